@@ -1,0 +1,60 @@
+/** Current of a constant-power load behind a resistance, and the volts left at it. */
+export interface UnderLoad {
+  current: number;
+  voltage: number;
+  /** True where the source cannot deliver the power at all; current and voltage are then those of the most it can. */
+  collapsed: boolean;
+}
+
+/**
+ * Solves P = V I with V = E - I R: I = (E - sqrt(E^2 - 4 R P)) / 2R, for P >= 0, R >= 0, E > 0.
+ * Nothing solves it above E^2 / 4R: the voltage collapses, which is an answer and not an error.
+ */
+export function constantPower(restVoltage: number, resistance: number, power: number): UnderLoad {
+  const root = restVoltage * restVoltage - 4 * resistance * power;
+  if (root < 0) return { current: restVoltage / (2 * resistance), voltage: restVoltage / 2, collapsed: true };
+  // 2P / (E + sqrt(..)) is the same root without cancellation, and holds for R = 0.
+  const current = (2 * power) / (restVoltage + Math.sqrt(root));
+  return { current, voltage: restVoltage - current * resistance, collapsed: false };
+}
+
+export interface BankUnderLoad {
+  /** Out of the bank. */
+  bankCurrent: number;
+  bankVoltage: number;
+  /** Along the path to the inverter. */
+  pathCurrent: number;
+  inverterVoltage: number;
+  collapsed: boolean;
+}
+
+/**
+ * A bank feeding an inverter through a path, and other DC loads at its own terminals, all of constant power.
+ * The side load is settled by fixed-point steps; it is small beside the inverter, so three are exact to a part in 1e6.
+ */
+export function bankUnderLoad(
+  restVoltage: number,
+  bankResistance: number,
+  pathResistance: number,
+  pathPower: number,
+  sidePower: number,
+): BankUnderLoad {
+  let sideCurrent = sidePower / restVoltage;
+  let main = constantPower(restVoltage, bankResistance + pathResistance, pathPower);
+  for (let step = 0; step < 4 && sidePower > 0; step++) {
+    // Never below half of rest: there the side load, too, is past what the bank can give.
+    const seen = Math.max(restVoltage / 2, restVoltage - sideCurrent * bankResistance);
+    main = constantPower(seen, bankResistance + pathResistance, pathPower);
+    const terminal = restVoltage - (main.current + sideCurrent) * bankResistance;
+    sideCurrent = sidePower / Math.max(restVoltage / 4, terminal);
+  }
+  const bankCurrent = main.current + sideCurrent;
+  const bankVoltage = restVoltage - bankCurrent * bankResistance;
+  return {
+    bankCurrent,
+    bankVoltage,
+    pathCurrent: main.current,
+    inverterVoltage: bankVoltage - main.current * pathResistance,
+    collapsed: main.collapsed || bankVoltage < restVoltage / 2,
+  };
+}

@@ -1,0 +1,69 @@
+import { interpolateLogLog } from "../numeric/interpolate";
+import { CLASS5_MM2 } from "./cable";
+import { gaugeAreaMm2, SOLD_GAUGES } from "./gauge";
+
+export type AmpacityTable = "iso-10133" | "abyc-e11";
+export type Insulation = "70" | "90" | "105";
+export type Route = "free" | "bundled" | "engine";
+
+interface Table {
+  name: string;
+  conditions: string;
+  areasMm2: readonly number[];
+  amps: Record<Insulation, readonly number[]>;
+  routeFactors: Record<Route, Record<Insulation, number>>;
+  /** Sizes on sale that "choose for me" and assumed sizes are taken from. */
+  sizesMm2: readonly number[];
+}
+
+const gauges = (list: readonly number[]) => list.map(gaugeAreaMm2);
+
+export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
+  "iso-10133": {
+    name: "ISO 10133:2012, table A.1 (memory)",
+    conditions: "single conductors, ambient 30 °C",
+    areasMm2: [0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120, 150],
+    amps: {
+      "70": [10, 14, 18, 25, 35, 45, 65, 90, 120, 160, 210, 265, 310, 360, 380],
+      "90": [12, 18, 21, 30, 40, 50, 70, 100, 140, 185, 230, 285, 330, 400, 430],
+      "105": [16, 20, 25, 35, 45, 60, 90, 130, 170, 210, 270, 330, 390, 450, 475],
+    },
+    routeFactors: {
+      free: { "70": 1, "90": 1, "105": 1 },
+      bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
+      engine: { "70": 0.75, "90": 0.82, "105": 0.86 },
+    },
+    sizesMm2: CLASS5_MM2.filter((size) => size >= 4 && size <= 150),
+  },
+  "abyc-e11": {
+    name: "ABYC E-11, single conductors (memory)",
+    conditions: "outside engine space, ambient 30 °C",
+    areasMm2: gauges([10, 8, 6, 4, 2, 0, -1, -3]),
+    amps: {
+      // Only the 105 degC column is held; cooler insulation takes it down by the rise it may have above 30 degC.
+      "70": [60, 80, 120, 160, 210, 285, 330, 445].map((a) => a * Math.sqrt(40 / 75)),
+      "90": [60, 80, 120, 160, 210, 285, 330, 445].map((a) => a * Math.sqrt(60 / 75)),
+      "105": [60, 80, 120, 160, 210, 285, 330, 445],
+    },
+    routeFactors: {
+      free: { "70": 1, "90": 1, "105": 1 },
+      bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
+      engine: { "70": 0.75, "90": 0.82, "105": 0.85 },
+    },
+    sizesMm2: gauges(SOLD_GAUGES.filter((gauge) => gauge <= 10)),
+  },
+};
+
+/**
+ * Continuous amps that a cable of `areaMm2` carries, before the route's factor.
+ * Table values at their sizes, log-log between and beyond them.
+ */
+export function tableAmpacity(table: AmpacityTable, areaMm2: number, insulation: Insulation): number {
+  const { areasMm2, amps } = AMPACITY_TABLES[table];
+  return interpolateLogLog(areasMm2, amps[insulation], areaMm2);
+}
+
+/** Factor on the table's amps for where the cable runs: 1 in free air, less in a bundle of 4 to 6 or an engine space. */
+export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route): number {
+  return AMPACITY_TABLES[table].routeFactors[route][insulation];
+}

@@ -1,0 +1,99 @@
+/**
+ * The dimensions a job sheet uses and the units people write them in.
+ *
+ * `factor` turns a number in that unit into the core's unit for the dimension:
+ * SI throughout, except charge in Ah, energy in Wh, cross-section in mm2 and
+ * temperature in degC, which are what every data sheet of the trade prints.
+ */
+export const DIMENSIONS = {
+  voltage: { core: "V", says: "a voltage", units: { V: 1, mV: 1e-3, kV: 1e3 } },
+  current: { core: "A", says: "a current", units: { A: 1, mA: 1e-3, kA: 1e3 } },
+  power: { core: "W", says: "a power", units: { W: 1, kW: 1e3, mW: 1e-3, hp: 745.7 } },
+  cooling: {
+    core: "W",
+    says: "a cooling capacity",
+    // International-table BTU: 1055.056 J, ISO 31-4 annex.
+    units: { W: 1, kW: 1e3, "BTU/h": 0.29307107, kBTU: 293.07107, ton: 3516.8528 },
+  },
+  apparentPower: {
+    core: "VA",
+    says: "an apparent power",
+    // Inverter labels print "W" for what their surge rating treats as VA.
+    units: { VA: 1, kVA: 1e3, W: 1, kW: 1e3 },
+  },
+  energy: { core: "Wh", says: "an energy", units: { Wh: 1, kWh: 1e3, MJ: 1e6 / 3600 } },
+  charge: { core: "Ah", says: "a charge", units: { Ah: 1, mAh: 1e-3, kAh: 1e3 } },
+  resistance: { core: "Ω", says: "a resistance", units: { Ω: 1, mΩ: 1e-3, µΩ: 1e-6 } },
+  length: {
+    core: "m",
+    says: "a length",
+    units: { m: 1, cm: 0.01, mm: 0.001, ft: 0.3048, in: 0.0254 },
+  },
+  area: { core: "mm²", says: "a cable size", units: { "mm²": 1, AWG: 1, kcmil: 0.50670748 } },
+  temperature: { core: "°C", says: "a temperature", units: { "°C": 1, "°F": 1, K: 1 } },
+  duration: {
+    core: "s",
+    says: "a time",
+    units: { s: 1, ms: 1e-3, min: 60, h: 3600, d: 86400 },
+  },
+  ratio: { core: "", says: "a share", units: { "%": 0.01, "×": 1 } },
+  count: { core: "", says: "a whole number", units: {} },
+  number: { core: "", says: "a number", units: {} },
+} as const;
+
+export type Dimension = keyof typeof DIMENSIONS;
+
+/** How a job is read and written: switchable at once, never stored in the figures themselves. */
+export interface UnitPreferences {
+  temperature: "C" | "F";
+  cable: "mm2" | "awg";
+  length: "m" | "ft";
+}
+
+export const METRIC: UnitPreferences = { temperature: "C", cable: "mm2", length: "m" };
+export const AMERICAN: UnitPreferences = { temperature: "F", cable: "awg", length: "ft" };
+
+/** Every spelling that is understood, lower case, to the unit's symbol. */
+export const SPELLINGS: Record<string, string> = {
+  v: "V", volt: "V", volts: "V", vdc: "V", vac: "V", mv: "mV", millivolt: "mV", millivolts: "mV", kv: "kV",
+  a: "A", amp: "A", amps: "A", ampere: "A", amperes: "A", adc: "A", aac: "A", ma: "mA", ka: "kA",
+  w: "W", watt: "W", watts: "W", kw: "kW", kilowatt: "kW", kilowatts: "kW", mw: "mW", hp: "hp",
+  btu: "BTU/h", btus: "BTU/h", "btu/h": "BTU/h", "btu/hr": "BTU/h", btuh: "BTU/h", kbtu: "kBTU", "kbtu/h": "kBTU",
+  ton: "ton", tons: "ton",
+  va: "VA", kva: "kVA", wh: "Wh", kwh: "kWh", mj: "MJ",
+  ah: "Ah", mah: "mAh", kah: "kAh", "amp-hours": "Ah", "amp hours": "Ah", amphours: "Ah",
+  ohm: "Ω", ohms: "Ω", "ω": "Ω", mohm: "mΩ", mohms: "mΩ", milliohm: "mΩ", milliohms: "mΩ", "mω": "mΩ",
+  uohm: "µΩ", "µohm": "µΩ", "μohm": "µΩ", "µω": "µΩ", "μω": "µΩ", microohm: "µΩ",
+  m: "m", metre: "m", metres: "m", meter: "m", meters: "m", cm: "cm", mm: "mm",
+  ft: "ft", foot: "ft", feet: "ft", "'": "ft", "′": "ft", in: "in", inch: "in", inches: "in", '"': "in", "″": "in",
+  mm2: "mm²", "mm²": "mm²", "mm^2": "mm²", sqmm: "mm²", "sq mm": "mm²", qmm: "mm²",
+  awg: "AWG", ga: "AWG", gauge: "AWG", kcmil: "kcmil", mcm: "kcmil",
+  c: "°C", "°c": "°C", degc: "°C", "deg c": "°C", celsius: "°C",
+  f: "°F", "°f": "°F", degf: "°F", "deg f": "°F", fahrenheit: "°F", k: "K", kelvin: "K",
+  s: "s", sec: "s", secs: "s", second: "s", seconds: "s", ms: "ms", min: "min", mins: "min", minute: "min",
+  minutes: "min", h: "h", hr: "h", hrs: "h", hour: "h", hours: "h", d: "d", day: "d", days: "d",
+  "%": "%", percent: "%", pct: "%", x: "×", "×": "×",
+};
+
+/** The dimensions that a unit symbol belongs to, for saying what a wrong unit is. */
+export function dimensionsOfUnit(unit: string): Dimension[] {
+  return (Object.keys(DIMENSIONS) as Dimension[]).filter((d) => unit in DIMENSIONS[d].units);
+}
+
+/** The unit that a bare number takes in a field of this dimension under these preferences. */
+export function bareUnit(dimension: Dimension, preferences: UnitPreferences): string {
+  switch (dimension) {
+    case "temperature":
+      return preferences.temperature === "F" ? "°F" : "°C";
+    case "length":
+      return preferences.length === "ft" ? "ft" : "m";
+    case "area":
+      return preferences.cable === "awg" ? "AWG" : "mm²";
+    case "cooling":
+      return "BTU/h";
+    case "ratio":
+      return "%";
+    default:
+      return DIMENSIONS[dimension].core;
+  }
+}

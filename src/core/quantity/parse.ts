@@ -1,0 +1,137 @@
+import { gaugeAreaMm2 } from "../path/gauge";
+import { bareUnit, DIMENSIONS, dimensionsOfUnit, SPELLINGS, type Dimension, type UnitPreferences } from "./dimension";
+
+export type Parsed = { ok: true; value: number } | { ok: false; message: string };
+
+const LONGEST = 40;
+const fault = (message: string): Parsed => ({ ok: false, message });
+const understood = (value: number): Parsed =>
+  Number.isFinite(value) ? { ok: true, value } : fault("That is not a number this sheet can hold.");
+
+/**
+ * Reads a quantity as people write it: `14 A`, `1.6kW`, `35mm2`, `2/0`, `74F`, `1h20`, `12 ft 6 in`.
+ *
+ * A bare number takes the unit of the job. Returns the value in the core's unit of the dimension,
+ * or a plain message; it never throws and never returns NaN or infinity. A number that could be
+ * read two ways (`1,600`) is refused rather than guessed.
+ */
+export function parseQuantity(text: string, dimension: Dimension, preferences: UnitPreferences): Parsed {
+  const shown = text.length > LONGEST ? `${text.slice(0, 20)}…` : text.trim();
+  if (text.length > LONGEST) return fault(`That is too long for a quantity: ${shown}`);
+  const clean = text
+    .trim()
+    .toLowerCase()
+    .replace(/[−–]/g, "-")
+    .replace(/[\u00a0\u202f\s]+/g, " ");
+  if (clean === "") return fault(`Type ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
+
+  if (dimension === "area") {
+    const gauge = parseGauge(clean, preferences);
+    if (gauge) return gauge;
+  }
+  if (dimension === "duration") {
+    const clock = parseClock(clean);
+    if (clock) return clock;
+  }
+
+  const parts = [...clean.matchAll(/([+-]?(?:\d[\d.,]*|[.,]\d+)(?:e[+-]?\d{1,3})?)\s*([^\d\s+\-.,][^\d+\-.,]*?)?\s*(?=[\d+\-.,]|$)/g)];
+  if (parts.length === 0 || parts.map((p) => p[0]).join("") !== clean) {
+    return fault(`“${shown}” is not ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
+  }
+
+  let total = 0;
+  let previousFactor = Infinity;
+  for (const [index, part] of parts.entries()) {
+    const number = parseNumber(part[1]!);
+    if (typeof number === "string") return fault(number);
+    const spelt = part[2]?.trim();
+    let unit = bareUnit(dimension, preferences);
+    if (spelt !== undefined && spelt !== "") {
+      const symbol = unitSymbol(spelt, dimension);
+      if (symbol === undefined) return fault(`“${spelt}” is not a unit this sheet knows${example(dimension, preferences)}.`);
+      unit = symbol;
+    } else if (dimension === "duration" && index > 0) {
+      unit = previousFactor === 3600 ? "min" : previousFactor === 60 ? "s" : unit; // 1h20
+    } else if (index > 0) {
+      return fault(`“${shown}” has a second number without a unit.`);
+    }
+    const units = DIMENSIONS[dimension].units as Record<string, number>;
+    const unitless = dimension === "count" || dimension === "number";
+    if (!(unit in units) && !(unitless && unit === "")) return fault(wrongDimension(unit, shown, dimension, preferences));
+    const factor = unit === "" ? 1 : units[unit]!;
+    if (index > 0 && (dimension === "temperature" || factor >= previousFactor)) {
+      return fault(`“${shown}” has two numbers; write one quantity.`);
+    }
+    previousFactor = factor;
+    total += dimension === "temperature" ? celsius(number, unit) : dimension === "area" && unit === "AWG" ? gaugeAreaMm2(number) : number * factor;
+  }
+  if (dimension === "count" && !Number.isInteger(total)) return fault("Type a whole number.");
+  return understood(total);
+}
+
+function celsius(number: number, unit: string): number {
+  if (unit === "°F") return ((number - 32) * 5) / 9;
+  return unit === "K" ? number - 273.15 : number;
+}
+
+/** A number with a decimal point or comma; a message where it could mean two things. */
+function parseNumber(text: string): number | string {
+  if (/^[+-]?[1-9]\d{0,2}(,\d{3})$/.test(text)) {
+    return `“${text}” could be read two ways; type ${text.replace(",", "")} or ${text.replace(",", ".")}.`;
+  }
+  const grouped = /^[+-]?[1-9]\d{0,2}(,\d{3}){2,}(\.\d+)?$|^[+-]?[1-9]\d{0,2},\d{3}\.\d+$/.test(text);
+  const plain = grouped ? text.replaceAll(",", "") : text.replace(",", ".");
+  if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d{1,3})?$/.test(plain)) return `“${text}” is not a number.`;
+  return Number(plain);
+}
+
+function unitSymbol(spelt: string, dimension: Dimension): string | undefined {
+  // A job sheet has no megohms or megawatts, so lower-casing "mΩ" and "mW" loses nothing.
+  const symbol = SPELLINGS[spelt] ?? SPELLINGS[spelt.replace(/\.$/, "")];
+  if (dimension === "duration" && symbol === "m") return "min";
+  return symbol;
+}
+
+/** `2/0`, `2 awg`, `awg 4`, `#2`, `00`; null where the text is not a gauge. */
+function parseGauge(clean: string, preferences: UnitPreferences): Parsed | null {
+  const aught = /^(?:awg |#)?([1-4])\/0(?: ?(?:awg|ga|gauge))?$/.exec(clean);
+  if (aught) return understood(gaugeAreaMm2(1 - Number(aught[1])));
+  const zeros = /^(?:awg |#)?(0{1,4})(?: ?(?:awg|ga|gauge))?$/.exec(clean);
+  if (zeros && (zeros[1]!.length > 1 || /awg|ga|#/.test(clean) || preferences.cable === "awg")) {
+    return understood(gaugeAreaMm2(1 - zeros[1]!.length));
+  }
+  const numbered = /^(?:(awg|#) ?)?(\d{1,4})(?: ?(awg|ga|gauge))?$/.exec(clean);
+  if (!numbered) return null;
+  if (!numbered[1] && !numbered[3] && preferences.cable !== "awg") return null;
+  const gauge = Number(numbered[2]);
+  if (gauge > 40) return fault("AWG sizes run from 40 (thin) to 4/0 (thick); for larger type mm2 or kcmil.");
+  return understood(gaugeAreaMm2(gauge));
+}
+
+/** `1:20` as hours and minutes, `0:20:30` with seconds; null where the text is not of that form. */
+function parseClock(clean: string): Parsed | null {
+  const clock = /^(\d{1,3}):([0-5]\d)(?::([0-5]\d))?$/.exec(clean);
+  if (!clock) return null;
+  return understood(Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0));
+}
+
+function wrongDimension(unit: string, shown: string, dimension: Dimension, preferences: UnitPreferences): string {
+  const is = dimensionsOfUnit(unit)[0];
+  const what = is ? `“${shown}” is ${DIMENSIONS[is].says}` : `“${shown}” has a unit that does not fit`;
+  return `${what}; this line takes ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`;
+}
+
+const EXAMPLES: Record<Dimension, string> = {
+  voltage: "12.8 V", current: "14 A", power: "1.6 kW", cooling: "13500 BTU/h", apparentPower: "3 kVA",
+  energy: "2.4 kWh", charge: "280 Ah", resistance: "8 mOhm", length: "2.5 m", area: "35 mm2",
+  temperature: "35 C", duration: "1h20", ratio: "20 %", count: "2", number: "1.2",
+};
+
+function example(dimension: Dimension, preferences: UnitPreferences): string {
+  const american =
+    dimension === "length" && preferences.length === "ft" ? "8 ft"
+    : dimension === "area" && preferences.cable === "awg" ? "2/0"
+    : dimension === "temperature" && preferences.temperature === "F" ? "95 F"
+    : EXAMPLES[dimension];
+  return `, such as ${american}`;
+}

@@ -1,0 +1,151 @@
+import type { FieldSpec } from "./quantity";
+
+/*
+ * Every quantity of the rig document: its label, dimension, plausible range and hard limits.
+ * The document's schema, the worksheet, the sums and the command line are all read off these tables.
+ * Ranges without a source are common practice; typical values stand in typical.ts.
+ */
+
+const spec = (
+  label: string,
+  dimension: FieldSpec["dimension"],
+  [low, high]: [number, number],
+  [min, max]: [number, number],
+  rest: Pick<FieldSpec, "measure" | "note"> = {},
+): FieldSpec => ({ label, dimension, low, high, min, max, ...rest });
+
+const HOUR = 3600;
+
+export const BRIEF_FIELDS = {
+  hoursWanted: spec("Hours wanted", "duration", [1 * HOUR, 14 * HOUR], [60, 30 * 24 * HOUR], {
+    note: "From the start of use to the end of it, without sun or a plug.",
+  }),
+  setPointC: spec("Set point", "temperature", [20, 28], [5, 40]),
+  outdoorC: spec("Outdoor temperature", "temperature", [20, 42], [-30, 60], {
+    measure: "Thermometer in the shade, at the height of the condenser's air inlet.",
+  }),
+} satisfies Record<string, FieldSpec>;
+
+export const LOAD_FIELDS = {
+  power: spec("Power", "power", [1, 3500], [0, 100_000], { measure: "Plug-in meter on mains, clamp on DC." }),
+  share: spec("Share of the time", "ratio", [0.02, 1], [0, 1]),
+} satisfies Record<string, FieldSpec>;
+
+export const UNIT_FIELDS = {
+  coolingPower: spec("Cooling capacity", "cooling", [1500, 5300], [100, 60_000]),
+  ratedPower: spec("Rated input", "power", [350, 2200], [20, 30_000], { note: "On the plate, at 35 °C outdoors." }),
+  runningCurrent: spec("Running current", "current", [1.5, 20], [0.1, 500], {
+    measure: "Clamp on one mains lead after ten minutes of running.",
+    note: "Plate: rated load or full load amps (RLA, FLA).",
+  }),
+  runningPowerFactor: spec("Power factor, running", "number", [0.9, 0.98], [0.3, 1]),
+  measuredAtC: spec("Outdoors when measured", "temperature", [20, 42], [-30, 60]),
+  powerPerKelvin: spec("Power rise with heat, per K", "ratio", [0.008, 0.02], [0, 0.06]),
+  lockedRotorCurrent: spec("Locked-rotor current", "current", [10, 110], [0.1, 3000], {
+    measure: "Clamp with inrush hold on one mains lead, unit at rest for five minutes first.",
+    note: "Plate: LRA. The clamp's inrush peak is as good.",
+  }),
+  startPowerFactor: spec("Power factor at start", "number", [0.5, 0.8], [0.1, 1]),
+  startTime: spec("Start time", "duration", [0.15, 0.6], [0.02, 5], {
+    measure: "Scope or logging clamp: from the first peak to the running level.",
+  }),
+  sinceStop: spec("Time since last stop", "duration", [180, 600], [0, 86_400]),
+  softReduction: spec("Peak taken off", "ratio", [0.5, 0.75], [0, 0.95], {
+    measure: "Clamp inrush bare, then with the soft starter after five starts.",
+  }),
+  softRamp: spec("Soft start ramp", "duration", [1, 2], [0.1, 10]),
+  rampTime: spec("Ramp to full speed", "duration", [60, 600], [1, 3600]),
+  fanPower: spec("Fan only, high", "power", [30, 350], [0, 3000], { measure: "Plug-in meter, fan only, ten minutes." }),
+  fanLowPower: spec("Fan only, low", "power", [20, 220], [0, 3000]),
+  dcRunningCurrent: spec("Battery amps added, running", "current", [20, 160], [0.1, 3000], {
+    measure: "Shunt monitor: reading with the compressor on, less the reading with the unit off.",
+  }),
+  dcLowCurrent: spec("Battery amps added, low fan", "current", [15, 140], [0.1, 3000]),
+  dcFanCurrent: spec("Battery amps added, fan only", "current", [2, 30], [0.05, 500]),
+  dcAverageCurrent: spec("Battery amps added, average", "current", [5, 130], [0.05, 3000], {
+    measure: "Amp-hours counted over several whole cycles, divided by their hours.",
+  }),
+  runShare: spec("Run share", "ratio", [0.2, 1], [0, 1], {
+    measure: "Minutes on over minutes on and off, from switch-on to switch-on.",
+    note: "For a variable-speed unit: its cooling as a share of full.",
+  }),
+} satisfies Record<string, FieldSpec>;
+
+export const BANK_FIELDS = {
+  blockVoltage: spec("Nominal voltage, each", "voltage", [3.2, 51.2], [1, 400]),
+  series: spec("In series", "count", [1, 16], [1, 200]),
+  parallel: spec("In parallel", "count", [1, 6], [1, 200]),
+  capacityAh: spec("Capacity, each", "charge", [50, 560], [0.5, 5000], {
+    measure: "Counted discharge from full to the stop voltage.",
+  }),
+  condition: spec("Condition", "ratio", [0.7, 1], [0.05, 1.2], {
+    measure: "Counted capacity over plate capacity.",
+    note: "Share of the plate's amp-hours that is still there.",
+  }),
+  temperatureC: spec("Bank temperature", "temperature", [5, 40], [-30, 60]),
+  chargeToVoltage: spec("Charged to", "voltage", [13.4, 58.4], [1, 1000], { note: "Of the whole bank, absorption end." }),
+  startShare: spec("Level at the start", "ratio", [0.5, 1], [0, 1]),
+  stopVoltage: spec("Bank stops at", "voltage", [10, 46], [0.5, 1000], { note: "Of the whole bank, under load." }),
+  reserve: spec("Reserve", "ratio", [0.1, 0.5], [0, 0.95]),
+  resistance: spec("Resistance, each", "resistance", [0.0003, 0.015], [0.000001, 1], {
+    measure: "Volts at the terminals before and ten seconds after a known load, over the amps.",
+  }),
+  protectionResistance: spec("Protection board", "resistance", [0.0003, 0.002], [0, 0.1]),
+  continuousCurrent: spec("Continuous current", "current", [50, 300], [0.5, 5000], {
+    note: "Of each battery; of the one protection board where the bank is built from cells.",
+  }),
+  peakCurrent: spec("Peak current", "current", [100, 600], [0.5, 20_000]),
+  peakTime: spec("Peak held for", "duration", [0.5, 10], [0.001, 3600]),
+  peukert: spec("Peukert exponent", "number", [1, 1.3], [1, 1.6]),
+  ratedTime: spec("Capacity stated for", "duration", [5 * HOUR, 20 * HOUR], [0.2 * HOUR, 120 * HOUR]),
+} satisfies Record<string, FieldSpec>;
+
+export const INVERTER_FIELDS = {
+  count: spec("Inverters in parallel", "count", [1, 3], [1, 24]),
+  rating: spec("Continuous, each", "apparentPower", [1000, 5000], [50, 100_000], { note: "At 25 °C." }),
+  surge1: spec("Surge, first point", "apparentPower", [1500, 12_000], [50, 400_000]),
+  surge1Time: spec("held for", "duration", [0.01, 5], [0.001, 3600]),
+  surge2: spec("Surge, second point", "apparentPower", [1200, 9000], [50, 400_000]),
+  surge2Time: spec("held for", "duration", [1, 30], [0.001, 3600]),
+  surge3: spec("Surge, third point", "apparentPower", [1000, 7000], [50, 400_000]),
+  surge3Time: spec("held for", "duration", [10, 1800], [0.001, 7200]),
+  compartmentC: spec("Its compartment", "temperature", [25, 55], [-20, 80], {
+    measure: "Thermometer beside the air inlet after an hour at full draw.",
+  }),
+  derateFromC: spec("Full rating up to", "temperature", [25, 50], [0, 80]),
+  deratePerKelvin: spec("Derated above, per K", "ratio", [0.005, 0.03], [0, 0.2]),
+  idlePower: spec("Idle draw, each", "power", [5, 40], [0, 500], { measure: "Battery amps with the inverter on and nothing plugged in." }),
+  lossShare: spec("Loss per watt", "ratio", [0.02, 0.1], [0, 0.5]),
+  lossRise: spec("Further loss at full load", "ratio", [0.02, 0.1], [0, 0.5]),
+  alarmVoltage: spec("Low-voltage alarm", "voltage", [11, 47], [0.5, 1000]),
+  alarmDelay: spec("Alarm after", "duration", [0, 60], [0, 3600]),
+  cutOffVoltage: spec("Cuts off below", "voltage", [10, 45], [0.5, 1000]),
+  cutOffDelay: spec("Cuts off after", "duration", [0, 10], [0, 600]),
+  maxDcCurrent: spec("Largest DC input", "current", [80, 400], [1, 5000]),
+} satisfies Record<string, FieldSpec>;
+
+export const PATH_FIELDS = {
+  cableAreaMm2: spec("Cable size", "area", [10, 120], [0.05, 1000]),
+  cableCount: spec("Cables side by side, per pole", "count", [1, 3], [1, 12]),
+  cableLength: spec("Length, one way", "length", [0.5, 5], [0.05, 200], { measure: "Tape along the run, bank to inverter." }),
+  conductorC: spec("Conductor at work", "temperature", [30, 90], [-20, 150], { measure: "Thermometer on the lug after 40 minutes." }),
+  dropLimit: spec("Voltage drop allowed", "ratio", [0.03, 0.1], [0.001, 0.5]),
+  fuseRating: spec("Fuse rating", "current", [100, 500], [1, 5000]),
+  fuseVoltage: spec("Fuse voltage", "voltage", [32, 160], [1, 1500]),
+  fuseInterrupting: spec("Interrupting rating", "current", [2000, 50_000], [10, 300_000]),
+  fuseResistance: spec("Fuse", "resistance", [0.0001, 0.0015], [0, 0.1], { measure: "Millivolts across it over the amps through it." }),
+  switchResistance: spec("Switch and shunt", "resistance", [0.0001, 0.0006], [0, 0.1], {
+    measure: "Millivolts across it over the amps through it.",
+  }),
+  contacts: spec("Lugs and contacts", "count", [4, 14], [0, 100]),
+  contactResistance: spec("Each contact", "resistance", [0.00005, 0.0003], [0, 0.1], {
+    measure: "Millivolts across the joint over the amps through it.",
+  }),
+} satisfies Record<string, FieldSpec>;
+
+export type BriefKey = keyof typeof BRIEF_FIELDS;
+export type LoadKey = keyof typeof LOAD_FIELDS;
+export type UnitKey = keyof typeof UNIT_FIELDS;
+export type BankKey = keyof typeof BANK_FIELDS;
+export type InverterKey = keyof typeof INVERTER_FIELDS;
+export type PathKey = keyof typeof PATH_FIELDS;

@@ -1,0 +1,211 @@
+import { bankRestVoltage, type BankModel } from "../bank/bank";
+import { bankUnderLoad, type BankUnderLoad } from "../bank/source";
+import { acFromDc, dcInput, surgePower, type InverterModel } from "../inverter/inverter";
+import { fuseSurvives } from "../path/fuse";
+import type { PathModel } from "../path/path";
+import type { Rig } from "../rig/document";
+import type { RigValues } from "../rig/resolve";
+import type { UnitDraws } from "../unit/unit";
+import { startShape, type Cure, type Instant, type StartShape } from "./demand";
+
+/** The fixed parts of a start: everything but the cure. */
+export interface StartContext {
+  rig: Rig;
+  values: RigValues;
+  bank: BankModel;
+  inverter: InverterModel;
+  path: PathModel;
+  units: UnitDraws[];
+  mains: number;
+  /** Loads that may be on when the compressor starts, W. */
+  mainsLoad: number;
+  dcLoad: number;
+  /** Whether mains is made from the bank at all. */
+  converted: boolean;
+}
+
+export const LIMITS = ["inverter", "voltage", "protection", "fuse"] as const;
+export type Limit = (typeof LIMITS)[number];
+
+/** The moment at which a limit is nearest. Amps, W or VA as the limit is stated. */
+export interface Nearest {
+  seconds: number;
+  need: number;
+  has: number;
+}
+
+/** A start over time under every limit. All arrays are as long as `seconds`. */
+export interface StartTrace {
+  /** Index of the unit that starts, or -1 for all together. */
+  starting: number;
+  shape: StartShape;
+  seconds: Float64Array;
+  /** VA on mains, or W where everything runs straight from the bank. */
+  apparent: Float64Array;
+  /** W on mains, or from the path where everything runs straight from the bank. */
+  real: Float64Array;
+  /** W along the path from the bank. */
+  pathPower: Float64Array;
+  pathCurrent: Float64Array;
+  /** Each limit turned into the picture's unit, at the demand's own power factor. */
+  limits: Partial<Record<Limit, Float64Array>>;
+  nearest: Partial<Record<Limit, Nearest>>;
+  /** The bank at the start's largest real power, at the lowest level it must still start from. */
+  peak: BankUnderLoad;
+  peakSeconds: number;
+  /** Largest apparent and real power. */
+  peakApparent: number;
+  peakReal: number;
+  peakPathPower: number;
+  allowedPathPower: number;
+  /** Which voltage limits: the inverter's cut-off or the bank's own stop. */
+  voltageLimit: "inverter" | "bank";
+}
+
+const FIRST = 0.01;
+const POINTS_PER_DECADE = 24;
+
+/** Log-spaced seconds from 10 ms to at least 10 s, with every corner of the start and of the limits among them. */
+function timeGrid(last: number, corners: number[]): Float64Array {
+  const decades = Math.log10(last / FIRST);
+  const steps = Math.ceil(decades * POINTS_PER_DECADE);
+  const points = Array.from({ length: steps + 1 }, (_, i) => FIRST * Math.pow(10, (i * decades) / steps));
+  // A hair before each corner as well, since a limit may drop or a demand end there.
+  for (const corner of corners) for (const t of [corner * 0.99999, corner]) if (t > FIRST && t < last) points.push(t);
+  return Float64Array.from(points.sort((a, b) => a - b));
+}
+
+/** W along the path at which the volts at its end, or at the bank, fall to their limit. */
+export function allowedPathPower(context: StartContext, rest: number): { power: number; by: "inverter" | "bank" } {
+  const { bank, path, inverter, converted, dcLoad } = context;
+  const inner = bank.cellResistance + bank.protectionResistance;
+  const sideCurrent = dcLoad / rest;
+  const seen = rest - sideCurrent * inner;
+  const whole = inner + path.resistance;
+  // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
+  const floor = Math.max(converted ? inverter.cutOffVoltage : 0, seen / 2);
+  const atInverter = Math.max(0, ((seen - floor) / Math.max(whole, 1e-9)) * floor);
+  const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
+  const peakCurrent = seen / (2 * Math.max(whole, 1e-9));
+  const taken = Math.min(stopCurrent, peakCurrent);
+  const atBank = Math.max(0, taken * (seen - taken * whole));
+  return atBank < atInverter ? { power: atBank, by: "bank" } : { power: atInverter, by: "inverter" };
+}
+
+/**
+ * The start of unit `starting` (or of all, -1) with the others running, at state of charge `share`.
+ * `limits` are only made where the trace is to be drawn.
+ */
+export function traceStart(context: StartContext, starting: number, cure: Cure | "own", share: number, drawn = true): StartTrace {
+  const { rig, values, bank, inverter, path, units, mains, converted } = context;
+  const shapes = units.map((draws, i) =>
+    startShape(
+      rig.units[i]!, values.units[i]!,
+      { apparent: draws.runningApparent.value, real: draws.running.value, fan: draws.fan.value, volts: draws.direct ? bank.nominalVoltage : mains },
+      cure === "own" ? rig.units[i]!.cure : cure,
+    ),
+  );
+  const starts = (i: number) => starting === -1 || starting === i;
+  const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
+  const last = Math.max(10, shape.settles * 1.2);
+  const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
+  const seconds = timeGrid(last, [...shapes.flatMap((s) => s.corners), ...limitCorners]);
+
+  const n = seconds.length;
+  const make = () => new Float64Array(n);
+  const [apparent, real, pathPower, pathCurrent, bankCurrent] = [make(), make(), make(), make(), make()];
+  const rest = bankRestVoltage(bank, share);
+  const inner = bank.cellResistance + bank.protectionResistance;
+  let peakAt = 0;
+  for (let k = 0; k < n; k++) {
+    let [mainsVA, mainsW, directW] = [context.mainsLoad, context.mainsLoad, 0];
+    for (let i = 0; i < units.length; i++) {
+      const now: Instant = starts(i)
+        ? shapes[i]!.at(seconds[k]!)
+        : { apparent: units[i]!.runningApparent.value, real: units[i]!.running.value };
+      if (units[i]!.direct) directW += now.real;
+      else {
+        mainsVA += now.apparent;
+        mainsW += now.real;
+      }
+    }
+    apparent[k] = converted ? mainsVA : directW;
+    real[k] = converted ? mainsW : directW;
+    pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
+    const state = bankUnderLoad(rest, inner, path.resistance, pathPower[k]!, context.dcLoad);
+    pathCurrent[k] = state.pathCurrent;
+    bankCurrent[k] = state.bankCurrent;
+    if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
+  }
+
+  const allowed = allowedPathPower(context, rest);
+  const limits: StartTrace["limits"] = {};
+  const nearest: StartTrace["nearest"] = {};
+  // A draw that passes its limit counts from the moment at which it has held for the delay.
+  const sustained = lowestOver(seconds, pathPower, converted ? inverter.cutOffDelay : 0);
+  const directNow = units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
+  const shown = (limitPathPower: number, k: number) => {
+    if (!converted) return limitPathPower;
+    const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - directNow));
+    return real[k]! > 0 ? (watts * apparent[k]!) / real[k]! : watts;
+  };
+  const weigh = (limit: Limit, need: (k: number) => number, has: (k: number) => number, picture: (k: number) => number) => {
+    const line = drawn ? make() : undefined;
+    let best: Nearest | undefined;
+    for (let k = 0; k < n; k++) {
+      if (line) line[k] = picture(k);
+      const [asked, there] = [need(k), has(k)];
+      if (!best || there * best.need < best.has * asked) best = { seconds: seconds[k]!, need: asked, has: there };
+    }
+    if (line) limits[limit] = line;
+    nearest[limit] = best!;
+  };
+  /** W along the path that a current limit stands for, at the volts which that current leaves. */
+  const fromCurrent = (current: number, atBank: boolean) => {
+    const side = context.dcLoad / rest;
+    const taken = Math.min(Math.max(0, atBank ? current - side : current), rest / (2 * Math.max(1e-9, inner + path.resistance)));
+    return taken * Math.max(0, rest - (taken + side) * inner - taken * path.resistance);
+  };
+
+  if (converted) {
+    const surge = (k: number) => surgePower(inverter, seconds[k]!);
+    weigh("inverter", (k) => apparent[k]!, surge, surge);
+  }
+  weigh("voltage", (k) => sustained[k]!, () => allowed.power, (k) => shown(allowed.power, k));
+  const board = (k: number) => (seconds[k]! <= bank.peakTime ? bank.peakCurrent : bank.continuousCurrent);
+  weigh("protection", (k) => bankCurrent[k]!, board, (k) => shown(fromCurrent(board(k), true), k));
+  if (path.fuseRating > 0) {
+    const fuse = (k: number) => path.fuseRating * fuseSurvives(seconds[k]!);
+    weigh("fuse", (k) => pathCurrent[k]!, fuse, (k) => shown(fromCurrent(fuse(k), false), k));
+  }
+
+  return {
+    starting, shape, seconds, apparent, real, pathPower, pathCurrent, limits, nearest,
+    peak: bankUnderLoad(rest, inner, path.resistance, pathPower[peakAt]!, context.dcLoad),
+    peakSeconds: seconds[peakAt]!,
+    peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
+    peakReal: real.reduce((a, b) => Math.max(a, b), 0),
+    peakPathPower: pathPower[peakAt]!,
+    allowedPathPower: allowed.power,
+    voltageLimit: allowed.by,
+  };
+}
+
+/** At each moment the lowest value over the `delay` seconds before it: what has held that long. */
+function lowestOver(seconds: Float64Array, values: Float64Array, delay: number): Float64Array {
+  if (delay <= 0) return values;
+  const out = new Float64Array(values.length);
+  for (let k = 0; k < values.length; k++) {
+    if (seconds[k]! < delay) continue;
+    let lowest = values[k]!;
+    for (let j = k; j >= 0 && seconds[j]! >= seconds[k]! - delay; j--) lowest = Math.min(lowest, values[j]!);
+    out[k] = lowest;
+  }
+  return out;
+}
+
+/** Smallest has / need over all limits of a trace. */
+export function smallestMargin(trace: StartTrace): number {
+  const margins = Object.values(trace.nearest).map(({ need, has }) => (need > 0 ? has / need : Infinity));
+  return Math.min(...margins);
+}
