@@ -8,6 +8,8 @@ import { constant, given, of, record, type Figure, type Figures, type Term } fro
 export const MODES = ["fan", "low", "expected", "full"] as const;
 export type Mode = (typeof MODES)[number];
 
+export const MODE_LABELS: Record<Mode, string> = { fan: "Fan only", low: "Low fan", expected: "Expected", full: "Never resting" };
+
 /** A share of the time at one draw. */
 export interface Level {
   share: number;

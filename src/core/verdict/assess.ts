@@ -90,6 +90,10 @@ function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnT
       "from the resistance of each; grows with cold"),
     constant("R_p", "Protection and terminals", bank.protectionResistance, "resistance", "half of a battery's own, or the board's"),
   ]);
+  record(figures, "bank.restHalf", "Rest voltage, half charged", "voltage", bankRestVoltage(bank, 0.5), "E = n × E_1", [
+    constant("n", "Cells in series", bank.cellsInSeries, "count", "from the batteries' volts and their number in series"),
+    constant("E_1", "Rest voltage of a cell there", bankRestVoltage(bank, 0.5) / bank.cellsInSeries, "voltage", `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`),
+  ]);
   record(figures, "bank.rest", "Rest voltage at reserve", "voltage", bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)), "E = n × E_1", [
     constant("n", "Cells in series", bank.cellsInSeries, "count", "from the batteries' volts and their number in series"),
     constant("E_1", "Rest voltage of a cell there", bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)) / bank.cellsInSeries, "voltage",

@@ -2,7 +2,7 @@ import { bankRestVoltage } from "../bank/bank";
 import { restSteps, runDown, type BankLevel, type RunDown } from "../hours/rundown";
 import { dcInput } from "../inverter/inverter";
 import { constant, given, of, record, type Figure } from "../sum/figure";
-import { MODES, type Level, type Mode } from "../unit/unit";
+import { MODE_LABELS, MODES, type Level, type Mode } from "../unit/unit";
 import { check, verdictOf, type Verdict } from "./check";
 import type { System } from "./system";
 
@@ -28,7 +28,7 @@ export interface BankColumn {
   endShare: number;
 }
 
-const MODE_NAMES: Record<Mode, string> = { fan: "fan only", low: "low fan", expected: "expected", full: "never resting" };
+const named = (mode: Mode) => MODE_LABELS[mode].toLowerCase();
 
 /** How long the bank lasts in each mode, and whether that meets the hours wanted under the job's stance. */
 export function assessLasts(system: System): { verdict: Verdict; hours: ModeHours[]; column: BankColumn } {
@@ -90,7 +90,7 @@ function recordPower(system: System, mode: Mode): Figure {
     direct.length > 0 ? sumOf(direct) : "",
     "P_dc",
   ].filter(Boolean).join(" + ");
-  return record(figures, `lasts.${mode}.power`, `Drawn from the bank, ${MODE_NAMES[mode]}`, "power", meanPower(system, mode), `P_d = ${relation}`, [
+  return record(figures, `lasts.${mode}.power`, `Drawn from the bank, ${named(mode)}`, "power", meanPower(system, mode), `P_d = ${relation}`, [
     ...units.map((u) => of(`P_${u.index + 1}`, draw(u.index))),
     ...(converted
       ? [
@@ -108,7 +108,7 @@ function recordPower(system: System, mode: Mode): Figure {
 function recordHours(system: System, mode: Mode, run: RunDown, power: Figure): ModeHours {
   const { figures, bank, path, values } = system;
   const end = Math.max(run.cutOffShare, Math.min(bank.startShare, bank.reserveShare));
-  const usable = record(figures, `lasts.${mode}.usable`, `Usable charge, ${MODE_NAMES[mode]}`, "charge", bank.capacityAh * (bank.startShare - end), "Q = C × (s_0 − s_r)", [
+  const usable = record(figures, `lasts.${mode}.usable`, `Usable charge, ${named(mode)}`, "charge", bank.capacityAh * (bank.startShare - end), "Q = C × (s_0 − s_r)", [
     of("C", figures["bank.capacity"]!),
     given("s_0", values.bank.startShare),
     run.cutOffShare > bank.reserveShare
@@ -116,17 +116,17 @@ function recordHours(system: System, mode: Mode, run: RunDown, power: Figure): M
       : given("s_r", values.bank.reserve),
   ]);
   const middle = (bank.startShare + end) / 2;
-  const mean = record(figures, `lasts.${mode}.current`, `Mean counted current, ${MODE_NAMES[mode]}`, "current", run.meanCurrent, "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R) × (I ÷ I_h)^(k − 1)", [
+  const mean = record(figures, `lasts.${mode}.current`, `Mean counted current, ${named(mode)}`, "current", run.meanCurrent, "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R) × (I ÷ I_h)^(k − 1)", [
     constant("E", "Rest voltage, middle of the run", bankRestVoltage(bank, middle), "voltage", "rises and falls with the level"),
     constant("R", "Bank and path", bank.cellResistance + bank.protectionResistance + path.resistance, "resistance", "in series"),
     of("P_d", power),
     constant("I_h", "Current the capacity is stated for", bank.ratedCurrent, "current", "capacity over its hours"),
     given("k", values.bank.peukert),
   ], "stepped over 200 levels of charge and averaged; Peukert, t = H (C / (I H))^k, where the chemistry asks for it");
-  const reserve = record(figures, `lasts.${mode}.reserve`, `To the reserve, ${MODE_NAMES[mode]}`, "duration", run.toReserve, "t = Q ÷ I", [
+  const reserve = record(figures, `lasts.${mode}.reserve`, `To the reserve, ${named(mode)}`, "duration", run.toReserve, "t = Q ÷ I", [
     of("Q", usable), of("I", mean),
   ], "charge over counted current");
-  const cutOff = record(figures, `lasts.${mode}.cutOff`, `To the cut-off, ${MODE_NAMES[mode]}`, "duration", run.toCutOff, "t = t_r + t_e", [
+  const cutOff = record(figures, `lasts.${mode}.cutOff`, `To the cut-off, ${named(mode)}`, "duration", run.toCutOff, "t = t_r + t_e", [
     of("t_r", reserve),
     constant("t_e", "From the reserve to the end", run.toCutOff - run.toReserve, "duration",
       run.cutOffBy === "empty" ? "until empty" : run.cutOffBy === "inverter" ? "until the inverter's cut-off" : "until the bank's stop"),
@@ -164,7 +164,7 @@ function bankColumn(system: System, stance: Mode, run: RunDown): BankColumn {
 
   span("uncharged", "Never charged", 1, bank.startShare);
   add("units", toUnits, wh("units", "To the air conditioner", toUnits, "E = P × t", [
-    constant("P", "Average draw", units.reduce((sum, u) => sum + mean(u), 0), "power", MODE_NAMES[stance]), time_,
+    constant("P", "Average draw", units.reduce((sum, u) => sum + mean(u), 0), "power", named(stance)), time_,
   ], "average draw over the run"));
   add("loads", toLoads, wh("loads", "To other loads", toLoads, "E = P × t", [
     constant("P", "Average of other loads", loads.mainsAverage + loads.dcAverage, "power", "brief"), time_,

@@ -1,0 +1,44 @@
+# Sourced by the commands in bin: what every one of them needs before the project's own code can run.
+# shellcheck shell=bash
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+export PATH="$PATH:/usr/sbin:/sbin" NEXT_TELEMETRY_DISABLED=1
+
+need_node() {
+  if ! command -v node >/dev/null || [ "$(node -p 'Number(process.versions.node.split(".")[0])')" -lt 20 ]; then
+    echo "Chillbank needs Node.js 20 or newer on the PATH." >&2
+    exit 1
+  fi
+}
+
+# need_debian PROGRAM=PACKAGE ...: installs what is missing as root, otherwise lists it.
+need_debian() {
+  local missing=() pair
+  for pair in "$@"; do
+    command -v "${pair%%=*}" >/dev/null || missing+=("${pair##*=}")
+  done
+  [ ${#missing[@]} -eq 0 ] && return 0
+  mapfile -t missing < <(printf "%s\n" "${missing[@]}" | sort -u)
+  if [ "$(id -u)" -ne 0 ] || ! command -v apt-get >/dev/null; then
+    echo "Missing: ${missing[*]}. Install with: sudo apt-get install ${missing[*]}" >&2
+    exit 1
+  fi
+  echo "Installing ${missing[*]} …"
+  local log=.local/apt.log
+  mkdir -p .local
+  if ! { apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${missing[@]}"; } >"$log" 2>&1; then
+    tail -20 "$log" >&2
+    exit 1
+  fi
+}
+
+# npm packages from the lock file, when it changed since they were installed.
+need_packages() {
+  local mark=node_modules/.chillbank-lock hash
+  hash=$(cksum <package-lock.json)
+  if [ ! -f "$mark" ] || [ "$(cat "$mark")" != "$hash" ]; then
+    echo "Installing npm packages …"
+    npm ci --no-audit --no-fund --loglevel=error >&2
+    echo "$hash" >"$mark"
+  fi
+}

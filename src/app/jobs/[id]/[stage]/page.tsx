@@ -1,0 +1,25 @@
+import { cache } from "react";
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+import { database } from "@/server/database";
+import { getRig, idSchema } from "@/server/rigs";
+import { Sheet } from "@/ui/frame/sheet";
+import { isStage } from "@/ui/stages/stages";
+
+interface Props {
+  params: Promise<{ id: string; stage: string }>;
+}
+
+const find = cache(async (id: string) => (idSchema.safeParse(id).success ? getRig(database(), id) : null));
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const found = await find((await params).id);
+  return { title: found?.rig.name ?? "No such job" };
+}
+
+export default async function SheetPage({ params }: Props) {
+  const { id, stage } = await params;
+  const found = await find(id);
+  if (!found || !isStage(stage)) notFound();
+  return <Sheet key={id} id={id} revision={found.revision} rig={found.rig} savedAt={found.updatedAt.toISOString()} />;
+}

@@ -1,0 +1,39 @@
+import { inverterModel } from "../inverter/inverter";
+import type { Rig } from "../rig/document";
+import { resolveRig } from "../rig/resolve";
+import { mainsVoltage } from "../rig/typical";
+import type { Assessment } from "../verdict/assess";
+import { unitDraws } from "./unit";
+
+export interface PowerCurve {
+  outdoorC: number[];
+  /** W on the unit's own supply. */
+  running: number[];
+  average: number[];
+  fan: number[];
+  runShare: number[];
+}
+
+/** A unit's draws over outdoor temperatures, at the job's set point; the rest of the rig as assessed. */
+export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number, outdoorC: number[]): PowerCurve {
+  const values = resolveRig(rig);
+  const { figures } = assessment;
+  const inverter = inverterModel(values.inverter);
+  const curve: PowerCurve = { outdoorC, running: [], average: [], fan: [], runShare: [] };
+  for (const temperature of outdoorC) {
+    const draws = unitDraws({}, rig.units[index]!, values.units[index]!, index, {
+      mains: mainsVoltage(rig),
+      inverter,
+      bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
+      restHalf: figures["bank.restHalf"]!.value,
+      sourceResistance: figures["bank.resistance"]!.value + figures["path.resistance"]!.value,
+      outdoor: { ...values.brief.outdoorC, value: temperature },
+      setPoint: values.brief.setPointC,
+    });
+    curve.running.push(draws.running.value);
+    curve.average.push(draws.average.value);
+    curve.fan.push(draws.fan.value);
+    curve.runShare.push(draws.runShare.value);
+  }
+  return curve;
+}

@@ -1,0 +1,53 @@
+import { formatQuantity } from "../quantity/format";
+import type { Rig } from "../rig/document";
+import { sumAsText } from "../sum/figure";
+import { MODE_LABELS } from "../unit/unit";
+import type { Assessment } from "./assess";
+
+/** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
+export function assessmentAsJson(assessment: Assessment): unknown {
+  const { verdicts, hours, column, notices, figures, start } = assessment;
+  const { own } = start;
+  const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
+  return {
+    verdicts,
+    hours,
+    column,
+    start: {
+      seconds: list(own.seconds),
+      apparent: list(own.apparent),
+      real: list(own.real),
+      pathCurrent: list(own.pathCurrent),
+      limits: Object.fromEntries(Object.entries(own.limits).map(([key, line]) => [key, list(line)])),
+      nearest: own.nearest,
+      ladders: start.ladders,
+    },
+    notices,
+    figures,
+  };
+}
+
+/** The assessment as a sheet to read in a terminal: verdicts, every check with its margin, hours, remarks and sums. */
+export function assessmentAsText(rig: Rig, assessment: Assessment): string {
+  const prefs = rig.notation;
+  const lines: string[] = [rig.name, "=".repeat(Math.min(78, rig.name.length)), ""];
+  const { starts, carries, lasts } = assessment.verdicts;
+  for (const { name, word, decides, checks } of [starts, carries, lasts]) {
+    const quantity = (value: number) => formatQuantity(value, decides.dimension, prefs);
+    lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${quantity(decides.need)} needed, ${quantity(decides.has)} there: ${decides.name}`);
+    for (const one of checks) {
+      const [need, has] = [one.need, one.has].map((value) => formatQuantity(value, one.dimension, prefs));
+      lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${`${need} / ${has}`.padEnd(24)} ${one.remark}`);
+    }
+    lines.push("");
+  }
+  lines.push("Hours to the reserve, and to the cut-off");
+  for (const { mode, toReserve, toCutOff } of assessment.hours) {
+    lines.push(`  ${MODE_LABELS[mode].padEnd(14)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`);
+  }
+  lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
+  lines.push("", "Sums");
+  const keys = new Set([starts, carries, lasts].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]));
+  for (const key of keys) lines.push("", sumAsText(assessment.figures, key, prefs, 3));
+  return `${lines.join("\n")}\n`;
+}

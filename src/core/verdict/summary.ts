@@ -1,0 +1,35 @@
+import { z } from "zod";
+import type { Dimension } from "../quantity/dimension";
+import type { Assessment } from "./assess";
+import type { Word } from "./check";
+
+/** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
+export const CORE_VERSION = 1;
+
+const lineSchema = z.object({
+  word: z.enum(["Holds", "Tight", "Fails", "Stop"]),
+  need: z.number(),
+  has: z.number(),
+  dimension: z.string(),
+  decides: z.string(),
+});
+
+/** What the list of jobs shows of an assessment. */
+export const summarySchema = z.object({ starts: lineSchema, carries: lineSchema, lasts: lineSchema });
+
+export interface SummaryLine {
+  word: Word;
+  need: number;
+  has: number;
+  dimension: Dimension;
+  decides: string;
+}
+export type Summary = Record<"starts" | "carries" | "lasts", SummaryLine>;
+
+export function summaryOf({ verdicts }: Assessment): Summary {
+  const line = (key: keyof Summary): SummaryLine => {
+    const { word, decides } = verdicts[key];
+    return { word, need: decides.need, has: decides.has, dimension: decides.dimension, decides: decides.name };
+  };
+  return { starts: line("starts"), carries: line("carries"), lasts: line("lasts") };
+}

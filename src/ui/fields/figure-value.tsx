@@ -1,0 +1,17 @@
+"use client";
+
+import { formatQuantity } from "@/core/quantity/format";
+import { useReading } from "../state/sheet-context";
+
+/** A computed figure; Enter or a click opens its sum. */
+export function FigureValue({ figure, digits }: { figure: string; digits?: number }) {
+  const { rig, assessment, inspect } = useReading();
+  const found = assessment.figures[figure];
+  if (!found) return <span>–</span>;
+  const text = formatQuantity(found.value, found.dimension, rig.notation, digits);
+  return (
+    <button type="button" className="plain figure" title="Show the sum" aria-label={`${found.name}: ${text}; show the sum`} onClick={() => inspect({ kind: "figure", key: figure })}>
+      {text}
+    </button>
+  );
+}

@@ -1,0 +1,91 @@
+"use client";
+
+import { Button, Modal, Radio } from "antd";
+import { useMemo, useState } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import { contest, merge, type Contest, type Side } from "@/core/rig/compare";
+import { fieldAt, labelOfPath } from "@/core/rig/labels";
+import type { Quantity } from "@/core/rig/quantity";
+import type { UnitPreferences } from "@/core/quantity/dimension";
+import { ORIGIN_WORDS } from "../fields/origin-mark";
+import { useSheet, useSheetStore } from "../state/sheet-context";
+
+/** Two windows changed one job: shows what stands in each and lets the user choose, place by place. */
+export function ConflictDialog() {
+  const elsewhere = useSheet((state) => state.elsewhere);
+  if (!elsewhere) return null;
+  return <Choose key={elsewhere.revision} />;
+}
+
+function Choose() {
+  const store = useSheetStore();
+  const elsewhere = useSheet((state) => state.elsewhere)!;
+  const base = useSheet((state) => state.base);
+  const mine = useSheet((state) => state.rig);
+  const contests = useMemo(() => contest(base.rig, elsewhere.rig, mine), [base, elsewhere, mine]);
+  const [chosen, setChosen] = useState<Record<string, Side>>({});
+  const choice = (path: string): Side => chosen[path] ?? defaultSide(contests.find((one) => one.path === path)!);
+  const take = (how: (path: string) => Side) => store.getState().settle(merge(elsewhere.rig, contests, how), elsewhere);
+
+  return (
+    <Modal
+      open
+      closable={false}
+      mask={{ closable: false }}
+      keyboard={false}
+      width={820}
+      title="This job was changed in another window"
+      footer={[
+        <Button key="theirs" onClick={() => take(() => "theirs")}>Take all of theirs</Button>,
+        <Button key="mine" onClick={() => take(() => "mine")}>Keep all of mine</Button>,
+        <Button key="chosen" type="primary" onClick={() => take(choice)}>Save this choice</Button>,
+      ]}
+    >
+      <p className="sentence">
+        Revision {elsewhere.revision} was saved there while you edited revision {base.revision}. Nothing is overwritten until you choose.
+      </p>
+      {contests.length === 0 ? (
+        <p>Both windows hold the same now.</p>
+      ) : (
+        <table className="values">
+          <thead>
+            <tr><th>What</th><th>It was</th><th>Saved there</th><th>Yours</th></tr>
+          </thead>
+          <tbody>
+            {contests.map((one) => (
+              <tr key={one.path}>
+                <td>{labelOfPath(mine, one.path)}{one.both && <div className="note heat">changed in both</div>}</td>
+                <td>{words(one.base, one.path, mine.notation)}</td>
+                {(["theirs", "mine"] as const).map((side) => (
+                  <td key={side}>
+                    <Radio checked={choice(one.path) === side} onChange={() => setChosen({ ...chosen, [one.path]: side })}>
+                      {words(one[side], one.path, mine.notation)}
+                    </Radio>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Modal>
+  );
+}
+
+/** A change made on one side only is kept; where both changed, the one in front of the user. */
+function defaultSide(one: Contest): Side {
+  if (one.both) return "mine";
+  return JSON.stringify(one.mine) === JSON.stringify(one.base) ? "theirs" : "mine";
+}
+
+function words(value: unknown, path: string, notation: UnitPreferences): string {
+  if (value === undefined) return "typical value";
+  const spec = fieldAt(path);
+  if (spec && value !== null && typeof value === "object") {
+    const quantity = value as Quantity;
+    return `${formatQuantity(quantity.value, spec.dimension, notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
+  }
+  if (Array.isArray(value)) return value.map((row: { name?: string }) => row.name ?? "?").join(", ") || "none";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  return String(value ?? "none") || "nothing";
+}

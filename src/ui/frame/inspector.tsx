@@ -1,0 +1,109 @@
+"use client";
+
+import { App, Button, Drawer } from "antd";
+import { formatQuantity } from "@/core/quantity/format";
+import { sumAsText, withNumbers } from "@/core/sum/figure";
+import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";
+import { FigureValue } from "../fields/figure-value";
+import { useReading } from "../state/sheet-context";
+import { MarginBar } from "./margin-bar";
+import { WordMark } from "./word-mark";
+
+/** The drawer at the right: a verdict's checks, or a figure's sum, and the way back. */
+export function Inspector() {
+  const { assessment, inspected, back, closeInspector } = useReading();
+  const top = inspected[inspected.length - 1];
+  const title = !top ? "" : top.kind === "verdict" ? `${assessment.verdicts[top.name].name}: every check` : "The sum";
+  return (
+    <Drawer
+      open={top !== undefined}
+      onClose={closeInspector}
+      size={500}
+      title={title}
+      destroyOnHidden
+      extra={inspected.length > 1 && <Button size="small" onClick={back}>Back</Button>}
+    >
+      {top?.kind === "verdict" && <Checks name={top.name} />}
+      {top?.kind === "figure" && <Sum figureKey={top.key} />}
+    </Drawer>
+  );
+}
+
+function Checks({ name }: { name: "starts" | "carries" | "lasts" }) {
+  const { assessment } = useReading();
+  const { checks } = assessment.verdicts[name];
+  return (
+    <>
+      <p className="note">The fill is what is needed, the tick is what there is; a fill past the tick fails. Any figure shows its sum.</p>
+      <ul className="rows">
+        {[...checks].sort((a, b) => a.rank - b.rank).map((check) => (
+          <li key={check.key}>
+            <div className="verdict-word">
+              <WordMark word={check.word} size={12} />
+              <strong>{check.word}</strong> <span>{check.name}</span>
+            </div>
+            <MarginBar need={check.need} has={check.has} word={check.word} />
+            <div>
+              <FigureValue figure={check.needFigure} /> needed, <FigureValue figure={check.hasFigure} /> there
+            </div>
+            <div className="note">{check.remark}</div>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Sum({ figureKey }: { figureKey: string }) {
+  const { rig, assessment } = useReading();
+  const { message } = App.useApp();
+  const figure = assessment.figures[figureKey];
+  if (!figure) return <p>This figure is no longer part of the assessment.</p>;
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(sumAsText(assessment.figures, figureKey, rig.notation, 2));
+      void message.success("Copied as text");
+    } catch {
+      void message.error("The browser refused the clipboard; select the text by hand.");
+    }
+  };
+  return (
+    <>
+      <h2>{figure.name}</h2>
+      <div className="mono drawer-value">{formatQuantity(figure.value, figure.dimension, rig.notation)}</div>
+      <div className="sum-relation">{figure.relation}</div>
+      <div className="sum-relation">= {withNumbers(figure)}</div>
+      <table className="values">
+        <caption className="spoken">What stands in it</caption>
+        <thead>
+          <tr><th>Sign</th><th>What</th><th className="right">Value</th><th>From</th></tr>
+        </thead>
+        <tbody>
+          {figure.terms.map((term) => (
+            <tr key={term.symbol}>
+              <td className="mono" style={{ textAlign: "left" }}>{term.symbol}</td>
+              <td>
+                {term.name}
+                {term.why && <div className="note">{term.why}</div>}
+              </td>
+              <td className="mono">
+                {term.figure ? <FigureValue figure={term.figure} /> : formatQuantity(term.value, term.dimension, rig.notation)}
+              </td>
+              <td>
+                {term.origin ? (
+                  <span title={ORIGIN_WORDS[term.origin]}>
+                    <OriginMark origin={term.origin} /> <span className="note">{ORIGIN_WORDS[term.origin]}</span>
+                  </span>
+                ) : (
+                  <span className="note">{term.figure ? "its own sum" : ""}</span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="note" style={{ margin: "8px 0" }}>Rule: {figure.source}.</p>
+      <Button size="small" onClick={() => void copy()}>Copy as text</Button>
+    </>
+  );
+}

@@ -1,0 +1,23 @@
+"use client";
+
+import { useSheet } from "../state/sheet-context";
+
+/** Whether what is on the screen is on the server. */
+export function SaveNote() {
+  const save = useSheet((state) => state.save);
+  const revision = useSheet((state) => state.base.revision);
+  const text = {
+    saved: `Saved, revision ${revision}`,
+    unsaved: "Not saved yet",
+    saving: "Saving …",
+    offline: "Not saved",
+    conflict: "Not saved: changed elsewhere",
+    gone: "Not saved: the job was deleted",
+  }[save.kind];
+  const wrong = save.kind === "offline" || save.kind === "conflict" || save.kind === "gone";
+  return (
+    <span role="status" data-save={save.kind} className={wrong ? "heat" : undefined} title={save.kind === "offline" ? save.reason : undefined}>
+      {text}
+    </span>
+  );
+}

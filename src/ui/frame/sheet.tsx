@@ -1,0 +1,140 @@
+"use client";
+
+import { App, Button } from "antd";
+import dynamic from "next/dynamic";
+import Link from "next/link";
+import { usePathname, useRouter } from "next/navigation";
+import { useCallback, useState } from "react";
+import { AMERICAN, METRIC } from "@/core/quantity/dimension";
+import type { Rig } from "@/core/rig/document";
+import { mainsWords, monthName } from "../words";
+import { OriginMark } from "../fields/origin-mark";
+import { BriefStage } from "../stages/brief";
+import { isStage, STAGES, type StageKey } from "../stages/stages";
+import { useAutosave } from "../state/autosave";
+import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
+import { createSheetStore } from "../state/sheet-store";
+import { ConflictDialog } from "./conflict-dialog";
+import { KeysDialog } from "./keys-dialog";
+import { SaveNote } from "./save-state";
+import { StageRail } from "./stage-rail";
+import { useKey } from "./use-keys";
+import { VerdictBlock } from "./verdict-block";
+
+const waiting = () => <div className="stage" aria-busy="true" />;
+const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
+  brief: BriefStage,
+  unit: dynamic(() => import("../stages/unit").then((module) => module.UnitStage), { loading: waiting }),
+  start: dynamic(() => import("../stages/start").then((module) => module.StartStage), { loading: waiting }),
+  bank: dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting }),
+};
+const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
+
+interface Props {
+  id: string;
+  revision: number;
+  rig: Rig;
+  savedAt: string;
+}
+
+/** One rig, one sheet: head band, stages, worksheet and picture. */
+export function Sheet(props: Props) {
+  const [store] = useState(() => createSheetStore(props));
+  return (
+    <SheetProvider store={store}>
+      <Frame id={props.id} />
+    </SheetProvider>
+  );
+}
+
+function Frame({ id }: { id: string }) {
+  const { rig, inspected } = useReading();
+  const store = useSheetStore();
+  const router = useRouter();
+  const { notification } = App.useApp();
+  const segment = usePathname().split("/").pop() ?? "";
+  const stage: StageKey = isStage(segment) ? segment : "brief";
+  const [keysShown, setKeysShown] = useState(false);
+  const recovered = useCallback(
+    () => notification.info({ title: "Edits brought back", description: "They were typed before this window closed and had not reached the server.", placement: "bottomRight" }),
+    [notification],
+  );
+  useAutosave(store, recovered);
+
+  const go = (to: StageKey) => window.history.pushState(null, "", `/jobs/${id}/${to}`);
+  const undo = () => store.temporal.getState().undo();
+  const redo = () => store.temporal.getState().redo();
+  const metric = rig.notation.temperature === "C";
+  const nextUnits = () => store.getState().put("notation", metric ? AMERICAN : METRIC);
+  useKey(STAGES.map((_, index) => String(index + 1)).join(","), (event) => {
+    const chosen = STAGES[Number(event.key) - 1];
+    if (chosen) go(chosen.key);
+  });
+  useKey("z", undo);
+  useKey("shift+z", redo);
+  useKey("mod+z", undo);
+  useKey("mod+shift+z", redo);
+  useKey("u", nextUnits);
+  useKey("?,shift+?", () => setKeysShown(true));
+  useKey("/", () => router.push("/?find"));
+  useKey("n", () => router.push("/?new"));
+
+  const View = STAGE_VIEWS[stage];
+  return (
+    <div className="sheet">
+      <header className="head">
+        <div className="identity">
+          <div className="crumb">
+            <span><Link href="/" className="brand">Chillbank</Link> / <Link href="/">Jobs</Link></span>
+            <SaveNote />
+          </div>
+          <h1 title={rig.name}>{rig.name}</h1>
+          <div className="note">{[rig.brief.place, rig.brief.month && monthName(rig.brief.month)].filter(Boolean).join(", ") || "Place not said"} · {mainsWords(rig.brief.mains)}</div>
+        </div>
+        {(["starts", "carries", "lasts"] as const).map((name) => (
+          <div key={name}><VerdictBlock name={name} /></div>
+        ))}
+      </header>
+      <StageRail id={id} stage={stage} go={go} />
+      <main className="stage-holder" style={{ minWidth: 0 }}>
+        <View />
+      </main>
+      <footer className="foot">
+        <span className="keys"><kbd>1</kbd>–<kbd>4</kbd> stage</span>
+        <span className="keys"><kbd>m</kbd> measured</span>
+        <button type="button" className="plain" onClick={undo}><kbd>z</kbd> undo</button>
+        <button type="button" className="plain" onClick={redo}><kbd>Z</kbd> redo</button>
+        <button type="button" className="plain" onClick={nextUnits}><kbd>u</kbd> {metric ? "metric" : "American"} units</button>
+        <button type="button" className="plain" onClick={() => setKeysShown(true)}><kbd>?</kbd> keys</button>
+        <a href={`/api/rigs/${id}/file`} download>Export file</a>
+        <span className="legend push"><OriginMark origin="assumed" /> assumed</span>
+        <span className="legend"><OriginMark origin="plate" /> plate or stated</span>
+        <span className="legend"><OriginMark origin="measured" /> measured</span>
+        <span>Estimate, not approval.</span>
+      </footer>
+      {inspected.length > 0 && <Inspector />}
+      <ConflictDialog />
+      <KeysDialog open={keysShown} close={() => setKeysShown(false)} />
+      <Gone />
+    </div>
+  );
+}
+
+/** The job was deleted elsewhere while this window had edits: offers to bring it back. */
+function Gone() {
+  const gone = useSheet((state) => state.save.kind === "gone");
+  const store = useSheetStore();
+  if (!gone) return null;
+  const restore = async () => {
+    const { id, rig, setSave, base } = store.getState();
+    await fetch(`/api/rigs/${id}/restore`, { method: "POST" });
+    setSave({ kind: "unsaved" });
+    // A new document object makes the autosave look again.
+    store.setState({ rig: { ...rig }, base });
+  };
+  return (
+    <div role="alert" style={{ position: "fixed", bottom: 44, right: 20, background: "var(--page)", border: "1px solid var(--heat)", padding: 12, zIndex: 20 }}>
+      This job was deleted in another window. <Button size="small" onClick={() => void restore()}>Bring it back and save</Button>
+    </div>
+  );
+}

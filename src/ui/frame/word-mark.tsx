@@ -1,0 +1,30 @@
+import type { Word } from "@/core/verdict/check";
+
+/** The shape of a verdict's word: full square, half square, crossed square, barred solid. */
+export function WordMark({ word, size = 14 }: { word: Word; size?: number }) {
+  return (
+    <svg width={size} height={size} viewBox="0 0 14 14" aria-hidden="true">
+      {word === "Holds" && <rect x="1" y="1" width="12" height="12" fill="var(--cold)" />}
+      {word === "Tight" && (
+        <>
+          <rect x="1.6" y="1.6" width="10.8" height="10.8" fill="none" stroke="var(--sun)" strokeWidth="1.2" />
+          <path d="M1 13V1h12z" fill="var(--sun)" />
+        </>
+      )}
+      {word === "Fails" && (
+        <>
+          <rect x="1.6" y="1.6" width="10.8" height="10.8" fill="none" stroke="var(--heat)" strokeWidth="1.2" />
+          <path d="M2 2l10 10M12 2L2 12" stroke="var(--heat)" strokeWidth="1.6" />
+        </>
+      )}
+      {word === "Stop" && (
+        <>
+          <rect x="0" y="0" width="14" height="14" fill="var(--heat)" />
+          <rect x="2.5" y="5.3" width="9" height="3.4" fill="var(--page)" />
+        </>
+      )}
+    </svg>
+  );
+}
+
+export const WORD_COLOURS: Record<Word, string> = { Holds: "var(--cold)", Tight: "var(--sun)", Fails: "var(--heat)", Stop: "var(--heat)" };

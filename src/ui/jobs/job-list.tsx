@@ -1,0 +1,263 @@
+"use client";
+
+import { App, Button, Input, Modal, type InputRef } from "antd";
+import { CopyOutlined, DeleteOutlined, ImportOutlined, PlusOutlined } from "@ant-design/icons";
+import Link from "next/link";
+import { useRouter, useSearchParams } from "next/navigation";
+import { Suspense, useEffect, useRef, useState, useTransition } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import type { UnitPreferences } from "@/core/quantity/dimension";
+import { emptyRig, readRigText, type Rig } from "@/core/rig/document";
+import type { Summary, SummaryLine } from "@/core/verdict/summary";
+import { MarginBar } from "../frame/margin-bar";
+import { WordMark } from "../frame/word-mark";
+import { useKey } from "../frame/use-keys";
+import { jobCall, makeJob } from "../state/server-calls";
+
+interface Job {
+  id: string;
+  name: string;
+  place: string;
+  notation: UnitPreferences;
+  summary: Summary;
+  updatedAt: string;
+}
+
+interface Props {
+  jobs: Job[];
+  query: string;
+  page: number;
+  pages: number;
+  total: number;
+}
+
+const UNDO_SECONDS = 12;
+
+/** All jobs with their verdicts: find, new, import, duplicate, delete with a way back. */
+export function JobList(props: Props) {
+  return (
+    <Suspense>
+      <List {...props} />
+    </Suspense>
+  );
+}
+
+function List({ jobs, query, page, pages, total }: Props) {
+  const router = useRouter();
+  const parameters = useSearchParams();
+  const { message, notification } = App.useApp();
+  const [text, setText] = useState(query);
+  const [naming, setNaming] = useState(parameters.has("new"));
+  const [searching, startSearch] = useTransition();
+  const find = useRef<InputRef>(null);
+  const file = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    if (parameters.has("find")) find.current?.focus();
+  }, [parameters]);
+  useEffect(() => {
+    if (text === query) return;
+    const wait = setTimeout(() => startSearch(() => router.replace(text.trim() ? `/?q=${encodeURIComponent(text.trim())}` : "/")), 250);
+    return () => clearTimeout(wait);
+  }, [text, query, router]);
+  useKey("/", () => find.current?.focus());
+  useKey("n", () => setNaming(true));
+
+  const attempt = async (what: () => Promise<void>) => {
+    try {
+      await what();
+    } catch (error) {
+      void message.error((error as Error).message, 6);
+    }
+  };
+  const remove = (job: Job) =>
+    attempt(async () => {
+      await jobCall(job.id, "delete");
+      router.refresh();
+      const key = `deleted-${job.id}`;
+      const restore = () =>
+        attempt(async () => {
+          await jobCall(job.id, "restore");
+          notification.destroy(key);
+          router.refresh();
+        });
+      notification.open({
+        key,
+        title: `Deleted “${job.name}”`,
+        placement: "bottomRight",
+        duration: UNDO_SECONDS,
+        actions: <Button type="primary" size="small" onClick={() => void restore()}>Undo</Button>,
+      });
+    });
+  const duplicate = (job: Job) =>
+    attempt(async () => {
+      await jobCall(job.id, "duplicate");
+      router.refresh();
+    });
+  const load = (chosen: File | undefined) =>
+    attempt(async () => {
+      if (!chosen) return;
+      if (chosen.size > 500_000) throw new Error(`${chosen.name}: too large for a rig document.`);
+      const read = readRigText(await chosen.text());
+      if (!read.ok) {
+        const [first] = read.faults;
+        throw new Error(`${chosen.name}: ${first!.path ? `${first!.path}: ` : ""}${first!.message}${read.faults.length > 1 ? ` (and ${read.faults.length - 1} more)` : ""}`);
+      }
+      const id = await makeJob(read.rig);
+      router.push(`/jobs/${id}/brief`);
+    });
+
+  return (
+    <main className="page">
+      <header className="page-head">
+        <h1>Chillbank <span className="note">jobs</span></h1>
+        <Link href="/quick">Two-minute answer</Link>
+        <Input
+          ref={find}
+          allowClear
+          aria-label="Find a job"
+          placeholder="Find by name, place or words  ( / )"
+          value={text}
+          maxLength={200}
+          onChange={(event) => setText(event.target.value)}
+          style={{ width: 280 }}
+        />
+        <Button icon={<ImportOutlined />} onClick={() => file.current?.click()}>Import</Button>
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          hidden
+          aria-label="Rig document to import"
+          onChange={(event) => {
+            void load(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
+        <Button type="primary" icon={<PlusOutlined />} onClick={() => setNaming(true)}>New job</Button>
+      </header>
+
+      {jobs.length === 0 ? (
+        <div className="empty">
+          {query ? (
+            <>
+              <p>No job holds “{query}”.</p>
+              <Button onClick={() => setText("")}>Show all</Button>
+            </>
+          ) : (
+            <>
+              <p className="sentence" style={{ margin: "0 auto 14px" }}>No jobs yet. Begin with a name, or with six numbers off the plates.</p>
+              <Button type="primary" onClick={() => setNaming(true)}>New job</Button> <Link href="/quick">Two-minute answer</Link>
+            </>
+          )}
+        </div>
+      ) : (
+        <table className="jobs" aria-busy={searching}>
+          <thead>
+            <tr>
+              <th style={{ width: "31%" }}>Job</th>
+              <th>Starts</th>
+              <th>Carries</th>
+              <th>Lasts</th>
+              <th style={{ width: 92 }}><span className="spoken">Actions</span></th>
+            </tr>
+          </thead>
+          <tbody>
+            {jobs.map((job) => (
+              <tr key={job.id}>
+                <td className="name">
+                  <Link href={`/jobs/${job.id}/brief`}>{job.name}</Link>
+                  <div className="note">{job.place || "place not said"} · <Changed at={job.updatedAt} /></div>
+                </td>
+                {(["starts", "carries", "lasts"] as const).map((key) => (
+                  <td key={key} className="v"><Line line={job.summary[key]} notation={job.notation} /></td>
+                ))}
+                <td>
+                  <div className="job-tools">
+                    <Button type="text" icon={<CopyOutlined />} aria-label={`Duplicate ${job.name}`} title="Duplicate" onClick={() => void duplicate(job)} />
+                    <Button type="text" icon={<DeleteOutlined />} aria-label={`Delete ${job.name}`} title="Delete" onClick={() => void remove(job)} />
+                  </div>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <nav className="pager" aria-label="Pages">
+        <span className="note">{total === 1 ? "1 job" : `${total.toLocaleString("en")} jobs`}{query ? ` with “${query}”` : ""}</span>
+        {pages > 1 && (
+          <>
+            {page > 1 ? <Link href={pageLink(query, page - 1)}>Newer</Link> : <span className="note">Newer</span>}
+            <span className="note">page {page} of {pages}</span>
+            {page < pages ? <Link href={pageLink(query, page + 1)}>Older</Link> : <span className="note">Older</span>}
+          </>
+        )}
+      </nav>
+      <p className="note">Estimates, not approval: local rules and the makers’ instructions win.</p>
+      <NewJob open={naming} close={() => setNaming(false)} made={(id) => router.push(`/jobs/${id}/brief`)} attempt={attempt} />
+    </main>
+  );
+}
+
+function pageLink(query: string, page: number): string {
+  return `/?${new URLSearchParams({ ...(query ? { q: query } : {}), page: String(page) }).toString()}`;
+}
+
+function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences }) {
+  const text = (value: number) => formatQuantity(value, line.dimension, notation, 2);
+  return (
+    <>
+      <div className="job-word"><WordMark word={line.word} size={12} /> {line.word}</div>
+      <MarginBar need={line.need} has={line.has} word={line.word} />
+      <div className="note">{line.decides}, <span className="mono">{text(line.need)} of {text(line.has)}</span></div>
+    </>
+  );
+}
+
+/** When a job was last changed, in the reader's own zone, settled after the page is there. */
+function Changed({ at }: { at: string }) {
+  const [text, setText] = useState(at.slice(0, 10));
+  useEffect(() => setText(new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })), [at]);
+  return <time dateTime={at}>{text}</time>;
+}
+
+interface NewJobProps {
+  open: boolean;
+  close: () => void;
+  made: (id: string) => void;
+  attempt: (what: () => Promise<void>) => Promise<void>;
+}
+
+function NewJob({ open, close, made, attempt }: NewJobProps) {
+  const [name, setName] = useState("");
+  const [mains, setMains] = useState<Rig["brief"]["mains"]>("230V50Hz");
+  const [busy, setBusy] = useState(false);
+  const make = () => {
+    if (!name.trim() || busy) return;
+    setBusy(true);
+    void attempt(async () => made(await makeJob(emptyRig(name.trim(), mains)))).finally(() => setBusy(false));
+  };
+  return (
+    <Modal
+      open={open}
+      title="New job"
+      okText="Open its sheet"
+      onOk={make}
+      okButtonProps={{ disabled: !name.trim(), loading: busy }}
+      onCancel={close}
+      destroyOnHidden
+      width={440}
+    >
+      <label className="field-label" htmlFor="new-name">Whose rig, or its name</label>
+      <Input id="new-name" autoFocus maxLength={120} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={make} />
+      <fieldset style={{ border: 0, padding: 0, margin: "12px 0 0" }}>
+        <legend className="field-label">Mains system; units follow it</legend>
+        {([["230V50Hz", "230 V 50 Hz, metric"], ["120V60Hz", "120 V 60 Hz, American"]] as const).map(([value, label]) => (
+          <label key={value} style={{ marginRight: 16 }}>
+            <input type="radio" name="mains" checked={mains === value} onChange={() => setMains(value)} /> {label}
+          </label>
+        ))}
+      </fieldset>
+    </Modal>
+  );
+}

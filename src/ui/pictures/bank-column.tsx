@@ -1,0 +1,78 @@
+"use client";
+
+import { formatQuantity } from "@/core/quantity/format";
+import type { BankColumn as Column } from "@/core/verdict/lasts";
+import { useReading } from "../state/sheet-context";
+import { FigureValue } from "../fields/figure-value";
+
+type Key = Column["segments"][number]["key"];
+
+const LOOK: Record<Key, { name: string; fill: string; stroke?: string }> = {
+  uncharged: { name: "Never charged", fill: "none", stroke: "var(--rule)" },
+  units: { name: "Air conditioner", fill: "var(--cold)" },
+  loads: { name: "Other loads", fill: "var(--sun)" },
+  losses: { name: "Lost on the way", fill: "var(--heat)" },
+  left: { name: "Left for the morning", fill: "var(--bank-wash)", stroke: "var(--bank)" },
+  reserve: { name: "Reserve", fill: "url(#reserve)", stroke: "var(--bank)" },
+  unreachable: { name: "Below the cut-off", fill: "none", stroke: "var(--bank)" },
+};
+const HEIGHT = 400;
+
+/** A full bank as a column, cut into what the wanted hours take, what is left, and the reserve. */
+export function BankColumn() {
+  const { rig, assessment } = useReading();
+  const { column } = assessment;
+  const whole = column.full + column.missing;
+  const scale = (HEIGHT - 16) / whole;
+  const wh = (value: number) => formatQuantity(value, "energy", rig.notation, 3);
+  let y = 8 + column.missing * scale;
+  const drawn = column.segments.map((segment) => {
+    const height = segment.energy * scale;
+    const top = y;
+    y += height;
+    return { ...segment, height, top };
+  });
+  return (
+    <svg viewBox={`0 0 190 ${HEIGHT}`} width="100%" style={{ maxWidth: 220, fontSize: 12 }} role="img" aria-label={`The bank, ${wh(column.full)}: ${column.segments.map((s) => `${LOOK[s.key].name} ${wh(s.energy)}`).join(", ")}.${column.missing > 0 ? ` Short of ${wh(column.missing)}.` : ""}`}>
+      <defs>
+        <pattern id="reserve" width="7" height="7" patternUnits="userSpaceOnUse"><path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1.1" /></pattern>
+      </defs>
+      {column.missing > 0 && (
+        <>
+          <rect x="6" y="8" width="64" height={column.missing * scale} fill="none" stroke="var(--heat)" strokeDasharray="4 3" />
+          {column.missing * scale > 14 && <text x="78" y={8 + (column.missing * scale) / 2 + 4} fill="var(--heat)" fontWeight="700">short of {wh(column.missing)}</text>}
+        </>
+      )}
+      {drawn.filter((segment) => segment.height > 0.4).map((segment) => (
+        <g key={segment.key}>
+          <rect x="6" y={segment.top} width="64" height={segment.height} fill={LOOK[segment.key].fill} stroke={LOOK[segment.key].stroke ?? "none"} strokeWidth="0.8" />
+          {segment.height > 13 && (
+            <text x="78" y={segment.top + segment.height / 2 + 4}>{LOOK[segment.key].name}</text>
+          )}
+        </g>
+      ))}
+      <rect x="6" y={8 + column.missing * scale} width="64" height={column.full * scale} fill="none" stroke="var(--ink)" />
+    </svg>
+  );
+}
+
+/** The same as a table, each figure with its sum. */
+export function BankTable() {
+  const { assessment, rig } = useReading();
+  const { column } = assessment;
+  return (
+    <table className="values">
+      <caption>Where the bank goes in the hours wanted</caption>
+      <thead><tr><th>Part</th><th className="right">Energy</th><th className="right">Of a full bank</th></tr></thead>
+      <tbody>
+        {column.segments.filter((segment) => segment.energy > 0).map((segment) => (
+          <tr key={segment.key}>
+            <td>{LOOK[segment.key].name}</td>
+            <td className="mono"><FigureValue figure={segment.figure} /></td>
+            <td className="mono">{formatQuantity(segment.energy / column.full, "ratio", rig.notation, 2)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

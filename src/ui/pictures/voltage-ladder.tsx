@@ -1,0 +1,58 @@
+"use client";
+
+import { formatQuantity } from "@/core/quantity/format";
+import type { Ladder } from "@/core/verdict/starts";
+import { useReading } from "../state/sheet-context";
+
+const WIDTH = 226;
+const TOP = 26;
+const STEP = 40;
+const LEFT = 84;
+const RIGHT = 168;
+
+/** Rest voltage down to the far end at the start's peak, a rung a part, with the cut-off across it. */
+export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: string }) {
+  const { rig } = useReading();
+  const volts = (value: number) => formatQuantity(value, "voltage", rig.notation);
+  const parts = ladder.rungs.filter((rung) => rung.drop > 0);
+  const worst = parts.reduce((most, rung) => Math.max(most, rung.drop), 0);
+  const lowest = Math.min(ladder.end, ladder.cutOff || ladder.end);
+  const span = Math.max(ladder.rest - lowest, 0.02 * ladder.rest);
+  // Higher volts stand to the left, so that each rung steps to the right as volts are lost.
+  const x = (v: number) => LEFT + ((ladder.rest - Math.max(v, lowest)) / span) * (RIGHT - LEFT);
+  const rows = [{ name: "rest", drop: 0, left: ladder.rest }, ...parts];
+  const height = TOP + (rows.length + 1) * STEP + 24;
+  const failing = ladder.end < ladder.cutOff;
+  return (
+    <svg viewBox={`0 0 ${WIDTH} ${height}`} width="100%" role="img" aria-label={`Volts at the start peak ${ladder.title}: ${volts(ladder.rest)} at rest, ${volts(ladder.end)} at the ${farEnd}, cut-off ${volts(ladder.cutOff)}.`} style={{ fontSize: 12, maxWidth: 320 }}>
+      {ladder.cutOff > 0 && (
+        <>
+          <line x1={x(ladder.cutOff)} x2={x(ladder.cutOff)} y1={TOP - 8} y2={height - 38} stroke="var(--ink)" strokeWidth="2.2" />
+          <text x={Math.min(x(ladder.cutOff) + 4, WIDTH)} y={height - 24} textAnchor="end" fontWeight="700" fill="var(--ink)">cut-off {volts(ladder.cutOff)}</text>
+        </>
+      )}
+      {rows.map((row, index) => {
+        const y = TOP + index * STEP;
+        const from = index === 0 ? ladder.rest : rows[index - 1]!.left;
+        const [start, end] = [x(from), x(row.left)];
+        const heavy = row.drop === worst && worst > 0;
+        const label = index === 0 ? volts(row.left) : `−${volts(row.drop)}`;
+        const inside = end + 6 + label.length * 7.3 > WIDTH;
+        return (
+          <g key={row.name}>
+            <text x={LEFT - 10} y={y + 4} textAnchor="end" fill="var(--ink)">{row.name}</text>
+            {index > 0 && <line x1={start} x2={start} y1={y - STEP + 4} y2={y + 6} stroke="var(--ink)" />}
+            {index > 0 && <rect x={start} y={y - 5} width={Math.max(1.5, end - start)} height="10" fill={heavy ? "var(--heat)" : "var(--bank)"} />}
+            {index === 0 && <line x1={start} x2={start} y1={y - 8} y2={y + 4} stroke="var(--ink)" />}
+            <text x={inside ? start - 5 : end + 6} y={y + 4} textAnchor={inside ? "end" : "start"} fontFamily="var(--mono)" fill={heavy ? "var(--heat)" : "var(--ink)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">{label}</text>
+          </g>
+        );
+      })}
+      <text x={LEFT - 10} y={TOP + rows.length * STEP + 4} textAnchor="end" fontWeight="700">{farEnd}</text>
+      <text x={x(ladder.end) - 5} y={TOP + rows.length * STEP + 4} textAnchor="end" fontFamily="var(--mono)" fontWeight="700" fill={failing ? "var(--heat)" : "var(--ink)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">
+        {ladder.collapsed ? "collapses" : volts(ladder.end)}
+      </text>
+      <line x1={x(ladder.end)} x2={x(ladder.end)} y1={TOP + (rows.length - 1) * STEP + 4} y2={TOP + rows.length * STEP + 8} stroke={failing ? "var(--heat)" : "var(--ink)"} strokeWidth="1.5" />
+    </svg>
+  );
+}

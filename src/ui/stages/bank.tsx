@@ -1,0 +1,68 @@
+"use client";
+
+import { ChoiceLine } from "../fields/choice-line";
+import { FigureValue } from "../fields/figure-value";
+import { QuantityLine } from "../fields/quantity-line";
+import { BankColumn, BankTable } from "../pictures/bank-column";
+import { HoursBars } from "../pictures/hours-bars";
+import { useReading } from "../state/sheet-context";
+import { Group, More, Notices, StageFrame } from "./parts";
+
+/** The bank: what it is made of, between which volts it is used, what it may give. */
+export function BankStage() {
+  const { rig, assessment } = useReading();
+  const cells = rig.bank.build === "cells";
+  const { series, parallel, blockVoltage } = assessment.values.bank;
+  const nominal = series.value * blockVoltage.value;
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <Group title="Made of" note={`${nominal.toFixed(1)} V nominal, ${series.value * parallel.value} ${cells ? "cells" : series.value * parallel.value === 1 ? "battery" : "batteries"}`}>
+            <ChoiceLine path="bank.chemistry" label="Chemistry" options={[{ value: "lfp", label: "LFP" }, { value: "nmc", label: "NMC lithium-ion" }, { value: "agm", label: "AGM lead-acid" }]} />
+            <ChoiceLine path="bank.build" label="Built from" options={[{ value: "batteries", label: "batteries" }, { value: "cells", label: "bare cells" }]} />
+            <QuantityLine path="bank.blockVoltage" />
+            <QuantityLine path="bank.series" />
+            <QuantityLine path="bank.parallel" />
+            <QuantityLine path="bank.capacityAh" />
+            <QuantityLine path="bank.condition" />
+          </Group>
+          <Group title="Used between">
+            <QuantityLine path="bank.chargeToVoltage" />
+            <QuantityLine path="bank.startShare" />
+            <QuantityLine path="bank.stopVoltage" />
+            <QuantityLine path="bank.reserve" />
+          </Group>
+          <Group title="May give" note={cells && rig.bank.chemistry !== "agm" ? "of its one protection board" : "each battery"}>
+            <QuantityLine path="bank.continuousCurrent" />
+            <QuantityLine path="bank.peakCurrent" />
+            <QuantityLine path="bank.peakTime" />
+            <QuantityLine path="bank.resistance" />
+            {cells && rig.bank.chemistry !== "agm" && <QuantityLine path="bank.protectionResistance" />}
+          </Group>
+          <More title="More: temperature, Peukert">
+            <QuantityLine path="bank.temperatureC" />
+            <QuantityLine path="bank.peukert" />
+            <QuantityLine path="bank.ratedTime" />
+          </More>
+        </>
+      }
+      picture={
+        <>
+          <div className="picture-title">
+            <h2>What the bank holds and where it goes</h2>
+            <span className="note"><FigureValue figure="bank.capacity" /> now, <FigureValue figure="bank.resistance" />, <FigureValue figure="bank.rest" /> at rest at the reserve</span>
+          </div>
+          <div className="bank-picture">
+            <BankColumn />
+            <div>
+              <HoursBars />
+              <BankTable />
+            </div>
+          </div>
+          <Notices stage="bank" />
+        </>
+      }
+    />
+  );
+}

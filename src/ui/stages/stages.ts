@@ -1,0 +1,13 @@
+/** The stages that exist, in the order of work; their place is their key. */
+export const STAGES = [
+  { key: "brief", title: "Brief" },
+  { key: "unit", title: "Unit" },
+  { key: "start", title: "Start" },
+  { key: "bank", title: "Bank" },
+] as const;
+
+export type StageKey = (typeof STAGES)[number]["key"];
+
+export function isStage(text: string): text is StageKey {
+  return STAGES.some((stage) => stage.key === text);
+}

@@ -1,0 +1,162 @@
+"use client";
+
+import { Segmented } from "antd";
+import { useState } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import { FUSE_KINDS } from "@/core/path/fuse";
+import { usesInverter } from "@/core/rig/resolve";
+import { ChoiceLine } from "../fields/choice-line";
+import { FigureValue } from "../fields/figure-value";
+import { QuantityLine } from "../fields/quantity-line";
+import StartChart from "../pictures/start-chart";
+import { VoltageLadder } from "../pictures/voltage-ladder";
+import { useReading } from "../state/sheet-context";
+import { WordMark } from "../frame/word-mark";
+import { Group, More, Notices, StageFrame } from "./parts";
+
+const FUSES = [
+  ...Object.entries(FUSE_KINDS).map(([value, { name }]) => ({ value, label: name.toLowerCase() })),
+  { value: "none", label: "no fuse" },
+];
+
+/** The machine that makes mains, the way to it, and the start under every limit. */
+export function StartStage() {
+  const { rig } = useReading();
+  const converted = usesInverter(rig);
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          {converted ? (
+            <Group title="Inverter" note="data sheet values">
+              <ChoiceLine path="inverter.type" label="Kind" options={[{ value: "high-frequency", label: "high-frequency" }, { value: "transformer", label: "transformer" }]} />
+              <QuantityLine path="inverter.count" />
+              <QuantityLine path="inverter.rating" />
+              {([1, 2, 3] as const).map((n) => (
+                <div key={n}>
+                  <QuantityLine path={`inverter.surge${n}`} />
+                  <QuantityLine path={`inverter.surge${n}Time`} />
+                </div>
+              ))}
+              <QuantityLine path="inverter.cutOffVoltage" />
+              <QuantityLine path="inverter.idlePower" />
+              <More title="More: losses, heat, alarm">
+                <ChoiceLine path="inverter.waveform" label="Waveform" options={[{ value: "sine", label: "true sine" }, { value: "modified", label: "modified sine" }]} />
+                <QuantityLine path="inverter.cutOffDelay" />
+                <QuantityLine path="inverter.alarmVoltage" />
+                <QuantityLine path="inverter.alarmDelay" />
+                <QuantityLine path="inverter.maxDcCurrent" placeholder="none stated" />
+                <QuantityLine path="inverter.lossShare" />
+                <QuantityLine path="inverter.lossRise" />
+                <QuantityLine path="inverter.compartmentC" />
+                <QuantityLine path="inverter.derateFromC" />
+                <QuantityLine path="inverter.deratePerKelvin" />
+              </More>
+            </Group>
+          ) : (
+            <Group title="Inverter"><p className="note" style={{ padding: "6px 0" }}>Nothing in this rig needs mains: no inverter is counted. A mains load in the brief brings it back.</p></Group>
+          )}
+          {rig.units.length > 1 && (
+            <Group title="Several units">
+              <ChoiceLine path="inverter.startOrder" label="They start" options={[{ value: "in-turn", label: "in turn" }, { value: "together", label: "all at once" }]} />
+            </Group>
+          )}
+          <Group title={converted ? "Bank to inverter" : "Bank to unit"} note="there and back counted">
+            <QuantityLine path="path.cableAreaMm2" />
+            <QuantityLine path="path.cableLength" />
+            <QuantityLine path="path.cableCount" />
+            <ChoiceLine path="path.insulation" label="Insulation" options={[{ value: "70", label: "70 °C" }, { value: "90", label: "90 °C" }, { value: "105", label: "105 °C" }]} />
+            <ChoiceLine path="path.route" label="Runs in" options={[{ value: "free", label: "free air" }, { value: "bundled", label: "a bundle" }, { value: "engine", label: "an engine space" }]} />
+            <ChoiceLine path="path.fuseKind" label="Fuse kind" options={FUSES} />
+            {rig.path.fuseKind !== "none" && <QuantityLine path="path.fuseRating" />}
+            <More title="More: joints, fuse ratings, drop">
+              {rig.path.fuseKind !== "none" && (
+                <>
+                  <QuantityLine path="path.fuseResistance" />
+                  <QuantityLine path="path.fuseVoltage" />
+                  <QuantityLine path="path.fuseInterrupting" />
+                </>
+              )}
+              <QuantityLine path="path.switchResistance" />
+              <QuantityLine path="path.contacts" />
+              <QuantityLine path="path.contactResistance" />
+              <QuantityLine path="path.conductorC" />
+              <QuantityLine path="path.dropLimit" />
+            </More>
+          </Group>
+        </>
+      }
+      picture={<StartPicture converted={converted} />}
+    />
+  );
+}
+
+function StartPicture({ converted }: { converted: boolean }) {
+  const { rig, assessment } = useReading();
+  const [level, setLevel] = useState(0);
+  const { start, verdicts } = assessment;
+  const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
+  const starter = start.own.starting < 0 ? "all units together" : rig.units[start.own.starting]!.name;
+  return (
+    <>
+      <div className="picture-title">
+        <h2>{start.own.shape.settles > 10 ? "The start" : "The first ten seconds"}</h2>
+        <span className="note">{starter}{rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; demand against every limit, bank at its reserve</span>
+      </div>
+      <div className="start-picture">
+        <div>
+          <StartChart />
+          <StartSentence converted={converted} />
+        </div>
+        <div>
+          <div className="note" style={{ marginBottom: 6 }}>
+            Volts at the start peak
+            {start.ladders.length > 1 && (
+              <Segmented size="small" value={level} onChange={setLevel} options={start.ladders.map((one, i) => ({ value: i, label: one.title }))} style={{ display: "block", width: "fit-content", marginTop: 4 }} />
+            )}
+          </div>
+          <VoltageLadder ladder={ladder} farEnd={converted ? "inverter" : "unit"} />
+          <div className="note">
+            <FigureValue figure={ladder.figure} /> left at {formatQuantity(ladder.current, "current", rig.notation)}, {formatQuantity(ladder.rungs.reduce((sum, rung) => sum + rung.heat, 0), "power", rig.notation, 2)} of heat on the way.
+          </div>
+        </div>
+      </div>
+      <table className="values">
+        <caption>Limits at the start and while running</caption>
+        <thead><tr><th>Limit</th><th className="right">Start needs</th><th className="right">There is</th><th /><th>When</th></tr></thead>
+        <tbody>
+          {[...verdicts.starts.checks, ...verdicts.carries.checks].map((check, index) => (
+            <tr key={check.needFigure + check.key}>
+              <td>{check.name}{index >= verdicts.starts.checks.length ? ", running" : ""}</td>
+              <td className="mono"><FigureValue figure={check.needFigure} /></td>
+              <td className="mono"><FigureValue figure={check.hasFigure} /></td>
+              <td style={{ whiteSpace: "nowrap" }}><WordMark word={check.word} size={11} /> {check.word}</td>
+              <td className="note">{check.remark}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Notices stage="start" />
+    </>
+  );
+}
+
+/** What the picture means, and the nearest cure. */
+function StartSentence({ converted }: { converted: boolean }) {
+  const { rig, assessment } = useReading();
+  const { start, verdicts } = assessment;
+  const { decides, word } = verdicts.starts;
+  const va = (value: number) => formatQuantity(value, converted ? "apparentPower" : "power", rig.notation);
+  const byHand = va(start.own.peakApparent).replace("VA", "W");
+  const path = assessment.figures["path.resistance"]!.value;
+  const bank = assessment.figures["bank.resistance"]!.value;
+  const thin = decides.key === "voltage" && path > bank;
+  return (
+    <p className="note">
+      {word === "Fails" || word === "Stop" ? `Over ${decides.name}: hatched. ` : ""}
+      {start.softStarter && `A soft starter would take the peak to ${va(start.softStarter.peakApparent)}, margin ${start.softStarter.margin.toFixed(2)}. `}
+      {thin && word !== "Holds" && `The path takes more volts than the bank itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Thicker or shorter cable is the cure. `}
+      {converted && `By hand, amps × volts: ${byHand}; real power from the bank's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
+    </p>
+  );
+}

@@ -1,0 +1,139 @@
+"use client";
+
+import { Button, Checkbox, Segmented } from "antd";
+import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
+import { useState } from "react";
+import { emptyUnit } from "@/core/rig/document";
+import { ChoiceLine } from "../fields/choice-line";
+import { FigureValue } from "../fields/figure-value";
+import { QuantityLine } from "../fields/quantity-line";
+import { TextLine } from "../fields/text-line";
+import PowerCurve from "../pictures/power-curve";
+import { useReading, useSheet } from "../state/sheet-context";
+import { newId } from "../words";
+import { Group, More, Notices, StageFrame } from "./parts";
+
+const KINDS = [
+  { value: "fixed", label: "fixed speed" },
+  { value: "variable", label: "variable speed, on mains" },
+  { value: "dc", label: "straight from the bank's DC" },
+] as const;
+const CURES = [
+  { value: "none", label: "none" },
+  { value: "soft-starter", label: "soft starter" },
+  { value: "start-capacitor", label: "start capacitor" },
+] as const;
+
+/** The air conditioners: what the plate says, what was measured, how each starts. */
+export function UnitStage() {
+  const { rig } = useReading();
+  const change = useSheet((state) => state.change);
+  const [chosen, setChosen] = useState(0);
+  const index = Math.min(chosen, rig.units.length - 1);
+  const unit = rig.units[index]!;
+  const at = (field: string) => `units.${index}.${field}`;
+  const fixed = unit.kind === "fixed";
+  const add = () => {
+    change((draft) => void draft.units.push({ ...structuredClone(unit), ...(rig.units.length === 0 ? emptyUnit("") : {}), id: newId(), name: `Air conditioner ${rig.units.length + 1}` }));
+    setChosen(rig.units.length);
+  };
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <div style={{ display: "flex", gap: 6, alignItems: "center", marginBottom: 10, flexWrap: "wrap" }}>
+            {rig.units.length > 1 && (
+              <Segmented size="small" value={index} onChange={setChosen} options={rig.units.map((one, i) => ({ value: i, label: one.name || `Unit ${i + 1}` }))} />
+            )}
+            <Button size="small" icon={<PlusOutlined />} disabled={rig.units.length >= 6} onClick={add}>Another like it</Button>
+            {rig.units.length > 1 && (
+              <Button size="small" icon={<DeleteOutlined />} aria-label={`Remove ${unit.name}`} onClick={() => change((draft) => void draft.units.splice(index, 1))} />
+            )}
+          </div>
+          <Group title="Air conditioner">
+            <TextLine path={at("name")} label="Called" longest={80} />
+            <ChoiceLine path={at("kind")} label="Kind" options={KINDS} />
+          </Group>
+          <Group title="From its plate" note="or what a clamp says instead">
+            <QuantityLine path={at("coolingPower")} />
+            <QuantityLine path={at("ratedPower")} />
+            <QuantityLine path={at("runningCurrent")} label={unit.kind === "dc" ? "Running current, DC" : undefined} />
+            {fixed && <QuantityLine path={at("lockedRotorCurrent")} />}
+            <QuantityLine path={at("fanPower")} />
+          </Group>
+          {fixed && (
+            <Group title="Cure for the start">
+              <ChoiceLine path={at("cure")} label="Fitted" options={CURES} />
+              {unit.cure === "soft-starter" && (
+                <>
+                  <QuantityLine path={at("softReduction")} />
+                  <QuantityLine path={at("softRamp")} />
+                  <LearnedLine path={at("learned")} learned={unit.learned} />
+                </>
+              )}
+            </Group>
+          )}
+          <Group title="Measured at the battery" note="over what else was on">
+            <QuantityLine path={at("dcRunningCurrent")} />
+            <QuantityLine path={at("dcLowCurrent")} />
+            <QuantityLine path={at("dcFanCurrent")} />
+            <QuantityLine path={at("dcAverageCurrent")} />
+            <QuantityLine path={at("measuredAtC")} placeholder="as the job" />
+          </Group>
+          <Group title="How much it rests">
+            <QuantityLine path={at("runShare")} label={fixed ? "Run share" : "Part load"} placeholder="from the heat" />
+            <BetweenLine path={at("fanBetween")} on={unit.fanBetween} />
+          </Group>
+          <More title="More: factors and times">
+            {unit.kind !== "dc" && <QuantityLine path={at("runningPowerFactor")} />}
+            {fixed ? (
+              <>
+                <QuantityLine path={at("startPowerFactor")} />
+                <QuantityLine path={at("startTime")} />
+                <QuantityLine path={at("sinceStop")} />
+              </>
+            ) : (
+              <QuantityLine path={at("rampTime")} />
+            )}
+            <QuantityLine path={at("fanLowPower")} />
+            <QuantityLine path={at("powerPerKelvin")} />
+          </More>
+        </>
+      }
+      picture={
+        <>
+          <div className="picture-title"><h2>Power against the heat</h2><span className="note">{unit.name}, at the job’s set point</span></div>
+          <PowerCurve index={index} />
+          <table className="values">
+            <caption>On this job</caption>
+            <thead><tr><th>The unit</th><th className="right">Draws</th><th>How</th></tr></thead>
+            <tbody>
+              {([["running", "Never resting"], ["low", "Low fan, never resting"], ["average", "Expected average"], ["fan", "Fan only"]] as const).map(([key, title]) => (
+                <tr key={key}>
+                  <td>{title}</td>
+                  <td className="mono"><FigureValue figure={`unit.${index}.${key}`} /></td>
+                  <td className="note">{key === "average" ? <>runs <FigureValue figure={`unit.${index}.runShare`} digits={2} /> of the time</> : key === "running" ? <>takes <FigureValue figure={`unit.${index}.apparent`} /></> : ""}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Notices stage="unit" />
+        </>
+      }
+    />
+  );
+}
+
+function LearnedLine({ path, learned }: { path: string; learned: boolean }) {
+  const put = useSheet((state) => state.put);
+  return (
+    <div className="line"><Checkbox checked={learned} onChange={(event) => put(path, event.target.checked)}>It has learned (about five starts)</Checkbox></div>
+  );
+}
+
+function BetweenLine({ path, on }: { path: string; on: boolean }) {
+  const put = useSheet((state) => state.put);
+  return (
+    <div className="line"><Checkbox checked={on} onChange={(event) => put(path, event.target.checked)}>Its fan runs on between cycles</Checkbox></div>
+  );
+}

@@ -1,0 +1,162 @@
+import { useEffect } from "react";
+import { readRig, type Rig } from "@/core/rig/document";
+import { fetchRig, sendRig } from "./server-calls";
+import type { SheetStore } from "./sheet-store";
+
+const SETTLE_MS = 700;
+const RETRY_MS = 4000;
+/** A draft older than this belongs to a window that is gone: a living one renews it or saves. */
+const ORPHAN_MS = 10_000;
+
+interface Draft {
+  revision: number;
+  rig: Rig;
+  base: Rig;
+  at: number;
+}
+
+const draftKey = (id: string) => `chillbank.draft.${id}`;
+
+function keepDraft(store: SheetStore): void {
+  const { id, rig, base } = store.getState();
+  try {
+    const draft: Draft = { revision: base.revision, rig, base: base.rig, at: Date.now() };
+    localStorage.setItem(draftKey(id), JSON.stringify(draft));
+  } catch {
+    // Storage is full or refused: the server copy is then the only one, which the save state shows.
+  }
+}
+
+function dropDraft(id: string): void {
+  try {
+    localStorage.removeItem(draftKey(id));
+  } catch {
+    // As above.
+  }
+}
+
+/** Edits that a window closed or crashed with before they reached the server. */
+function orphanDraft(id: string): Draft | null {
+  try {
+    const draft = JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
+    if (!draft || Date.now() - draft.at < ORPHAN_MS) return null;
+    return readRig(draft.rig).ok && readRig(draft.base).ok ? draft : null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Saves edits shortly after they settle, tries again while the server is away, keeps a draft meanwhile, and stops to
+ * ask where another window saved first. `onRecovered` is told of edits brought back from a draft.
+ */
+export function useAutosave(store: SheetStore, onRecovered: () => void): void {
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let sending = false;
+    let ended = false;
+    const dirty = () => store.getState().rig !== store.getState().base.rig;
+    const later = (ms: number) => {
+      clearTimeout(timer);
+      if (!ended) timer = setTimeout(() => void send(), ms);
+    };
+
+    async function send(): Promise<void> {
+      const { id, rig, base, elsewhere, setSave, setElsewhere, stored } = store.getState();
+      if (sending || elsewhere || !dirty()) return;
+      sending = true;
+      keepDraft(store);
+      setSave({ kind: "saving" });
+      const answer = await sendRig(id, base.revision, rig);
+      sending = false;
+      switch (answer.outcome) {
+        case "saved":
+          stored(answer.revision, rig, answer.updatedAt);
+          dropDraft(id);
+          if (dirty()) {
+            store.getState().setSave({ kind: "unsaved" });
+            later(SETTLE_MS);
+          }
+          break;
+        case "elsewhere":
+          setElsewhere({ revision: answer.revision, rig: answer.rig });
+          setSave({ kind: "conflict" });
+          break;
+        case "gone":
+          setSave({ kind: "gone" });
+          break;
+        case "refused":
+          setSave({ kind: "offline", reason: answer.message });
+          break;
+        case "unreachable":
+          setSave({ kind: "offline", reason: "The server does not answer; it will be tried again." });
+          later(RETRY_MS);
+      }
+    }
+
+    const unsubscribe = store.subscribe((state, before) => {
+      if (state.rig === before.rig || state.rig === state.base.rig) return;
+      if (state.save.kind === "saved") state.setSave({ kind: "unsaved" });
+      keepDraft(store);
+      later(SETTLE_MS);
+    });
+
+    const lookElsewhere = async () => {
+      const { id, base } = store.getState();
+      const current = await fetchRig(id);
+      if (ended || !current || current.revision <= store.getState().base.revision || base !== store.getState().base) return;
+      // Nothing of one's own to lose: take over what is there. Otherwise ask.
+      if (!dirty()) store.getState().settle(current.rig, current);
+      else store.getState().setElsewhere(current);
+      store.getState().setSave(dirty() ? { kind: "conflict" } : { kind: "saved", at: new Date().toISOString() });
+    };
+    const onVisible = () => {
+      if (document.visibilityState === "visible") void lookElsewhere();
+    };
+    const onLeave = (event: BeforeUnloadEvent) => {
+      if (dirty()) event.preventDefault();
+    };
+    const onHide = () => {
+      const { id, rig, base, elsewhere } = store.getState();
+      if (dirty() && !sending && !elsewhere) {
+        keepDraft(store);
+        void sendRig(id, base.revision, rig, true).then((answer) => {
+          if (answer.outcome !== "saved") return;
+          store.getState().stored(answer.revision, rig, answer.updatedAt);
+          dropDraft(id);
+        });
+      }
+    };
+    const onOnline = () => later(0);
+    document.addEventListener("visibilitychange", onVisible);
+    window.addEventListener("focus", onVisible);
+    window.addEventListener("beforeunload", onLeave);
+    window.addEventListener("pagehide", onHide);
+    window.addEventListener("online", onOnline);
+
+    const draft = orphanDraft(store.getState().id);
+    if (draft) {
+      const { base, change, setElsewhere, setSave } = store.getState();
+      if (draft.revision === base.revision) {
+        change((rig) => Object.assign(rig, draft.rig));
+        onRecovered();
+      } else {
+        const current = base;
+        store.setState({ base: { revision: draft.revision, rig: draft.base }, rig: draft.rig });
+        setElsewhere(current);
+        setSave({ kind: "conflict" });
+      }
+    }
+    return () => {
+      ended = true;
+      clearTimeout(timer);
+      unsubscribe();
+      onHide();
+      document.removeEventListener("visibilitychange", onVisible);
+      window.removeEventListener("focus", onVisible);
+      window.removeEventListener("beforeunload", onLeave);
+      window.removeEventListener("pagehide", onHide);
+      window.removeEventListener("online", onOnline);
+    };
+  }, [store, onRecovered]);
+}

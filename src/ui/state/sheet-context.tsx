@@ -1,0 +1,65 @@
+"use client";
+
+import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { useStore } from "zustand";
+import type { Rig } from "@/core/rig/document";
+import { assess, type Assessment } from "@/core/verdict/assess";
+import type { SheetState, SheetStore } from "./sheet-store";
+
+/** What the drawer at the right shows: a verdict's checks, or the sum of a figure. */
+export type Inspected = { kind: "verdict"; name: "starts" | "carries" | "lasts" } | { kind: "figure"; key: string };
+
+interface Reading {
+  rig: Rig;
+  assessment: Assessment;
+  inspected: Inspected[];
+  inspect(what: Inspected): void;
+  back(): void;
+  closeInspector(): void;
+}
+
+const StoreContext = createContext<SheetStore | null>(null);
+const ReadingContext = createContext<Reading | null>(null);
+
+/** Assesses the rig once for everything beneath, and holds what is being inspected. */
+export function ReadingProvider({ rig, children }: { rig: Rig; children: ReactNode }) {
+  const assessment = useMemo(() => assess(rig), [rig]);
+  const [inspected, setInspected] = useState<Inspected[]>([]);
+  const reading = useMemo<Reading>(
+    () => ({
+      rig,
+      assessment,
+      inspected,
+      inspect: (what) => setInspected((stack) => [...stack, what]),
+      back: () => setInspected((stack) => stack.slice(0, -1)),
+      closeInspector: () => setInspected([]),
+    }),
+    [rig, assessment, inspected],
+  );
+  return <ReadingContext.Provider value={reading}>{children}</ReadingContext.Provider>;
+}
+
+export function SheetProvider({ store, children }: { store: SheetStore; children: ReactNode }) {
+  const rig = useStore(store, (state) => state.rig);
+  return (
+    <StoreContext.Provider value={store}>
+      <ReadingProvider rig={rig}>{children}</ReadingProvider>
+    </StoreContext.Provider>
+  );
+}
+
+export function useReading(): Reading {
+  const reading = useContext(ReadingContext);
+  if (!reading) throw new Error("useReading outside a ReadingProvider");
+  return reading;
+}
+
+export function useSheetStore(): SheetStore {
+  const store = useContext(StoreContext);
+  if (!store) throw new Error("useSheetStore outside a SheetProvider");
+  return store;
+}
+
+export function useSheet<T>(select: (state: SheetState) => T): T {
+  return useStore(useSheetStore(), select);
+}

@@ -1,0 +1,85 @@
+import { produce } from "immer";
+import { temporal } from "zundo";
+import { create } from "zustand";
+import { putAt, valueAt } from "@/core/rig/compare";
+import type { Rig } from "@/core/rig/document";
+
+export type SaveState =
+  | { kind: "saved"; at: string }
+  | { kind: "unsaved" }
+  | { kind: "saving" }
+  | { kind: "offline"; reason: string }
+  | { kind: "conflict" }
+  | { kind: "gone" };
+
+export interface Elsewhere {
+  revision: number;
+  rig: Rig;
+}
+
+export interface SheetState {
+  id: string;
+  rig: Rig;
+  /** The last revision known to be stored, and what it held. */
+  base: { revision: number; rig: Rig };
+  save: SaveState;
+  /** What another window stored since `base`, while the user has yet to choose. */
+  elsewhere: Elsewhere | null;
+  /** Writes a value at a dotted path; edits under one `session` are undone together. */
+  put(path: string, value: unknown, session?: string): void;
+  /** Changes the document by any function, undone as one. */
+  change(recipe: (rig: Rig) => void): void;
+  /** Ends an editing session: the next edit is undone by itself. */
+  endSession(): void;
+  stored(revision: number, rig: Rig, at: string): void;
+  setSave(save: SaveState): void;
+  setElsewhere(elsewhere: Elsewhere | null): void;
+  /** Goes on from a merge with what another window stored. */
+  settle(rig: Rig, base: Elsewhere): void;
+}
+
+/** The state of one open sheet: the document with undo and redo, and how it stands against the server. */
+export function createSheetStore(initial: { id: string; revision: number; rig: Rig; savedAt: string }) {
+  const { id, revision, rig, savedAt } = initial;
+  let session: string | null = null;
+  const store = create<SheetState>()(
+    temporal(
+      (set, get) => ({
+        id,
+        rig,
+        base: { revision, rig },
+        save: { kind: "saved", at: savedAt },
+        elsewhere: null,
+        put(path, value, under) {
+          const same = under !== undefined && under === session;
+          if (JSON.stringify(valueAt(get().rig, path)) === JSON.stringify(value)) return;
+          const history = store.temporal.getState();
+          // The first edit of a session has put the state before it on the pile; the rest of them go without.
+          if (same) history.pause();
+          set({ rig: produce(get().rig, (draft) => putAt(draft, path, value)) });
+          if (same) history.resume();
+          session = under ?? null;
+        },
+        change(recipe) {
+          session = null;
+          set({ rig: produce(get().rig, (draft) => recipe(draft as Rig)) });
+        },
+        endSession() {
+          session = null;
+        },
+        stored: (stored, what, at) => set({ base: { revision: stored, rig: what }, save: { kind: "saved", at } }),
+        setSave: (save) => set({ save }),
+        setElsewhere: (elsewhere) => set({ elsewhere }),
+        settle: (merged, base) => set({ rig: merged, base, elsewhere: null, save: { kind: "unsaved" } }),
+      }),
+      {
+        limit: 300,
+        partialize: ({ rig: kept }) => ({ rig: kept }),
+        equality: (a, b) => a.rig === b.rig,
+      },
+    ),
+  );
+  return store;
+}
+
+export type SheetStore = ReturnType<typeof createSheetStore>;

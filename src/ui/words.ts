@@ -1,0 +1,16 @@
+import type { Rig } from "@/core/rig/document";
+
+export const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"] as const;
+
+export function monthName(month: number): string {
+  return MONTHS[month - 1] ?? "";
+}
+
+export function mainsWords(mains: Rig["brief"]["mains"]): string {
+  return mains === "120V60Hz" ? "120 V 60 Hz" : "230 V 50 Hz";
+}
+
+/** An id for a new row of a list: unique in its document. */
+export function newId(): string {
+  return `r${Math.random().toString(36).slice(2, 10)}`;
+}

@@ -1,0 +1,36 @@
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+
+const ROOT = join(import.meta.dirname, "..");
+const MARK = join(ROOT, ".next", "chillbank-sources");
+
+function filesUnder(folder: string): string[] {
+  return readdirSync(folder, { withFileTypes: true })
+    .sort((a, b) => (a.name < b.name ? -1 : 1))
+    .flatMap((entry) => (entry.isDirectory() ? filesUnder(join(folder, entry.name)) : [join(folder, entry.name)]));
+}
+
+/** Hash of everything a build depends on. */
+function sourcesHash(): string {
+  const hash = createHash("sha256");
+  const files = [...filesUnder(join(ROOT, "src")), ...["package-lock.json", "next.config.ts", "tsconfig.json"].map((f) => join(ROOT, f))];
+  for (const file of files.filter((f) => existsSync(f) && !f.endsWith(".test.ts"))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  return hash.digest("hex");
+}
+
+/** Builds the application unless what was built last came from the same sources. */
+export function buildIfChanged(): void {
+  const hash = sourcesHash();
+  if (existsSync(MARK) && readFileSync(MARK, "utf8") === hash && existsSync(join(ROOT, ".next/BUILD_ID"))) return;
+  console.log("Building the application (about a minute, once) …");
+  const built = spawnSync(process.execPath, [join(ROOT, "node_modules/next/dist/bin/next"), "build"], {
+    cwd: ROOT,
+    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+    encoding: "utf8",
+  });
+  if (built.status !== 0) throw new Error(`The build failed:\n${built.stdout}\n${built.stderr}`);
+  mkdirSync(join(ROOT, ".next"), { recursive: true });
+  writeFileSync(MARK, hash);
+}

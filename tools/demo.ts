@@ -1,0 +1,45 @@
+/** Starts Chillbank with its own database and the demo's jobs; Ctrl-C ends both. */
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { buildIfChanged } from "./build";
+import { ended, freePort, startMariaDb, type RunningDatabase } from "./mariadb";
+import { migrate, seedDemo } from "./schema";
+import { serve } from "./serve";
+
+const ROOT = join(import.meta.dirname, "..");
+const wanted = Number(process.env.PORT || 3210);
+
+const closers: (() => Promise<void>)[] = [];
+let closing = false;
+async function close(status: number): Promise<void> {
+  if (closing) return;
+  closing = true;
+  for (const closer of closers.reverse()) await closer().catch((error: Error) => console.error(error.message));
+  process.exit(status);
+}
+for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => void close(0));
+
+try {
+  let url = process.env.DATABASE_URL;
+  if (!url) {
+    const folder = join(ROOT, ".local");
+    mkdirSync(folder, { recursive: true });
+    const own: RunningDatabase = await startMariaDb(folder);
+    closers.push(own.stop);
+    url = own.url;
+  }
+  await migrate(url);
+  await seedDemo(url);
+  buildIfChanged();
+  const port = await freePort(wanted);
+  if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
+  if (!closing) {
+    const application = await serve(port, url);
+    closers.push(() => ended(application, "SIGTERM", 5000));
+    application.once("exit", (code) => void close(code ?? 1));
+    console.log(`Chillbank: http://127.0.0.1:${port}/  (Ctrl-C ends it)`);
+  }
+} catch (error) {
+  console.error((error as Error).message);
+  await close(1);
+}

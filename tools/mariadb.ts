@@ -1,0 +1,103 @@
+/** A MariaDB server of the project's own: its data in a folder of ours, on loopback, on a port of its own. */
+import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir, userInfo } from "node:os";
+import { join } from "node:path";
+import mysql from "mysql2/promise";
+
+const PATH = `${process.env.PATH}:/usr/sbin:/usr/local/sbin:/sbin`;
+const env = { ...process.env, PATH };
+
+/** A port nobody listens on, `wanted` if it is free. */
+export async function freePort(wanted = 0): Promise<number> {
+  const attempt = (port: number) =>
+    new Promise<number | null>((resolve) => {
+      const probe = createServer();
+      probe.once("error", () => resolve(null));
+      probe.listen(port, "127.0.0.1", () => {
+        const address = probe.address();
+        probe.close(() => resolve(typeof address === "object" && address ? address.port : null));
+      });
+    });
+  return (await attempt(wanted)) ?? (await attempt(0))!;
+}
+
+export interface RunningDatabase {
+  url: string;
+  stop(): Promise<void>;
+}
+
+/** Starts MariaDB on the data in `folder`, making it if there is none, and its database `chillbank`. */
+export async function startMariaDb(folder: string): Promise<RunningDatabase> {
+  const data = join(folder, "data");
+  const log = join(folder, "mariadb.log");
+  const pidFile = join(folder, "mariadb.pid");
+  const user = userInfo().username;
+  if (serverOf(pidFile)) throw new Error(`A MariaDB server already runs on ${data}: stop the other Chillbank first.`);
+  if (!existsSync(join(data, "mysql"))) {
+    rmSync(data, { recursive: true, force: true });
+    mkdirSync(data, { recursive: true });
+    const made = spawnSync("mariadb-install-db", ["--no-defaults", `--user=${user}`, `--datadir=${data}`, "--auth-root-authentication-method=normal", "--skip-test-db", "--skip-name-resolve"], { env, encoding: "utf8" });
+    if (made.status !== 0) {
+      rmSync(data, { recursive: true, force: true });
+      throw new Error(`mariadb-install-db failed: ${made.error?.message ?? made.stderr.slice(-2000)}`);
+    }
+  }
+  // A socket's path may have 107 bytes at most, which a project deep in a tree exceeds.
+  const socketFolder = mkdtempSync(join(tmpdir(), "chb-"));
+  const port = await freePort();
+  const server = spawn("mariadbd", [
+    "--no-defaults", `--user=${user}`, "--bind-address=127.0.0.1", `--port=${port}`, `--socket=${join(socketFolder, "s")}`, `--datadir=${data}`,
+    `--pid-file=${pidFile}`, `--log-error=${log}`, "--skip-name-resolve", "--default-time-zone=+00:00", "--character-set-server=utf8mb4",
+    "--innodb-buffer-pool-size=64M", "--performance-schema=off",
+  ], { env, stdio: "ignore", detached: true });
+
+  const stop = async () => {
+    await ended(server, "SIGTERM", 20_000);
+    rmSync(socketFolder, { recursive: true, force: true });
+  };
+  const deadline = Date.now() + 40_000;
+  for (;;) {
+    if (server.exitCode !== null) throw new Error(`MariaDB did not start; its log ends:\n${tail(log)}`);
+    try {
+      const connection = await mysql.createConnection({ host: "127.0.0.1", port, user: "root" });
+      await connection.query("CREATE DATABASE IF NOT EXISTS chillbank CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
+      await connection.end();
+      return { url: `mysql://root@127.0.0.1:${port}/chillbank`, stop };
+    } catch (error) {
+      if (Date.now() > deadline) {
+        await stop();
+        throw new Error(`MariaDB does not answer: ${(error as Error).message}\n${tail(log)}`);
+      }
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+}
+
+/** Ends a child by a signal and waits for it; by force after `patience` ms. */
+export async function ended(child: ChildProcess, signal: NodeJS.Signals, patience: number): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  await new Promise<void>((resolve) => {
+    const force = setTimeout(() => child.kill("SIGKILL"), patience);
+    child.once("exit", () => {
+      clearTimeout(force);
+      resolve();
+    });
+    child.kill(signal);
+  });
+}
+
+/** Whether the pid in the file is a live MariaDB: a stale file may name any process. */
+function serverOf(pidFile: string): boolean {
+  try {
+    const pid = Number(readFileSync(pidFile, "utf8"));
+    return readFileSync(`/proc/${pid}/comm`, "utf8").trim() === "mariadbd";
+  } catch {
+    return false;
+  }
+}
+
+function tail(file: string): string {
+  return existsSync(file) ? readFileSync(file, "utf8").split("\n").slice(-15).join("\n") : "(no log)";
+}
