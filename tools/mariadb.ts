@@ -68,7 +68,7 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
     } catch (error) {
       if (Date.now() > deadline) {
         await stop();
-        throw new Error(`MariaDB does not answer: ${(error as Error).message}\n${tail(log)}`);
+        throw new Error(`MariaDB does not answer: ${(error as Error).message}\n${tail(log)}`, { cause: error });
       }
       await new Promise((resolve) => setTimeout(resolve, 100));
     }

@@ -4,18 +4,21 @@ export interface UnderLoad {
   voltage: number;
   /** True where the source cannot deliver the power at all; current and voltage are then those of the most it can. */
   collapsed: boolean;
+  /** Current to hold against limits: as above, and past the collapse that of the power at half the rest voltage. */
+  asked: number;
 }
 
 /**
  * Solves P = V I with V = E - I R: I = (E - sqrt(E^2 - 4 R P)) / 2R, for P >= 0, R >= 0, E > 0.
- * Nothing solves it above E^2 / 4R: the voltage collapses, which is an answer and not an error.
+ * Nothing solves it above E^2 / 4R: the voltage collapses, which is an answer and not an error. The asked current,
+ * 2P / E from there on, joins on without a step and so never falls when power or resistance rise.
  */
 export function constantPower(restVoltage: number, resistance: number, power: number): UnderLoad {
   const root = restVoltage * restVoltage - 4 * resistance * power;
-  if (root < 0) return { current: restVoltage / (2 * resistance), voltage: restVoltage / 2, collapsed: true };
+  if (root < 0) return { current: restVoltage / (2 * resistance), voltage: restVoltage / 2, collapsed: true, asked: (2 * power) / restVoltage };
   // 2P / (E + sqrt(..)) is the same root without cancellation, and holds for R = 0.
   const current = (2 * power) / (restVoltage + Math.sqrt(root));
-  return { current, voltage: restVoltage - current * resistance, collapsed: false };
+  return { current, voltage: restVoltage - current * resistance, collapsed: false, asked: current };
 }
 
 export interface BankUnderLoad {
@@ -26,6 +29,9 @@ export interface BankUnderLoad {
   pathCurrent: number;
   inverterVoltage: number;
   collapsed: boolean;
+  /** As for a single load: currents to hold against limits, past a collapse as well. */
+  askedPathCurrent: number;
+  askedBankCurrent: number;
 }
 
 /**
@@ -55,6 +61,8 @@ export function bankUnderLoad(
     bankVoltage,
     pathCurrent: main.current,
     inverterVoltage: bankVoltage - main.current * pathResistance,
+    askedPathCurrent: main.asked,
+    askedBankCurrent: main.asked + sideCurrent,
     collapsed: main.collapsed || bankVoltage < restVoltage / 2,
   };
 }

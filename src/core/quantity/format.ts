@@ -56,6 +56,21 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
   }
 }
 
+/** Two values of one dimension with one unit: `9.56 / 7.71 kVA`, `1.48 / 0.38 V`. */
+export function formatPair(first: number, second: number, dimension: Dimension, preferences: UnitPreferences, digits = 3): string {
+  const larger = Math.max(Math.abs(first), Math.abs(second));
+  const kilo = (unit: string, from: number) =>
+    larger >= from ? `${significant(first / 1000, digits)} / ${significant(second / 1000, digits)} k${unit}` : `${significant(first, digits)} / ${significant(second, digits)} ${unit}`;
+  if (dimension === "power") return kilo("W", 1000);
+  if (dimension === "apparentPower") return kilo("VA", 1000);
+  if (dimension === "energy") return kilo("Wh", 1000);
+  if (dimension === "current") return kilo("A", 5000);
+  if (dimension === "voltage" && larger >= 1) return `${significant(first, digits)} / ${significant(second, digits)} V`;
+  const [a, b] = [first, second].map((value) => formatQuantity(value, dimension, preferences, digits)) as [string, string];
+  const unit = / h$/.test(b) ? "" : (/[^\d.−]+$/.exec(b)?.[0] ?? "");
+  return unit && a.endsWith(unit) ? `${a.slice(0, -unit.length)} / ${b}` : `${a} / ${b}`;
+}
+
 function scaled(value: number, unit: string, digits: number): string {
   return Math.abs(value) >= 1000 ? `${significant(value / 1000, digits)} k${unit}` : `${significant(value, digits)} ${unit}`;
 }

@@ -22,6 +22,7 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
     .trim()
     .toLowerCase()
     .replace(/[−–]/g, "-")
+    .replace(/mm ?\^?2/g, "mm²")
     .replace(/[\u00a0\u202f\s]+/g, " ");
   if (clean === "") return fault(`Type ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
 

@@ -133,8 +133,8 @@ export function traceStart(context: StartContext, starting: number, cure: Cure |
     real[k] = converted ? mainsW : directW;
     pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
     const state = bankUnderLoad(rest, inner, path.resistance, pathPower[k]!, context.dcLoad);
-    pathCurrent[k] = state.pathCurrent;
-    bankCurrent[k] = state.bankCurrent;
+    pathCurrent[k] = state.askedPathCurrent;
+    bankCurrent[k] = state.askedBankCurrent;
     if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
   }
 

@@ -70,7 +70,7 @@ export function withNumbers(figure: Figure): string {
   const at = figure.relation.indexOf("=");
   if (at < 0) return figure.relation;
   const bySymbol = new Map(figure.terms.map((term) => [term.symbol, term]));
-  const right = figure.relation.slice(at + 1).replace(/[\p{L}][\p{L}\p{N}_′]*/gu, (symbol) => {
+  const right = figure.relation.slice(at + 1).replace(/\p{L}[\p{L}\p{Nd}_′]*/gu, (symbol) => {
     const term = bySymbol.get(symbol);
     return term ? formatQuantity(term.value, term.dimension, METRIC) : symbol;
   });

@@ -48,9 +48,9 @@ export function assessCarries(system: System): Verdict {
     constant("R", "Bank and path", resistance, "resistance", "in series"),
     of("P_d", pathPower),
   ];
-  const current = record(figures, "carries.current", "Along the path, running", "current", state.pathCurrent,
+  const current = record(figures, "carries.current", "Along the path, running", "current", state.askedPathCurrent,
     "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)", behind(inner + path.resistance), "constant power behind a resistance, at the reserve");
-  const bankCurrent = record(figures, "carries.bankCurrent", "Out of the bank, running", "current", state.bankCurrent, "I_b = I + I_o", [
+  const bankCurrent = record(figures, "carries.bankCurrent", "Out of the bank, running", "current", state.askedBankCurrent, "I_b = I + I_o", [
     of("I", current),
     constant("I_o", "DC loads beside it", state.bankCurrent - state.pathCurrent, "current", "brief, all at once, at the bank's volts"),
   ]);

@@ -1,8 +1,9 @@
-import { formatQuantity } from "../quantity/format";
+import { formatPair, formatQuantity } from "../quantity/format";
 import type { Rig } from "../rig/document";
 import { sumAsText } from "../sum/figure";
 import { MODE_LABELS } from "../unit/unit";
 import type { Assessment } from "./assess";
+import type { Check } from "./check";
 
 /** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
 export function assessmentAsJson(assessment: Assessment): unknown {
@@ -33,12 +34,9 @@ export function assessmentAsText(rig: Rig, assessment: Assessment): string {
   const lines: string[] = [rig.name, "=".repeat(Math.min(78, rig.name.length)), ""];
   const { starts, carries, lasts } = assessment.verdicts;
   for (const { name, word, decides, checks } of [starts, carries, lasts]) {
-    const quantity = (value: number) => formatQuantity(value, decides.dimension, prefs);
-    lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${quantity(decides.need)} needed, ${quantity(decides.has)} there: ${decides.name}`);
-    for (const one of checks) {
-      const [need, has] = [one.need, one.has].map((value) => formatQuantity(value, one.dimension, prefs));
-      lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${`${need} / ${has}`.padEnd(24)} ${one.remark}`);
-    }
+    const pair = (one: Check) => formatPair(one.need, one.has, one.dimension, prefs);
+    lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${pair(decides)} (needed / there is): ${decides.name}`);
+    for (const one of checks) lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}`);
     lines.push("");
   }
   lines.push("Hours to the reserve, and to the cut-off");

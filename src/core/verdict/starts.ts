@@ -80,7 +80,7 @@ export function assessStarts(system: System): StartsResult {
 function limitChecks(system: System, own: StartTrace, starter: number): Check[] {
   const { figures, inverter, path, bank, values } = system;
   const unit = values.units[starter]!;
-  const when = (nearest: Nearest) => `${formatQuantity(nearest.seconds, "duration", METRIC, 2)} into the start`;
+  const when = ({ seconds }: Nearest) => (seconds <= 0.01 ? "at once" : `at ${formatQuantity(seconds, "duration", METRIC, 2)}`);
   const soft = system.rig.units[starter]!.kind === "fixed" && system.rig.units[starter]!.cure === "soft-starter";
   const demand = (nearest: Nearest, limit: Limit): Figure[] => {
     const index = indexAt(own.seconds, nearest.seconds);
@@ -130,7 +130,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
   if (nearest.voltage) {
     const at = nearest.voltage;
     const onPath = demand(at, "voltage")[2]!;
-    const lost = own.peak.collapsed ? "the voltage collapses" : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)}, ${when(at)}`;
+    const lost = own.peak.collapsed ? "the voltage collapses" : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
     const has = record(figures, "starts.voltage.has", "What the voltage allows", "power", at.has, "P_m = V_c × (E − V_c) ÷ (R_b + R)", [
       constant("V_c", own.voltageLimit === "bank" ? "Bank's stop" : "Cut-off, or half of rest", own.voltageLimit === "bank" ? bank.stopVoltage : inverter.cutOffVoltage, "voltage", "below it the machine faults"),
       of("E", figures["bank.rest"]!), of("R_b", figures["bank.resistance"]!), of("R", path.resistanceFigure),

@@ -12,6 +12,8 @@ interface Props {
   /** Undefined where there is neither an entry nor a typical value. */
   value: number | undefined;
   notation: UnitPreferences;
+  /** Significant figures shown while it is only read. */
+  digits: number;
   describedBy?: string;
   placeholder?: string;
   /** Called at each keystroke that leaves a valid quantity; not where the text says the same as the value. */
@@ -32,7 +34,7 @@ export function QuantityInput(props: Props) {
   const [text, setText] = useState<string | null>(null);
   const [before, setBefore] = useState<number | undefined>();
   const input = useRef<HTMLInputElement>(null);
-  const shown = value === undefined ? "" : formatQuantity(value, spec.dimension, notation, 4);
+  const shown = value === undefined ? "" : formatQuantity(value, spec.dimension, notation, props.digits);
 
   const open = (start?: string) => {
     if (text !== null) return;

@@ -48,6 +48,7 @@ export function QuantityLine({ path, label, placeholder = "not measured" }: { pa
           spec={spec}
           value={value}
           notation={rig.notation}
+          digits={entered ? 4 : 3}
           describedBy={focused || problem ? noteId : undefined}
           placeholder={placeholder}
           onValue={(next) => write(next, entered?.origin ?? "plate", id)}

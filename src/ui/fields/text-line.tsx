@@ -39,7 +39,7 @@ export function TextLine({ path, label, longest, rows, required, placeholder, ba
       endSession();
     },
   };
-  const field = rows ? <Input.TextArea {...shared} autoSize={{ minRows: rows, maxRows: 8 }} /> : <Input {...shared} size="small" />;
+  const field = rows ? <Input.TextArea {...shared} rows={rows} className="growing" /> : <Input {...shared} size="small" />;
   if (bare) {
     return (
       <span>

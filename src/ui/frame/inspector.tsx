@@ -21,6 +21,8 @@ export function Inspector() {
       size={500}
       title={title}
       destroyOnHidden
+      mask={false}
+      rootClassName="inspector"
       extra={inspected.length > 1 && <Button size="small" onClick={back}>Back</Button>}
     >
       {top?.kind === "verdict" && <Checks name={top.name} />}

@@ -5,7 +5,7 @@ import { CopyOutlined, DeleteOutlined, ImportOutlined, PlusOutlined } from "@ant
 import Link from "next/link";
 import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
-import { formatQuantity } from "@/core/quantity/format";
+import { formatPair } from "@/core/quantity/format";
 import type { UnitPreferences } from "@/core/quantity/dimension";
 import { emptyRig, readRigText, type Rig } from "@/core/rig/document";
 import type { Summary, SummaryLine } from "@/core/verdict/summary";
@@ -204,12 +204,14 @@ function pageLink(query: string, page: number): string {
 }
 
 function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences }) {
-  const text = (value: number) => formatQuantity(value, line.dimension, notation, 2);
   return (
     <>
-      <div className="job-word"><WordMark word={line.word} size={12} /> {line.word}</div>
+      <div className="job-word">
+        <WordMark word={line.word} size={12} /> {line.word}
+        <span className="mono note">{formatPair(line.need, line.has, line.dimension, notation, 2)}</span>
+      </div>
       <MarginBar need={line.need} has={line.has} word={line.word} />
-      <div className="note">{line.decides}, <span className="mono">{text(line.need)} of {text(line.has)}</span></div>
+      <div className="note">{line.decides}</div>
     </>
   );
 }

@@ -25,12 +25,9 @@ export function BankColumn() {
   const whole = column.full + column.missing;
   const scale = (HEIGHT - 16) / whole;
   const wh = (value: number) => formatQuantity(value, "energy", rig.notation, 3);
-  let y = 8 + column.missing * scale;
-  const drawn = column.segments.map((segment) => {
-    const height = segment.energy * scale;
-    const top = y;
-    y += height;
-    return { ...segment, height, top };
+  const drawn = column.segments.map((segment, index) => {
+    const above = column.segments.slice(0, index).reduce((sum, { energy }) => sum + energy, column.missing);
+    return { ...segment, height: segment.energy * scale, top: 8 + above * scale };
   });
   return (
     <svg viewBox={`0 0 190 ${HEIGHT}`} width="100%" style={{ maxWidth: 220, fontSize: 12 }} role="img" aria-label={`The bank, ${wh(column.full)}: ${column.segments.map((s) => `${LOOK[s.key].name} ${wh(s.energy)}`).join(", ")}.${column.missing > 0 ? ` Short of ${wh(column.missing)}.` : ""}`}>

@@ -4,28 +4,29 @@ import { formatQuantity } from "@/core/quantity/format";
 import { MODE_LABELS } from "@/core/unit/unit";
 import { useReading } from "../state/sheet-context";
 import { FigureValue } from "../fields/figure-value";
+import { useBoxWidth } from "./use-box-width";
 
-const LABEL = 108;
-const WIDTH = 640;
-const ROW = 44;
+const LABEL = 104;
+const ROW = 40;
 
 /** Hours to the reserve in each way of running, the cut-off beyond it hatched, and the hours wanted across. */
 export function HoursBars() {
   const { rig, assessment } = useReading();
+  const [box, width] = useBoxWidth(640);
   const wanted = assessment.values.brief.hoursWanted.value;
   const stance = rig.brief.stance === "never-resting" ? "full" : "expected";
   const { hours } = assessment;
   // The longest bars run off the edge rather than squeeze the ones that decide.
   const deciding = hours.find((h) => h.mode === stance)!;
   const most = Math.max(wanted * 1.6, deciding.toCutOff * 1.25, 3600);
-  const x = (seconds: number) => LABEL + (Math.min(seconds, most) / most) * (WIDTH - LABEL - 6);
+  const x = (seconds: number) => LABEL + (Math.min(seconds, most) / most) * (width - LABEL - 8);
   const text = (seconds: number) => formatQuantity(seconds, "duration", rig.notation);
   const height = hours.length * ROW + 34;
   const every = [1, 2, 3, 4, 6, 12, 24, 48, 96, 240].find((h) => most / 3600 / h <= 8) ?? 480;
-  const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every);
+  const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every).filter((hour) => x(hour * 3600) < width - 16);
   return (
-    <>
-      <svg viewBox={`0 0 ${WIDTH} ${height}`} width="100%" style={{ maxWidth: 760, fontSize: 13 }} role="img" aria-label={`Hours to the reserve: ${hours.map((h) => `${MODE_LABELS[h.mode]} ${text(h.toReserve)}`).join(", ")}; wanted ${text(wanted)}.`}>
+    <div ref={box} style={{ maxWidth: 760 }}>
+      <svg width={width} height={height} style={{ display: "block", fontSize: 13 }} role="img" aria-label={`Hours to the reserve: ${hours.map((h) => `${MODE_LABELS[h.mode]} ${text(h.toReserve)}`).join(", ")}; wanted ${text(wanted)}.`}>
         <defs>
           <pattern id="beyond" width="7" height="7" patternUnits="userSpaceOnUse"><path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1" opacity="0.6" /></pattern>
         </defs>
@@ -40,7 +41,9 @@ export function HoursBars() {
           const chosen = h.mode === stance;
           const over = h.toReserve > most;
           const label = text(h.toReserve);
-          const wide = x(h.toReserve) - LABEL > label.length * 8 + 12;
+          const [from, to] = [x(h.toReserve) - label.length * 8.2 - 10, x(h.toReserve)];
+          const crossed = x(wanted) > from && x(wanted) < to;
+          const wide = from > LABEL && !crossed;
           return (
             <g key={h.mode}>
               <text x={LABEL - 8} y={y + 19} textAnchor="end" fontWeight={chosen ? 700 : 400}>{MODE_LABELS[h.mode]}</text>
@@ -53,6 +56,16 @@ export function HoursBars() {
         <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 22} stroke="var(--ink)" strokeWidth="2.2" />
         <text x={x(wanted) + 5} y={height - 26} fontWeight="700" paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">wanted {text(wanted)}</text>
       </svg>
+    </div>
+  );
+}
+
+/** The same hours as a table, each figure with its sum. */
+export function HoursTable() {
+  const { rig, assessment } = useReading();
+  const stance = rig.brief.stance === "never-resting" ? "full" : "expected";
+  const { hours } = assessment;
+  return (
       <table className="values">
         <caption>Hours, each way of running</caption>
         <thead>
@@ -71,6 +84,5 @@ export function HoursBars() {
           ))}
         </tbody>
       </table>
-    </>
   );
 }

@@ -8,7 +8,7 @@ import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";
 
-const TEMPERATURES = Array.from({ length: 17 }, (_, i) => 18 + 2 * i);
+const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 
 /** A unit's power over the outdoor temperature: never resting, expected, fan; the job's temperature and readings on it. */
 export default function PowerCurve({ index }: { index: number }) {
@@ -30,15 +30,15 @@ export default function PowerCurve({ index }: { index: number }) {
       animation: false,
       grid: { left: 8, right: 110, top: 26, bottom: 24, containLabel: true },
       tooltip: { ...TOOLTIP, trigger: "axis", valueFormatter: (value) => `${String(value)} W` },
-      xAxis: { type: "value", min: shown(18), max: shown(50), name: `outdoors, °${fahrenheit ? "F" : "C"}`, nameLocation: "middle", nameGap: 26, ...AXIS, splitLine: { show: false } },
+      xAxis: { type: "value", min: shown(15), max: shown(50), name: `outdoors, °${fahrenheit ? "F" : "C"}`, nameLocation: "middle", nameGap: 26, ...AXIS, splitLine: { show: false } },
       yAxis: { type: "value", min: 0, name: draws.direct ? "W from the bank" : "W on mains", ...AXIS, axisLine: { show: false }, axisTick: { show: false }, nameTextStyle: { ...AXIS.nameTextStyle, align: "left" } },
       series: [
-        { type: "line", name: "never resting", data: line(curve.running), symbol: "none", lineStyle: { color: PALETTE.heat, width: 2 }, endLabel: label("never resting", PALETTE.heat),
+        { type: "line", name: "never resting", data: line(curve.running), symbol: "none", lineStyle: { color: PALETTE.heat, width: 2 }, endLabel: label("never resting", PALETTE.heat), labelLayout: { moveOverlap: "shiftY" },
           markLine: { silent: true, symbol: "none", lineStyle: { color: PALETTE.ink, type: "solid", width: 1 }, label: { formatter: "this job", color: PALETTE.ink, fontFamily: SANS }, data: [{ xAxis: here }] } },
         { type: "line", name: "expected average", data: line(curve.average), symbol: "none", lineStyle: { color: PALETTE.cold, width: 2.4 }, endLabel: label("expected", PALETTE.cold), labelLayout: { moveOverlap: "shiftY" } },
         { type: "line", name: "fan only", data: line(curve.fan), symbol: "none", lineStyle: { color: PALETTE.faded, width: 1.2 }, endLabel: label("fan only", PALETTE.faded), labelLayout: { moveOverlap: "shiftY" } },
         { type: "scatter", name: measured ? "measured" : read.entered || rig.units[index]!.ratedPower ? "plate" : "assumed", symbolSize: 10, z: 5,
-          itemStyle: measured ? { color: PALETTE.ink } : { color: PALETTE.paper, borderColor: PALETTE.ink, borderWidth: 1.6 },
+          itemStyle: measured ? { color: PALETTE.ink, opacity: 1 } : { color: PALETTE.paper, borderColor: PALETTE.ink, borderWidth: 1.6 },
           data: [{ value: [shown(at), Math.round(assessment.figures[`unit.${index}.known`]!.value)], label: { ...label(measured ? "measured" : "rating point", PALETTE.ink), position: "top" } }] },
       ],
     };

@@ -30,8 +30,39 @@ function decisive(trace: StartTrace): Limit | undefined {
   return (Object.keys(trace.limits) as Limit[]).sort((a, b) => ratio(a) - ratio(b))[0];
 }
 
+/** Where each line's name stands: above the line, at the place where it hides least. Null where none of it is in view. */
+function placeLabels(lines: { text: string; data: Point[] }[], others: Point[][], pinned: { text: string; at: Point }[], last: number, top: number): ({ at: Point; shift: number } | null)[] {
+  // Pixels of a middling drawing; only the order of crowding matters.
+  const [wide, high] = [420, 370];
+  const pixel = ([x, y]: Point): Point => [(Math.log(x / FIRST) / Math.log(last / FIRST)) * wide, high - (y / top) * high];
+  const crowd = others.map((line) => line.map(pixel));
+  const taken = pinned.map(({ text, at }): [number, number, number, number] => {
+    const [x, y] = pixel(at);
+    return [x, y - 18, x + text.length * 6.6, y - 3];
+  });
+  return lines.map(({ text, data }) => {
+    let best: { cost: number; at: Point; shift: number; box: [number, number, number, number] } | null = null;
+    const width = text.length * 6.6;
+    for (let k = 0; k < data.length; k++) {
+      const [x, y] = pixel(data[k]!);
+      const from = Math.min(x, wide - width);
+      const box: [number, number, number, number] = [from, y - 18, from + width, y - 3];
+      if (box[1] < 2 || y > high) continue;
+      const hides = crowd.reduce((sum, line) => sum + line.filter(([a, b]) => a > box[0] - 3 && a < box[2] + 3 && b > box[1] && b < box[3]).length, 0);
+      const overlaps = taken.filter((other) => box[0] < other[2] && box[2] > other[0] && box[1] < other[3] && box[3] > other[1]).length;
+      const cost = hides + 40 * overlaps + x / wide;
+      if (!best || cost < best.cost) best = { cost, at: data[k]!, shift: from - x, box };
+    }
+    if (best) taken.push(best.box);
+    return best && { at: best.at, shift: best.shift };
+  });
+}
+
+const amps = (value: number) => `${value.toFixed(value < 10 ? 1 : 0)} A`;
+
 /** Stretches in which the demand lies over its lowest limit, as closed outlines. */
-function overruns(trace: StartTrace, demand: Float64Array): Point[][] {
+function overruns(trace: StartTrace): Point[][] {
+  const demand = trace.apparent;
   const limits = Object.values(trace.limits);
   const lowest = (k: number) => Math.min(...limits.map((line) => line[k]!));
   const found: Point[][] = [];
@@ -66,47 +97,40 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
   const last = own.seconds[own.seconds.length - 1]!;
   const unit = converted ? "kVA" : "kW";
 
-  const limitLines = (Object.entries(own.limits) as [Limit, Float64Array][]).map(([limit, line]) => {
-    const bold = limit === decides;
-    const visible = line[0]! * kilo <= top;
-    // Named at its left end where that is in the picture, otherwise where it comes down into it.
-    const at = visible ? 0 : line.findIndex((value) => value * kilo <= top * 0.94);
-    return {
-      type: "line" as const,
-      name: LIMIT_NAMES[limit],
-      data: points(own, line),
-      clip: true,
-      symbol: "none",
-      silent: true,
-      lineStyle: { color: bold ? PALETTE.ink : PALETTE.faded, width: bold ? 2.4 : 1 },
-      label: { show: false },
-      z: bold ? 4 : 3,
-      markLine: { silent: true, symbol: "none", data: [] },
-      labelAt: at,
-      bold,
-    };
+  const drawn = (Object.entries(own.limits) as [Limit, Float64Array][]).map(([limit, line]) => ({ limit, bold: limit === decides, data: points(own, line) }));
+  const limitLines = drawn.map(({ limit, bold, data }) => ({
+    type: "line" as const,
+    name: LIMIT_NAMES[limit],
+    data,
+    clip: true,
+    symbol: "none",
+    silent: true,
+    lineStyle: { color: bold ? PALETTE.ink : PALETTE.faded, width: bold ? 2.4 : 1 },
+    z: bold ? 4 : 3,
+  }));
+  const label = (text: string, colour: string, bold = false, shift = 0) => ({
+    show: true, formatter: text, position: [shift, -17] as [number, number], color: colour, fontFamily: SANS, fontSize: 12,
+    fontWeight: bold ? ("bold" as const) : ("normal" as const), textBorderColor: PALETTE.paper, textBorderWidth: 3,
   });
-  const labels = limitLines
-    .filter((line) => line.labelAt >= 0)
-    .map((line) => ({
-      value: line.data[line.labelAt]!,
-      label: {
-        show: true,
-        formatter: line.name,
-        position: [6, -16] as [number, number],
-        color: line.bold ? PALETTE.ink : PALETTE.faded,
-        fontWeight: line.bold ? ("bold" as const) : ("normal" as const),
-        fontFamily: SANS,
-        fontSize: 12,
-        align: line.labelAt > own.seconds.length * 0.75 ? ("right" as const) : ("left" as const),
-        textBorderColor: PALETTE.paper,
-        textBorderWidth: 3,
-      },
-    }));
+  const demands = [points(own, own.apparent), ...(bare ? [points(bare, bare.apparent)] : [])];
+  const ownName = bare ? "with its cure" : own.shape.settles > 10 ? "ramps up" : "the start";
+  const names = [
+    { text: `${ownName}, peak ${amps(own.shape.peakCurrent)}`, at: [own.peakSeconds, own.peakApparent * kilo] as Point, colour: PALETTE.cold as string, bold: true },
+    ...(bare ? [{ text: `bare, ${amps(bare.shape.peakCurrent)}`, at: [FIRST, bare.peakApparent * kilo] as Point, colour: PALETTE.heat as string, bold: false }] : []),
+  ];
+  const places = placeLabels(
+    drawn.sort((a, b) => Number(b.bold) - Number(a.bold)).map(({ limit, data }) => ({ text: LIMIT_NAMES[limit], data })),
+    [...demands, ...drawn.map(({ data }) => data)],
+    names,
+    last,
+    top,
+  );
+  const labels = drawn.flatMap(({ limit, bold }, i) => {
+    const place = places[i];
+    return place ? [{ value: place.at, label: label(LIMIT_NAMES[limit], bold ? PALETTE.ink : PALETTE.faded, bold, place.shift) }] : [];
+  });
   const nearest = decides ? own.nearest[decides] : undefined;
   const nearestIndex = nearest ? own.seconds.indexOf(nearest.seconds) : -1;
-  const soft = bare !== null;
-  const ownName = soft ? "with its cure" : own.shape.settles > 10 ? "ramps up" : "the start";
 
   return {
     animation: false,
@@ -125,7 +149,7 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
     xAxis: { type: "log", min: FIRST, max: last, ...AXIS, splitLine: { show: false }, axisLabel: { ...AXIS.axisLabel, formatter: seconds } },
     yAxis: { type: "value", min: 0, max: top, name: unit, ...AXIS, axisLine: { show: false }, axisTick: { show: false }, nameTextStyle: { ...AXIS.nameTextStyle, align: "right" } },
     series: [
-      ...overruns(own, bare && overruns(own, own.apparent).length === 0 ? bare.apparent.length === own.apparent.length ? bare.apparent : own.apparent : own.apparent).map((outline) => ({
+      ...overruns(own).map((outline) => ({
         type: "custom" as const,
         silent: true,
         clip: true,
@@ -137,7 +161,7 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
           style: { fill: hatch(PALETTE.heat) },
         }),
       })) as ChartOption["series"] as [],
-      ...limitLines.map(({ labelAt: _at, bold: _bold, ...line }) => line),
+      ...limitLines,
       ...(bare
         ? [{ type: "line" as const, name: "bare", data: points(bare, bare.apparent), symbol: "none", clip: true, lineStyle: { color: PALETTE.heat, width: 1.4, type: "dashed" as const }, z: 5 }]
         : []),
@@ -146,16 +170,11 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
         type: "scatter" as const,
         silent: true,
         symbolSize: 0.01,
+        itemStyle: { opacity: 1 },
         z: 7,
         data: [
           ...labels,
-          ...(bare
-            ? [{ value: [FIRST, bare.peakApparent * kilo] as Point, label: { show: true, formatter: `bare, ${bare.shape.peakCurrent.toFixed(0)} A`, position: [6, -16] as [number, number], color: PALETTE.heat, fontFamily: SANS, fontSize: 12, textBorderColor: PALETTE.paper, textBorderWidth: 3 } }]
-            : []),
-          {
-            value: [own.peakSeconds, own.peakApparent * kilo] as Point,
-            label: { show: true, formatter: `${ownName}, peak ${own.shape.peakCurrent.toFixed(own.shape.peakCurrent < 10 ? 1 : 0)} A`, position: [0, -18] as [number, number], color: PALETTE.cold, fontWeight: "bold" as const, fontFamily: SANS, fontSize: 12, textBorderColor: PALETTE.paper, textBorderWidth: 3 },
-          },
+          ...names.map(({ text, at, colour, bold }) => ({ value: at, label: label(text, colour, bold) })),
         ],
       },
       ...(nearest && nearestIndex >= 0
@@ -163,7 +182,7 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
             type: "scatter" as const,
             silent: true,
             symbolSize: 8,
-            itemStyle: { color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.cold },
+            itemStyle: { opacity: 1, color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.cold },
             z: 8,
             data: [{
               value: [nearest.seconds, own.apparent[nearestIndex]! * kilo] as Point,
@@ -188,5 +207,5 @@ export default function StartChart() {
   const option = useMemo(() => startOption(start, converted), [start, converted]);
   const peak = formatQuantity(start.own.peakApparent, converted ? "apparentPower" : "power", rig.notation);
   const { word, decides } = assessment.verdicts.starts;
-  return <Chart option={option} height={430} label={`Demand of the start over time against its limits: peak ${peak}; ${word}, decided by ${decides.name}.`} />;
+  return <Chart option={option} height={390} label={`Demand of the start over time against its limits: peak ${peak}; ${word}, decided by ${decides.name}.`} />;
 }

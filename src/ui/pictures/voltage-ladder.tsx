@@ -8,7 +8,7 @@ const WIDTH = 226;
 const TOP = 26;
 const STEP = 40;
 const LEFT = 84;
-const RIGHT = 168;
+const RIGHT = 204;
 
 /** Rest voltage down to the far end at the start's peak, a rung a part, with the cut-off across it. */
 export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: string }) {
@@ -49,7 +49,7 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
         );
       })}
       <text x={LEFT - 10} y={TOP + rows.length * STEP + 4} textAnchor="end" fontWeight="700">{farEnd}</text>
-      <text x={x(ladder.end) - 5} y={TOP + rows.length * STEP + 4} textAnchor="end" fontFamily="var(--mono)" fontWeight="700" fill={failing ? "var(--heat)" : "var(--ink)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">
+      <text x={x(ladder.end) > 150 ? x(ladder.end) - 5 : x(ladder.end) + 6} y={TOP + rows.length * STEP + 4} textAnchor={x(ladder.end) > 150 ? "end" : "start"} fontFamily="var(--mono)" fontWeight="700" fill={failing ? "var(--heat)" : "var(--ink)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">
         {ladder.collapsed ? "collapses" : volts(ladder.end)}
       </text>
       <line x1={x(ladder.end)} x2={x(ladder.end)} y1={TOP + (rows.length - 1) * STEP + 4} y2={TOP + rows.length * STEP + 8} stroke={failing ? "var(--heat)" : "var(--ink)"} strokeWidth="1.5" />

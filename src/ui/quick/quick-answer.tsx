@@ -11,7 +11,7 @@ import { emptyRig, readRig, type Rig } from "@/core/rig/document";
 import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
 import { useKey } from "../frame/use-keys";
-import { HoursBars } from "../pictures/hours-bars";
+import { HoursBars, HoursTable } from "../pictures/hours-bars";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { createSheetStore } from "../state/sheet-store";
 import { makeJob } from "../state/server-calls";
@@ -82,6 +82,7 @@ function Quick() {
   };
   const hours = (mode: "expected" | "full") => formatQuantity(assessment.hours.find((h) => h.mode === mode)!.toReserve, "duration", rig.notation);
   const { starts, carries } = assessment.verdicts;
+  const touched = Object.values(assessment.values.units[0]!).some((known) => known?.entered) || assessment.values.inverter.rating.entered || assessment.values.bank.capacityAh.entered;
   const trouble = [starts, carries].find(({ word }) => word === "Stop" || word === "Fails");
 
   return (
@@ -93,6 +94,9 @@ function Quick() {
         <Button type="primary" loading={making} onClick={() => void make()}>Make it a job</Button>
       </header>
       <div className="quick">
+        <div className="verdict-strip">
+          {(["starts", "carries", "lasts"] as const).map((name) => <VerdictBlock key={name} name={name} />)}
+        </div>
         <section aria-label="What you know">
           <Choice label="Mains" value={rig.brief.mains} options={[["230V50Hz", "230 V"], ["120V60Hz", "120 V"]]} onChange={(mains) =>
             change((draft) => {
@@ -125,12 +129,12 @@ function Quick() {
         </section>
         <section className="quick-answer" aria-label="The answer" aria-live="polite">
           <p className="sentence">
+            {!touched && "Type what you know; all of this is still assumed. "}
             {trouble
               ? `${trouble.name === "Starts" ? "It will not start" : trouble.word === "Stop" ? "Not safe as it is" : "It cannot be carried"}: ${trouble.decides.name}, ${trouble.decides.remark}. Cured, it lasts ${hours("expected")} as expected.`
               : `It starts and runs. To the reserve: ${hours("expected")} as expected, ${hours("full")} if the compressor never rests.`}
           </p>
-          {(["starts", "carries", "lasts"] as const).map((name) => <VerdictBlock key={name} name={name} />)}
-          <div style={{ marginTop: 14 }}><HoursBars /></div>
+          <div style={{ marginTop: 14 }}><HoursBars /><HoursTable /></div>
           <p className="note" style={{ marginTop: 10 }}>Estimate, not approval. Before you open the unit: isolate, prove dead, discharge its capacitors.</p>
         </section>
       </div>

@@ -4,7 +4,7 @@ import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { BankColumn, BankTable } from "../pictures/bank-column";
-import { HoursBars } from "../pictures/hours-bars";
+import { HoursBars, HoursTable } from "../pictures/hours-bars";
 import { useReading } from "../state/sheet-context";
 import { Group, More, Notices, StageFrame } from "./parts";
 
@@ -60,6 +60,7 @@ export function BankStage() {
               <BankTable />
             </div>
           </div>
+          <HoursTable />
           <Notices stage="bank" />
         </>
       }

@@ -6,7 +6,7 @@ import { useId } from "react";
 import { ChoiceLine } from "../fields/choice-line";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
-import { HoursBars } from "../pictures/hours-bars";
+import { HoursBars, HoursTable } from "../pictures/hours-bars";
 import { useReading, useSheet } from "../state/sheet-context";
 import { MONTHS, newId } from "../words";
 import { Group, Notices, StageFrame } from "./parts";
@@ -44,6 +44,7 @@ export function BriefStage() {
           <div className="picture-title"><h2>Hours to the reserve</h2><span className="note">solid to the reserve, hatched on to the cut-off</span></div>
           <Promise />
           <HoursBars />
+          <HoursTable />
           <Notices stage="brief" />
         </>
       }

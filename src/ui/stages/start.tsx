@@ -15,8 +15,8 @@ import { WordMark } from "../frame/word-mark";
 import { Group, More, Notices, StageFrame } from "./parts";
 
 const FUSES = [
-  ...Object.entries(FUSE_KINDS).map(([value, { name }]) => ({ value, label: name.toLowerCase() })),
-  { value: "none", label: "no fuse" },
+  ...Object.entries(FUSE_KINDS).map(([value, { name }]) => ({ value, label: name })),
+  { value: "none", label: "No fuse" },
 ];
 
 /** The machine that makes mains, the way to it, and the start under every limit. */

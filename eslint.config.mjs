@@ -1,0 +1,23 @@
+import js from "@eslint/js";
+import hooks from "eslint-plugin-react-hooks";
+import ts from "typescript-eslint";
+
+export default ts.config(
+  { ignores: [".next/", ".local/", "node_modules/", "next-env.d.ts", "test-results/"] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  {
+    plugins: { "react-hooks": hooks },
+    rules: {
+      ...hooks.configs.recommended.rules,
+      "react-hooks/set-state-in-effect": "off",
+      "no-undef": "off",
+      "no-console": "off",
+      eqeqeq: "error",
+    },
+  },
+  {
+    files: ["src/**"],
+    rules: { "no-console": "error" },
+  },
+);
