@@ -18,6 +18,9 @@ module.exports = {
     exclude: { path: "^(\\.next|\\.local)/" },
     tsConfig: { fileName: "tsconfig.json" },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
   },
 };

@@ -1,6 +1,28 @@
 import { defineConfig } from "vitest/config";
 
+const resolve = { alias: { "@": new URL("./src", import.meta.url).pathname } };
+
 export default defineConfig({
-  resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
-  test: { include: ["src/**/*.test.ts", "tests/published/**/*.test.ts", "tests/server/**/*.test.ts"], testTimeout: 30_000 },
+  test: {
+    projects: [
+      {
+        resolve,
+        test: {
+          name: "core",
+          include: ["src/**/*.test.ts", "tests/published/**/*.test.ts", "tests/cli/**/*.test.ts"],
+          testTimeout: 60_000,
+        },
+      },
+      {
+        resolve,
+        test: {
+          name: "server",
+          include: ["tests/server/**/*.test.ts"],
+          globalSetup: ["tests/server/database.setup.ts"],
+          testTimeout: 60_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
 });

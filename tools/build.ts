@@ -15,8 +15,12 @@ function filesUnder(folder: string): string[] {
 /** Hash of everything a build depends on. */
 function sourcesHash(): string {
   const hash = createHash("sha256");
-  const files = [...filesUnder(join(ROOT, "src")), ...["package-lock.json", "next.config.ts", "tsconfig.json"].map((f) => join(ROOT, f))];
-  for (const file of files.filter((f) => existsSync(f) && !f.endsWith(".test.ts"))) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  const files = [
+    ...filesUnder(join(ROOT, "src")),
+    ...["package-lock.json", "next.config.ts", "tsconfig.json"].map((f) => join(ROOT, f)),
+  ];
+  for (const file of files.filter((f) => existsSync(f) && !f.endsWith(".test.ts")))
+    hash.update(file.slice(ROOT.length)).update(readFileSync(file));
   return hash.digest("hex");
 }
 

@@ -38,7 +38,18 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
   if (!existsSync(join(data, "mysql"))) {
     rmSync(data, { recursive: true, force: true });
     mkdirSync(data, { recursive: true });
-    const made = spawnSync("mariadb-install-db", ["--no-defaults", `--user=${user}`, `--datadir=${data}`, "--auth-root-authentication-method=normal", "--skip-test-db", "--skip-name-resolve"], { env, encoding: "utf8" });
+    const made = spawnSync(
+      "mariadb-install-db",
+      [
+        "--no-defaults",
+        `--user=${user}`,
+        `--datadir=${data}`,
+        "--auth-root-authentication-method=normal",
+        "--skip-test-db",
+        "--skip-name-resolve",
+      ],
+      { env, encoding: "utf8" },
+    );
     if (made.status !== 0) {
       rmSync(data, { recursive: true, force: true });
       throw new Error(`mariadb-install-db failed: ${made.error?.message ?? made.stderr.slice(-2000)}`);
@@ -47,11 +58,25 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
   // A socket's path may have 107 bytes at most, which a project deep in a tree exceeds.
   const socketFolder = mkdtempSync(join(tmpdir(), "chb-"));
   const port = await freePort();
-  const server = spawn("mariadbd", [
-    "--no-defaults", `--user=${user}`, "--bind-address=127.0.0.1", `--port=${port}`, `--socket=${join(socketFolder, "s")}`, `--datadir=${data}`,
-    `--pid-file=${pidFile}`, `--log-error=${log}`, "--skip-name-resolve", "--default-time-zone=+00:00", "--character-set-server=utf8mb4",
-    "--innodb-buffer-pool-size=64M", "--performance-schema=off",
-  ], { env, stdio: "ignore", detached: true });
+  const server = spawn(
+    "mariadbd",
+    [
+      "--no-defaults",
+      `--user=${user}`,
+      "--bind-address=127.0.0.1",
+      `--port=${port}`,
+      `--socket=${join(socketFolder, "s")}`,
+      `--datadir=${data}`,
+      `--pid-file=${pidFile}`,
+      `--log-error=${log}`,
+      "--skip-name-resolve",
+      "--default-time-zone=+00:00",
+      "--character-set-server=utf8mb4",
+      "--innodb-buffer-pool-size=64M",
+      "--performance-schema=off",
+    ],
+    { env, stdio: "ignore", detached: true },
+  );
 
   const stop = async () => {
     await ended(server, "SIGTERM", 20_000);
@@ -62,7 +87,9 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
     if (server.exitCode !== null) throw new Error(`MariaDB did not start; its log ends:\n${tail(log)}`);
     try {
       const connection = await mysql.createConnection({ host: "127.0.0.1", port, user: "root" });
-      await connection.query("CREATE DATABASE IF NOT EXISTS chillbank CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
+      await connection.query(
+        "CREATE DATABASE IF NOT EXISTS chillbank CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci",
+      );
       await connection.end();
       return { url: `mysql://root@127.0.0.1:${port}/chillbank`, stop };
     } catch (error) {

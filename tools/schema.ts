@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { migrationSource } from "../db/migrations";
 import { connect } from "../src/server/database";
 import { readRigText } from "../src/core/rig/document";
 import { createRig, refreshSummaries } from "../src/server/rigs";
@@ -10,7 +11,7 @@ const ROOT = join(import.meta.dirname, "..");
 export async function migrate(url: string): Promise<void> {
   const db = connect(url);
   try {
-    await db.migrate.latest({ directory: join(ROOT, "db/migrations"), loadExtensions: [".ts"] });
+    await db.migrate.latest({ migrationSource });
     await refreshSummaries(db);
   } finally {
     await db.destroy();
@@ -23,7 +24,10 @@ export async function seedDemo(url: string): Promise<void> {
   try {
     if (await db("rigs").first("id")) return;
     const folder = join(ROOT, "db/demo");
-    const files = readdirSync(folder).filter((file) => file.endsWith(".json")).sort().reverse();
+    const files = readdirSync(folder)
+      .filter((file) => file.endsWith(".json"))
+      .sort()
+      .reverse();
     for (const [index, file] of files.entries()) {
       const read = readRigText(readFileSync(join(folder, file), "utf8"));
       if (!read.ok) throw new Error(`${file}: ${read.faults[0]?.path} ${read.faults[0]?.message}`);

@@ -27,7 +27,8 @@ export async function serve(port: number, databaseUrl: string): Promise<ChildPro
       if (answer.ok) return child;
       if (Date.now() > deadline) throw new Error(`it answers ${answer.status}`);
     } catch (error) {
-      if (Date.now() > deadline) throw new Error(`The application does not answer: ${(error as Error).message}\n${said}`, { cause: error });
+      if (Date.now() > deadline)
+        throw new Error(`The application does not answer: ${(error as Error).message}\n${said}`, { cause: error });
     }
     await new Promise((resolve) => setTimeout(resolve, 150));
   }

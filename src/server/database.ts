@@ -20,8 +20,13 @@ export function connect(url: string): Knex {
     pool: {
       min: 0,
       max: 8,
-      afterCreate: (connection: { query: (sql: string, done: (error: Error | null) => void) => void }, done: (error: Error | null, c: unknown) => void) =>
-        connection.query("SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'", (error) => done(error, connection)),
+      afterCreate: (
+        connection: { query: (sql: string, done: (error: Error | null) => void) => void },
+        done: (error: Error | null, c: unknown) => void,
+      ) =>
+        connection.query("SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'", (error) =>
+          done(error, connection),
+        ),
     },
   });
 }

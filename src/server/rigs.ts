@@ -41,11 +41,17 @@ const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.pa
 
 function documentOf(row: Pick<Row, "id" | "document">): Rig {
   const read = readRig(parsed(row.document));
-  if (!read.ok) throw new Error(`stored rig ${row.id} is not readable: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
+  if (!read.ok)
+    throw new Error(`stored rig ${row.id} is not readable: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
   return read.rig;
 }
 
-const stored = (row: Row): StoredRig => ({ id: row.id, revision: row.revision, rig: documentOf(row), updatedAt: row.updated_at });
+const stored = (row: Row): StoredRig => ({
+  id: row.id,
+  revision: row.revision,
+  rig: documentOf(row),
+  updatedAt: row.updated_at,
+});
 
 /** The columns that follow from a document. */
 function columns(rig: Rig) {
@@ -67,7 +73,10 @@ export async function listRigs(db: Knex, query: string, page: number): Promise<{
   const [{ total }] = (await matching.clone().count({ total: "*" })) as [{ total: number }];
   const rows: (Row & { name: string })[] = await matching
     .select("id", "name", "document", "summary", "updated_at", "revision")
-    .orderBy([{ column: "updated_at", order: "desc" }, { column: "id", order: "desc" }])
+    .orderBy([
+      { column: "updated_at", order: "desc" },
+      { column: "id", order: "desc" },
+    ])
     .limit(PAGE_SIZE)
     .offset((page - 1) * PAGE_SIZE);
   return {
@@ -75,7 +84,14 @@ export async function listRigs(db: Knex, query: string, page: number): Promise<{
     rows: rows.map((row) => {
       const rig = documentOf(row);
       const summary = summarySchema.parse(parsed(row.summary)) as Summary;
-      return { id: row.id, name: row.name, place: rig.brief.place, notation: rig.notation, summary, updatedAt: row.updated_at };
+      return {
+        id: row.id,
+        name: row.name,
+        place: rig.brief.place,
+        notation: rig.notation,
+        summary,
+        updatedAt: row.updated_at,
+      };
     }),
   };
 }

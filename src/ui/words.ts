@@ -1,6 +1,19 @@
 import type { Rig } from "@/core/rig/document";
 
-export const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"] as const;
+export const MONTHS = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+] as const;
 
 export function monthName(month: number): string {
   return MONTHS[month - 1] ?? "";

@@ -28,7 +28,11 @@ describe("fact 1: locked rotor is four to six times running, a soft starter take
 });
 
 describe("fact 2: three-ton outdoor unit on 230 V, 111.5 A bare, 34 A soft-started, 13.5 A running", () => {
-  const unit = { runningCurrent: q(13.5, "measured"), lockedRotorCurrent: q(111.5, "measured"), cure: "soft-starter" as const };
+  const unit = {
+    runningCurrent: q(13.5, "measured"),
+    lockedRotorCurrent: q(111.5, "measured"),
+    cure: "soft-starter" as const,
+  };
   it("comes within a fifth of the clamped peak at the typical reduction", () => {
     within(assess(rigOf({ unit })).start.own.shape.peakCurrent, 34 * 0.8, 34 * 1.2);
   });
@@ -41,8 +45,11 @@ describe("fact 2: three-ton outdoor unit on 230 V, 111.5 A bare, 34 A soft-start
 
 describe("fact 3: 3.5-ton unit, 72 to 75 A bare, 24.1 and 24.4 A unlearned, 16.6 A learned", () => {
   const unit = (learned: boolean) => ({
-    runningCurrent: q(12.5, "measured"), lockedRotorCurrent: q(73.5, "measured"),
-    cure: "soft-starter" as const, learned, softReduction: q(1 - 16.6 / 73.5),
+    runningCurrent: q(12.5, "measured"),
+    lockedRotorCurrent: q(73.5, "measured"),
+    cure: "soft-starter" as const,
+    learned,
+    softReduction: q(1 - 16.6 / 73.5),
   });
   it("lets an unlearned start through as the clamp showed", () => {
     within(assess(rigOf({ unit: unit(false) })).start.own.shape.peakCurrent, 24.1 * 0.97, 24.4 * 1.03);
@@ -65,7 +72,11 @@ describe("fact 4: roof unit of 13,500 BTU/h adding 73 A at 12 V to a 6 A base lo
   it("needs 2,800 to 3,000 W to start, within a tenth", () => {
     within(assess(rig(3500)).start.own.peakReal, 2800 * 0.9, 3000 * 1.1);
   });
-  it.each([[1500, "Fails"], [3500, "Holds"], [4000, "Holds"]])("an inverter of %i W %s without a soft starter", (rating, word) => {
+  it.each([
+    [1500, "Fails"],
+    [3500, "Holds"],
+    [4000, "Holds"],
+  ])("an inverter of %i W %s without a soft starter", (rating, word) => {
     expect(checkOf(rig(rating), "starts", "inverter").word).toBe(word);
   });
   it("takes 365 Ah in five hours over the base load, within a tenth", () => {
@@ -73,7 +84,9 @@ describe("fact 4: roof unit of 13,500 BTU/h adding 73 A at 12 V to a 6 A base lo
     within((mean - 6) * 5, 365 * 0.9, 365 * 1.1);
   });
   it("asks 73 Ah more bank for each further hour, within a tenth", () => {
-    const usable = (ah: number) => hoursOf({ ...rig(3500), bank: { ...rig(3500).bank, capacityAh: q(ah), parallel: q(1), reserve: q(0) } }, "full").toReserve / HOUR;
+    const usable = (ah: number) =>
+      hoursOf({ ...rig(3500), bank: { ...rig(3500).bank, capacityAh: q(ah), parallel: q(1), reserve: q(0) } }, "full")
+        .toReserve / HOUR;
     const perHour = 400 / (usable(800) - usable(400));
     within(perHour - 6, 73 * 0.9, 73 * 1.1);
   });
@@ -84,7 +97,10 @@ describe("fact 5: roof heat pump of 15,000 BTU/h, soft-started, about 110 A at 1
     rigOf({
       mains: "120V60Hz",
       unit: {
-        coolingPower: q(15_000 * 0.29307107), dcRunningCurrent: q(110, "measured"), dcAverageCurrent: q(average, "measured"), cure: "soft-starter",
+        coolingPower: q(15_000 * 0.29307107),
+        dcRunningCurrent: q(110, "measured"),
+        dcAverageCurrent: q(average, "measured"),
+        cure: "soft-starter",
         // On automatic its fan rests with the compressor; else the third would be less.
         fanBetween: false,
       },
@@ -111,14 +127,25 @@ describe("fact 5: roof heat pump of 15,000 BTU/h, soft-started, about 110 A at 1
 });
 
 describe("fact 6: mains amps to 12 V amps is about ten to one at 120 V, twenty to one at 230 V", () => {
-  it.each([["120V60Hz", 14, 10], ["230V50Hz", 7, 20]] as const)("%s: %f A", (mains, amps, ratio) => {
-    const { figures } = assess(rigOf({ mains, unit: { runningCurrent: q(amps) }, bank: { capacityAh: q(600) }, path: { cableAreaMm2: q(120) } }));
+  it.each([
+    ["120V60Hz", 14, 10],
+    ["230V50Hz", 7, 20],
+  ] as const)("%s: %f A", (mains, amps, ratio) => {
+    const { figures } = assess(
+      rigOf({ mains, unit: { runningCurrent: q(amps) }, bank: { capacityAh: q(600) }, path: { cableAreaMm2: q(120) } }),
+    );
     within(figures["carries.current"]!.value / amps, ratio * 0.9, ratio * 1.1);
   });
 });
 
 describe("fact 7: a 14 A roof unit", () => {
-  const rig = (outdoorC: number) => rigOf({ mains: "120V60Hz", brief: { outdoorC: q(outdoorC) }, unit: { runningCurrent: q(14) }, bank: { capacityAh: q(600) } });
+  const rig = (outdoorC: number) =>
+    rigOf({
+      mains: "120V60Hz",
+      brief: { outdoorC: q(outdoorC) },
+      unit: { runningCurrent: q(14) },
+      bank: { capacityAh: q(600) },
+    });
   const amps = (outdoorC: number) => assess(rig(outdoorC)).figures["unit.0.apparent"]!.value / 120;
   it("takes about 1 A more for each 10 °F above 95 °F", () => {
     within(amps(35 + 50 / 9) - amps(35), 0.8, 1.2);
@@ -151,7 +178,9 @@ describe("fact 8: 200 A from a 280 Ah battery", () => {
   });
   it("a battery limited to 100 A cannot run it at all, whatever its energy", () => {
     expect(checkOf(rig(1, 100), "carries", "protection").word).toBe("Fails");
-    expect(checkOf({ ...rig(1, 100), bank: { ...rig(1, 100).bank, capacityAh: q(2000) } }, "carries", "protection").word).toBe("Fails");
+    expect(
+      checkOf({ ...rig(1, 100), bank: { ...rig(1, 100).bank, capacityAh: q(2000) } }, "carries", "protection").word,
+    ).toBe("Fails");
   });
 });
 
@@ -161,7 +190,14 @@ describe("fact 11: 360 Ah of lead-acid, 7 h at 20 A but 1 h 21 min at 70 A", () 
       rigOf({
         unit: { kind: "dc", dcRunningCurrent: q(amps, "measured"), runningCurrent: q(amps) },
         // 142 Ah left at 1 A: the monitor's own count of what remains.
-        bank: { chemistry: "agm", capacityAh: q(360), startShare: q(142 / 360), reserve: q(0), stopVoltage: q(9), peukert: q(peukert) },
+        bank: {
+          chemistry: "agm",
+          capacityAh: q(360),
+          startShare: q(142 / 360),
+          reserve: q(0),
+          stopVoltage: q(9),
+          peukert: q(peukert),
+        },
       }),
       "full",
     ).toCutOff / HOUR;
@@ -191,7 +227,8 @@ describe("fact 12: the path between bank and inverter", () => {
           bank: { capacityAh: q(400), startShare: q(1), reserve: q(0.95), resistance: q(0.0001) },
           path: { cableAreaMm2: q(areaMm2), cableLength: q(length) },
         }),
-        "carries", "voltage",
+        "carries",
+        "voltage",
       );
     expect(heater(70, 1.5).word).toBe("Holds");
     expect(heater(10, 4.5).word).toBe("Fails");

@@ -54,7 +54,8 @@ export function bankModel(values: RigValues["bank"], chemistry: Chemistry, build
     chemistry,
     cellsInSeries,
     nominalVoltage: v("blockVoltage") * v("series"),
-    capacityAh: plateAh * v("condition") * interpolate(model.capacityTemperaturesC, model.capacityShares, v("temperatureC")),
+    capacityAh:
+      plateAh * v("condition") * interpolate(model.capacityTemperaturesC, model.capacityShares, v("temperatureC")),
     startShare: v("startShare"),
     reserveShare: v("reserve"),
     stopVoltage: v("stopVoltage"),

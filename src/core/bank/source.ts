@@ -15,7 +15,13 @@ export interface UnderLoad {
  */
 export function constantPower(restVoltage: number, resistance: number, power: number): UnderLoad {
   const root = restVoltage * restVoltage - 4 * resistance * power;
-  if (root < 0) return { current: restVoltage / (2 * resistance), voltage: restVoltage / 2, collapsed: true, asked: (2 * power) / restVoltage };
+  if (root < 0)
+    return {
+      current: restVoltage / (2 * resistance),
+      voltage: restVoltage / 2,
+      collapsed: true,
+      asked: (2 * power) / restVoltage,
+    };
   // 2P / (E + sqrt(..)) is the same root without cancellation, and holds for R = 0.
   const current = (2 * power) / (restVoltage + Math.sqrt(root));
   return { current, voltage: restVoltage - current * resistance, collapsed: false, asked: current };

@@ -61,7 +61,8 @@ export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
     const rest = bankRestVoltage(bank, share);
     for (const level of draws) {
       const state = solve(level, rest);
-      if (level.pathPower > 0 && (state.collapsed || state.inverterVoltage < discharge.cutOffVoltage)) return "inverter";
+      if (level.pathPower > 0 && (state.collapsed || state.inverterVoltage < discharge.cutOffVoltage))
+        return "inverter";
       if (state.collapsed || state.bankVoltage < bank.stopVoltage) return "bank";
     }
     return null;
@@ -87,7 +88,9 @@ export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
   for (let piece = 0; piece < PIECES; piece++) {
     let counted = 0;
     for (const level of draws) {
-      counted += level.share * effectiveCurrent(solve(level, discharge.rest[piece]!).bankCurrent, bank.ratedCurrent, bank.peukert);
+      counted +=
+        level.share *
+        effectiveCurrent(solve(level, discharge.rest[piece]!).bankCurrent, bank.ratedCurrent, bank.peukert);
     }
     seconds[piece] = counted > 0 ? Math.min(LONGEST_S, chargeOfPiece / counted) : LONGEST_S;
   }
@@ -99,7 +102,11 @@ export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
     }
     return total;
   };
-  const time = (upper: number, lower: number) => Math.min(LONGEST_S, between(upper, lower, (piece) => seconds[piece]!));
+  const time = (upper: number, lower: number) =>
+    Math.min(
+      LONGEST_S,
+      between(upper, lower, (piece) => seconds[piece]!),
+    );
 
   const end = Math.max(cutOffShare, Math.min(startShare, bank.reserveShare));
   const toReserve = time(startShare, end);

@@ -23,34 +23,83 @@ export interface PathModel {
 
 export function pathModel(figures: Figures, rig: Rig, values: RigValues["path"]): PathModel {
   const area = values.cableAreaMm2;
-  const cableOneWay = cableResistance(area.value, values.cableLength.value, values.cableCount.value, values.conductorC.value);
+  const cableOneWay = cableResistance(
+    area.value,
+    values.cableLength.value,
+    values.cableCount.value,
+    values.conductorC.value,
+  );
   const contacts = values.contacts.value * values.contactResistance.value;
   const resistance = 2 * cableOneWay + values.fuseResistance.value + values.switchResistance.value + contacts;
 
-  const cable = record(figures, "path.cable", "Cable, one way", "resistance", cableOneWay, "R_c = r × L × (1 + α × (T − 20)) ÷ n", [
-    constant("r", "Copper at 20 °C, per metre", cableResistancePerMetre(area.value), "resistance", "IEC 60228 class 5 (memory), or ASTM B258 for AWG sizes"),
-    given("L", values.cableLength),
-    constant("α", "Rise with temperature, per K", COPPER_ALPHA, "number", "IEC 60228"),
-    given("T", values.conductorC),
-    given("n", values.cableCount),
-  ], "IEC 60228");
+  const cable = record(
+    figures,
+    "path.cable",
+    "Cable, one way",
+    "resistance",
+    cableOneWay,
+    "R_c = r × L × (1 + α × (T − 20)) ÷ n",
+    [
+      constant(
+        "r",
+        "Copper at 20 °C, per metre",
+        cableResistancePerMetre(area.value),
+        "resistance",
+        "IEC 60228 class 5 (memory), or ASTM B258 for AWG sizes",
+      ),
+      given("L", values.cableLength),
+      constant("α", "Rise with temperature, per K", COPPER_ALPHA, "number", "IEC 60228"),
+      given("T", values.conductorC),
+      given("n", values.cableCount),
+    ],
+    "IEC 60228",
+  );
   const joints = record(figures, "path.contacts", "Lugs and contacts", "resistance", contacts, "R_k = n × R_1", [
-    given("n", values.contacts), given("R_1", values.contactResistance),
+    given("n", values.contacts),
+    given("R_1", values.contactResistance),
   ]);
-  const resistanceFigure = record(figures, "path.resistance", "Path, bank to inverter", "resistance", resistance, "R = 2 × R_c + R_f + R_s + R_k", [
-    of("R_c", cable), given("R_f", values.fuseResistance), given("R_s", values.switchResistance), of("R_k", joints),
-  ], "parts in series, there and back");
+  const resistanceFigure = record(
+    figures,
+    "path.resistance",
+    "Path, bank to inverter",
+    "resistance",
+    resistance,
+    "R = 2 × R_c + R_f + R_s + R_k",
+    [of("R_c", cable), given("R_f", values.fuseResistance), given("R_s", values.switchResistance), of("R_k", joints)],
+    "parts in series, there and back",
+  );
 
   const tableKey = ampacityTable(rig);
   const table = AMPACITY_TABLES[tableKey];
   const { insulation, route } = rig.path;
   const listed = tableAmpacity(tableKey, area.value, insulation);
   const factor = routeFactor(tableKey, insulation, route);
-  const ampacity = record(figures, "path.ampacity", "What the cable may carry", "current", listed * factor * values.cableCount.value, "I_z = I_t × k × n", [
-    constant("I_t", "Table value", listed, "current", `${table.name}, ${insulation} °C insulation, ${table.conditions}`),
-    constant("k", "Route", factor, "number", { free: "free air", bundled: "bundled with others", engine: "in an engine space" }[route]),
-    given("n", values.cableCount),
-  ], table.name);
+  const ampacity = record(
+    figures,
+    "path.ampacity",
+    "What the cable may carry",
+    "current",
+    listed * factor * values.cableCount.value,
+    "I_z = I_t × k × n",
+    [
+      constant(
+        "I_t",
+        "Table value",
+        listed,
+        "current",
+        `${table.name}, ${insulation} °C insulation, ${table.conditions}`,
+      ),
+      constant(
+        "k",
+        "Route",
+        factor,
+        "number",
+        { free: "free air", bundled: "bundled with others", engine: "in an engine space" }[route],
+      ),
+      given("n", values.cableCount),
+    ],
+    table.name,
+  );
   return {
     cableOneWay,
     fuse: values.fuseResistance.value,

@@ -24,9 +24,15 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
   const size = Math.abs(value);
   switch (dimension) {
     case "voltage":
-      return size >= 1 || size === 0 ? `${trimmed(value, size < 100 ? (digits > 3 ? 2 : size < 10 ? 2 : 1) : 0)} V` : `${significant(value * 1000, Math.min(digits, 3))} mV`;
+      return size >= 1 || size === 0
+        ? `${trimmed(value, size < 100 ? (digits > 3 ? 2 : size < 10 ? 2 : 1) : 0)} V`
+        : `${significant(value * 1000, Math.min(digits, 3))} mV`;
     case "current":
-      return size >= 10000 ? `${significant(value / 1000, digits)} kA` : size < 1 && size > 0 ? `${significant(value, digits)} A` : `${trimmed(value, size < 100 ? 1 : 0)} A`;
+      return size >= 10000
+        ? `${significant(value / 1000, digits)} kA`
+        : size < 1 && size > 0
+          ? `${significant(value, digits)} A`
+          : `${trimmed(value, size < 100 ? 1 : 0)} A`;
     case "power":
       return scaled(value, "W", digits);
     case "cooling":
@@ -38,13 +44,21 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
     case "charge":
       return `${significant(value, Math.max(digits, 3))} Ah`;
     case "resistance":
-      return size < 0.0001 && size > 0 ? `${significant(value * 1e6, digits)} µΩ` : size < 1 ? `${significant(value * 1e3, digits)} mΩ` : `${significant(value, digits)} Ω`;
+      return size < 0.0001 && size > 0
+        ? `${significant(value * 1e6, digits)} µΩ`
+        : size < 1
+          ? `${significant(value * 1e3, digits)} mΩ`
+          : `${significant(value, digits)} Ω`;
     case "length":
-      return preferences.length === "ft" ? `${significant(value / 0.3048, digits)} ft` : `${significant(value, digits)} m`;
+      return preferences.length === "ft"
+        ? `${significant(value / 0.3048, digits)} ft`
+        : `${significant(value, digits)} m`;
     case "area":
       return formatArea(value, preferences, digits);
     case "temperature":
-      return preferences.temperature === "F" ? `${trimmed((value * 9) / 5 + 32, digits > 3 ? 1 : 0)} °F` : `${trimmed(value, 1)} °C`;
+      return preferences.temperature === "F"
+        ? `${trimmed((value * 9) / 5 + 32, digits > 3 ? 1 : 0)} °F`
+        : `${trimmed(value, 1)} °C`;
     case "duration":
       return formatDuration(value, digits);
     case "ratio":
@@ -57,22 +71,35 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
 }
 
 /** Two values of one dimension with one unit: `9.56 / 7.71 kVA`, `1.48 / 0.38 V`. */
-export function formatPair(first: number, second: number, dimension: Dimension, preferences: UnitPreferences, digits = 3): string {
+export function formatPair(
+  first: number,
+  second: number,
+  dimension: Dimension,
+  preferences: UnitPreferences,
+  digits = 3,
+): string {
   const larger = Math.max(Math.abs(first), Math.abs(second));
   const kilo = (unit: string, from: number) =>
-    larger >= from ? `${significant(first / 1000, digits)} / ${significant(second / 1000, digits)} k${unit}` : `${significant(first, digits)} / ${significant(second, digits)} ${unit}`;
+    larger >= from
+      ? `${significant(first / 1000, digits)} / ${significant(second / 1000, digits)} k${unit}`
+      : `${significant(first, digits)} / ${significant(second, digits)} ${unit}`;
   if (dimension === "power") return kilo("W", 1000);
   if (dimension === "apparentPower") return kilo("VA", 1000);
   if (dimension === "energy") return kilo("Wh", 1000);
   if (dimension === "current") return kilo("A", 5000);
   if (dimension === "voltage" && larger >= 1) return `${significant(first, digits)} / ${significant(second, digits)} V`;
-  const [a, b] = [first, second].map((value) => formatQuantity(value, dimension, preferences, digits)) as [string, string];
+  const [a, b] = [first, second].map((value) => formatQuantity(value, dimension, preferences, digits)) as [
+    string,
+    string,
+  ];
   const unit = / h$/.test(b) ? "" : (/[^\d.−]+$/.exec(b)?.[0] ?? "");
   return unit && a.endsWith(unit) ? `${a.slice(0, -unit.length)} / ${b}` : `${a} / ${b}`;
 }
 
 function scaled(value: number, unit: string, digits: number): string {
-  return Math.abs(value) >= 1000 ? `${significant(value / 1000, digits)} k${unit}` : `${significant(value, digits)} ${unit}`;
+  return Math.abs(value) >= 1000
+    ? `${significant(value / 1000, digits)} k${unit}`
+    : `${significant(value, digits)} ${unit}`;
 }
 
 function formatArea(areaMm2: number, preferences: UnitPreferences, digits: number): string {
@@ -88,7 +115,9 @@ export function formatDuration(seconds: number, digits = 3): string {
   if (seconds < 36000) {
     const minutes = Math.round(seconds / 60);
     const rest = minutes % 60;
-    return rest === 0 ? `${Math.floor(minutes / 60)} h` : `${Math.floor(minutes / 60)} h ${String(rest).padStart(2, "0")}`;
+    return rest === 0
+      ? `${Math.floor(minutes / 60)} h`
+      : `${Math.floor(minutes / 60)} h ${String(rest).padStart(2, "0")}`;
   }
   return seconds < 172800 ? `${significant(seconds / 3600, digits)} h` : `${significant(seconds / 86400, 2)} days`;
 }
@@ -103,7 +132,8 @@ export function editableQuantity(value: number, dimension: Dimension, preference
     if (value < 120) return `${exact(value)} s`;
     return value % 60 === 0 ? short : `${exact(value / 60)} min`;
   }
-  if (dimension === "temperature") return preferences.temperature === "F" ? `${exact((value * 9) / 5 + 32)} F` : `${exact(value)} C`;
+  if (dimension === "temperature")
+    return preferences.temperature === "F" ? `${exact((value * 9) / 5 + 32)} F` : `${exact(value)} C`;
   if (dimension === "area" && short.endsWith("AWG")) return short;
   if (dimension === "cooling") return `${exact(value / 0.29307107)} BTU/h`;
   if (dimension === "count" || dimension === "number") return exact(value);
@@ -112,7 +142,8 @@ export function editableQuantity(value: number, dimension: Dimension, preference
   const unit = bareUnit(dimension, preferences);
   if (dimension === "length") return `${exact(unit === "ft" ? value / 0.3048 : value)} ${unit}`;
   if (dimension === "area") return `${exact(value)} mm2`;
-  const kilo = Math.abs(value) >= 1000 && (dimension === "power" || dimension === "apparentPower" || dimension === "energy");
+  const kilo =
+    Math.abs(value) >= 1000 && (dimension === "power" || dimension === "apparentPower" || dimension === "energy");
   return kilo ? `${exact(value / 1000)} k${unit}` : `${exact(value)} ${unit}`;
 }
 

@@ -17,18 +17,60 @@ const message = (text: string, dimension: Dimension, preferences = METRIC) => {
 
 describe("quantities as people write them", () => {
   it.each<[string, Dimension, number]>([
-    ["14 A", "current", 14], ["14amps", "current", 14], ["350 mA", "current", 0.35], ["1.2kA", "current", 1200],
-    ["1.6kW", "power", 1600], ["1,6 kW", "power", 1600], ["1600", "power", 1600], ["2 hp", "power", 1491.4],
-    ["12,000 ".trim() + ".5 W", "power", 12000.5], ["3 kVA", "apparentPower", 3000], ["3000W", "apparentPower", 3000],
-    ["12.8", "voltage", 12.8], ["450 mV", "voltage", 0.45], [".5 V", "voltage", 0.5],
-    ["13500 BTU/h", "cooling", 13500 * 0.29307107], ["9000", "cooling", 9000 * 0.29307107], ["3.5 kW", "cooling", 3500], ["1 ton", "cooling", 3516.8528],
-    ["280 Ah", "charge", 280], ["5.4 mOhm", "resistance", 0.0054], ["5.4 mΩ", "resistance", 0.0054], ["200 µΩ", "resistance", 0.0002],
-    ["35mm2", "area", 35], ["35 mm²", "area", 35], ["35", "area", 35], ["250 kcmil", "area", 126.67687],
-    ["2/0", "area", gaugeAreaMm2(-1)], ["4/0 AWG", "area", gaugeAreaMm2(-3)], ["2 awg", "area", gaugeAreaMm2(2)], ["#6", "area", gaugeAreaMm2(6)], ["AWG 10", "area", gaugeAreaMm2(10)], ["00", "area", gaugeAreaMm2(-1)],
-    ["12 ft", "length", 3.6576], ["12 ft 6 in", "length", 3.81], ["5'6\"", "length", 1.6764], ["150cm", "length", 1.5], ["1.8", "length", 1.8],
-    ["74F", "temperature", 23.333333], ["24 °C", "temperature", 24], ["-5C", "temperature", -5], ["−5", "temperature", -5], ["300 K", "temperature", 26.85],
-    ["1h20", "duration", 4800], ["1 h 20 min", "duration", 4800], ["1:20", "duration", 4800], ["90 min", "duration", 5400], ["0.35 s", "duration", 0.35], ["350ms", "duration", 0.35], ["2 d", "duration", 172800],
-    ["20 %", "ratio", 0.2], ["20", "ratio", 0.2], ["0.2x", "ratio", 0.2], ["3", "count", 3], ["1.2", "number", 1.2],
+    ["14 A", "current", 14],
+    ["14amps", "current", 14],
+    ["350 mA", "current", 0.35],
+    ["1.2kA", "current", 1200],
+    ["1.6kW", "power", 1600],
+    ["1,6 kW", "power", 1600],
+    ["1600", "power", 1600],
+    ["2 hp", "power", 1491.4],
+    ["12,000 ".trim() + ".5 W", "power", 12000.5],
+    ["3 kVA", "apparentPower", 3000],
+    ["3000W", "apparentPower", 3000],
+    ["12.8", "voltage", 12.8],
+    ["450 mV", "voltage", 0.45],
+    [".5 V", "voltage", 0.5],
+    ["13500 BTU/h", "cooling", 13500 * 0.29307107],
+    ["9000", "cooling", 9000 * 0.29307107],
+    ["3.5 kW", "cooling", 3500],
+    ["1 ton", "cooling", 3516.8528],
+    ["280 Ah", "charge", 280],
+    ["5.4 mOhm", "resistance", 0.0054],
+    ["5.4 mΩ", "resistance", 0.0054],
+    ["200 µΩ", "resistance", 0.0002],
+    ["35mm2", "area", 35],
+    ["35 mm²", "area", 35],
+    ["35", "area", 35],
+    ["250 kcmil", "area", 126.67687],
+    ["2/0", "area", gaugeAreaMm2(-1)],
+    ["4/0 AWG", "area", gaugeAreaMm2(-3)],
+    ["2 awg", "area", gaugeAreaMm2(2)],
+    ["#6", "area", gaugeAreaMm2(6)],
+    ["AWG 10", "area", gaugeAreaMm2(10)],
+    ["00", "area", gaugeAreaMm2(-1)],
+    ["12 ft", "length", 3.6576],
+    ["12 ft 6 in", "length", 3.81],
+    ["5'6\"", "length", 1.6764],
+    ["150cm", "length", 1.5],
+    ["1.8", "length", 1.8],
+    ["74F", "temperature", 23.333333],
+    ["24 °C", "temperature", 24],
+    ["-5C", "temperature", -5],
+    ["−5", "temperature", -5],
+    ["300 K", "temperature", 26.85],
+    ["1h20", "duration", 4800],
+    ["1 h 20 min", "duration", 4800],
+    ["1:20", "duration", 4800],
+    ["90 min", "duration", 5400],
+    ["0.35 s", "duration", 0.35],
+    ["350ms", "duration", 0.35],
+    ["2 d", "duration", 172800],
+    ["20 %", "ratio", 0.2],
+    ["20", "ratio", 0.2],
+    ["0.2x", "ratio", 0.2],
+    ["3", "count", 3],
+    ["1.2", "number", 1.2],
   ])("%s as %s", (text, dimension, expected) => {
     expect(value(text, dimension)).toBeCloseTo(expected, 5);
   });
@@ -73,23 +115,36 @@ const preferences = fc.constantFrom(METRIC, AMERICAN);
 describe("properties", () => {
   it("never throws and never gives what is not a finite number", () => {
     fc.assert(
-      fc.property(fc.oneof(fc.string({ maxLength: 60 }), fc.stringMatching(/^[-+0-9.,eE/:#'" ]{0,12}[a-zA-ZµΩ°²%]{0,8}$/)), dimensions, preferences, (text, dimension, prefs) => {
-        const read = parseQuantity(text, dimension, prefs);
-        expect(read.ok ? Number.isFinite(read.value) : read.message.length > 0).toBe(true);
-      }),
+      fc.property(
+        fc.oneof(fc.string({ maxLength: 60 }), fc.stringMatching(/^[-+0-9.,eE/:#'" ]{0,12}[a-zA-ZµΩ°²%]{0,8}$/)),
+        dimensions,
+        preferences,
+        (text, dimension, prefs) => {
+          const read = parseQuantity(text, dimension, prefs);
+          expect(read.ok ? Number.isFinite(read.value) : read.message.length > 0).toBe(true);
+        },
+      ),
       { numRuns: 3000 },
     );
   });
   it("what stands in an input for editing reads back as the same value", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.001, max: 90_000, noNaN: true }), dimensions, preferences, (number, dimension, prefs) => {
-        const kept = dimension === "count" ? Math.round(number) : number;
-        const back = parseQuantity(editableQuantity(kept, dimension, prefs), dimension, prefs);
-        expect(back.ok).toBe(true);
-        // A cross-section within 1 % of a gauge is written as that gauge.
-        const tolerance = dimension === "area" && prefs.cable === "awg" ? 0.0101 : 2e-5;
-        if (back.ok) expect(Math.abs(back.value - kept)).toBeLessThanOrEqual(tolerance * Math.max(kept, dimension === "temperature" ? 300 : 0.1));
-      }),
+      fc.property(
+        fc.double({ min: 0.001, max: 90_000, noNaN: true }),
+        dimensions,
+        preferences,
+        (number, dimension, prefs) => {
+          const kept = dimension === "count" ? Math.round(number) : number;
+          const back = parseQuantity(editableQuantity(kept, dimension, prefs), dimension, prefs);
+          expect(back.ok).toBe(true);
+          // A cross-section within 1 % of a gauge is written as that gauge.
+          const tolerance = dimension === "area" && prefs.cable === "awg" ? 0.0101 : 2e-5;
+          if (back.ok)
+            expect(Math.abs(back.value - kept)).toBeLessThanOrEqual(
+              tolerance * Math.max(kept, dimension === "temperature" ? 300 : 0.1),
+            );
+        },
+      ),
       { numRuns: 2000 },
     );
   });
@@ -97,13 +152,32 @@ describe("properties", () => {
 
 describe("quantities as the sheet writes them", () => {
   it.each<[number, Dimension, string]>([
-    [9562, "apparentPower", "9.56 kVA"], [999, "power", "999 W"], [0.3836, "voltage", "384 mV"], [12.84, "voltage", "12.8 V"], [9.436, "voltage", "9.44 V"],
-    [117.8, "current", "118 A"], [5.94, "current", "5.9 A"], [0.00697, "resistance", "6.97 mΩ"], [67.43, "area", "67.4 mm²"], [35, "temperature", "35 °C"],
-    [0.37, "ratio", "37 %"], [2, "count", "2"], [13500 * 0.29307107, "cooling", "13500 BTU/h"], [-0.00001, "temperature", "0 °C"], [NaN, "power", "–"],
+    [9562, "apparentPower", "9.56 kVA"],
+    [999, "power", "999 W"],
+    [0.3836, "voltage", "384 mV"],
+    [12.84, "voltage", "12.8 V"],
+    [9.436, "voltage", "9.44 V"],
+    [117.8, "current", "118 A"],
+    [5.94, "current", "5.9 A"],
+    [0.00697, "resistance", "6.97 mΩ"],
+    [67.43, "area", "67.4 mm²"],
+    [35, "temperature", "35 °C"],
+    [0.37, "ratio", "37 %"],
+    [2, "count", "2"],
+    [13500 * 0.29307107, "cooling", "13500 BTU/h"],
+    [-0.00001, "temperature", "0 °C"],
+    [NaN, "power", "–"],
   ])("%f %s: %s", (number, dimension, expected) => {
     expect(formatQuantity(number, dimension, METRIC)).toBe(expected);
   });
-  it.each([[0.35, "0.35 s"], [300, "5 min"], [4800, "1 h 20"], [28800, "8 h"], [52920, "14.7 h"], [400_000, "4.6 days"]])("%f s: %s", (seconds, expected) => {
+  it.each([
+    [0.35, "0.35 s"],
+    [300, "5 min"],
+    [4800, "1 h 20"],
+    [28800, "8 h"],
+    [52920, "14.7 h"],
+    [400_000, "4.6 days"],
+  ])("%f s: %s", (seconds, expected) => {
     expect(formatDuration(seconds)).toBe(expected);
   });
   it("writes a gauge, feet and Fahrenheit where the job is American", () => {
@@ -112,7 +186,11 @@ describe("quantities as the sheet writes them", () => {
     expect(formatQuantity(35, "temperature", AMERICAN)).toBe("95 °F");
   });
   it.each<[number, number, Dimension, string]>([
-    [1211, 999, "power", "1.21 / 0.999 kW"], [1.48, 0.384, "voltage", "1.48 / 0.384 V"], [126, 200, "current", "126 / 200 A"], [28800, 52920, "duration", "8 h / 14.7 h"], [1, 0, "count", "1 / 0"],
+    [1211, 999, "power", "1.21 / 0.999 kW"],
+    [1.48, 0.384, "voltage", "1.48 / 0.384 V"],
+    [126, 200, "current", "126 / 200 A"],
+    [28800, 52920, "duration", "8 h / 14.7 h"],
+    [1, 0, "count", "1 / 0"],
   ])("a pair %f, %f of %s: %s", (a, b, dimension, expected) => {
     expect(formatPair(a, b, dimension, METRIC)).toBe(expected);
   });

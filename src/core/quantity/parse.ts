@@ -35,7 +35,11 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
     if (clock) return clock;
   }
 
-  const parts = [...clean.matchAll(/([+-]?(?:\d[\d.,]*|[.,]\d+)(?:e[+-]?\d{1,3})?)\s*([^\d\s+\-.,][^\d+\-.,]*?)?\s*(?=[\d+\-.,]|$)/g)];
+  const parts = [
+    ...clean.matchAll(
+      /([+-]?(?:\d[\d.,]*|[.,]\d+)(?:e[+-]?\d{1,3})?)\s*([^\d\s+\-.,][^\d+\-.,]*?)?\s*(?=[\d+\-.,]|$)/g,
+    ),
+  ];
   if (parts.length === 0 || parts.map((p) => p[0]).join("") !== clean) {
     return fault(`“${shown}” is not ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
   }
@@ -49,7 +53,8 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
     let unit = bareUnit(dimension, preferences);
     if (spelt !== undefined && spelt !== "") {
       const symbol = unitSymbol(spelt, dimension);
-      if (symbol === undefined) return fault(`“${spelt}” is not a unit this sheet knows${example(dimension, preferences)}.`);
+      if (symbol === undefined)
+        return fault(`“${spelt}” is not a unit this sheet knows${example(dimension, preferences)}.`);
       unit = symbol;
     } else if (dimension === "duration" && index > 0) {
       unit = previousFactor === 3600 ? "min" : previousFactor === 60 ? "s" : unit; // 1h20
@@ -58,13 +63,19 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
     }
     const units = DIMENSIONS[dimension].units as Record<string, number>;
     const unitless = dimension === "count" || dimension === "number";
-    if (!(unit in units) && !(unitless && unit === "")) return fault(wrongDimension(unit, shown, dimension, preferences));
+    if (!(unit in units) && !(unitless && unit === ""))
+      return fault(wrongDimension(unit, shown, dimension, preferences));
     const factor = unit === "" ? 1 : units[unit]!;
     if (index > 0 && (dimension === "temperature" || factor >= previousFactor)) {
       return fault(`“${shown}” has two numbers; write one quantity.`);
     }
     previousFactor = factor;
-    total += dimension === "temperature" ? celsius(number, unit) : dimension === "area" && unit === "AWG" ? gaugeAreaMm2(number) : number * factor;
+    total +=
+      dimension === "temperature"
+        ? celsius(number, unit)
+        : dimension === "area" && unit === "AWG"
+          ? gaugeAreaMm2(number)
+          : number * factor;
   }
   if (dimension === "count" && !Number.isInteger(total)) return fault("Type a whole number.");
   return understood(total);
@@ -123,16 +134,31 @@ function wrongDimension(unit: string, shown: string, dimension: Dimension, prefe
 }
 
 const EXAMPLES: Record<Dimension, string> = {
-  voltage: "12.8 V", current: "14 A", power: "1.6 kW", cooling: "13500 BTU/h", apparentPower: "3 kVA",
-  energy: "2.4 kWh", charge: "280 Ah", resistance: "8 mOhm", length: "2.5 m", area: "35 mm2",
-  temperature: "35 C", duration: "1h20", ratio: "20 %", count: "2", number: "1.2",
+  voltage: "12.8 V",
+  current: "14 A",
+  power: "1.6 kW",
+  cooling: "13500 BTU/h",
+  apparentPower: "3 kVA",
+  energy: "2.4 kWh",
+  charge: "280 Ah",
+  resistance: "8 mOhm",
+  length: "2.5 m",
+  area: "35 mm2",
+  temperature: "35 C",
+  duration: "1h20",
+  ratio: "20 %",
+  count: "2",
+  number: "1.2",
 };
 
 function example(dimension: Dimension, preferences: UnitPreferences): string {
   const american =
-    dimension === "length" && preferences.length === "ft" ? "8 ft"
-    : dimension === "area" && preferences.cable === "awg" ? "2/0"
-    : dimension === "temperature" && preferences.temperature === "F" ? "95 F"
-    : EXAMPLES[dimension];
+    dimension === "length" && preferences.length === "ft"
+      ? "8 ft"
+      : dimension === "area" && preferences.cable === "awg"
+        ? "2/0"
+        : dimension === "temperature" && preferences.temperature === "F"
+          ? "95 F"
+          : EXAMPLES[dimension];
   return `, such as ${american}`;
 }

@@ -25,7 +25,10 @@ function listAt(rig: Rig, path: (typeof LISTS)[number]): { id: string }[] {
 
 /** Lists whose rows (by id and order) differ among the rigs: compared and merged whole. */
 function unlikeLists(rigs: Rig[]): Set<string> {
-  const rows = (rig: Rig, path: (typeof LISTS)[number]) => listAt(rig, path).map(({ id }) => id).join(" ");
+  const rows = (rig: Rig, path: (typeof LISTS)[number]) =>
+    listAt(rig, path)
+      .map(({ id }) => id)
+      .join(" ");
   return new Set(LISTS.filter((path) => new Set(rigs.map((rig) => rows(rig, path))).size > 1));
 }
 

@@ -83,7 +83,9 @@ export const BANK_FIELDS = {
     note: "Share of the plate's amp-hours that is still there.",
   }),
   temperatureC: spec("Bank temperature", "temperature", [5, 40], [-30, 60]),
-  chargeToVoltage: spec("Charged to", "voltage", [13.4, 58.4], [1, 1000], { note: "Of the whole bank, absorption end." }),
+  chargeToVoltage: spec("Charged to", "voltage", [13.4, 58.4], [1, 1000], {
+    note: "Of the whole bank, absorption end.",
+  }),
   startShare: spec("Level at the start", "ratio", [0.5, 1], [0, 1]),
   stopVoltage: spec("Bank stops at", "voltage", [10, 46], [0.5, 1000], { note: "Of the whole bank, under load." }),
   reserve: spec("Reserve", "ratio", [0.1, 0.5], [0, 0.95]),
@@ -114,7 +116,9 @@ export const INVERTER_FIELDS = {
   }),
   derateFromC: spec("Full rating up to", "temperature", [25, 50], [0, 80]),
   deratePerKelvin: spec("Derated above, per K", "ratio", [0.005, 0.03], [0, 0.2]),
-  idlePower: spec("Idle draw, each", "power", [5, 40], [0, 500], { measure: "Battery amps with the inverter on and nothing plugged in." }),
+  idlePower: spec("Idle draw, each", "power", [5, 40], [0, 500], {
+    measure: "Battery amps with the inverter on and nothing plugged in.",
+  }),
   lossShare: spec("Loss per watt", "ratio", [0.02, 0.1], [0, 0.5]),
   lossRise: spec("Further loss at full load", "ratio", [0.02, 0.1], [0, 0.5]),
   alarmVoltage: spec("Low-voltage alarm", "voltage", [11, 47], [0.5, 1000]),
@@ -127,13 +131,19 @@ export const INVERTER_FIELDS = {
 export const PATH_FIELDS = {
   cableAreaMm2: spec("Cable size", "area", [10, 120], [0.05, 1000]),
   cableCount: spec("Cables side by side, per pole", "count", [1, 3], [1, 12]),
-  cableLength: spec("Length, one way", "length", [0.5, 5], [0.05, 200], { measure: "Tape along the run, bank to inverter." }),
-  conductorC: spec("Conductor at work", "temperature", [30, 90], [-20, 150], { measure: "Thermometer on the lug after 40 minutes." }),
+  cableLength: spec("Length, one way", "length", [0.5, 5], [0.05, 200], {
+    measure: "Tape along the run, bank to inverter.",
+  }),
+  conductorC: spec("Conductor at work", "temperature", [30, 90], [-20, 150], {
+    measure: "Thermometer on the lug after 40 minutes.",
+  }),
   dropLimit: spec("Voltage drop allowed", "ratio", [0.03, 0.1], [0.001, 0.5]),
   fuseRating: spec("Fuse rating", "current", [100, 500], [1, 5000]),
   fuseVoltage: spec("Fuse voltage", "voltage", [32, 160], [1, 1500]),
   fuseInterrupting: spec("Interrupting rating", "current", [2000, 50_000], [10, 300_000]),
-  fuseResistance: spec("Fuse", "resistance", [0.0001, 0.0015], [0, 0.1], { measure: "Millivolts across it over the amps through it." }),
+  fuseResistance: spec("Fuse", "resistance", [0.0001, 0.0015], [0, 0.1], {
+    measure: "Millivolts across it over the amps through it.",
+  }),
   switchResistance: spec("Switch and shunt", "resistance", [0.0001, 0.0006], [0, 0.1], {
     measure: "Millivolts across it over the amps through it.",
   }),

@@ -1,12 +1,28 @@
 import type { Rig } from "./document";
 import {
-  BANK_FIELDS, BRIEF_FIELDS, INVERTER_FIELDS, LOAD_FIELDS, PATH_FIELDS, UNIT_FIELDS,
-  type BankKey, type BriefKey, type InverterKey, type LoadKey, type PathKey, type UnitKey,
+  BANK_FIELDS,
+  BRIEF_FIELDS,
+  INVERTER_FIELDS,
+  LOAD_FIELDS,
+  PATH_FIELDS,
+  UNIT_FIELDS,
+  type BankKey,
+  type BriefKey,
+  type InverterKey,
+  type LoadKey,
+  type PathKey,
+  type UnitKey,
 } from "./fields";
 import type { FieldSpec, Known, Quantity, Typical } from "./quantity";
 import {
-  bankTypicals, BRIEF_TYPICALS, inverterTypicals, LOAD_TYPICALS, pathTypicals, unitTypicals,
-  type OptionalInverterKey, type OptionalUnitKey,
+  bankTypicals,
+  BRIEF_TYPICALS,
+  inverterTypicals,
+  LOAD_TYPICALS,
+  pathTypicals,
+  unitTypicals,
+  type OptionalInverterKey,
+  type OptionalUnitKey,
 } from "./typical";
 
 type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, Known> & Partial<Record<O, Known>>;

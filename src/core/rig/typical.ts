@@ -15,7 +15,7 @@ export type Need<K extends string> = (key: K) => number;
 type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
 
 export type OptionalUnitKey =
-  | "measuredAtC" | "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurrent" | "dcAverageCurrent" | "runShare";
+  "measuredAtC" | "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurrent" | "dcAverageCurrent" | "runShare";
 export type OptionalInverterKey = "maxDcCurrent";
 
 const is = (value: number, why: string): Typical => ({ value, why });
@@ -62,10 +62,17 @@ export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typical
           : is(volts * unit.runningCurrent.value * need("runningPowerFactor"), "volts × running amps × power factor"),
     runningCurrent: (need) =>
       unit.dcRunningCurrent && !direct
-        ? is((0.9 * unit.dcRunningCurrent.value * bankVoltage) / (volts * need("runningPowerFactor")), "nine tenths of the battery's watts")
+        ? is(
+            (0.9 * unit.dcRunningCurrent.value * bankVoltage) / (volts * need("runningPowerFactor")),
+            "nine tenths of the battery's watts",
+          )
         : is(need("ratedPower") / (volts * need("runningPowerFactor")), "rated input ÷ (volts × power factor)"),
     runningPowerFactor: () =>
-      direct ? is(1, "DC") : unit.kind === "variable" ? is(0.98, "electronic input stage") : is(0.95, "0.90 to 0.98 is usual"),
+      direct
+        ? is(1, "DC")
+        : unit.kind === "variable"
+          ? is(0.98, "electronic input stage")
+          : is(0.95, "0.90 to 0.98 is usual"),
     powerPerKelvin: () => is(0.013, "about 1 A more for each 10 °F on a 14 A unit"),
     lockedRotorCurrent: (need) => is(5 * need("runningCurrent"), "five times running; four to six is usual"),
     startPowerFactor: () => is(0.65, "0.5 to 0.8 is usual"),
@@ -96,7 +103,8 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
       if (chemistry === "nmc") return is(14 * model.cellVoltage, "a 14-cell pack");
       return is(chemistry === "agm" ? 12 : 12.8, `a usual ${model.name} battery`);
     },
-    series: () => (cells ? is(chemistry === "agm" ? 6 : chemistry === "lfp" ? 4 : 7, "a small bank") : is(1, "one battery")),
+    series: () =>
+      cells ? is(chemistry === "agm" ? 6 : chemistry === "lfp" ? 4 : 7, "a small bank") : is(1, "one battery"),
     parallel: () => is(1, "one path"),
     capacityAh: () => is(cells ? 280 : chemistry === "nmc" ? 60 : chemistry === "agm" ? 100 : 200, "a usual size"),
     condition: () => is(1, "as new"),
@@ -116,11 +124,17 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
       cells && model.lithium ? is(0.001, "a usual protection board") : is(0, "counted in the batteries, or none"),
     continuousCurrent: (need) => {
       if (chemistry === "agm") return is(0.5 * need("capacityAh"), "half the capacity in amps: hurried lead-acid ages");
-      if (cells) return is(Math.min(300, need("capacityAh") * need("parallel")), "a board for the capacity in amps, 300 A at most");
+      if (cells)
+        return is(
+          Math.min(300, need("capacityAh") * need("parallel")),
+          "a board for the capacity in amps, 300 A at most",
+        );
       return is(Math.min(200, need("capacityAh")), "the capacity in amps, 200 A at most");
     },
     peakCurrent: (need) =>
-      chemistry === "agm" ? is(5 * need("capacityAh"), "five times the capacity in amps") : is(2 * need("continuousCurrent"), "twice the continuous"),
+      chemistry === "agm"
+        ? is(5 * need("capacityAh"), "five times the capacity in amps")
+        : is(2 * need("continuousCurrent"), "twice the continuous"),
     peakTime: () => is(3, "a few seconds"),
     peukert: () => (chemistry === "agm" ? is(1.2, "1.10 to 1.30 is usual for AGM") : is(1, "lithium hardly cares")),
     ratedTime: () => is(20 * 3600, "the usual 20-hour rate"),
@@ -133,10 +147,19 @@ export function inverterTypicals(rig: Rig, bankVoltage: number, outdoorC: number
   const heavy = rig.inverter.type === "transformer";
   const kind = heavy ? "transformer" : "high-frequency";
   const [first, second, third] = heavy
-    ? [[2, 5], [1.5, 30], [1.3, 1800]] as const
-    : [[2, 0.2], [1.5, 2], [1.2, 30]] as const;
+    ? ([
+        [2, 5],
+        [1.5, 30],
+        [1.3, 1800],
+      ] as const)
+    : ([
+        [2, 0.2],
+        [1.5, 2],
+        [1.2, 30],
+      ] as const);
   const point = ([times, seconds]: readonly [number, number]) => ({
-    power: (need: Need<InverterTypicalKey>) => is(times * need("rating"), `${times} times continuous, usual for the ${kind} kind`),
+    power: (need: Need<InverterTypicalKey>) =>
+      is(times * need("rating"), `${times} times continuous, usual for the ${kind} kind`),
     time: () => is(seconds, `usual for the ${kind} kind`),
   });
   return {
@@ -184,7 +207,9 @@ export function pathTypicals(rig: Rig, bankVoltage: number, pathPower: number): 
     fuseVoltage: () => is(fuse.voltage, `usual for the kind: ${fuse.name.toLowerCase()}`),
     fuseInterrupting: () => is(fuse.interrupting, `usual for the kind: ${fuse.name.toLowerCase()}`),
     fuseResistance: (need) =>
-      kind === "none" ? is(0, "no fuse") : is(fuse.voltsAtRating / need("fuseRating"), `${fuse.voltsAtRating * 1000} mV at its rating`),
+      kind === "none"
+        ? is(0, "no fuse")
+        : is(fuse.voltsAtRating / need("fuseRating"), `${fuse.voltsAtRating * 1000} mV at its rating`),
     switchResistance: () => is(0.0002, "an isolator and a shunt in good order"),
     contacts: () => is(8, "four joints each way"),
     contactResistance: () => is(0.0001, "0.05 to 0.3 mΩ each"),

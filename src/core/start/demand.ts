@@ -44,7 +44,12 @@ const PLATEAU = 0.8;
  * current climbs to (1 - r) LRA over 60 % of the ramp, holds to 85 %, and falls to running. Variable speed: a straight
  * ramp from the fan's draw to running. A clamped inrush holds the fan already; a plate's does not.
  */
-export function startShape(unit: Unit, values: RigValues["units"][number], running: RunningDraw, cure: Cure): StartShape {
+export function startShape(
+  unit: Unit,
+  values: RigValues["units"][number],
+  running: RunningDraw,
+  cure: Cure,
+): StartShape {
   if (unit.kind !== "fixed") return rampShape(values.rampTime.value, running);
   const locked = values.lockedRotorCurrent.value;
   const fan = values.lockedRotorCurrent.origin === "measured" ? 0 : running.fan;
@@ -54,7 +59,9 @@ export function startShape(unit: Unit, values: RigValues["units"][number], runni
     : cure === "start-capacitor"
       ? locked * CAPACITOR_PEAK
       : locked;
-  const settles = soft ? values.softRamp.value : values.startTime.value * (cure === "start-capacitor" ? CAPACITOR_TIME : 1);
+  const settles = soft
+    ? values.softRamp.value
+    : values.startTime.value * (cure === "start-capacitor" ? CAPACITOR_TIME : 1);
   const rises = soft ? 0.6 * settles : 0;
   const falls = (soft ? 0.85 : PLATEAU) * settles;
   const peak = running.volts * peakCurrent;

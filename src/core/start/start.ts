@@ -96,12 +96,24 @@ export function allowedPathPower(context: StartContext, rest: number): { power: 
  * The start of unit `starting` (or of all, -1) with the others running, at state of charge `share`.
  * `limits` are only made where the trace is to be drawn.
  */
-export function traceStart(context: StartContext, starting: number, cure: Cure | "own", share: number, drawn = true): StartTrace {
+export function traceStart(
+  context: StartContext,
+  starting: number,
+  cure: Cure | "own",
+  share: number,
+  drawn = true,
+): StartTrace {
   const { rig, values, bank, inverter, path, units, mains, converted } = context;
   const shapes = units.map((draws, i) =>
     startShape(
-      rig.units[i]!, values.units[i]!,
-      { apparent: draws.runningApparent.value, real: draws.running.value, fan: draws.fan.value, volts: draws.direct ? bank.nominalVoltage : mains },
+      rig.units[i]!,
+      values.units[i]!,
+      {
+        apparent: draws.runningApparent.value,
+        real: draws.running.value,
+        fan: draws.fan.value,
+        volts: draws.direct ? bank.nominalVoltage : mains,
+      },
       cure === "own" ? rig.units[i]!.cure : cure,
     ),
   );
@@ -149,7 +161,12 @@ export function traceStart(context: StartContext, starting: number, cure: Cure |
     const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - directNow));
     return real[k]! > 0 ? (watts * apparent[k]!) / real[k]! : watts;
   };
-  const weigh = (limit: Limit, need: (k: number) => number, has: (k: number) => number, picture: (k: number) => number) => {
+  const weigh = (
+    limit: Limit,
+    need: (k: number) => number,
+    has: (k: number) => number,
+    picture: (k: number) => number,
+  ) => {
     const line = drawn ? make() : undefined;
     let best: Nearest | undefined;
     for (let k = 0; k < n; k++) {
@@ -163,7 +180,10 @@ export function traceStart(context: StartContext, starting: number, cure: Cure |
   /** W along the path that a current limit stands for, at the volts which that current leaves. */
   const fromCurrent = (current: number, atBank: boolean) => {
     const side = context.dcLoad / rest;
-    const taken = Math.min(Math.max(0, atBank ? current - side : current), rest / (2 * Math.max(1e-9, inner + path.resistance)));
+    const taken = Math.min(
+      Math.max(0, atBank ? current - side : current),
+      rest / (2 * Math.max(1e-9, inner + path.resistance)),
+    );
     return taken * Math.max(0, rest - (taken + side) * inner - taken * path.resistance);
   };
 
@@ -171,16 +191,39 @@ export function traceStart(context: StartContext, starting: number, cure: Cure |
     const surge = (k: number) => surgePower(inverter, seconds[k]!);
     weigh("inverter", (k) => apparent[k]!, surge, surge);
   }
-  weigh("voltage", (k) => sustained[k]!, () => allowed.power, (k) => shown(allowed.power, k));
+  weigh(
+    "voltage",
+    (k) => sustained[k]!,
+    () => allowed.power,
+    (k) => shown(allowed.power, k),
+  );
   const board = (k: number) => (seconds[k]! <= bank.peakTime ? bank.peakCurrent : bank.continuousCurrent);
-  weigh("protection", (k) => bankCurrent[k]!, board, (k) => shown(fromCurrent(board(k), true), k));
+  weigh(
+    "protection",
+    (k) => bankCurrent[k]!,
+    board,
+    (k) => shown(fromCurrent(board(k), true), k),
+  );
   if (path.fuseRating > 0) {
     const fuse = (k: number) => path.fuseRating * fuseSurvives(seconds[k]!);
-    weigh("fuse", (k) => pathCurrent[k]!, fuse, (k) => shown(fromCurrent(fuse(k), false), k));
+    weigh(
+      "fuse",
+      (k) => pathCurrent[k]!,
+      fuse,
+      (k) => shown(fromCurrent(fuse(k), false), k),
+    );
   }
 
   return {
-    starting, shape, seconds, apparent, real, pathPower, pathCurrent, limits, nearest,
+    starting,
+    shape,
+    seconds,
+    apparent,
+    real,
+    pathPower,
+    pathCurrent,
+    limits,
+    nearest,
     peak: bankUnderLoad(rest, inner, path.resistance, pathPower[peakAt]!, context.dcLoad),
     peakSeconds: seconds[peakAt]!,
     peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),

@@ -86,7 +86,11 @@ export function sumAsText(figures: Figures, key: string, preferences: UnitPrefer
     `  ${figure.relation}`,
     `  ${withNumbers(figure)}`,
     ...figure.terms.map((term) => {
-      const from = term.origin ? ` [${term.origin}${term.why ? `: ${term.why}` : ""}]` : term.why ? ` (${term.why})` : "";
+      const from = term.origin
+        ? ` [${term.origin}${term.why ? `: ${term.why}` : ""}]`
+        : term.why
+          ? ` (${term.why})`
+          : "";
       return `    ${term.symbol}  ${term.name}: ${formatQuantity(term.value, term.dimension, preferences)}${from}`;
     }),
     `  Source: ${figure.source}`,

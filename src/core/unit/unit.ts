@@ -8,7 +8,12 @@ import { constant, given, of, record, type Figure, type Figures, type Term } fro
 export const MODES = ["fan", "low", "expected", "full"] as const;
 export type Mode = (typeof MODES)[number];
 
-export const MODE_LABELS: Record<Mode, string> = { fan: "Fan only", low: "Low fan", expected: "Expected", full: "Never resting" };
+export const MODE_LABELS: Record<Mode, string> = {
+  fan: "Fan only",
+  low: "Low fan",
+  expected: "Expected",
+  full: "Never resting",
+};
 
 /** A share of the time at one draw. */
 export interface Level {
@@ -70,11 +75,20 @@ export function guessedLoadShare(outdoorC: number, setPointC: number): number {
 
 /** Factor on a unit's power from the outdoor temperature it is known at to another; never under half. */
 export function heatFactor(perKelvin: number, outdoorC: number, knownAtC: number): number {
-  return Math.max(0.5, (1 + perKelvin * (outdoorC - RATING_OUTDOOR_C)) / Math.max(0.5, 1 + perKelvin * (knownAtC - RATING_OUTDOOR_C)));
+  return Math.max(
+    0.5,
+    (1 + perKelvin * (outdoorC - RATING_OUTDOOR_C)) / Math.max(0.5, 1 + perKelvin * (knownAtC - RATING_OUTDOOR_C)),
+  );
 }
 
 /** The draws of one unit in each mode, with their working. */
-export function unitDraws(figures: Figures, unit: Unit, values: RigValues["units"][number], index: number, context: UnitContext): UnitDraws {
+export function unitDraws(
+  figures: Figures,
+  unit: Unit,
+  values: RigValues["units"][number],
+  index: number,
+  context: UnitContext,
+): UnitDraws {
   const direct = unit.kind === "dc";
   const fixed = unit.kind === "fixed";
   const volts = direct ? context.bankVoltage : context.mains;
@@ -86,21 +100,43 @@ export function unitDraws(figures: Figures, unit: Unit, values: RigValues["units
   /** Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end. */
   const fromBattery = (name: string, title: string, known: Known): Figure => {
     const left = Math.max(context.restHalf / 2, context.restHalf - known.value * context.sourceResistance);
-    const voltage = record(figures, key(`${name}.volts`), "Volts at the far end at those amps", "voltage", left, "V = E − I_b × R", [
-      constant("E", "Rest voltage, half charged", context.restHalf, "voltage", "the level of the reading is not known"),
-      given("I_b", known),
-      constant("R", "Bank and path", context.sourceResistance, "resistance", "in series"),
-    ], "Ohm; half of rest at the least");
+    const voltage = record(
+      figures,
+      key(`${name}.volts`),
+      "Volts at the far end at those amps",
+      "voltage",
+      left,
+      "V = E − I_b × R",
+      [
+        constant(
+          "E",
+          "Rest voltage, half charged",
+          context.restHalf,
+          "voltage",
+          "the level of the reading is not known",
+        ),
+        given("I_b", known),
+        constant("R", "Bank and path", context.sourceResistance, "resistance", "in series"),
+      ],
+      "Ohm; half of rest at the least",
+    );
     const bankVolts = of("V_b", voltage);
     const drawn = known.value * left;
     if (direct) return fig(name, title, drawn, "P = V_b × I_b", [bankVolts, given("I_b", known)]);
-    return fig(name, title, acFromDc(context.inverter, drawn), "P = V_b × I_b ÷ (1 + a + b × P ÷ S)", [
-      bankVolts,
-      given("I_b", known),
-      constant("a", "Loss per watt", context.inverter.lossShare, "number", "inverter"),
-      constant("b", "Further loss at full load", context.inverter.lossRise, "number", "inverter"),
-      constant("S", "Inverter rating", context.inverter.rating, "apparentPower", "inverter"),
-    ], "inverter losses P_dc = (1 + a) P + b P² / S, solved for P");
+    return fig(
+      name,
+      title,
+      acFromDc(context.inverter, drawn),
+      "P = V_b × I_b ÷ (1 + a + b × P ÷ S)",
+      [
+        bankVolts,
+        given("I_b", known),
+        constant("a", "Loss per watt", context.inverter.lossShare, "number", "inverter"),
+        constant("b", "Further loss at full load", context.inverter.lossRise, "number", "inverter"),
+        constant("S", "Inverter rating", context.inverter.rating, "apparentPower", "inverter"),
+      ],
+      "inverter losses P_dc = (1 + a) P + b P² / S, solved for P",
+    );
   };
 
   const current = values.runningCurrent;
@@ -109,45 +145,122 @@ export function unitDraws(figures: Figures, unit: Unit, values: RigValues["units
   const known = battery
     ? fromBattery("known", "Running power as known", battery)
     : unit.runningCurrent || !unit.ratedPower
-      ? fig("known", "Running power as known", volts * current.value * values.runningPowerFactor.value, "P = V × I × pf", [
-          supply, given("I", current), given("pf", values.runningPowerFactor),
-        ])
-      : fig("known", "Running power as known", values.ratedPower.value, "P = P_r", [given("P_r", values.ratedPower)], "name plate");
-  const measured = battery ? battery.origin === "measured" || battery.origin === "fitted" : current.origin === "measured" || current.origin === "fitted";
-  const knownAt = values.measuredAtC && measured
-    ? given("T_0", values.measuredAtC)
-    : measured
-      ? constant("T_0", "Outdoors when measured", context.outdoor.value, "temperature", "not said, so taken as the job's outdoor temperature")
-      : constant("T_0", "Rating point", RATING_OUTDOOR_C, "temperature", "outdoor 35 °C, indoor 27 °C dry and 19 °C wet bulb");
+      ? fig(
+          "known",
+          "Running power as known",
+          volts * current.value * values.runningPowerFactor.value,
+          "P = V × I × pf",
+          [supply, given("I", current), given("pf", values.runningPowerFactor)],
+        )
+      : fig(
+          "known",
+          "Running power as known",
+          values.ratedPower.value,
+          "P = P_r",
+          [given("P_r", values.ratedPower)],
+          "name plate",
+        );
+  const measured = battery
+    ? battery.origin === "measured" || battery.origin === "fitted"
+    : current.origin === "measured" || current.origin === "fitted";
+  const knownAt =
+    values.measuredAtC && measured
+      ? given("T_0", values.measuredAtC)
+      : measured
+        ? constant(
+            "T_0",
+            "Outdoors when measured",
+            context.outdoor.value,
+            "temperature",
+            "not said, so taken as the job's outdoor temperature",
+          )
+        : constant(
+            "T_0",
+            "Rating point",
+            RATING_OUTDOOR_C,
+            "temperature",
+            "outdoor 35 °C, indoor 27 °C dry and 19 °C wet bulb",
+          );
   const factor = heatFactor(values.powerPerKelvin.value, context.outdoor.value, knownAt.value);
-  const heat = record(figures, key("heat"), "Power against the known, in this heat", "number", factor, "k = (1 + c × (T − 35)) ÷ (1 + c × (T_0 − 35))", [
-    given("c", values.powerPerKelvin), given("T", context.outdoor), knownAt,
-  ], "about one amp more for each 10 °F on a 14 A unit: common practice, no source");
-  const running = fig("running", "Running power in this heat", known.value * heat.value, "P = P_0 × k", [of("P_0", known), of("k", heat)]);
+  const heat = record(
+    figures,
+    key("heat"),
+    "Power against the known, in this heat",
+    "number",
+    factor,
+    "k = (1 + c × (T − 35)) ÷ (1 + c × (T_0 − 35))",
+    [given("c", values.powerPerKelvin), given("T", context.outdoor), knownAt],
+    "about one amp more for each 10 °F on a 14 A unit: common practice, no source",
+  );
+  const running = fig("running", "Running power in this heat", known.value * heat.value, "P = P_0 × k", [
+    of("P_0", known),
+    of("k", heat),
+  ]);
 
   const runningApparent = direct
-    ? record(figures, key("apparent"), "Running, apparent", "apparentPower", running.value, "S = P", [of("P", running)], "DC has no power factor")
+    ? record(
+        figures,
+        key("apparent"),
+        "Running, apparent",
+        "apparentPower",
+        running.value,
+        "S = P",
+        [of("P", running)],
+        "DC has no power factor",
+      )
     : battery && !unit.runningCurrent
-      ? record(figures, key("apparent"), "Running, apparent", "apparentPower", running.value / values.runningPowerFactor.value, "S = P ÷ pf", [
-          of("P", running), given("pf", values.runningPowerFactor),
-        ])
-      : record(figures, key("apparent"), "Running, apparent", "apparentPower", volts * current.value * heat.value, "S = V × I × k", [
-          supply, given("I", current), of("k", heat),
-        ]);
+      ? record(
+          figures,
+          key("apparent"),
+          "Running, apparent",
+          "apparentPower",
+          running.value / values.runningPowerFactor.value,
+          "S = P ÷ pf",
+          [of("P", running), given("pf", values.runningPowerFactor)],
+        )
+      : record(
+          figures,
+          key("apparent"),
+          "Running, apparent",
+          "apparentPower",
+          volts * current.value * heat.value,
+          "S = V × I × k",
+          [supply, given("I", current), of("k", heat)],
+        );
 
   const fan = values.dcFanCurrent
     ? fromBattery("fan", "Fan only", values.dcFanCurrent)
-    : fig("fan", "Fan only", Math.min(values.fanPower.value, running.value), "P_f = P_h", [given("P_h", values.fanPower)]);
+    : fig("fan", "Fan only", Math.min(values.fanPower.value, running.value), "P_f = P_h", [
+        given("P_h", values.fanPower),
+      ]);
   const low = values.dcLowCurrent
     ? fromBattery("low", "Low fan, never resting", values.dcLowCurrent)
     : fixed
-      ? fig("low", "Low fan, never resting", Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)), "P_l = P − (P_h − P_s)", [
-          of("P", running), given("P_h", values.fanPower), given("P_s", values.fanLowPower),
-        ], "the compressor draws on, the fan draws less")
-      : fig("low", "Low fan, never resting", Math.max(fan.value, running.value * variablePowerShare(LOW_FAN_CAPACITY)), "P_l = P × r", [
-          of("P", running),
-          constant("r", "Power share at half capacity", variablePowerShare(LOW_FAN_CAPACITY), "number", "0.05 + 0.55 q + 0.40 q² at q = 0.5"),
-        ], "low fan caps capacity at about half: common practice, no source");
+      ? fig(
+          "low",
+          "Low fan, never resting",
+          Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)),
+          "P_l = P − (P_h − P_s)",
+          [of("P", running), given("P_h", values.fanPower), given("P_s", values.fanLowPower)],
+          "the compressor draws on, the fan draws less",
+        )
+      : fig(
+          "low",
+          "Low fan, never resting",
+          Math.max(fan.value, running.value * variablePowerShare(LOW_FAN_CAPACITY)),
+          "P_l = P × r",
+          [
+            of("P", running),
+            constant(
+              "r",
+              "Power share at half capacity",
+              variablePowerShare(LOW_FAN_CAPACITY),
+              "number",
+              "0.05 + 0.55 q + 0.40 q² at q = 0.5",
+            ),
+          ],
+          "low fan caps capacity at about half: common practice, no source",
+        );
 
   const { runShare, average } = expectedDraw(figures, key, fig, unit, values, context, running, fan, fromBattery);
   const share = Math.min(1, Math.max(0, runShare.value));
@@ -158,7 +271,14 @@ export function unitDraws(figures: Figures, unit: Unit, values: RigValues["units
     { share: 1 - share, power: rests },
   ];
   return {
-    index, direct, running, low, fan, runShare, average, runningApparent,
+    index,
+    direct,
+    running,
+    low,
+    fan,
+    runShare,
+    average,
+    runningApparent,
     levels: {
       fan: [{ share: 1, power: fan.value }],
       low: [{ share: 1, power: low.value }],
@@ -191,34 +311,77 @@ function expectedDraw(
     const average = fromBattery("average", averageTitle, values.dcAverageCurrent);
     const span = running.value - rest.value;
     const share = span > 0 ? Math.min(1, Math.max(0, (average.value - rest.value) / span)) : 1;
-    const runShare = ratio("runShare", "Run share", share, "r = (P_a − P_f) ÷ (P − P_f)", [of("P_a", average), rest, of("P", running)],
-      "measured average between resting and running draw");
+    const runShare = ratio(
+      "runShare",
+      "Run share",
+      share,
+      "r = (P_a − P_f) ÷ (P − P_f)",
+      [of("P_a", average), rest, of("P", running)],
+      "measured average between resting and running draw",
+    );
     return { runShare, average };
   }
   const load = values.runShare
-    ? ratio("load", fixed ? "Run share" : "Part load", values.runShare.value, "q = r", [given("r", values.runShare)], "entered")
-    : ratio("load", "Load over capacity", guessedLoadShare(context.outdoor.value, context.setPoint.value), "q = 0.15 + 0.04 × (T − T_s)", [
-        given("T", context.outdoor), given("T_s", context.setPoint),
-      ], "a stand-in until the cabin itself is described; between 0.1 and 1");
+    ? ratio(
+        "load",
+        fixed ? "Run share" : "Part load",
+        values.runShare.value,
+        "q = r",
+        [given("r", values.runShare)],
+        "entered",
+      )
+    : ratio(
+        "load",
+        "Load over capacity",
+        guessedLoadShare(context.outdoor.value, context.setPoint.value),
+        "q = 0.15 + 0.04 × (T − T_s)",
+        [given("T", context.outdoor), given("T_s", context.setPoint)],
+        "a stand-in until the cabin itself is described; between 0.1 and 1",
+      );
   if (fixed) {
     const runShare = values.runShare
       ? ratio("runShare", "Run share", load.value, "r = q", [of("q", load)], "entered")
-      : ratio("runShare", "Run share", Math.min(1, load.value / partLoadFactor(load.value)), "r = q ÷ (1 − C_d × (1 − q))", [
-          of("q", load), constant("C_d", "Part-load loss", PART_LOAD_LOSS, "number", "AHRI 210/240, older default (memory)"),
-        ], "AHRI 210/240 part-load factor (memory)");
-    const average = fig("average", averageTitle, runShare.value * running.value + (1 - runShare.value) * rest.value, "P_a = r × P + (1 − r) × P_f", [
-      of("r", runShare), of("P", running), rest,
-    ], "a unit that cycles");
+      : ratio(
+          "runShare",
+          "Run share",
+          Math.min(1, load.value / partLoadFactor(load.value)),
+          "r = q ÷ (1 − C_d × (1 − q))",
+          [
+            of("q", load),
+            constant("C_d", "Part-load loss", PART_LOAD_LOSS, "number", "AHRI 210/240, older default (memory)"),
+          ],
+          "AHRI 210/240 part-load factor (memory)",
+        );
+    const average = fig(
+      "average",
+      averageTitle,
+      runShare.value * running.value + (1 - runShare.value) * rest.value,
+      "P_a = r × P + (1 − r) × P_f",
+      [of("r", runShare), of("P", running), rest],
+      "a unit that cycles",
+    );
     return { runShare, average };
   }
   const speed = Math.max(LOWEST_SPEED, load.value);
-  const runShare = ratio("runShare", "Run share", Math.min(1, load.value / LOWEST_SPEED), "r = q ÷ 0.25", [of("q", load)],
-    "throttles down to a quarter of capacity, cycles below that; 1 at the most");
+  const runShare = ratio(
+    "runShare",
+    "Run share",
+    Math.min(1, load.value / LOWEST_SPEED),
+    "r = q ÷ 0.25",
+    [of("q", load)],
+    "throttles down to a quarter of capacity, cycles below that; 1 at the most",
+  );
   const average = fig(
-    "average", averageTitle,
+    "average",
+    averageTitle,
     Math.max(fan.value, runShare.value * running.value * variablePowerShare(speed) + (1 - runShare.value) * rest.value),
     "P_a = r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_f",
-    [of("r", runShare), of("P", running), constant("q′", "Speed", speed, "number", "load over capacity, 0.25 at least"), rest],
+    [
+      of("r", runShare),
+      of("P", running),
+      constant("q′", "Speed", speed, "number", "load over capacity, 0.25 at least"),
+      rest,
+    ],
     "variable-speed part load: typical curve, from memory",
   );
   return { runShare, average };

@@ -15,11 +15,15 @@ import { summaryOf, summarySchema } from "./summary";
 function* numbersIn(value: unknown, path = ""): Generator<[string, number]> {
   if (typeof value === "number") yield [path, value];
   else if (ArrayBuffer.isView(value)) for (const number of value as unknown as Iterable<number>) yield [path, number];
-  else if (value && typeof value === "object") for (const [key, inner] of Object.entries(value)) yield* numbersIn(inner, `${path}.${key}`);
+  else if (value && typeof value === "object")
+    for (const [key, inner] of Object.entries(value)) yield* numbersIn(inner, `${path}.${key}`);
 }
 
 describe("any valid document", () => {
-  it.each([["plausible", false, 250], ["wild", true, 500]] as const)("%s: assessed without a throw, a NaN or an infinity", (_, wild, numRuns) => {
+  it.each([
+    ["plausible", false, 250],
+    ["wild", true, 500],
+  ] as const)("%s: assessed without a throw, a NaN or an infinity", (_, wild, numRuns) => {
     fc.assert(
       fc.property(randomRig(wild), (rig) => {
         expect(readRig(rig)).toMatchObject({ ok: true });
@@ -54,7 +58,8 @@ describe("any valid document", () => {
           ...column.segments.map(({ figure }) => figure),
         ];
         for (const key of shown) expect(figures[key], key).toBeDefined();
-        for (const { terms } of Object.values(figures)) for (const { figure } of terms) if (figure) expect(figures[figure], figure).toBeDefined();
+        for (const { terms } of Object.values(figures))
+          for (const { figure } of terms) if (figure) expect(figures[figure], figure).toBeDefined();
       }),
       { numRuns: 100 },
     );
@@ -62,14 +67,23 @@ describe("any valid document", () => {
 });
 
 describe("monotone where physics is", () => {
-  const scaled = (quantity: Quantity | undefined, typical: number, factor: number): Quantity => ({ value: (quantity?.value ?? typical) * factor, origin: "plate" });
+  const scaled = (quantity: Quantity | undefined, typical: number, factor: number): Quantity => ({
+    value: (quantity?.value ?? typical) * factor,
+    origin: "plate",
+  });
   const reserveHours = (rig: Rig) => assess(rig).hours.map((h) => h.toReserve);
 
   it("more resistance never helps a start", () => {
     fc.assert(
       fc.property(randomRig(false), fc.double({ min: 1, max: 20, noNaN: true }), (random, factor) => {
         // Amps read at the battery stand for fewer watts behind more resistance, so the demand would change too.
-        const plain = (unit: Rig["units"][number]) => ({ ...unit, dcRunningCurrent: undefined, dcLowCurrent: undefined, dcFanCurrent: undefined, dcAverageCurrent: undefined });
+        const plain = (unit: Rig["units"][number]) => ({
+          ...unit,
+          dcRunningCurrent: undefined,
+          dcLowCurrent: undefined,
+          dcFanCurrent: undefined,
+          dcAverageCurrent: undefined,
+        });
         const rig: Rig = { ...random, units: random.units.map(plain) };
         const { path, bank } = assess(rig).values;
         const with_ = (by: number): Rig => ({
@@ -88,7 +102,8 @@ describe("monotone where physics is", () => {
     fc.assert(
       fc.property(randomRig(false), fc.double({ min: 1, max: 10, noNaN: true }), (rig, factor) => {
         const base = rig.bank.capacityAh?.value ?? 200;
-        const hours = (ah: number) => reserveHours({ ...rig, bank: { ...rig.bank, capacityAh: q(ah), resistance: q(0.004) } });
+        const hours = (ah: number) =>
+          reserveHours({ ...rig, bank: { ...rig.bank, capacityAh: q(ah), resistance: q(0.004) } });
         const [less, more] = [hours(base), hours(base * factor)];
         less.forEach((h, i) => expect(more[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
       }),
@@ -98,11 +113,16 @@ describe("monotone where physics is", () => {
 
   it("a lower reserve never shortens a run", () => {
     fc.assert(
-      fc.property(randomRig(false), fc.double({ min: 0, max: 0.9, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (rig, reserve, share) => {
-        const hours = (r: number) => reserveHours({ ...rig, bank: { ...rig.bank, reserve: q(r) } });
-        const [high, low] = [hours(reserve), hours(reserve * share)];
-        high.forEach((h, i) => expect(low[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
-      }),
+      fc.property(
+        randomRig(false),
+        fc.double({ min: 0, max: 0.9, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (rig, reserve, share) => {
+          const hours = (r: number) => reserveHours({ ...rig, bank: { ...rig.bank, reserve: q(r) } });
+          const [high, low] = [hours(reserve), hours(reserve * share)];
+          high.forEach((h, i) => expect(low[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
+        },
+      ),
       { numRuns: 150 },
     );
   });
@@ -110,7 +130,16 @@ describe("monotone where physics is", () => {
   it("more load never lengthens a run", () => {
     fc.assert(
       fc.property(randomRig(false), fc.double({ min: 1, max: 2000, noNaN: true }), (rig, watts) => {
-        const loaded = { ...rig, brief: { ...rig.brief, loads: [...rig.brief.loads, { id: "more", name: "more", side: "dc" as const, atStart: false, power: q(watts) }] } };
+        const loaded = {
+          ...rig,
+          brief: {
+            ...rig.brief,
+            loads: [
+              ...rig.brief.loads,
+              { id: "more", name: "more", side: "dc" as const, atStart: false, power: q(watts) },
+            ],
+          },
+        };
         const [without, with_] = [reserveHours(rig), reserveHours(loaded)];
         without.forEach((h, i) => expect(with_[i]).toBeLessThanOrEqual(h * (1 + 1e-9)));
       }),
@@ -138,7 +167,11 @@ describe("a start", () => {
   const checkOf = (rig: Rig, key: string) => assess(rig).verdicts.starts.checks.find((one) => one.key === key)!;
 
   it("restarted too soon fails by that", () => {
-    const rig = rigOf({ unit: { ...starting, sinceStop: q(60), cure: "soft-starter" }, bank: { capacityAh: q(600) }, inverter: { rating: q(6000) } });
+    const rig = rigOf({
+      unit: { ...starting, sinceStop: q(60), cure: "soft-starter" },
+      bank: { capacityAh: q(600) },
+      inverter: { rating: q(6000) },
+    });
     const { starts } = assess(rig).verdicts;
     expect(starts.decides.name).toBe("restart too soon");
     expect(starts.word).toBe("Fails");
@@ -158,21 +191,42 @@ describe("a start", () => {
       const rig = rigOf({ unit: starting, inverter: { startOrder } });
       return { ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] };
     };
-    const [turn, together] = [assess(two("in-turn")).start.own.peakApparent, assess(two("together")).start.own.peakApparent];
+    const [turn, together] = [
+      assess(two("in-turn")).start.own.peakApparent,
+      assess(two("together")).start.own.peakApparent,
+    ];
     expect(together / turn).toBeGreaterThan(1.6);
     expect(turn).toBeGreaterThan(33 * 230 + 6 * 230 * 0.9);
   });
   it("counts a load that may be on, and not one that is kept off", () => {
-    const kettle = (atStart: boolean) => checkOf(rigOf({ unit: starting, brief: { loads: [{ id: "k", name: "kettle", side: "mains", atStart, power: q(2000) }] } }), "inverter").need;
+    const kettle = (atStart: boolean) =>
+      checkOf(
+        rigOf({
+          unit: starting,
+          brief: { loads: [{ id: "k", name: "kettle", side: "mains", atStart, power: q(2000) }] },
+        }),
+        "inverter",
+      ).need;
     expect(kettle(true) - kettle(false)).toBeCloseTo(2000, 6);
   });
   it("under a cut-off with a delay longer than the start gets through on volts", () => {
-    const thin = (cutOffDelay: number) => checkOf(rigOf({ unit: starting, bank: { capacityAh: q(400) }, path: { cableAreaMm2: q(25), cableLength: q(4) }, inverter: { cutOffDelay: q(cutOffDelay) } }), "voltage");
+    const thin = (cutOffDelay: number) =>
+      checkOf(
+        rigOf({
+          unit: starting,
+          bank: { capacityAh: q(400) },
+          path: { cableAreaMm2: q(25), cableLength: q(4) },
+          inverter: { cutOffDelay: q(cutOffDelay) },
+        }),
+        "voltage",
+      );
     expect(thin(0).word).toBe("Fails");
     expect(thin(2).word).not.toBe("Fails");
   });
   it("past what the bank can give is a verdict of collapse, not an error", () => {
-    const { verdicts, start } = assess(rigOf({ unit: { ...starting, lockedRotorCurrent: q(400) }, bank: { capacityAh: q(50) } }));
+    const { verdicts, start } = assess(
+      rigOf({ unit: { ...starting, lockedRotorCurrent: q(400) }, bank: { capacityAh: q(50) } }),
+    );
     expect(start.own.peak.collapsed).toBe(true);
     expect(verdicts.starts.word).toBe("Fails");
     expect(verdicts.starts.checks.find(({ key }) => key === "voltage")!.remark).toContain("collapses");
@@ -206,19 +260,29 @@ describe("banks of any kind", () => {
   it.each<[string, Partial<Rig["bank"]>, number, number]>([
     ["12 V of four LFP cells", { build: "cells" }, 12.8, 1],
     ["24 V of two LFP batteries", { series: q(2) }, 25.6, 1],
-    ["36 V of ten NMC cells charged to 4.0 V each", { chemistry: "nmc", build: "cells", blockVoltage: q(3.6), series: q(10), chargeToVoltage: q(40) }, 36, 0.84],
+    [
+      "36 V of ten NMC cells charged to 4.0 V each",
+      { chemistry: "nmc", build: "cells", blockVoltage: q(3.6), series: q(10), chargeToVoltage: q(40) },
+      36,
+      0.84,
+    ],
     ["72 V of twenty NMC cells", { chemistry: "nmc", build: "cells", blockVoltage: q(3.6), series: q(20) }, 72, 0.973],
     ["96 V of thirty LFP cells", { build: "cells", series: q(30) }, 96, 1],
     ["48 V of four AGM blocks", { chemistry: "agm", series: q(4) }, 48, 1],
   ])("%s", (_, bank, nominal, start) => {
-    const { values, hours, verdicts } = assess(rigOf({ bank: { capacityAh: q(100), ...bank }, unit: { kind: "variable", runningCurrent: q(2) } }));
+    const { values, hours, verdicts } = assess(
+      rigOf({ bank: { capacityAh: q(100), ...bank }, unit: { kind: "variable", runningCurrent: q(2) } }),
+    );
     expect(values.bank.blockVoltage.value * values.bank.series.value).toBeCloseTo(nominal, 6);
     expect(values.bank.startShare.value).toBeCloseTo(start, 2);
     expect(hours.every(({ toReserve }) => toReserve > 0)).toBe(true);
     expect(verdicts.carries.checks.find(({ key }) => key === "voltage")!.word).toBe("Holds");
   });
   it("doubling the volts about halves the current along the path", () => {
-    const current = (series: number) => assess(rigOf({ bank: { series: q(series), capacityAh: q(300) }, unit: { runningCurrent: q(6) } })).figures["carries.current"]!.value;
+    const current = (series: number) =>
+      assess(rigOf({ bank: { series: q(series), capacityAh: q(300) }, unit: { runningCurrent: q(6) } })).figures[
+        "carries.current"
+      ]!.value;
     expect(current(1) / current(2)).toBeCloseTo(2, 0);
   });
   it("cold takes capacity and raises the cells' resistance", () => {
@@ -234,7 +298,9 @@ describe("what is entered wins over what is assumed, and what hangs on it follow
     expect(values.units[0]!.lockedRotorCurrent).toMatchObject({ value: 40, origin: "assumed", entered: false });
   });
   it("measured battery amps decide what leaves the bank", () => {
-    const { hours } = assess(rigOf({ unit: { runningCurrent: q(6), dcRunningCurrent: q(60, "measured") }, bank: { capacityAh: q(300) } }));
+    const { hours } = assess(
+      rigOf({ unit: { runningCurrent: q(6), dcRunningCurrent: q(60, "measured") }, bank: { capacityAh: q(300) } }),
+    );
     const idle = 24 / 13;
     expect(hours.find(({ mode }) => mode === "full")!.meanCurrent).toBeCloseTo(60 + idle, -1);
   });
@@ -244,7 +310,8 @@ describe("what is entered wins over what is assumed, and what hangs on it follow
     expect(verdicts.carries.checks.some(({ key }) => key === "inverter")).toBe(false);
   });
   it("sized for a compressor that never rests it asks for more than as expected", () => {
-    const has = (stance: Rig["brief"]["stance"]) => assess(rigOf({ brief: { stance, hoursWanted: q(4 * HOUR) } })).verdicts.lasts.decides.has;
+    const has = (stance: Rig["brief"]["stance"]) =>
+      assess(rigOf({ brief: { stance, hoursWanted: q(4 * HOUR) } })).verdicts.lasts.decides.has;
     expect(has("never-resting")).toBeLessThan(has("expected"));
   });
   it("the units a job is written in change no verdict", () => {
@@ -255,12 +322,19 @@ describe("what is entered wins over what is assumed, and what hangs on it follow
 });
 
 describe("remarks", () => {
-  const texts = (rig: Rig) => assess(rig).notices.map(({ text }) => text).join("\n");
+  const texts = (rig: Rig) =>
+    assess(rig)
+      .notices.map(({ text }) => text)
+      .join("\n");
   it.each<[string, Rig, RegExp]>([
     ["modified sine", rigOf({ inverter: { waveform: "modified" } }), /Modified-sine/],
     ["frost", rigOf({ bank: { temperatureC: q(-3) } }), /must not be charged/],
     ["an unlearned soft starter", rigOf({ unit: { cure: "soft-starter", learned: false } }), /has not learned/],
-    ["a value outside its range", rigOf({ unit: { startTime: q(3) } }), /Start time 3 s is outside the usual 0.15 s to 0.6 s/],
+    [
+      "a value outside its range",
+      rigOf({ unit: { startTime: q(3) } }),
+      /Start time 3 s is outside the usual 0.15 s to 0.6 s/,
+    ],
     ["charged part of the way", rigOf({ bank: { chemistry: "nmc", chargeToVoltage: q(56) } }), /begins at 8\d %/],
   ])("%s", (_, rig, expected) => expect(texts(rig)).toMatch(expected));
   it("the cautions are always there", () => {
@@ -275,7 +349,9 @@ describe("the demo's jobs", () => {
     expect(rigs.map((read) => read.ok)).toEqual([true, true, true, true, true, true]);
   });
   it("show every word between them", () => {
-    const words = rigs.flatMap((read) => (read.ok ? Object.values(assess(read.rig).verdicts).map(({ word }) => word) : []));
+    const words = rigs.flatMap((read) =>
+      read.ok ? Object.values(assess(read.rig).verdicts).map(({ word }) => word) : [],
+    );
     expect(new Set(words)).toEqual(new Set(["Holds", "Tight", "Fails", "Stop"]));
   });
   it("give a summary that the list can store and a report that can be read", () => {
@@ -283,7 +359,9 @@ describe("the demo's jobs", () => {
       if (!read.ok) continue;
       const assessment = assess(read.rig);
       expect(summarySchema.safeParse(JSON.parse(JSON.stringify(summaryOf(assessment)))).success).toBe(true);
-      expect(assessmentAsText(read.rig, assessment)).toMatch(/Starts [\s\S]+Hours to the reserve[\s\S]+Sums[\s\S]+Source:/);
+      expect(assessmentAsText(read.rig, assessment)).toMatch(
+        /Starts [\s\S]+Hours to the reserve[\s\S]+Sums[\s\S]+Source:/,
+      );
       expect(JSON.parse(JSON.stringify(assessmentAsJson(assessment)))).toHaveProperty("verdicts.starts.word");
     }
   });

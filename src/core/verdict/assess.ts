@@ -47,17 +47,30 @@ export function assess(rig: Rig): Assessment {
   const mains = mainsVoltage(rig);
   const units = rig.units.map((unit, i) =>
     unitDraws(figures, unit, values.units[i]!, i, {
-      mains, inverter, bankVoltage: bank.nominalVoltage,
+      mains,
+      inverter,
+      bankVoltage: bank.nominalVoltage,
       restHalf: bankRestVoltage(bank, 0.5),
       sourceResistance: bank.cellResistance + bank.protectionResistance + path.resistance,
-      outdoor: values.brief.outdoorC, setPoint: values.brief.setPointC,
+      outdoor: values.brief.outdoorC,
+      setPoint: values.brief.setPointC,
     }),
   );
   recordBank(figures, rig, values, bank);
   const loads = (side: "mains" | "dc", weight: (i: number) => number) =>
-    rig.brief.loads.reduce((sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum), 0);
+    rig.brief.loads.reduce(
+      (sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum),
+      0,
+    );
   const system = {
-    rig, values, figures, bank, inverter, path, units, mains,
+    rig,
+    values,
+    figures,
+    bank,
+    inverter,
+    path,
+    units,
+    mains,
     converted: usesInverter(rig),
     loads: {
       mains: loads("mains", () => 1),
@@ -73,7 +86,12 @@ export function assess(rig: Rig): Assessment {
   const { verdict: lasts, hours, column } = assessLasts(system);
   return {
     verdicts: { starts, carries, lasts },
-    figures, values, units, start, hours, column,
+    figures,
+    values,
+    units,
+    start,
+    hours,
+    column,
     notices: noticesOf(system, start.own),
   };
 }
@@ -81,22 +99,79 @@ export function assess(rig: Rig): Assessment {
 function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnType<typeof bankModel>): void {
   const v = values.bank;
   record(figures, "bank.capacity", "Capacity now", "charge", bank.capacityAh, "C = C_1 × p × h × k_T", [
-    given("C_1", v.capacityAh), given("p", v.parallel), given("h", v.condition),
-    constant("k_T", "Share left at its temperature", bank.capacityAh / (v.capacityAh.value * v.parallel.value * v.condition.value), "ratio",
-      `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical (memory)`),
+    given("C_1", v.capacityAh),
+    given("p", v.parallel),
+    given("h", v.condition),
+    constant(
+      "k_T",
+      "Share left at its temperature",
+      bank.capacityAh / (v.capacityAh.value * v.parallel.value * v.condition.value),
+      "ratio",
+      `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical (memory)`,
+    ),
   ]);
-  record(figures, "bank.resistance", "Bank resistance", "resistance", bank.cellResistance + bank.protectionResistance, "R_b = R_z + R_p", [
-    constant("R_z", `Cells: ${v.series.value} in series, ${v.parallel.value} in parallel`, bank.cellResistance, "resistance",
-      "from the resistance of each; grows with cold"),
-    constant("R_p", "Protection and terminals", bank.protectionResistance, "resistance", "half of a battery's own, or the board's"),
-  ]);
+  record(
+    figures,
+    "bank.resistance",
+    "Bank resistance",
+    "resistance",
+    bank.cellResistance + bank.protectionResistance,
+    "R_b = R_z + R_p",
+    [
+      constant(
+        "R_z",
+        `Cells: ${v.series.value} in series, ${v.parallel.value} in parallel`,
+        bank.cellResistance,
+        "resistance",
+        "from the resistance of each; grows with cold",
+      ),
+      constant(
+        "R_p",
+        "Protection and terminals",
+        bank.protectionResistance,
+        "resistance",
+        "half of a battery's own, or the board's",
+      ),
+    ],
+  );
   record(figures, "bank.restHalf", "Rest voltage, half charged", "voltage", bankRestVoltage(bank, 0.5), "E = n × E_1", [
-    constant("n", "Cells in series", bank.cellsInSeries, "count", "from the batteries' volts and their number in series"),
-    constant("E_1", "Rest voltage of a cell there", bankRestVoltage(bank, 0.5) / bank.cellsInSeries, "voltage", `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`),
+    constant(
+      "n",
+      "Cells in series",
+      bank.cellsInSeries,
+      "count",
+      "from the batteries' volts and their number in series",
+    ),
+    constant(
+      "E_1",
+      "Rest voltage of a cell there",
+      bankRestVoltage(bank, 0.5) / bank.cellsInSeries,
+      "voltage",
+      `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`,
+    ),
   ]);
-  record(figures, "bank.rest", "Rest voltage at reserve", "voltage", bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)), "E = n × E_1", [
-    constant("n", "Cells in series", bank.cellsInSeries, "count", "from the batteries' volts and their number in series"),
-    constant("E_1", "Rest voltage of a cell there", bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)) / bank.cellsInSeries, "voltage",
-      `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`),
-  ]);
+  record(
+    figures,
+    "bank.rest",
+    "Rest voltage at reserve",
+    "voltage",
+    bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)),
+    "E = n × E_1",
+    [
+      constant(
+        "n",
+        "Cells in series",
+        bank.cellsInSeries,
+        "count",
+        "from the batteries' volts and their number in series",
+      ),
+      constant(
+        "E_1",
+        "Rest voltage of a cell there",
+        bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)) / bank.cellsInSeries,
+        "voltage",
+        `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`,
+      ),
+    ],
+  );
 }

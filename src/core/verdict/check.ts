@@ -36,13 +36,30 @@ export interface CheckOptions {
   rule?: boolean;
 }
 
-export function check(key: string, name: string, need: Figure, has: Figure, remark: string, options: CheckOptions = {}): Check {
+export function check(
+  key: string,
+  name: string,
+  need: Figure,
+  has: Figure,
+  remark: string,
+  options: CheckOptions = {},
+): Check {
   const margin = need.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, has.value / need.value));
   const word: Word =
-    margin < 1 ? (options.stop ? "Stop" : "Fails") : !options.rule && margin < (options.tightBelow ?? TIGHT_BELOW) ? "Tight" : "Holds";
+    margin < 1
+      ? options.stop
+        ? "Stop"
+        : "Fails"
+      : !options.rule && margin < (options.tightBelow ?? TIGHT_BELOW)
+        ? "Tight"
+        : "Holds";
   return {
     rank: options.rule && margin >= 1 ? AMPLE + 1 : margin,
-    key, name, remark, margin, word,
+    key,
+    name,
+    remark,
+    margin,
+    word,
     need: need.value,
     has: has.value,
     dimension: need.dimension,
@@ -64,7 +81,9 @@ export interface Verdict {
 /** The verdict over some checks (at least one): the gravest word, then the nearest to failing. */
 export function verdictOf(name: Verdict["name"], checks: Check[]): Verdict {
   const decides = checks.reduce((worst, one) =>
-    GRAVITY[one.word] > GRAVITY[worst.word] || (GRAVITY[one.word] === GRAVITY[worst.word] && one.rank < worst.rank) ? one : worst,
+    GRAVITY[one.word] > GRAVITY[worst.word] || (GRAVITY[one.word] === GRAVITY[worst.word] && one.rank < worst.rank)
+      ? one
+      : worst,
   );
   return { name, word: decides.word, decides, checks };
 }

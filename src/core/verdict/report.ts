@@ -36,12 +36,15 @@ export function assessmentAsText(rig: Rig, assessment: Assessment): string {
   for (const { name, word, decides, checks } of [starts, carries, lasts]) {
     const pair = (one: Check) => formatPair(one.need, one.has, one.dimension, prefs);
     lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${pair(decides)} (needed / there is): ${decides.name}`);
-    for (const one of checks) lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}`);
+    for (const one of checks)
+      lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}`);
     lines.push("");
   }
   lines.push("Hours to the reserve, and to the cut-off");
   for (const { mode, toReserve, toCutOff } of assessment.hours) {
-    lines.push(`  ${MODE_LABELS[mode].padEnd(14)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`);
+    lines.push(
+      `  ${MODE_LABELS[mode].padEnd(14)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
+    );
   }
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Sums");

@@ -1,6 +1,13 @@
 import { bankRestVoltage } from "../bank/bank";
 import { bankUnderLoad } from "../bank/source";
-import { smallestMargin, traceStart, type Limit, type Nearest, type StartContext, type StartTrace } from "../start/start";
+import {
+  smallestMargin,
+  traceStart,
+  type Limit,
+  type Nearest,
+  type StartContext,
+  type StartTrace,
+} from "../start/start";
 import { constant, given, of, record, type Figure } from "../sum/figure";
 import { formatQuantity } from "../quantity/format";
 import { METRIC } from "../quantity/dimension";
@@ -52,26 +59,55 @@ export function assessStarts(system: System): StartsResult {
   const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
   const own = candidates.length === 1 ? worst : traceStart(context, worst.starting, "own", share);
   const starter = own.starting < 0 ? 0 : own.starting;
-  const cured = rig.units.some((unit, i) => unit.kind === "fixed" && unit.cure !== "none" && (together || i === starter));
+  const cured = rig.units.some(
+    (unit, i) => unit.kind === "fixed" && unit.cure !== "none" && (together || i === starter),
+  );
   const bare = cured ? traceStart(context, own.starting, "none", share, false) : null;
 
   const checks = limitChecks(system, own, starter);
   rig.units.forEach((unit, i) => {
     if (unit.kind !== "fixed") return;
-    const rested = record(system.figures, `starts.rested.${i}`, "Rested since the last stop", "duration", values.units[i]!.sinceStop.value, "t = t_r", [
-      given("t_r", values.units[i]!.sinceStop),
-    ], "entered or assumed");
-    const needed = record(system.figures, "starts.restNeeded", "Rest that pressures need", "duration", REST_NEEDED_S, "t = 3 min", [],
-      "three to five minutes: common practice, no source");
+    const rested = record(
+      system.figures,
+      `starts.rested.${i}`,
+      "Rested since the last stop",
+      "duration",
+      values.units[i]!.sinceStop.value,
+      "t = t_r",
+      [given("t_r", values.units[i]!.sinceStop)],
+      "entered or assumed",
+    );
+    const needed = record(
+      system.figures,
+      "starts.restNeeded",
+      "Rest that pressures need",
+      "duration",
+      REST_NEEDED_S,
+      "t = 3 min",
+      [],
+      "three to five minutes: common practice, no source",
+    );
     const name = rig.units.length > 1 ? `restart too soon, ${unit.name}` : "restart too soon";
-    checks.push(check(`rest.${i}`, name, needed, rested, "against pressure the compressor stalls at locked-rotor current until its overload opens", { rule: true }));
+    checks.push(
+      check(
+        `rest.${i}`,
+        name,
+        needed,
+        rested,
+        "against pressure the compressor stalls at locked-rotor current until its overload opens",
+        { rule: true },
+      ),
+    );
   });
 
   const verdict = verdictOf("Starts", checks);
   const curable = rig.units[starter]!.kind === "fixed" && rig.units[starter]!.cure !== "soft-starter";
-  const softened = curable && smallestMargin(own) < 1.15 ? traceStart(context, own.starting, "soft-starter", share, false) : null;
+  const softened =
+    curable && smallestMargin(own) < 1.15 ? traceStart(context, own.starting, "soft-starter", share, false) : null;
   return {
-    verdict, own, bare,
+    verdict,
+    own,
+    bare,
     softStarter: softened && { margin: smallestMargin(softened), peakApparent: softened.peakApparent },
     ladders: ladders(system, own),
   };
@@ -80,27 +116,67 @@ export function assessStarts(system: System): StartsResult {
 function limitChecks(system: System, own: StartTrace, starter: number): Check[] {
   const { figures, inverter, path, bank, values } = system;
   const unit = values.units[starter]!;
-  const when = ({ seconds }: Nearest) => (seconds <= 0.01 ? "at once" : `at ${formatQuantity(seconds, "duration", METRIC, 2)}`);
+  const when = ({ seconds }: Nearest) =>
+    seconds <= 0.01 ? "at once" : `at ${formatQuantity(seconds, "duration", METRIC, 2)}`;
   const soft = system.rig.units[starter]!.kind === "fixed" && system.rig.units[starter]!.cure === "soft-starter";
   const demand = (nearest: Nearest, limit: Limit): Figure[] => {
     const index = indexAt(own.seconds, nearest.seconds);
-    const apparent = record(figures, `starts.${limit}.apparent`, "Asked for then, apparent", "apparentPower", own.apparent[index]!,
-      "S = S_u + S_o", [
-        constant("S_u", "The start", own.apparent[index]! - othersApparent(system, own), "apparentPower",
+    const apparent = record(
+      figures,
+      `starts.${limit}.apparent`,
+      "Asked for then, apparent",
+      "apparentPower",
+      own.apparent[index]!,
+      "S = S_u + S_o",
+      [
+        constant(
+          "S_u",
+          "The start",
+          own.apparent[index]! - othersApparent(system, own),
+          "apparentPower",
           soft
             ? `(1 − ${formatQuantity(unit.softReduction.value, "ratio", METRIC)}) × ${formatQuantity(unit.lockedRotorCurrent.value, "current", METRIC)} × volts at its peak, soft starter ${system.rig.units[starter]!.learned ? "learned" : "not learned: 1.45 times"}`
-            : `${formatQuantity(own.shape.peakCurrent, "current", METRIC)} × volts at its peak`),
-        constant("S_o", "Running or on at the same time", othersApparent(system, own), "apparentPower", "other units and loads"),
+            : `${formatQuantity(own.shape.peakCurrent, "current", METRIC)} × volts at its peak`,
+        ),
+        constant(
+          "S_o",
+          "Running or on at the same time",
+          othersApparent(system, own),
+          "apparentPower",
+          "other units and loads",
+        ),
         given("I_lr", unit.lockedRotorCurrent),
         given("t_s", unit.startTime),
-      ], "locked-rotor current for 80 % of the start time, then down to running; a soft starter ramps to its reduced peak");
-    const real = record(figures, `starts.${limit}.real`, "Asked for then, real", "power", own.real[index]!, "P = pf × S", [
-      constant("pf", "Power factor of all of it then", own.apparent[index]! > 0 ? own.real[index]! / own.apparent[index]! : 1, "number", "locked rotor 0.5 to 0.8, running 0.9 to 0.98"),
-      of("S", apparent),
-      given("pf_s", unit.startPowerFactor),
-    ]);
-    const onPath = record(figures, `starts.${limit}.path`, "Drawn along the path then", "power", own.pathPower[index]!,
-      system.converted ? "P_d = P_0 + (1 + a) × P + b × P² ÷ S_n" : "P_d = P", [
+      ],
+      "locked-rotor current for 80 % of the start time, then down to running; a soft starter ramps to its reduced peak",
+    );
+    const real = record(
+      figures,
+      `starts.${limit}.real`,
+      "Asked for then, real",
+      "power",
+      own.real[index]!,
+      "P = pf × S",
+      [
+        constant(
+          "pf",
+          "Power factor of all of it then",
+          own.apparent[index]! > 0 ? own.real[index]! / own.apparent[index]! : 1,
+          "number",
+          "locked rotor 0.5 to 0.8, running 0.9 to 0.98",
+        ),
+        of("S", apparent),
+        given("pf_s", unit.startPowerFactor),
+      ],
+    );
+    const onPath = record(
+      figures,
+      `starts.${limit}.path`,
+      "Drawn along the path then",
+      "power",
+      own.pathPower[index]!,
+      system.converted ? "P_d = P_0 + (1 + a) × P + b × P² ÷ S_n" : "P_d = P",
+      [
         of("P", real),
         ...(system.converted
           ? [
@@ -110,7 +186,9 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
               constant("S_n", "Inverter rating", inverter.rating, "apparentPower", "all inverters"),
             ]
           : []),
-      ], "inverter loss curve; real watts, since the bank supplies no reactive power");
+      ],
+      "inverter loss curve; real watts, since the bank supplies no reactive power",
+    );
     return [apparent, real, onPath];
   };
   const checks: Check[] = [];
@@ -118,56 +196,153 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
   if (nearest.inverter) {
     const at = nearest.inverter;
     const [apparent] = demand(at, "inverter");
-    const has = record(figures, "starts.inverter.has", "Inverter surge then", "apparentPower", at.has, "S_s = n × S_1", [
-      given("n", values.inverter.count),
-      constant("S_1", "Each inverter, that long into a surge", at.has / values.inverter.count.value, "apparentPower", "its surge points, over log time"),
-      given("S_a", values.inverter.surge1), given("t_a", values.inverter.surge1Time),
-      given("S_b", values.inverter.surge2), given("t_b", values.inverter.surge2Time),
-      given("S_c", values.inverter.surge3), given("t_c", values.inverter.surge3Time),
-    ], "data sheet, or typical of the kind (memory)");
+    const has = record(
+      figures,
+      "starts.inverter.has",
+      "Inverter surge then",
+      "apparentPower",
+      at.has,
+      "S_s = n × S_1",
+      [
+        given("n", values.inverter.count),
+        constant(
+          "S_1",
+          "Each inverter, that long into a surge",
+          at.has / values.inverter.count.value,
+          "apparentPower",
+          "its surge points, over log time",
+        ),
+        given("S_a", values.inverter.surge1),
+        given("t_a", values.inverter.surge1Time),
+        given("S_b", values.inverter.surge2),
+        given("t_b", values.inverter.surge2Time),
+        given("S_c", values.inverter.surge3),
+        given("t_c", values.inverter.surge3Time),
+      ],
+      "data sheet, or typical of the kind (memory)",
+    );
     checks.push(check("inverter", "inverter surge", apparent!, has, when(at)));
   }
   if (nearest.voltage) {
     const at = nearest.voltage;
     const onPath = demand(at, "voltage")[2]!;
-    const lost = own.peak.collapsed ? "the voltage collapses" : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
-    const has = record(figures, "starts.voltage.has", "What the voltage allows", "power", at.has, "P_m = V_c × (E − V_c) ÷ (R_b + R)", [
-      constant("V_c", own.voltageLimit === "bank" ? "Bank's stop" : "Cut-off, or half of rest", own.voltageLimit === "bank" ? bank.stopVoltage : inverter.cutOffVoltage, "voltage", "below it the machine faults"),
-      of("E", figures["bank.rest"]!), of("R_b", figures["bank.resistance"]!), of("R", path.resistanceFigure),
-    ], "constant power behind a resistance, at the reserve; DC loads taken off first");
-    checks.push(check("voltage", own.voltageLimit === "bank" ? "bank's stop voltage" : `voltage at the ${farEnd(system)}`, onPath, has, lost));
+    const lost = own.peak.collapsed
+      ? "the voltage collapses"
+      : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
+    const has = record(
+      figures,
+      "starts.voltage.has",
+      "What the voltage allows",
+      "power",
+      at.has,
+      "P_m = V_c × (E − V_c) ÷ (R_b + R)",
+      [
+        constant(
+          "V_c",
+          own.voltageLimit === "bank" ? "Bank's stop" : "Cut-off, or half of rest",
+          own.voltageLimit === "bank" ? bank.stopVoltage : inverter.cutOffVoltage,
+          "voltage",
+          "below it the machine faults",
+        ),
+        of("E", figures["bank.rest"]!),
+        of("R_b", figures["bank.resistance"]!),
+        of("R", path.resistanceFigure),
+      ],
+      "constant power behind a resistance, at the reserve; DC loads taken off first",
+    );
+    checks.push(
+      check(
+        "voltage",
+        own.voltageLimit === "bank" ? "bank's stop voltage" : `voltage at the ${farEnd(system)}`,
+        onPath,
+        has,
+        lost,
+      ),
+    );
   }
-  const currentCheck = (limit: "protection" | "fuse", name: string, hasName: string, relation: string, terms: Parameters<typeof record>[6], source: string) => {
+  const currentCheck = (
+    limit: "protection" | "fuse",
+    name: string,
+    hasName: string,
+    relation: string,
+    terms: Parameters<typeof record>[6],
+    source: string,
+  ) => {
     const at = nearest[limit];
     if (!at) return;
     const onPath = demand(at, limit)[2]!;
-    const need = record(figures, `starts.${limit}.need`, limit === "fuse" ? "Through the fuse then" : "Out of the bank then", "current", at.need, "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)", [
-      of("E", figures["bank.rest"]!),
-      constant("R", "Bank and path", bank.cellResistance + bank.protectionResistance + path.resistance, "resistance", "in series"),
-      of("P_d", onPath),
-      constant("P_dc", "DC loads beside it", system.loads.dcAtStart, "power", "at the bank"),
-    ], "constant power behind a resistance, at the reserve");
+    const need = record(
+      figures,
+      `starts.${limit}.need`,
+      limit === "fuse" ? "Through the fuse then" : "Out of the bank then",
+      "current",
+      at.need,
+      "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)",
+      [
+        of("E", figures["bank.rest"]!),
+        constant(
+          "R",
+          "Bank and path",
+          bank.cellResistance + bank.protectionResistance + path.resistance,
+          "resistance",
+          "in series",
+        ),
+        of("P_d", onPath),
+        constant("P_dc", "DC loads beside it", system.loads.dcAtStart, "power", "at the bank"),
+      ],
+      "constant power behind a resistance, at the reserve",
+    );
     const has = record(figures, `starts.${limit}.has`, hasName, "current", at.has, relation, terms, source);
     checks.push(check(limit, name, need, has, when(at)));
   };
-  const own1 = system.rig.bank.build === "cells" && system.rig.bank.chemistry !== "agm" ? 1 : values.bank.parallel.value;
+  const own1 =
+    system.rig.bank.build === "cells" && system.rig.bank.chemistry !== "agm" ? 1 : values.bank.parallel.value;
   const lasting = nearest.protection && nearest.protection.seconds > bank.peakTime;
-  currentCheck("protection", system.rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection", lasting ? "Limit, continuous" : "Limit, peak", "I_l = n × I_1", [
-    constant("n", "Paths that share it", own1, "count", "batteries in parallel, taken as equal; one board for a bank of cells"),
-    given("I_1", lasting ? values.bank.continuousCurrent : values.bank.peakCurrent),
-    given("t_p", values.bank.peakTime),
-  ], "data sheet");
+  currentCheck(
+    "protection",
+    system.rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
+    lasting ? "Limit, continuous" : "Limit, peak",
+    "I_l = n × I_1",
+    [
+      constant(
+        "n",
+        "Paths that share it",
+        own1,
+        "count",
+        "batteries in parallel, taken as equal; one board for a bank of cells",
+      ),
+      given("I_1", lasting ? values.bank.continuousCurrent : values.bank.peakCurrent),
+      given("t_p", values.bank.peakTime),
+    ],
+    "data sheet",
+  );
   if (nearest.fuse) {
-    currentCheck("fuse", "bank fuse", "Fuse is sure to carry", "I_f = m × I_n", [
-      constant("m", "Multiple of its rating, for that long", nearest.fuse.has / path.fuseRating, "number", "shortest opening times"),
-      given("I_n", values.path.fuseRating),
-    ], "bolted strip fuses after ISO 8820-5 (memory)");
+    currentCheck(
+      "fuse",
+      "bank fuse",
+      "Fuse is sure to carry",
+      "I_f = m × I_n",
+      [
+        constant(
+          "m",
+          "Multiple of its rating, for that long",
+          nearest.fuse.has / path.fuseRating,
+          "number",
+          "shortest opening times",
+        ),
+        given("I_n", values.path.fuseRating),
+      ],
+      "bolted strip fuses after ISO 8820-5 (memory)",
+    );
   }
   return checks;
 }
 
 function othersApparent(system: System, own: StartTrace): number {
-  const others = own.starting < 0 ? 0 : system.units.reduce((sum, u, i) => (i === own.starting || u.direct ? sum : sum + u.runningApparent.value), 0);
+  const others =
+    own.starting < 0
+      ? 0
+      : system.units.reduce((sum, u, i) => (i === own.starting || u.direct ? sum : sum + u.runningApparent.value), 0);
   return system.converted ? others + system.loads.mainsAtStart : 0;
 }
 
@@ -200,12 +375,37 @@ function ladders(system: System, own: StartTrace): Ladder[] {
       return { name, drop, left, heat: drop * current };
     });
     const title = n === 0 ? "at the reserve" : "as charged";
-    const figure = record(figures, `starts.ladder.${n}`, `Volts at the ${farEnd(system)}, start peak, ${title}`, "voltage", left, "V = E − I × (R_b + R)", [
-      constant("E", "Rest voltage", rest, "voltage", title),
-      constant("I", "Current at the peak", state.pathCurrent, "current", "constant power behind the resistances; DC loads beside it"),
-      of("R_b", figures["bank.resistance"]!),
-      of("R", path.resistanceFigure),
-    ], "constant power behind a resistance");
-    return { share, title, rest, current: state.pathCurrent, rungs, end: left, cutOff: system.converted ? system.inverter.cutOffVoltage : bank.stopVoltage, collapsed: state.collapsed, figure: figure.key };
+    const figure = record(
+      figures,
+      `starts.ladder.${n}`,
+      `Volts at the ${farEnd(system)}, start peak, ${title}`,
+      "voltage",
+      left,
+      "V = E − I × (R_b + R)",
+      [
+        constant("E", "Rest voltage", rest, "voltage", title),
+        constant(
+          "I",
+          "Current at the peak",
+          state.pathCurrent,
+          "current",
+          "constant power behind the resistances; DC loads beside it",
+        ),
+        of("R_b", figures["bank.resistance"]!),
+        of("R", path.resistanceFigure),
+      ],
+      "constant power behind a resistance",
+    );
+    return {
+      share,
+      title,
+      rest,
+      current: state.pathCurrent,
+      rungs,
+      end: left,
+      cutOff: system.converted ? system.inverter.cutOffVoltage : bank.stopVoltage,
+      collapsed: state.collapsed,
+      figure: figure.key,
+    };
   });
 }

@@ -19,7 +19,14 @@ export interface System {
   /** Whether any mains is made from the bank. */
   converted: boolean;
   /** W of the other loads: all at once, those that may be on at a start, and their average. */
-  loads: { mains: number; dc: number; mainsAtStart: number; dcAtStart: number; mainsAverage: number; dcAverage: number };
+  loads: {
+    mains: number;
+    dc: number;
+    mainsAtStart: number;
+    dcAtStart: number;
+    mainsAverage: number;
+    dcAverage: number;
+  };
 }
 
 /** State of charge at which the rig must still start and carry: the reserve, or the start level where that is lower. */

@@ -10,7 +10,13 @@ export function FigureValue({ figure, digits }: { figure: string; digits?: numbe
   if (!found) return <span>–</span>;
   const text = formatQuantity(found.value, found.dimension, rig.notation, digits);
   return (
-    <button type="button" className="plain figure" title="Show the sum" aria-label={`${found.name}: ${text}; show the sum`} onClick={() => inspect({ kind: "figure", key: figure })}>
+    <button
+      type="button"
+      className="plain figure"
+      title="Show the sum"
+      aria-label={`${found.name}: ${text}; show the sum`}
+      onClick={() => inspect({ kind: "figure", key: figure })}
+    >
       {text}
     </button>
   );

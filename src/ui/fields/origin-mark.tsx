@@ -11,7 +11,14 @@ export const ORIGIN_WORDS: Record<Origin, string> = {
 export function OriginMark({ origin, size = 12 }: { origin: Origin; size?: number }) {
   return (
     <svg width={size} height={size} viewBox="0 0 12 12" aria-hidden="true">
-      <circle cx="6" cy="6" r="4.6" fill={origin === "measured" ? "currentColor" : "none"} stroke="currentColor" strokeWidth="1.3" />
+      <circle
+        cx="6"
+        cy="6"
+        r="4.6"
+        fill={origin === "measured" ? "currentColor" : "none"}
+        stroke="currentColor"
+        strokeWidth="1.3"
+      />
       {origin === "plate" && <path d="M6 1.4a4.6 4.6 0 0 1 0 9.2z" fill="currentColor" />}
       {origin === "fitted" && <circle cx="6" cy="6" r="1.9" fill="currentColor" />}
     </svg>

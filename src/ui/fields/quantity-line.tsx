@@ -12,7 +12,15 @@ import { QuantityInput } from "./quantity-input";
 const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "assumed", fitted: "measured" };
 
 /** One quantity of the rig: name, value with unit, origin mark; its range and where it comes from on focus. */
-export function QuantityLine({ path, label, placeholder = "not measured" }: { path: string; label?: string; placeholder?: string }) {
+export function QuantityLine({
+  path,
+  label,
+  placeholder = "not measured",
+}: {
+  path: string;
+  label?: string;
+  placeholder?: string;
+}) {
   const { rig, assessment } = useReading();
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
@@ -38,7 +46,8 @@ export function QuantityLine({ path, label, placeholder = "not measured" }: { pa
       onFocus={() => clearTimeout(leaving.current)}
       onBlur={(event) => {
         // Folding the note at once would move what is being clicked on from under the pointer.
-        if (!event.currentTarget.contains(event.relatedTarget)) leaving.current = setTimeout(() => setFocused(false), 200);
+        if (!event.currentTarget.contains(event.relatedTarget))
+          leaving.current = setTimeout(() => setFocused(false), 200);
       }}
     >
       <div className="line-row">
@@ -74,13 +83,23 @@ export function QuantityLine({ path, label, placeholder = "not measured" }: { pa
       </div>
       {(focused || problem) && (
         <div className="line-note" id={noteId}>
-          {problem && <div className="problem" role="alert">{problem}</div>}
+          {problem && (
+            <div className="problem" role="alert">
+              {problem}
+            </div>
+          )}
           {focused && (
             <>
-              {typicalWords}{range}{spec.note ? ` ${spec.note}` : ""}{spec.measure ? ` To measure: ${spec.measure}` : ""}{" "}
+              {typicalWords}
+              {range}
+              {spec.note ? ` ${spec.note}` : ""}
+              {spec.measure ? ` To measure: ${spec.measure}` : ""}{" "}
               {entered && (
                 <button type="button" className="plain" onClick={() => put(path, undefined)}>
-                  Back to {known && placeholder === "not measured" && isOptional(path) ? "nothing entered" : "the typical value"}
+                  Back to{" "}
+                  {known && placeholder === "not measured" && isOptional(path)
+                    ? "nothing entered"
+                    : "the typical value"}
                 </button>
               )}
             </>

@@ -39,11 +39,17 @@ export function TextLine({ path, label, longest, rows, required, placeholder, ba
       endSession();
     },
   };
-  const field = rows ? <Input.TextArea {...shared} rows={rows} className="growing" /> : <Input {...shared} size="small" />;
+  const field = rows ? (
+    <Input.TextArea {...shared} rows={rows} className="growing" />
+  ) : (
+    <Input {...shared} size="small" />
+  );
   if (bare) {
     return (
       <span>
-        <label className="spoken" htmlFor={id}>{label}</label>
+        <label className="spoken" htmlFor={id}>
+          {label}
+        </label>
         {field}
       </span>
     );
@@ -52,7 +58,11 @@ export function TextLine({ path, label, longest, rows, required, placeholder, ba
     <div className="text-line" data-path={path}>
       <label htmlFor={id}>{label}</label>
       {field}
-      {blank && <div className="problem note" role="alert">{label}: it needs one; the old one is kept.</div>}
+      {blank && (
+        <div className="problem note" role="alert">
+          {label}: it needs one; the old one is kept.
+        </div>
+      )}
     </div>
   );
 }

@@ -36,29 +36,47 @@ function Choose() {
       width={820}
       title="This job was changed in another window"
       footer={[
-        <Button key="theirs" onClick={() => take(() => "theirs")}>Take all of theirs</Button>,
-        <Button key="mine" onClick={() => take(() => "mine")}>Keep all of mine</Button>,
-        <Button key="chosen" type="primary" onClick={() => take(choice)}>Save this choice</Button>,
+        <Button key="theirs" onClick={() => take(() => "theirs")}>
+          Take all of theirs
+        </Button>,
+        <Button key="mine" onClick={() => take(() => "mine")}>
+          Keep all of mine
+        </Button>,
+        <Button key="chosen" type="primary" onClick={() => take(choice)}>
+          Save this choice
+        </Button>,
       ]}
     >
       <p className="sentence">
-        Revision {elsewhere.revision} was saved there while you edited revision {base.revision}. Nothing is overwritten until you choose.
+        Revision {elsewhere.revision} was saved there while you edited revision {base.revision}. Nothing is overwritten
+        until you choose.
       </p>
       {contests.length === 0 ? (
         <p>Both windows hold the same now.</p>
       ) : (
         <table className="values">
           <thead>
-            <tr><th>What</th><th>It was</th><th>Saved there</th><th>Yours</th></tr>
+            <tr>
+              <th>What</th>
+              <th>It was</th>
+              <th>Saved there</th>
+              <th>Yours</th>
+            </tr>
           </thead>
           <tbody>
             {contests.map((one) => (
               <tr key={one.path}>
-                <td>{labelOfPath(mine, one.path)}{one.both && <div className="note heat">changed in both</div>}</td>
+                <td>
+                  {labelOfPath(mine, one.path)}
+                  {one.both && <div className="note heat">changed in both</div>}
+                </td>
                 <td>{words(one.base, one.path, mine.notation)}</td>
                 {(["theirs", "mine"] as const).map((side) => (
                   <td key={side}>
-                    <Radio checked={choice(one.path) === side} onChange={() => setChosen({ ...chosen, [one.path]: side })}>
+                    <Radio
+                      checked={choice(one.path) === side}
+                      onChange={() => setChosen({ ...chosen, [one.path]: side })}
+                    >
                       {words(one[side], one.path, mine.notation)}
                     </Radio>
                   </td>

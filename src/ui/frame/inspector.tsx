@@ -23,7 +23,13 @@ export function Inspector() {
       destroyOnHidden
       mask={false}
       rootClassName="inspector"
-      extra={inspected.length > 1 && <Button size="small" onClick={back}>Back</Button>}
+      extra={
+        inspected.length > 1 && (
+          <Button size="small" onClick={back}>
+            Back
+          </Button>
+        )
+      }
     >
       {top?.kind === "verdict" && <Checks name={top.name} />}
       {top?.kind === "figure" && <Sum figureKey={top.key} />}
@@ -36,21 +42,25 @@ function Checks({ name }: { name: "starts" | "carries" | "lasts" }) {
   const { checks } = assessment.verdicts[name];
   return (
     <>
-      <p className="note">The fill is what is needed, the tick is what there is; a fill past the tick fails. Any figure shows its sum.</p>
+      <p className="note">
+        The fill is what is needed, the tick is what there is; a fill past the tick fails. Any figure shows its sum.
+      </p>
       <ul className="rows">
-        {[...checks].sort((a, b) => a.rank - b.rank).map((check) => (
-          <li key={check.key}>
-            <div className="verdict-word">
-              <WordMark word={check.word} size={12} />
-              <strong>{check.word}</strong> <span>{check.name}</span>
-            </div>
-            <MarginBar need={check.need} has={check.has} word={check.word} />
-            <div>
-              <FigureValue figure={check.needFigure} /> needed, <FigureValue figure={check.hasFigure} /> there
-            </div>
-            <div className="note">{check.remark}</div>
-          </li>
-        ))}
+        {[...checks]
+          .sort((a, b) => a.rank - b.rank)
+          .map((check) => (
+            <li key={check.key}>
+              <div className="verdict-word">
+                <WordMark word={check.word} size={12} />
+                <strong>{check.word}</strong> <span>{check.name}</span>
+              </div>
+              <MarginBar need={check.need} has={check.has} word={check.word} />
+              <div>
+                <FigureValue figure={check.needFigure} /> needed, <FigureValue figure={check.hasFigure} /> there
+              </div>
+              <div className="note">{check.remark}</div>
+            </li>
+          ))}
       </ul>
     </>
   );
@@ -78,18 +88,29 @@ function Sum({ figureKey }: { figureKey: string }) {
       <table className="values">
         <caption className="spoken">What stands in it</caption>
         <thead>
-          <tr><th>Sign</th><th>What</th><th className="right">Value</th><th>From</th></tr>
+          <tr>
+            <th>Sign</th>
+            <th>What</th>
+            <th className="right">Value</th>
+            <th>From</th>
+          </tr>
         </thead>
         <tbody>
           {figure.terms.map((term) => (
             <tr key={term.symbol}>
-              <td className="mono" style={{ textAlign: "left" }}>{term.symbol}</td>
+              <td className="mono" style={{ textAlign: "left" }}>
+                {term.symbol}
+              </td>
               <td>
                 {term.name}
                 {term.why && <div className="note">{term.why}</div>}
               </td>
               <td className="mono">
-                {term.figure ? <FigureValue figure={term.figure} /> : formatQuantity(term.value, term.dimension, rig.notation)}
+                {term.figure ? (
+                  <FigureValue figure={term.figure} />
+                ) : (
+                  formatQuantity(term.value, term.dimension, rig.notation)
+                )}
               </td>
               <td>
                 {term.origin ? (
@@ -104,8 +125,12 @@ function Sum({ figureKey }: { figureKey: string }) {
           ))}
         </tbody>
       </table>
-      <p className="note" style={{ margin: "8px 0" }}>Rule: {figure.source}.</p>
-      <Button size="small" onClick={() => void copy()}>Copy as text</Button>
+      <p className="note" style={{ margin: "8px 0" }}>
+        Rule: {figure.source}.
+      </p>
+      <Button size="small" onClick={() => void copy()}>
+        Copy as text
+      </Button>
     </>
   );
 }

@@ -23,7 +23,11 @@ export function KeysDialog({ open, close }: { open: boolean; close: () => void }
         <tbody>
           {KEYS.map(([keys, what]) => (
             <tr key={what}>
-              <td style={{ whiteSpace: "nowrap" }}>{keys.map((key) => <kbd key={key}>{key}</kbd>)}</td>
+              <td style={{ whiteSpace: "nowrap" }}>
+                {keys.map((key) => (
+                  <kbd key={key}>{key}</kbd>
+                ))}
+              </td>
               <td>{what}</td>
             </tr>
           ))}

@@ -16,7 +16,12 @@ export function SaveNote() {
   }[save.kind];
   const wrong = save.kind === "offline" || save.kind === "conflict" || save.kind === "gone";
   return (
-    <span role="status" data-save={save.kind} className={wrong ? "heat" : undefined} title={save.kind === "offline" ? save.reason : undefined}>
+    <span
+      role="status"
+      data-save={save.kind}
+      className={wrong ? "heat" : undefined}
+      title={save.kind === "offline" ? save.reason : undefined}
+    >
       {text}
     </span>
   );

@@ -56,7 +56,12 @@ function Frame({ id }: { id: string }) {
   const stage: StageKey = isStage(segment) ? segment : "brief";
   const [keysShown, setKeysShown] = useState(false);
   const recovered = useCallback(
-    () => notification.info({ title: "Edits brought back", description: "They were typed before this window closed and had not reached the server.", placement: "bottomRight" }),
+    () =>
+      notification.info({
+        title: "Edits brought back",
+        description: "They were typed before this window closed and had not reached the server.",
+        placement: "bottomRight",
+      }),
     [notification],
   );
   useAutosave(store, recovered);
@@ -85,14 +90,25 @@ function Frame({ id }: { id: string }) {
       <header className="head">
         <div className="identity">
           <div className="crumb">
-            <span><Link href="/" className="brand">Chillbank</Link> / <Link href="/">Jobs</Link></span>
+            <span>
+              <Link href="/" className="brand">
+                Chillbank
+              </Link>{" "}
+              / <Link href="/">Jobs</Link>
+            </span>
             <SaveNote />
           </div>
           <h1 title={rig.name}>{rig.name}</h1>
-          <div className="note">{[rig.brief.place, rig.brief.month && monthName(rig.brief.month)].filter(Boolean).join(", ") || "Place not said"} · {mainsWords(rig.brief.mains)}</div>
+          <div className="note">
+            {[rig.brief.place, rig.brief.month && monthName(rig.brief.month)].filter(Boolean).join(", ") ||
+              "Place not said"}{" "}
+            · {mainsWords(rig.brief.mains)}
+          </div>
         </div>
         {(["starts", "carries", "lasts"] as const).map((name) => (
-          <div key={name}><VerdictBlock name={name} /></div>
+          <div key={name}>
+            <VerdictBlock name={name} />
+          </div>
         ))}
       </header>
       <StageRail id={id} stage={stage} go={go} />
@@ -100,16 +116,36 @@ function Frame({ id }: { id: string }) {
         <View />
       </main>
       <footer className="foot">
-        <span className="keys"><kbd>1</kbd>–<kbd>4</kbd> stage</span>
-        <span className="keys"><kbd>m</kbd> measured</span>
-        <button type="button" className="plain" onClick={undo}><kbd>z</kbd> undo</button>
-        <button type="button" className="plain" onClick={redo}><kbd>Z</kbd> redo</button>
-        <button type="button" className="plain" onClick={nextUnits}><kbd>u</kbd> {metric ? "metric" : "American"} units</button>
-        <button type="button" className="plain" onClick={() => setKeysShown(true)}><kbd>?</kbd> keys</button>
-        <a href={`/api/rigs/${id}/file`} download>Export file</a>
-        <span className="legend push"><OriginMark origin="assumed" /> assumed</span>
-        <span className="legend"><OriginMark origin="plate" /> plate or stated</span>
-        <span className="legend"><OriginMark origin="measured" /> measured</span>
+        <span className="keys">
+          <kbd>1</kbd>–<kbd>4</kbd> stage
+        </span>
+        <span className="keys">
+          <kbd>m</kbd> measured
+        </span>
+        <button type="button" className="plain" onClick={undo}>
+          <kbd>z</kbd> undo
+        </button>
+        <button type="button" className="plain" onClick={redo}>
+          <kbd>Z</kbd> redo
+        </button>
+        <button type="button" className="plain" onClick={nextUnits}>
+          <kbd>u</kbd> {metric ? "metric" : "American"} units
+        </button>
+        <button type="button" className="plain" onClick={() => setKeysShown(true)}>
+          <kbd>?</kbd> keys
+        </button>
+        <a href={`/api/rigs/${id}/file`} download>
+          Export file
+        </a>
+        <span className="legend push">
+          <OriginMark origin="assumed" /> assumed
+        </span>
+        <span className="legend">
+          <OriginMark origin="plate" /> plate or stated
+        </span>
+        <span className="legend">
+          <OriginMark origin="measured" /> measured
+        </span>
         <span>Estimate, not approval.</span>
       </footer>
       {inspected.length > 0 && <Inspector />}
@@ -133,8 +169,22 @@ function Gone() {
     store.setState({ rig: { ...rig }, base });
   };
   return (
-    <div role="alert" style={{ position: "fixed", bottom: 44, right: 20, background: "var(--page)", border: "1px solid var(--heat)", padding: 12, zIndex: 20 }}>
-      This job was deleted in another window. <Button size="small" onClick={() => void restore()}>Bring it back and save</Button>
+    <div
+      role="alert"
+      style={{
+        position: "fixed",
+        bottom: 44,
+        right: 20,
+        background: "var(--page)",
+        border: "1px solid var(--heat)",
+        padding: 12,
+        zIndex: 20,
+      }}
+    >
+      This job was deleted in another window.{" "}
+      <Button size="small" onClick={() => void restore()}>
+        Bring it back and save
+      </Button>
     </div>
   );
 }

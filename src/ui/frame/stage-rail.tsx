@@ -23,7 +23,9 @@ export function StageRail({ id, stage, go }: { id: string; stage: StageKey; go: 
               go(key);
             }}
           >
-            <span className="digit" aria-hidden="true">{index + 1}</span>
+            <span className="digit" aria-hidden="true">
+              {index + 1}
+            </span>
             {title}
             <span className="known-bar" aria-hidden="true">
               <i style={{ flexGrow: measured, background: "var(--ink)" }} />

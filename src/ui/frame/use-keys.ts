@@ -4,8 +4,15 @@ import { useHotkeys, type Options } from "react-hotkeys-hook";
 const typing = (event: KeyboardEvent): boolean => {
   const target = event.target as HTMLElement | null;
   if (document.querySelector(".ant-modal-wrap:not([style*='display: none'])")) return true;
-  if (target instanceof HTMLInputElement) return target.type !== "radio" && target.type !== "checkbox" && !(target.readOnly && target.classList.contains("quantity"));
-  return target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement || (target?.isContentEditable ?? false);
+  if (target instanceof HTMLInputElement)
+    return (
+      target.type !== "radio" &&
+      target.type !== "checkbox" &&
+      !(target.readOnly && target.classList.contains("quantity"))
+    );
+  return (
+    target instanceof HTMLTextAreaElement || target instanceof HTMLSelectElement || (target?.isContentEditable ?? false)
+  );
 };
 
 const OPTIONS: Options = { enableOnFormTags: true, ignoreEventWhen: typing, preventDefault: true, useKey: true };

@@ -11,7 +11,12 @@ export function VerdictBlock({ name }: { name: "starts" | "carries" | "lasts" })
   const verdict = assessment.verdicts[name];
   const { need, has, dimension, remark } = verdict.decides;
   return (
-    <button type="button" className="plain verdict" data-verdict={name} onClick={() => inspect({ kind: "verdict", name })}>
+    <button
+      type="button"
+      className="plain verdict"
+      data-verdict={name}
+      onClick={() => inspect({ kind: "verdict", name })}
+    >
       <span className="verdict-top">
         <span>{verdict.name}?</span>
         <span>needed / there is</span>
@@ -19,10 +24,14 @@ export function VerdictBlock({ name }: { name: "starts" | "carries" | "lasts" })
       <span className="verdict-word">
         <WordMark word={verdict.word} />
         <b data-word>{verdict.word}</b>
-        <span className="mono" data-pair>{formatPair(need, has, dimension, rig.notation)}</span>
+        <span className="mono" data-pair>
+          {formatPair(need, has, dimension, rig.notation)}
+        </span>
       </span>
       <MarginBar need={need} has={has} word={verdict.word} />
-      <span className="verdict-link">{verdict.decides.name}; {remark}</span>
+      <span className="verdict-link">
+        {verdict.decides.name}; {remark}
+      </span>
     </button>
   );
 }

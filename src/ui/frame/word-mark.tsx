@@ -27,4 +27,9 @@ export function WordMark({ word, size = 14 }: { word: Word; size?: number }) {
   );
 }
 
-export const WORD_COLOURS: Record<Word, string> = { Holds: "var(--cold)", Tight: "var(--sun)", Fails: "var(--heat)", Stop: "var(--heat)" };
+export const WORD_COLOURS: Record<Word, string> = {
+  Holds: "var(--cold)",
+  Tight: "var(--sun)",
+  Fails: "var(--heat)",
+  Stop: "var(--heat)",
+};

@@ -57,7 +57,10 @@ function List({ jobs, query, page, pages, total }: Props) {
   }, [parameters]);
   useEffect(() => {
     if (text === query) return;
-    const wait = setTimeout(() => startSearch(() => router.replace(text.trim() ? `/?q=${encodeURIComponent(text.trim())}` : "/")), 250);
+    const wait = setTimeout(
+      () => startSearch(() => router.replace(text.trim() ? `/?q=${encodeURIComponent(text.trim())}` : "/")),
+      250,
+    );
     return () => clearTimeout(wait);
   }, [text, query, router]);
   useKey("/", () => find.current?.focus());
@@ -86,7 +89,11 @@ function List({ jobs, query, page, pages, total }: Props) {
         title: `Deleted “${job.name}”`,
         placement: "bottomRight",
         duration: UNDO_SECONDS,
-        actions: <Button type="primary" size="small" onClick={() => void restore()}>Undo</Button>,
+        actions: (
+          <Button type="primary" size="small" onClick={() => void restore()}>
+            Undo
+          </Button>
+        ),
       });
     });
   const duplicate = (job: Job) =>
@@ -101,7 +108,9 @@ function List({ jobs, query, page, pages, total }: Props) {
       const read = readRigText(await chosen.text());
       if (!read.ok) {
         const [first] = read.faults;
-        throw new Error(`${chosen.name}: ${first!.path ? `${first!.path}: ` : ""}${first!.message}${read.faults.length > 1 ? ` (and ${read.faults.length - 1} more)` : ""}`);
+        throw new Error(
+          `${chosen.name}: ${first!.path ? `${first!.path}: ` : ""}${first!.message}${read.faults.length > 1 ? ` (and ${read.faults.length - 1} more)` : ""}`,
+        );
       }
       const id = await makeJob(read.rig);
       router.push(`/jobs/${id}/brief`);
@@ -110,7 +119,9 @@ function List({ jobs, query, page, pages, total }: Props) {
   return (
     <main className="page">
       <header className="page-head">
-        <h1>Chillbank <span className="note">jobs</span></h1>
+        <h1>
+          Chillbank <span className="note">jobs</span>
+        </h1>
         <Link href="/quick">Two-minute answer</Link>
         <Input
           ref={find}
@@ -122,7 +133,9 @@ function List({ jobs, query, page, pages, total }: Props) {
           onChange={(event) => setText(event.target.value)}
           style={{ width: 280 }}
         />
-        <Button icon={<ImportOutlined />} onClick={() => file.current?.click()}>Import</Button>
+        <Button icon={<ImportOutlined />} onClick={() => file.current?.click()}>
+          Import
+        </Button>
         <input
           ref={file}
           type="file"
@@ -134,7 +147,9 @@ function List({ jobs, query, page, pages, total }: Props) {
             event.target.value = "";
           }}
         />
-        <Button type="primary" icon={<PlusOutlined />} onClick={() => setNaming(true)}>New job</Button>
+        <Button type="primary" icon={<PlusOutlined />} onClick={() => setNaming(true)}>
+          New job
+        </Button>
       </header>
 
       {jobs.length === 0 ? (
@@ -146,8 +161,13 @@ function List({ jobs, query, page, pages, total }: Props) {
             </>
           ) : (
             <>
-              <p className="sentence" style={{ margin: "0 auto 14px" }}>No jobs yet. Begin with a name, or with six numbers off the plates.</p>
-              <Button type="primary" onClick={() => setNaming(true)}>New job</Button> <Link href="/quick">Two-minute answer</Link>
+              <p className="sentence" style={{ margin: "0 auto 14px" }}>
+                No jobs yet. Begin with a name, or with six numbers off the plates.
+              </p>
+              <Button type="primary" onClick={() => setNaming(true)}>
+                New job
+              </Button>{" "}
+              <Link href="/quick">Two-minute answer</Link>
             </>
           )}
         </div>
@@ -159,7 +179,9 @@ function List({ jobs, query, page, pages, total }: Props) {
               <th>Starts</th>
               <th>Carries</th>
               <th>Lasts</th>
-              <th style={{ width: 92 }}><span className="spoken">Actions</span></th>
+              <th style={{ width: 92 }}>
+                <span className="spoken">Actions</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -167,15 +189,31 @@ function List({ jobs, query, page, pages, total }: Props) {
               <tr key={job.id}>
                 <td className="name">
                   <Link href={`/jobs/${job.id}/brief`}>{job.name}</Link>
-                  <div className="note">{job.place || "place not said"} · <Changed at={job.updatedAt} /></div>
+                  <div className="note">
+                    {job.place || "place not said"} · <Changed at={job.updatedAt} />
+                  </div>
                 </td>
                 {(["starts", "carries", "lasts"] as const).map((key) => (
-                  <td key={key} className="v"><Line line={job.summary[key]} notation={job.notation} /></td>
+                  <td key={key} className="v">
+                    <Line line={job.summary[key]} notation={job.notation} />
+                  </td>
                 ))}
                 <td>
                   <div className="job-tools">
-                    <Button type="text" icon={<CopyOutlined />} aria-label={`Duplicate ${job.name}`} title="Duplicate" onClick={() => void duplicate(job)} />
-                    <Button type="text" icon={<DeleteOutlined />} aria-label={`Delete ${job.name}`} title="Delete" onClick={() => void remove(job)} />
+                    <Button
+                      type="text"
+                      icon={<CopyOutlined />}
+                      aria-label={`Duplicate ${job.name}`}
+                      title="Duplicate"
+                      onClick={() => void duplicate(job)}
+                    />
+                    <Button
+                      type="text"
+                      icon={<DeleteOutlined />}
+                      aria-label={`Delete ${job.name}`}
+                      title="Delete"
+                      onClick={() => void remove(job)}
+                    />
                   </div>
                 </td>
               </tr>
@@ -184,17 +222,27 @@ function List({ jobs, query, page, pages, total }: Props) {
         </table>
       )}
       <nav className="pager" aria-label="Pages">
-        <span className="note">{total === 1 ? "1 job" : `${total.toLocaleString("en")} jobs`}{query ? ` with “${query}”` : ""}</span>
+        <span className="note">
+          {total === 1 ? "1 job" : `${total.toLocaleString("en")} jobs`}
+          {query ? ` with “${query}”` : ""}
+        </span>
         {pages > 1 && (
           <>
             {page > 1 ? <Link href={pageLink(query, page - 1)}>Newer</Link> : <span className="note">Newer</span>}
-            <span className="note">page {page} of {pages}</span>
+            <span className="note">
+              page {page} of {pages}
+            </span>
             {page < pages ? <Link href={pageLink(query, page + 1)}>Older</Link> : <span className="note">Older</span>}
           </>
         )}
       </nav>
       <p className="note">Estimates, not approval: local rules and the makers’ instructions win.</p>
-      <NewJob open={naming} close={() => setNaming(false)} made={(id) => router.push(`/jobs/${id}/brief`)} attempt={attempt} />
+      <NewJob
+        open={naming}
+        close={() => setNaming(false)}
+        made={(id) => router.push(`/jobs/${id}/brief`)}
+        attempt={attempt}
+      />
     </main>
   );
 }
@@ -219,7 +267,13 @@ function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences
 /** When a job was last changed, in the reader's own zone, settled after the page is there. */
 function Changed({ at }: { at: string }) {
   const [text, setText] = useState(at.slice(0, 10));
-  useEffect(() => setText(new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })), [at]);
+  useEffect(
+    () =>
+      setText(
+        new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }),
+      ),
+    [at],
+  );
   return <time dateTime={at}>{text}</time>;
 }
 
@@ -250,11 +304,25 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
       destroyOnHidden
       width={440}
     >
-      <label className="field-label" htmlFor="new-name">Whose rig, or its name</label>
-      <Input id="new-name" autoFocus maxLength={120} value={name} onChange={(event) => setName(event.target.value)} onPressEnter={make} />
+      <label className="field-label" htmlFor="new-name">
+        Whose rig, or its name
+      </label>
+      <Input
+        id="new-name"
+        autoFocus
+        maxLength={120}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onPressEnter={make}
+      />
       <fieldset style={{ border: 0, padding: 0, margin: "12px 0 0" }}>
         <legend className="field-label">Mains system; units follow it</legend>
-        {([["230V50Hz", "230 V 50 Hz, metric"], ["120V60Hz", "120 V 60 Hz, American"]] as const).map(([value, label]) => (
+        {(
+          [
+            ["230V50Hz", "230 V 50 Hz, metric"],
+            ["120V60Hz", "120 V 60 Hz, American"],
+          ] as const
+        ).map(([value, label]) => (
           <label key={value} style={{ marginRight: 16 }}>
             <input type="radio" name="mains" checked={mains === value} onChange={() => setMains(value)} /> {label}
           </label>

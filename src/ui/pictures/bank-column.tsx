@@ -30,25 +30,64 @@ export function BankColumn() {
     return { ...segment, height: segment.energy * scale, top: 8 + above * scale };
   });
   return (
-    <svg viewBox={`0 0 190 ${HEIGHT}`} width="100%" style={{ maxWidth: 220, fontSize: 12 }} role="img" aria-label={`The bank, ${wh(column.full)}: ${column.segments.map((s) => `${LOOK[s.key].name} ${wh(s.energy)}`).join(", ")}.${column.missing > 0 ? ` Short of ${wh(column.missing)}.` : ""}`}>
+    <svg
+      viewBox={`0 0 190 ${HEIGHT}`}
+      width="100%"
+      style={{ maxWidth: 220, fontSize: 12 }}
+      role="img"
+      aria-label={`The bank, ${wh(column.full)}: ${column.segments.map((s) => `${LOOK[s.key].name} ${wh(s.energy)}`).join(", ")}.${column.missing > 0 ? ` Short of ${wh(column.missing)}.` : ""}`}
+    >
       <defs>
-        <pattern id="reserve" width="7" height="7" patternUnits="userSpaceOnUse"><path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1.1" /></pattern>
+        <pattern id="reserve" width="7" height="7" patternUnits="userSpaceOnUse">
+          <path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1.1" />
+        </pattern>
       </defs>
       {column.missing > 0 && (
         <>
-          <rect x="6" y="8" width="64" height={column.missing * scale} fill="none" stroke="var(--heat)" strokeDasharray="4 3" />
-          {column.missing * scale > 14 && <text x="78" y={8 + (column.missing * scale) / 2 + 4} fill="var(--heat)" fontWeight="700">short of {wh(column.missing)}</text>}
+          <rect
+            x="6"
+            y="8"
+            width="64"
+            height={column.missing * scale}
+            fill="none"
+            stroke="var(--heat)"
+            strokeDasharray="4 3"
+          />
+          {column.missing * scale > 14 && (
+            <text x="78" y={8 + (column.missing * scale) / 2 + 4} fill="var(--heat)" fontWeight="700">
+              short of {wh(column.missing)}
+            </text>
+          )}
         </>
       )}
-      {drawn.filter((segment) => segment.height > 0.4).map((segment) => (
-        <g key={segment.key}>
-          <rect x="6" y={segment.top} width="64" height={segment.height} fill={LOOK[segment.key].fill} stroke={LOOK[segment.key].stroke ?? "none"} strokeWidth="0.8" />
-          {segment.height > 13 && (
-            <text x="78" y={segment.top + segment.height / 2 + 4}>{LOOK[segment.key].name}</text>
-          )}
-        </g>
-      ))}
-      <rect x="6" y={8 + column.missing * scale} width="64" height={column.full * scale} fill="none" stroke="var(--ink)" />
+      {drawn
+        .filter((segment) => segment.height > 0.4)
+        .map((segment) => (
+          <g key={segment.key}>
+            <rect
+              x="6"
+              y={segment.top}
+              width="64"
+              height={segment.height}
+              fill={LOOK[segment.key].fill}
+              stroke={LOOK[segment.key].stroke ?? "none"}
+              strokeWidth="0.8"
+            />
+            {segment.height > 13 && (
+              <text x="78" y={segment.top + segment.height / 2 + 4}>
+                {LOOK[segment.key].name}
+              </text>
+            )}
+          </g>
+        ))}
+      <rect
+        x="6"
+        y={8 + column.missing * scale}
+        width="64"
+        height={column.full * scale}
+        fill="none"
+        stroke="var(--ink)"
+      />
     </svg>
   );
 }
@@ -60,15 +99,25 @@ export function BankTable() {
   return (
     <table className="values">
       <caption>Where the bank goes in the hours wanted</caption>
-      <thead><tr><th>Part</th><th className="right">Energy</th><th className="right">Of a full bank</th></tr></thead>
+      <thead>
+        <tr>
+          <th>Part</th>
+          <th className="right">Energy</th>
+          <th className="right">Of a full bank</th>
+        </tr>
+      </thead>
       <tbody>
-        {column.segments.filter((segment) => segment.energy > 0).map((segment) => (
-          <tr key={segment.key}>
-            <td>{LOOK[segment.key].name}</td>
-            <td className="mono"><FigureValue figure={segment.figure} /></td>
-            <td className="mono">{formatQuantity(segment.energy / column.full, "ratio", rig.notation, 2)}</td>
-          </tr>
-        ))}
+        {column.segments
+          .filter((segment) => segment.energy > 0)
+          .map((segment) => (
+            <tr key={segment.key}>
+              <td>{LOOK[segment.key].name}</td>
+              <td className="mono">
+                <FigureValue figure={segment.figure} />
+              </td>
+              <td className="mono">{formatQuantity(segment.energy / column.full, "ratio", rig.notation, 2)}</td>
+            </tr>
+          ))}
       </tbody>
     </table>
   );

@@ -1,16 +1,44 @@
 "use client";
 
-import { CustomChart, LineChart, ScatterChart, type CustomSeriesOption, type LineSeriesOption, type ScatterSeriesOption } from "echarts/charts";
-import { GridComponent, MarkLineComponent, TooltipComponent, type GridComponentOption, type MarkLineComponentOption, type TooltipComponentOption } from "echarts/components";
+import {
+  CustomChart,
+  LineChart,
+  ScatterChart,
+  type CustomSeriesOption,
+  type LineSeriesOption,
+  type ScatterSeriesOption,
+} from "echarts/charts";
+import {
+  GridComponent,
+  MarkLineComponent,
+  TooltipComponent,
+  type GridComponentOption,
+  type MarkLineComponentOption,
+  type TooltipComponentOption,
+} from "echarts/components";
 import { init, use as register, type ComposeOption, type ECharts } from "echarts/core";
 import { LabelLayout } from "echarts/features";
 import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useRef } from "react";
 
-register([LineChart, ScatterChart, CustomChart, GridComponent, TooltipComponent, MarkLineComponent, LabelLayout, SVGRenderer]);
+register([
+  LineChart,
+  ScatterChart,
+  CustomChart,
+  GridComponent,
+  TooltipComponent,
+  MarkLineComponent,
+  LabelLayout,
+  SVGRenderer,
+]);
 
 export type ChartOption = ComposeOption<
-  LineSeriesOption | ScatterSeriesOption | CustomSeriesOption | GridComponentOption | TooltipComponentOption | MarkLineComponentOption
+  | LineSeriesOption
+  | ScatterSeriesOption
+  | CustomSeriesOption
+  | GridComponentOption
+  | TooltipComponentOption
+  | MarkLineComponentOption
 >;
 
 /** An ECharts picture as SVG, redrawn with its option and its box. `label` is what it shows, in words. */

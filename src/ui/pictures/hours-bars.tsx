@@ -23,17 +23,36 @@ export function HoursBars() {
   const text = (seconds: number) => formatQuantity(seconds, "duration", rig.notation);
   const height = hours.length * ROW + 34;
   const every = [1, 2, 3, 4, 6, 12, 24, 48, 96, 240].find((h) => most / 3600 / h <= 8) ?? 480;
-  const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every).filter((hour) => x(hour * 3600) < width - 16);
+  const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every).filter(
+    (hour) => x(hour * 3600) < width - 16,
+  );
   return (
     <div ref={box} style={{ maxWidth: 760 }}>
-      <svg width={width} height={height} style={{ display: "block", fontSize: 13 }} role="img" aria-label={`Hours to the reserve: ${hours.map((h) => `${MODE_LABELS[h.mode]} ${text(h.toReserve)}`).join(", ")}; wanted ${text(wanted)}.`}>
+      <svg
+        width={width}
+        height={height}
+        style={{ display: "block", fontSize: 13 }}
+        role="img"
+        aria-label={`Hours to the reserve: ${hours.map((h) => `${MODE_LABELS[h.mode]} ${text(h.toReserve)}`).join(", ")}; wanted ${text(wanted)}.`}
+      >
         <defs>
-          <pattern id="beyond" width="7" height="7" patternUnits="userSpaceOnUse"><path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1" opacity="0.6" /></pattern>
+          <pattern id="beyond" width="7" height="7" patternUnits="userSpaceOnUse">
+            <path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1" opacity="0.6" />
+          </pattern>
         </defs>
         {ticks.map((hour) => (
           <g key={hour}>
             <line x1={x(hour * 3600)} x2={x(hour * 3600)} y1={2} y2={height - 22} stroke="var(--hair)" />
-            <text x={x(hour * 3600)} y={height - 6} textAnchor="middle" fontFamily="var(--mono)" fontSize="12" fill="var(--faded)">{hour} h</text>
+            <text
+              x={x(hour * 3600)}
+              y={height - 6}
+              textAnchor="middle"
+              fontFamily="var(--mono)"
+              fontSize="12"
+              fill="var(--faded)"
+            >
+              {hour} h
+            </text>
           </g>
         ))}
         {hours.map((h, index) => {
@@ -46,15 +65,52 @@ export function HoursBars() {
           const wide = from > LABEL && !crossed;
           return (
             <g key={h.mode}>
-              <text x={LABEL - 8} y={y + 19} textAnchor="end" fontWeight={chosen ? 700 : 400}>{MODE_LABELS[h.mode]}</text>
-              <rect x={LABEL} y={y + 3} width={x(h.toReserve) - LABEL} height="24" fill={chosen ? "var(--bank)" : "var(--bank-wash)"} />
-              {h.toCutOff > h.toReserve && <rect x={x(h.toReserve)} y={y + 3} width={x(h.toCutOff) - x(h.toReserve)} height="24" fill="url(#beyond)" stroke="var(--bank)" strokeWidth="0.6" />}
-              <text x={wide ? x(h.toReserve) - 6 : x(h.toCutOff) + 6} y={y + 20} textAnchor={wide ? "end" : "start"} fontFamily="var(--mono)" fontWeight={chosen ? 700 : 400} fill={wide && chosen ? "var(--page)" : "var(--ink)"}>{label}{over ? " →" : ""}</text>
+              <text x={LABEL - 8} y={y + 19} textAnchor="end" fontWeight={chosen ? 700 : 400}>
+                {MODE_LABELS[h.mode]}
+              </text>
+              <rect
+                x={LABEL}
+                y={y + 3}
+                width={x(h.toReserve) - LABEL}
+                height="24"
+                fill={chosen ? "var(--bank)" : "var(--bank-wash)"}
+              />
+              {h.toCutOff > h.toReserve && (
+                <rect
+                  x={x(h.toReserve)}
+                  y={y + 3}
+                  width={x(h.toCutOff) - x(h.toReserve)}
+                  height="24"
+                  fill="url(#beyond)"
+                  stroke="var(--bank)"
+                  strokeWidth="0.6"
+                />
+              )}
+              <text
+                x={wide ? x(h.toReserve) - 6 : x(h.toCutOff) + 6}
+                y={y + 20}
+                textAnchor={wide ? "end" : "start"}
+                fontFamily="var(--mono)"
+                fontWeight={chosen ? 700 : 400}
+                fill={wide && chosen ? "var(--page)" : "var(--ink)"}
+              >
+                {label}
+                {over ? " →" : ""}
+              </text>
             </g>
           );
         })}
         <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 22} stroke="var(--ink)" strokeWidth="2.2" />
-        <text x={x(wanted) + 5} y={height - 26} fontWeight="700" paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">wanted {text(wanted)}</text>
+        <text
+          x={x(wanted) + 5}
+          y={height - 26}
+          fontWeight="700"
+          paintOrder="stroke"
+          stroke="var(--paper)"
+          strokeWidth="3"
+        >
+          wanted {text(wanted)}
+        </text>
       </svg>
     </div>
   );
@@ -66,23 +122,41 @@ export function HoursTable() {
   const stance = rig.brief.stance === "never-resting" ? "full" : "expected";
   const { hours } = assessment;
   return (
-      <table className="values">
-        <caption>Hours, each way of running</caption>
-        <thead>
-          <tr><th>The unit</th><th className="right">Drawn from the bank</th><th className="right">Amps counted</th><th className="right">To the reserve</th><th className="right">To the cut-off</th><th>Ends by</th></tr>
-        </thead>
-        <tbody>
-          {hours.map((h) => (
-            <tr key={h.mode}>
-              <td>{MODE_LABELS[h.mode]}{h.mode === stance ? ", decides" : ""}</td>
-              <td className="mono"><FigureValue figure={`lasts.${h.mode}.power`} /></td>
-              <td className="mono"><FigureValue figure={`lasts.${h.mode}.current`} /></td>
-              <td className="mono"><FigureValue figure={h.reserveFigure} /></td>
-              <td className="mono"><FigureValue figure={h.cutOffFigure} /></td>
-              <td>{{ empty: "empty", inverter: "inverter cuts off", bank: "bank stops" }[h.cutOffBy]}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <table className="values">
+      <caption>Hours, each way of running</caption>
+      <thead>
+        <tr>
+          <th>The unit</th>
+          <th className="right">Drawn from the bank</th>
+          <th className="right">Amps counted</th>
+          <th className="right">To the reserve</th>
+          <th className="right">To the cut-off</th>
+          <th>Ends by</th>
+        </tr>
+      </thead>
+      <tbody>
+        {hours.map((h) => (
+          <tr key={h.mode}>
+            <td>
+              {MODE_LABELS[h.mode]}
+              {h.mode === stance ? ", decides" : ""}
+            </td>
+            <td className="mono">
+              <FigureValue figure={`lasts.${h.mode}.power`} />
+            </td>
+            <td className="mono">
+              <FigureValue figure={`lasts.${h.mode}.current`} />
+            </td>
+            <td className="mono">
+              <FigureValue figure={h.reserveFigure} />
+            </td>
+            <td className="mono">
+              <FigureValue figure={h.cutOffFigure} />
+            </td>
+            <td>{{ empty: "empty", inverter: "inverter cuts off", bank: "bank stops" }[h.cutOffBy]}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

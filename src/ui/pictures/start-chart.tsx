@@ -19,7 +19,8 @@ const LIMIT_NAMES: Record<Limit, string> = {
 type Point = [number, number];
 const FIRST = 0.01;
 
-const seconds = (value: number) => (value < 0.1 ? `${Math.round(value * 1000)} ms` : `${Number(value.toPrecision(2))} s`);
+const seconds = (value: number) =>
+  value < 0.1 ? `${Math.round(value * 1000)} ms` : `${Number(value.toPrecision(2))} s`;
 
 /** The limit with the least room over the demand. */
 function decisive(trace: StartTrace): Limit | undefined {
@@ -31,10 +32,19 @@ function decisive(trace: StartTrace): Limit | undefined {
 }
 
 /** Where each line's name stands: above the line, at the place where it hides least. Null where none of it is in view. */
-function placeLabels(lines: { text: string; data: Point[] }[], others: Point[][], pinned: { text: string; at: Point }[], last: number, top: number): ({ at: Point; shift: number } | null)[] {
+function placeLabels(
+  lines: { text: string; data: Point[] }[],
+  others: Point[][],
+  pinned: { text: string; at: Point }[],
+  last: number,
+  top: number,
+): ({ at: Point; shift: number } | null)[] {
   // Pixels of a middling drawing; only the order of crowding matters.
   const [wide, high] = [420, 370];
-  const pixel = ([x, y]: Point): Point => [(Math.log(x / FIRST) / Math.log(last / FIRST)) * wide, high - (y / top) * high];
+  const pixel = ([x, y]: Point): Point => [
+    (Math.log(x / FIRST) / Math.log(last / FIRST)) * wide,
+    high - (y / top) * high,
+  ];
   const crowd = others.map((line) => line.map(pixel));
   const taken = pinned.map(({ text, at }): [number, number, number, number] => {
     const [x, y] = pixel(at);
@@ -48,8 +58,14 @@ function placeLabels(lines: { text: string; data: Point[] }[], others: Point[][]
       const from = Math.min(x, wide - width);
       const box: [number, number, number, number] = [from, y - 18, from + width, y - 3];
       if (box[1] < 2 || y > high) continue;
-      const hides = crowd.reduce((sum, line) => sum + line.filter(([a, b]) => a > box[0] - 3 && a < box[2] + 3 && b > box[1] && b < box[3]).length, 0);
-      const overlaps = taken.filter((other) => box[0] < other[2] && box[2] > other[0] && box[1] < other[3] && box[3] > other[1]).length;
+      const hides = crowd.reduce(
+        (sum, line) =>
+          sum + line.filter(([a, b]) => a > box[0] - 3 && a < box[2] + 3 && b > box[1] && b < box[3]).length,
+        0,
+      );
+      const overlaps = taken.filter(
+        (other) => box[0] < other[2] && box[2] > other[0] && box[1] < other[3] && box[3] > other[1],
+      ).length;
       const cost = hides + 40 * overlaps + x / wide;
       if (!best || cost < best.cost) best = { cost, at: data[k]!, shift: from - x, box };
     }
@@ -93,11 +109,16 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
   const lowestLimit = decidingValues ? Math.min(...decidingValues) : peak;
   // The picture is about the crossing: limits far above everything else run off the top.
   const top = niceTop(Math.max(peak * 1.18, Math.min(lowestLimit * 1.3, peak * 3)) * kilo);
-  const points = (trace: StartTrace, line: Float64Array): Point[] => Array.from(line, (value, k) => [trace.seconds[k]!, value * kilo]);
+  const points = (trace: StartTrace, line: Float64Array): Point[] =>
+    Array.from(line, (value, k) => [trace.seconds[k]!, value * kilo]);
   const last = own.seconds[own.seconds.length - 1]!;
   const unit = converted ? "kVA" : "kW";
 
-  const drawn = (Object.entries(own.limits) as [Limit, Float64Array][]).map(([limit, line]) => ({ limit, bold: limit === decides, data: points(own, line) }));
+  const drawn = (Object.entries(own.limits) as [Limit, Float64Array][]).map(([limit, line]) => ({
+    limit,
+    bold: limit === decides,
+    data: points(own, line),
+  }));
   const limitLines = drawn.map(({ limit, bold, data }) => ({
     type: "line" as const,
     name: LIMIT_NAMES[limit],
@@ -109,17 +130,40 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
     z: bold ? 4 : 3,
   }));
   const label = (text: string, colour: string, bold = false, shift = 0) => ({
-    show: true, formatter: text, position: [shift, -17] as [number, number], color: colour, fontFamily: SANS, fontSize: 12,
-    fontWeight: bold ? ("bold" as const) : ("normal" as const), textBorderColor: PALETTE.paper, textBorderWidth: 3,
+    show: true,
+    formatter: text,
+    position: [shift, -17] as [number, number],
+    color: colour,
+    fontFamily: SANS,
+    fontSize: 12,
+    fontWeight: bold ? ("bold" as const) : ("normal" as const),
+    textBorderColor: PALETTE.paper,
+    textBorderWidth: 3,
   });
   const demands = [points(own, own.apparent), ...(bare ? [points(bare, bare.apparent)] : [])];
   const ownName = bare ? "with its cure" : own.shape.settles > 10 ? "ramps up" : "the start";
   const names = [
-    { text: `${ownName}, peak ${amps(own.shape.peakCurrent)}`, at: [own.peakSeconds, own.peakApparent * kilo] as Point, colour: PALETTE.cold as string, bold: true },
-    ...(bare ? [{ text: `bare, ${amps(bare.shape.peakCurrent)}`, at: [FIRST, bare.peakApparent * kilo] as Point, colour: PALETTE.heat as string, bold: false }] : []),
+    {
+      text: `${ownName}, peak ${amps(own.shape.peakCurrent)}`,
+      at: [own.peakSeconds, own.peakApparent * kilo] as Point,
+      colour: PALETTE.cold as string,
+      bold: true,
+    },
+    ...(bare
+      ? [
+          {
+            text: `bare, ${amps(bare.shape.peakCurrent)}`,
+            at: [FIRST, bare.peakApparent * kilo] as Point,
+            colour: PALETTE.heat as string,
+            bold: false,
+          },
+        ]
+      : []),
   ];
   const places = placeLabels(
-    drawn.sort((a, b) => Number(b.bold) - Number(a.bold)).map(({ limit, data }) => ({ text: LIMIT_NAMES[limit], data })),
+    drawn
+      .sort((a, b) => Number(b.bold) - Number(a.bold))
+      .map(({ limit, data }) => ({ text: LIMIT_NAMES[limit], data })),
     [...demands, ...drawn.map(({ data }) => data)],
     names,
     last,
@@ -127,7 +171,9 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
   );
   const labels = drawn.flatMap(({ limit, bold }, i) => {
     const place = places[i];
-    return place ? [{ value: place.at, label: label(LIMIT_NAMES[limit], bold ? PALETTE.ink : PALETTE.faded, bold, place.shift) }] : [];
+    return place
+      ? [{ value: place.at, label: label(LIMIT_NAMES[limit], bold ? PALETTE.ink : PALETTE.faded, bold, place.shift) }]
+      : [];
   });
   const nearest = decides ? own.nearest[decides] : undefined;
   const nearestIndex = nearest ? own.seconds.indexOf(nearest.seconds) : -1;
@@ -146,10 +192,26 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
         return [head, ...lines].join("<br>");
       },
     },
-    xAxis: { type: "log", min: FIRST, max: last, ...AXIS, splitLine: { show: false }, axisLabel: { ...AXIS.axisLabel, formatter: seconds } },
-    yAxis: { type: "value", min: 0, max: top, name: unit, ...AXIS, axisLine: { show: false }, axisTick: { show: false }, nameTextStyle: { ...AXIS.nameTextStyle, align: "right" } },
+    xAxis: {
+      type: "log",
+      min: FIRST,
+      max: last,
+      ...AXIS,
+      splitLine: { show: false },
+      axisLabel: { ...AXIS.axisLabel, formatter: seconds },
+    },
+    yAxis: {
+      type: "value",
+      min: 0,
+      max: top,
+      name: unit,
+      ...AXIS,
+      axisLine: { show: false },
+      axisTick: { show: false },
+      nameTextStyle: { ...AXIS.nameTextStyle, align: "right" },
+    },
     series: [
-      ...overruns(own).map((outline) => ({
+      ...(overruns(own).map((outline) => ({
         type: "custom" as const,
         silent: true,
         clip: true,
@@ -160,12 +222,30 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
           shape: { points: outline.map(([x, y]) => api.coord([x, y * kilo])) },
           style: { fill: hatch(PALETTE.heat) },
         }),
-      })) as ChartOption["series"] as [],
+      })) as ChartOption["series"] as []),
       ...limitLines,
       ...(bare
-        ? [{ type: "line" as const, name: "bare", data: points(bare, bare.apparent), symbol: "none", clip: true, lineStyle: { color: PALETTE.heat, width: 1.4, type: "dashed" as const }, z: 5 }]
+        ? [
+            {
+              type: "line" as const,
+              name: "bare",
+              data: points(bare, bare.apparent),
+              symbol: "none",
+              clip: true,
+              lineStyle: { color: PALETTE.heat, width: 1.4, type: "dashed" as const },
+              z: 5,
+            },
+          ]
         : []),
-      { type: "line" as const, name: ownName, data: points(own, own.apparent), symbol: "none", clip: true, lineStyle: { color: PALETTE.cold, width: 2.4 }, z: 6 },
+      {
+        type: "line" as const,
+        name: ownName,
+        data: points(own, own.apparent),
+        symbol: "none",
+        clip: true,
+        lineStyle: { color: PALETTE.cold, width: 2.4 },
+        z: 6,
+      },
       {
         type: "scatter" as const,
         silent: true,
@@ -178,17 +258,31 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
         ],
       },
       ...(nearest && nearestIndex >= 0
-        ? [{
-            type: "scatter" as const,
-            silent: true,
-            symbolSize: 8,
-            itemStyle: { opacity: 1, color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.cold },
-            z: 8,
-            data: [{
-              value: [nearest.seconds, own.apparent[nearestIndex]! * kilo] as Point,
-              label: { show: true, formatter: `margin ${(nearest.need > 0 ? nearest.has / nearest.need : 9).toFixed(2)}`, position: "right" as const, fontFamily: MONO, fontSize: 12, fontWeight: "bold" as const, color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.ink, textBorderColor: PALETTE.paper, textBorderWidth: 3 },
-            }],
-          }]
+        ? [
+            {
+              type: "scatter" as const,
+              silent: true,
+              symbolSize: 8,
+              itemStyle: { opacity: 1, color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.cold },
+              z: 8,
+              data: [
+                {
+                  value: [nearest.seconds, own.apparent[nearestIndex]! * kilo] as Point,
+                  label: {
+                    show: true,
+                    formatter: `margin ${(nearest.need > 0 ? nearest.has / nearest.need : 9).toFixed(2)}`,
+                    position: "right" as const,
+                    fontFamily: MONO,
+                    fontSize: 12,
+                    fontWeight: "bold" as const,
+                    color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.ink,
+                    textBorderColor: PALETTE.paper,
+                    textBorderWidth: 3,
+                  },
+                },
+              ],
+            },
+          ]
         : []),
     ],
   };
@@ -207,5 +301,11 @@ export default function StartChart() {
   const option = useMemo(() => startOption(start, converted), [start, converted]);
   const peak = formatQuantity(start.own.peakApparent, converted ? "apparentPower" : "power", rig.notation);
   const { word, decides } = assessment.verdicts.starts;
-  return <Chart option={option} height={390} label={`Demand of the start over time against its limits: peak ${peak}; ${word}, decided by ${decides.name}.`} />;
+  return (
+    <Chart
+      option={option}
+      height={390}
+      label={`Demand of the start over time against its limits: peak ${peak}; ${word}, decided by ${decides.name}.`}
+    />
+  );
 }

@@ -24,11 +24,32 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
   const height = TOP + (rows.length + 1) * STEP + 24;
   const failing = ladder.end < ladder.cutOff;
   return (
-    <svg viewBox={`0 0 ${WIDTH} ${height}`} width="100%" role="img" aria-label={`Volts at the start peak ${ladder.title}: ${volts(ladder.rest)} at rest, ${volts(ladder.end)} at the ${farEnd}, cut-off ${volts(ladder.cutOff)}.`} style={{ fontSize: 12, maxWidth: 320 }}>
+    <svg
+      viewBox={`0 0 ${WIDTH} ${height}`}
+      width="100%"
+      role="img"
+      aria-label={`Volts at the start peak ${ladder.title}: ${volts(ladder.rest)} at rest, ${volts(ladder.end)} at the ${farEnd}, cut-off ${volts(ladder.cutOff)}.`}
+      style={{ fontSize: 12, maxWidth: 320 }}
+    >
       {ladder.cutOff > 0 && (
         <>
-          <line x1={x(ladder.cutOff)} x2={x(ladder.cutOff)} y1={TOP - 8} y2={height - 38} stroke="var(--ink)" strokeWidth="2.2" />
-          <text x={Math.min(x(ladder.cutOff) + 4, WIDTH)} y={height - 24} textAnchor="end" fontWeight="700" fill="var(--ink)">cut-off {volts(ladder.cutOff)}</text>
+          <line
+            x1={x(ladder.cutOff)}
+            x2={x(ladder.cutOff)}
+            y1={TOP - 8}
+            y2={height - 38}
+            stroke="var(--ink)"
+            strokeWidth="2.2"
+          />
+          <text
+            x={Math.min(x(ladder.cutOff) + 4, WIDTH)}
+            y={height - 24}
+            textAnchor="end"
+            fontWeight="700"
+            fill="var(--ink)"
+          >
+            cut-off {volts(ladder.cutOff)}
+          </text>
         </>
       )}
       {rows.map((row, index) => {
@@ -40,19 +61,59 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
         const inside = end + 6 + label.length * 7.3 > WIDTH;
         return (
           <g key={row.name}>
-            <text x={LEFT - 10} y={y + 4} textAnchor="end" fill="var(--ink)">{row.name}</text>
+            <text x={LEFT - 10} y={y + 4} textAnchor="end" fill="var(--ink)">
+              {row.name}
+            </text>
             {index > 0 && <line x1={start} x2={start} y1={y - STEP + 4} y2={y + 6} stroke="var(--ink)" />}
-            {index > 0 && <rect x={start} y={y - 5} width={Math.max(1.5, end - start)} height="10" fill={heavy ? "var(--heat)" : "var(--bank)"} />}
+            {index > 0 && (
+              <rect
+                x={start}
+                y={y - 5}
+                width={Math.max(1.5, end - start)}
+                height="10"
+                fill={heavy ? "var(--heat)" : "var(--bank)"}
+              />
+            )}
             {index === 0 && <line x1={start} x2={start} y1={y - 8} y2={y + 4} stroke="var(--ink)" />}
-            <text x={inside ? start - 5 : end + 6} y={y + 4} textAnchor={inside ? "end" : "start"} fontFamily="var(--mono)" fill={heavy ? "var(--heat)" : "var(--ink)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">{label}</text>
+            <text
+              x={inside ? start - 5 : end + 6}
+              y={y + 4}
+              textAnchor={inside ? "end" : "start"}
+              fontFamily="var(--mono)"
+              fill={heavy ? "var(--heat)" : "var(--ink)"}
+              paintOrder="stroke"
+              stroke="var(--paper)"
+              strokeWidth="3"
+            >
+              {label}
+            </text>
           </g>
         );
       })}
-      <text x={LEFT - 10} y={TOP + rows.length * STEP + 4} textAnchor="end" fontWeight="700">{farEnd}</text>
-      <text x={x(ladder.end) > 150 ? x(ladder.end) - 5 : x(ladder.end) + 6} y={TOP + rows.length * STEP + 4} textAnchor={x(ladder.end) > 150 ? "end" : "start"} fontFamily="var(--mono)" fontWeight="700" fill={failing ? "var(--heat)" : "var(--ink)"} paintOrder="stroke" stroke="var(--paper)" strokeWidth="3">
+      <text x={LEFT - 10} y={TOP + rows.length * STEP + 4} textAnchor="end" fontWeight="700">
+        {farEnd}
+      </text>
+      <text
+        x={x(ladder.end) > 150 ? x(ladder.end) - 5 : x(ladder.end) + 6}
+        y={TOP + rows.length * STEP + 4}
+        textAnchor={x(ladder.end) > 150 ? "end" : "start"}
+        fontFamily="var(--mono)"
+        fontWeight="700"
+        fill={failing ? "var(--heat)" : "var(--ink)"}
+        paintOrder="stroke"
+        stroke="var(--paper)"
+        strokeWidth="3"
+      >
         {ladder.collapsed ? "collapses" : volts(ladder.end)}
       </text>
-      <line x1={x(ladder.end)} x2={x(ladder.end)} y1={TOP + (rows.length - 1) * STEP + 4} y2={TOP + rows.length * STEP + 8} stroke={failing ? "var(--heat)" : "var(--ink)"} strokeWidth="1.5" />
+      <line
+        x1={x(ladder.end)}
+        x2={x(ladder.end)}
+        y1={TOP + (rows.length - 1) * STEP + 4}
+        y2={TOP + rows.length * STEP + 8}
+        stroke={failing ? "var(--heat)" : "var(--ink)"}
+        strokeWidth="1.5"
+      />
     </svg>
   );
 }

@@ -72,7 +72,10 @@ function Quick() {
   const make = async () => {
     setMaking(true);
     try {
-      const id = await makeJob({ ...rig, name: `Enquiry, ${new Date().toLocaleDateString("en-GB", { day: "numeric", month: "long" })}` });
+      const id = await makeJob({
+        ...rig,
+        name: `Enquiry, ${new Date().toLocaleDateString("en-GB", { day: "numeric", month: "long" })}`,
+      });
       sessionStorage.removeItem(KEPT);
       router.push(`/jobs/${id}/brief`);
     } catch (error) {
@@ -80,9 +83,13 @@ function Quick() {
       void message.error(`${(error as Error).message} Nothing typed is lost.`, 6);
     }
   };
-  const hours = (mode: "expected" | "full") => formatQuantity(assessment.hours.find((h) => h.mode === mode)!.toReserve, "duration", rig.notation);
+  const hours = (mode: "expected" | "full") =>
+    formatQuantity(assessment.hours.find((h) => h.mode === mode)!.toReserve, "duration", rig.notation);
   const { starts, carries } = assessment.verdicts;
-  const touched = Object.values(assessment.values.units[0]!).some((known) => known?.entered) || assessment.values.inverter.rating.entered || assessment.values.bank.capacityAh.entered;
+  const touched =
+    Object.values(assessment.values.units[0]!).some((known) => known?.entered) ||
+    assessment.values.inverter.rating.entered ||
+    assessment.values.bank.capacityAh.entered;
   const trouble = [starts, carries].find(({ word }) => word === "Stop" || word === "Fails");
 
   return (
@@ -91,40 +98,95 @@ function Quick() {
         <h1>Two-minute answer</h1>
         <Link href="/">Jobs</Link>
         <Button onClick={() => store.setState({ rig: freshRig() })}>Clear</Button>
-        <Button type="primary" loading={making} onClick={() => void make()}>Make it a job</Button>
+        <Button type="primary" loading={making} onClick={() => void make()}>
+          Make it a job
+        </Button>
       </header>
       <div className="quick">
         <div className="verdict-strip">
-          {(["starts", "carries", "lasts"] as const).map((name) => <VerdictBlock key={name} name={name} />)}
+          {(["starts", "carries", "lasts"] as const).map((name) => (
+            <VerdictBlock key={name} name={name} />
+          ))}
         </div>
         <section aria-label="What you know">
-          <Choice label="Mains" value={rig.brief.mains} options={[["230V50Hz", "230 V"], ["120V60Hz", "120 V"]]} onChange={(mains) =>
-            change((draft) => {
-              draft.brief.mains = mains;
-              draft.notation = mains === "120V60Hz" ? AMERICAN : METRIC;
-              draft.path.insulation = mains === "120V60Hz" ? "105" : "90";
-            })} />
-          <Choice label="Air conditioner" value={unit.kind} options={[["fixed", "fixed speed"], ["variable", "variable speed"], ["dc", "straight from DC"]]} onChange={(kind) => put("units.0.kind", kind)} />
-          <QuantityLine path="units.0.runningCurrent" label={unit.kind === "dc" ? "Running amps, DC" : "Running amps, plate or clamp"} />
+          <Choice
+            label="Mains"
+            value={rig.brief.mains}
+            options={[
+              ["230V50Hz", "230 V"],
+              ["120V60Hz", "120 V"],
+            ]}
+            onChange={(mains) =>
+              change((draft) => {
+                draft.brief.mains = mains;
+                draft.notation = mains === "120V60Hz" ? AMERICAN : METRIC;
+                draft.path.insulation = mains === "120V60Hz" ? "105" : "90";
+              })
+            }
+          />
+          <Choice
+            label="Air conditioner"
+            value={unit.kind}
+            options={[
+              ["fixed", "fixed speed"],
+              ["variable", "variable speed"],
+              ["dc", "straight from DC"],
+            ]}
+            onChange={(kind) => put("units.0.kind", kind)}
+          />
+          <QuantityLine
+            path="units.0.runningCurrent"
+            label={unit.kind === "dc" ? "Running amps, DC" : "Running amps, plate or clamp"}
+          />
           {unit.kind === "fixed" && (
             <>
               <QuantityLine path="units.0.lockedRotorCurrent" label="Start amps, LRA or clamp peak" />
-              <Choice label="Soft starter" value={unit.cure === "soft-starter" ? "soft-starter" : "none"} options={[["none", "none"], ["soft-starter", "fitted, learned"]]} onChange={(cure) => put("units.0.cure", cure)} />
+              <Choice
+                label="Soft starter"
+                value={unit.cure === "soft-starter" ? "soft-starter" : "none"}
+                options={[
+                  ["none", "none"],
+                  ["soft-starter", "fitted, learned"],
+                ]}
+                onChange={(cure) => put("units.0.cure", cure)}
+              />
             </>
           )}
           {unit.kind !== "dc" && <QuantityLine path="inverter.rating" label="Inverter, continuous" />}
-          <Choice label="Battery" value={rig.bank.chemistry} options={[["lfp", "LFP"], ["agm", "AGM lead-acid"]]} onChange={(chemistry) =>
-            change((draft) => {
-              draft.bank.chemistry = chemistry;
-              const nearest = VOLTS.findIndex((one) => Math.abs(one - volts) < one / 4);
-              draft.bank.blockVoltage = { value: chemistry === "agm" ? [12, 24, 48][Math.max(0, nearest)]! : VOLTS[Math.max(0, nearest)]!, origin: "plate" };
-            })} />
-          <Choice label="Bank" value={String(volts)} options={(agm ? [12, 24, 48] : [...VOLTS]).map((v) => [String(v), `${Math.round(v / 1.07 / 12) * 12 || 12} V`] as [string, string])} onChange={(v) => put("bank.blockVoltage", { value: Number(v), origin: "plate" })} />
+          <Choice
+            label="Battery"
+            value={rig.bank.chemistry}
+            options={[
+              ["lfp", "LFP"],
+              ["agm", "AGM lead-acid"],
+            ]}
+            onChange={(chemistry) =>
+              change((draft) => {
+                draft.bank.chemistry = chemistry;
+                const nearest = VOLTS.findIndex((one) => Math.abs(one - volts) < one / 4);
+                draft.bank.blockVoltage = {
+                  value: chemistry === "agm" ? [12, 24, 48][Math.max(0, nearest)]! : VOLTS[Math.max(0, nearest)]!,
+                  origin: "plate",
+                };
+              })
+            }
+          />
+          <Choice
+            label="Bank"
+            value={String(volts)}
+            options={(agm ? [12, 24, 48] : [...VOLTS]).map(
+              (v) => [String(v), `${Math.round(v / 1.07 / 12) * 12 || 12} V`] as [string, string],
+            )}
+            onChange={(v) => put("bank.blockVoltage", { value: Number(v), origin: "plate" })}
+          />
           <QuantityLine path="bank.capacityAh" label="Bank, amp-hours in all" />
           <QuantityLine path="path.cableAreaMm2" label="Cable, bank to inverter" />
           <QuantityLine path="path.cableLength" label="Its length, one way" />
           <p className="note" style={{ marginTop: 8 }}>
-            Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."} For {formatQuantity(assessment.values.brief.hoursWanted.value, "duration", rig.notation)} at {formatQuantity(assessment.values.brief.outdoorC.value, "temperature", rig.notation)} outdoors, set to {formatQuantity(assessment.values.brief.setPointC.value, "temperature", rig.notation)}.
+            Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."} For{" "}
+            {formatQuantity(assessment.values.brief.hoursWanted.value, "duration", rig.notation)} at{" "}
+            {formatQuantity(assessment.values.brief.outdoorC.value, "temperature", rig.notation)} outdoors, set to{" "}
+            {formatQuantity(assessment.values.brief.setPointC.value, "temperature", rig.notation)}.
           </p>
         </section>
         <section className="quick-answer" aria-label="The answer" aria-live="polite">
@@ -134,8 +196,13 @@ function Quick() {
               ? `${trouble.name === "Starts" ? "It will not start" : trouble.word === "Stop" ? "Not safe as it is" : "It cannot be carried"}: ${trouble.decides.name}, ${trouble.decides.remark}. Cured, it lasts ${hours("expected")} as expected.`
               : `It starts and runs. To the reserve: ${hours("expected")} as expected, ${hours("full")} if the compressor never rests.`}
           </p>
-          <div style={{ marginTop: 14 }}><HoursBars /><HoursTable /></div>
-          <p className="note" style={{ marginTop: 10 }}>Estimate, not approval. Before you open the unit: isolate, prove dead, discharge its capacitors.</p>
+          <div style={{ marginTop: 14 }}>
+            <HoursBars />
+            <HoursTable />
+          </div>
+          <p className="note" style={{ marginTop: 10 }}>
+            Estimate, not approval. Before you open the unit: isolate, prove dead, discharge its capacitors.
+          </p>
         </section>
       </div>
       {inspected.length > 0 && <Inspector />}
@@ -155,7 +222,14 @@ function Choice<T extends string>({ label, value, options, onChange }: ChoicePro
     <div className="line choice">
       <div className="line-row">
         <span className="label">{label}</span>
-        <Select<T> size="small" aria-label={label} value={value} options={options.map(([v, l]) => ({ value: v, label: l }))} onChange={onChange} popupMatchSelectWidth={false} />
+        <Select<T>
+          size="small"
+          aria-label={label}
+          value={value}
+          options={options.map(([v, l]) => ({ value: v, label: l }))}
+          onChange={onChange}
+          popupMatchSelectWidth={false}
+        />
       </div>
     </div>
   );

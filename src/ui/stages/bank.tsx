@@ -18,9 +18,27 @@ export function BankStage() {
     <StageFrame
       worksheet={
         <>
-          <Group title="Made of" note={`${nominal.toFixed(1)} V nominal, ${series.value * parallel.value} ${cells ? "cells" : series.value * parallel.value === 1 ? "battery" : "batteries"}`}>
-            <ChoiceLine path="bank.chemistry" label="Chemistry" options={[{ value: "lfp", label: "LFP" }, { value: "nmc", label: "NMC lithium-ion" }, { value: "agm", label: "AGM lead-acid" }]} />
-            <ChoiceLine path="bank.build" label="Built from" options={[{ value: "batteries", label: "batteries" }, { value: "cells", label: "bare cells" }]} />
+          <Group
+            title="Made of"
+            note={`${nominal.toFixed(1)} V nominal, ${series.value * parallel.value} ${cells ? "cells" : series.value * parallel.value === 1 ? "battery" : "batteries"}`}
+          >
+            <ChoiceLine
+              path="bank.chemistry"
+              label="Chemistry"
+              options={[
+                { value: "lfp", label: "LFP" },
+                { value: "nmc", label: "NMC lithium-ion" },
+                { value: "agm", label: "AGM lead-acid" },
+              ]}
+            />
+            <ChoiceLine
+              path="bank.build"
+              label="Built from"
+              options={[
+                { value: "batteries", label: "batteries" },
+                { value: "cells", label: "bare cells" },
+              ]}
+            />
             <QuantityLine path="bank.blockVoltage" />
             <QuantityLine path="bank.series" />
             <QuantityLine path="bank.parallel" />
@@ -33,7 +51,10 @@ export function BankStage() {
             <QuantityLine path="bank.stopVoltage" />
             <QuantityLine path="bank.reserve" />
           </Group>
-          <Group title="May give" note={cells && rig.bank.chemistry !== "agm" ? "of its one protection board" : "each battery"}>
+          <Group
+            title="May give"
+            note={cells && rig.bank.chemistry !== "agm" ? "of its one protection board" : "each battery"}
+          >
             <QuantityLine path="bank.continuousCurrent" />
             <QuantityLine path="bank.peakCurrent" />
             <QuantityLine path="bank.peakTime" />
@@ -51,7 +72,10 @@ export function BankStage() {
         <>
           <div className="picture-title">
             <h2>What the bank holds and where it goes</h2>
-            <span className="note"><FigureValue figure="bank.capacity" /> now, <FigureValue figure="bank.resistance" />, <FigureValue figure="bank.rest" /> at rest at the reserve</span>
+            <span className="note">
+              <FigureValue figure="bank.capacity" /> now, <FigureValue figure="bank.resistance" />,{" "}
+              <FigureValue figure="bank.rest" /> at rest at the reserve
+            </span>
           </div>
           <div className="bank-picture">
             <BankColumn />

@@ -19,29 +19,73 @@ export function BriefStage() {
         <>
           <Group title="The job">
             <TextLine path="name" label="Name of the job" longest={120} required />
-            <TextLine path="brief.wording" label="In the customer's words" longest={4000} rows={3} placeholder="What they want, as they say it" />
+            <TextLine
+              path="brief.wording"
+              label="In the customer's words"
+              longest={4000}
+              rows={3}
+              placeholder="What they want, as they say it"
+            />
             <TextLine path="brief.place" label="Place" longest={120} />
             <MonthLine />
-            <ChoiceLine path="brief.mains" label="Mains system" options={[{ value: "230V50Hz", label: "230 V 50 Hz" }, { value: "120V60Hz", label: "120 V 60 Hz" }]} />
+            <ChoiceLine
+              path="brief.mains"
+              label="Mains system"
+              options={[
+                { value: "230V50Hz", label: "230 V 50 Hz" },
+                { value: "120V60Hz", label: "120 V 60 Hz" },
+              ]}
+            />
           </Group>
           <Group title="Wanted" note="without sun or a plug">
             <QuantityLine path="brief.hoursWanted" />
             <QuantityLine path="brief.setPointC" />
             <QuantityLine path="brief.outdoorC" />
-            <ChoiceLine path="brief.stance" label="Sized by" options={[{ value: "expected", label: "expected draw" }, { value: "never-resting", label: "compressor never resting" }]} />
+            <ChoiceLine
+              path="brief.stance"
+              label="Sized by"
+              options={[
+                { value: "expected", label: "expected draw" },
+                { value: "never-resting", label: "compressor never resting" },
+              ]}
+            />
           </Group>
           <Loads />
           <Aboard />
           <Group title="Written in">
-            <ChoiceLine path="notation.temperature" label="Temperatures" options={[{ value: "C", label: "°C" }, { value: "F", label: "°F" }]} />
-            <ChoiceLine path="notation.cable" label="Cables" options={[{ value: "mm2", label: "mm²" }, { value: "awg", label: "AWG" }]} />
-            <ChoiceLine path="notation.length" label="Lengths" options={[{ value: "m", label: "metres" }, { value: "ft", label: "feet" }]} />
+            <ChoiceLine
+              path="notation.temperature"
+              label="Temperatures"
+              options={[
+                { value: "C", label: "°C" },
+                { value: "F", label: "°F" },
+              ]}
+            />
+            <ChoiceLine
+              path="notation.cable"
+              label="Cables"
+              options={[
+                { value: "mm2", label: "mm²" },
+                { value: "awg", label: "AWG" },
+              ]}
+            />
+            <ChoiceLine
+              path="notation.length"
+              label="Lengths"
+              options={[
+                { value: "m", label: "metres" },
+                { value: "ft", label: "feet" },
+              ]}
+            />
           </Group>
         </>
       }
       picture={
         <>
-          <div className="picture-title"><h2>Hours to the reserve</h2><span className="note">solid to the reserve, hatched on to the cut-off</span></div>
+          <div className="picture-title">
+            <h2>Hours to the reserve</h2>
+            <span className="note">solid to the reserve, hatched on to the cut-off</span>
+          </div>
           <Promise />
           <HoursBars />
           <HoursTable />
@@ -58,7 +102,8 @@ function Promise() {
   const { starts, carries, lasts } = assessment.verdicts;
   const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
   const expected = rig.brief.stance === "expected";
-  const hours = (mode: "expected" | "full") => Math.round((assessment.hours.find((h) => h.mode === mode)!.toReserve / 3600) * 10) / 10;
+  const hours = (mode: "expected" | "full") =>
+    Math.round((assessment.hours.find((h) => h.mode === mode)!.toReserve / 3600) * 10) / 10;
   const span = `${hours(expected ? "expected" : "full")} h ${expected ? "as expected" : "never resting"}${expected ? `, ${hours("full")} h if the compressor never rests` : ""}`;
   return (
     <p className="sentence">
@@ -104,21 +149,41 @@ function Loads() {
                 size="small"
                 aria-label={`${load.name}: fed from`}
                 value={load.side}
-                options={[{ value: "mains", label: "mains" }, { value: "dc", label: "DC" }]}
+                options={[
+                  { value: "mains", label: "mains" },
+                  { value: "dc", label: "DC" },
+                ]}
                 onChange={(side) => put(`brief.loads.${index}.side`, side)}
                 popupMatchSelectWidth={false}
               />
-              <Button size="small" type="text" aria-label={`Remove ${load.name || "load"}`} icon={<CloseOutlined />} onClick={() => change((draft) => void draft.brief.loads.splice(index, 1))} />
+              <Button
+                size="small"
+                type="text"
+                aria-label={`Remove ${load.name || "load"}`}
+                icon={<CloseOutlined />}
+                onClick={() => change((draft) => void draft.brief.loads.splice(index, 1))}
+              />
             </div>
             <QuantityLine path={`brief.loads.${index}.power`} />
             <QuantityLine path={`brief.loads.${index}.share`} />
-            <Checkbox checked={load.atStart} onChange={(event) => put(`brief.loads.${index}.atStart`, event.target.checked)}>
+            <Checkbox
+              checked={load.atStart}
+              onChange={(event) => put(`brief.loads.${index}.atStart`, event.target.checked)}
+            >
               <span className="note">may be on when the compressor starts</span>
             </Checkbox>
           </li>
         ))}
       </ul>
-      <Button className="add" size="small" icon={<PlusOutlined />} disabled={rig.brief.loads.length >= 60} onClick={() => change((draft) => void draft.brief.loads.push({ id: newId(), name: "Load", side: "mains", atStart: true }))}>
+      <Button
+        className="add"
+        size="small"
+        icon={<PlusOutlined />}
+        disabled={rig.brief.loads.length >= 60}
+        onClick={() =>
+          change((draft) => void draft.brief.loads.push({ id: newId(), name: "Load", side: "mains", atStart: true }))
+        }
+      >
         Add a load
       </Button>
     </Group>
@@ -140,16 +205,31 @@ function Aboard() {
                 size="small"
                 aria-label={`${thing.name}: stays or goes`}
                 value={thing.fate}
-                options={[{ value: "stays", label: "stays" }, { value: "goes", label: "goes" }]}
+                options={[
+                  { value: "stays", label: "stays" },
+                  { value: "goes", label: "goes" },
+                ]}
                 onChange={(fate) => put(`brief.aboard.${index}.fate`, fate)}
                 popupMatchSelectWidth={false}
               />
-              <Button size="small" type="text" aria-label={`Remove ${thing.name || "entry"}`} icon={<CloseOutlined />} onClick={() => change((draft) => void draft.brief.aboard.splice(index, 1))} />
+              <Button
+                size="small"
+                type="text"
+                aria-label={`Remove ${thing.name || "entry"}`}
+                icon={<CloseOutlined />}
+                onClick={() => change((draft) => void draft.brief.aboard.splice(index, 1))}
+              />
             </div>
           </li>
         ))}
       </ul>
-      <Button className="add" size="small" icon={<PlusOutlined />} disabled={rig.brief.aboard.length >= 60} onClick={() => change((draft) => void draft.brief.aboard.push({ id: newId(), name: "Part", fate: "stays" }))}>
+      <Button
+        className="add"
+        size="small"
+        icon={<PlusOutlined />}
+        disabled={rig.brief.aboard.length >= 60}
+        onClick={() => change((draft) => void draft.brief.aboard.push({ id: newId(), name: "Part", fate: "stays" }))}
+      >
         Add what is there
       </Button>
     </Group>

@@ -29,7 +29,14 @@ export function StartStage() {
         <>
           {converted ? (
             <Group title="Inverter" note="data sheet values">
-              <ChoiceLine path="inverter.type" label="Kind" options={[{ value: "high-frequency", label: "high-frequency" }, { value: "transformer", label: "transformer" }]} />
+              <ChoiceLine
+                path="inverter.type"
+                label="Kind"
+                options={[
+                  { value: "high-frequency", label: "high-frequency" },
+                  { value: "transformer", label: "transformer" },
+                ]}
+              />
               <QuantityLine path="inverter.count" />
               <QuantityLine path="inverter.rating" />
               {([1, 2, 3] as const).map((n) => (
@@ -41,7 +48,14 @@ export function StartStage() {
               <QuantityLine path="inverter.cutOffVoltage" />
               <QuantityLine path="inverter.idlePower" />
               <More title="More: losses, heat, alarm">
-                <ChoiceLine path="inverter.waveform" label="Waveform" options={[{ value: "sine", label: "true sine" }, { value: "modified", label: "modified sine" }]} />
+                <ChoiceLine
+                  path="inverter.waveform"
+                  label="Waveform"
+                  options={[
+                    { value: "sine", label: "true sine" },
+                    { value: "modified", label: "modified sine" },
+                  ]}
+                />
                 <QuantityLine path="inverter.cutOffDelay" />
                 <QuantityLine path="inverter.alarmVoltage" />
                 <QuantityLine path="inverter.alarmDelay" />
@@ -54,19 +68,46 @@ export function StartStage() {
               </More>
             </Group>
           ) : (
-            <Group title="Inverter"><p className="note" style={{ padding: "6px 0" }}>Nothing in this rig needs mains: no inverter is counted. A mains load in the brief brings it back.</p></Group>
+            <Group title="Inverter">
+              <p className="note" style={{ padding: "6px 0" }}>
+                Nothing in this rig needs mains: no inverter is counted. A mains load in the brief brings it back.
+              </p>
+            </Group>
           )}
           {rig.units.length > 1 && (
             <Group title="Several units">
-              <ChoiceLine path="inverter.startOrder" label="They start" options={[{ value: "in-turn", label: "in turn" }, { value: "together", label: "all at once" }]} />
+              <ChoiceLine
+                path="inverter.startOrder"
+                label="They start"
+                options={[
+                  { value: "in-turn", label: "in turn" },
+                  { value: "together", label: "all at once" },
+                ]}
+              />
             </Group>
           )}
           <Group title={converted ? "Bank to inverter" : "Bank to unit"} note="there and back counted">
             <QuantityLine path="path.cableAreaMm2" />
             <QuantityLine path="path.cableLength" />
             <QuantityLine path="path.cableCount" />
-            <ChoiceLine path="path.insulation" label="Insulation" options={[{ value: "70", label: "70 °C" }, { value: "90", label: "90 °C" }, { value: "105", label: "105 °C" }]} />
-            <ChoiceLine path="path.route" label="Runs in" options={[{ value: "free", label: "free air" }, { value: "bundled", label: "a bundle" }, { value: "engine", label: "an engine space" }]} />
+            <ChoiceLine
+              path="path.insulation"
+              label="Insulation"
+              options={[
+                { value: "70", label: "70 °C" },
+                { value: "90", label: "90 °C" },
+                { value: "105", label: "105 °C" },
+              ]}
+            />
+            <ChoiceLine
+              path="path.route"
+              label="Runs in"
+              options={[
+                { value: "free", label: "free air" },
+                { value: "bundled", label: "a bundle" },
+                { value: "engine", label: "an engine space" },
+              ]}
+            />
             <ChoiceLine path="path.fuseKind" label="Fuse kind" options={FUSES} />
             {rig.path.fuseKind !== "none" && <QuantityLine path="path.fuseRating" />}
             <More title="More: joints, fuse ratings, drop">
@@ -101,7 +142,11 @@ function StartPicture({ converted }: { converted: boolean }) {
     <>
       <div className="picture-title">
         <h2>{start.own.shape.settles > 10 ? "The start" : "The first ten seconds"}</h2>
-        <span className="note">{starter}{rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; demand against every limit, bank at its reserve</span>
+        <span className="note">
+          {starter}
+          {rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; demand against every limit,
+          bank at its reserve
+        </span>
       </div>
       <div className="start-picture">
         <div>
@@ -112,25 +157,55 @@ function StartPicture({ converted }: { converted: boolean }) {
           <div className="note" style={{ marginBottom: 6 }}>
             Volts at the start peak
             {start.ladders.length > 1 && (
-              <Segmented size="small" value={level} onChange={setLevel} options={start.ladders.map((one, i) => ({ value: i, label: one.title }))} style={{ display: "block", width: "fit-content", marginTop: 4 }} />
+              <Segmented
+                size="small"
+                value={level}
+                onChange={setLevel}
+                options={start.ladders.map((one, i) => ({ value: i, label: one.title }))}
+                style={{ display: "block", width: "fit-content", marginTop: 4 }}
+              />
             )}
           </div>
           <VoltageLadder ladder={ladder} farEnd={converted ? "inverter" : "unit"} />
           <div className="note">
-            <FigureValue figure={ladder.figure} /> left at {formatQuantity(ladder.current, "current", rig.notation)}, {formatQuantity(ladder.rungs.reduce((sum, rung) => sum + rung.heat, 0), "power", rig.notation, 2)} of heat on the way.
+            <FigureValue figure={ladder.figure} /> left at {formatQuantity(ladder.current, "current", rig.notation)},{" "}
+            {formatQuantity(
+              ladder.rungs.reduce((sum, rung) => sum + rung.heat, 0),
+              "power",
+              rig.notation,
+              2,
+            )}{" "}
+            of heat on the way.
           </div>
         </div>
       </div>
       <table className="values">
         <caption>Limits at the start and while running</caption>
-        <thead><tr><th>Limit</th><th className="right">Start needs</th><th className="right">There is</th><th /><th>When</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Limit</th>
+            <th className="right">Start needs</th>
+            <th className="right">There is</th>
+            <th />
+            <th>When</th>
+          </tr>
+        </thead>
         <tbody>
           {[...verdicts.starts.checks, ...verdicts.carries.checks].map((check, index) => (
             <tr key={check.needFigure + check.key}>
-              <td>{check.name}{index >= verdicts.starts.checks.length ? ", running" : ""}</td>
-              <td className="mono"><FigureValue figure={check.needFigure} /></td>
-              <td className="mono"><FigureValue figure={check.hasFigure} /></td>
-              <td style={{ whiteSpace: "nowrap" }}><WordMark word={check.word} size={11} /> {check.word}</td>
+              <td>
+                {check.name}
+                {index >= verdicts.starts.checks.length ? ", running" : ""}
+              </td>
+              <td className="mono">
+                <FigureValue figure={check.needFigure} />
+              </td>
+              <td className="mono">
+                <FigureValue figure={check.hasFigure} />
+              </td>
+              <td style={{ whiteSpace: "nowrap" }}>
+                <WordMark word={check.word} size={11} /> {check.word}
+              </td>
               <td className="note">{check.remark}</td>
             </tr>
           ))}
@@ -154,9 +229,13 @@ function StartSentence({ converted }: { converted: boolean }) {
   return (
     <p className="note">
       {word === "Fails" || word === "Stop" ? `Over ${decides.name}: hatched. ` : ""}
-      {start.softStarter && `A soft starter would take the peak to ${va(start.softStarter.peakApparent)}, margin ${start.softStarter.margin.toFixed(2)}. `}
-      {thin && word !== "Holds" && `The path takes more volts than the bank itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Thicker or shorter cable is the cure. `}
-      {converted && `By hand, amps × volts: ${byHand}; real power from the bank's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
+      {start.softStarter &&
+        `A soft starter would take the peak to ${va(start.softStarter.peakApparent)}, margin ${start.softStarter.margin.toFixed(2)}. `}
+      {thin &&
+        word !== "Holds" &&
+        `The path takes more volts than the bank itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Thicker or shorter cable is the cure. `}
+      {converted &&
+        `By hand, amps × volts: ${byHand}; real power from the bank's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
     </p>
   );
 }

@@ -34,7 +34,15 @@ export function UnitStage() {
   const at = (field: string) => `units.${index}.${field}`;
   const fixed = unit.kind === "fixed";
   const add = () => {
-    change((draft) => void draft.units.push({ ...structuredClone(unit), ...(rig.units.length === 0 ? emptyUnit("") : {}), id: newId(), name: `Air conditioner ${rig.units.length + 1}` }));
+    change(
+      (draft) =>
+        void draft.units.push({
+          ...structuredClone(unit),
+          ...(rig.units.length === 0 ? emptyUnit("") : {}),
+          id: newId(),
+          name: `Air conditioner ${rig.units.length + 1}`,
+        }),
+    );
     setChosen(rig.units.length);
   };
   return (
@@ -43,11 +51,23 @@ export function UnitStage() {
         <>
           <div style={{ display: "flex", gap: 6, alignItems: "center", marginBottom: 10, flexWrap: "wrap" }}>
             {rig.units.length > 1 && (
-              <Segmented size="small" value={index} onChange={setChosen} options={rig.units.map((one, i) => ({ value: i, label: one.name || `Unit ${i + 1}` }))} />
+              <Segmented
+                size="small"
+                value={index}
+                onChange={setChosen}
+                options={rig.units.map((one, i) => ({ value: i, label: one.name || `Unit ${i + 1}` }))}
+              />
             )}
-            <Button size="small" icon={<PlusOutlined />} disabled={rig.units.length >= 6} onClick={add}>Another like it</Button>
+            <Button size="small" icon={<PlusOutlined />} disabled={rig.units.length >= 6} onClick={add}>
+              Another like it
+            </Button>
             {rig.units.length > 1 && (
-              <Button size="small" icon={<DeleteOutlined />} aria-label={`Remove ${unit.name}`} onClick={() => change((draft) => void draft.units.splice(index, 1))} />
+              <Button
+                size="small"
+                icon={<DeleteOutlined />}
+                aria-label={`Remove ${unit.name}`}
+                onClick={() => change((draft) => void draft.units.splice(index, 1))}
+              />
             )}
           </div>
           <Group title="Air conditioner">
@@ -102,17 +122,47 @@ export function UnitStage() {
       }
       picture={
         <>
-          <div className="picture-title"><h2>Power against the heat</h2><span className="note">{unit.name}, at the job’s set point</span></div>
+          <div className="picture-title">
+            <h2>Power against the heat</h2>
+            <span className="note">{unit.name}, at the job’s set point</span>
+          </div>
           <PowerCurve index={index} />
           <table className="values">
             <caption>On this job</caption>
-            <thead><tr><th>The unit</th><th className="right">Draws</th><th>How</th></tr></thead>
+            <thead>
+              <tr>
+                <th>The unit</th>
+                <th className="right">Draws</th>
+                <th>How</th>
+              </tr>
+            </thead>
             <tbody>
-              {([["running", "Never resting"], ["low", "Low fan, never resting"], ["average", "Expected average"], ["fan", "Fan only"]] as const).map(([key, title]) => (
+              {(
+                [
+                  ["running", "Never resting"],
+                  ["low", "Low fan, never resting"],
+                  ["average", "Expected average"],
+                  ["fan", "Fan only"],
+                ] as const
+              ).map(([key, title]) => (
                 <tr key={key}>
                   <td>{title}</td>
-                  <td className="mono"><FigureValue figure={`unit.${index}.${key}`} /></td>
-                  <td className="note">{key === "average" ? <>runs <FigureValue figure={`unit.${index}.runShare`} digits={2} /> of the time</> : key === "running" ? <>takes <FigureValue figure={`unit.${index}.apparent`} /></> : ""}</td>
+                  <td className="mono">
+                    <FigureValue figure={`unit.${index}.${key}`} />
+                  </td>
+                  <td className="note">
+                    {key === "average" ? (
+                      <>
+                        runs <FigureValue figure={`unit.${index}.runShare`} digits={2} /> of the time
+                      </>
+                    ) : key === "running" ? (
+                      <>
+                        takes <FigureValue figure={`unit.${index}.apparent`} />
+                      </>
+                    ) : (
+                      ""
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -127,13 +177,21 @@ export function UnitStage() {
 function LearnedLine({ path, learned }: { path: string; learned: boolean }) {
   const put = useSheet((state) => state.put);
   return (
-    <div className="line"><Checkbox checked={learned} onChange={(event) => put(path, event.target.checked)}>It has learned (about five starts)</Checkbox></div>
+    <div className="line">
+      <Checkbox checked={learned} onChange={(event) => put(path, event.target.checked)}>
+        It has learned (about five starts)
+      </Checkbox>
+    </div>
   );
 }
 
 function BetweenLine({ path, on }: { path: string; on: boolean }) {
   const put = useSheet((state) => state.put);
   return (
-    <div className="line"><Checkbox checked={on} onChange={(event) => put(path, event.target.checked)}>Its fan runs on between cycles</Checkbox></div>
+    <div className="line">
+      <Checkbox checked={on} onChange={(event) => put(path, event.target.checked)}>
+        Its fan runs on between cycles
+      </Checkbox>
+    </div>
   );
 }

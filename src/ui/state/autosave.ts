@@ -104,7 +104,8 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
     const lookElsewhere = async () => {
       const { id, base } = store.getState();
       const current = await fetchRig(id);
-      if (ended || !current || current.revision <= store.getState().base.revision || base !== store.getState().base) return;
+      if (ended || !current || current.revision <= store.getState().base.revision || base !== store.getState().base)
+        return;
       // Nothing of one's own to lose: take over what is there. Otherwise ask.
       if (!dirty()) store.getState().settle(current.rig, current);
       else store.getState().setElsewhere(current);

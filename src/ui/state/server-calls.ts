@@ -21,8 +21,13 @@ async function messageOf(response: Response): Promise<string> {
 /** Sends a rig over the revision it was read at. Never throws. */
 export async function sendRig(id: string, revision: number, rig: Rig, keepalive = false): Promise<SaveAnswer> {
   try {
-    const response = await fetch(`/api/rigs/${id}`, { ...json("PUT", { revision, rig }), keepalive, signal: keepalive ? undefined : AbortSignal.timeout(15_000) });
-    if (response.ok) return { outcome: "saved", ...((await response.json()) as { revision: number; updatedAt: string }) };
+    const response = await fetch(`/api/rigs/${id}`, {
+      ...json("PUT", { revision, rig }),
+      keepalive,
+      signal: keepalive ? undefined : AbortSignal.timeout(15_000),
+    });
+    if (response.ok)
+      return { outcome: "saved", ...((await response.json()) as { revision: number; updatedAt: string }) };
     if (response.status === 409) {
       const { current } = (await response.json()) as { current: { revision: number; rig: Rig } };
       return { outcome: "elsewhere", revision: current.revision, rig: current.rig };
@@ -54,7 +59,9 @@ export async function makeJob(rig: unknown): Promise<string> {
 
 /** Duplicates, deletes or restores a job; throws with a message to show. */
 export async function jobCall(id: string, what: "duplicate" | "delete" | "restore"): Promise<{ id?: string }> {
-  const response = await fetch(what === "delete" ? `/api/rigs/${id}` : `/api/rigs/${id}/${what}`, { method: what === "delete" ? "DELETE" : "POST" });
+  const response = await fetch(what === "delete" ? `/api/rigs/${id}` : `/api/rigs/${id}/${what}`, {
+    method: what === "delete" ? "DELETE" : "POST",
+  });
   if (!response.ok) throw new Error(await messageOf(response));
   return response.status === 204 ? {} : ((await response.json()) as { id: string });
 }

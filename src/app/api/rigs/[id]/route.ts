@@ -26,13 +26,18 @@ export async function PUT(request: Request, { params }: Context): Promise<Respon
   if (!read.ok) return refuse(read.refusal);
   const revision = revisionSchema.safeParse(read.body);
   if (!revision.success) {
-    return refuse({ status: 400, message: "revision: the number of the revision that was read expected", faults: [{ path: "revision", message: "a whole number from 1 expected" }] });
+    return refuse({
+      status: 400,
+      message: "revision: the number of the revision that was read expected",
+      faults: [{ path: "revision", message: "a whole number from 1 expected" }],
+    });
   }
   const document = rigOfBody(read.body);
   if (!document.ok) return refuse(document.refusal);
   const saved = await saveRig(database(), id, revision.data.revision, document.rig);
   if (saved.outcome === "missing") return missing();
-  if (saved.outcome === "changed-elsewhere") return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });
+  if (saved.outcome === "changed-elsewhere")
+    return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });
   return Response.json({ revision: saved.revision, updatedAt: saved.updatedAt });
 }
 

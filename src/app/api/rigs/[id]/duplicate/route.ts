@@ -7,5 +7,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ id:
   const stranger = foreign(request);
   if (stranger) return refuse(stranger);
   const copy = idSchema.safeParse(id).success ? await duplicateRig(database(), id) : null;
-  return copy ? Response.json(copy, { status: 201 }) : refuse({ status: 404, message: "There is no such job to copy." });
+  return copy
+    ? Response.json(copy, { status: 201 })
+    : refuse({ status: 404, message: "There is no such job to copy." });
 }

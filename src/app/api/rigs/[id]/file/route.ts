@@ -9,8 +9,16 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   if (stranger) return refuse(stranger);
   const found = idSchema.safeParse(id).success ? await getRig(database(), id) : null;
   if (!found) return refuse({ status: 404, message: "There is no such job." });
-  const name = found.rig.name.normalize("NFKD").replace(/[^A-Za-z0-9]+/g, "-").replace(/^-|-$/g, "").toLowerCase() || "rig";
+  const name =
+    found.rig.name
+      .normalize("NFKD")
+      .replace(/[^A-Za-z0-9]+/g, "-")
+      .replace(/^-|-$/g, "")
+      .toLowerCase() || "rig";
   return new Response(`${JSON.stringify(found.rig, null, 2)}\n`, {
-    headers: { "content-type": "application/json; charset=utf-8", "content-disposition": `attachment; filename="${name}.rig.json"` },
+    headers: {
+      "content-type": "application/json; charset=utf-8",
+      "content-disposition": `attachment; filename="${name}.rig.json"`,
+    },
   });
 }

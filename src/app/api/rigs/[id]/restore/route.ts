@@ -7,5 +7,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ id:
   const stranger = foreign(request);
   if (stranger) return refuse(stranger);
   const back = idSchema.safeParse(id).success && (await restoreRig(database(), id));
-  return back ? new Response(null, { status: 204 }) : refuse({ status: 404, message: "There is no deleted job of that id." });
+  return back
+    ? new Response(null, { status: 204 })
+    : refuse({ status: 404, message: "There is no deleted job of that id." });
 }

@@ -1,0 +1,13 @@
+import type { Knex } from "knex";
+import * as rigs from "./001_rigs";
+
+type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
+
+const STEPS: Step[] = [{ name: "001_rigs", ...rigs }];
+
+/** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */
+export const migrationSource: Knex.MigrationSource<Step> = {
+  getMigrations: () => Promise.resolve(STEPS),
+  getMigrationName: ({ name }) => name,
+  getMigration: (step) => Promise.resolve(step),
+};

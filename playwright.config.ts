@@ -1,0 +1,32 @@
+import { defineConfig } from "@playwright/test";
+
+export default defineConfig({
+  testDir: "tests/e2e",
+  outputDir: "test-results",
+  timeout: 60_000,
+  expect: { timeout: 15_000 },
+  workers: 2,
+  fullyParallel: false,
+  forbidOnly: true,
+  reporter: [["list"]],
+  use: {
+    baseURL: process.env.BASE_URL,
+    viewport: { width: 1280, height: 800 },
+    locale: "en-GB",
+    timezoneId: "Europe/Lisbon",
+    trace: "retain-on-failure",
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-dev-shm-usage",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--no-first-run",
+        "--disable-domain-reliability",
+        "--disable-features=OptimizationHints,MediaRouter,Translate",
+      ],
+    },
+  },
+});

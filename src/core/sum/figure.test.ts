@@ -1,0 +1,74 @@
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../tests/rigs";
+import { AMERICAN, METRIC } from "../quantity/dimension";
+import { assess } from "../verdict/assess";
+import { sumAsText, withNumbers } from "./figure";
+
+const { figures } = assess(rigOf({ unit: { runningCurrent: q(6, "measured") }, bank: { capacityAh: q(300) } }));
+
+describe("a figure's sum", () => {
+  it("puts numbers for the symbols of its relation", () => {
+    expect(withNumbers(figures["bank.capacity"]!)).toBe("300 Ah × 1 × 100 % × 100 % = 300 Ah");
+  });
+  it("keeps the relation's own units, whatever the job is written in", () => {
+    expect(withNumbers(figures["unit.0.load"]!)).toBe("0.15 + 0.04 × (35 °C − 24 °C) = 59 %");
+    expect(sumAsText(figures, "unit.0.load", AMERICAN)).toContain("Outdoor temperature: 95 °F");
+  });
+  it("as text says relation, numbers, origins and source, and goes into the sums beneath", () => {
+    const text = sumAsText(figures, "unit.0.running", METRIC, 1);
+    expect(text).toMatch(/^Running power in this heat: 1\.31 kW\n {2}P = P_0 × k\n/);
+    expect(text).toContain("[measured]");
+    expect(text).toContain("Source: ");
+    expect(text.split("\n").length).toBeGreaterThan(12);
+  });
+  it("of a key that is not there is empty", () => {
+    expect(sumAsText(figures, "nothing", METRIC)).toBe("");
+  });
+});
+
+/** Ah are the one unit in which charge over current is not seconds. */
+const coherent = ({ value, dimension }: { value: number; dimension: string }) =>
+  dimension === "charge" ? value * 3600 : value;
+
+/** Evaluates the right-hand side of a relation with the terms' values, or NaN where it is not plain arithmetic. */
+function evaluate(relation: string, terms: { symbol: string; value: number; dimension: string }[]): number {
+  const right = relation.slice(relation.indexOf("=") + 1);
+  const bySymbol = new Map(terms.map((term) => [term.symbol, coherent(term)]));
+  const code = right
+    .replace(/\p{L}[\p{L}\p{Nd}_′]*/gu, (symbol) => `(${bySymbol.get(symbol) ?? "NaN"})`)
+    .replaceAll("×", "*")
+    .replaceAll("÷", "/")
+    .replaceAll("−", "-")
+    .replaceAll("²", "**2")
+    .replaceAll(/√\(/g, "Math.sqrt(")
+    .replaceAll("^", "**");
+  try {
+    return Number(new Function(`return ${code}`)());
+  } catch {
+    return NaN;
+  }
+}
+
+describe("what the sums say is what the core computed", () => {
+  // Relations that stand for a step-by-step result, or solve for themselves, cannot be put in and worked out.
+  const STEPPED = /\.current$|^lasts\.\w+\.power$|^column\.|\.(known|fan|low|average)$|volts$|restNeeded$/;
+  it("for every figure whose relation is plain arithmetic, within 0.1 %", () => {
+    const rig = rigOf({
+      unit: { runningCurrent: q(6), cure: "soft-starter" },
+      brief: { loads: [{ id: "a", name: "Kettle", side: "mains", atStart: true, power: q(500) }] },
+      inverter: { compartmentC: q(48) },
+    });
+    const assessed = assess(rig).figures;
+    const checked = Object.values(assessed).filter(({ key }) => !STEPPED.test(key));
+    const wrong = checked
+      .map(({ key, relation, terms, value, dimension }) => ({
+        key,
+        relation,
+        value: coherent({ value, dimension }),
+        worked: evaluate(relation, terms),
+      }))
+      .filter(({ value, worked }) => !(Math.abs(worked - value) <= 0.001 * Math.max(1e-9, Math.abs(value))));
+    expect(wrong).toEqual([]);
+    expect(checked.length).toBeGreaterThan(40);
+  });
+});

@@ -1,0 +1,108 @@
+import { expect, test } from "@playwright/test";
+import { readFileSync } from "node:fs";
+import { complaints, makeJob, storedRig, typeQuantity, wordOf } from "./support";
+
+test("the demo's jobs are listed with their verdicts and found by a word", async ({ page }) => {
+  const heard = complaints(page);
+  await page.goto("/?q=puppet");
+  const row = page.getByRole("row", { name: /Marionette, a puppet theatre's bus/ });
+  await expect(row).toContainText("Fails");
+  await expect(row).toContainText("inverter surge");
+  await page.getByRole("textbox", { name: "Find a job" }).fill("carob honey");
+  await expect(page.getByRole("link", { name: /Skep/ })).toBeVisible();
+  await expect(page.getByRole("link", { name: /Marionette/ })).toBeHidden();
+  await page.getByRole("textbox", { name: "Find a job" }).fill("no such words");
+  await expect(page.getByText("No job holds “no such words”.")).toBeVisible();
+  await page.getByRole("button", { name: "Show all" }).click();
+  await expect(page.getByRole("link", { name: /Skep/ })).toBeVisible();
+  expect(heard).toEqual([]);
+});
+
+test("new job by key, on American mains, opens its sheet in its units", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("heading", { name: /Chillbank/ }).click();
+  await page.keyboard.press("n");
+  await page.getByLabel("Whose rig, or its name").fill("Night heron, a survey truck");
+  await page.getByLabel("120 V 60 Hz, American").check();
+  await page.getByRole("button", { name: "Open its sheet" }).click();
+  await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}\/brief$/);
+  await expect(page.locator('[data-path="brief.outdoorC"] input')).toHaveValue("95 °F");
+  await expect(page.getByRole("heading", { name: "Night heron, a survey truck" })).toBeVisible();
+});
+
+test("duplicate, then delete with undo", async ({ page, request }) => {
+  await makeJob(request, "Zebra finch");
+  await page.goto("/?q=zebra");
+  await page.getByRole("button", { name: "Duplicate Zebra finch" }).click();
+  await expect(page.getByRole("link", { name: "Zebra finch copy" })).toBeVisible();
+  await page.getByRole("button", { name: "Delete Zebra finch copy" }).click();
+  await expect(page.getByRole("link", { name: "Zebra finch copy" })).toBeHidden();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("link", { name: "Zebra finch copy" })).toBeVisible();
+});
+
+test("export gives the document; import makes the same job of it and refuses another file with the reason", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Export me", (rig) => (rig.bank.capacityAh = { value: 280, origin: "measured" }));
+  await page.goto(`/jobs/${id}/brief`);
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: "Export file" }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toBe("export-me.rig.json");
+  const content = readFileSync(await file.path(), "utf8");
+  expect(JSON.parse(content)).toEqual((await storedRig(request, id)).rig);
+  await page.goto("/");
+  const chooser = page.locator("input[type=file]");
+  await chooser.setInputFiles({
+    name: "bad.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('{"format":"shopping-list"}'),
+  });
+  await expect(page.getByText(/bad\.json: format: expected "chillbank-rig"/)).toBeVisible();
+  await chooser.setInputFiles({ name: "export.json", mimeType: "application/json", buffer: Buffer.from(content) });
+  await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}\/brief$/);
+  await expect(page.getByRole("heading", { name: "Export me" })).toBeVisible();
+  const copy = page.url().split("/").at(-2)!;
+  expect(copy).not.toBe(id);
+  expect((await storedRig(request, copy)).rig).toEqual(JSON.parse(content));
+});
+
+test("an address that leads nowhere says so", async ({ page }) => {
+  for (const address of ["/jobs/01900000-0000-7000-8000-000000000000/brief", "/jobs/nonsense/brief", "/nowhere"]) {
+    const response = await page.goto(address);
+    expect(response!.status()).toBe(404);
+    await expect(page.getByRole("heading", { name: "There is no such page or job" })).toBeVisible();
+  }
+});
+
+test("two-minute answer on a phone: six numbers, an answer, a job", async ({ browser, baseURL }) => {
+  const page = await (
+    await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
+  ).newPage();
+  await page.goto(`${baseURL}/quick`);
+  await expect(page.locator("input.quantity")).toHaveCount(6);
+  for (const [path, text] of [
+    ["units.0.runningCurrent", "5.8"],
+    ["units.0.lockedRotorCurrent", "31"],
+    ["inverter.rating", "3000"],
+    ["bank.capacityAh", "600 Ah"],
+    ["path.cableAreaMm2", "95"],
+    ["path.cableLength", "1.2"],
+  ] as const) {
+    await typeQuantity(page, path, text);
+  }
+  await expect(wordOf(page, "starts")).toHaveText(/Fails|Tight/);
+  await page.getByRole("combobox", { name: "Soft starter" }).click();
+  await page.locator(".ant-select-item-option", { hasText: "fitted, learned" }).click();
+  await expect(wordOf(page, "starts")).toHaveText("Holds");
+  await expect(page.getByText(/^It starts and runs\. To the reserve: /)).toBeVisible();
+  await expect(page.locator("[data-verdict=starts]")).toBeInViewport();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.reload();
+  await expect(page.locator('[data-path="bank.capacityAh"] input')).toHaveValue("600 Ah");
+  await page.getByRole("button", { name: "Make it a job" }).click();
+  await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}\/brief$/);
+  await expect(wordOf(page, "starts")).toHaveText("Holds");
+});

@@ -1,0 +1,131 @@
+import { expect, test } from "@playwright/test";
+import { inputOf, makeJob, saved, storedRig, typeQuantity } from "./support";
+
+test("two windows on one job: the second sees what changed and chooses", async ({ browser, request, baseURL }) => {
+  const id = await makeJob(request, "Two windows");
+  const [one, two] = await Promise.all(
+    [browser.newContext(), browser.newContext()].map(async (context) => (await context).newPage()),
+  );
+  await one!.goto(`${baseURL}/jobs/${id}/bank`);
+  await two!.goto(`${baseURL}/jobs/${id}/bank`);
+  await typeQuantity(one!, "bank.capacityAh", "280");
+  await saved(one!);
+  // The second window has not noticed: its save is refused and nothing of the first is overwritten.
+  await typeQuantity(two!, "bank.capacityAh", "310");
+  await typeQuantity(two!, "bank.reserve", "30 %");
+  const dialog = two!.getByRole("dialog", { name: /changed in another window/ });
+  await expect(dialog).toBeVisible();
+  await expect(dialog.getByRole("row", { name: /Capacity, each.*changed in both.*280 Ah.*310 Ah/ })).toBeVisible();
+  expect((await storedRig(request, id)).rig.bank).toMatchObject({ capacityAh: { value: 280 } });
+  await dialog
+    .getByRole("row", { name: /Capacity, each/ })
+    .getByText("280 Ah, plate or stated")
+    .click();
+  await dialog.getByRole("button", { name: "Save this choice" }).click();
+  await saved(two!);
+  const { rig, revision } = await storedRig(request, id);
+  expect(rig.bank).toMatchObject({ capacityAh: { value: 280 }, reserve: { value: 0.3 } });
+  expect(revision).toBe(3);
+});
+
+test("a window without edits of its own takes over what another saved when it is looked at again", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Looked at again");
+  await page.goto(`/jobs/${id}/bank`);
+  const { rig, revision } = await storedRig(request, id);
+  const put = await request.put(`/api/rigs/${id}`, {
+    data: { revision, rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: 333, origin: "plate" } } } },
+  });
+  expect(put.status()).toBe(200);
+  await page.evaluate(() => window.dispatchEvent(new Event("focus")));
+  await expect(inputOf(page, "bank.capacityAh")).toHaveValue("333 Ah");
+  await expect(page.locator("[data-save]")).toHaveText("Saved, revision 2");
+});
+
+test("while the server is away edits stay, the state says so, and they are saved when it is back", async ({
+  page,
+  request,
+  context,
+}) => {
+  const id = await makeJob(request, "Poor reception");
+  await page.goto(`/jobs/${id}/bank`);
+  await context.setOffline(true);
+  await typeQuantity(page, "bank.capacityAh", "222");
+  await expect(page.locator("[data-save]")).toHaveAttribute("data-save", "offline");
+  await expect(inputOf(page, "bank.capacityAh")).toHaveValue("222 Ah");
+  await context.setOffline(false);
+  await saved(page);
+  expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(222);
+});
+
+test("edits of a window that died before they were sent come back when the job is opened again", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Died early");
+  const { rig } = await storedRig(request, id);
+  await page.goto("/");
+  await page.evaluate(
+    ([key, draft]) => localStorage.setItem(key!, draft!),
+    [
+      `chillbank.draft.${id}`,
+      JSON.stringify({
+        revision: 1,
+        base: rig,
+        rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: 123, origin: "plate" } } },
+        at: Date.now() - 60_000,
+      }),
+    ],
+  );
+  await page.goto(`/jobs/${id}/bank`);
+  await expect(page.getByText("Edits brought back")).toBeVisible();
+  await expect(inputOf(page, "bank.capacityAh")).toHaveValue("123 Ah");
+  await saved(page);
+  expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(123);
+});
+
+test("leaving by a link within the save delay still saves", async ({ page, request }) => {
+  const id = await makeJob(request, "Left at once");
+  await page.goto(`/jobs/${id}/bank`);
+  await typeQuantity(page, "bank.capacityAh", "145");
+  await page.getByRole("link", { name: "Jobs" }).click();
+  await expect(page).toHaveURL(/\/$/);
+  await expect.poll(async () => (await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(145);
+});
+
+test("a job deleted elsewhere is not lost: the window offers to bring it back", async ({ page, request }) => {
+  const id = await makeJob(request, "Deleted elsewhere");
+  await page.goto(`/jobs/${id}/bank`);
+  await request.delete(`/api/rigs/${id}`);
+  await typeQuantity(page, "bank.capacityAh", "150");
+  await page.getByRole("button", { name: "Bring it back and save" }).click();
+  await saved(page);
+  expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(150);
+});
+
+test("bad input to the server is a 4xx with path and reason, and nothing is stored", async ({ request }) => {
+  const id = await makeJob(request, "Doors");
+  const { rig } = await storedRig(request, id);
+  const put = (data: unknown) => request.put(`/api/rigs/${id}`, { data: data as object });
+  const bad = await put({
+    revision: 1,
+    rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: -3, origin: "plate" } } },
+  });
+  expect(bad.status()).toBe(400);
+  expect(await bad.json()).toMatchObject({
+    error: expect.stringContaining("bank.capacityAh.value"),
+    faults: [{ path: "bank.capacityAh.value" }],
+  });
+  expect((await put({ revision: "one", rig })).status()).toBe(400);
+  expect((await put({ revision: 7, rig })).status()).toBe(409);
+  expect((await request.put("/api/rigs/nonsense", { data: { revision: 1, rig } })).status()).toBe(404);
+  expect((await request.get("/api/rigs/01900000-0000-7000-8000-000000000000")).status()).toBe(404);
+  expect(
+    (
+      await request.post("/api/rigs", { data: "x".repeat(600_000), headers: { "content-type": "application/json" } })
+    ).status(),
+  ).toBe(413);
+  expect((await storedRig(request, id)).revision).toBe(1);
+});

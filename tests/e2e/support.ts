@@ -1,0 +1,47 @@
+import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
+import { emptyRig, type Rig } from "../../src/core/rig/document";
+
+/** Makes a job by the server's own door and returns its id. */
+export async function makeJob(
+  request: APIRequestContext,
+  name: string,
+  change: (rig: Rig) => void = () => {},
+): Promise<string> {
+  const rig = emptyRig(name);
+  change(rig);
+  const response = await request.post("/api/rigs", { data: { rig } });
+  expect(response.status()).toBe(201);
+  return ((await response.json()) as { id: string }).id;
+}
+
+export async function storedRig(request: APIRequestContext, id: string): Promise<{ revision: number; rig: Rig }> {
+  const response = await request.get(`/api/rigs/${id}`);
+  expect(response.status()).toBe(200);
+  return (await response.json()) as { revision: number; rig: Rig };
+}
+
+/** The line of a quantity by its document path, and the input in it. */
+export const lineOf = (page: Page, path: string): Locator => page.locator(`[data-path="${path}"]`);
+export const inputOf = (page: Page, path: string): Locator => lineOf(page, path).locator("input.quantity");
+
+/** Types a quantity as a person does: click, type over, Enter. */
+export async function typeQuantity(page: Page, path: string, text: string): Promise<void> {
+  const input = inputOf(page, path);
+  await input.click();
+  await expect(input).not.toHaveAttribute("readonly", /.*/);
+  await input.fill(text);
+  await input.press("Enter");
+}
+
+export const wordOf = (page: Page, verdict: string): Locator => page.locator(`[data-verdict="${verdict}"] [data-word]`);
+export const saved = (page: Page) => expect(page.locator("[data-save]")).toHaveAttribute("data-save", "saved");
+
+/** Collects what the page complains of; a test ends by asking that it be nothing. */
+export function complaints(page: Page): string[] {
+  const heard: string[] = [];
+  page.on("console", (message) => {
+    if (message.type() === "error" || message.type() === "warning") heard.push(message.text());
+  });
+  page.on("pageerror", (error) => heard.push(error.message));
+  return heard;
+}
