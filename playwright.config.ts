@@ -14,7 +14,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
     timezoneId: "Europe/Lisbon",
-    trace: "retain-on-failure",
+    trace: "off",
+    screenshot: "only-on-failure",
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
       args: [

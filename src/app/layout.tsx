@@ -1,3 +1,4 @@
+import { AntdRegistry } from "@ant-design/nextjs-registry";
 import type { Metadata, Viewport } from "next";
 import type { ReactNode } from "react";
 import "@fontsource-variable/atkinson-hyperlegible-next";
@@ -16,7 +17,9 @@ export default function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <body className="chillbank">
-        <Theme>{children}</Theme>
+        <AntdRegistry>
+          <Theme>{children}</Theme>
+        </AntdRegistry>
       </body>
     </html>
   );

@@ -1,10 +1,10 @@
 import { expect, test } from "@playwright/test";
 import { readFileSync } from "node:fs";
-import { complaints, makeJob, storedRig, typeQuantity, wordOf } from "./support";
+import { complaints, makeJob, open, storedRig, typeQuantity, wordOf } from "./support";
 
 test("the demo's jobs are listed with their verdicts and found by a word", async ({ page }) => {
   const heard = complaints(page);
-  await page.goto("/?q=puppet");
+  await open(page, "/?q=puppet");
   const row = page.getByRole("row", { name: /Marionette, a puppet theatre's bus/ });
   await expect(row).toContainText("Fails");
   await expect(row).toContainText("inverter surge");
@@ -19,7 +19,7 @@ test("the demo's jobs are listed with their verdicts and found by a word", async
 });
 
 test("new job by key, on American mains, opens its sheet in its units", async ({ page }) => {
-  await page.goto("/");
+  await open(page, "/");
   await page.getByRole("heading", { name: /Chillbank/ }).click();
   await page.keyboard.press("n");
   await page.getByLabel("Whose rig, or its name").fill("Night heron, a survey truck");
@@ -32,7 +32,7 @@ test("new job by key, on American mains, opens its sheet in its units", async ({
 
 test("duplicate, then delete with undo", async ({ page, request }) => {
   await makeJob(request, "Zebra finch");
-  await page.goto("/?q=zebra");
+  await open(page, "/?q=zebra");
   await page.getByRole("button", { name: "Duplicate Zebra finch" }).click();
   await expect(page.getByRole("link", { name: "Zebra finch copy" })).toBeVisible();
   await page.getByRole("button", { name: "Delete Zebra finch copy" }).click();
@@ -46,14 +46,14 @@ test("export gives the document; import makes the same job of it and refuses ano
   request,
 }) => {
   const id = await makeJob(request, "Export me", (rig) => (rig.bank.capacityAh = { value: 280, origin: "measured" }));
-  await page.goto(`/jobs/${id}/brief`);
+  await open(page, `/jobs/${id}/brief`);
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: "Export file" }).click();
   const file = await download;
   expect(file.suggestedFilename()).toBe("export-me.rig.json");
   const content = readFileSync(await file.path(), "utf8");
   expect(JSON.parse(content)).toEqual((await storedRig(request, id)).rig);
-  await page.goto("/");
+  await open(page, "/");
   const chooser = page.locator("input[type=file]");
   await chooser.setInputFiles({
     name: "bad.json",
@@ -81,7 +81,7 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
   const page = await (
     await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
   ).newPage();
-  await page.goto(`${baseURL}/quick`);
+  await open(page, `${baseURL}/quick`);
   await expect(page.locator("input.quantity")).toHaveCount(6);
   for (const [path, text] of [
     ["units.0.runningCurrent", "5.8"],

@@ -1,13 +1,12 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
-import { inputOf, makeJob } from "./support";
+import { inputOf, makeJob, open } from "./support";
 
 test.describe("axe finds no serious fault", () => {
   for (const view of ["/", "/quick", "brief", "unit", "start", "bank"]) {
     test(view, async ({ page, request }) => {
       const id = await makeJob(request, "Axe");
-      await page.goto(view.startsWith("/") ? view : `/jobs/${id}/${view}`);
-      await page.waitForLoadState("networkidle");
+      await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
       const { violations } = await new AxeBuilder({ page }).analyze();
       const serious = violations.filter(({ impact }) => impact === "serious" || impact === "critical");
       expect(
@@ -23,7 +22,7 @@ test.describe("axe finds no serious fault", () => {
   }
   test("the drawer with a sum, and the dialog of a new job", async ({ page, request }) => {
     const id = await makeJob(request, "Axe");
-    await page.goto(`/jobs/${id}/bank`);
+    await open(page, `/jobs/${id}/bank`);
     await page.locator(".figure").first().click();
     await expect(page.getByText("The sum", { exact: true })).toBeVisible();
     await page.waitForTimeout(400);
@@ -34,7 +33,7 @@ test.describe("axe finds no serious fault", () => {
         .map(({ id: rule, nodes }) => `${rule}: ${nodes[0]!.html.slice(0, 300)}`);
     };
     expect(await check()).toEqual([]);
-    await page.goto("/?new");
+    await open(page, "/?new");
     await expect(page.getByLabel("Whose rig, or its name")).toBeFocused();
     await page.waitForTimeout(400);
     expect(await check()).toEqual([]);
@@ -48,8 +47,7 @@ test("nothing is fetched from anywhere but the server itself", async ({ page, re
     if (!one.url().startsWith(baseURL!) && !/^(data|blob):/.test(one.url())) strangers.push(one.url());
   });
   for (const view of ["/", "/quick", `/jobs/${id}/start`]) {
-    await page.goto(view);
-    await page.waitForLoadState("networkidle");
+    await open(page, view);
   }
   expect(await page.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
   expect(strangers).toEqual([]);
@@ -62,8 +60,7 @@ test("keystroke to painted verdict, measured and printed", async ({ page, reques
     (rig) => (rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
   );
   for (const stage of ["bank", "start"]) {
-    await page.goto(`/jobs/${id}/${stage}`);
-    await page.waitForLoadState("networkidle");
+    await open(page, `/jobs/${id}/${stage}`);
     const path = stage === "bank" ? "bank.capacityAh" : "inverter.rating";
     await inputOf(page, path).click();
     await inputOf(page, path).fill("");

@@ -1,13 +1,13 @@
 import { expect, test } from "@playwright/test";
-import { inputOf, makeJob, saved, storedRig, typeQuantity } from "./support";
+import { inputOf, makeJob, open, saved, storedRig, typeQuantity } from "./support";
 
 test("two windows on one job: the second sees what changed and chooses", async ({ browser, request, baseURL }) => {
   const id = await makeJob(request, "Two windows");
   const [one, two] = await Promise.all(
     [browser.newContext(), browser.newContext()].map(async (context) => (await context).newPage()),
   );
-  await one!.goto(`${baseURL}/jobs/${id}/bank`);
-  await two!.goto(`${baseURL}/jobs/${id}/bank`);
+  await open(one!, `${baseURL}/jobs/${id}/bank`);
+  await open(two!, `${baseURL}/jobs/${id}/bank`);
   await typeQuantity(one!, "bank.capacityAh", "280");
   await saved(one!);
   // The second window has not noticed: its save is refused and nothing of the first is overwritten.
@@ -33,7 +33,7 @@ test("a window without edits of its own takes over what another saved when it is
   request,
 }) => {
   const id = await makeJob(request, "Looked at again");
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   const { rig, revision } = await storedRig(request, id);
   const put = await request.put(`/api/rigs/${id}`, {
     data: { revision, rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: 333, origin: "plate" } } } },
@@ -50,7 +50,7 @@ test("while the server is away edits stay, the state says so, and they are saved
   context,
 }) => {
   const id = await makeJob(request, "Poor reception");
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   await context.setOffline(true);
   await typeQuantity(page, "bank.capacityAh", "222");
   await expect(page.locator("[data-save]")).toHaveAttribute("data-save", "offline");
@@ -66,7 +66,7 @@ test("edits of a window that died before they were sent come back when the job i
 }) => {
   const id = await makeJob(request, "Died early");
   const { rig } = await storedRig(request, id);
-  await page.goto("/");
+  await open(page, "/");
   await page.evaluate(
     ([key, draft]) => localStorage.setItem(key!, draft!),
     [
@@ -79,7 +79,7 @@ test("edits of a window that died before they were sent come back when the job i
       }),
     ],
   );
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   await expect(page.getByText("Edits brought back")).toBeVisible();
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("123 Ah");
   await saved(page);
@@ -88,7 +88,7 @@ test("edits of a window that died before they were sent come back when the job i
 
 test("leaving by a link within the save delay still saves", async ({ page, request }) => {
   const id = await makeJob(request, "Left at once");
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   await typeQuantity(page, "bank.capacityAh", "145");
   await page.getByRole("link", { name: "Jobs" }).click();
   await expect(page).toHaveURL(/\/$/);
@@ -97,7 +97,7 @@ test("leaving by a link within the save delay still saves", async ({ page, reque
 
 test("a job deleted elsewhere is not lost: the window offers to bring it back", async ({ page, request }) => {
   const id = await makeJob(request, "Deleted elsewhere");
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   await request.delete(`/api/rigs/${id}`);
   await typeQuantity(page, "bank.capacityAh", "150");
   await page.getByRole("button", { name: "Bring it back and save" }).click();

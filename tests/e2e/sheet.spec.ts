@@ -1,5 +1,16 @@
 import { expect, test } from "@playwright/test";
-import { complaints, inputOf, lineOf, makeJob, saved, storedRig, typeQuantity, wordOf } from "./support";
+import {
+  complaints,
+  inputOf,
+  lineOf,
+  makeJob,
+  open,
+  openQuantity,
+  saved,
+  storedRig,
+  typeQuantity,
+  wordOf,
+} from "./support";
 
 test("from an empty list of quantities to the answer: a job is typed in and its verdicts follow", async ({
   page,
@@ -7,7 +18,7 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
 }) => {
   const heard = complaints(page);
   const id = await makeJob(request, "Enquiry by phone");
-  await page.goto(`/jobs/${id}/unit`);
+  await open(page, `/jobs/${id}/unit`);
   await typeQuantity(page, "units.0.runningCurrent", "6 A");
   await typeQuantity(page, "units.0.lockedRotorCurrent", "33");
   await page.locator(".rail a", { hasText: "Bank" }).click();
@@ -33,7 +44,7 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
 
 test("a wrong unit gets a plain message in place and the old value is kept", async ({ page, request }) => {
   const id = await makeJob(request, "Slips", (rig) => (rig.bank.capacityAh = { value: 200, origin: "plate" }));
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   const input = inputOf(page, "bank.capacityAh");
   const line = lineOf(page, "bank.capacityAh");
   for (const [text, message] of [
@@ -42,7 +53,7 @@ test("a wrong unit gets a plain message in place and the old value is kept", asy
     ["NaN", "“NaN” is not a charge"],
     ["9".repeat(10_000), "too long"],
   ] as const) {
-    await input.click();
+    await openQuantity(page, "bank.capacityAh");
     await input.fill(text);
     await expect(line.getByRole("alert")).toContainText(message);
     await input.press("Enter");
@@ -56,7 +67,7 @@ test("origin marks: typed is plate, m is measured, Delete goes back to the typic
   request,
 }) => {
   const id = await makeJob(request, "Marks");
-  await page.goto(`/jobs/${id}/unit`);
+  await open(page, `/jobs/${id}/unit`);
   const mark = (words: string) =>
     lineOf(page, "units.0.runningCurrent").getByRole("button", { name: new RegExp(`Running current: ${words}`) });
   await expect(mark("assumed")).toBeVisible();
@@ -72,7 +83,7 @@ test("origin marks: typed is plate, m is measured, Delete goes back to the typic
 
 test("undo and redo take a whole typed value at a time, by key and by button", async ({ page, request }) => {
   const id = await makeJob(request, "Undo");
-  await page.goto(`/jobs/${id}/bank`);
+  await open(page, `/jobs/${id}/bank`);
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("200 Ah");
   await typeQuantity(page, "bank.capacityAh", "3456");
   await typeQuantity(page, "bank.capacityAh", "417");
@@ -92,7 +103,7 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
   request,
 }) => {
   const id = await makeJob(request, "Keys only");
-  await page.goto(`/jobs/${id}/brief`);
+  await open(page, `/jobs/${id}/brief`);
   await expect(page.locator(".rail a[aria-current]")).toHaveText(/Brief/);
   await page.keyboard.press("4");
   await expect(page).toHaveURL(/\/bank$/);
@@ -116,7 +127,7 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
 
 test("every figure of a verdict shows its sum, down to what was entered", async ({ page, request }) => {
   const id = await makeJob(request, "Sums", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "measured" }));
-  await page.goto(`/jobs/${id}/start`);
+  await open(page, `/jobs/${id}/start`);
   await page.locator("[data-verdict=carries]").click();
   const drawer = page.locator(".ant-drawer-content-wrapper, .ant-drawer-section").last();
   await expect(drawer.getByText("Carries: every check")).toBeVisible();
@@ -138,7 +149,7 @@ test("the pictures are drawn: start under its limits, ladder, column, hours, pow
     "Pictures",
     (rig) => (rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
   );
-  await page.goto(`/jobs/${id}/start`);
+  await open(page, `/jobs/${id}/start`);
   const start = page.getByRole("img", { name: /Demand of the start over time/ });
   await expect.poll(() => start.locator("path").count()).toBeGreaterThan(8);
   await expect(start.getByText("inverter surge")).toBeVisible();
@@ -165,7 +176,7 @@ test("the pictures are drawn: start under its limits, ladder, column, hours, pow
 
 test("loads, what is on board and a second unit are added and removed, and count", async ({ page, request }) => {
   const id = await makeJob(request, "Lists");
-  await page.goto(`/jobs/${id}/brief`);
+  await open(page, `/jobs/${id}/brief`);
   const need = page.locator("[data-verdict=carries] [data-pair]");
   const before = await need.textContent();
   await page.getByRole("button", { name: "Add a load" }).click();
@@ -196,7 +207,7 @@ test("the page comes styled from the server: text and layout are there before an
   const page = await (
     await browser.newContext({ javaScriptEnabled: false, viewport: { width: 1280, height: 800 } })
   ).newPage();
-  await page.goto(`${baseURL}/jobs/${id}/brief`);
+  await open(page, `${baseURL}/jobs/${id}/brief`);
   await expect(page.getByRole("heading", { name: "No script" })).toBeVisible();
   await expect(wordOf(page, "starts")).toHaveText(/Holds|Tight|Fails/);
   const rail = (await page.locator(".rail").boundingBox())!;

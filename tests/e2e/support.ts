@@ -20,15 +20,29 @@ export async function storedRig(request: APIRequestContext, id: string): Promise
   return (await response.json()) as { revision: number; rig: Rig };
 }
 
+/** Opens a page and waits until it is awake: before that a click has nobody to hear it. */
+export async function open(page: Page, address: string): Promise<void> {
+  await page.goto(address);
+  await page.waitForLoadState("networkidle");
+}
+
 /** The line of a quantity by its document path, and the input in it. */
 export const lineOf = (page: Page, path: string): Locator => page.locator(`[data-path="${path}"]`);
 export const inputOf = (page: Page, path: string): Locator => lineOf(page, path).locator("input.quantity");
 
+/** Opens a quantity for typing; again where the page was not awake at the first click. */
+export async function openQuantity(page: Page, path: string): Promise<Locator> {
+  const input = inputOf(page, path);
+  await expect(async () => {
+    await input.click();
+    await expect(input).not.toHaveAttribute("readonly", /.*/, { timeout: 1000 });
+  }).toPass();
+  return input;
+}
+
 /** Types a quantity as a person does: click, type over, Enter. */
 export async function typeQuantity(page: Page, path: string, text: string): Promise<void> {
-  const input = inputOf(page, path);
-  await input.click();
-  await expect(input).not.toHaveAttribute("readonly", /.*/);
+  const input = await openQuantity(page, path);
   await input.fill(text);
   await input.press("Enter");
 }

@@ -30,6 +30,11 @@ export function nextFuseRating(current: number): number {
   return FUSE_RATINGS.find((rating) => rating >= current - 1e-9) ?? FUSE_RATINGS[FUSE_RATINGS.length - 1]!;
 }
 
+/** The largest rating on sale of at most `current` A; below the smallest, the smallest. */
+export function fuseUnder(current: number): number {
+  return FUSE_RATINGS.findLast((rating) => rating <= current + 1e-9) ?? FUSE_RATINGS[0];
+}
+
 /*
  * Shortest opening times over the multiple of the rating, after ISO 8820-5 for bolted strip fuses (memory):
  * 135 % 120 s, 200 % 1 s, 350 % 0.3 s, 600 % 0.1 s. Between them log-log; shorter than 0.1 s constant I^2 t;

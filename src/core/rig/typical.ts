@@ -1,6 +1,6 @@
 import { CHEMISTRIES, cellsInBlock, shareAtRest } from "../bank/chemistry";
 import { AMPACITY_TABLES, routeFactor, tableAmpacity, type AmpacityTable } from "../path/ampacity";
-import { FUSE_KINDS, nextFuseRating } from "../path/fuse";
+import { FUSE_KINDS, fuseUnder, nextFuseRating } from "../path/fuse";
 import { significant } from "../quantity/format";
 import type { Rig, Unit } from "./document";
 import type { BankKey, BriefKey, InverterKey, LoadKey, PathKey, UnitKey } from "./fields";
@@ -188,11 +188,11 @@ export function pathTypicals(rig: Rig, bankVoltage: number, pathPower: number): 
   const kind = rig.path.fuseKind;
   const fuse = FUSE_KINDS[kind === "none" ? "class-t" : kind];
   const table = ampacityTable(rig);
+  const { insulation, route } = rig.path;
+  const carried = (area: number) => tableAmpacity(table, area, insulation) * routeFactor(table, insulation, route);
   return {
     cableAreaMm2: (need) => {
       const { sizesMm2 } = AMPACITY_TABLES[table];
-      const carried = (area: number) =>
-        tableAmpacity(table, area, rig.path.insulation) * routeFactor(table, rig.path.insulation, rig.path.route);
       const fits = sizesMm2.find((area) => carried(area) * need("cableCount") >= need("fuseRating"));
       return is(fits ?? sizesMm2[sizesMm2.length - 1]!, "the smallest that the fuse protects");
     },
@@ -200,9 +200,12 @@ export function pathTypicals(rig: Rig, bankVoltage: number, pathPower: number): 
     cableLength: () => is(1.5, "a usual run"),
     conductorC: () => is(60, "warm at work"),
     dropLimit: () => is(0.03, "3 % for the inverter's path"),
-    fuseRating: () => {
-      const current = pathPower / (0.9 * bankVoltage);
-      return is(nextFuseRating(1.25 * current), "125 % of the full input current, next size up");
+    fuseRating: (need) => {
+      const wanted = nextFuseRating((1.25 * pathPower) / (0.9 * bankVoltage));
+      const protects = rig.path.cableAreaMm2 ? fuseUnder(carried(need("cableAreaMm2")) * need("cableCount")) : wanted;
+      return protects < wanted
+        ? is(protects, "the largest that protects the cable")
+        : is(wanted, "125 % of the full input current, next size up");
     },
     fuseVoltage: () => is(fuse.voltage, `usual for the kind: ${fuse.name.toLowerCase()}`),
     fuseInterrupting: () => is(fuse.interrupting, `usual for the kind: ${fuse.name.toLowerCase()}`),

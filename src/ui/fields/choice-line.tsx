@@ -1,7 +1,7 @@
 "use client";
 
 import { Select } from "antd";
-import { useId } from "react";
+import { memo, useId } from "react";
 import { valueAt } from "@/core/rig/compare";
 import { useReading, useSheet } from "../state/sheet-context";
 
@@ -14,21 +14,31 @@ interface Props<T extends string> {
 /** One choice of the rig among a few. */
 export function ChoiceLine<T extends string>({ path, label, options }: Props<T>) {
   const { rig } = useReading();
-  const put = useSheet((state) => state.put);
-  const id = useId();
-  return (
-    <div className="line choice" data-path={path}>
-      <div className="line-row">
-        <label htmlFor={id}>{label}</label>
-        <Select<T>
-          id={id}
-          size="small"
-          value={valueAt(rig, path) as T}
-          options={[...options]}
-          onChange={(value) => put(path, value)}
-          popupMatchSelectWidth={false}
-        />
-      </div>
-    </div>
-  );
+  return <ChoiceView path={path} label={label} options={options} value={valueAt(rig, path) as string} />;
 }
+
+type ViewProps = Props<string> & { value: string };
+
+/** Drawn again only when its choice has changed; the options of a place never do but for their array's identity. */
+const ChoiceView = memo(
+  function ChoiceView({ path, label, options, value }: ViewProps) {
+    const put = useSheet((state) => state.put);
+    const id = useId();
+    return (
+      <div className="line choice" data-path={path}>
+        <div className="line-row">
+          <label htmlFor={id}>{label}</label>
+          <Select<string>
+            id={id}
+            size="small"
+            value={value}
+            options={[...options]}
+            onChange={(chosen) => put(path, chosen)}
+            popupMatchSelectWidth={false}
+          />
+        </div>
+      </div>
+    );
+  },
+  (before, after) => before.path === after.path && before.value === after.value && before.label === after.label,
+);

@@ -1,27 +1,60 @@
 "use client";
 
-import { useId, useRef, useState } from "react";
+import { memo, useId, useRef, useState } from "react";
+import type { UnitPreferences } from "@/core/quantity/dimension";
 import { formatQuantity } from "@/core/quantity/format";
 import { fieldAt } from "@/core/rig/labels";
 import { valueAt } from "@/core/rig/compare";
-import type { Known, Origin, Quantity } from "@/core/rig/quantity";
+import type { Known, Origin } from "@/core/rig/quantity";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
 import { QuantityInput } from "./quantity-input";
 
 const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "assumed", fitted: "measured" };
 
-/** One quantity of the rig: name, value with unit, origin mark; its range and where it comes from on focus. */
-export function QuantityLine({
-  path,
-  label,
-  placeholder = "not measured",
-}: {
+interface Props {
   path: string;
   label?: string;
   placeholder?: string;
-}) {
+}
+
+/** One quantity of the rig: name, value with unit, origin mark; its range and where it comes from on focus. */
+export function QuantityLine({ path, label, placeholder = "not measured" }: Props) {
   const { rig, assessment } = useReading();
+  const known = knownAt(assessment.values, path);
+  return (
+    <LineView
+      path={path}
+      label={label}
+      placeholder={placeholder}
+      notation={rig.notation}
+      value={known?.value}
+      origin={known?.origin ?? "assumed"}
+      why={known?.why ?? ""}
+      entered={known?.entered ?? false}
+    />
+  );
+}
+
+interface LineProps extends Props {
+  notation: UnitPreferences;
+  value: number | undefined;
+  origin: Origin;
+  why: string;
+  entered: boolean;
+}
+
+/** Drawn again only when what it shows has changed: a sheet has forty of these and every keystroke asks all of them. */
+const LineView = memo(function LineView({
+  path,
+  label,
+  placeholder,
+  notation,
+  value,
+  origin,
+  why,
+  entered,
+}: LineProps) {
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
   const id = useId();
@@ -30,13 +63,9 @@ export function QuantityLine({
   const leaving = useRef<ReturnType<typeof setTimeout>>(undefined);
   const spec = fieldAt(path);
   if (!spec) throw new Error(`no quantity at ${path}`);
-  const entered = valueAt(rig, path) as Quantity | undefined;
-  const known = knownAt(assessment.values, path);
-  const value = known?.value;
-  const origin: Origin = known?.origin ?? "assumed";
   const write = (next: number, as: Origin, session?: string) => put(path, { value: next, origin: as }, session);
-  const typicalWords = known && !known.entered ? `Assumed: ${known.why}. ` : "";
-  const range = `Usual ${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}.`;
+  const typicalWords = why ? `Assumed: ${why}. ` : "";
+  const range = `Usual ${formatQuantity(spec.low, spec.dimension, notation)} to ${formatQuantity(spec.high, spec.dimension, notation)}.`;
   const noteId = `${id}-note`;
 
   return (
@@ -56,11 +85,11 @@ export function QuantityLine({
           id={id}
           spec={spec}
           value={value}
-          notation={rig.notation}
+          notation={notation}
           digits={entered ? 4 : 3}
           describedBy={focused || problem ? noteId : undefined}
           placeholder={placeholder}
-          onValue={(next) => write(next, entered?.origin ?? "plate", id)}
+          onValue={(next) => write(next, entered ? origin : "plate", id)}
           onProblem={setProblem}
           onClear={() => put(path, undefined)}
           onMeasured={() => value !== undefined && write(value, origin === "measured" ? "plate" : "measured")}
@@ -96,10 +125,7 @@ export function QuantityLine({
               {spec.measure ? ` To measure: ${spec.measure}` : ""}{" "}
               {entered && (
                 <button type="button" className="plain" onClick={() => put(path, undefined)}>
-                  Back to{" "}
-                  {known && placeholder === "not measured" && isOptional(path)
-                    ? "nothing entered"
-                    : "the typical value"}
+                  Back to {isOptional(path) ? "nothing entered" : "the typical value"}
                 </button>
               )}
             </>
@@ -108,7 +134,7 @@ export function QuantityLine({
       )}
     </div>
   );
-}
+});
 
 const OPTIONAL = /\.(measuredAtC|dc\w+Current|runShare|maxDcCurrent)$/;
 const isOptional = (path: string) => OPTIONAL.test(path);

@@ -4,7 +4,7 @@ import { App, Button } from "antd";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
-import { useCallback, useState } from "react";
+import { memo, useCallback, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/quantity/dimension";
 import type { Rig } from "@/core/rig/document";
 import { mainsWords, monthName } from "../words";
@@ -23,10 +23,10 @@ import { VerdictBlock } from "./verdict-block";
 
 const waiting = () => <div className="stage" aria-busy="true" />;
 const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
-  brief: BriefStage,
-  unit: dynamic(() => import("../stages/unit").then((module) => module.UnitStage), { loading: waiting }),
-  start: dynamic(() => import("../stages/start").then((module) => module.StartStage), { loading: waiting }),
-  bank: dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting }),
+  brief: memo(BriefStage),
+  unit: memo(dynamic(() => import("../stages/unit").then((module) => module.UnitStage), { loading: waiting })),
+  start: memo(dynamic(() => import("../stages/start").then((module) => module.StartStage), { loading: waiting })),
+  bank: memo(dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting })),
 };
 const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo } from "react";
+import { useDeferredValue, useMemo } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import type { Limit, StartTrace } from "@/core/start/start";
 import type { Assessment } from "@/core/verdict/assess";
@@ -295,7 +295,9 @@ function niceTop(value: number): number {
 
 /** Demand over time against every limit; the part over the lowest limit hatched. */
 export default function StartChart() {
-  const { assessment, rig } = useReading();
+  const { assessment: latest, rig } = useReading();
+  // The verdict is painted first; the picture follows when the browser has time.
+  const assessment = useDeferredValue(latest);
   const { start } = assessment;
   const converted = assessment.figures["carries.inverter"] !== undefined;
   const option = useMemo(() => startOption(start, converted), [start, converted]);

@@ -5,23 +5,18 @@ import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { BankColumn, BankTable } from "../pictures/bank-column";
 import { HoursBars, HoursTable } from "../pictures/hours-bars";
-import { useReading } from "../state/sheet-context";
+import { useReading, useSheet } from "../state/sheet-context";
 import { Group, More, Notices, StageFrame } from "./parts";
 
 /** The bank: what it is made of, between which volts it is used, what it may give. */
 export function BankStage() {
-  const { rig, assessment } = useReading();
-  const cells = rig.bank.build === "cells";
-  const { series, parallel, blockVoltage } = assessment.values.bank;
-  const nominal = series.value * blockVoltage.value;
+  const cells = useSheet((state) => state.rig.bank.build === "cells");
+  const lead = useSheet((state) => state.rig.bank.chemistry === "agm");
   return (
     <StageFrame
       worksheet={
         <>
-          <Group
-            title="Made of"
-            note={`${nominal.toFixed(1)} V nominal, ${series.value * parallel.value} ${cells ? "cells" : series.value * parallel.value === 1 ? "battery" : "batteries"}`}
-          >
+          <Group title="Made of" note={<Size />}>
             <ChoiceLine
               path="bank.chemistry"
               label="Chemistry"
@@ -51,15 +46,12 @@ export function BankStage() {
             <QuantityLine path="bank.stopVoltage" />
             <QuantityLine path="bank.reserve" />
           </Group>
-          <Group
-            title="May give"
-            note={cells && rig.bank.chemistry !== "agm" ? "of its one protection board" : "each battery"}
-          >
+          <Group title="May give" note={cells && !lead ? "of its one protection board" : "each battery"}>
             <QuantityLine path="bank.continuousCurrent" />
             <QuantityLine path="bank.peakCurrent" />
             <QuantityLine path="bank.peakTime" />
             <QuantityLine path="bank.resistance" />
-            {cells && rig.bank.chemistry !== "agm" && <QuantityLine path="bank.protectionResistance" />}
+            {cells && !lead && <QuantityLine path="bank.protectionResistance" />}
           </Group>
           <More title="More: temperature, Peukert">
             <QuantityLine path="bank.temperatureC" />
@@ -90,4 +82,13 @@ export function BankStage() {
       }
     />
   );
+}
+
+/** Nominal volts and the number of batteries or cells. */
+function Size() {
+  const { rig, assessment } = useReading();
+  const { series, parallel, blockVoltage } = assessment.values.bank;
+  const count = series.value * parallel.value;
+  const what = rig.bank.build === "cells" ? "cells" : count === 1 ? "battery" : "batteries";
+  return <>{`${(series.value * blockVoltage.value).toFixed(1)} V nominal, ${count} ${what}`}</>;
 }

@@ -10,7 +10,7 @@ import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import StartChart from "../pictures/start-chart";
 import { VoltageLadder } from "../pictures/voltage-ladder";
-import { useReading } from "../state/sheet-context";
+import { useReading, useSheet } from "../state/sheet-context";
 import { WordMark } from "../frame/word-mark";
 import { Group, More, Notices, StageFrame } from "./parts";
 
@@ -21,8 +21,9 @@ const FUSES = [
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {
-  const { rig } = useReading();
-  const converted = usesInverter(rig);
+  const converted = useSheet((state) => usesInverter(state.rig));
+  const several = useSheet((state) => state.rig.units.length > 1);
+  const fused = useSheet((state) => state.rig.path.fuseKind !== "none");
   return (
     <StageFrame
       worksheet={
@@ -74,7 +75,7 @@ export function StartStage() {
               </p>
             </Group>
           )}
-          {rig.units.length > 1 && (
+          {several && (
             <Group title="Several units">
               <ChoiceLine
                 path="inverter.startOrder"
@@ -109,9 +110,9 @@ export function StartStage() {
               ]}
             />
             <ChoiceLine path="path.fuseKind" label="Fuse kind" options={FUSES} />
-            {rig.path.fuseKind !== "none" && <QuantityLine path="path.fuseRating" />}
+            {fused && <QuantityLine path="path.fuseRating" />}
             <More title="More: joints, fuse ratings, drop">
-              {rig.path.fuseKind !== "none" && (
+              {fused && (
                 <>
                   <QuantityLine path="path.fuseResistance" />
                   <QuantityLine path="path.fuseVoltage" />

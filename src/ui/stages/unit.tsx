@@ -3,13 +3,12 @@
 import { Button, Checkbox, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { useState } from "react";
-import { emptyUnit } from "@/core/rig/document";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
 import PowerCurve from "../pictures/power-curve";
-import { useReading, useSheet } from "../state/sheet-context";
+import { useSheet } from "../state/sheet-context";
 import { newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
 
@@ -26,11 +25,11 @@ const CURES = [
 
 /** The air conditioners: what the plate says, what was measured, how each starts. */
 export function UnitStage() {
-  const { rig } = useReading();
+  const units = useSheet((state) => state.rig.units);
   const change = useSheet((state) => state.change);
   const [chosen, setChosen] = useState(0);
-  const index = Math.min(chosen, rig.units.length - 1);
-  const unit = rig.units[index]!;
+  const index = Math.min(chosen, units.length - 1);
+  const unit = units[index]!;
   const at = (field: string) => `units.${index}.${field}`;
   const fixed = unit.kind === "fixed";
   const add = () => {
@@ -38,30 +37,30 @@ export function UnitStage() {
       (draft) =>
         void draft.units.push({
           ...structuredClone(unit),
-          ...(rig.units.length === 0 ? emptyUnit("") : {}),
+
           id: newId(),
-          name: `Air conditioner ${rig.units.length + 1}`,
+          name: `Air conditioner ${units.length + 1}`,
         }),
     );
-    setChosen(rig.units.length);
+    setChosen(units.length);
   };
   return (
     <StageFrame
       worksheet={
         <>
           <div style={{ display: "flex", gap: 6, alignItems: "center", marginBottom: 10, flexWrap: "wrap" }}>
-            {rig.units.length > 1 && (
+            {units.length > 1 && (
               <Segmented
                 size="small"
                 value={index}
                 onChange={setChosen}
-                options={rig.units.map((one, i) => ({ value: i, label: one.name || `Unit ${i + 1}` }))}
+                options={units.map((one, i) => ({ value: i, label: one.name || `Unit ${i + 1}` }))}
               />
             )}
-            <Button size="small" icon={<PlusOutlined />} disabled={rig.units.length >= 6} onClick={add}>
+            <Button size="small" icon={<PlusOutlined />} disabled={units.length >= 6} onClick={add}>
               Another like it
             </Button>
-            {rig.units.length > 1 && (
+            {units.length > 1 && (
               <Button
                 size="small"
                 icon={<DeleteOutlined />}
