@@ -9,6 +9,11 @@ export default defineConfig({
   fullyParallel: false,
   forbidOnly: true,
   reporter: [["list"]],
+  // Speed is measured when nothing else runs.
+  projects: [
+    { name: "views", testIgnore: "speed.spec.ts" },
+    { name: "speed", testMatch: "speed.spec.ts", dependencies: ["views"] },
+  ],
   use: {
     baseURL: process.env.BASE_URL,
     viewport: { width: 1280, height: 800 },

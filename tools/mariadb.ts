@@ -1,6 +1,6 @@
 /** A MariaDB server of the project's own: its data in a folder of ours, on loopback, on a port of its own. */
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir, userInfo } from "node:os";
 import { join } from "node:path";
@@ -34,7 +34,15 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
   const log = join(folder, "mariadb.log");
   const pidFile = join(folder, "mariadb.pid");
   const user = userInfo().username;
-  if (serverOf(pidFile)) throw new Error(`A MariaDB server already runs on ${data}: stop the other Chillbank first.`);
+  const ownerFile = join(folder, "owner.pid");
+  const earlier = serverOf(pidFile, data);
+  if (earlier) {
+    const owner = existsSync(ownerFile) ? Number(readFileSync(ownerFile, "utf8")) : 0;
+    if (isAlive(owner)) throw new Error(`Chillbank already runs on this data (process ${owner}). Stop it first.`);
+    // Its Chillbank was killed before it could stop it.
+    process.kill(earlier, "SIGTERM");
+    for (let wait = 0; wait < 200 && isAlive(earlier); wait++) await new Promise((resolve) => setTimeout(resolve, 100));
+  }
   if (!existsSync(join(data, "mysql"))) {
     rmSync(data, { recursive: true, force: true });
     mkdirSync(data, { recursive: true });
@@ -78,6 +86,7 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
     { env, stdio: "ignore", detached: true },
   );
 
+  writeFileSync(ownerFile, String(process.pid));
   const stop = async () => {
     await ended(server, "SIGTERM", 20_000);
     rmSync(socketFolder, { recursive: true, force: true });
@@ -115,11 +124,19 @@ export async function ended(child: ChildProcess, signal: NodeJS.Signals, patienc
   });
 }
 
-/** Whether the pid in the file is a live MariaDB: a stale file may name any process. */
-function serverOf(pidFile: string): boolean {
+/** The pid of a live MariaDB on this data, or 0: a stale file may name any process. */
+function serverOf(pidFile: string, data: string): number {
   try {
     const pid = Number(readFileSync(pidFile, "utf8"));
-    return readFileSync(`/proc/${pid}/comm`, "utf8").trim() === "mariadbd";
+    return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes(`--datadir=${data}\0`) ? pid : 0;
+  } catch {
+    return 0;
+  }
+}
+
+function isAlive(pid: number): boolean {
+  try {
+    return pid > 0 && process.kill(pid, 0);
   } catch {
     return false;
   }

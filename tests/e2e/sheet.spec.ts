@@ -55,9 +55,11 @@ test("a wrong unit gets a plain message in place and the old value is kept", asy
   ] as const) {
     await openQuantity(page, "bank.capacityAh");
     await input.fill(text);
-    await expect(line.getByRole("alert")).toContainText(message);
     await input.press("Enter");
+    await expect(line.getByRole("alert")).toContainText(message);
+    await input.blur();
     await expect(input).toHaveValue("200 Ah");
+    await expect(line.getByRole("alert")).toContainText("The old value is kept.");
   }
   expect((await storedRig(request, id)).revision).toBe(1);
 });

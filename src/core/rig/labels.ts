@@ -24,7 +24,7 @@ const WORDS: Record<string, string> = {
   month: "Month",
   mains: "Mains system",
   wording: "Customer's words",
-  stance: "Sized by",
+  stance: "Hours judged by",
   loads: "Other loads",
   aboard: "Already on board",
   units: "Air conditioners",

@@ -319,15 +319,15 @@ function fuseChecks(system: System, current: Figure, inner: number): Check[] {
   );
   return [
     check("fuse.size", "bank fuse", least, rating, "125 % of the running current", { tightBelow: 1 }),
-    check("fuse.cable", "fuse above its cable", rating, path.ampacity, "a fuse larger than the cable lets it burn", {
+    check("fuse.cable", "fuse above its cable", rating, path.ampacity, "it would let the cable burn", {
       rule: true,
       stop: true,
     }),
-    check("fuse.voltage", "fuse voltage", charged, volts, "an arc past its voltage does not go out", {
+    check("fuse.voltage", "fuse voltage", charged, volts, "an arc would not go out", {
       rule: true,
       stop: true,
     }),
-    check("fuse.interrupting", "fuse interrupting rating", fault, breaks, "a short circuit larger than it can break", {
+    check("fuse.interrupting", "fuse interrupting rating", fault, breaks, "the bank’s short circuit is larger", {
       rule: true,
       stop: true,
     }),

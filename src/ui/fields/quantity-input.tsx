@@ -6,6 +6,9 @@ import { parseQuantity } from "@/core/quantity/parse";
 import type { UnitPreferences } from "@/core/quantity/dimension";
 import { quantitySchema, type FieldSpec } from "@/core/rig/quantity";
 
+/** Typing that pauses this long is done for now. */
+const COMPLAIN_AFTER_MS = 450;
+
 interface Props {
   id: string;
   spec: FieldSpec;
@@ -34,6 +37,8 @@ export function QuantityInput(props: Props) {
   const [text, setText] = useState<string | null>(null);
   const [before, setBefore] = useState<number | undefined>();
   const input = useRef<HTMLInputElement>(null);
+  const fault = useRef("");
+  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
   const shown = value === undefined ? "" : formatQuantity(value, spec.dimension, notation, props.digits);
 
   const open = (start?: string) => {
@@ -45,25 +50,37 @@ export function QuantityInput(props: Props) {
     else requestAnimationFrame(() => input.current?.select());
   };
 
+  /** Half of "1.6kW" is "1.6k": a complaint waits until the typing pauses. */
+  const complain = (message: string, now = false) => {
+    clearTimeout(waiting.current);
+    fault.current = message;
+    if (now || message === "") props.onProblem(message);
+    else waiting.current = setTimeout(() => props.onProblem(message), COMPLAIN_AFTER_MS);
+  };
+
   const take = (typed: string) => {
     setText(typed);
-    if (typed.trim() === "") return props.onProblem("");
+    if (typed.trim() === "") return complain("");
     const read = parseQuantity(typed, spec.dimension, notation);
-    if (!read.ok) return props.onProblem(read.message);
+    if (!read.ok) return complain(read.message);
     const fits = quantitySchema(spec).shape.value.safeParse(read.value);
     if (!fits.success) {
       const range = `${formatQuantity(spec.min, spec.dimension, notation)} to ${formatQuantity(spec.max, spec.dimension, notation)}`;
-      return props.onProblem(`${spec.label} takes ${spec.dimension === "count" ? "a whole number, " : ""}${range}.`);
+      return complain(`${spec.label} takes ${spec.dimension === "count" ? "a whole number, " : ""}${range}.`);
     }
-    props.onProblem("");
+    complain("");
     props.onValue(read.value);
   };
 
-  const close = () => {
+  /** Takes what was typed. What is not understood stays open after Enter; on leaving, the old value comes back with the reason. */
+  const close = (leaving: boolean) => {
     if (text === null) return;
-    if (text.trim() === "" && before !== undefined) props.onClear();
+    if (fault.current && !leaving) return complain(fault.current, true);
+    const slip = fault.current;
+    if (slip && before !== undefined) props.onValue(before);
+    else if (slip || (text.trim() === "" && before !== undefined)) props.onClear();
     setText(null);
-    props.onProblem("");
+    complain(slip && `${slip} The old value is kept.`, true);
     props.onDone();
   };
 
@@ -72,18 +89,22 @@ export function QuantityInput(props: Props) {
     if (event.key === "Enter") {
       event.preventDefault();
       if (reading) open();
-      else close();
+      else close(false);
     } else if (event.key === "Escape" && !reading) {
       event.preventDefault();
       event.stopPropagation();
       setText(null);
-      props.onProblem("");
+      complain("");
       if (before === undefined) props.onClear();
       else if (before !== value) props.onValue(before);
       props.onDone();
     } else if (reading && event.key === "m" && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
       props.onMeasured();
+    } else if (reading && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
+      event.preventDefault();
+      const all = [...document.querySelectorAll<HTMLInputElement>("input.quantity")];
+      all[all.indexOf(event.currentTarget) + (event.key === "ArrowDown" ? 1 : -1)]?.focus();
     } else if (reading && (event.key === "Delete" || event.key === "Backspace")) {
       event.preventDefault();
       props.onClear();
@@ -111,8 +132,11 @@ export function QuantityInput(props: Props) {
       }}
       onChange={(event) => take(event.target.value)}
       onKeyDown={onKeyDown}
-      onFocus={props.onFocus}
-      onBlur={close}
+      onFocus={() => {
+        complain("");
+        props.onFocus();
+      }}
+      onBlur={() => close(true)}
     />
   );
 }

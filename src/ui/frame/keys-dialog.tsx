@@ -6,6 +6,7 @@ const KEYS: [string[], string][] = [
   [["1", "…", "4"], "go to a stage"],
   [["m"], "mark the focused quantity measured, or back"],
   [["Enter"], "open a quantity, take what was typed; show the sum of a figure"],
+  [["↓", "↑"], "next quantity, the one before"],
   [["Esc"], "leave what was typed; close a drawer"],
   [["Delete"], "put a quantity back to its typical value"],
   [["z"], "undo; with Shift, redo"],

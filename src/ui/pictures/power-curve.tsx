@@ -24,7 +24,11 @@ export default function PowerCurve({ index }: { index: number }) {
     const { values, units } = assessment;
     const unit = values.units[index]!;
     const draws = units[index]!;
-    const label = (text: string, colour: string) => ({
+    // Where the unit hardly rests in the heat the two lines end together: the second name stands below the first.
+    const last = TEMPERATURES.length - 1;
+    const together = curve.running[last]! - curve.average[last]! < 0.06 * curve.running[last]!;
+    const label = (text: string, colour: string, below = false) => ({
+      offset: [0, below ? 15 : 0] as [number, number],
       show: true,
       formatter: text,
       color: colour,
@@ -67,7 +71,6 @@ export default function PowerCurve({ index }: { index: number }) {
           symbol: "none",
           lineStyle: { color: PALETTE.heat, width: 2 },
           endLabel: label("never resting", PALETTE.heat),
-          labelLayout: { moveOverlap: "shiftY" },
           markLine: {
             silent: true,
             symbol: "none",
@@ -82,8 +85,7 @@ export default function PowerCurve({ index }: { index: number }) {
           data: line(curve.average),
           symbol: "none",
           lineStyle: { color: PALETTE.cold, width: 2.4 },
-          endLabel: label("expected", PALETTE.cold),
-          labelLayout: { moveOverlap: "shiftY" },
+          endLabel: label("expected", PALETTE.cold, together),
         },
         {
           type: "line",
@@ -92,7 +94,6 @@ export default function PowerCurve({ index }: { index: number }) {
           symbol: "none",
           lineStyle: { color: PALETTE.faded, width: 1.2 },
           endLabel: label("fan only", PALETTE.faded),
-          labelLayout: { moveOverlap: "shiftY" },
         },
         {
           type: "scatter",

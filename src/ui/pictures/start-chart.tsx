@@ -35,7 +35,7 @@ function decisive(trace: StartTrace): Limit | undefined {
 function placeLabels(
   lines: { text: string; data: Point[] }[],
   others: Point[][],
-  pinned: { text: string; at: Point }[],
+  pinned: { text: string; at: Point; beside?: boolean }[],
   last: number,
   top: number,
 ): ({ at: Point; shift: number } | null)[] {
@@ -46,9 +46,9 @@ function placeLabels(
     high - (y / top) * high,
   ];
   const crowd = others.map((line) => line.map(pixel));
-  const taken = pinned.map(({ text, at }): [number, number, number, number] => {
+  const taken = pinned.map(({ text, at, beside }): [number, number, number, number] => {
     const [x, y] = pixel(at);
-    return [x, y - 18, x + text.length * 6.6, y - 3];
+    return beside ? [x - 6, y - 9, x + 10 + text.length * 7.2, y + 9] : [x, y - 18, x + text.length * 6.6, y - 3];
   });
   return lines.map(({ text, data }) => {
     let best: { cost: number; at: Point; shift: number; box: [number, number, number, number] } | null = null;
@@ -66,7 +66,7 @@ function placeLabels(
       const overlaps = taken.filter(
         (other) => box[0] < other[2] && box[2] > other[0] && box[1] < other[3] && box[3] > other[1],
       ).length;
-      const cost = hides + 40 * overlaps + x / wide;
+      const cost = 3 * hides + 60 * overlaps + x / wide;
       if (!best || cost < best.cost) best = { cost, at: data[k]!, shift: from - x, box };
     }
     if (best) taken.push(best.box);
@@ -141,42 +141,38 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
     textBorderWidth: 3,
   });
   const demands = [points(own, own.apparent), ...(bare ? [points(bare, bare.apparent)] : [])];
+  const nearest = decides ? own.nearest[decides] : undefined;
+  const nearestIndex = nearest ? own.seconds.indexOf(nearest.seconds) : -1;
+  const margin = nearest ? `margin ${(nearest.need > 0 ? nearest.has / nearest.need : 9).toFixed(2)}` : "";
+  const nearestAt: Point | null =
+    nearest && nearestIndex >= 0 ? [nearest.seconds, own.apparent[nearestIndex]! * kilo] : null;
   const ownName = bare ? "with its cure" : own.shape.settles > 10 ? "ramps up" : "the start";
-  const names = [
+  const bareName = bare
+    ? [{ text: `bare, ${amps(bare.shape.peakCurrent)}`, at: [FIRST, bare.peakApparent * kilo] as Point }]
+    : [];
+  // The demand is named first, so that the limits make room for it.
+  const named = [
     {
       text: `${ownName}, peak ${amps(own.shape.peakCurrent)}`,
-      at: [own.peakSeconds, own.peakApparent * kilo] as Point,
+      data: demands[0]!,
       colour: PALETTE.cold as string,
       bold: true,
     },
-    ...(bare
-      ? [
-          {
-            text: `bare, ${amps(bare.shape.peakCurrent)}`,
-            at: [FIRST, bare.peakApparent * kilo] as Point,
-            colour: PALETTE.heat as string,
-            bold: false,
-          },
-        ]
-      : []),
-  ];
-  const places = placeLabels(
-    drawn
+    ...drawn
       .sort((a, b) => Number(b.bold) - Number(a.bold))
-      .map(({ limit, data }) => ({ text: LIMIT_NAMES[limit], data })),
-    [...demands, ...drawn.map(({ data }) => data)],
-    names,
-    last,
-    top,
-  );
-  const labels = drawn.flatMap(({ limit, bold }, i) => {
+      .map(({ limit, bold, data }) => ({
+        text: LIMIT_NAMES[limit],
+        data,
+        colour: (bold ? PALETTE.ink : PALETTE.faded) as string,
+        bold,
+      })),
+  ];
+  const pinned = [...bareName, ...(nearestAt ? [{ text: margin, at: nearestAt, beside: true }] : [])];
+  const places = placeLabels(named, [...demands, ...drawn.map(({ data }) => data)], pinned, last, top);
+  const labels = named.flatMap(({ text, colour, bold }, i) => {
     const place = places[i];
-    return place
-      ? [{ value: place.at, label: label(LIMIT_NAMES[limit], bold ? PALETTE.ink : PALETTE.faded, bold, place.shift) }]
-      : [];
+    return place ? [{ value: place.at, label: label(text, colour, bold, place.shift) }] : [];
   });
-  const nearest = decides ? own.nearest[decides] : undefined;
-  const nearestIndex = nearest ? own.seconds.indexOf(nearest.seconds) : -1;
 
   return {
     animation: false,
@@ -252,12 +248,9 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
         symbolSize: 0.01,
         itemStyle: { opacity: 1 },
         z: 7,
-        data: [
-          ...labels,
-          ...names.map(({ text, at, colour, bold }) => ({ value: at, label: label(text, colour, bold) })),
-        ],
+        data: [...labels, ...bareName.map(({ text, at }) => ({ value: at, label: label(text, PALETTE.heat) }))],
       },
-      ...(nearest && nearestIndex >= 0
+      ...(nearest && nearestAt
         ? [
             {
               type: "scatter" as const,
@@ -267,10 +260,10 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
               z: 8,
               data: [
                 {
-                  value: [nearest.seconds, own.apparent[nearestIndex]! * kilo] as Point,
+                  value: nearestAt,
                   label: {
                     show: true,
-                    formatter: `margin ${(nearest.need > 0 ? nearest.has / nearest.need : 9).toFixed(2)}`,
+                    formatter: margin,
                     position: "right" as const,
                     fontFamily: MONO,
                     fontSize: 12,

@@ -1,5 +1,6 @@
 "use client";
 
+import { formatQuantity } from "@/core/quantity/format";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
@@ -90,5 +91,7 @@ function Size() {
   const { series, parallel, blockVoltage } = assessment.values.bank;
   const count = series.value * parallel.value;
   const what = rig.bank.build === "cells" ? "cells" : count === 1 ? "battery" : "batteries";
-  return <>{`${(series.value * blockVoltage.value).toFixed(1)} V nominal, ${count} ${what}`}</>;
+  return (
+    <>{`${formatQuantity(series.value * blockVoltage.value, "voltage", rig.notation)} nominal, ${count} ${what}`}</>
+  );
 }

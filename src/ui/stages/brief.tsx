@@ -43,7 +43,7 @@ export function BriefStage() {
             <QuantityLine path="brief.outdoorC" />
             <ChoiceLine
               path="brief.stance"
-              label="Sized by"
+              label="Hours judged by"
               options={[
                 { value: "expected", label: "expected draw" },
                 { value: "never-resting", label: "compressor never resting" },

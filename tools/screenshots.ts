@@ -1,0 +1,73 @@
+/** Takes the pictures in docs/screenshots from the demo's jobs: `npm run screenshots`. */
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { chromium, type Page } from "@playwright/test";
+
+const base = process.env.BASE_URL;
+if (!base) throw new Error("run by npm run screenshots");
+const folder = join(import.meta.dirname, "../docs/screenshots");
+mkdirSync(folder, { recursive: true });
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-dev-shm-usage", "--disable-background-networking"],
+});
+
+async function shoot(
+  name: string,
+  size: [number, number],
+  job: string | null,
+  view: string,
+  act: (page: Page) => Promise<void> = async () => {},
+) {
+  const context = await browser.newContext({
+    viewport: { width: size[0], height: size[1] },
+    locale: "en-GB",
+    timezoneId: "Europe/Lisbon",
+  });
+  const page = await context.newPage();
+  if (job) {
+    await page.goto(`${base}/?q=${job}`);
+    const href = await page.getByRole("link", { name: new RegExp(job) }).getAttribute("href");
+    await page.goto(base + href!.replace(/brief$/, view));
+  } else await page.goto(base + view);
+  await page.waitForLoadState("networkidle");
+  await act(page);
+  await page.waitForTimeout(600);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  await context.close();
+}
+
+const DESK: [number, number] = [1280, 800];
+const PHONE: [number, number] = [390, 844];
+const type = async (page: Page, path: string, text: string) => {
+  const input = page.locator(`[data-path="${path}"] input.quantity`);
+  await input.click();
+  await input.fill(text);
+  await input.press("Enter");
+};
+const quick = async (page: Page) => {
+  await type(page, "units.0.runningCurrent", "5.8");
+  await type(page, "units.0.lockedRotorCurrent", "31");
+  await type(page, "inverter.rating", "3500");
+  await type(page, "bank.capacityAh", "600");
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+};
+
+await shoot("jobs", DESK, null, "/");
+await shoot("brief", DESK, "Shearwater", "brief");
+await shoot("unit", DESK, "Lora", "unit");
+await shoot("start", DESK, "Marionette", "start");
+await shoot("start-cable", DESK, "Folio", "start");
+await shoot("bank", DESK, "Skep", "bank");
+await shoot("sum", DESK, "Folio", "start", async (page) => {
+  await page.locator("[data-verdict=starts]").click();
+  await page
+    .getByRole("button", { name: /What the voltage allows.*show the sum/ })
+    .last()
+    .click();
+});
+await shoot("quick", DESK, null, "/quick", quick);
+await shoot("quick-phone", PHONE, null, "/quick", quick);
+await shoot("sheet-phone", PHONE, "Folio", "start");
+await browser.close();
