@@ -69,6 +69,23 @@ test("export gives the document; import makes the same job of it and refuses ano
   expect((await storedRig(request, copy)).rig).toEqual(JSON.parse(content));
 });
 
+test("import on the sheet takes the place of what is there, and undo brings it back", async ({ page, request }) => {
+  const id = await makeJob(request, "Replace me");
+  await open(page, `/jobs/${id}/bank`);
+  const other = { ...(await storedRig(request, id)).rig, name: "From a file" };
+  const chooser = page.getByLabel("Rig document to put in place of this one");
+  await chooser.setInputFiles({ name: "broken.json", mimeType: "application/json", buffer: Buffer.from("{") });
+  await expect(page.getByText(/broken\.json: not JSON/)).toBeVisible();
+  await chooser.setInputFiles({
+    name: "rig.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify(other)),
+  });
+  await expect(page.getByRole("heading", { name: "From a file" })).toBeVisible();
+  await page.keyboard.press("z");
+  await expect(page.getByRole("heading", { name: "Replace me" })).toBeVisible();
+});
+
 test("an address that leads nowhere says so", async ({ page }) => {
   for (const address of ["/jobs/01900000-0000-7000-8000-000000000000/brief", "/jobs/nonsense/brief", "/nowhere"]) {
     const response = await page.goto(address);

@@ -100,6 +100,18 @@ test("undo and redo take a whole typed value at a time, by key and by button", a
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("417 Ah");
 });
 
+test("undone back to what is stored there is nothing left to save", async ({ page, request, context }) => {
+  const id = await makeJob(request, "Back again");
+  await open(page, `/jobs/${id}/bank`);
+  await context.setOffline(true);
+  await typeQuantity(page, "bank.capacityAh", "300");
+  await page.keyboard.press("z");
+  await expect(inputOf(page, "bank.capacityAh")).toHaveValue("200 Ah");
+  await context.setOffline(false);
+  await saved(page);
+  expect((await storedRig(request, id)).revision).toBe(1);
+});
+
 test("keyboard alone: stages by digit, a quantity typed, its sum opened and closed, units switched", async ({
   page,
   request,

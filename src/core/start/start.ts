@@ -27,6 +27,13 @@ export interface StartContext {
 export const LIMITS = ["inverter", "voltage", "protection", "fuse"] as const;
 export type Limit = (typeof LIMITS)[number];
 
+export const LIMIT_NAMES: Record<Limit, string> = {
+  inverter: "inverter surge",
+  voltage: "what the voltage allows",
+  protection: "battery limit",
+  fuse: "fuse",
+};
+
 /** The moment at which a limit is nearest. Amps, W or VA as the limit is stated. */
 export interface Nearest {
   seconds: number;

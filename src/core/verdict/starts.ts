@@ -16,6 +16,9 @@ import { farEnd, lowestShare, type System } from "./system";
 
 export interface Rung {
   name: string;
+  /** Ohm, and the key of the figure of the volts lost. */
+  resistance: number;
+  figure: string;
   /** Volts lost in this part, and those left after it. */
   drop: number;
   left: number;
@@ -351,6 +354,15 @@ function indexAt(seconds: Float64Array, moment: number): number {
   return index < 0 ? 0 : index;
 }
 
+const RUNG_FROM: Record<string, string> = {
+  cells: "of the bank, in the cold if it is cold",
+  protection: "half of a battery's own, or the board's",
+  fuse: "entered, or typical of its kind and rating",
+  "cable there": "size, length, conductor temperature",
+  "lugs, switch": "contacts × each, and the switch",
+  "cable back": "as there",
+};
+
 /** The voltage ladder at the start's largest draw, at the reserve and as charged. */
 function ladders(system: System, own: StartTrace): Ladder[] {
   const { bank, path, figures } = system;
@@ -369,12 +381,25 @@ function ladders(system: System, own: StartTrace): Ladder[] {
       ["cable back", path.cableOneWay, state.pathCurrent],
     ];
     let left = rest;
-    const rungs = parts.map(([name, ohms, current]) => {
+    const title = n === 0 ? "at the reserve" : "as charged";
+    const rungs = parts.map(([name, ohms, current]): Rung => {
       const drop = ohms * current;
       left -= drop;
-      return { name, drop, left, heat: drop * current };
+      const lost = record(
+        figures,
+        `starts.ladder.${n}.${name}`,
+        `Lost in ${name}, ${title}`,
+        "voltage",
+        drop,
+        "ΔV = I × R",
+        [
+          constant("I", "Current at the peak", current, "current", "constant power behind the resistances"),
+          constant("R", "Resistance there", ohms, "resistance", RUNG_FROM[name]!),
+        ],
+        "Ohm",
+      );
+      return { name, resistance: ohms, figure: lost.key, drop, left, heat: drop * current };
     });
-    const title = n === 0 ? "at the reserve" : "as charged";
     const figure = record(
       figures,
       `starts.ladder.${n}`,

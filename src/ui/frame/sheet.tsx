@@ -4,7 +4,7 @@ import { App, Button } from "antd";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
-import { memo, useCallback, useState } from "react";
+import { memo, useCallback, useRef, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/quantity/dimension";
 import type { Rig } from "@/core/rig/document";
 import { mainsWords, monthName } from "../words";
@@ -13,6 +13,7 @@ import { BriefStage } from "../stages/brief";
 import { isStage, STAGES, type StageKey } from "../stages/stages";
 import { useAutosave } from "../state/autosave";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
+import { readRigFile } from "../state/rig-file";
 import { createSheetStore } from "../state/sheet-store";
 import { ConflictDialog } from "./conflict-dialog";
 import { KeysDialog } from "./keys-dialog";
@@ -34,7 +35,6 @@ interface Props {
   id: string;
   revision: number;
   rig: Rig;
-  savedAt: string;
 }
 
 /** One rig, one sheet: head band, stages, worksheet and picture. */
@@ -99,11 +99,7 @@ function Frame({ id }: { id: string }) {
             <SaveNote />
           </div>
           <h1 title={rig.name}>{rig.name}</h1>
-          <div className="note">
-            {[rig.brief.place, rig.brief.month && monthName(rig.brief.month)].filter(Boolean).join(", ") ||
-              "Place not said"}{" "}
-            · {mainsWords(rig.brief.mains)}
-          </div>
+          <Whereabouts />
         </div>
         {(["starts", "carries", "lasts"] as const).map((name) => (
           <div key={name}>
@@ -137,6 +133,7 @@ function Frame({ id }: { id: string }) {
         <a href={`/api/rigs/${id}/file`} download>
           Export file
         </a>
+        <ImportHere />
         <span className="legend push">
           <OriginMark origin="assumed" /> assumed
         </span>
@@ -153,6 +150,54 @@ function Frame({ id }: { id: string }) {
       <KeysDialog open={keysShown} close={() => setKeysShown(false)} />
       <Gone />
     </div>
+  );
+}
+
+/** Place, month and mains; or why the job is not being saved. */
+function Whereabouts() {
+  const { rig } = useReading();
+  const save = useSheet((state) => state.save);
+  if (save.kind === "offline") return <div className="note heat">{save.reason}</div>;
+  const place = [rig.brief.place, rig.brief.month && monthName(rig.brief.month)].filter(Boolean).join(", ");
+  return (
+    <div className="note">
+      {place || "Place not said"} · {mainsWords(rig.brief.mains)}
+    </div>
+  );
+}
+
+/** Puts a rig document from a file in place of this one; undo brings the old one back. */
+function ImportHere() {
+  const store = useSheetStore();
+  const { message } = App.useApp();
+  const file = useRef<HTMLInputElement>(null);
+  const load = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    const read = await readRigFile(chosen);
+    if (!read.ok) return void message.error(read.message, 8);
+    store.getState().change((rig) => {
+      for (const key of Object.keys(rig)) delete (rig as unknown as Record<string, unknown>)[key];
+      Object.assign(rig, read.rig);
+    });
+    void message.success("Imported in place of what was here; undo brings that back", 6);
+  };
+  return (
+    <>
+      <button type="button" className="plain" onClick={() => file.current?.click()}>
+        Import file
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept=".json,application/json"
+        hidden
+        aria-label="Rig document to put in place of this one"
+        onChange={(event) => {
+          void load(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+    </>
   );
 }
 

@@ -7,11 +7,12 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
 import { formatPair } from "@/core/quantity/format";
 import type { UnitPreferences } from "@/core/quantity/dimension";
-import { emptyRig, readRigText, type Rig } from "@/core/rig/document";
+import { emptyRig, type Rig } from "@/core/rig/document";
 import type { Summary, SummaryLine } from "@/core/verdict/summary";
 import { MarginBar } from "../frame/margin-bar";
 import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
+import { readRigFile } from "../state/rig-file";
 import { jobCall, makeJob } from "../state/server-calls";
 
 interface Job {
@@ -104,14 +105,8 @@ function List({ jobs, query, page, pages, total }: Props) {
   const load = (chosen: File | undefined) =>
     attempt(async () => {
       if (!chosen) return;
-      if (chosen.size > 500_000) throw new Error(`${chosen.name}: too large for a rig document.`);
-      const read = readRigText(await chosen.text());
-      if (!read.ok) {
-        const [first] = read.faults;
-        throw new Error(
-          `${chosen.name}: ${first!.path ? `${first!.path}: ` : ""}${first!.message}${read.faults.length > 1 ? ` (and ${read.faults.length - 1} more)` : ""}`,
-        );
-      }
+      const read = await readRigFile(chosen);
+      if (!read.ok) throw new Error(read.message);
       const id = await makeJob(read.rig);
       router.push(`/jobs/${id}/brief`);
     });

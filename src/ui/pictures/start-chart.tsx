@@ -2,19 +2,12 @@
 
 import { useDeferredValue, useMemo } from "react";
 import { formatQuantity } from "@/core/quantity/format";
-import type { Limit, StartTrace } from "@/core/start/start";
+import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/start/start";
 import type { Assessment } from "@/core/verdict/assess";
 import { PALETTE } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, hatch, MONO, SANS, TOOLTIP } from "./style";
-
-const LIMIT_NAMES: Record<Limit, string> = {
-  inverter: "inverter surge",
-  voltage: "what the voltage allows",
-  protection: "battery limit",
-  fuse: "fuse",
-};
 
 type Point = [number, number];
 const FIRST = 0.01;

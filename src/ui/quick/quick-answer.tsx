@@ -26,7 +26,7 @@ function freshRig(): Rig {
 
 /** Six numbers in, three verdicts and the hours out: the same core, everything else assumed. */
 export function QuickAnswer() {
-  const [store] = useState(() => createSheetStore({ id: "quick", revision: 0, rig: freshRig(), savedAt: "" }));
+  const [store] = useState(() => createSheetStore({ id: "quick", revision: 0, rig: freshRig() }));
   useEffect(() => {
     // What was typed survives a reload; a phone's browser drops pages that lie in the background.
     try {

@@ -4,6 +4,8 @@ import { Segmented } from "antd";
 import { useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { FUSE_KINDS } from "@/core/path/fuse";
+import { LIMIT_NAMES, type Limit } from "@/core/start/start";
+import type { Ladder } from "@/core/verdict/starts";
 import { usesInverter } from "@/core/rig/resolve";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
@@ -153,6 +155,7 @@ function StartPicture({ converted }: { converted: boolean }) {
         <div>
           <StartChart />
           <StartSentence converted={converted} />
+          <MomentsTable />
         </div>
         <div>
           <div className="note" style={{ marginBottom: 6 }}>
@@ -168,16 +171,7 @@ function StartPicture({ converted }: { converted: boolean }) {
             )}
           </div>
           <VoltageLadder ladder={ladder} farEnd={converted ? "inverter" : "unit"} />
-          <div className="note">
-            <FigureValue figure={ladder.figure} /> left at {formatQuantity(ladder.current, "current", rig.notation)},{" "}
-            {formatQuantity(
-              ladder.rungs.reduce((sum, rung) => sum + rung.heat, 0),
-              "power",
-              rig.notation,
-              2,
-            )}{" "}
-            of heat on the way.
-          </div>
+          <LadderTable ladder={ladder} />
         </div>
       </div>
       <table className="values">
@@ -240,3 +234,95 @@ function StartSentence({ converted }: { converted: boolean }) {
     </p>
   );
 }
+
+/** The ladder as a table: each part's resistance, volts with their sum, heat. */
+function LadderTable({ ladder }: { ladder: Ladder }) {
+  const { rig } = useReading();
+  const heat = ladder.rungs.reduce((sum, rung) => sum + rung.heat, 0);
+  return (
+    <details>
+      <summary className="note">
+        {formatQuantity(heat, "power", rig.notation, 2)} of heat on the way at{" "}
+        {formatQuantity(ladder.current, "current", rig.notation)}: as a table
+      </summary>
+      <table className="values">
+        <thead>
+          <tr>
+            <th>Part</th>
+            <th className="right">Is</th>
+            <th className="right">Takes</th>
+            <th className="right">Heat</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ladder.rungs
+            .filter((rung) => rung.resistance > 0)
+            .map((rung) => (
+              <tr key={rung.name}>
+                <td>{rung.name}</td>
+                <td className="mono">{formatQuantity(rung.resistance, "resistance", rig.notation, 2)}</td>
+                <td className="mono">
+                  <FigureValue figure={rung.figure} />
+                </td>
+                <td className="mono">{formatQuantity(rung.heat, "power", rig.notation, 2)}</td>
+              </tr>
+            ))}
+          <tr>
+            <td>left</td>
+            <td />
+            <td className="mono">
+              <FigureValue figure={ladder.figure} />
+            </td>
+            <td />
+          </tr>
+        </tbody>
+      </table>
+    </details>
+  );
+}
+
+/** The start's picture as a table: what is asked and what each limit allows, at a few moments. */
+function MomentsTable() {
+  const { rig, assessment } = useReading();
+  const { own } = assessment.start;
+  const dimension = assessment.figures["carries.inverter"] ? "apparentPower" : "power";
+  const moments = MOMENTS.filter((t) => t <= own.seconds[own.seconds.length - 1]!).map((t) =>
+    own.seconds.findIndex((s) => s >= t),
+  );
+  const text = (value: number) => formatQuantity(value, dimension, rig.notation, 2);
+  const rows: [string, Float64Array][] = [
+    ["asked for", own.apparent],
+    ...Object.entries(own.limits).map(([key, line]): [string, Float64Array] => [LIMIT_NAMES[key as Limit], line]),
+  ];
+  return (
+    <details>
+      <summary className="note">The picture as a table</summary>
+      <table className="values">
+        <thead>
+          <tr>
+            <th>At</th>
+            {moments.map((k) => (
+              <th key={k} className="right">
+                {formatQuantity(own.seconds[k]!, "duration", rig.notation, 2)}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([name, line]) => (
+            <tr key={name}>
+              <td>{name}</td>
+              {moments.map((k) => (
+                <td key={k} className="mono">
+                  {text(line[k]!)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
+  );
+}
+
+const MOMENTS = [0.01, 0.1, 0.3, 1, 3, 10, 100];

@@ -2,13 +2,15 @@
 
 import { Button, Checkbox, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
-import { useState } from "react";
+import { useMemo, useState } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import { powerOverOutdoor } from "@/core/unit/curve";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
 import PowerCurve from "../pictures/power-curve";
-import { useSheet } from "../state/sheet-context";
+import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
 
@@ -166,6 +168,7 @@ export function UnitStage() {
               ))}
             </tbody>
           </table>
+          <PowerTable index={index} />
           <Notices stage="unit" />
         </>
       }
@@ -192,5 +195,47 @@ function BetweenLine({ path, on }: { path: string; on: boolean }) {
         Its fan runs on between cycles
       </Checkbox>
     </div>
+  );
+}
+
+const STEPS_C = [20, 25, 30, 35, 40, 45, 50];
+
+/** The picture as a table. */
+function PowerTable({ index }: { index: number }) {
+  const { rig, assessment } = useReading();
+  const curve = useMemo(() => powerOverOutdoor(rig, assessment, index, STEPS_C), [rig, assessment, index]);
+  const rows = [
+    ["never resting", curve.running, "power"],
+    ["expected average", curve.average, "power"],
+    ["run share", curve.runShare, "ratio"],
+  ] as const;
+  return (
+    <details>
+      <summary className="note">The picture as a table</summary>
+      <table className="values">
+        <thead>
+          <tr>
+            <th>Outdoors</th>
+            {STEPS_C.map((step) => (
+              <th key={step} className="right">
+                {formatQuantity(step, "temperature", rig.notation)}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([name, values, dimension]) => (
+            <tr key={name}>
+              <td>{name}</td>
+              {values.map((value, i) => (
+                <td key={STEPS_C[i]} className="mono">
+                  {formatQuantity(value, dimension, rig.notation, 2)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   );
 }

@@ -71,7 +71,7 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
       sending = false;
       switch (answer.outcome) {
         case "saved":
-          stored(answer.revision, rig, answer.updatedAt);
+          stored(answer.revision, rig);
           dropDraft(id);
           if (dirty()) {
             store.getState().setSave({ kind: "unsaved" });
@@ -95,7 +95,13 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
     }
 
     const unsubscribe = store.subscribe((state, before) => {
-      if (state.rig === before.rig || state.rig === state.base.rig) return;
+      if (state.rig === before.rig) return;
+      if (state.rig === state.base.rig) {
+        // Undone back to what is stored: there is nothing to send.
+        if (state.save.kind === "unsaved" || state.save.kind === "offline") state.setSave({ kind: "saved" });
+        dropDraft(state.id);
+        return;
+      }
       if (state.save.kind === "saved") state.setSave({ kind: "unsaved" });
       keepDraft(store);
       later(SETTLE_MS);
@@ -109,7 +115,7 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
       // Nothing of one's own to lose: take over what is there. Otherwise ask.
       if (!dirty()) store.getState().settle(current.rig, current);
       else store.getState().setElsewhere(current);
-      store.getState().setSave(dirty() ? { kind: "conflict" } : { kind: "saved", at: new Date().toISOString() });
+      store.getState().setSave(dirty() ? { kind: "conflict" } : { kind: "saved" });
     };
     const onVisible = () => {
       if (document.visibilityState === "visible") void lookElsewhere();
@@ -123,7 +129,7 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
         keepDraft(store);
         void sendRig(id, base.revision, rig, true).then((answer) => {
           if (answer.outcome !== "saved") return;
-          store.getState().stored(answer.revision, rig, answer.updatedAt);
+          store.getState().stored(answer.revision, rig);
           dropDraft(id);
         });
       }

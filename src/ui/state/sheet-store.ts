@@ -5,7 +5,7 @@ import { putAt, valueAt } from "@/core/rig/compare";
 import type { Rig } from "@/core/rig/document";
 
 export type SaveState =
-  | { kind: "saved"; at: string }
+  | { kind: "saved" }
   | { kind: "unsaved" }
   | { kind: "saving" }
   | { kind: "offline"; reason: string }
@@ -31,7 +31,7 @@ export interface SheetState {
   change(recipe: (rig: Rig) => void): void;
   /** Ends an editing session: the next edit is undone by itself. */
   endSession(): void;
-  stored(revision: number, rig: Rig, at: string): void;
+  stored(revision: number, rig: Rig): void;
   setSave(save: SaveState): void;
   setElsewhere(elsewhere: Elsewhere | null): void;
   /** Goes on from a merge with what another window stored. */
@@ -39,8 +39,8 @@ export interface SheetState {
 }
 
 /** The state of one open sheet: the document with undo and redo, and how it stands against the server. */
-export function createSheetStore(initial: { id: string; revision: number; rig: Rig; savedAt: string }) {
-  const { id, revision, rig, savedAt } = initial;
+export function createSheetStore(initial: { id: string; revision: number; rig: Rig }) {
+  const { id, revision, rig } = initial;
   let session: string | null = null;
   const store = create<SheetState>()(
     temporal(
@@ -48,7 +48,7 @@ export function createSheetStore(initial: { id: string; revision: number; rig: R
         id,
         rig,
         base: { revision, rig },
-        save: { kind: "saved", at: savedAt },
+        save: { kind: "saved" },
         elsewhere: null,
         put(path, value, under) {
           const same = under !== undefined && under === session;
@@ -67,7 +67,7 @@ export function createSheetStore(initial: { id: string; revision: number; rig: R
         endSession() {
           session = null;
         },
-        stored: (stored, what, at) => set({ base: { revision: stored, rig: what }, save: { kind: "saved", at } }),
+        stored: (stored, what) => set({ base: { revision: stored, rig: what }, save: { kind: "saved" } }),
         setSave: (save) => set({ save }),
         setElsewhere: (elsewhere) => set({ elsewhere }),
         settle: (merged, base) => set({ rig: merged, base, elsewhere: null, save: { kind: "unsaved" } }),

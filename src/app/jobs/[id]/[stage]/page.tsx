@@ -21,5 +21,5 @@ export default async function SheetPage({ params }: Props) {
   const { id, stage } = await params;
   const found = await find(id);
   if (!found || !isStage(stage)) notFound();
-  return <Sheet key={id} id={id} revision={found.revision} rig={found.rig} savedAt={found.updatedAt.toISOString()} />;
+  return <Sheet key={id} id={id} revision={found.revision} rig={found.rig} />;
 }
