@@ -4,9 +4,10 @@ import { join } from "node:path";
 import { buildIfChanged } from "./build";
 import { ended, freePort, startMariaDb, type RunningDatabase } from "./mariadb";
 import { migrate, seedDemo } from "./schema";
-import { serve } from "./serve";
+import { endOrphan, noteOwner, serve } from "./serve";
 
 const ROOT = join(import.meta.dirname, "..");
+const appFile = join(ROOT, ".local/application.pid");
 const wanted = Number(process.env.PORT || 3210);
 
 const closers: (() => Promise<void>)[] = [];
@@ -21,13 +22,14 @@ for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal
 
 try {
   let url = process.env.DATABASE_URL;
+  const folder = join(ROOT, ".local");
+  mkdirSync(folder, { recursive: true });
   if (!url) {
-    const folder = join(ROOT, ".local");
-    mkdirSync(folder, { recursive: true });
     const own: RunningDatabase = await startMariaDb(folder);
     closers.push(own.stop);
     url = own.url;
   }
+  endOrphan(appFile);
   await migrate(url);
   await seedDemo(url);
   buildIfChanged();
@@ -35,6 +37,7 @@ try {
   if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
   if (!closing) {
     const application = await serve(port, url);
+    noteOwner(appFile, application);
     closers.push(() => ended(application, "SIGTERM", 5000));
     application.once("exit", (code) => void close(code ?? 1));
     console.log(`Chillbank: http://127.0.0.1:${port}/  (Ctrl-C ends it)`);

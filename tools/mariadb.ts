@@ -134,7 +134,8 @@ function serverOf(pidFile: string, data: string): number {
   }
 }
 
-function isAlive(pid: number): boolean {
+/** Whether a process of this pid runs. */
+export function isAlive(pid: number): boolean {
   try {
     return pid > 0 && process.kill(pid, 0);
   } catch {

@@ -1,7 +1,25 @@
 import { spawn, type ChildProcess } from "node:child_process";
+import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { isAlive } from "./mariadb";
 
 const ROOT = join(import.meta.dirname, "..");
+
+/** Notes who started which application, for `endOrphan`. */
+export function noteOwner(pidFile: string, application: ChildProcess): void {
+  writeFileSync(pidFile, `${process.pid} ${application.pid}`);
+}
+
+/** Ends an application whose Chillbank was killed before it could: the one in the file, if it still is one. */
+export function endOrphan(pidFile: string): void {
+  try {
+    const [owner, pid] = readFileSync(pidFile, "utf8").split(" ").map(Number) as [number, number];
+    if (isAlive(owner)) return;
+    if (readFileSync(`/proc/${pid}/comm`, "utf8").startsWith("next-server")) process.kill(pid, "SIGTERM");
+  } catch {
+    // No file, or no such process any more.
+  }
+}
 
 /** Starts the built application on loopback and waits until it answers. */
 export async function serve(port: number, databaseUrl: string): Promise<ChildProcess> {
