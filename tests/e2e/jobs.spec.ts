@@ -30,6 +30,13 @@ test("new job by key, on American mains, opens its sheet in its units", async ({
   await expect(page.getByRole("heading", { name: "Night heron, a survey truck" })).toBeVisible();
 });
 
+test("the address that asks for a new job opens its dialog, without a complaint", async ({ page }) => {
+  const heard = complaints(page);
+  await open(page, "/?new");
+  await expect(page.getByLabel("Whose rig, or its name")).toBeFocused();
+  expect(heard).toEqual([]);
+});
+
 test("duplicate, then delete with undo", async ({ page, request }) => {
   await makeJob(request, "Zebra finch");
   await open(page, "/?q=zebra");

@@ -11,8 +11,8 @@ export function SaveNote() {
     unsaved: "Not saved yet",
     saving: "Saving …",
     offline: "Not saved",
-    conflict: "Not saved: changed elsewhere",
-    gone: "Not saved: the job was deleted",
+    conflict: "Changed elsewhere",
+    gone: "Deleted elsewhere",
   }[save.kind];
   const wrong = save.kind === "offline" || save.kind === "conflict" || save.kind === "gone";
   return (

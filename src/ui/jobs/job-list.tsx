@@ -48,13 +48,15 @@ function List({ jobs, query, page, pages, total }: Props) {
   const parameters = useSearchParams();
   const { message, notification } = App.useApp();
   const [text, setText] = useState(query);
-  const [naming, setNaming] = useState(parameters.has("new"));
+  const [naming, setNaming] = useState(false);
   const [searching, startSearch] = useTransition();
   const find = useRef<InputRef>(null);
   const file = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
+    // After the page is awake: a dialog is no part of what the server sends.
     if (parameters.has("find")) find.current?.focus();
+    if (parameters.has("new")) setNaming(true);
   }, [parameters]);
   useEffect(() => {
     if (text === query) return;
