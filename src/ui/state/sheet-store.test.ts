@@ -1,0 +1,68 @@
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../tests/rigs";
+import { createSheetStore } from "./sheet-store";
+
+const opened = () => createSheetStore({ id: "one", revision: 4, rig: rigOf({ bank: { capacityAh: q(200) } }) });
+const capacity = (store: ReturnType<typeof opened>) => store.getState().rig.bank.capacityAh?.value;
+
+describe("the state of an open sheet", () => {
+  it("undoes the keystrokes of one session together, and sessions one by one", () => {
+    const store = opened();
+    for (const value of [2, 28, 280]) store.getState().put("bank.capacityAh", q(value), "field");
+    store.getState().endSession();
+    for (const value of [3, 31, 310]) store.getState().put("bank.capacityAh", q(value), "field");
+    const { undo, redo } = store.temporal.getState();
+    undo();
+    expect(capacity(store)).toBe(280);
+    undo();
+    expect(capacity(store)).toBe(200);
+    redo();
+    expect(capacity(store)).toBe(280);
+    redo();
+    expect(capacity(store)).toBe(310);
+  });
+  it("undoes edits without a session each by itself", () => {
+    const store = opened();
+    store.getState().put("bank.chemistry", "agm");
+    store.getState().put("bank.chemistry", "nmc");
+    store.temporal.getState().undo();
+    expect(store.getState().rig.bank.chemistry).toBe("agm");
+  });
+  it("takes no notice of a value that is there already", () => {
+    const store = opened();
+    const before = store.getState().rig;
+    store.getState().put("bank.capacityAh", q(200));
+    expect(store.getState().rig).toBe(before);
+    expect(store.temporal.getState().pastStates).toHaveLength(0);
+  });
+  it("clears a quantity by putting nothing there", () => {
+    const store = opened();
+    store.getState().put("bank.capacityAh", undefined);
+    expect("capacityAh" in store.getState().rig.bank).toBe(false);
+    store.temporal.getState().undo();
+    expect(capacity(store)).toBe(200);
+  });
+  it("leaves the document it was given alone", () => {
+    const rig = rigOf();
+    const store = createSheetStore({ id: "one", revision: 1, rig });
+    store.getState().change((draft) => void draft.units.push({ ...draft.units[0]!, id: "two" }));
+    expect(rig.units).toHaveLength(1);
+    expect(store.getState().rig.units).toHaveLength(2);
+  });
+  it("being stored, or finding another's revision, is no step of undo", () => {
+    const store = opened();
+    store.getState().stored(5, store.getState().rig);
+    store.getState().setElsewhere({ revision: 6, rig: rigOf() });
+    store.getState().setSave({ kind: "conflict" });
+    expect(store.temporal.getState().pastStates).toHaveLength(0);
+    expect(store.getState().base.revision).toBe(5);
+  });
+  it("goes on from a merge over the other's revision, unsaved", () => {
+    const store = opened();
+    const theirs = { revision: 7, rig: rigOf({ bank: { capacityAh: q(280) } }) };
+    store.getState().setElsewhere(theirs);
+    store.getState().settle(rigOf({ bank: { capacityAh: q(310) } }), theirs);
+    expect(store.getState()).toMatchObject({ base: theirs, elsewhere: null, save: { kind: "unsaved" } });
+    expect(capacity(store)).toBe(310);
+  });
+});
