@@ -64,9 +64,7 @@ export interface StartTrace {
   peakApparent: number;
   peakReal: number;
   peakPathPower: number;
-  allowedPathPower: number;
-  /** Which voltage limits: the inverter's cut-off or the bank's own stop. */
-  voltageLimit: "inverter" | "bank";
+  allowed: Allowed;
 }
 
 const FIRST = 0.01;
@@ -82,21 +80,31 @@ function timeGrid(last: number, corners: number[]): Float64Array {
   return Float64Array.from(points.sort((a, b) => a - b));
 }
 
-/** W along the path at which the volts at its end, or at the bank, fall to their limit. */
-export function allowedPathPower(context: StartContext, rest: number): { power: number; by: "inverter" | "bank" } {
+/** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
+export interface Allowed {
+  /** W along the path. */
+  power: number;
+  by: "inverter" | "bank";
+  /** Rest volts less what the DC loads take, and the volts at the far end when the limit is met. */
+  seen: number;
+  farEnd: number;
+}
+
+export function allowedPathPower(context: StartContext, rest: number): Allowed {
   const { bank, path, inverter, converted, dcLoad } = context;
   const inner = bank.cellResistance + bank.protectionResistance;
   const sideCurrent = dcLoad / rest;
   const seen = rest - sideCurrent * inner;
-  const whole = inner + path.resistance;
+  const whole = Math.max(inner + path.resistance, 1e-9);
   // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
   const floor = Math.max(converted ? inverter.cutOffVoltage : 0, seen / 2);
-  const atInverter = Math.max(0, ((seen - floor) / Math.max(whole, 1e-9)) * floor);
+  const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
   const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
-  const peakCurrent = seen / (2 * Math.max(whole, 1e-9));
-  const taken = Math.min(stopCurrent, peakCurrent);
-  const atBank = Math.max(0, taken * (seen - taken * whole));
-  return atBank < atInverter ? { power: atBank, by: "bank" } : { power: atInverter, by: "inverter" };
+  const taken = Math.min(stopCurrent, seen / (2 * whole));
+  const left = seen - taken * whole;
+  const atBank = Math.max(0, taken * left);
+  if (atBank < atInverter) return { power: atBank, by: "bank", seen, farEnd: left };
+  return { power: atInverter, by: "inverter", seen, farEnd: floor };
 }
 
 /**
@@ -236,8 +244,7 @@ export function traceStart(
     peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
     peakReal: real.reduce((a, b) => Math.max(a, b), 0),
     peakPathPower: pathPower[peakAt]!,
-    allowedPathPower: allowed.power,
-    voltageLimit: allowed.by,
+    allowed,
   };
 }
 

@@ -134,30 +134,8 @@ function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnT
       ),
     ],
   );
-  record(figures, "bank.restHalf", "Rest voltage, half charged", "voltage", bankRestVoltage(bank, 0.5), "E = n × E_1", [
-    constant(
-      "n",
-      "Cells in series",
-      bank.cellsInSeries,
-      "count",
-      "from the batteries' volts and their number in series",
-    ),
-    constant(
-      "E_1",
-      "Rest voltage of a cell there",
-      bankRestVoltage(bank, 0.5) / bank.cellsInSeries,
-      "voltage",
-      `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`,
-    ),
-  ]);
-  record(
-    figures,
-    "bank.rest",
-    "Rest voltage at reserve",
-    "voltage",
-    bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)),
-    "E = n × E_1",
-    [
+  const restAt = (key: string, name: string, share: number) =>
+    record(figures, key, name, "voltage", bankRestVoltage(bank, share), "E = n × E_1", [
       constant(
         "n",
         "Cells in series",
@@ -168,10 +146,11 @@ function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnT
       constant(
         "E_1",
         "Rest voltage of a cell there",
-        bankRestVoltage(bank, Math.min(bank.startShare, bank.reserveShare)) / bank.cellsInSeries,
+        bankRestVoltage(bank, share) / bank.cellsInSeries,
         "voltage",
         `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`,
       ),
-    ],
-  );
+    ]);
+  restAt("bank.restHalf", "Rest voltage, half charged", 0.5);
+  restAt("bank.rest", "Rest voltage at reserve", Math.min(bank.startShare, bank.reserveShare));
 }

@@ -1,11 +1,10 @@
 import { bankRestVoltage } from "../bank/bank";
-import { bankUnderLoad } from "../bank/source";
 import { dcInput } from "../inverter/inverter";
 import { FUSE_KINDS } from "../path/fuse";
 import { allowedPathPower } from "../start/start";
 import { constant, given, of, record, type Figure, type Term } from "../sum/figure";
 import { check, verdictOf, type Check, type Verdict } from "./check";
-import { farEnd, lowestShare, type System } from "./system";
+import { lowestShare, recordAllowed, recordBankCurrent, recordCurrent, type System } from "./system";
 
 /** Continuous current through a fuse as a share of its rating: at most 1 / 1.25 (common practice of the marine and caravan rules). */
 const FUSE_SPARE = 1.25;
@@ -74,40 +73,14 @@ export function assessCarries(system: System): Verdict {
   );
   const rest = bankRestVoltage(bank, lowestShare(system));
   const inner = bank.cellResistance + bank.protectionResistance;
-  const state = bankUnderLoad(rest, inner, path.resistance, pathPower.value, loads.dc);
-  const behind = (resistance: number): Term[] => [
-    of("E", figures["bank.rest"]!),
-    constant("R", "Bank and path", resistance, "resistance", "in series"),
-    of("P_d", pathPower),
-  ];
-  const current = record(
-    figures,
+  const { figure: current, state } = recordCurrent(
+    system,
     "carries.current",
     "Along the path, running",
-    "current",
-    state.askedPathCurrent,
-    "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)",
-    behind(inner + path.resistance),
-    "constant power behind a resistance, at the reserve",
+    pathPower,
+    loads.dc,
   );
-  const bankCurrent = record(
-    figures,
-    "carries.bankCurrent",
-    "Out of the bank, running",
-    "current",
-    state.askedBankCurrent,
-    "I_b = I + I_o",
-    [
-      of("I", current),
-      constant(
-        "I_o",
-        "DC loads beside it",
-        state.bankCurrent - state.pathCurrent,
-        "current",
-        "brief, all at once, at the bank's volts",
-      ),
-    ],
-  );
+  const bankCurrent = recordBankCurrent(system, "carries.bankCurrent", "Out of the bank, running", current, state);
 
   const checks: Check[] = [];
   if (converted) {
@@ -143,35 +116,14 @@ export function assessCarries(system: System): Verdict {
     }
   }
   const allowed = allowedPathPower({ ...system, mainsLoad: loads.mains, dcLoad: loads.dc }, rest);
-  const voltage = record(
-    figures,
+  const { figure: voltage, limit } = recordAllowed(
+    system,
     "carries.voltage",
     "What the voltage allows, running",
-    "power",
-    allowed.power,
-    "P_m = V_c × (E − V_c) ÷ (R_b + R)",
-    [
-      constant(
-        "V_c",
-        allowed.by === "bank" ? "Bank's stop" : "Cut-off, or half of rest",
-        allowed.by === "bank" ? bank.stopVoltage : inverter.cutOffVoltage,
-        "voltage",
-        "below it the machine faults",
-      ),
-      of("E", figures["bank.rest"]!),
-      of("R_b", figures["bank.resistance"]!),
-      of("R", path.resistanceFigure),
-    ],
-    "constant power behind a resistance, at the reserve",
+    allowed,
   );
   checks.push(
-    check(
-      "voltage",
-      allowed.by === "bank" ? "bank's stop voltage" : `voltage at the ${farEnd(system)}`,
-      pathPower,
-      voltage,
-      state.collapsed ? "the voltage collapses" : "running at the reserve",
-    ),
+    check("voltage", limit, pathPower, voltage, state.collapsed ? "the voltage collapses" : "running at the reserve"),
   );
 
   const shared = rig.bank.build === "cells" && rig.bank.chemistry !== "agm";
@@ -210,7 +162,7 @@ export function assessCarries(system: System): Verdict {
     "carries.drop",
     "Lost between bank and far end",
     "voltage",
-    state.pathCurrent * path.resistance,
+    current.value * path.resistance,
     "ΔV = I × R",
     [of("I", current), of("R", path.resistanceFigure)],
     "Ohm",

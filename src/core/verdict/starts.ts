@@ -12,7 +12,7 @@ import { constant, given, of, record, type Figure } from "../sum/figure";
 import { formatQuantity } from "../quantity/format";
 import { METRIC } from "../quantity/dimension";
 import { check, verdictOf, type Check, type Verdict } from "./check";
-import { farEnd, lowestShare, type System } from "./system";
+import { farEnd, lowestShare, recordAllowed, recordBankCurrent, recordCurrent, type System } from "./system";
 
 export interface Rung {
   name: string;
@@ -232,36 +232,8 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const lost = own.peak.collapsed
       ? "the voltage collapses"
       : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
-    const has = record(
-      figures,
-      "starts.voltage.has",
-      "What the voltage allows",
-      "power",
-      at.has,
-      "P_m = V_c × (E − V_c) ÷ (R_b + R)",
-      [
-        constant(
-          "V_c",
-          own.voltageLimit === "bank" ? "Bank's stop" : "Cut-off, or half of rest",
-          own.voltageLimit === "bank" ? bank.stopVoltage : inverter.cutOffVoltage,
-          "voltage",
-          "below it the machine faults",
-        ),
-        of("E", figures["bank.rest"]!),
-        of("R_b", figures["bank.resistance"]!),
-        of("R", path.resistanceFigure),
-      ],
-      "constant power behind a resistance, at the reserve; DC loads taken off first",
-    );
-    checks.push(
-      check(
-        "voltage",
-        own.voltageLimit === "bank" ? "bank's stop voltage" : `voltage at the ${farEnd(system)}`,
-        onPath,
-        has,
-        lost,
-      ),
-    );
+    const { figure: has, limit } = recordAllowed(system, "starts.voltage.has", "What the voltage allows", own.allowed);
+    checks.push(check("voltage", limit, onPath, has, lost));
   }
   const currentCheck = (
     limit: "protection" | "fuse",
@@ -274,27 +246,18 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const at = nearest[limit];
     if (!at) return;
     const onPath = demand(at, limit)[2]!;
-    const need = record(
-      figures,
-      `starts.${limit}.need`,
-      limit === "fuse" ? "Through the fuse then" : "Out of the bank then",
-      "current",
-      at.need,
-      "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)",
-      [
-        of("E", figures["bank.rest"]!),
-        constant(
-          "R",
-          "Bank and path",
-          bank.cellResistance + bank.protectionResistance + path.resistance,
-          "resistance",
-          "in series",
-        ),
-        of("P_d", onPath),
-        constant("P_dc", "DC loads beside it", system.loads.dcAtStart, "power", "at the bank"),
-      ],
-      "constant power behind a resistance, at the reserve",
+    const along = limit === "fuse" ? `starts.${limit}.need` : `starts.${limit}.along`;
+    const { figure, state } = recordCurrent(
+      system,
+      along,
+      limit === "fuse" ? "Through the fuse then" : "Along the path then",
+      onPath,
+      system.loads.dcAtStart,
     );
+    const need =
+      limit === "fuse"
+        ? figure
+        : recordBankCurrent(system, `starts.${limit}.need`, "Out of the bank then", figure, state);
     const has = record(figures, `starts.${limit}.has`, hasName, "current", at.has, relation, terms, source);
     checks.push(check(limit, name, need, has, when(at)));
   };
@@ -406,16 +369,11 @@ function ladders(system: System, own: StartTrace): Ladder[] {
       `Volts at the ${farEnd(system)}, start peak, ${title}`,
       "voltage",
       left,
-      "V = E − I × (R_b + R)",
+      "V = E − I_b × R_b − I × R",
       [
         constant("E", "Rest voltage", rest, "voltage", title),
-        constant(
-          "I",
-          "Current at the peak",
-          state.pathCurrent,
-          "current",
-          "constant power behind the resistances; DC loads beside it",
-        ),
+        constant("I", "Current at the peak", state.pathCurrent, "current", "constant power behind the resistances"),
+        constant("I_b", "Out of the bank then", state.bankCurrent, "current", "with the DC loads beside it"),
         of("R_b", figures["bank.resistance"]!),
         of("R", path.resistanceFigure),
       ],

@@ -1,9 +1,11 @@
-import type { BankModel } from "../bank/bank";
+import { bankRestVoltage, type BankModel } from "../bank/bank";
+import { bankUnderLoad, type BankUnderLoad } from "../bank/source";
 import type { InverterModel } from "../inverter/inverter";
 import type { PathModel } from "../path/path";
 import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
-import type { Figures } from "../sum/figure";
+import type { Allowed } from "../start/start";
+import { constant, of, record, type Figure, type Figures } from "../sum/figure";
 import type { UnitDraws } from "../unit/unit";
 
 /** Everything the verdicts share: the models built once from the document, and the ledger they write into. */
@@ -37,4 +39,89 @@ export function lowestShare({ bank }: System): number {
 /** Name of the machine at the end of the path. */
 export function farEnd(system: System): string {
   return system.converted ? "inverter" : "unit";
+}
+
+/** The figure of what the voltage allows, and the name of the limit that sets it. */
+export function recordAllowed(
+  system: System,
+  key: string,
+  name: string,
+  allowed: Allowed,
+): { figure: Figure; limit: string } {
+  const { figures, path } = system;
+  const bankStops = allowed.by === "bank";
+  const figure = record(
+    figures,
+    key,
+    name,
+    "power",
+    allowed.power,
+    "P_m = V_c × (E − V_c) ÷ (R_b + R)",
+    [
+      constant(
+        "V_c",
+        "Volts at the far end then",
+        allowed.farEnd,
+        "voltage",
+        bankStops ? "the bank is at its stop" : "the inverter's cut-off; half of E at the least",
+      ),
+      constant("E", "Rest voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
+      of("R_b", figures["bank.resistance"]!),
+      of("R", path.resistanceFigure),
+    ],
+    "constant power behind a resistance",
+  );
+  return { figure, limit: bankStops ? "bank's stop voltage" : `voltage at the ${farEnd(system)}` };
+}
+
+/** The bank under a draw along the path and DC loads beside it, at the reserve; with the figure of the path's current. */
+export function recordCurrent(
+  system: System,
+  key: string,
+  name: string,
+  onPath: Figure,
+  dcLoad: number,
+): { figure: Figure; state: BankUnderLoad } {
+  const { figures, bank, path } = system;
+  const inner = bank.cellResistance + bank.protectionResistance;
+  const rest = bankRestVoltage(bank, lowestShare(system));
+  const state = bankUnderLoad(rest, inner, path.resistance, onPath.value, dcLoad);
+  const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;
+  const collapsed = state.askedPathCurrent > state.pathCurrent;
+  const relation = collapsed ? "I = 2 × P_d ÷ E" : "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)";
+  const figure = record(
+    figures,
+    key,
+    name,
+    "current",
+    state.askedPathCurrent,
+    relation,
+    [
+      constant("E", "Rest voltage, less what DC loads take", seen, "voltage", "at the reserve"),
+      constant("R", "Bank and path", inner + path.resistance, "resistance", "in series"),
+      of("P_d", onPath),
+    ],
+    collapsed ? "past E² ÷ 4R the voltage collapses: the current at half of E" : "constant power behind a resistance",
+  );
+  return { figure, state };
+}
+
+/** The bank's own current: the path's and that of the DC loads beside it. */
+export function recordBankCurrent(
+  system: System,
+  key: string,
+  name: string,
+  path: Figure,
+  state: BankUnderLoad,
+): Figure {
+  return record(system.figures, key, name, "current", state.askedBankCurrent, "I_b = I + I_o", [
+    of("I", path),
+    constant(
+      "I_o",
+      "DC loads beside it",
+      state.askedBankCurrent - state.askedPathCurrent,
+      "current",
+      "brief, at the bank's volts",
+    ),
+  ]);
 }
