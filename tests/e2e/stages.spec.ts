@@ -1,0 +1,140 @@
+import { expect, test, type Page } from "@playwright/test";
+import { inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+
+async function choose(page: Page, path: string, option: string): Promise<void> {
+  await lineOf(page, path).getByRole("combobox").click();
+  await page.locator(".ant-select-dropdown:visible .ant-select-item-option").getByText(option, { exact: true }).click();
+}
+
+test("brief: words, place, month, mains and units go into the document", async ({ page, request }) => {
+  const id = await makeJob(request, "Brief");
+  await open(page, `/jobs/${id}/brief`);
+  await page.getByLabel("In the customer's words").fill("Dinner to breakfast");
+  await page.getByLabel("Place").fill("Olhão");
+  await page.getByRole("combobox", { name: "Month" }).click();
+  await page.locator(".ant-select-item-option", { hasText: "August" }).click();
+  await choose(page, "brief.mains", "120 V 60 Hz");
+  await choose(page, "notation.cable", "AWG");
+  await typeQuantity(page, "brief.hoursWanted", "1h20");
+  await expect(inputOf(page, "brief.hoursWanted")).toHaveValue("1 h 20");
+  await typeQuantity(page, "brief.outdoorC", "95F");
+  await expect(inputOf(page, "brief.outdoorC")).toHaveValue("35 °C");
+  await expect(page.getByText("Olhão, August · 120 V 60 Hz")).toBeVisible();
+  await saved(page);
+  const { rig } = await storedRig(request, id);
+  expect(rig.brief).toMatchObject({ wording: "Dinner to breakfast", place: "Olhão", month: 8, mains: "120V60Hz" });
+  expect(rig.brief.hoursWanted).toEqual({ value: 4800, origin: "plate" });
+  expect(rig.notation.cable).toBe("awg");
+});
+
+test("brief: a name of blanks is refused in place and the old one kept", async ({ page, request }) => {
+  const id = await makeJob(request, "Keeps its name");
+  await open(page, `/jobs/${id}/brief`);
+  await page.getByLabel("Name of the job").fill("  ");
+  await expect(page.getByRole("alert").filter({ hasText: "the old one is kept" })).toBeVisible();
+  await page.getByLabel("Place").focus();
+  await expect(page.getByLabel("Name of the job")).toHaveValue("Keeps its name");
+});
+
+test("unit: a unit straight from the bank needs no inverter, and the Start stage says so", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Straight from the bank");
+  await open(page, `/jobs/${id}/unit`);
+  await expect(lineOf(page, "units.0.lockedRotorCurrent")).toBeVisible();
+  await choose(page, "units.0.kind", "straight from the bank's DC");
+  await expect(lineOf(page, "units.0.lockedRotorCurrent")).toBeHidden();
+  await page.keyboard.press("Escape");
+  await page.locator(".rail a", { hasText: "Start" }).click();
+  await expect(page.getByText("Nothing in this rig needs mains")).toBeVisible();
+  await expect(lineOf(page, "inverter.rating")).toBeHidden();
+});
+
+test("unit: amps measured at the battery decide, and the sum says where they come from", async ({ page, request }) => {
+  const id = await makeJob(request, "Clamped at the battery");
+  await open(page, `/jobs/${id}/unit`);
+  await typeQuantity(page, "units.0.dcRunningCurrent", "73 A");
+  await inputOf(page, "units.0.dcRunningCurrent").press("m");
+  await page.getByRole("button", { name: /^Running power in this heat/ }).click();
+  await page.getByRole("button", { name: /^Running power as known/ }).click();
+  const drawer = page.locator(".inspector");
+  await expect(drawer.getByText("Battery amps added, running")).toBeVisible();
+  await expect(drawer.getByText("measured", { exact: true })).toBeVisible();
+});
+
+test("a focused quantity says its usual range, why it is assumed and how to measure it", async ({ page, request }) => {
+  const id = await makeJob(request, "Notes");
+  await open(page, `/jobs/${id}/unit`);
+  await inputOf(page, "units.0.lockedRotorCurrent").focus();
+  const line = lineOf(page, "units.0.lockedRotorCurrent");
+  await expect(line).toContainText("Assumed: five times running; four to six is usual.");
+  await expect(line).toContainText("Usual 10 A to 110 A.");
+  await expect(line).toContainText("To measure: Clamp with inrush hold");
+  await page.keyboard.press("ArrowDown");
+  await expect(inputOf(page, "units.0.fanPower")).toBeFocused();
+  await expect(line).not.toContainText("To measure");
+});
+
+test("bank: ten cells in series of part-charged lithium-ion make a 36 V bank that begins part full", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Odd bank");
+  await open(page, `/jobs/${id}/bank`);
+  await choose(page, "bank.chemistry", "NMC lithium-ion");
+  await choose(page, "bank.build", "bare cells");
+  await typeQuantity(page, "bank.blockVoltage", "3.6 V");
+  await typeQuantity(page, "bank.series", "10");
+  await typeQuantity(page, "bank.chargeToVoltage", "40");
+  await expect(page.getByText("36 V nominal, 10 cells")).toBeVisible();
+  await expect(inputOf(page, "bank.startShare")).toHaveValue("84.2 %");
+  await expect(page.getByText("Charged to 40 V the bank begins at 84 %.")).toBeVisible();
+});
+
+test("start: a stop is a stop: no fuse at the bank is named in the head band on every stage", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "No fuse");
+  await open(page, `/jobs/${id}/start`);
+  await choose(page, "path.fuseKind", "No fuse");
+  for (const stage of ["Brief", "Unit", "Start", "Bank"]) {
+    await page.locator(".rail a", { hasText: stage }).click();
+    await expect(wordOf(page, "carries")).toHaveText("Stop");
+    await expect(page.locator("[data-verdict=carries]")).toContainText("no fuse at the bank");
+  }
+});
+
+test("cautions stand where the work happens, and in print", async ({ page, request }) => {
+  const id = await makeJob(request, "Cautions");
+  for (const [stage, caution] of [
+    ["unit", "Capacitors keep a lethal charge"],
+    ["start", "Never bypass protection"],
+    ["bank", "thousands of amps into a dropped spanner"],
+    ["brief", "Estimates, not approval."],
+  ] as const) {
+    await page.emulateMedia({ media: "screen" });
+    await open(page, `/jobs/${id}/${stage}`);
+    await expect(page.getByText(caution).first()).toBeVisible();
+    await page.emulateMedia({ media: "print" });
+    await expect(page.getByText(caution).first()).toBeVisible();
+    await expect(page.locator(".rail")).toBeHidden();
+  }
+});
+
+test("every view fits a phone without scrolling sideways", async ({ browser, request, baseURL }) => {
+  const id = await makeJob(
+    request,
+    "Phone",
+    (rig) => (rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
+  );
+  const page = await (
+    await browser.newContext({ viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true })
+  ).newPage();
+  for (const view of ["/", "/quick", ...["brief", "unit", "start", "bank"].map((stage) => `/jobs/${id}/${stage}`)]) {
+    await open(page, `${baseURL}${view}`);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(390);
+  }
+  await expect(page.locator("[data-verdict=starts]")).toBeInViewport();
+});

@@ -1,0 +1,99 @@
+/* What was acknowledged survives the worst: the database killed, its owner gone. */
+import { spawnSync } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer, type AddressInfo } from "node:net";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { connect } from "@/server/database";
+import { createRig, getRig, listRigs, saveRig } from "@/server/rigs";
+import { freePort, isAlive, startMariaDb } from "../../tools/mariadb";
+import { migrate, seedDemo } from "../../tools/schema";
+import { q, rigOf } from "../rigs";
+
+const folder = join(import.meta.dirname, "../../.local/durability");
+const pid = () => Number(readFileSync(join(folder, "mariadb.pid"), "utf8"));
+const deadPid = () => spawnSync("true").pid;
+const gone = async (process: number) => {
+  for (let wait = 0; wait < 100 && isAlive(process); wait++) await new Promise((resolve) => setTimeout(resolve, 50));
+};
+
+beforeAll(() => {
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+});
+let stop: () => Promise<void> = async () => {};
+afterAll(() => stop());
+
+describe("the project's own database", () => {
+  it("keeps every acknowledged save through a kill -9", async () => {
+    const first = await startMariaDb(folder);
+    stop = first.stop;
+    await migrate(first.url);
+    const db = connect(first.url);
+    const { id } = await createRig(db, rigOf({ bank: { capacityAh: q(200) } }));
+    for (let revision = 1; revision <= 5; revision++) {
+      const saved = await saveRig(db, id, revision, rigOf({ bank: { capacityAh: q(200 + revision) } }));
+      expect(saved.outcome).toBe("saved");
+    }
+    const killed = pid();
+    process.kill(killed, "SIGKILL");
+    await gone(killed);
+    await db.destroy();
+
+    const second = await startMariaDb(folder);
+    stop = second.stop;
+    const again = connect(second.url);
+    const found = await getRig(again, id);
+    expect(found?.revision).toBe(6);
+    expect(found?.rig.bank.capacityAh?.value).toBe(205);
+    await again.destroy();
+  });
+
+  it("is not started twice on the same data while its owner lives", async () => {
+    await expect(startMariaDb(folder)).rejects.toThrow(/already runs on this data \(process \d+\)/);
+  });
+
+  it("is taken over where its owner was killed", async () => {
+    const orphan = pid();
+    writeFileSync(join(folder, "owner.pid"), String(deadPid()));
+    const next = await startMariaDb(folder);
+    stop = next.stop;
+    expect(isAlive(orphan)).toBe(false);
+    const db = connect(next.url);
+    expect((await listRigs(db, "", 1)).total).toBe(1);
+    await db.destroy();
+  });
+
+  it("is migrated and seeded once: a second time changes nothing, and jobs of one's own keep the demo out", async () => {
+    const { url } = { url: `mysql://root@127.0.0.1:${portOf(pid())}/chillbank` };
+    await migrate(url);
+    await seedDemo(url);
+    const db = connect(url);
+    expect((await listRigs(db, "", 1)).total).toBe(1);
+    await db("rigs").delete();
+    await seedDemo(url);
+    await seedDemo(url);
+    expect((await listRigs(db, "", 1)).total).toBe(6);
+    await db.destroy();
+  });
+
+  it("listens on loopback alone", () => {
+    expect(readFileSync(`/proc/${pid()}/cmdline`, "utf8")).toContain("--bind-address=127.0.0.1");
+  });
+});
+
+function portOf(server: number): string {
+  return /--port=(\d+)/.exec(readFileSync(`/proc/${server}/cmdline`, "utf8"))![1]!;
+}
+
+describe("a free port", () => {
+  it("is the wanted one where nobody has it, another where somebody has", async () => {
+    const wanted = await freePort();
+    expect(await freePort(wanted)).toBe(wanted);
+    const holder = createServer().listen(wanted, "127.0.0.1");
+    await new Promise((resolve) => holder.once("listening", resolve));
+    expect((holder.address() as AddressInfo).port).toBe(wanted);
+    expect(await freePort(wanted)).not.toBe(wanted);
+    await new Promise((resolve) => holder.close(resolve));
+  });
+});
