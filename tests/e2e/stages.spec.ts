@@ -10,7 +10,7 @@ test("brief: words, place, month, mains and units go into the document", async (
   const id = await makeJob(request, "Brief");
   await open(page, `/jobs/${id}/brief`);
   await page.getByLabel("In the customer's words").fill("Dinner to breakfast");
-  await page.getByLabel("Place").fill("Olhão");
+  await page.getByRole("textbox", { name: "Place", exact: true }).fill("Olhão");
   await page.getByRole("combobox", { name: "Month" }).click();
   await page.locator(".ant-select-item-option", { hasText: "August" }).click();
   await choose(page, "brief.mains", "120 V 60 Hz");
@@ -32,7 +32,7 @@ test("brief: a name of blanks is refused in place and the old one kept", async (
   await open(page, `/jobs/${id}/brief`);
   await page.getByLabel("Name of the job").fill("  ");
   await expect(page.getByRole("alert").filter({ hasText: "the old one is kept" })).toBeVisible();
-  await page.getByLabel("Place").focus();
+  await page.getByRole("textbox", { name: "Place", exact: true }).focus();
   await expect(page.getByLabel("Name of the job")).toHaveValue("Keeps its name");
 });
 
