@@ -23,7 +23,7 @@ need_debian() {
     echo "Missing: ${missing[*]}. Install with: sudo apt-get install ${missing[*]}" >&2
     exit 1
   fi
-  echo "Installing ${missing[*]} …"
+  echo "Installing ${missing[*]} …" >&2
   local log=.local/apt.log
   mkdir -p .local
   if ! { apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${missing[@]}"; } >"$log" 2>&1; then
@@ -37,7 +37,7 @@ need_packages() {
   local mark=node_modules/.chillbank-lock hash
   hash=$(cksum <package-lock.json)
   if [ ! -f "$mark" ] || [ "$(cat "$mark")" != "$hash" ]; then
-    echo "Installing npm packages …"
+    echo "Installing npm packages …" >&2
     npm ci --no-audit --no-fund --loglevel=error >&2
     echo "$hash" >"$mark"
   fi

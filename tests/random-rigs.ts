@@ -1,6 +1,22 @@
 import fc from "fast-check";
-import type { Rig } from "@/core/rig/document";
-import { BANK_FIELDS, BRIEF_FIELDS, INVERTER_FIELDS, LOAD_FIELDS, PATH_FIELDS, UNIT_FIELDS } from "@/core/rig/fields";
+import { METRIC } from "@/core/quantity/dimension";
+import { CURE_KEYS, emptyPart, type Part, type Rig } from "@/core/rig/document";
+import {
+  BANK_FIELDS,
+  BRANCH_FIELDS,
+  BRIEF_FIELDS,
+  CURE_FIELDS,
+  INVERTER_FIELDS,
+  LINK_FIELDS,
+  LINK_PATH_FIELDS,
+  LOAD_FIELDS,
+  MEASURED_FIELDS,
+  PART_FIELDS,
+  PATH_FIELDS,
+  SUPPLY_FIELDS,
+  UNIT_FIELDS,
+  type PartKind,
+} from "@/core/rig/fields";
 import { ORIGINS, type FieldSpec } from "@/core/rig/quantity";
 
 const span = (spec: FieldSpec, low: number, high: number) =>
@@ -30,6 +46,29 @@ function group<K extends string>(fields: Record<K, FieldSpec>, wild: boolean) {
     );
 }
 
+const choice = <T extends string>(...options: T[]) => fc.constantFrom(...options);
+
+/** Random parts of a run, of the kinds given. */
+function parts(kinds: PartKind[], wild: boolean, maxLength: number): fc.Arbitrary<Part[]> {
+  const one = fc.constantFrom(...kinds).chain((kind) =>
+    fc
+      .record({
+        own: group<string>(PART_FIELDS[kind], wild),
+        insulation: choice("70", "90", "105"),
+        route: choice("free", "bundled", "engine"),
+        ways: choice("both", "one"),
+        fuseKind: choice("class-t", "bolted-strip", "terminal", "blade", "hrc", "breaker"),
+      })
+      .map(({ own, insulation, route, ways, fuseKind }) => {
+        const part = emptyPart(kind, "part");
+        if (part.kind === "cable") return { ...part, insulation, route, ways, ...own } as Part;
+        if (part.kind === "fuse") return { ...part, fuseKind, ...own } as Part;
+        return { ...part, ...own } as Part;
+      }),
+  );
+  return fc.array(one, { maxLength }).map((list) => list.map((part, i) => ({ ...part, id: `p${i}` })));
+}
+
 /** Random rig documents: plausible ones, or `wild` ones with anything that the schema lets in. */
 export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
   const unit = fc
@@ -55,6 +94,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
         own: group(BANK_FIELDS, wild),
         chemistry: fc.constantFrom("lfp", "nmc", "agm"),
         build: fc.constantFrom("batteries", "cells"),
+        frostBlock: fc.boolean(),
       }),
       inverter: fc.record({
         own: group(INVERTER_FIELDS, wild),
@@ -64,23 +104,56 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
       }),
       path: fc.record({
         own: group(PATH_FIELDS, wild),
-        insulation: fc.constantFrom("70", "90", "105"),
-        route: fc.constantFrom("free", "bundled", "engine"),
-        fuseKind: fc.constantFrom("none", "class-t", "bolted-strip", "terminal", "hrc", "breaker"),
+        table: choice("auto", "iso-10133", "abyc-e11"),
+        links: fc
+          .record({
+            own: group(LINK_FIELDS, wild),
+            layout: choice("busbars", "own-leads", "chain-diagonal", "chain-one-end"),
+            paths: fc.array(group(LINK_PATH_FIELDS, wild), { maxLength: 4 }),
+          })
+          .map(({ own, ...rest }) => ({ ...rest, ...own })),
+        main: parts(["cable", "fuse", "isolator", "shunt", "busbar", "joints"], wild, 8),
+        mains: parts(["cable", "breaker", "changeover", "rcd"], wild, 5),
+        branches: fc
+          .array(
+            fc
+              .record({
+                own: group(BRANCH_FIELDS, wild),
+                role: choice("solar", "engine", "charger", "loads", "shore"),
+                coupling: choice("dc-dc", "isolator"),
+                control: choice("engine-running", "ignition"),
+                fedFrom: choice("shore", "inverter"),
+                converter: fc.boolean(),
+              })
+              .chain(({ own, ...rest }) =>
+                parts(rest.role === "shore" ? ["cable", "breaker", "rcd"] : ["cable", "fuse", "joints"], wild, 4).map(
+                  (list) => ({ name: rest.role, ...rest, ...own, parts: list }),
+                ),
+              ),
+            { maxLength: 3 },
+          )
+          .map((list) => list.map((branch, i) => ({ id: `b${i}`, ...branch }))),
+        measured: fc.oneof({ weight: 3, arbitrary: fc.constant({}) }, group(MEASURED_FIELDS, wild)),
       }),
+      supplies: fc
+        .record({ own: group(SUPPLY_FIELDS, wild), generatorKind: choice("electronic", "conventional") })
+        .map(({ own, ...rest }) => ({ ...rest, ...own })),
+      cures: fc.dictionary(fc.constantFrom(...CURE_KEYS), group(CURE_FIELDS, wild), { maxKeys: 2 }),
     })
-    .map(({ mains, stance, brief, units, loads, bank, inverter, path }) => {
+    .map(({ mains, stance, brief, units, loads, bank, inverter, path, supplies, cures }) => {
       const flat = <T extends { own: object }>({ own, ...rest }: T) => ({ ...rest, ...own });
       return {
         format: "chillbank-rig",
-        version: 1,
+        version: 2,
         name: "Random",
-        notation: { temperature: "C", cable: "mm2", length: "m" },
+        notation: METRIC,
         brief: { wording: "", place: "", month: null, mains, stance, aboard: [], loads, ...brief },
         units,
         bank: flat(bank),
         inverter: flat(inverter),
         path: flat(path),
+        supplies,
+        cures,
       } as unknown as Rig;
     });
 }

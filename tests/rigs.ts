@@ -1,4 +1,4 @@
-import { emptyRig, type Rig } from "@/core/rig/document";
+import { emptyRig, type Part, type PartOf, type Rig } from "@/core/rig/document";
 import type { Origin, Quantity } from "@/core/rig/quantity";
 
 /** An entered quantity, from the plate unless said otherwise. */
@@ -13,17 +13,25 @@ interface RigParts {
   bank?: Partial<Rig["bank"]>;
   inverter?: Partial<Rig["inverter"]>;
   path?: Partial<Rig["path"]>;
+  /** What the one cable and the one fuse between bank and inverter are; `fuse: null` for none. */
+  cable?: Partial<PartOf<"cable">>;
+  fuse?: Partial<PartOf<"fuse">> | null;
 }
 
 /** A rig of one unit with some parts entered; everything else is assumed. */
-export function rigOf({ mains = "230V50Hz", brief, unit, bank, inverter, path }: RigParts = {}): Rig {
+export function rigOf({ mains = "230V50Hz", brief, unit, bank, inverter, path, cable, fuse }: RigParts = {}): Rig {
   const rig = emptyRig("Test rig", mains);
+  const main = rig.path.main.flatMap((part): Part[] => {
+    if (part.kind === "cable") return [{ ...part, ...cable }];
+    if (part.kind === "fuse") return fuse === null ? [] : [{ ...part, ...fuse }];
+    return [part];
+  });
   return {
     ...rig,
     brief: { ...rig.brief, ...brief },
     units: [{ ...rig.units[0]!, ...unit }],
     bank: { ...rig.bank, ...bank },
     inverter: { ...rig.inverter, ...inverter },
-    path: { ...rig.path, ...path },
+    path: { ...rig.path, main, ...path },
   };
 }

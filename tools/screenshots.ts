@@ -59,6 +59,25 @@ await shoot("brief", DESK, "Shearwater", "brief");
 await shoot("unit", DESK, "Lora", "unit");
 await shoot("start", DESK, "Marionette", "start");
 await shoot("start-cable", DESK, "Folio", "start");
+await shoot("cures", DESK, "Marionette", "start", async (page) => {
+  await page.getByText("Cures compared").click();
+  await page.getByText("Soft starter", { exact: true }).waitFor();
+});
+await shoot("sources", DESK, "Marionette", "start", async (page) => {
+  await page.getByText("On every source").click();
+  await page.getByText(/smallest generator/).waitFor();
+});
+await shoot("path", DESK, "Skep", "path", async (page) => {
+  await page.locator(".part-name").first().click();
+  await page.locator(".measure-next[aria-busy=false]").waitFor();
+});
+await shoot("choose", DESK, "Folio", "path", async (page) => {
+  await page.getByRole("button", { name: "Choose for me" }).first().click();
+  await page.getByText("The smallest standard sizes").waitFor();
+  await page.waitForTimeout(400);
+});
+await shoot("path-phone", PHONE, "Folio", "path");
+await shoot("shelf", DESK, null, "/parts");
 await shoot("bank", DESK, "Skep", "bank");
 await shoot("sum", DESK, "Folio", "start", async (page) => {
   await page.locator("[data-verdict=starts]").click();

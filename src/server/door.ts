@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { readEntry, type ShelfEntry } from "../core/shelf/shelf";
 import { readRig, type Fault, type Rig } from "../core/rig/document";
 
 /** Largest request body taken: many times the largest rig. */
@@ -43,6 +44,27 @@ export async function readBody(
   }
 }
 
+/** Largest table taken: some 50,000 parts. */
+const LARGEST_TABLE_BYTES = 16 * 1024 * 1024;
+
+/** Reads a CSV body of at most 16 MB as UTF-8 text. */
+export async function readText(
+  request: Request,
+): Promise<{ ok: true; text: string } | { ok: false; refusal: Refusal }> {
+  const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
+  if (!/^text\/(csv|plain)/.test(request.headers.get("content-type") ?? ""))
+    return bad(415, "CSV expected (content-type text/csv).");
+  if (Number(request.headers.get("content-length") ?? 0) > LARGEST_TABLE_BYTES)
+    return bad(413, "Too large: at most 16 MB.");
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  if (bytes.length > LARGEST_TABLE_BYTES) return bad(413, "Too large: at most 16 MB.");
+  try {
+    return { ok: true, text: new TextDecoder("utf-8", { fatal: true }).decode(bytes) };
+  } catch {
+    return bad(400, "The file is not UTF-8 text; save it as CSV in UTF-8.");
+  }
+}
+
 /** Reads a rig out of a body's `rig`, with paths as in the document. */
 export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; refusal: Refusal } {
   const read = readRig((body as { rig?: unknown } | null)?.rig);
@@ -58,4 +80,33 @@ export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; 
   };
 }
 
-export const revisionSchema = z.object({ revision: z.int().min(1).max(4_000_000_000) });
+/** Reads a shelf entry out of a body's `entry`, with paths as in the entry. */
+export function entryOfBody(body: unknown): { ok: true; entry: ShelfEntry } | { ok: false; refusal: Refusal } {
+  const read = readEntry((body as { entry?: unknown } | null)?.entry);
+  if (read.ok) return read;
+  const first = read.faults[0]!;
+  return {
+    ok: false,
+    refusal: {
+      status: 400,
+      message: `Not a part: ${first.path || "the whole"}: ${first.message}`,
+      faults: read.faults,
+    },
+  };
+}
+
+const revisionSchema = z.object({ revision: z.int().min(1).max(4_000_000_000) });
+
+/** Reads the revision that a body says it was read at. */
+export function revisionOfBody(body: unknown): { ok: true; revision: number } | { ok: false; refusal: Refusal } {
+  const read = revisionSchema.safeParse(body);
+  if (read.success) return { ok: true, revision: read.data.revision };
+  return {
+    ok: false,
+    refusal: {
+      status: 400,
+      message: "revision: the number of the revision that was read expected",
+      faults: [{ path: "revision", message: "a whole number from 1 expected" }],
+    },
+  };
+}

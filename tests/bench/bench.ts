@@ -5,7 +5,9 @@ import { Bench } from "tinybench";
 import { parseQuantity } from "../../src/core/quantity/parse";
 import { METRIC } from "../../src/core/quantity/dimension";
 import { emptyRig, readRig, readRigText, type Rig } from "../../src/core/rig/document";
+import { compareCures } from "../../src/core/start/cures";
 import { assess } from "../../src/core/verdict/assess";
+import { measureNext } from "../../src/core/verdict/measure-next";
 
 const folder = join(process.cwd(), "db/demo");
 const demo = readdirSync(folder).map((file) => {
@@ -32,8 +34,10 @@ const text = JSON.stringify(full);
 const bench = new Bench({ time: 1500, warmupTime: 500 });
 bench
   .add("assess, empty rig", () => void assess(emptyRig("bench")))
-  .add("assess, full rig (limit 2 ms)", () => void assess(full))
+  .add("assess, full rig (limit 5 ms)", () => void assess(full))
   .add("assess, the demo's six", () => demo.forEach((rig) => assess(rig)))
+  .add("measure next, full rig (limit 50 ms)", () => void measureNext(full))
+  .add("cures compared, full rig", () => void compareCures(full))
   .add("read and check a full document", () => void readRig(JSON.parse(text)))
   .add("parse a quantity", () => void parseQuantity("12 ft 6 in", "length", METRIC));
 await bench.run();

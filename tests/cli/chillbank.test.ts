@@ -49,7 +49,7 @@ describe("chillbank assess", () => {
       JSON.stringify({
         ...emptyRig("x"),
         name: "",
-        bank: { chemistry: "lfp", build: "batteries", reserve: { value: 2, origin: "plate" } },
+        bank: { chemistry: "lfp", build: "batteries", frostBlock: true, reserve: { value: 2, origin: "plate" } },
       }),
       [/: name: /, /: bank\.reserve\.value: Reserve: at most/],
     ],

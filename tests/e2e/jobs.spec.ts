@@ -112,8 +112,8 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
     ["units.0.lockedRotorCurrent", "31"],
     ["inverter.rating", "3000"],
     ["bank.capacityAh", "600 Ah"],
-    ["path.cableAreaMm2", "95"],
-    ["path.cableLength", "1.2"],
+    ["path.main.3.areaMm2", "95"],
+    ["path.main.3.length", "1.2"],
   ] as const) {
     await typeQuantity(page, path, text);
   }

@@ -3,7 +3,7 @@ import { expect, test } from "@playwright/test";
 import { makeJob, open } from "./support";
 
 test.describe("axe finds no serious fault", () => {
-  for (const view of ["/", "/quick", "brief", "unit", "start", "bank"]) {
+  for (const view of ["/", "/quick", "brief", "unit", "start", "path", "bank", "/parts"]) {
     test(view, async ({ page, request }) => {
       const id = await makeJob(request, "Axe");
       await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);

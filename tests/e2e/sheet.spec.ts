@@ -27,8 +27,9 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
   await typeQuantity(page, "bank.parallel", "2");
   await page.locator(".rail a", { hasText: "Start" }).click();
   await typeQuantity(page, "inverter.rating", "3kVA");
-  await typeQuantity(page, "path.cableAreaMm2", "2/0");
-  await typeQuantity(page, "path.cableLength", "5 ft");
+  await page.locator(".rail a", { hasText: "Path" }).click();
+  await typeQuantity(page, "path.main.3.areaMm2", "2/0");
+  await typeQuantity(page, "path.main.3.length", "5 ft");
   await expect(wordOf(page, "starts")).toHaveText("Fails");
   await page.locator(".rail a", { hasText: "Unit" }).click();
   await lineOf(page, "units.0.cure").getByRole("combobox").click();
@@ -37,8 +38,9 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
   await saved(page);
   const { rig } = await storedRig(request, id);
   expect(rig.units[0]).toMatchObject({ cure: "soft-starter", runningCurrent: { value: 6, origin: "plate" } });
-  expect(rig.path.cableLength!.value).toBeCloseTo(1.524, 6);
-  expect(rig.path.cableAreaMm2!.value).toBeCloseTo(67.43, 2);
+  const cable = rig.path.main.find((part) => part.kind === "cable")!;
+  expect(cable.length!.value).toBeCloseTo(1.524, 6);
+  expect(cable.areaMm2!.value).toBeCloseTo(67.43, 2);
   expect(heard).toEqual([]);
 });
 
@@ -119,7 +121,7 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
   const id = await makeJob(request, "Keys only");
   await open(page, `/jobs/${id}/brief`);
   await expect(page.locator(".rail a[aria-current]")).toHaveText(/Brief/);
-  await page.keyboard.press("4");
+  await page.keyboard.press("5");
   await expect(page).toHaveURL(/\/bank$/);
   const capacity = inputOf(page, "bank.capacityAh");
   await capacity.focus();
@@ -131,10 +133,10 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
   await expect(page.getByText("The sum", { exact: true })).toBeVisible();
   await page.keyboard.press("Escape");
   await expect(page.getByText("The sum", { exact: true })).toBeHidden();
-  await page.keyboard.press("3");
-  await expect(inputOf(page, "path.cableLength")).toHaveValue("1.5 m");
+  await page.keyboard.press("4");
+  await expect(inputOf(page, "path.main.3.length")).toHaveValue("1.5 m");
   await page.keyboard.press("u");
-  await expect(inputOf(page, "path.cableLength")).toHaveValue(/ ft$/);
+  await expect(inputOf(page, "path.main.3.length")).toHaveValue(/ ft$/);
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
 });
@@ -170,9 +172,9 @@ test("the pictures are drawn: start under its limits, ladder, column, hours, pow
   await expect(
     page.getByRole("img", { name: /Volts at the start peak at the reserve: 12\.9 V at rest/ }),
   ).toBeVisible();
-  await page.getByText("as charged", { exact: true }).click();
+  await page.getByText("full", { exact: true }).click();
   await expect(page.getByRole("img", { name: /Volts at the start peak as charged: 13\.6 V at rest/ })).toBeVisible();
-  await page.keyboard.press("4");
+  await page.keyboard.press("5");
   await expect(page.getByRole("img", { name: /^The bank, 2\.61 kWh: .*Reserve/ })).toBeVisible();
   await expect(
     page.getByRole("img", { name: /^Hours to the reserve: Fan only .*Never resting .*wanted 8 h/ }),

@@ -92,14 +92,15 @@ test("bank: ten cells in series of part-charged lithium-ion make a 36 V bank tha
   await expect(page.getByText("Charged to 40 V the bank begins at 84 %.")).toBeVisible();
 });
 
-test("start: a stop is a stop: no fuse at the bank is named in the head band on every stage", async ({
+test("path: a stop is a stop: no fuse at the bank is named in the head band on every stage", async ({
   page,
   request,
 }) => {
   const id = await makeJob(request, "No fuse");
-  await open(page, `/jobs/${id}/start`);
-  await choose(page, "path.fuseKind", "No fuse");
-  for (const stage of ["Brief", "Unit", "Start", "Bank"]) {
+  await open(page, `/jobs/${id}/path`);
+  await page.getByRole("button", { name: "Class T fuse F1: move, duplicate, remove" }).click();
+  await page.getByRole("menuitem", { name: "Remove" }).click();
+  for (const stage of ["Brief", "Unit", "Start", "Path", "Bank"]) {
     await page.locator(".rail a", { hasText: stage }).click();
     await expect(wordOf(page, "carries")).toHaveText("Stop");
     await expect(page.locator("[data-verdict=carries]")).toContainText("no fuse at the bank");
@@ -132,7 +133,11 @@ test("every view fits a phone without scrolling sideways", async ({ browser, req
   const page = await (
     await browser.newContext({ viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true })
   ).newPage();
-  for (const view of ["/", "/quick", ...["brief", "unit", "start", "bank"].map((stage) => `/jobs/${id}/${stage}`)]) {
+  for (const view of [
+    "/",
+    "/quick",
+    ...["brief", "unit", "start", "path", "bank"].map((stage) => `/jobs/${id}/${stage}`),
+  ]) {
     await open(page, `${baseURL}${view}`);
     expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(390);
   }

@@ -132,7 +132,7 @@ describe("fact 6: mains amps to 12 V amps is about ten to one at 120 V, twenty t
     ["230V50Hz", 7, 20],
   ] as const)("%s: %f A", (mains, amps, ratio) => {
     const { figures } = assess(
-      rigOf({ mains, unit: { runningCurrent: q(amps) }, bank: { capacityAh: q(600) }, path: { cableAreaMm2: q(120) } }),
+      rigOf({ mains, unit: { runningCurrent: q(amps) }, bank: { capacityAh: q(600) }, cable: { areaMm2: q(120) } }),
     );
     within(figures["carries.current"]!.value / amps, ratio * 0.9, ratio * 1.1);
   });
@@ -214,8 +214,8 @@ describe("fact 11: 360 Ah of lead-acid, 7 h at 20 A but 1 h 21 min at 70 A", () 
 
 describe("fact 12: the path between bank and inverter", () => {
   it("half a volt at 200 A is a good installation: two metres of 70 mm2 with its fuse and lugs", () => {
-    const { figures } = assess(rigOf({ path: { cableAreaMm2: q(70), cableLength: q(2), fuseRating: q(300) } }));
-    within(figures["path.resistance"]!.value * 200, 0.35, 0.6);
+    const { figures } = assess(rigOf({ cable: { areaMm2: q(70), length: q(2) }, fuse: { rating: q(300) } }));
+    within(figures["path.main.resistance"]!.value * 200, 0.35, 0.6);
   });
   it("an inverter that faults at 13.7 V on the bank with a 1,500 W heater has a path problem", () => {
     const heater = (areaMm2: number, length: number) =>
@@ -225,7 +225,7 @@ describe("fact 12: the path between bank and inverter", () => {
           unit: { kind: "variable", runningCurrent: q(0.1), fanPower: q(1) },
           // Charged until 13.7 V at the posts under that load, and hardly any resistance of its own.
           bank: { capacityAh: q(400), startShare: q(1), reserve: q(0.95), resistance: q(0.0001) },
-          path: { cableAreaMm2: q(areaMm2), cableLength: q(length) },
+          cable: { areaMm2: q(areaMm2), length: q(length) },
         }),
         "carries",
         "voltage",

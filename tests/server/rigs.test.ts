@@ -91,7 +91,7 @@ describe("the list", () => {
     expect(two.rows[2]!.name).toBe("Job 0");
   });
   it("carries the verdicts, and makes them anew when the core has changed", async () => {
-    const { id } = await createRig(db, rigOf({ path: { fuseKind: "none" } }));
+    const { id } = await createRig(db, rigOf({ fuse: null }));
     expect((await listRigs(db, "", 1)).rows[0]!.summary.carries).toMatchObject({
       word: "Stop",
       decides: "no fuse at the bank",
@@ -125,7 +125,9 @@ describe("the doors", () => {
     expect(read.ok ? 200 : read.refusal.status).toBe(status);
   });
   it("refuse a rig with the path of its first fault", () => {
-    const read = rigOfBody({ rig: { ...emptyRig("x"), bank: { chemistry: "gold", build: "cells" } } });
+    const read = rigOfBody({
+      rig: { ...emptyRig("x"), bank: { chemistry: "gold", build: "cells", frostBlock: true } },
+    });
     expect(read).toMatchObject({ ok: false, refusal: { status: 400, faults: [{ path: "bank.chemistry" }] } });
   });
 });

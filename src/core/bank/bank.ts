@@ -1,4 +1,7 @@
 import { interpolate } from "../numeric/interpolate";
+import { cableResistance } from "../path/cable";
+import { shareAmong } from "../path/links";
+import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
 import { CHEMISTRIES, cellsInBlock, restVoltage, type Chemistry } from "./chemistry";
 
@@ -17,6 +20,12 @@ export interface BankModel {
   chargeToVoltage: number;
   cellResistance: number;
   protectionResistance: number;
+  /** What the links between parallel batteries add, ohm. */
+  linkResistance: number;
+  /** Cells, protection and links: rest voltage to the bank's terminals. */
+  innerResistance: number;
+  /** Share of the current that each battery in parallel gives; one entry where they are equal or a single board. */
+  shares: number[];
   continuousCurrent: number;
   peakCurrent: number;
   peakTime: number;
@@ -37,31 +46,51 @@ export function coldFactor(temperatureC: number): number {
  *
  * In batteries with a protection board half of the stated resistance is cells, which grow with cold; bare cells
  * are all cells, with the board stated beside them. A board of its own limits the whole bank; boards inside the
- * batteries add up over the parallel paths, taken as equal.
+ * batteries add up over the parallel paths as far as the links let them share: the one that gives most meets its limit
+ * first.
  */
-export function bankModel(values: RigValues["bank"], chemistry: Chemistry, build: "batteries" | "cells"): BankModel {
-  const v = (key: keyof RigValues["bank"]) => values[key].value;
+export function bankModel(values: RigValues, rig: Rig, temperatureC = values.bank.temperatureC.value): BankModel {
+  const { chemistry, build } = rig.bank;
+  const v = (key: keyof RigValues["bank"]) => values.bank[key].value;
   const cellsInSeries = cellsInBlock(chemistry, v("blockVoltage")) * v("series");
   const parallel = v("parallel");
   const model = CHEMISTRIES[chemistry];
   const stated = (v("resistance") * v("series")) / parallel;
   const boardInside = model.lithium && build === "batteries";
-  const cells = boardInside ? stated / 2 : stated;
+  const cellResistance = (boardInside ? stated / 2 : stated) * coldFactor(temperatureC);
+  const protectionResistance = boardInside ? stated / 2 : v("protectionResistance");
   const sharedBoard = model.lithium && build === "cells";
-  const limited = sharedBoard ? 1 : parallel;
+
+  const { links } = values.path;
+  const linked = build === "batteries" && parallel > 1 && links.paths.length > 0;
+  const ohms = links.paths.map(
+    ({ length }) =>
+      cableResistance(links.areaMm2.value, length.value, 1, LINK_CONDUCTOR_C) + links.jointResistance.value / 2,
+  );
+  const own = cellResistance + protectionResistance;
+  const sharing = linked
+    ? shareAmong(rig.path.links.layout, Math.min(parallel, 24), own * parallel, ohms)
+    : { shares: [1 / parallel], resistance: own };
+  // Beyond 24 in parallel the layout is no longer followed: the rest are taken as the mean.
+  const scale = linked ? Math.min(parallel, 24) / parallel : 1;
+  const shares = sharing.shares.map((share) => share * scale);
+  const linkResistance = linked ? Math.max(0, sharing.resistance * scale - own) : 0;
+  const limited = sharedBoard ? 1 : 1 / Math.max(...shares);
   const plateAh = v("capacityAh") * parallel;
   return {
     chemistry,
     cellsInSeries,
     nominalVoltage: v("blockVoltage") * v("series"),
-    capacityAh:
-      plateAh * v("condition") * interpolate(model.capacityTemperaturesC, model.capacityShares, v("temperatureC")),
+    capacityAh: plateAh * v("condition") * interpolate(model.capacityTemperaturesC, model.capacityShares, temperatureC),
     startShare: v("startShare"),
     reserveShare: v("reserve"),
     stopVoltage: v("stopVoltage"),
     chargeToVoltage: v("chargeToVoltage"),
-    cellResistance: cells * coldFactor(v("temperatureC")),
-    protectionResistance: boardInside ? stated / 2 : v("protectionResistance"),
+    cellResistance,
+    protectionResistance,
+    linkResistance,
+    innerResistance: own + linkResistance,
+    shares,
     continuousCurrent: v("continuousCurrent") * limited,
     peakCurrent: v("peakCurrent") * limited,
     peakTime: v("peakTime"),
@@ -69,6 +98,9 @@ export function bankModel(values: RigValues["bank"], chemistry: Chemistry, build
     ratedCurrent: (plateAh * 3600) / v("ratedTime"),
   };
 }
+
+/** Links are short and seldom hot: their copper is taken at this temperature. */
+const LINK_CONDUCTOR_C = 40;
 
 /** Rest voltage of the whole bank at state of charge `share`. */
 export function bankRestVoltage(bank: BankModel, share: number): number {

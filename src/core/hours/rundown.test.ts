@@ -3,6 +3,9 @@ import type { BankModel } from "../bank/bank";
 import { LONGEST_S, restSteps, runDown } from "./rundown";
 
 const bank = (change: Partial<BankModel> = {}): BankModel => ({
+  linkResistance: 0,
+  innerResistance: (change.cellResistance ?? 0) + (change.protectionResistance ?? 0),
+  shares: [1],
   chemistry: "lfp",
   cellsInSeries: 4,
   nominalVoltage: 12.8,

@@ -52,7 +52,7 @@ export function restSteps(bank: BankModel): Float64Array {
  */
 export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
   const { bank, pathResistance } = discharge;
-  const inner = bank.cellResistance + bank.protectionResistance;
+  const inner = bank.innerResistance;
   const draws = levels.filter((level) => level.share > 0);
   const solve = (level: BankLevel, rest: number) =>
     bankUnderLoad(rest, inner, pathResistance, level.pathPower, level.sidePower);

@@ -67,3 +67,32 @@ export function tableAmpacity(table: AmpacityTable, areaMm2: number, insulation:
 export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route): number {
   return AMPACITY_TABLES[table].routeFactors[route][insulation];
 }
+
+/** Factor on the table's amps for air at `ambientC` degC instead of the table's 30: the root of the rise that is left. */
+export function ambientFactor(insulation: Insulation, ambientC: number): number {
+  const highest = Number(insulation);
+  return Math.sqrt(Math.max(0, highest - ambientC) / (highest - 30));
+}
+
+/** Continuous amps of one cable where it runs: table value, route and the air about it. */
+export function cableCarries(
+  table: AmpacityTable,
+  areaMm2: number,
+  insulation: Insulation,
+  route: Route,
+  ambientC: number,
+): number {
+  return (
+    tableAmpacity(table, areaMm2, insulation) *
+    routeFactor(table, insulation, route) *
+    ambientFactor(insulation, ambientC)
+  );
+}
+
+/** k in A s^0.5 / mm2 of copper for the short-circuit withstand S = I sqrt(t) / k (IEC 60364-5-54; 105 degC from memory). */
+export const WITHSTAND_K: Record<Insulation, number> = { "70": 115, "90": 143, "105": 128 };
+
+/** Cross-section in mm2 that withstands `letThrough` A^2 s: S = sqrt(I^2 t) / k. */
+export function withstandArea(letThrough: number, k: number): number {
+  return Math.sqrt(letThrough) / k;
+}

@@ -1,33 +1,77 @@
 import { interpolateLogLog } from "../numeric/interpolate";
 
-export type FuseKind = "none" | "class-t" | "bolted-strip" | "terminal" | "hrc" | "breaker";
+export type FuseKind = "class-t" | "bolted-strip" | "terminal" | "blade" | "hrc" | "breaker";
 
 interface FuseClass {
   name: string;
-  /** Typical highest DC volts and interrupting amps of the kind; the data sheet wins. */
+  /** Typical highest DC volts of the kind; the data sheet wins. */
   voltage: number;
-  interrupting: number;
+  /** Typical interrupting amps up to a voltage, ascending: the higher the volts, the harder the arc. */
+  interrupting: readonly (readonly [volts: number, amps: number])[];
   /** Typical volts lost across it at its rated current. */
   voltsAtRating: number;
 }
 
 /* Typical values from memory of the kinds' usual data sheets; always overridden by the part in hand. */
-export const FUSE_KINDS: Record<Exclude<FuseKind, "none">, FuseClass> = {
-  "class-t": { name: "Class T fuse", voltage: 125, interrupting: 20_000, voltsAtRating: 0.08 },
-  "bolted-strip": { name: "Bolted strip fuse", voltage: 58, interrupting: 2_500, voltsAtRating: 0.08 },
-  terminal: { name: "Terminal-post fuse", voltage: 58, interrupting: 2_000, voltsAtRating: 0.09 },
-  hrc: { name: "High-rupturing fuse link", voltage: 250, interrupting: 50_000, voltsAtRating: 0.1 },
-  breaker: { name: "Resettable breaker", voltage: 58, interrupting: 5_000, voltsAtRating: 0.15 },
+export const FUSE_KINDS: Record<FuseKind, FuseClass> = {
+  "class-t": { name: "Class T fuse", voltage: 125, interrupting: [[125, 20_000]], voltsAtRating: 0.08 },
+  "bolted-strip": {
+    name: "Bolted strip fuse",
+    voltage: 58,
+    interrupting: [
+      [32, 6_000],
+      [58, 2_500],
+    ],
+    voltsAtRating: 0.08,
+  },
+  terminal: {
+    name: "Terminal-post fuse",
+    voltage: 58,
+    interrupting: [
+      [14, 10_000],
+      [32, 5_000],
+      [58, 2_000],
+    ],
+    voltsAtRating: 0.09,
+  },
+  blade: { name: "Blade fuse", voltage: 32, interrupting: [[32, 1_000]], voltsAtRating: 0.1 },
+  hrc: { name: "High-rupturing fuse link", voltage: 250, interrupting: [[250, 50_000]], voltsAtRating: 0.1 },
+  breaker: {
+    name: "Resettable breaker",
+    voltage: 58,
+    interrupting: [
+      [16, 5_000],
+      [58, 3_000],
+    ],
+    voltsAtRating: 0.15,
+  },
 };
+
+/** Typical interrupting amps of a kind on a bank of `volts` nominal; those at its highest voltage beyond it. */
+export function interruptingAt(kind: FuseKind, volts: number): number {
+  const { interrupting } = FUSE_KINDS[kind];
+  return (interrupting.find(([until]) => volts <= until) ?? interrupting[interrupting.length - 1]!)[1];
+}
 
 /** Fuse ratings on sale, A. */
 export const FUSE_RATINGS = [
-  30, 40, 50, 60, 80, 100, 125, 150, 175, 200, 225, 250, 300, 350, 400, 450, 500, 600, 800,
+  5, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 125, 150, 175, 200, 225, 250, 300, 350, 400, 450, 500, 600, 800,
 ] as const;
 
 /** The smallest rating on sale of at least `current` A; above the largest, the largest. */
 export function nextFuseRating(current: number): number {
-  return FUSE_RATINGS.find((rating) => rating >= current - 1e-9) ?? FUSE_RATINGS[FUSE_RATINGS.length - 1]!;
+  return nextOf(FUSE_RATINGS, current);
+}
+
+/** Ratings of mains breakers on sale, A, by mains volts. */
+export const BREAKER_RATINGS: Record<"230" | "120", readonly number[]> = {
+  "230": [6, 10, 13, 16, 20, 25, 32, 40, 50, 63],
+  "120": [10, 15, 20, 30, 40, 50, 60],
+};
+
+/** The smallest of ascending `ratings` that is at least `current`; the largest where none is. */
+export function nextOf(ratings: readonly number[], current: number): number {
+  return ratings.find((rating) => rating >= current - 1e-9) ?? ratings[ratings.length - 1]!;
 }
 
 /** The largest rating on sale of at most `current` A; below the smallest, the smallest. */
@@ -47,4 +91,32 @@ const MULTIPLES = [6, 3.5, 2, 1.35] as const;
 export function fuseSurvives(seconds: number): number {
   if (seconds <= 0.1) return 6 * Math.sqrt(0.1 / seconds);
   return Math.max(1.1, interpolateLogLog(OPENS_AFTER_S, MULTIPLES, seconds));
+}
+
+/**
+ * I^2 t in A^2 s that a fuse or breaker of `rating` A lets through at most before it has opened a short circuit of
+ * `fault` A: 1 s at six times its rating (ISO 8820-5's slowest, memory), constant I^2 t above; a breaker never
+ * faster than 20 ms. A fault under six times the rating is taken to last the 15 s that twice the rating may.
+ */
+export function letThrough(rating: number, fault: number, kind: FuseKind): number {
+  if (fault <= 2 * rating) return fault * fault * 15;
+  const slowest = Math.pow(6 * rating, 2);
+  if (fault <= 6 * rating) {
+    // 200 % 15 s, 350 % 5 s, 600 % 1 s: the slow edge of the band.
+    return fault * fault * interpolateLogLog([2, 3.5, 6], [15, 5, 1], fault / rating);
+  }
+  return kind === "breaker" ? Math.max(slowest, fault * fault * 0.02) : slowest;
+}
+
+/*
+ * What a mains breaker is sure to carry, in multiples of its rating: type C of IEC 60898-1 (memory): its magnet not
+ * under 5 times, its strip 1 s at 2.55 times, an hour at 1.13 times.
+ */
+const BREAKER_SECONDS = [0.1, 1, 3600] as const;
+const BREAKER_MULTIPLES = [5, 2.55, 1.13] as const;
+
+/** Multiple of its rating that a type C mains breaker is sure to carry for `seconds` (> 0). */
+export function breakerSurvives(seconds: number): number {
+  if (seconds <= 0.1) return 5;
+  return Math.max(1.13, interpolateLogLog(BREAKER_SECONDS, BREAKER_MULTIPLES, seconds));
 }

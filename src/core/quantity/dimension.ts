@@ -37,6 +37,19 @@ export const DIMENSIONS = {
     units: { s: 1, ms: 1e-3, min: 60, h: 3600, d: 86400 },
   },
   ratio: { core: "", says: "a share", units: { "%": 0.01, "×": 1 } },
+  opening: {
+    core: "m²",
+    says: "an opening",
+    units: { "m²": 1, "cm²": 1e-4, "in²": 0.0254 * 0.0254 },
+  },
+  airflow: {
+    core: "m³/s",
+    says: "an air flow",
+    units: { "m³/s": 1, "m³/h": 1 / 3600, CFM: 0.3048 ** 3 / 60 },
+  },
+  mass: { core: "kg", says: "a mass", units: { kg: 1, g: 1e-3, lb: 0.45359237 } },
+  // Whatever the job's currency: nothing is converted between them.
+  money: { core: "", says: "a price", units: { "€": 1, $: 1, "£": 1 } },
   count: { core: "", says: "a whole number", units: {} },
   number: { core: "", says: "a number", units: {} },
 } as const;
@@ -48,10 +61,13 @@ export interface UnitPreferences {
   temperature: "C" | "F";
   cable: "mm2" | "awg";
   length: "m" | "ft";
+  currency: "EUR" | "USD" | "GBP" | "AUD";
 }
 
-export const METRIC: UnitPreferences = { temperature: "C", cable: "mm2", length: "m" };
-export const AMERICAN: UnitPreferences = { temperature: "F", cable: "awg", length: "ft" };
+export const METRIC: UnitPreferences = { temperature: "C", cable: "mm2", length: "m", currency: "EUR" };
+export const AMERICAN: UnitPreferences = { temperature: "F", cable: "awg", length: "ft", currency: "USD" };
+
+export const CURRENCY_SIGNS = { EUR: "€", USD: "$", GBP: "£", AUD: "$" } as const;
 
 /** Every spelling that is understood, lower case, to the unit's symbol. */
 export const SPELLINGS: Record<string, string> = {
@@ -176,6 +192,39 @@ export const SPELLINGS: Record<string, string> = {
   "%": "%",
   percent: "%",
   pct: "%",
+  m2: "m²",
+  "m²": "m²",
+  sqm: "m²",
+  cm2: "cm²",
+  "cm²": "cm²",
+  "cm^2": "cm²",
+  sqcm: "cm²",
+  in2: "in²",
+  "in²": "in²",
+  sqin: "in²",
+  "sq in": "in²",
+  "m3/s": "m³/s",
+  "m³/s": "m³/s",
+  "m3/h": "m³/h",
+  "m³/h": "m³/h",
+  "m3/hr": "m³/h",
+  cfm: "CFM",
+  kg: "kg",
+  kgs: "kg",
+  g: "g",
+  lb: "lb",
+  lbs: "lb",
+  pounds: "lb",
+  "€": "€",
+  eur: "€",
+  euro: "€",
+  euros: "€",
+  $: "$",
+  usd: "$",
+  aud: "$",
+  a$: "$",
+  "£": "£",
+  gbp: "£",
   x: "×",
   "×": "×",
 };
@@ -198,6 +247,14 @@ export function bareUnit(dimension: Dimension, preferences: UnitPreferences): st
       return "BTU/h";
     case "ratio":
       return "%";
+    case "opening":
+      return preferences.length === "ft" ? "in²" : "cm²";
+    case "airflow":
+      return preferences.length === "ft" ? "CFM" : "m³/h";
+    case "mass":
+      return preferences.length === "ft" ? "lb" : "kg";
+    case "money":
+      return CURRENCY_SIGNS[preferences.currency];
     default:
       return DIMENSIONS[dimension].core;
   }

@@ -1,5 +1,5 @@
 import { gaugeName, wholeGauge } from "../path/gauge";
-import { bareUnit, type Dimension, type UnitPreferences } from "./dimension";
+import { bareUnit, CURRENCY_SIGNS, DIMENSIONS, type Dimension, type UnitPreferences } from "./dimension";
 
 /** `digits` significant figures, without an exponent and without trailing zeros after a point. */
 export function significant(value: number, digits = 3): string {
@@ -30,9 +30,11 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
     case "current":
       return size >= 10000
         ? `${significant(value / 1000, digits)} kA`
-        : size < 1 && size > 0
-          ? `${significant(value, digits)} A`
-          : `${trimmed(value, size < 100 ? 1 : 0)} A`;
+        : size < 0.1 && size > 0
+          ? `${significant(value * 1000, digits)} mA`
+          : size < 1 && size > 0
+            ? `${significant(value, digits)} A`
+            : `${trimmed(value, size < 100 ? 1 : 0)} A`;
     case "power":
       return scaled(value, "W", digits);
     case "cooling":
@@ -63,12 +65,23 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
       return formatDuration(value, digits);
     case "ratio":
       return `${significant(value * 100, digits)} %`;
+    case "opening":
+    case "airflow":
+    case "mass": {
+      const unit = bareUnit(dimension, preferences);
+      return `${significant(inUnit(value, dimension, unit), digits)} ${unit}`;
+    }
+    case "money":
+      return `${value < 0 ? "−" : ""}${CURRENCY_SIGNS[preferences.currency]}${Math.abs(Math.round(value)).toLocaleString("en-US").replaceAll(",", "\u202f")}`;
     case "count":
       return String(Math.round(value));
     case "number":
       return significant(value, digits);
   }
 }
+
+const inUnit = (value: number, dimension: Dimension, unit: string): number =>
+  value / ((DIMENSIONS[dimension].units as Record<string, number>)[unit] ?? 1);
 
 /** Two values of one dimension with one unit: `9.56 / 7.71 kVA`, `1.48 / 0.38 V`. */
 export function formatPair(
@@ -142,6 +155,9 @@ export function editableQuantity(value: number, dimension: Dimension, preference
   const unit = bareUnit(dimension, preferences);
   if (dimension === "length") return `${exact(unit === "ft" ? value / 0.3048 : value)} ${unit}`;
   if (dimension === "area") return `${exact(value)} mm2`;
+  if (dimension === "opening" || dimension === "airflow" || dimension === "mass")
+    return `${exact(inUnit(value, dimension, unit))} ${unit}`;
+  if (dimension === "money") return exact(value);
   const kilo =
     Math.abs(value) >= 1000 && (dimension === "power" || dimension === "apparentPower" || dimension === "energy");
   return kilo ? `${exact(value / 1000)} k${unit}` : `${exact(value)} ${unit}`;

@@ -18,12 +18,7 @@ const understood = (value: number): Parsed =>
 export function parseQuantity(text: string, dimension: Dimension, preferences: UnitPreferences): Parsed {
   const shown = text.length > LONGEST ? `${text.slice(0, 20)}…` : text.trim();
   if (text.length > LONGEST) return fault(`That is too long for a quantity: ${shown}`);
-  const clean = text
-    .trim()
-    .toLowerCase()
-    .replace(/[−–]/g, "-")
-    .replace(/mm ?\^?2/g, "mm²")
-    .replace(/[\u00a0\u202f\s]+/g, " ");
+  const clean = spaced(text, dimension);
   if (clean === "") return fault(`Type ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
 
   if (dimension === "area") {
@@ -65,6 +60,8 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
     const unitless = dimension === "count" || dimension === "number";
     if (!(unit in units) && !(unitless && unit === ""))
       return fault(wrongDimension(unit, shown, dimension, preferences));
+    if (dimension === "money" && unit !== bareUnit(dimension, preferences))
+      return fault(`This job’s prices are in ${bareUnit(dimension, preferences)}; nothing is converted.`);
     const factor = unit === "" ? 1 : units[unit]!;
     if (index > 0 && (dimension === "temperature" || factor >= previousFactor)) {
       return fault(`“${shown}” has two numbers; write one quantity.`);
@@ -79,6 +76,20 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
   }
   if (dimension === "count" && !Number.isInteger(total)) return fault("Type a whole number.");
   return understood(total);
+}
+
+/** The text in lower case with plain spaces, powers of units as one character, and a currency sign behind its number. */
+function spaced(text: string, dimension: Dimension): string {
+  const clean = text
+    .trim()
+    .toLowerCase()
+    .replace(/[−–]/g, "-")
+    .replace(/mm ?\^?2/g, "mm²")
+    .replace(/[\u00a0\u202f\s]+/g, " ");
+  if (dimension === "opening") return clean.replace(/(?<![a-z])(sq )?(cm|m|in) ?\^?2(?![\d.])/g, "$2²");
+  if (dimension === "airflow") return clean.replace(/(?<![a-z])m ?\^?3(?![\d.])/g, "m³");
+  if (dimension === "money") return clean.replace(/^([€$£]) ?(.+)$/, "$2 $1");
+  return clean;
 }
 
 function celsius(number: number, unit: string): number {
@@ -147,6 +158,10 @@ const EXAMPLES: Record<Dimension, string> = {
   temperature: "35 C",
   duration: "1h20",
   ratio: "20 %",
+  opening: "200 cm2",
+  airflow: "120 m3/h",
+  mass: "12 kg",
+  money: "250",
   count: "2",
   number: "1.2",
 };
@@ -159,6 +174,8 @@ function example(dimension: Dimension, preferences: UnitPreferences): string {
         ? "2/0"
         : dimension === "temperature" && preferences.temperature === "F"
           ? "95 F"
-          : EXAMPLES[dimension];
+          : dimension === "opening" && preferences.length === "ft"
+            ? "30 in2"
+            : EXAMPLES[dimension];
   return `, such as ${american}`;
 }

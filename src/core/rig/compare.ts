@@ -17,19 +17,24 @@ function leavesOf(value: unknown, path: string, into: Leaves, whole: (path: stri
   return into;
 }
 
-const LISTS = ["units", "brief.loads", "brief.aboard"] as const;
-
-function listAt(rig: Rig, path: (typeof LISTS)[number]): { id: string }[] {
-  return path === "units" ? rig.units : path === "brief.loads" ? rig.brief.loads : rig.brief.aboard;
+/** Rows of every list of things in a document, as one text of their ids (or their number) by the list's path. */
+function listsOf(value: unknown, path = "", into = new Map<string, string>()): Map<string, string> {
+  if (value === null || typeof value !== "object") return into;
+  if (Array.isArray(value)) {
+    const things = value as ({ id?: string } | undefined)[];
+    into.set(path, things.map((thing, i) => thing?.id ?? i).join(" "));
+  }
+  for (const [key, inner] of Object.entries(value)) listsOf(inner, path ? `${path}.${key}` : key, into);
+  return into;
 }
 
-/** Lists whose rows (by id and order) differ among the rigs: compared and merged whole. */
+/** Lists whose rows (by id and order) differ among the rigs: compared and merged whole, as are lists of plain numbers. */
 function unlikeLists(rigs: Rig[]): Set<string> {
-  const rows = (rig: Rig, path: (typeof LISTS)[number]) =>
-    listAt(rig, path)
-      .map(({ id }) => id)
-      .join(" ");
-  return new Set(LISTS.filter((path) => new Set(rigs.map((rig) => rows(rig, path))).size > 1));
+  const lists = rigs.map((rig) => listsOf(rig));
+  const paths = new Set(lists.flatMap((one) => [...one.keys()]));
+  return new Set(
+    [...paths].filter((path) => path.endsWith(".capture") || new Set(lists.map((one) => one.get(path))).size > 1),
+  );
 }
 
 function differences(before: Rig, after: Rig, whole: (path: string) => boolean): Change[] {
@@ -72,12 +77,22 @@ export function contest(base: Rig, theirs: Rig, mine: Rig): Contest[] {
     .filter(({ theirs: a, mine: b }) => JSON.stringify(a) !== JSON.stringify(b));
 }
 
-/** Writes `value` (or nothing, for `undefined`) at a dotted path of a plain document, in place. */
+/**
+ * Writes `value` (or nothing, for `undefined`) at a dotted path of a plain document, in place. Groups that are not there
+ * yet are made on the way, and rows of a list up to the one named; clearing makes none.
+ */
 export function putAt(document: object, path: string, value: unknown): void {
   const steps = path.split(".");
   const last = steps.pop()!;
   let at = document as Record<string, unknown>;
-  for (const step of steps) at = at[step] as Record<string, unknown>;
+  for (const step of steps) {
+    if (at[step] === undefined) {
+      if (value === undefined) return;
+      if (Array.isArray(at)) while (at.length < Number(step)) at.push({});
+      at[step] = {};
+    }
+    at = at[step] as Record<string, unknown>;
+  }
   if (value === undefined) delete at[last];
   else at[last] = value;
 }

@@ -1,12 +1,32 @@
 import { z } from "zod";
-import { BANK_FIELDS, BRIEF_FIELDS, INVERTER_FIELDS, LOAD_FIELDS, PATH_FIELDS, UNIT_FIELDS } from "./fields";
+import { AMERICAN, METRIC } from "../quantity/dimension";
+import {
+  BANK_FIELDS,
+  BRANCH_FIELDS,
+  BRIEF_FIELDS,
+  CURE_FIELDS,
+  INVERTER_FIELDS,
+  LINK_FIELDS,
+  LINK_PATH_FIELDS,
+  LOAD_FIELDS,
+  MEASURED_FIELDS,
+  PART_FIELDS,
+  PATH_FIELDS,
+  SUPPLY_FIELDS,
+  UNIT_FIELDS,
+  type PartKind,
+} from "./fields";
 import { groupShape, quantitySchema } from "./quantity";
+import { upgradeDocument } from "./upgrade";
 
 /** Version of the rig document; raised when an older reader could misread a newer file. */
-export const RIG_VERSION = 1;
+export const RIG_VERSION = 2;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
+
+/** The parts shelf entry that something was picked from, and the revision it had then. */
+const shelfSchema = z.strictObject({ id, revision: z.int().min(1).max(4_000_000_000) });
 
 const aboardSchema = z.strictObject({
   id,
@@ -30,8 +50,77 @@ const unitSchema = z.strictObject({
   cure: z.enum(["none", "soft-starter", "start-capacitor"]),
   learned: z.boolean(),
   fanBetween: z.boolean(),
+  shelf: shelfSchema.optional(),
+  softShelf: shelfSchema.optional(),
+  /** The start as a clamp or scope caught it: seconds and amps (RMS), thinned. */
+  capture: z
+    .array(z.tuple([z.number().min(-1).max(3600), z.number().min(0).max(10_000)]))
+    .max(400)
+    .optional(),
   ...groupShape(UNIT_FIELDS),
 });
+
+const named = { id, name: line(80), shelf: shelfSchema.optional() };
+const plain = <K extends "isolator" | "shunt" | "busbar" | "joints" | "breaker" | "changeover" | "rcd">(kind: K) =>
+  z.strictObject({ ...named, kind: z.literal(kind), ...groupShape(PART_FIELDS[kind]) });
+
+const partSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    ...named,
+    kind: z.literal("cable"),
+    insulation: z.enum(["70", "90", "105"]),
+    route: z.enum(["free", "bundled", "engine"]),
+    /** Counted there and back, or one way where the return is not this cable. */
+    ways: z.enum(["both", "one"]),
+    ...groupShape(PART_FIELDS.cable),
+  }),
+  z.strictObject({
+    ...named,
+    kind: z.literal("fuse"),
+    fuseKind: z.enum(["class-t", "bolted-strip", "terminal", "blade", "hrc", "breaker"]),
+    ...groupShape(PART_FIELDS.fuse),
+  }),
+  plain("isolator"),
+  plain("shunt"),
+  plain("busbar"),
+  plain("joints"),
+  plain("breaker"),
+  plain("changeover"),
+  plain("rcd"),
+]);
+
+const partsSchema = z.array(partSchema).max(80);
+
+/** A run beside the main one, its parts in order from the bank (or the change-over) outward. */
+const branchSchema = z.strictObject({
+  id,
+  name: line(80),
+  role: z.enum(["solar", "engine", "charger", "loads", "shore"]),
+  /** Engine: through a converter that limits the current, or a plain isolator or relay. */
+  coupling: z.enum(["dc-dc", "isolator"]),
+  /** Engine: what switches it on. */
+  control: z.enum(["engine-running", "ignition"]),
+  /** Charger: which side of the change-over feeds it. */
+  fedFrom: z.enum(["shore", "inverter"]),
+  /** Loads: whether a converter stands between bank and loads. */
+  converter: z.boolean(),
+  shelf: shelfSchema.optional(),
+  parts: partsSchema,
+  ...groupShape(BRANCH_FIELDS),
+});
+
+export const CURE_KEYS = [
+  "soft-starter",
+  "start-capacitor",
+  "bigger-inverter",
+  "transformer-inverter",
+  "thicker-cable",
+  "second-battery",
+  "variable-unit",
+  "generator",
+] as const;
+export type CureKey = (typeof CURE_KEYS)[number];
+const cureSchema = z.strictObject(groupShape(CURE_FIELDS)).optional();
 
 /**
  * The rig document: one job's whole design, and the open file format.
@@ -47,6 +136,7 @@ export const rigSchema = z.strictObject({
     temperature: z.enum(["C", "F"]),
     cable: z.enum(["mm2", "awg"]),
     length: z.enum(["m", "ft"]),
+    currency: z.enum(["EUR", "USD", "GBP", "AUD"]),
   }),
   brief: z.strictObject({
     wording: line(4000),
@@ -62,25 +152,50 @@ export const rigSchema = z.strictObject({
   bank: z.strictObject({
     chemistry: z.enum(["lfp", "nmc", "agm"]),
     build: z.enum(["batteries", "cells"]),
+    /** Whether something keeps a lithium bank from being charged below freezing. */
+    frostBlock: z.boolean(),
+    shelf: shelfSchema.optional(),
     ...groupShape(BANK_FIELDS),
   }),
   inverter: z.strictObject({
     type: z.enum(["high-frequency", "transformer"]),
     waveform: z.enum(["sine", "modified"]),
     startOrder: z.enum(["in-turn", "together"]),
+    shelf: shelfSchema.optional(),
     ...groupShape(INVERTER_FIELDS),
   }),
   path: z.strictObject({
-    fuseKind: z.enum(["none", "class-t", "bolted-strip", "terminal", "hrc", "breaker"]),
-    insulation: z.enum(["70", "90", "105"]),
-    route: z.enum(["free", "bundled", "engine"]),
+    /** The ampacity table; "auto" is the one usual where the mains system is. */
+    table: z.enum(["auto", "iso-10133", "abyc-e11"]),
+    /** How the batteries in parallel meet. */
+    links: z.strictObject({
+      layout: z.enum(["busbars", "own-leads", "chain-diagonal", "chain-one-end"]),
+      paths: z.array(z.strictObject(groupShape(LINK_PATH_FIELDS))).max(24),
+      ...groupShape(LINK_FIELDS),
+    }),
+    /** From the bank's terminals to the inverter, or to a unit straight from the bank. */
+    main: partsSchema,
+    /** From the inverter to the units. */
+    mains: partsSchema,
+    branches: z.array(branchSchema).max(12),
+    measured: z.strictObject(groupShape(MEASURED_FIELDS)),
     ...groupShape(PATH_FIELDS),
   }),
+  supplies: z.strictObject({
+    generatorKind: z.enum(["electronic", "conventional"]),
+    ...groupShape(SUPPLY_FIELDS),
+  }),
+  cures: z.strictObject(
+    Object.fromEntries(CURE_KEYS.map((key) => [key, cureSchema])) as { [K in CureKey]: typeof cureSchema },
+  ),
 });
 
 export type Rig = z.infer<typeof rigSchema>;
 export type Unit = Rig["units"][number];
 export type Load = Rig["brief"]["loads"][number];
+export type Part = Rig["path"]["main"][number];
+export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
+export type Branch = Rig["path"]["branches"][number];
 
 export interface Fault {
   /** Path in the document, dots between steps; empty for the whole. */
@@ -90,9 +205,9 @@ export interface Fault {
 
 export type ReadRig = { ok: true; rig: Rig } | { ok: false; faults: Fault[] };
 
-/** Reads an unknown value as a rig document, or says every fault with its path. Never throws. */
+/** Reads an unknown value as a rig document, older versions brought up to date, or says every fault with its path. Never throws. */
 export function readRig(value: unknown): ReadRig {
-  const read = rigSchema.safeParse(value);
+  const read = rigSchema.safeParse(upgradeDocument(value));
   if (read.success) return { ok: true, rig: read.data };
   const faults = read.error.issues.map((issue) => ({ path: issue.path.join("."), message: issue.message }));
   return { ok: false, faults };
@@ -119,6 +234,53 @@ export function emptyUnit(id: string, name = "Air conditioner"): Unit {
   return { id, name, kind: "fixed", cure: "none", learned: true, fanBetween: true };
 }
 
+/** A new part with nothing known about it. */
+export function emptyPart(kind: PartKind, id: string): Part {
+  if (kind === "cable") return { id, name: "", kind, insulation: "90", route: "free", ways: "both" };
+  if (kind === "fuse") return { id, name: "", kind, fuseKind: "class-t" };
+  return { id, name: "", kind };
+}
+
+/** The parts a sound run from bank to inverter has. */
+function usualMain(): Part[] {
+  return (["fuse", "isolator", "shunt", "cable", "joints"] as const).map((kind) => emptyPart(kind, `main-${kind}`));
+}
+
+/** The parts of a sound mains side. */
+function usualMains(): Part[] {
+  return (["rcd", "breaker", "cable"] as const).map((kind) => emptyPart(kind, `mains-${kind}`));
+}
+
+export const BRANCH_NAMES: Record<Branch["role"], string> = {
+  solar: "Solar controller",
+  engine: "Engine charging",
+  charger: "Shore charger",
+  loads: "DC loads",
+  shore: "Shore inlet",
+};
+
+/** A new branch with the parts a sound one has. */
+export function emptyBranch(role: Branch["role"], id: string): Branch {
+  const kinds: Record<Branch["role"], PartKind[]> = {
+    solar: ["fuse", "cable"],
+    engine: ["fuse", "cable", "fuse"],
+    charger: ["fuse", "cable"],
+    loads: ["fuse", "cable"],
+    shore: ["rcd", "breaker", "cable"],
+  };
+  const parts = kinds[role].map((kind, i) => emptyPart(kind, `${id}-${i + 1}`));
+  return {
+    id,
+    name: BRANCH_NAMES[role],
+    role,
+    coupling: "dc-dc",
+    control: "engine-running",
+    fedFrom: "shore",
+    converter: false,
+    parts,
+  };
+}
+
 /** A rig with nothing entered: every quantity is assumed. */
 export function emptyRig(name: string, mains: Rig["brief"]["mains"] = "230V50Hz"): Rig {
   const american = mains === "120V60Hz";
@@ -126,13 +288,20 @@ export function emptyRig(name: string, mains: Rig["brief"]["mains"] = "230V50Hz"
     format: "chillbank-rig",
     version: RIG_VERSION,
     name,
-    notation: american
-      ? { temperature: "F", cable: "awg", length: "ft" }
-      : { temperature: "C", cable: "mm2", length: "m" },
+    notation: american ? AMERICAN : METRIC,
     brief: { wording: "", place: "", month: null, mains, stance: "expected", aboard: [], loads: [] },
     units: [emptyUnit("unit-1")],
-    bank: { chemistry: "lfp", build: "batteries" },
+    bank: { chemistry: "lfp", build: "batteries", frostBlock: true },
     inverter: { type: "high-frequency", waveform: "sine", startOrder: "in-turn" },
-    path: { fuseKind: "class-t", insulation: "90", route: "free" },
+    path: {
+      table: "auto",
+      links: { layout: "busbars", paths: [] },
+      main: usualMain(),
+      mains: usualMains(),
+      branches: [],
+      measured: {},
+    },
+    supplies: { generatorKind: "electronic" },
+    cures: {},
   };
 }

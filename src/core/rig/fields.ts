@@ -111,6 +111,10 @@ export const INVERTER_FIELDS = {
   surge2Time: spec("Second point held for", "duration", [1, 30], [0.001, 3600]),
   surge3: spec("Surge, third point", "apparentPower", [1000, 7000], [50, 400_000]),
   surge3Time: spec("Third point held for", "duration", [10, 1800], [0.001, 7200]),
+  ventArea: spec("Vents, each of in and out", "opening", [0.005, 0.08], [0, 5], {
+    note: "Free area: a louvre or mesh leaves about half of its frame.",
+  }),
+  ventHeight: spec("Height between the vents", "length", [0.1, 1], [0.01, 5]),
   compartmentC: spec("Its compartment", "temperature", [25, 55], [-20, 80], {
     measure: "Thermometer beside the air inlet after an hour at full draw.",
   }),
@@ -129,30 +133,124 @@ export const INVERTER_FIELDS = {
 } satisfies Record<string, FieldSpec>;
 
 export const PATH_FIELDS = {
-  cableAreaMm2: spec("Cable size", "area", [10, 120], [0.05, 1000]),
-  cableCount: spec("Cables side by side, per pole", "count", [1, 3], [1, 12]),
-  cableLength: spec("Length, one way", "length", [0.5, 5], [0.05, 200], {
-    measure: "Tape along the run, bank to inverter.",
+  ambientC: spec("Air around the cables", "temperature", [20, 55], [-30, 90], {
+    measure: "Thermometer where the cable runs, on a hot afternoon.",
+    note: "Tables are stated for 30 °C; hotter air takes ampacity away.",
   }),
-  conductorC: spec("Conductor at work", "temperature", [30, 90], [-20, 150], {
-    measure: "Thermometer on the lug after 40 minutes.",
-  }),
-  dropLimit: spec("Voltage drop allowed", "ratio", [0.03, 0.1], [0.001, 0.5]),
-  fuseRating: spec("Fuse rating", "current", [100, 500], [1, 5000]),
-  fuseVoltage: spec("Fuse voltage", "voltage", [32, 160], [1, 1500]),
-  fuseInterrupting: spec("Interrupting rating", "current", [2000, 50_000], [10, 300_000]),
-  fuseResistance: spec("Fuse", "resistance", [0.0001, 0.0015], [0, 0.1], {
-    measure: "Millivolts across it over the amps through it.",
-  }),
-  switchResistance: spec("Switch and shunt", "resistance", [0.0001, 0.0006], [0, 0.1], {
-    measure: "Millivolts across it over the amps through it.",
-  }),
-  contacts: spec("Lugs and contacts", "count", [4, 14], [0, 100]),
-  contactResistance: spec("Each contact", "resistance", [0.00005, 0.0003], [0, 0.1], {
-    measure: "Millivolts across the joint over the amps through it.",
+  dropLimit: spec("Voltage drop allowed", "ratio", [0.03, 0.1], [0.001, 0.5], { note: "Bank to inverter." }),
+  branchDropLimit: spec("Drop allowed, other runs", "ratio", [0.03, 0.1], [0.001, 0.5]),
+} satisfies Record<string, FieldSpec>;
+
+export const LINK_FIELDS = {
+  areaMm2: spec("Link size", "area", [16, 120], [0.05, 1000]),
+  jointResistance: spec("Joints of each link", "resistance", [0.0001, 0.0006], [0, 0.1], {
+    measure: "Millivolts from post to post over the amps through the link, less the cable's own.",
   }),
 } satisfies Record<string, FieldSpec>;
 
+export const LINK_PATH_FIELDS = {
+  length: spec("Link length, one way", "length", [0.15, 2], [0, 50], { measure: "Tape, lug to lug." }),
+} satisfies Record<string, FieldSpec>;
+
+const resistance = (low: number, high: number) =>
+  spec("Resistance", "resistance", [low, high], [0, 0.1], {
+    measure: "Millivolts across it over the amps through it.",
+  });
+
+/** The parts that runs are made of, each with its quantities. */
+export const PART_FIELDS = {
+  cable: {
+    areaMm2: spec("Cable size", "area", [2.5, 120], [0.05, 1000]),
+    length: spec("Length, one way", "length", [0.2, 10], [0.02, 200], { measure: "Tape along the run, lug to lug." }),
+    count: spec("Cables side by side, per pole", "count", [1, 3], [1, 12]),
+    conductorC: spec("Conductor at work", "temperature", [30, 90], [-20, 150], {
+      measure: "Thermometer on the lug after 40 minutes.",
+    }),
+    ampacity: spec("Ampacity, own table", "current", [15, 450], [0.5, 5000], {
+      note: "From the cable's data sheet, with its corrections; it takes the place of the table.",
+    }),
+  },
+  fuse: {
+    rating: spec("Rating", "current", [15, 500], [1, 5000], { note: "Stamped on it." }),
+    voltage: spec("Voltage rating", "voltage", [32, 160], [1, 1500]),
+    interrupting: spec("Interrupting rating", "current", [2000, 50_000], [10, 300_000]),
+    resistance: resistance(0.0001, 0.0015),
+  },
+  isolator: {
+    rating: spec("Rating", "current", [100, 500], [1, 5000]),
+    resistance: resistance(0.00005, 0.0003),
+  },
+  shunt: {
+    rating: spec("Rating", "current", [100, 1000], [1, 10_000]),
+    resistance: resistance(0.00005, 0.0005),
+  },
+  busbar: {
+    rating: spec("Rating", "current", [100, 1000], [1, 10_000]),
+    resistance: resistance(0.00001, 0.0002),
+  },
+  joints: {
+    contacts: spec("Lugs and contacts", "count", [2, 14], [0, 100], { note: "There and back together." }),
+    resistance: spec("Each contact", "resistance", [0.00005, 0.0003], [0, 0.1], {
+      measure: "Millivolts across the joint over the amps through it.",
+    }),
+  },
+  breaker: {
+    rating: spec("Rating", "current", [6, 63], [1, 1000], { note: "Stamped on it; type C is taken." }),
+    interrupting: spec("Interrupting rating", "current", [3000, 10_000], [10, 100_000]),
+  },
+  changeover: { rating: spec("Rating", "current", [10, 63], [1, 1000]) },
+  rcd: {
+    rating: spec("Rating", "current", [16, 63], [1, 1000]),
+    residual: spec("Trips at", "current", [0.01, 0.03], [0.001, 1], { note: "Earth-leakage current." }),
+  },
+} satisfies Record<string, Record<string, FieldSpec>>;
+
+export const BRANCH_FIELDS = {
+  current: spec("Largest current", "current", [5, 60], [0.1, 2000], {
+    note: "What the charger, converter or inlet can pass at most.",
+  }),
+  loadVoltage: spec("Loads are made for", "voltage", [12, 24], [1, 100]),
+} satisfies Record<string, FieldSpec>;
+
+export const MEASURED_FIELDS = {
+  current: spec("Current then", "current", [30, 300], [0.5, 5000], {
+    measure: "Shunt monitor or DC clamp, a steady load such as a heater.",
+  }),
+  bankVoltage: spec("Volts at the bank's posts", "voltage", [11, 58], [0.5, 1000], {
+    measure: "Multimeter on the bank's posts, not on the lugs, under the load.",
+  }),
+  inverterVoltage: spec("Volts at the inverter's posts", "voltage", [10, 58], [0.5, 1000], {
+    measure: "Multimeter on the inverter's posts, at the same time.",
+  }),
+  hotCurrent: spec("Current for 40 minutes", "current", [30, 300], [0.5, 5000]),
+  airC: spec("Air then", "temperature", [10, 45], [-30, 80]),
+  cableC: spec("Cable", "temperature", [20, 70], [-20, 200], { measure: "Thermal camera or contact probe, mid-run." }),
+  lugC: spec("Hottest lug", "temperature", [20, 70], [-20, 200]),
+  protectionC: spec("Breaker or fuse", "temperature", [20, 70], [-20, 200]),
+} satisfies Record<string, FieldSpec>;
+
+export const SUPPLY_FIELDS = {
+  generatorRating: spec("Generator rating", "apparentPower", [900, 6000], [100, 100_000], {
+    note: "Continuous, at sea level and 25 °C.",
+  }),
+  altitude: spec("Above sea level", "length", [0, 2500], [0, 6000]),
+  inletResistance: spec("Supply and lead", "resistance", [0.1, 1], [0, 10], {
+    measure: "Volts at the inlet without and with a known load, over its amps.",
+  }),
+} satisfies Record<string, FieldSpec>;
+
+export const CURE_FIELDS = {
+  cost: spec("Cost", "money", [20, 3000], [0, 1_000_000]),
+  mass: spec("Mass", "mass", [0.1, 60], [-500, 5000]),
+} satisfies Record<string, FieldSpec>;
+
+export type PartKind = keyof typeof PART_FIELDS;
+/** Names of the quantities that a part of any kind may have. */
+export type PartKey = { [K in PartKind]: keyof (typeof PART_FIELDS)[K] }[PartKind];
+export type LinkKey = keyof typeof LINK_FIELDS;
+export type BranchKey = keyof typeof BRANCH_FIELDS;
+export type MeasuredKey = keyof typeof MEASURED_FIELDS;
+export type SupplyKey = keyof typeof SUPPLY_FIELDS;
 export type BriefKey = keyof typeof BRIEF_FIELDS;
 export type LoadKey = keyof typeof LOAD_FIELDS;
 export type UnitKey = keyof typeof UNIT_FIELDS;

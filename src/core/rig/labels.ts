@@ -1,22 +1,70 @@
-import type { Rig } from "./document";
-import { BANK_FIELDS, BRIEF_FIELDS, INVERTER_FIELDS, LOAD_FIELDS, PATH_FIELDS, UNIT_FIELDS } from "./fields";
+import type { Part, Rig } from "./document";
+import {
+  BANK_FIELDS,
+  BRANCH_FIELDS,
+  BRIEF_FIELDS,
+  CURE_FIELDS,
+  INVERTER_FIELDS,
+  LINK_FIELDS,
+  LINK_PATH_FIELDS,
+  LOAD_FIELDS,
+  MEASURED_FIELDS,
+  PART_FIELDS,
+  PATH_FIELDS,
+  SUPPLY_FIELDS,
+  UNIT_FIELDS,
+  type PartKind,
+} from "./fields";
+import { valueAt } from "./compare";
 import type { FieldSpec } from "./quantity";
 
-const GROUPS: Record<string, Record<string, FieldSpec>> = {
-  brief: BRIEF_FIELDS,
-  bank: BANK_FIELDS,
-  inverter: INVERTER_FIELDS,
-  path: PATH_FIELDS,
-};
+const PARTS = Object.assign({}, ...Object.values(PART_FIELDS)) as Record<string, FieldSpec>;
 
-/** The field that a dotted path of the document names, or undefined where it is not a quantity. */
-export function fieldAt(path: string): FieldSpec | undefined {
-  const steps = path.split(".");
-  const key = steps[steps.length - 1]!;
-  if (steps[0] === "units") return (UNIT_FIELDS as Record<string, FieldSpec>)[key];
-  if (steps[1] === "loads") return (LOAD_FIELDS as Record<string, FieldSpec>)[key];
-  return GROUPS[steps[0]!]?.[key];
+/** Field tables by the form of the path, `*` for a number or id; the first that fits holds the field. */
+const TABLES: [pattern: RegExp, fields: Record<string, FieldSpec>][] = [
+  [/^units\.\d+\.\w+$/, UNIT_FIELDS],
+  [/^brief\.loads\.\d+\.\w+$/, LOAD_FIELDS],
+  [/^brief\.\w+$/, BRIEF_FIELDS],
+  [/^bank\.\w+$/, BANK_FIELDS],
+  [/^inverter\.\w+$/, INVERTER_FIELDS],
+  [/^path\.links\.paths\.\d+\.\w+$/, LINK_PATH_FIELDS],
+  [/^path\.links\.\w+$/, LINK_FIELDS],
+  [/^path\.measured\.\w+$/, MEASURED_FIELDS],
+  [/^path\.(?:main|mains|branches\.\d+\.parts)\.\d+\.\w+$/, PARTS],
+  [/^path\.branches\.\d+\.\w+$/, BRANCH_FIELDS],
+  [/^path\.\w+$/, PATH_FIELDS],
+  [/^supplies\.\w+$/, SUPPLY_FIELDS],
+  [/^cures\.[\w-]+\.\w+$/, CURE_FIELDS],
+];
+
+/**
+ * The field that a dotted path of the document names, or undefined where it is not a quantity. A part's key may mean
+ * different things by its kind: with the part at hand its own field is given.
+ */
+export function fieldAt(path: string, part?: Part): FieldSpec | undefined {
+  const key = path.slice(path.lastIndexOf(".") + 1);
+  const table = TABLES.find(([pattern]) => pattern.test(path))?.[1];
+  const own = part && table === PARTS ? (PART_FIELDS[part.kind] as Record<string, FieldSpec>)[key] : undefined;
+  return own ?? table?.[key];
 }
+
+/** The part that a path leads into, or undefined. */
+export function partAt(rig: Rig, path: string): Part | undefined {
+  const found = /^path\.(?:main|mains|branches\.\d+\.parts)\.\d+/.exec(path);
+  return found ? (valueAt(rig, found[0]) as Part | undefined) : undefined;
+}
+
+const KIND_WORDS: Record<PartKind, string> = {
+  cable: "Cable",
+  fuse: "Fuse",
+  isolator: "Isolator",
+  shunt: "Shunt",
+  busbar: "Busbar",
+  joints: "Lugs and joints",
+  breaker: "Breaker",
+  changeover: "Change-over",
+  rcd: "Earth-leakage switch",
+};
 
 const WORDS: Record<string, string> = {
   name: "Name",
@@ -46,17 +94,40 @@ const WORDS: Record<string, string> = {
   side: "Fed from",
   atStart: "On at a start",
   fate: "Stays or goes",
+  currency: "Prices in",
+  table: "Ampacity table",
+  layout: "Links between batteries",
+  paths: "Link lengths",
+  main: "Bank to inverter",
+  parts: "Parts",
+  branches: "Other runs",
+  ways: "Counted",
+  role: "What it is",
+  coupling: "Coupled by",
+  control: "Switched by",
+  fedFrom: "Charger fed from",
+  converter: "Converter",
+  frostBlock: "Charging blocked in frost",
+  generatorKind: "Generator kind",
+  shelf: "Parts shelf entry",
+  capture: "Captured start",
 };
 
 /** A dotted path in the words of the sheet: "Front roof unit: Running current". */
 export function labelOfPath(rig: Rig, path: string): string {
   const steps = path.split(".");
-  const own = fieldAt(path)?.label ?? WORDS[steps[steps.length - 1]!] ?? path;
-  const owner =
-    steps[0] === "units"
+  const part = partAt(rig, path);
+  const own = fieldAt(path, part)?.label ?? WORDS[steps[steps.length - 1]!] ?? path;
+  const owner = part
+    ? part.name.trim() || KIND_WORDS[part.kind]
+    : steps[0] === "units"
       ? rig.units[Number(steps[1])]?.name
       : steps[1] === "loads"
         ? rig.brief.loads[Number(steps[2])]?.name
-        : undefined;
+        : steps[1] === "branches"
+          ? rig.path.branches[Number(steps[2])]?.name
+          : steps[1] === "paths" || steps[2] === "paths"
+            ? `Battery ${Number(steps[3]) + 1}`
+            : undefined;
   return owner && steps.length > 2 ? `${owner}: ${own}` : own;
 }

@@ -1,31 +1,67 @@
-import type { Rig } from "./document";
+import { cableCarries } from "../path/ampacity";
+import { BREAKER_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
+import { CURE_KEYS, type Branch, type CureKey, type Part, type Rig } from "./document";
 import {
   BANK_FIELDS,
+  BRANCH_FIELDS,
   BRIEF_FIELDS,
+  CURE_FIELDS,
   INVERTER_FIELDS,
+  LINK_FIELDS,
+  LINK_PATH_FIELDS,
   LOAD_FIELDS,
+  MEASURED_FIELDS,
+  PART_FIELDS,
   PATH_FIELDS,
+  SUPPLY_FIELDS,
   UNIT_FIELDS,
   type BankKey,
+  type BranchKey,
   type BriefKey,
   type InverterKey,
+  type LinkKey,
   type LoadKey,
+  type MeasuredKey,
+  type PartKey,
   type PathKey,
+  type SupplyKey,
   type UnitKey,
 } from "./fields";
 import type { FieldSpec, Known, Quantity, Typical } from "./quantity";
 import {
+  ampacityTable,
+  areaWords,
   bankTypicals,
+  branchTypicals,
   BRIEF_TYPICALS,
+  cureTypicals,
   inverterTypicals,
+  LINK_LENGTH_TYPICAL,
+  linkTypicals,
   LOAD_TYPICALS,
+  mainsVoltage,
+  partTypicals,
   pathTypicals,
+  sizesOf,
+  supplyTypicals,
   unitTypicals,
   type OptionalInverterKey,
   type OptionalUnitKey,
+  type PartSetting,
 } from "./typical";
 
 type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, Known> & Partial<Record<O, Known>>;
+
+/** The quantities that a part of its kind has. */
+export type PartValues = Partial<Record<PartKey, Known>>;
+
+export type PathValues = Group<PathKey> & {
+  links: Group<LinkKey> & { paths: { length: Known }[] };
+  main: PartValues[];
+  mains: PartValues[];
+  branches: (Group<BranchKey> & { parts: PartValues[] })[];
+  measured: Partial<Record<MeasuredKey, Known>>;
+};
 
 /** Every quantity of a rig with its value, entered or typical. Optional ones that nobody entered are absent. */
 export interface RigValues {
@@ -34,7 +70,9 @@ export interface RigValues {
   units: Group<UnitKey, OptionalUnitKey>[];
   bank: Group<BankKey>;
   inverter: Group<InverterKey, OptionalInverterKey>;
-  path: Group<PathKey>;
+  path: PathValues;
+  supplies: Group<SupplyKey>;
+  cures: Record<CureKey, Group<"cost" | "mass">>;
 }
 
 function resolveGroup<K extends string>(
@@ -70,13 +108,147 @@ export function resolveRig(rig: Rig): RigValues {
   const units = rig.units.map((unit, i) =>
     resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitTypicals(rig, unit, bankVoltage)),
   );
-  const inverterFields = inverterTypicals(rig, bankVoltage, brief.outdoorC.value);
+  const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
+  const dcPower = sum(rig.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
+  const branchGroups = rig.path.branches.map((branch, i) =>
+    resolveGroup(BRANCH_FIELDS, branch, `path.branches.${i}`, branchTypicals(rig, branch, bankVoltage, dcPower)),
+  );
+  const charging = rig.path.branches.map((branch, i) =>
+    branch.role === "loads" || branch.role === "shore" ? 0 : branchGroups[i]!.current.value * bankVoltage,
+  );
+  const acPower =
+    sum(rig.units.map((unit, i) => (unit.kind === "dc" ? 0 : units[i]!.ratedPower.value))) +
+    sum(rig.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
+  const inverterFields = inverterTypicals(rig, bankVoltage, brief.outdoorC.value, {
+    acPower,
+    chargingPower: sum(charging),
+    ventArea: rig.inverter.ventArea?.value,
+  });
   const inverter = resolveGroup(INVERTER_FIELDS, rig.inverter, "inverter", inverterFields);
   // The path is sized by what the machine at its end can draw: the inverter, and units that run straight from the bank.
-  const direct = rig.units.reduce((sum, unit, i) => sum + (unit.kind === "dc" ? units[i]!.ratedPower.value : 0), 0);
-  const converted = usesInverter(rig) ? (inverter.rating.value * inverter.count.value) / 0.9 : 0;
-  const path = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(rig, bankVoltage, direct + converted));
-  return { brief, loads, units, bank, inverter, path };
+  const direct = sum(rig.units.map((unit, i) => (unit.kind === "dc" ? units[i]!.ratedPower.value : 0)));
+  const made = usesInverter(rig) ? inverter.rating.value * inverter.count.value : 0;
+
+  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(brief.outdoorC.value));
+  const ambientC = group.ambientC.value;
+  const dc = (path: string, parts: Part[], where: PartSetting["where"], current: number) =>
+    resolveParts(rig, parts, path, { where, bankVoltage, current, ambientC, mains: false });
+  const ac = (path: string, parts: Part[], where: PartSetting["where"], current: number) =>
+    resolveParts(rig, parts, path, { where, bankVoltage, current, ambientC, mains: true });
+  const main = dc("path.main", rig.path.main, "main", (direct + made / 0.9) / (0.9 * bankVoltage));
+  const mainArea = Math.max(...main.map((part) => part.areaMm2?.value ?? 0), 0);
+  const { links, measured } = rig.path;
+  const leads = links.layout === "busbars" || rig.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
+  const path: PathValues = {
+    ...group,
+    links: {
+      ...resolveGroup(LINK_FIELDS, links, "path.links", linkTypicals(mainArea || 50)),
+      paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
+        resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_TYPICAL }),
+      ),
+    },
+    main,
+    mains: ac("path.mains", rig.path.mains, "mains", made / mainsVoltage(rig)),
+    branches: rig.path.branches.map((branch, i) => {
+      const settle = branch.role === "shore" ? ac : dc;
+      const at = `path.branches.${i}`;
+      const current = branchGroups[i]!.current.value;
+      return { ...branchGroups[i]!, parts: settle(`${at}.parts`, branch.parts, branch.role, current) };
+    }),
+    measured: resolveGroup(MEASURED_FIELDS, measured, "path.measured", {}),
+  };
+  return {
+    brief,
+    loads,
+    units,
+    bank,
+    inverter,
+    path,
+    supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyTypicals(rig)),
+    cures: Object.fromEntries(
+      CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureTypicals(key))]),
+    ) as RigValues["cures"],
+  };
+}
+
+interface RunSetting {
+  where: "main" | "mains" | Branch["role"];
+  bankVoltage: number;
+  /** A that the run is sized for. */
+  current: number;
+  ambientC: number;
+  mains: boolean;
+}
+
+/**
+ * The parts of one run. What protects is settled first, by the run's current and the thinnest cable that somebody
+ * entered; then each cable that nobody entered takes the smallest size that its protection lets live.
+ */
+function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): PartValues[] {
+  const table = ampacityTable(rig);
+  const sizes = sizesOf(rig);
+  const ratings = BREAKER_RATINGS[rig.brief.mains === "120V60Hz" ? "120" : "230"];
+  const carries = (part: Part & { kind: "cable" }, area: number, count: number) =>
+    cableCarries(table, area, part.insulation, part.route, run.ambientC) * count;
+  const entered = parts.flatMap((part) =>
+    part.kind !== "cable"
+      ? []
+      : part.ampacity
+        ? [part.ampacity.value]
+        : part.areaMm2
+          ? [carries(part, part.areaMm2.value, part.count?.value ?? 1)]
+          : [],
+  );
+  const thinnest = Math.min(...entered, Infinity);
+  const wanted = run.mains ? nextOf(ratings, run.current) : nextFuseRating(1.25 * run.current);
+  const under = run.mains ? (ratings.findLast((rating) => rating <= thinnest) ?? ratings[0]!) : fuseUnder(thinnest);
+  const rating: Typical =
+    thinnest < wanted
+      ? { value: under, why: "the largest that protects the cable" }
+      : {
+          value: wanted,
+          why: run.mains ? "the largest current, next size up" : "125 % of the largest current, next size up",
+        };
+  const ratingOf = (part: Part) =>
+    part.kind === "fuse" || part.kind === "breaker" ? (part.rating?.value ?? rating.value) : undefined;
+  return parts.map((part, i) => {
+    const before = parts
+      .slice(0, i)
+      .map(ratingOf)
+      .findLast((one) => one !== undefined);
+    const protectedBy = before ?? parts.map(ratingOf).find((one) => one !== undefined) ?? rating.value;
+    const size = (): Typical => {
+      if (part.kind !== "cable") return { value: 0, why: "" };
+      const floor = run.mains ? MAINS_SMALLEST_MM2 : 0;
+      const count = part.count?.value ?? 1;
+      const fits = sizes.find((area) => area >= floor && carries(part, area, count) >= protectedBy);
+      const value = fits ?? sizes[sizes.length - 1]!;
+      return { value, why: `${areaWords(rig, value)} is the smallest that its fuse or breaker protects` };
+    };
+    const setting: PartSetting = {
+      where: run.where,
+      bankVoltage: run.bankVoltage,
+      rating,
+      areaMm2: size(),
+      carries: { value: Math.max(protectedBy, run.mains ? 16 : 100), why: "as its fuse or breaker, or more" },
+    };
+    return resolveGroup<PartKey>(
+      PART_FIELDS[part.kind] as Record<PartKey, FieldSpec>,
+      part as unknown as Partial<Record<PartKey, Quantity>>,
+      `${path}.${i}`,
+      partTypicals(part, setting),
+    );
+  });
+}
+const MAINS_SMALLEST_MM2 = 2.5;
+
+/** Every resolved quantity of a rig, in the order of its document. */
+export function* everyKnown(values: RigValues | object): Generator<Known> {
+  for (const value of Object.values(values) as unknown[]) {
+    if (!value || typeof value !== "object") continue;
+    if ("origin" in value && "path" in value) yield value as Known;
+    else yield* everyKnown(value);
+  }
 }
 
 /** Whether anything in the rig needs mains from the inverter. */

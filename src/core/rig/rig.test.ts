@@ -16,7 +16,7 @@ describe("reading a rig document", () => {
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
     ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
-    ["a version to come", broken((rig) => putAt(rig, "version", 2)), "version", /reads version 1/],
+    ["a version to come", broken((rig) => putAt(rig, "version", 3)), "version", /reads version 2/],
     ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",
@@ -69,7 +69,7 @@ describe("reading a rig document", () => {
   });
   it("has a JSON Schema that names every quantity", () => {
     const schema = JSON.stringify(rigJsonSchema());
-    for (const key of ["lockedRotorCurrent", "capacityAh", "cableAreaMm2", "surge3Time", "hoursWanted"])
+    for (const key of ["lockedRotorCurrent", "capacityAh", "areaMm2", "surge3Time", "hoursWanted"])
       expect(schema).toContain(`"${key}"`);
   });
 });
@@ -129,7 +129,8 @@ describe("paths in words", () => {
     ["units.0.runningCurrent", "Air conditioner: Running current"],
     ["brief.loads.0.power", "Kettle: Power"],
     ["brief.place", "Place"],
-    ["path.fuseKind", "Fuse kind"],
+    ["path.main.0.rating", "Fuse: Rating"],
+    ["path.table", "Ampacity table"],
   ])("%s: %s", (path, label) => {
     expect(labelOfPath(rig, path)).toBe(label);
   });

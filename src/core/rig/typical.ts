@@ -1,9 +1,23 @@
 import { CHEMISTRIES, cellsInBlock, shareAtRest } from "../bank/chemistry";
-import { AMPACITY_TABLES, routeFactor, tableAmpacity, type AmpacityTable } from "../path/ampacity";
-import { FUSE_KINDS, fuseUnder, nextFuseRating } from "../path/fuse";
+import { AMPACITY_TABLES, type AmpacityTable } from "../path/ampacity";
+import { compartmentRise } from "../inverter/compartment";
+import { FUSE_KINDS, interruptingAt } from "../path/fuse";
 import { significant } from "../quantity/format";
-import type { Rig, Unit } from "./document";
-import type { BankKey, BriefKey, InverterKey, LoadKey, PathKey, UnitKey } from "./fields";
+import { AMERICAN, METRIC } from "../quantity/dimension";
+import { formatQuantity } from "../quantity/format";
+import type { Branch, CureKey, Part, Rig, Unit } from "./document";
+import type {
+  BankKey,
+  BranchKey,
+  BriefKey,
+  InverterKey,
+  LinkKey,
+  LoadKey,
+  PartKey,
+  PathKey,
+  SupplyKey,
+  UnitKey,
+} from "./fields";
 import type { Typical } from "./quantity";
 
 /*
@@ -16,7 +30,8 @@ type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
 
 export type OptionalUnitKey =
   "measuredAtC" | "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurrent" | "dcAverageCurrent" | "runShare";
-export type OptionalInverterKey = "maxDcCurrent";
+export type OptionalInverterKey = "maxDcCurrent" | "ventArea";
+export type OptionalPartKey = "ampacity";
 
 const is = (value: number, why: string): Typical => ({ value, why });
 
@@ -25,8 +40,9 @@ export function mainsVoltage(rig: Rig): number {
   return rig.brief.mains === "120V60Hz" ? 120 : 230;
 }
 
-/** The table that cable ampacity is read from: the one usual where the mains system is. */
+/** The table that cable ampacity is read from: the job's, or the one usual where the mains system is. */
 export function ampacityTable(rig: Rig): AmpacityTable {
+  if (rig.path.table !== "auto") return rig.path.table;
   return rig.brief.mains === "120V60Hz" ? "abyc-e11" : "iso-10133";
 }
 
@@ -143,7 +159,33 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
 
 type InverterTypicalKey = Exclude<InverterKey, OptionalInverterKey>;
 
-export function inverterTypicals(rig: Rig, bankVoltage: number, outdoorC: number): Typicals<InverterTypicalKey> {
+/** What heats the inverter's compartment: the mains watts it makes, and the charging watts that pass through it. */
+export interface CompartmentLoad {
+  acPower: number;
+  chargingPower: number;
+  ventArea: number | undefined;
+}
+
+/** Watts of heat in a compartment: the inverter's losses, and a tenth of what chargers and controllers pass. */
+export function compartmentHeat(
+  load: CompartmentLoad,
+  inverter: { idlePower: number; lossShare: number; lossRise: number; rating: number; count: number },
+): number {
+  const whole = inverter.rating * inverter.count;
+  const power = Math.min(load.acPower, whole);
+  const losses =
+    inverter.idlePower * inverter.count + inverter.lossShare * power + (inverter.lossRise * power * power) / whole;
+  return losses + CHARGER_LOSS * load.chargingPower;
+}
+/** Chargers and controllers turn 5 to 12 % of what they pass into heat: common practice, no source. */
+const CHARGER_LOSS = 0.08;
+
+export function inverterTypicals(
+  rig: Rig,
+  bankVoltage: number,
+  outdoorC: number,
+  load: CompartmentLoad,
+): Typicals<InverterTypicalKey> {
   const heavy = rig.inverter.type === "transformer";
   const kind = heavy ? "transformer" : "high-frequency";
   const [first, second, third] = heavy
@@ -171,7 +213,23 @@ export function inverterTypicals(rig: Rig, bankVoltage: number, outdoorC: number
     surge2Time: point(second).time,
     surge3: point(third).power,
     surge3Time: point(third).time,
-    compartmentC: () => is(Math.max(25, outdoorC + 5), "outdoor temperature + 5 K, 25 °C at least"),
+    ventHeight: () => is(0.3, "low inlet, high outlet"),
+    compartmentC: (need) => {
+      if (load.ventArea === undefined)
+        return is(Math.max(25, outdoorC + 5), "well vented: outdoor temperature + 5 K, 25 °C at least");
+      const heat = compartmentHeat(load, {
+        idlePower: need("idlePower"),
+        lossShare: need("lossShare"),
+        lossRise: need("lossRise"),
+        rating: need("rating"),
+        count: need("count"),
+      });
+      const rise = compartmentRise(heat, load.ventArea, need("ventHeight"));
+      return is(
+        Math.min(80, Math.max(25, outdoorC + rise)),
+        `${significant(heat, 2)} W through its vents: ${significant(rise, 2)} K over outdoors`,
+      );
+    },
     derateFromC: () => is(40, "usual"),
     deratePerKelvin: () => is(0.015, "usual"),
     idlePower: (need) => is(Math.min(35, Math.max(10, 0.008 * need("rating"))), "0.8 % of rating, 10 to 35 W"),
@@ -184,37 +242,129 @@ export function inverterTypicals(rig: Rig, bankVoltage: number, outdoorC: number
   };
 }
 
-export function pathTypicals(rig: Rig, bankVoltage: number, pathPower: number): Typicals<PathKey> {
-  const kind = rig.path.fuseKind;
-  const fuse = FUSE_KINDS[kind === "none" ? "class-t" : kind];
-  const table = ampacityTable(rig);
-  const { insulation, route } = rig.path;
-  const carried = (area: number) => tableAmpacity(table, area, insulation) * routeFactor(table, insulation, route);
+export function pathTypicals(outdoorC: number): Typicals<PathKey> {
   return {
-    cableAreaMm2: (need) => {
-      const { sizesMm2 } = AMPACITY_TABLES[table];
-      const fits = sizesMm2.find((area) => carried(area) * need("cableCount") >= need("fuseRating"));
-      return is(fits ?? sizesMm2[sizesMm2.length - 1]!, "the smallest that the fuse protects");
-    },
-    cableCount: () => is(1, "one"),
-    cableLength: () => is(1.5, "a usual run"),
-    conductorC: () => is(60, "warm at work"),
+    ambientC: () => is(Math.max(30, outdoorC), "outdoor temperature, 30 °C at least"),
     dropLimit: () => is(0.03, "3 % for the inverter's path"),
-    fuseRating: (need) => {
-      const wanted = nextFuseRating((1.25 * pathPower) / (0.9 * bankVoltage));
-      const protects = rig.path.cableAreaMm2 ? fuseUnder(carried(need("cableAreaMm2")) * need("cableCount")) : wanted;
-      return protects < wanted
-        ? is(protects, "the largest that protects the cable")
-        : is(wanted, "125 % of the full input current, next size up");
-    },
-    fuseVoltage: () => is(fuse.voltage, `usual for the kind: ${fuse.name.toLowerCase()}`),
-    fuseInterrupting: () => is(fuse.interrupting, `usual for the kind: ${fuse.name.toLowerCase()}`),
-    fuseResistance: (need) =>
-      kind === "none"
-        ? is(0, "no fuse")
-        : is(fuse.voltsAtRating / need("fuseRating"), `${fuse.voltsAtRating * 1000} mV at its rating`),
-    switchResistance: () => is(0.0002, "an isolator and a shunt in good order"),
-    contacts: () => is(8, "four joints each way"),
-    contactResistance: () => is(0.0001, "0.05 to 0.3 mΩ each"),
+    branchDropLimit: () => is(0.05, "5 % for other runs"),
   };
 }
+
+export function linkTypicals(mainAreaMm2: number): Typicals<LinkKey> {
+  return {
+    areaMm2: () => is(mainAreaMm2, "as the cable to the inverter"),
+    jointResistance: () => is(0.0003, "a lug and post at each end of both"),
+  };
+}
+
+export const LINK_LENGTH_TYPICAL = () => is(0.3, "battery beside battery");
+
+/** What a part's typical values follow from: settled for its run before its parts are. */
+export interface PartSetting {
+  where: "main" | "mains" | Branch["role"];
+  bankVoltage: number;
+  /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
+  rating: Typical;
+  areaMm2: Typical;
+  carries: Typical;
+}
+
+/** Typical values of one part's quantities. */
+export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals<PartKey>> {
+  const main = setting.where === "main";
+  switch (part.kind) {
+    case "cable":
+      return {
+        areaMm2: () => setting.areaMm2,
+        length: () => (main ? is(1.5, "a usual run") : is(setting.where === "mains" ? 5 : 3, "a usual run")),
+        count: () => is(1, "one"),
+        conductorC: () => is(main ? 60 : 45, "warm at work"),
+      };
+    case "fuse": {
+      const kind = FUSE_KINDS[part.fuseKind];
+      const usual = `usual for the kind: ${kind.name.toLowerCase()}`;
+      return {
+        rating: () => setting.rating,
+        voltage: () => is(kind.voltage, usual),
+        interrupting: () => is(interruptingAt(part.fuseKind, setting.bankVoltage), `${usual} at these volts`),
+        resistance: (need) => is(kind.voltsAtRating / need("rating"), `${kind.voltsAtRating * 1000} mV at its rating`),
+      };
+    }
+    case "isolator":
+      return { rating: () => setting.carries, resistance: () => is(0.0001, "contacts in good order") };
+    case "shunt":
+      return { rating: () => is(500, "a usual shunt"), resistance: () => is(0.0001, "50 mV at 500 A") };
+    case "busbar":
+      return { rating: () => setting.carries, resistance: () => is(0.00002, "solid copper and its studs") };
+    case "joints":
+      return {
+        contacts: () => (main ? is(8, "four joints each way") : is(4, "two joints each way")),
+        resistance: () => is(0.0001, "0.05 to 0.3 mΩ each"),
+      };
+    case "breaker":
+      return { rating: () => setting.rating, interrupting: () => is(6000, "usual for the kind") };
+    case "changeover":
+      return { rating: () => setting.carries };
+    case "rcd":
+      return { rating: () => setting.carries, residual: () => is(0.03, "30 mA protects people") };
+  }
+}
+
+export function branchTypicals(rig: Rig, branch: Branch, bankVoltage: number, dcPower: number): Typicals<BranchKey> {
+  const american = rig.brief.mains === "120V60Hz";
+  return {
+    current: () => {
+      switch (branch.role) {
+        case "solar":
+          return is(30, "a usual controller");
+        case "engine":
+          return branch.coupling === "dc-dc" ? is(30, "a usual converter") : is(80, "what a usual alternator pushes");
+        case "charger":
+          return is(30, "a usual charger");
+        case "loads":
+          return is(Math.max(10, dcPower / bankVoltage), "the brief's DC loads all at once, 10 A at least");
+        case "shore":
+          return american ? is(30, "a usual inlet") : is(16, "a usual inlet");
+      }
+    },
+    loadVoltage: () => is(12, "usual"),
+  };
+}
+
+export function supplyTypicals(rig: Rig): Typicals<SupplyKey> {
+  const american = rig.brief.mains === "120V60Hz";
+  return {
+    generatorRating: () => is(2000, "a usual suitcase generator"),
+    altitude: () => is(0, "sea level"),
+    inletResistance: () =>
+      american ? is(0.15, "a site supply and a 25 ft lead") : is(0.6, "a site supply and a 25 m lead"),
+  };
+}
+
+/*
+ * Cost and mass of the cures: middling prices and masses of the trade, from memory, in the job's currency; the
+ * workshop's own take their place.
+ */
+const CURE_TYPICALS: Record<CureKey, [cost: number, mass: number]> = {
+  "soft-starter": [280, 0.6],
+  "start-capacitor": [35, 0.3],
+  "bigger-inverter": [650, 9],
+  "transformer-inverter": [1300, 22],
+  "thicker-cable": [90, 3],
+  "second-battery": [700, 22],
+  "variable-unit": [1900, 5],
+  generator: [1100, 21],
+};
+
+export function cureTypicals(key: CureKey): Typicals<"cost" | "mass"> {
+  const [cost, mass] = CURE_TYPICALS[key];
+  return { cost: () => is(cost, "typical, with fitting parts"), mass: () => is(mass, "typical") };
+}
+
+/** A size of cable in words, in both systems' names. */
+export function areaWords(rig: Rig, areaMm2: number): string {
+  return formatQuantity(areaMm2, "area", ampacityTable(rig) === "abyc-e11" ? AMERICAN : METRIC);
+}
+
+/** Sizes on sale for the rig's table. */
+export const sizesOf = (rig: Rig): readonly number[] => AMPACITY_TABLES[ampacityTable(rig)].sizesMm2;

@@ -68,16 +68,34 @@ export interface StartTrace {
 }
 
 const FIRST = 0.01;
-const POINTS_PER_DECADE = 24;
+/** Dense enough to draw; a margin is found at the corners, which are always among the points. */
+const DRAWN_PER_DECADE = 24;
+const WEIGHED_PER_DECADE = 12;
+
+const bases = new Map<string, Float64Array>();
+
+/** Log-spaced seconds from 10 ms to `last`; the usual ten seconds are made once. */
+function baseGrid(last: number, perDecade: number): Float64Array {
+  const key = `${last} ${perDecade}`;
+  const made = bases.get(key);
+  if (made) return made;
+  const decades = Math.log10(last / FIRST);
+  const steps = Math.ceil(decades * perDecade);
+  const base = Float64Array.from({ length: steps + 1 }, (_, i) => FIRST * Math.pow(10, (i * decades) / steps));
+  if (last === 10) bases.set(key, base);
+  return base;
+}
 
 /** Log-spaced seconds from 10 ms to at least 10 s, with every corner of the start and of the limits among them. */
-function timeGrid(last: number, corners: number[]): Float64Array {
-  const decades = Math.log10(last / FIRST);
-  const steps = Math.ceil(decades * POINTS_PER_DECADE);
-  const points = Array.from({ length: steps + 1 }, (_, i) => FIRST * Math.pow(10, (i * decades) / steps));
+function timeGrid(last: number, corners: number[], perDecade: number): Float64Array {
+  const base = baseGrid(last, perDecade);
+  const more: number[] = [];
   // A hair before each corner as well, since a limit may drop or a demand end there.
-  for (const corner of corners) for (const t of [corner * 0.99999, corner]) if (t > FIRST && t < last) points.push(t);
-  return Float64Array.from(points.sort((a, b) => a - b));
+  for (const corner of corners) for (const t of [corner * 0.99999, corner]) if (t > FIRST && t < last) more.push(t);
+  const points = new Float64Array(base.length + more.length);
+  points.set(base);
+  points.set(more, base.length);
+  return points.sort();
 }
 
 /** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
@@ -92,7 +110,7 @@ export interface Allowed {
 
 export function allowedPathPower(context: StartContext, rest: number): Allowed {
   const { bank, path, inverter, converted, dcLoad } = context;
-  const inner = bank.cellResistance + bank.protectionResistance;
+  const inner = bank.innerResistance;
   const sideCurrent = dcLoad / rest;
   const seen = rest - sideCurrent * inner;
   const whole = Math.max(inner + path.resistance, 1e-9);
@@ -136,13 +154,17 @@ export function traceStart(
   const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
   const last = Math.max(10, shape.settles * 1.2);
   const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
-  const seconds = timeGrid(last, [...shapes.flatMap((s) => s.corners), ...limitCorners]);
+  const seconds = timeGrid(
+    last,
+    [...shapes.flatMap((s) => s.corners), ...limitCorners],
+    drawn ? DRAWN_PER_DECADE : WEIGHED_PER_DECADE,
+  );
 
   const n = seconds.length;
   const make = () => new Float64Array(n);
   const [apparent, real, pathPower, pathCurrent, bankCurrent] = [make(), make(), make(), make(), make()];
   const rest = bankRestVoltage(bank, share);
-  const inner = bank.cellResistance + bank.protectionResistance;
+  const inner = bank.innerResistance;
   let peakAt = 0;
   for (let k = 0; k < n; k++) {
     let [mainsVA, mainsW, directW] = [context.mainsLoad, context.mainsLoad, 0];

@@ -26,7 +26,7 @@ export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number
       inverter,
       bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
       restHalf: figures["bank.restHalf"]!.value,
-      sourceResistance: figures["bank.resistance"]!.value + figures["path.resistance"]!.value,
+      sourceResistance: figures["bank.resistance"]!.value + assessment.path.resistance,
       outdoor: { ...values.brief.outdoorC, value: temperature },
       setPoint: values.brief.setPointC,
     });

@@ -3,6 +3,7 @@ import { readFileSync, readdirSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { HOUR, q, rigOf } from "../../../tests/rigs";
 import { randomRig } from "../../../tests/random-rigs";
+import { METRIC } from "../quantity/dimension";
 import { gaugeAreaMm2 } from "../path/gauge";
 import { readRig, readRigText, type Rig } from "../rig/document";
 import type { Quantity } from "../rig/quantity";
@@ -88,7 +89,15 @@ describe("monotone where physics is", () => {
         const { path, bank } = assess(rig).values;
         const with_ = (by: number): Rig => ({
           ...rig,
-          path: { ...rig.path, cableLength: scaled(rig.path.cableLength, path.cableLength.value, by) },
+          path: {
+            ...rig.path,
+            measured: {},
+            // In a chain more resistance in the batteries evens their sharing, which does help.
+            links: { layout: "busbars" as const, paths: [] },
+            main: rig.path.main.map((part, i) =>
+              part.kind === "cable" ? { ...part, length: scaled(part.length, path.main[i]!.length!.value, by) } : part,
+            ),
+          },
           bank: { ...rig.bank, resistance: scaled(rig.bank.resistance, bank.resistance.value, by) },
         });
         const margin = (by: number) => smallestMargin(assess(with_(by)).start.own);
@@ -215,7 +224,7 @@ describe("a start", () => {
         rigOf({
           unit: starting,
           bank: { capacityAh: q(400) },
-          path: { cableAreaMm2: q(25), cableLength: q(4) },
+          cable: { areaMm2: q(25), length: q(4) },
           inverter: { cutOffDelay: q(cutOffDelay) },
         }),
         "voltage",
@@ -233,8 +242,9 @@ describe("a start", () => {
   });
   it("at the reserve is harder than as charged", () => {
     const { start } = assess(rigOf({ unit: starting }));
-    expect(start.ladders.map(({ title }) => title)).toEqual(["at the reserve", "as charged"]);
+    expect(start.ladders.map(({ title }) => title)).toEqual(["at the reserve", "as charged", "reserve, at 0 °C"]);
     expect(start.ladders[0]!.end).toBeLessThan(start.ladders[1]!.end);
+    expect(start.ladders[2]!.end).toBeLessThan(start.ladders[0]!.end);
   });
   it("the ladder's rungs add up from rest to the inverter", () => {
     const [ladder] = assess(rigOf({ unit: starting })).start.ladders;
@@ -244,13 +254,21 @@ describe("a start", () => {
 });
 
 describe("carries: stops", () => {
-  it.each<[string, Partial<Rig["path"]>, string]>([
-    ["no fuse at the bank", { fuseKind: "none" }, "no fuse at the bank"],
-    ["a fuse larger than its cable may carry", { cableAreaMm2: q(16), fuseRating: q(300) }, "fuse above its cable"],
-    ["a fuse that cannot break the short circuit", { fuseInterrupting: q(500) }, "fuse interrupting rating"],
-    ["a fuse for fewer volts than the bank", { fuseVoltage: q(12) }, "fuse voltage"],
-  ])("%s", (_, path, name) => {
-    const { carries } = assess(rigOf({ path })).verdicts;
+  it.each<[string, Parameters<typeof rigOf>[0], string]>([
+    ["no fuse at the bank", { fuse: null }, "no fuse at the bank"],
+    [
+      "a fuse larger than its cable may carry",
+      { cable: { areaMm2: q(25) }, fuse: { rating: q(300) } },
+      "class t fuse F1 above cable W1",
+    ],
+    [
+      "a fuse that cannot break the short circuit",
+      { fuse: { interrupting: q(500) } },
+      "class t fuse F1 interrupting rating",
+    ],
+    ["a fuse for fewer volts than the bank", { fuse: { voltage: q(12) } }, "class t fuse F1 voltage"],
+  ])("%s", (_, parts, name) => {
+    const { carries } = assess(rigOf(parts)).verdicts;
     expect(carries.word).toBe("Stop");
     expect(carries.decides.name).toBe(name);
   });
@@ -315,8 +333,8 @@ describe("what is entered wins over what is assumed, and what hangs on it follow
     expect(has("never-resting")).toBeLessThan(has("expected"));
   });
   it("the units a job is written in change no verdict", () => {
-    const rig = rigOf({ mains: "120V60Hz", path: { cableAreaMm2: q(gaugeAreaMm2(-1)) } });
-    const other: Rig = { ...rig, notation: { temperature: "C", cable: "mm2", length: "m" } };
+    const rig = rigOf({ mains: "120V60Hz", cable: { areaMm2: q(gaugeAreaMm2(-1)) } });
+    const other: Rig = { ...rig, notation: METRIC };
     expect(summaryOf(assess(other))).toEqual(summaryOf(assess(rig)));
   });
 });

@@ -1,16 +1,22 @@
 import { bankRestVoltage } from "../bank/bank";
 import { dcInput } from "../inverter/inverter";
-import { FUSE_KINDS } from "../path/fuse";
 import { allowedPathPower } from "../start/start";
 import { constant, given, of, record, type Figure, type Term } from "../sum/figure";
 import { check, verdictOf, type Check, type Verdict } from "./check";
-import { lowestShare, recordAllowed, recordBankCurrent, recordCurrent, type System } from "./system";
+import { compartmentOf, heatChecks, runChecks, runCurrent, type Compartment } from "./runs";
+import { ruleChecks, structureRules, type Rule } from "./structure";
+import { lowestShare, recordAllowed, recordBankCurrent, recordCurrent, largestShare, type System } from "./system";
 
-/** Continuous current through a fuse as a share of its rating: at most 1 / 1.25 (common practice of the marine and caravan rules). */
-const FUSE_SPARE = 1.25;
+export interface CarriesResult {
+  verdict: Verdict;
+  rules: Rule[];
+  compartment: Compartment | null;
+  /** A through each run with everything on, by its path. */
+  currents: Record<string, number>;
+}
 
-/** Whether every part takes the worst simultaneous running draw for hours, at the reserve; and the rules of its fuse. */
-export function assessCarries(system: System): Verdict {
+/** Whether every part takes the worst simultaneous running draw for hours, at the reserve; fuses, heat and structure. */
+export function assessCarries(system: System): CarriesResult {
   const { figures, values, bank, inverter, path, units, loads, converted, rig } = system;
   const onMains = units.filter((u) => !u.direct);
   const direct = units.filter((u) => u.direct);
@@ -72,7 +78,6 @@ export function assessCarries(system: System): Verdict {
     "inverter loss curve",
   );
   const rest = bankRestVoltage(bank, lowestShare(system));
-  const inner = bank.cellResistance + bank.protectionResistance;
   const { figure: current, state } = recordCurrent(
     system,
     "carries.current",
@@ -126,25 +131,15 @@ export function assessCarries(system: System): Verdict {
     check("voltage", limit, pathPower, voltage, state.collapsed ? "the voltage collapses" : "running at the reserve"),
   );
 
-  const shared = rig.bank.build === "cells" && rig.bank.chemistry !== "agm";
   const protection = record(
     figures,
     "carries.protection",
     "Battery limit, continuous",
     "current",
     bank.continuousCurrent,
-    "I_l = n × I_1",
-    [
-      constant(
-        "n",
-        "Paths that share it",
-        shared ? 1 : values.bank.parallel.value,
-        "count",
-        shared ? "one protection board" : "in parallel, taken as equal",
-      ),
-      given("I_1", values.bank.continuousCurrent),
-    ],
-    "data sheet",
+    "I_l = I_1 ÷ q",
+    [given("I_1", values.bank.continuousCurrent), largestShare(system)],
+    "data sheet; the battery that gives most meets its limit first",
   );
   checks.push(
     check(
@@ -156,132 +151,14 @@ export function assessCarries(system: System): Verdict {
     ),
   );
 
-  checks.push(check("cable", "cable ampacity", current, path.ampacity, "continuous"));
-  const drop = record(
-    figures,
-    "carries.drop",
-    "Lost between bank and far end",
-    "voltage",
-    current.value * path.resistance,
-    "ΔV = I × R",
-    [of("I", current), of("R", path.resistanceFigure)],
-    "Ohm",
-  );
-  const dropLimit = record(
-    figures,
-    "carries.dropLimit",
-    "Voltage drop allowed",
-    "voltage",
-    values.path.dropLimit.value * bank.nominalVoltage,
-    "ΔV_m = d × V_n",
-    [
-      given("d", values.path.dropLimit),
-      constant("V_n", "Bank, nominal", bank.nominalVoltage, "voltage", "series × nominal of each"),
-    ],
-    "3 % for an inverter's path: common practice, no source",
-  );
-  checks.push(check("drop", "voltage drop", drop, dropLimit, "bank to far end, running", { tightBelow: 1.05 }));
-  checks.push(...fuseChecks(system, current, inner));
-  return verdictOf("Carries", checks);
-}
-
-function fuseChecks(system: System, current: Figure, inner: number): Check[] {
-  const { figures, values, bank, path, rig } = system;
-  const kind = rig.path.fuseKind;
-  if (kind === "none") {
-    const one = record(
-      figures,
-      "carries.fuseWanted",
-      "Fuses wanted at the bank",
-      "count",
-      1,
-      "n = 1",
-      [],
-      "every source needs protection at the source",
-    );
-    const none = record(figures, "carries.fuseThere", "Fuses there", "count", 0, "n = 0", [], "path");
-    return [
-      check("fuse.missing", "no fuse at the bank", one, none, "a short circuit would have nothing to stop it", {
-        stop: true,
-      }),
-    ];
+  const currents: Record<string, number> = {};
+  for (const run of [path.main, ...(converted ? [path.mains] : []), ...path.branches]) {
+    const carried = runCurrent(system, run, current, apparent);
+    currents[run.path] = carried.value;
+    checks.push(...runChecks(system, run, carried));
   }
-  const kindName = FUSE_KINDS[kind].name.toLowerCase();
-  const rating = record(
-    figures,
-    "carries.fuse",
-    "Fuse rating",
-    "current",
-    path.fuseRating,
-    "I_n = I_f",
-    [given("I_f", values.path.fuseRating)],
-    "stamped on the fuse",
-  );
-  const least = record(
-    figures,
-    "carries.fuseLeast",
-    "125 % of the running current",
-    "current",
-    FUSE_SPARE * current.value,
-    "I_m = 1.25 × I",
-    [of("I", current)],
-    "fuse at 125 % of continuous current: common practice, no source",
-  );
-  const charged = record(
-    figures,
-    "carries.highest",
-    "Highest voltage of the bank",
-    "voltage",
-    Math.max(bank.chargeToVoltage, bankRestVoltage(bank, 1)),
-    "V = V_h",
-    [given("V_h", values.bank.chargeToVoltage)],
-  );
-  const volts = record(
-    figures,
-    "carries.fuseVoltage",
-    "Fuse voltage",
-    "voltage",
-    values.path.fuseVoltage.value,
-    "V_f = V_1",
-    [given("V_1", values.path.fuseVoltage)],
-    kindName,
-  );
-  const fault = record(
-    figures,
-    "carries.fault",
-    "Prospective short-circuit current",
-    "current",
-    bankRestVoltage(bank, bank.startShare) / Math.max(inner, 1e-6),
-    "I_k = E ÷ R_b",
-    [
-      constant("E", "Rest voltage as charged", bankRestVoltage(bank, bank.startShare), "voltage", "at the terminals"),
-      of("R_b", figures["bank.resistance"]!),
-    ],
-    "bolted short at the fuse; cable to it left out",
-  );
-  const breaks = record(
-    figures,
-    "carries.interrupting",
-    "Interrupting rating",
-    "current",
-    values.path.fuseInterrupting.value,
-    "I_b = I_1",
-    [given("I_1", values.path.fuseInterrupting)],
-    kindName,
-  );
-  return [
-    check("fuse.size", "bank fuse", least, rating, "125 % of the running current", { tightBelow: 1 }),
-    check("fuse.cable", "fuse above its cable", rating, path.ampacity, "it would let the cable burn", {
-      rule: true,
-      stop: true,
-    }),
-    check("fuse.voltage", "fuse voltage", charged, volts, "an arc would not go out", {
-      rule: true,
-      stop: true,
-    }),
-    check("fuse.interrupting", "fuse interrupting rating", fault, breaks, "the bank’s short circuit is larger", {
-      rule: true,
-      stop: true,
-    }),
-  ];
+  checks.push(...heatChecks(system, current));
+  const rules = structureRules(system);
+  checks.push(...ruleChecks(system, rules));
+  return { verdict: verdictOf("Carries", checks), rules, compartment: compartmentOf(system, real), currents };
 }

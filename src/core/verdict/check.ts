@@ -23,6 +23,8 @@ export interface Check {
   remark: string;
   needFigure: string;
   hasFigure: string;
+  /** Path in the document of the part it is about, where there is one. */
+  part?: string;
   /** Orders the checks: the smaller, the nearer to failing. */
   rank: number;
 }
@@ -34,6 +36,7 @@ export interface CheckOptions {
   stop?: boolean;
   /** A rule that is met or not: met, it holds and is never the weakest link. */
   rule?: boolean;
+  part?: string;
 }
 
 export function check(
@@ -54,6 +57,7 @@ export function check(
         ? "Tight"
         : "Holds";
   return {
+    part: options.part,
     rank: options.rule && margin >= 1 ? AMPLE + 1 : margin,
     key,
     name,

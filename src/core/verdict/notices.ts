@@ -1,11 +1,12 @@
 import { CHEMISTRIES } from "../bank/chemistry";
 import { formatQuantity } from "../quantity/format";
-import { BANK_FIELDS, BRIEF_FIELDS, INVERTER_FIELDS, LOAD_FIELDS, PATH_FIELDS, UNIT_FIELDS } from "../rig/fields";
-import type { FieldSpec, Known } from "../rig/quantity";
+import { fieldAt, labelOfPath, partAt } from "../rig/labels";
+import { everyKnown } from "../rig/resolve";
+import { stageOfPath, type Stage } from "../rig/stage";
 import type { StartTrace } from "../start/start";
+import type { Compartment } from "./runs";
+import type { Ladder } from "./starts";
 import type { System } from "./system";
-
-export type Stage = "brief" | "unit" | "start" | "bank";
 
 /** Something worth a line beside the work: a remark on what was entered, or a caution for the hands. */
 export interface Notice {
@@ -15,7 +16,11 @@ export interface Notice {
 }
 
 /** Remarks on this rig and the cautions that belong to the work on each stage. */
-export function noticesOf(system: System, start: StartTrace): Notice[] {
+export function noticesOf(
+  system: System,
+  { own: start, ladders }: { own: StartTrace; ladders: Ladder[] },
+  compartment: Compartment | null,
+): Notice[] {
   const { rig, values, bank, converted } = system;
   const notices: Notice[] = [];
   const remark = (stage: Stage, text: string) => notices.push({ kind: "remark", stage, text });
@@ -38,12 +43,48 @@ export function noticesOf(system: System, start: StartTrace): Notice[] {
       `Charged to ${formatQuantity(bank.chargeToVoltage, "voltage", rig.notation)} the bank begins at ${formatQuantity(bank.startShare, "ratio", rig.notation, 2)}.`,
     );
   }
-  if (rig.bank.chemistry === "lfp" && values.bank.parallel.value > 1) {
+  const shares = bank.shares;
+  if (shares.length > 1) {
+    const most = Math.max(...shares);
+    if (most * shares.length > 1.1)
+      remark(
+        "path",
+        `Battery ${shares.indexOf(most) + 1} of ${shares.length} gives ${formatQuantity(most, "ratio", rig.notation, 2)} of the current, the weakest ${formatQuantity(Math.min(...shares), "ratio", rig.notation, 2)}: equal leads, or taking off at opposite ends, would even it out.`,
+      );
+  } else if (rig.bank.build === "batteries" && values.bank.parallel.value > 1 && rig.path.links.layout === "busbars") {
+    remark("path", "Batteries in parallel are taken as sharing equally: leads of one length to busbars.");
+  }
+  const { path } = system;
+  if (path.excess !== null) {
+    const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
+    const [found, should] = [path.resistance, path.main.resistance];
+    const heat = path.excess * Math.pow(system.figures["carries.current"]?.value ?? 0, 2);
     remark(
-      "bank",
-      "Parallel paths are taken as equal: same cable length to each battery, or the nearest one carries most.",
+      "path",
+      path.excess > 0.15 * should
+        ? `The path measures ${ohms(found)} where its parts should have ${ohms(should)}: ${ohms(path.excess)} sit in joints or a tired part, ${formatQuantity(heat, "power", rig.notation, 2)} of heat at the running current. Find it with millivolts across each joint.`
+        : `The path measures ${ohms(found)}; its parts should have ${ohms(should)}: as it should be. The reading decides until it is cleared: do so when a part of the path is changed.`,
     );
   }
+  const cold = ladders.find(({ title }) => title.endsWith("0 °C"));
+  if (cold && cold.end < cold.cutOff)
+    remark("start", "With the bank at 0 °C it would not start from the reserve: cold cells have twice the resistance.");
+  if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
+    const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
+    remark(
+      "start",
+      `Its compartment reaches ${formatQuantity(values.inverter.compartmentC.value, "temperature", rig.notation)}; vents of ${opening} each, low and high, would keep it at ${formatQuantity(compartment.target, "temperature", rig.notation)}.`,
+    );
+  }
+  if (
+    bank.nominalVoltage > 18 &&
+    rig.brief.loads.some(({ side }) => side === "dc") &&
+    !rig.path.branches.some(({ role }) => role === "loads")
+  )
+    remark(
+      "path",
+      `DC loads on a ${Math.round(bank.nominalVoltage)} V bank: add the branch that feeds them, so that its converter is checked.`,
+    );
   rig.units.forEach((unit, i) => {
     if (unit.kind === "fixed" && unit.cure === "soft-starter" && !unit.learned) {
       remark(
@@ -76,6 +117,14 @@ export function noticesOf(system: System, start: StartTrace): Notice[] {
     "Each mains source needs earth-leakage protection; never feed the inverter's output into shore or into its own charger.",
   );
   caution(
+    "path",
+    "Isolate, lock off and prove dead before a lug is touched: bank, inverter, shore, generator, solar and alternator can all feed it.",
+  );
+  caution(
+    "path",
+    "Fixed mains wiring, earth-leakage protection and the bond of neutral to earth are licensed work under the local rules.",
+  );
+  caution(
     "bank",
     CHEMISTRIES[rig.bank.chemistry].lithium
       ? "A lithium bank delivers thousands of amps into a dropped spanner: insulated tools, no jewellery, fuse first, connect last."
@@ -86,32 +135,19 @@ export function noticesOf(system: System, start: StartTrace): Notice[] {
 
 function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {
   const found: { stage: Stage; text: string }[] = [];
-  const look = (
-    stage: Stage,
-    fields: Record<string, FieldSpec>,
-    group: Record<string, Known | undefined>,
-    prefix = "",
-  ) => {
-    for (const [key, spec] of Object.entries(fields)) {
-      const known = group[key];
-      if (!known?.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
-      // A larger bank makes all of these larger, so its plausible range is no guide to odd voltages.
-      if (/Voltage|resistance|Current$|series|capacityAh/.test(key) && stage !== "brief" && known.value > spec.high)
-        continue;
-      const range = `${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}`;
-      found.push({
-        stage,
-        text: `${prefix}${spec.label} ${formatQuantity(known.value, spec.dimension, rig.notation)} is outside the usual ${range}.`,
-      });
-    }
-  };
-  look("brief", BRIEF_FIELDS, values.brief);
-  values.loads.forEach((load, i) => look("brief", LOAD_FIELDS, load, `${rig.brief.loads[i]!.name}: `));
-  values.units.forEach((unit, i) =>
-    look("unit", UNIT_FIELDS, unit, rig.units.length > 1 ? `${rig.units[i]!.name}: ` : ""),
-  );
-  look("bank", BANK_FIELDS, values.bank);
-  look("start", INVERTER_FIELDS, values.inverter);
-  look("start", PATH_FIELDS, values.path);
+  for (const known of everyKnown(values)) {
+    const spec = fieldAt(known.path, partAt(rig, known.path));
+    if (!spec || !known.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
+    // A larger bank makes all of these larger, so its plausible range is no guide to odd voltages.
+    const brief = known.path.startsWith("brief");
+    if (!brief && known.value > spec.high && /Voltage|resistance|Current$|series|capacityAh/.test(known.path)) continue;
+    const range = `${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}`;
+    const several = !known.path.startsWith("units.") || rig.units.length > 1;
+    const label = several ? labelOfPath(rig, known.path) : spec.label;
+    found.push({
+      stage: stageOfPath(known.path),
+      text: `${label} ${formatQuantity(known.value, spec.dimension, rig.notation)} is outside the usual ${range}.`,
+    });
+  }
   return found;
 }

@@ -7,7 +7,7 @@ import type { Check } from "./check";
 
 /** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
 export function assessmentAsJson(assessment: Assessment): unknown {
-  const { verdicts, hours, column, notices, figures, start } = assessment;
+  const { verdicts, hours, column, notices, figures, start, rules, currents, shares } = assessment;
   const { own } = start;
   const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
   return {
@@ -23,6 +23,7 @@ export function assessmentAsJson(assessment: Assessment): unknown {
       nearest: own.nearest,
       ladders: start.ladders,
     },
+    path: { currents, shares, rules },
     notices,
     figures,
   };
@@ -46,6 +47,10 @@ export function assessmentAsText(rig: Rig, assessment: Assessment): string {
       `  ${MODE_LABELS[mode].padEnd(14)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
     );
   }
+  const broken = assessment.rules.filter(({ met }) => !met);
+  if (broken.length > 0) lines.push("", "How it is put together");
+  for (const { fault, reason, cure, stop } of broken)
+    lines.push(`  ${stop ? "Stop" : "Fails"} ${fault}: ${reason} Cure: ${cure}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Sums");
   const keys = new Set([starts, carries, lasts].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]));

@@ -1,5 +1,6 @@
-import { bankRestVoltage } from "../bank/bank";
+import { bankRestVoltage, coldFactor } from "../bank/bank";
 import { bankUnderLoad } from "../bank/source";
+import { PART_NAMES } from "../path/path";
 import {
   smallestMargin,
   traceStart,
@@ -12,7 +13,15 @@ import { constant, given, of, record, type Figure } from "../sum/figure";
 import { formatQuantity } from "../quantity/format";
 import { METRIC } from "../quantity/dimension";
 import { check, verdictOf, type Check, type Verdict } from "./check";
-import { farEnd, lowestShare, recordAllowed, recordBankCurrent, recordCurrent, type System } from "./system";
+import {
+  farEnd,
+  largestShare,
+  lowestShare,
+  recordAllowed,
+  recordBankCurrent,
+  recordCurrent,
+  type System,
+} from "./system";
 
 export interface Rung {
   name: string;
@@ -114,6 +123,15 @@ export function assessStarts(system: System): StartsResult {
     softStarter: softened && { margin: smallestMargin(softened), peakApparent: softened.peakApparent },
     ladders: ladders(system, own),
   };
+}
+
+/** The start's smallest margin alone, without figures: for asking many times. */
+export function startMargin(system: System): number {
+  const { rig, loads } = system;
+  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
+  const candidates = together ? [-1] : rig.units.map((_, i) => i);
+  return Math.min(...candidates.map((i) => smallestMargin(traceStart(context, i, "own", lowestShare(system), false))));
 }
 
 function limitChecks(system: System, own: StartTrace, starter: number): Check[] {
@@ -259,33 +277,25 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
         ? figure
         : recordBankCurrent(system, `starts.${limit}.need`, "Out of the bank then", figure, state);
     const has = record(figures, `starts.${limit}.has`, hasName, "current", at.has, relation, terms, source);
-    checks.push(check(limit, name, need, has, when(at)));
+    checks.push(check(limit, name, need, has, when(at), limit === "fuse" ? { part: path.fuse!.path } : {}));
   };
-  const own1 =
-    system.rig.bank.build === "cells" && system.rig.bank.chemistry !== "agm" ? 1 : values.bank.parallel.value;
   const lasting = nearest.protection && nearest.protection.seconds > bank.peakTime;
   currentCheck(
     "protection",
     system.rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
     lasting ? "Limit, continuous" : "Limit, peak",
-    "I_l = n × I_1",
+    "I_l = I_1 ÷ q",
     [
-      constant(
-        "n",
-        "Paths that share it",
-        own1,
-        "count",
-        "batteries in parallel, taken as equal; one board for a bank of cells",
-      ),
+      largestShare(system),
       given("I_1", lasting ? values.bank.continuousCurrent : values.bank.peakCurrent),
       given("t_p", values.bank.peakTime),
     ],
     "data sheet",
   );
-  if (nearest.fuse) {
+  if (nearest.fuse && path.fuse) {
     currentCheck(
       "fuse",
-      "bank fuse",
+      path.fuse.name,
       "Fuse is sure to carry",
       "I_f = m × I_n",
       [
@@ -296,7 +306,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
           "number",
           "shortest opening times",
         ),
-        given("I_n", values.path.fuseRating),
+        given("I_n", path.fuse.values.rating!),
       ],
       "bolted strip fuses after ISO 8820-5 (memory)",
     );
@@ -317,52 +327,69 @@ function indexAt(seconds: Float64Array, moment: number): number {
   return index < 0 ? 0 : index;
 }
 
-const RUNG_FROM: Record<string, string> = {
-  cells: "of the bank, in the cold if it is cold",
-  protection: "half of a battery's own, or the board's",
-  fuse: "entered, or typical of its kind and rating",
-  "cable there": "size, length, conductor temperature",
-  "lugs, switch": "contacts × each, and the switch",
-  "cable back": "as there",
-};
+interface Level {
+  share: number;
+  title: string;
+  cells: number;
+}
 
-/** The voltage ladder at the start's largest draw, at the reserve and as charged. */
+/** Kelvin of the cold that the third ladder stands for. */
+const COLD_C = 0;
+
+/** The voltage ladder at the start's largest draw: at the reserve, as charged, and at the reserve in the cold. */
 function ladders(system: System, own: StartTrace): Ladder[] {
-  const { bank, path, figures } = system;
+  const { bank, path, figures, values } = system;
   const low = lowestShare(system);
-  const levels = low < bank.startShare ? [low, bank.startShare] : [low];
-  return levels.map((share, n) => {
+  const bankC = values.bank.temperatureC.value;
+  const levels: Level[] = [{ share: low, title: "at the reserve", cells: bank.cellResistance }];
+  if (low < bank.startShare) levels.push({ share: bank.startShare, title: "as charged", cells: bank.cellResistance });
+  if (bankC > COLD_C)
+    levels.push({
+      share: low,
+      title: "reserve, at 0 °C",
+      cells: (bank.cellResistance * coldFactor(COLD_C)) / coldFactor(bankC),
+    });
+  // What a measurement found beside the parts: shared out to none of them.
+  const excess = path.excess ?? 0;
+  return levels.map(({ share, title, cells }, n) => {
     const rest = bankRestVoltage(bank, share);
-    const inner = bank.cellResistance + bank.protectionResistance;
+    const inner = bank.innerResistance - bank.cellResistance + cells;
     const state = bankUnderLoad(rest, inner, path.resistance, own.peakPathPower, system.loads.dcAtStart);
-    const parts: [string, number, number][] = [
-      ["cells", bank.cellResistance, state.bankCurrent],
-      ["protection", bank.protectionResistance, state.bankCurrent],
-      ["fuse", path.fuse, state.pathCurrent],
-      ["cable there", path.cableOneWay, state.pathCurrent],
-      ["lugs, switch", path.switch + path.contacts, state.pathCurrent],
-      ["cable back", path.cableOneWay, state.pathCurrent],
+    const parts: [name: string, ohms: number, current: number, from: string][] = [
+      ["cells", cells, state.bankCurrent, "of the bank, in the cold if it is cold"],
+      ["protection", bank.protectionResistance, state.bankCurrent, "half of a battery's own, or the board's"],
+      ["links", bank.linkResistance, state.bankCurrent, "between the batteries, by their layout"],
+      ...path.main.parts.map((one): [string, number, number, string] => [
+        one.part.kind === "joints"
+          ? `joints ${one.mark}`
+          : `${one.part.name.trim() || PART_NAMES[one.part.kind]} ${one.mark}`,
+        one.resistance,
+        state.pathCurrent,
+        one.part.kind === "cable" ? "size, length, conductor temperature" : "entered, or typical of its kind",
+      ]),
+      ["unaccounted", excess, state.pathCurrent, "measured path, less its parts"],
     ];
     let left = rest;
-    const title = n === 0 ? "at the reserve" : "as charged";
-    const rungs = parts.map(([name, ohms, current]): Rung => {
-      const drop = ohms * current;
-      left -= drop;
-      const lost = record(
-        figures,
-        `starts.ladder.${n}.${name}`,
-        `Lost in ${name}, ${title}`,
-        "voltage",
-        drop,
-        "ΔV = I × R",
-        [
-          constant("I", "Current at the peak", current, "current", "constant power behind the resistances"),
-          constant("R", "Resistance there", ohms, "resistance", RUNG_FROM[name]!),
-        ],
-        "Ohm",
-      );
-      return { name, resistance: ohms, figure: lost.key, drop, left, heat: drop * current };
-    });
+    const rungs = parts
+      .filter(([, ohms]) => ohms !== 0)
+      .map(([name, ohms, current, from]): Rung => {
+        const drop = ohms * current;
+        left -= drop;
+        const lost = record(
+          figures,
+          `starts.ladder.${n}.${name}`,
+          `Lost in ${name}, ${title}`,
+          "voltage",
+          drop,
+          "ΔV = I × R",
+          [
+            constant("I", "Current at the peak", current, "current", "constant power behind the resistances"),
+            constant("R", "Resistance there", ohms, "resistance", from),
+          ],
+          "Ohm",
+        );
+        return { name, resistance: ohms, figure: lost.key, drop, left, heat: drop * current };
+      });
     const figure = record(
       figures,
       `starts.ladder.${n}`,
@@ -374,7 +401,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
         constant("E", "Rest voltage", rest, "voltage", title),
         constant("I", "Current at the peak", state.pathCurrent, "current", "constant power behind the resistances"),
         constant("I_b", "Out of the bank then", state.bankCurrent, "current", "with the DC loads beside it"),
-        of("R_b", figures["bank.resistance"]!),
+        constant("R_b", "Bank resistance", inner, "resistance", title),
         of("R", path.resistanceFigure),
       ],
       "constant power behind a resistance",

@@ -4,7 +4,7 @@ import type { Assessment } from "./assess";
 import type { Word } from "./check";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 1;
+export const CORE_VERSION = 2;
 
 const lineSchema = z.object({
   word: z.enum(["Holds", "Tight", "Fails", "Stop"]),

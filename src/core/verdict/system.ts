@@ -5,7 +5,7 @@ import type { PathModel } from "../path/path";
 import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
 import type { Allowed } from "../start/start";
-import { constant, of, record, type Figure, type Figures } from "../sum/figure";
+import { constant, of, record, type Figure, type Figures, type Term } from "../sum/figure";
 import type { UnitDraws } from "../unit/unit";
 
 /** Everything the verdicts share: the models built once from the document, and the ledger they write into. */
@@ -34,6 +34,25 @@ export interface System {
 /** State of charge at which the rig must still start and carry: the reserve, or the start level where that is lower. */
 export function lowestShare({ bank }: System): number {
   return Math.min(bank.startShare, bank.reserveShare);
+}
+
+/** Largest share of the bank's current that one battery, or the one protection board, gives. */
+export function largestShare({ bank, rig, values }: System): Term {
+  const board = rig.bank.build === "cells" && rig.bank.chemistry !== "agm";
+  const even = bank.shares.length < 2;
+  return constant(
+    "q",
+    "Largest share of one",
+    board ? 1 : Math.max(...bank.shares),
+    "ratio",
+    board
+      ? "one protection board"
+      : values.bank.parallel.value < 2
+        ? "one path"
+        : even
+          ? "in parallel, sharing equally"
+          : "by the links between them",
+  );
 }
 
 /** Name of the machine at the end of the path. */
@@ -83,7 +102,7 @@ export function recordCurrent(
   dcLoad: number,
 ): { figure: Figure; state: BankUnderLoad } {
   const { figures, bank, path } = system;
-  const inner = bank.cellResistance + bank.protectionResistance;
+  const inner = bank.innerResistance;
   const rest = bankRestVoltage(bank, lowestShare(system));
   const state = bankUnderLoad(rest, inner, path.resistance, onPath.value, dcLoad);
   const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;

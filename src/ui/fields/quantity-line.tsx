@@ -3,9 +3,9 @@
 import { memo, useId, useRef, useState } from "react";
 import type { UnitPreferences } from "@/core/quantity/dimension";
 import { formatQuantity } from "@/core/quantity/format";
-import { fieldAt } from "@/core/rig/labels";
+import { fieldAt, partAt } from "@/core/rig/labels";
 import { valueAt } from "@/core/rig/compare";
-import type { Known, Origin } from "@/core/rig/quantity";
+import type { FieldSpec, Known, Origin } from "@/core/rig/quantity";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
 import { QuantityInput } from "./quantity-input";
@@ -19,24 +19,106 @@ interface Props {
 }
 
 /** One quantity of the rig: name, value with unit, origin mark; its range and where it comes from on focus. */
-export function QuantityLine({ path, label, placeholder = "not measured" }: Props) {
+export function QuantityLine({ placeholder = "not measured", ...props }: Props) {
+  return <LineView {...props} {...useQuantity(props.path)} placeholder={placeholder} />;
+}
+
+/** One quantity in a table's cell: the value alone, with its mark. */
+export function QuantityCell({ path, label }: { path: string; label: string }) {
+  return <CellView path={path} label={label} {...useQuantity(path)} />;
+}
+
+/** What the sheet knows of the quantity at a path, in plain values, so that a view is drawn anew only where they change. */
+function useQuantity(path: string) {
   const { rig, assessment } = useReading();
   const known = knownAt(assessment.values, path);
+  const spec = fieldAt(path, partAt(rig, path));
+  if (!spec) throw new Error(`no quantity at ${path}`);
+  return {
+    spec,
+    notation: rig.notation,
+    value: known?.value,
+    origin: known?.origin ?? ("assumed" as Origin),
+    why: known?.why ?? "",
+    entered: known?.entered ?? false,
+  };
+}
+
+/** Writing to a quantity: what is typed, its origin, clearing. */
+function useWriting(path: string, { value, origin, entered }: Pick<LineProps, "value" | "origin" | "entered">) {
+  const put = useSheet((state) => state.put);
+  const endSession = useSheet((state) => state.endSession);
+  const id = useId();
+  const write = (next: number, as: Origin, session?: string) => put(path, { value: next, origin: as }, session);
+  return {
+    id,
+    clear: () => put(path, undefined),
+    nextOrigin: () => value !== undefined && write(value, NEXT[origin]),
+    input: {
+      id,
+      value,
+      digits: entered ? 4 : 3,
+      onValue: (next: number) => write(next, entered ? origin : "plate", id),
+      onClear: () => put(path, undefined),
+      onMeasured: () => value !== undefined && write(value, origin === "measured" ? "plate" : "measured"),
+      onDone: endSession,
+    },
+  };
+}
+
+function OriginButton({ name, origin, onClick }: { name: string; origin: Origin; onClick(): void }) {
   return (
-    <LineView
-      path={path}
-      label={label}
-      placeholder={placeholder}
-      notation={rig.notation}
-      value={known?.value}
-      origin={known?.origin ?? "assumed"}
-      why={known?.why ?? ""}
-      entered={known?.entered ?? false}
-    />
+    <button
+      type="button"
+      className="plain mark"
+      title={`${ORIGIN_WORDS[origin]}; click to change`}
+      aria-label={`${name}: ${ORIGIN_WORDS[origin]}; change origin`}
+      onClick={onClick}
+    >
+      <OriginMark origin={origin} />
+    </button>
   );
 }
 
+interface CellProps {
+  path: string;
+  label: string;
+  spec: FieldSpec;
+  notation: UnitPreferences;
+  value: number | undefined;
+  origin: Origin;
+  entered: boolean;
+}
+
+const CellView = memo(function CellView({ path, label, spec, notation, value, origin, entered }: CellProps) {
+  const { input, nextOrigin } = useWriting(path, { value, origin, entered });
+  const [problem, setProblem] = useState("");
+  const noteId = `${input.id}-note`;
+  return (
+    <span className={`cell${entered ? "" : " typical"}${problem ? " wrong" : ""}`} data-path={path}>
+      <label className="spoken" htmlFor={input.id}>
+        {label}
+      </label>
+      <QuantityInput
+        {...input}
+        spec={spec}
+        notation={notation}
+        describedBy={problem ? noteId : undefined}
+        onProblem={setProblem}
+        onFocus={() => {}}
+      />
+      {value !== undefined && <OriginButton name={label} origin={origin} onClick={nextOrigin} />}
+      {problem && (
+        <span className="cell-problem problem" id={noteId} role="alert">
+          {problem}
+        </span>
+      )}
+    </span>
+  );
+});
+
 interface LineProps extends Props {
+  spec: FieldSpec;
   notation: UnitPreferences;
   value: number | undefined;
   origin: Origin;
@@ -49,21 +131,17 @@ const LineView = memo(function LineView({
   path,
   label,
   placeholder,
+  spec,
   notation,
   value,
   origin,
   why,
   entered,
 }: LineProps) {
-  const put = useSheet((state) => state.put);
-  const endSession = useSheet((state) => state.endSession);
-  const id = useId();
+  const { id, input, clear, nextOrigin } = useWriting(path, { value, origin, entered });
   const [focused, setFocused] = useState(false);
   const [problem, setProblem] = useState("");
   const leaving = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const spec = fieldAt(path);
-  if (!spec) throw new Error(`no quantity at ${path}`);
-  const write = (next: number, as: Origin, session?: string) => put(path, { value: next, origin: as }, session);
   const typicalWords = why ? `Assumed: ${why}. ` : "";
   const range = `Usual ${formatQuantity(spec.low, spec.dimension, notation)} to ${formatQuantity(spec.high, spec.dimension, notation)}.`;
   const noteId = `${id}-note`;
@@ -82,32 +160,18 @@ const LineView = memo(function LineView({
       <div className="line-row">
         <label htmlFor={id}>{label ?? spec.label}</label>
         <QuantityInput
-          id={id}
+          {...input}
           spec={spec}
-          value={value}
           notation={notation}
-          digits={entered ? 4 : 3}
           describedBy={focused || problem ? noteId : undefined}
           placeholder={placeholder}
-          onValue={(next) => write(next, entered ? origin : "plate", id)}
           onProblem={setProblem}
-          onClear={() => put(path, undefined)}
-          onMeasured={() => value !== undefined && write(value, origin === "measured" ? "plate" : "measured")}
           onFocus={() => setFocused(true)}
-          onDone={endSession}
         />
         {value === undefined ? (
           <span />
         ) : (
-          <button
-            type="button"
-            className="plain mark"
-            title={`${ORIGIN_WORDS[origin]}; click to change`}
-            aria-label={`${label ?? spec.label}: ${ORIGIN_WORDS[origin]}; change origin`}
-            onClick={() => write(value, NEXT[origin])}
-          >
-            <OriginMark origin={origin} />
-          </button>
+          <OriginButton name={label ?? spec.label} origin={origin} onClick={nextOrigin} />
         )}
       </div>
       {(focused || problem) && (
@@ -124,7 +188,7 @@ const LineView = memo(function LineView({
               {spec.note ? ` ${spec.note}` : ""}
               {spec.measure ? ` To measure: ${spec.measure}` : ""}{" "}
               {entered && (
-                <button type="button" className="plain" onClick={() => put(path, undefined)}>
+                <button type="button" className="plain" onClick={clear}>
                   Back to {isOptional(path) ? "nothing entered" : "the typical value"}
                 </button>
               )}
@@ -136,7 +200,7 @@ const LineView = memo(function LineView({
   );
 });
 
-const OPTIONAL = /\.(measuredAtC|dc\w+Current|runShare|maxDcCurrent)$/;
+const OPTIONAL = /\.(measuredAtC|dc\w+Current|runShare|maxDcCurrent|ventArea|ampacity)$|^path\.measured\./;
 const isOptional = (path: string) => OPTIONAL.test(path);
 
 /** The resolved quantity at a document path. */

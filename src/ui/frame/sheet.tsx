@@ -17,6 +17,7 @@ import { readRigFile } from "../state/rig-file";
 import { createSheetStore } from "../state/sheet-store";
 import { ConflictDialog } from "./conflict-dialog";
 import { KeysDialog } from "./keys-dialog";
+import { ShelfNews } from "../shelf/shelf-news";
 import { SaveNote } from "./save-state";
 import { StageRail } from "./stage-rail";
 import { useKey } from "./use-keys";
@@ -27,6 +28,7 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   brief: memo(BriefStage),
   unit: memo(dynamic(() => import("../stages/unit").then((module) => module.UnitStage), { loading: waiting })),
   start: memo(dynamic(() => import("../stages/start").then((module) => module.StartStage), { loading: waiting })),
+  path: memo(dynamic(() => import("../stages/path").then((module) => module.PathStage), { loading: waiting })),
   bank: memo(dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting })),
 };
 const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
@@ -70,7 +72,8 @@ function Frame({ id }: { id: string }) {
   const undo = () => store.temporal.getState().undo();
   const redo = () => store.temporal.getState().redo();
   const metric = rig.notation.temperature === "C";
-  const nextUnits = () => store.getState().put("notation", metric ? AMERICAN : METRIC);
+  const nextUnits = () =>
+    store.getState().put("notation", { ...(metric ? AMERICAN : METRIC), currency: rig.notation.currency });
   useKey(STAGES.map((_, index) => String(index + 1)).join(","), (event) => {
     const chosen = STAGES[Number(event.key) - 1];
     if (chosen) go(chosen.key);
@@ -113,7 +116,7 @@ function Frame({ id }: { id: string }) {
       </main>
       <footer className="foot">
         <span className="keys">
-          <kbd>1</kbd>–<kbd>4</kbd> stage
+          <kbd>1</kbd>–<kbd>{STAGES.length}</kbd> stage
         </span>
         <span className="keys">
           <kbd>m</kbd> measured
@@ -148,6 +151,7 @@ function Frame({ id }: { id: string }) {
       {inspected.length > 0 && <Inspector />}
       <ConflictDialog />
       <KeysDialog open={keysShown} close={() => setKeysShown(false)} />
+      <ShelfNews />
       <Gone />
     </div>
   );

@@ -120,6 +120,7 @@ function List({ jobs, query, page, pages, total }: Props) {
           Chillbank <span className="note">jobs</span>
         </h1>
         <Link href="/quick">Two-minute answer</Link>
+        <Link href="/parts">Parts shelf</Link>
         <Input
           ref={find}
           allowClear

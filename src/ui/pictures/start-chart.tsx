@@ -3,6 +3,8 @@
 import { useDeferredValue, useMemo } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/start/start";
+import type { Rig } from "@/core/rig/document";
+import { mainsVoltage } from "@/core/rig/typical";
 import type { Assessment } from "@/core/verdict/assess";
 import { PALETTE } from "../palette";
 import { useReading } from "../state/sheet-context";
@@ -93,10 +95,19 @@ function overruns(trace: StartTrace): Point[][] {
   return found;
 }
 
-function startOption(start: Assessment["start"], converted: boolean): ChartOption {
+/** A further demand over time to draw: another cure, or the start as it was caught. VA over seconds. */
+export interface ExtraTrace {
+  name: string;
+  seconds: readonly number[];
+  demand: readonly number[];
+  colour: string;
+  dash: "solid" | "dashed" | "dotted";
+}
+
+function startOption(start: Assessment["start"], converted: boolean, extras: readonly ExtraTrace[]): ChartOption {
   const { own, bare } = start;
   const kilo = 1 / 1000;
-  const peak = Math.max(own.peakApparent, bare?.peakApparent ?? 0);
+  const peak = Math.max(own.peakApparent, bare?.peakApparent ?? 0, ...extras.flatMap(({ demand }) => demand));
   const decides = decisive(own);
   const decidingValues = decides ? own.limits[decides]! : undefined;
   const lowestLimit = decidingValues ? Math.min(...decidingValues) : peak;
@@ -160,6 +171,17 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
         bold,
       })),
   ];
+  const extraLines = extras.map(({ name, seconds: times, demand, colour, dash }) => ({
+    type: "line" as const,
+    name,
+    data: times.map((t, k): Point => [Math.max(FIRST, t), demand[k]! * kilo]),
+    symbol: "none",
+    clip: true,
+    lineStyle: { color: colour, width: 1.5, type: dash },
+    endLabel: { show: false },
+    z: 5,
+  }));
+  named.push(...extras.map(({ name, colour }, i) => ({ text: name, data: extraLines[i]!.data, colour, bold: false })));
   const pinned = [...bareName, ...(nearestAt ? [{ text: margin, at: nearestAt, beside: true }] : [])];
   const places = placeLabels(named, [...demands, ...drawn.map(({ data }) => data)], pinned, last, top);
   const labels = named.flatMap(({ text, colour, bold }, i) => {
@@ -213,6 +235,7 @@ function startOption(start: Assessment["start"], converted: boolean): ChartOptio
         }),
       })) as ChartOption["series"] as []),
       ...limitLines,
+      ...extraLines,
       ...(bare
         ? [
             {
@@ -279,20 +302,51 @@ function niceTop(value: number): number {
   return [1, 1.5, 2, 3, 4, 5, 6, 8, 10].map((n) => n * step).find((n) => n >= value) ?? value;
 }
 
+const NONE: readonly ExtraTrace[] = [];
+
+/** Starts that were caught by a clamp or scope, as VA. */
+function captureTraces(rig: Rig, converted: boolean): ExtraTrace[] {
+  if (!converted) return [];
+  const volts = mainsVoltage(rig);
+  return rig.units.flatMap(({ capture, name }) =>
+    capture && capture.length > 1
+      ? [
+          {
+            name: rig.units.length > 1 ? `as caught, ${name}` : "as caught",
+            seconds: capture.map(([t]) => t),
+            demand: capture.map(([, a]) => a * volts),
+            colour: PALETTE.bank,
+            dash: "solid" as const,
+          },
+        ]
+      : [],
+  );
+}
+
 /** Demand over time against every limit; the part over the lowest limit hatched. */
-export default function StartChart() {
+export default function StartChart({
+  extras = NONE,
+  height = 390,
+}: {
+  extras?: readonly ExtraTrace[];
+  height?: number;
+}) {
   const { assessment: latest, rig } = useReading();
   // The verdict is painted first; the picture follows when the browser has time.
   const assessment = useDeferredValue(latest);
   const { start } = assessment;
   const converted = assessment.figures["carries.inverter"] !== undefined;
-  const option = useMemo(() => startOption(start, converted), [start, converted]);
+  const caught = useMemo(() => captureTraces(rig, converted), [rig, converted]);
+  const option = useMemo(
+    () => startOption(start, converted, [...caught, ...extras]),
+    [start, converted, caught, extras],
+  );
   const peak = formatQuantity(start.own.peakApparent, converted ? "apparentPower" : "power", rig.notation);
   const { word, decides } = assessment.verdicts.starts;
   return (
     <Chart
       option={option}
-      height={390}
+      height={height}
       label={`Demand of the start over time against its limits: peak ${peak}; ${word}, decided by ${decides.name}.`}
     />
   );

@@ -1,20 +1,38 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantity/format";
-import type { Ladder } from "@/core/verdict/starts";
+import type { Ladder, Rung } from "@/core/verdict/starts";
 import { useReading } from "../state/sheet-context";
 
 const WIDTH = 226;
 const TOP = 26;
-const STEP = 40;
+const STEP = 36;
 const LEFT = 84;
 const RIGHT = 204;
+
+const MOST_RUNGS = 8;
+
+/** The rungs that lose most, in their order, with the small ones gathered into one where there are more than fit. */
+function gathered(rungs: Rung[]): { name: string; drop: number; left: number }[] {
+  if (rungs.length <= MOST_RUNGS) return rungs;
+  const kept = new Set([...rungs].sort((a, b) => b.drop - a.drop).slice(0, MOST_RUNGS - 1));
+  const small = rungs.filter((rung) => !kept.has(rung));
+  const lost = small.reduce((sum, { drop }) => sum + drop, 0);
+  let left = rungs[0]!.left + rungs[0]!.drop;
+  return [...rungs.filter((rung) => kept.has(rung)), { name: `${small.length} small`, drop: lost }].map(
+    ({ name, drop }) => ({
+      name,
+      drop,
+      left: (left -= drop),
+    }),
+  );
+}
 
 /** Rest voltage down to the far end at the start's peak, a rung a part, with the cut-off across it. */
 export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: string }) {
   const { rig } = useReading();
   const volts = (value: number) => formatQuantity(value, "voltage", rig.notation);
-  const parts = ladder.rungs.filter((rung) => rung.drop > 0);
+  const parts = gathered(ladder.rungs.filter((rung) => rung.drop > 0));
   const worst = parts.reduce((most, rung) => Math.max(most, rung.drop), 0);
   const lowest = Math.min(ladder.end, ladder.cutOff || ladder.end);
   const span = Math.max(ladder.rest - lowest, 0.02 * ladder.rest);

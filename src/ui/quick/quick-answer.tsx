@@ -61,12 +61,18 @@ function Quick() {
   const { message } = App.useApp();
   const [making, setMaking] = useState(false);
   const unit = rig.units[0]!;
+  const cable = `path.main.${rig.path.main.findIndex(({ kind }) => kind === "cable")}`;
   const agm = rig.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;
   const american = rig.brief.mains === "120V60Hz";
   useKey("z", () => store.temporal.getState().undo());
   useKey("shift+z", () => store.temporal.getState().redo());
-  useKey("u", () => put("notation", rig.notation.temperature === "C" ? AMERICAN : METRIC));
+  useKey("u", () =>
+    put("notation", {
+      ...(rig.notation.temperature === "C" ? AMERICAN : METRIC),
+      currency: rig.notation.currency,
+    }),
+  );
   useKey("/", () => router.push("/?find"));
 
   const make = async () => {
@@ -120,7 +126,8 @@ function Quick() {
               change((draft) => {
                 draft.brief.mains = mains;
                 draft.notation = mains === "120V60Hz" ? AMERICAN : METRIC;
-                draft.path.insulation = mains === "120V60Hz" ? "105" : "90";
+                for (const part of draft.path.main)
+                  if (part.kind === "cable") part.insulation = mains === "120V60Hz" ? "105" : "90";
               })
             }
           />
@@ -180,8 +187,8 @@ function Quick() {
             onChange={(v) => put("bank.blockVoltage", { value: Number(v), origin: "plate" })}
           />
           <QuantityLine path="bank.capacityAh" label="Bank, amp-hours in all" />
-          <QuantityLine path="path.cableAreaMm2" label="Cable, bank to inverter" />
-          <QuantityLine path="path.cableLength" label="Its length, one way" />
+          <QuantityLine path={`${cable}.areaMm2`} label="Cable, bank to inverter" />
+          <QuantityLine path={`${cable}.length`} label="Its length, one way" />
           <p className="note" style={{ marginTop: 8 }}>
             Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."} For{" "}
             {formatQuantity(assessment.values.brief.hoursWanted.value, "duration", rig.notation)} at{" "}

@@ -1,12 +1,14 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantity/format";
+import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { BankColumn, BankTable } from "../pictures/bank-column";
 import { HoursBars, HoursTable } from "../pictures/hours-bars";
 import { useReading, useSheet } from "../state/sheet-context";
+import { FromShelf } from "../shelf/from-shelf";
 import { Group, More, Notices, StageFrame } from "./parts";
 
 /** The bank: what it is made of, between which volts it is used, what it may give. */
@@ -17,7 +19,14 @@ export function BankStage() {
     <StageFrame
       worksheet={
         <>
-          <Group title="Made of" note={<Size />}>
+          <Group
+            title="Made of"
+            note={
+              <>
+                <Size /> <FromShelf kind="battery" path="bank" />
+              </>
+            }
+          >
             <ChoiceLine
               path="bank.chemistry"
               label="Chemistry"
@@ -35,6 +44,7 @@ export function BankStage() {
                 { value: "cells", label: "bare cells" },
               ]}
             />
+            {!lead && <CheckLine path="bank.frostBlock" label="Charging is blocked below freezing" />}
             <QuantityLine path="bank.blockVoltage" />
             <QuantityLine path="bank.series" />
             <QuantityLine path="bank.parallel" />

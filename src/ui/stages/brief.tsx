@@ -77,6 +77,16 @@ export function BriefStage() {
                 { value: "ft", label: "feet" },
               ]}
             />
+            <ChoiceLine
+              path="notation.currency"
+              label="Prices"
+              options={[
+                { value: "EUR", label: "euro" },
+                { value: "USD", label: "US dollar" },
+                { value: "GBP", label: "pound" },
+                { value: "AUD", label: "Australian dollar" },
+              ]}
+            />
           </Group>
         </>
       }

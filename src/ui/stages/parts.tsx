@@ -1,7 +1,7 @@
 "use client";
 
 import type { ReactNode } from "react";
-import type { Stage } from "@/core/verdict/notices";
+import type { Stage } from "@/core/rig/stage";
 import { useReading } from "../state/sheet-context";
 
 /** A group of lines under a heading. */

@@ -3,6 +3,7 @@ export const STAGES = [
   { key: "brief", title: "Brief" },
   { key: "unit", title: "Unit" },
   { key: "start", title: "Start" },
+  { key: "path", title: "Path" },
   { key: "bank", title: "Bank" },
 ] as const;
 

@@ -3,7 +3,6 @@
 import { Segmented } from "antd";
 import { useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
-import { FUSE_KINDS } from "@/core/path/fuse";
 import { LIMIT_NAMES, type Limit } from "@/core/start/start";
 import type { Ladder } from "@/core/verdict/starts";
 import { usesInverter } from "@/core/rig/resolve";
@@ -14,24 +13,24 @@ import StartChart from "../pictures/start-chart";
 import { VoltageLadder } from "../pictures/voltage-ladder";
 import { useReading, useSheet } from "../state/sheet-context";
 import { WordMark } from "../frame/word-mark";
+import { FromShelf } from "../shelf/from-shelf";
+import { CapturedStart } from "./captured-start";
+import { CuresView } from "./cures-view";
+import { MeasureNextList } from "./measure-next";
 import { Group, More, Notices, StageFrame } from "./parts";
-
-const FUSES = [
-  ...Object.entries(FUSE_KINDS).map(([value, { name }]) => ({ value, label: name })),
-  { value: "none", label: "No fuse" },
-];
+import { SourcesView, WaysView } from "./sources-view";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {
   const converted = useSheet((state) => usesInverter(state.rig));
   const several = useSheet((state) => state.rig.units.length > 1);
-  const fused = useSheet((state) => state.rig.path.fuseKind !== "none");
+  const onMains = useSheet((state) => state.rig.units.some(({ kind }) => kind !== "dc"));
   return (
     <StageFrame
       worksheet={
         <>
           {converted ? (
-            <Group title="Inverter" note="data sheet values">
+            <Group title="Inverter" note={<FromShelf kind="inverter" path="inverter" />}>
               <ChoiceLine
                 path="inverter.type"
                 label="Kind"
@@ -50,7 +49,9 @@ export function StartStage() {
               ))}
               <QuantityLine path="inverter.cutOffVoltage" />
               <QuantityLine path="inverter.idlePower" />
-              <More title="More: losses, heat, alarm">
+              <QuantityLine path="inverter.compartmentC" />
+              <QuantityLine path="inverter.ventArea" placeholder="not known" />
+              <More title="More: losses, derating, alarm">
                 <ChoiceLine
                   path="inverter.waveform"
                   label="Waveform"
@@ -65,7 +66,7 @@ export function StartStage() {
                 <QuantityLine path="inverter.maxDcCurrent" placeholder="none stated" />
                 <QuantityLine path="inverter.lossShare" />
                 <QuantityLine path="inverter.lossRise" />
-                <QuantityLine path="inverter.compartmentC" />
+                <QuantityLine path="inverter.ventHeight" />
                 <QuantityLine path="inverter.derateFromC" />
                 <QuantityLine path="inverter.deratePerKelvin" />
               </More>
@@ -89,45 +90,22 @@ export function StartStage() {
               />
             </Group>
           )}
-          <Group title={converted ? "Bank to inverter" : "Bank to unit"} note="there and back counted">
-            <QuantityLine path="path.cableAreaMm2" />
-            <QuantityLine path="path.cableLength" />
-            <QuantityLine path="path.cableCount" />
-            <ChoiceLine
-              path="path.insulation"
-              label="Insulation"
-              options={[
-                { value: "70", label: "70 °C" },
-                { value: "90", label: "90 °C" },
-                { value: "105", label: "105 °C" },
-              ]}
-            />
-            <ChoiceLine
-              path="path.route"
-              label="Runs in"
-              options={[
-                { value: "free", label: "free air" },
-                { value: "bundled", label: "a bundle" },
-                { value: "engine", label: "an engine space" },
-              ]}
-            />
-            <ChoiceLine path="path.fuseKind" label="Fuse kind" options={FUSES} />
-            {fused && <QuantityLine path="path.fuseRating" />}
-            <More title="More: joints, fuse ratings, drop">
-              {fused && (
-                <>
-                  <QuantityLine path="path.fuseResistance" />
-                  <QuantityLine path="path.fuseVoltage" />
-                  <QuantityLine path="path.fuseInterrupting" />
-                </>
-              )}
-              <QuantityLine path="path.switchResistance" />
-              <QuantityLine path="path.contacts" />
-              <QuantityLine path="path.contactResistance" />
-              <QuantityLine path="path.conductorC" />
-              <QuantityLine path="path.dropLimit" />
-            </More>
-          </Group>
+          {onMains && (
+            <Group title="Other sources" note="to judge the same start on">
+              <ChoiceLine
+                path="supplies.generatorKind"
+                label="Generator"
+                options={[
+                  { value: "electronic", label: "electronic" },
+                  { value: "conventional", label: "conventional" },
+                ]}
+              />
+              <QuantityLine path="supplies.generatorRating" />
+              <QuantityLine path="supplies.altitude" />
+              <QuantityLine path="supplies.inletResistance" />
+            </Group>
+          )}
+          <CapturedStart />
         </>
       }
       picture={<StartPicture converted={converted} />}
@@ -135,11 +113,18 @@ export function StartStage() {
   );
 }
 
+const VIEWS = [
+  { value: "limits", label: "Against its limits" },
+  { value: "cures", label: "Cures compared" },
+  { value: "sources", label: "On every source" },
+  { value: "ways", label: "Ways it may go" },
+] as const;
+type View = (typeof VIEWS)[number]["value"];
+
 function StartPicture({ converted }: { converted: boolean }) {
   const { rig, assessment } = useReading();
-  const [level, setLevel] = useState(0);
-  const { start, verdicts } = assessment;
-  const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
+  const [view, setView] = useState<View>("limits");
+  const { start } = assessment;
   const starter = start.own.starting < 0 ? "all units together" : rig.units[start.own.starting]!.name;
   return (
     <>
@@ -147,10 +132,34 @@ function StartPicture({ converted }: { converted: boolean }) {
         <h2>{start.own.shape.settles > 10 ? "The start" : "The first ten seconds"}</h2>
         <span className="note">
           {starter}
-          {rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; demand against every limit,
-          bank at its reserve
+          {rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; bank at its reserve
         </span>
       </div>
+      <Segmented
+        size="small"
+        className="views"
+        aria-label="View of the start"
+        value={view}
+        onChange={setView}
+        options={[...VIEWS]}
+      />
+      {view === "limits" && <LimitsView converted={converted} />}
+      {view === "cures" && <CuresView />}
+      {view === "sources" && <SourcesView />}
+      {view === "ways" && <WaysView />}
+      <MeasureNextList verdict="starts" />
+      <Notices stage="start" />
+    </>
+  );
+}
+
+function LimitsView({ converted }: { converted: boolean }) {
+  const { assessment } = useReading();
+  const [level, setLevel] = useState(0);
+  const { start, verdicts } = assessment;
+  const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
+  return (
+    <>
       <div className="start-picture">
         <div>
           <StartChart />
@@ -165,7 +174,7 @@ function StartPicture({ converted }: { converted: boolean }) {
                 size="small"
                 value={level}
                 onChange={setLevel}
-                options={start.ladders.map((one, i) => ({ value: i, label: one.title }))}
+                options={start.ladders.map((one, i) => ({ value: i, label: LEVEL_WORDS[one.title] ?? one.title }))}
                 style={{ display: "block", width: "fit-content", marginTop: 4 }}
               />
             )}
@@ -175,7 +184,7 @@ function StartPicture({ converted }: { converted: boolean }) {
         </div>
       </div>
       <table className="values">
-        <caption>Limits at the start and while running</caption>
+        <caption>Limits at the start</caption>
         <thead>
           <tr>
             <th>Limit</th>
@@ -186,12 +195,9 @@ function StartPicture({ converted }: { converted: boolean }) {
           </tr>
         </thead>
         <tbody>
-          {[...verdicts.starts.checks, ...verdicts.carries.checks].map((check, index) => (
+          {verdicts.starts.checks.map((check) => (
             <tr key={check.needFigure + check.key}>
-              <td>
-                {check.name}
-                {index >= verdicts.starts.checks.length ? ", running" : ""}
-              </td>
+              <td>{check.name}</td>
               <td className="mono">
                 <FigureValue figure={check.needFigure} />
               </td>
@@ -206,10 +212,15 @@ function StartPicture({ converted }: { converted: boolean }) {
           ))}
         </tbody>
       </table>
-      <Notices stage="start" />
     </>
   );
 }
+
+const LEVEL_WORDS: Record<string, string> = {
+  "at the reserve": "reserve",
+  "as charged": "full",
+  "reserve, at 0 °C": "cold",
+};
 
 /** What the picture means, and the nearest cure. */
 function StartSentence({ converted }: { converted: boolean }) {
@@ -218,7 +229,7 @@ function StartSentence({ converted }: { converted: boolean }) {
   const { decides, word } = verdicts.starts;
   const va = (value: number) => formatQuantity(value, converted ? "apparentPower" : "power", rig.notation);
   const byHand = va(start.own.peakApparent).replace("VA", "W");
-  const path = assessment.figures["path.resistance"]!.value;
+  const path = assessment.path.resistance;
   const bank = assessment.figures["bank.resistance"]!.value;
   const thin = decides.key === "voltage" && path > bank;
   return (
@@ -228,7 +239,7 @@ function StartSentence({ converted }: { converted: boolean }) {
         `A soft starter would take the peak to ${va(start.softStarter.peakApparent)}, margin ${start.softStarter.margin.toFixed(2)}. `}
       {thin &&
         word !== "Holds" &&
-        `The path takes more volts than the bank itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Thicker or shorter cable is the cure. `}
+        `The path takes more volts than the bank itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Thicker or shorter cable is the cure: stage Path. `}
       {converted &&
         `By hand, amps × volts: ${byHand}; real power from the bank's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
     </p>

@@ -1,16 +1,18 @@
 "use client";
 
-import { Button, Checkbox, Segmented } from "antd";
+import { Button, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { powerOverOutdoor } from "@/core/unit/curve";
+import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
 import PowerCurve from "../pictures/power-curve";
 import { useReading, useSheet } from "../state/sheet-context";
+import { FromShelf } from "../shelf/from-shelf";
 import { newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
 
@@ -42,6 +44,7 @@ export function UnitStage() {
 
           id: newId(),
           name: `Air conditioner ${units.length + 1}`,
+          capture: undefined,
         }),
     );
     setChosen(units.length);
@@ -71,7 +74,7 @@ export function UnitStage() {
               />
             )}
           </div>
-          <Group title="Air conditioner">
+          <Group title="Air conditioner" note={<FromShelf kind="unit" path={`units.${index}`} />}>
             <TextLine path={at("name")} label="Called" longest={80} />
             <ChoiceLine path={at("kind")} label="Kind" options={KINDS} />
           </Group>
@@ -83,13 +86,13 @@ export function UnitStage() {
             <QuantityLine path={at("fanPower")} />
           </Group>
           {fixed && (
-            <Group title="Cure for the start">
+            <Group title="Cure for the start" note={<FromShelf kind="soft-starter" path={`units.${index}`} />}>
               <ChoiceLine path={at("cure")} label="Fitted" options={CURES} />
               {unit.cure === "soft-starter" && (
                 <>
                   <QuantityLine path={at("softReduction")} />
                   <QuantityLine path={at("softRamp")} />
-                  <LearnedLine path={at("learned")} learned={unit.learned} />
+                  <CheckLine path={at("learned")} label="It has learned (about five starts)" />
                 </>
               )}
             </Group>
@@ -103,7 +106,7 @@ export function UnitStage() {
           </Group>
           <Group title="How much it rests">
             <QuantityLine path={at("runShare")} label={fixed ? "Run share" : "Part load"} placeholder="from the heat" />
-            <BetweenLine path={at("fanBetween")} on={unit.fanBetween} />
+            <CheckLine path={at("fanBetween")} label="Its fan runs on between cycles" />
           </Group>
           <More title="More: factors and times">
             {unit.kind !== "dc" && <QuantityLine path={at("runningPowerFactor")} />}
@@ -173,28 +176,6 @@ export function UnitStage() {
         </>
       }
     />
-  );
-}
-
-function LearnedLine({ path, learned }: { path: string; learned: boolean }) {
-  const put = useSheet((state) => state.put);
-  return (
-    <div className="line">
-      <Checkbox checked={learned} onChange={(event) => put(path, event.target.checked)}>
-        It has learned (about five starts)
-      </Checkbox>
-    </div>
-  );
-}
-
-function BetweenLine({ path, on }: { path: string; on: boolean }) {
-  const put = useSheet((state) => state.put);
-  return (
-    <div className="line">
-      <Checkbox checked={on} onChange={(event) => put(path, event.target.checked)}>
-        Its fan runs on between cycles
-      </Checkbox>
-    </div>
   );
 }
 

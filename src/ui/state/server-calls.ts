@@ -7,13 +7,13 @@ export type SaveAnswer =
   | { outcome: "refused"; message: string }
   | { outcome: "unreachable" };
 
-const json = (method: string, body: unknown): RequestInit => ({
+export const json = (method: string, body: unknown): RequestInit => ({
   method,
   headers: { "content-type": "application/json" },
   body: JSON.stringify(body),
 });
 
-async function messageOf(response: Response): Promise<string> {
+export async function messageOf(response: Response): Promise<string> {
   const body = (await response.json().catch(() => null)) as { error?: string } | null;
   return body?.error ?? `The server answered ${response.status}.`;
 }

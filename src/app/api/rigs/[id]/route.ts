@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { foreign, readBody, refuse, revisionSchema, rigOfBody } from "@/server/door";
+import { foreign, readBody, refuse, revisionOfBody, rigOfBody } from "@/server/door";
 import { deleteRig, getRig, idSchema, saveRig } from "@/server/rigs";
 
 interface Context {
@@ -24,17 +24,11 @@ export async function PUT(request: Request, { params }: Context): Promise<Respon
   if (!idSchema.safeParse(id).success) return missing();
   const read = await readBody(request);
   if (!read.ok) return refuse(read.refusal);
-  const revision = revisionSchema.safeParse(read.body);
-  if (!revision.success) {
-    return refuse({
-      status: 400,
-      message: "revision: the number of the revision that was read expected",
-      faults: [{ path: "revision", message: "a whole number from 1 expected" }],
-    });
-  }
+  const revision = revisionOfBody(read.body);
+  if (!revision.ok) return refuse(revision.refusal);
   const document = rigOfBody(read.body);
   if (!document.ok) return refuse(document.refusal);
-  const saved = await saveRig(database(), id, revision.data.revision, document.rig);
+  const saved = await saveRig(database(), id, revision.revision, document.rig);
   if (saved.outcome === "missing") return missing();
   if (saved.outcome === "changed-elsewhere")
     return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });

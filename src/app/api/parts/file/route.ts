@@ -1,0 +1,24 @@
+import { rowOfEntry, SHELF_COLUMNS } from "@/core/shelf/table";
+import { writeTable } from "@/csv/read";
+import { database } from "@/server/database";
+import { foreign, refuse } from "@/server/door";
+import { allParts } from "@/server/parts";
+
+/** The whole shelf as CSV, in the columns of docs/formats.md. */
+export async function GET(request: Request): Promise<Response> {
+  const stranger = foreign(request);
+  if (stranger) return refuse(stranger);
+  const parts = await allParts(database());
+  return new Response(
+    writeTable(
+      SHELF_COLUMNS,
+      parts.map(({ entry }) => rowOfEntry(entry)),
+    ),
+    {
+      headers: {
+        "content-type": "text/csv; charset=utf-8",
+        "content-disposition": 'attachment; filename="parts-shelf.csv"',
+      },
+    },
+  );
+}

@@ -1,0 +1,19 @@
+import { entriesOfTable } from "@/core/shelf/table";
+import { readTable } from "@/csv/read";
+import { database } from "@/server/database";
+import { foreign, readText, refuse } from "@/server/door";
+import { importParts } from "@/server/parts";
+
+/** Puts the parts of a CSV on the shelf, all or none, and reports what was added, changed and passed over. */
+export async function POST(request: Request): Promise<Response> {
+  const stranger = foreign(request);
+  if (stranger) return refuse(stranger);
+  const read = await readText(request);
+  if (!read.ok) return refuse(read.refusal);
+  const table = readTable(read.text);
+  if (!table.ok) return refuse({ status: 400, message: table.message });
+  const found = entriesOfTable(table.table);
+  if (!found.ok) return refuse({ status: 400, message: found.message });
+  const { entries, ...report } = found.import;
+  return Response.json({ ...(await importParts(database(), entries)), rows: entries.length, ...report });
+}

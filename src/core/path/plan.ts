@@ -1,0 +1,300 @@
+import { formatQuantity } from "../quantity/format";
+import type { Rig } from "../rig/document";
+import type { Assessment } from "../verdict/assess";
+import type { Word } from "../verdict/check";
+import { partWords, type PathPart, type Run } from "./path";
+
+/** What is drawn on the line: a part's kind, or one of the things the runs join. */
+export type PlanSymbol =
+  | PathPart["part"]["kind"]
+  | "breaker-dc"
+  | "bank"
+  | "inverter"
+  | "unit"
+  | "solar"
+  | "engine"
+  | "charger"
+  | "loads"
+  | "shore"
+  | "link";
+
+export interface PlanItem {
+  key: string;
+  symbol: PlanSymbol;
+  /** Middle of the symbol on the line. */
+  x: number;
+  y: number;
+  /** Bold first line, then the rest, each fitting its cell. */
+  title: string;
+  lines: string[];
+  /** Where it is edited: a path of the document. */
+  path: string;
+  word: Word;
+  /** What is wrong, where something is. */
+  fault: string;
+}
+
+export interface PlanText {
+  x: number;
+  y: number;
+  text: string;
+}
+
+export interface PlanWire {
+  points: [x: number, y: number][];
+  mains: boolean;
+}
+
+/** A one-line plan: everything placed, in px at 12 px type. */
+export interface Plan {
+  width: number;
+  height: number;
+  items: PlanItem[];
+  wires: PlanWire[];
+  headings: PlanText[];
+}
+
+export const PLAN_CELL = { width: 112, symbol: 34 } as const;
+const MARGIN = 16;
+const COLUMNS = 6;
+const HEADING = 26;
+/** Above and below the wire that leads from one row to the next. */
+const RETURN = 7;
+/** Letters of 12 px type that fit a cell. */
+const FITS = 18;
+
+const FITS_BOLD = 16;
+
+const fit = (text: string, most = FITS): string =>
+  text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text;
+
+const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
+
+type Cell = Omit<PlanItem, "x" | "y"> & { mains: boolean };
+
+/** The one-line plan of a rig as assessed: bank to units in rows, then each run beside them. */
+export function planOf(rig: Rig, assessment: Assessment): Plan {
+  const { path, currents, values, verdicts } = assessment;
+  const prefs = rig.notation;
+  const say = (value: number, dimension: Parameters<typeof formatQuantity>[1], digits = 2) =>
+    formatQuantity(value, dimension, prefs, digits);
+  const checks = [...verdicts.starts.checks, ...verdicts.carries.checks];
+  const judged = (match: (part: string) => boolean): { word: Word; fault: string } => {
+    const own = checks.filter(({ part }) => part !== undefined && match(part));
+    const worst = own.reduce<(typeof own)[number] | null>(
+      (a, b) => (!a || GRAVITY[b.word] > GRAVITY[a.word] ? b : a),
+      null,
+    );
+    return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
+  };
+
+  const partCell = (run: Run, one: PathPart): Cell => {
+    const amps = currents[run.path] ?? 0;
+    const v = one.values;
+    const drop = amps * one.resistance;
+    const lines: string[] = [];
+    switch (one.part.kind) {
+      case "cable":
+        lines.push(
+          `${v.count!.value > 1 ? `${v.count!.value} × ` : ""}${say(v.areaMm2!.value, "area", 3)}, ${say(v.length!.value, "length")}`,
+          `${say(amps, "current")} of ${say(one.ampacity!.value, "current")}`,
+        );
+        break;
+      case "fuse":
+        lines.push(`${say(v.rating!.value, "current")} ${fuseShort(partWords(one.part))}`, `${say(amps, "current")}`);
+        break;
+      case "joints":
+        lines.push(`${v.contacts!.value} contacts`, say(amps, "current"));
+        break;
+      case "rcd":
+        lines.push(`${say(v.rating!.value, "current")}, ${say(v.residual!.value, "current")}`);
+        break;
+      default:
+        lines.push(`${say(v.rating!.value, "current")}`, ...(run.mains ? [] : [say(amps, "current")]));
+    }
+    if (one.resistance > 0) lines.push(`${say(drop, "voltage")}, ${say(drop * amps, "power")}`);
+    return {
+      key: one.path,
+      symbol: one.part.kind === "fuse" && one.part.fuseKind === "breaker" ? "breaker-dc" : one.part.kind,
+      title: fit(`${one.mark} ${one.part.name.trim() || short(one.part.kind)}`, FITS_BOLD),
+      lines: lines.map((line) => fit(line)),
+      path: one.path,
+      mains: run.mains,
+      ...judged((part) => part === one.path),
+    };
+  };
+  const thing = (key: string, symbol: PlanSymbol, title: string, lines: string[], at: string, mains = false): Cell => ({
+    key,
+    symbol,
+    title: fit(title, FITS_BOLD),
+    lines: lines.map((line) => fit(line)),
+    path: at,
+    mains,
+    ...judged((part) => part === at),
+  });
+
+  const { bank } = values;
+  const direct = rig.units.filter(({ kind }) => kind === "dc");
+  const onMains = rig.units.filter(({ kind }) => kind !== "dc");
+  const unitCell = (unit: Rig["units"][number]) => {
+    const i = rig.units.indexOf(unit);
+    return thing(
+      `units.${i}`,
+      "unit",
+      unit.name,
+      [say(assessment.units[i]!.running.value, "power"), unit.cure === "soft-starter" ? "soft-started" : ""].filter(
+        Boolean,
+      ),
+      `units.${i}`,
+      unit.kind !== "dc",
+    );
+  };
+  const volts = bank.blockVoltage.value * bank.series.value;
+  const converted = assessment.compartment !== null;
+  const chain: Cell[] = [
+    thing(
+      "bank",
+      "bank",
+      "Bank",
+      [
+        `${say(volts, "voltage", 3)} ${rig.bank.chemistry.toUpperCase()}`,
+        `${say(bank.capacityAh.value * bank.parallel.value, "charge")}`,
+        bank.parallel.value > 1 ? `${bank.parallel.value} in parallel` : "",
+      ].filter(Boolean),
+      "bank",
+    ),
+    ...path.main.parts.map((one) => partCell(path.main, one)),
+    ...(converted
+      ? [
+          thing(
+            "inverter",
+            "inverter",
+            "Inverter",
+            [
+              say(values.inverter.rating.value * values.inverter.count.value, "apparentPower"),
+              rig.inverter.type === "transformer" ? "transformer" : "high-frequency",
+            ],
+            "inverter",
+          ),
+          ...path.mains.parts.map((one) => partCell(path.mains, one)),
+          ...onMains.map(unitCell),
+        ]
+      : []),
+    ...direct.map(unitCell),
+  ];
+  const heading = (run: Run) => {
+    const amps = currents[run.path];
+    return `${run.title}${amps === undefined ? "" : `, ${say(amps, "current")} at the most`}`;
+  };
+  const blocks: { heading: string; cells: Cell[] }[] = [
+    {
+      heading: `${heading(path.main)}${converted ? `; mains ${say(currents["path.mains"] ?? 0, "current")}` : ""}`,
+      cells: chain,
+    },
+    ...path.branches.map((run) => {
+      const branch = run.branch!;
+      const at = run.path.replace(/\.parts$/, "");
+      const source = thing(
+        `${at}.source`,
+        branch.role,
+        branch.name,
+        [branchWords(branch)].filter(Boolean),
+        at,
+        run.mains,
+      );
+      const link = thing(
+        `${at}.link`,
+        "link",
+        run.mains ? "to change-over" : "to bank",
+        [],
+        run.mains ? "path.mains" : "bank",
+        run.mains,
+      );
+      return {
+        heading: heading(run),
+        cells: [{ ...link, word: "Holds" as const, fault: "" }, ...run.parts.map((one) => partCell(run, one)), source],
+      };
+    }),
+  ];
+
+  const plan: Plan = { width: 2 * MARGIN + COLUMNS * PLAN_CELL.width, height: 0, items: [], wires: [], headings: [] };
+  let top = 6;
+  for (const { heading: text, cells } of blocks) {
+    plan.headings.push({ x: MARGIN, y: top + 14, text });
+    top += HEADING;
+    top = placeRows(plan, cells, top);
+    top += 10;
+  }
+  plan.height = top;
+  return plan;
+}
+
+/** px from the line down to the end of a cell's lowest label. */
+const depth = (lines: number) => 36 + 14 * lines;
+
+/** Places cells in rows from `top` down, wires them in series, and returns where the next block may begin. */
+function placeRows(plan: Plan, cells: Cell[], top: number): number {
+  const middle = (column: number) => MARGIN + (column + 0.5) * PLAN_CELL.width;
+  let y = top + PLAN_CELL.symbol / 2;
+  for (let first = 0; first < cells.length; first += COLUMNS) {
+    const row = cells.slice(first, first + COLUMNS);
+    if (first > 0) {
+      const above = y;
+      y +=
+        depth(Math.max(...cells.slice(first - COLUMNS, first).map(({ lines }) => lines.length))) +
+        2 * RETURN +
+        PLAN_CELL.symbol / 2;
+      const between = y - PLAN_CELL.symbol / 2 - RETURN;
+      const [right, left] = [plan.width - 6, 6];
+      plan.wires.push({
+        points: [
+          [middle(COLUMNS - 1), above],
+          [right, above],
+          [right, between],
+          [left, between],
+          [left, y],
+          [middle(0), y],
+        ],
+        mains: row[0]!.mains,
+      });
+    }
+    row.forEach(({ mains, ...cell }, column) => {
+      plan.items.push({ ...cell, x: middle(column), y });
+      if (column > 0)
+        plan.wires.push({
+          points: [
+            [middle(column - 1), y],
+            [middle(column), y],
+          ],
+          mains,
+        });
+    });
+  }
+  const last = cells.slice(-(((cells.length - 1) % COLUMNS) + 1));
+  return y + depth(Math.max(...last.map(({ lines }) => lines.length)));
+}
+
+function branchWords(branch: NonNullable<Run["branch"]>): string {
+  switch (branch.role) {
+    case "engine":
+      return branch.coupling === "dc-dc" ? "DC-DC converter" : "isolator";
+    case "charger":
+      return `fed from ${branch.fedFrom}`;
+    case "loads":
+      return branch.converter ? "with converter" : "straight";
+    default:
+      return "";
+  }
+}
+
+const SHORT: Partial<Record<PathPart["part"]["kind"], string>> = {
+  joints: "joints",
+  rcd: "earth leakage",
+};
+const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? kind.replace("changeover", "change-over");
+const fuseShort = (words: string) =>
+  words
+    .replace(/ fuse( link)?$/, "")
+    .replace("class t", "class T")
+    .replace("high-rupturing", "HRC")
+    .replace("resettable ", "");

@@ -1,0 +1,10 @@
+/** The stages of the sheet that hold quantities of the rig. */
+export type Stage = "brief" | "unit" | "start" | "path" | "bank";
+
+/** The stage on which the quantity at a document path is entered. */
+export function stageOfPath(path: string): Stage {
+  const [group] = path.split(".");
+  if (group === "units") return "unit";
+  if (group === "brief" || group === "bank" || group === "path") return group;
+  return "start";
+}

@@ -1,0 +1,72 @@
+/** Older rig documents, brought to the present form one version at a time. Anything unreadable is passed on as it is. */
+export function upgradeDocument(value: unknown): unknown {
+  if (!isRecord(value) || value.format !== "chillbank-rig") return value;
+  return value.version === 1 ? fromFirst(value) : value;
+}
+
+type Loose = Record<string, unknown>;
+const isRecord = (value: unknown): value is Loose =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** What version 1 held of the path, by the part that holds it now. */
+const FUSE_KEYS = {
+  fuseRating: "rating",
+  fuseVoltage: "voltage",
+  fuseInterrupting: "interrupting",
+  fuseResistance: "resistance",
+};
+const CABLE_KEYS = { cableAreaMm2: "areaMm2", cableLength: "length", cableCount: "count", conductorC: "conductorC" };
+const JOINT_KEYS = { contacts: "contacts", contactResistance: "resistance" };
+
+/**
+ * Version 1 had one fuse, one cable, a switch and joints between bank and inverter, and no mains side; its unknown keys
+ * are left where they are, so that the schema names them.
+ */
+function fromFirst(old: Loose): Loose {
+  const path = isRecord(old.path) ? old.path : {};
+  const rest: Loose = { ...path };
+  const take = (keys: Record<string, string>): Loose => {
+    const taken: Loose = {};
+    for (const [from, to] of Object.entries(keys)) {
+      if (rest[from] !== undefined) taken[to] = rest[from];
+      delete rest[from];
+    }
+    return taken;
+  };
+  const { fuseKind, insulation, route } = path;
+  for (const key of ["fuseKind", "insulation", "route"]) delete rest[key];
+  const fuse = { id: "main-fuse", name: "", kind: "fuse", fuseKind, ...take(FUSE_KEYS) };
+  const cable = { id: "main-cable", name: "", kind: "cable", insulation, route, ways: "both", ...take(CABLE_KEYS) };
+  const joints = { id: "main-joints", name: "", kind: "joints", ...take(JOINT_KEYS) };
+  const together = take({ switchResistance: "resistance" });
+  const switches = together.resistance
+    ? [{ id: "main-isolator", name: "Isolator and shunt", kind: "isolator", ...together }]
+    : [
+        { id: "main-isolator", name: "", kind: "isolator" },
+        { id: "main-shunt", name: "", kind: "shunt" },
+      ];
+  const american = isRecord(old.brief) && old.brief.mains === "120V60Hz";
+  return {
+    ...old,
+    version: 2,
+    notation: isRecord(old.notation) ? { currency: american ? "USD" : "EUR", ...old.notation } : old.notation,
+    bank: isRecord(old.bank) ? { frostBlock: true, ...old.bank } : old.bank,
+    path: isRecord(old.path)
+      ? {
+          ...rest,
+          table: "auto",
+          links: { layout: "busbars", paths: [] },
+          main: [...(fuseKind === "none" ? [] : [fuse]), ...switches, cable, joints],
+          mains: [
+            { id: "mains-rcd", name: "", kind: "rcd" },
+            { id: "mains-breaker", name: "", kind: "breaker" },
+            { id: "mains-cable", name: "", kind: "cable", insulation: "90", route: "free", ways: "both" },
+          ],
+          branches: [],
+          measured: {},
+        }
+      : old.path,
+    supplies: { generatorKind: "electronic" },
+    cures: {},
+  };
+}

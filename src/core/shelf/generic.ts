@@ -1,0 +1,270 @@
+import type { ShelfEntry } from "./shelf";
+
+const BTU = 0.29307107;
+
+type Short = [
+  name: string,
+  values: Record<string, number>,
+  cost: number,
+  mass: number,
+  choices?: Record<string, string>,
+  note?: string,
+];
+const of = (kind: ShelfEntry["kind"], rows: Short[]): ShelfEntry[] =>
+  rows.map(([name, values, cost, mass, choices = {}, note = "Typical; the plate wins."]) => ({
+    kind,
+    name,
+    note,
+    choices,
+    values,
+    cost,
+    mass,
+  }));
+
+/*
+ * The shelf a new workshop begins with: typical of each class, from memory of the trade's usual data sheets, without a
+ * maker. Cables and fuses follow from the standard sizes.
+ */
+export const GENERIC_ENTRIES: ShelfEntry[] = [
+  ...of("unit", [
+    [
+      "Roof unit, 9,000 BTU/h, 230 V",
+      { coolingPower: 9000 * BTU, runningCurrent: 4.2, lockedRotorCurrent: 19, ratedPower: 920, fanPower: 110 },
+      1500,
+      32,
+      { kind: "fixed", mains: "230V50Hz" },
+    ],
+    [
+      "Roof unit, 13,500 BTU/h, 230 V",
+      { coolingPower: 13_500 * BTU, runningCurrent: 6.2, lockedRotorCurrent: 33, ratedPower: 1350, fanPower: 180 },
+      1900,
+      40,
+      { kind: "fixed", mains: "230V50Hz" },
+    ],
+    [
+      "Roof unit, 13,500 BTU/h, 120 V",
+      { coolingPower: 13_500 * BTU, runningCurrent: 12.5, lockedRotorCurrent: 63, ratedPower: 1420, fanPower: 250 },
+      1100,
+      36,
+      { kind: "fixed", mains: "120V60Hz" },
+    ],
+    [
+      "Roof unit, 15,000 BTU/h, 120 V",
+      { coolingPower: 15_000 * BTU, runningCurrent: 13.8, lockedRotorCurrent: 69, ratedPower: 1570, fanPower: 280 },
+      1300,
+      41,
+      { kind: "fixed", mains: "120V60Hz" },
+    ],
+    [
+      "Window unit, 5,000 BTU/h, 120 V",
+      { coolingPower: 5000 * BTU, runningCurrent: 4, lockedRotorCurrent: 34, ratedPower: 450, fanPower: 65 },
+      180,
+      18,
+      { kind: "fixed", mains: "120V60Hz" },
+    ],
+    [
+      "Variable-speed roof unit, 2.4 kW, 230 V",
+      { coolingPower: 2400, runningCurrent: 3.4, ratedPower: 760, fanPower: 60, rampTime: 180 },
+      2300,
+      30,
+      { kind: "variable", mains: "230V50Hz" },
+    ],
+    [
+      "Split, variable-speed, 2.6 kW, 230 V",
+      { coolingPower: 2600, runningCurrent: 3.3, ratedPower: 740, fanPower: 45, rampTime: 240 },
+      900,
+      38,
+      { kind: "variable", mains: "230V50Hz" },
+    ],
+    [
+      "Marine unit, 12,000 BTU/h, sea water, 230 V",
+      { coolingPower: 12_000 * BTU, runningCurrent: 4.6, lockedRotorCurrent: 24, ratedPower: 1000, fanPower: 90 },
+      2600,
+      28,
+      { kind: "fixed", mains: "230V50Hz" },
+    ],
+    [
+      "DC roof unit, 2 kW, 24 V",
+      { coolingPower: 2000, runningCurrent: 32, ratedPower: 780, fanPower: 50, rampTime: 120 },
+      2100,
+      26,
+      { kind: "dc", mains: "230V50Hz" },
+    ],
+  ]),
+  ...of("soft-starter", [
+    ["Soft starter, up to 16 A", { softReduction: 0.65, softRamp: 1.5 }, 280, 0.6],
+    ["Soft starter, compact", { softReduction: 0.55, softRamp: 1.2 }, 190, 0.4],
+  ]),
+  ...of("inverter", [
+    [
+      "Inverter 12 V, 2 kVA, high-frequency",
+      {
+        rating: 2000,
+        surge1: 4000,
+        surge1Time: 0.2,
+        surge2: 3000,
+        surge2Time: 2,
+        surge3: 2400,
+        surge3Time: 30,
+        cutOffVoltage: 10.5,
+        idlePower: 12,
+      },
+      420,
+      5,
+      { type: "high-frequency", waveform: "sine" },
+    ],
+    [
+      "Inverter 12 V, 3 kVA, high-frequency",
+      {
+        rating: 3000,
+        surge1: 6000,
+        surge1Time: 0.2,
+        surge2: 4500,
+        surge2Time: 2,
+        surge3: 3600,
+        surge3Time: 30,
+        cutOffVoltage: 10.5,
+        idlePower: 18,
+      },
+      650,
+      7,
+      { type: "high-frequency", waveform: "sine" },
+    ],
+    [
+      "Inverter 24 V, 3 kVA, transformer",
+      {
+        rating: 3000,
+        surge1: 6000,
+        surge1Time: 5,
+        surge2: 4500,
+        surge2Time: 30,
+        surge3: 3900,
+        surge3Time: 1800,
+        cutOffVoltage: 21,
+        idlePower: 22,
+      },
+      1200,
+      20,
+      { type: "transformer", waveform: "sine" },
+    ],
+    [
+      "Inverter 48 V, 5 kVA, transformer",
+      {
+        rating: 5000,
+        surge1: 10_000,
+        surge1Time: 5,
+        surge2: 7500,
+        surge2Time: 30,
+        surge3: 6500,
+        surge3Time: 1800,
+        cutOffVoltage: 42,
+        idlePower: 30,
+      },
+      1900,
+      32,
+      { type: "transformer", waveform: "sine" },
+    ],
+  ]),
+  ...of("battery", [
+    [
+      "LFP battery 12.8 V, 100 Ah",
+      { blockVoltage: 12.8, capacityAh: 100, resistance: 0.008, continuousCurrent: 100, peakCurrent: 200, peakTime: 3 },
+      360,
+      11,
+      { chemistry: "lfp" },
+    ],
+    [
+      "LFP battery 12.8 V, 200 Ah",
+      { blockVoltage: 12.8, capacityAh: 200, resistance: 0.004, continuousCurrent: 150, peakCurrent: 300, peakTime: 3 },
+      680,
+      21,
+      { chemistry: "lfp" },
+    ],
+    [
+      "LFP battery 12.8 V, 300 Ah",
+      {
+        blockVoltage: 12.8,
+        capacityAh: 300,
+        resistance: 0.0027,
+        continuousCurrent: 200,
+        peakCurrent: 400,
+        peakTime: 3,
+      },
+      980,
+      29,
+      { chemistry: "lfp" },
+    ],
+    [
+      "LFP battery 25.6 V, 100 Ah",
+      { blockVoltage: 25.6, capacityAh: 100, resistance: 0.016, continuousCurrent: 100, peakCurrent: 200, peakTime: 3 },
+      720,
+      22,
+      { chemistry: "lfp" },
+    ],
+    [
+      "LFP battery 51.2 V, 100 Ah",
+      { blockVoltage: 51.2, capacityAh: 100, resistance: 0.03, continuousCurrent: 100, peakCurrent: 200, peakTime: 3 },
+      1300,
+      42,
+      { chemistry: "lfp" },
+    ],
+    [
+      "AGM battery 12 V, 100 Ah",
+      {
+        blockVoltage: 12,
+        capacityAh: 100,
+        resistance: 0.006,
+        continuousCurrent: 50,
+        peakCurrent: 500,
+        peakTime: 5,
+        peukert: 1.2,
+      },
+      200,
+      30,
+      { chemistry: "agm" },
+    ],
+  ]),
+  ...of(
+    "cable",
+    [4, 6, 10, 16, 25, 35, 50, 70, 95, 120].map((area): Short => [
+      `Flexible copper, ${area} mm²`,
+      { areaMm2: area },
+      Math.round(1.2 + 0.32 * area),
+      Number((0.0095 * area + 0.03).toFixed(2)),
+      { insulation: "90" },
+      "Class 5; cost and mass for each metre of one core.",
+    ]),
+  ),
+  ...of(
+    "fuse",
+    [100, 150, 200, 250, 300, 400].map((rating): Short => [
+      `Class T fuse, ${rating} A`,
+      { rating, voltage: 125, interrupting: 20_000, resistance: 0.08 / rating },
+      55,
+      0.2,
+      { fuseKind: "class-t" },
+      "With its holder.",
+    ]),
+  ),
+  ...of(
+    "fuse",
+    [30, 60, 100, 150, 200].map((rating): Short => [
+      `Terminal-post fuse, ${rating} A`,
+      { rating, voltage: 58, interrupting: 2000, resistance: 0.09 / rating },
+      14,
+      0.05,
+      { fuseKind: "terminal" },
+      "On the battery's post.",
+    ]),
+  ),
+  ...of("panel", [
+    ["Rigid panel, 200 W", { peakPower: 200, panelLength: 1.48, panelWidth: 0.67, openVoltage: 24.3 }, 130, 11],
+    ["Rigid panel, 400 W", { peakPower: 400, panelLength: 1.72, panelWidth: 1.13, openVoltage: 37 }, 170, 21],
+    ["Flexible panel, 120 W", { peakPower: 120, panelLength: 1.2, panelWidth: 0.54, openVoltage: 21.5 }, 160, 2.5],
+  ]),
+  ...of("charger", [
+    ["Shore charger 12 V, 30 A", { current: 30 }, 230, 2, { role: "charger" }],
+    ["DC-DC converter 12 V, 30 A", { current: 30 }, 260, 1.5, { role: "engine" }],
+    ["Solar controller, 50 A", { current: 50 }, 240, 1.3, { role: "solar" }],
+  ]),
+];

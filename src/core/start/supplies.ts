@@ -1,0 +1,214 @@
+import { breakerSurvives } from "../path/fuse";
+import type { Rig } from "../rig/document";
+import { mainsVoltage } from "../rig/typical";
+import { buildSystem } from "../verdict/build";
+import { TIGHT_BELOW, type Word } from "../verdict/check";
+import { lowestShare, type System } from "../verdict/system";
+import { startShape, type Instant } from "./demand";
+import { smallestMargin, traceStart } from "./start";
+
+/** One unit alone, all of them one after another, all at the same moment. */
+export const START_CASES = ["one", "in-turn", "together"] as const;
+export type StartCase = (typeof START_CASES)[number];
+
+export interface CaseVerdict {
+  /** Smallest of what there is over what is asked. */
+  margin: number;
+  word: Word;
+  /** What decides. */
+  by: string;
+}
+
+/** A source that may feed the units, and how each way of starting goes on it. */
+export interface Supply {
+  key: string;
+  name: string;
+  kind: "inverter" | "generator" | "shore";
+  /** A for an inlet, VA for a generator or inverter. */
+  rating: number;
+  cases: Record<StartCase, CaseVerdict>;
+}
+
+export interface Supplies {
+  rows: Supply[];
+  /** Smallest generator that starts them with a tenth to spare, VA at sea level and 25 degC, by case. */
+  smallestGenerator: Record<StartCase, number>;
+  /** W that the entered generator has left for a charger while everything runs; negative where it cannot carry them. */
+  generatorLeft: number;
+  /** Site and temperature: what is left of a generator's rating. */
+  generatorShare: number;
+}
+
+/** Volts that a compressor may lose at its start: 15 % (common practice, no source). */
+const START_DIP = 0.15;
+/** Inlets on sale, A. */
+const INLETS = [10, 15, 16, 30, 50] as const;
+/** A continuous load on an inlet: all of it where the breaker is made for it; the American code takes 80 % (NEC 210.20, memory). */
+const AMERICAN_CONTINUOUS = 0.8;
+
+/*
+ * Generators over time, in multiples of their rating (memory, typical): an electronic one gives hardly more than its
+ * rating; a conventional one's turning mass and winding carry about twice it for a moment.
+ */
+const GENERATORS = {
+  electronic: [
+    [0.5, 1.25],
+    [10, 1.1],
+  ],
+  conventional: [
+    [0.5, 2],
+    [2, 1.5],
+    [10, 1.1],
+  ],
+} as const;
+
+/** Multiple of its rating that a generator gives `seconds` after the demand began. */
+export function generatorSurge(kind: keyof typeof GENERATORS, seconds: number): number {
+  return GENERATORS[kind].find(([until]) => seconds <= until)?.[1] ?? 1;
+}
+
+/** What is left of a generator's rating: 3 % less for each 300 m (memory), 1 % for each 5 K above 25 degC. */
+export function generatorShare(altitude: number, airC: number): number {
+  return Math.max(0.1, 1 - (0.03 * altitude) / 300 - 0.01 * (Math.max(0, airC - 25) / 5));
+}
+
+const wordOf = (margin: number): Word => (margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds");
+
+const SECONDS = Float64Array.from({ length: 73 }, (_, i) => 0.01 * Math.pow(10, i / 18));
+
+/** The start of a rig's mains units on every source that may feed them. Null where no unit runs on mains. */
+export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supplies | null {
+  const { units, values, loads } = system;
+  const onMains = units.filter(({ direct }) => !direct);
+  if (onMains.length === 0) return null;
+  const mains = mainsVoltage(rig);
+  const shapes = onMains.map((unit) =>
+    startShape(
+      rig.units[unit.index]!,
+      values.units[unit.index]!,
+      { apparent: unit.runningApparent.value, real: unit.running.value, fan: unit.fan.value, volts: mains },
+      rig.units[unit.index]!.cure,
+    ),
+  );
+  const running = onMains.map((unit): Instant => ({ apparent: unit.runningApparent.value, real: unit.running.value }));
+  const base = loads.mainsAtStart;
+  /** VA at each moment: the starters by their shapes, the others as they run or not at all. */
+  const demand = (starts: (i: number) => boolean, others: boolean): Float64Array =>
+    SECONDS.map((t) =>
+      shapes.reduce(
+        (sum, shape, i) => sum + (starts(i) ? shape.at(t).apparent : others ? running[i]!.apparent : 0),
+        base,
+      ),
+    );
+  const peakOf = (trace: Float64Array) => trace.reduce((a, b) => Math.max(a, b), 0);
+  const worst = (traces: Float64Array[]) => traces.reduce((a, b) => (peakOf(b) > peakOf(a) ? b : a));
+  const each = shapes.map((_, i) => i);
+  const demands: Record<StartCase, Float64Array> = {
+    one: worst(each.map((i) => demand((k) => k === i, false))),
+    "in-turn": worst(each.map((i) => demand((k) => k === i, true))),
+    together: demand(() => true, true),
+  };
+  const steady: Record<StartCase, number> = {
+    one: base + Math.max(...running.map(({ apparent }) => apparent)),
+    "in-turn": base + running.reduce((sum, { apparent }) => sum + apparent, 0),
+    together: base + running.reduce((sum, { apparent }) => sum + apparent, 0),
+  };
+
+  const onCases = (judge: (which: StartCase) => [margin: number, by: string][]): Supply["cases"] =>
+    Object.fromEntries(
+      START_CASES.map((which) => {
+        const [margin, by] = judge(which).reduce((a, b) => (b[0] < a[0] ? b : a));
+        return [which, { margin: Math.min(99, margin), word: wordOf(margin), by }];
+      }),
+    ) as Supply["cases"];
+  const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
+    trace.reduce((least, asked, k) => Math.min(least, asked > 0 ? has(SECONDS[k]!) / asked : 99), 99);
+
+  const rows: Supply[] = [];
+  if (system.converted) {
+    const context = { ...system, mainsLoad: base, dcLoad: loads.dcAtStart };
+    const share = lowestShare(system);
+    const alone = (i: number) => {
+      const only = {
+        ...context,
+        rig: { ...rig, units: [rig.units[i]!] },
+        values: { ...values, units: [values.units[i]!] },
+        units: [{ ...units[i]!, index: 0 }],
+      };
+      return traceStart(only, 0, "own", share, false);
+    };
+    const judged = (trace: ReturnType<typeof traceStart>): [number, string][] =>
+      Object.entries(trace.nearest).map(([limit, { need, has }]) => [
+        need > 0 ? has / need : 99,
+        INVERTER_LIMITS[limit]!,
+      ]);
+    const least = (traces: ReturnType<typeof traceStart>[]) =>
+      traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
+    const indices = onMains.map(({ index }) => index);
+    rows.push({
+      key: "inverter",
+      name: "Inverter and bank, at the reserve",
+      kind: "inverter",
+      rating: system.inverter.rating,
+      cases: onCases((which) =>
+        judged(
+          which === "one"
+            ? least(indices.map(alone))
+            : which === "in-turn"
+              ? least(indices.map((i) => traceStart(context, i, "own", share, false)))
+              : traceStart(context, -1, "own", share, false),
+        ),
+      ),
+    });
+  }
+
+  const kind = rig.supplies.generatorKind;
+  const left = generatorShare(values.supplies.altitude.value, values.brief.outdoorC.value);
+  const rating = values.supplies.generatorRating.value * left;
+  rows.push({
+    key: "generator",
+    name: kind === "electronic" ? "Generator, electronic" : "Generator, conventional",
+    kind: "generator",
+    rating: values.supplies.generatorRating.value,
+    cases: onCases((which) => [
+      [overTime(demands[which], (t) => rating * generatorSurge(kind, t)), "its surge"],
+      [rating / steady[which], "running"],
+    ]),
+  });
+  const needed = (which: StartCase) =>
+    (1.1 *
+      Math.max(
+        steady[which],
+        demands[which].reduce((most, asked, k) => Math.max(most, asked / generatorSurge(kind, SECONDS[k]!)), 0),
+      )) /
+    left;
+
+  const continuous = rig.brief.mains === "120V60Hz" ? AMERICAN_CONTINUOUS : 1;
+  const ohms = values.supplies.inletResistance.value;
+  for (const amps of INLETS) {
+    rows.push({
+      key: `shore-${amps}`,
+      name: `Shore inlet, ${amps} A`,
+      kind: "shore",
+      rating: amps,
+      cases: onCases((which) => [
+        [overTime(demands[which], (t) => amps * mains * breakerSurvives(t)), "its breaker at the start"],
+        [(amps * mains * continuous) / steady[which], "running"],
+        [ohms > 0 ? (START_DIP * mains * mains) / (ohms * peakOf(demands[which])) : 99, "voltage dip at the start"],
+      ]),
+    });
+  }
+  return {
+    rows,
+    smallestGenerator: { one: needed("one"), "in-turn": needed("in-turn"), together: needed("together") },
+    generatorLeft: rating - steady["in-turn"],
+    generatorShare: left,
+  };
+}
+
+const INVERTER_LIMITS: Record<string, string> = {
+  inverter: "its surge",
+  voltage: "voltage",
+  protection: "battery limit",
+  fuse: "fuse",
+};

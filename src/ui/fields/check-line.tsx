@@ -1,0 +1,18 @@
+"use client";
+
+import { Checkbox } from "antd";
+import { valueAt } from "@/core/rig/compare";
+import { useSheet } from "../state/sheet-context";
+
+/** One yes or no of the rig. */
+export function CheckLine({ path, label }: { path: string; label: string }) {
+  const on = useSheet((state) => valueAt(state.rig, path) === true);
+  const put = useSheet((state) => state.put);
+  return (
+    <div className="line check" data-path={path}>
+      <Checkbox checked={on} onChange={(event) => put(path, event.target.checked)}>
+        {label}
+      </Checkbox>
+    </div>
+  );
+}

@@ -1,0 +1,87 @@
+"use client";
+
+import { App, Button, Input, Modal } from "antd";
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import { pickInto } from "@/core/shelf/pick";
+import { shelfKind, type ShelfKindKey } from "@/core/shelf/shelf";
+import { useReading, useSheetStore } from "../state/sheet-context";
+import { findParts, type ShelfPart } from "./calls";
+import { entryLine } from "./entry-words";
+
+/** Picks a part of a kind off the workshop's shelf into a place of the rig; undo takes it out again. */
+export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button size="small" type="text" className="from-shelf" onClick={() => setOpen(true)}>
+        From the shelf
+      </Button>
+      {open && <Picker kind={kind} path={path} close={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close(): void }) {
+  const { rig } = useReading();
+  const store = useSheetStore();
+  const { message } = App.useApp();
+  const [query, setQuery] = useState("");
+  const [found, setFound] = useState<{ parts: ShelfPart[]; total: number } | null>(null);
+  const [fault, setFault] = useState("");
+  useEffect(() => {
+    let late = false;
+    const wait = setTimeout(
+      () =>
+        void findParts(kind, query).then(
+          (answer) => {
+            if (late) return;
+            setFound(answer);
+            setFault("");
+          },
+          (error: Error) => !late && setFault(error.message),
+        ),
+      query ? 200 : 0,
+    );
+    return () => {
+      late = true;
+      clearTimeout(wait);
+    };
+  }, [kind, query]);
+  const take = (part: ShelfPart) => {
+    store
+      .getState()
+      .change((draft) => void Object.assign(draft, pickInto(store.getState().rig, path, part.entry, part)));
+    void message.success(`${part.entry.name}: put in, values from its plate`);
+    close();
+  };
+  return (
+    <Modal open title={`${shelfKind(kind).plural} on the shelf`} footer={null} onCancel={close} width={620}>
+      <Input
+        autoFocus
+        allowClear
+        aria-label="Find on the shelf"
+        placeholder="Find by name"
+        value={query}
+        maxLength={200}
+        onChange={(event) => setQuery(event.target.value)}
+      />
+      {fault && <p className="problem">{fault}</p>}
+      <ul className="shelf-picks" aria-busy={!found}>
+        {found?.parts.map((part) => (
+          <li key={part.id}>
+            <button type="button" className="plain" onClick={() => take(part)}>
+              <strong>{part.entry.name}</strong>
+              <span className="note">{entryLine(part.entry, rig.notation)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {found?.parts.length === 0 && <p className="note">Nothing of that name on the shelf.</p>}
+      <p className="note">
+        {found && found.total > found.parts.length ? `${found.total} in all; type more of the name. ` : ""}
+        <Link href={`/parts?kind=${kind}`}>The whole shelf</Link>
+      </p>
+    </Modal>
+  );
+}

@@ -1,0 +1,60 @@
+"use client";
+
+import { Button } from "antd";
+import { useEffect, useState } from "react";
+import { putAt } from "@/core/rig/compare";
+import { shelfUses, updateUses } from "@/core/shelf/pick";
+import { useReading, useSheetStore } from "../state/sheet-context";
+import { partsByIds, type ShelfPart } from "./calls";
+
+/** Says that a part of this rig has changed on the shelf since it was picked, and leaves the choice. */
+export function ShelfNews() {
+  const { rig } = useReading();
+  const store = useSheetStore();
+  const [parts, setParts] = useState<ShelfPart[]>([]);
+  const ids = [...new Set(shelfUses(rig).map(({ id }) => id))].sort().join(",");
+  useEffect(() => {
+    if (!ids) return;
+    let late = false;
+    const look = () =>
+      void partsByIds(ids.split(",")).then(
+        (found) => !late && setParts(found),
+        // Without an answer nothing is known to have changed; the next look asks again.
+        () => {},
+      );
+    look();
+    const onVisible = () => document.visibilityState === "visible" && look();
+    document.addEventListener("visibilitychange", onVisible);
+    return () => {
+      late = true;
+      document.removeEventListener("visibilitychange", onVisible);
+    };
+  }, [ids]);
+  const changed = parts.filter((part) =>
+    shelfUses(rig).some(({ id, revision }) => id === part.id && revision < part.revision),
+  );
+  if (changed.length === 0) return null;
+  const update = (part: ShelfPart) =>
+    store.getState().change((draft) => void Object.assign(draft, updateUses(store.getState().rig, part.entry, part)));
+  const keep = (part: ShelfPart) =>
+    store.getState().change((draft) => {
+      for (const { id, path, kind } of shelfUses(store.getState().rig))
+        if (id === part.id)
+          putAt(draft, `${path}.${kind === "soft-starter" ? "softShelf" : "shelf"}`, { id, revision: part.revision });
+    });
+  return (
+    <div className="shelf-news" role="status">
+      {changed.map((part) => (
+        <div key={part.id}>
+          “{part.entry.name}” has changed on the parts shelf since it was picked.{" "}
+          <Button size="small" type="primary" onClick={() => update(part)}>
+            Bring it up to date
+          </Button>{" "}
+          <Button size="small" onClick={() => keep(part)}>
+            Keep as it is
+          </Button>
+        </div>
+      ))}
+    </div>
+  );
+}

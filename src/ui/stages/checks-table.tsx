@@ -1,0 +1,68 @@
+"use client";
+
+import { useState } from "react";
+import type { Check } from "@/core/verdict/check";
+import { FigureValue } from "../fields/figure-value";
+import { VerdictLine } from "../frame/verdict-line";
+import { useReading } from "../state/sheet-context";
+
+const FIRST = 10;
+
+/** Every check of Carries, nearest to failing first; a part's name leads to its line. */
+export function ChecksTable({ onPart }: { onPart(path: string): void }) {
+  const { assessment } = useReading();
+  const [all, setAll] = useState(false);
+  const checks = [...assessment.verdicts.carries.checks].sort((a, b) => a.rank - b.rank);
+  const shown = all ? checks : checks.slice(0, FIRST);
+  return (
+    <>
+      <table className="values" id="checks">
+        <caption>What each part carries, nearest to failing first</caption>
+        <thead>
+          <tr>
+            <th>Part and rule</th>
+            <th className="right">Needs</th>
+            <th className="right">Has</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((check) => (
+            <CheckRow key={check.key} check={check} onPart={onPart} />
+          ))}
+        </tbody>
+      </table>
+      {checks.length > FIRST && (
+        <button type="button" className="plain link" onClick={() => setAll(!all)}>
+          {all ? "Show the nearest only" : `Show all ${checks.length}`}
+        </button>
+      )}
+    </>
+  );
+}
+
+function CheckRow({ check, onPart }: { check: Check; onPart(path: string): void }) {
+  const { part, name, needFigure, hasFigure, word, margin, dimension } = check;
+  return (
+    <tr>
+      <td>
+        {part ? (
+          <button type="button" className="plain part-link" onClick={() => onPart(part)}>
+            {name}
+          </button>
+        ) : (
+          name
+        )}
+      </td>
+      <td className="mono">
+        <FigureValue figure={needFigure} />
+      </td>
+      <td className="mono">
+        <FigureValue figure={hasFigure} />
+      </td>
+      <td style={{ whiteSpace: "nowrap" }}>
+        <VerdictLine word={word} margin={dimension === "count" ? undefined : margin} />
+      </td>
+    </tr>
+  );
+}

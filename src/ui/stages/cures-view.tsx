@@ -1,0 +1,161 @@
+"use client";
+
+import { App, Button } from "antd";
+import { useMemo } from "react";
+import type { CureResult } from "@/core/start/cures";
+import { QuantityCell } from "../fields/quantity-line";
+import { VerdictLine } from "../frame/verdict-line";
+import { WordMark } from "../frame/word-mark";
+import { PALETTE } from "../palette";
+import StartChart, { type ExtraTrace } from "../pictures/start-chart";
+import { useInsight } from "../state/insight";
+import { useReading, useSheetStore } from "../state/sheet-context";
+
+/** Cures that change what is asked for; the others change what there is. */
+const DEMAND_CURES: Partial<Record<CureResult["key"], [colour: string, dash: ExtraTrace["dash"]]>> = {
+  "soft-starter": [PALETTE.cold, "dashed"],
+  "start-capacitor": [PALETTE.sun, "dashed"],
+  "variable-unit": [PALETTE.bank, "dotted"],
+};
+
+/** Every cure for the start beside the rig as it is: on one picture and in one table. */
+export function CuresView() {
+  const { answer, stale } = useInsight("cures");
+  const { assessment } = useReading();
+  const extras = useMemo(
+    () =>
+      (answer ?? []).flatMap((cure): ExtraTrace[] => {
+        const style = DEMAND_CURES[cure.key];
+        return style
+          ? [
+              {
+                name: cure.name.toLowerCase(),
+                seconds: cure.seconds,
+                demand: cure.demand,
+                colour: style[0],
+                dash: style[1],
+              },
+            ]
+          : [];
+      }),
+    [answer],
+  );
+  const now = assessment.verdicts.starts;
+  return (
+    <div aria-busy={!answer || stale}>
+      <StartChart extras={extras} height={270} />
+      {!answer ? (
+        <p className="note">Trying each cure on the whole rig …</p>
+      ) : (
+        <table className="values cures">
+          <caption>Each cure by itself, on the whole rig</caption>
+          <thead>
+            <tr>
+              <th>Cure</th>
+              <th>Start’s margin, now and with it</th>
+              <th>Starts</th>
+              <th>Carries</th>
+              <th className="right">Cost</th>
+              <th className="right">Mass</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <td>
+                <strong>As it is</strong>
+              </td>
+              <td>
+                <MarginScale now={now.decides.margin} />
+              </td>
+              <td>
+                <VerdictLine word={now.word} by={now.decides.name} />
+              </td>
+              <td>
+                <VerdictLine word={assessment.verdicts.carries.word} by={assessment.verdicts.carries.decides.name} />
+              </td>
+              <td />
+              <td />
+              <td />
+            </tr>
+            {answer.map((cure) => (
+              <Row key={cure.key} cure={cure} now={now.decides.margin} />
+            ))}
+          </tbody>
+        </table>
+      )}
+      <p className="note">
+        Margin is what there is over what is asked, at the worst moment: ring now, square with the cure; under 1 it
+        fails. Cost and mass are typical; type your own.
+      </p>
+    </div>
+  );
+}
+
+function Row({ cure, now }: { cure: CureResult; now: number }) {
+  const store = useSheetStore();
+  const { message } = App.useApp();
+  const take = () => {
+    const { rig } = cure;
+    if (!rig) return;
+    store.getState().change((draft) => void Object.assign(draft, structuredClone(rig)));
+    void message.success(`${cure.name}: in the rig. Undo takes it out again.`);
+  };
+  return (
+    <tr>
+      <td>
+        <strong>{cure.name}</strong>
+        <div className="note">
+          {cure.what}
+          {cure.changes.length > 0 && <span className="turns">; turns {cure.changes.join(", ")}</span>}
+        </div>
+      </td>
+      <td>
+        <MarginScale now={now} then={cure.starts.margin} />
+      </td>
+      <td>
+        <VerdictLine word={cure.starts.word} margin={cure.starts.margin} by={cure.starts.by} />
+        <div className="note">{cure.starts.word === "Holds" ? "" : cure.starts.by}</div>
+      </td>
+      <td>
+        <span className="verdict-line" title={cure.carries.by}>
+          <WordMark word={cure.carries.word} size={11} /> {cure.carries.word}
+        </span>
+      </td>
+      <td>
+        <QuantityCell path={`cures.${cure.key}.cost`} label={`${cure.name}: cost`} />
+      </td>
+      <td>
+        <QuantityCell path={`cures.${cure.key}.mass`} label={`${cure.name}: mass`} />
+      </td>
+      <td>
+        {cure.rig && (
+          <Button size="small" onClick={take} aria-label={`Put in: ${cure.name}`}>
+            Put in
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+const [LEAST, MOST] = [0.25, 4];
+const WIDTH = 150;
+const at = (margin: number) =>
+  (WIDTH * Math.log(Math.min(MOST, Math.max(LEAST, margin)) / LEAST)) / Math.log(MOST / LEAST);
+
+/** Margins on one log scale for all rows, from a quarter to four times, with the line at one. */
+function MarginScale({ now, then }: { now: number; then?: number }) {
+  const good = (then ?? now) >= 1;
+  const colour = good ? "var(--cold)" : "var(--heat)";
+  return (
+    <svg width={WIDTH + 12} height="20" viewBox={`-6 0 ${WIDTH + 12} 20`} aria-hidden="true">
+      <line x1="0" x2={WIDTH} y1="10" y2="10" stroke="var(--hair)" />
+      <rect x="0" y="6" width={at(1)} height="8" fill="var(--hair)" opacity="0.6" />
+      <line x1={at(1)} x2={at(1)} y1="1" y2="19" stroke="var(--ink)" strokeWidth="1.6" />
+      {then !== undefined && <line x1={at(now)} x2={at(then)} y1="10" y2="10" stroke={colour} strokeWidth="2" />}
+      <circle cx={at(now)} cy="10" r="4" fill="var(--paper)" stroke="var(--ink)" strokeWidth="1.4" />
+      {then !== undefined && <rect x={at(then) - 4.5} y="5.5" width="9" height="9" fill={colour} />}
+    </svg>
+  );
+}

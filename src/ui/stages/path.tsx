@@ -1,0 +1,319 @@
+"use client";
+
+import { Button, Dropdown } from "antd";
+import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
+import { useCallback, useState } from "react";
+import { BRANCH_NAMES, emptyBranch, type Branch } from "@/core/rig/document";
+import { formatQuantity } from "@/core/quantity/format";
+import { usesInverter } from "@/core/rig/resolve";
+import { ampacityTable } from "@/core/rig/typical";
+import { AMPACITY_TABLES } from "@/core/path/ampacity";
+import { CheckLine } from "../fields/check-line";
+import { ChoiceLine } from "../fields/choice-line";
+import { FigureValue } from "../fields/figure-value";
+import { QuantityLine } from "../fields/quantity-line";
+import { TextLine } from "../fields/text-line";
+import { VerdictLine } from "../frame/verdict-line";
+import { OneLinePlan } from "../pictures/one-line-plan";
+import { FromShelf } from "../shelf/from-shelf";
+import { useReading, useSheet } from "../state/sheet-context";
+import { newId } from "../words";
+import { ChecksTable } from "./checks-table";
+import { MeasureNextList } from "./measure-next";
+import { Group, More, Notices, StageFrame } from "./parts";
+import { PartsTable } from "./parts-table";
+import { useShowStage } from "./show-stage";
+
+const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
+
+/** Every part from the cells to the units and of the runs beside them, the plan made of it, and what each part carries. */
+export function PathStage() {
+  const branches = useSheet((state) => state.rig.path.branches);
+  const converted = useSheet((state) => usesInverter(state.rig));
+  const change = useSheet((state) => state.change);
+  const [open, setOpen] = useState<string | null>(null);
+  const showStage = useShowStage();
+  const show = useCallback(
+    (path: string) => {
+      if (/^(bank|inverter|units)/.test(path)) return showStage(path);
+      setOpen(path);
+      requestAnimationFrame(() =>
+        document
+          .querySelector(`[data-row="${CSS.escape(path)}"]`)
+          ?.scrollIntoView({ block: "center", behavior: "smooth" }),
+      );
+    },
+    [showStage],
+  );
+  const table = { open, setOpen };
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <PartsTable
+            title={converted ? "Bank to inverter" : "Bank to unit"}
+            path="path.main"
+            mains={false}
+            {...table}
+          />
+          <Links />
+          {converted && <PartsTable title="Inverter to units" path="path.mains" mains {...table} />}
+          {branches.map((branch, i) => (
+            <BranchGroup key={branch.id} branch={branch} index={i} table={table} />
+          ))}
+          <Dropdown
+            trigger={["click"]}
+            menu={{
+              items: ROLES.map((role) => ({ key: role, label: BRANCH_NAMES[role] })),
+              onClick: ({ key }) =>
+                change((draft) => void draft.path.branches.push(emptyBranch(key as Branch["role"], newId()))),
+            }}
+          >
+            <Button className="add" size="small" icon={<PlusOutlined />} disabled={branches.length >= 12}>
+              Add a run: solar, engine, charger, loads, shore
+            </Button>
+          </Dropdown>
+          <TableGroup />
+          <Measured />
+        </>
+      }
+      picture={
+        <>
+          <OneLinePlan onPart={show} />
+          <Rules onPart={show} />
+          <MeasureNextList verdict="carries" />
+          <ChecksTable onPart={show} />
+          <Sharing />
+          <Notices stage="path" />
+        </>
+      }
+    />
+  );
+}
+
+function TableGroup() {
+  const { rig } = useReading();
+  const inUse = AMPACITY_TABLES[ampacityTable(rig)];
+  return (
+    <Group title="Rules the cables follow" note={inUse.name}>
+      <ChoiceLine
+        path="path.table"
+        label="Ampacity table"
+        options={[
+          { value: "auto", label: "usual for the mains system" },
+          { value: "iso-10133", label: "ISO 10133" },
+          { value: "abyc-e11", label: "ABYC E-11" },
+        ]}
+      />
+      <QuantityLine path="path.ambientC" />
+      <QuantityLine path="path.dropLimit" />
+      <QuantityLine path="path.branchDropLimit" />
+    </Group>
+  );
+}
+
+const LAYOUTS = [
+  { value: "busbars", label: "equal leads to busbars" },
+  { value: "own-leads", label: "leads of their own length" },
+  { value: "chain-diagonal", label: "chained, taken off at opposite ends" },
+  { value: "chain-one-end", label: "chained, both taken off the first" },
+] as const;
+
+/** How the batteries in parallel meet; only where there are several. */
+function Links() {
+  const { rig, assessment } = useReading();
+  const { bank, path } = assessment.values;
+  if (rig.bank.build === "cells" || bank.parallel.value < 2) return null;
+  const { layout } = rig.path.links;
+  return (
+    <Group title="Links between the batteries" note={`${bank.parallel.value} in parallel`}>
+      <ChoiceLine path="path.links.layout" label="They meet by" options={LAYOUTS} />
+      {layout !== "busbars" && (
+        <>
+          <QuantityLine path="path.links.areaMm2" />
+          <QuantityLine path="path.links.jointResistance" />
+          {path.links.paths.map((_, i) => (
+            <QuantityLine
+              key={i}
+              path={`path.links.paths.${i}.length`}
+              label={layout === "own-leads" ? `Battery ${i + 1}, each lead` : `Battery ${i + 1} to ${i + 2}, each pole`}
+            />
+          ))}
+        </>
+      )}
+    </Group>
+  );
+}
+
+function BranchGroup({
+  branch,
+  index,
+  table,
+}: {
+  branch: Branch;
+  index: number;
+  table: { open: string | null; setOpen(path: string | null): void };
+}) {
+  const change = useSheet((state) => state.change);
+  const at = `path.branches.${index}`;
+  return (
+    <div data-row={at} className={table.open === at ? "opened" : undefined}>
+      <PartsTable
+        title={branch.name || BRANCH_NAMES[branch.role]}
+        path={`${at}.parts`}
+        mains={branch.role === "shore"}
+        {...table}
+        tools={
+          <>
+            {["charger", "engine", "solar"].includes(branch.role) && <FromShelf kind="charger" path={at} />}
+            <Button
+              size="small"
+              type="text"
+              icon={<CloseOutlined />}
+              aria-label={`Remove ${branch.name}`}
+              onClick={() => change((draft) => void draft.path.branches.splice(index, 1))}
+            />
+          </>
+        }
+      >
+        <TextLine path={`${at}.name`} label="Called" longest={80} />
+        <QuantityLine path={`${at}.current`} />
+        {branch.role === "engine" && (
+          <>
+            <ChoiceLine
+              path={`${at}.coupling`}
+              label="Coupled by"
+              options={[
+                { value: "dc-dc", label: "DC-DC converter" },
+                { value: "isolator", label: "isolator or relay" },
+              ]}
+            />
+            <ChoiceLine
+              path={`${at}.control`}
+              label="Switched by"
+              options={[
+                { value: "engine-running", label: "the running engine" },
+                { value: "ignition", label: "the ignition" },
+              ]}
+            />
+          </>
+        )}
+        {branch.role === "charger" && (
+          <ChoiceLine
+            path={`${at}.fedFrom`}
+            label="Fed from"
+            options={[
+              { value: "shore", label: "the shore side" },
+              { value: "inverter", label: "the inverter's output" },
+            ]}
+          />
+        )}
+        {branch.role === "loads" && (
+          <>
+            <QuantityLine path={`${at}.loadVoltage`} />
+            <CheckLine path={`${at}.converter`} label="Fed through a converter" />
+          </>
+        )}
+      </PartsTable>
+    </div>
+  );
+}
+
+/** What was read on the rig: two voltages and a current give the path, temperatures give the joints. */
+function Measured() {
+  const { rig, assessment } = useReading();
+  const { path } = assessment;
+  const fixed = rig.units.findIndex(({ kind }) => kind === "fixed");
+  const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
+  return (
+    <Group title="Measured on the rig" note="under a steady load">
+      <QuantityLine path="path.measured.current" />
+      <QuantityLine path="path.measured.bankVoltage" />
+      <QuantityLine path="path.measured.inverterVoltage" />
+      {path.excess !== null && (
+        <p className="note measured-path">
+          Path <FigureValue figure="path.measured" />; its parts should have{" "}
+          <FigureValue figure="path.main.resistance" />.{" "}
+          {path.excess > 0
+            ? `${ohms(path.excess)} over: joints, or a tired part.`
+            : "No more than they should: the path is sound."}
+        </p>
+      )}
+      {fixed >= 0 && (
+        <>
+          <QuantityLine path={`units.${fixed}.lockedRotorCurrent`} label="Clamp: inrush peak, bare" />
+          <QuantityLine path={`units.${fixed}.runningCurrent`} label="Clamp: running amps" />
+        </>
+      )}
+      <More title="Temperatures after 40 minutes at a current">
+        <QuantityLine path="path.measured.hotCurrent" />
+        <QuantityLine path="path.measured.airC" />
+        <QuantityLine path="path.measured.cableC" />
+        <QuantityLine path="path.measured.lugC" />
+        <QuantityLine path="path.measured.protectionC" />
+      </More>
+    </Group>
+  );
+}
+
+/** The rules of structure: broken ones with reason and cure, met ones in a line. */
+function Rules({ onPart }: { onPart(path: string): void }) {
+  const { assessment } = useReading();
+  const broken = assessment.rules.filter(({ met }) => !met);
+  const met = assessment.rules.filter((rule) => rule.met);
+  if (assessment.rules.length === 0) return null;
+  return (
+    <section className="rules" aria-label="How it is put together">
+      {broken.map((rule) => (
+        <div key={rule.key} className="rule">
+          <VerdictLine word={rule.stop ? "Stop" : "Fails"} />
+          <div>
+            <strong>
+              <button type="button" className="plain" onClick={() => onPart(rule.part)}>
+                {sentence(rule.fault)}
+              </button>
+            </strong>{" "}
+            {rule.reason} <em>Cure:</em> {rule.cure}
+          </div>
+        </div>
+      ))}
+      {met.length > 0 && <p className="note">As it should be: {met.map(({ title }) => title).join("; ")}.</p>}
+    </section>
+  );
+}
+
+const sentence = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}.`;
+
+/** Share of the current that each battery in parallel gives. */
+function Sharing() {
+  const { rig, assessment } = useReading();
+  const { shares } = assessment;
+  if (shares.length < 2) return null;
+  const whole = assessment.figures["carries.bankCurrent"]!.value;
+  const most = Math.max(...shares);
+  return (
+    <table className="values">
+      <caption>How the batteries share, everything on</caption>
+      <thead>
+        <tr>
+          <th>Battery</th>
+          <th className="right">Share</th>
+          <th className="right">Current</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {shares.map((share, i) => (
+          <tr key={i}>
+            <td>{i + 1}</td>
+            <td className="mono">{formatQuantity(share, "ratio", rig.notation)}</td>
+            <td className="mono">{formatQuantity(share * whole, "current", rig.notation)}</td>
+            <td style={{ width: "45%" }}>
+              <span className="share-bar" style={{ width: `${(100 * share) / most}%` }} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

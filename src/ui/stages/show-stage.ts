@@ -1,0 +1,11 @@
+"use client";
+
+import { useParams } from "next/navigation";
+import { useCallback } from "react";
+import { stageOfPath } from "@/core/rig/stage";
+
+/** Goes to the stage on which a document path is entered. */
+export function useShowStage(): (path: string) => void {
+  const { id } = useParams<{ id: string }>();
+  return useCallback((path: string) => window.history.pushState(null, "", `/jobs/${id}/${stageOfPath(path)}`), [id]);
+}

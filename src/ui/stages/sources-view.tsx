@@ -1,0 +1,118 @@
+"use client";
+
+import { formatQuantity } from "@/core/quantity/format";
+import type { CaseVerdict, StartCase, Supply } from "@/core/start/supplies";
+import { VerdictLine } from "../frame/verdict-line";
+import { useInsight } from "../state/insight";
+import { useReading } from "../state/sheet-context";
+
+/** The same start on every source that may feed it: inverter, generator, inlets. */
+export function SourcesView() {
+  const { rig } = useReading();
+  const { answer, stale } = useInsight("supplies");
+  const several = rig.units.filter(({ kind }) => kind !== "dc").length > 1;
+  const cases: [StartCase, string][] = several
+    ? [
+        ["one", "One unit alone"],
+        ["in-turn", "All, one after another"],
+        ["together", "All at the same moment"],
+      ]
+    : [["one", "Starts and runs"]];
+  if (rig.units.every(({ kind }) => kind === "dc"))
+    return (
+      <p className="note">Every unit runs straight from the bank: no inlet or generator has a part in its start.</p>
+    );
+  if (!answer) return <p className="note">Trying every source …</p>;
+  const rating = ({ kind, rating: value }: Supply) =>
+    formatQuantity(value, kind === "shore" ? "current" : "apparentPower", rig.notation);
+  const generator = (which: StartCase) =>
+    formatQuantity(answer.smallestGenerator[which], "apparentPower", rig.notation, 2);
+  return (
+    <div aria-busy={stale}>
+      <table className="values sources">
+        <thead>
+          <tr>
+            <th>Source</th>
+            <th className="right">Rating</th>
+            {cases.map(([key, title]) => (
+              <th key={key}>{title}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {answer.rows.map((supply) => (
+            <tr key={supply.key} data-source={supply.key}>
+              <td>{supply.name}</td>
+              <td className="mono">{rating(supply)}</td>
+              {cases.map(([key]) => (
+                <td key={key}>
+                  <Case verdict={supply.cases[key]} />
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="sentence" style={{ marginTop: 10 }}>
+        The smallest generator that starts {several ? "one unit" : "it"} with a tenth to spare: {generator("one")}
+        {several ? `; all in turn: ${generator("in-turn")}; all at once: ${generator("together")}` : ""}.{" "}
+        {answer.generatorLeft > 0
+          ? `The ${formatQuantity(answer.rows.find(({ key }) => key === "generator")!.rating, "apparentPower", rig.notation)} one has ${formatQuantity(answer.generatorLeft, "power", rig.notation, 2)} left for a charger while ${several ? "they run" : "it runs"}.`
+          : `The generator entered cannot carry ${several ? "them" : "it"} running.`}
+        {answer.generatorShare < 0.995 &&
+          ` Height and heat leave ${formatQuantity(answer.generatorShare, "ratio", rig.notation, 2)} of a generator’s rating.`}
+      </p>
+      <p className="note">
+        An inlet is judged by its breaker (type C), its running current
+        {rig.brief.mains === "120V60Hz" ? " at 80 % for hours" : ""} and the dip of its supply and lead: a compressor
+        may lose 15 % of its volts at the start. Other things on at a start are counted. Generators make carbon
+        monoxide: outside, downwind, with an alarm on board.
+      </p>
+    </div>
+  );
+}
+
+function Case({ verdict: { word, margin, by } }: { verdict: CaseVerdict }) {
+  return (
+    <>
+      <VerdictLine word={word} margin={margin} />
+      <div className="note">{by}</div>
+    </>
+  );
+}
+
+/** The ways in which a start may come about: full, low, cold, unlearned, too soon, together. */
+export function WaysView() {
+  const { answer, stale } = useInsight("ways");
+  if (!answer) return <p className="note">Trying every way …</p>;
+  return (
+    <div aria-busy={stale}>
+      <table className="values">
+        <thead>
+          <tr>
+            <th>Way</th>
+            <th>Goes</th>
+            <th>Decided by</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {answer.map((way) => (
+            <tr key={way.key} data-way={way.key}>
+              <td>{way.name}</td>
+              <td>
+                <VerdictLine word={way.word} margin={way.margin} />
+              </td>
+              <td>{way.by}</td>
+              <td className="note">{way.note}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="note" style={{ marginTop: 8 }}>
+        Judge a start only after five minutes at rest: restarted against pressure, a compressor looks exactly like an
+        inverter that is too small.
+      </p>
+    </div>
+  );
+}

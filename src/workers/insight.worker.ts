@@ -1,0 +1,20 @@
+/// <reference lib="webworker" />
+import { expose } from "comlink";
+import type { Rig } from "@/core/rig/document";
+import { startWays } from "@/core/start/cases";
+import { chooseRun } from "@/core/start/choose";
+import { compareCures } from "@/core/start/cures";
+import { startSupplies } from "@/core/start/supplies";
+import { measureNext } from "@/core/verdict/measure-next";
+
+/** What takes longer than a keystroke may: asked for from the page, computed beside it. */
+const insight = {
+  cures: (rig: Rig) => compareCures(rig),
+  supplies: (rig: Rig) => startSupplies(rig),
+  ways: (rig: Rig) => startWays(rig),
+  measureNext: (rig: Rig) => measureNext(rig),
+  choose: (rig: Rig, path: string) => chooseRun(rig, path),
+};
+
+export type Insight = typeof insight;
+expose(insight);

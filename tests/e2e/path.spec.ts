@@ -1,0 +1,257 @@
+import { expect, test, type Locator, type Page } from "@playwright/test";
+import { complaints, inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+
+const row = (page: Page, path: string): Locator => page.locator(`li[data-row="${path}"]`);
+const menu = async (page: Page, name: string, item: RegExp) => {
+  await page.getByRole("button", { name: `${name}: move, duplicate, remove` }).click();
+  await page.getByRole("menuitem", { name: item }).click();
+};
+const kinds = async (request: Parameters<typeof storedRig>[0], id: string) =>
+  (await storedRig(request, id)).rig.path.main.map(({ kind }) => kind);
+
+test("parts are added, moved, copied and removed, and undo takes each back", async ({ page, request }) => {
+  const heard = complaints(page);
+  const id = await makeJob(request, "Parts");
+  await open(page, `/jobs/${id}/path`);
+  await page.getByRole("button", { name: "Add a part" }).first().click();
+  await page.getByRole("menuitem", { name: "Busbar" }).click();
+  await expect(row(page, "path.main.5")).toContainText("Busbar");
+  await menu(page, "Busbar X2", /Move up/);
+  await expect(row(page, "path.main.4")).toContainText("Busbar");
+  await menu(page, "Cable W1", /Duplicate/);
+  await expect(row(page, "path.main.4")).toContainText("Cable");
+  await menu(page, "Isolator Q1", /Remove/);
+  await saved(page);
+  expect(await kinds(request, id)).toEqual(["fuse", "shunt", "cable", "cable", "busbar", "joints"]);
+  await page.locator("h1").click();
+  await page.keyboard.press("z");
+  await page.keyboard.press("z");
+  await saved(page);
+  expect(await kinds(request, id)).toEqual(["fuse", "isolator", "shunt", "cable", "busbar", "joints"]);
+  await row(page, "path.main.3").getByRole("button", { name: /Cable/ }).first().focus();
+  await page.keyboard.press("Alt+ArrowDown");
+  await expect(row(page, "path.main.4")).toContainText("Cable");
+  expect(heard).toEqual([]);
+});
+
+test("a thin cable is the culprit: named in the head band, marked on the plan, and a click leads to its line", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Thin cable", (rig) => {
+    rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+    rig.bank.capacityAh = { value: 400, origin: "plate" };
+  });
+  await open(page, `/jobs/${id}/path`);
+  await typeQuantity(page, "path.main.3.areaMm2", "25mm2");
+  await typeQuantity(page, "path.main.3.length", "12 ft");
+  await expect(wordOf(page, "carries")).toHaveText("Fails");
+  await expect(page.locator("[data-verdict=carries]")).toContainText("voltage drop, mostly cable W1");
+  const part = page.locator('[data-plan-item="path.main.3"]');
+  await expect(part).toHaveAttribute("data-word", "Fails");
+  await expect(part).toContainText("25 mm², 3.7 m");
+  await part.click();
+  await expect(row(page, "path.main.3")).toHaveClass(/opened/);
+  await expect(row(page, "path.main.3")).toContainText("Voltage drop");
+  await page.getByRole("button", { name: "Choose for me" }).first().click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog).toContainText("The smallest standard sizes that satisfy every rule of this run.");
+  await expect(dialog).toContainText("Voltage drop");
+  await dialog.getByRole("button", { name: "Put it in" }).click();
+  await expect(wordOf(page, "carries")).not.toHaveText("Fails");
+  await expect(inputOf(page, "path.main.3.areaMm2")).not.toHaveValue("25 mm²");
+});
+
+test("two voltages and a current give the path, its excess and its heat", async ({ page, request }) => {
+  const id = await makeJob(request, "Bad lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
+  await open(page, `/jobs/${id}/path`);
+  await typeQuantity(page, "path.measured.current", "100 A");
+  await typeQuantity(page, "path.measured.bankVoltage", "13.1");
+  await typeQuantity(page, "path.measured.inverterVoltage", "11.9");
+  await expect(page.locator(".measured-path")).toContainText("12 mΩ");
+  await expect(page.locator(".measured-path")).toContainText("over: joints, or a tired part");
+  await expect(page.getByText(/sit in joints or a tired part, \d+ W of heat/)).toBeVisible();
+  await expect(page.locator("[data-verdict=carries]")).toContainText("voltage drop");
+});
+
+test("a charger on its own inverter is a stop with reason and cure, mended in place", async ({ page, request }) => {
+  const id = await makeJob(request, "Loop");
+  await open(page, `/jobs/${id}/path`);
+  await page.getByRole("button", { name: /Add a run/ }).click();
+  await page.getByRole("menuitem", { name: "Shore charger" }).click();
+  const choose = async (option: string) => {
+    await lineOf(page, "path.branches.0.fedFrom").getByRole("combobox").click();
+    await page
+      .locator(".ant-select-dropdown:visible .ant-select-item-option")
+      .getByText(option, { exact: true })
+      .click();
+  };
+  await choose("the inverter's output");
+  await expect(wordOf(page, "carries")).toHaveText("Stop");
+  await expect(page.locator("[data-verdict=carries]")).toContainText("charging loop");
+  await expect(page.locator(".rule")).toContainText("The inverter feeds the charger that feeds the inverter");
+  await expect(page.locator(".rule")).toContainText("Feed the charger from the shore side of the change-over.");
+  await choose("the shore side");
+  await expect(wordOf(page, "carries")).not.toHaveText("Stop");
+  await expect(page.locator(".rule")).toHaveCount(0);
+});
+
+test("batteries chained from one end show who gives most", async ({ page, request }) => {
+  const id = await makeJob(request, "Chained", (rig) => {
+    rig.bank.parallel = { value: 3, origin: "plate" };
+    rig.path.links = { layout: "chain-one-end", paths: [], areaMm2: { value: 35, origin: "plate" } };
+  });
+  await open(page, `/jobs/${id}/path`);
+  await typeQuantity(page, "path.links.paths.1.length", "1.2 m");
+  await expect(
+    page.getByRole("table", { name: "How the batteries share, everything on" }).getByRole("row"),
+  ).toHaveCount(4);
+  await expect(page.getByText(/Battery 1 of 3 gives \d+ % of the current/)).toBeVisible();
+  await saved(page);
+  expect((await storedRig(request, id)).rig.path.links.paths[1]).toEqual({ length: { value: 1.2, origin: "plate" } });
+});
+
+test("the plan of forty parts: no text over another, twelve pixels at least, saved as SVG and fitting A4", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Forty", (rig) => {
+    rig.path.main = Array.from({ length: 40 }, (_, i) => ({
+      id: `p${i}`,
+      name: i % 4 === 0 ? `Behind the wardrobe ${i}` : "",
+      ...(i % 2
+        ? { kind: "cable" as const, insulation: "90" as const, route: "free" as const, ways: "both" as const }
+        : { kind: "fuse" as const, fuseKind: "class-t" as const }),
+    }));
+  });
+  await open(page, `/jobs/${id}/path`);
+  const found = await page.locator("svg.plan").evaluate((svg) => {
+    const texts = [...svg.querySelectorAll<SVGTextElement>("[data-plan-text]")].map((text) => ({
+      text: text.textContent,
+      size: parseFloat(getComputedStyle(text).fontSize),
+      ...text.getBoundingClientRect().toJSON(),
+    })) as { text: string; size: number; left: number; right: number; top: number; bottom: number }[];
+    const overlaps = texts.flatMap((a, i) =>
+      texts
+        .slice(i + 1)
+        .filter((b) => a.left < b.right - 1 && a.right > b.left + 1 && a.top < b.bottom - 3 && a.bottom > b.top + 3)
+        .map((b) => `${a.text} / ${b.text}`),
+    );
+    return { count: texts.length, overlaps, smallest: Math.min(...texts.map(({ size }) => size)) };
+  });
+  expect(found.count).toBeGreaterThan(120);
+  expect(found.overlaps).toEqual([]);
+  expect(found.smallest).toBeGreaterThanOrEqual(12);
+  const download = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Save as SVG" }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toBe("forty-plan.svg");
+  const text = (await (await file.createReadStream()).toArray()).map((chunk) => (chunk as Buffer).toString()).join("");
+  expect(text).toMatch(/^<\?xml[\s\S]+<svg[\s\S]+W20 cable[\s\S]+<\/svg>/);
+  expect(text).not.toContain("var(--");
+  await page.emulateMedia({ media: "print" });
+  // A4 less its margins at 96 px an inch.
+  await page.setViewportSize({ width: 710, height: 1040 });
+  const box = (await page.locator("svg.plan").boundingBox())!;
+  expect(box.width).toBeLessThanOrEqual(710);
+  expect(box.height).toBeLessThanOrEqual(1040);
+});
+
+test("start: cures are compared on one picture and in one table, and put in with undo", async ({ page, request }) => {
+  const heard = complaints(page);
+  const id = await makeJob(request, "Cures", (rig) => {
+    rig.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
+    rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" };
+    rig.bank.capacityAh = { value: 600, origin: "plate" };
+  });
+  await open(page, `/jobs/${id}/start`);
+  await expect(wordOf(page, "starts")).toHaveText("Fails");
+  await page.getByText("Cures compared").click();
+  const table = page.getByRole("table", { name: "Each cure by itself, on the whole rig" });
+  const cure = (name: string) => table.getByRole("row", { name: new RegExp(`^${name}`) });
+  await expect(cure("Soft starter")).toContainText("turns Starts");
+  for (const name of [
+    "Start capacitor",
+    "Bigger inverter",
+    "Transformer-type",
+    "One battery more",
+    "Variable-speed",
+    "Generator",
+  ])
+    await expect(cure(name)).toBeVisible();
+  await typeQuantity(page, "cures.soft-starter.cost", "$245");
+  await expect(page.getByRole("alert").filter({ hasText: "This job’s prices are in €" })).toBeVisible();
+  await typeQuantity(page, "cures.soft-starter.cost", "245");
+  await expect(inputOf(page, "cures.soft-starter.cost")).toHaveValue("€245");
+  await page.getByRole("button", { name: "Put in: Soft starter" }).click();
+  await expect(wordOf(page, "starts")).not.toHaveText("Fails");
+  await page.locator("h1").click();
+  await page.keyboard.press("z");
+  await expect(wordOf(page, "starts")).toHaveText("Fails");
+  expect(heard).toEqual([]);
+});
+
+test("start: the same start on every source, and the ways it may go", async ({ page, request }) => {
+  const id = await makeJob(request, "Sources", (rig) => {
+    rig.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
+    rig.units[0]!.cure = "soft-starter";
+    rig.units.push({ ...rig.units[0]!, id: "two", name: "Second" });
+  });
+  await open(page, `/jobs/${id}/start`);
+  await page.getByText("On every source").click();
+  const inlet = page.locator('[data-source="shore-10"]');
+  await expect(inlet).toContainText("Holds");
+  await expect(inlet).toContainText("Fails");
+  await expect(
+    page.getByText(/The smallest generator that starts one unit with a tenth to spare: [\d.]+ kVA/),
+  ).toBeVisible();
+  await page.getByText("Ways it may go").click();
+  await expect(page.locator('[data-way="unlearned"]')).toContainText("the first five starts or so");
+  await expect(page.locator('[data-way="stalled"]')).toContainText("until its overload opens");
+  await expect(page.locator('[data-way="together"]')).toBeVisible();
+});
+
+test("measure next names an assumed value, how far it moves the margin, and leads to its line", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Unknowns", (rig) => (rig.bank.capacityAh = { value: 400, origin: "plate" }));
+  await open(page, `/jobs/${id}/start`);
+  const list = page.locator(".measure-next");
+  await expect(list.locator("li").first()).toBeVisible();
+  await expect(list.locator("li").first()).toContainText(/\d\.\d\d … /);
+  await list
+    .getByRole("button", { name: /Air conditioner: / })
+    .first()
+    .click();
+  await expect(page).toHaveURL(/\/unit$/);
+});
+
+test("a start caught by a clamp is dropped in, found, drawn and taken as measured", async ({ page, request }) => {
+  const id = await makeJob(request, "Caught");
+  await open(page, `/jobs/${id}/start`);
+  const rows = Array.from({ length: 500 }, (_, i) => {
+    const t = i * 0.002;
+    const amps = t < 0.04 ? 0 : t < 0.3 ? 31.5 : t < 0.36 ? 31.5 - ((t - 0.3) / 0.06) * 25.6 : 5.9;
+    return `${t.toFixed(3).replace(".", ",")};${amps.toFixed(2).replace(".", ",")}`;
+  });
+  const file = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  const input = page.locator('.drop input[type="file"]');
+  await input.setInputFiles(file("bad.csv", "time,amps\n1,2\n"));
+  await expect(page.getByRole("alert").filter({ hasText: "at least 20 are needed" })).toBeVisible();
+  await input.setInputFiles(file("start.csv", `\ufeffTime (s);Current (A)\n${rows.join("\n")}\nend of record`));
+  await expect(page.locator(".found-start")).toContainText("31.5 A");
+  await expect(page.locator(".found-start")).toContainText("5.9 A");
+  await expect(
+    page.getByText("500 samples from Time (s) and Current (A); 1 rows passed over (line 502: no time)"),
+  ).toBeVisible();
+  await page.getByRole("button", { name: "Take as measured" }).click();
+  await saved(page);
+  const { rig } = await storedRig(request, id);
+  expect(rig.units[0]).toMatchObject({
+    lockedRotorCurrent: { value: 31.5, origin: "measured" },
+    runningCurrent: { value: 5.9, origin: "measured" },
+    startTime: { origin: "measured" },
+  });
+  await expect(page.locator(".chart svg text", { hasText: "as caught" })).toHaveCount(1);
+});

@@ -1,0 +1,104 @@
+import { expect, test } from "@playwright/test";
+import { complaints, inputOf, makeJob, open, saved, storedRig, wordOf } from "./support";
+
+test("a part is put on the shelf, picked into a rig from its plate, changed, and the rig updated only when asked", async ({
+  page,
+  request,
+}) => {
+  const heard = complaints(page);
+  await open(page, "/parts?kind=unit");
+  await page.getByRole("button", { name: "New air conditioner" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Name").fill("Workshop's own roof unit");
+  const type = async (label: string, text: string) => {
+    const input = dialog.getByLabel(label, { exact: true });
+    await input.click();
+    await input.fill(text);
+    await input.press("Enter");
+  };
+  await type("Running current", "6 A");
+  await type("Locked-rotor current", "22 A");
+  await dialog.getByRole("button", { name: "Put it on the shelf" }).click();
+  await expect(page.getByRole("button", { name: "Workshop's own roof unit", exact: true })).toBeVisible();
+
+  const id = await makeJob(request, "Fitted from the shelf", (rig) => {
+    rig.bank.capacityAh = { value: 600, origin: "plate" };
+    rig.inverter.rating = { value: 4000, origin: "plate" };
+  });
+  await open(page, `/jobs/${id}/unit`);
+  await page.getByRole("button", { name: "From the shelf" }).first().click();
+  await page.getByLabel("Find on the shelf").fill("own roof");
+  await page.getByRole("button", { name: /^Workshop's own roof unit/ }).click();
+  await expect(inputOf(page, "units.0.lockedRotorCurrent")).toHaveValue("22 A");
+  await expect(wordOf(page, "starts")).not.toHaveText("Fails");
+  await saved(page);
+  expect((await storedRig(request, id)).rig.units[0]).toMatchObject({
+    lockedRotorCurrent: { value: 22, origin: "plate" },
+    shelf: { revision: 1 },
+  });
+
+  await open(page, "/parts?kind=unit&q=own+roof");
+  await page.getByRole("button", { name: "Workshop's own roof unit", exact: true }).click();
+  await type("Locked-rotor current", "75 A");
+  await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
+  const uses = page.getByRole("dialog", { name: /1 job uses/ });
+  await expect(uses).toContainText("Fitted from the shelf");
+  await expect(uses).toContainText(/Holds|Tight/);
+  await expect(uses).toContainText("→");
+  await uses.getByRole("button", { name: "Leave them as they are" }).click();
+  expect((await storedRig(request, id)).rig.units[0]!.lockedRotorCurrent!.value).toBe(22);
+
+  await open(page, `/jobs/${id}/unit`);
+  await expect(page.getByRole("status").filter({ hasText: "has changed on the parts shelf" })).toBeVisible();
+  await page.getByRole("button", { name: "Bring it up to date" }).click();
+  await expect(inputOf(page, "units.0.lockedRotorCurrent")).toHaveValue("75 A");
+  await expect(wordOf(page, "starts")).toHaveText("Fails");
+  await expect(page.getByText("has changed on the parts shelf")).toBeHidden();
+  expect(heard).toEqual([]);
+});
+
+test("copy, take off with undo", async ({ page }) => {
+  await open(page, "/parts?kind=panel");
+  await page.getByRole("button", { name: "Copy Rigid panel, 200 W" }).click();
+  await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeVisible();
+  await page.getByRole("button", { name: "Take Rigid panel, 200 W copy off the shelf" }).click();
+  await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeHidden();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeVisible();
+});
+
+test("the shelf leaves as CSV and comes back; junk rows are told, a file of junk is refused whole", async ({
+  page,
+  request,
+}) => {
+  await open(page, "/parts?kind=fuse");
+  const exported = await request.get("/api/parts/file");
+  expect(exported.headers()["content-type"]).toContain("text/csv");
+  const text = await exported.text();
+  expect(text).toMatch(/^kind,name,note,cost,mass_kg,/);
+  const file = (content: string) => ({ name: "parts.csv", mimeType: "text/csv", buffer: Buffer.from(content) });
+  const input = page.getByLabel("CSV of parts to import");
+  await input.setInputFiles(file(text));
+  await expect(page.getByRole("dialog")).toContainText(/0 added, 0 changed, \d+ as they were; 0 rows passed over/);
+  await page.keyboard.press("Escape");
+  await input.setInputFiles(file("kind;name;rating\nfuse;Class T 225 A;225,0\ntoaster;T;1\nfuse;Odd;many"));
+  await expect(page.getByRole("dialog")).toContainText("1 added, 0 changed, 0 as they were; 2 rows passed over.");
+  await expect(page.getByRole("dialog")).toContainText("rating: “many” is not a number");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("button", { name: "Class T 225 A", exact: true })).toBeVisible();
+  await input.setInputFiles(file("nothing,of,use\n1,2,3"));
+  await expect(page.getByText("The first row must name the columns; “kind” is missing.")).toBeVisible();
+});
+
+test("the shelf's doors refuse what is no part with the path and reason", async ({ request }) => {
+  const bad = await request.post("/api/parts", {
+    data: { entry: { kind: "fuse", name: "F", note: "", choices: {}, values: { rating: -1 } } },
+  });
+  expect(bad.status()).toBe(400);
+  expect(await bad.json()).toMatchObject({ faults: [{ path: "values.rating" }] });
+  expect((await request.put("/api/parts/not-an-id", { data: {} })).status()).toBe(404);
+  expect((await request.get("/api/parts?kind=toaster")).status()).toBe(400);
+  expect(
+    (await request.post("/api/parts/import", { data: "x", headers: { "content-type": "application/json" } })).status(),
+  ).toBe(415);
+});
