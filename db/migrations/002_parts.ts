@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { GENERIC_ENTRIES } from "../../src/core/shelf/generic";
+import { genericParts } from "../generic-parts";
 
 /** The workshop's shelf, one row a part, filled with the generic ones that ship. */
 export async function up(knex: Knex): Promise<void> {
@@ -17,7 +17,7 @@ export async function up(knex: Knex): Promise<void> {
   });
   const now = new Date();
   await knex("parts").insert(
-    GENERIC_ENTRIES.map((entry) => ({
+    genericParts().map((entry) => ({
       id: uuid(),
       revision: 1,
       kind: entry.kind,

@@ -26,6 +26,28 @@ export function foreign(request: Request): Refusal | null {
   return null;
 }
 
+/**
+ * A route handler behind the door: strangers are refused, and where the address holds an id that is none, the answer is
+ * that there is nothing of that name.
+ */
+export function door<P extends Record<string, string> = Record<string, never>>(
+  handle: (request: Request, parameters: P) => Promise<Response>,
+  missing = "There is nothing of that id.",
+): (request: Request, context: { params: Promise<P> }) => Promise<Response> {
+  return async (request, { params }) => {
+    const stranger = foreign(request);
+    if (stranger) return refuse(stranger);
+    // An address without a name in it comes without any.
+    const parameters = ((await params) as P | undefined) ?? ({} as P);
+    if (parameters.id !== undefined && !idSchema.safeParse(parameters.id).success)
+      return refuse({ status: 404, message: missing });
+    return handle(request, parameters);
+  };
+}
+
+/** Ids of stored things, in addresses and bodies. */
+export const idSchema = z.uuid({ error: "not an id" });
+
 /** Reads a JSON body of at most 512 kB. */
 export async function readBody(
   request: Request,

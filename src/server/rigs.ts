@@ -1,6 +1,5 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { z } from "zod";
 import { readRig, type Rig } from "../core/rig/document";
 import { assess } from "../core/verdict/assess";
 import { CORE_VERSION, summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
@@ -147,5 +146,3 @@ export async function refreshSummaries(db: Knex): Promise<number> {
   }
   return stale.length;
 }
-
-export const idSchema = z.uuid({ error: "not the id of a job" });

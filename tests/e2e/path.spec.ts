@@ -255,3 +255,56 @@ test("a start caught by a clamp is dropped in, found, drawn and taken as measure
   });
   await expect(page.locator(".chart svg text", { hasText: "as caught" })).toHaveCount(1);
 });
+
+test("by keyboard alone: the plan's parts take focus, Enter opens the line, and the choice stays in view", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Keyboard");
+  await open(page, `/jobs/${id}/path`);
+  await page.locator('[data-plan-item="path.main.0"]').focus();
+  await page.keyboard.press("Enter");
+  await expect(row(page, "path.main.0")).toHaveClass(/opened/);
+  await expect(row(page, "path.main.0")).toBeInViewport();
+  await page.locator('[data-plan-item="bank"]').focus();
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/bank$/);
+});
+
+test("vents that are too small heat the inverter; the sheet says what would do", async ({ page, request }) => {
+  const id = await makeJob(request, "Locker", (rig) => (rig.units[0]!.runningCurrent = { value: 7, origin: "plate" }));
+  await open(page, `/jobs/${id}/start`);
+  await expect(page.locator(".vent-note")).toContainText(/\d+ W of heat in there with everything on/);
+  const before = await inputOf(page, "inverter.compartmentC").inputValue();
+  await typeQuantity(page, "inverter.ventArea", "20 cm2");
+  await expect(inputOf(page, "inverter.compartmentC")).not.toHaveValue(before);
+  await expect(
+    page.getByText(/Its compartment reaches \d+(\.\d)? °C; vents of \d+ cm² each, low and high/),
+  ).toBeVisible();
+});
+
+test("a lug far hotter than its cable fails, and one too hot to touch is a stop", async ({ page, request }) => {
+  const id = await makeJob(request, "Hot lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
+  await open(page, `/jobs/${id}/path`);
+  await page.getByText("Temperatures after 40 minutes at a current").click();
+  await typeQuantity(page, "path.measured.cableC", "38 C");
+  await typeQuantity(page, "path.measured.lugC", "140 F");
+  await expect(page.locator("[data-verdict=carries]")).toContainText("lug above its cable");
+  await typeQuantity(page, "path.measured.airC", "30");
+  await typeQuantity(page, "path.measured.hotCurrent", "60 A");
+  await expect(wordOf(page, "carries")).toHaveText("Stop");
+  await expect(page.locator("[data-verdict=carries]")).toContainText("lug temperature");
+});
+
+test("in print the Path stage keeps its plan and its parts, and drops what is only for the screen", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Paper");
+  await open(page, `/jobs/${id}/path`);
+  await page.emulateMedia({ media: "print" });
+  await expect(page.locator("svg.plan")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Bank to inverter", exact: true })).toBeVisible();
+  for (const gone of [".rail", ".foot", ".plan-tools", ".group-tools"])
+    await expect(page.locator(gone).first()).toBeHidden();
+});

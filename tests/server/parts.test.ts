@@ -1,7 +1,7 @@
 import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
 import { pickInto } from "@/core/shelf/pick";
 import { emptyEntry, type ShelfEntry } from "@/core/shelf/shelf";
-import { GENERIC_ENTRIES } from "@/core/shelf/generic";
+import { genericParts } from "../../db/generic-parts";
 import { connect } from "@/server/database";
 import { readText } from "@/server/door";
 import {
@@ -26,7 +26,9 @@ const fuse = (name: string, rating: number): ShelfEntry => ({ ...emptyEntry("fus
 describe("the shelf", () => {
   it("begins with the generic entries", async () => {
     expect((await allParts(db)).map(({ entry }) => entry.name).sort()).toEqual(
-      GENERIC_ENTRIES.map(({ name }) => name).sort(),
+      genericParts()
+        .map(({ name }) => name)
+        .sort(),
     );
   });
   describe("once emptied", () => {

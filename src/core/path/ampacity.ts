@@ -33,7 +33,7 @@ export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
       bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
       engine: { "70": 0.75, "90": 0.82, "105": 0.86 },
     },
-    sizesMm2: CLASS5_MM2.filter((size) => size >= 4 && size <= 150),
+    sizesMm2: CLASS5_MM2.filter((size) => size >= 1.5 && size <= 150),
   },
   "abyc-e11": {
     name: "ABYC E-11, single conductors (memory)",
@@ -50,7 +50,7 @@ export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
       bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
       engine: { "70": 0.75, "90": 0.82, "105": 0.85 },
     },
-    sizesMm2: gauges(SOLD_GAUGES.filter((gauge) => gauge <= 10)),
+    sizesMm2: gauges(SOLD_GAUGES.filter((gauge) => gauge <= 14)),
   },
 };
 

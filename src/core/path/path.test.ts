@@ -51,6 +51,25 @@ describe("structure rules, each broken and mended", () => {
       "Stop",
     ],
     [
+      "a thin cable behind the inverter without a breaker",
+      /^output/,
+      {
+        ...rigOf({ inverter: { rating: q(8000) } }),
+        path: {
+          ...rigOf().path,
+          mains: [emptyPart("rcd", "r"), { ...emptyPart("cable", "c"), areaMm2: q(2.5) } as Part],
+        },
+      },
+      {
+        ...rigOf({ inverter: { rating: q(3000) } }),
+        path: {
+          ...rigOf().path,
+          mains: [emptyPart("rcd", "r"), { ...emptyPart("cable", "c"), areaMm2: q(2.5) } as Part],
+        },
+      },
+      "Stop",
+    ],
+    [
       "isolator on ignition",
       /control/,
       withBranch("engine", { control: "ignition" }),

@@ -96,6 +96,8 @@ export function formatPair(
     larger >= from
       ? `${significant(first / 1000, digits)} / ${significant(second / 1000, digits)} k${unit}`
       : `${significant(first, digits)} / ${significant(second, digits)} ${unit}`;
+  // Things that are there or not have no margin to tell.
+  if (dimension === "count") return second < first ? "missing" : "in place";
   if (dimension === "power") return kilo("W", 1000);
   if (dimension === "apparentPower") return kilo("VA", 1000);
   if (dimension === "energy") return kilo("Wh", 1000);

@@ -200,7 +200,7 @@ describe("quantities as the sheet writes them", () => {
     [1.48, 0.384, "voltage", "1.48 / 0.384 V"],
     [126, 200, "current", "126 / 200 A"],
     [28800, 52920, "duration", "8 h / 14.7 h"],
-    [1, 0, "count", "1 / 0"],
+    [1, 0, "count", "missing"],
   ])("a pair %f, %f of %s: %s", (a, b, dimension, expected) => {
     expect(formatPair(a, b, dimension, METRIC)).toBe(expected);
   });

@@ -1,14 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readTable, writeTable } from "@/csv/read";
+import { genericParts } from "../../../db/generic-parts";
 import { q, rigOf } from "../../../tests/rigs";
 import { readRig } from "../rig/document";
 import { assess } from "../verdict/assess";
-import { GENERIC_ENTRIES } from "./generic";
 import { pickInto, shelfUses, updateUses } from "./pick";
 import { emptyEntry, readEntry, SHELF_KIND_KEYS, shelfKind, type ShelfEntry } from "./shelf";
 import { entriesOfTable, rowOfEntry, SHELF_COLUMNS } from "./table";
 
+const GENERIC_ENTRIES = genericParts();
 const importText = (text: string) => {
   const table = readTable(text);
   return table.ok ? entriesOfTable(table.table) : table;

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { emptyBranch } from "../rig/document";
 import { q, rigOf } from "../../../tests/rigs";
 import { AMERICAN, METRIC } from "../quantity/dimension";
 import { assess } from "../verdict/assess";
@@ -59,6 +60,15 @@ describe("what the sums say is what the core computed", () => {
       brief: { loads: [{ id: "a", name: "Kettle", side: "mains", atStart: true, power: q(500) }, dc] },
       inverter: { compartmentC: q(48) },
     });
+    rig.bank.parallel = q(2);
+    rig.path.links = { layout: "own-leads", paths: [{ length: q(0.4) }, { length: q(1) }] };
+    rig.path.branches = (["solar", "engine", "charger", "loads", "shore"] as const).map((role) =>
+      emptyBranch(role, role),
+    );
+    rig.path.measured = {
+      ...{ current: q(80), bankVoltage: q(13.1), inverterVoltage: q(12.6) },
+      ...{ hotCurrent: q(60), airC: q(25), cableC: q(35), lugC: q(42), protectionC: q(50) },
+    };
     const assessed = assess(rig).figures;
     const checked = Object.values(assessed).filter(({ key }) => !STEPPED.test(key));
     const wrong = checked
@@ -70,6 +80,6 @@ describe("what the sums say is what the core computed", () => {
       }))
       .filter(({ value, worked }) => !(Math.abs(worked - value) <= 0.001 * Math.max(1e-9, Math.abs(value))));
     expect(wrong).toEqual([]);
-    expect(checked.length).toBeGreaterThan(40);
+    expect(checked.length).toBeGreaterThan(150);
   });
 });

@@ -1,4 +1,4 @@
-import { bankRestVoltage } from "../bank/bank";
+import { bankRestVoltage, coldFactor } from "../bank/bank";
 import { draught, ventFor, WALLS } from "../inverter/compartment";
 import { withstandArea, WITHSTAND_K } from "../path/ampacity";
 import { FUSE_KINDS, letThrough } from "../path/fuse";
@@ -159,19 +159,22 @@ function voltageCheck(system: System, one: PathPart): Check {
 
 /** Short-circuit current of the full bank just behind a part: its rest voltage over all that lies before it. */
 function faultAt(system: System, run: Run, index: number, key: string, name: string): Figure {
-  const { figures, bank } = system;
+  const { figures, bank, values } = system;
   const before = run.parts.slice(0, index).reduce((sum, { resistance }) => sum + resistance, 0);
   const rest = bankRestVoltage(bank, bank.startShare);
+  // A warm bank pushes hardest, whatever it is today.
+  const warm =
+    bank.innerResistance - bank.cellResistance + bank.cellResistance / coldFactor(values.bank.temperatureC.value);
   return record(
     figures,
     key,
     `Prospective short circuit, ${name}`,
     "current",
-    rest / Math.max(bank.innerResistance + before, 1e-6),
+    rest / Math.max(warm + before, 1e-6),
     "I_k = E ÷ (R_b + R)",
     [
       constant("E", "Rest voltage as charged", rest, "voltage", "at the terminals"),
-      of("R_b", figures["bank.resistance"]!),
+      constant("R_b", "Bank resistance, warm", warm, "resistance", "cells, protection and links at 25 °C or more"),
       constant("R", "Parts before it", before, "resistance", "in series, from the bank's terminal"),
     ],
     "a bolted short right behind it",

@@ -24,7 +24,7 @@ const LOAD_VOLTAGE_SPARE = 1.35;
 
 /** The structure rules that the rig's parts call up. */
 export function structureRules(system: System): Rule[] {
-  const { rig, path, converted, bank, values } = system;
+  const { rig, path, converted, bank, values, inverter, mains } = system;
   const rules: Rule[] = [];
   const has = (run: Run, kind: string) => run.parts.some(({ part }) => part.kind === kind);
   const shores = path.branches.filter(({ branch }) => branch!.role === "shore");
@@ -40,6 +40,19 @@ export function structureRules(system: System): Rule[] {
       stop: true,
       reason: "Nothing would switch off when current flows to earth through a person.",
       cure: "Put an earth-leakage switch first on the inverter's output; bond neutral to earth as the local rules say.",
+      part: "path.mains",
+    });
+  const outputCables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  if (converted && outputCables.length > 0)
+    rules.push({
+      key: "output",
+      title: "breaker on the inverter's output",
+      fault: "no breaker on the inverter's output",
+      // An inverter that cannot give more than its cable carries protects it by its own limit.
+      met: has(path.mains, "breaker") || inverter.rating / mains <= Math.min(...outputCables),
+      stop: true,
+      reason: "The inverter can push more than the cable carries, and nothing would stop it.",
+      cure: "A breaker of no more than the cable carries, behind the inverter.",
       part: "path.mains",
     });
   for (const run of shores) {

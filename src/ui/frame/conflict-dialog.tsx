@@ -4,9 +4,10 @@ import { Button, Modal, Radio } from "antd";
 import { useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { contest, merge, type Contest, type Side } from "@/core/rig/compare";
-import { fieldAt, labelOfPath } from "@/core/rig/labels";
+import { PART_NAMES } from "@/core/path/path";
+import type { Rig } from "@/core/rig/document";
+import { fieldAt, labelOfPath, partAt } from "@/core/rig/labels";
 import type { Quantity } from "@/core/rig/quantity";
-import type { UnitPreferences } from "@/core/quantity/dimension";
 import { ORIGIN_WORDS } from "../fields/origin-mark";
 import { useSheet, useSheetStore } from "../state/sheet-context";
 
@@ -70,14 +71,14 @@ function Choose() {
                   {labelOfPath(mine, one.path)}
                   {one.both && <div className="note heat">changed in both</div>}
                 </td>
-                <td>{words(one.base, one.path, mine.notation)}</td>
+                <td>{words(one.base, one.path, mine)}</td>
                 {(["theirs", "mine"] as const).map((side) => (
                   <td key={side}>
                     <Radio
                       checked={choice(one.path) === side}
                       onChange={() => setChosen({ ...chosen, [one.path]: side })}
                     >
-                      {words(one[side], one.path, mine.notation)}
+                      {words(one[side], one.path, mine)}
                     </Radio>
                   </td>
                 ))}
@@ -96,14 +97,24 @@ function defaultSide(one: Contest): Side {
   return JSON.stringify(one.mine) === JSON.stringify(one.base) ? "theirs" : "mine";
 }
 
-function words(value: unknown, path: string, notation: UnitPreferences): string {
+interface Named {
+  name?: string;
+  kind?: string;
+}
+/** A row of a list: its name, or for a part without one its kind. */
+const rowWords = ({ name, kind }: Named): string =>
+  name?.trim() || (PART_NAMES as Record<string, string>)[kind ?? ""] || "one without a name";
+
+function words(value: unknown, path: string, rig: Rig): string {
   if (value === undefined) return "typical value";
-  const spec = fieldAt(path);
+  const spec = fieldAt(path, partAt(rig, path));
   if (spec && value !== null && typeof value === "object") {
     const quantity = value as Quantity;
-    return `${formatQuantity(quantity.value, spec.dimension, notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
+    return `${formatQuantity(quantity.value, spec.dimension, rig.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
   }
-  if (Array.isArray(value)) return value.map((row: { name?: string }) => row.name ?? "?").join(", ") || "none";
+  if (path.endsWith(".capture")) return "a captured start";
+  if (path.endsWith("links.paths")) return `${(value as unknown[]).length} lengths`;
+  if (Array.isArray(value)) return (value as Named[]).map(rowWords).join(", ") || "none";
   if (typeof value === "boolean") return value ? "yes" : "no";
   return String(value ?? "none") || "nothing";
 }

@@ -25,7 +25,7 @@ export function VerdictBlock({ name }: { name: "starts" | "carries" | "lasts" })
         <WordMark word={verdict.word} />
         <b data-word>{verdict.word}</b>
         <span className="mono" data-pair>
-          {dimension === "count" ? "missing" : formatPair(need, has, dimension, rig.notation)}
+          {formatPair(need, has, dimension, rig.notation)}
         </span>
       </span>
       <MarginBar need={need} has={has} word={verdict.word} />

@@ -1,6 +1,6 @@
 "use client";
 
-import { useDeferredValue, useMemo } from "react";
+import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { powerOverOutdoor } from "@/core/unit/curve";
 import { PALETTE } from "../palette";
@@ -12,10 +12,7 @@ const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 
 /** A unit's power over the outdoor temperature: never resting, expected, fan; the job's temperature and readings on it. */
 export default function PowerCurve({ index }: { index: number }) {
-  const latest = useReading();
-  // The verdict is painted first; the picture follows when the browser has time.
-  const deferred = useDeferredValue(latest);
-  const { rig, assessment } = deferred.rig.units[index] ? deferred : latest;
+  const { rig, assessment } = useReading();
   const fahrenheit = rig.notation.temperature === "F";
   const option = useMemo<ChartOption>(() => {
     const curve = powerOverOutdoor(rig, assessment, index, TEMPERATURES);

@@ -1,6 +1,6 @@
 "use client";
 
-import { useDeferredValue, useMemo } from "react";
+import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/start/start";
 import type { Rig } from "@/core/rig/document";
@@ -331,9 +331,7 @@ export default function StartChart({
   extras?: readonly ExtraTrace[];
   height?: number;
 }) {
-  const { assessment: latest, rig } = useReading();
-  // The verdict is painted first; the picture follows when the browser has time.
-  const assessment = useDeferredValue(latest);
+  const { assessment, rig } = useReading();
   const { start } = assessment;
   const converted = assessment.figures["carries.inverter"] !== undefined;
   const caught = useMemo(() => captureTraces(rig, converted), [rig, converted]);

@@ -19,7 +19,7 @@ function gathered(rungs: Rung[]): { name: string; drop: number; left: number }[]
   const small = rungs.filter((rung) => !kept.has(rung));
   const lost = small.reduce((sum, { drop }) => sum + drop, 0);
   let left = rungs[0]!.left + rungs[0]!.drop;
-  return [...rungs.filter((rung) => kept.has(rung)), { name: `${small.length} small`, drop: lost }].map(
+  return [...rungs.filter((rung) => kept.has(rung)), { name: `${small.length} smaller`, drop: lost }].map(
     ({ name, drop }) => ({
       name,
       drop,
@@ -76,7 +76,10 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
         const [start, end] = [x(from), x(row.left)];
         const heavy = row.drop === worst && worst > 0;
         const label = index === 0 ? volts(row.left) : `−${volts(row.drop)}`;
-        const inside = end + 6 + label.length * 7.3 > WIDTH;
+        const wide = label.length * 7.3;
+        // A long bar holds its own label; otherwise it stands behind the bar, or before it where it would run out.
+        const within = end - start > wide + 6;
+        const before = !within && end + 6 + wide > WIDTH;
         return (
           <g key={row.name}>
             <text x={LEFT - 10} y={y + 4} textAnchor="end" fill="var(--ink)">
@@ -86,21 +89,21 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
             {index > 0 && (
               <rect
                 x={start}
-                y={y - 5}
+                y={within ? y - 7 : y - 5}
                 width={Math.max(1.5, end - start)}
-                height="10"
+                height={within ? 14 : 10}
                 fill={heavy ? "var(--heat)" : "var(--bank)"}
               />
             )}
             {index === 0 && <line x1={start} x2={start} y1={y - 8} y2={y + 4} stroke="var(--ink)" />}
             <text
-              x={inside ? start - 5 : end + 6}
+              x={within ? (start + end) / 2 : before ? start - 5 : end + 6}
               y={y + 4}
-              textAnchor={inside ? "end" : "start"}
+              textAnchor={within ? "middle" : before ? "end" : "start"}
               fontFamily="var(--mono)"
-              fill={heavy ? "var(--heat)" : "var(--ink)"}
+              fill={within ? "var(--paper)" : heavy ? "var(--heat)" : "var(--ink)"}
               paintOrder="stroke"
-              stroke="var(--paper)"
+              stroke={within ? "none" : "var(--paper)"}
               strokeWidth="3"
             >
               {label}

@@ -2,7 +2,7 @@
 
 import type { ReactNode } from "react";
 import type { Stage } from "@/core/rig/stage";
-import { useReading } from "../state/sheet-context";
+import { DeferredReading, useReading } from "../state/sheet-context";
 
 /** A group of lines under a heading. */
 export function Group({ title, note, children }: { title: string; note?: ReactNode; children: ReactNode }) {
@@ -32,7 +32,9 @@ export function StageFrame({ worksheet, picture }: { worksheet: ReactNode; pictu
   return (
     <div className="stage">
       <div className="worksheet">{worksheet}</div>
-      <div className="picture">{picture}</div>
+      <div className="picture">
+        <DeferredReading>{picture}</DeferredReading>
+      </div>
     </div>
   );
 }

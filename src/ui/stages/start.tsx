@@ -51,6 +51,7 @@ export function StartStage() {
               <QuantityLine path="inverter.idlePower" />
               <QuantityLine path="inverter.compartmentC" />
               <QuantityLine path="inverter.ventArea" placeholder="not known" />
+              <VentNote />
               <More title="More: losses, derating, alarm">
                 <ChoiceLine
                   path="inverter.waveform"
@@ -110,6 +111,25 @@ export function StartStage() {
       }
       picture={<StartPicture converted={converted} />}
     />
+  );
+}
+
+/** Heat in the inverter's compartment, and the vents that would carry it off. */
+function VentNote() {
+  const { assessment } = useReading();
+  if (!assessment.compartment) return null;
+  const { heat, vent } = assessment.compartment;
+  return (
+    <p className="note vent-note">
+      <FigureValue figure={heat.key} digits={2} /> of heat in there with everything on:{" "}
+      {vent.value > 0 ? (
+        <>
+          two vents of <FigureValue figure={vent.key} digits={2} /> would do.
+        </>
+      ) : (
+        "its walls carry it off."
+      )}
+    </p>
   );
 }
 

@@ -124,58 +124,66 @@ export function UnitStage() {
           </More>
         </>
       }
-      picture={
-        <>
-          <div className="picture-title">
-            <h2>Power against the heat</h2>
-            <span className="note">{unit.name}, at the job’s set point</span>
-          </div>
-          <PowerCurve index={index} />
-          <table className="values">
-            <caption>On this job</caption>
-            <thead>
-              <tr>
-                <th>The unit</th>
-                <th className="right">Draws</th>
-                <th>How</th>
-              </tr>
-            </thead>
-            <tbody>
-              {(
-                [
-                  ["running", "Never resting"],
-                  ["low", "Low fan, never resting"],
-                  ["average", "Expected average"],
-                  ["fan", "Fan only"],
-                ] as const
-              ).map(([key, title]) => (
-                <tr key={key}>
-                  <td>{title}</td>
-                  <td className="mono">
-                    <FigureValue figure={`unit.${index}.${key}`} />
-                  </td>
-                  <td className="note">
-                    {key === "average" ? (
-                      <>
-                        runs <FigureValue figure={`unit.${index}.runShare`} digits={2} /> of the time
-                      </>
-                    ) : key === "running" ? (
-                      <>
-                        takes <FigureValue figure={`unit.${index}.apparent`} />
-                      </>
-                    ) : (
-                      ""
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <PowerTable index={index} />
-          <Notices stage="unit" />
-        </>
-      }
+      picture={<UnitPicture chosen={index} />}
     />
+  );
+}
+
+/** The picture follows a moment after the worksheet: a unit that was just added may not be there yet. */
+function UnitPicture({ chosen }: { chosen: number }) {
+  const { rig } = useReading();
+  const index = Math.min(chosen, rig.units.length - 1);
+  const unit = rig.units[index]!;
+  return (
+    <>
+      <div className="picture-title">
+        <h2>Power against the heat</h2>
+        <span className="note">{unit.name}, at the job’s set point</span>
+      </div>
+      <PowerCurve index={index} />
+      <table className="values">
+        <caption>On this job</caption>
+        <thead>
+          <tr>
+            <th>The unit</th>
+            <th className="right">Draws</th>
+            <th>How</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(
+            [
+              ["running", "Never resting"],
+              ["low", "Low fan, never resting"],
+              ["average", "Expected average"],
+              ["fan", "Fan only"],
+            ] as const
+          ).map(([key, title]) => (
+            <tr key={key}>
+              <td>{title}</td>
+              <td className="mono">
+                <FigureValue figure={`unit.${index}.${key}`} />
+              </td>
+              <td className="note">
+                {key === "average" ? (
+                  <>
+                    runs <FigureValue figure={`unit.${index}.runShare`} digits={2} /> of the time
+                  </>
+                ) : key === "running" ? (
+                  <>
+                    takes <FigureValue figure={`unit.${index}.apparent`} />
+                  </>
+                ) : (
+                  ""
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <PowerTable index={index} />
+      <Notices stage="unit" />
+    </>
   );
 }
 

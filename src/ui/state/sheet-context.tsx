@@ -1,6 +1,6 @@
 "use client";
 
-import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { createContext, useContext, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { useStore } from "zustand";
 import type { Rig } from "@/core/rig/document";
 import { assess, type Assessment } from "@/core/verdict/assess";
@@ -37,6 +37,12 @@ export function ReadingProvider({ rig, children }: { rig: Rig; children: ReactNo
     [rig, assessment, inspected],
   );
   return <ReadingContext.Provider value={reading}>{children}</ReadingContext.Provider>;
+}
+
+/** Lets what is beneath follow a moment later: verdicts and the typing come first. */
+export function DeferredReading({ children }: { children: ReactNode }) {
+  const deferred = useDeferredValue(useReading());
+  return <ReadingContext.Provider value={deferred}>{children}</ReadingContext.Provider>;
 }
 
 export function SheetProvider({ store, children }: { store: SheetStore; children: ReactNode }) {

@@ -1,13 +1,10 @@
 import { database } from "@/server/database";
-import { entryOfBody, foreign, readBody, refuse } from "@/server/door";
+import { door, entryOfBody, idSchema, readBody, refuse } from "@/server/door";
 import { createPart, listParts, partsOf } from "@/server/parts";
-import { idSchema } from "@/server/rigs";
 import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/shelf/shelf";
 
 /** Parts of the shelf: `?kind=` and `?q=`, or those of `?ids=` divided by commas. */
-export async function GET(request: Request): Promise<Response> {
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
+export const GET = door(async (request) => {
   const { searchParams } = new URL(request.url);
   const ids = searchParams.get("ids");
   if (ids !== null) {
@@ -23,15 +20,13 @@ export async function GET(request: Request): Promise<Response> {
   return Response.json(
     await listParts(database(), kind as ShelfKindKey | null, (searchParams.get("q") ?? "").slice(0, 200)),
   );
-}
+});
 
 /** Puts a part on the shelf: `{ "entry": … }`. */
-export async function POST(request: Request): Promise<Response> {
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
+export const POST = door(async (request) => {
   const read = await readBody(request);
   if (!read.ok) return refuse(read.refusal);
   const entry = entryOfBody(read.body);
   if (!entry.ok) return refuse(entry.refusal);
   return Response.json(await createPart(database(), entry.entry), { status: 201 });
-}
+});

@@ -1,14 +1,12 @@
 import { database } from "@/server/database";
-import { foreign, readBody, refuse, rigOfBody } from "@/server/door";
+import { door, readBody, refuse, rigOfBody } from "@/server/door";
 import { createRig } from "@/server/rigs";
 
 /** Makes a job from a whole rig document: `{ "rig": … }`. */
-export async function POST(request: Request): Promise<Response> {
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
+export const POST = door(async (request) => {
   const read = await readBody(request);
   if (!read.ok) return refuse(read.refusal);
   const document = rigOfBody(read.body);
   if (!document.ok) return refuse(document.refusal);
   return Response.json(await createRig(database(), document.rig), { status: 201 });
-}
+});

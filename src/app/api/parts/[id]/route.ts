@@ -1,19 +1,12 @@
 import { database } from "@/server/database";
-import { entryOfBody, foreign, readBody, refuse, revisionOfBody } from "@/server/door";
+import { door, entryOfBody, readBody, refuse, revisionOfBody } from "@/server/door";
 import { deletePart, savePart } from "@/server/parts";
-import { idSchema } from "@/server/rigs";
 
-interface Context {
-  params: Promise<{ id: string }>;
-}
-const missing = () => refuse({ status: 404, message: "There is no such part; it may have been taken off the shelf." });
+const GONE = "There is no such part; it may have been taken off the shelf.";
+const missing = () => refuse({ status: 404, message: GONE });
 
 /** Saves `{ "revision": the one read, "entry": … }`; 409 with what stands there where another has saved since. */
-export async function PUT(request: Request, { params }: Context): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  if (!idSchema.safeParse(id).success) return missing();
+export const PUT = door<{ id: string }>(async (request, { id }) => {
   const read = await readBody(request);
   if (!read.ok) return refuse(read.refusal);
   const revision = revisionOfBody(read.body);
@@ -25,12 +18,9 @@ export async function PUT(request: Request, { params }: Context): Promise<Respon
   if (saved.outcome === "changed-elsewhere")
     return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });
   return Response.json({ revision: saved.revision });
-}
+}, GONE);
 
-export async function DELETE(request: Request, { params }: Context): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  if (!idSchema.safeParse(id).success || !(await deletePart(database(), id))) return missing();
-  return new Response(null, { status: 204 });
-}
+export const DELETE = door<{ id: string }>(
+  async (_, { id }) => ((await deletePart(database(), id)) ? new Response(null, { status: 204 }) : missing()),
+  GONE,
+);

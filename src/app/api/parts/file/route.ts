@@ -1,13 +1,11 @@
 import { rowOfEntry, SHELF_COLUMNS } from "@/core/shelf/table";
 import { writeTable } from "@/csv/read";
 import { database } from "@/server/database";
-import { foreign, refuse } from "@/server/door";
+import { door } from "@/server/door";
 import { allParts } from "@/server/parts";
 
 /** The whole shelf as CSV, in the columns of docs/formats.md. */
-export async function GET(request: Request): Promise<Response> {
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
+export const GET = door(async () => {
   const parts = await allParts(database());
   return new Response(
     writeTable(
@@ -21,4 +19,4 @@ export async function GET(request: Request): Promise<Response> {
       },
     },
   );
-}
+});

@@ -1,13 +1,11 @@
 import { entriesOfTable } from "@/core/shelf/table";
 import { readTable } from "@/csv/read";
 import { database } from "@/server/database";
-import { foreign, readText, refuse } from "@/server/door";
+import { door, readText, refuse } from "@/server/door";
 import { importParts } from "@/server/parts";
 
 /** Puts the parts of a CSV on the shelf, all or none, and reports what was added, changed and passed over. */
-export async function POST(request: Request): Promise<Response> {
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
+export const POST = door(async (request) => {
   const read = await readText(request);
   if (!read.ok) return refuse(read.refusal);
   const table = readTable(read.text);
@@ -16,4 +14,4 @@ export async function POST(request: Request): Promise<Response> {
   if (!found.ok) return refuse({ status: 400, message: found.message });
   const { entries, ...report } = found.import;
   return Response.json({ ...(await importParts(database(), entries)), rows: entries.length, ...report });
-}
+});

@@ -1,27 +1,17 @@
 import { database } from "@/server/database";
-import { foreign, readBody, refuse, revisionOfBody, rigOfBody } from "@/server/door";
-import { deleteRig, getRig, idSchema, saveRig } from "@/server/rigs";
+import { door, readBody, refuse, revisionOfBody, rigOfBody } from "@/server/door";
+import { deleteRig, getRig, saveRig } from "@/server/rigs";
 
-interface Context {
-  params: Promise<{ id: string }>;
-}
-const missing = () => refuse({ status: 404, message: "There is no such job; it may have been deleted." });
+const GONE = "There is no such job; it may have been deleted.";
+const missing = () => refuse({ status: 404, message: GONE });
 
-export async function GET(request: Request, { params }: Context): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  if (!idSchema.safeParse(id).success) return missing();
+export const GET = door<{ id: string }>(async (_, { id }) => {
   const found = await getRig(database(), id);
   return found ? Response.json(found) : missing();
-}
+}, GONE);
 
 /** Saves `{ "revision": the one read, "rig": … }`; 409 with what stands there where another has saved since. */
-export async function PUT(request: Request, { params }: Context): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  if (!idSchema.safeParse(id).success) return missing();
+export const PUT = door<{ id: string }>(async (request, { id }) => {
   const read = await readBody(request);
   if (!read.ok) return refuse(read.refusal);
   const revision = revisionOfBody(read.body);
@@ -33,12 +23,9 @@ export async function PUT(request: Request, { params }: Context): Promise<Respon
   if (saved.outcome === "changed-elsewhere")
     return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });
   return Response.json({ revision: saved.revision, updatedAt: saved.updatedAt });
-}
+}, GONE);
 
-export async function DELETE(request: Request, { params }: Context): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  if (!idSchema.safeParse(id).success || !(await deleteRig(database(), id))) return missing();
-  return new Response(null, { status: 204 });
-}
+export const DELETE = door<{ id: string }>(
+  async (_, { id }) => ((await deleteRig(database(), id)) ? new Response(null, { status: 204 }) : missing()),
+  GONE,
+);

@@ -2,7 +2,8 @@ import { cache } from "react";
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { database } from "@/server/database";
-import { getRig, idSchema } from "@/server/rigs";
+import { idSchema } from "@/server/door";
+import { getRig } from "@/server/rigs";
 import { Sheet } from "@/ui/frame/sheet";
 import { isStage } from "@/ui/stages/stages";
 

@@ -1,13 +1,10 @@
 import { database } from "@/server/database";
-import { foreign, refuse } from "@/server/door";
-import { duplicateRig, idSchema } from "@/server/rigs";
+import { door, refuse } from "@/server/door";
+import { duplicateRig } from "@/server/rigs";
 
-export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  const copy = idSchema.safeParse(id).success ? await duplicateRig(database(), id) : null;
-  return copy
-    ? Response.json(copy, { status: 201 })
-    : refuse({ status: 404, message: "There is no such job to copy." });
-}
+const GONE = "There is no such job to copy.";
+
+export const POST = door<{ id: string }>(async (_, { id }) => {
+  const copy = await duplicateRig(database(), id);
+  return copy ? Response.json(copy, { status: 201 }) : refuse({ status: 404, message: GONE });
+}, GONE);

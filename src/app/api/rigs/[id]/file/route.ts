@@ -1,14 +1,13 @@
 import { database } from "@/server/database";
-import { foreign, refuse } from "@/server/door";
-import { getRig, idSchema } from "@/server/rigs";
+import { door, refuse } from "@/server/door";
+import { getRig } from "@/server/rigs";
+
+const GONE = "There is no such job.";
 
 /** The rig document as a file: what `bin/chillbank assess` reads and what import takes. */
-export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  const { id } = await params;
-  const stranger = foreign(request);
-  if (stranger) return refuse(stranger);
-  const found = idSchema.safeParse(id).success ? await getRig(database(), id) : null;
-  if (!found) return refuse({ status: 404, message: "There is no such job." });
+export const GET = door<{ id: string }>(async (_, { id }) => {
+  const found = await getRig(database(), id);
+  if (!found) return refuse({ status: 404, message: GONE });
   const name =
     found.rig.name
       .normalize("NFKD")
@@ -21,4 +20,4 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
       "content-disposition": `attachment; filename="${name}.rig.json"`,
     },
   });
-}
+}, GONE);

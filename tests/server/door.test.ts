@@ -1,0 +1,53 @@
+import { describe, expect, it } from "vitest";
+import { emptyRig } from "@/core/rig/document";
+import { emptyEntry } from "@/core/shelf/shelf";
+import { door, entryOfBody, revisionOfBody, rigOfBody } from "@/server/door";
+
+const ID = "019341f0-0000-7000-8000-000000000001";
+const answer = door<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
+const knock = (headers: Record<string, string>, id = ID) =>
+  answer(new Request("http://127.0.0.1:3210/", { headers }), { params: Promise.resolve({ id }) });
+
+describe("the door", () => {
+  it.each([["127.0.0.1:3210"], ["localhost:3210"], ["[::1]:3210"]])("opens to %s", async (host) => {
+    const response = await knock({ host });
+    expect([response.status, await response.json()]).toEqual([200, { id: ID }]);
+  });
+  it("opens where the address holds no id at all", async () => {
+    const plain = door(() => Promise.resolve(new Response("in")));
+    const request = new Request("http://127.0.0.1/", { headers: { host: "127.0.0.1" } });
+    const context = { params: Promise.resolve(undefined as unknown as Record<string, never>) };
+    expect(await (await plain(request, context)).text()).toBe("in");
+  });
+  it.each<[string, Record<string, string>]>([
+    ["another name pointed at this machine", { host: "evil.example" }],
+    ["no name at all", {}],
+    ["a page of another site", { host: "127.0.0.1", "sec-fetch-site": "cross-site" }],
+    ["a page of the same site but another origin", { host: "127.0.0.1", "sec-fetch-site": "same-site" }],
+  ])("stays shut to %s", async (_, headers) => {
+    expect((await knock(headers)).status).toBe(403);
+  });
+  it.each(["", "1", "not-an-id", `${ID}'--`, "../../etc"])(
+    "answers 404 to the id %j before anything is asked of the database",
+    async (id) => {
+      const response = await knock({ host: "127.0.0.1" }, id);
+      expect([response.status, await response.json()]).toEqual([404, { error: "No such thing.", faults: [] }]);
+    },
+  );
+});
+
+describe("bodies", () => {
+  it.each([null, [], "text", 7, {}])("%j is no rig, no part and no revision", (body) => {
+    expect(rigOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
+    expect(entryOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
+    expect(revisionOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400, faults: [{ path: "revision" }] } });
+  });
+  it.each([0, -1, 1.5, "1", 5_000_000_000])("a revision of %j is none", (revision) => {
+    expect(revisionOfBody({ revision })).toMatchObject({ ok: false });
+  });
+  it("good ones come through", () => {
+    expect(rigOfBody({ rig: emptyRig("A") })).toMatchObject({ ok: true, rig: { name: "A" } });
+    expect(entryOfBody({ entry: emptyEntry("panel", "P") })).toMatchObject({ ok: true, entry: { name: "P" } });
+    expect(revisionOfBody({ revision: 3 })).toEqual({ ok: true, revision: 3 });
+  });
+});
