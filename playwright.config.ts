@@ -3,8 +3,9 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: "tests/e2e",
   outputDir: "test-results",
-  timeout: 60_000,
-  expect: { timeout: 15_000 },
+  // A shared machine may stand still for a minute; waiting costs nothing where it does not.
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   workers: 2,
   fullyParallel: false,
   forbidOnly: true,
@@ -16,6 +17,8 @@ export default defineConfig({
   ],
   use: {
     baseURL: process.env.BASE_URL,
+    actionTimeout: 120_000,
+    navigationTimeout: 120_000,
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
     timezoneId: "Europe/Lisbon",

@@ -10,7 +10,7 @@ export default defineConfig({
         test: {
           name: "core",
           include: ["src/**/*.test.ts", "tests/published/**/*.test.ts", "tests/cli/**/*.test.ts"],
-          testTimeout: 60_000,
+          testTimeout: 240_000,
         },
       },
       {
@@ -19,7 +19,7 @@ export default defineConfig({
           name: "server",
           include: ["tests/server/**/*.test.ts"],
           globalSetup: ["tests/server/database.setup.ts"],
-          testTimeout: 60_000,
+          testTimeout: 240_000,
           fileParallelism: false,
         },
       },

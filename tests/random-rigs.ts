@@ -119,16 +119,21 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
             fc
               .record({
                 own: group(BRANCH_FIELDS, wild),
-                role: choice("solar", "engine", "charger", "loads", "shore"),
+                role: choice("solar", "engine", "charger", "loads", "shore", "circuit"),
+                unitId: fc.constantFrom("unit", "nobody"),
                 coupling: choice("dc-dc", "isolator"),
                 control: choice("engine-running", "ignition"),
                 fedFrom: choice("shore", "inverter"),
                 converter: fc.boolean(),
               })
               .chain(({ own, ...rest }) =>
-                parts(rest.role === "shore" ? ["cable", "breaker", "rcd"] : ["cable", "fuse", "joints"], wild, 4).map(
-                  (list) => ({ name: rest.role, ...rest, ...own, parts: list }),
-                ),
+                parts(
+                  rest.role === "shore" || rest.role === "circuit"
+                    ? ["cable", "breaker", "rcd"]
+                    : ["cable", "fuse", "joints"],
+                  wild,
+                  4,
+                ).map((list) => ({ name: rest.role, ...rest, ...own, parts: list })),
               ),
             { maxLength: 3 },
           )

@@ -91,7 +91,7 @@ export async function startMariaDb(folder: string): Promise<RunningDatabase> {
     await ended(server, "SIGTERM", 20_000);
     rmSync(socketFolder, { recursive: true, force: true });
   };
-  const deadline = Date.now() + 40_000;
+  const deadline = Date.now() + 180_000;
   for (;;) {
     if (server.exitCode !== null) throw new Error(`MariaDB did not start; its log ends:\n${tail(log)}`);
     try {

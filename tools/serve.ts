@@ -37,11 +37,11 @@ export async function serve(port: number, databaseUrl: string): Promise<ChildPro
     keep(chunk);
     process.stderr.write(chunk);
   });
-  const deadline = Date.now() + 60_000;
+  const deadline = Date.now() + 240_000;
   for (;;) {
     if (child.exitCode !== null) throw new Error(`The application did not start:\n${said}`);
     try {
-      const answer = await fetch(`http://127.0.0.1:${port}/`, { signal: AbortSignal.timeout(5000) });
+      const answer = await fetch(`http://127.0.0.1:${port}/`, { signal: AbortSignal.timeout(30_000) });
       if (answer.ok) return child;
       if (Date.now() > deadline) throw new Error(`it answers ${answer.status}`);
     } catch (error) {

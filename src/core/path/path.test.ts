@@ -214,6 +214,41 @@ describe("the same rig in metric and in American notation", () => {
   });
 });
 
+describe("a unit's own circuit", () => {
+  const two = (): Rig => {
+    const rig = rigOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(5000) } });
+    rig.units.push({ ...rig.units[0]!, id: "second", name: "Rear", runningCurrent: q(9) });
+    const circuit = (unitId: string, amps: number): Branch => {
+      const branch = { ...emptyBranch("circuit", `c-${unitId}`), unitId, name: `Circuit ${unitId}` };
+      return {
+        ...branch,
+        parts: branch.parts.map((part) => (part.kind === "breaker" ? { ...part, rating: q(amps) } : part)),
+      };
+    };
+    rig.path.branches = [circuit("unit-1", 10), circuit("second", 6)];
+    return rig;
+  };
+  it("carries that unit's current alone, and its breaker is judged by it", () => {
+    const { currents, verdicts, figures } = assess(two());
+    expect(currents["path.branches.0.parts"]).toBeCloseTo(figures["unit.0.apparent"]!.value / 230, 9);
+    expect(currents["path.branches.1.parts"]).toBeCloseTo(figures["unit.1.apparent"]!.value / 230, 9);
+    const size = (i: number) => verdicts.carries.checks.find(({ key }) => key === `path.branches.${i}.parts.0:size`)!;
+    expect([size(0).margin > 1, size(1).margin > 1]).toEqual([true, false]);
+  });
+  it("is drawn with its unit at the end, which is then no longer on the common run", () => {
+    const rig = two();
+    const { items } = planOf(rig, assess(rig));
+    expect(items.filter(({ path }) => path === "units.1").map(({ key }) => key)).toEqual(["path.branches.1.unit"]);
+    expect(items.some(({ title }) => title === "board")).toBe(true);
+  });
+  it("without a breaker there or before it is a stop", () => {
+    const rig = two();
+    rig.path.mains = rig.path.mains.filter(({ kind }) => kind !== "breaker");
+    rig.path.branches[0]!.parts = [emptyPart("cable", "c")];
+    expect(ruleOf(rig, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, stop: true });
+  });
+});
+
 describe("the one-line plan", () => {
   /** Forty parts: a long main run, the mains side and three branches. */
   const large = (): Rig => {

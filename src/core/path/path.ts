@@ -1,4 +1,4 @@
-import type { Branch, Part, PartOf, Rig } from "../rig/document";
+import { isMains, type Branch, type Part, type PartOf, type Rig } from "../rig/document";
 import type { PartKind } from "../rig/fields";
 import type { PartValues, RigValues } from "../rig/resolve";
 import { ampacityTable } from "../rig/typical";
@@ -90,7 +90,7 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
     partValues: PartValues[],
     branch: Branch | null = null,
   ): Run => {
-    const mains = key === "mains" || branch?.role === "shore";
+    const mains = key === "mains" || (branch !== null && isMains(branch));
     const made = parts.map((part, i): PathPart => {
       const letter = LETTERS[part.kind];
       const mark = `${letter}${(counts[letter] = (counts[letter] ?? 0) + 1)}`;

@@ -16,6 +16,7 @@ export type PlanSymbol =
   | "charger"
   | "loads"
   | "shore"
+  | "circuit"
   | "link";
 
 export interface PlanItem {
@@ -136,6 +137,9 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
   const { bank } = values;
   const direct = rig.units.filter(({ kind }) => kind === "dc");
   const onMains = rig.units.filter(({ kind }) => kind !== "dc");
+  const ownCircuit = (unit: Rig["units"][number]) =>
+    path.branches.some(({ branch }) => branch!.role === "circuit" && branch!.unitId === unit.id);
+  const shared = onMains.filter((unit) => !ownCircuit(unit));
   const unitCell = (unit: Rig["units"][number]) => {
     const i = rig.units.indexOf(unit);
     return thing(
@@ -177,7 +181,10 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
             "inverter",
           ),
           ...path.mains.parts.map((one) => partCell(path.mains, one)),
-          ...onMains.map(unitCell),
+          ...shared.map(unitCell),
+          ...(shared.length < onMains.length
+            ? [thing("board", "link", "board", ["to the circuits"], "path.mains", true)]
+            : []),
         ]
       : []),
     ...direct.map(unitCell),
@@ -194,18 +201,14 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
     ...path.branches.map((run) => {
       const branch = run.branch!;
       const at = run.path.replace(/\.parts$/, "");
-      const source = thing(
-        `${at}.source`,
-        branch.role,
-        branch.name,
-        [branchWords(branch)].filter(Boolean),
-        at,
-        run.mains,
-      );
+      const unit = branch.role === "circuit" ? onMains.find(({ id }) => id === branch.unitId) : undefined;
+      const source = unit
+        ? { ...unitCell(unit), key: `${at}.unit` }
+        : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, run.mains);
       const link = thing(
         `${at}.link`,
         "link",
-        run.mains ? "to change-over" : "to bank",
+        branch.role === "circuit" ? "from board" : run.mains ? "to change-over" : "to bank",
         [],
         run.mains ? "path.mains" : "bank",
         run.mains,
@@ -282,6 +285,8 @@ function branchWords(branch: NonNullable<Run["branch"]>): string {
       return `fed from ${branch.fedFrom}`;
     case "loads":
       return branch.converter ? "with converter" : "straight";
+    case "circuit":
+      return "of no unit yet";
     default:
       return "";
   }

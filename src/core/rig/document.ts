@@ -95,7 +95,9 @@ const partsSchema = z.array(partSchema).max(80);
 const branchSchema = z.strictObject({
   id,
   name: line(80),
-  role: z.enum(["solar", "engine", "charger", "loads", "shore"]),
+  role: z.enum(["solar", "engine", "charger", "loads", "shore", "circuit"]),
+  /** Circuit: the unit that has it to itself. */
+  unitId: id.optional(),
   /** Engine: through a converter that limits the current, or a plain isolator or relay. */
   coupling: z.enum(["dc-dc", "isolator"]),
   /** Engine: what switches it on. */
@@ -257,7 +259,13 @@ export const BRANCH_NAMES: Record<Branch["role"], string> = {
   charger: "Shore charger",
   loads: "DC loads",
   shore: "Shore inlet",
+  circuit: "A unit's own circuit",
 };
+
+/** Whether a branch brings charge to the bank. */
+export const isCharging = ({ role }: Branch): boolean => role === "solar" || role === "engine" || role === "charger";
+/** Whether a branch is on the mains side. */
+export const isMains = ({ role }: Branch): boolean => role === "shore" || role === "circuit";
 
 /** A new branch with the parts a sound one has. */
 export function emptyBranch(role: Branch["role"], id: string): Branch {
@@ -267,6 +275,7 @@ export function emptyBranch(role: Branch["role"], id: string): Branch {
     charger: ["fuse", "cable"],
     loads: ["fuse", "cable"],
     shore: ["rcd", "breaker", "cable"],
+    circuit: ["breaker", "cable"],
   };
   const parts = kinds[role].map((kind, i) => emptyPart(kind, `${id}-${i + 1}`));
   return {

@@ -103,6 +103,7 @@ const WORDS: Record<string, string> = {
   branches: "Other runs",
   ways: "Counted",
   role: "What it is",
+  unitId: "Unit that it feeds",
   coupling: "Coupled by",
   control: "Switched by",
   fedFrom: "Charger fed from",

@@ -1,6 +1,6 @@
 import { cableCarries } from "../path/ampacity";
 import { BREAKER_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
-import { CURE_KEYS, type Branch, type CureKey, type Part, type Rig } from "./document";
+import { CURE_KEYS, isCharging, isMains, type Branch, type CureKey, type Part, type Rig } from "./document";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -111,10 +111,19 @@ export function resolveRig(rig: Rig): RigValues {
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(rig.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
   const branchGroups = rig.path.branches.map((branch, i) =>
-    resolveGroup(BRANCH_FIELDS, branch, `path.branches.${i}`, branchTypicals(rig, branch, bankVoltage, dcPower)),
+    resolveGroup(
+      BRANCH_FIELDS,
+      branch,
+      `path.branches.${i}`,
+      branchTypicals(rig, branch, {
+        bankVoltage,
+        dcPower,
+        unitCurrent: units[rig.units.findIndex(({ id }) => id === branch.unitId)]?.runningCurrent.value ?? 10,
+      }),
+    ),
   );
   const charging = rig.path.branches.map((branch, i) =>
-    branch.role === "loads" || branch.role === "shore" ? 0 : branchGroups[i]!.current.value * bankVoltage,
+    isCharging(branch) ? branchGroups[i]!.current.value * bankVoltage : 0,
   );
   const acPower =
     sum(rig.units.map((unit, i) => (unit.kind === "dc" ? 0 : units[i]!.ratedPower.value))) +
@@ -150,7 +159,7 @@ export function resolveRig(rig: Rig): RigValues {
     main,
     mains: ac("path.mains", rig.path.mains, "mains", made / mainsVoltage(rig)),
     branches: rig.path.branches.map((branch, i) => {
-      const settle = branch.role === "shore" ? ac : dc;
+      const settle = isMains(branch) ? ac : dc;
       const at = `path.branches.${i}`;
       const current = branchGroups[i]!.current.value;
       return { ...branchGroups[i]!, parts: settle(`${at}.parts`, branch.parts, branch.role, current) };

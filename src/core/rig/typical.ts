@@ -310,7 +310,11 @@ export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals
   }
 }
 
-export function branchTypicals(rig: Rig, branch: Branch, bankVoltage: number, dcPower: number): Typicals<BranchKey> {
+export function branchTypicals(
+  rig: Rig,
+  branch: Branch,
+  { bankVoltage, dcPower, unitCurrent }: { bankVoltage: number; dcPower: number; unitCurrent: number },
+): Typicals<BranchKey> {
   const american = rig.brief.mains === "120V60Hz";
   return {
     current: () => {
@@ -323,6 +327,8 @@ export function branchTypicals(rig: Rig, branch: Branch, bankVoltage: number, dc
           return is(30, "a usual charger");
         case "loads":
           return is(Math.max(10, dcPower / bankVoltage), "the brief's DC loads all at once, 10 A at least");
+        case "circuit":
+          return is(unitCurrent, "the unit's running current");
         case "shore":
           return american ? is(30, "a usual inlet") : is(16, "a usual inlet");
       }

@@ -3,6 +3,7 @@ import { draught, ventFor, WALLS } from "../inverter/compartment";
 import { withstandArea, WITHSTAND_K } from "../path/ampacity";
 import { FUSE_KINDS, letThrough } from "../path/fuse";
 import { cableLength, isKind, protectorOf, type PathPart, type Run } from "../path/path";
+import { isCharging } from "../rig/document";
 import { compartmentHeat } from "../rig/typical";
 import { constant, given, of, record, type Figure, type Term } from "../sum/figure";
 import { check, type Check } from "./check";
@@ -33,6 +34,17 @@ export function runCurrent(system: System, run: Run, along: Figure, apparent: Fi
       "I = S ÷ V",
       [of("S", apparent), constant("V", "Mains", mains, "voltage", "of the job")],
     );
+  const unit = run.branch?.role === "circuit" ? ownUnit(system, run) : undefined;
+  if (unit)
+    return record(
+      figures,
+      `${run.path}.current`,
+      `Running current, ${run.title}`,
+      "current",
+      unit.runningApparent.value / mains,
+      "I = S ÷ V",
+      [of("S", unit.runningApparent), constant("V", "Mains", mains, "voltage", "of the job")],
+    );
   const at = Number(run.path.split(".")[2]);
   return record(
     figures,
@@ -46,12 +58,18 @@ export function runCurrent(system: System, run: Run, along: Figure, apparent: Fi
   );
 }
 
+/** The unit that has a circuit to itself, where it is still there and on mains. */
+function ownUnit({ rig, units }: System, run: Run): System["units"][number] | undefined {
+  const at = rig.units.findIndex(({ id, kind }) => id === run.branch?.unitId && kind !== "dc");
+  return units[at];
+}
+
 /** Every part of a run against its current: ampacity, ratings, the rules of its fuses, and the volts lost. */
 export function runChecks(system: System, run: Run, current: Figure): Check[] {
   const checks = run.parts.flatMap((one, index) => partChecks(system, run, one, index, current));
   const drop = dropCheck(system, run, current);
   if (drop) checks.push(drop);
-  if (run.key === "main" || (run.branch && run.branch.role !== "shore")) checks.push(...placeChecks(system, run));
+  if (!run.mains) checks.push(...placeChecks(system, run));
   return checks;
 }
 
@@ -489,9 +507,7 @@ export function compartmentOf(system: System, real: Figure): Compartment | null 
   const v = values.inverter;
   const chargingPower = rig.path.branches.reduce(
     (sum, branch, i) =>
-      branch.role === "loads" || branch.role === "shore"
-        ? sum
-        : sum + values.path.branches[i]!.current.value * system.bank.nominalVoltage,
+      isCharging(branch) ? sum + values.path.branches[i]!.current.value * system.bank.nominalVoltage : sum,
     0,
   );
   const heat = record(

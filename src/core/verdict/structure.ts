@@ -1,4 +1,5 @@
 import { CHEMISTRIES } from "../bank/chemistry";
+import { isCharging } from "../rig/document";
 import type { Run } from "../path/path";
 import { constant, record } from "../sum/figure";
 import { check, type Check } from "./check";
@@ -29,7 +30,7 @@ export function structureRules(system: System): Rule[] {
   const has = (run: Run, kind: string) => run.parts.some(({ part }) => part.kind === kind);
   const shores = path.branches.filter(({ branch }) => branch!.role === "shore");
   const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
-  const charging = path.branches.filter(({ branch }) => !["loads", "shore"].includes(branch!.role));
+  const charging = path.branches.filter(({ branch }) => isCharging(branch!));
 
   if (converted)
     rules.push({
@@ -54,6 +55,17 @@ export function structureRules(system: System): Rule[] {
       reason: "The inverter can push more than the cable carries, and nothing would stop it.",
       cure: "A breaker of no more than the cable carries, behind the inverter.",
       part: "path.mains",
+    });
+  for (const run of path.branches.filter(({ branch }) => branch!.role === "circuit"))
+    rules.push({
+      key: `${run.path}.breaker`,
+      title: `breaker, ${run.title}`,
+      fault: `no breaker, ${run.title}`,
+      met: has(run, "breaker") || has(path.mains, "breaker"),
+      stop: true,
+      reason: "A short circuit in the unit would have nothing to stop it before the inverter gives up.",
+      cure: "A breaker where the circuit leaves the board.",
+      part: run.path,
     });
   for (const run of shores) {
     rules.push(

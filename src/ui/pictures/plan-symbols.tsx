@@ -89,6 +89,7 @@ export function SymbolOf({ symbol, ink, paper }: { symbol: PlanSymbol; ink: stri
           <path d="M14 14L-14 -14M-10 8c2 -5 4 -5 5 -1s3 4 5 -1M3 -9H10M3 -6H10" {...line} />
         </>
       );
+    case "circuit":
     case "unit":
       return (
         <>

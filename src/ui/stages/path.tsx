@@ -3,7 +3,7 @@
 import { Button, Dropdown } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useCallback, useState } from "react";
-import { BRANCH_NAMES, emptyBranch, type Branch } from "@/core/rig/document";
+import { BRANCH_NAMES, emptyBranch, isCharging, isMains, type Branch } from "@/core/rig/document";
 import { formatQuantity } from "@/core/quantity/format";
 import { usesInverter } from "@/core/rig/resolve";
 import { ampacityTable } from "@/core/rig/typical";
@@ -66,11 +66,17 @@ export function PathStage() {
             menu={{
               items: ROLES.map((role) => ({ key: role, label: BRANCH_NAMES[role] })),
               onClick: ({ key }) =>
-                change((draft) => void draft.path.branches.push(emptyBranch(key as Branch["role"], newId()))),
+                change((draft) => {
+                  const branch = emptyBranch(key as Branch["role"], newId());
+                  const fed = new Set(draft.path.branches.map(({ unitId }) => unitId));
+                  const free = draft.units.find(({ id, kind }) => kind !== "dc" && !fed.has(id));
+                  if (branch.role === "circuit") branch.unitId = (free ?? draft.units[0])!.id;
+                  draft.path.branches.push(branch);
+                }),
             }}
           >
             <Button className="add" size="small" icon={<PlusOutlined />} disabled={branches.length >= 12}>
-              Add a run: solar, engine, charger, loads, shore
+              Add a run: charging, loads, shore, a unit’s circuit
             </Button>
           </Dropdown>
           <TableGroup />
@@ -155,17 +161,18 @@ function BranchGroup({
   table: { open: string | null; setOpen(path: string | null): void };
 }) {
   const change = useSheet((state) => state.change);
+  const units = useSheet((state) => state.rig.units);
   const at = `path.branches.${index}`;
   return (
     <div data-row={at} className={table.open === at ? "opened" : undefined}>
       <PartsTable
         title={branch.name || BRANCH_NAMES[branch.role]}
         path={`${at}.parts`}
-        mains={branch.role === "shore"}
+        mains={isMains(branch)}
         {...table}
         tools={
           <>
-            {["charger", "engine", "solar"].includes(branch.role) && <FromShelf kind="charger" path={at} />}
+            {isCharging(branch) && <FromShelf kind="charger" path={at} />}
             <Button
               size="small"
               type="text"
@@ -177,7 +184,15 @@ function BranchGroup({
         }
       >
         <TextLine path={`${at}.name`} label="Called" longest={80} />
-        <QuantityLine path={`${at}.current`} />
+        {branch.role === "circuit" ? (
+          <ChoiceLine
+            path={`${at}.unitId`}
+            label="Feeds"
+            options={units.filter(({ kind }) => kind !== "dc").map(({ id, name }) => ({ value: id, label: name }))}
+          />
+        ) : (
+          <QuantityLine path={`${at}.current`} />
+        )}
         {branch.role === "engine" && (
           <>
             <ChoiceLine
