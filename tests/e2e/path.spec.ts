@@ -1,10 +1,22 @@
 import { expect, test, type Locator, type Page } from "@playwright/test";
-import { complaints, inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+import {
+  clickFor,
+  complaints,
+  inputOf,
+  lineOf,
+  makeJob,
+  open,
+  saved,
+  storedRig,
+  typeQuantity,
+  wordOf,
+} from "./support";
 
 const row = (page: Page, path: string): Locator => page.locator(`li[data-row="${path}"]`);
 const menu = async (page: Page, name: string, item: RegExp) => {
-  await page.getByRole("button", { name: `${name}: move, duplicate, remove` }).click();
-  await page.getByRole("menuitem", { name: item }).click();
+  const entry = page.getByRole("menuitem", { name: item });
+  await clickFor(page.getByRole("button", { name: `${name}: move, duplicate, remove` }), entry);
+  await entry.click();
 };
 const kinds = async (request: Parameters<typeof storedRig>[0], id: string) =>
   (await storedRig(request, id)).rig.path.main.map(({ kind }) => kind);
@@ -13,8 +25,9 @@ test("parts are added, moved, copied and removed, and undo takes each back", asy
   const heard = complaints(page);
   const id = await makeJob(request, "Parts");
   await open(page, `/jobs/${id}/path`);
-  await page.getByRole("button", { name: "Add a part" }).first().click();
-  await page.getByRole("menuitem", { name: "Busbar" }).click();
+  const busbar = page.getByRole("menuitem", { name: "Busbar" });
+  await clickFor(page.getByRole("button", { name: "Add a part" }).first(), busbar);
+  await busbar.click();
   await expect(row(page, "path.main.5")).toContainText("Busbar");
   await menu(page, "Busbar X2", /Move up/);
   await expect(row(page, "path.main.4")).toContainText("Busbar");
@@ -77,8 +90,9 @@ test("two voltages and a current give the path, its excess and its heat", async 
 test("a charger on its own inverter is a stop with reason and cure, mended in place", async ({ page, request }) => {
   const id = await makeJob(request, "Loop");
   await open(page, `/jobs/${id}/path`);
-  await page.getByRole("button", { name: /Add a run/ }).click();
-  await page.getByRole("menuitem", { name: "Shore charger" }).click();
+  const charger = page.getByRole("menuitem", { name: "Shore charger" });
+  await clickFor(page.getByRole("button", { name: /Add a run/ }), charger);
+  await charger.click();
   const choose = async (option: string) => {
     await lineOf(page, "path.branches.0.fedFrom").getByRole("combobox").click();
     await page
@@ -166,8 +180,8 @@ test("start: cures are compared on one picture and in one table, and put in with
   });
   await open(page, `/jobs/${id}/start`);
   await expect(wordOf(page, "starts")).toHaveText("Fails");
-  await page.getByText("Cures compared").click();
   const table = page.getByRole("table", { name: "Each cure by itself, on the whole rig" });
+  await clickFor(page.getByText("Cures compared"), table);
   const cure = (name: string) => table.getByRole("row", { name: new RegExp(`^${name}`) });
   await expect(cure("Soft starter")).toContainText("turns Starts");
   for (const name of [
@@ -198,8 +212,8 @@ test("start: the same start on every source, and the ways it may go", async ({ p
     rig.units.push({ ...rig.units[0]!, id: "two", name: "Second" });
   });
   await open(page, `/jobs/${id}/start`);
-  await page.getByText("On every source").click();
   const inlet = page.locator('[data-source="shore-10"]');
+  await clickFor(page.getByText("On every source"), inlet);
   await expect(inlet).toContainText("Holds");
   await expect(inlet).toContainText("Fails");
   await expect(
@@ -286,7 +300,7 @@ test("vents that are too small heat the inverter; the sheet says what would do",
 test("a lug far hotter than its cable fails, and one too hot to touch is a stop", async ({ page, request }) => {
   const id = await makeJob(request, "Hot lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
   await open(page, `/jobs/${id}/path`);
-  await page.getByText("Temperatures after 40 minutes at a current").click();
+  await clickFor(page.getByText("Temperatures after 40 minutes at a current"), inputOf(page, "path.measured.cableC"));
   await typeQuantity(page, "path.measured.cableC", "38 C");
   await typeQuantity(page, "path.measured.lugC", "140 F");
   await expect(page.locator("[data-verdict=carries]")).toContainText("lug above its cable");

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { complaints, inputOf, makeJob, open, saved, storedRig, wordOf } from "./support";
+import { clickFor, complaints, inputOf, makeJob, open, saved, storedRig, wordOf } from "./support";
 
 test("a part is put on the shelf, picked into a rig from its plate, changed, and the rig updated only when asked", async ({
   page,
@@ -7,8 +7,8 @@ test("a part is put on the shelf, picked into a rig from its plate, changed, and
 }) => {
   const heard = complaints(page);
   await open(page, "/parts?kind=unit");
-  await page.getByRole("button", { name: "New air conditioner" }).click();
   const dialog = page.getByRole("dialog");
+  await clickFor(page.getByRole("button", { name: "New air conditioner" }), dialog);
   await dialog.getByLabel("Name").fill("Workshop's own roof unit");
   const type = async (label: string, text: string) => {
     const input = dialog.getByLabel(label, { exact: true });
@@ -26,7 +26,7 @@ test("a part is put on the shelf, picked into a rig from its plate, changed, and
     rig.inverter.rating = { value: 4000, origin: "plate" };
   });
   await open(page, `/jobs/${id}/unit`);
-  await page.getByRole("button", { name: "From the shelf" }).first().click();
+  await clickFor(page.getByRole("button", { name: "From the shelf" }).first(), page.getByLabel("Find on the shelf"));
   await page.getByLabel("Find on the shelf").fill("own roof");
   await page.getByRole("button", { name: /^Workshop's own roof unit/ }).click();
   await expect(inputOf(page, "units.0.lockedRotorCurrent")).toHaveValue("22 A");
@@ -38,7 +38,7 @@ test("a part is put on the shelf, picked into a rig from its plate, changed, and
   });
 
   await open(page, "/parts?kind=unit&q=own+roof");
-  await page.getByRole("button", { name: "Workshop's own roof unit", exact: true }).click();
+  await clickFor(page.getByRole("button", { name: "Workshop's own roof unit", exact: true }), dialog);
   await type("Locked-rotor current", "75 A");
   await page.getByRole("dialog").getByRole("button", { name: "Save" }).click();
   const uses = page.getByRole("dialog", { name: /1 job uses/ });
@@ -59,6 +59,10 @@ test("a part is put on the shelf, picked into a rig from its plate, changed, and
 
 test("copy, take off with undo", async ({ page }) => {
   await open(page, "/parts?kind=panel");
+  // An awake page first: a second click on copy would make a second copy.
+  await clickFor(page.getByRole("button", { name: "New solar panel" }), page.getByRole("dialog"));
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
   await page.getByRole("button", { name: "Copy Rigid panel, 200 W" }).click();
   await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Take Rigid panel, 200 W copy off the shelf" }).click();

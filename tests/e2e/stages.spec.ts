@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+import { clickFor, inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
 
 async function choose(page: Page, path: string, option: string): Promise<void> {
   await lineOf(page, path).getByRole("combobox").click();
@@ -98,8 +98,9 @@ test("path: a stop is a stop: no fuse at the bank is named in the head band on e
 }) => {
   const id = await makeJob(request, "No fuse");
   await open(page, `/jobs/${id}/path`);
-  await page.getByRole("button", { name: "Class T fuse F1: move, duplicate, remove" }).click();
-  await page.getByRole("menuitem", { name: "Remove" }).click();
+  const remove = page.getByRole("menuitem", { name: "Remove" });
+  await clickFor(page.getByRole("button", { name: "Class T fuse F1: move, duplicate, remove" }), remove);
+  await remove.click();
   for (const stage of ["Brief", "Unit", "Start", "Path", "Bank"]) {
     await page.locator(".rail a", { hasText: stage }).click();
     await expect(wordOf(page, "carries")).toHaveText("Stop");

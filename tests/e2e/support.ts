@@ -47,6 +47,14 @@ export async function typeQuantity(page: Page, path: string, text: string): Prom
   await input.press("Enter");
 }
 
+/** Clicks until what the click brings is there: before the page is awake a click has nobody to hear it. */
+export async function clickFor(button: Locator, seen: Locator): Promise<void> {
+  await expect(async () => {
+    if (!(await seen.isVisible())) await button.click({ timeout: 5000 });
+    await expect(seen).toBeVisible({ timeout: 5000 });
+  }).toPass();
+}
+
 export const wordOf = (page: Page, verdict: string): Locator => page.locator(`[data-verdict="${verdict}"] [data-word]`);
 export const saved = (page: Page) => expect(page.locator("[data-save]")).toHaveAttribute("data-save", "saved");
 
