@@ -281,7 +281,7 @@ describe("path", () => {
 });
 
 describe("assumed parts fit together", () => {
-  it.each([500, 1500, 3000])(
+  it.each([500, 1500, 3000, 3500, 5000])(
     "fuse and cable for an inverter of %i VA: the cable is protected, the fuse is large enough",
     (rating) => {
       const { verdicts } = assess(rigOf({ inverter: { rating: q(rating) }, unit: { runningCurrent: q(1) } }));

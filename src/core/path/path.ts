@@ -148,9 +148,12 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
   };
 }
 
+/** In lower case, but for a letter that stands by itself: "class T fuse". */
+const lowered = (name: string) => name.replace(/[A-Z](?=[a-z])/g, (letter) => letter.toLowerCase());
+
 /** A part in words, without its mark. */
 export function partWords(part: Part): string {
-  return isKind(part, "fuse") ? FUSE_KINDS[part.fuseKind].name.toLowerCase() : PART_NAMES[part.kind];
+  return isKind(part, "fuse") ? lowered(FUSE_KINDS[part.fuseKind].name) : PART_NAMES[part.kind];
 }
 
 /** Resistance of the path by two voltages and a current, where all three were entered and make sense. */

@@ -300,6 +300,6 @@ const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? kind.replace("c
 const fuseShort = (words: string) =>
   words
     .replace(/ fuse( link)?$/, "")
-    .replace("class t", "class T")
+
     .replace("high-rupturing", "HRC")
     .replace("resettable ", "");

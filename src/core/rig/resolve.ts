@@ -226,19 +226,28 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
       .map(ratingOf)
       .findLast((one) => one !== undefined);
     const protectedBy = before ?? parts.map(ratingOf).find((one) => one !== undefined) ?? rating.value;
-    const size = (): Typical => {
-      if (part.kind !== "cable") return { value: 0, why: "" };
+    // Where no single cable carries what protects it, several side by side are assumed: typical parts fit together.
+    const size = (): { area: Typical; count: Typical } => {
+      const one = { value: 1, why: "one" };
+      if (part.kind !== "cable") return { area: { value: 0, why: "" }, count: one };
       const floor = run.mains ? MAINS_SMALLEST_MM2 : 0;
-      const count = part.count?.value ?? 1;
-      const fits = sizes.find((area) => area >= floor && carries(part, area, count) >= protectedBy);
-      const value = fits ?? sizes[sizes.length - 1]!;
-      return { value, why: `${areaWords(rig, value)} is the smallest that its fuse or breaker protects` };
+      const counts = part.count ? [part.count.value] : part.areaMm2 ? [1] : [1, 2, 3];
+      const options = counts.flatMap((count) => sizes.filter((area) => area >= floor).map((area) => ({ area, count })));
+      const { area, count } =
+        options.find((option) => carries(part, option.area, option.count) >= protectedBy) ??
+        options[options.length - 1]!;
+      return {
+        area: { value: area, why: `${areaWords(rig, area)} is the smallest that its fuse or breaker protects` },
+        count: count > 1 ? { value: count, why: "no single one carries it" } : one,
+      };
     };
+    const cable = size();
     const setting: PartSetting = {
       where: run.where,
       bankVoltage: run.bankVoltage,
       rating,
-      areaMm2: size(),
+      areaMm2: cable.area,
+      count: cable.count,
       carries: { value: Math.max(protectedBy, run.mains ? 16 : 100), why: "as its fuse or breaker, or more" },
     };
     return resolveGroup<PartKey>(

@@ -266,6 +266,7 @@ export interface PartSetting {
   /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
   rating: Typical;
   areaMm2: Typical;
+  count: Typical;
   carries: Typical;
 }
 
@@ -277,7 +278,7 @@ export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals
       return {
         areaMm2: () => setting.areaMm2,
         length: () => (main ? is(1.5, "a usual run") : is(setting.where === "mains" ? 5 : 3, "a usual run")),
-        count: () => is(1, "one"),
+        count: () => setting.count,
         conductorC: () => is(main ? 60 : 45, "warm at work"),
       };
     case "fuse": {

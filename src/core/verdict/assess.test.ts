@@ -259,14 +259,14 @@ describe("carries: stops", () => {
     [
       "a fuse larger than its cable may carry",
       { cable: { areaMm2: q(25) }, fuse: { rating: q(300) } },
-      "class t fuse F1 above cable W1",
+      "class T fuse F1 above cable W1",
     ],
     [
       "a fuse that cannot break the short circuit",
       { fuse: { interrupting: q(500) } },
-      "class t fuse F1 interrupting rating",
+      "class T fuse F1 interrupting rating",
     ],
-    ["a fuse for fewer volts than the bank", { fuse: { voltage: q(12) } }, "class t fuse F1 voltage"],
+    ["a fuse for fewer volts than the bank", { fuse: { voltage: q(12) } }, "class T fuse F1 voltage"],
   ])("%s", (_, parts, name) => {
     const { carries } = assess(rigOf(parts)).verdicts;
     expect(carries.word).toBe("Stop");
