@@ -17,6 +17,8 @@ const menu = async (page: Page, name: string, item: RegExp) => {
   const entry = page.getByRole("menuitem", { name: item });
   await clickFor(page.getByRole("button", { name: `${name}: move, duplicate, remove` }), entry);
   await entry.click();
+  // A menu that is still fading out must not be taken for the next one.
+  await expect(entry).toBeHidden();
 };
 const kinds = async (request: Parameters<typeof storedRig>[0], id: string) =>
   (await storedRig(request, id)).rig.path.main.map(({ kind }) => kind);
