@@ -17,6 +17,16 @@ import {
   UNIT_FIELDS,
   type PartKind,
 } from "@/core/rig/fields";
+import {
+  CABIN_FIELDS,
+  CONTROLLER_FIELDS,
+  OBSTACLE_FIELDS,
+  PANEL_FIELDS,
+  PLACE_FIELDS,
+  PLAN_FIELDS,
+  SOURCE_FIELDS,
+  SPAN_FIELDS,
+} from "@/core/rig/day-fields";
 import { ORIGINS, type FieldSpec } from "@/core/rig/quantity";
 
 const span = (spec: FieldSpec, low: number, high: number) =>
@@ -69,6 +79,112 @@ function parts(kinds: PartKind[], wild: boolean, maxLength: number): fc.Arbitrar
   return fc.array(one, { maxLength }).map((list) => list.map((part, i) => ({ ...part, id: `p${i}` })));
 }
 
+/** A list whose members have ids of their own, with a letter before a number. */
+const numbered = <T>(letter: string, one: fc.Arbitrary<T>, maxLength: number) =>
+  fc.array(one, { maxLength }).map((list) => list.map((member, i) => ({ ...member, id: `${letter}${i}` })));
+const flat = <T extends { own: object }>({ own, ...rest }: T) => ({ ...rest, ...own });
+
+/** Random spans of a day: of every kind, anywhere in it. */
+function spans(wild: boolean) {
+  const at = { from: fc.integer({ min: 0, max: 1439 }), minutes: fc.integer({ min: 1, max: 1440 }) };
+  const one = <K extends keyof typeof SPAN_FIELDS>(
+    kind: string,
+    keys: K[],
+    rest: Record<string, fc.Arbitrary<unknown>>,
+  ) =>
+    fc
+      .record({
+        own: group(Object.fromEntries(keys.map((key) => [key, SPAN_FIELDS[key]])) as Record<K, FieldSpec>, wild),
+        kind: fc.constant(kind),
+        ...at,
+        ...rest,
+      })
+      .map(flat);
+  return numbered(
+    "s",
+    fc.oneof(
+      { weight: 3, arbitrary: one("unit", ["setPointC"], { mode: choice("auto", "medium", "low", "fan") }) },
+      one("people", ["people"], { asleep: fc.boolean() }),
+      one("open", ["airChanges"], {}),
+      one("shade", ["shade"], { over: choice("all", "side") }),
+      one("driving", [], { idle: fc.boolean() }),
+      one("shore", [], {}),
+      one("generator", [], {}),
+      one("load", ["power"], { name: fc.constant("Load"), side: choice("mains", "dc") }),
+    ),
+    8,
+  );
+}
+
+/** Place, weather, cabin, sources and plan of a random rig. */
+function day(wild: boolean) {
+  const shadeByHour = fc.oneof(
+    fc.constant([]),
+    fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { maxLength: 24 }),
+  );
+  return fc.record({
+    place: fc
+      .record({
+        own: group(PLACE_FIELDS, wild),
+        listed: fc.constantFrom(null, "faro", "quartzsite"),
+        timeZone: fc.constantFrom(null, "Europe/Lisbon", "Australia/Adelaide", "America/Costa_Rica"),
+      })
+      .map(flat),
+    weather: fc.record({
+      kind: choice("mild", "usual", "hot", "generated"),
+      seed: fc.integer({ min: 0, max: 999_999 }),
+      file: fc.constant(null),
+    }),
+    cabin: fc
+      .record({
+        own: group(CABIN_FIELDS, wild),
+        kind: choice("van", "caravan", "motorhome", "bus", "truck", "boat"),
+        insulation: choice("canvas", "bare", "lined", "grade2", "grade3", "insulated", "grp"),
+        colour: choice("white", "grey", "dark"),
+        glazing: choice("single", "double"),
+        blinds: choice("none", "inside", "outside"),
+        inverterInside: fc.boolean(),
+      })
+      .map(flat),
+    sources: fc
+      .record({
+        own: group(SOURCE_FIELDS, wild),
+        panels: numbered(
+          "p",
+          fc
+            .record({
+              own: group(PANEL_FIELDS, wild),
+              name: fc.constant("Panel"),
+              mount: choice("flat", "tilted", "portable"),
+              shadeByHour,
+            })
+            .map(flat),
+          4,
+        ),
+        controllers: numbered(
+          "c",
+          fc.record({ own: group(CONTROLLER_FIELDS, wild), name: fc.constant("Controller") }).map(flat),
+          2,
+        ),
+        obstacles: numbered(
+          "o",
+          fc.record({ own: group(OBSTACLE_FIELDS, wild), name: fc.constant("Vent") }).map(flat),
+          2,
+        ),
+      })
+      .map(flat),
+    plan: fc
+      .record({
+        own: group(PLAN_FIELDS, wild),
+        start: fc.constantFrom(null, "2028-02-28", "2026-03-28", "2026-12-20"),
+        days: fc.integer({ min: 1, max: 14 }),
+        patterns: numbered("d", fc.record({ name: fc.constant("Day"), spans: spans(wild) }), 2),
+        week: fc.constantFrom([], ["d0"], ["d0", "d1", "d0", "d1", "d0", "d1", "nobody"]),
+      })
+      .map(flat),
+  });
+}
+
 /** Random rig documents: plausible ones, or `wild` ones with anything that the schema lets in. */
 export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
   const unit = fc
@@ -78,6 +194,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
       cure: fc.constantFrom("none", "soft-starter", "start-capacitor"),
       learned: fc.boolean(),
       fanBetween: fc.boolean(),
+      condenser: fc.constantFrom("outside", "boxed", "single-duct", "sea"),
     })
     .map(({ own, ...rest }) => ({ id: "unit", name: "Unit", ...rest, ...own }));
   const load = fc
@@ -86,7 +203,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
   return fc
     .record({
       mains: fc.constantFrom("230V50Hz", "120V60Hz"),
-      stance: fc.constantFrom("expected", "never-resting"),
+      stance: fc.constantFrom("expected", "never-resting", "storage"),
       brief: group(BRIEF_FIELDS, wild),
       units: fc.array(unit, { minLength: 1, maxLength: 3 }),
       loads: fc.array(load, { maxLength: 3 }),
@@ -143,13 +260,13 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
       supplies: fc
         .record({ own: group(SUPPLY_FIELDS, wild), generatorKind: choice("electronic", "conventional") })
         .map(({ own, ...rest }) => ({ ...rest, ...own })),
+      day: day(wild),
       cures: fc.dictionary(fc.constantFrom(...CURE_KEYS), group(CURE_FIELDS, wild), { maxKeys: 2 }),
     })
-    .map(({ mains, stance, brief, units, loads, bank, inverter, path, supplies, cures }) => {
-      const flat = <T extends { own: object }>({ own, ...rest }: T) => ({ ...rest, ...own });
+    .map(({ mains, stance, brief, units, loads, bank, inverter, path, supplies, day, cures }) => {
       return {
         format: "chillbank-rig",
-        version: 2,
+        version: 3,
         name: "Random",
         notation: METRIC,
         brief: { wording: "", place: "", month: null, mains, stance, aboard: [], loads, ...brief },
@@ -158,6 +275,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
         inverter: flat(inverter),
         path: flat(path),
         supplies,
+        ...day,
         cures,
       } as unknown as Rig;
     });

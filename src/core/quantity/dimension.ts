@@ -48,6 +48,19 @@ export const DIMENSIONS = {
     units: { "m³/s": 1, "m³/h": 1 / 3600, CFM: 0.3048 ** 3 / 60 },
   },
   mass: { core: "kg", says: "a mass", units: { kg: 1, g: 1e-3, lb: 0.45359237 } },
+  surface: { core: "m²", says: "a surface", units: { "m²": 1, "ft²": 0.3048 ** 2 } },
+  angle: { core: "°", says: "an angle", units: { "°": 1, rad: 180 / Math.PI } },
+  speed: {
+    core: "m/s",
+    says: "a wind speed",
+    units: { "m/s": 1, "km/h": 1 / 3.6, kn: 1852 / 3600, mph: 0.44704 },
+  },
+  // A difference, not a reading: a kelvin is 1.8 Fahrenheit degrees.
+  kelvin: { core: "K", says: "a temperature difference", units: { K: 1, "°C": 1, "°F": 5 / 9 } },
+  transmittance: { core: "W/m²K", says: "a heat transmittance", units: { "W/m²K": 1 } },
+  conductance: { core: "W/K", says: "a heat loss", units: { "W/K": 1 } },
+  heatCapacity: { core: "J/K", says: "a heat capacity", units: { "J/K": 1, "kJ/K": 1e3, "MJ/K": 1e6 } },
+  irradiance: { core: "W/m²", says: "sun on a surface", units: { "W/m²": 1, "kW/m²": 1e3 } },
   // Whatever the job's currency: nothing is converted between them.
   money: { core: "", says: "a price", units: { "€": 1, $: 1, "£": 1 } },
   count: { core: "", says: "a whole number", units: {} },
@@ -209,6 +222,36 @@ export const SPELLINGS: Record<string, string> = {
   "m³/h": "m³/h",
   "m3/hr": "m³/h",
   cfm: "CFM",
+  ft2: "ft²",
+  "ft²": "ft²",
+  "ft^2": "ft²",
+  sqft: "ft²",
+  "sq ft": "ft²",
+  "m^2": "m²",
+  "°": "°",
+  deg: "°",
+  degree: "°",
+  degrees: "°",
+  rad: "rad",
+  "m/s": "m/s",
+  "km/h": "km/h",
+  kmh: "km/h",
+  kph: "km/h",
+  kn: "kn",
+  kt: "kn",
+  kts: "kn",
+  knots: "kn",
+  mph: "mph",
+  "w/m2k": "W/m²K",
+  "w/m²k": "W/m²K",
+  "w/k": "W/K",
+  "j/k": "J/K",
+  "kj/k": "kJ/K",
+  "mj/k": "MJ/K",
+  "w/m2": "W/m²",
+  "w/m²": "W/m²",
+  "kw/m2": "kW/m²",
+  "kw/m²": "kW/m²",
   kg: "kg",
   kgs: "kg",
   g: "g",
@@ -249,6 +292,12 @@ export function bareUnit(dimension: Dimension, preferences: UnitPreferences): st
       return "%";
     case "opening":
       return preferences.length === "ft" ? "in²" : "cm²";
+    case "surface":
+      return preferences.length === "ft" ? "ft²" : "m²";
+    case "kelvin":
+      return preferences.temperature === "F" ? "°F" : "K";
+    case "heatCapacity":
+      return "kJ/K";
     case "airflow":
       return preferences.length === "ft" ? "CFM" : "m³/h";
     case "mass":

@@ -67,9 +67,17 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
       return `${significant(value * 100, digits)} %`;
     case "opening":
     case "airflow":
+    case "surface":
+    case "speed":
+    case "kelvin":
+    case "transmittance":
+    case "conductance":
+    case "heatCapacity":
+    case "irradiance":
+    case "angle":
     case "mass": {
       const unit = bareUnit(dimension, preferences);
-      return `${significant(inUnit(value, dimension, unit), digits)} ${unit}`;
+      return `${significant(inUnit(value, dimension, unit), digits)}${unit === "°" ? "" : " "}${unit}`;
     }
     case "money":
       return `${value < 0 ? "−" : ""}${CURRENCY_SIGNS[preferences.currency]}${Math.abs(Math.round(value)).toLocaleString("en-US").replaceAll(",", "\u202f")}`;
@@ -157,13 +165,27 @@ export function editableQuantity(value: number, dimension: Dimension, preference
   const unit = bareUnit(dimension, preferences);
   if (dimension === "length") return `${exact(unit === "ft" ? value / 0.3048 : value)} ${unit}`;
   if (dimension === "area") return `${exact(value)} mm2`;
-  if (dimension === "opening" || dimension === "airflow" || dimension === "mass")
-    return `${exact(inUnit(value, dimension, unit))} ${unit}`;
+  if (IN_ITS_UNIT.has(dimension)) return `${exact(inUnit(value, dimension, unit))} ${unit}`;
   if (dimension === "money") return exact(value);
   const kilo =
     Math.abs(value) >= 1000 && (dimension === "power" || dimension === "apparentPower" || dimension === "energy");
   return kilo ? `${exact(value / 1000)} k${unit}` : `${exact(value)} ${unit}`;
 }
+
+/** Dimensions written in one unit at every size. */
+const IN_ITS_UNIT: ReadonlySet<Dimension> = new Set<Dimension>([
+  "opening",
+  "airflow",
+  "mass",
+  "surface",
+  "speed",
+  "kelvin",
+  "transmittance",
+  "conductance",
+  "heatCapacity",
+  "irradiance",
+  "angle",
+]);
 
 function exact(value: number): string {
   return String(Number(value.toPrecision(7)));

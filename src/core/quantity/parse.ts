@@ -87,6 +87,7 @@ function spaced(text: string, dimension: Dimension): string {
     .replace(/mm ?\^?2/g, "mm²")
     .replace(/[\u00a0\u202f\s]+/g, " ");
   if (dimension === "opening") return clean.replace(/(?<![a-z])(sq )?(cm|m|in) ?\^?2(?![\d.])/g, "$2²");
+  if (dimension === "surface") return clean.replace(/(?<![a-z])(sq )?(ft|m) ?\^?2(?![\d.])/g, "$2²");
   if (dimension === "airflow") return clean.replace(/(?<![a-z])m ?\^?3(?![\d.])/g, "m³");
   if (dimension === "money") return clean.replace(/^([€$£]) ?(.+)$/, "$2 $1");
   return clean;
@@ -160,6 +161,14 @@ const EXAMPLES: Record<Dimension, string> = {
   ratio: "20 %",
   opening: "200 cm2",
   airflow: "120 m3/h",
+  surface: "1.2 m2",
+  angle: "15 deg",
+  speed: "4 m/s",
+  kelvin: "2 K",
+  transmittance: "1.2 W/m2K",
+  conductance: "45 W/K",
+  heatCapacity: "300 kJ/K",
+  irradiance: "800 W/m2",
   mass: "12 kg",
   money: "250",
   count: "2",

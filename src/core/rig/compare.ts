@@ -33,7 +33,9 @@ function unlikeLists(rigs: Rig[]): Set<string> {
   const lists = rigs.map((rig) => listsOf(rig));
   const paths = new Set(lists.flatMap((one) => [...one.keys()]));
   return new Set(
-    [...paths].filter((path) => path.endsWith(".capture") || new Set(lists.map((one) => one.get(path))).size > 1),
+    [...paths].filter(
+      (path) => /\.(capture|hours|shadeByHour|week)$/.test(path) || new Set(lists.map((one) => one.get(path))).size > 1,
+    ),
   );
 }
 

@@ -17,10 +17,21 @@ import {
   type PartKind,
 } from "./fields";
 import { groupShape, quantitySchema } from "./quantity";
+import {
+  CABIN_FIELDS,
+  CONTROLLER_FIELDS,
+  OBSTACLE_FIELDS,
+  PANEL_FIELDS,
+  PLACE_FIELDS,
+  PLAN_FIELDS,
+  SOURCE_FIELDS,
+  SPAN_FIELDS,
+} from "./day-fields";
+import { isTimeZone } from "../day/clock";
 import { upgradeDocument } from "./upgrade";
 
 /** Version of the rig document; raised when an older reader could misread a newer file. */
-export const RIG_VERSION = 2;
+export const RIG_VERSION = 3;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
@@ -50,6 +61,8 @@ const unitSchema = z.strictObject({
   cure: z.enum(["none", "soft-starter", "start-capacitor"]),
   learned: z.boolean(),
   fanBetween: z.boolean(),
+  /** Where its condenser gets rid of the heat. */
+  condenser: z.enum(["outside", "boxed", "single-duct", "sea"]),
   shelf: shelfSchema.optional(),
   softShelf: shelfSchema.optional(),
   /** The start as a clamp or scope caught it: seconds and amps (RMS), thinned. */
@@ -111,6 +124,87 @@ const branchSchema = z.strictObject({
   ...groupShape(BRANCH_FIELDS),
 });
 
+const SPAN = {
+  id,
+  /** Minutes of the local day it begins at, and how many it lasts; past midnight where it is long. */
+  from: z.int().min(0).max(1439),
+  minutes: z.int().min(1).max(1440),
+};
+const spanSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    ...SPAN,
+    kind: z.literal("unit"),
+    /** The unit it is for; all of them where it is not said. */
+    unitId: id.optional(),
+    mode: z.enum(["auto", "medium", "low", "fan"]),
+    setPointC: quantitySchema(SPAN_FIELDS.setPointC).optional(),
+  }),
+  z.strictObject({
+    ...SPAN,
+    kind: z.literal("people"),
+    asleep: z.boolean(),
+    people: quantitySchema(SPAN_FIELDS.people).optional(),
+  }),
+  z.strictObject({ ...SPAN, kind: z.literal("open"), airChanges: quantitySchema(SPAN_FIELDS.airChanges).optional() }),
+  z.strictObject({
+    ...SPAN,
+    kind: z.literal("shade"),
+    /** Trees or a roof over all of it, panels too; an awning covers a side. */
+    over: z.enum(["all", "side"]),
+    shade: quantitySchema(SPAN_FIELDS.shade).optional(),
+  }),
+  z.strictObject({ ...SPAN, kind: z.literal("driving"), idle: z.boolean() }),
+  z.strictObject({ ...SPAN, kind: z.literal("shore") }),
+  z.strictObject({ ...SPAN, kind: z.literal("generator") }),
+  z.strictObject({
+    ...SPAN,
+    kind: z.literal("load"),
+    name: line(80),
+    side: z.enum(["mains", "dc"]),
+    power: quantitySchema(SPAN_FIELDS.power).optional(),
+  }),
+]);
+
+const patternSchema = z.strictObject({ id, name: line(80), spans: z.array(spanSchema).max(60) });
+
+const panelSchema = z.strictObject({
+  id,
+  name: line(80),
+  mount: z.enum(["flat", "tilted", "portable"]),
+  /** The controller it feeds; the first where it is not said. */
+  controllerId: id.optional(),
+  /** Light lost to trees or buildings by hour of the day, 0 to 1; empty for none. */
+  shadeByHour: z.array(z.number().min(0).max(1)).max(24),
+  shelf: shelfSchema.optional(),
+  ...groupShape(PANEL_FIELDS),
+});
+const controllerSchema = z.strictObject({ id, name: line(80), ...groupShape(CONTROLLER_FIELDS) });
+const obstacleSchema = z.strictObject({ id, name: line(80), ...groupShape(OBSTACLE_FIELDS) });
+
+const date = z
+  .string()
+  .regex(/^\d{4}-\d{2}-\d{2}$/, { error: "a date as YYYY-MM-DD" })
+  .refine((text) => new Date(`${text}T00:00:00Z`).toISOString().startsWith(text), { error: "no such date" })
+  .refine((text) => text >= "1990-01-01" && text <= "2099-12-31", { error: "between 1990 and 2099" });
+
+/** Hourly weather kept with the job: whole days from midnight. */
+const weatherFileSchema = z.strictObject({
+  name: line(120),
+  offsetHours: z.number().min(-14).max(14),
+  hours: z
+    .array(
+      z.tuple([
+        z.number().min(-90).max(70),
+        z.number().min(-95).max(45),
+        z.number().min(0).max(1600),
+        z.number().min(0).max(1600).nullable(),
+        z.number().min(0).max(90),
+      ]),
+    )
+    .min(24)
+    .max(16 * 24),
+});
+
 export const CURE_KEYS = [
   "soft-starter",
   "start-capacitor",
@@ -145,7 +239,7 @@ export const rigSchema = z.strictObject({
     place: line(120),
     month: z.int().min(1).max(12).nullable(),
     mains: z.enum(["230V50Hz", "120V60Hz"]),
-    stance: z.enum(["expected", "never-resting"]),
+    stance: z.enum(["expected", "never-resting", "storage"]),
     aboard: z.array(aboardSchema).max(60),
     loads: z.array(loadSchema).max(60),
     ...groupShape(BRIEF_FIELDS),
@@ -187,6 +281,43 @@ export const rigSchema = z.strictObject({
     generatorKind: z.enum(["electronic", "conventional"]),
     ...groupShape(SUPPLY_FIELDS),
   }),
+  place: z.strictObject({
+    /** A listed place whose typical climate fills what is not entered. */
+    listed: id.nullable(),
+    timeZone: z.string().max(60).refine(isTimeZone, { error: "not a time zone, such as Europe/Lisbon" }).nullable(),
+    ...groupShape(PLACE_FIELDS),
+  }),
+  weather: z.strictObject({
+    kind: z.enum(["mild", "usual", "hot", "generated", "file"]),
+    seed: z.int().min(0).max(999_999),
+    file: weatherFileSchema.nullable(),
+  }),
+  cabin: z.strictObject({
+    kind: z.enum(["van", "caravan", "motorhome", "bus", "truck", "boat"]),
+    insulation: z.enum(["canvas", "bare", "lined", "grade2", "grade3", "insulated", "grp"]),
+    colour: z.enum(["white", "grey", "dark"]),
+    glazing: z.enum(["single", "double"]),
+    blinds: z.enum(["none", "inside", "outside"]),
+    /** Whether the inverter's own heat stays in the cabin. */
+    inverterInside: z.boolean(),
+    ...groupShape(CABIN_FIELDS),
+  }),
+  sources: z.strictObject({
+    panels: z.array(panelSchema).max(30),
+    controllers: z.array(controllerSchema).max(8),
+    obstacles: z.array(obstacleSchema).max(30),
+    ...groupShape(SOURCE_FIELDS),
+  }),
+  plan: z.strictObject({
+    /** Date that runs begin on; the middle of the job's month where it is not said. */
+    start: date.nullable(),
+    days: z.int().min(1).max(14),
+    /** Days of the plan; the usual evening where there is none. */
+    patterns: z.array(patternSchema).max(14),
+    /** Pattern of each weekday from Monday; empty for the first pattern every day. */
+    week: z.array(id).max(7),
+    ...groupShape(PLAN_FIELDS),
+  }),
   cures: z.strictObject(
     Object.fromEntries(CURE_KEYS.map((key) => [key, cureSchema])) as { [K in CureKey]: typeof cureSchema },
   ),
@@ -198,6 +329,13 @@ export type Load = Rig["brief"]["loads"][number];
 export type Part = Rig["path"]["main"][number];
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
 export type Branch = Rig["path"]["branches"][number];
+export type Panel = Rig["sources"]["panels"][number];
+export type Controller = Rig["sources"]["controllers"][number];
+export type Obstacle = Rig["sources"]["obstacles"][number];
+export type Pattern = Rig["plan"]["patterns"][number];
+export type PlanSpan = Pattern["spans"][number];
+export type SpanKind = PlanSpan["kind"];
+export type SpanOf<K extends SpanKind> = Extract<PlanSpan, { kind: K }>;
 
 export interface Fault {
   /** Path in the document, dots between steps; empty for the whole. */
@@ -233,7 +371,7 @@ export function rigJsonSchema(): unknown {
 
 /** A new unit with nothing known about it. */
 export function emptyUnit(id: string, name = "Air conditioner"): Unit {
-  return { id, name, kind: "fixed", cure: "none", learned: true, fanBetween: true };
+  return { id, name, kind: "fixed", cure: "none", learned: true, fanBetween: true, condenser: "outside" };
 }
 
 /** A new part with nothing known about it. */
@@ -311,6 +449,49 @@ export function emptyRig(name: string, mains: Rig["brief"]["mains"] = "230V50Hz"
       measured: {},
     },
     supplies: { generatorKind: "electronic" },
+    ...emptyDay(),
     cures: {},
   };
+}
+
+/** Place, weather, cabin, sources and plan with nothing entered. */
+export function emptyDay(): Pick<Rig, "place" | "weather" | "cabin" | "sources" | "plan"> {
+  return {
+    place: { listed: null, timeZone: null },
+    weather: { kind: "usual", seed: 1, file: null },
+    cabin: {
+      kind: "van",
+      insulation: "lined",
+      colour: "white",
+      glazing: "double",
+      blinds: "inside",
+      inverterInside: false,
+    },
+    sources: { panels: [], controllers: [], obstacles: [] },
+    plan: { start: null, days: 7, patterns: [], week: [] },
+  };
+}
+
+/** A new panel with nothing known about it. */
+export function emptyPanel(panelId: string, name = "Panel"): Panel {
+  return { id: panelId, name, mount: "flat", shadeByHour: [] };
+}
+
+/** A new span of a plan, at a time of day. */
+export function emptySpan(kind: SpanKind, spanId: string, from: number, minutes: number): PlanSpan {
+  const at = { id: spanId, from, minutes };
+  switch (kind) {
+    case "unit":
+      return { ...at, kind, mode: "auto" };
+    case "people":
+      return { ...at, kind, asleep: false };
+    case "shade":
+      return { ...at, kind, over: "all" };
+    case "driving":
+      return { ...at, kind, idle: false };
+    case "load":
+      return { ...at, kind, name: "Load", side: "mains" };
+    default:
+      return { ...at, kind };
+  }
 }

@@ -65,6 +65,19 @@ export const UNIT_FIELDS = {
   dcAverageCurrent: spec("Battery amps added, average", "current", [5, 130], [0.05, 3000], {
     measure: "Amp-hours counted over several whole cycles, divided by their hours.",
   }),
+  capacityPerKelvin: spec("Capacity lost with heat, per K", "ratio", [0.007, 0.01], [0, 0.05]),
+  sensibleShare: spec("Share that cools, the rest dries", "ratio", [0.7, 0.8], [0.3, 1], {
+    note: "At the rating point, 27 °C and 19 °C wet bulb inside.",
+  }),
+  thermostatBand: spec("Thermostat band", "kelvin", [1, 2], [0.2, 8], { note: "Between on and off." }),
+  minimumOff: spec("Rests at least", "duration", [180, 300], [0, 3600]),
+  condenserRise: spec("Air at the condenser, over outdoors", "kelvin", [0, 10], [0, 40], {
+    measure: "Thermometer in the air that the condenser draws, at full draw.",
+  }),
+  waterLeavingC: spec("Cooling water leaving", "temperature", [30, 46], [0, 90], {
+    measure: "Thermometer at the overboard outlet after ten minutes at full draw.",
+    note: "About 40 °C is healthy; from 43 °C the unit is losing.",
+  }),
   runShare: spec("Run share", "ratio", [0.2, 1], [0, 1], {
     measure: "Minutes on over minutes on and off, from switch-on to switch-on.",
     note: "For a variable-speed unit: its cooling as a share of full.",

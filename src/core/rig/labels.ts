@@ -15,6 +15,16 @@ import {
   UNIT_FIELDS,
   type PartKind,
 } from "./fields";
+import {
+  CABIN_FIELDS,
+  CONTROLLER_FIELDS,
+  OBSTACLE_FIELDS,
+  PANEL_FIELDS,
+  PLACE_FIELDS,
+  PLAN_FIELDS,
+  SOURCE_FIELDS,
+  SPAN_FIELDS,
+} from "./day-fields";
 import { valueAt } from "./compare";
 import type { FieldSpec } from "./quantity";
 
@@ -34,6 +44,14 @@ const TABLES: [pattern: RegExp, fields: Record<string, FieldSpec>][] = [
   [/^path\.branches\.\d+\.\w+$/, BRANCH_FIELDS],
   [/^path\.\w+$/, PATH_FIELDS],
   [/^supplies\.\w+$/, SUPPLY_FIELDS],
+  [/^place\.\w+$/, PLACE_FIELDS],
+  [/^cabin\.\w+$/, CABIN_FIELDS],
+  [/^sources\.panels\.\d+\.\w+$/, PANEL_FIELDS],
+  [/^sources\.controllers\.\d+\.\w+$/, CONTROLLER_FIELDS],
+  [/^sources\.obstacles\.\d+\.\w+$/, OBSTACLE_FIELDS],
+  [/^sources\.\w+$/, SOURCE_FIELDS],
+  [/^plan\.patterns\.\d+\.spans\.\d+\.\w+$/, SPAN_FIELDS],
+  [/^plan\.\w+$/, PLAN_FIELDS],
   [/^cures\.[\w-]+\.\w+$/, CURE_FIELDS],
 ];
 
@@ -86,7 +104,6 @@ const WORDS: Record<string, string> = {
   waveform: "Waveform",
   startOrder: "Starting order",
   fuseKind: "Fuse kind",
-  insulation: "Insulation",
   route: "Route",
   temperature: "Temperatures in",
   cable: "Cables in",
@@ -112,6 +129,34 @@ const WORDS: Record<string, string> = {
   generatorKind: "Generator kind",
   shelf: "Parts shelf entry",
   capture: "Captured start",
+  condenser: "Condenser",
+  listed: "Listed place",
+  timeZone: "Time zone",
+  weather: "Weather",
+  seed: "Seed",
+  file: "Weather file",
+  hours: "Weather file",
+  insulation: "Insulation",
+  colour: "Colour",
+  glazing: "Glazing",
+  blinds: "Blinds",
+  inverterInside: "Inverter in the cabin",
+  panels: "Panels",
+  controllers: "Solar controllers",
+  obstacles: "On the roof",
+  mount: "Mounted",
+  controllerId: "Controller",
+  shadeByHour: "Shade by hour",
+  start: "First day",
+  days: "Days",
+  patterns: "Days of the plan",
+  week: "Week",
+  spans: "Plan of the day",
+  from: "From",
+  minutes: "Length",
+  mode: "Mode",
+  asleep: "Asleep",
+  idle: "At idle",
 };
 
 /** A dotted path in the words of the sheet: "Front roof unit: Running current". */
@@ -129,6 +174,10 @@ export function labelOfPath(rig: Rig, path: string): string {
           ? rig.path.branches[Number(steps[2])]?.name
           : steps[1] === "paths" || steps[2] === "paths"
             ? `Battery ${Number(steps[3]) + 1}`
-            : undefined;
+            : steps[0] === "sources" && steps.length > 3
+              ? (valueAt(rig, steps.slice(0, 3).join(".")) as { name?: string } | undefined)?.name
+              : steps[1] === "patterns" && steps.length > 3
+                ? rig.plan.patterns[Number(steps[2])]?.name
+                : undefined;
   return owner && steps.length > 2 ? `${owner}: ${own}` : own;
 }

@@ -27,6 +27,35 @@ import {
   type SupplyKey,
   type UnitKey,
 } from "./fields";
+import { patternsOf } from "../day/plan";
+import {
+  CABIN_FIELDS,
+  CONTROLLER_FIELDS,
+  OBSTACLE_FIELDS,
+  PANEL_FIELDS,
+  PLACE_FIELDS,
+  PLAN_FIELDS,
+  SOURCE_FIELDS,
+  SPAN_FIELDS,
+  type CabinKey,
+  type ControllerKey,
+  type ObstacleKey,
+  type PanelKey,
+  type PlaceKey,
+  type PlanKey,
+  type SourceKey,
+  type SpanKey,
+} from "./day-fields";
+import {
+  cabinTypicals,
+  controllerTypicals,
+  OBSTACLE_TYPICALS,
+  panelTypicals,
+  placeTypicals,
+  planTypicals,
+  sourceTypicals,
+  spanTypicals,
+} from "./day-typical";
 import type { FieldSpec, Known, Quantity, Typical } from "./quantity";
 import {
   ampacityTable,
@@ -72,6 +101,14 @@ export interface RigValues {
   inverter: Group<InverterKey, OptionalInverterKey>;
   path: PathValues;
   supplies: Group<SupplyKey>;
+  place: Group<PlaceKey>;
+  cabin: Group<CabinKey, "heatLoss">;
+  sources: Group<SourceKey> & {
+    panels: Group<PanelKey>[];
+    controllers: Group<ControllerKey>[];
+    obstacles: Group<ObstacleKey>[];
+  };
+  plan: Group<PlanKey> & { patterns: { spans: Partial<Record<SpanKey, Known>>[] }[] };
   cures: Record<CureKey, Group<"cost" | "mass">>;
 }
 
@@ -174,9 +211,80 @@ export function resolveRig(rig: Rig): RigValues {
     inverter,
     path,
     supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyTypicals(rig)),
+    ...resolveDay(rig, { brief, loads, bank, branches: path.branches }),
     cures: Object.fromEntries(
       CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureTypicals(key))]),
     ) as RigValues["cures"],
+  };
+}
+
+/** Place, cabin, sources and plan. */
+function resolveDay(
+  rig: Rig,
+  { brief, loads, bank, branches }: Pick<RigValues, "brief" | "loads" | "bank"> & { branches: Group<BranchKey>[] },
+): Pick<RigValues, "place" | "cabin" | "sources" | "plan"> {
+  const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeTypicals(rig));
+  const average = loads.reduce((sum, { power, share }) => sum + power.value * share.value, 0);
+  const cabin = resolveGroup(CABIN_FIELDS, rig.cabin, "cabin", cabinTypicals(rig, average));
+  const bankVoltage = bank.blockVoltage.value * bank.series.value;
+  const runs = (role: Branch["role"]) =>
+    rig.path.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
+  const source = resolveGroup(
+    SOURCE_FIELDS,
+    rig.sources,
+    "sources",
+    sourceTypicals(
+      rig,
+      { length: cabin.length.value, width: cabin.width.value },
+      { engine: runs("engine"), charger: runs("charger"), shore: runs("shore") },
+    ),
+  );
+  // Panels nobody placed lie in rows from the front, as a fitter would set them out.
+  let [x, y, row] = [0.1, 0.05, 0];
+  const panels = rig.sources.panels.map((panel, i) => {
+    const settle = (at: { x: number; y: number }) =>
+      resolveGroup(PANEL_FIELDS, panel, `sources.panels.${i}`, panelTypicals(panel, place.latitude.value, at));
+    const sized = settle({ x, y });
+    if (panel.mount === "portable") return sized;
+    const wide = sized.width.value;
+    const long = sized.length.value * sized.count.value;
+    if (y > 0.06 && y + wide > source.roofWidth.value) [x, y, row] = [x + row, 0.05, 0];
+    const placed = settle({ x, y });
+    y += wide + 0.05;
+    row = Math.max(row, long + 0.05);
+    return placed;
+  });
+  const solar = runs("solar");
+  const whole = rig.sources.panels.reduce((sum, _, i) => sum + panels[i]!.power.value * panels[i]!.count.value, 0);
+  const each = Math.max(1, rig.sources.controllers.length);
+  const limit = Math.max(0.5, solar > 0 ? solar / each : (1.1 * whole) / bankVoltage / each);
+  const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
+  return {
+    place,
+    cabin,
+    sources: {
+      ...source,
+      panels,
+      controllers: rig.sources.controllers.map((controller, i) =>
+        resolveGroup(CONTROLLER_FIELDS, controller, `sources.controllers.${i}`, controllerTypicals(limit)),
+      ),
+      obstacles: rig.sources.obstacles.map((obstacle, i) =>
+        resolveGroup(OBSTACLE_FIELDS, obstacle, `sources.obstacles.${i}`, OBSTACLE_TYPICALS),
+      ),
+    },
+    plan: {
+      ...resolveGroup(PLAN_FIELDS, rig.plan, "plan", planTypicals(rig, bankWh)),
+      patterns: patternsOf(rig, brief.hoursWanted.value).map(({ spans }, p) => ({
+        spans: spans.map((span, i) =>
+          resolveGroup<SpanKey>(
+            SPAN_FIELDS,
+            span as Partial<Record<SpanKey, Quantity>>,
+            `plan.patterns.${p}.spans.${i}`,
+            spanTypicals(span, brief.setPointC.value, cabin.openAirChanges.value),
+          ),
+        ),
+      })),
+    },
   };
 }
 

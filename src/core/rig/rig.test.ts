@@ -16,7 +16,7 @@ describe("reading a rig document", () => {
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
     ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
-    ["a version to come", broken((rig) => putAt(rig, "version", 3)), "version", /reads version 2/],
+    ["a version to come", broken((rig) => putAt(rig, "version", 4)), "version", /reads version 3/],
     ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",

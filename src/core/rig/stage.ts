@@ -1,10 +1,12 @@
 /** The stages of the sheet that hold quantities of the rig. */
-export type Stage = "brief" | "unit" | "start" | "path" | "bank";
+export type Stage = "brief" | "unit" | "start" | "path" | "bank" | "sources" | "day";
 
 /** The stage on which the quantity at a document path is entered. */
 export function stageOfPath(path: string): Stage {
   const [group] = path.split(".");
   if (group === "units") return "unit";
   if (group === "brief" || group === "bank" || group === "path") return group;
+  if (group === "sources") return "sources";
+  if (group === "place" || group === "weather" || group === "cabin" || group === "plan") return "day";
   return "start";
 }

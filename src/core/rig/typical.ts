@@ -2,6 +2,7 @@ import { CHEMISTRIES, cellsInBlock, shareAtRest } from "../bank/chemistry";
 import { AMPACITY_TABLES, type AmpacityTable } from "../path/ampacity";
 import { compartmentRise } from "../inverter/compartment";
 import { FUSE_KINDS, interruptingAt } from "../path/fuse";
+import { placeOf } from "../weather/places";
 import { significant } from "../quantity/format";
 import { AMERICAN, METRIC } from "../quantity/dimension";
 import { formatQuantity } from "../quantity/format";
@@ -29,7 +30,13 @@ export type Need<K extends string> = (key: K) => number;
 type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
 
 export type OptionalUnitKey =
-  "measuredAtC" | "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurrent" | "dcAverageCurrent" | "runShare";
+  | "measuredAtC"
+  | "dcRunningCurrent"
+  | "dcLowCurrent"
+  | "dcFanCurrent"
+  | "dcAverageCurrent"
+  | "runShare"
+  | "waterLeavingC";
 export type OptionalInverterKey = "maxDcCurrent" | "ventArea";
 export type OptionalPartKey = "ampacity";
 
@@ -102,6 +109,16 @@ export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typical
       const fan = Math.min(350, Math.max(60, 0.15 * need("ratedPower")));
       return is(fan, "15 % of the input; 60 to 350 W is usual");
     },
+    capacityPerKelvin: () => is(0.0085, "0.7 to 1.0 % is usual"),
+    sensibleShare: () => is(0.75, "0.70 to 0.80 is usual"),
+    thermostatBand: () => is(1.5, "1 to 2 K is usual"),
+    minimumOff: () => is(180, "three minutes"),
+    condenserRise: () =>
+      unit.condenser === "sea"
+        ? is(8, "sea-water condenser: as air 8 K above the sea")
+        : unit.condenser === "boxed"
+          ? is(6, "shut in: it draws some of its own hot air")
+          : is(0, "breathes freely"),
     fanLowPower: (need) => is(0.6 * need("fanPower"), "60 % of the high fan"),
   };
 }
@@ -342,7 +359,10 @@ export function supplyTypicals(rig: Rig): Typicals<SupplyKey> {
   const american = rig.brief.mains === "120V60Hz";
   return {
     generatorRating: () => is(2000, "a usual suitcase generator"),
-    altitude: () => is(0, "sea level"),
+    altitude: () => {
+      const place = rig.place.listed ? placeOf(rig.place.listed) : undefined;
+      return place ? is(Math.max(0, place.altitude), place.name) : is(0, "sea level");
+    },
     inletResistance: () =>
       american ? is(0.15, "a site supply and a 25 ft lead") : is(0.6, "a site supply and a 25 m lead"),
   };

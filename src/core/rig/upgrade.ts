@@ -1,12 +1,37 @@
 /** Older rig documents, brought to the present form one version at a time. Anything unreadable is passed on as it is. */
 export function upgradeDocument(value: unknown): unknown {
   if (!isRecord(value) || value.format !== "chillbank-rig") return value;
-  return value.version === 1 ? fromFirst(value) : value;
+  const second = value.version === 1 ? fromFirst(value) : value;
+  return second.version === 2 ? fromSecond(second) : second;
 }
 
 type Loose = Record<string, unknown>;
 const isRecord = (value: unknown): value is Loose =>
   typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** Version 2 knew no place on the globe, no cabin, no sources and no plan of the day: all of them were assumed. */
+function fromSecond(old: Loose): Loose {
+  const units = Array.isArray(old.units)
+    ? old.units.map((unit: unknown) => (isRecord(unit) ? { condenser: "outside", ...unit } : unit))
+    : old.units;
+  return {
+    ...old,
+    version: 3,
+    units,
+    place: { listed: null, timeZone: null },
+    weather: { kind: "usual", seed: 1, file: null },
+    cabin: {
+      kind: "van",
+      insulation: "lined",
+      colour: "white",
+      glazing: "double",
+      blinds: "inside",
+      inverterInside: false,
+    },
+    sources: { panels: [], controllers: [], obstacles: [] },
+    plan: { start: null, days: 7, patterns: [], week: [] },
+  };
+}
 
 /** What version 1 held of the path, by the part that holds it now. */
 const FUSE_KEYS = {

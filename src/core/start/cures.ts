@@ -125,6 +125,7 @@ function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
                 cure: "none",
                 learned: true,
                 fanBetween: unit.fanBetween,
+                condenser: unit.condenser,
                 coolingPower: plate(values.units[rig.units.indexOf(unit)]!.coolingPower.value),
               }
             : unit,

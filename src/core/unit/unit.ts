@@ -33,6 +33,9 @@ export interface UnitDraws {
   /** VA while running, on mains; W for a DC unit. */
   runningApparent: Figure;
   levels: Record<Mode, Level[]>;
+  /** Running power as known, and the outdoor temperature that it is known at. */
+  knownPower: number;
+  knownAtC: number;
 }
 
 export interface UnitContext {
@@ -279,6 +282,8 @@ export function unitDraws(
     runShare,
     average,
     runningApparent,
+    knownPower: known.value,
+    knownAtC: knownAt.value,
     levels: {
       fan: [{ share: 1, power: fan.value }],
       low: [{ share: 1, power: low.value }],

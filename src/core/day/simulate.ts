@@ -1,0 +1,277 @@
+import { cabinModel } from "../cabin/cabin";
+import { CHEMISTRIES } from "../bank/chemistry";
+import type { Rig } from "../rig/document";
+import { startDateOfRig, timeZoneOfRig } from "../rig/day-typical";
+import { solarModel, solarPower } from "../sources/solar";
+import { alternatorPower, generatorDerate } from "../sources/supply";
+import { buildSystem } from "../verdict/build";
+import type { System } from "../verdict/system";
+import { generatedDays, readyDay, type Climate } from "../weather/climate";
+import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../weather/weather";
+import { clockFrom, type Clock } from "./clock";
+import { scheduleOf, surroundingsOf } from "./prepare";
+import { coupledRun, type Run, type RunInput, type RunRig, type RunUnit } from "./run";
+
+export type WeatherKind = Rig["weather"]["kind"];
+
+export interface Question {
+  /** Whole days to run, from `minuteOfDay` local on the plan's first day (or `day` days after it). */
+  days: number;
+  minuteOfDay: number;
+  day?: number;
+  weather?: WeatherKind;
+  seed?: number;
+  stepS?: number;
+  /** Compressors never rest while a unit is on. */
+  neverResting?: boolean;
+  /** No sun on panels, no engine, no shore, no generator: the bank alone. */
+  bankAlone?: boolean;
+  /** No sun on panels only. */
+  noSolar?: boolean;
+  untilReserve?: boolean;
+  /** Units stay on as at the end of the day's main use until the run ends. */
+  extendFrom?: { minuteOfRun: number };
+  startShare?: number;
+  /** Judges bank and cabin only: an inverter that is too small does not end the run. */
+  noOverload?: boolean;
+}
+
+/** A run with the clock and the weather it went through. */
+export interface Simulated {
+  run: Run;
+  clock: Clock;
+  weather: Weather;
+  /** Steps of weather before the run's first. */
+  prime: number;
+  /** Unit asked (mode of the first unit that is asked to cool), set point, by step of the run. */
+  schedule: ReturnType<typeof scheduleOf>;
+}
+
+/** Hours that the cabin takes on before a run begins. */
+const PRIME_S = 86_400;
+export const STEP_S = 60;
+/** Air as a sea-water condenser's unit sees it, and litres a minute that its pump should keep the water within of the sea. */
+const HEALTHY_LEAVING_RISE = 12;
+/** m3/h of cabin air that a single-duct unit throws out: 200 to 400 (common practice, no source). */
+const THROWN = 300;
+
+export function climateOf({ values }: System): Climate {
+  const v = (key: keyof typeof values.place) => values.place[key].value;
+  return {
+    maxC: Math.max(v("maxC"), v("minC") + 0.5),
+    minC: v("minC"),
+    dewPointC: v("dewPointC"),
+    clearness: v("clearness"),
+    spread: v("spread"),
+    wind: v("wind"),
+    seaC: v("seaC"),
+  };
+}
+
+export function siteOf({ values }: System): Site {
+  return {
+    latitude: values.place.latitude.value,
+    longitude: values.place.longitude.value,
+    altitude: values.supplies.altitude.value,
+  };
+}
+
+interface Prepared {
+  clock: Clock;
+  weather: Weather;
+}
+const prepared = new Map<string, Prepared>();
+const KEPT = 10;
+
+/** Clock and weather of a span of days at a place: made once for a place, dates and kind of weather, and kept. */
+export function prepareWeather(system: System, question: Question): Prepared & { prime: number } {
+  const { rig } = system;
+  const stepS = question.stepS ?? STEP_S;
+  const site = siteOf(system);
+  const climate = climateOf(system);
+  const kind = question.weather ?? rig.weather.kind;
+  const file = kind === "file" ? rig.weather.file : null;
+  const seed = question.seed ?? rig.weather.seed;
+  const prime = PRIME_S / stepS;
+  const steps = Math.round((question.days * 86_400) / stepS) + prime;
+  const start = startDateOfRig(rig, site.latitude);
+  const zone = timeZoneOfRig(rig);
+  const key = JSON.stringify([
+    site,
+    climate,
+    kind,
+    kind === "generated" ? seed : 0,
+    start,
+    zone,
+    question.minuteOfDay,
+    question.day ?? 0,
+    steps,
+    stepS,
+  ]);
+  const kept = file ? undefined : prepared.get(key);
+  if (kept) return { ...kept, prime };
+  const first = new Date(Date.parse(`${start}T00:00:00Z`) + ((question.day ?? 0) - 1) * 86_400_000);
+  const clock = clockFrom(zone, first.toISOString().slice(0, 10), question.minuteOfDay, steps * stepS);
+  const count = Math.ceil(question.days) + 4;
+  const weather = file
+    ? weatherOfHours(site, clock, steps, stepS, file)
+    : kind === "generated" || kind === "file"
+      ? // The days of a seed are the plan's, whichever day a run begins on.
+        weatherOfDays(
+          site,
+          clock,
+          steps,
+          stepS,
+          generatedDays(climate, count + (question.day ?? 0), seed).slice(question.day ?? 0),
+          seed + (question.day ?? 0),
+        )
+      : weatherOfDays(site, clock, steps, stepS, [readyDay(climate, kind)]);
+  const made = { clock, weather };
+  if (!file) {
+    if (prepared.size >= KEPT) prepared.delete(prepared.keys().next().value!);
+    prepared.set(key, made);
+  }
+  return { ...made, prime };
+}
+
+/** Charging volts that solar and engine limits are turned into watts by. */
+const chargingVolts = (system: System) => 0.5 * (system.bank.nominalVoltage + system.bank.chargeToVoltage);
+
+/** What a run holds constant, from a system. */
+export function runRig(system: System, noOverload = false): RunRig {
+  const { rig, values, bank, inverter, path, units, loads } = system;
+  const { lithium } = CHEMISTRIES[rig.bank.chemistry];
+  const sourceValues = values.sources;
+  const sea = values.place.seaC.value;
+  const engine = (idle: boolean) =>
+    alternatorPower({
+      rated: sourceValues.alternatorCurrent.value,
+      hotFactor: sourceValues.hotFactor.value,
+      idleFactor: sourceValues.idleFactor.value,
+      vehicle: sourceValues.vehicleCurrent.value,
+      limit: sourceValues.engineCurrent.value,
+      bankVolts: chargingVolts(system),
+      converter: !rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
+      idle,
+    });
+  const perHour = (flow: number) => ((flow / 3600) * 1.19 * 1020) as number;
+  return {
+    cabin: cabinModel(values, rig),
+    units: rig.units.map((unit, i): RunUnit => {
+      const v = values.units[i]!;
+      const draws = units[i]!;
+      const bySea = unit.condenser === "sea";
+      const rise = v.condenserRise.value;
+      // Water that leaves hotter than it should stands for a fouled or starved condenser: it works as in hotter water.
+      const leaving = v.waterLeavingC?.value;
+      const fouled = bySea && leaving !== undefined ? Math.max(0, leaving - (sea + HEALTHY_LEAVING_RISE)) : 0;
+      const known = v.runningCurrent.origin === "measured" || v.dcRunningCurrent?.origin === "measured";
+      const single = unit.condenser === "single-duct";
+      return {
+        direct: draws.direct,
+        fixed: unit.kind === "fixed",
+        capacity: v.coolingPower.value,
+        capacityPerKelvin: v.capacityPerKelvin.value,
+        sensibleShare: v.sensibleShare.value,
+        power: draws.knownPower,
+        // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
+        knownAtC: known ? (bySea ? sea + rise + fouled : draws.knownAtC + rise) : draws.knownAtC,
+        powerPerKelvin: v.powerPerKelvin.value,
+        fan: draws.fan.value,
+        fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
+        fanBetween: unit.fanBetween,
+        band: v.thermostatBand.value,
+        minimumOff: v.minimumOff.value,
+        rampTime: v.rampTime.value,
+        condenserRise: rise + fouled,
+        sea: bySea,
+        thrownHeat: single ? perHour(THROWN) : 0,
+        thrownFlow: single ? (THROWN / 3600) * 1.19 : 0,
+      };
+    }),
+    bank,
+    lithium,
+    mayCharge: !(lithium && values.bank.temperatureC.value < 0),
+    acceptance: sourceValues.acceptance.value,
+    pathResistance: path.resistance,
+    converted: system.converted,
+    inverter: {
+      idlePower: inverter.idlePower,
+      lossShare: inverter.lossShare,
+      lossRise: inverter.lossRise,
+      rating: inverter.rating,
+      overload: noOverload ? Infinity : 1.1 * inverter.rating,
+      cutOffVoltage: inverter.cutOffVoltage,
+      inside: rig.cabin.inverterInside,
+    },
+    mainsLoad: loads.mainsAverage,
+    dcLoad: loads.dcAverage,
+    shoreLimit: sourceValues.inletCurrent.value * system.mains,
+    chargerCurrent: sourceValues.chargerCurrent.value,
+    drivingPower: engine(false),
+    idlingPower: engine(true),
+    seaC: sea,
+  };
+}
+
+/** What the coupled run of a question is given. */
+export function inputOf(
+  rig: Rig,
+  question: Question,
+  system: System = buildSystem(rig),
+): Omit<Simulated, "run"> & { input: RunInput } {
+  const { values } = system;
+  const { clock, weather, prime } = prepareWeather(system, question);
+  const { steps, stepS } = weather;
+  const schedule = scheduleOf(rig, values, clock, steps, stepS);
+  if (question.extendFrom) {
+    // The last settings of the use go on to the end of the run.
+    const at = Math.min(steps - 1, prime + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));
+    schedule.mode.forEach((mode, u) => {
+      const settings = schedule.setPointC[u]!;
+      if (mode[at - 1]! >= 2) {
+        mode.fill(mode[at - 1]!, at);
+        settings.fill(settings[at - 1]!, at);
+      }
+    });
+  }
+  if (question.bankAlone) for (const line of [schedule.shore, schedule.generator, schedule.driving]) line.fill(0);
+  const solar = solarModel(values, rig);
+  const power =
+    question.bankAlone || question.noSolar
+      ? new Float64Array(steps)
+      : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
+  const wanted = schedule.generator.includes(1);
+  const generator = new Float64Array(steps);
+  if (wanted) {
+    const { generatorRating, altitude } = values.supplies;
+    for (let i = 0; i < steps; i++)
+      generator[i] = generatorRating.value * generatorDerate(altitude.value, weather.outdoorC[i]!);
+  }
+  const inner = runRig(system, question.noOverload);
+  const input: RunInput = {
+    rig: inner,
+    weather,
+    schedule,
+    surroundings: surroundingsOf(
+      inner.cabin,
+      weather,
+      schedule,
+      { wind: values.place.wind.value, seaC: inner.seaC },
+      solar.covered,
+    ),
+    solar: power,
+    generator,
+    prime,
+    startShare: question.startShare ?? system.bank.startShare,
+    neverResting: question.neverResting ?? false,
+    untilReserve: question.untilReserve ?? false,
+  };
+  return { input, clock, weather, prime, schedule };
+}
+
+/** Runs a rig through its plan and weather. */
+export function simulate(rig: Rig, question: Question, system: System = buildSystem(rig)): Simulated {
+  const { input, ...rest } = inputOf(rig, question, system);
+  return { run: coupledRun(input), ...rest };
+}

@@ -1,0 +1,89 @@
+/** Solar constant, W/m2 (Kopp and Lean 2011; the handbooks' 1367 is 0.4 % more). */
+export const SOLAR_CONSTANT = 1361;
+
+/** Sun above the air on a surface facing it, W/m2, on day `dayOfYear` (1 to 366): Duffie and Beckman, eq. 1.4.1 (memory). */
+export function extraterrestrial(dayOfYear: number, solarConstant = SOLAR_CONSTANT): number {
+  return solarConstant * (1 + 0.033 * Math.cos((2 * Math.PI * dayOfYear) / 365));
+}
+
+/** Clear-sky sun on the level, W/m2, at a zenith angle's cosine: Haurwitz 1945, 1098 cos z exp(-0.059 / cos z). */
+export function clearSky(cosZenith: number): number {
+  return cosZenith <= 0 ? 0 : 1098 * cosZenith * Math.exp(-0.059 / cosZenith);
+}
+
+/** Diffuse share of the sun on the level at clearness `kt`: Erbs, Klein and Duffie 1982. */
+export function diffuseShare(kt: number): number {
+  if (kt <= 0.22) return 1 - 0.09 * Math.max(0, kt);
+  if (kt > 0.8) return 0.165;
+  return 0.9511 + kt * (-0.1604 + kt * (4.388 + kt * (-16.638 + kt * 12.336)));
+}
+
+/** How a surface lies: tilt from level and azimuth it faces (from north through east), radians. */
+export interface Facing {
+  tilt: number;
+  azimuth: number;
+}
+
+/** Light that the ground throws back. */
+const GROUND_REFLECTS = 0.2;
+
+/**
+ * Sun on a tilted surface, W/m2: beam, sky (Hay and Davies 1980: the part around the sun goes with the beam, the rest is
+ * even) and ground. `global` and `diffuse` are on the level; `beamTop` is the sun above the air facing it.
+ */
+export function onSurface(
+  { tilt, azimuth }: Facing,
+  sunAltitude: number,
+  sunAzimuth: number,
+  global: number,
+  diffuse: number,
+  beamTop: number,
+): number {
+  const sinAlt = Math.sin(sunAltitude);
+  const cosTilt = Math.cos(tilt);
+  const ground = (GROUND_REFLECTS * global * (1 - cosTilt)) / 2;
+  if (sinAlt <= 0) return (diffuse * (1 + cosTilt)) / 2 + ground;
+  // Near the horizon the quotient of two small numbers is noise: the beam is spread as over five degrees.
+  const divisor = Math.max(sinAlt, 0.087);
+  const beamNormal = Math.max(0, global - diffuse) / divisor;
+  const cosIncidence = Math.max(
+    0,
+    sinAlt * cosTilt + Math.cos(sunAltitude) * Math.sin(tilt) * Math.cos(sunAzimuth - azimuth),
+  );
+  const anisotropy = Math.min(1, beamNormal / beamTop);
+  const around = diffuse * anisotropy * (cosIncidence / divisor);
+  const even = (diffuse * (1 - anisotropy) * (1 + cosTilt)) / 2;
+  return beamNormal * cosIncidence + around + even + ground;
+}
+
+/**
+ * Sun on an upright wall, W/m2, averaged over all ways it may face: cos(altitude) / pi of the beam, half the sky, half of
+ * what the ground throws back. Nobody knows which way the vehicle will be parked.
+ */
+export function onWallsOfAnyFacing(sunAltitude: number, global: number, diffuse: number): number {
+  const sinAlt = Math.sin(sunAltitude);
+  const beam =
+    sinAlt <= 0 ? 0 : (Math.max(0, global - diffuse) / Math.max(sinAlt, 0.087)) * (Math.cos(sunAltitude) / Math.PI);
+  return beam + diffuse / 2 + (GROUND_REFLECTS * global) / 2;
+}
+
+/** Cell temperature in degC under `poa` W/m2: the definition of NOCT, IEC 61215 (800 W/m2, 20 degC air). */
+export function cellTemperature(airC: number, poa: number, nominalCellC: number): number {
+  return airC + ((nominalCellC - 20) * poa) / 800;
+}
+
+/** Daily sun above the air on the level, J/m2: Duffie and Beckman, eq. 1.10.3 (memory). Angles in radians. */
+export function extraterrestrialDay(
+  latitude: number,
+  declination: number,
+  dayOfYear: number,
+  solarConstant = SOLAR_CONSTANT,
+): number {
+  const cosSunset = -Math.tan(latitude) * Math.tan(declination);
+  const sunset = cosSunset >= 1 ? 0 : cosSunset <= -1 ? Math.PI : Math.acos(cosSunset);
+  return (
+    ((86_400 * extraterrestrial(dayOfYear, solarConstant)) / Math.PI) *
+    (Math.cos(latitude) * Math.cos(declination) * Math.sin(sunset) +
+      sunset * Math.sin(latitude) * Math.sin(declination))
+  );
+}
