@@ -32,6 +32,8 @@ async function shoot(
     await page.goto(base + href!.replace(/brief$/, view));
   } else await page.goto(base + view);
   await page.waitForLoadState("networkidle");
+  // Sheets show what the worker has run.
+  if (job || view === "/quick") await page.locator("[data-verdict=recovers] [data-word]").waitFor();
   await act(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: join(folder, `${name}.png`) });
@@ -63,7 +65,7 @@ await shoot("cures", DESK, "Marionette", "start", async (page) => {
   await page.getByText("Cures compared").click();
   await page.getByText("Soft starter", { exact: true }).waitFor();
 });
-await shoot("sources", DESK, "Marionette", "start", async (page) => {
+await shoot("start-sources", DESK, "Marionette", "start", async (page) => {
   await page.getByText("On every source").click();
   await page.getByText(/smallest generator/).waitFor();
 });
@@ -79,6 +81,8 @@ await shoot("choose", DESK, "Folio", "path", async (page) => {
 await shoot("path-phone", PHONE, "Folio", "path");
 await shoot("shelf", DESK, null, "/parts");
 await shoot("bank", DESK, "Skep", "bank");
+await shoot("sources", DESK, "Folio", "sources");
+await shoot("day", DESK, "Marionette", "day");
 await shoot("sum", DESK, "Folio", "start", async (page) => {
   await page.locator("[data-verdict=starts]").click();
   await page

@@ -1,12 +1,19 @@
 import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { readRigText, rigJsonSchema } from "../core/rig/document";
+import { readRigText, rigJsonSchema, type Rig } from "../core/rig/document";
 import { assess } from "../core/verdict/assess";
+import { assessDay } from "../core/verdict/day";
 import { assessmentAsJson, assessmentAsText } from "../core/verdict/report";
+import { dayOutput } from "./day";
+
+process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
 const USAGE = `Usage:
   chillbank assess RIG.json [--text]   the assessment as JSON, or as a sheet to read (RIG.json may be - for standard input)
+  chillbank day RIG.json [--days N] [--seed N] [--summary]
+                                       the days of its plan from noon, a CSV line a minute, or their summary as JSON;
+                                       --days 1 to 14 (7), --seed the made-up fortnight instead of the document's weather
   chillbank schema                     the JSON Schema of the rig document
 Exit status: 0 done, 2 the input or the call is at fault (one line a fault on standard error).
 `;
@@ -16,7 +23,7 @@ function fail(...lines: string[]): never {
   process.exit(2);
 }
 
-function assessFile(file: string, text: boolean): void {
+function readFile(file: string): Rig {
   let content: string;
   try {
     content =
@@ -26,24 +33,58 @@ function assessFile(file: string, text: boolean): void {
   }
   const read = readRigText(content);
   if (!read.ok) fail(...read.faults.map(({ path, message }) => `${file}: ${path ? `${path}: ` : ""}${message}`));
-  const assessment = assess(read.rig);
+  return read.rig;
+}
+
+function assessFile(file: string, text: boolean): void {
+  const rig = readFile(file);
+  const [assessment, day] = [assess(rig), assessDay(rig)];
   process.stdout.write(
-    text ? assessmentAsText(read.rig, assessment) : `${JSON.stringify(assessmentAsJson(assessment), null, 2)}\n`,
+    text ? assessmentAsText(rig, assessment, day) : `${JSON.stringify(assessmentAsJson(assessment, day), null, 2)}\n`,
   );
 }
 
-let call: { values: { text?: boolean; help?: boolean }; positionals: string[] };
-try {
-  call = parseArgs({
-    allowPositionals: true,
-    options: { text: { type: "boolean" }, help: { type: "boolean", short: "h" } },
-  });
-} catch (error) {
-  fail((error as Error).message, "see chillbank --help");
+/** A whole number of an option between two limits. */
+function whole(name: string, text: string, low: number, high: number): number {
+  const value = Number(text);
+  if (!/^\d+$/.test(text) || value < low || value > high)
+    fail(`--${name}: a whole number from ${low} to ${high}, not ${text}`);
+  return value;
 }
-const [command, ...rest] = call.positionals;
-if (call.values.help) process.stdout.write(USAGE);
-else if (command === "schema" && rest.length === 0)
+
+function call() {
+  try {
+    return parseArgs({
+      allowPositionals: true,
+      options: {
+        text: { type: "boolean" },
+        days: { type: "string" },
+        seed: { type: "string" },
+        summary: { type: "boolean" },
+        help: { type: "boolean", short: "h" },
+      },
+    });
+  } catch (error) {
+    fail((error as Error).message, "see chillbank --help");
+  }
+}
+const { values, positionals } = call();
+const [command, ...rest] = positionals;
+const given = Object.keys(values).filter((name) => name !== "help");
+const only = (...allowed: string[]) => {
+  const odd = given.find((name) => !allowed.includes(name));
+  if (odd) fail(`${command} has no option --${odd}`, "see chillbank --help");
+};
+if (values.help) process.stdout.write(USAGE);
+else if (command === "schema" && rest.length === 0) {
+  only();
   process.stdout.write(`${JSON.stringify(rigJsonSchema(), null, 2)}\n`);
-else if (command === "assess" && rest.length === 1) assessFile(rest[0]!, call.values.text ?? false);
-else fail(command ? `cannot ${[command, ...rest].join(" ").slice(0, 80)}` : "nothing to do", "see chillbank --help");
+} else if (command === "assess" && rest.length === 1) {
+  only("text");
+  assessFile(rest[0]!, values.text ?? false);
+} else if (command === "day" && rest.length === 1) {
+  only("days", "seed", "summary");
+  const days = whole("days", values.days ?? "7", 1, 14);
+  const seed = values.seed === undefined ? null : whole("seed", values.seed, 0, 999_999);
+  process.stdout.write(dayOutput(readFile(rest[0]!), { days, seed, summary: values.summary ?? false }));
+} else fail(command ? `cannot ${[command, ...rest].join(" ").slice(0, 80)}` : "nothing to do", "see chillbank --help");

@@ -3,7 +3,6 @@ import { v7 as uuid } from "uuid";
 import { readRig } from "../core/rig/document";
 import { shelfUses, updateUses } from "../core/shelf/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/shelf/shelf";
-import { assess } from "../core/verdict/assess";
 import { summaryOf, type Summary } from "../core/verdict/summary";
 import { saveRig } from "./rigs";
 
@@ -185,8 +184,8 @@ export async function jobsUsing(db: Knex, part: StoredPart): Promise<UsingJob[]>
       revision,
       name,
       stale: uses.some((use) => use.revision !== part.revision),
-      now: summaryOf(assess(read.rig)),
-      then: summaryOf(assess(updateUses(read.rig, part.entry, part))),
+      now: summaryOf(read.rig),
+      then: summaryOf(updateUses(read.rig, part.entry, part)),
     };
   });
 }

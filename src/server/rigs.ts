@@ -1,7 +1,6 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { readRig, type Rig } from "../core/rig/document";
-import { assess } from "../core/verdict/assess";
 import { CORE_VERSION, summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
 
 export const PAGE_SIZE = 25;
@@ -56,7 +55,7 @@ const stored = (row: Row): StoredRig => ({
 function columns(rig: Rig) {
   return {
     document: JSON.stringify(rig),
-    summary: JSON.stringify(summaryOf(assess(rig))),
+    summary: JSON.stringify(summaryOf(rig)),
     core_version: CORE_VERSION,
     name: rig.name,
     search_text: `${rig.name} ${rig.brief.place} ${rig.brief.wording}`.slice(0, 6000),

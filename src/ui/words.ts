@@ -27,3 +27,10 @@ export function mainsWords(mains: Rig["brief"]["mains"]): string {
 export function newId(): string {
   return `r${Math.random().toString(36).slice(2, 10)}`;
 }
+
+/** How the hours of a job are judged. */
+export const STANCES = [
+  { value: "expected", label: "expected draw" },
+  { value: "never-resting", label: "compressor never resting" },
+  { value: "storage", label: "days of storage without sun" },
+] as const;

@@ -6,6 +6,10 @@ import { parseQuantity } from "../../src/core/quantity/parse";
 import { METRIC } from "../../src/core/quantity/dimension";
 import { emptyRig, readRig, readRigText, type Rig } from "../../src/core/rig/document";
 import { compareCures } from "../../src/core/start/cures";
+import { coupledRun } from "../../src/core/day/run";
+import { inputOf, simulate } from "../../src/core/day/simulate";
+import { assessDay } from "../../src/core/verdict/day";
+import { odeRun } from "../ode";
 import { assess } from "../../src/core/verdict/assess";
 import { measureNext } from "../../src/core/verdict/measure-next";
 
@@ -40,6 +44,34 @@ bench
   .add("cures compared, full rig", () => void compareCures(full))
   .add("read and check a full document", () => void readRig(JSON.parse(text)))
   .add("parse a quantity", () => void parseQuantity("12 ft 6 in", "length", METRIC));
+
+// A fortnight at one-minute steps, everything on: Folio has cycling, sun, engine, doors and people.
+const folio = demo.find(({ name }) => name.startsWith("Folio"))!;
+const fortnight = { days: 14, minuteOfDay: 720, noOverload: true };
+simulate(folio, fortnight);
+/*
+ * The same equations by odex, for a day of a rig that both can run (one fixed-speed unit, bank neither full nor empty). Its
+ * tolerance is the loosest at which the level after the day lies as near to a tight solution as the core's does.
+ */
+const plain = structuredClone(folio);
+plain.bank.capacityAh = { value: 600, origin: "plate" };
+plain.bank.startShare = { value: 0.8, origin: "plate" };
+plain.sources.panels = plain.sources.panels.slice(0, 1);
+plain.plan.patterns[0]!.spans = plain.plan.patterns[0]!.spans.filter(
+  ({ kind }) => kind === "unit" || kind === "people",
+);
+plain.plan.patterns[0]!.spans.forEach((span) => span.kind === "unit" && (span.mode = "auto"));
+const { input } = inputOf(plain, { days: 1, minuteOfDay: 720, noOverload: true });
+const end = (share: ArrayLike<number>) => share[share.length - 1]!;
+const tight = end(odeRun(input, 1e-6).share);
+const own = Math.abs(end(coupledRun(input).share) - tight);
+const tolerances = [10, 1, 0.1, 0.01, 1e-3, 1e-4, 1e-5];
+const tolerance = tolerances.find((t) => Math.abs(end(odeRun(input, t).share) - tight) <= Math.max(own, 1e-5)) ?? 1e-5;
+bench
+  .add("coupled run, 14 days at 60 s, weather kept (limit 25 ms)", () => void simulate(folio, fortnight))
+  .add("day assessed: both verdicts, mild and hot beside", () => void assessDay(folio))
+  .add("coupled run, one day", () => void coupledRun(input))
+  .add("the same day by odex, as near", () => void odeRun(input, tolerance));
 await bench.run();
 console.table(
   bench.tasks.map(({ name, result }) => {
@@ -52,4 +84,12 @@ console.table(
       samples: latency.samplesCount,
     };
   }),
+);
+
+const medianOf = (name: string) => {
+  const result = bench.tasks.find((task) => task.name === name)!.result;
+  return result.state === "completed" ? result.latency.p50 : NaN;
+};
+console.log(
+  `odex over the core at equal accuracy (level after a day within ${Math.max(own, 1e-5).toExponential(1)}, tolerance ${tolerance}): ${(medianOf("the same day by odex, as near") / medianOf("coupled run, one day")).toFixed(0)} times (limit 20)`,
 );

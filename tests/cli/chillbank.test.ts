@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { emptyRig } from "@/core/rig/document";
 import { assess } from "@/core/verdict/assess";
+import { assessDay } from "@/core/verdict/day";
 import { q, rigOf } from "../rigs";
 
 const ROOT = join(import.meta.dirname, "../..");
@@ -30,8 +31,9 @@ describe("chillbank assess", () => {
     const { status, stdout } = run(["assess", file("rig.json", JSON.stringify(rig))]);
     const printed = JSON.parse(stdout) as { verdicts: unknown; hours: unknown };
     const { verdicts, hours } = assess(rig);
+    const day = assessDay(rig);
     expect(status).toBe(0);
-    expect(printed.verdicts).toEqual(JSON.parse(JSON.stringify(verdicts)));
+    expect(printed.verdicts).toEqual(JSON.parse(JSON.stringify({ ...verdicts, ...day.verdicts })));
     expect(printed.hours).toEqual(JSON.parse(JSON.stringify(hours)));
   });
   it("prints a sheet to read with --text, sums and cautions included", () => {
@@ -62,6 +64,45 @@ describe("chillbank assess", () => {
     const lines = stderr.trim().split("\n");
     expect(lines).toHaveLength(expected.length);
     expected.forEach((pattern, i) => expect(lines[i]).toMatch(pattern));
+  });
+});
+
+describe("chillbank day", () => {
+  const rig = rigOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(300) } });
+  const name = file("day.json", JSON.stringify(rig));
+  it("writes a CSV line a minute for the days asked", () => {
+    const { status, stdout } = run(["day", name, "--days", "2", "--seed", "1"]);
+    const lines = stdout.trimEnd().split("\r\n");
+    expect(status).toBe(0);
+    expect(lines).toHaveLength(1 + 2 * 1440);
+    expect(lines[0]).toMatch(/^time,state_of_charge,bank_V,.*losses_W$/);
+    expect(lines[1440]).toMatch(/^\d{4}-\d\d-\d\dT11:59[+-]\d\d:\d\d,[01](\.\d+)?,/);
+  });
+  it("gives the same days for a seed, others for another", () => {
+    const out = (seed: string) => run(["day", name, "--days", "1", "--seed", seed]).stdout;
+    expect(out("3")).toBe(out("3"));
+    expect(out("3")).not.toBe(out("4"));
+  });
+  it("prints the summary as JSON with --summary", () => {
+    const { status, stdout } = run(["day", "-", "--days", "7", "--seed", "1", "--summary"], JSON.stringify(rig));
+    expect(status).toBe(0);
+    const summary = JSON.parse(stdout) as { dawns: unknown[] };
+    expect(summary).toMatchObject({
+      days: 7,
+      seed: 1,
+      verdicts: { lasts: { name: "Lasts" }, recovers: { name: "Recovers" } },
+      totals: { units_J: expect.any(Number) as number },
+    });
+    expect(summary.dawns).toHaveLength(7);
+  });
+  it.each([
+    ["days beyond a fortnight", ["--days", "15"], /--days: a whole number from 1 to 14/],
+    ["a seed that is no number", ["--seed", "x"], /--seed/],
+    ["an option of another command", ["--text"], /no option --text/],
+  ])("ends with status 2 on %s", (_, options, message) => {
+    const { status, stdout, stderr } = run(["day", name, ...options]);
+    expect([status, stdout]).toEqual([2, ""]);
+    expect(stderr).toMatch(message);
   });
 });
 

@@ -1,12 +1,13 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
-import { makeJob, open } from "./support";
+import { makeJob, open, wordOf } from "./support";
 
 test.describe("axe finds no serious fault", () => {
-  for (const view of ["/", "/quick", "brief", "unit", "start", "path", "bank", "/parts"]) {
+  for (const view of ["/", "/quick", "brief", "unit", "start", "path", "bank", "sources", "day", "/parts"]) {
     test(view, async ({ page, request }) => {
       const id = await makeJob(request, "Axe");
       await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
+      if (view === "sources" || view === "day") await expect(wordOf(page, "recovers")).toBeVisible();
       const { violations } = await new AxeBuilder({ page }).analyze();
       const serious = violations.filter(({ impact }) => impact === "serious" || impact === "critical");
       expect(

@@ -9,10 +9,10 @@ test("keystroke to painted verdict, measured and printed", async ({ page, reques
   );
   for (const stage of ["bank", "start"]) {
     await open(page, `/jobs/${id}/${stage}`);
-    const path = stage === "bank" ? "bank.capacityAh" : "inverter.rating";
+    const path = stage === "bank" ? "bank.continuousCurrent" : "inverter.rating";
     await inputOf(page, path).click();
     await inputOf(page, path).fill("");
-    const verdict = stage === "bank" ? "lasts" : "starts";
+    const verdict = stage === "bank" ? "carries" : "starts";
     await page.evaluate((name) => {
       const times: number[] = [];
       let pressed = 0;

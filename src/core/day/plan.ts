@@ -147,3 +147,28 @@ export function mainUse(pattern: Pattern): { from: number; minutes: number } | n
   );
   return longest && { from: longest.from, minutes: Math.min(1440, longest.to - longest.from) };
 }
+
+/** Minutes of the day written as people write them: 22:30, 2230, 22, 7.30, 10 pm; null where it is no time. */
+export function parseTimeOfDay(text: string): number | null {
+  const found = /^\s*(\d{1,2})(?:[:.h ]?(\d{2}))?\s*(am|pm|a|p)?\s*$/i.exec(text);
+  if (!found) return null;
+  let hour = Number(found[1]);
+  const minute = Number(found[2] ?? 0);
+  const half = found[3]?.[0]?.toLowerCase();
+  if (half && (hour < 1 || hour > 12)) return null;
+  if (half === "p" && hour < 12) hour += 12;
+  if (half === "a" && hour === 12) hour = 0;
+  if (hour === 24 && minute === 0) hour = 0;
+  return hour > 23 || minute > 59 ? null : hour * 60 + minute;
+}
+
+/** Minutes of a day, or past it, as 22:30. */
+export function timeWords(minutes: number): string {
+  const at = ((Math.round(minutes) % 1440) + 1440) % 1440;
+  return `${String(Math.floor(at / 60)).padStart(2, "0")}:${String(at % 60).padStart(2, "0")}`;
+}
+
+/** How long a span from one time of day to another lasts: past midnight where the end comes first, a whole day where they are one. */
+export function minutesBetween(from: number, to: number): number {
+  return ((to - from + 1439 + 1440) % 1440) + 1;
+}

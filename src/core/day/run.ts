@@ -385,10 +385,13 @@ export function coupledRun(input: RunInput): Run {
         if (mode === 0) continue;
         let draw = 0;
         if (on[u] === 1) {
+          dryShare[u] =
+            Math.max(0, 1 - unit.sensibleShare) *
+            Math.min(1.6, Math.max(0, (w - COIL_HUMIDITY) / (RATED_HUMIDITY - COIL_HUMIDITY)));
           const cap = (unit.fixed ? CAPS_FIXED : CAPS_VARIABLE)[mode]!;
           let f = cap;
           if (!unit.fixed && !input.neverResting) {
-            const sensible = full[u]! * unit.sensibleShare;
+            const sensible = full[u]! * (1 - dryShare[u]!);
             const changes = surroundings.changes[i]!;
             const load =
               skin +
@@ -404,9 +407,6 @@ export function coupledRun(input: RunInput): Run {
           }
           speed[u] = f;
           strength[u] = full[u]! * f;
-          dryShare[u] =
-            Math.max(0, 1 - unit.sensibleShare) *
-            Math.min(1.6, Math.max(0, (w - COIL_HUMIDITY) / (RATED_HUMIDITY - COIL_HUMIDITY)));
           draw = unit.fixed
             ? Math.max(
                 unit.fan,

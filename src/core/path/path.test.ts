@@ -202,10 +202,10 @@ describe("the same rig in metric and in American notation", () => {
     return { ...rig, notation };
   };
   it("gives the same verdicts, figure for figure", () => {
-    const american = assess(typed(AMERICAN, { area: "2/0", length: "5 ft", outdoor: "95 F", link: "14 in" }));
-    const metric = assess(typed(METRIC, { area: "67.43 mm2", length: "1.524 m", outdoor: "35 C", link: "35.56 cm" }));
+    const american = typed(AMERICAN, { area: "2/0", length: "5 ft", outdoor: "95 F", link: "14 in" });
+    const metric = typed(METRIC, { area: "67.43 mm2", length: "1.524 m", outdoor: "35 C", link: "35.56 cm" });
     const [a, b] = [summaryOf(american), summaryOf(metric)];
-    for (const name of ["starts", "carries", "lasts"] as const) {
+    for (const name of ["starts", "carries", "lasts", "recovers"] as const) {
       expect(a[name].word).toBe(b[name].word);
       expect(a[name].decides).toBe(b[name].decides);
       expect(a[name].has / b[name].has).toBeCloseTo(1, 4);

@@ -157,7 +157,7 @@ export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y
     },
     perKelvin: () => is(0.0035, "0.30 to 0.40 % is usual"),
     nominalCellC: () => is(45, "usual"),
-    shaded: () => (flat ? is(0.05, "a vent or box is never far") : is(0, "stands clear")),
+    shaded: () => is(0, "stands clear"),
     series: () => is(1, "all in parallel"),
   };
 }

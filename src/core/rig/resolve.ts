@@ -62,7 +62,7 @@ import {
   areaWords,
   bankTypicals,
   branchTypicals,
-  BRIEF_TYPICALS,
+  briefTypicals,
   cureTypicals,
   inverterTypicals,
   LINK_LENGTH_TYPICAL,
@@ -138,7 +138,7 @@ function resolveGroup<K extends string>(
 
 /** Fills every gap of a rig with its typical value. Pure; a valid document always resolves. */
 export function resolveRig(rig: Rig): RigValues {
-  const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", BRIEF_TYPICALS);
+  const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", briefTypicals(rig));
   const bank = resolveGroup(BANK_FIELDS, rig.bank, "bank", bankTypicals(rig));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const loads = rig.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_TYPICALS));

@@ -2,6 +2,7 @@ import { CHEMISTRIES, cellsInBlock, shareAtRest } from "../bank/chemistry";
 import { AMPACITY_TABLES, type AmpacityTable } from "../path/ampacity";
 import { compartmentRise } from "../inverter/compartment";
 import { FUSE_KINDS, interruptingAt } from "../path/fuse";
+import { mainUse } from "../day/plan";
 import { placeOf } from "../weather/places";
 import { significant } from "../quantity/format";
 import { AMERICAN, METRIC } from "../quantity/dimension";
@@ -53,11 +54,14 @@ export function ampacityTable(rig: Rig): AmpacityTable {
   return rig.brief.mains === "120V60Hz" ? "abyc-e11" : "iso-10133";
 }
 
-export const BRIEF_TYPICALS: Typicals<BriefKey> = {
-  hoursWanted: () => is(8 * 3600, "a night"),
+export const briefTypicals = (rig: Rig): Typicals<BriefKey> => ({
+  hoursWanted: () => {
+    const use = rig.plan.patterns[0] && mainUse(rig.plan.patterns[0]);
+    return use ? is(use.minutes * 60, "the plan's main use") : is(8 * 3600, "a night");
+  },
   setPointC: () => is(24, "a usual night's setting"),
   outdoorC: () => is(35, "the rating point's outdoor temperature"),
-};
+});
 
 export const LOAD_TYPICALS: Typicals<LoadKey> = {
   power: () => is(100, "no power given"),

@@ -3,6 +3,7 @@ import { emptyBranch } from "../rig/document";
 import { q, rigOf } from "../../../tests/rigs";
 import { AMERICAN, METRIC } from "../quantity/dimension";
 import { assess } from "../verdict/assess";
+import { assessDay } from "../verdict/day";
 import { sumAsText, withNumbers } from "./figure";
 
 const { figures } = assess(rigOf({ unit: { runningCurrent: q(6, "measured") }, bank: { capacityAh: q(300) } }));
@@ -70,7 +71,9 @@ describe("what the sums say is what the core computed", () => {
       ...{ hotCurrent: q(60), airC: q(25), cableC: q(35), lugC: q(42), protectionC: q(50) },
     };
     const assessed = assess(rig).figures;
-    const checked = Object.values(assessed).filter(({ key }) => !STEPPED.test(key));
+    const checked = [...Object.values(assessed), ...Object.values(assessDay(rig).figures)].filter(
+      ({ key }) => !STEPPED.test(key),
+    );
     const wrong = checked
       .map(({ key, relation, terms, value, dimension }) => ({
         key,

@@ -75,7 +75,7 @@ export function check(
 const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
 export interface Verdict {
-  name: "Starts" | "Carries" | "Lasts";
+  name: "Starts" | "Carries" | "Lasts" | "Recovers";
   word: Word;
   /** The weakest link. */
   decides: Check;

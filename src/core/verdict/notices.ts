@@ -96,6 +96,27 @@ export function noticesOf(
       remark("unit", `${unit.name}: the measured locked-rotor amps are taken as those without the cure.`);
     }
   });
+  rig.units.forEach((unit, i) => {
+    const leaving = values.units[i]!.waterLeavingC?.value;
+    const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation);
+    if (unit.condenser === "sea" && leaving !== undefined && leaving > 43)
+      remark(
+        "unit",
+        `${unit.name}: cooling water leaves at ${degrees(leaving)}. About ${degrees(40)} is healthy; from ${degrees(43)} it is losing: a fouled condenser, a blocked strainer or a weak pump.`,
+      );
+    if (unit.condenser === "single-duct")
+      remark("unit", `${unit.name}: a single duct throws cabin air out, and as much warm air comes in by every gap.`);
+  });
+  const engine = values.sources.engineCurrent.value;
+  const spare =
+    values.sources.alternatorCurrent.value * values.sources.hotFactor.value - values.sources.vehicleCurrent.value;
+  if (engine > 0 && engine > spare)
+    remark(
+      "sources",
+      `Hot, the alternator has ${formatQuantity(Math.max(0, spare), "current", rig.notation, 2)} to spare on the road: less than the ${formatQuantity(engine, "current", rig.notation, 2)} that the charging run would take.`,
+    );
+  if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
+    remark("sources", "Engine charging must see the engine running, not the ignition: else it drains the starter.");
   outOfRange(system).forEach(({ stage, text }) => remark(stage, text));
 
   caution(
@@ -129,6 +150,17 @@ export function noticesOf(
     CHEMISTRIES[rig.bank.chemistry].lithium
       ? "A lithium bank delivers thousands of amps into a dropped spanner: insulated tools, no jewellery, fuse first, connect last."
       : "Lead-acid gives off hydrogen: ventilate, no sparks. A short delivers thousands of amps: insulated tools, no jewellery.",
+  );
+  caution(
+    "sources",
+    "Roof work: fall, fragile roofs, wind. Panels are live in daylight: cover them before a lead is touched.",
+  );
+  caution("sources", "Generators make carbon monoxide: outside, downwind of every opening, with an alarm on board.");
+  if (rig.cabin.kind === "boat")
+    caution("sources", "On a boat: ignition-protected parts, bonding, and sea-cocks shut before a hose comes off.");
+  caution(
+    "day",
+    "A forecast from typical weather, not a promise. Do not leave people or animals relying on it without supervision and an alarm.",
   );
   return notices;
 }

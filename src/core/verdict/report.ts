@@ -4,14 +4,17 @@ import { sumAsText } from "../sum/figure";
 import { MODE_LABELS } from "../unit/unit";
 import type { Assessment } from "./assess";
 import type { Check } from "./check";
+import type { DayAssessment } from "./day";
 
 /** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
-export function assessmentAsJson(assessment: Assessment): unknown {
-  const { verdicts, hours, column, notices, figures, start, rules, currents, shares } = assessment;
+export function assessmentAsJson(assessment: Assessment, day: DayAssessment): unknown {
+  const { hours, column, notices, figures, start, rules, currents, shares } = assessment;
   const { own } = start;
   const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
   return {
-    verdicts,
+    verdicts: { ...assessment.verdicts, ...day.verdicts },
+    words: day.words,
+    range: day.range,
     hours,
     column,
     start: {
@@ -25,23 +28,26 @@ export function assessmentAsJson(assessment: Assessment): unknown {
     },
     path: { currents, shares, rules },
     notices,
-    figures,
+    figures: { ...figures, ...day.figures },
   };
 }
 
 /** The assessment as a sheet to read in a terminal: verdicts, every check with its margin, hours, remarks and sums. */
-export function assessmentAsText(rig: Rig, assessment: Assessment): string {
+export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAssessment): string {
   const prefs = rig.notation;
   const lines: string[] = [rig.name, "=".repeat(Math.min(78, rig.name.length)), ""];
-  const { starts, carries, lasts } = assessment.verdicts;
-  for (const { name, word, decides, checks } of [starts, carries, lasts]) {
+  const { starts, carries } = assessment.verdicts;
+  const { lasts, recovers } = day.verdicts;
+  for (const { name, word, decides, checks } of [starts, carries, lasts, recovers]) {
     const pair = (one: Check) => formatPair(one.need, one.has, one.dimension, prefs);
     lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${pair(decides)} (needed / there is): ${decides.name}`);
     for (const one of checks)
       lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}`);
+    if (name === "Lasts") lines.push(`  ${day.words.lasts}`);
+    if (name === "Recovers") lines.push(`  ${day.words.recovers}`);
     lines.push("");
   }
-  lines.push("Hours to the reserve, and to the cut-off");
+  lines.push("Hours to the reserve, and to the cut-off, at a draw held constant");
   for (const { mode, toReserve, toCutOff } of assessment.hours) {
     lines.push(
       `  ${MODE_LABELS[mode].padEnd(14)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
@@ -53,7 +59,9 @@ export function assessmentAsText(rig: Rig, assessment: Assessment): string {
     lines.push(`  ${stop ? "Stop" : "Fails"} ${fault}: ${reason} Cure: ${cure}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Sums");
-  const keys = new Set([starts, carries, lasts].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]));
-  for (const key of keys) lines.push("", sumAsText(assessment.figures, key, prefs, 3));
+  const keys = new Set(
+    [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]),
+  );
+  for (const key of keys) lines.push("", sumAsText({ ...assessment.figures, ...day.figures }, key, prefs, 3));
   return `${lines.join("\n")}\n`;
 }

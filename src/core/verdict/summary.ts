@@ -1,10 +1,12 @@
 import { z } from "zod";
 import type { Dimension } from "../quantity/dimension";
-import type { Assessment } from "./assess";
+import type { Rig } from "../rig/document";
+import { assess } from "./assess";
+import { assessDay } from "./day";
 import type { Word } from "./check";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 2;
+export const CORE_VERSION = 3;
 
 const lineSchema = z.object({
   word: z.enum(["Holds", "Tight", "Fails", "Stop"]),
@@ -15,7 +17,12 @@ const lineSchema = z.object({
 });
 
 /** What the list of jobs shows of an assessment. */
-export const summarySchema = z.object({ starts: lineSchema, carries: lineSchema, lasts: lineSchema });
+export const summarySchema = z.object({
+  starts: lineSchema,
+  carries: lineSchema,
+  lasts: lineSchema,
+  recovers: lineSchema,
+});
 
 export interface SummaryLine {
   word: Word;
@@ -24,12 +31,14 @@ export interface SummaryLine {
   dimension: Dimension;
   decides: string;
 }
-export type Summary = Record<"starts" | "carries" | "lasts", SummaryLine>;
+export type Summary = Record<"starts" | "carries" | "lasts" | "recovers", SummaryLine>;
 
-export function summaryOf({ verdicts }: Assessment): Summary {
+/** Starts and Carries of the assessment, Lasts and Recovers of the coupled run. */
+export function summaryOf(rig: Rig): Summary {
+  const verdicts = { ...assess(rig).verdicts, ...assessDay(rig, { range: false }).verdicts };
   const line = (key: keyof Summary): SummaryLine => {
     const { word, decides } = verdicts[key];
     return { word, need: decides.need, has: decides.has, dimension: decides.dimension, decides: decides.name };
   };
-  return { starts: line("starts"), carries: line("carries"), lasts: line("lasts") };
+  return { starts: line("starts"), carries: line("carries"), lasts: line("lasts"), recovers: line("recovers") };
 }

@@ -1,12 +1,12 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantity/format";
-import { useReading } from "../state/sheet-context";
+import { useFigure, useReading } from "../state/sheet-context";
 
 /** A computed figure; Enter or a click opens its sum. */
 export function FigureValue({ figure, digits }: { figure: string; digits?: number }) {
-  const { rig, assessment, inspect } = useReading();
-  const found = assessment.figures[figure];
+  const { rig, inspect } = useReading();
+  const found = useFigure(figure);
   if (!found) return <span>–</span>;
   const text = formatQuantity(found.value, found.dimension, rig.notation, digits);
   return (

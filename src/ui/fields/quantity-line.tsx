@@ -200,7 +200,8 @@ const LineView = memo(function LineView({
   );
 });
 
-const OPTIONAL = /\.(measuredAtC|dc\w+Current|runShare|maxDcCurrent|ventArea|ampacity)$|^path\.measured\./;
+const OPTIONAL =
+  /\.(measuredAtC|dc\w+Current|runShare|waterLeavingC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^path\.measured\./;
 const isOptional = (path: string) => OPTIONAL.test(path);
 
 /** The resolved quantity at a document path. */

@@ -5,15 +5,20 @@ import { formatQuantity } from "@/core/quantity/format";
 import { sumAsText, withNumbers } from "@/core/sum/figure";
 import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";
 import { FigureValue } from "../fields/figure-value";
-import { useReading } from "../state/sheet-context";
+import { useDay } from "../state/day";
+import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
 import { WordMark } from "./word-mark";
 
 /** The drawer at the right: a verdict's checks, or a figure's sum, and the way back. */
 export function Inspector() {
-  const { assessment, inspected, back, closeInspector } = useReading();
+  const { inspected, back, closeInspector } = useReading();
   const top = inspected[inspected.length - 1];
-  const title = !top ? "" : top.kind === "verdict" ? `${assessment.verdicts[top.name].name}: every check` : "The sum";
+  const title = !top
+    ? ""
+    : top.kind === "verdict"
+      ? `${top.name[0]!.toUpperCase()}${top.name.slice(1)}: every check`
+      : "The sum";
   return (
     <Drawer
       open={top !== undefined}
@@ -37,14 +42,18 @@ export function Inspector() {
   );
 }
 
-function Checks({ name }: { name: "starts" | "carries" | "lasts" }) {
-  const { assessment } = useReading();
-  const { checks } = assessment.verdicts[name];
+function Checks({ name }: { name: VerdictKey }) {
+  const verdict = useVerdict(name);
+  const { day } = useDay();
+  if (!verdict) return <p className="note">Running the day …</p>;
+  const { checks } = verdict;
+  const words = name === "lasts" || name === "recovers" ? day?.words[name] : undefined;
   return (
     <>
       <p className="note">
         The fill is what is needed, the tick is what there is; a fill past the tick fails. Any figure shows its sum.
       </p>
+      {words && <p className="sentence">{words}</p>}
       <ul className="rows">
         {[...checks]
           .sort((a, b) => a.rank - b.rank)
@@ -69,11 +78,13 @@ function Checks({ name }: { name: "starts" | "carries" | "lasts" }) {
 function Sum({ figureKey }: { figureKey: string }) {
   const { rig, assessment } = useReading();
   const { message } = App.useApp();
-  const figure = assessment.figures[figureKey];
+  const { day } = useDay();
+  const figures = { ...assessment.figures, ...day?.figures };
+  const figure = figures[figureKey];
   if (!figure) return <p>This figure is no longer part of the assessment.</p>;
   const copy = async () => {
     try {
-      await navigator.clipboard.writeText(sumAsText(assessment.figures, figureKey, rig.notation, 2));
+      await navigator.clipboard.writeText(sumAsText(figures, figureKey, rig.notation, 2));
       void message.success("Copied as text");
     } catch {
       void message.error("The browser refused the clipboard; select the text by hand.");

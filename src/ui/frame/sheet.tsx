@@ -21,6 +21,7 @@ import { ShelfNews } from "../shelf/shelf-news";
 import { SaveNote } from "./save-state";
 import { StageRail } from "./stage-rail";
 import { useKey } from "./use-keys";
+import { DayStrip } from "../pictures/day-strip";
 import { VerdictBlock } from "./verdict-block";
 
 const waiting = () => <div className="stage" aria-busy="true" />;
@@ -30,6 +31,8 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   start: memo(dynamic(() => import("../stages/start").then((module) => module.StartStage), { loading: waiting })),
   path: memo(dynamic(() => import("../stages/path").then((module) => module.PathStage), { loading: waiting })),
   bank: memo(dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting })),
+  sources: memo(dynamic(() => import("../stages/sources").then((module) => module.SourcesStage), { loading: waiting })),
+  day: memo(dynamic(() => import("../stages/day").then((module) => module.DayStage), { loading: waiting })),
 };
 const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
 
@@ -104,12 +107,13 @@ function Frame({ id }: { id: string }) {
           <h1 title={rig.name}>{rig.name}</h1>
           <Whereabouts />
         </div>
-        {(["starts", "carries", "lasts"] as const).map((name) => (
+        {(["starts", "carries", "lasts", "recovers"] as const).map((name) => (
           <div key={name}>
             <VerdictBlock name={name} />
           </div>
         ))}
       </header>
+      <DayStrip onOpen={() => go("day")} />
       <StageRail id={id} stage={stage} go={go} />
       <main className="stage-holder" style={{ minWidth: 0 }}>
         <View />

@@ -173,10 +173,11 @@ function List({ jobs, query, page, pages, total }: Props) {
         <table className="jobs" aria-busy={searching}>
           <thead>
             <tr>
-              <th style={{ width: "31%" }}>Job</th>
+              <th style={{ width: "26%" }}>Job</th>
               <th>Starts</th>
               <th>Carries</th>
               <th>Lasts</th>
+              <th>Recovers</th>
               <th style={{ width: 92 }}>
                 <span className="spoken">Actions</span>
               </th>
@@ -191,7 +192,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                     {job.place || "place not said"} · <Changed at={job.updatedAt} />
                   </div>
                 </td>
-                {(["starts", "carries", "lasts"] as const).map((key) => (
+                {(["starts", "carries", "lasts", "recovers"] as const).map((key) => (
                   <td key={key} className="v">
                     <Line line={job.summary[key]} notation={job.notation} />
                   </td>

@@ -123,7 +123,7 @@ export function HoursTable() {
   const { hours } = assessment;
   return (
     <table className="values">
-      <caption>Hours, each way of running</caption>
+      <caption>Hours, each way of running, at a draw held constant</caption>
       <thead>
         <tr>
           <th>The unit</th>
@@ -139,7 +139,7 @@ export function HoursTable() {
           <tr key={h.mode}>
             <td>
               {MODE_LABELS[h.mode]}
-              {h.mode === stance ? ", decides" : ""}
+              {h.mode === stance ? ", the stance" : ""}
             </td>
             <td className="mono">
               <FigureValue figure={`lasts.${h.mode}.power`} />

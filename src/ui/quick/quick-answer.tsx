@@ -12,6 +12,7 @@ import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
 import { useKey } from "../frame/use-keys";
 import { HoursBars, HoursTable } from "../pictures/hours-bars";
+import { useDay } from "../state/day";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { createSheetStore } from "../state/sheet-store";
 import { makeJob } from "../state/server-calls";
@@ -24,7 +25,7 @@ function freshRig(): Rig {
   return { ...rig, bank: { ...rig.bank, blockVoltage: { value: 12.8, origin: "plate" } } };
 }
 
-/** Six numbers in, three verdicts and the hours out: the same core, everything else assumed. */
+/** Six numbers in, four verdicts and the hours out: the same core, everything else assumed. */
 export function QuickAnswer() {
   const [store] = useState(() => createSheetStore({ id: "quick", revision: 0, rig: freshRig() }));
   useEffect(() => {
@@ -89,8 +90,11 @@ function Quick() {
       void message.error(`${(error as Error).message} Nothing typed is lost.`, 6);
     }
   };
-  const hours = (mode: "expected" | "full") =>
-    formatQuantity(assessment.hours.find((h) => h.mode === mode)!.toReserve, "duration", rig.notation);
+  const { day } = useDay();
+  const floor = formatQuantity(assessment.hours.find((h) => h.mode === "full")!.toReserve, "duration", rig.notation, 2);
+  const lasts = day
+    ? `${formatQuantity(day.verdicts.lasts.decides.has, "duration", rig.notation, 2)} through such a day and night`
+    : "…";
   const { starts, carries } = assessment.verdicts;
   const touched =
     Object.values(assessment.values.units[0]!).some((known) => known?.entered) ||
@@ -110,7 +114,7 @@ function Quick() {
       </header>
       <div className="quick">
         <div className="verdict-strip">
-          {(["starts", "carries", "lasts"] as const).map((name) => (
+          {(["starts", "carries", "lasts", "recovers"] as const).map((name) => (
             <VerdictBlock key={name} name={name} />
           ))}
         </div>
@@ -200,8 +204,8 @@ function Quick() {
           <p className="sentence">
             {!touched && "Type what you know; all of this is still assumed. "}
             {trouble
-              ? `${trouble.name === "Starts" ? "It will not start" : trouble.word === "Stop" ? "Not safe as it is" : "It cannot be carried"}: ${trouble.decides.name}, ${trouble.decides.remark}. Cured, it lasts ${hours("expected")} as expected.`
-              : `It starts and runs. To the reserve: ${hours("expected")} as expected, ${hours("full")} if the compressor never rests.`}
+              ? `${trouble.name === "Starts" ? "It will not start" : trouble.word === "Stop" ? "Not safe as it is" : "It cannot be carried"}: ${trouble.decides.name}, ${trouble.decides.remark}. Cured, it lasts ${lasts}, ${floor} if the compressor never rests.`
+              : `It starts and runs. To the reserve: ${lasts}, ${floor} if the compressor never rests.`}
           </p>
           <div style={{ marginTop: 14 }}>
             <HoursBars />

@@ -6,7 +6,7 @@ import type { Summary } from "@/core/verdict/summary";
 import { VerdictLine } from "../frame/verdict-line";
 import { updateUsing, usesOf, type ShelfPart, type UsingJob } from "./calls";
 
-const VERDICTS = ["starts", "carries", "lasts"] as const;
+const VERDICTS = ["starts", "carries", "lasts", "recovers"] as const;
 
 /** After a part has changed: the jobs that use it, what would change in them, and which to bring up to date. None is touched unasked. */
 export function UsesDialog({ part, close }: { part: ShelfPart; close(): void }) {

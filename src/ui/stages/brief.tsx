@@ -2,13 +2,15 @@
 
 import { Button, Checkbox, Select } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
-import { useId } from "react";
+import { formatQuantity } from "@/core/quantity/format";
 import { ChoiceLine } from "../fields/choice-line";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
 import { HoursBars, HoursTable } from "../pictures/hours-bars";
+import { useDay } from "../state/day";
 import { useReading, useSheet } from "../state/sheet-context";
-import { MONTHS, newId } from "../words";
+import { newId, STANCES } from "../words";
+import { MonthLine } from "./month-line";
 import { Group, Notices, StageFrame } from "./parts";
 
 /** What was asked: the customer's words, place and month, hours and temperatures, what else runs, what is on board. */
@@ -41,14 +43,7 @@ export function BriefStage() {
             <QuantityLine path="brief.hoursWanted" />
             <QuantityLine path="brief.setPointC" />
             <QuantityLine path="brief.outdoorC" />
-            <ChoiceLine
-              path="brief.stance"
-              label="Hours judged by"
-              options={[
-                { value: "expected", label: "expected draw" },
-                { value: "never-resting", label: "compressor never resting" },
-              ]}
-            />
+            <ChoiceLine path="brief.stance" label="Hours judged by" options={STANCES} />
           </Group>
           <Loads />
           <Aboard />
@@ -93,7 +88,7 @@ export function BriefStage() {
       picture={
         <>
           <div className="picture-title">
-            <h2>Hours to the reserve</h2>
+            <h2>Hours to the reserve, at a draw held constant</h2>
             <span className="note">solid to the reserve, hatched on to the cut-off</span>
           </div>
           <Promise />
@@ -106,41 +101,27 @@ export function BriefStage() {
   );
 }
 
-/** The straight answer in a sentence. */
+/** The straight answer in a sentence: the coupled run's, with the floor that a compressor that never rests gives beside it. */
 function Promise() {
   const { rig, assessment } = useReading();
-  const { starts, carries, lasts } = assessment.verdicts;
+  const { day, stale, fault } = useDay();
+  const { starts, carries } = assessment.verdicts;
   const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
-  const expected = rig.brief.stance === "expected";
-  const hours = (mode: "expected" | "full") =>
-    Math.round((assessment.hours.find((h) => h.mode === mode)!.toReserve / 3600) * 10) / 10;
-  const span = `${hours(expected ? "expected" : "full")} h ${expected ? "as expected" : "never resting"}${expected ? `, ${hours("full")} h if the compressor never rests` : ""}`;
+  const text = (seconds: number) => formatQuantity(seconds, "duration", rig.notation, 2);
+  const floor = text(assessment.hours.find((h) => h.mode === "full")!.toReserve);
+  if (!day) return <p className="sentence">{fault ? `The run ended in a fault: ${fault}` : "Running the day …"}</p>;
+  const { lasts } = day.verdicts;
+  const span = `${text(lasts.decides.has)} of the ${text(lasts.decides.need)} wanted: ${day.words.lasts}`;
+  const range = day.range
+    ? ` On a mild day ${text(day.range.lasts.mild)}, on a hot one ${text(day.range.lasts.hot)}.`
+    : "";
   return (
-    <p className="sentence">
+    <p className="sentence" aria-busy={stale}>
       {bad.length > 0
         ? `As it is the rig does not run it: ${bad.map(({ decides }) => decides.name).join("; ")}. Once that is cured it lasts ${span}.`
-        : `It lasts ${span}: ${lasts.word === "Fails" ? "less than" : "enough for"} the hours wanted.`}
+        : `It lasts ${span}.`}
+      {range} Over the days it {day.words.recovers}. If the compressor never rested: {floor}.
     </p>
-  );
-}
-
-function MonthLine() {
-  const { rig } = useReading();
-  const put = useSheet((state) => state.put);
-  const id = useId();
-  return (
-    <div className="line choice">
-      <div className="line-row">
-        <label htmlFor={id}>Month</label>
-        <Select<number | null>
-          id={id}
-          size="small"
-          value={rig.brief.month}
-          options={[{ value: null, label: "not said" }, ...MONTHS.map((label, index) => ({ value: index + 1, label }))]}
-          onChange={(month) => put("brief.month", month)}
-        />
-      </div>
-    </div>
   );
 }
 

@@ -5,6 +5,8 @@ export const STAGES = [
   { key: "start", title: "Start" },
   { key: "path", title: "Path" },
   { key: "bank", title: "Bank" },
+  { key: "sources", title: "Sources" },
+  { key: "day", title: "Day" },
 ] as const;
 
 export type StageKey = (typeof STAGES)[number]["key"];

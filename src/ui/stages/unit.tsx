@@ -108,6 +108,31 @@ export function UnitStage() {
             <QuantityLine path={at("runShare")} label={fixed ? "Run share" : "Part load"} placeholder="from the heat" />
             <CheckLine path={at("fanBetween")} label="Its fan runs on between cycles" />
           </Group>
+          <Group title="Gets rid of its heat">
+            <ChoiceLine
+              path={at("condenser")}
+              label="Condenser"
+              options={[
+                { value: "outside", label: "in the open" },
+                { value: "boxed", label: "boxed in, breathes its own heat" },
+                { value: "single-duct", label: "single duct, throws cabin air out" },
+                { value: "sea", label: "sea water" },
+              ]}
+            />
+            {unit.condenser === "sea" && (
+              <>
+                <QuantityLine path="place.seaC" />
+                <QuantityLine path={at("waterLeavingC")} />
+              </>
+            )}
+          </Group>
+          <More title="More: in a cabin, over a day">
+            <QuantityLine path={at("capacityPerKelvin")} />
+            <QuantityLine path={at("condenserRise")} />
+            <QuantityLine path={at("sensibleShare")} />
+            <QuantityLine path={at("thermostatBand")} />
+            <QuantityLine path={at("minimumOff")} />
+          </More>
           <More title="More: factors and times">
             {unit.kind !== "dc" && <QuantityLine path={at("runningPowerFactor")} />}
             {fixed ? (

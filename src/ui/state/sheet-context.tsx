@@ -3,11 +3,16 @@
 import { createContext, useContext, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { useStore } from "zustand";
 import type { Rig } from "@/core/rig/document";
+import type { Figure } from "@/core/sum/figure";
 import { assess, type Assessment } from "@/core/verdict/assess";
+import type { Verdict } from "@/core/verdict/check";
+import { DayProvider, useDay } from "./day";
 import type { SheetState, SheetStore } from "./sheet-store";
 
+export type VerdictKey = "starts" | "carries" | "lasts" | "recovers";
+
 /** What the drawer at the right shows: a verdict's checks, or the sum of a figure. */
-export type Inspected = { kind: "verdict"; name: "starts" | "carries" | "lasts" } | { kind: "figure"; key: string };
+export type Inspected = { kind: "verdict"; name: VerdictKey } | { kind: "figure"; key: string };
 
 interface Reading {
   rig: Rig;
@@ -49,7 +54,9 @@ export function SheetProvider({ store, children }: { store: SheetStore; children
   const rig = useStore(store, (state) => state.rig);
   return (
     <StoreContext.Provider value={store}>
-      <ReadingProvider rig={rig}>{children}</ReadingProvider>
+      <DayProvider rig={rig}>
+        <ReadingProvider rig={rig}>{children}</ReadingProvider>
+      </DayProvider>
     </StoreContext.Provider>
   );
 }
@@ -58,6 +65,21 @@ export function useReading(): Reading {
   const reading = useContext(ReadingContext);
   if (!reading) throw new Error("useReading outside a ReadingProvider");
   return reading;
+}
+
+/** A verdict by name: Starts and Carries of the reading, Lasts and Recovers of the coupled run, null until there is one. */
+export function useVerdict(name: VerdictKey): Verdict | null {
+  const { assessment } = useReading();
+  const { day } = useDay();
+  if (name === "starts" || name === "carries") return assessment.verdicts[name];
+  return day?.verdicts[name] ?? null;
+}
+
+/** A figure by its key, of the assessment or of the coupled run. */
+export function useFigure(key: string): Figure | undefined {
+  const { assessment } = useReading();
+  const { day } = useDay();
+  return assessment.figures[key] ?? day?.figures[key];
 }
 
 export function useSheetStore(): SheetStore {

@@ -1,0 +1,49 @@
+import { isoOf } from "../core/day/clock";
+import { recordAsCsv, totalsOf } from "../core/day/export";
+import { recordOf } from "../core/day/record";
+import { simulate } from "../core/day/simulate";
+import type { Rig } from "../core/rig/document";
+import { assessDay, dawnsOf } from "../core/verdict/day";
+
+export interface DayCall {
+  days: number;
+  /** Number of the made-up fortnight; null for the document's own weather. */
+  seed: number | null;
+  summary: boolean;
+}
+
+/** The days of a rig from noon of the plan's first: a CSV line a minute, or their summary as JSON. */
+export function dayOutput(rig: Rig, { days, seed, summary }: DayCall): string {
+  const own: Rig = seed === null ? rig : { ...rig, weather: { ...rig.weather, kind: "generated", seed } };
+  const simulated = simulate(own, {
+    days,
+    minuteOfDay: 720,
+    neverResting: rig.brief.stance === "never-resting",
+  });
+  const record = recordOf(simulated);
+  if (!summary) return recordAsCsv(record, days);
+  const { verdicts, words, range, figures } = assessDay(own);
+  const levels = record.share.subarray(0, record.steps);
+  const lowest = levels.reduce((low, share, k) => (share < levels[low]! ? k : low), 0);
+  const at = (seconds: number) => isoOf(record.clock, seconds);
+  return `${JSON.stringify(
+    {
+      name: rig.name,
+      from: at(0),
+      days,
+      weather: own.weather.kind,
+      seed: own.weather.kind === "generated" ? own.weather.seed : undefined,
+      verdicts,
+      words,
+      range,
+      lowest: { state_of_charge: levels[lowest], time: at(lowest * record.stepS) },
+      dawns: dawnsOf(simulated).map((dawn) => ({ time: at(dawn.at), state_of_charge: dawn.share })),
+      reserve: record.reserveAt === null ? null : at(record.reserveAt),
+      stop: record.stop && { time: at(record.stop.at), cause: record.stop.cause },
+      totals: totalsOf(record),
+      figures,
+    },
+    null,
+    2,
+  )}\n`;
+}

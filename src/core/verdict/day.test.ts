@@ -1,0 +1,329 @@
+/* Lasts and Recovers by the coupled run: what they ask, what they say, and what stands beside them. */
+import { describe, expect, it } from "vitest";
+import { HOUR, q, rigOf } from "../../../tests/rigs";
+import { isoOf } from "../day/clock";
+import { CSV_COLUMNS, recordAsCsv, totalsOf } from "../day/export";
+import { fromCells } from "../day/flows";
+import { PAIRS } from "../day/pair-names";
+import { comparePair, runTimeMap } from "../day/pairs";
+import { minutesBetween, parseTimeOfDay, timeWords } from "../day/plan";
+import { recordOf } from "../day/record";
+import { simulate } from "../day/simulate";
+import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "../rig/document";
+import { resolveRig } from "../rig/resolve";
+import { stringChecks } from "../sources/strings";
+import { assess } from "./assess";
+import { assessDay, dawnsOf } from "./day";
+
+const cool = (from: number, minutes: number, setPointC = 24): PlanSpan => ({
+  ...(emptySpan("unit", "u", from, minutes) as Extract<PlanSpan, { kind: "unit" }>),
+  setPointC: q(setPointC),
+});
+interface Parts {
+  amount?: number;
+  panels?: number;
+  from?: number;
+  minutes?: number;
+  stance?: Rig["brief"]["stance"];
+  kind?: Rig["weather"]["kind"];
+}
+/** A rig of a night's cooling with a bank and panels of some size, at Faro in July. */
+function night({
+  amount = 200,
+  panels = 0,
+  from = 1260,
+  minutes = 480,
+  stance = "expected",
+  kind = "usual",
+}: Parts = {}): Rig {
+  const rig = rigOf({
+    brief: { stance, month: 7 },
+    unit: { runningCurrent: q(4) },
+    bank: { capacityAh: q(amount) },
+  });
+  return {
+    ...rig,
+    place: { listed: "seville", timeZone: null },
+    weather: { ...rig.weather, kind },
+    plan: {
+      start: null,
+      days: 7,
+      week: [],
+      patterns: [{ id: "d", name: "Night", spans: minutes ? [cool(from, minutes)] : [] }],
+    },
+    sources: { panels: panels ? [{ ...emptyPanel("p"), power: q(panels) }] : [], controllers: [], obstacles: [] },
+  };
+}
+
+describe("lasts", () => {
+  it("asks for the main use of the plan", () => {
+    expect(assessDay(night({ minutes: 450 })).verdicts.lasts.decides.need).toBe(450 * 60);
+  });
+  it("says when the reserve comes, and how far from the end", () => {
+    const { words, verdicts } = assessDay(night({ amount: 100, minutes: 660 }));
+    expect(verdicts.lasts.word).toBe("Fails");
+    expect(words.lasts).toMatch(/^reserve at \d\d:\d\d, .+ before the end$/);
+  });
+  it("says so where the reserve does not come", () => {
+    const { words, verdicts } = assessDay(night({ amount: 1500, panels: 1500 }));
+    expect(verdicts.lasts.word).toBe("Holds");
+    expect(words.lasts).toBe("not at the reserve in 3 days of it going on");
+  });
+  it("names a cut-off that comes before the reserve", () => {
+    const rig = night({ amount: 100 });
+    const thin: Rig = { ...rig, inverter: { ...rig.inverter, cutOffVoltage: q(12.9) } };
+    expect(assessDay(thin).verdicts.lasts.decides.name).toBe("inverter cut-off before the reserve");
+  });
+  it.each<[Rig["brief"]["stance"], number]>([
+    ["expected", 8 * HOUR],
+    ["never-resting", 8 * HOUR],
+    ["storage", 72 * HOUR],
+  ])("by the stance %s asks for %i s", (stance, need) => {
+    expect(assessDay(night({ stance })).verdicts.lasts.decides.need).toBe(need);
+  });
+  it("is shorter for a compressor that never rests", () => {
+    const has = (stance: Rig["brief"]["stance"]) => assessDay(night({ stance })).verdicts.lasts.decides.has;
+    expect(has("never-resting")).toBeLessThan(has("expected"));
+  });
+  it("carries its range: a hot day is shorter than a mild one, the usual between", () => {
+    const { range, verdicts } = assessDay(night({ amount: 200 }));
+    expect(range!.lasts.hot).toBeLessThan(verdicts.lasts.decides.has);
+    expect(range!.lasts.mild).toBeGreaterThan(verdicts.lasts.decides.has);
+  });
+  it("holds where nothing is cooled, and says that", () => {
+    const { verdicts, words } = assessDay(night({ minutes: 0 }));
+    expect(verdicts.lasts.word).toBe("Holds");
+    expect(words.lasts).toBe("nothing is cooled in this plan");
+  });
+});
+
+describe("recovers", () => {
+  it("fails without anything that charges, and names that", () => {
+    const { verdicts, words } = assessDay(night({ amount: 400 }));
+    expect(verdicts.recovers).toMatchObject({ word: "Fails", decides: { name: "nothing charges it" } });
+    expect(words.recovers).toMatch(/^sinks .+ % a day, at the reserve on the \w+ night$|on the first night$/);
+  });
+  it("holds with sun enough, and says by when it is full", () => {
+    const { verdicts, words, trend } = assessDay(night({ amount: 400, panels: 1600 }));
+    expect(verdicts.recovers.word).toBe("Holds");
+    expect(words.recovers).toMatch(/^holds; back to full by 1\d:\d0$/);
+    expect(trend.fullAt! / HOUR).toBeGreaterThan(8);
+  });
+  it("sinks by what is short, day after day, until the night it names", () => {
+    const { trend, words, figures } = assessDay(night({ amount: 600, panels: 400 }));
+    const levels = trend.dawns.map(({ share }) => share);
+    expect(levels[1]!).toBeLessThan(levels[0]!);
+    const before = levels.filter((_, i) => trend.dawns[i]!.at < trend.reserveAt!).length;
+    const which = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"];
+    expect(words.recovers).toContain(`on the ${which[Math.floor(trend.reserveAt! / 86_400)]} night`);
+    expect(before).toBeGreaterThanOrEqual(1);
+    expect(figures["day.in"]!.value).toBeLessThan(figures["day.out"]!.value);
+  });
+  it("has a dawn for each day, at sunrise", () => {
+    const simulated = simulate(night(), { days: 5, minuteOfDay: 720 });
+    const dawns = dawnsOf(simulated);
+    const record = recordOf(simulated);
+    expect(dawns).toHaveLength(5);
+    for (const { at } of dawns) expect(isoOf(record.clock, at).slice(11, 13)).toBe("07");
+  });
+  it("has its dawns at six in polar night", () => {
+    const rig: Rig = {
+      ...night(),
+      place: { listed: null, timeZone: "Europe/Oslo", latitude: q(71), longitude: q(25) },
+      plan: { ...night().plan, start: "2026-12-15" },
+    };
+    expect(dawnsOf(simulate(rig, { days: 3, minuteOfDay: 720 }))).toHaveLength(3);
+  });
+  it("more panels never leave less at dawn", () => {
+    const dawn = (panels: number) => {
+      const { dawns } = assessDay(night({ amount: 400, panels }), { range: false }).trend;
+      return dawns.reduce((sum, { share }) => sum + share, 0) / dawns.length;
+    };
+    const levels = [200, 400, 800, 1600].map(dawn);
+    for (let i = 1; i < levels.length; i++) expect(levels[i]!).toBeGreaterThanOrEqual(levels[i - 1]! - 0.001);
+  });
+});
+
+describe("beside the verdicts", () => {
+  it("the average day adds up to the day's figures", () => {
+    const { average, figures } = assessDay(night({ panels: 600 }));
+    const sum = (list: number[]) => list.reduce((a, b) => a + b);
+    const into = sum(average.solar) + sum(average.engine) + sum(average.shore) + sum(average.generator);
+    const out = sum(average.units) + sum(average.loads) + sum(average.losses);
+    expect(into / figures["day.in"]!.value).toBeCloseTo(1, 2);
+    expect(out / figures["day.out"]!.value).toBeCloseTo(1, 2);
+  });
+  it("ageing is the charge that went through the bank over what it lives for", () => {
+    const rig = night({ amount: 200, panels: 800 });
+    const { figures } = assessDay({
+      ...rig,
+      plan: { ...rig.plan, cycleLife: q(1000), bankCost: q(2000) },
+    });
+    expect(figures["day.cost"]!.value).toBeCloseTo((figures["day.cycles"]!.value / 1000) * 2000, 9);
+    expect(figures["day.cycles"]!.value).toBeGreaterThan(0.05);
+  });
+  it("the old rule counts amp-hours at 12 V", () => {
+    const rig = night({ amount: 200, panels: 300 });
+    expect(assessDay(rig).oldRule).toEqual({ panels: 300, wanted: 200 });
+    const twice = { ...rig, bank: { ...rig.bank, blockVoltage: q(25.6) } };
+    expect(assessDay(twice).oldRule.wanted).toBeCloseTo(400, 6);
+  });
+  it("at every step what comes in is what goes out", () => {
+    const record = recordOf(simulate(night({ panels: 600 }), { days: 1, minuteOfDay: 720 }));
+    // The cells' side is what closes it: watts out of them, less their loss, are the terminals' volts times amps.
+    for (let k = 0; k < record.steps; k += 53) {
+      const terminals = record.bankVolts[k]! * record.bankCurrent[k]!;
+      const cells = fromCells(record, k);
+      expect(Math.abs(cells - terminals)).toBeLessThan(20 + 0.08 * Math.abs(terminals));
+    }
+  });
+  it("the same document gives the same answer, whatever ran before", () => {
+    const rig = night({ panels: 500, kind: "generated" });
+    const first = assessDay(rig);
+    assessDay(night({ amount: 900, kind: "hot" }));
+    expect(assessDay(rig).verdicts).toEqual(first.verdicts);
+  });
+});
+
+describe("pairs in the same cabin", () => {
+  const base = night({ amount: 1500, panels: 300, from: 900, minutes: 900 });
+  const first = (key: (typeof PAIRS)[number]["key"]) => comparePair(base, key);
+  it("26 °C asks less of the unit than 22 °C", () => {
+    const [cold, warm] = first("set");
+    expect(warm.totals.units).toBeLessThan(0.9 * cold.totals.units);
+    expect(warm.lasts).toBeGreaterThan(cold.lasts);
+  });
+  it("an awning asks less than none", () => {
+    const [awning, none] = first("awning");
+    expect(awning.totals.units).toBeLessThan(none.totals.units);
+  });
+  it("a large unit runs less of the time than a small one", () => {
+    const [small, large] = first("size");
+    expect(large.totals.secondsCompressor).toBeLessThan(small.totals.secondsCompressor);
+  });
+  it("low fan is no colder than automatic", () => {
+    const [low, auto] = first("fan");
+    expect(low.totals.degreeHoursMissed).toBeGreaterThanOrEqual(auto.totals.degreeHoursMissed - 0.2);
+  });
+  it("a fan that stops between runs saves", () => {
+    const [stops, goes] = first("between");
+    expect(stops.totals.units).toBeLessThan(goes.totals.units);
+  });
+  it("more panels last no shorter", () => {
+    const [as, more] = first("panels");
+    expect(more.lasts).toBeGreaterThanOrEqual(as.lasts);
+  });
+  it("leaves the document alone, a plan that was only assumed too", () => {
+    const rig = { ...base, plan: { ...base.plan, patterns: [] } };
+    const before = JSON.stringify(rig);
+    for (const { key } of PAIRS) comparePair(rig, key);
+    expect(JSON.stringify(rig)).toBe(before);
+  });
+});
+
+describe("run-time map", () => {
+  it("hours fall with the day's heat and rise with the set point; progress is told", async () => {
+    const told: number[] = [];
+    const map = (await runTimeMap(night({ amount: 150 }), (share) => told.push(share) > 0))!;
+    expect(told[told.length - 1]).toBe(1);
+    const cell = (o: number, s: number) => map.seconds[o]![s]!;
+    const [hot, high] = [map.outdoorC.length - 1, map.setPointC.length - 1];
+    expect(cell(hot, 4)).toBeLessThan(cell(0, 4));
+    expect(cell(hot, high)).toBeGreaterThan(cell(hot, 0));
+  });
+  it("stops where it is told to", async () => {
+    let calls = 0;
+    expect(await runTimeMap(night(), () => ++calls < 2)).toBeNull();
+    expect(calls).toBe(2);
+  });
+});
+
+describe("strings and controllers", () => {
+  const check = (panel: Partial<ReturnType<typeof emptyPanel>>, maxVoltage = 100, current = 40) => {
+    const rig: Rig = {
+      ...rigOf(),
+      sources: {
+        panels: [{ ...emptyPanel("p"), power: q(400), ...panel }],
+        controllers: [{ id: "c", name: "C", maxVoltage: q(maxVoltage), current: q(current) }],
+        obstacles: [],
+      },
+    };
+    return stringChecks(rig, resolveRig(rig), 14.2)[0]!;
+  };
+  it("a cold morning lifts a string past what its controller bears", () => {
+    const { coldVoltage, maxVoltage } = check({ openVoltage: q(49), series: q(2), count: q(2) });
+    expect(coldVoltage).toBeGreaterThan(98);
+    expect(coldVoltage).toBeGreaterThan(maxVoltage);
+  });
+  it("one 36-cell panel charges a 12 V bank, none of half its volts does", () => {
+    expect(check({ openVoltage: q(23) }).highEnough).toBe(true);
+    expect(check({ openVoltage: q(12) }).highEnough).toBe(false);
+  });
+  it("three panels do not make strings of two", () => {
+    expect(check({ series: q(2), count: q(3) }).uneven).toBe(true);
+  });
+  it("names the amps that would be cut off", () => {
+    const { current, limit } = check({ count: q(3) });
+    expect(current).toBeCloseTo(1200 / 14.2, 6);
+    expect(limit).toBe(40);
+  });
+});
+
+describe("times of a plan", () => {
+  it.each<[string, number | null]>([
+    ["22:30", 1350],
+    ["2230", 1350],
+    ["7.30", 450],
+    ["7", 420],
+    ["10 pm", 1320],
+    ["12am", 0],
+    ["24:00", 0],
+    ["25:00", null],
+    ["13 pm", null],
+    ["noon", null],
+    ["", null],
+  ])("%j is minute %s", (text, minutes) => {
+    expect(parseTimeOfDay(text)).toBe(minutes);
+  });
+  it.each([
+    [1320, 360, 480],
+    [360, 1320, 960],
+    [600, 600, 1440],
+    [0, 1, 1],
+  ])("from minute %i to %i is %i minutes", (from, to, minutes) => {
+    expect(minutesBetween(from, to)).toBe(minutes);
+  });
+  it("are written as they are read", () => {
+    for (const minute of [0, 61, 1439]) expect(parseTimeOfDay(timeWords(minute))).toBe(minute);
+    expect(timeWords(1500)).toBe("01:00");
+  });
+});
+
+describe("the record as a file", () => {
+  const record = recordOf(simulate(night({ panels: 300 }), { days: 2, minuteOfDay: 720 }));
+  const lines = recordAsCsv(record, 1).trimEnd().split("\r\n");
+  it("has its columns, and a line a minute with its time", () => {
+    expect(lines[0]).toBe(CSV_COLUMNS.join(","));
+    expect(lines).toHaveLength(1441);
+    expect(lines[1]).toMatch(/^2026-07-15T12:00\+02:00,/);
+    for (const line of lines) expect(line.split(",")).toHaveLength(CSV_COLUMNS.length);
+  });
+  it("leaves a set point empty where nothing is asked to cool", () => {
+    const column = CSV_COLUMNS.indexOf("set_point_degC");
+    expect(lines[1]!.split(",")[column]).toBe("");
+    expect(lines[600]!.split(",")[column]).toBe("24");
+  });
+  it("totals balance to 0.1 %", () => {
+    const t = totalsOf(record);
+    const into = t.solar_J! + t.engine_J! + t.shore_J! + t.generator_J! + t.from_store_J!;
+    const out = t.units_J! + t.loads_J! + t.losses_J!;
+    expect(Math.abs(into / out - 1)).toBeLessThan(0.001);
+  });
+});
+
+it("a rig that fails to start is still judged on lasting: the two questions are apart", () => {
+  const rig = night({ amount: 300 });
+  const weak = { ...rig, inverter: { ...rig.inverter, rating: q(500) } };
+  expect(assess(weak).verdicts.starts.word).toBe("Fails");
+  expect(assessDay(weak).verdicts.lasts.decides.has).toBeGreaterThan(2 * HOUR);
+});

@@ -1,0 +1,531 @@
+"use client";
+
+import { App, Button, Checkbox, InputNumber, Select, Slider } from "antd";
+import { memo, useId, useMemo, useRef, useState } from "react";
+import { timeOfDay } from "@/core/day/clock";
+import { fromCells } from "@/core/day/flows";
+import { formatQuantity } from "@/core/quantity/format";
+import { monthOfRig, placeOfRig, startDateOfRig } from "@/core/rig/day-typical";
+import { PLACES } from "@/core/weather/places";
+import type { DayAnswer } from "@/workers/day.worker";
+import { CheckLine } from "../fields/check-line";
+import { ChoiceLine } from "../fields/choice-line";
+import { FigureValue } from "../fields/figure-value";
+import { QuantityLine } from "../fields/quantity-line";
+import { DayPlot, stopWords, weekdayOf } from "../pictures/day-plot";
+import { askWeather, useCursor, useDay } from "../state/day";
+import { useReading, useSheet } from "../state/sheet-context";
+import { STANCES } from "../words";
+import { DayPlan } from "./day-plan";
+import { DayPairs, RunTimeMapView } from "./day-views";
+import { MonthLine } from "./month-line";
+import { Group, More, Notices, StageFrame } from "./parts";
+
+/** Place, weather and cabin at the left; the run and the plan of the day at the right. */
+export function DayStage() {
+  const storage = useSheet((state) => state.rig.brief.stance === "storage");
+  const kind = useSheet((state) => state.rig.weather.kind);
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <Group title="Where and when" note={<PlaceNote />}>
+            <PlaceLine />
+            <MonthLine />
+            <StartLine />
+            <More title="More: coordinates and the month's climate">
+              <QuantityLine path="place.latitude" />
+              <QuantityLine path="place.longitude" />
+              <QuantityLine path="supplies.altitude" />
+              <QuantityLine path="place.maxC" />
+              <QuantityLine path="place.minC" />
+              <QuantityLine path="place.dewPointC" />
+              <QuantityLine path="place.clearness" />
+              <QuantityLine path="place.spread" />
+              <QuantityLine path="place.wind" />
+              <QuantityLine path="place.seaC" />
+            </More>
+          </Group>
+          <Group title="Weather">
+            <ChoiceLine
+              path="weather.kind"
+              label="Days are"
+              options={[
+                { value: "mild", label: "mild: one in ten is cooler" },
+                { value: "usual", label: "usual for the month" },
+                { value: "hot", label: "hot: one in ten is hotter" },
+                { value: "generated", label: "a made-up fortnight" },
+                { value: "file", label: "from a weather file" },
+              ]}
+            />
+            {kind === "generated" && <SeedLine />}
+            <WeatherFile />
+          </Group>
+          <Group title="Cabin" note={<CabinNote />}>
+            <ChoiceLine
+              path="cabin.kind"
+              label="Kind"
+              options={[
+                { value: "van", label: "van" },
+                { value: "caravan", label: "caravan" },
+                { value: "motorhome", label: "motorhome" },
+                { value: "bus", label: "bus" },
+                { value: "truck", label: "truck camper" },
+                { value: "boat", label: "boat's cabin" },
+              ]}
+            />
+            <QuantityLine path="cabin.length" />
+            <QuantityLine path="cabin.width" />
+            <QuantityLine path="cabin.height" />
+            <ChoiceLine
+              path="cabin.insulation"
+              label="Walls and roof"
+              options={[
+                { value: "canvas", label: "canvas" },
+                { value: "bare", label: "bare metal" },
+                { value: "lined", label: "lined metal" },
+                { value: "grade2", label: "caravan, grade II" },
+                { value: "grade3", label: "caravan, grade III" },
+                { value: "insulated", label: "insulated van" },
+                { value: "grp", label: "GRP hull and deck" },
+              ]}
+            />
+            <ChoiceLine
+              path="cabin.colour"
+              label="Skin"
+              options={[
+                { value: "white", label: "white" },
+                { value: "grey", label: "grey or mid tone" },
+                { value: "dark", label: "dark" },
+              ]}
+            />
+            <QuantityLine path="cabin.glassArea" />
+            <ChoiceLine
+              path="cabin.glazing"
+              label="Glazing"
+              options={[
+                { value: "single", label: "single" },
+                { value: "double", label: "double or acrylic" },
+              ]}
+            />
+            <ChoiceLine
+              path="cabin.blinds"
+              label="Blinds"
+              options={[
+                { value: "none", label: "none" },
+                { value: "inside", label: "inside" },
+                { value: "outside", label: "outside shade" },
+              ]}
+            />
+            <CheckLine path="cabin.inverterInside" label="The inverter's heat stays in the cabin" />
+            <More title="More: transmittances, air, mass">
+              <QuantityLine path="cabin.heatLoss" placeholder="the sum of its parts" />
+              <QuantityLine path="cabin.roofU" />
+              <QuantityLine path="cabin.wallU" />
+              <QuantityLine path="cabin.floorU" />
+              <QuantityLine path="cabin.glassU" />
+              <QuantityLine path="cabin.solarGain" />
+              <QuantityLine path="cabin.absorptance" />
+              <QuantityLine path="cabin.airChanges" />
+              <QuantityLine path="cabin.openAirChanges" />
+              <QuantityLine path="cabin.heatInside" />
+              <QuantityLine path="cabin.lightMass" />
+              <QuantityLine path="cabin.slowMass" />
+              <QuantityLine path="cabin.coupling" />
+            </More>
+          </Group>
+          <Group title="Judged by">
+            <ChoiceLine path="brief.stance" label="Hours judged by" options={STANCES} />
+            {storage && <QuantityLine path="plan.storageDays" />}
+            <QuantityLine path="plan.cycleLife" />
+            <QuantityLine path="plan.bankCost" />
+          </Group>
+        </>
+      }
+      picture={
+        <>
+          <Run />
+          <DayPlan />
+          <Outcome />
+          <DayPairs />
+          <RunTimeMapView />
+          <Notices stage="day" />
+        </>
+      }
+    />
+  );
+}
+
+function PlaceNote() {
+  const { rig } = useReading();
+  return <>climate typical of {placeOfRig(rig).why}</>;
+}
+
+const LISTED = [...PLACES]
+  .sort((a, b) => a.name.localeCompare(b.name))
+  .map(({ id, name }) => ({ value: id, label: name }));
+
+function PlaceLine() {
+  const { rig } = useReading();
+  const change = useSheet((state) => state.change);
+  const id = useId();
+  return (
+    <div className="line choice" data-path="place.listed">
+      <div className="line-row">
+        <label htmlFor={id}>Place</label>
+        <Select<string>
+          id={id}
+          size="small"
+          showSearch={{ optionFilterProp: "label" }}
+          value={rig.place.listed ?? ""}
+          options={[{ value: "", label: "by the brief, or own numbers" }, ...LISTED]}
+          popupMatchSelectWidth={false}
+          onChange={(chosen) =>
+            change((draft) => {
+              draft.place.listed = chosen || null;
+              // A place picked from the list brings its own coordinates and climate.
+              if (chosen) draft.place = { listed: chosen, timeZone: null };
+            })
+          }
+        />
+      </div>
+    </div>
+  );
+}
+
+function StartLine() {
+  const { rig, assessment } = useReading();
+  const put = useSheet((state) => state.put);
+  const id = useId();
+  const date = startDateOfRig(rig, assessment.values.place.latitude.value);
+  return (
+    <div className="line choice" data-path="plan.start">
+      <div className="line-row">
+        <label htmlFor={id}>First day</label>
+        <input
+          id={id}
+          type="date"
+          className="date"
+          min="1990-01-01"
+          max="2099-12-31"
+          value={date}
+          onChange={({ target }) => /^(199\d|20\d\d)-/.test(target.value) && put("plan.start", target.value)}
+        />
+      </div>
+    </div>
+  );
+}
+
+function SeedLine() {
+  const { rig } = useReading();
+  const put = useSheet((state) => state.put);
+  const id = useId();
+  return (
+    <div className="line choice">
+      <div className="line-row">
+        <label htmlFor={id}>Made-up fortnight number</label>
+        <InputNumber
+          id={id}
+          size="small"
+          min={0}
+          max={999_999}
+          precision={0}
+          value={rig.weather.seed}
+          onChange={(seed) => seed !== null && put("weather.seed", seed)}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** Takes hourly weather from a file: EPW, or a plain CSV with time, temperature and sun. */
+function WeatherFile() {
+  const { rig, assessment } = useReading();
+  const change = useSheet((state) => state.change);
+  const { message } = App.useApp();
+  const input = useRef<HTMLInputElement>(null);
+  const [reading, setReading] = useState(false);
+  const { file } = rig.weather;
+  const load = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    if (chosen.size > 20_000_000) return void message.error("That file is larger than 20 MB: not a year of hours.", 6);
+    setReading(true);
+    try {
+      const latitude = assessment.values.place.latitude.value;
+      const [, month, day] = startDateOfRig(rig, latitude).split("-").map(Number) as [number, number, number];
+      const read = await askWeather(await chosen.text(), chosen.name, month || monthOfRig(rig, latitude), day);
+      if (!read.ok) return void message.error(`${chosen.name}: ${read.message}`, 8);
+      change((draft) => {
+        draft.weather.kind = "file";
+        draft.weather.file = read.file;
+        if (read.latitude !== null && read.longitude !== null) {
+          draft.place.latitude = { value: read.latitude, origin: "plate" };
+          draft.place.longitude = { value: read.longitude, origin: "plate" };
+          draft.place.listed = null;
+        }
+      });
+      const days = read.file.hours.length / 24;
+      void message.success([`${days} days taken from ${chosen.name}`, ...read.remarks].join(". "), 6);
+    } catch (error) {
+      void message.error(`${chosen.name}: ${(error as Error).message}`, 8);
+    } finally {
+      setReading(false);
+    }
+  };
+  return (
+    <div className="line">
+      <span className="note">
+        {file
+          ? `${file.hours.length / 24} days of ${file.name}`
+          : rig.weather.kind === "file"
+            ? "No file yet: until then the fortnight is made up. "
+            : ""}{" "}
+      </span>
+      <Button size="small" loading={reading} onClick={() => input.current?.click()}>
+        Import hourly weather (EPW or CSV)
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".epw,.csv,text/csv"
+        hidden
+        aria-label="Hourly weather file"
+        onChange={(event) => {
+          void load(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+    </div>
+  );
+}
+
+function CabinNote() {
+  const { rig, assessment } = useReading();
+  const { length, width } = assessment.values.cabin;
+  return <>{formatQuantity(length.value * width.value, "surface", rig.notation, 2)} of floor</>;
+}
+
+/** The run, from one to fourteen days, and what it reads at a moment. */
+function Run() {
+  const { rig } = useReading();
+  const { day, stale, fault } = useDay();
+  const put = useSheet((state) => state.put);
+  const endSession = useSheet((state) => state.endSession);
+  const [humidity, setHumidity] = useState(false);
+  const id = useId();
+  const { days } = rig.plan;
+  if (!day)
+    return (
+      <p className="note" aria-busy={!fault}>
+        {fault ? `The run ended in a fault: ${fault}` : "Running the day …"}
+      </p>
+    );
+  const { record } = day;
+  return (
+    <section aria-label="The run" aria-busy={stale}>
+      <div className="picture-title">
+        <h2>{days === 1 ? "A day, noon to noon" : `${days} days from noon`}</h2>
+        <span className="note">
+          <span id={id}>days shown</span>
+        </span>
+        <Slider
+          style={{ width: 150, margin: "0 8px" }}
+          min={1}
+          max={14}
+          value={days}
+          ariaLabelledByForHandle={id}
+          onChange={(value: number) => put("plan.days", value, id)}
+          onChangeComplete={endSession}
+        />
+        <Checkbox checked={humidity} onChange={({ target }) => setHumidity(target.checked)}>
+          humidity
+        </Checkbox>
+      </div>
+      <p className="sentence" data-words="lasts">
+        {capital(day.words.lasts)}. {capital(day.words.recovers)}.{record.stop ? ` ${capital(stopWords(record))}.` : ""}
+      </p>
+      <DayPlot day={day} days={days} humidity={humidity} />
+      <Reading day={day} days={days} />
+    </section>
+  );
+}
+
+const capital = (text: string) => (text ? text[0]!.toUpperCase() + text.slice(1) : text);
+
+/** Everything at one moment of the run: drag along it, or use the arrow keys. */
+function Reading({ day, days }: { day: DayAnswer; days: number }) {
+  const { rig } = useReading();
+  const { cursor, setCursor } = useCursor();
+  const { record } = day;
+  const id = useId();
+  const steps = Math.min(record.steps, Math.round((days * 86_400) / record.stepS));
+  const k = Math.min(cursor ?? Math.floor(steps / 2), steps - 1);
+  if (k < 0) return null;
+  const prefs = rig.notation;
+  const power = (value: number) => formatQuantity(Math.abs(value) < 0.5 ? 0 : value, "power", prefs, 3);
+  const temperature = (value: number) => formatQuantity(value, "temperature", prefs, 3);
+  const cells = fromCells(record, k);
+  const from: [string, number][] = [
+    ["Sun", record.solar[k]!],
+    ["Engine", record.engine[k]!],
+    ["Shore", record.shore[k]!],
+    ["Generator", record.generator[k]!],
+    ["Out of the bank", Math.max(0, cells)],
+  ];
+  const to: [string, number][] = [
+    ["Air conditioner", record.units[k]!],
+    ["Other loads", record.loads[k]!],
+    ["Lost on the way", Math.max(0, record.losses[k]!)],
+    ["Into the bank", Math.max(0, -cells)],
+  ];
+  const most = Math.max(1, ...from.map(([, value]) => value), ...to.map(([, value]) => value));
+  const flows = (list: [string, number][], colour: string) =>
+    list
+      .filter(([, value]) => value >= 0.5)
+      .map(([name, value]) => (
+        <tr key={name}>
+          <td>{name}</td>
+          <td className="mono">{power(value)}</td>
+          <td style={{ width: "45%" }}>
+            <span className="share-bar" style={{ width: `${(100 * value) / most}%`, background: colour }} />
+          </td>
+        </tr>
+      ));
+  return (
+    <div className="day-reading" data-reading>
+      <div className="scrub">
+        <span className="mono" id={id}>
+          {weekdayOf(record.clock, k * record.stepS)} {timeOfDay(record.clock, k * record.stepS)}
+        </span>
+        <Slider
+          min={0}
+          max={Math.max(1, steps - 1)}
+          value={k}
+          step={5}
+          tooltip={{ open: false }}
+          ariaLabelledByForHandle={id}
+          onChange={(value: number) => setCursor(value)}
+        />
+      </div>
+      <div className="reading-columns">
+        <table className="values">
+          <tbody>
+            <tr>
+              <td>Level</td>
+              <td className="mono">{formatQuantity(record.share[k]!, "ratio", prefs, 3)}</td>
+            </tr>
+            <tr>
+              <td>Bank, inverter</td>
+              <td className="mono">
+                {formatQuantity(record.bankVolts[k]!, "voltage", prefs, 3)},{" "}
+                {formatQuantity(record.inverterVolts[k]!, "voltage", prefs, 3)}
+              </td>
+            </tr>
+            <tr>
+              <td>{record.bankCurrent[k]! < 0 ? "Charging" : "Discharging"}</td>
+              <td className="mono">{formatQuantity(Math.abs(record.bankCurrent[k]!), "current", prefs, 3)}</td>
+            </tr>
+            <tr>
+              <td>Cabin{Number.isNaN(record.setPointC[k]!) ? "" : ", set"}</td>
+              <td className="mono">
+                {temperature(record.cabinC[k]!)}
+                {Number.isNaN(record.setPointC[k]!) ? "" : `, ${temperature(record.setPointC[k]!)}`}
+              </td>
+            </tr>
+            <tr>
+              <td>Humidity inside</td>
+              <td className="mono">{formatQuantity(record.humidity[k]!, "ratio", prefs, 2)}</td>
+            </tr>
+            <tr>
+              <td>Outdoors, sun</td>
+              <td className="mono">
+                {temperature(record.outdoorC[k]!)}, {formatQuantity(record.sun[k]!, "irradiance", prefs, 2)}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <table className="values">
+          <caption>Where each watt comes from</caption>
+          <tbody>{flows(from, "var(--sun)")}</tbody>
+        </table>
+        <table className="values">
+          <caption>and goes</caption>
+          <tbody>{flows(to, "var(--cold)")}</tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+/** What the fortnight comes to. */
+const Outcome = memo(function Outcome() {
+  const { rig } = useReading();
+  const { day } = useDay();
+  const rows = useMemo(() => {
+    if (!day) return [];
+    const prefs = rig.notation;
+    const { totals, steps, stepS } = day.record;
+    const nights = (steps * stepS) / 86_400;
+    const asked = totals.secondsAsked / nights;
+    const lines: [string, string][] = [
+      ["Asked to cool, a day", formatQuantity(asked, "duration", prefs, 2)],
+      [
+        "Of that at the set point",
+        totals.secondsAsked > 0 ? formatQuantity(totals.secondsMet / totals.secondsAsked, "ratio", prefs, 2) : "–",
+      ],
+      ["Missed it by, a day", `${(totals.degreeHoursMissed / nights).toFixed(1)} K h`],
+      [
+        "Compressor ran",
+        totals.secondsAsked > 0
+          ? `${formatQuantity(totals.secondsCompressor / totals.secondsAsked, "ratio", prefs, 2)} of that time`
+          : "–",
+      ],
+    ];
+    return lines;
+  }, [day, rig.notation]);
+  if (!day) return null;
+  return (
+    <section className="outcome">
+      <table className="values">
+        <caption>What the fortnight comes to</caption>
+        <tbody>
+          {rows.map(([name, value]) => (
+            <tr key={name}>
+              <td>{name}</td>
+              <td className="mono">{value}</td>
+            </tr>
+          ))}
+          <tr>
+            <td>Brought in, taken out, a day</td>
+            <td className="mono">
+              <FigureValue figure="day.in" digits={2} />, <FigureValue figure="day.out" digits={2} />
+            </td>
+          </tr>
+          <tr>
+            <td>Sun that found no room, a day</td>
+            <td className="mono">
+              <FigureValue figure="day.lost" digits={2} />
+            </td>
+          </tr>
+          <tr>
+            <td>Full cycles a day, and what they wear off the bank</td>
+            <td className="mono">
+              <FigureValue figure="day.cycles" digits={2} />, <FigureValue figure="day.cost" digits={2} />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div>
+        <div className="caption">Level at each dawn</div>
+        <ol className="dawns">
+          {day.trend.dawns.map(({ at, share }) => (
+            <li key={at}>
+              {weekdayOf(day.record.clock, at)} {timeOfDay(day.record.clock, at)}{" "}
+              <span className="mono">{formatQuantity(share, "ratio", rig.notation, 2)}</span>
+            </li>
+          ))}
+        </ol>
+      </div>
+    </section>
+  );
+});

@@ -1,0 +1,27 @@
+"use client";
+
+import { Select } from "antd";
+import { useId } from "react";
+import { useReading, useSheet } from "../state/sheet-context";
+import { MONTHS } from "../words";
+
+/** The month of the job. */
+export function MonthLine() {
+  const { rig } = useReading();
+  const put = useSheet((state) => state.put);
+  const id = useId();
+  return (
+    <div className="line choice">
+      <div className="line-row">
+        <label htmlFor={id}>Month</label>
+        <Select<number>
+          id={id}
+          size="small"
+          value={rig.brief.month ?? 0}
+          options={[{ value: 0, label: "not said" }, ...MONTHS.map((label, index) => ({ value: index + 1, label }))]}
+          onChange={(month) => put("brief.month", month || null)}
+        />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,368 @@
+"use client";
+
+import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
+import { Button, InputNumber, Select } from "antd";
+import { useState } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import { emptyPanel, type Panel } from "@/core/rig/document";
+import { stringChecks } from "@/core/sources/strings";
+import { FigureValue } from "../fields/figure-value";
+import { QuantityLine } from "../fields/quantity-line";
+import { TextLine } from "../fields/text-line";
+import { VerdictLine } from "../frame/verdict-line";
+import { AverageDayPicture } from "../pictures/average-day";
+import { RoofPlan } from "../pictures/roof-plan";
+import { useDay } from "../state/day";
+import { useReading, useSheet } from "../state/sheet-context";
+import { newId } from "../words";
+import { Group, More, Notices, StageFrame } from "./parts";
+
+/** What charges the bank: panels and controllers, engine, shore, generator; and whether it is enough. */
+export function SourcesStage() {
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <Panels />
+          <Controllers />
+          <Obstacles />
+          <Group title="Engine" note="while driving, by the plan of the day">
+            <QuantityLine path="sources.engineCurrent" />
+            <QuantityLine path="sources.alternatorCurrent" />
+            <More title="More: hot, idling, the vehicle’s own draw">
+              <QuantityLine path="sources.hotFactor" />
+              <QuantityLine path="sources.idleFactor" />
+              <QuantityLine path="sources.vehicleCurrent" />
+            </More>
+          </Group>
+          <Group title="Shore and generator" note="by the plan of the day">
+            <QuantityLine path="sources.chargerCurrent" />
+            <QuantityLine path="sources.inletCurrent" />
+            <QuantityLine path="supplies.generatorRating" />
+            <QuantityLine path="supplies.altitude" />
+            <QuantityLine path="sources.acceptance" />
+          </Group>
+        </>
+      }
+      picture={
+        <>
+          <div className="picture-title">
+            <h2>Roof, from above</h2>
+          </div>
+          <RoofPlan />
+          <Strings />
+          <Average />
+          <Notices stage="sources" />
+        </>
+      }
+    />
+  );
+}
+
+const MOUNTS = [
+  { value: "flat", label: "flat on the roof" },
+  { value: "tilted", label: "tilted on the roof" },
+  { value: "portable", label: "portable, on the ground" },
+] as const;
+
+function Panels() {
+  const { rig, assessment } = useReading();
+  const change = useSheet((state) => state.change);
+  const put = useSheet((state) => state.put);
+  const { panels, controllers } = rig.sources;
+  const power = assessment.values.sources.panels.reduce((sum, one) => sum + one.power.value * one.count.value, 0);
+  return (
+    <Group title="Panels" note={`${formatQuantity(power, "power", rig.notation)} in all`}>
+      {panels.length === 0 && <p className="note">No panels: the sun brings nothing.</p>}
+      {panels.map((panel, i) => (
+        <div key={panel.id} className="source-item" data-panel={i}>
+          <div className="row-head">
+            <TextLine bare path={`sources.panels.${i}.name`} label="Name of the panels" longest={80} />
+            <Select<Panel["mount"]>
+              size="small"
+              aria-label={`${panel.name}: how they are mounted`}
+              value={panel.mount}
+              options={[...MOUNTS]}
+              onChange={(mount) => put(`sources.panels.${i}.mount`, mount)}
+              popupMatchSelectWidth={false}
+            />
+            <Button
+              size="small"
+              type="text"
+              icon={<CloseOutlined />}
+              aria-label={`Remove ${panel.name}`}
+              onClick={() => change((draft) => void draft.sources.panels.splice(i, 1))}
+            />
+          </div>
+          <QuantityLine path={`sources.panels.${i}.power`} />
+          <QuantityLine path={`sources.panels.${i}.count`} />
+          {panel.mount !== "portable" && (
+            <>
+              <QuantityLine path={`sources.panels.${i}.x`} />
+              <QuantityLine path={`sources.panels.${i}.y`} />
+            </>
+          )}
+          {panel.mount !== "flat" && (
+            <>
+              <QuantityLine path={`sources.panels.${i}.tilt`} />
+              <QuantityLine path={`sources.panels.${i}.azimuth`} />
+            </>
+          )}
+          <More title="More: size, strings, shade, heat">
+            <QuantityLine path={`sources.panels.${i}.length`} />
+            <QuantityLine path={`sources.panels.${i}.width`} />
+            <QuantityLine path={`sources.panels.${i}.series`} />
+            <QuantityLine path={`sources.panels.${i}.openVoltage`} />
+            <QuantityLine path={`sources.panels.${i}.shaded`} />
+            <QuantityLine path={`sources.panels.${i}.perKelvin`} />
+            <QuantityLine path={`sources.panels.${i}.nominalCellC`} />
+            {controllers.length > 1 && (
+              <div className="line choice">
+                <div className="line-row">
+                  <span>Feeds</span>
+                  <Select
+                    size="small"
+                    aria-label={`${panel.name}: which controller`}
+                    value={panel.controllerId ?? controllers[0]!.id}
+                    options={controllers.map(({ id, name }) => ({ value: id, label: name }))}
+                    onChange={(id) => put(`sources.panels.${i}.controllerId`, id)}
+                    popupMatchSelectWidth={false}
+                  />
+                </div>
+              </div>
+            )}
+            <ShadeHours index={i} panel={panel} />
+          </More>
+        </div>
+      ))}
+      <Button
+        className="add"
+        size="small"
+        icon={<PlusOutlined />}
+        disabled={panels.length >= 30}
+        onClick={() =>
+          change((draft) => {
+            const before = draft.sources.panels[draft.sources.panels.length - 1];
+            draft.sources.panels.push({
+              ...(before ? structuredClone({ ...before, x: undefined, y: undefined }) : emptyPanel(newId())),
+              id: newId(),
+              name: before ? "Panels" : "Roof panel",
+            });
+            const added = draft.sources.panels[draft.sources.panels.length - 1]!;
+            delete added.x;
+            delete added.y;
+          })
+        }
+      >
+        Add panels
+      </Button>
+    </Group>
+  );
+}
+
+/** Light lost to trees or buildings, by the hour of the day. */
+function ShadeHours({ index, panel }: { index: number; panel: Panel }) {
+  const put = useSheet((state) => state.put);
+  const shade = Array.from({ length: 24 }, (_, hour) => panel.shadeByHour[hour] ?? 0);
+  const set = (hour: number, percent: number | null) => {
+    const next = shade.map((value, i) => (i === hour ? Math.min(1, Math.max(0, (percent ?? 0) / 100)) : value));
+    put(`sources.panels.${index}.shadeByHour`, next.every((value) => value === 0) ? [] : next);
+  };
+  return (
+    <fieldset className="shade-hours">
+      <legend className="note">Light lost to trees or buildings, percent, by the hour</legend>
+      {Array.from({ length: 16 }, (_, i) => i + 5).map((hour) => (
+        <label key={hour}>
+          {hour}
+          <InputNumber
+            size="small"
+            min={0}
+            max={100}
+            step={10}
+            controls={false}
+            value={Math.round(shade[hour]! * 100)}
+            onChange={(percent) => set(hour, percent)}
+          />
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+function Controllers() {
+  const { rig } = useReading();
+  const change = useSheet((state) => state.change);
+  const { controllers } = rig.sources;
+  return (
+    <Group title="Solar controllers" note={controllers.length === 0 ? "none listed: limited by the runs on Path" : ""}>
+      {controllers.map((controller, i) => (
+        <div key={controller.id} className="source-item">
+          <div className="row-head">
+            <TextLine bare path={`sources.controllers.${i}.name`} label="Name of the controller" longest={80} />
+            <Button
+              size="small"
+              type="text"
+              icon={<CloseOutlined />}
+              aria-label={`Remove ${controller.name}`}
+              onClick={() => change((draft) => void draft.sources.controllers.splice(i, 1))}
+            />
+          </div>
+          <QuantityLine path={`sources.controllers.${i}.current`} />
+          <QuantityLine path={`sources.controllers.${i}.maxVoltage`} />
+        </div>
+      ))}
+      <Button
+        className="add"
+        size="small"
+        icon={<PlusOutlined />}
+        disabled={controllers.length >= 8}
+        onClick={() =>
+          change((draft) => void draft.sources.controllers.push({ id: newId(), name: "Solar controller" }))
+        }
+      >
+        Add a controller
+      </Button>
+    </Group>
+  );
+}
+
+function Obstacles() {
+  const { rig } = useReading();
+  const change = useSheet((state) => state.change);
+  const [open, setOpen] = useState<string | null>(null);
+  return (
+    <Group title="Roof" note="outline, and what stands on it">
+      <QuantityLine path="sources.roofLength" />
+      <QuantityLine path="sources.roofWidth" />
+      <QuantityLine path="sources.systemFactor" />
+      {rig.sources.obstacles.map((obstacle, i) => (
+        <div key={obstacle.id} className="source-item">
+          <div className="row-head">
+            <TextLine bare path={`sources.obstacles.${i}.name`} label="What stands there" longest={80} />
+            <Button size="small" type="text" onClick={() => setOpen(open === obstacle.id ? null : obstacle.id)}>
+              {open === obstacle.id ? "done" : "place"}
+            </Button>
+            <Button
+              size="small"
+              type="text"
+              icon={<CloseOutlined />}
+              aria-label={`Remove ${obstacle.name}`}
+              onClick={() => change((draft) => void draft.sources.obstacles.splice(i, 1))}
+            />
+          </div>
+          {open === obstacle.id && (
+            <>
+              <QuantityLine path={`sources.obstacles.${i}.x`} />
+              <QuantityLine path={`sources.obstacles.${i}.y`} />
+              <QuantityLine path={`sources.obstacles.${i}.length`} />
+              <QuantityLine path={`sources.obstacles.${i}.width`} />
+            </>
+          )}
+        </div>
+      ))}
+      <Button
+        className="add"
+        size="small"
+        icon={<PlusOutlined />}
+        disabled={rig.sources.obstacles.length >= 30}
+        onClick={() => {
+          const id = newId();
+          change((draft) => void draft.sources.obstacles.push({ id, name: "Roof vent" }));
+          setOpen(id);
+        }}
+      >
+        Add a vent, box or unit on the roof
+      </Button>
+    </Group>
+  );
+}
+
+/** Each controller with the panels on it, against what it bears. */
+function Strings() {
+  const { rig, assessment } = useReading();
+  const checks = stringChecks(rig, assessment.values, assessment.values.bank.chargeToVoltage.value);
+  if (checks.length === 0 || rig.sources.panels.length === 0) return null;
+  const volts = (value: number) => formatQuantity(value, "voltage", rig.notation, 3);
+  const amps = (value: number) => formatQuantity(value, "current", rig.notation, 3);
+  return (
+    <table className="values">
+      <caption>Strings and controllers</caption>
+      <thead>
+        <tr>
+          <th>Controller</th>
+          <th className="right">Open volts, cold</th>
+          <th className="right">It bears</th>
+          <th className="right">Amps at most</th>
+          <th className="right">It passes</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {checks.map((one) => (
+          <tr key={one.name}>
+            <td>{one.name}</td>
+            <td className="mono">{volts(one.coldVoltage)}</td>
+            <td className="mono">{volts(one.maxVoltage)}</td>
+            <td className="mono">{amps(one.current)}</td>
+            <td className="mono">{amps(one.limit)}</td>
+            <td>
+              <VerdictLine
+                word={
+                  one.coldVoltage > one.maxVoltage
+                    ? "Stop"
+                    : !one.highEnough || one.uneven
+                      ? "Fails"
+                      : one.current > one.limit * 1.05
+                        ? "Tight"
+                        : "Holds"
+                }
+              />
+              <div className="note">
+                {one.coldVoltage > one.maxVoltage
+                  ? "a cold morning would destroy it: fewer in series"
+                  : !one.highEnough
+                    ? "too few volts to charge when hot: more in series"
+                    : one.uneven
+                      ? "the panels do not divide into whole strings"
+                      : one.current > one.limit * 1.05
+                        ? "it cuts the best hours off"
+                        : ""}
+              </div>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** An average day of the fortnight by the hour, and the old rule beside the balance. */
+function Average() {
+  const { rig, assessment } = useReading();
+  const { day, stale, fault } = useDay();
+  if (!day) return <p className="note">{fault ? `The run ended in a fault: ${fault}` : "Running the day …"}</p>;
+  const { panels, wanted } = day.oldRule;
+  const watts = (value: number) => formatQuantity(value, "power", rig.notation, 2);
+  const lithium = assessment.values && rig.bank.chemistry !== "agm";
+  return (
+    <section aria-busy={stale} aria-label="An average day">
+      <div className="picture-title">
+        <h2>An average day</h2>
+        <span className="note">
+          <FigureValue figure="day.in" digits={2} /> in, <FigureValue figure="day.out" digits={2} /> out; mean of the
+          fortnight
+        </span>
+      </div>
+      <AverageDayPicture average={day.average} />
+      <p className="sentence" data-words="recovers">
+        {day.words.recovers[0]!.toUpperCase() + day.words.recovers.slice(1)}.
+      </p>
+      <p className="note">
+        The old rule, a watt of panel for each amp-hour at 12 V, would ask {watts(wanted)} here; there{" "}
+        {panels === 1 ? "is" : "are"} {watts(panels)}.{" "}
+        {lithium ? "It comes from lead-acid days: it knows neither the place nor what is drawn. " : ""}The balance above
+        counts both.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,248 @@
+import { expect, test, type Page } from "@playwright/test";
+import { emptyPanel, emptySpan, type Rig } from "../../src/core/rig/document";
+import { clickFor, complaints, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+
+const q = (value: number) => ({ value, origin: "plate" as const });
+/** A night's cooling at Faro with a small bank and no panels. */
+function night(rig: Rig): void {
+  rig.brief.month = 7;
+  rig.place.listed = "faro";
+  rig.units[0]!.runningCurrent = q(4);
+  rig.bank.capacityAh = q(400);
+  rig.plan.patterns = [{ id: "d", name: "Night", spans: [emptySpan("unit", "u", 21 * 60, 480)] }];
+}
+const ran = async (page: Page) => {
+  await expect(wordOf(page, "recovers")).toBeVisible();
+  await expect(page.locator("[data-verdict=recovers][data-stale]")).toHaveCount(0);
+};
+
+test("the four verdicts stand in the head band, with their range, and open their checks and sums", async ({
+  page,
+  request,
+}) => {
+  const heard = complaints(page);
+  const id = await makeJob(request, "Four verdicts", night);
+  await open(page, `/jobs/${id}/bank`);
+  await ran(page);
+  for (const name of ["starts", "carries", "lasts", "recovers"])
+    await expect(wordOf(page, name)).toHaveText(/Holds|Tight|Fails|Stop/);
+  const recovers = page.locator("[data-verdict=recovers]");
+  await expect(recovers).toContainText(/mild .+ hot/);
+  await expect(recovers).toContainText(/sinks|first night/);
+  await clickFor(recovers, page.getByText("Recovers: every check"));
+  await page.getByRole("button", { name: /Lowest dawn level.*show the sum/ }).click();
+  await expect(page.getByText("Level at the first dawn")).toBeVisible();
+  expect(heard).toEqual([]);
+});
+
+test("panels added on Sources turn Recovers, and stand on the roof to scale", async ({ page, request }) => {
+  const id = await makeJob(request, "Panels", night);
+  await open(page, `/jobs/${id}/sources`);
+  await ran(page);
+  await expect(wordOf(page, "recovers")).toHaveText("Fails");
+  await expect(page.getByText("No panels: the sun brings nothing.")).toBeVisible();
+  await page.getByRole("button", { name: "Add panels" }).click();
+  await typeQuantity(page, "sources.panels.0.power", "400 W");
+  await typeQuantity(page, "sources.panels.0.count", "4");
+  await expect(wordOf(page, "recovers")).toHaveText("Holds");
+  await expect(page.locator("[data-words=recovers]")).toContainText(/Holds; back to full by \d\d:\d0/);
+  await expect(page.getByText("1.6 kW in all")).toBeVisible();
+  await expect(page.getByText(/would ask .+ there are 1\.6 kW/)).toBeVisible();
+  await page.getByRole("button", { name: "Add a controller" }).click();
+  await typeQuantity(page, "sources.controllers.0.current", "30 A");
+  await expect(page.getByText("it cuts the best hours off")).toBeVisible();
+  await typeQuantity(page, "sources.panels.0.x", "9 m");
+  await expect(page.getByText(/hangs over the edge/)).toBeVisible();
+  await saved(page);
+  const { rig } = await storedRig(request, id);
+  expect(rig.sources.panels[0]).toMatchObject({ mount: "flat", power: q(400), count: q(4) });
+});
+
+test("a span is moved by typing its times and by its handles, and undo takes it back", async ({ page, request }) => {
+  const id = await makeJob(request, "Plan", night);
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  const begins = page.getByLabel("Cooling: begins at");
+  await begins.fill("8 pm");
+  await begins.press("Enter");
+  await expect(page.getByText("main use 20:00 to 05:00: 9 h")).toBeVisible();
+  await expect(page.locator("[data-verdict=lasts] [data-pair]")).toContainText("9 h /");
+  await begins.fill("half past");
+  await begins.press("Enter");
+  await expect(page.getByRole("alert").filter({ hasText: "a time, such as 22:30" })).toBeVisible();
+  await begins.press("Escape");
+  await expect(begins).toHaveValue("20:00");
+  const handle = page.getByRole("slider", { name: "Cooling: to" });
+  await handle.focus();
+  await handle.press("ArrowRight");
+  await handle.press("ArrowRight");
+  await expect(page.getByLabel("Cooling: ends at")).toHaveValue("05:30");
+  // The whole span, dragged by its track two hours to the left.
+  const track = page.locator(".span-row .ant-slider-track").first();
+  const box = (await track.boundingBox())!;
+  const axis = (await page.locator(".span-row .ant-slider-rail").first().boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 - axis.width * (120 / 1800), box.y + box.height / 2, { steps: 5 });
+  await page.mouse.up();
+  await expect(begins).toHaveValue(/^(17|18):\d\d$/);
+  await page.locator("h1").click();
+  await page.keyboard.press("z");
+  await expect(begins).toHaveValue("20:00");
+  await saved(page);
+  const { rig } = await storedRig(request, id);
+  expect(rig.plan.patterns[0]!.spans[0]).toMatchObject({ kind: "unit", from: 1200, minutes: 570 });
+});
+
+test("ready plans, a copied day and weekdays", async ({ page, request }) => {
+  const id = await makeJob(request, "Week");
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  await expect(page.getByText("assumed, until something is changed")).toBeVisible();
+  const ready = page.getByRole("menuitem", { name: /Dog or medicine on board/ });
+  await clickFor(page.getByRole("button", { name: "Start from a ready plan" }), ready);
+  await ready.click();
+  await expect(page.getByText("main use 12:00 to 16:00: 4 h")).toBeVisible();
+  await page.getByRole("button", { name: "Copy this day" }).click();
+  await page.getByLabel("Name of this day's plan").fill("Sunday");
+  await page.getByRole("combobox", { name: "Plan of Sun" }).click();
+  await page.locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: /^Sunday$/ }).click();
+  await saved(page);
+  const { plan } = (await storedRig(request, id)).rig;
+  expect(plan.patterns.map(({ name }) => name)).toEqual(["Dog or medicine on board", "Sunday"]);
+  expect(plan.week[6]).toBe(plan.patterns[1]!.id);
+  expect(plan.week[0]).toBe(plan.patterns[0]!.id);
+});
+
+test("spans of every kind are added, set and removed", async ({ page, request }) => {
+  const id = await makeJob(request, "Spans", night);
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  for (const name of ["People", "Doors open", "Shade", "Driving", "Shore power", "Generator", "Other load"]) {
+    const entry = page.getByRole("menuitem", { name, exact: true });
+    await clickFor(page.getByRole("button", { name: /^plus Add a span/ }), entry);
+    await entry.click();
+    await expect(entry).toBeHidden();
+  }
+  await expect(page.locator(".span-row")).toHaveCount(8);
+  await typeQuantity(page, "plan.patterns.0.spans.7.power", "1.2 kW");
+  await page.getByRole("button", { name: "Remove: Generator" }).click();
+  await expect(page.locator(".span-row")).toHaveCount(7);
+  await ran(page);
+  await saved(page);
+  const { spans } = (await storedRig(request, id)).rig.plan.patterns[0]!;
+  expect(spans.map(({ kind }) => kind)).toEqual(["unit", "people", "open", "shade", "driving", "shore", "load"]);
+  expect(spans[6]).toMatchObject({ power: { value: 1200, origin: "plate" } });
+});
+
+test("the run is read at a moment, and the strip opens it there", async ({ page, request }) => {
+  const id = await makeJob(request, "Read", night);
+  await open(page, `/jobs/${id}/bank`);
+  await ran(page);
+  const strip = page.getByRole("button", { name: /Day strip/ });
+  const box = (await strip.boundingBox())!;
+  await strip.hover({ position: { x: box.width * 0.4, y: 20 } });
+  await expect(page.locator(".strip-reading")).toContainText(/21:\d\d .+ cabin .+ outside/);
+  await strip.click({ position: { x: box.width * 0.4, y: 20 } });
+  await expect(page).toHaveURL(/\/day$/);
+  const reading = page.locator("[data-reading]");
+  await expect(reading).toContainText(/\w{3} 21:\d\d/);
+  await expect(reading).toContainText("Air conditioner");
+  await expect(reading).toContainText("Out of the bank");
+  await reading.getByRole("slider").press("Home");
+  await expect(reading).toContainText(/\w{3} 12:00/);
+  await page.getByRole("checkbox", { name: "humidity" }).check();
+  await expect(page.getByText("humidity dotted")).toBeVisible();
+  await page.getByRole("slider", { name: "days shown" }).press("End");
+  await expect(page.getByText("14 days from noon")).toBeVisible();
+});
+
+test("place, weather and cabin change the answer", async ({ page, request }) => {
+  const id = await makeJob(request, "Place", night);
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  const pair = page.locator("[data-verdict=lasts] [data-pair]");
+  const before = await pair.textContent();
+  await lineOf(page, "place.listed").getByRole("combobox").fill("quartz");
+  await page.locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: "Quartzsite" }).click();
+  await expect(page.getByText(/climate typical of Quartzsite/)).toBeVisible();
+  await expect(pair).not.toHaveText(before!);
+  await lineOf(page, "weather.kind").getByRole("combobox").click();
+  await page
+    .locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: "a made-up fortnight" })
+    .click();
+  await page.getByLabel("Made-up fortnight number").fill("7");
+  await page.getByLabel("Made-up fortnight number").press("Enter");
+  await ran(page);
+  await saved(page);
+  const { rig } = await storedRig(request, id);
+  expect(rig.place.listed).toBe("quartzsite");
+  expect(rig.weather).toMatchObject({ kind: "generated", seed: 7 });
+});
+
+test("hourly weather is imported, and a file that is none is refused with its reason", async ({ page, request }) => {
+  const id = await makeJob(request, "Weather", night);
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  const rows = Array.from({ length: 5 * 24 }, (_, h) => {
+    const day = `2025-07-${String(15 + Math.floor(h / 24)).padStart(2, "0")}`;
+    const hour = h % 24;
+    return `${day} ${String(hour).padStart(2, "0")}:00,${25 + (hour > 8 && hour < 20 ? 8 : 0)},45,${hour > 7 && hour < 19 ? 600 : 0}`;
+  });
+  const file = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  const input = page.getByLabel("Hourly weather file");
+  await input.setInputFiles(file("odd.csv", "a,b,c\n1,2,3\n"));
+  await expect(page.getByText(/odd\.csv: .*columns/)).toBeVisible();
+  await input.setInputFiles(file("station.csv", ["time,temperature,humidity,global", ...rows].join("\n")));
+  await expect(page.getByText("5 days of station.csv")).toBeVisible();
+  await ran(page);
+  await saved(page);
+  const { weather } = (await storedRig(request, id)).rig;
+  expect(weather.kind).toBe("file");
+  expect(weather.file!.hours).toHaveLength(120);
+});
+
+test("two ways are compared in the same cabin, and the run-time map is worked out with its progress", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Compare", (rig) => {
+    night(rig);
+    rig.sources.panels = [{ ...emptyPanel("p"), power: q(400) }];
+  });
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  await page.getByRole("combobox", { name: "Which two" }).click();
+  await page
+    .locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: "22 °C against 26 °C" })
+    .click();
+  await expect(page.locator("[data-side]")).toHaveCount(2);
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await expect(page.locator(".run-map tbody tr")).toHaveCount(9);
+  await page.getByRole("button", { name: "Work it out again" }).click();
+  await page.getByRole("button", { name: "Stop", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Work it out again" })).toBeVisible();
+});
+
+test("days of storage as the stance ask for three days without sun", async ({ page, request }) => {
+  const id = await makeJob(request, "Storage", night);
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  await lineOf(page, "brief.stance").getByRole("combobox").click();
+  await page.locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: "days of storage" }).click();
+  await expect(page.locator("[data-verdict=lasts] [data-pair]")).toContainText("3 days /");
+  await typeQuantity(page, "plan.storageDays", "2");
+  await expect(page.locator("[data-verdict=lasts] [data-pair]")).toContainText(/(2 days|48 h) \//);
+});
+
+test("on a phone the day can be planned and read", async ({ page, request }) => {
+  const id = await makeJob(request, "Phone", night);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await open(page, `/jobs/${id}/day`);
+  await ran(page);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  const ends = page.getByLabel("Cooling: ends at");
+  await ends.fill("7");
+  await ends.press("Enter");
+  await expect(ends).toHaveValue("07:00");
+});
