@@ -18,6 +18,7 @@ const theme: ThemeConfig = {
     colorError: PALETTE.heat,
     colorText: PALETTE.ink,
     colorTextSecondary: PALETTE.faded,
+    colorTextPlaceholder: PALETTE.faded,
     colorBgBase: PALETTE.paper,
     colorBgContainer: PALETTE.page,
     colorBgElevated: PALETTE.page,

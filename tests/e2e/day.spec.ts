@@ -53,9 +53,13 @@ test("panels added on Sources turn Recovers, and stand on the roof to scale", as
   await expect(page.getByText("it cuts the best hours off")).toBeVisible();
   await typeQuantity(page, "sources.panels.0.x", "9 m");
   await expect(page.getByText(/hangs over the edge/)).toBeVisible();
+  await page.getByRole("button", { name: "Add panels" }).click();
+  await expect(page.locator("[data-panel]")).toHaveCount(2);
   await saved(page);
   const { rig } = await storedRig(request, id);
-  expect(rig.sources.panels[0]).toMatchObject({ mount: "flat", power: q(400), count: q(4) });
+  expect(rig.sources.panels[0]).toMatchObject({ mount: "flat", power: q(400), count: q(4), x: q(9) });
+  expect(rig.sources.panels[1]).toMatchObject({ power: q(400), count: q(4) });
+  expect(rig.sources.panels[1]!.x).toBeUndefined();
 });
 
 test("a span is moved by typing its times and by its handles, and undo takes it back", async ({ page, request }) => {

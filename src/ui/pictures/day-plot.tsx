@@ -166,6 +166,7 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
         />
         <path d={drawn.levelLine} fill="none" stroke="var(--bank)" strokeWidth="2" />
         <path d={drawn.available} fill="url(#plot-lost)" />
+        <path d={drawn.used} fill="var(--paper)" />
         <path d={drawn.used} fill="var(--sun)" opacity="0.4" />
         <path d={drawn.out} fill="none" stroke="var(--cold)" strokeWidth="1.2" />
         <path d={drawn.outdoor} fill="none" stroke="var(--heat)" strokeWidth="1" />

@@ -111,7 +111,7 @@ function Promise() {
   const floor = text(assessment.hours.find((h) => h.mode === "full")!.toReserve);
   if (!day) return <p className="sentence">{fault ? `The run ended in a fault: ${fault}` : "Running the day …"}</p>;
   const { lasts } = day.verdicts;
-  const span = `${text(lasts.decides.has)} of the ${text(lasts.decides.need)} wanted: ${day.words.lasts}`;
+  const span = `${text(lasts.decides.has)}, ${text(lasts.decides.need)} are asked: ${day.words.lasts}`;
   const range = day.range
     ? ` On a mild day ${text(day.range.lasts.mild)}, on a hot one ${text(day.range.lasts.hot)}.`
     : "";

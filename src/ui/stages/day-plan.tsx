@@ -79,8 +79,8 @@ export function DayPlan() {
   const copy = () => {
     change((draft) => {
       if (draft.plan.patterns.length === 0) draft.plan.patterns.push(structuredClone(usual));
-      const from = draft.plan.patterns[index]!;
-      draft.plan.patterns.push({ ...structuredClone(from), id: newId(), name: `${from.name} copy`.slice(0, 80) });
+      const from = structuredClone(pattern ?? usual);
+      draft.plan.patterns.push({ ...from, id: newId(), name: `${from.name} copy`.slice(0, 80) });
     });
     setChosen(Math.max(1, patterns.length));
   };

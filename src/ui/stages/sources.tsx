@@ -142,15 +142,12 @@ function Panels() {
         disabled={panels.length >= 30}
         onClick={() =>
           change((draft) => {
-            const before = draft.sources.panels[draft.sources.panels.length - 1];
-            draft.sources.panels.push({
-              ...(before ? structuredClone({ ...before, x: undefined, y: undefined }) : emptyPanel(newId())),
-              id: newId(),
-              name: before ? "Panels" : "Roof panel",
-            });
-            const added = draft.sources.panels[draft.sources.panels.length - 1]!;
+            const before = panels[panels.length - 1];
+            const added = before ? structuredClone(before) : emptyPanel(newId());
+            // The next ones are like the last, in a place of their own.
             delete added.x;
             delete added.y;
+            draft.sources.panels.push({ ...added, id: newId(), name: before ? "Panels" : "Roof panel" });
           })
         }
       >
