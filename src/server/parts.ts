@@ -3,7 +3,7 @@ import { v7 as uuid } from "uuid";
 import { readRig } from "../core/rig/document";
 import { shelfUses, updateUses } from "../core/shelf/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/shelf/shelf";
-import { summaryOf, type Summary } from "../core/verdict/summary";
+import { summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
 import { saveRig } from "./rigs";
 
 export interface StoredPart {
@@ -168,25 +168,21 @@ export interface UsingJob {
 
 /** The jobs that use a part, with their verdicts now and with the part as it stands on the shelf. */
 export async function jobsUsing(db: Knex, part: StoredPart): Promise<UsingJob[]> {
-  const rows: { id: string; revision: number; name: string; document: unknown }[] = await db("rigs")
+  const rows: { id: string; revision: number; name: string; document: unknown; summary: unknown }[] = await db("rigs")
     .whereNull("deleted_at")
     .andWhere("document", "like", `%${part.id}%`)
-    .select("id", "revision", "name", "document")
+    .select("id", "revision", "name", "document", "summary")
     .orderBy("updated_at", "desc")
     .limit(LISTED);
-  return rows.flatMap(({ id, revision, name, document }) => {
+  return rows.flatMap(({ id, revision, name, document, summary }) => {
     const read = readRig(parsed(document));
     if (!read.ok) return [];
     const uses = shelfUses(read.rig).filter((use) => use.id === part.id);
     if (uses.length === 0) return [];
-    return {
-      id,
-      revision,
-      name,
-      stale: uses.some((use) => use.revision !== part.revision),
-      now: summaryOf(read.rig),
-      then: summaryOf(updateUses(read.rig, part.entry, part)),
-    };
+    const stale = uses.some((use) => use.revision !== part.revision);
+    // What stands is stored with the job; only what would change is run anew.
+    const now = summarySchema.parse(parsed(summary)) as Summary;
+    return { id, revision, name, stale, now, then: stale ? summaryOf(updateUses(read.rig, part.entry, part)) : now };
   });
 }
 

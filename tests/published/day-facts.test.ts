@@ -82,7 +82,7 @@ describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah bank", () 
   });
   it("hot noon on with 33 to 35 A of sun: 76 % at two (found 74 %), 50 % at half past four (found 43 %)", () => {
     const record = run(rig({ place: place(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
-    within(mean(record.solar, 0, 60) / 13.2, 31, 37);
+    within(mean(record.sunPower, 0, 60) / 13.2, 31, 37);
     within(record.share[120]!, 0.76 - 0.06, 0.76 + 0.05);
     within(record.share[270]!, 0.5 - 0.1, 0.5 + 0.05);
   });
@@ -161,7 +161,7 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
 it("fact 13: flat panels give three quarters of their rating at best (found 71 %), about a quarter in late afternoon", () => {
   const rig: Rig = { ...rigOf({ brief: { month: 6 } }), place: place(30, 16), sources: panels(1000) };
   const record = run(rig, 0, 1, { weather: "hot" });
-  const given = record.solar.map((used, k) => (used + record.lost[k]!) / 1000);
+  const given = record.sunPower.map((used, k) => (used + record.lost[k]!) / 1000);
   within(
     given.reduce((a, b) => Math.max(a, b)),
     0.68,

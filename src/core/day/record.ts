@@ -23,7 +23,7 @@ export interface DayRecord {
   setPointC: Float32Array;
   /** Sun on the level, W/m2. */
   sun: Float32Array;
-  solar: Float32Array;
+  sunPower: Float32Array;
   lost: Float32Array;
   engine: Float32Array;
   shore: Float32Array;
@@ -64,7 +64,7 @@ export function recordOf({ run, clock, weather, prime, schedule }: Simulated): D
     compressor: run.compressor,
     setPointC,
     sun: Float32Array.from(weather.global.subarray(prime, prime + steps)),
-    solar: run.solarUsed,
+    sunPower: run.solarUsed,
     lost: run.solarLost,
     engine: run.enginePower,
     shore: run.shorePower,

@@ -17,6 +17,9 @@ export interface RunUnit {
   power: number;
   knownAtC: number;
   powerPerKelvin: number;
+  /** A fouled or starved sea-water condenser: 1 where it is clean. */
+  foulingPower: number;
+  foulingCapacity: number;
   fan: number;
   fanLow: number;
   fanBetween: boolean;
@@ -344,8 +347,8 @@ export function coupledRun(input: RunInput): Run {
       for (let u = 0; u < count; u++) {
         const unit = units[u]!;
         const at = unit.sea ? rig.seaC + unit.condenserRise : outdoor + unit.condenserRise;
-        full[u] = unit.capacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
-        watts[u] = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetDraw;
+        full[u] = unit.capacity * unit.foulingCapacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
+        watts[u] = unit.power * unit.foulingPower * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetDraw;
       }
       // Switches that are due now, and how far this piece may go before another is.
       let mains = 0;

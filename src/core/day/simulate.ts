@@ -52,6 +52,8 @@ const PRIME_S = 86_400;
 export const STEP_S = 60;
 /** Air as a sea-water condenser's unit sees it, and litres a minute that its pump should keep the water within of the sea. */
 const HEALTHY_LEAVING_RISE = 12;
+/** What each kelvin of too hot cooling water costs, in power and in capacity. */
+const FOULING_PER_KELVIN = 0.015;
 /** m3/h of cabin air that a single-duct unit throws out: 200 to 400 (common practice, no source). */
 const THROWN = 300;
 
@@ -162,7 +164,7 @@ export function runRig(system: System, noOverload = false): RunRig {
       const draws = units[i]!;
       const bySea = unit.condenser === "sea";
       const rise = v.condenserRise.value;
-      // Water that leaves hotter than it should stands for a fouled or starved condenser: it works as in hotter water.
+      // Water that leaves hotter than it should stands for a fouled or starved condenser.
       const leaving = v.waterLeavingC?.value;
       const fouled = bySea && leaving !== undefined ? Math.max(0, leaving - (sea + HEALTHY_LEAVING_RISE)) : 0;
       const known = v.runningCurrent.origin === "measured" || v.dcRunningCurrent?.origin === "measured";
@@ -175,7 +177,10 @@ export function runRig(system: System, noOverload = false): RunRig {
         sensibleShare: v.sensibleShare.value,
         power: draws.knownPower,
         // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
-        knownAtC: known ? (bySea ? sea + rise + fouled : draws.knownAtC + rise) : draws.knownAtC,
+        knownAtC: known ? (bySea ? sea + rise : draws.knownAtC + rise) : draws.knownAtC,
+        // What was measured on a fouled unit has its cost in it.
+        foulingPower: known ? 1 : 1 + FOULING_PER_KELVIN * fouled,
+        foulingCapacity: Math.max(0.3, 1 - FOULING_PER_KELVIN * fouled),
         powerPerKelvin: v.powerPerKelvin.value,
         fan: draws.fan.value,
         fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
@@ -183,7 +188,7 @@ export function runRig(system: System, noOverload = false): RunRig {
         band: v.thermostatBand.value,
         minimumOff: v.minimumOff.value,
         rampTime: v.rampTime.value,
-        condenserRise: rise + fouled,
+        condenserRise: rise,
         sea: bySea,
         thrownHeat: single ? perHour(THROWN) : 0,
         thrownFlow: single ? (THROWN / 3600) * 1.19 : 0,

@@ -37,7 +37,8 @@ export function solarModel(values: RigValues, rig: Rig): SolarModel {
     const level = v.tilt.value === 0;
     const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
     return {
-      power: v.power.value * v.count.value * systemFactor.value * (1 - v.shaded.value),
+      // Panels in series under part shade go down together; in parallel each loses its own.
+      power: v.power.value * v.count.value * systemFactor.value * (1 - v.shaded.value) ** v.series.value,
       perKelvin: v.perKelvin.value,
       nominalCellC: v.nominalCellC.value + (panel.mount === "flat" ? FLAT_RUNS_HOTTER : 0),
       facing: level ? null : { tilt: v.tilt.value * RAD, azimuth: v.azimuth.value * RAD },

@@ -9,7 +9,7 @@ import { comparePair, runTimeMap } from "../day/pairs";
 import { minutesBetween, parseTimeOfDay, timeWords } from "../day/plan";
 import { recordOf } from "../day/record";
 import { simulate } from "../day/simulate";
-import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "../rig/document";
+import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig } from "../rig/document";
 import { resolveRig } from "../rig/resolve";
 import { stringChecks } from "../sources/strings";
 import { assess } from "./assess";
@@ -326,4 +326,45 @@ it("a rig that fails to start is still judged on lasting: the two questions are 
   const weak = { ...rig, inverter: { ...rig.inverter, rating: q(500) } };
   expect(assess(weak).verdicts.starts.word).toBe("Fails");
   expect(assessDay(weak).verdicts.lasts.decides.has).toBeGreaterThan(2 * HOUR);
+});
+
+describe("remarks and cautions of sources and day", () => {
+  const texts = (rig: Rig, stage: string) =>
+    assess(rig)
+      .notices.filter((notice) => notice.stage === stage)
+      .map(({ text }) => text)
+      .join("\n");
+  const engine = (parts: Partial<ReturnType<typeof emptyBranch>> = {}): Rig => {
+    const rig = night();
+    return { ...rig, path: { ...rig.path, branches: [{ ...emptyBranch("engine", "e"), current: q(60), ...parts }] } };
+  };
+  it.each<[string, Rig, string, RegExp]>([
+    ["a charging run beyond what the hot alternator has", engine(), "sources", /Hot, the alternator has 54 A to spare/],
+    [
+      "an isolator that lets a lithium bank take all",
+      engine({ coupling: "isolator" }),
+      "sources",
+      /Through an isolator/,
+    ],
+    ["charging on the ignition", engine({ control: "ignition" }), "sources", /engine running, not the ignition/],
+    [
+      "a single duct",
+      { ...night(), units: [{ ...night().units[0]!, condenser: "single-duct" }] },
+      "unit",
+      /single duct/,
+    ],
+    ["roof work", night(), "sources", /Roof work: fall/],
+    ["carbon monoxide", night(), "sources", /carbon monoxide/],
+    ["living things on board", night(), "day", /supervision and an alarm/],
+  ])("speaks of %s", (_, rig, stage, expected) => {
+    expect(texts(rig, stage)).toMatch(expected);
+  });
+  it("is silent about a converter within what the alternator has", () => {
+    expect(texts(engine({ current: q(30) }), "sources")).not.toMatch(/alternator has/);
+  });
+  it("speaks of sea-cocks on boats only", () => {
+    const boat = { ...night(), cabin: { ...night().cabin, kind: "boat" as const } };
+    expect(texts(boat, "sources")).toMatch(/sea-cocks/);
+    expect(texts(night(), "sources")).not.toMatch(/sea-cocks/);
+  });
 });

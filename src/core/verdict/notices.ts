@@ -1,12 +1,17 @@
+import { bankRestVoltage } from "../bank/bank";
 import { CHEMISTRIES } from "../bank/chemistry";
 import { formatQuantity } from "../quantity/format";
 import { fieldAt, labelOfPath, partAt } from "../rig/labels";
 import { everyKnown } from "../rig/resolve";
 import { stageOfPath, type Stage } from "../rig/stage";
+import { ALTERNATOR_VOLTS } from "../sources/supply";
 import type { StartTrace } from "../start/start";
 import type { Compartment } from "./runs";
 import type { Ladder } from "./starts";
 import type { System } from "./system";
+
+/** A charging run from the engine of usual length and size, there and back. */
+const PLAIN_RUN_OHM = 0.01;
 
 /** Something worth a line beside the work: a remark on what was entered, or a caution for the hands. */
 export interface Notice {
@@ -115,6 +120,15 @@ export function noticesOf(
       "sources",
       `Hot, the alternator has ${formatQuantity(Math.max(0, spare), "current", rig.notation, 2)} to spare on the road: less than the ${formatQuantity(engine, "current", rig.notation, 2)} that the charging run would take.`,
     );
+  if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
+    // Straight across, the difference of volts sets the current: a low lithium bank takes all that the cables let through.
+    const rush = (ALTERNATOR_VOLTS - bankRestVoltage(bank, bank.reserveShare)) / (bank.innerResistance + PLAIN_RUN_OHM);
+    if (rush > spare && spare > 0)
+      remark(
+        "sources",
+        `Through an isolator the bank at its reserve would draw some ${formatQuantity(rush, "current", rig.notation, 1)}: more than the ${formatQuantity(spare, "current", rig.notation, 2)} that the hot alternator has. A DC-DC converter holds it to its own current.`,
+      );
+  }
   if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
     remark("sources", "Engine charging must see the engine running, not the ignition: else it drains the starter.");
   outOfRange(system).forEach(({ stage, text }) => remark(stage, text));

@@ -366,7 +366,7 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
   const temperature = (value: number) => formatQuantity(value, "temperature", prefs, 3);
   const cells = fromCells(record, k);
   const from: [string, number][] = [
-    ["Sun", record.solar[k]!],
+    ["Sun", record.sunPower[k]!],
     ["Engine", record.engine[k]!],
     ["Shore", record.shore[k]!],
     ["Generator", record.generator[k]!],
