@@ -11,8 +11,16 @@ test("two windows on one job: the second sees what changed and chooses", async (
   await typeQuantity(one!, "bank.capacityAh", "280");
   await saved(one!);
   // The second window has not noticed: its save is refused and nothing of the first is overwritten.
+  // Its save is held back until both edits are typed: the dialog would take the keyboard.
+  let release = () => {};
+  const both = new Promise<void>((resolve) => (release = resolve));
+  await two!.route(`**/api/rigs/${id}`, async (route) => {
+    if (route.request().method() === "PUT") await both;
+    await route.continue();
+  });
   await typeQuantity(two!, "bank.capacityAh", "310");
   await typeQuantity(two!, "bank.reserve", "30 %");
+  release();
   const dialog = two!.getByRole("dialog", { name: /changed in another window/ });
   await expect(dialog).toBeVisible();
   await expect(dialog.getByRole("row", { name: /Capacity, each.*changed in both.*280 Ah.*310 Ah/ })).toBeVisible();

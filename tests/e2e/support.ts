@@ -24,6 +24,9 @@ export async function storedRig(request: APIRequestContext, id: string): Promise
 export async function open(page: Page, address: string): Promise<void> {
   await page.goto(address);
   await page.waitForLoadState("networkidle");
+  // Sheets show what their worker has run only once they are awake.
+  if (/\/jobs\/[\w-]{8}/.test(address) || /\/quick$/.test(address))
+    await expect(page.locator("[data-verdict=recovers] [data-word]").first()).toBeVisible();
 }
 
 /** The line of a quantity by its document path, and the input in it. */
