@@ -108,6 +108,7 @@ test("ready plans, a copied day and weekdays", async ({ page, request }) => {
   await ready.click();
   await expect(page.getByText("main use 12:00 to 16:00: 4 h")).toBeVisible();
   await page.getByRole("button", { name: "Copy this day" }).click();
+  await expect(page.getByLabel("Name of this day's plan")).toHaveValue("Dog or medicine on board copy");
   await page.getByLabel("Name of this day's plan").fill("Sunday");
   await page.getByRole("combobox", { name: "Plan of Sun" }).click();
   await page.locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: /^Sunday$/ }).click();

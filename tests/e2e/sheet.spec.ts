@@ -223,7 +223,7 @@ test("the page comes styled from the server: text and layout are there before an
   const page = await (
     await browser.newContext({ javaScriptEnabled: false, viewport: { width: 1280, height: 800 } })
   ).newPage();
-  await open(page, `${baseURL}/jobs/${id}/brief`);
+  await page.goto(`${baseURL}/jobs/${id}/brief`);
   await expect(page.getByRole("heading", { name: "No script" })).toBeVisible();
   await expect(wordOf(page, "starts")).toHaveText(/Holds|Tight|Fails/);
   const rail = (await page.locator(".rail").boundingBox())!;

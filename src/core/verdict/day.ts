@@ -2,7 +2,7 @@ import type { Clock } from "../day/clock";
 import { localSecond, timeOfDay } from "../day/clock";
 import { mainUse, patternIndexOn, patternsOf } from "../day/plan";
 import { startDateOfRig } from "../rig/day-typical";
-import { simulate, STEP_S, type Question, type Simulated, type WeatherKind } from "../day/simulate";
+import { simulate, type Question, type Simulated, type WeatherKind } from "../day/simulate";
 import type { Run, RunTotals } from "../day/run";
 import { formatQuantity } from "../quantity/format";
 import type { Rig } from "../rig/document";
@@ -533,5 +533,3 @@ function recordAgeing(system: System, figures: Figures, run: Run): void {
     "price over the cycles it lives",
   );
 }
-
-export { STEP_S };

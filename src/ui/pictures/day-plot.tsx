@@ -47,7 +47,9 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
     const level = between(LEVEL, 0, 1);
     const out = record.units.map((units, k) => units + record.loads[k]! + record.losses[k]!);
     const available = record.sunPower.map((used, k) => used + record.lost[k]!);
-    const supplied = record.sunPower.map((used, k) => used + record.engine[k]! + record.shore[k]! + record.generator[k]!);
+    const supplied = record.sunPower.map(
+      (used, k) => used + record.engine[k]! + record.shore[k]! + record.generator[k]!,
+    );
     const points = Math.min(1440, Math.round(inner * 1.5));
     const most = nice(Math.max(extent([out], span)[1], extent([available, supplied], span)[1], 100));
     const watts = between(POWER, 0, most);

@@ -57,7 +57,9 @@ export function DayStrip({ onOpen }: { onOpen(): void }) {
           formatQuantity(record.share[k]!, "ratio", prefs, 2),
           `cabin ${formatQuantity(record.cabinC[k]!, "temperature", prefs, 3)}`,
           `outside ${formatQuantity(record.outdoorC[k]!, "temperature", prefs, 3)}`,
-          record.sunPower[k]! + record.lost[k]! > 1 ? `sun ${formatQuantity(record.sunPower[k]!, "power", prefs, 2)}` : "",
+          record.sunPower[k]! + record.lost[k]! > 1
+            ? `sun ${formatQuantity(record.sunPower[k]!, "power", prefs, 2)}`
+            : "",
           record.compressor[k]! > 0.02 ? "compressor running" : "",
         ]
           .filter(Boolean)

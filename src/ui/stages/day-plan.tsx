@@ -40,10 +40,12 @@ const KINDS = Object.keys(SPAN_NAMES) as SpanKind[];
 /** The spans of a day under one time axis: drag them, or type their times. Plans of other days stand beside it. */
 export function DayPlan() {
   const { rig, assessment } = useReading();
+  // The plan itself as it stands this moment, not a moment later: what is typed must land in the day that is shown.
+  const { patterns, week } = useSheet((state) => state.rig.plan);
+  const units = useSheet((state) => state.rig.units);
   const change = useSheet((state) => state.change);
   const { message } = App.useApp();
   const [chosen, setChosen] = useState(0);
-  const { patterns, week } = rig.plan;
   const index = Math.min(chosen, Math.max(0, patterns.length - 1));
   const usual = usualPattern(assessment.values.brief.hoursWanted.value);
   const pattern = patterns[index];
@@ -51,7 +53,8 @@ export function DayPlan() {
   const edit = (recipe: (pattern: Pattern, rig: Rig) => void) =>
     change((draft) => {
       if (draft.plan.patterns.length === 0) draft.plan.patterns.push(structuredClone(usual));
-      recipe(draft.plan.patterns[index]!, draft);
+      const own = draft.plan.patterns.find(({ id }) => id === (pattern ?? usual).id);
+      if (own) recipe(own, draft);
     });
   const begin = (key: string) => {
     const ready = READY_PLANS.find((plan) => plan.key === key)!;
@@ -191,9 +194,14 @@ export function DayPlan() {
             key={span.id}
             span={span}
             path={pattern ? `plan.patterns.${index}.spans.${s}` : null}
-            units={rig.units}
-            edit={(recipe) => edit((plan) => recipe(plan.spans[s]!, plan))}
-            remove={() => edit((plan) => void plan.spans.splice(s, 1))}
+            units={units}
+            edit={(recipe) =>
+              edit((plan) => {
+                const own = plan.spans.find(({ id }) => id === span.id);
+                if (own) recipe(own, plan);
+              })
+            }
+            remove={() => edit((plan) => void (plan.spans = plan.spans.filter(({ id }) => id !== span.id)))}
           />
         ))}
       </ul>

@@ -86,11 +86,20 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
           setSave({ kind: "gone" });
           break;
         case "refused":
+        case "unreachable":
+          // Undone meanwhile to what is stored: there is nothing left to be sorry for.
+          if (!dirty()) {
+            setSave({ kind: "saved" });
+            dropDraft(id);
+            break;
+          }
+          if (answer.outcome === "unreachable") {
+            setSave({ kind: "offline", reason: "The server does not answer; it will be tried again." });
+            later(RETRY_MS);
+            break;
+          }
           setSave({ kind: "offline", reason: answer.message });
           break;
-        case "unreachable":
-          setSave({ kind: "offline", reason: "The server does not answer; it will be tried again." });
-          later(RETRY_MS);
       }
     }
 
