@@ -173,7 +173,7 @@ function List({ jobs, query, page, pages, total }: Props) {
         <table className="jobs" aria-busy={searching}>
           <thead>
             <tr>
-              <th style={{ width: "26%" }}>Job</th>
+              <th style={{ width: "23%" }}>Job</th>
               <th>Starts</th>
               <th>Carries</th>
               <th>Lasts</th>
