@@ -28,6 +28,11 @@ export function newId(): string {
   return `r${Math.random().toString(36).slice(2, 10)}`;
 }
 
+/** Degree-hours (K h) in the job's degrees. */
+export function degreeHours(kelvinHours: number, { temperature }: Rig["notation"]): string {
+  return temperature === "F" ? `${(kelvinHours * 1.8).toFixed(1)} °F h` : `${kelvinHours.toFixed(1)} K h`;
+}
+
 /** How the hours of a job are judged. */
 export const STANCES = [
   { value: "expected", label: "expected draw" },

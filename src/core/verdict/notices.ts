@@ -126,7 +126,7 @@ export function noticesOf(
     if (rush > spare && spare > 0)
       remark(
         "sources",
-        `Through an isolator the bank at its reserve would draw some ${formatQuantity(rush, "current", rig.notation, 1)}: more than the ${formatQuantity(spare, "current", rig.notation, 2)} that the hot alternator has. A DC-DC converter holds it to its own current.`,
+        `Through an isolator the bank at its reserve would draw some ${formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2)}: more than the ${formatQuantity(spare, "current", rig.notation, 2)} that the hot alternator has. A DC-DC converter holds it to its own current.`,
       );
   }
   if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))

@@ -10,6 +10,7 @@ import { extent, polyline } from "../pictures/day-shape";
 import { useBoxWidth } from "../pictures/use-box-width";
 import { askMap, askPair, useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
+import { degreeHours } from "../words";
 
 /** Two ways to cool the same cabin in one picture, asked for one pair at a time. */
 export function DayPairs() {
@@ -33,7 +34,7 @@ export function DayPairs() {
   }, [rig, key]);
   const pair = PAIRS.find((one) => one.key === held?.key);
   return (
-    <section aria-label="Compare in the same cabin">
+    <section className="view" aria-label="Compare in the same cabin">
       <div className="group-title">
         <h2>Compare in the same cabin</h2>
         <Select<PairKey>
@@ -154,7 +155,7 @@ function PairTable({ sides, names }: { sides: [PairSide, PairSide]; names: reado
                 ? formatQuantity(totals.secondsMet / totals.secondsAsked, "ratio", prefs, 2)
                 : "–"}
             </td>
-            <td className="mono">{totals.degreeHoursMissed.toFixed(1)} K h</td>
+            <td className="mono">{degreeHours(totals.degreeHoursMissed, prefs)}</td>
           </tr>
         ))}
       </tbody>
@@ -193,7 +194,7 @@ export function RunTimeMapView() {
     return `color-mix(in srgb, var(--cold) ${Math.round(Math.min(34, 6 + 9 * Math.log2(ratio)))}%, var(--page))`;
   };
   return (
-    <section aria-label="Run-time map">
+    <section className="view" aria-label="Run-time map">
       <div className="group-title">
         <h2>Run-time map</h2>
         <span className="note">

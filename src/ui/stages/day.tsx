@@ -15,7 +15,7 @@ import { QuantityLine } from "../fields/quantity-line";
 import { DayPlot, stopWords, weekdayOf } from "../pictures/day-plot";
 import { askWeather, useCursor, useDay } from "../state/day";
 import { useReading, useSheet } from "../state/sheet-context";
-import { STANCES } from "../words";
+import { degreeHours, STANCES } from "../words";
 import { DayPlan } from "./day-plan";
 import { DayPairs, RunTimeMapView } from "./day-views";
 import { MonthLine } from "./month-line";
@@ -473,7 +473,7 @@ const Outcome = memo(function Outcome() {
         "Of that at the set point",
         totals.secondsAsked > 0 ? formatQuantity(totals.secondsMet / totals.secondsAsked, "ratio", prefs, 2) : "–",
       ],
-      ["Missed it by, a day", `${(totals.degreeHoursMissed / nights).toFixed(1)} K h`],
+      ["Missed it by, a day", degreeHours(totals.degreeHoursMissed / nights, prefs)],
       [
         "Compressor ran",
         totals.secondsAsked > 0
