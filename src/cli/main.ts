@@ -6,6 +6,7 @@ import { assess } from "../core/verdict/assess";
 import { assessDay } from "../core/verdict/day";
 import { assessmentAsJson, assessmentAsText } from "../core/verdict/report";
 import { dayOutput } from "./day";
+import { forecastOutput } from "./forecast";
 
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
@@ -14,6 +15,10 @@ const USAGE = `Usage:
   chillbank day RIG.json [--days N] [--seed N] [--summary]
                                        the days of its plan from noon, a CSV line a minute, or their summary as JSON;
                                        --days 1 to 14 (7), --seed the made-up fortnight instead of the document's weather
+  chillbank forecast RIG.json READINGS.csv [--minutes N] [--plan TEXT]
+                                       hours to the reserve and to the cut-off from a log of readings, as JSON: p10, p50
+                                       and p90, what was found in it, and what a hand would say; --minutes uses the
+                                       first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00"
   chillbank schema                     the JSON Schema of the rig document
 Exit status: 0 done, 2 the input or the call is at fault (one line a fault on standard error).
 `;
@@ -23,15 +28,18 @@ function fail(...lines: string[]): never {
   process.exit(2);
 }
 
-function readFile(file: string): Rig {
-  let content: string;
+function readText(file: string): string {
   try {
-    content =
-      file === "-" ? readFileSync(0, "utf8") : readFileSync(resolve(process.env.CHILLBANK_CWD ?? ".", file), "utf8");
+    return file === "-"
+      ? readFileSync(0, "utf8")
+      : readFileSync(resolve(process.env.CHILLBANK_CWD ?? ".", file), "utf8");
   } catch (error) {
     fail(`${file}: ${(error as Error).message}`);
   }
-  const read = readRigText(content);
+}
+
+function readFile(file: string): Rig {
+  const read = readRigText(readText(file));
   if (!read.ok) fail(...read.faults.map(({ path, message }) => `${file}: ${path ? `${path}: ` : ""}${message}`));
   return read.rig;
 }
@@ -61,6 +69,8 @@ function call() {
         days: { type: "string" },
         seed: { type: "string" },
         summary: { type: "boolean" },
+        minutes: { type: "string" },
+        plan: { type: "string" },
         help: { type: "boolean", short: "h" },
       },
     });
@@ -87,4 +97,10 @@ else if (command === "schema" && rest.length === 0) {
   const days = whole("days", values.days ?? "7", 1, 14);
   const seed = values.seed === undefined ? null : whole("seed", values.seed, 0, 999_999);
   process.stdout.write(dayOutput(readFile(rest[0]!), { days, seed, summary: values.summary ?? false }));
+} else if (command === "forecast" && rest.length === 2) {
+  only("minutes", "plan");
+  const minutes = values.minutes === undefined ? null : whole("minutes", values.minutes, 1, 7200);
+  const output = forecastOutput(readFile(rest[0]!), readText(rest[1]!), { minutes, plan: values.plan ?? null });
+  if (!output.ok) fail(`${rest[1]}: ${output.message}`);
+  process.stdout.write(output.text);
 } else fail(command ? `cannot ${[command, ...rest].join(" ").slice(0, 80)}` : "nothing to do", "see chillbank --help");

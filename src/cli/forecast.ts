@@ -1,0 +1,51 @@
+import { readLog } from "../csv/log";
+import { timeZoneOfRig } from "../core/rig/day-typical";
+import type { Rig } from "../core/rig/document";
+import { answer, answerAsJson } from "../core/trial/report";
+import { firstMinutes } from "../core/trial/readings";
+import { parseWhatIf } from "../core/trial/what-if";
+
+export interface ForecastCall {
+  /** Minutes of the log that are used, from its first reading; null for all. */
+  minutes: number | null;
+  /** What is changed for the rest of the run; null for as it is. */
+  plan: string | null;
+}
+
+/** A forecast of a log as JSON text, or why there is none. */
+export function forecastOutput(
+  rig: Rig,
+  text: string,
+  { minutes, plan }: ForecastCall,
+): { ok: true; text: string } | { ok: false; message: string } {
+  const zone = timeZoneOfRig(rig);
+  const read = readLog(text, zone);
+  if (!read.ok) return read;
+  const { readings } = read.log;
+  const order = readings.timeMs.reduce((first, ms) => Math.min(first, ms), Infinity);
+  const cut = minutes === null ? readings : firstMinutes({ ...readings }, minutes, order);
+  const end = cut.timeMs.reduce((last, ms) => Math.max(last, ms), -Infinity);
+  const what = plan === null ? null : parseWhatIf(plan, { startMs: order, nowMs: end, timeZone: zone });
+  if (what && !what.ok) return { ok: false, message: `--plan: ${what.message}` };
+  const answered = answer(rig, cut, what ? { whatIf: what.whatIf } : {});
+  if (!answered) return { ok: false, message: "stopped" };
+  if (!answered.ok) return { ok: false, message: answered.message };
+  const { understood, refused } = read.log;
+  return {
+    ok: true,
+    text: `${JSON.stringify(
+      {
+        name: rig.name,
+        ...(answerAsJson(answered.answer) as object),
+        read: {
+          kind: read.log.kind,
+          sign_from: understood?.signFrom ?? "format",
+          doubts: understood?.doubts ?? [],
+          rows_without_reading: refused.count,
+        },
+      },
+      null,
+      2,
+    )}\n`,
+  };
+}

@@ -1,0 +1,258 @@
+import { LATENT_HEAT } from "../air/moist";
+import { LOWEST_SPEED, PART_LOAD_LOSS, variablePowerShare } from "../unit/unit";
+import type { Site } from "./site";
+
+/*
+ * One guess of the truth, carried through the log and on: two thermal nodes and moisture, the unit's regulation averaged
+ * over its cycles. A cycling unit's edges are chance; its mean is what empties the bank, and a mean is smooth in all that
+ * is guessed. Implicit steps, exact where the set point is held.
+ */
+
+/** The guessed quantities of a member, each a standard normal in the sampler. */
+export const GUESSES = [
+  "heatLoss",
+  "sun",
+  "capacity",
+  "slowMass",
+  "coupling",
+  "lightMass",
+  "cabinStart",
+  "massStart",
+  "setPoint",
+  "outdoor",
+  "gains",
+  "draw",
+  "offLevel",
+  "bankAh",
+  "startShare",
+  "solar",
+  "shape",
+  "airChanges",
+  "zero",
+  "voltsOff",
+  "resistance",
+  "settling",
+] as const;
+export type Guess = (typeof GUESSES)[number];
+export const DIMENSIONS = GUESSES.length;
+
+/** What a member's guesses mean: factors on the rig's own values unless said. */
+export interface Member {
+  heatLoss: number;
+  sun: number;
+  capacity: number;
+  slowMass: number;
+  coupling: number;
+  lightMass: number;
+  /** degC at the first reading. */
+  cabinC: number;
+  massC: number;
+  setShift: number;
+  /** K over the site's outdoor line. */
+  outdoor: number;
+  gains: number;
+  /** Factor on the step between the two levels. */
+  draw: number;
+  /** W at the bank while the compressor rests. */
+  offLevel: number;
+  bankAh: number;
+  startShare: number;
+  solar: number;
+  /** Bend of a variable unit's draw over load, as an exponent; of a fixed unit's part-load loss, as a factor. */
+  shape: number;
+  airChanges: number;
+  /** A that the monitor reads too much. */
+  zero: number;
+  voltsOff: number;
+  resistance: number;
+  /** s in which a variable unit closes on its set point. */
+  settling: number;
+}
+
+/** Moisture that lining and bedding hold beside the air's own: as the coupled run has it. */
+const MOISTURE_BUFFER = 8;
+const COIL_HUMIDITY = 0.0072;
+const RATED_HUMIDITY = 0.0111;
+const RATED_WET_BULB_GAIN = 0.015;
+
+/** The state that a member goes on from. */
+export interface MemberState {
+  cabinC: number;
+  massC: number;
+  humidity: number;
+  /** The first touch of the low end of the band is behind it. */
+  settled: boolean;
+  resting: boolean;
+  /** Seconds since the unit was switched on. */
+  onFor: number;
+  /** Speed that a variable unit's control has come to. */
+  speed: number;
+}
+
+/** Lines that a carried member fills, by step. */
+export interface Track {
+  /** Mean W at the bank over the off level, share of the compressor (or speed), cabin. */
+  draw: Float64Array;
+  share: Float64Array;
+  cabinC: Float64Array;
+  /** W over the off level at full. */
+  full: Float64Array;
+}
+
+export function trackOf(steps: number): Track {
+  const line = () => new Float64Array(steps);
+  return { draw: line(), share: line(), cabinC: line(), full: line() };
+}
+
+/** How the unit is set at each step: mode 0 off to 4 automatic, and K on the set point. */
+export interface Settings {
+  mode: Int8Array;
+  setC: Float64Array;
+  /** Outdoors, as read or as usual, before the member's own shift; by step. */
+  outdoorC: Float64Array;
+  /** Weight of the member's shift: 0 where it was read. */
+  shiftWeight: Float64Array;
+  /** Sun over that of a usual day at that hour: 1 where the sky was not seen. */
+  sky: Float64Array;
+}
+
+const CAPS_VARIABLE = [0, 0, 0.5, 0.75, 1.05];
+const CAPS_FIXED = [0, 0, 0.88, 0.94, 1];
+
+export function startOf(site: Site, member: Member): MemberState {
+  return {
+    cabinC: member.cabinC,
+    massC: member.massC,
+    humidity: site.humidity[0]!,
+    settled: false,
+    resting: false,
+    onFor: 0,
+    speed: 0,
+  };
+}
+
+/**
+ * Carries a member from step `from` to before `to`, changing `state`; fills `track`. `load` is a factor on the heat that
+ * the unit has to take out, by step, or null for one.
+ */
+export function carry(
+  site: Site,
+  member: Member,
+  settings: Settings,
+  state: MemberState,
+  from: number,
+  to: number,
+  track: Track,
+  load: Float64Array | null = null,
+): void {
+  const { unit, run, stepS: h, airUA, seaUA } = site;
+  const { cabin } = run;
+  const fixed = unit.fixed;
+  const Ca = (cabin.lightMass * member.lightMass) / h;
+  const Cm = (cabin.slowMass * member.slowMass) / h;
+  const Gm = cabin.coupling * member.coupling;
+  const kU = member.heatLoss;
+  const UAair = airUA * kU;
+  const UAsea = seaUA * kU;
+  const massFactor = Gm / (Cm + Gm);
+  const heldWater = ((cabin.volume * 101_325) / (287.055 * 298)) * MOISTURE_BUFFER;
+  const wetShare = Math.max(0, 1 - unit.sensibleShare);
+  const caps = fixed ? CAPS_FIXED : CAPS_VARIABLE;
+  const low = variableShare(LOWEST_SPEED, member.shape);
+  const loss = PART_LOAD_LOSS * (fixed ? member.shape : 1);
+  const kept = fixed ? 0 : Math.exp(-h / member.settling);
+  const follows = fixed ? 1 : 1 - Math.exp(-h / (0.6 * member.settling));
+  const fullPower = unit.power * member.draw;
+  const rest = unit.fanBetween ? unit.fan : 0;
+  const knownFactor = 1 + unit.powerPerKelvin * (unit.knownAtC - 35);
+  const halfBand = unit.band / 2;
+  let { cabinC: Ta, massC: Tm, humidity: w, settled, resting, onFor, speed } = state;
+  for (let i = from; i < to; i++) {
+    const outdoor = settings.outdoorC[i]! + member.outdoor * settings.shiftWeight[i]!;
+    const changes = site.changes[i]! * member.airChanges;
+    const flow = site.changesFlow[i]! * member.airChanges;
+    const G = UAair + UAsea + changes;
+    const factor = load === null ? 1 : load[i]!;
+    const skin = site.skinSun[i]!;
+    const shine = member.sun * settings.sky[i]!;
+    const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, kU) + site.glassAir[i]! * shine;
+    const heat = (UAair + changes) * outdoor + UAsea * run.seaC + sun + site.gains[i]! * member.gains;
+    const massSun = site.glassMass[i]! * shine;
+    // Both nodes at the step's end, the unit taking out Q: D T = N - Q.
+    const N = Ca * Ta + heat + massFactor * (Cm * Tm + massSun);
+    const D = Ca + G + Gm - massFactor * Gm;
+    const set = member.setShift + settings.setC[i]!;
+    const mode = settings.mode[i]!;
+    let Q = 0;
+    let share = 0;
+    let draw = 0;
+    const at = unit.seaC === null ? outdoor + unit.rise : unit.seaC + unit.rise;
+    const wetBulb = 19 + 0.32 * (Ta - 27) + 640 * (w - RATED_HUMIDITY);
+    const wet = wetBulb < -7 ? 0.6 : Math.min(1.3, 1 + RATED_WET_BULB_GAIN * (wetBulb - 19));
+    const heatPower = Math.max(0.5, (1 + unit.powerPerKelvin * (at - 35)) / knownFactor);
+    const wetPower = Math.min(1.1, Math.max(0.9, 1 + 0.005 * (wetBulb - 19)));
+    const full = fullPower * heatPower * wetPower;
+    const dry = wetShare * Math.min(1.6, Math.max(0, (w - COIL_HUMIDITY) / (RATED_HUMIDITY - COIL_HUMIDITY)));
+    let drying = 0;
+    if (mode >= 2) {
+      onFor += h;
+      const capacity = unit.capacity * member.capacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
+      const sensible = capacity * (1 - dry);
+      let cap = caps[mode]!;
+      if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, unit.rampTime)) * 1.1);
+      // First down to the low end of the band, then at rest up to its middle, then held there.
+      let aim = fixed && !settled ? set - halfBand : set + (Ta - set) * kept;
+      if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
+      if (resting) {
+        if (N / D < set) aim = Infinity;
+        else resting = false;
+      }
+      const asked = aim === Infinity ? 0 : N - D * aim;
+      // What model and truth differ by weighs on the heat that is asked, not on a unit that gives all it has.
+      const most = sensible * cap;
+      Q = Math.min(most, Math.max(0, asked * factor));
+      if (!fixed) {
+        // A control that winds up in the pull-down comes down slowly: no growing heat load, only its own pace.
+        speed += (Q / sensible - speed) * follows;
+        speed = Math.min(cap, speed);
+        Q = speed * sensible;
+      }
+      const x = Q / sensible;
+      if (fixed) {
+        share = cap > 0 ? Math.min(1, Q / most) : 0;
+        if (!settled && asked <= most) {
+          settled = true;
+          resting = true;
+        }
+        const partial = 1 - loss * (1 - share);
+        share = share >= 1 ? 1 : Math.min(1, share / partial);
+        draw = share * Math.max(0, full - rest);
+      } else {
+        share = Math.min(1.1, x);
+        const over = Math.max(0, full * (x < LOWEST_SPEED ? low : variableShare(x, member.shape)) - rest);
+        draw = x < LOWEST_SPEED ? (x / LOWEST_SPEED) * over : over;
+      }
+      drying = (Q / Math.max(0.2, 1 - dry)) * dry;
+    } else onFor = 0;
+    Ta = (N - Q / factor) / D;
+    Tm = (Cm * Tm + Gm * Ta + massSun) / (Cm + Gm);
+    w += ((flow * (site.humidity[i]! - w) + site.moisture[i]! * member.gains - drying / LATENT_HEAT) * h) / heldWater;
+    if (w < 0.003) w = 0.003;
+    track.draw[i] = draw;
+    track.share[i] = share;
+    track.cabinC[i] = Ta;
+    track.full[i] = full - rest;
+  }
+  state.cabinC = Ta;
+  state.massC = Tm;
+  state.humidity = w;
+  state.settled = settled;
+  state.resting = resting;
+  state.onFor = onFor;
+  state.speed = speed;
+}
+
+/** Draw of a variable unit over its draw at full, its bend guessed; `speed` > 0. */
+export function variableShare(speed: number, shape: number): number {
+  return Math.pow(variablePowerShare(speed), shape);
+}

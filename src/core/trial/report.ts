@@ -1,0 +1,162 @@
+import type { Rig } from "../rig/document";
+import { calibrate, monitorIsOff, type Found } from "./calibrate";
+import { ahead, fit, handAnswers, trialOf, type Forecast, type HandAnswers, type Trial, type WhatIf } from "./forecast";
+import { repair, type Repair } from "./repair";
+import type { Readings } from "./readings";
+import type { Population } from "./sampler";
+
+/** Fewest readings, and shortest log, that a forecast is made from. */
+export const LEAST_READINGS = 3;
+export const LEAST_S = 60;
+
+export interface Answer {
+  trial: Trial;
+  repairs: Repair[];
+  forecast: Forecast;
+  hand: HandAnswers;
+  found: Found[];
+}
+
+export type Answered = { ok: true; answer: Answer } | { ok: false; message: string; repairs: Repair[] };
+
+export interface AnswerCall {
+  members?: number;
+  seed?: number;
+  from?: Population | null;
+  whatIf?: WhatIf;
+  progress?(done: number): boolean | void;
+}
+
+/** The whole way from raw readings to an answer: repair, segments, fit, forecast, hand answers, found values. Null where it was stopped. */
+export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered | null {
+  const { readings, repairs } = repair(raw);
+  const count = readings.timeMs.length;
+  const lasted = count > 0 ? (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 1000 : 0;
+  if (count < LEAST_READINGS || lasted < LEAST_S)
+    return {
+      ok: false,
+      message: `A forecast needs ${LEAST_READINGS} readings of battery current over a minute or more; there ${count === 1 ? "is" : "are"} ${count}.`,
+      repairs,
+    };
+  if (lasted > LONGEST_LOG_S)
+    return { ok: false, message: "A trial lasts five days at most; cut the log into runs.", repairs };
+  const trial = trialOf(rig, readings);
+  const population = fit(trial, call);
+  if (!population) return null;
+  return {
+    ok: true,
+    answer: {
+      trial,
+      repairs,
+      forecast: ahead(trial, population, call.whatIf, call.seed),
+      hand: handAnswers(trial),
+      found: calibrate(trial, population),
+    },
+  };
+}
+
+const LONGEST_LOG_S = 5 * 86_400;
+
+/** Why the hand answers and the forecast differ, in words; empty where they agree within a tenth. */
+export function whyDifferent({ trial, forecast, hand, found }: Answer): string[] {
+  const own = forecast.hoursToReserve.p50;
+  const out: string[] = [];
+  if (own === null)
+    return ["The forecast does not reach the reserve within two days: the sun, or little to cool, carries it."];
+  const { segments, log } = trial;
+  const differs = (hours: number | null) => hours !== null && Math.abs(hours / own - 1) > 0.1;
+  const { pullDown, cycles } = segments;
+  const lasted = log.lastS;
+  const pulling = pullDown && pullDown.toS === null;
+  const pulledFor = pullDown ? ((pullDown.toS ?? lasted) - pullDown.fromS) / lasted : 0;
+  if (pulling && (differs(hand.now) || differs(hand.average)))
+    out.push("The unit is still pulling the cabin down at full draw; it will rest or slow once it is cold.");
+  else if (pulledFor > 0.25 && differs(hand.average))
+    out.push("The average so far counts the pull-down, which is over.");
+  if (cycles.length > 0 && !pulling && differs(hand.now)) {
+    const resting = segments.state[segments.state.length - 1] !== 2;
+    out.push(
+      resting
+        ? "The amps now are those of a rest between two runs."
+        : "The amps now are those of a run; the unit also rests.",
+    );
+  }
+  const { site } = trial;
+  const from = log.steps;
+  const to = Math.min(site.steps, from + Math.max(1, Math.round((own * 3600) / site.stepS)));
+  let change = 0;
+  for (let i = from; i < to; i++)
+    change += (log.settings.outdoorC[i]! - log.settings.outdoorC[from - 1]!) / (to - from);
+  if (Math.abs(change) > 1.5 && (differs(hand.average) || differs(hand.halfHour)))
+    out.push(
+      change > 0
+        ? `It will be ${Math.round(change)} K warmer outside on average until then, so the unit works harder.`
+        : `It will be ${Math.round(-change)} K cooler outside on average until then, so the unit rests more.`,
+    );
+  const sunNow = site.solar[Math.max(0, from - 1)]!;
+  let sun = 0;
+  for (let i = from; i < to; i++) sun += site.solar[i]! / (to - from);
+  if (site.panels && Math.abs(sun - sunNow) > 0.15 * Math.max(sun, sunNow) && Math.max(sun, sunNow) > 40)
+    out.push(sun < sunNow ? "The sun will give less than it does now." : "The sun will give more than it does now.");
+  const monitor = found.find(({ key }) => key === "monitor");
+  if (monitor && monitorIsOff(monitor))
+    out.push(
+      "The monitor reckons with another capacity than the plate's: its percentage, and all that is divided from it, is off.",
+    );
+  if (out.length === 0 && (differs(hand.now) || differs(hand.average) || differs(hand.halfHour)))
+    out.push(
+      "The hand answers hold one draw for the rest of the run; the forecast follows the unit, the weather and the bank.",
+    );
+  return out;
+}
+
+/** The answer as plain JSON, for the command line. */
+export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer): unknown {
+  const { segments, log, site } = trial;
+  const level = (value: { value: number; spread: number; count: number } | null) =>
+    value && { watts: value.value, spread: value.spread, readings: value.count };
+  const hours = (seconds: number | null) => (seconds === null ? null : seconds / 3600);
+  return {
+    readings: segments.seconds.length,
+    hours_logged: log.lastS / 3600,
+    hours_to_reserve: forecast.hoursToReserve,
+    hours_to_cutoff: forecast.hoursToCutoff,
+    state_of_charge_now: forecast.shareNow,
+    reserve: site.system.bank.reserveShare,
+    by_hand: { amps_now: hand.now, average_so_far: hand.average, last_half_hour: hand.halfHour },
+    states: {
+      pace_s: segments.pace,
+      sun_read_apart: segments.sunApart,
+      mains_read_apart: segments.mainsApart,
+      pull_down: segments.pullDown && {
+        from_h: hours(segments.pullDown.fromS),
+        to_h: hours(segments.pullDown.toS),
+      },
+      cycles: segments.cycles.map(({ onS, offS, nextS, share, watts }) => ({
+        on_h: onS / 3600,
+        off_h: offS / 3600,
+        next_h: Number.isNaN(nextS) ? null : nextS / 3600,
+        run_share: Number.isNaN(share) ? null : share,
+        watts: Number.isNaN(watts) ? null : watts,
+      })),
+      levels: {
+        base: level(segments.levels.base),
+        between_runs: level(segments.levels.between),
+        running: level(segments.levels.running),
+        house: level(segments.levels.house),
+      },
+      switched_off: segments.switchedOff,
+    },
+    found: found.map(({ key, label, value, spread, was, origin, evidence }) => ({
+      key,
+      label,
+      value,
+      spread,
+      was,
+      origin,
+      evidence,
+    })),
+    why_by_hand_differs: whyDifferent({ trial, repairs, forecast, hand, found }),
+    repairs: repairs.map(({ what, count, words }) => ({ what, count, words })),
+  };
+}

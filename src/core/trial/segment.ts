@@ -1,0 +1,460 @@
+import { heatFactor } from "../unit/unit";
+import { has, type Readings } from "./readings";
+import { dcAdded } from "../inverter/inverter";
+import type { Site } from "./site";
+
+/** What the unit does at a reading. */
+export type State = "off" | "between" | "compressor";
+export const STATES: readonly State[] = ["off", "between", "compressor"];
+
+/** A stretch of the log that is compared as one: whole cycles, edge to edge, or a piece of an unbroken run. */
+export interface Window {
+  fromS: number;
+  toS: number;
+  /** Share of it that the compressor ran; NaN for a variable unit, whose draw is the measure. */
+  share: number;
+  /** Spread of that share by how often was read, one sigma. */
+  shareSpread: number;
+  /** W at the bank, mean: all of it, sun taken off where it is not known apart. */
+  net: number;
+  /** Levels with the compressor on and off, W at the bank; NaN where not seen. */
+  on: number;
+  off: number;
+  /** Means over it, NaN where not read. */
+  volts: number;
+  amps: number;
+  cabinC: number;
+  outdoorC: number;
+  solar: number;
+  /** W at the bank that its mains side adds, by the inverter's losses; NaN where the mains was not read. */
+  mains: number;
+}
+
+export interface Cycle {
+  onS: number;
+  offS: number;
+  /** When it next came on; NaN while it rests. */
+  nextS: number;
+  share: number;
+  /** Mean W while on. */
+  watts: number;
+}
+
+export interface Level {
+  value: number;
+  spread: number;
+  count: number;
+}
+
+export interface Segments {
+  /** Seconds from the first reading. */
+  seconds: Float64Array;
+  /** W at the bank; sun added back where it was read. */
+  watts: Float64Array;
+  /** Bank volts, filled from the model's idea where they were not read. */
+  volts: Float64Array;
+  state: Uint8Array;
+  sunApart: boolean;
+  /** Whether the mains side was read nearly always, so that the unit's draw stands apart from the house's. */
+  mainsApart: boolean;
+  /** Usual seconds between readings. */
+  pace: number;
+  firstOnS: number | null;
+  /** When a run was last seen; null where none was. */
+  lastOnS: number | null;
+  /** From first start until it first rested, or slowed; null end while it goes on. */
+  pullDown: { fromS: number; toS: number | null } | null;
+  cycles: Cycle[];
+  windows: Window[];
+  levels: {
+    base: Level | null;
+    between: Level | null;
+    running: Level | null;
+    /** All that is not on the mains side, idle inverter included; and the mains side's lowest, W at the bank. */
+    house: Level | null;
+    fan: Level | null;
+  };
+  /** The unit was switched off by hand near the end: it has rested longer than its cycles explain. */
+  switchedOff: boolean;
+}
+
+const percentile = (sorted: readonly number[], share: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.max(0, Math.round(share * (sorted.length - 1))))]!;
+
+/** Mean, spread and count of the middle of some values: the outer twentieth on either side is left out. */
+export function levelOf(values: readonly number[]): Level | null {
+  if (values.length === 0) return null;
+  const sorted = [...values].sort((a, b) => a - b);
+  const cut = Math.floor(sorted.length / 20);
+  const inner = sorted.slice(cut, sorted.length - cut);
+  const mean = inner.reduce((sum, value) => sum + value, 0) / inner.length;
+  const spread = Math.sqrt(inner.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, inner.length - 1));
+  return { value: mean, spread, count: values.length };
+}
+
+/** Half the width of the look-around in which on and off levels are told apart, s. */
+const AROUND_S = 45 * 60;
+/** A start's first moments are not its level. */
+const SETTLES_S = 75;
+/** Longest unbroken window, and shortest one, s. */
+const LONGEST_S = 900;
+const SHORTEST_S = 420;
+
+/** Usual seconds between readings: their median. */
+export function paceOf(seconds: Float64Array): number {
+  if (seconds.length < 2) return 60;
+  const gaps = Array.from(seconds.subarray(1), (s, i) => s - seconds[i]!).sort((a, b) => a - b);
+  return Math.max(1, percentile(gaps, 0.5));
+}
+
+/** W at the bank that the running unit is expected to add, over the fan, on that day. */
+export function expectedStep(site: Site, outdoorC: number): number {
+  const { unit } = site;
+  const at = unit.seaC === null ? outdoorC + unit.rise : unit.seaC + unit.rise;
+  const running = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC);
+  return Math.max(20, unit.fixed ? running - (unit.fanBetween ? unit.fan : 0) : running - unit.fan);
+}
+
+/**
+ * Finds what the unit does in a repaired log: states by the two levels that its draw goes between, cycles from edge to
+ * edge, and the windows that a forecast compares. Readings in order, at least two.
+ */
+export function segment(readings: Readings, site: Site): Segments {
+  const { timeMs, values } = readings;
+  const count = timeMs.length;
+  const seconds = Float64Array.from(timeMs, (ms) => (ms - timeMs[0]!) / 1000);
+  const pace = paceOf(seconds);
+  const { bank } = site.system;
+  const current = values.battery_current_a;
+  const sunApart = !site.panels || has(readings, "solar_power_w");
+  const nominal = bank.nominalVoltage * (bank.chemistry === "lfp" ? 1.03 : bank.chemistry === "agm" ? 1.03 : 1);
+  const volts = new Float64Array(count);
+  const watts = new Float64Array(count);
+  let lastVolts = NaN;
+  let lastSun = NaN;
+  for (let i = 0; i < count; i++) {
+    const read = values.battery_voltage_v[i]!;
+    if (!Number.isNaN(read)) lastVolts = read;
+    if (!Number.isNaN(values.solar_power_w[i]!)) lastSun = values.solar_power_w[i]!;
+    volts[i] = Number.isNaN(lastVolts) ? nominal : lastVolts;
+    watts[i] = -current[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
+  }
+  const step = expectedStep(site, site.outdoorC[0]!);
+  const { state, firstOn } = site.unit.fixed
+    ? statesOfFixed(seconds, watts, values.ac_power_w, step, site.base)
+    : mainsRead(values.ac_power_w)
+      ? statesOfVariable(values.ac_power_w, step, 0, site.unit.fan)
+      : statesOfVariable(watts, step, site.base, site.unit.fan);
+  const ons: number[] = [];
+  for (let i = 0; i < count; i++) if (state[i] === 2) ons.push(i);
+  const firstOnS = firstOn < 0 ? null : seconds[firstOn]!;
+  const lastOn = ons[ons.length - 1];
+  const lastOnS = lastOn === undefined ? null : seconds[lastOn]!;
+  // Before its first run a unit is off; one that never ran in the log is taken to wait, its fan on or not.
+  for (let i = 0; i < firstOn; i++) if (state[i] === 1) state[i] = 0;
+
+  const edge = (i: number) => (seconds[i]! + seconds[i - 1]!) / 2;
+  const cycles: Cycle[] = [];
+  const gapLimit = Math.max(3 * pace, 600);
+  if (firstOn >= 0) {
+    let onS = seconds[firstOn]!;
+    let from = firstOn;
+    for (let i = firstOn + 1; i < count; i++) {
+      if (state[i] === 2 && state[i - 1] !== 2) {
+        const last = cycles[cycles.length - 1];
+        onS = edge(i);
+        from = i;
+        if (last && Number.isNaN(last.nextS)) {
+          last.nextS = onS;
+          last.share = (last.offS - last.onS) / Math.max(1, onS - last.onS);
+        }
+      } else if (state[i] !== 2 && state[i - 1] === 2) {
+        const level = levelOf(Array.from(watts.subarray(from, i)));
+        cycles.push({ onS, offS: edge(i), nextS: NaN, share: NaN, watts: level?.value ?? NaN });
+      }
+    }
+  }
+  const pick = (wanted: number, settled: boolean): number[] => {
+    const out: number[] = [];
+    let changed = -Infinity;
+    for (let i = 0; i < count; i++) {
+      if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
+      if (state[i] === wanted && (!settled || seconds[i]! - changed >= SETTLES_S)) out.push(watts[i]!);
+    }
+    return out;
+  };
+  const mains = values.ac_power_w;
+  const mainsApart = site.system.converted && mainsRead(mains);
+  const added = (value: number) => dcAdded(site.system.inverter, Math.max(0, value));
+  const house: number[] = [];
+  const fan: number[] = [];
+  if (mainsApart)
+    for (let i = 0; i < count; i++)
+      if (!Number.isNaN(mains[i]!)) {
+        // A reading at an edge sees the unit on one side of it only.
+        if (i === 0 || state[i] === state[i - 1]) house.push(watts[i]! - added(mains[i]!));
+        if (state[i] !== 2) fan.push(added(mains[i]!));
+      }
+  const settledOn = pick(2, true);
+  const levels = {
+    base: levelOf(pick(0, false)),
+    between: levelOf(pick(1, false)),
+    running: levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
+    house: levelOf(house),
+    fan: levelOf(fan),
+  };
+  const resting = lastOnS === null ? 0 : seconds[count - 1]! - lastOnS;
+  const longestRest = cycles.reduce(
+    (most, { offS, nextS }) => (Number.isNaN(nextS) ? most : Math.max(most, nextS - offS)),
+    0,
+  );
+  const switchedOff = lastOnS !== null && resting > Math.max(2700, 2.2 * longestRest);
+  const segments: Segments = {
+    seconds,
+    watts,
+    volts,
+    state,
+    sunApart,
+    mainsApart,
+    pace,
+    firstOnS,
+    lastOnS,
+    pullDown: null,
+    cycles,
+    windows: [],
+    levels,
+    switchedOff,
+  };
+  if (firstOn >= 0) {
+    const first = cycles[0];
+    segments.pullDown = { fromS: firstOnS!, toS: site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments) };
+  }
+  segments.windows = windowsOf(segments, readings, site, gapLimit);
+  return segments;
+}
+
+const mainsRead = (line: Float64Array): boolean =>
+  line.reduce((n, value) => n + (Number.isNaN(value) ? 0 : 1), 0) > 0.6 * line.length;
+
+/** A line with its gaps filled by what was read last. */
+function filled(line: Float64Array): Float64Array {
+  let last = 0;
+  return Float64Array.from(line, (value) => {
+    if (!Number.isNaN(value)) last = value;
+    return last;
+  });
+}
+
+/** On and off of a fixed-speed unit by the levels about each reading; by its mains watts where they were read. */
+function statesOfFixed(
+  seconds: Float64Array,
+  watts: Float64Array,
+  mains: Float64Array,
+  step: number,
+  base: number,
+): { state: Uint8Array; firstOn: number } {
+  const count = seconds.length;
+  const state = new Uint8Array(count).fill(1);
+  const byMains = mainsRead(mains);
+  const line = byMains ? filled(mains) : watts;
+  const whole = [...line].sort((a, b) => a - b);
+  const low = percentile(whole, 0.04);
+  const high = percentile(whole, 0.96);
+  const twoLevels = high - low > 0.45 * step;
+  // Where the whole log stays at one level, which one it is, is read off the rig's own base and draw.
+  const lowest = twoLevels ? low : low > (byMains ? 0 : base) + 0.5 * step ? low - step : low;
+  let from = 0;
+  let to = 0;
+  let firstOn = -1;
+  for (let i = 0; i < count; i++) {
+    while (seconds[i]! - seconds[from]! > AROUND_S) from++;
+    while (to < count && seconds[to]! - seconds[i]! <= AROUND_S) to++;
+    // A window's percentiles, from a thinned copy: enough to tell two levels apart.
+    const stride = Math.max(1, Math.floor((to - from) / 60));
+    const around: number[] = [];
+    for (let k = from; k < to; k += stride) around.push(line[k]!);
+    around.sort((a, b) => a - b);
+    const nearLow = percentile(around, 0.06);
+    const nearHigh = percentile(around, 0.94);
+    const middle = nearHigh - nearLow > 0.45 * step ? (nearLow + nearHigh) / 2 : Math.min(nearLow, lowest) + 0.5 * step;
+    if (line[i]! > Math.min(middle, lowest + 0.9 * step)) state[i] = 2;
+    if (state[i] === 2 && firstOn < 0) firstOn = i;
+  }
+  return { state, firstOn };
+}
+
+/** On and off of a variable-speed unit: over base and fan by a tenth of its full draw. */
+function statesOfVariable(
+  line: Float64Array,
+  step: number,
+  base: number,
+  fan: number,
+): { state: Uint8Array; firstOn: number } {
+  const count = line.length;
+  const state = new Uint8Array(count).fill(1);
+  const watts = filled(line);
+  const low = percentile(
+    [...watts].sort((a, b) => a - b),
+    0.03,
+  );
+  // The rig's base is only a guess: a log that goes lower has its own.
+  const floor = Math.min(Math.max(low, 0), base + fan);
+  const threshold = floor + Math.max(0.09 * step, low > base + fan + 0.12 * step ? 0 : 0.09 * step);
+  let firstOn = -1;
+  for (let i = 0; i < count; i++)
+    if (watts[i]! > threshold) {
+      state[i] = 2;
+      if (firstOn < 0) firstOn = i;
+    }
+  return { state, firstOn };
+}
+
+/** When a variable unit first fell clearly below its highest draw: the end of its pull-down. */
+function slowedAt({ seconds, watts, firstOnS }: Segments): number | null {
+  let high = -Infinity;
+  let lower = 0;
+  const smooth = smoothed(seconds, watts, 180);
+  for (let i = 0; i < seconds.length; i++) {
+    if (seconds[i]! < firstOnS! + 120) continue;
+    high = Math.max(high, smooth[i]!);
+    lower = smooth[i]! < 0.88 * high ? lower + 1 : 0;
+    if (lower >= 3) return seconds[i - 2]!;
+  }
+  return null;
+}
+
+/** Means over the last `span` seconds. */
+export function smoothed(seconds: Float64Array, line: Float64Array, span: number): Float64Array {
+  const out = new Float64Array(line.length);
+  let from = 0;
+  let sum = 0;
+  for (let i = 0; i < line.length; i++) {
+    sum += line[i]!;
+    while (seconds[i]! - seconds[from]! > span) sum -= line[from++]!;
+    out[i] = sum / (i - from + 1);
+  }
+  return out;
+}
+
+function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit: number): Window[] {
+  const { seconds, watts, state, firstOnS, cycles, pace, mainsApart } = segments;
+  const { values } = readings;
+  const count = seconds.length;
+  const end = seconds[count - 1]!;
+  const bounds: number[] = [];
+  if (firstOnS === null) {
+    for (let s = 0; s < end; s += LONGEST_S) bounds.push(s);
+    bounds.push(end);
+  } else {
+    for (let s = 0; s + LONGEST_S <= firstOnS; s += LONGEST_S) bounds.push(s);
+    if (firstOnS > 0) bounds.push(firstOnS);
+    else bounds.push(0);
+    const split = (from: number, to: number) => {
+      const pieces = Math.max(1, Math.round((to - from) / LONGEST_S));
+      for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
+    };
+    if (site.unit.fixed) {
+      let from = firstOnS;
+      // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
+      for (const { onS, offS } of cycles) {
+        if (offS - onS > 1.5 * LONGEST_S) {
+          if (onS - from > SHORTEST_S) bounds.push(onS);
+          split(bounds[bounds.length - 1]!, offS);
+          from = offS;
+        } else if (offS - from >= SHORTEST_S) {
+          bounds.push(offS);
+          from = offS;
+        }
+      }
+      const last = cycles[cycles.length - 1];
+      const usual = last ? Math.max(SHORTEST_S, last.offS - from || SHORTEST_S) : SHORTEST_S;
+      const left = end - from;
+      const running = state[count - 1] === 2;
+      // What is left over is no whole cycle: it counts where it is longer than those before it.
+      const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
+      if (cycles.length === 0 || left > Math.max(1.5 * before, usual, running ? 900 : 2400)) split(from, end);
+    } else split(firstOnS, end);
+  }
+  const windows: Window[] = [];
+  let k = 0;
+  for (let b = 1; b < bounds.length; b++) {
+    const [fromS, toS] = [bounds[b - 1]!, bounds[b]!];
+    if (toS - fromS < 30) continue;
+    while (k < count && seconds[k]! < fromS) k++;
+    let n = 0;
+    let widest = 0;
+    let net = 0;
+    let amps = 0;
+    const on: number[] = [];
+    const off: number[] = [];
+    const sums = { volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
+    const counts = { volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
+    const add = (key: keyof typeof sums, value: number) => {
+      if (Number.isNaN(value)) return;
+      sums[key] += value;
+      counts[key]++;
+    };
+    let changed = -Infinity;
+    let i = k;
+    for (; i < count && seconds[i]! < toS + (b === bounds.length - 1 ? 1 : 0); i++) {
+      if (i > 0) widest = Math.max(widest, seconds[i]! - seconds[i - 1]!);
+      if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
+      n++;
+      net += watts[i]!;
+      amps += -values.battery_current_a[i]!;
+      if (state[i] !== 2) off.push(watts[i]!);
+      else if (seconds[i]! - changed >= SETTLES_S || pace > 120) on.push(watts[i]!);
+      add("volts", values.battery_voltage_v[i]!);
+      add("cabin", values.cabin_temp_c[i]!);
+      add("outdoor", values.outdoor_temp_c[i]!);
+      add("solar", values.solar_power_w[i]!);
+      if (mainsApart) add("mains", dcAdded(site.system.inverter, Math.max(0, values.ac_power_w[i]!)));
+    }
+    if (n === 0 || widest > gapLimit) {
+      k = i;
+      continue;
+    }
+    const mean = (key: keyof typeof sums) => (counts[key] > 0 ? sums[key] / counts[key] : NaN);
+    let share = NaN;
+    let spread = 0;
+    if (site.unit.fixed) {
+      // By edges where they are sharp beside the cycle, else by the count of readings.
+      let onTime = 0;
+      for (const { onS, offS } of [...cycles, ...openRun(segments)])
+        onTime += Math.max(0, Math.min(toS, offS) - Math.max(fromS, onS));
+      share = Math.min(1, onTime / (toS - fromS));
+      const edges = cycles.filter(
+        ({ onS, offS }) => (onS > fromS && onS < toS) || (offS > fromS && offS <= toS),
+      ).length;
+      spread =
+        share >= 0.999 || share <= 0.001 ? 0.005 : (0.45 * pace * Math.sqrt(2 * Math.max(1, edges))) / (toS - fromS);
+    }
+    windows.push({
+      fromS,
+      toS,
+      share,
+      shareSpread: spread,
+      net: net / n,
+      on: levelOf(on)?.value ?? NaN,
+      off: levelOf(off)?.value ?? NaN,
+      volts: mean("volts"),
+      amps: amps / n,
+      cabinC: mean("cabin"),
+      outdoorC: mean("outdoor"),
+      solar: mean("solar"),
+      mains: mean("mains"),
+    });
+    k = i;
+  }
+  return windows;
+}
+
+/** The run that is still going at the end of a log, as a cycle that ends there. */
+function openRun({ seconds, state, firstOnS, cycles }: Segments): Cycle[] {
+  const count = seconds.length;
+  if (firstOnS === null || state[count - 1] !== 2) return [];
+  let i = count - 1;
+  while (i > 0 && state[i - 1] === 2) i--;
+  const onS = i === 0 ? seconds[0]! : cycles.length === 0 ? firstOnS : (seconds[i]! + seconds[i - 1]!) / 2;
+  return [{ onS, offS: seconds[count - 1]!, nextS: NaN, share: NaN, watts: NaN }];
+}

@@ -1,0 +1,125 @@
+import Papa from "papaparse";
+import { logRows } from "../core/trial/log-file";
+import { recognise, rowReader, type Mapping, type Understood } from "../core/trial/recognise";
+import { fromList, type Reading, type Readings } from "../core/trial/readings";
+import { joinDeltas, readDelta } from "../core/trial/signal-k";
+
+export const SEPARATORS = [",", ";", "\t", "|"];
+/** Rows that a table is recognised by. */
+export const SAMPLE_ROWS = 400;
+/** Largest log that is taken, characters: a million rows of the project's own format and more. */
+export const LARGEST_LOG = 200_000_000;
+
+export interface LogRead {
+  kind: "table" | "signal-k";
+  readings: Readings;
+  understood: Understood | null;
+  /** Rows that held no reading, with why: the first few. */
+  refused: { count: number; first: { line: number; message: string }[] };
+}
+
+export type ReadLog = { ok: true; log: LogRead } | { ok: false; message: string };
+
+const FIRST_REFUSED = 5;
+
+/** Text that a spreadsheet would run, but for plain numbers with their sign. */
+const FORMULA = /^(?![+-]?[\d.]+$)[=+\-@\t\r]/;
+
+/** A log as CSV in the project's own format, times with the offset of `offsetAt` (seconds ahead of UTC at a moment). */
+export function writeLog(readings: Readings, offsetAt: (ms: number) => number): string {
+  const { header, rows } = logRows(readings, offsetAt);
+  return `${Papa.unparse([header, ...rows], { escapeFormulae: FORMULA, newline: "\n" })}\n`;
+}
+
+/** Whether a text is Signal K deltas, one JSON a line. */
+export function isSignalK(text: string): boolean {
+  const line = text
+    .slice(0, 4000)
+    .split("\n")
+    .find((one) => one.trim() !== "");
+  if (!line?.trim().startsWith("{")) return false;
+  return /"updates"\s*:/.test(line) || /"self"\s*:/.test(line);
+}
+
+/** Reads a whole log of readings: CSV of any usual separator, or Signal K deltas. `mapping` is one that was kept, or nothing. */
+export function readLog(text: string, timeZone: string, mapping?: Mapping): ReadLog {
+  const bad = badText(text);
+  if (bad) return { ok: false, message: bad };
+  return isSignalK(text) ? readSignalK(text) : readTableLog(text, timeZone, mapping);
+}
+
+/** Why a text is no log at all, or null. */
+export function badText(text: string): string | null {
+  if (text.length > LARGEST_LOG) return "Too large: at most 200 million characters.";
+  if (text.slice(0, 100_000).includes("\u0000")) return "This is not text: it holds zero bytes.";
+  if (text.trim() === "") return "The file is empty.";
+  return null;
+}
+
+function readSignalK(text: string): ReadLog {
+  const parts: Reading[] = [];
+  const refused: LogRead["refused"] = { count: 0, first: [] };
+  text.split("\n").forEach((line, i) => {
+    if (line.trim() === "") return;
+    let message: unknown;
+    try {
+      message = JSON.parse(line);
+    } catch {
+      message = undefined;
+    }
+    const read = message === undefined ? null : readDelta(message);
+    if (read) parts.push(...read);
+    else if (typeof message !== "object" || !(message && "self" in message))
+      refuse(refused, i + 1, "not a Signal K delta");
+  });
+  const readings = joinDeltas(parts);
+  if (readings.length === 0) return { ok: false, message: "No battery current was found in the deltas." };
+  return { ok: true, log: { kind: "signal-k", readings: fromList(readings), understood: null, refused } };
+}
+
+export function refuse(refused: LogRead["refused"], line: number, message: string): void {
+  refused.count++;
+  if (refused.first.length < FIRST_REFUSED) refused.first.push({ line, message });
+}
+
+/** First line that is a header: of several cells, most of them words. Lines before it are a logger's preamble. */
+export function headerRow(rows: string[][]): number {
+  for (let i = 0; i < Math.min(rows.length, 30); i++) {
+    const filled = rows[i]!.filter((cell) => cell.trim() !== "");
+    const words = filled.filter((cell) => /[a-zA-Z\u00c0-\u024f]/.test(cell) && !/^\d{4}-\d{2}/.test(cell.trim()));
+    if (filled.length >= 2 && words.length >= 0.7 * filled.length) return i;
+  }
+  return 0;
+}
+
+function readTableLog(text: string, timeZone: string, given?: Mapping): ReadLog {
+  const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ""), {
+    skipEmptyLines: "greedy",
+    delimitersToGuess: SEPARATORS,
+  });
+  const broken = parsed.errors.find(({ type, code }) => type === "Quotes" && code === "MissingQuotes");
+  if (broken) return { ok: false, message: `A quotation that opens near row ${(broken.row ?? 0) + 1} never closes.` };
+  const at = headerRow(parsed.data);
+  const header = parsed.data[at] ?? [];
+  const rows = parsed.data.slice(at + 1);
+  if (header.length < 2) return { ok: false, message: "This is no table: its lines have fewer than two cells." };
+  const understood = recognise(
+    { header, rows: rows.slice(0, SAMPLE_ROWS), separator: parsed.meta.delimiter },
+    timeZone,
+  );
+  const mapping = given ?? understood.mapping;
+  const reader = rowReader(mapping);
+  const readings: Reading[] = [];
+  const refused: LogRead["refused"] = { count: 0, first: [] };
+  rows.forEach((cells, i) => {
+    const read = reader.read(cells);
+    if (read.ok) readings.push(read.reading);
+    else refuse(refused, at + i + 2, read.message);
+  });
+  if (readings.length === 0)
+    return { ok: false, message: `No row holds a reading: ${refused.first[0]?.message ?? "the table is empty"}.` };
+  return {
+    ok: true,
+    log: { kind: "table", readings: fromList(readings), understood: { ...understood, mapping }, refused },
+  };
+}

@@ -1,0 +1,133 @@
+import { coupledRun } from "@/core/day/run";
+import { inputOf } from "@/core/day/simulate";
+import { seeded } from "@/core/numeric/random";
+import type { Rig } from "@/core/rig/document";
+import { buildSystem } from "@/core/verdict/build";
+import { emptyReadings, type Readings } from "@/core/trial/readings";
+import { resolveRig } from "@/core/rig/resolve";
+import { q } from "../rigs";
+import { foreignRun } from "./simulator";
+
+/** A run made by the core itself from hidden values about a described rig's, as a monitor would have read it. */
+export function ownRun(
+  seed: number,
+): { rig: Rig; readings: Readings; reserveH: number; kind: { fixed: boolean; lead: boolean; sunny: boolean } } | null {
+  const described = foreignRun(seed);
+  if (!described) return null;
+  const { rig, kind } = described;
+  const r = seeded(seed * 31 + 5);
+  const n = (width: number) => Math.exp(width * r.normal());
+  const values = resolveRig(rig);
+  const start = new Date(described.readings.timeMs[0]!).toISOString().slice(0, 10);
+  const c = (
+    key: "slowMass" | "lightMass" | "coupling" | "airChanges" | "heatInside" | "solarGain" | "absorptance",
+    width: number,
+  ) => q(values.cabin[key].value * n(width));
+  const unit = rig.units[0]!;
+  const hidden: Rig = {
+    ...rig,
+    units: [
+      {
+        ...unit,
+        coolingPower: q(unit.coolingPower!.value * n(0.1)),
+        ratedPower: q(unit.ratedPower!.value * n(0.06)),
+        thermostatBand: q(1 + r.even()),
+      },
+    ],
+    cabin: {
+      ...rig.cabin,
+      heatLoss: q(
+        (values.cabin.wallU.value *
+          2 *
+          (values.cabin.length.value + values.cabin.width.value) *
+          values.cabin.height.value +
+          (values.cabin.roofU.value + values.cabin.floorU.value) *
+            values.cabin.length.value *
+            values.cabin.width.value +
+          values.cabin.glassU.value * values.cabin.glassArea.value) *
+          0.97 *
+          n(0.2),
+      ),
+      slowMass: c("slowMass", 0.35),
+      lightMass: c("lightMass", 0.3),
+      coupling: c("coupling", 0.25),
+      airChanges: c("airChanges", 0.3),
+      heatInside: c("heatInside", 0.4),
+      solarGain: q(Math.min(1, values.cabin.solarGain.value * n(0.25))),
+      absorptance: q(Math.min(1, values.cabin.absorptance.value * n(0.25))),
+    },
+    bank: {
+      ...rig.bank,
+      condition: q(0.98 + 0.04 * r.normal()),
+      startShare: q(Math.min(1, 0.985 - Math.abs(0.02 * r.normal()))),
+    },
+    brief: {
+      ...rig.brief,
+      setPointC: q(rig.brief.setPointC!.value + 0.4 * r.normal()),
+      loads: rig.brief.loads.map((load) => ({ ...load, power: q(load.power!.value * n(0.35)) })),
+    },
+    place: {
+      ...rig.place,
+      ...(() => {
+        const shift = 1.8 * r.normal();
+        return { maxC: q(values.place.maxC.value + shift), minC: q(values.place.minC.value + shift) };
+      })(),
+    },
+    plan: {
+      ...rig.plan,
+      start,
+      patterns: [
+        {
+          id: "on",
+          name: "On",
+          spans: [
+            { id: "u", kind: "unit", from: 0, minutes: 1440, mode: "auto" },
+            { id: "p", kind: "people", from: 19 * 60, minutes: 240, asleep: false },
+            { id: "s", kind: "people", from: 23 * 60, minutes: 480, asleep: true },
+          ],
+        },
+      ],
+    },
+  };
+  const stepS = 10;
+  const hour = new Date(described.readings.timeMs[0]!).getUTCHours() + (rig.place.listed === "faro" ? 1 : -7);
+  const minuteOfDay = ((hour + 24) % 24) * 60;
+  const system = buildSystem(hidden);
+  const { input, clock, prime } = inputOf(
+    hidden,
+    {
+      days: 1.5,
+      minuteOfDay,
+      stepS,
+      noOverload: true,
+      weather: seed % 3 === 0 ? "generated" : "usual",
+      seed,
+      untilReserve: true,
+    },
+    system,
+  );
+  const run = coupledRun(input);
+  if (run.reserveAt === null || run.reserveAt < 2.6 * 3600 || run.reserveAt > 86_400) return null;
+  // A night that needs no cooling asks nothing of a forecast.
+  if (run.totals.secondsCompressor < 0.15 * run.reserveAt) return null;
+  const every = [1, 3, 6, 12, 30][seed % 5]!;
+  const rows = Math.floor(run.reserveAt / stepS / every);
+  const readings = emptyReadings(rows);
+  const from = clock.startMs + prime * stepS * 1000;
+  const zero = 0.3 * r.normal();
+  let count = 0;
+  const plate = values.bank.capacityAh.value * values.bank.parallel.value;
+  for (let i = 0; i < rows; i++) {
+    const k = i * every;
+    const amps = -run.bankCurrent[k]! + zero + 0.002 * run.bankCurrent[k]! * r.normal();
+    readings.timeMs[i] = from + k * stepS * 1000;
+    readings.values.battery_current_a[i] = amps;
+    readings.values.battery_voltage_v[i] = run.bankVolts[k]! + 0.01 * r.normal();
+    count -= (amps * every * stepS) / 3600;
+    readings.values.soc_pct[i] = 100 * Math.min(1, Math.max(0, hidden.bank.startShare!.value - count / plate));
+    readings.values.solar_power_w[i] = run.solarUsed[k]!;
+    readings.values.cabin_temp_c[i] = run.cabinC[k]! + 0.1 * r.normal();
+    readings.values.outdoor_temp_c[i] = run.outdoorC[k]! + 0.2 * r.normal();
+  }
+  return { rig, readings, reserveH: run.reserveAt / 3600, kind };
+}
