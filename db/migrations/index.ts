@@ -1,12 +1,14 @@
 import type { Knex } from "knex";
 import * as rigs from "./001_rigs";
 import * as parts from "./002_parts";
+import * as trials from "./003_trials";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
 const STEPS: Step[] = [
   { name: "001_rigs", ...rigs },
   { name: "002_parts", ...parts },
+  { name: "003_trials", ...trials },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -92,21 +92,29 @@ export function headerRow(rows: string[][]): number {
   return 0;
 }
 
-function readTableLog(text: string, timeZone: string, given?: Mapping): ReadLog {
+/** Rows of CSV text, its separator guessed where none is given. */
+export function parseRows(
+  text: string,
+  separator?: string,
+): { rows: string[][]; separator: string; unclosed: number | null } {
   const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ""), {
     skipEmptyLines: "greedy",
     delimitersToGuess: SEPARATORS,
+    ...(separator ? { delimiter: separator } : {}),
   });
   const broken = parsed.errors.find(({ type, code }) => type === "Quotes" && code === "MissingQuotes");
-  if (broken) return { ok: false, message: `A quotation that opens near row ${(broken.row ?? 0) + 1} never closes.` };
-  const at = headerRow(parsed.data);
-  const header = parsed.data[at] ?? [];
-  const rows = parsed.data.slice(at + 1);
+  return { rows: parsed.data, separator: parsed.meta.delimiter, unclosed: broken ? (broken.row ?? 0) + 1 : null };
+}
+
+function readTableLog(text: string, timeZone: string, given?: Mapping): ReadLog {
+  const parsed = parseRows(text);
+  if (parsed.unclosed !== null)
+    return { ok: false, message: `A quotation that opens near row ${parsed.unclosed} never closes.` };
+  const at = headerRow(parsed.rows);
+  const header = parsed.rows[at] ?? [];
+  const rows = parsed.rows.slice(at + 1);
   if (header.length < 2) return { ok: false, message: "This is no table: its lines have fewer than two cells." };
-  const understood = recognise(
-    { header, rows: rows.slice(0, SAMPLE_ROWS), separator: parsed.meta.delimiter },
-    timeZone,
-  );
+  const understood = recognise({ header, rows: rows.slice(0, SAMPLE_ROWS), separator: parsed.separator }, timeZone);
   const mapping = given ?? understood.mapping;
   const reader = rowReader(mapping);
   const readings: Reading[] = [];

@@ -132,3 +132,34 @@ export function revisionOfBody(body: unknown): { ok: true; revision: number } | 
     },
   };
 }
+
+/** Reads a JSON body by a schema; a refusal names the first place that is wrong, and all of them after it. */
+export async function readAs<T extends z.ZodType>(
+  request: Request,
+  schema: T,
+): Promise<{ ok: true; value: z.infer<T> } | { ok: false; refusal: Refusal }> {
+  const read = await readBody(request);
+  if (!read.ok) return read;
+  const result = schema.safeParse(read.body);
+  if (result.success) return { ok: true, value: result.data };
+  const faults = result.error.issues.map((issue) => ({ path: issue.path.join("."), message: issue.message }));
+  const first = faults[0]!;
+  return { ok: false, refusal: { status: 400, message: `${first.path || "the body"}: ${first.message}`, faults } };
+}
+
+/** Reads a body of bytes of at most `largest`. */
+export async function readBytes(
+  request: Request,
+  largest: number,
+): Promise<{ ok: true; bytes: Uint8Array } | { ok: false; refusal: Refusal }> {
+  const large = { ok: false as const, refusal: { status: 413, message: `Too large: at most ${largest >> 20} MB.` } };
+  if (Number(request.headers.get("content-length") ?? 0) > largest) return large;
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  return bytes.length > largest ? large : { ok: true, bytes };
+}
+
+/** The content-disposition of a download, safe for any name. */
+export function attachment(name: string): string {
+  const plain = name.replace(/[^\w. -]+/g, "_").slice(0, 100);
+  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name.slice(0, 150)).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`;
+}

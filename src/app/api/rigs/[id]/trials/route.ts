@@ -1,0 +1,32 @@
+import { kindOfRig } from "@/core/trial/record";
+import { database } from "@/server/database";
+import { door, readAs, refuse } from "@/server/door";
+import { getRig } from "@/server/rigs";
+import { createTrial, getTrial, listTrials, newTrialSchema } from "@/server/trials";
+
+const GONE = "There is no such job; it may have been deleted.";
+
+/** Trials of a job, the newest first. */
+export const GET = door<{ id: string }>(async (_, { id }) => {
+  const db = database();
+  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  return Response.json({ trials: await listTrials(db, id) });
+}, GONE);
+
+/** Starts a trial on a job: `{ "name": …, "startedAt": Unix ms, "id": … }`; sent twice with one id it is started once. */
+export const POST = door<{ id: string }>(async (request, { id }) => {
+  const read = await readAs(request, newTrialSchema);
+  if (!read.ok) return refuse(read.refusal);
+  const db = database();
+  const job = await getRig(db, id);
+  if (!job) return refuse({ status: 404, message: GONE });
+  const { name, startedAt, id: own } = read.value;
+  const made = await createTrial(db, {
+    id: own,
+    rigId: id,
+    name,
+    kind: kindOfRig(job.rig),
+    startedMs: startedAt ?? Date.now(),
+  });
+  return Response.json({ trial: await getTrial(db, made) }, { status: 201 });
+}, GONE);

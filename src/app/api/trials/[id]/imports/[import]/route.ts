@@ -1,0 +1,36 @@
+import { z } from "zod";
+import { attachment, readAs, refuse } from "@/server/door";
+import { NO_IMPORT, trialDoor } from "@/server/trial-door";
+import { closeImport, dropImport, MOST_CHUNKS, originalFile } from "@/server/trials";
+
+const closeSchema = z.strictObject({
+  readings: z.int().min(1).max(MOST_CHUNKS),
+  file: z.int().min(0).max(MOST_CHUNKS),
+  rows: z.int().min(1).max(5_000_000),
+});
+type Place = { id: string; import: string };
+const none = () => refuse({ status: 404, message: NO_IMPORT });
+
+/** The original file, as it was dropped in. */
+export const GET = trialDoor<Place>(async (_, trial, db, place) => {
+  const file = await originalFile(db, trial.id, place.import);
+  if (!file) return none();
+  return new Response(new Uint8Array(file.bytes), {
+    headers: { "content-type": "application/octet-stream", "content-disposition": attachment(file.name) },
+  });
+});
+
+/** Closes an import: it becomes part of the trial where every piece of it is there. */
+export const POST = trialDoor<Place>(async (request, trial, db, place) => {
+  const read = await readAs(request, closeSchema);
+  if (!read.ok) return refuse(read.refusal);
+  const closed = await closeImport(db, trial.id, place.import, read.value);
+  if (closed.outcome === "missing") return none();
+  if (closed.outcome === "incomplete") return refuse({ status: 409, message: closed.message });
+  return Response.json({ rows: closed.rows });
+});
+
+/** Takes an import out of the trial again. */
+export const DELETE = trialDoor<Place>(async (_, trial, db, place) =>
+  (await dropImport(db, trial.id, place.import)) ? new Response(null, { status: 204 }) : none(),
+);

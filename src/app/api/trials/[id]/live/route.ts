@@ -1,0 +1,49 @@
+import { watch } from "@/server/instruments/running";
+import { refuse } from "@/server/door";
+import { trialDoor } from "@/server/trial-door";
+
+export const dynamic = "force-dynamic";
+
+/** Readings as the instrument tells them, as server-sent events. */
+export const GET = trialDoor((request, trial) => {
+  const encoder = new TextEncoder();
+  let leave: (() => void) | null = null;
+  let beat: NodeJS.Timeout | null = null;
+  const end = () => {
+    if (beat) clearInterval(beat);
+    leave?.();
+  };
+  const stream = new ReadableStream<Uint8Array>({
+    start(controller) {
+      const send = (text: string) => {
+        try {
+          controller.enqueue(encoder.encode(text));
+        } catch {
+          end();
+        }
+      };
+      leave = watch(trial.id, (event) => {
+        send(`data: ${JSON.stringify(event)}\n\n`);
+        if (event.kind === "ended") {
+          end();
+          controller.close();
+        }
+      });
+      if (!leave) {
+        controller.close();
+        return;
+      }
+      send(": watching\n\n");
+      // Middle boxes drop a silent stream; a comment keeps it.
+      beat = setInterval(() => send(": still\n\n"), 15_000);
+      request.signal.addEventListener("abort", end);
+    },
+    cancel: end,
+  });
+  if (!leave) return Promise.resolve(refuse({ status: 404, message: "No instrument runs on this trial." }));
+  return Promise.resolve(
+    new Response(stream, {
+      headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },
+    }),
+  );
+});

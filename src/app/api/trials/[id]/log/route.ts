@@ -1,0 +1,11 @@
+import { packReadings } from "@/core/trial/pack";
+import { trialDoor } from "@/server/trial-door";
+import { logOfTrial } from "@/server/trials";
+
+/** The whole log as packed bytes, for the page's worker. */
+export const GET = trialDoor(
+  async (_, trial, db) =>
+    new Response(packReadings(await logOfTrial(db, trial.id)), {
+      headers: { "content-type": "application/octet-stream", "cache-control": "no-store" },
+    }),
+);

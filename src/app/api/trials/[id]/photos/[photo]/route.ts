@@ -1,0 +1,33 @@
+import { readBytes, refuse } from "@/server/door";
+import { trialDoor } from "@/server/trial-door";
+import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/trials";
+
+type Place = { id: string; photo: string };
+
+export const GET = trialDoor<Place>(async (_, trial, db, { photo }) => {
+  const found = await getPhoto(db, trial.id, photo);
+  if (!found) return refuse({ status: 404, message: "There is no such photo." });
+  return new Response(new Uint8Array(found.bytes), {
+    headers: { "content-type": found.type, "cache-control": "private, max-age=31536000, immutable" },
+  });
+});
+
+/** First bytes of the kinds of pictures that are taken, so that a name alone does not make one. */
+const begins = (bytes: Uint8Array, type: string): boolean => {
+  const is = (...head: number[]) => head.every((byte, i) => bytes[i] === byte);
+  if (type === "image/jpeg") return is(0xff, 0xd8, 0xff);
+  if (type === "image/png") return is(0x89, 0x50, 0x4e, 0x47);
+  return is(0x52, 0x49, 0x46, 0x46) && bytes[8] === 0x57;
+};
+
+/** Keeps a photo under the sender's own id, once. */
+export const PUT = trialDoor<Place>(async (request, trial, db, { photo }) => {
+  const type = request.headers.get("content-type") ?? "";
+  if (!(PHOTO_TYPES as readonly string[]).includes(type))
+    return refuse({ status: 415, message: "A photo as JPEG, PNG or WebP expected." });
+  const read = await readBytes(request, LARGEST_PHOTO);
+  if (!read.ok) return refuse(read.refusal);
+  if (!begins(read.bytes, type)) return refuse({ status: 400, message: "The bytes are not those of such a picture." });
+  await addPhoto(db, trial.id, photo, type, read.bytes);
+  return new Response(null, { status: 201 });
+});

@@ -1,0 +1,34 @@
+import { z } from "zod";
+import { readAs, refuse } from "@/server/door";
+import { NO_READING, trialDoor } from "@/server/trial-door";
+import { changeReading, readingHistory, sentReadingSchema } from "@/server/trials";
+
+const changeSchema = z.union([
+  z.strictObject({ version: z.int().min(1), change: z.enum(["delete", "restore"]) }),
+  z.strictObject({ version: z.int().min(1), reading: sentReadingSchema }),
+]);
+type Place = { id: string; reading: string };
+
+/** What the reading was before its corrections. */
+export const GET = trialDoor<Place>(async (_, trial, db, { reading }) => {
+  const history = await readingHistory(db, trial.id, reading);
+  return history ? Response.json({ history }) : refuse({ status: 404, message: NO_READING });
+});
+
+/** Corrects, deletes or brings back a reading over the version it was read at; 409 where it changed since. */
+export const PUT = trialDoor<Place>(async (request, trial, db, { reading }) => {
+  const read = await readAs(request, changeSchema);
+  if (!read.ok) return refuse(read.refusal);
+  const { value } = read;
+  const changed = await changeReading(
+    db,
+    trial.id,
+    reading,
+    value.version,
+    "change" in value ? value.change : value.reading,
+  );
+  if (changed.outcome === "missing") return refuse({ status: 404, message: NO_READING });
+  if (changed.outcome === "changed-elsewhere")
+    return refuse({ status: 409, message: "This reading was corrected elsewhere; it was read anew." });
+  return Response.json({ version: changed.version });
+});

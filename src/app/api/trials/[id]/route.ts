@@ -1,0 +1,22 @@
+import { readAs, refuse } from "@/server/door";
+import { sourceOf, stopInstrument } from "@/server/instruments/running";
+import { missingTrial, trialDoor } from "@/server/trial-door";
+import { changeTrial, deleteTrial, getTrial, listImports, trialChangeSchema } from "@/server/trials";
+
+export const GET = trialDoor(async (_, trial, db) =>
+  Response.json({ trial, running: sourceOf(trial.id), imports: await listImports(db, trial.id) }),
+);
+
+/** Changes name, end, promises and outcome of a trial. */
+export const PUT = trialDoor(async (request, trial, db) => {
+  const read = await readAs(request, trialChangeSchema);
+  if (!read.ok) return refuse(read.refusal);
+  if (read.value.finished) stopInstrument(trial.id);
+  if (!(await changeTrial(db, trial.id, read.value))) return missingTrial();
+  return Response.json({ trial: await getTrial(db, trial.id) });
+});
+
+export const DELETE = trialDoor(async (_, trial, db) => {
+  stopInstrument(trial.id);
+  return (await deleteTrial(db, trial.id)) ? new Response(null, { status: 204 }) : missingTrial();
+});

@@ -1,0 +1,104 @@
+import { createHash } from "node:crypto";
+import type { Knex } from "knex";
+import { timeZoneOfRig } from "../../core/rig/day-typical";
+import type { Rig } from "../../core/rig/document";
+import { makeStandIn, type Probes, type StandIn } from "../../core/trial/stand-in";
+import type { Reading } from "../../core/trial/readings";
+import { addReadings, setSource, type SentReading, type Source } from "../trials";
+import { fileInLogs, fileTailInstrument } from "./file-tail";
+import type { Instrument } from "./instrument";
+import { signalKInstrument } from "./signal-k";
+import { standInInstrument } from "./stand-in";
+
+interface Running {
+  instrument: Instrument;
+  source: Source;
+  standIn: StandIn | null;
+  told: number;
+  watchers: Set<(event: LiveEvent) => void>;
+}
+
+export type LiveEvent = { kind: "readings"; readings: Reading[] } | { kind: "ended"; reason: string };
+
+const held = globalThis as { chillbankInstruments?: Map<string, Running> };
+/** Instruments that are running, by trial. Kept on globalThis because development reloads modules. */
+const running = (held.chillbankInstruments ??= new Map());
+
+/** An id of a reading's own that is the same whenever the same reading is told: so it is kept once. */
+function idOf(trialId: string, { timeMs, values }: Reading): string {
+  const hash = createHash("sha256")
+    .update(`${trialId} ${timeMs} ${JSON.stringify(values)}`)
+    .digest("hex");
+  return `${hash.slice(0, 8)}-${hash.slice(8, 12)}-8${hash.slice(13, 16)}-8${hash.slice(17, 20)}-${hash.slice(20, 32)}`;
+}
+
+export const sourceOf = (trialId: string): Source | null => running.get(trialId)?.source ?? null;
+
+/** What the probes of a stand-in show now, or null where none runs. */
+export function probesOf(trialId: string): Probes | null {
+  const own = running.get(trialId);
+  return own?.standIn ? own.standIn.probesAt(own.told - 1) : null;
+}
+
+/** Starts an instrument on a trial, in place of the one that runs; readings are kept before they are told to anyone. */
+export async function startInstrument(
+  db: Knex,
+  trial: { id: string; startedMs: number },
+  rig: Rig,
+  source: Source,
+  told = 0,
+): Promise<{ ok: true } | { ok: false; message: string }> {
+  stopInstrument(trial.id);
+  let standIn: StandIn | null = null;
+  let instrument: Instrument;
+  if (source.kind === "stand-in") {
+    standIn = makeStandIn(rig, source, trial.startedMs);
+    instrument = standInInstrument(standIn, source.speed, told);
+  } else if (source.kind === "file") {
+    const file = fileInLogs(source.path);
+    if (!file) return { ok: false, message: "Log files are followed in the log folder only (CHILLBANK_LOGS)." };
+    instrument = fileTailInstrument(file, timeZoneOfRig(rig));
+  } else instrument = signalKInstrument(source.url);
+  await setSource(db, trial.id, source, standIn?.truth ?? null);
+  const own: Running = { instrument, source, standIn, told, watchers: new Set() };
+  running.set(trial.id, own);
+  const tell = (event: LiveEvent) => {
+    for (const watcher of own.watchers) watcher(event);
+  };
+  instrument.start({
+    async readings(list) {
+      own.told += list.length;
+      const sent: SentReading[] = list.map((reading) => ({ id: idOf(trial.id, reading), ...reading }));
+      try {
+        await addReadings(db, trial.id, sent);
+        tell({ kind: "readings", readings: list });
+      } catch (error) {
+        tell({ kind: "ended", reason: `readings could not be kept: ${(error as Error).message}` });
+        stopInstrument(trial.id);
+      }
+    },
+    ended(reason) {
+      tell({ kind: "ended", reason });
+      running.delete(trial.id);
+    },
+  });
+  return { ok: true };
+}
+
+/** Stops a trial's instrument. Returns whether one ran. */
+export function stopInstrument(trialId: string): boolean {
+  const own = running.get(trialId);
+  if (!own) return false;
+  own.instrument.stop();
+  running.delete(trialId);
+  for (const watcher of own.watchers) watcher({ kind: "ended", reason: "stopped" });
+  return true;
+}
+
+/** Watches a trial's instrument; the answer ends the watching. Null where none runs. */
+export function watch(trialId: string, watcher: (event: LiveEvent) => void): (() => void) | null {
+  const own = running.get(trialId);
+  if (!own) return null;
+  own.watchers.add(watcher);
+  return () => own.watchers.delete(watcher);
+}

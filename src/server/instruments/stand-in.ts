@@ -1,0 +1,42 @@
+import type { StandIn } from "../../core/trial/stand-in";
+import type { Instrument, Listener } from "./instrument";
+
+/** How often a stand-in tells its readings, ms. */
+const TICK_MS = 250;
+
+/** Tells a made run's readings in real time, or `speed` times as fast, from index `from` on. */
+export function standInInstrument({ readings }: StandIn, speed: number, from = 0): Instrument {
+  let timer: NodeJS.Timeout | null = null;
+  let next = from;
+  let telling = false;
+  return {
+    start(listener: Listener) {
+      const first = readings[Math.min(from, readings.length - 1)]?.timeMs ?? 0;
+      const begun = Date.now();
+      const tick = async () => {
+        if (telling) return;
+        const until = first + (Date.now() - begun) * speed;
+        let to = next;
+        while (to < readings.length && readings[to]!.timeMs <= until) to++;
+        if (to > next) {
+          telling = true;
+          const list = readings.slice(next, to);
+          next = to;
+          await listener.readings(list);
+          telling = false;
+        }
+        if (next >= readings.length && timer) {
+          clearInterval(timer);
+          timer = null;
+          listener.ended("the run is over");
+        }
+      };
+      timer = setInterval(() => void tick(), TICK_MS);
+      void tick();
+    },
+    stop() {
+      if (timer) clearInterval(timer);
+      timer = null;
+    },
+  };
+}

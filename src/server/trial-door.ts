@@ -1,0 +1,27 @@
+import type { Knex } from "knex";
+import { database } from "./database";
+import { door, idSchema, refuse } from "./door";
+import { getRig, type StoredRig } from "./rigs";
+import { getTrial, type ListedTrial } from "./trials";
+
+const GONE = "There is no such trial; it may have been deleted.";
+export const NO_READING = "There is no such reading.";
+export const NO_IMPORT = "There is no such import.";
+
+export const missingTrial = () => refuse({ status: 404, message: GONE });
+
+type Handle<P> = (request: Request, trial: ListedTrial, db: Knex, parameters: P) => Promise<Response>;
+
+/** A route of one trial: found first, so that what follows stands on a trial that is there; other ids in the address are ids too. */
+export function trialDoor<P extends Record<string, string> = { id: string }>(handle: Handle<P>) {
+  return door<P & { id: string }>(async (request, parameters) => {
+    for (const [name, value] of Object.entries(parameters))
+      if (!["part", "seq"].includes(name) && !idSchema.safeParse(value).success) return missingTrial();
+    const db = database();
+    const trial = await getTrial(db, parameters.id);
+    return trial ? handle(request, trial, db, parameters) : missingTrial();
+  }, GONE);
+}
+
+/** The job of a trial; null where it was deleted. */
+export const rigOfTrial = (db: Knex, trial: ListedTrial): Promise<StoredRig | null> => getRig(db, trial.rigId);

@@ -1,0 +1,589 @@
+import { createHash } from "node:crypto";
+import { deflateSync, inflateSync } from "node:zlib";
+import type { Knex } from "knex";
+import { v7 as uuid } from "uuid";
+import { z } from "zod";
+import { COLUMN_LIMITS, COLUMNS, fromList, type Column, type Reading, type Readings } from "../core/trial/readings";
+import { joinReadings, unpackReadings } from "../core/trial/pack";
+import { FAULTS } from "../core/trial/stand-in";
+import type { Mapping } from "../core/trial/recognise";
+
+const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.parse(value) : value);
+
+const EARLIEST_MS = Date.UTC(1990, 0, 1);
+const LATEST_MS = Date.UTC(2100, 0, 1);
+const timeMs = z.number().min(EARLIEST_MS, { error: "before 1990" }).max(LATEST_MS, { error: "after 2099" });
+
+const valuesSchema = z.strictObject(
+  Object.fromEntries(
+    COLUMNS.map((column) => {
+      const [low, high] = COLUMN_LIMITS[column];
+      return [
+        column,
+        z
+          .number({ error: "a number expected" })
+          .min(low, { error: `at least ${low} expected` })
+          .max(high, { error: `at most ${high} expected` })
+          .optional(),
+      ];
+    }),
+  ) as Record<Column, z.ZodOptional<z.ZodNumber>>,
+);
+
+/** One reading as it is sent: its own id makes a second sending harmless. */
+export const sentReadingSchema = z
+  .strictObject({
+    id: z.uuid({ error: "not an id" }),
+    timeMs,
+    values: valuesSchema,
+    note: z.string().max(500, { error: "at most 500 characters" }).optional(),
+    photoId: z.uuid({ error: "not an id" }).optional(),
+  })
+  .refine(({ values, note, photoId }) => Object.keys(values).length > 0 || note?.trim() || photoId, {
+    error: "a reading needs a value, a note or a photo",
+  });
+export type SentReading = z.infer<typeof sentReadingSchema>;
+
+export const sentReadingsSchema = z.strictObject({ readings: z.array(sentReadingSchema).min(1).max(2000) });
+
+export const sourceSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("stand-in"),
+    seed: z.int().min(0).max(999_999),
+    faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
+    every: z.int().min(5).max(300),
+    /** Times real time. */
+    speed: z.number().min(1).max(600),
+  }),
+  z.strictObject({ kind: z.literal("file"), path: z.string().min(1).max(300) }),
+  z.strictObject({
+    kind: z.literal("signal-k"),
+    url: z
+      .string()
+      .max(300)
+      .regex(/^wss?:\/\/[^\s]+$/, { error: "an address that begins with ws:// or wss://" }),
+  }),
+]);
+export type Source = z.infer<typeof sourceSchema>;
+
+export const newTrialSchema = z.strictObject({
+  id: z.uuid({ error: "not an id" }).optional(),
+  name: z.string().trim().min(1, { error: "a trial needs a name" }).max(120, { error: "at most 120 characters" }),
+  startedAt: timeMs.optional(),
+});
+
+const hours = z.number().min(0).max(1000).nullable();
+const quantiles = z.strictObject({ p10: hours, p50: hours, p90: hours });
+/** A forecast as it was given at a moment of the log, to be held against what happened. */
+export const promiseSchema = z.strictObject({
+  /** Minutes into the log. */
+  minutes: z.number().min(0).max(10_000),
+  toReserve: quantiles,
+  toCutoff: quantiles,
+  hand: z.strictObject({ now: hours, average: hours, halfHour: hours }),
+});
+export type Promised = z.infer<typeof promiseSchema>;
+export const outcomeSchema = z.strictObject({
+  /** Hours from the first reading until the reserve; null where the run ended before it. */
+  reserveH: hours,
+  cutoffH: hours,
+  /** Charge at the last reading. */
+  endShare: z.number().min(-0.5).max(1.2).nullable(),
+});
+export type Outcome = z.infer<typeof outcomeSchema>;
+export const trialChangeSchema = z.strictObject({
+  name: newTrialSchema.shape.name.optional(),
+  finished: z.boolean().optional(),
+  promises: z.array(promiseSchema).max(12).optional(),
+  outcome: outcomeSchema.nullable().optional(),
+});
+
+export interface ListedTrial {
+  id: string;
+  rigId: string;
+  name: string;
+  kind: string;
+  startedMs: number;
+  finishedMs: number | null;
+  source: Source | null;
+  /** What a stand-in hid: told once the trial is finished. */
+  truth: unknown;
+  promises: Promised[];
+  outcome: Outcome | null;
+  readings: number;
+}
+
+interface TrialRow {
+  id: string;
+  rig_id: string;
+  name: string;
+  kind: string;
+  started_at: Date;
+  finished_at: Date | null;
+  source: unknown;
+  truth: unknown;
+  promises: unknown;
+  outcome: unknown;
+}
+
+const listed = (row: TrialRow, readings: number): ListedTrial => ({
+  id: row.id,
+  rigId: row.rig_id,
+  name: row.name,
+  kind: row.kind,
+  startedMs: row.started_at.getTime(),
+  finishedMs: row.finished_at?.getTime() ?? null,
+  source: parsed(row.source) as Source | null,
+  truth: row.finished_at ? parsed(row.truth) : null,
+  promises: parsed(row.promises) as Promised[],
+  outcome: parsed(row.outcome) as Outcome | null,
+  readings,
+});
+
+/** Readings of each of some trials: rows by hand and by instruments, and whole imports. */
+async function counts(db: Knex, ids: string[]): Promise<Map<string, number>> {
+  const out = new Map<string, number>();
+  if (ids.length === 0) return out;
+  const add = (rows: { trial_id: string; n: number | string }[]) => {
+    for (const { trial_id, n } of rows) out.set(trial_id, (out.get(trial_id) ?? 0) + Number(n));
+  };
+  add(
+    (await db("trial_readings")
+      .whereIn("trial_id", ids)
+      .whereNull("deleted_at")
+      .groupBy("trial_id")
+      .select("trial_id")
+      .count({ n: "*" })) as unknown as { trial_id: string; n: number }[],
+  );
+  add(
+    (await db("trial_imports")
+      .whereIn("trial_id", ids)
+      .where({ whole: true })
+      .groupBy("trial_id")
+      .select("trial_id")
+      .sum({ n: "rows" })) as unknown as { trial_id: string; n: number }[],
+  );
+  return out;
+}
+
+/** Trials of a job, the newest first; of all jobs where none is named. */
+export async function listTrials(db: Knex, rigId: string | null): Promise<ListedTrial[]> {
+  const query = db<TrialRow>("trials").whereNull("deleted_at").orderBy("started_at", "desc").limit(500);
+  const rows: TrialRow[] = await (rigId === null ? query : query.where({ rig_id: rigId }));
+  const n = await counts(
+    db,
+    rows.map(({ id }) => id),
+  );
+  return rows.map((row) => listed(row, n.get(row.id) ?? 0));
+}
+
+export async function getTrial(db: Knex, id: string): Promise<ListedTrial | null> {
+  const row = await db<TrialRow>("trials").where({ id }).whereNull("deleted_at").first();
+  return row ? listed(row, (await counts(db, [id])).get(id) ?? 0) : null;
+}
+
+export interface NewTrial {
+  id?: string | undefined;
+  rigId: string;
+  name: string;
+  /** Kind of rig, for the workshop's record: "fixed lfp". */
+  kind: string;
+  startedMs: number;
+  source?: Source | null;
+  truth?: unknown;
+}
+
+/** Makes a trial; a second call with the same id changes nothing. Returns its id. */
+export async function createTrial(db: Knex, trial: NewTrial, now = new Date()): Promise<string> {
+  const id = trial.id ?? uuid();
+  await db("trials")
+    .insert({
+      id,
+      rig_id: trial.rigId,
+      name: trial.name,
+      kind: trial.kind,
+      started_at: new Date(trial.startedMs),
+      finished_at: null,
+      source: trial.source ? JSON.stringify(trial.source) : null,
+      truth: trial.truth ? JSON.stringify(trial.truth) : null,
+      promises: "[]",
+      outcome: null,
+      created_at: now,
+      updated_at: now,
+    })
+    .onConflict("id")
+    .ignore();
+  return id;
+}
+
+export async function changeTrial(
+  db: Knex,
+  id: string,
+  change: z.infer<typeof trialChangeSchema>,
+  now = new Date(),
+): Promise<boolean> {
+  const { name, finished, promises, outcome } = change;
+  const touched = await db("trials")
+    .where({ id })
+    .whereNull("deleted_at")
+    .update({
+      updated_at: now,
+      ...(name === undefined ? {} : { name }),
+      ...(finished === undefined ? {} : { finished_at: finished ? now : null }),
+      ...(promises === undefined ? {} : { promises: JSON.stringify(promises) }),
+      ...(outcome === undefined ? {} : { outcome: outcome && JSON.stringify(outcome) }),
+    });
+  return touched === 1;
+}
+
+/** Notes where a trial's instrument comes from, and what it hides. */
+export async function setSource(db: Knex, id: string, source: Source | null, truth: unknown): Promise<void> {
+  await db("trials")
+    .where({ id })
+    .update({ source: source && JSON.stringify(source), truth: truth ? JSON.stringify(truth) : null });
+}
+
+export async function deleteTrial(db: Knex, id: string): Promise<boolean> {
+  return (await db("trials").where({ id }).whereNull("deleted_at").update({ deleted_at: new Date() })) === 1;
+}
+export async function restoreTrial(db: Knex, id: string): Promise<boolean> {
+  return (await db("trials").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null })) === 1;
+}
+
+type StoredValues = { values: Reading["values"]; note?: string | undefined };
+interface ReadingRow {
+  id: string;
+  trial_id: string;
+  time_ms: number | string;
+  reading: unknown;
+  photo_id: string | null;
+  version: number;
+  deleted_at: Date | null;
+}
+
+/** Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new. */
+export async function addReadings(db: Knex, trialId: string, readings: readonly SentReading[]): Promise<number> {
+  const now = new Date();
+  return db.transaction(async (tx) => {
+    let added = 0;
+    for (let from = 0; from < readings.length; from += 500) {
+      const [result] = (await tx("trial_readings")
+        .insert(
+          readings.slice(from, from + 500).map(({ id, timeMs, values, note, photoId }) => ({
+            id,
+            trial_id: trialId,
+            time_ms: Math.round(timeMs),
+            reading: JSON.stringify({ values, ...(note ? { note } : {}) }),
+            photo_id: photoId ?? null,
+            created_at: now,
+          })),
+        )
+        .onConflict("id")
+        .ignore()) as unknown as [number | { affectedRows: number }];
+      added += typeof result === "object" ? result.affectedRows : 0;
+    }
+    return added;
+  });
+}
+
+export interface HandReading {
+  id: string;
+  timeMs: number;
+  values: Reading["values"];
+  note: string | null;
+  photoId: string | null;
+  version: number;
+  deleted: boolean;
+}
+
+const handReading = (row: ReadingRow): HandReading => {
+  const { values, note } = parsed(row.reading) as StoredValues;
+  return {
+    id: row.id,
+    timeMs: Number(row.time_ms),
+    values,
+    note: note ?? null,
+    photoId: row.photo_id,
+    version: row.version,
+    deleted: row.deleted_at !== null,
+  };
+};
+
+/** The last readings that are rows, newest first; deleted ones too where asked. */
+export async function lastReadings(db: Knex, trialId: string, limit: number, deleted = false): Promise<HandReading[]> {
+  const query = db<ReadingRow>("trial_readings").where({ trial_id: trialId }).orderBy("time_ms", "desc").limit(limit);
+  if (!deleted) void query.whereNull("deleted_at");
+  return (await query).map(handReading);
+}
+
+export type ChangedReading =
+  { outcome: "changed"; version: number } | { outcome: "missing" } | { outcome: "changed-elsewhere" };
+
+/** Corrects or deletes a reading over the version it was read at; what stood there goes into its history. */
+export async function changeReading(
+  db: Knex,
+  trialId: string,
+  id: string,
+  version: number,
+  change: { timeMs: number; values: Reading["values"]; note?: string | undefined } | "delete" | "restore",
+): Promise<ChangedReading> {
+  return db.transaction(async (tx) => {
+    const row = await tx<ReadingRow>("trial_readings").where({ id, trial_id: trialId }).forUpdate().first();
+    if (!row) return { outcome: "missing" };
+    if (row.version !== version) return { outcome: "changed-elsewhere" };
+    const now = new Date();
+    await tx("trial_reading_history").insert({
+      reading_id: id,
+      version,
+      time_ms: row.time_ms,
+      reading: JSON.stringify(parsed(row.reading)),
+      was_deleted: row.deleted_at !== null,
+      changed_at: now,
+    });
+    await tx("trial_readings")
+      .where({ id })
+      .update({
+        version: version + 1,
+        ...(change === "delete"
+          ? { deleted_at: now }
+          : change === "restore"
+            ? { deleted_at: null }
+            : {
+                time_ms: Math.round(change.timeMs),
+                reading: JSON.stringify({ values: change.values, ...(change.note ? { note: change.note } : {}) }),
+              }),
+      });
+    return { outcome: "changed", version: version + 1 };
+  });
+}
+
+export interface ReadingVersion {
+  version: number;
+  timeMs: number;
+  values: Reading["values"];
+  note: string | null;
+  deleted: boolean;
+  changedMs: number;
+}
+
+/** What a reading was before each of its corrections, the oldest first. */
+export async function readingHistory(db: Knex, trialId: string, id: string): Promise<ReadingVersion[] | null> {
+  const own = await db("trial_readings").where({ id, trial_id: trialId }).first("id");
+  if (!own) return null;
+  const rows: { version: number; time_ms: number; reading: unknown; was_deleted: number; changed_at: Date }[] =
+    await db("trial_reading_history").where({ reading_id: id }).orderBy("version");
+  return rows.map((row) => {
+    const { values, note } = parsed(row.reading) as StoredValues;
+    return {
+      version: row.version,
+      timeMs: Number(row.time_ms),
+      values,
+      note: note ?? null,
+      deleted: Boolean(row.was_deleted),
+      changedMs: row.changed_at.getTime(),
+    };
+  });
+}
+
+/** The whole log of a trial: imports that are whole, and the rows; unsorted, as the repair expects it. */
+export async function logOfTrial(db: Knex, trialId: string): Promise<Readings> {
+  const parts: Readings[] = [];
+  const imports: { id: string }[] = await db("trial_imports")
+    .where({ trial_id: trialId, whole: true })
+    .select("id")
+    .orderBy("created_at");
+  for (const { id } of imports) {
+    const chunks: { data: Buffer }[] = await db("trial_import_chunks")
+      .where({ import_id: id, part: "readings" })
+      .orderBy("seq")
+      .select("data");
+    for (const { data } of chunks) {
+      const readings = unpackReadings(inflateSync(data));
+      if (readings) parts.push(readings);
+    }
+  }
+  const rows: ReadingRow[] = await db<ReadingRow>("trial_readings")
+    .where({ trial_id: trialId })
+    .whereNull("deleted_at")
+    .orderBy("time_ms");
+  parts.push(
+    fromList(
+      rows.map((row) => {
+        const { timeMs, values, note } = handReading(row);
+        return { timeMs, values, ...(note ? { note } : {}) };
+      }),
+    ),
+  );
+  return joinReadings(parts);
+}
+
+/** Largest chunk, bytes: of packed readings, and of the original file. */
+export const LARGEST_CHUNK = 6 * 1024 * 1024;
+export const MOST_CHUNKS = 200;
+
+export async function openImport(db: Knex, trialId: string, fileName: string): Promise<string> {
+  const id = uuid();
+  await db("trial_imports").insert({
+    id,
+    trial_id: trialId,
+    file_name: fileName.slice(0, 200),
+    created_at: new Date(),
+  });
+  return id;
+}
+
+/** Keeps one chunk; sent twice it is kept once. Returns false where there is no open import of that id, or it is no log. */
+export async function putChunk(
+  db: Knex,
+  trialId: string,
+  importId: string,
+  part: "readings" | "file",
+  seq: number,
+  bytes: Uint8Array,
+): Promise<"kept" | "missing" | "broken"> {
+  const open = await db("trial_imports").where({ id: importId, trial_id: trialId, whole: false }).first("id");
+  if (!open) return "missing";
+  let rows = 0;
+  if (part === "readings") {
+    const readings = unpackReadings(bytes);
+    if (!readings) return "broken";
+    for (let i = 0; i < readings.timeMs.length; i++) {
+      const t = readings.timeMs[i]!;
+      if (!(t >= EARLIEST_MS && t <= LATEST_MS)) return "broken";
+      for (const column of COLUMNS) {
+        const value = readings.values[column][i]!;
+        const [low, high] = COLUMN_LIMITS[column];
+        if (!Number.isNaN(value) && !(value >= low - 1e-3 && value <= high + 1e-3)) return "broken";
+      }
+    }
+    rows = readings.timeMs.length;
+  }
+  await db("trial_import_chunks")
+    .insert({ import_id: importId, part, seq, rows, data: deflateSync(bytes, { level: 1 }) })
+    .onConflict(["import_id", "part", "seq"])
+    .merge();
+  return "kept";
+}
+
+/** Makes an import part of its trial, at once and only where every chunk of it is there. */
+export async function closeImport(
+  db: Knex,
+  trialId: string,
+  importId: string,
+  expected: { readings: number; file: number; rows: number },
+): Promise<{ outcome: "whole"; rows: number } | { outcome: "missing" } | { outcome: "incomplete"; message: string }> {
+  return db.transaction(async (tx) => {
+    const open = await tx("trial_imports")
+      .where({ id: importId, trial_id: trialId })
+      .forUpdate()
+      .first("id", "whole", "rows");
+    if (!open) return { outcome: "missing" as const };
+    if ((open as { whole: number }).whole)
+      return { outcome: "whole" as const, rows: Number((open as { rows: number }).rows) };
+    const found = (await tx("trial_import_chunks")
+      .where({ import_id: importId })
+      .groupBy("part")
+      .select("part")
+      .count({ n: "*" })
+      .max({ last: "seq" })
+      .sum({ rows: "rows" })) as unknown as { part: string; n: number; last: number; rows: number }[];
+    for (const part of ["readings", "file"] as const) {
+      const own = found.find((one) => one.part === part);
+      const n = Number(own?.n ?? 0);
+      if (n !== expected[part] || (n > 0 && Number(own!.last) !== n - 1))
+        return { outcome: "incomplete" as const, message: `${n} of ${expected[part]} pieces of the ${part} are there` };
+    }
+    const rows = Number(found.find(({ part }) => part === "readings")?.rows ?? 0);
+    if (rows !== expected.rows)
+      return { outcome: "incomplete" as const, message: `${rows} of ${expected.rows} readings are there` };
+    await tx("trial_imports").where({ id: importId }).update({ whole: true, rows });
+    return { outcome: "whole" as const, rows };
+  });
+}
+
+/** Takes an import back out, open or whole. */
+export async function dropImport(db: Knex, trialId: string, importId: string): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    const gone = await tx("trial_imports").where({ id: importId, trial_id: trialId }).delete();
+    if (gone === 0) return false;
+    await tx("trial_import_chunks").where({ import_id: importId }).delete();
+    return true;
+  });
+}
+
+export async function listImports(
+  db: Knex,
+  trialId: string,
+): Promise<{ id: string; fileName: string; rows: number; createdMs: number }[]> {
+  const rows: { id: string; file_name: string; rows: number; created_at: Date }[] = await db("trial_imports")
+    .where({ trial_id: trialId, whole: true })
+    .orderBy("created_at");
+  return rows.map((row) => ({
+    id: row.id,
+    fileName: row.file_name,
+    rows: row.rows,
+    createdMs: row.created_at.getTime(),
+  }));
+}
+
+/** The original file of an import, as it was dropped in. */
+export async function originalFile(
+  db: Knex,
+  trialId: string,
+  importId: string,
+): Promise<{ name: string; bytes: Buffer } | null> {
+  const own = (await db("trial_imports").where({ id: importId, trial_id: trialId, whole: true }).first("file_name")) as
+    { file_name: string } | undefined;
+  if (!own) return null;
+  const chunks: { data: Buffer }[] = await db("trial_import_chunks")
+    .where({ import_id: importId, part: "file" })
+    .orderBy("seq")
+    .select("data");
+  return { name: own.file_name, bytes: Buffer.concat(chunks.map(({ data }) => inflateSync(data))) };
+}
+
+/** Sweeps imports that were begun and never finished, a day after. */
+export async function sweepImports(db: Knex, before = new Date(Date.now() - 86_400_000)): Promise<number> {
+  const stale: { id: string }[] = await db("trial_imports")
+    .where({ whole: false })
+    .where("created_at", "<", before)
+    .select("id");
+  const ids = stale.map(({ id }) => id);
+  if (ids.length === 0) return 0;
+  await db("trial_import_chunks").whereIn("import_id", ids).delete();
+  return db("trial_imports").whereIn("id", ids).delete();
+}
+
+const hashOf = (header: string) => createHash("sha256").update(header).digest("hex");
+
+/** The mapping that was last used for a header line, or null. */
+export async function keptMapping(db: Knex, header: string): Promise<Mapping | null> {
+  const row = (await db("log_mappings")
+    .where({ header_hash: hashOf(header) })
+    .first("mapping")) as { mapping: unknown } | undefined;
+  return row ? (parsed(row.mapping) as Mapping) : null;
+}
+
+export async function keepMapping(db: Knex, header: string, mapping: Mapping): Promise<void> {
+  await db("log_mappings")
+    .insert({ header_hash: hashOf(header), mapping: JSON.stringify(mapping), used_at: new Date() })
+    .onConflict("header_hash")
+    .merge();
+}
+
+export const LARGEST_PHOTO = 8 * 1024 * 1024;
+export const PHOTO_TYPES = ["image/jpeg", "image/png", "image/webp"] as const;
+
+/** Keeps a photo; its id is the sender's, so that it is kept once. */
+export async function addPhoto(db: Knex, trialId: string, id: string, type: string, bytes: Uint8Array): Promise<void> {
+  await db("trial_photos")
+    .insert({ id, trial_id: trialId, type, data: Buffer.from(bytes), created_at: new Date() })
+    .onConflict("id")
+    .ignore();
+}
+
+export async function getPhoto(db: Knex, trialId: string, id: string): Promise<{ type: string; bytes: Buffer } | null> {
+  const row = (await db("trial_photos").where({ id, trial_id: trialId }).first("type", "data")) as
+    { type: string; data: Buffer } | undefined;
+  return row ? { type: row.type, bytes: row.data } : null;
+}
