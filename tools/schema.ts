@@ -2,8 +2,17 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { migrationSource } from "../db/migrations";
 import { connect } from "../src/server/database";
-import { readRigText } from "../src/core/rig/document";
+import type { Knex } from "knex";
+import { v7 as uuid } from "uuid";
+import { momentOf } from "../src/core/day/clock";
+import { timeZoneOfRig } from "../src/core/rig/day-typical";
+import { readRigText, type Rig } from "../src/core/rig/document";
+import { fromList } from "../src/core/trial/readings";
+import { kindOfRig } from "../src/core/trial/record";
+import { makeStandIn, type FaultKey } from "../src/core/trial/stand-in";
+import { promisesOf, viewOf } from "../src/core/trial/view";
 import { createRig, refreshSummaries } from "../src/server/rigs";
+import { addReadings, changeTrial, createTrial } from "../src/server/trials";
 
 const ROOT = join(import.meta.dirname, "..");
 
@@ -32,9 +41,94 @@ export async function seedDemo(url: string): Promise<void> {
       const read = readRigText(readFileSync(join(folder, file), "utf8"));
       if (!read.ok) throw new Error(`${file}: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
       // A minute between them gives the list a settled order.
-      await createRig(db, read.rig, new Date(Date.now() - (files.length - index) * 60_000));
+      const { id } = await createRig(db, read.rig, new Date(Date.now() - (files.length - index) * 60_000));
+      await seedTrials(db, file, id, read.rig);
     }
   } finally {
     await db.destroy();
+  }
+}
+
+interface DemoTrial {
+  name: string;
+  /** Local hour that it began at, on the fourteenth of the job's month. */
+  hour: number;
+  seed: number;
+  faults: FaultKey[];
+  startShare: number;
+  /** Minutes that are there already; Infinity for all of it. */
+  minutes: number;
+  /** Goes on by itself, so many times as fast. */
+  speed: number | null;
+}
+
+/** One finished, one under way, one with a wrong monitor: all from the stand-in. */
+const DEMO_TRIALS: Record<string, DemoTrial> = {
+  "6-levain.json": {
+    name: "Trial 1, before the bake",
+    hour: 17,
+    seed: 4,
+    faults: [],
+    startShare: 0.4,
+    minutes: Infinity,
+    speed: null,
+  },
+  "1-folio.json": {
+    name: "Trial 1, new soft starter",
+    hour: 19,
+    seed: 11,
+    faults: ["unlearned-soft-starter"],
+    startShare: 0.46,
+    minutes: 75,
+    speed: 30,
+  },
+  "2-marionette.json": {
+    name: "Trial 1",
+    hour: 16,
+    seed: 8,
+    faults: ["wrong-monitor"],
+    startShare: 0.95,
+    minutes: 150,
+    speed: null,
+  },
+};
+
+async function seedTrials(db: Knex, file: string, rigId: string, rig: Rig): Promise<void> {
+  const demo = DEMO_TRIALS[file];
+  if (!demo) return;
+  const zone = timeZoneOfRig(rig);
+  const now = new Date();
+  const month = rig.brief.month ?? 8;
+  const year = now.getUTCFullYear() - (month > now.getUTCMonth() ? 1 : 0);
+  const startedMs = momentOf(zone, year, month, 14, demo.hour * 60);
+  const { seed, faults, startShare } = demo;
+  const setup = { seed, faults, startShare, every: 10 };
+  const standIn = makeStandIn(rig, setup, startedMs);
+  const until = startedMs + demo.minutes * 60_000;
+  const end = standIn.truth.hoursToReserve;
+  const readings = standIn.readings.filter(({ timeMs }) =>
+    demo.minutes === Infinity ? end === null || timeMs <= startedMs + (end + 1) * 3_600_000 : timeMs <= until,
+  );
+  const id = await createTrial(db, {
+    rigId,
+    name: demo.name,
+    kind: kindOfRig(rig),
+    startedMs,
+    source: demo.speed === null ? null : { kind: "stand-in", ...setup, speed: demo.speed },
+    truth: standIn.truth,
+  });
+  await addReadings(
+    db,
+    id,
+    readings.map((reading) => ({ id: uuid(), ...reading })),
+  );
+  if (demo.minutes === Infinity) {
+    const log = fromList(readings);
+    const made = viewOf(rig, log, { members: 200 });
+    await changeTrial(db, id, {
+      finished: true,
+      promises: promisesOf(rig, log, 200),
+      outcome: made?.answer.ok ? made.answer.view.outcome : null,
+    });
   }
 }

@@ -52,6 +52,7 @@ export const sourceSchema = z.discriminatedUnion("kind", [
     seed: z.int().min(0).max(999_999),
     faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
     every: z.int().min(5).max(300),
+    startShare: z.number().min(0.2).max(1).optional(),
     /** Times real time. */
     speed: z.number().min(1).max(600),
   }),
@@ -236,11 +237,11 @@ export async function changeTrial(
   return touched === 1;
 }
 
-/** Notes where a trial's instrument comes from, and what it hides. */
-export async function setSource(db: Knex, id: string, source: Source | null, truth: unknown): Promise<void> {
+/** Notes where a trial's instrument comes from, and what it hides; without one the truth stays for the end of the trial. */
+export async function setSource(db: Knex, id: string, source: Source | null, truth?: unknown): Promise<void> {
   await db("trials")
     .where({ id })
-    .update({ source: source && JSON.stringify(source), truth: truth ? JSON.stringify(truth) : null });
+    .update({ source: source && JSON.stringify(source), ...(truth ? { truth: JSON.stringify(truth) } : {}) });
 }
 
 export async function deleteTrial(db: Knex, id: string): Promise<boolean> {

@@ -26,6 +26,8 @@ export interface Found {
   label: string;
   dimension: Dimension;
   value: number;
+  /** The same in the rig's own terms, as it would be entered: a share of the plate, one battery's ohms. */
+  entered: number;
   /** One sigma. */
   spread: number;
   /** What the rig has there now. */
@@ -65,11 +67,15 @@ const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? o
 
 /** What a log says of its rig's values. Only what it says anything of: a log of one level tells no step. */
 export function calibrate(trial: Trial, population: Population): Found[] {
+  return readOff(trial, population).map((found) => ({ ...found, entered: termsOf(trial, found) }));
+}
+
+function readOff(trial: Trial, population: Population): Omit<Found, "entered">[] {
   const { site, segments, readings } = trial;
   const { system, rig } = site;
   const { values } = system;
   const { levels, volts, seconds } = segments;
-  const found: Found[] = [];
+  const found: Omit<Found, "entered">[] = [];
   const meanVolts = volts.reduce((sum, v) => sum + v, 0) / Math.max(1, volts.length);
   const fan = site.unit.fanBetween ? site.unit.fan : 0;
   const unitValues = values.units[0]!;
@@ -210,7 +216,7 @@ export function calibrate(trial: Trial, population: Population): Found[] {
 }
 
 /** Loss per watt of the inverter: battery watts over mains watts, by least squares beside a constant. */
-function inverterLoss({ site, readings, segments }: Trial): Found | null {
+function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
   const { inverter, converted } = site.system;
   const mains = readings.values.ac_power_w;
   if (!converted || !segments.mainsApart || !segments.sunApart) return null;
@@ -225,7 +231,10 @@ function inverterLoss({ site, readings, segments }: Trial): Found | null {
     if (Number.isNaN(x) || x < 0) continue;
     // Readings at an edge see the two meters on different sides of it.
     if (i > 0 && segments.state[i] !== segments.state[i - 1]) continue;
-    const y = segments.watts[i]! - (inverter.lossRise * x * x) / inverter.rating;
+    // What the path itself takes is not the inverter's.
+    const amps = readings.values.battery_current_a[i]!;
+    const y =
+      segments.watts[i]! - (inverter.lossRise * x * x) / inverter.rating - amps * amps * site.system.path.resistance;
     n++;
     sx += x;
     sy += y;
@@ -253,7 +262,7 @@ function inverterLoss({ site, readings, segments }: Trial): Found | null {
 }
 
 /** Ohms of the bank by the volts that step when the draw does: the median over the steps. */
-function bankResistance({ site, readings, segments }: Trial): Found | null {
+function bankResistance({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
   const volts = readings.values.battery_voltage_v;
   const current = readings.values.battery_current_a;
   const { seconds, pace } = segments;
@@ -289,7 +298,7 @@ function bankResistance({ site, readings, segments }: Trial): Found | null {
 const LEAST_FALL = 8;
 
 /** The capacity that a monitor's percentage was reckoned with: the charge counted over what it shows gone. */
-function monitorError({ site, readings }: Trial): Found | null {
+function monitorError({ site, readings }: Trial): Omit<Found, "entered"> | null {
   const soc = readings.values.soc_pct;
   let first = -1;
   let last = -1;
@@ -322,7 +331,7 @@ export function monitorIsOff({ key, value, spread, was }: Found): boolean {
   return key === "monitor" && Math.abs(value - was) > Math.max(0.08 * was, 2.5 * spread);
 }
 
-const entered = ({ value, origin }: Found): Quantity => ({ value, origin });
+const entered = (found: Found): Quantity => ({ value: found.entered, origin: found.origin });
 
 /** The rig with one found value in it; the document it was given stays as it was. */
 export function acceptFound(rig: Rig, found: Found): Rig {
@@ -346,7 +355,7 @@ export function acceptFound(rig: Rig, found: Found): Rig {
     case "solarFactor":
       return { ...rig, sources: { ...rig.sources, systemFactor: entered(found) } };
     case "bankResistance":
-      return { ...rig, bank: { ...rig.bank, resistance: { ...entered(found), value: found.value * found.was } } };
+      return { ...rig, bank: { ...rig.bank, resistance: entered(found) } };
     case "capacity":
       return { ...rig, bank: { ...rig.bank, condition: entered(found) } };
     case "base":
@@ -383,22 +392,17 @@ function withBase(rig: Rig, power: Quantity): Rig {
   };
 }
 
-/** Values in the rig's own terms: shares and single batteries in place of the whole bank's. */
-export function inRigTerms(trial: Pick<Trial, "site">, found: Found): Found {
-  const { values, inverter, bank, converted } = trial.site.system;
-  switch (found.key) {
-    case "capacity": {
-      const plate = bank.capacityAh / values.bank.condition.value;
-      return { ...found, value: Math.min(1.2, found.value / plate), spread: found.spread / plate };
-    }
+/** A found value in the terms it is entered in: shares and single batteries in place of the whole bank's. */
+function termsOf({ site }: Trial, { key, value }: Omit<Found, "entered">): number {
+  const { values, inverter, bank, converted } = site.system;
+  switch (key) {
+    case "capacity":
+      return Math.min(1.2, (value * values.bank.condition.value) / bank.capacityAh);
     case "bankResistance":
-      // `was` carries the factor from the bank's ohms to one battery's.
-      return { ...found, was: values.bank.resistance.value / bank.innerResistance };
-    case "base": {
-      const idle = converted ? inverter.idlePower : 0;
-      return { ...found, value: Math.max(0, found.value - idle) };
-    }
+      return (value * values.bank.resistance.value) / bank.innerResistance;
+    case "base":
+      return Math.max(0, value - (converted ? inverter.idlePower : 0));
     default:
-      return found;
+      return value;
   }
 }

@@ -68,7 +68,9 @@ export interface Trial {
   prior: Prior;
 }
 
-export const HORIZON_S = 48 * 3600;
+const HORIZON_S = 48 * 3600;
+/** A member is carried on by pieces this long. */
+const PIECE_S = 3 * 3600;
 export const USUAL_MEMBERS = 500;
 
 /** Prepares a repaired log of two readings or more for forecasts. */
@@ -173,14 +175,20 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
       settings.sky[i] = sunSeen ? Math.min(1.4, sky * member.solar) : 1;
       sky = skyMean + (sky - skyMean) * skyKept;
     }
-    carry(site, member, settings, state, from, steps, track, load);
     let s = member.startShare - (log.countedAll + member.zero * hours) / member.bankAh;
     nowShares.push(s);
     const house = member.offLevel * HOUSE * random.normal();
     let reserved = Infinity;
     let cut = Infinity;
     let V = Number.isNaN(lastVolts) ? restAt(s) : lastVolts;
+    let carried = from;
+    let last = steps;
     for (let i = from; i < steps; i++) {
+      if (i === carried) {
+        // Carried on by the piece: most members are at their end long before the horizon.
+        carried = Math.min(steps, i + Math.ceil(PIECE_S / stepS));
+        carry(site, member, settings, state, i, carried, track, load);
+      }
       const settled = 1 - Math.exp(-((i - from) * stepS) / 3600);
       const unitOff = settings.mode[i] === 0 ? fanWatts : 0;
       const onlyFan = settings.mode[i] === 1 && fanWatts === 0 ? site.unit.fan : 0;
@@ -221,7 +229,12 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
       shares[n * fanSteps + (i - from)] = s;
       runs[i - from] = runs[i - from]! + track.share[i]! / count;
       if ((i - from) * stepS < 3600) nextHour += (watts * stepS) / 3600 / count;
+      if (cut < Infinity && reserved < Infinity) {
+        last = i + 1;
+        break;
+      }
     }
+    for (let i = last; i < steps; i++) shares[n * fanSteps + (i - from)] = s;
     reserveAt.push(reserved / 3600);
     cutAt.push(Math.max(cut, 0) / 3600);
   }

@@ -139,10 +139,13 @@ export function segment(readings: Readings, site: Site): Segments {
     volts[i] = Number.isNaN(lastVolts) ? nominal : lastVolts;
     watts[i] = -current[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
   }
+  const mains = values.ac_power_w;
+  const onMains = site.run.units.every(({ direct }) => !direct);
+  const mainsApart = onMains && mainsRead(mains);
   const step = expectedStep(site, site.outdoorC[0]!);
   const { state, firstOn } = site.unit.fixed
-    ? statesOfFixed(seconds, watts, values.ac_power_w, step, site.base)
-    : mainsRead(values.ac_power_w)
+    ? statesOfFixed(seconds, watts, onMains ? values.ac_power_w : new Float64Array(0), step, site.base)
+    : onMains && mainsRead(values.ac_power_w)
       ? statesOfVariable(values.ac_power_w, step, 0, site.unit.fan)
       : statesOfVariable(watts, step, site.base, site.unit.fan);
   const ons: number[] = [];
@@ -183,16 +186,16 @@ export function segment(readings: Readings, site: Site): Segments {
     }
     return out;
   };
-  const mains = values.ac_power_w;
-  const mainsApart = site.system.converted && mainsRead(mains);
   const added = (value: number) => dcAdded(site.system.inverter, Math.max(0, value));
   const house: number[] = [];
+  const houseRunning: number[] = [];
   const fan: number[] = [];
   if (mainsApart)
     for (let i = 0; i < count; i++)
       if (!Number.isNaN(mains[i]!)) {
         // A reading at an edge sees the unit on one side of it only.
-        if (i === 0 || state[i] === state[i - 1]) house.push(watts[i]! - added(mains[i]!));
+        if (i === 0 || state[i] === state[i - 1])
+          (state[i] === 2 ? houseRunning : house).push(watts[i]! - added(mains[i]!));
         if (state[i] !== 2) fan.push(added(mains[i]!));
       }
   const settledOn = pick(2, true);
@@ -200,7 +203,8 @@ export function segment(readings: Readings, site: Site): Segments {
     base: levelOf(pick(0, false)),
     between: levelOf(pick(1, false)),
     running: levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
-    house: levelOf(house),
+    // While it runs the path's own loss is in it: readings at rest say more.
+    house: levelOf(house.length >= 5 ? house : [...house, ...houseRunning]),
     fan: levelOf(fan),
   };
   const resting = lastOnS === null ? 0 : seconds[count - 1]! - lastOnS;
@@ -208,7 +212,10 @@ export function segment(readings: Readings, site: Site): Segments {
     (most, { offS, nextS }) => (Number.isNaN(nextS) ? most : Math.max(most, nextS - offS)),
     0,
   );
-  const switchedOff = lastOnS !== null && resting > Math.max(2700, 2.2 * longestRest);
+  const switchedOff =
+    lastOnS !== null &&
+    resting > Math.max(RESTED_S, 2.2 * longestRest) &&
+    offByHand(site, readings, seconds, watts, lastOnS, resting);
   const segments: Segments = {
     seconds,
     watts,
@@ -234,7 +241,7 @@ export function segment(readings: Readings, site: Site): Segments {
 }
 
 const mainsRead = (line: Float64Array): boolean =>
-  line.reduce((n, value) => n + (Number.isNaN(value) ? 0 : 1), 0) > 0.6 * line.length;
+  line.length > 0 && line.reduce((n, value) => n + (Number.isNaN(value) ? 0 : 1), 0) > 0.6 * line.length;
 
 /** A line with its gaps filled by what was read last. */
 function filled(line: Float64Array): Float64Array {
@@ -243,6 +250,45 @@ function filled(line: Float64Array): Float64Array {
     if (!Number.isNaN(value)) last = value;
     return last;
   });
+}
+
+/** A rest this long may be one by hand, or by a cool night. */
+const RESTED_S = 2700;
+const UNTOLD_S = 3 * 3600;
+
+/**
+ * Whether a long rest was made by hand: the cabin has warmed past what the thermostat allows, or the fan has stopped too.
+ * Where neither can be seen, only a very long rest says so.
+ */
+function offByHand(
+  site: Site,
+  { values }: Readings,
+  seconds: Float64Array,
+  watts: Float64Array,
+  lastOnS: number,
+  resting: number,
+): boolean {
+  const end = seconds[seconds.length - 1]!;
+  const mean = (line: Float64Array, fromS: number, toS: number): number => {
+    let sum = 0;
+    let n = 0;
+    for (let i = 0; i < line.length; i++)
+      if (seconds[i]! >= fromS && seconds[i]! <= toS && !Number.isNaN(line[i]!)) {
+        sum += line[i]!;
+        n++;
+      }
+    return n > 0 ? sum / n : NaN;
+  };
+  const cabin = mean(values.cabin_temp_c, end - 900, end);
+  const before = mean(values.cabin_temp_c, lastOnS - 1800, lastOnS);
+  if (!Number.isNaN(cabin) && !Number.isNaN(before)) return cabin > before + Math.max(2, site.unit.band + 1);
+  const { fan, fanBetween } = site.unit;
+  if (fanBetween && fan > 25) {
+    const early = mean(watts, lastOnS + 120, lastOnS + 900);
+    const late = mean(watts, end - 900, end);
+    return early - late > 0.6 * fan;
+  }
+  return resting > UNTOLD_S;
 }
 
 /** On and off of a fixed-speed unit by the levels about each reading; by its mains watts where they were read. */

@@ -42,6 +42,8 @@ export interface StandInSetup {
   faults: FaultKey[];
   /** Seconds between readings: 5 to 300. */
   every: number;
+  /** Charge it begins at, 0.2 to 1; the rig's own where it is not said. */
+  startShare?: number | undefined;
 }
 
 /** What was hidden, for the comparison afterwards. */
@@ -75,6 +77,8 @@ export interface StandIn {
   probesAt(index: number): Probes;
 }
 
+/** Of the plan, what goes on in a trial: nobody drives or plugs in meanwhile. */
+const TAKEN_ALONG = ["people", "open", "shade", "load"];
 /** Longest a stand-in runs, s. */
 const LONGEST_S = 24 * 3600;
 /** The unit is switched on this long after the first reading: the base is seen before it. */
@@ -98,7 +102,7 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
   const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
   const q = (value: number) => ({ value, origin: "measured" as const });
   const all = { id: "stand-in-unit", kind: "unit" as const, from: 0, minutes: 1440, mode: "auto" as const };
-  const planned = rig.plan.patterns[0]?.spans.filter(({ kind }) => kind !== "unit" && kind !== "shore") ?? [];
+  const planned = rig.plan.patterns[0]?.spans.filter(({ kind }) => TAKEN_ALONG.includes(kind)) ?? [];
   const hidden: Rig = {
     ...rig,
     cabin: { ...rig.cabin, heatLoss: q(cabin.heatLoss * spread(0.14)), slowMass: q(cabin.slowMass * spread(0.25)) },
@@ -116,7 +120,9 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
       condition: q(
         visible.values.bank.condition.value * (has("tired-bank") ? (lithium ? 0.74 : 0.58) : 0.98 * spread(0.03)),
       ),
-      startShare: q(Math.min(1, visible.bank.startShare - 0.01 - 0.02 * random.even())),
+      startShare: q(
+        Math.min(1, Math.max(0.05, (setup.startShare ?? visible.bank.startShare) - 0.01 - 0.02 * random.even())),
+      ),
       ...(has("tired-bank") ? { resistance: q(visible.values.bank.resistance.value * 2.2) } : {}),
     },
     sources: {
@@ -162,6 +168,7 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
   const readings: Reading[] = [];
   const steps: number[] = [];
   const unit = rig.units[0]!;
+  const direct = unit.kind === "dc";
   const lockedRotor = visible.values.units[0]!.lockedRotorCurrent.value;
   const peak =
     unit.kind !== "fixed"
@@ -181,7 +188,7 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
       note = `Start ${starts}: clamp peak ${(peak * factor * (1 + 0.02 * random.normal())).toFixed(1)} A`;
     }
     if (k % every !== 0) continue;
-    const mains = system.converted ? Math.max(0, run.unitPower[k]! + system.loads.mainsAverage) : NaN;
+    const mains = system.converted ? Math.max(0, (direct ? 0 : run.unitPower[k]!) + system.loads.mainsAverage) : NaN;
     const values: Reading["values"] = {
       battery_current_a: round(amps + zero + 0.003 * amps * random.normal(), 1),
       battery_voltage_v: round(run.bankVolts[k]! + 0.008 * random.normal(), 2),

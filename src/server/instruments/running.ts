@@ -59,7 +59,7 @@ export async function startInstrument(
     if (!file) return { ok: false, message: "Log files are followed in the log folder only (CHILLBANK_LOGS)." };
     instrument = fileTailInstrument(file, timeZoneOfRig(rig));
   } else instrument = signalKInstrument(source.url);
-  await setSource(db, trial.id, source, standIn?.truth ?? null);
+  await setSource(db, trial.id, source, standIn?.truth);
   const own: Running = { instrument, source, standIn, told, watchers: new Set() };
   running.set(trial.id, own);
   const tell = (event: LiveEvent) => {
@@ -78,8 +78,9 @@ export async function startInstrument(
       }
     },
     ended(reason) {
-      tell({ kind: "ended", reason });
       running.delete(trial.id);
+      void setSource(db, trial.id, null).catch(() => undefined);
+      tell({ kind: "ended", reason });
     },
   });
   return { ok: true };

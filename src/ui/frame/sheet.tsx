@@ -33,6 +33,7 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   bank: memo(dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting })),
   sources: memo(dynamic(() => import("../stages/sources").then((module) => module.SourcesStage), { loading: waiting })),
   day: memo(dynamic(() => import("../stages/day").then((module) => module.DayStage), { loading: waiting })),
+  trial: memo(dynamic(() => import("../stages/trial").then((module) => module.TrialStage), { loading: waiting })),
 };
 const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
 

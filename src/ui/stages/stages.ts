@@ -7,6 +7,7 @@ export const STAGES = [
   { key: "bank", title: "Bank" },
   { key: "sources", title: "Sources" },
   { key: "day", title: "Day" },
+  { key: "trial", title: "Trial" },
 ] as const;
 
 export type StageKey = (typeof STAGES)[number]["key"];

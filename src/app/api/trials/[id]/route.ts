@@ -1,11 +1,16 @@
 import { readAs, refuse } from "@/server/door";
-import { sourceOf, stopInstrument } from "@/server/instruments/running";
-import { missingTrial, trialDoor } from "@/server/trial-door";
+import { sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
+import { missingTrial, rigOfTrial, trialDoor } from "@/server/trial-door";
 import { changeTrial, deleteTrial, getTrial, listImports, trialChangeSchema } from "@/server/trials";
 
-export const GET = trialDoor(async (_, trial, db) =>
-  Response.json({ trial, running: sourceOf(trial.id), imports: await listImports(db, trial.id) }),
-);
+export const GET = trialDoor(async (_, trial, db) => {
+  // An instrument that ran when the server went down is taken up again by whoever looks first.
+  if (trial.source && trial.finishedMs === null && !sourceOf(trial.id)) {
+    const job = await rigOfTrial(db, trial);
+    if (job) await startInstrument(db, trial, job.rig, trial.source, trial.readings);
+  }
+  return Response.json({ trial, running: sourceOf(trial.id), imports: await listImports(db, trial.id) });
+});
 
 /** Changes name, end, promises and outcome of a trial. */
 export const PUT = trialDoor(async (request, trial, db) => {

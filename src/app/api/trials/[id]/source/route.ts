@@ -1,7 +1,7 @@
 import { readAs, refuse } from "@/server/door";
 import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
 import { rigOfTrial, trialDoor } from "@/server/trial-door";
-import { sourceSchema } from "@/server/trials";
+import { setSource, sourceSchema } from "@/server/trials";
 
 /** The instrument that runs on the trial, and what a stand-in's probes show now. */
 export const GET = trialDoor((_, trial) =>
@@ -15,14 +15,14 @@ export const POST = trialDoor(async (request, trial, db) => {
   if (trial.finishedMs !== null) return refuse({ status: 409, message: "The trial is finished." });
   const job = await rigOfTrial(db, trial);
   if (!job) return refuse({ status: 404, message: "The trial's job was deleted." });
-  // A stand-in that was stopped goes on where it was.
-  const told = read.value.kind === "stand-in" && trial.source?.kind === "stand-in" ? trial.readings : 0;
-  const started = await startInstrument(db, trial, job.rig, read.value, told);
+  const started = await startInstrument(db, trial, job.rig, read.value);
   if (!started.ok) return refuse({ status: 400, message: started.message });
   return Response.json({ running: read.value }, { status: 201 });
 });
 
-export const DELETE = trialDoor((_, trial) => {
+/** Stops it, for good: nobody who looks takes it up again. */
+export const DELETE = trialDoor(async (_, trial, db) => {
   stopInstrument(trial.id);
-  return Promise.resolve(new Response(null, { status: 204 }));
+  await setSource(db, trial.id, null);
+  return new Response(null, { status: 204 });
 });

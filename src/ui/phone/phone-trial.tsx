@@ -1,0 +1,233 @@
+"use client";
+
+import Link from "next/link";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { parseQuantity } from "@/core/quantity/parse";
+import { formatQuantity, significant } from "@/core/quantity/format";
+import { timeZoneOfRig } from "@/core/rig/day-typical";
+import type { Rig } from "@/core/rig/document";
+import { COLUMN_LIMITS, type Column, type Reading } from "@/core/trial/readings";
+import type { WhatIf } from "@/core/trial/forecast";
+import { flush, post, waiting } from "../state/outbox";
+import { useTrialDesk } from "../state/trial";
+import { wallClock } from "../stages/trial-parts";
+import { wordsOf } from "../stages/trial-readings";
+import { moment, newUuid } from "../words";
+
+interface Field {
+  column: Column;
+  label: string;
+  unit(rig: Rig): string;
+  /** Shown with the first four; the rest wait behind More. */
+  first: boolean;
+}
+const FIELDS: Field[] = [
+  { column: "battery_current_a", label: "Amps out", unit: () => "A", first: true },
+  { column: "battery_voltage_v", label: "Volts", unit: () => "V", first: true },
+  { column: "soc_pct", label: "Charge", unit: () => "%", first: true },
+  { column: "cabin_temp_c", label: "Cabin", unit: ({ notation }) => `°${notation.temperature}`, first: true },
+  { column: "outdoor_temp_c", label: "Outdoor", unit: ({ notation }) => `°${notation.temperature}`, first: false },
+  { column: "solar_power_w", label: "Sun", unit: () => "W", first: false },
+  { column: "ac_power_w", label: "Mains", unit: () => "W", first: false },
+];
+const MODES = ["auto", "low fan", "fan only", "off"] as const;
+const NONE: readonly WhatIf[] = [];
+
+interface Props {
+  trialId: string;
+  name: string;
+  startedMs: number;
+  finished: boolean;
+  rigId: string;
+  rig: Rig;
+}
+
+/** A number as typed on a phone: a decimal comma will do; a minus on the amps is charging. */
+function valueOf(column: Column, text: string, rig: Rig): number | null {
+  if (column.endsWith("temp_c")) {
+    const parsed = parseQuantity(text, "temperature", rig.notation);
+    return parsed.ok ? parsed.value : null;
+  }
+  const value = Number(text.trim().replace(",", ".").replace("−", "-"));
+  if (!Number.isFinite(value)) return null;
+  return column === "battery_current_a" ? (value === 0 ? 0 : -value) : value;
+}
+
+/** The page for the hand at the meter: thumb-sized, one reading in under ten seconds, kept without reception. */
+export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: Props) {
+  const [typed, setTyped] = useState<Partial<Record<Column, string>>>({});
+  const [note, setNote] = useState("");
+  const [mode, setMode] = useState<string | null>(null);
+  const [photo, setPhoto] = useState<File | null>(null);
+  const [more, setMore] = useState(false);
+  const [wrong, setWrong] = useState<Partial<Record<Column, string>>>({});
+  const [kept, setKept] = useState<string | null>(null);
+  const [left, setLeft] = useState(0);
+  const [refused, setRefused] = useState("");
+  const first = useRef<HTMLInputElement>(null);
+  const { answer, add, busy } = useTrialDesk(trialId, rig, NONE);
+  const zone = timeZoneOfRig(rig);
+  const view = answer?.ok ? answer.view : null;
+
+  const send = useCallback(async () => {
+    await flush(setRefused);
+    setLeft((await waiting(trialId)).length);
+  }, [trialId]);
+  useEffect(() => {
+    const again = () => void send();
+    again();
+    const every = setInterval(again, 10_000);
+    window.addEventListener("online", again);
+    return () => {
+      clearInterval(every);
+      window.removeEventListener("online", again);
+    };
+  }, [send]);
+
+  const keep = async () => {
+    const values: Reading["values"] = {};
+    const faults: typeof wrong = {};
+    for (const { column, label } of FIELDS) {
+      const text = typed[column]?.trim();
+      if (!text) continue;
+      const value = valueOf(column, text, rig);
+      const [low, high] = COLUMN_LIMITS[column];
+      if (value === null) faults[column] = `${label}: “${text}” is no number`;
+      else if (value < low || value > high) faults[column] = `${label}: ${text} is not a reading of a rig`;
+      else values[column] = value;
+    }
+    setWrong(faults);
+    if (Object.keys(faults).length > 0) return;
+    const words = [mode && `mode: ${mode}`, note.trim()].filter(Boolean).join("; ");
+    if (Object.keys(values).length === 0 && !words && !photo)
+      return setRefused("Type a value, a note or take a photo.");
+    const reading = {
+      id: newUuid(),
+      timeMs: moment(),
+      values,
+      ...(words ? { note: words } : {}),
+      ...(photo ? { photoId: newUuid() } : {}),
+    };
+    await post(trialId, reading, photo);
+    setTyped({});
+    setNote("");
+    setMode(null);
+    setPhoto(null);
+    setRefused("");
+    const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
+    setKept(
+      `${wallClock(reading.timeMs, zone)(0)} ${[wordsOf(values, degrees), words].filter(Boolean).join(" - ") || "photo"}`,
+    );
+    if (Object.keys(values).length > 0) add([{ timeMs: reading.timeMs, values, ...(words ? { note: words } : {}) }]);
+    first.current?.focus();
+    await send();
+  };
+  const clock = wallClock(view?.startMs ?? startedMs, zone);
+  const shown = FIELDS.filter((field) => more || field.first);
+  return (
+    <main className="phone">
+      <header>
+        <Link href={`/jobs/${rigId}/trial`}>{rig.name}</Link>
+        <h1>{name}</h1>
+        <p className="phone-forecast" role="status">
+          {view
+            ? view.toReserve.p50 === null
+              ? "No reserve within two days"
+              : `Reserve ${clock(view.lastS + view.toReserve.p50 * 3600)}, ${clock(view.lastS + (view.toReserve.p10 ?? 0) * 3600)} to ${view.toReserve.p90 === null ? "later" : clock(view.lastS + view.toReserve.p90 * 3600)}`
+            : busy
+              ? "Reading the log …"
+              : "The forecast begins with three readings"}
+        </p>
+        {view && (
+          <p className="note">
+            {Math.round(100 * (view.shareNow.p50 ?? 0))} % counted; average by hand{" "}
+            {view.hand.average === null ? "charging" : `${significant(view.hand.average, 2)} h`}
+          </p>
+        )}
+      </header>
+      {finished ? (
+        <p className="sentence">This trial is finished.</p>
+      ) : (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            void keep();
+          }}
+        >
+          <div className="phone-fields">
+            {shown.map(({ column, label, unit }, i) => (
+              <label key={column} data-wrong={wrong[column] ? "" : undefined}>
+                <span>
+                  {label} <i>{unit(rig)}</i>
+                </span>
+                <input
+                  ref={i === 0 ? first : undefined}
+                  inputMode="decimal"
+                  enterKeyHint="next"
+                  autoComplete="off"
+                  value={typed[column] ?? ""}
+                  aria-invalid={wrong[column] ? true : undefined}
+                  onChange={(event) => setTyped((now) => ({ ...now, [column]: event.target.value }))}
+                />
+              </label>
+            ))}
+          </div>
+          <button type="button" className="phone-more" aria-expanded={more} onClick={() => setMore(!more)}>
+            {more ? "Fewer" : "Outdoor, sun, mains"}
+          </button>
+          <div className="phone-modes" role="group" aria-label="Mode">
+            {MODES.map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={mode === one}
+                onClick={() => setMode(mode === one ? null : one)}
+              >
+                {one}
+              </button>
+            ))}
+          </div>
+          <div className="phone-note">
+            <input
+              aria-label="Note"
+              placeholder="Note; start 1: clamp peak 38 A"
+              maxLength={450}
+              value={note}
+              onChange={(event) => setNote(event.target.value)}
+            />
+            <label className="phone-photo" data-set={photo ? "" : undefined}>
+              {photo ? "Photo ready" : "Photo"}
+              <input
+                type="file"
+                accept="image/jpeg,image/png,image/webp"
+                capture="environment"
+                onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
+              />
+            </label>
+          </div>
+          {Object.values(wrong).map((words) => (
+            <p key={words} className="heat" role="alert">
+              {words}
+            </p>
+          ))}
+          {refused && (
+            <p className="heat" role="alert">
+              {refused}
+            </p>
+          )}
+          <button type="submit" className="phone-keep">
+            Keep the reading
+          </button>
+        </form>
+      )}
+      <p className="note" role="status" data-waiting={left}>
+        {left > 0
+          ? `${left} ${left === 1 ? "reading waits" : "readings wait"} in this phone for reception`
+          : kept
+            ? `Kept: ${kept}`
+            : "The time stamps itself. Minus amps are charging."}
+      </p>
+      <p className="note">Nobody, and no animal, relies on a trial to stay cool.</p>
+    </main>
+  );
+}

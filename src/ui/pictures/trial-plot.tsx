@@ -1,0 +1,342 @@
+"use client";
+
+import { memo, useId, useMemo, useState } from "react";
+import type { TrialView } from "@/core/trial/view";
+import { formatQuantity } from "@/core/quantity/format";
+import type { UnitPreferences } from "@/core/quantity/dimension";
+import { useBoxWidth } from "./use-box-width";
+
+const LEFT = 46;
+const RIGHT = 10;
+const TOP = 22;
+const AMPS = 128;
+const GAP = 26;
+const LEVEL = 150;
+const CODE = 12;
+const HEIGHT = TOP + AMPS + GAP + LEVEL + 10 + CODE + 24;
+const LEVEL_TOP = TOP + AMPS + GAP;
+const LEVEL_BASE = LEVEL_TOP + LEVEL;
+
+/** Path through points, pen up at NaN. */
+function through(
+  seconds: ArrayLike<number>,
+  line: ArrayLike<number>,
+  x: (s: number) => number,
+  y: (v: number) => number,
+) {
+  let path = "";
+  let pen = false;
+  for (let i = 0; i < seconds.length; i++) {
+    const value = line[i]!;
+    if (Number.isNaN(value)) {
+      pen = false;
+      continue;
+    }
+    path += `${pen ? "L" : "M"}${x(seconds[i]!).toFixed(1)} ${y(value).toFixed(1)}`;
+    pen = true;
+  }
+  return path;
+}
+
+function band(
+  from: number,
+  step: number,
+  low: Float64Array,
+  high: Float64Array,
+  count: number,
+  x: (s: number) => number,
+  y: (v: number) => number,
+) {
+  let top = "";
+  let bottom = "";
+  for (let i = 0; i < count; i++) {
+    top += `${i === 0 ? "M" : "L"}${x(from + i * step).toFixed(1)} ${y(high[i]!).toFixed(1)}`;
+    bottom = `L${x(from + i * step).toFixed(1)} ${y(low[i]!).toFixed(1)}${bottom}`;
+  }
+  return `${top}${bottom}Z`;
+}
+
+const niceStep = (span: number, ticks: number): number => {
+  const rough = span / ticks;
+  const power = Math.pow(10, Math.floor(Math.log10(rough)));
+  return [1, 2, 5, 10].map((n) => n * power).find((n) => n >= rough) ?? 10 * power;
+};
+
+/** Hours between ticks of the time axis. */
+const hourStep = (hours: number) => [0.25, 0.5, 1, 2, 3, 6, 12, 24].find((n) => hours / n <= 9) ?? 24;
+
+interface Props {
+  view: TrialView;
+  notation: UnitPreferences;
+  /** Wall time of a second of the log. */
+  clock(second: number): string;
+  /** The same with the weekday where it is half a day off or more. */
+  when(second: number): string;
+  /** Seconds of the local day at the log's start. */
+  startOfDayS: number;
+}
+
+/**
+ * The log as a strip: amps out of the bank above, charge below with what the design promised behind it and the forecast
+ * fanning out ahead to the reserve; what the unit did as a bar code.
+ */
+export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, startOfDayS }: Props) {
+  const [box, width] = useBoxWidth(780);
+  const id = useId();
+  const [at, setAt] = useState<number | null>(null);
+  const { fan, toReserve, reserve, lastS } = view;
+  const drawn = useMemo(() => {
+    // Ahead as far as the ninetieth comes to the reserve and a little more; a log that is over shows itself alone.
+    const p50 = toReserve.p50 ?? 12;
+    const p90 = Math.min(toReserve.p90 ?? 48, 1.6 * p50);
+    const aheadS = Math.min(48 * 3600, Math.max(0.25 * lastS, Math.max(p90 * 1.12, 0.3) * 3600));
+    const endS = lastS + aheadS;
+    const x = (s: number) => LEFT + (s / endS) * (width - LEFT - RIGHT);
+    let high = 1;
+    let low = 0;
+    for (const amps of view.amps) {
+      if (amps > high) high = amps;
+      if (amps < low) low = amps;
+    }
+    const step = niceStep(high - low, 3);
+    const top = Math.ceil(high / step) * step;
+    const bottom = low;
+    const amps = (v: number) => TOP + AMPS - ((v - bottom) / (top - bottom)) * AMPS;
+    const level = (share: number) => LEVEL_BASE - Math.min(1.02, Math.max(0, share)) * LEVEL;
+    const count = Math.min(fan.p50.length, Math.ceil((endS - fan.fromS) / fan.stepS) + 1);
+    const hours = endS / 3600;
+    const every = hourStep(hours) * 3600;
+    const ticks: { x: number; text: string }[] = [];
+    for (let s = every - (startOfDayS % every); s < endS; s += every) ticks.push({ x: x(s), text: clock(s) });
+    const promised = view.promised;
+    return {
+      x,
+      endS,
+      ampTicks: Array.from({ length: Math.floor((top - bottom) / step + 1e-9) + 1 }, (_, i) => top - i * step).map(
+        (v) => ({
+          v,
+          y: amps(v),
+        }),
+      ),
+      amps: through(view.seconds, view.amps, x, amps),
+      share: through(view.seconds, view.share, x, level),
+      shown: through(view.seconds, view.shown, x, level),
+      wide: band(fan.fromS, fan.stepS, fan.p10, fan.p90, count, x, level),
+      narrow: band(fan.fromS, fan.stepS, fan.p25, fan.p75, count, x, level),
+      middle: through(
+        Array.from({ length: count }, (_, i) => fan.fromS + i * fan.stepS),
+        fan.p50,
+        x,
+        level,
+      ),
+      promised: through(
+        Array.from({ length: promised.length }, (_, i) => i * view.promisedStepS).filter((s) => s <= endS),
+        promised,
+        x,
+        level,
+      ),
+      level,
+      ahead: Array.from({ length: count }, (_, i) => ({
+        x: x(fan.fromS + i * fan.stepS),
+        width: Math.max(0.5, x(fan.stepS) - x(0)),
+        share: fan.share[i]!,
+      })),
+      ticks,
+    };
+  }, [view, fan, toReserve, lastS, width, clock, startOfDayS]);
+  const { x, level, endS } = drawn;
+  const nowX = x(lastS);
+  const reserveX = toReserve.p50 === null ? null : x(lastS + toReserve.p50 * 3600);
+  const reserveY = level(reserve);
+  const seconds = at === null ? null : ((at - LEFT) / (width - LEFT - RIGHT)) * endS;
+  const words = seconds === null || seconds < 0 ? "" : readingAt(view, seconds, clock, notation);
+  return (
+    <div ref={box} className="trial-plot">
+      <svg
+        width={width}
+        height={HEIGHT}
+        style={{ display: "block" }}
+        role="img"
+        aria-label="Amps out of the bank, its charge and what the unit did over the log; the forecast ahead. The same values stand in the table below."
+        onMouseMove={({ nativeEvent }) => setAt(nativeEvent.offsetX)}
+        onMouseLeave={() => setAt(null)}
+      >
+        <defs>
+          <pattern id={`${id}-reserve`} width="7" height="7" patternUnits="userSpaceOnUse">
+            <path d="M-1 8L8 -1M-1 1L1 -1M6 8L8 6" stroke="var(--bank)" strokeWidth="1" opacity="0.5" />
+          </pattern>
+          <clipPath id={`${id}-clip`}>
+            <rect x={LEFT} y={0} width={Math.max(0, width - LEFT - RIGHT)} height={HEIGHT} />
+          </clipPath>
+        </defs>
+        <g fontSize="11.5" fontFamily="var(--mono)" fill="var(--faded)" textAnchor="end">
+          {drawn.ampTicks.map(({ v, y }) => (
+            <g key={v}>
+              <line x1={LEFT} x2={width - RIGHT} y1={y} y2={y} stroke={v === 0 ? "var(--ink)" : "var(--hair)"} />
+              <text x={LEFT - 6} y={y + 4}>
+                {v}
+              </text>
+            </g>
+          ))}
+          {[0, 0.5, 1].map((share) => (
+            <g key={share}>
+              <line
+                x1={LEFT}
+                x2={width - RIGHT}
+                y1={level(share)}
+                y2={level(share)}
+                stroke={share === 0 ? "var(--ink)" : "var(--hair)"}
+              />
+              <text x={LEFT - 6} y={level(share) + 4}>
+                {share * 100}
+              </text>
+            </g>
+          ))}
+        </g>
+        <g fontSize="12" fill="var(--faded)">
+          <text x={4} y={TOP - 8}>
+            A out of the bank
+          </text>
+          <text x={4} y={LEVEL_TOP - 8}>
+            Charge, %
+          </text>
+        </g>
+        <g clipPath={`url(#${id}-clip)`}>
+          {view.gaps.map(({ fromMs, toMs }) => (
+            <rect
+              key={fromMs}
+              x={x((fromMs - view.startMs) / 1000)}
+              width={Math.max(1, x((toMs - fromMs) / 1000) - x(0))}
+              y={TOP}
+              height={AMPS}
+              fill="var(--hair)"
+              opacity="0.6"
+            />
+          ))}
+          <rect x={LEFT} y={reserveY} width={width} height={LEVEL_BASE - reserveY} fill={`url(#${id}-reserve)`} />
+          <line x1={LEFT} x2={width} y1={reserveY} y2={reserveY} stroke="var(--bank)" strokeWidth="0.8" />
+          <path d={drawn.wide} fill="var(--bank)" opacity="0.14" />
+          <path d={drawn.narrow} fill="var(--bank)" opacity="0.2" />
+          <path d={drawn.promised} fill="none" stroke="var(--ink)" strokeWidth="1.1" strokeDasharray="1.5 3.5" />
+          <path d={drawn.shown} fill="none" stroke="var(--sun)" strokeWidth="1.1" />
+          <path d={drawn.share} fill="none" stroke="var(--bank)" strokeWidth="2" />
+          <path d={drawn.middle} fill="none" stroke="var(--bank)" strokeWidth="1.6" strokeDasharray="6 4" />
+          <path d={drawn.amps} fill="none" stroke="var(--cold)" strokeWidth="1.4" />
+          {view.states.map(({ fromS, toS, state }) =>
+            state === "compressor" ? (
+              <rect
+                key={fromS}
+                x={x(fromS)}
+                width={Math.max(0.8, x(toS) - x(fromS))}
+                y={LEVEL_BASE + 10}
+                height={CODE}
+                fill="var(--cold)"
+              />
+            ) : state === "between" ? (
+              <rect
+                key={fromS}
+                x={x(fromS)}
+                width={x(toS) - x(fromS)}
+                y={LEVEL_BASE + 15}
+                height={2}
+                fill="var(--cold)"
+              />
+            ) : null,
+          )}
+          {drawn.ahead.map(({ x: left, width: wide, share }) => (
+            <rect
+              key={left}
+              x={left}
+              width={wide}
+              y={LEVEL_BASE + 10}
+              height={CODE}
+              fill="var(--cold)"
+              opacity={0.5 * Math.min(1, share)}
+            />
+          ))}
+          {view.peaks.map(({ at: ms }) => (
+            <path
+              key={ms}
+              d={`M${x((ms - view.startMs) / 1000)} ${LEVEL_BASE + 10}v-5`}
+              stroke="var(--heat)"
+              strokeWidth="1.5"
+            />
+          ))}
+          {view.notes
+            .filter(({ text }) => !/clamp|peak/i.test(text))
+            .map(({ ms, text }) => (
+              <path key={`${ms}${text}`} d={`M${x((ms - view.startMs) / 1000)} ${TOP}l-3.5 -6h7z`} fill="var(--ink)">
+                <title>{text}</title>
+              </path>
+            ))}
+        </g>
+        <line x1={nowX} x2={nowX} y1={TOP} y2={LEVEL_BASE + 10 + CODE} stroke="var(--ink)" />
+        <text x={Math.max(nowX + 5, LEFT + 26)} y={TOP + AMPS + 17} fontSize="12">
+          last reading {clock(lastS)}
+        </text>
+        {view.pullDown && (
+          <text x={LEFT + 108} y={TOP - 8} fontSize="12" fill="var(--faded)">
+            pull-down {Math.round(((view.pullDown.toS ?? lastS) - view.pullDown.fromS) / 60)} min
+            {view.pullDown.toS === null ? " so far" : ""}
+          </text>
+        )}
+        {reserveX !== null && reserveX < width - RIGHT && (
+          <g>
+            <line x1={reserveX} x2={reserveX} y1={reserveY - 26} y2={reserveY} stroke="var(--ink)" strokeWidth="1.5" />
+            <text
+              x={reserveX > width - 140 ? reserveX - 6 : reserveX + 6}
+              y={reserveY - 15}
+              fontSize="13"
+              fontWeight="700"
+              textAnchor={reserveX > width - 140 ? "end" : "start"}
+            >
+              reserve {when(lastS + toReserve.p50! * 3600)}
+            </text>
+          </g>
+        )}
+        {drawn.ticks.map((tick) => (
+          <text
+            key={tick.x}
+            x={tick.x}
+            y={HEIGHT - 6}
+            fontSize="11.5"
+            fontFamily="var(--mono)"
+            fill="var(--faded)"
+            textAnchor="middle"
+          >
+            {tick.text}
+          </text>
+        ))}
+        {at !== null && at > LEFT && at < width - RIGHT && (
+          <line x1={at} x2={at} y1={TOP} y2={LEVEL_BASE} stroke="var(--ink)" strokeWidth="0.8" strokeDasharray="2 2" />
+        )}
+      </svg>
+      <p className="note plot-reading" aria-hidden="true">
+        {words ||
+          "Solid: counted charge. Thin: the monitor's own. Dots: as the design promised. Bars: compressor runs; a line: resting, fan on. Point at a moment to read it."}
+      </p>
+    </div>
+  );
+});
+
+function readingAt(view: TrialView, second: number, clock: (s: number) => string, notation: UnitPreferences): string {
+  if (second > view.lastS) {
+    const k = Math.min(view.fan.p50.length - 1, Math.max(0, Math.round((second - view.fan.fromS) / view.fan.stepS)));
+    const percent = (v: number) => Math.round(100 * Math.max(0, v));
+    return `${clock(second)} · ${percent(view.fan.p50[k]!)} %, between ${percent(view.fan.p10[k]!)} and ${percent(view.fan.p90[k]!)} % · runs ${percent(view.fan.share[k]!)} % of the time`;
+  }
+  let i = 0;
+  while (i < view.seconds.length - 1 && view.seconds[i]! < second) i++;
+  const degrees = (v: number) => formatQuantity(v, "temperature", notation, 3);
+  return [
+    clock(view.seconds[i]!),
+    `${view.amps[i]!.toFixed(1)} A out`,
+    `${Math.round(100 * view.share[i]!)} % counted`,
+    Number.isNaN(view.shown[i]!) ? "" : `monitor ${Math.round(100 * view.shown[i]!)} %`,
+    Number.isNaN(view.cabinC[i]!) ? "" : `cabin ${degrees(view.cabinC[i]!)}`,
+    Number.isNaN(view.outdoorC[i]!) ? "" : `outside ${degrees(view.outdoorC[i]!)}`,
+    Number.isNaN(view.solar[i]!) ? "" : `sun ${Math.round(view.solar[i]!)} W`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
+}

@@ -1,0 +1,227 @@
+"use client";
+
+import { App, Button, Checkbox, Input, InputNumber, Segmented, Select } from "antd";
+import { useEffect, useState } from "react";
+import { formatQuantity, significant } from "@/core/quantity/format";
+import { FAULT_NAMES, FAULTS, type FaultKey, type Probes } from "@/core/trial/stand-in";
+import { useReading } from "../state/sheet-context";
+import { fetchProbes, startSource, stopSource, type ListedTrial, type TrialSource } from "../state/trial-calls";
+
+const anyOf = <T,>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)]!;
+
+interface Props {
+  trial: ListedTrial;
+  running: TrialSource | null;
+  onChange(): void;
+}
+
+/** Where readings come from by themselves: the stand-in to practise with, a file that is followed, a boat's network. */
+export function InstrumentPanel({ trial, running, onChange }: Props) {
+  const { message } = App.useApp();
+  const { rig } = useReading();
+  const [kind, setKind] = useState<TrialSource["kind"]>("stand-in");
+  const [speed, setSpeed] = useState(60);
+  const [faults, setFaults] = useState<FaultKey[]>([]);
+  const [surprise, setSurprise] = useState(false);
+  const [seed, setSeed] = useState(1);
+  const [path, setPath] = useState("meter.csv");
+  const [url, setUrl] = useState("ws://127.0.0.1:3000/signalk/v1/stream?subscribe=none");
+  const finished = trial.finishedMs !== null;
+  const possible = FAULTS.filter(
+    (fault) =>
+      (fault !== "shaded-panel" || rig.sources.panels.length > 0) &&
+      (fault !== "unlearned-soft-starter" || rig.units[0]!.cure === "soft-starter"),
+  );
+  const start = async () => {
+    const hidden = surprise ? [anyOf(possible)] : faults;
+    const source: TrialSource =
+      kind === "stand-in"
+        ? { kind, seed, faults: hidden, every: 10, speed }
+        : kind === "file"
+          ? { kind, path }
+          : { kind, url };
+    try {
+      await startSource(trial.id, source);
+      onChange();
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  const stop = async () => {
+    await stopSource(trial.id).catch((error: Error) => message.error(error.message));
+    onChange();
+  };
+  if (finished) return trial.truth ? <Truth trial={trial} /> : <p className="note">The trial is finished.</p>;
+  if (running)
+    return (
+      <>
+        <p className="sentence">
+          {running.kind === "stand-in"
+            ? `The stand-in runs at ${running.speed} times real time.`
+            : running.kind === "file"
+              ? `Following ${running.path}.`
+              : `Listening to ${running.url}.`}{" "}
+          <Button size="small" onClick={() => void stop()}>
+            Stop it
+          </Button>
+        </p>
+        {running.kind === "stand-in" && <ProbeList trialId={trial.id} />}
+      </>
+    );
+  return (
+    <>
+      <Segmented<TrialSource["kind"]>
+        size="small"
+        value={kind}
+        onChange={setKind}
+        options={[
+          { value: "stand-in", label: "Stand-in" },
+          { value: "file", label: "Follow a file" },
+          { value: "signal-k", label: "Signal K" },
+        ]}
+      />
+      {kind === "stand-in" && (
+        <>
+          <p className="note">
+            A made-up monitor and clamp on this rig, its true values hidden. Finish the trial to compare with the truth.
+          </p>
+          <div className="import-lines">
+            <label>
+              Speed{" "}
+              <Select
+                size="small"
+                value={speed}
+                style={{ width: 110 }}
+                options={[1, 10, 60, 200, 600].map((value) => ({
+                  value,
+                  label: value === 1 ? "real time" : `${value} ×`,
+                }))}
+                onChange={setSpeed}
+              />
+            </label>
+            <label>
+              Number{" "}
+              <InputNumber
+                size="small"
+                min={0}
+                max={999_999}
+                precision={0}
+                value={seed}
+                onChange={(n) => setSeed(n ?? 1)}
+              />
+            </label>
+          </div>
+          <Checkbox checked={surprise} onChange={({ target }) => setSurprise(target.checked)}>
+            Practice: hide one fault from me
+          </Checkbox>
+          {!surprise && (
+            <Select<FaultKey[]>
+              mode="multiple"
+              size="small"
+              aria-label="Faults"
+              placeholder="Faults: none"
+              style={{ width: "100%" }}
+              value={faults}
+              options={possible.map((value) => ({ value, label: FAULT_NAMES[value] }))}
+              onChange={setFaults}
+            />
+          )}
+        </>
+      )}
+      {kind === "file" && (
+        <>
+          <Input
+            size="small"
+            aria-label="File in the log folder"
+            value={path}
+            onChange={(event) => setPath(event.target.value)}
+          />
+          <p className="note">
+            A CSV that a logger goes on writing, in the log folder of this machine (.local/logs, or CHILLBANK_LOGS).
+          </p>
+        </>
+      )}
+      {kind === "signal-k" && (
+        <Input
+          size="small"
+          aria-label="Address of the Signal K server"
+          value={url}
+          onChange={(event) => setUrl(event.target.value)}
+        />
+      )}
+      <div className="buttons">
+        <Button size="small" type="primary" onClick={() => void start()}>
+          Start
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** What a meter and a thermometer would show at other places now: an apprentice's probes. */
+function ProbeList({ trialId }: { trialId: string }) {
+  const { rig } = useReading();
+  const [probes, setProbes] = useState<Probes | null>(null);
+  const [shown, setShown] = useState(false);
+  useEffect(() => {
+    if (!shown) return;
+    const look = () => void fetchProbes(trialId).then(setProbes, () => undefined);
+    look();
+    const again = setInterval(look, 2000);
+    return () => clearInterval(again);
+  }, [trialId, shown]);
+  const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
+  return (
+    <details onToggle={(event) => setShown(event.currentTarget.open)}>
+      <summary>Put a meter on it</summary>
+      {probes && (
+        <dl className="trial-lines">
+          {(
+            [
+              ["Volts at the bank's posts", `${significant(probes.bankVolts, 4)} V`],
+              ["Volts at the inverter's posts", `${significant(probes.inverterVolts, 4)} V`],
+              ["Cable, mid-run", degrees(probes.cableC)],
+              ["Hottest lug", degrees(probes.lugC)],
+              ["Breaker or fuse", degrees(probes.breakerC)],
+              ...(probes.waterC === null ? [] : [["Cooling water leaving", degrees(probes.waterC)]]),
+            ] as [string, string][]
+          ).map(([name, value]) => (
+            <div key={name}>
+              <dt>{name}</dt>
+              <dd className="mono">{value}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+    </details>
+  );
+}
+
+/** What the stand-in hid, told when the trial is finished. */
+function Truth({ trial }: { trial: ListedTrial }) {
+  const truth = trial.truth!;
+  const ohms = `${significant(truth.pathResistance * 1000, 2)} mΩ`;
+  const lines: [string, string][] = [
+    ["Faults", truth.faults.length === 0 ? "none" : truth.faults.map((fault) => FAULT_NAMES[fault]).join("; ")],
+    ["Heat loss of the cabin", `${significant(truth.heatLoss, 3)} W/K`],
+    ["Capacity", `${significant(truth.bankAh, 3)} Ah`],
+    ["Charge at the start", `${Math.round(100 * truth.startShare)} %`],
+    ["Path, bank to inverter", ohms],
+    ["Monitor set to", `${significant(truth.monitorAh, 3)} Ah`],
+    ["Monitor's zero", `${truth.zero >= 0 ? "+" : "−"}${significant(Math.abs(truth.zero), 2)} A`],
+    ["Reserve after", truth.hoursToReserve === null ? "more than a day" : `${significant(truth.hoursToReserve, 3)} h`],
+  ];
+  return (
+    <>
+      <p className="note">What the stand-in hid:</p>
+      <dl className="trial-lines">
+        {lines.map(([name, value]) => (
+          <div key={name}>
+            <dt>{name}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}

@@ -1,0 +1,245 @@
+"use client";
+
+import { Button } from "antd";
+import { offsetAt } from "@/core/day/clock";
+import { formatQuantity, significant } from "@/core/quantity/format";
+import type { Rig } from "@/core/rig/document";
+import { acceptFound, monitorIsOff, type Found } from "@/core/trial/calibrate";
+import type { Repair } from "@/core/trial/repair";
+import type { TrialView } from "@/core/trial/view";
+import { OriginMark } from "../fields/origin-mark";
+import { useReading } from "../state/sheet-context";
+import { Group, More } from "./parts";
+
+/** Local wall time of seconds of a log. */
+export function wallClock(startMs: number, zone: string): (second: number) => string {
+  return (second) => {
+    const ms = startMs + second * 1000;
+    return new Date(ms + offsetAt(zone, ms) * 1000).toISOString().slice(11, 16);
+  };
+}
+
+const DAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+
+/** Wall time of a second of a log, with the weekday where it is half a day or more after `nowS`. */
+export function wallMoment(startMs: number, zone: string, nowS: number): (second: number) => string {
+  const clock = wallClock(startMs, zone);
+  return (second) => {
+    if (second - nowS < 12 * 3600) return clock(second);
+    const ms = startMs + second * 1000;
+    return `${DAYS[new Date(ms + offsetAt(zone, ms) * 1000).getUTCDay()]} ${clock(second)}`;
+  };
+}
+
+/** Puts a found value into a draft of the document, as `acceptFound` has it. */
+const put = (draft: Rig, found: Found) =>
+  Object.assign(draft, acceptFound(JSON.parse(JSON.stringify(draft)) as Rig, found));
+
+/** What the log says of the rig's values, each offered with its evidence; nothing is taken over by itself. */
+export function FoundList({
+  view,
+  onTake,
+}: {
+  view: TrialView;
+  onTake(recipe: (draft: Rig) => void, words: string): void;
+}) {
+  const { rig } = useReading();
+  const show = (found: Found, value: number, digits = 3) =>
+    formatQuantity(value, found.dimension, rig.notation, digits);
+  const offered = view.found.filter(({ offered }) => offered);
+  return (
+    <Group
+      title="What the log says"
+      note={
+        offered.length > 1 && (
+          <Button
+            size="small"
+            onClick={() =>
+              onTake((draft) => {
+                for (const found of offered) put(draft, found);
+              }, `${offered.length} values went into the rig; z takes them back`)
+            }
+          >
+            Take all into the rig
+          </Button>
+        )
+      }
+    >
+      {view.found.length === 0 && <p className="note">Nothing yet: it needs a few runs and rests.</p>}
+      <ul className="found">
+        {view.found.map((found) => (
+          <li key={found.key}>
+            <span className="what">
+              <OriginMark origin={found.origin} /> {found.label}
+            </span>
+            <span className="mono">
+              {show(found, found.value)} ± {show(found, found.spread, 1)}
+            </span>
+            <span className="take">
+              {found.offered ? (
+                <Button
+                  size="small"
+                  aria-label={`Take ${found.label} into the rig`}
+                  onClick={() =>
+                    onTake((draft) => put(draft, found), `${found.label} went into the rig; z takes it back`)
+                  }
+                >
+                  Take
+                </Button>
+              ) : (
+                <span className={monitorIsOff(found) ? "heat note" : "note"}>
+                  {monitorIsOff(found) ? "wrong" : "agrees"}
+                </span>
+              )}
+            </span>
+            <span className="note why">
+              {found.key === "monitor" ? "bank" : "rig"} {show(found, found.was)}; {found.evidence}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Group>
+  );
+}
+
+const clockOr = (hours: number | null, view: TrialView, clock: (s: number) => string) =>
+  hours === null ? "never, charging" : hours > 48 ? "in over two days" : clock(view.lastS + hours * 3600);
+
+/** The three hand answers, and why the forecast differs. */
+export function HandList({ view, clock }: { view: TrialView; clock(s: number): string }) {
+  const { hand } = view;
+  const lines: [string, number | null][] = [
+    ["Amps now", hand.now],
+    ["Average so far", hand.average],
+    ["Last half hour", hand.halfHour],
+  ];
+  return (
+    <Group title="By hand it would be" note="reserve at">
+      <dl className="trial-lines">
+        {lines.map(([name, hours]) => (
+          <div key={name}>
+            <dt>{name}</dt>
+            <dd className="mono">{clockOr(hours, view, clock)}</dd>
+          </div>
+        ))}
+      </dl>
+      {view.why.map((words) => (
+        <p className="note" key={words}>
+          {words}
+        </p>
+      ))}
+    </Group>
+  );
+}
+
+/** Starts as the clamp caught them: a learning soft starter shows as a falling row. */
+export function StartsTable({ view, clock }: { view: TrialView; clock(s: number): string }) {
+  const most = Math.max(...view.peaks.map(({ peakA }) => peakA));
+  const says = {
+    learning: "The peaks fall from start to start: the soft starter is learning.",
+    level: "The peaks stay level: learned, or nothing that learns.",
+    rising: "The peaks rise: restarts too soon, or a bank that sags.",
+  } as const;
+  return (
+    <Group title="Starts" note="clamp peak">
+      <ol className="peaks">
+        {view.peaks.slice(-14).map(({ at, attempt, peakA }) => (
+          <li key={at}>
+            <span className="note mono">{clock((at - view.startMs) / 1000)}</span>
+            <span>start {attempt}</span>
+            <span className="peak-bar" aria-hidden="true">
+              <i style={{ width: `${(100 * peakA) / most}%` }} />
+            </span>
+            <span className="mono">{significant(peakA, 3)} A</span>
+          </li>
+        ))}
+      </ol>
+      {view.peaksSay && <p className="note">{says[view.peaksSay]}</p>}
+    </Group>
+  );
+}
+
+export function RepairList({ repairs }: { repairs: Repair[] }) {
+  if (repairs.length === 0) return null;
+  return (
+    <Group title="What was mended" note="the readings themselves stay as they came">
+      <ul className="mended">
+        {repairs.map(({ what, count, words }) => (
+          <li key={what}>
+            <span className="mono">{count}</span> {words}
+          </li>
+        ))}
+      </ul>
+    </Group>
+  );
+}
+
+/** Cycles and levels as tables: the same as in the picture, for those who read. */
+export function LogTables({ view, clock }: { view: TrialView; clock(s: number): string }) {
+  const minutes = (s: number) => `${(s / 60).toFixed(s < 600 ? 1 : 0)} min`;
+  const { levels } = view;
+  const named: [string, TrialView["levels"]["base"]][] = [
+    ["Before the unit ran", levels.base],
+    ["Resting between runs", levels.between],
+    ["Running", levels.running],
+    ["All but the mains side", levels.house],
+  ];
+  return (
+    <>
+      <More title={`Cycles: ${view.cycles.length}`}>
+        {view.cycles.length === 0 ? (
+          <p className="note">
+            {view.pullDown ? "It has not rested yet, or it slows instead of resting." : "The unit has not run yet."}
+          </p>
+        ) : (
+          <table className="values">
+            <thead>
+              <tr>
+                <th>On at</th>
+                <th className="right">Ran</th>
+                <th className="right">Rested</th>
+                <th className="right">Run share</th>
+                <th className="right">Draw at the bank</th>
+              </tr>
+            </thead>
+            <tbody>
+              {view.cycles.map((cycle) => (
+                <tr key={cycle.onS}>
+                  <td className="mono" style={{ textAlign: "left" }}>
+                    {clock(cycle.onS)}
+                  </td>
+                  <td className="mono">{minutes(cycle.offS - cycle.onS)}</td>
+                  <td className="mono">{Number.isNaN(cycle.nextS) ? "–" : minutes(cycle.nextS - cycle.offS)}</td>
+                  <td className="mono">{Number.isNaN(cycle.share) ? "–" : `${Math.round(100 * cycle.share)} %`}</td>
+                  <td className="mono">{Number.isNaN(cycle.watts) ? "–" : `${significant(cycle.watts, 3)} W`}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </More>
+      <More title="Levels of the draw">
+        <table className="values">
+          <thead>
+            <tr>
+              <th>State</th>
+              <th className="right">At the bank</th>
+              <th className="right">Spread</th>
+              <th className="right">Readings</th>
+            </tr>
+          </thead>
+          <tbody>
+            {named.map(([name, level]) => (
+              <tr key={name}>
+                <td>{name}</td>
+                <td className="mono">{level ? `${significant(level.value, 3)} W` : "not seen"}</td>
+                <td className="mono">{level ? `${significant(level.spread, 2)} W` : ""}</td>
+                <td className="mono">{level?.count ?? ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </More>
+    </>
+  );
+}

@@ -1,0 +1,316 @@
+"use client";
+
+import { App, Button, Input, Modal, Table } from "antd";
+import { useEffect, useState } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import { parseTyped } from "@/core/trial/typed";
+import type { Reading } from "@/core/trial/readings";
+import { offsetAt } from "@/core/day/clock";
+import { useReading } from "../state/sheet-context";
+import { flush, post, waiting } from "../state/outbox";
+import {
+  changeReading,
+  dropImport,
+  fetchHistory,
+  fetchReadings,
+  type ListedTrial,
+  type ReadingVersion,
+  type StoredReading,
+  type TrialDetail,
+} from "../state/trial-calls";
+import { moment, newUuid } from "../words";
+
+/** One line to type a reading into: the time stamps itself. */
+export function ReadingEntry({ trialId, onSent }: { trialId: string; onSent(list: Reading[]): void }) {
+  const { rig } = useReading();
+  const { message } = App.useApp();
+  const [text, setText] = useState("");
+  const [fault, setFault] = useState("");
+  const [left, setLeft] = useState(0);
+  const fahrenheit = rig.notation.temperature === "F";
+  const understood = text.trim() ? parseTyped(text, fahrenheit) : null;
+  useEffect(() => {
+    const send = () => void flush((words) => void message.error(words)).then(setLeft);
+    send();
+    const again = setInterval(send, 15_000);
+    window.addEventListener("online", send);
+    return () => {
+      clearInterval(again);
+      window.removeEventListener("online", send);
+    };
+  }, [message]);
+  const send = async () => {
+    const typed = parseTyped(text, fahrenheit);
+    if (!typed.ok) return setFault(typed.message);
+    const reading = {
+      id: newUuid(),
+      timeMs: moment(),
+      values: typed.values,
+      ...(typed.note ? { note: typed.note } : {}),
+    };
+    await post(trialId, reading);
+    setText("");
+    setFault("");
+    onSent([{ timeMs: reading.timeMs, values: reading.values, ...(typed.note ? { note: typed.note } : {}) }]);
+    await flush((words) => void message.error(words));
+    setLeft((await waiting(trialId)).length);
+  };
+  return (
+    <div className="entry">
+      <Input
+        aria-label="Next reading"
+        placeholder="41.6 26.1 72   amps out, volts, %"
+        value={text}
+        status={fault ? "error" : ""}
+        onChange={(event) => {
+          setText(event.target.value);
+          setFault("");
+        }}
+        onPressEnter={() => void send()}
+        suffix={
+          <Button size="small" type="primary" disabled={!text.trim()} onClick={() => void send()}>
+            Keep
+          </Button>
+        }
+      />
+      <p className={fault ? "note heat" : "note"} role={fault ? "alert" : undefined}>
+        {fault ||
+          (understood?.ok
+            ? wordsOf(understood.values, (v) => formatQuantity(v, "temperature", rig.notation, 3))
+            : "Also 350 W sun, 900 W mains, 23.4 in, 33 out; a note after a dash: 41 26.1 - door open")}
+        {left > 0 ? ` · ${left} waiting to be sent` : ""}
+      </p>
+    </div>
+  );
+}
+
+/** A reading's values in words. */
+export function wordsOf(values: Reading["values"], degrees: (v: number) => string): string {
+  const { battery_current_a: amps, battery_voltage_v: volts, soc_pct: percent } = values;
+  return [
+    amps === undefined ? "" : `${Math.abs(amps).toFixed(1)} A ${amps > 0 ? "in" : "out"}`,
+    volts === undefined ? "" : `${volts.toFixed(2)} V`,
+    percent === undefined ? "" : `${Math.round(percent)} %`,
+    values.solar_power_w === undefined ? "" : `sun ${Math.round(values.solar_power_w)} W`,
+    values.ac_power_w === undefined ? "" : `mains ${Math.round(values.ac_power_w)} W`,
+    values.cabin_temp_c === undefined ? "" : `cabin ${degrees(values.cabin_temp_c)}`,
+    values.outdoor_temp_c === undefined ? "" : `outdoor ${degrees(values.outdoor_temp_c)}`,
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+interface ListProps {
+  trial: ListedTrial;
+  zone: string;
+  version: number;
+  imports: TrialDetail["imports"];
+  onChange(): void;
+}
+
+/** The last readings, to correct, delete and look into; and the files that were imported. */
+export function ReadingList({ trial, zone, version, imports, onChange }: ListProps) {
+  const { rig } = useReading();
+  const { message, modal } = App.useApp();
+  const [rows, setRows] = useState<StoredReading[]>([]);
+  const [shown, setShown] = useState(false);
+  const [editing, setEditing] = useState<StoredReading | null>(null);
+  const [history, setHistory] = useState<{ of: StoredReading; versions: ReadingVersion[] } | null>(null);
+  const [again, setAgain] = useState(0);
+  useEffect(() => {
+    if (!shown) return;
+    let late = false;
+    fetchReadings(trial.id, 100, true).then(
+      (list) => !late && setRows(list),
+      (error: Error) => !late && void message.error(error.message),
+    );
+    return () => {
+      late = true;
+    };
+  }, [shown, trial.id, version, again, message]);
+  const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
+  const clock = (ms: number) => new Date(ms + offsetAt(zone, ms) * 1000).toISOString().slice(11, 19);
+  const act = async (reading: StoredReading, change: "delete" | "restore") => {
+    try {
+      await changeReading(trial.id, reading, change);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+    setAgain((n) => n + 1);
+    onChange();
+  };
+  return (
+    <>
+      {imports.map(({ id, fileName, rows: count }) => (
+        <p key={id} className="import-line">
+          <a href={`/api/trials/${trial.id}/imports/${id}`}>{fileName}</a>{" "}
+          <span className="note">{count.toLocaleString("en")} readings</span>{" "}
+          <Button
+            size="small"
+            onClick={() =>
+              void modal.confirm({
+                title: `Take ${fileName} out of the trial?`,
+                content: "Its readings and the kept file are removed. The file on your disk stays.",
+                okText: "Take out",
+                onOk: () => dropImport(trial.id, id).then(onChange, (error: Error) => message.error(error.message)),
+              })
+            }
+          >
+            Take out
+          </Button>
+        </p>
+      ))}
+      <details onToggle={(event) => setShown(event.currentTarget.open)}>
+        <summary>The last readings, to correct or delete</summary>
+        <Table<StoredReading>
+          size="small"
+          rowKey="id"
+          dataSource={rows}
+          pagination={{ pageSize: 12, hideOnSinglePage: true, showSizeChanger: false }}
+          locale={{ emptyText: "No reading by hand or from an instrument." }}
+          columns={[
+            { title: "Time", width: 78, render: (_, { timeMs }) => <span className="mono">{clock(timeMs)}</span> },
+            {
+              title: "Reading",
+              render: (_, reading) => (
+                <span className={reading.deleted ? "note struck" : undefined}>
+                  {wordsOf(reading.values, degrees)}
+                  {reading.note ? <span className="note"> {reading.note}</span> : null}
+                  {reading.photoId ? (
+                    <>
+                      {" "}
+                      <a href={`/api/trials/${trial.id}/photos/${reading.photoId}`} target="_blank" rel="noreferrer">
+                        photo
+                      </a>
+                    </>
+                  ) : null}
+                </span>
+              ),
+            },
+            {
+              title: "",
+              width: 116,
+              render: (_, reading) => (
+                <span className="row-buttons">
+                  {reading.deleted ? (
+                    <Button size="small" onClick={() => void act(reading, "restore")}>
+                      Bring back
+                    </Button>
+                  ) : (
+                    <>
+                      <Button size="small" onClick={() => setEditing(reading)}>
+                        Correct
+                      </Button>
+                      <Button
+                        size="small"
+                        aria-label={`Delete the reading of ${clock(reading.timeMs)}`}
+                        onClick={() => void act(reading, "delete")}
+                      >
+                        ×
+                      </Button>
+                    </>
+                  )}
+                  {reading.version > 1 && (
+                    <button
+                      type="button"
+                      className="plain note"
+                      onClick={() =>
+                        void fetchHistory(trial.id, reading.id).then((versions) =>
+                          setHistory({ of: reading, versions }),
+                        )
+                      }
+                    >
+                      {reading.version - 1} before
+                    </button>
+                  )}
+                </span>
+              ),
+            },
+          ]}
+        />
+      </details>
+      {editing && (
+        <CorrectDialog
+          trialId={trial.id}
+          reading={editing}
+          close={(changed) => {
+            setEditing(null);
+            if (changed) {
+              setAgain((n) => n + 1);
+              onChange();
+            }
+          }}
+        />
+      )}
+      <Modal open={history !== null} footer={null} title="What stood there before" onCancel={() => setHistory(null)}>
+        <ul className="rows">
+          {history?.versions.map((one) => (
+            <li key={one.version}>
+              <span className="mono">{clock(one.timeMs)}</span> {wordsOf(one.values, degrees)}
+              {one.note ? ` - ${one.note}` : ""}{" "}
+              <span className="note">
+                until {clock(one.changedMs)}
+                {one.deleted ? ", deleted" : ""}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </Modal>
+    </>
+  );
+}
+
+/** A reading as its one line, to be typed over. */
+function lineOf({ values, note }: StoredReading): string {
+  const { battery_current_a: amps, battery_voltage_v: volts, soc_pct: percent } = values;
+  const parts = [
+    amps === undefined ? "" : `${amps > 0 ? "+" : ""}${amps > 0 ? amps : -amps} A`,
+    volts === undefined ? "" : `${volts} V`,
+    percent === undefined ? "" : `${percent} %`,
+    values.solar_power_w === undefined ? "" : `${values.solar_power_w} W sun`,
+    values.ac_power_w === undefined ? "" : `${values.ac_power_w} W mains`,
+    values.cabin_temp_c === undefined ? "" : `${Number(values.cabin_temp_c.toFixed(2))} C in`,
+    values.outdoor_temp_c === undefined ? "" : `${Number(values.outdoor_temp_c.toFixed(2))} C out`,
+  ].filter(Boolean);
+  return `${parts.join(" ")}${note ? ` - ${note}` : ""}`;
+}
+
+function CorrectDialog({
+  trialId,
+  reading,
+  close,
+}: {
+  trialId: string;
+  reading: StoredReading;
+  close(changed: boolean): void;
+}) {
+  const [text, setText] = useState(lineOf(reading));
+  const [fault, setFault] = useState("");
+  const save = async () => {
+    const typed = parseTyped(text);
+    if (!typed.ok) return setFault(typed.message);
+    try {
+      await changeReading(trialId, reading, {
+        id: reading.id,
+        timeMs: reading.timeMs,
+        values: typed.values,
+        ...(typed.note ? { note: typed.note } : {}),
+      });
+      close(true);
+    } catch (error) {
+      setFault((error as Error).message);
+    }
+  };
+  return (
+    <Modal open title="Correct a reading" okText="Correct" onOk={() => void save()} onCancel={() => close(false)}>
+      <Input
+        aria-label="Reading"
+        value={text}
+        status={fault ? "error" : ""}
+        onChange={(event) => setText(event.target.value)}
+        onPressEnter={() => void save()}
+      />
+      <p className={fault ? "note heat" : "note"}>{fault || "What stood there before is kept in its history."}</p>
+    </Modal>
+  );
+}

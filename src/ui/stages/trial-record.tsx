@@ -1,0 +1,116 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import { significant } from "@/core/quantity/format";
+import { byKind, heldAgainst, type KindSummary } from "@/core/trial/record";
+import type { TrialView } from "@/core/trial/view";
+import { fetchAllTrials, type ListedTrial } from "../state/trial-calls";
+
+const percent = (x: number) => `${Math.round(100 * x)} %`;
+const signed = (x: number) => `${x > 0 ? "+" : "−"}${Math.round(Math.abs(100 * x))} %`;
+
+/** What was predicted against what happened: of this trial once it is over, and of the workshop's. */
+export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialView }) {
+  const [kinds, setKinds] = useState<KindSummary[] | null>(null);
+  const [shown, setShown] = useState(false);
+  useEffect(() => {
+    if (!shown) return;
+    let late = false;
+    fetchAllTrials().then(
+      (all) =>
+        !late &&
+        setKinds(
+          byKind(
+            all
+              .filter(({ finishedMs }) => finishedMs !== null)
+              .flatMap((one) => heldAgainst(one.kind, one.promises, one.outcome)),
+          ),
+        ),
+      () => !late && setKinds([]),
+    );
+    return () => {
+      late = true;
+    };
+  }, [shown, trial.finishedMs]);
+  const finished = trial.finishedMs !== null;
+  const held = finished ? heldAgainst(trial.kind, trial.promises, trial.outcome) : [];
+  return (
+    <>
+      {finished && (
+        <section className="view" aria-label="Predicted against happened">
+          <h2>Predicted against happened</h2>
+          {held.length === 0 ? (
+            <p className="note">
+              The log ends before the reserve ({percent(view.outcome.endShare ?? 0)} left), so there is nothing to hold
+              the forecasts against.
+            </p>
+          ) : (
+            <table className="values">
+              <thead>
+                <tr>
+                  <th>Forecast made at</th>
+                  <th className="right">p10 to p90</th>
+                  <th className="right">p50</th>
+                  <th className="right">It was</th>
+                  <th className="right">Off by</th>
+                  <th className="right">Average by hand</th>
+                  <th>Inside</th>
+                </tr>
+              </thead>
+              <tbody>
+                {held.map((one) => {
+                  const { toReserve } = trial.promises.find(({ minutes }) => minutes === one.minutes)!;
+                  return (
+                    <tr key={one.minutes}>
+                      <td>{one.minutes} min</td>
+                      <td className="mono">
+                        {significant(toReserve.p10 ?? 48, 2)} to{" "}
+                        {toReserve.p90 === null ? "48+" : significant(toReserve.p90, 2)} h
+                      </td>
+                      <td className="mono">{significant(toReserve.p50!, 2)} h</td>
+                      <td className="mono">{significant(one.left, 2)} h</td>
+                      <td className="mono">{signed(one.error)}</td>
+                      <td className="mono">{one.handError === null ? "–" : signed(one.handError)}</td>
+                      <td>{one.inside ? "yes" : "no"}</td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          )}
+        </section>
+      )}
+      <details onToggle={(event) => setShown(event.currentTarget.open)}>
+        <summary>The workshop's record, by kind of rig</summary>
+        {!kinds ? (
+          <p className="note">Looking through the finished trials …</p>
+        ) : kinds.length === 0 ? (
+          <p className="note">No finished trial has reached its reserve yet.</p>
+        ) : (
+          <table className="values">
+            <thead>
+              <tr>
+                <th>Kind of rig</th>
+                <th className="right">Forecasts</th>
+                <th className="right">Off by, median</th>
+                <th className="right">Inside p10 to p90</th>
+                <th className="right">By hand, median</th>
+              </tr>
+            </thead>
+            <tbody>
+              {kinds.map((one) => (
+                <tr key={one.kind}>
+                  <td>{one.kind}</td>
+                  <td className="mono">{one.forecasts}</td>
+                  <td className="mono">{percent(one.medianError)}</td>
+                  <td className="mono">{percent(one.inside)}</td>
+                  <td className="mono">{one.medianHandError === null ? "–" : percent(one.medianHandError)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </details>
+    </>
+  );
+}

@@ -1,0 +1,574 @@
+"use client";
+
+import { App, Button, Dropdown, Input, Modal, Progress, Select } from "antd";
+import dynamic from "next/dynamic";
+import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
+import { offsetAt } from "@/core/day/clock";
+import { formatQuantity, significant } from "@/core/quantity/format";
+import { timeZoneOfRig } from "@/core/rig/day-typical";
+import type { WhatIf } from "@/core/trial/forecast";
+import type { TrialView } from "@/core/trial/view";
+import { TrialPlot } from "../pictures/trial-plot";
+import { useReading, useSheet } from "../state/sheet-context";
+import { useTrialDesk } from "../state/trial";
+import {
+  changeTrial,
+  deleteTrial,
+  fetchTrial,
+  fetchTrials,
+  restoreTrial,
+  startTrial,
+  type ListedTrial,
+  type TrialDetail,
+} from "../state/trial-calls";
+import { newUuid } from "../words";
+import { Group } from "./parts";
+import { FoundList, HandList, LogTables, RepairList, StartsTable, wallClock, wallMoment } from "./trial-parts";
+import { ReadingEntry, ReadingList } from "./trial-readings";
+
+const ImportLog = dynamic(() => import("./trial-import").then((module) => module.ImportLog));
+const InstrumentPanel = dynamic(() => import("./trial-instrument").then((module) => module.InstrumentPanel));
+const RecordView = dynamic(() => import("./trial-record").then((module) => module.RecordView));
+
+const NOTHING: readonly WhatIf[] = [];
+
+/** The measured run: readings and what they say at the left; the strip, the forecast and the record at the right. */
+export function TrialStage() {
+  const rigId = useSheet((state) => state.id);
+  const rig = useSheet((state) => state.rig);
+  const { message } = App.useApp();
+  const [trials, setTrials] = useState<ListedTrial[] | null>(null);
+  const [fault, setFault] = useState("");
+  const [chosen, setChosen] = useState<string | null>(null);
+  const load = useCallback(async () => {
+    try {
+      const list = await fetchTrials(rigId);
+      setTrials(list);
+      setFault("");
+      return list;
+    } catch (error) {
+      setFault((error as Error).message);
+      return null;
+    }
+  }, [rigId]);
+  useEffect(() => {
+    const begin = async () => {
+      const list = await load();
+      if (list?.[0]) setChosen((now) => now ?? list[0]!.id);
+    };
+    void begin();
+  }, [load]);
+  const begin = async () => {
+    try {
+      const made = await startTrial(rigId, `Trial ${(trials?.length ?? 0) + 1}`, newUuid());
+      await load();
+      setChosen(made.id);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  if (fault && !trials)
+    return (
+      <div className="stage">
+        <div className="worksheet">
+          <p className="problem">{fault}</p>
+          <Button size="small" onClick={() => void load()}>
+            Try again
+          </Button>
+        </div>
+      </div>
+    );
+  if (!trials) return <div className="stage" aria-busy="true" />;
+  const trial = trials.find(({ id }) => id === chosen) ?? null;
+  if (!trial)
+    return (
+      <div className="stage">
+        <div className="worksheet">
+          <Group title="Trial">
+            <p className="sentence">
+              A timed run with readings: what the unit, the cabin and the bank really do. From three readings on it says
+              when the reserve will come, with an honest range, and what it found goes into the rig when you say so.
+            </p>
+            <Button type="primary" onClick={() => void begin()}>
+              Start a trial
+            </Button>
+          </Group>
+          <Cautions />
+        </div>
+        <div className="picture">
+          <p className="note">
+            No trial on this job yet. Start one, then type readings, import a log, or run the stand-in.
+          </p>
+        </div>
+      </div>
+    );
+  return (
+    <TrialDeskView
+      key={trial.id}
+      trial={trial}
+      trials={trials}
+      zone={timeZoneOfRig(rig)}
+      choose={setChosen}
+      begin={() => void begin()}
+      refresh={() => void load()}
+    />
+  );
+}
+
+function Cautions() {
+  return (
+    <ul className="notices" aria-label="Cautions">
+      <li className="caution">Isolate, lock off and prove dead before a clamp or a probe goes near a terminal.</li>
+      <li className="caution">Wait five minutes before a restart: a compressor against pressure stalls.</li>
+      <li className="caution">Nobody, and no animal, relies on a trial to stay cool: stay with it.</li>
+    </ul>
+  );
+}
+
+interface DeskProps {
+  trial: ListedTrial;
+  trials: ListedTrial[];
+  zone: string;
+  choose(id: string | null): void;
+  begin(): void;
+  refresh(): void;
+}
+
+type Change = { key: string; label: string; what: WhatIf };
+
+/** What may be changed for the rest of the run. */
+function changesFor(view: TrialView | null, zone: string, fahrenheit: boolean): Change[] {
+  if (!view) return [];
+  const endMs = view.startMs + view.lastS * 1000;
+  const local = (endMs / 1000 + offsetAt(zone, endMs)) % 86_400;
+  const midnight = view.lastS + (86_400 - local);
+  return [
+    { key: "as-is", label: "as it is", what: {} },
+    {
+      key: "warmer",
+      label: fahrenheit ? "set point up 4 °F" : "set point up 2 °C",
+      what: { setShift: fahrenheit ? 20 / 9 : 2 },
+    },
+    { key: "low", label: "low fan", what: { fan: "low" } },
+    { key: "midnight", label: "off at midnight", what: { offFromS: midnight } },
+    { key: "fan", label: "fan only from now", what: { fanFromS: view.lastS } },
+  ];
+}
+
+function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProps) {
+  const rig = useSheet((state) => state.rig);
+  const change = useSheet((state) => state.change);
+  const { rig: shownRig } = useReading();
+  const { notation } = shownRig;
+  const { message, modal } = App.useApp();
+  const [detail, setDetail] = useState<TrialDetail | null>(null);
+  const [listVersion, setListVersion] = useState(0);
+  const [importing, setImporting] = useState<File | null>(null);
+  const [naming, setNaming] = useState<string | null>(null);
+  const [changes, setChanges] = useState<readonly WhatIf[]>(NOTHING);
+  const desk = useTrialDesk(trial.id, rig, changes);
+  const { answer, whatIfs, busy, done, settled, fault, add, reload, promises } = desk;
+  const view = answer?.ok ? answer.view : null;
+  const fahrenheit = notation.temperature === "F";
+  const asked = useMemo(() => changesFor(view, zone, fahrenheit), [view, zone, fahrenheit]);
+  useEffect(() => setChanges(asked.map(({ what }) => what)), [asked]);
+
+  const loadDetail = useCallback(async () => {
+    try {
+      setDetail(await fetchTrial(trial.id));
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  }, [trial.id, message]);
+  useEffect(() => {
+    void (async () => loadDetail())();
+  }, [loadDetail]);
+  const running = detail?.running ?? null;
+
+  // Readings that an instrument tells are heard as they come.
+  useEffect(() => {
+    if (!running) return;
+    const source = new EventSource(`/api/trials/${trial.id}/live`);
+    source.onmessage = ({ data }: MessageEvent<string>) => {
+      const event = JSON.parse(data) as { kind: "readings"; readings: Parameters<typeof add>[0] } | { kind: "ended" };
+      if (event.kind === "readings") add(event.readings);
+      else {
+        source.close();
+        void loadDetail();
+      }
+    };
+    return () => source.close();
+  }, [running, trial.id, add, loadDetail]);
+
+  const clock = useMemo(
+    () => wallClock(view?.startMs ?? trial.startedMs, zone),
+    [view?.startMs, trial.startedMs, zone],
+  );
+  const when = useMemo(
+    () => wallMoment(view?.startMs ?? trial.startedMs, zone, view?.lastS ?? 0),
+    [view?.startMs, view?.lastS, trial.startedMs, zone],
+  );
+  const startOfDayS = view ? (view.startMs / 1000 + offsetAt(zone, view.startMs)) % 86_400 : 0;
+
+  const finish = async () => {
+    try {
+      const made = await promises();
+      await changeTrial(trial.id, { finished: true, promises: made, outcome: view?.outcome ?? null });
+      refresh();
+      await loadDetail();
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  const remove = () =>
+    void modal.confirm({
+      title: `Delete ${trial.name}?`,
+      content: `Its ${trial.readings} readings go with it; it can be brought back right after.`,
+      okText: "Delete",
+      onOk: async () => {
+        await deleteTrial(trial.id);
+        choose(null);
+        refresh();
+        void message.info({
+          content: (
+            <>
+              {trial.name} was deleted.{" "}
+              <Button
+                size="small"
+                onClick={() =>
+                  void restoreTrial(trial.id).then(() => {
+                    message.destroy();
+                    refresh();
+                    choose(trial.id);
+                  })
+                }
+              >
+                Bring it back
+              </Button>
+            </>
+          ),
+          duration: 8,
+        });
+      },
+    });
+  const finished = trial.finishedMs !== null;
+  const changed = () => {
+    setListVersion((n) => n + 1);
+    reload();
+    refresh();
+  };
+
+  return (
+    <div
+      className="stage"
+      data-trial={settled ? "settled" : busy ? "busy" : "quiet"}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        const file = event.dataTransfer.files[0];
+        if (file && !finished) setImporting(file);
+      }}
+    >
+      <div className="worksheet">
+        <section className="group">
+          <div className="group-title">
+            <Select
+              size="small"
+              variant="borderless"
+              aria-label="Trial"
+              value={trial.id}
+              style={{ minWidth: 190, fontWeight: 700, marginLeft: -10 }}
+              options={trials.map(({ id, name, startedMs }) => ({
+                value: id,
+                label: `${name}, ${dayWords(startedMs, zone)}`,
+              }))}
+              onChange={choose}
+            />
+            <span className="note">
+              {finished
+                ? "finished"
+                : running
+                  ? running.kind === "stand-in"
+                    ? `stand-in, ${running.speed} ×`
+                    : "instrument on"
+                  : "under way"}
+            </span>
+            <Dropdown
+              trigger={["click"]}
+              menu={{
+                items: [
+                  { key: "new", label: "New trial" },
+                  { key: "rename", label: "Rename" },
+                  { key: "phone", label: <a href={`/trials/${trial.id}`}>Readings on a phone</a> },
+                  { key: "export", label: <a href={`/api/trials/${trial.id}/file`}>Export as CSV</a> },
+                  { key: "again", label: finished ? "Open again" : "Finish", disabled: !view && !finished },
+                  { key: "delete", label: "Delete" },
+                ],
+                onClick: ({ key }) => {
+                  if (key === "new") begin();
+                  if (key === "rename") setNaming(trial.name);
+                  if (key === "delete") remove();
+                  if (key === "again")
+                    void (finished ? changeTrial(trial.id, { finished: false }).then(refresh) : finish());
+                },
+              }}
+            >
+              <Button size="small">More</Button>
+            </Dropdown>
+          </div>
+          {view && <NowLines view={view} />}
+          {!finished && (
+            <ReadingEntry trialId={trial.id} onSent={(list) => (add(list), setListVersion((n) => n + 1))} />
+          )}
+          <div className="buttons">
+            {!finished && (
+              <label className="file-button">
+                Import a log
+                <input
+                  type="file"
+                  accept=".csv,.txt,.tsv,.log,.json,.jsonl"
+                  onChange={(event) => {
+                    const file = event.target.files?.[0];
+                    event.target.value = "";
+                    if (file) setImporting(file);
+                  }}
+                />
+              </label>
+            )}
+            {!finished && view && (
+              <Button size="small" onClick={() => void finish()} disabled={busy && !settled}>
+                Finish the trial
+              </Button>
+            )}
+          </div>
+        </section>
+        {view && (
+          <FoundList
+            view={view}
+            onTake={(recipe, words) => {
+              change(recipe);
+              void message.success(words);
+            }}
+          />
+        )}
+        {view && <HandList view={view} clock={when} />}
+        {view && view.peaks.length > 0 && <StartsTable view={view} clock={clock} />}
+        {answer && <RepairList repairs={answer.ok ? answer.view.repairs : answer.repairs} />}
+        <Group title="Instrument">
+          <InstrumentPanel
+            trial={trial}
+            running={running}
+            onChange={() => {
+              void loadDetail();
+              refresh();
+            }}
+          />
+        </Group>
+        <Group title="Readings">
+          <ReadingList
+            trial={trial}
+            zone={zone}
+            version={listVersion}
+            imports={detail?.imports ?? []}
+            onChange={() => (changed(), void loadDetail())}
+          />
+        </Group>
+        <Cautions />
+      </div>
+      <div className="picture">
+        {fault && <p className="problem">{fault}</p>}
+        {!view && !fault && (
+          <>
+            <div className="picture-title">
+              <h2>{busy && !answer ? "Reading the log …" : "Waiting for readings"}</h2>
+            </div>
+            {busy && !answer && <Progress percent={Math.round(100 * done)} showInfo={false} />}
+            {answer && !answer.ok && (
+              <p className="sentence">
+                {answer.message}{" "}
+                {answer.readings > 0
+                  ? `There ${answer.readings === 1 ? "is one" : `are ${answer.readings}`} so far.`
+                  : ""}
+              </p>
+            )}
+            {answer && !answer.ok && answer.readings === 0 && (
+              <p className="note">
+                Type amps and volts at the left, drop a CSV anywhere on this page, or start the stand-in to try it out.
+              </p>
+            )}
+          </>
+        )}
+        {view && (
+          <>
+            <ForecastTitle view={view} clock={when} busy={busy} done={done} settled={settled} finished={finished} />
+            <TrialPlot view={view} notation={notation} clock={clock} when={when} startOfDayS={startOfDayS} />
+            <WhatIfRow view={view} asked={asked} answers={whatIfs} clock={when} />
+            {view.monitorOff && <MonitorNote view={view} />}
+            <LogTables view={view} clock={clock} />
+            <RecordView trial={trial} view={view} />
+          </>
+        )}
+      </div>
+      {importing && (
+        <ImportLog
+          trialId={trial.id}
+          file={importing}
+          zone={zone}
+          startedMs={trial.startedMs}
+          close={(imported) => {
+            setImporting(null);
+            if (imported) {
+              changed();
+              void loadDetail();
+            }
+          }}
+        />
+      )}
+      <Modal
+        open={naming !== null}
+        title="Name of the trial"
+        okText="Rename"
+        onCancel={() => setNaming(null)}
+        okButtonProps={{ disabled: !naming?.trim() }}
+        onOk={() =>
+          void changeTrial(trial.id, { name: naming!.trim() }).then(
+            () => {
+              setNaming(null);
+              refresh();
+            },
+            (error: Error) => message.error(error.message),
+          )
+        }
+      >
+        <Input
+          value={naming ?? ""}
+          maxLength={120}
+          aria-label="Name"
+          onChange={(event) => setNaming(event.target.value)}
+        />
+      </Modal>
+    </div>
+  );
+}
+
+function dayWords(ms: number, zone: string): string {
+  return new Date(ms + offsetAt(zone, ms) * 1000)
+    .toUTCString()
+    .slice(5, 16)
+    .replace(/ \d{4}$/, "");
+}
+
+/** The last reading of each kind. */
+function NowLines({ view }: { view: TrialView }) {
+  const { rig } = useReading();
+  const last = (line: Float64Array) => {
+    for (let i = line.length - 1; i >= 0; i--) if (!Number.isNaN(line[i]!)) return line[i]!;
+    return NaN;
+  };
+  const degrees = (v: number) => (Number.isNaN(v) ? "–" : formatQuantity(v, "temperature", rig.notation, 3));
+  const amps = last(view.amps);
+  const lines: [string, string][] = [
+    ["Battery current", `${amps >= 0 ? "−" : "+"}${Math.abs(amps).toFixed(1)} A`],
+    ["Charge, counted", `${Math.round(100 * (view.shareNow.p50 ?? 0))} %`],
+    ["Cabin, outdoor", `${degrees(last(view.cabinC))}, ${degrees(last(view.outdoorC))}`],
+  ];
+  return (
+    <dl className="trial-lines">
+      {lines.map(([name, value]) => (
+        <div key={name}>
+          <dt>{name}</dt>
+          <dd className="mono">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+const hoursWords = (hours: number | null) =>
+  hours === null ? "over two days" : hours < 1 ? `${Math.round(hours * 60)} min` : `${significant(hours, 2)} h`;
+
+function ForecastTitle({
+  view,
+  clock,
+  busy,
+  done,
+  settled,
+  finished,
+}: {
+  view: TrialView;
+  clock(s: number): string;
+  busy: boolean;
+  done: number;
+  settled: boolean;
+  finished: boolean;
+}) {
+  const { p10, p50, p90 } = view.toReserve;
+  const at = (hours: number) => clock(view.lastS + hours * 3600);
+  const title: ReactNode =
+    p50 === null
+      ? "The reserve does not come within two days"
+      : p50 <= 0
+        ? "The reserve is reached"
+        : `Reserve at ${at(p50)}, between ${at(p10 ?? p50)} and ${p90 === null ? "two days from now" : at(p90)}`;
+  return (
+    <div className="picture-title">
+      <h2 data-forecast={p50 ?? "none"}>{title}</h2>
+      <span className="note" role="status">
+        {busy
+          ? settled || done === 0
+            ? "taking in readings …"
+            : `settling, ${Math.round(100 * done)} %`
+          : finished
+            ? "finished"
+            : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; eight runs in ten end inside the range`}
+      </span>
+    </div>
+  );
+}
+
+function WhatIfRow({
+  view,
+  asked,
+  answers,
+  clock,
+}: {
+  view: TrialView;
+  asked: Change[];
+  answers: TrialView["toReserve"][];
+  clock(s: number): string;
+}) {
+  return (
+    <dl className="what-if" aria-label="What if, from now">
+      <dt className="lead">What if, from now:</dt>
+      {asked.map(({ key, label }, i) => {
+        const answer = answers[i];
+        return (
+          <div key={key}>
+            <dt>{label}</dt>
+            <dd
+              className="mono"
+              title={
+                typeof answer?.p10 === "number"
+                  ? `between ${hoursWords(answer.p10)} and ${hoursWords(answer.p90)}`
+                  : undefined
+              }
+            >
+              {!answer ? "…" : answer.p50 === null ? "no reserve in two days" : clock(view.lastS + answer.p50 * 3600)}
+            </dd>
+          </div>
+        );
+      })}
+    </dl>
+  );
+}
+
+function MonitorNote({ view }: { view: TrialView }) {
+  const found = view.found.find(({ key }) => key === "monitor");
+  if (!found) return null;
+  return (
+    <p className="problem" role="alert">
+      The monitor reckons with {Math.round(found.value)} Ah, the rig has {Math.round(found.was)} Ah: its percentage and
+      its time to go are off. Set its capacity, charge to full and let it synchronise.
+    </p>
+  );
+}

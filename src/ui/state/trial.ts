@@ -1,0 +1,227 @@
+"use client";
+
+import { releaseProxy, proxy, wrap, type Remote } from "comlink";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Rig } from "@/core/rig/document";
+import type { WhatIf, Quantiles } from "@/core/trial/forecast";
+import type { Mapping } from "@/core/trial/recognise";
+import type { Reading } from "@/core/trial/readings";
+import type { Promised } from "@/core/trial/record";
+import type { ViewAnswer } from "@/core/trial/view";
+import type { Imported, Preview, TrialWorker } from "@/workers/trial.worker";
+
+/** Members of a first forecast, of one after a reading, and of a settled one. */
+const FIRST = 160;
+const NEXT = 240;
+const SETTLED = 500;
+/** Long enough that a forecast does not begin at every letter, or at every reading of a burst. */
+const SETTLE_MS = 350;
+/** Least time between two forecasts while readings stream in, ms: within a second of a reading, and not all the time. */
+const PACE_MS = 900;
+
+interface Hired {
+  remote: Remote<TrialWorker>;
+  dismiss(): void;
+}
+
+function hire(): Hired {
+  const worker = new Worker(new URL("../../workers/trial.worker.ts", import.meta.url), { type: "module" });
+  const remote = wrap<TrialWorker>(worker);
+  return {
+    remote,
+    dismiss: () => {
+      remote[releaseProxy]();
+      worker.terminate();
+    },
+  };
+}
+
+export interface TrialDesk {
+  answer: ViewAnswer | null;
+  /** Answers to the asked what-ifs, in their order. */
+  whatIfs: Quantiles[];
+  /** Whether a forecast is being made, and how far the sampler has come. */
+  busy: boolean;
+  done: number;
+  /** Whether the answer is the settled one. */
+  settled: boolean;
+  fault: string | null;
+  /** Adds readings to the log that is held. */
+  add(list: Reading[]): void;
+  /** Fetches the log anew: after an import, a correction, a deletion. */
+  reload(): void;
+  promises(): Promise<Promised[]>;
+}
+
+/** The log of a trial and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
+export function useTrialDesk(trialId: string | null, rig: Rig, changes: readonly WhatIf[]): TrialDesk {
+  const [answer, setAnswer] = useState<ViewAnswer | null>(null);
+  const [whatIfs, setWhatIfs] = useState<Quantiles[]>([]);
+  const [busy, setBusy] = useState(false);
+  const [done, setDone] = useState(0);
+  const [settled, setSettled] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  const [version, setVersion] = useState(0);
+  const hired = useRef<Hired | null>(null);
+  const opened = useRef<string | null>(null);
+  const wanted = useRef<{ rig: Rig; fresh: boolean } | null>(null);
+  const running = useRef(false);
+  const latest = useRef({ rig, changes });
+  useEffect(() => {
+    latest.current = { rig, changes };
+  }, [rig, changes]);
+
+  const run = useCallback(async () => {
+    const mine = hired.current;
+    if (!mine || running.current) return;
+    running.current = true;
+    setBusy(true);
+    const progress = proxy((share: number) => setDone(share));
+    try {
+      while (wanted.current && hired.current === mine) {
+        const { rig: asked, fresh } = wanted.current;
+        wanted.current = null;
+        const begun = performance.now();
+        // Readings may come as fast as they like: settling waits until they rest.
+        for (const members of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
+          const made = await mine.remote.view(asked, members, fresh && members === FIRST, progress);
+          if (hired.current !== mine) return;
+          if (made) setAnswer(made);
+          setSettled(members === SETTLED);
+          setFault(null);
+          if (wanted.current || !made?.ok) break;
+        }
+        if (wanted.current)
+          await new Promise((resolve) => setTimeout(resolve, Math.max(0, PACE_MS - (performance.now() - begun))));
+      }
+    } catch (error) {
+      if (hired.current === mine) setFault((error as Error).message);
+    } finally {
+      if (hired.current === mine) {
+        running.current = false;
+        setBusy(false);
+        setDone(0);
+      }
+    }
+  }, []);
+  const ask = useCallback(
+    (fresh: boolean) => {
+      if (opened.current === null) return;
+      wanted.current = { rig: latest.current.rig, fresh: fresh || (wanted.current?.fresh ?? false) };
+      void run();
+    },
+    [run],
+  );
+
+  useEffect(() => {
+    if (!trialId) return;
+    const worker = hire();
+    hired.current = worker;
+    opened.current = null;
+    running.current = false;
+    wanted.current = null;
+    const begin = async () => {
+      setAnswer(null);
+      setWhatIfs([]);
+      setSettled(false);
+      setFault(null);
+      setBusy(true);
+      try {
+        await worker.remote.open(trialId);
+        if (hired.current !== worker) return;
+        opened.current = trialId;
+        ask(true);
+      } catch (error) {
+        if (hired.current !== worker) return;
+        setFault((error as Error).message);
+        setBusy(false);
+      }
+    };
+    void begin();
+    return () => {
+      hired.current = null;
+      opened.current = null;
+      worker.dismiss();
+    };
+  }, [trialId, version, ask]);
+
+  // Another document is another prior: the forecast begins afresh once the typing rests.
+  const first = useRef(true);
+  useEffect(() => {
+    if (first.current) {
+      first.current = false;
+      return;
+    }
+    const wait = setTimeout(() => ask(true), SETTLE_MS);
+    return () => clearTimeout(wait);
+  }, [rig, ask]);
+  useEffect(() => {
+    const worker = hired.current;
+    if (!worker || opened.current === null || changes.length === 0) return;
+    worker.remote.whatIf([...changes]).then(
+      (made) => hired.current === worker && setWhatIfs(made),
+      () => undefined,
+    );
+  }, [changes]);
+
+  const add = useCallback(
+    (list: Reading[]) => {
+      const worker = hired.current;
+      if (!worker || opened.current === null) return;
+      void worker.remote.add(list).then(() => ask(false));
+    },
+    [ask],
+  );
+  const reload = useCallback(() => setVersion((n) => n + 1), []);
+  const promises = useCallback(async () => {
+    const worker = hire();
+    try {
+      if (!trialId) return [];
+      await worker.remote.open(trialId);
+      return await worker.remote.promises(latest.current.rig);
+    } finally {
+      worker.dismiss();
+    }
+  }, [trialId]);
+  return { answer: trialId ? answer : null, whatIfs, busy, done, settled, fault, add, reload, promises };
+}
+
+/** What a file would be read as. */
+export async function askPreview(file: File, timeZone: string, mapping?: Mapping): Promise<Preview> {
+  const { remote, dismiss } = hire();
+  try {
+    return await remote.preview(file, timeZone, mapping);
+  } finally {
+    dismiss();
+  }
+}
+
+/** Imports a file, with its progress; `stop` ends it and nothing of it is kept. */
+export function askImport(
+  trialId: string,
+  file: File,
+  timeZone: string,
+  mapping: Mapping | null,
+  onProgress: (share: number) => void,
+): { answer: Promise<Imported | null>; stop(): void } {
+  const { remote, dismiss } = hire();
+  let stopped = false;
+  const answer = remote
+    .importFile(
+      trialId,
+      file,
+      timeZone,
+      mapping,
+      proxy((share: number) => {
+        if (!stopped) onProgress(share);
+        return !stopped;
+      }),
+    )
+    .finally(dismiss);
+  return {
+    answer,
+    stop: () => {
+      stopped = true;
+    },
+  };
+}
