@@ -82,13 +82,13 @@ const DEMO_TRIALS: Record<string, DemoTrial> = {
     minutes: 75,
     speed: 30,
   },
-  "2-marionette.json": {
+  "5-lora.json": {
     name: "Trial 1",
-    hour: 16,
+    hour: 13,
     seed: 8,
     faults: ["wrong-monitor"],
-    startShare: 0.95,
-    minutes: 150,
+    startShare: 0.9,
+    minutes: 200,
     speed: null,
   },
 };

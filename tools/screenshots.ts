@@ -31,7 +31,8 @@ async function shoot(
     const href = await page.getByRole("link", { name: new RegExp(job) }).getAttribute("href");
     await page.goto(base + href!.replace(/brief$/, view));
   } else await page.goto(base + view);
-  await page.waitForLoadState("networkidle");
+  // An instrument's stream never rests: its page is ready when its forecast is.
+  if (view !== "trial") await page.waitForLoadState("networkidle");
   // Sheets show what the worker has run.
   if (job || view === "/quick") await page.locator("[data-verdict=recovers] [data-word]").waitFor();
   await act(page);
@@ -78,7 +79,21 @@ await shoot("choose", DESK, "Folio", "path", async (page) => {
   await page.getByText("The smallest standard sizes").waitFor();
   await page.waitForTimeout(400);
 });
-await shoot("path-phone", PHONE, "Folio", "path");
+await shoot("trial", DESK, "Folio", "trial", async (page) => {
+  await page.locator("[data-forecast]").waitFor();
+  await page.locator('.what-if dd:has-text(":")').first().waitFor();
+});
+await shoot("trial-phone", PHONE, "Folio", "trial", async (page) => {
+  await page.locator("[data-forecast]").waitFor();
+  const rigId = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  const list = (await (await page.request.get(`${base}/api/rigs/${rigId}/trials`)).json()) as {
+    trials: { id: string }[];
+  };
+  await page.goto(`${base}/trials/${list.trials[0]!.id}`);
+  await page.getByText(/^Reserve /).waitFor();
+  await page.getByLabel("Amps out").fill("41.6");
+  await page.getByLabel("Volts").fill("13.1");
+});
 await shoot("shelf", DESK, null, "/parts");
 await shoot("bank", DESK, "Skep", "bank");
 await shoot("sources", DESK, "Folio", "sources");

@@ -4,7 +4,6 @@ import { recognise, rowReader, type Mapping, type Understood } from "../core/tri
 import { fromList, type Reading, type Readings } from "../core/trial/readings";
 import { joinDeltas, readDelta } from "../core/trial/signal-k";
 
-export const SEPARATORS = [",", ";", "\t", "|"];
 /** Rows that a table is recognised by. */
 export const SAMPLE_ROWS = 400;
 /** Largest log that is taken, characters: a million rows of the project's own format and more. */
@@ -92,6 +91,24 @@ export function headerRow(rows: string[][]): number {
   return 0;
 }
 
+/**
+ * The separator of a table: a semicolon, tab or bar where most lines have one (commas beside them are decimal), else the
+ * comma.
+ */
+export function separatorOf(text: string): string {
+  const lines = text
+    .slice(0, 20_000)
+    .split(/\r?\n/)
+    .filter((line) => line.trim() !== "")
+    .slice(0, 60);
+  const share = (separator: string) =>
+    lines.filter((line) => line.includes(separator)).length / Math.max(1, lines.length);
+  const [best] = [";", "\t", "|"]
+    .map((separator) => ({ separator, share: share(separator) }))
+    .sort((a, b) => b.share - a.share);
+  return best!.share >= 0.6 ? best!.separator : ",";
+}
+
 /** Rows of CSV text, its separator guessed where none is given. */
 export function parseRows(
   text: string,
@@ -99,8 +116,7 @@ export function parseRows(
 ): { rows: string[][]; separator: string; unclosed: number | null } {
   const parsed = Papa.parse<string[]>(text.replace(/^\ufeff/, ""), {
     skipEmptyLines: "greedy",
-    delimitersToGuess: SEPARATORS,
-    ...(separator ? { delimiter: separator } : {}),
+    delimiter: separator ?? separatorOf(text),
   });
   const broken = parsed.errors.find(({ type, code }) => type === "Quotes" && code === "MissingQuotes");
   return { rows: parsed.data, separator: parsed.meta.delimiter, unclosed: broken ? (broken.row ?? 0) + 1 : null };

@@ -213,7 +213,7 @@ export async function createTrial(db: Knex, trial: NewTrial, now = new Date()): 
       updated_at: now,
     })
     .onConflict("id")
-    .ignore();
+    .merge(["id"]);
   return id;
 }
 
@@ -268,9 +268,16 @@ export async function addReadings(db: Knex, trialId: string, readings: readonly 
   return db.transaction(async (tx) => {
     let added = 0;
     for (let from = 0; from < readings.length; from += 500) {
-      const [result] = (await tx("trial_readings")
+      const part = readings.slice(from, from + 500);
+      const [{ there }] = (await tx("trial_readings")
+        .whereIn(
+          "id",
+          part.map(({ id }) => id),
+        )
+        .count({ there: "*" })) as [{ there: number | string }];
+      await tx("trial_readings")
         .insert(
-          readings.slice(from, from + 500).map(({ id, timeMs, values, note, photoId }) => ({
+          part.map(({ id, timeMs, values, note, photoId }) => ({
             id,
             trial_id: trialId,
             time_ms: Math.round(timeMs),
@@ -279,9 +286,10 @@ export async function addReadings(db: Knex, trialId: string, readings: readonly 
             created_at: now,
           })),
         )
+        // Not "ignore": that would let a value that does not fit in as another one.
         .onConflict("id")
-        .ignore()) as unknown as [number | { affectedRows: number }];
-      added += typeof result === "object" ? result.affectedRows : 0;
+        .merge(["id"]);
+      added += part.length - Number(there);
     }
     return added;
   });
@@ -580,7 +588,7 @@ export async function addPhoto(db: Knex, trialId: string, id: string, type: stri
   await db("trial_photos")
     .insert({ id, trial_id: trialId, type, data: Buffer.from(bytes), created_at: new Date() })
     .onConflict("id")
-    .ignore();
+    .merge(["id"]);
 }
 
 export async function getPhoto(db: Knex, trialId: string, id: string): Promise<{ type: string; bytes: Buffer } | null> {

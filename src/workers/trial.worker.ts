@@ -8,7 +8,7 @@ import { rowReader, type Mapping, type Understood } from "@/core/trial/recognise
 import { fromList, type Reading, type Readings } from "@/core/trial/readings";
 import type { Promised } from "@/core/trial/record";
 import { promisesOf, viewOf, whatIfs, type Session, type ViewAnswer } from "@/core/trial/view";
-import { badText, headerRow, LARGEST_LOG, readLog, refuse, SEPARATORS, type LogRead } from "@/csv/log";
+import { badText, headerRow, LARGEST_LOG, parseRows, readLog, refuse, separatorOf, type LogRead } from "@/csv/log";
 
 let raw: Readings = fromList([]);
 let session: Session | null = null;
@@ -84,17 +84,13 @@ const worker = {
     if (!read.ok) return read;
     const { kind, readings, understood, refused } = read.log;
     const lines = cut.replace(/^\ufeff/, "").split(/\r?\n/);
-    const parsed = Papa.parse<string[]>(cut.replace(/^\ufeff/, ""), {
-      preview: 31,
-      skipEmptyLines: "greedy",
-      delimitersToGuess: SEPARATORS,
-    });
-    const at = headerRow(parsed.data);
+    const parsed = parseRows(lines.slice(0, 60).join("\n"));
+    const at = headerRow(parsed.rows);
     return {
       ok: true,
       kind,
-      headerLine: kind === "table" ? (parsed.data[at] ?? []).join("\t") : (lines[0] ?? "").slice(0, 200),
-      header: parsed.data[at] ?? [],
+      headerLine: kind === "table" ? (parsed.rows[at] ?? []).join("\t") : (lines[0] ?? "").slice(0, 200),
+      header: parsed.rows[at] ?? [],
       understood,
       first: Array.from({ length: Math.min(12, readings.timeMs.length) }, (_, i) => ({
         timeMs: readings.timeMs[i]!,
@@ -141,6 +137,7 @@ const worker = {
         rows = readings.timeMs.length;
       } else {
         const reader = rowReader(mapping);
+        const separator = separatorOf(await file.slice(0, HEAD_BYTES).text());
         let header = -1;
         let line = 0;
         let head: string[][] = [];
@@ -149,7 +146,7 @@ const worker = {
         await new Promise<void>((resolve, reject) => {
           Papa.parse<string[]>(file, {
             skipEmptyLines: "greedy",
-            delimitersToGuess: SEPARATORS,
+            delimiter: separator,
             chunkSize: 2 * 1024 * 1024,
             chunk: ({ data, meta }, parser) => {
               parser.pause();

@@ -114,3 +114,50 @@ it("chillbank schema prints the JSON Schema of the document", () => {
     properties: { format: { const: "chillbank-rig" } },
   });
 });
+
+describe("chillbank forecast", () => {
+  const rig = rigOf({ unit: { ratedPower: q(700) }, bank: { capacityAh: q(300) } });
+  const rows = Array.from({ length: 120 }, (_, i) => {
+    const amps = i < 30 || i % 12 < 6 ? 60 : 9;
+    return `${new Date(Date.UTC(2026, 6, 14, 13, i)).toISOString()},${-amps}`;
+  });
+  const readings = ["time,battery_current_a", ...rows].join("\n");
+  it("prints quantiles to the reserve and the cut-off, what was found, and the hand answers", () => {
+    const { status, stdout } = run(["forecast", file("rig.json", JSON.stringify(rig)), file("log.csv", readings)]);
+    expect(status).toBe(0);
+    const printed = JSON.parse(stdout) as {
+      hours_logged: number;
+      hours_to_reserve: Record<"p10" | "p50" | "p90", number>;
+      hours_to_cutoff: Record<"p10" | "p50" | "p90", number>;
+      by_hand: Record<string, number>;
+      states: { cycles: unknown[] };
+      found: { key: string }[];
+    };
+    const { p10, p50, p90 } = printed.hours_to_reserve;
+    expect(p10).toBeLessThan(p50);
+    expect(p50).toBeLessThan(p90);
+    expect(printed.hours_to_cutoff.p50).toBeGreaterThan(p50);
+    expect(Object.keys(printed.by_hand)).toEqual(["amps_now", "average_so_far", "last_half_hour"]);
+    expect(printed.states.cycles.length).toBeGreaterThan(5);
+    expect(printed.found.map(({ key }) => key)).toContain("running");
+  });
+  it("uses the first minutes only where told, and takes a change of plan", () => {
+    const at = (...more: string[]) =>
+      JSON.parse(run(["forecast", "rig.json", "log.csv", ...more]).stdout) as {
+        hours_logged: number;
+        hours_to_reserve: { p50: number };
+      };
+    expect(at("--minutes", "30").hours_logged).toBeCloseTo(0.5, 6);
+    expect(at("--plan", "fan only").hours_to_reserve.p50).toBeGreaterThan(at().hours_to_reserve.p50);
+  });
+  it.each<[string, string[], RegExp]>([
+    ["no readings", ["forecast", "rig.json", "rig.json"], /rig\.json/],
+    ["too few of them", ["forecast", "rig.json", "log.csv", "--minutes", "1"], /needs 3 readings/],
+    ["a plan that is none", ["forecast", "rig.json", "log.csv", "--plan", "dance"], /not understood/],
+    ["no log", ["forecast", "rig.json"], /cannot forecast/],
+  ])("refuses %s with a line of words", (_, args, words) => {
+    const { status, stderr } = run(args);
+    expect(status).toBe(2);
+    expect(stderr).toMatch(words);
+  });
+});

@@ -8,6 +8,18 @@ import { connect } from "@/server/database";
 import { createRig, getRig, listRigs, saveRig } from "@/server/rigs";
 import { freePort, isAlive, startMariaDb } from "../../tools/mariadb";
 import { migrate, seedDemo } from "../../tools/schema";
+import { v4 as uuid } from "uuid";
+import { packReadings } from "@/core/trial/pack";
+import { fromList } from "@/core/trial/readings";
+import {
+  addReadings,
+  createTrial,
+  lastReadings,
+  logOfTrial,
+  openImport,
+  putChunk,
+  type SentReading,
+} from "@/server/trials";
 import { q, rigOf } from "../rigs";
 
 const folder = join(import.meta.dirname, "../../.local/durability");
@@ -22,7 +34,10 @@ beforeAll(() => {
   mkdirSync(folder, { recursive: true });
 });
 let stop: () => Promise<void> = async () => {};
+let stopTrial: () => Promise<void> = async () => {};
 afterAll(() => stop());
+afterAll(() => stopTrial());
+const T0 = Date.UTC(2026, 7, 14, 12);
 
 describe("the project's own database", () => {
   it("keeps every acknowledged save through a kill -9", async () => {
@@ -47,6 +62,48 @@ describe("the project's own database", () => {
     expect(found?.revision).toBe(6);
     expect(found?.rig.bank.capacityAh?.value).toBe(205);
     await again.destroy();
+  });
+
+  it("has every acknowledged reading once after a kill -9 in a burst, and shows nothing of an import that was cut off", async () => {
+    const first = await startMariaDb(join(folder, "trial"));
+    stopTrial = first.stop;
+    await migrate(first.url);
+    const db = connect(first.url);
+    const { id: rigId } = await createRig(db, rigOf());
+    const trialId = await createTrial(db, { rigId, name: "T", kind: "k", startedMs: T0 });
+    const importId = await openImport(db, trialId, "meter.csv");
+    const piece = packReadings(fromList([{ timeMs: T0, values: { battery_current_a: -1 } }]));
+    await putChunk(db, trialId, importId, "readings", 0, piece);
+    const acknowledged: string[] = [];
+    const sent: SentReading[] = [];
+    const killed = Number(readFileSync(join(folder, "trial", "mariadb.pid"), "utf8"));
+    // A burst, and the end of the server in the middle of it.
+    for (let i = 0; ; i++) {
+      const reading = { id: uuid(), timeMs: T0 + i * 1000, values: { battery_current_a: -i } };
+      sent.push(reading);
+      if (i === 40) process.kill(killed, "SIGKILL");
+      try {
+        await addReadings(db, trialId, [reading]);
+        acknowledged.push(reading.id);
+      } catch {
+        break;
+      }
+    }
+    await gone(killed);
+    await db.destroy();
+
+    const second = await startMariaDb(join(folder, "trial"));
+    stopTrial = second.stop;
+    const again = connect(second.url);
+    const stored = new Set((await lastReadings(again, trialId, 500)).map(({ id }) => id));
+    for (const id of acknowledged) expect(stored.has(id)).toBe(true);
+    // The sender goes on with what it had no answer to: each is there once.
+    await addReadings(again, trialId, sent);
+    const log = await logOfTrial(again, trialId);
+    expect(log.timeMs).toHaveLength(sent.length);
+    expect(new Set(log.timeMs).size).toBe(sent.length);
+    await again.destroy();
+    await second.stop();
   });
 
   it("is not started twice on the same data while its owner lives", async () => {

@@ -85,13 +85,23 @@ export function trialOf(rig: Parameters<typeof siteOf>[0], readings: Readings): 
 }
 
 /** Samples what the log leaves open. Null where it was stopped. */
-export function fit({ log, prior }: Trial, { members = USUAL_MEMBERS, seed = 1, from, progress }: ForecastCall = {}) {
+export function fit(
+  { log, prior }: Trial,
+  {
+    members = USUAL_MEMBERS,
+    seed = 1,
+    from,
+    progress,
+    ...rest
+  }: ForecastCall & { rounds?: number; lastRounds?: number } = {},
+) {
   return sample({
     count: members,
     dimensions: DIMENSIONS,
     seed,
     from: from ?? null,
     explain: (z, at) => log.explain(prior.member(z, at)),
+    ...rest,
     ...(progress ? { progress } : {}),
   });
 }
@@ -100,13 +110,13 @@ export function fit({ log, prior }: Trial, { members = USUAL_MEMBERS, seed = 1, 
  * Model error that stays for the rest of a run, and that comes and goes: of the heat to be taken out, logarithmic. A
  * variable unit's control and part load differ more from maker to maker than a thermostat does.
  */
-const STAYS = { fixed: 0.06, variable: 0.12 } as const;
+const STAYS = { fixed: 0.06, variable: 0.1 } as const;
 const COMES = 0.1;
 const COMES_S = 2 * 3600;
 /** What the last windows drew over what a member has there goes on this long, s. */
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
-const HOUSE = 0.2;
+const HOUSE = 0.16;
 /** Sky: kept for an hour, then back to a wide mean. */
 const SKY_KEPT_S = 3600;
 const SKY_WIDE = 0.45;

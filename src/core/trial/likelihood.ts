@@ -30,8 +30,6 @@ const MEMORY_S = 4500;
 /** Spread of the share of running that the model cannot tell, of its size and at the least. */
 const SHARE_OFF = 0.09;
 const SHARE_LEAST = 0.03;
-/** A model is never all of the truth: its likelihood is tempered by this much. */
-const TRUST = 0.8;
 /** Volts a cell that a rest curve is off by for one bank, and from reading to reading. */
 const CURVE_OFF = { lfp: 0.015, nmc: 0.02, agm: 0.012 } as const;
 const CURVE_NOISE = { lfp: 0.02, nmc: 0.015, agm: 0.012 } as const;
@@ -362,7 +360,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
         sum -= 0.5 * r * r;
       }
     }
-    return TRUST * sum;
+    return sum;
   };
   void run;
   return {

@@ -43,7 +43,7 @@ const plain = (text: string): string =>
     .trim();
 
 const HAS = {
-  battery: /\b(batt?\w*|bank|shunt|bmv|house|akku|bateria|batterie)\b/,
+  battery: /\b(batt?\w*|bank|shunt|house|akku|bateria|batterie)\b/,
   solar: /\b(solar|pv|panel\w*|mppt|sun|sol|solaire)\b/,
   mains: /\b(ac|mains|inverter|ac out\w*|230 ?v|120 ?v|onduleur|wechselrichter)\b/,
   current: /\b(current|amps?|ampere\w*|strom\w*|corrente|corriente|intensite|courant|i|a|ma)\b/,
@@ -69,7 +69,7 @@ function unitOf(header: string, meaning: Meaning): { factor: number; offset: num
   }
   if (meaning.endsWith("_w") && has(/\bkw\b/i)) return { factor: 1000, offset: 0 };
   if (meaning.endsWith("_a") && has(/\bma\b/i)) return { factor: 0.001, offset: 0 };
-  if (meaning.endsWith("_v") && has(/\bmv\b/i)) return { factor: 0.001, offset: 0 };
+  if (meaning.endsWith("_v") && has(/\b(millivolts?|mv)\b/i)) return { factor: 0.001, offset: 0 };
   return { factor: 1, offset: 0 };
 }
 

@@ -15,46 +15,27 @@ export interface SamplerCall {
   seed: number;
   /** Log-likelihood of the row at an offset. */
   explain(z: Float64Array, offset: number): number;
-  /** Random-walk rounds at each temperature. */
+  /** Rounds of moves at each temperature, and at the last. */
   rounds?: number;
+  lastRounds?: number;
   /** Goes on from a population that explained an earlier, shorter log. */
   from?: Population | null;
   /** Told how far the tempering is, 0 to 1; true stops it. */
   progress?(done: number): boolean | void;
 }
 
-/** Lower triangle of a covariance's Cholesky factor; a little is added to the diagonal. */
-function cholesky(cov: Float64Array, d: number): Float64Array {
-  const L = new Float64Array(d * d);
-  for (let i = 0; i < d; i++)
-    for (let j = 0; j <= i; j++) {
-      let sum = cov[i * d + j]! + (i === j ? 1e-6 : 0);
-      for (let k = 0; k < j; k++) sum -= L[i * d + k]! * L[j * d + k]!;
-      L[i * d + j] = i === j ? Math.sqrt(Math.max(1e-9, sum)) : sum / L[j * d + j]!;
-    }
-  return L;
-}
-
-function covarianceOf(z: Float64Array, count: number, d: number): Float64Array {
-  const mean = new Float64Array(d);
-  for (let n = 0; n < count; n++) for (let i = 0; i < d; i++) mean[i] = mean[i]! + z[n * d + i]! / count;
-  const cov = new Float64Array(d * d);
-  for (let n = 0; n < count; n++)
-    for (let i = 0; i < d; i++)
-      for (let j = 0; j <= i; j++)
-        cov[i * d + j] =
-          cov[i * d + j]! + ((z[n * d + i]! - mean[i]!) * (z[n * d + j]! - mean[j]!)) / Math.max(1, count - 1);
-  return cov;
-}
+/** Shares of the dimensions that a move takes along. */
+const CROSSINGS = [0.15, 0.4, 1];
 
 /**
  * Samples what a log leaves open: tempered from the prior (or from an earlier population) to the full likelihood, each
- * temperature chosen so that half of the population still counts, then resampled and moved by random walks along the
- * population's own covariance (Del Moral, Doucet and Jasra 2006, sequential Monte Carlo samplers). The same seed gives the
+ * temperature chosen so that half of the population still counts, then resampled and moved along differences of its own
+ * members, over some of the dimensions at a time (Del Moral, Doucet and Jasra 2006, sequential Monte Carlo samplers; ter
+ * Braak 2006 and Vrugt et al. 2009, differential evolution Markov chains; from memory). The same seed gives the
  * same population. Null where it was stopped.
  */
 export function sample(call: SamplerCall): Population | null {
-  const { count, dimensions: d, seed, explain, rounds = 3, from, progress } = call;
+  const { count, dimensions: d, seed, explain, rounds = 12, lastRounds = 60, from, progress } = call;
   const random = seeded(seed);
   const z = new Float64Array(count * d);
   const explained = new Float64Array(count);
@@ -87,9 +68,9 @@ export function sample(call: SamplerCall): Population | null {
       for (let i = 0; i < d; i++) z[n * d + i] = random.normal();
       explained[n] = explain(z, n * d);
     }
-  let scale = 2.38 / Math.sqrt(d);
+  const before = new Float64Array(count * d);
   const trial = new Float64Array(d);
-  const step = new Float64Array(d);
+  const chosen = new Uint8Array(d);
   for (let again = true; again;) {
     if (warm < 1) {
       // The next temperature: as far as half of the members still count.
@@ -108,30 +89,41 @@ export function sample(call: SamplerCall): Population | null {
       warm = next;
     }
     resample(z, explained, weights, count, d, random);
-    const L = cholesky(covarianceOf(z, count, d), d);
-    for (let round = 0; round < rounds + (warm === 1 ? 2 : 0); round++) {
-      let accepted = 0;
+    const turns = warm === 1 ? lastRounds : rounds;
+    for (let round = 0; round < turns; round++) {
+      // Partners come from the round's beginning, so that the order of the members does not matter.
+      before.set(z);
       for (let n = 0; n < count; n++) {
-        for (let i = 0; i < d; i++) step[i] = random.normal();
-        let norm = 0;
-        let normTrial = 0;
         const at = n * d;
+        const a = Math.floor(random.even() * count) * d;
+        const b = Math.floor(random.even() * count) * d;
+        const cross = CROSSINGS[Math.floor(random.even() * CROSSINGS.length)]!;
+        trial.set(z.subarray(at, at + d));
+        let moved = 0;
         for (let i = 0; i < d; i++) {
-          let move = 0;
-          for (let j = 0; j <= i; j++) move += L[i * d + j]! * step[j]!;
-          trial[i] = z[at + i]! + scale * move;
-          norm += z[at + i]! * z[at + i]!;
-          normTrial += trial[i]! * trial[i]!;
+          chosen[i] = random.even() < cross ? 1 : 0;
+          moved += chosen[i]!;
+        }
+        if (moved === 0) {
+          chosen[Math.floor(random.even() * d)] = 1;
+          moved = 1;
+        }
+        const length = (random.even() < 0.1 ? 1 : (0.5 + random.even()) * (2.38 / Math.sqrt(2 * moved))) || 1;
+        let norm = 0;
+        for (let i = 0; i < d; i++) {
+          if (chosen[i] === 0) continue;
+          const old = trial[i]!;
+          const next = old + length * (before[a + i]! - before[b + i]!) + 0.02 * random.normal();
+          norm += old * old - next * next;
+          trial[i] = next;
         }
         const value = explain(trial, 0);
-        if (Math.log(1 - random.even()) < warm * (value - explained[n]!) + 0.5 * (norm - normTrial)) {
+        if (Math.log(1 - random.even()) < warm * (value - explained[n]!) + 0.5 * norm) {
           z.set(trial, at);
           explained[n] = value;
-          accepted++;
         }
       }
-      const rate = accepted / count;
-      scale *= rate < 0.15 ? 0.75 : rate > 0.35 ? 1.25 : 1;
+      if (progress?.(Math.min(0.99, warm * (0.5 + (0.5 * (round + 1)) / turns)))) return null;
     }
     again = warm < 1;
     if (progress?.(warm)) return null;

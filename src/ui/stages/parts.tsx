@@ -39,24 +39,36 @@ export function StageFrame({ worksheet, picture }: { worksheet: ReactNode; pictu
   );
 }
 
+/** One caution of a stage's work, with its mark. */
+export function Caution({ children }: { children: ReactNode }) {
+  return (
+    <li className="caution">
+      <svg width="13" height="12" viewBox="0 0 13 12" aria-hidden="true">
+        <path d="M6.5 1L12 11H1zM6.5 4.5v3.2M6.5 9v.6" fill="none" stroke="var(--heat)" strokeWidth="1.2" />
+      </svg>
+      {children}
+    </li>
+  );
+}
+
 /** Remarks on the rig and the cautions of this stage's work. */
 export function Notices({ stage }: { stage: Stage }) {
   const { assessment } = useReading();
   const here = assessment.notices.filter((notice) => notice.stage === stage);
   return (
     <ul className="notices" aria-label="Remarks and cautions">
-      {here.map((notice) => (
-        <li key={notice.text} className={notice.kind}>
-          <svg width="13" height="12" viewBox="0 0 13 12" aria-hidden="true">
-            {notice.kind === "caution" ? (
-              <path d="M6.5 1L12 11H1zM6.5 4.5v3.2M6.5 9v.6" fill="none" stroke="var(--heat)" strokeWidth="1.2" />
-            ) : (
+      {here.map((notice) =>
+        notice.kind === "caution" ? (
+          <Caution key={notice.text}>{notice.text}</Caution>
+        ) : (
+          <li key={notice.text} className={notice.kind}>
+            <svg width="13" height="12" viewBox="0 0 13 12" aria-hidden="true">
               <path d="M1 6h10M7.5 2.5L11 6 7.5 9.5" fill="none" stroke="var(--cold)" strokeWidth="1.3" />
-            )}
-          </svg>
-          {notice.text}
-        </li>
-      ))}
+            </svg>
+            {notice.text}
+          </li>
+        ),
+      )}
     </ul>
   );
 }

@@ -2,6 +2,7 @@
 
 import { Button, Input, Modal, Progress, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
+import { offsetAt } from "@/core/day/clock";
 import { formatQuantity } from "@/core/quantity/format";
 import type { Mapping, Meaning, TimeKind } from "@/core/trial/recognise";
 import type { Imported, Preview } from "@/workers/trial.worker";
@@ -215,7 +216,7 @@ export function ImportLog({ trialId, file, zone, startedMs, close }: Props) {
                   <tr>
                     <th>Column</th>
                     <th>Taken as</th>
-                    <th className="right">Times</th>
+                    <th className="right">Factor</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -244,14 +245,16 @@ export function ImportLog({ trialId, file, zone, startedMs, close }: Props) {
               </table>
             </>
           )}
-          <h3 className="small-title">The first readings would be</h3>
+          <h3 className="small-title">The first readings would be, in local time</h3>
           {preview.first.length === 0 ? (
             <p className="problem">None: {preview.refused.first[0]?.message ?? "no row holds a time and a value"}.</p>
           ) : (
             <ul className="rows compact">
               {preview.first.slice(0, 6).map(({ timeMs, values }) => (
                 <li key={timeMs}>
-                  <span className="mono">{new Date(timeMs).toISOString().slice(0, 19).replace("T", " ")} UTC</span>{" "}
+                  <span className="mono">
+                    {new Date(timeMs + offsetAt(zone, timeMs) * 1000).toISOString().slice(0, 19).replace("T", " ")}
+                  </span>{" "}
                   {wordsOf(values, degrees)}
                 </li>
               ))}

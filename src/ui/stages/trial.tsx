@@ -22,7 +22,7 @@ import {
   type TrialDetail,
 } from "../state/trial-calls";
 import { newUuid } from "../words";
-import { Group } from "./parts";
+import { Caution, Group } from "./parts";
 import { FoundList, HandList, LogTables, RepairList, StartsTable, wallClock, wallMoment } from "./trial-parts";
 import { ReadingEntry, ReadingList } from "./trial-readings";
 
@@ -115,12 +115,18 @@ export function TrialStage() {
   );
 }
 
+const CAUTIONS = [
+  "Isolate, lock off and prove dead before a clamp or a probe goes near a terminal.",
+  "Wait five minutes before a restart: a compressor against pressure stalls.",
+  "Nobody, and no animal, relies on a trial to stay cool: stay with it.",
+];
+
 function Cautions() {
   return (
     <ul className="notices" aria-label="Cautions">
-      <li className="caution">Isolate, lock off and prove dead before a clamp or a probe goes near a terminal.</li>
-      <li className="caution">Wait five minutes before a restart: a compressor against pressure stalls.</li>
-      <li className="caution">Nobody, and no animal, relies on a trial to stay cool: stay with it.</li>
+      {CAUTIONS.map((words) => (
+        <Caution key={words}>{words}</Caution>
+      ))}
     </ul>
   );
 }

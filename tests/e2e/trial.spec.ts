@@ -1,0 +1,229 @@
+import { expect, test, type Page } from "@playwright/test";
+import { makeJob } from "./support";
+
+test.describe.configure({ mode: "serial" });
+
+/** Opens a Trial stage. Not by an idle network: an instrument's stream never rests. */
+async function openTrial(page: Page, address: string): Promise<void> {
+  await page.goto(address);
+  await expect(page.locator("[data-verdict=recovers] [data-word]").first()).toBeVisible();
+}
+/** A demo's job of a name, on its Trial stage. */
+async function trialOf(page: Page, name: string): Promise<void> {
+  await page.goto("/");
+  const href = await page
+    .getByRole("link", { name: new RegExp(name) })
+    .first()
+    .getAttribute("href");
+  await openTrial(page, href!.replace(/\/brief$/, "/trial"));
+}
+/** A job of these tests' own, so that what is taken into it changes no other's. */
+let own = "";
+const ownTrial = (page: Page) => openTrial(page, `/jobs/${own}/trial`);
+const newTrial = async (page: Page) => {
+  await ownTrial(page);
+  const chosen = page.locator(".worksheet .group-title").first();
+  const before = await chosen.textContent();
+  await page.getByRole("button", { name: "More", exact: true }).click();
+  await page.getByText("New trial").click();
+  await expect(chosen).not.toHaveText(before!);
+  await expect(page.getByText("Waiting for readings")).toBeVisible();
+};
+test.beforeAll(async ({ request }) => {
+  own = await makeJob(request, "Measured van");
+});
+const log = (minutes: number, sign = -1) => {
+  const rows = Array.from({ length: minutes }, (_, i) => {
+    const amps = i < 30 || i % 12 < 6 ? 60 : 9;
+    const at = new Date(Date.UTC(2026, 7, 14, 13, i)).toISOString();
+    return `${at};${String(sign * amps).replace(".", ",")};${(13.2 - amps * 0.004).toFixed(2).replace(".", ",")}`;
+  });
+  return ["Timestamp;Battery current (A);Battery voltage (V)", ...rows].join("\n");
+};
+
+test("the demo has one trial under way, its readings streaming in and the forecast following", async ({ page }) => {
+  await trialOf(page, "Folio");
+  await expect(page.getByText("stand-in, 30 ×")).toBeVisible();
+  const title = page.locator("[data-forecast]");
+  await expect(title).toHaveText(/^Reserve at .+, between .+ and /, { timeout: 30_000 });
+  await expect(page.getByText(/The peaks fall from start to start/)).toBeVisible();
+  const last = page.locator(".trial-plot text", { hasText: "last reading" });
+  const before = await last.textContent();
+  await expect(last).not.toHaveText(before!, { timeout: 30_000 });
+  await expect(page.getByLabel("What if, from now").locator("dd").nth(1)).toHaveText(/\d\d:\d\d|two days/, {
+    timeout: 30_000,
+  });
+});
+
+test("a monitor with the wrong setting is told, and told not to be taken", async ({ page }) => {
+  await trialOf(page, "Lora");
+  await expect(page.getByRole("alert").filter({ hasText: "The monitor reckons with" })).toBeVisible({
+    timeout: 30_000,
+  });
+  const monitor = page.locator(".found li", { hasText: "Capacity the monitor reckons with" });
+  await expect(monitor.getByText("wrong")).toBeVisible();
+  await expect(monitor.getByRole("button")).toHaveCount(0);
+});
+
+test("a finished trial shows what was predicted against what happened, and the truth of its stand-in", async ({
+  page,
+}) => {
+  await trialOf(page, "Levain");
+  const record = page.getByRole("region", { name: "Predicted against happened" });
+  await expect(record.getByRole("row")).toHaveCount(5, { timeout: 30_000 });
+  await expect(page.getByText("What the stand-in hid:")).toBeVisible();
+  await page.getByText("The workshop's record, by kind of rig").click();
+  await expect(page.getByRole("row", { name: /variable speed, lithium/ })).toBeVisible();
+});
+
+test("a trial is started, read by hand, corrected, deleted and brought back", async ({ page }) => {
+  await ownTrial(page);
+  await page.getByRole("button", { name: "Start a trial" }).click();
+  const entry = page.getByLabel("Next reading");
+  await entry.fill("hello");
+  await entry.press("Enter");
+  await expect(page.locator("p[role=alert]")).toHaveText(/not understood/);
+  await entry.fill("41.6 12.4 88 - door open");
+  await expect(page.getByText("41.6 A out, 12.40 V, 88 %")).toBeVisible();
+  await entry.press("Enter");
+  await expect(entry).toHaveValue("");
+  await page.getByText("The last readings, to correct or delete").click();
+  const row = page.getByRole("row", { name: /41\.6 A out/ });
+  await expect(row).toContainText("door open");
+  await row.getByRole("button", { name: "Correct" }).click();
+  const line = page.getByRole("textbox", { name: "Reading", exact: true });
+  await line.fill("14.6 A 12.4 V");
+  await line.press("Enter");
+  const right = page.getByRole("row", { name: /14\.6 A out/ });
+  await expect(right).toBeVisible();
+  await right.getByRole("button", { name: "1 before" }).click();
+  await expect(page.getByRole("dialog").getByText("41.6 A out, 12.40 V, 88 %")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await right.getByRole("button", { name: /Delete the reading/ }).click();
+  await page
+    .getByRole("row", { name: /14\.6 A out/ })
+    .getByRole("button", { name: "Bring back" })
+    .click();
+  await expect(page.getByRole("row", { name: /14\.6 A out/ }).getByRole("button", { name: "Correct" })).toBeVisible();
+});
+
+test("a log is dropped in, shown as it was understood, imported, and taken into the rig", async ({ page }) => {
+  await newTrial(page);
+  await page.setInputFiles("input[type=file]", {
+    name: "meter.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(log(150, 1)),
+  });
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByText("told by the volts that sink under it")).toBeVisible();
+  await expect(dialog.getByText("60.0 A out, 12.96 V").first()).toBeVisible();
+  await dialog.getByRole("button", { name: "Import" }).click();
+  await expect(dialog.getByText(/150 readings came in/)).toBeVisible();
+  await dialog.getByRole("button", { name: "Done" }).click();
+  await expect(page.locator("[data-forecast]")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/150 readings/)).toBeVisible();
+  const ohms = page.locator(".found li", { hasText: "Bank to the monitor" });
+  await ohms.getByRole("button").click();
+  await expect(page.getByText(/went into the rig; z takes it back/)).toBeVisible();
+  await expect(page.locator('[data-save="saved"]')).toBeVisible();
+  // The same kind of file is known the next time.
+  await page.setInputFiles("input[type=file]", {
+    name: "again.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(log(20, 1)),
+  });
+  await expect(dialog.getByText("Read as this kind of file was read the last time.")).toBeVisible();
+  await dialog.getByRole("button", { name: "Cancel" }).click();
+});
+
+test("a file that is no log is refused in words", async ({ page }) => {
+  await ownTrial(page);
+  await page.setInputFiles("input[type=file]", {
+    name: "x.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("hello\nworld"),
+  });
+  await expect(page.getByRole("dialog").getByText(/no table/)).toBeVisible();
+});
+
+test("five hundred thousand rows come in while the page stays awake", async ({ page }) => {
+  test.setTimeout(120_000);
+  await ownTrial(page);
+  await page.getByRole("button", { name: "More", exact: true }).click();
+  await page.getByText("New trial").click();
+  await expect(page.getByText("Waiting for readings")).toBeVisible();
+  await expect(page.getByLabel("Next reading")).toBeVisible();
+  const rows = ["time,battery_current_a,battery_voltage_v"];
+  for (let i = 0; i < 500_000; i++) {
+    const s = i * 0.8;
+    const amps = s % 720 < 360 ? 60 : 9;
+    rows.push(`${new Date(Date.UTC(2026, 7, 10) + s * 1000).toISOString()},${-amps},${13.2 - amps * 0.004}`);
+  }
+  await page.setInputFiles("input[type=file]", {
+    name: "big.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(rows.join("\n")),
+  });
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Import" }).click();
+  await expect(dialog.getByRole("progressbar")).toBeVisible();
+  // The page answers at once meanwhile.
+  const begun = Date.now();
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => resolve(null))));
+  expect(Date.now() - begun).toBeLessThan(500);
+  await expect(dialog.getByText("500,000 readings came in")).toBeVisible({ timeout: 60_000 });
+  await dialog.getByRole("button", { name: "Done" }).click();
+  await expect(page.locator("[data-forecast]")).toBeVisible({ timeout: 60_000 });
+});
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+  test("a reading is kept without reception and sent once when it comes back, in order", async ({ page, context }) => {
+    await ownTrial(page);
+    await page.getByRole("button", { name: "More", exact: true }).click();
+    await page.getByRole("link", { name: "Readings on a phone" }).click();
+    await expect(page.getByRole("button", { name: "Keep the reading" })).toBeVisible();
+    const id = page.url().split("/").pop()!;
+    const held = async () =>
+      (
+        (await (await page.request.get(`/api/trials/${id}/readings?limit=100`)).json()) as {
+          readings: { values: { battery_current_a?: number } }[];
+        }
+      ).readings;
+    const before = (await held()).length;
+    await context.setOffline(true);
+    for (const amps of ["31", "32,5"]) {
+      await page.getByLabel("Amps out").fill(amps);
+      await page.getByLabel("Volts").fill("12.2");
+      await page.getByRole("button", { name: "Keep the reading" }).click();
+      await expect(page.getByLabel("Amps out")).toHaveValue("");
+    }
+    await expect(page.getByText("2 readings wait in this phone for reception")).toBeVisible();
+    await context.setOffline(false);
+    await expect(page.locator("[data-waiting='0']")).toBeVisible({ timeout: 20_000 });
+    const after = await held();
+    expect(after).toHaveLength(before + 2);
+    expect(after.slice(0, 2).map(({ values }) => values.battery_current_a)).toEqual([-32.5, -31]);
+    await page.getByLabel("Amps out").fill("many");
+    await page.getByRole("button", { name: "Keep the reading" }).click();
+    await expect(page.locator("p[role=alert]")).toHaveText(/is no number/);
+  });
+});
+
+test("strangers and rubbish are refused at the trial's door", async ({ request, page }) => {
+  await ownTrial(page);
+  await page.getByRole("button", { name: "More", exact: true }).click();
+  const href = await page.getByRole("link", { name: "Readings on a phone" }).getAttribute("href");
+  const base = `/api${href}`;
+  const status = async (path: string, method: string, data?: unknown) =>
+    (await request.fetch(`${base}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();
+  expect(await status("/readings", "POST", { readings: [] })).toBe(400);
+  expect(await status("/readings", "POST", { readings: [{ id: "x" }] })).toBe(400);
+  expect(await status("/source", "POST", { kind: "file", path: "../../etc/passwd" })).toBe(400);
+  expect(await status("/source", "POST", { kind: "signal-k", url: "http://elsewhere/" })).toBe(400);
+  expect(await status("/imports/not-an-id", "DELETE")).toBe(404);
+  expect(await status("/photos/0190aaaa-0000-7000-8000-000000000000", "GET")).toBe(404);
+  const file = await request.get(`${base}/file`);
+  expect(file.headers()["content-type"]).toMatch(/text\/csv/);
+  expect((await file.text()).split("\n")[0]).toMatch(/^time,battery_current_a/);
+});
