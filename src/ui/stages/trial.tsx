@@ -526,7 +526,7 @@ function ForecastTitle({
             : `settling, ${Math.round(100 * done)} %`
           : finished
             ? "finished"
-            : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; eight runs in ten end inside the range`}
+            : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; the range is meant to hold eight runs in ten`}
       </span>
     </div>
   );
