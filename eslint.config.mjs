@@ -3,7 +3,7 @@ import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
 export default ts.config(
-  { ignores: [".next/", ".local/", "node_modules/", "next-env.d.ts", "test-results/"] },
+  { ignores: ["public/", ".next/", ".local/", "node_modules/", "next-env.d.ts", "test-results/"] },
   js.configs.recommended,
   ...ts.configs.recommended,
   {

@@ -1,14 +1,32 @@
 /** The list of jobs with 2,000 of them: one page out of the database, and the whole page as the browser gets it. */
 import { Bench } from "tinybench";
+import { v4 as uuid } from "uuid";
 import { connect } from "../../src/server/database";
 import { createRig, listRigs } from "../../src/server/rigs";
 import { emptyRig } from "../../src/core/rig/document";
+import { packReadings } from "../../src/core/trial/pack";
+import { emptyReadings } from "../../src/core/trial/readings";
+import { longLog } from "./long-log";
 
 const url = process.env.DATABASE_URL;
 const base = process.env.BASE_URL;
 if (!url || !base) throw new Error("run by npm run bench:list");
 
 const db = connect(url);
+const PART = 4 * 1024 * 1024;
+const json = (body: unknown): RequestInit => ({
+  method: "POST",
+  body: JSON.stringify(body),
+  headers: { "content-type": "application/json" },
+});
+async function put(address: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+  const answer = await fetch(address, {
+    method: "PUT",
+    body: bytes,
+    headers: { "content-type": "application/octet-stream" },
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+}
 const places = ["Tavira", "Lagos", "Alte", "Olhão", "Sagres", "Faro"];
 for (let i = 0; i < 2000; i++) {
   const rig = emptyRig(`Job number ${i}`);
@@ -28,6 +46,27 @@ bench
   .add("search of two words", async () => void (await listRigs(db, "lagos 1999", 1)))
   .add("first page over HTTP", async () => void (await (await fetch(`${base}/`)).text()))
   .add("search over HTTP", async () => void (await (await fetch(`${base}/?q=sagres`)).text()));
+// The server's part of an import: 500,000 rows in ten pieces, the original file in pieces of 4 MB, and the closing.
+const { id: rigId } = await createRig(db, emptyRig("Imports"));
+const begun = await fetch(`${base}/api/rigs/${rigId}/trials`, json({ name: "Imports", id: uuid() }));
+const { trial } = (await begun.json()) as { trial: { id: string } };
+const file = Buffer.from(longLog(500_000));
+const piece = emptyReadings(50_000);
+piece.timeMs.forEach((_, i) => {
+  piece.timeMs[i] = Date.UTC(2026, 7, 14) + i * 1000;
+  piece.values.battery_current_a[i] = -20;
+});
+const packed = packReadings(piece);
+bench.add("500,000 rows and their file taken in by the server", async () => {
+  const opened = await fetch(`${base}/api/trials/${trial.id}/imports`, json({ fileName: "long.csv" }));
+  const place = `${base}/api/trials/${trial.id}/imports/${((await opened.json()) as { id: string }).id}`;
+  for (let i = 0; i < 10; i++) await put(`${place}/readings/${i}`, packed);
+  const parts = Math.ceil(file.length / PART);
+  for (let i = 0; i < parts; i++) await put(`${place}/file/${i}`, file.subarray(i * PART, (i + 1) * PART));
+  const closed = await fetch(place, json({ readings: 10, file: parts, rows: 500_000 }));
+  if (!closed.ok) throw new Error(await closed.text());
+  await fetch(place, { method: "DELETE" });
+});
 await bench.run();
 console.table(
   bench.tasks.map(({ name, result }) =>

@@ -207,6 +207,52 @@ test.describe("on a phone", () => {
     await page.getByRole("button", { name: "Keep the reading" }).click();
     await expect(page.locator("p[role=alert]")).toHaveText(/is no number/);
   });
+  test("the page opens without reception, and a reading written there is sent when it comes back", async ({
+    page,
+    context,
+  }) => {
+    await ownTrial(page);
+    await page.getByRole("button", { name: "More", exact: true }).click();
+    const address = await page.getByRole("link", { name: "Readings on a phone" }).getAttribute("href");
+    await page.goto(address!);
+    await expect(page.locator("[data-keeping=kept]")).toBeVisible();
+    await context.setOffline(true);
+    await page.reload();
+    await page.getByLabel("Amps out").fill("29");
+    await page.getByRole("button", { name: "Keep the reading" }).click();
+    await expect(page.locator("[data-waiting='1']")).toBeVisible();
+    await page.reload();
+    await expect(page.locator("[data-waiting='1']")).toBeVisible();
+    await context.setOffline(false);
+    await expect(page.locator("[data-waiting='0']")).toBeVisible({ timeout: 30_000 });
+    const stored = (await (await page.request.get(`/api${address}/readings?limit=1`)).json()) as {
+      readings: { values: { battery_current_a?: number } }[];
+    };
+    expect(stored.readings[0]!.values.battery_current_a).toBe(-29);
+  });
+  test("a reading that the server refuses is kept aside with its reason, sent again or dropped", async ({ page }) => {
+    await ownTrial(page);
+    await page.getByRole("button", { name: "More", exact: true }).click();
+    await page.getByRole("link", { name: "Readings on a phone" }).click();
+    await expect(page.getByRole("button", { name: "Keep the reading" })).toBeVisible();
+    await page.route("**/readings", (route) =>
+      route.request().method() === "POST"
+        ? route.fulfill({ status: 409, json: { error: "This trial is finished." } })
+        : route.continue(),
+    );
+    await page.getByLabel("Amps out").fill("27");
+    await page.getByRole("button", { name: "Keep the reading" }).click();
+    const refused = page.getByRole("group", { name: "Refused reading" });
+    await expect(refused).toContainText("27.0 A out was not taken: This trial is finished.");
+    await page.unroute("**/readings");
+    await refused.getByRole("button", { name: "Send again" }).click();
+    await expect(refused).toHaveCount(0);
+    const { pathname } = new URL(page.url());
+    const stored = (await (await page.request.get(`/api${pathname}/readings?limit=1`)).json()) as {
+      readings: { values: { battery_current_a?: number } }[];
+    };
+    expect(stored.readings[0]!.values.battery_current_a).toBe(-27);
+  });
 });
 
 test("strangers and rubbish are refused at the trial's door", async ({ request, page }) => {

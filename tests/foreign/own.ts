@@ -14,7 +14,26 @@ export function ownRun(
 ): { rig: Rig; readings: Readings; reserveH: number; kind: { fixed: boolean; lead: boolean; sunny: boolean } } | null {
   const described = foreignRun(seed);
   if (!described) return null;
-  const { rig, kind } = described;
+  const { kind } = described;
+  // Who is on board and when the unit may run is agreed, not hidden.
+  const planned: Rig = {
+    ...described.rig,
+    plan: {
+      ...described.rig.plan,
+      patterns: [
+        {
+          id: "on",
+          name: "On",
+          spans: [
+            { id: "u", kind: "unit", from: 0, minutes: 1440, mode: "auto" },
+            { id: "p", kind: "people", from: 19 * 60, minutes: 240, asleep: false },
+            { id: "s", kind: "people", from: 23 * 60, minutes: 480, asleep: true },
+          ],
+        },
+      ],
+    },
+  };
+  const rig = planned;
   const r = seeded(seed * 31 + 5);
   const n = (width: number) => Math.exp(width * r.normal());
   const values = resolveRig(rig);
@@ -73,21 +92,7 @@ export function ownRun(
         return { maxC: q(values.place.maxC.value + shift), minC: q(values.place.minC.value + shift) };
       })(),
     },
-    plan: {
-      ...rig.plan,
-      start,
-      patterns: [
-        {
-          id: "on",
-          name: "On",
-          spans: [
-            { id: "u", kind: "unit", from: 0, minutes: 1440, mode: "auto" },
-            { id: "p", kind: "people", from: 19 * 60, minutes: 240, asleep: false },
-            { id: "s", kind: "people", from: 23 * 60, minutes: 480, asleep: true },
-          ],
-        },
-      ],
-    },
+    plan: { ...planned.plan, start },
   };
   const stepS = 10;
   const hour = new Date(described.readings.timeMs[0]!).getUTCHours() + (rig.place.listed === "faro" ? 1 : -7);

@@ -117,9 +117,16 @@ const COMES_S = 2 * 3600;
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
 const HOUSE = 0.16;
-/** Sky: kept for an hour, then back to a wide mean. */
+/** What the house draws over the rig's own loads comes and goes too: the share of it that is gone after hours, and their time. */
+const HOUSE_GOES = 0.35;
+const HOUSE_GOES_S = 2 * 3600;
+/** Sky: kept for an hour, then back to its day's mean, which is wide about the usual and narrowed by what the log has seen. */
 const SKY_KEPT_S = 3600;
-const SKY_WIDE = 0.45;
+const SKY_DAY = 0.27;
+const SKY_HOUR = 0.35;
+
+/** Stretch of the log that says how the day's sky is, s. */
+const SKY_LOG_S = 3 * 3600;
 
 /** Carries a population on from the end of its log to the reserve and the cut-off. */
 export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {}, seed = 1): Forecast {
@@ -143,8 +150,13 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
   const runs = new Float64Array(fanSteps);
   let nextHour = 0;
   const lastVolts = lastRead(readings.values.battery_voltage_v);
-  const sunNow = sunOfLastHour(site, readings, segments);
+  const sunNow = sunSince(site, readings, segments, 2400);
+  const sunOfLog = sunSince(site, readings, segments, SKY_LOG_S);
+  // Of the log's sun over the usual day's, the part that is the day's and not the hour's.
+  const seenH = Math.min(log.lastS, SKY_LOG_S) / 3600;
+  const trustDay = SKY_DAY ** 2 / (SKY_DAY ** 2 + SKY_HOUR ** 2 / (1 + seenH));
   const fanWatts = site.unit.fanBetween ? site.unit.fan : 0;
+  const usualOff = site.base + fanWatts;
   const kept = Math.exp(-stepS / COMES_S);
   const fresh = Math.sqrt(1 - kept * kept);
   const restCurve = new Float64Array(201);
@@ -175,7 +187,10 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
       );
       comes = kept * comes + COMES * fresh * random.normal();
     }
-    const skyMean = Math.max(0.15, Math.exp(SKY_WIDE * 0.6 * random.normal() - 0.03));
+    const seenDay = Number.isNaN(sunOfLog) ? 0 : Math.log(Math.max(0.1, sunOfLog / Math.max(0.3, member.solar)));
+    const trust = Number.isNaN(sunOfLog) ? 0 : trustDay;
+    const dayOff = trust * seenDay + SKY_DAY * Math.sqrt(1 - trust) * random.normal();
+    const skyMean = Math.max(0.15, Math.exp(dayOff - 0.03));
     const skyKept = Math.exp(-stepS / SKY_KEPT_S);
     // The sky of the last hour over a usual day's, as this member's panels make of it.
     let sky = Number.isNaN(sunNow) ? skyMean : sunNow / Math.max(0.3, member.solar);
@@ -187,7 +202,7 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
     }
     let s = member.startShare - (log.countedAll + member.zero * hours) / member.bankAh;
     nowShares.push(s);
-    const house = member.offLevel * HOUSE * random.normal();
+    const house = member.offLevel * HOUSE * random.normal() - HOUSE_GOES * (member.offLevel - usualOff);
     let reserved = Infinity;
     let cut = Infinity;
     let V = Number.isNaN(lastVolts) ? restAt(s) : lastVolts;
@@ -199,7 +214,7 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
         carried = Math.min(steps, i + Math.ceil(PIECE_S / stepS));
         carry(site, member, settings, state, i, carried, track, load);
       }
-      const settled = 1 - Math.exp(-((i - from) * stepS) / 3600);
+      const settled = 1 - Math.exp(-((i - from) * stepS) / HOUSE_GOES_S);
       const unitOff = settings.mode[i] === 0 ? fanWatts : 0;
       const onlyFan = settings.mode[i] === 1 && fanWatts === 0 ? site.unit.fan : 0;
       const base = Math.max(0, member.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
@@ -282,15 +297,15 @@ function lastRead(line: Float64Array): number {
   return NaN;
 }
 
-/** Sun of the last hour over that of a usual day; NaN where it was not read or there was none. */
-function sunOfLastHour(site: Site, readings: Readings, { seconds }: Segments): number {
+/** Sun of the log's last stretch over that of a usual day; NaN where it was not read or there was none. */
+function sunSince(site: Site, readings: Readings, { seconds }: Segments, lastedS: number): number {
   if (!has(readings, "solar_power_w")) return NaN;
   const line = readings.values.solar_power_w;
   const end = seconds[seconds.length - 1]!;
   let read = 0;
   let usual = 0;
   for (let i = 0; i < line.length; i++) {
-    if (Number.isNaN(line[i]!) || end - seconds[i]! > 2400) continue;
+    if (Number.isNaN(line[i]!) || end - seconds[i]! > lastedS) continue;
     read += line[i]!;
     usual += site.solar[Math.min(site.steps - 1, Math.floor(seconds[i]! / site.stepS))]!;
   }

@@ -116,7 +116,7 @@ export interface Settings {
   sky: Float64Array;
 }
 
-const CAPS_VARIABLE = [0, 0, 0.5, 0.75, 1.05];
+const CAPS_VARIABLE = [0, 0, 0.5, 0.75, 1.1];
 const CAPS_FIXED = [0, 0, 0.88, 0.94, 1];
 
 export function startOf(site: Site, member: Member): MemberState {

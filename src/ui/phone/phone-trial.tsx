@@ -1,18 +1,21 @@
 "use client";
 
 import Link from "next/link";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { parseQuantity } from "@/core/quantity/parse";
 import { formatQuantity, significant } from "@/core/quantity/format";
 import { timeZoneOfRig } from "@/core/rig/day-typical";
 import type { Rig } from "@/core/rig/document";
 import { COLUMN_LIMITS, type Column, type Reading } from "@/core/trial/readings";
 import type { WhatIf } from "@/core/trial/forecast";
-import { flush, post, waiting } from "../state/outbox";
+import { post } from "../state/outbox";
+import { useOutbox } from "../state/use-outbox";
 import { useTrialDesk } from "../state/trial";
 import { wallClock } from "../stages/trial-parts";
-import { wordsOf } from "../stages/trial-readings";
+import { RefusedReadings } from "../stages/trial-aside";
+import { wordsOf } from "../stages/trial-words";
 import { moment, newUuid } from "../words";
+import { keepPage, type Keeping } from "./without-reception";
 
 interface Field {
   column: Column;
@@ -62,28 +65,19 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
   const [more, setMore] = useState(false);
   const [wrong, setWrong] = useState<Partial<Record<Column, string>>>({});
   const [kept, setKept] = useState<string | null>(null);
-  const [left, setLeft] = useState(0);
+  const outbox = useOutbox(trialId, 10_000);
+  const { left } = outbox;
   const [refused, setRefused] = useState("");
+  const [keeping, setKeeping] = useState<Keeping | null>(null);
   const first = useRef<HTMLInputElement>(null);
   const { answer, add, busy } = useTrialDesk(trialId, rig, NONE);
   const zone = timeZoneOfRig(rig);
+  const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
   const view = answer?.ok ? answer.view : null;
 
-  const send = useCallback(async () => {
-    await flush(setRefused);
-    setLeft((await waiting(trialId)).length);
-  }, [trialId]);
   useEffect(() => {
-    const again = () => void send();
-    again();
-    const every = setInterval(again, 10_000);
-    window.addEventListener("online", again);
-    return () => {
-      clearInterval(every);
-      window.removeEventListener("online", again);
-    };
-  }, [send]);
-
+    void keepPage().then(setKeeping);
+  }, []);
   const keep = async () => {
     const values: Reading["values"] = {};
     const faults: typeof wrong = {};
@@ -114,13 +108,12 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
     setMode(null);
     setPhoto(null);
     setRefused("");
-    const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
     setKept(
       `${wallClock(reading.timeMs, zone)(0)} ${[wordsOf(values, degrees), words].filter(Boolean).join(" - ") || "photo"}`,
     );
     if (Object.keys(values).length > 0) add([{ timeMs: reading.timeMs, values, ...(words ? { note: words } : {}) }]);
     first.current?.focus();
-    await send();
+    await outbox.send();
   };
   const clock = wallClock(view?.startMs ?? startedMs, zone);
   const shown = FIELDS.filter((field) => more || field.first);
@@ -227,6 +220,14 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
             ? `Kept: ${kept}`
             : "The time stamps itself. Minus amps are charging."}
       </p>
+      <RefusedReadings outbox={outbox} rig={rig} startMs={view?.startMs ?? startedMs} zone={zone} />
+      {keeping && (
+        <p className="note" data-keeping={keeping}>
+          {keeping === "kept"
+            ? "This page opens without reception, too."
+            : "Keep this page open: it cannot be opened again without reception."}
+        </p>
+      )}
       <p className="note">Nobody, and no animal, relies on a trial to stay cool.</p>
     </main>
   );

@@ -9,7 +9,7 @@ import type { Imported, Preview } from "@/workers/trial.worker";
 import { useReading } from "../state/sheet-context";
 import { askImport, askPreview } from "../state/trial";
 import { keepMapping, keptMapping } from "../state/trial-calls";
-import { wordsOf } from "./trial-readings";
+import { wordsOf } from "./trial-words";
 
 const MEANINGS: { value: Meaning; label: string }[] = [
   { value: "none", label: "leave out" },

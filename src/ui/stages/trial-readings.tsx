@@ -7,7 +7,8 @@ import { parseTyped } from "@/core/trial/typed";
 import type { Reading } from "@/core/trial/readings";
 import { offsetAt } from "@/core/day/clock";
 import { useReading } from "../state/sheet-context";
-import { flush, post, waiting } from "../state/outbox";
+import { post } from "../state/outbox";
+import { useOutbox } from "../state/use-outbox";
 import {
   changeReading,
   dropImport,
@@ -19,26 +20,25 @@ import {
   type TrialDetail,
 } from "../state/trial-calls";
 import { moment, newUuid } from "../words";
+import { RefusedReadings } from "./trial-aside";
+import { wordsOf } from "./trial-words";
+
+interface EntryProps {
+  trial: ListedTrial;
+  zone: string;
+  onSent(list: Reading[]): void;
+}
 
 /** One line to type a reading into: the time stamps itself. */
-export function ReadingEntry({ trialId, onSent }: { trialId: string; onSent(list: Reading[]): void }) {
+export function ReadingEntry({ trial, zone, onSent }: EntryProps) {
+  const { id: trialId, startedMs } = trial;
   const { rig } = useReading();
-  const { message } = App.useApp();
   const [text, setText] = useState("");
   const [fault, setFault] = useState("");
-  const [left, setLeft] = useState(0);
+  const outbox = useOutbox(trialId, 15_000);
+  const { left } = outbox;
   const fahrenheit = rig.notation.temperature === "F";
   const understood = text.trim() ? parseTyped(text, fahrenheit) : null;
-  useEffect(() => {
-    const send = () => void flush((words) => void message.error(words)).then(setLeft);
-    send();
-    const again = setInterval(send, 15_000);
-    window.addEventListener("online", send);
-    return () => {
-      clearInterval(again);
-      window.removeEventListener("online", send);
-    };
-  }, [message]);
   const send = async () => {
     const typed = parseTyped(text, fahrenheit);
     if (!typed.ok) return setFault(typed.message);
@@ -52,8 +52,7 @@ export function ReadingEntry({ trialId, onSent }: { trialId: string; onSent(list
     setText("");
     setFault("");
     onSent([{ timeMs: reading.timeMs, values: reading.values, ...(typed.note ? { note: typed.note } : {}) }]);
-    await flush((words) => void message.error(words));
-    setLeft((await waiting(trialId)).length);
+    await outbox.send();
   };
   return (
     <div className="entry">
@@ -80,24 +79,9 @@ export function ReadingEntry({ trialId, onSent }: { trialId: string; onSent(list
             : "Also 350 W sun, 900 W mains, 23.4 in, 33 out; a note after a dash: 41 26.1 - door open")}
         {left > 0 ? ` · ${left} waiting to be sent` : ""}
       </p>
+      <RefusedReadings outbox={outbox} rig={rig} startMs={startedMs} zone={zone} />
     </div>
   );
-}
-
-/** A reading's values in words. */
-export function wordsOf(values: Reading["values"], degrees: (v: number) => string): string {
-  const { battery_current_a: amps, battery_voltage_v: volts, soc_pct: percent } = values;
-  return [
-    amps === undefined ? "" : `${Math.abs(amps).toFixed(1)} A ${amps > 0 ? "in" : "out"}`,
-    volts === undefined ? "" : `${volts.toFixed(2)} V`,
-    percent === undefined ? "" : `${Math.round(percent)} %`,
-    values.solar_power_w === undefined ? "" : `sun ${Math.round(values.solar_power_w)} W`,
-    values.ac_power_w === undefined ? "" : `mains ${Math.round(values.ac_power_w)} W`,
-    values.cabin_temp_c === undefined ? "" : `cabin ${degrees(values.cabin_temp_c)}`,
-    values.outdoor_temp_c === undefined ? "" : `outdoor ${degrees(values.outdoor_temp_c)}`,
-  ]
-    .filter(Boolean)
-    .join(", ");
 }
 
 interface ListProps {

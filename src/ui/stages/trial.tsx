@@ -324,7 +324,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
           </div>
           {view && <NowLines view={view} />}
           {!finished && (
-            <ReadingEntry trialId={trial.id} onSent={(list) => (add(list), setListVersion((n) => n + 1))} />
+            <ReadingEntry trial={trial} zone={zone} onSent={(list) => (add(list), setListVersion((n) => n + 1))} />
           )}
           <div className="buttons">
             {!finished && (

@@ -10,6 +10,8 @@ interface Kept {
   trialId: string;
   reading: SentReading;
   photo: Blob | null;
+  /** Why the server would not have it: it is set aside until somebody says what to do with it. */
+  refused?: string;
 }
 interface Boxes extends DBSchema {
   outbox: { key: number; value: Kept; indexes: { trial: string } };
@@ -30,32 +32,66 @@ export async function post(trialId: string, reading: SentReading, photo: Blob | 
 
 /** Readings of a trial that wait, in the order they were written. */
 export async function waiting(trialId: string): Promise<SentReading[]> {
-  return (await (await box()).getAllFromIndex("outbox", "trial", trialId)).map(({ reading }) => reading);
+  return (await (await box()).getAllFromIndex("outbox", "trial", trialId))
+    .filter(({ refused }) => refused === undefined)
+    .map(({ reading }) => reading);
 }
 
-let flushing: Promise<number> | null = null;
+/** A reading that the server refused, and why. */
+export interface SetAside {
+  key: number;
+  reading: SentReading;
+  why: string;
+}
 
-/** Sends what waits, oldest first; stops at the first that cannot be sent. Returns how many are left. Refused ones are set aside. */
-export function flush(onRefused: (message: string) => void): Promise<number> {
-  flushing ??= (async () => {
-    const db = await box();
-    for (;;) {
-      const cursor = await db.transaction("outbox").store.openCursor();
-      if (!cursor) return 0;
-      const { key, value } = cursor;
-      try {
-        if (value.photo && value.reading.photoId) await sendPhoto(value.trialId, value.reading.photoId, value.photo);
-        await sendReadings(value.trialId, [value.reading]);
-        await db.delete("outbox", key);
-      } catch (error) {
-        // No reception: it stays. A refusal will be a refusal the next time, too.
-        if (error instanceof TypeError || /answered 5\d\d/.test((error as Error).message)) return db.count("outbox");
-        onRefused((error as Error).message);
-        await db.delete("outbox", key);
-      }
-    }
-  })().finally(() => {
+/** Readings of a trial that were refused, in the order they were written. */
+export async function setAside(trialId: string): Promise<SetAside[]> {
+  const found: SetAside[] = [];
+  let cursor = await (await box()).transaction("outbox").store.openCursor();
+  while (cursor) {
+    const { key, value } = cursor;
+    if (value.trialId === trialId && value.refused !== undefined)
+      found.push({ key, reading: value.reading, why: value.refused });
+    cursor = await cursor.continue();
+  }
+  return found;
+}
+
+/** Puts a refused reading back among those to be sent, or drops it. */
+export async function decide(key: number, what: "send" | "drop"): Promise<void> {
+  const db = await box();
+  const kept = await db.get("outbox", key);
+  if (!kept) return;
+  if (what === "drop") await db.delete("outbox", key);
+  else await db.put("outbox", { trialId: kept.trialId, reading: kept.reading, photo: kept.photo }, key);
+}
+
+let flushing: Promise<void> | null = null;
+
+/** Sends what waits, oldest first; stops at the first that cannot be sent. A refused one is set aside, and the rest go on. */
+export function flush(): Promise<void> {
+  flushing ??= sendAll().finally(() => {
     flushing = null;
   });
   return flushing;
+}
+
+async function sendAll(): Promise<void> {
+  const db = await box();
+  for (;;) {
+    let cursor = await db.transaction("outbox").store.openCursor();
+    while (cursor && cursor.value.refused !== undefined) cursor = await cursor.continue();
+    if (!cursor) return;
+    const { key, value } = cursor;
+    try {
+      if (value.photo && value.reading.photoId) await sendPhoto(value.trialId, value.reading.photoId, value.photo);
+      await sendReadings(value.trialId, [value.reading]);
+      await db.delete("outbox", key);
+    } catch (error) {
+      const { message } = error as Error;
+      // No reception, or a server that is down: it stays. A refusal will be a refusal the next time, too.
+      if (error instanceof TypeError || /answered 5\d\d/.test(message)) return;
+      await db.put("outbox", { ...value, refused: message }, key);
+    }
+  }
 }

@@ -1,0 +1,32 @@
+import type { Rig } from "@/core/rig/document";
+import { formatQuantity } from "@/core/quantity/format";
+import type { Outbox } from "../state/use-outbox";
+import { wallClock } from "./trial-parts";
+import { wordsOf } from "./trial-words";
+
+interface Props {
+  outbox: Outbox;
+  rig: Rig;
+  startMs: number;
+  zone: string;
+}
+
+/** Readings that the server refused, with why, to be sent again or dropped: nothing that was written is lost unseen. */
+export function RefusedReadings({ outbox, rig, startMs, zone }: Props) {
+  const clock = wallClock(startMs, zone);
+  const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
+  return outbox.aside.map(({ key, reading, why }) => (
+    <div key={key} className="aside-reading" role="group" aria-label="Refused reading">
+      <p className="heat" role="alert">
+        {clock((reading.timeMs - startMs) / 1000)} {wordsOf(reading.values, degrees) || reading.note || "photo"} was not
+        taken: {why}
+      </p>
+      <button type="button" onClick={() => void outbox.decide(key, "send")}>
+        Send again
+      </button>
+      <button type="button" onClick={() => void outbox.decide(key, "drop")}>
+        Drop it
+      </button>
+    </div>
+  ));
+}

@@ -1,0 +1,43 @@
+"use client";
+
+import { useCallback, useEffect, useState } from "react";
+import { decide, flush, setAside, waiting, type SetAside } from "./outbox";
+
+export interface Outbox {
+  /** Readings of this trial that wait for reception. */
+  left: number;
+  /** Readings that the server refused, kept until somebody says what to do with them. */
+  aside: SetAside[];
+  /** Sends what waits, now. */
+  send(): Promise<void>;
+  decide(key: number, what: "send" | "drop"): Promise<void>;
+}
+
+/** A trial's outbox: sends every so many ms, and as soon as the browser says that there is reception. */
+export function useOutbox(trialId: string, everyMs: number): Outbox {
+  const [left, setLeft] = useState(0);
+  const [aside, setAsideNow] = useState<SetAside[]>([]);
+  const send = useCallback(async () => {
+    await flush();
+    setLeft((await waiting(trialId)).length);
+    setAsideNow(await setAside(trialId));
+  }, [trialId]);
+  useEffect(() => {
+    const again = () => void send();
+    again();
+    const every = setInterval(again, everyMs);
+    window.addEventListener("online", again);
+    return () => {
+      clearInterval(every);
+      window.removeEventListener("online", again);
+    };
+  }, [send, everyMs]);
+  const settle = useCallback(
+    async (key: number, what: "send" | "drop") => {
+      await decide(key, what);
+      await send();
+    },
+    [send],
+  );
+  return { left, aside, send, decide: settle };
+}
