@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import * as rigs from "./001_rigs";
 import * as parts from "./002_parts";
 import * as trials from "./003_trials";
+import * as options from "./004_options";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -9,6 +10,7 @@ const STEPS: Step[] = [
   { name: "001_rigs", ...rigs },
   { name: "002_parts", ...parts },
   { name: "003_trials", ...trials },
+  { name: "004_options", ...options },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -6,7 +6,9 @@ import { assess } from "../core/verdict/assess";
 import { assessDay } from "../core/verdict/day";
 import { assessmentAsJson, assessmentAsText } from "../core/verdict/report";
 import { dayOutput } from "./day";
+import { isAxis } from "../core/options/report";
 import { forecastOutput } from "./forecast";
+import { optionsOutput } from "./options";
 
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
@@ -19,6 +21,9 @@ const USAGE = `Usage:
                                        hours to the reserve and to the cut-off from a log of readings, as JSON: p10, p50
                                        and p90, what was found in it, and what a hand would say; --minutes uses the
                                        first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00"
+  chillbank options WISH.json [--workers N] [--axis cost|mass|roof] [--csv]
+                                       searches the designs that a wish allows and prints the frontier: what each step of
+                                       money, mass or roof buys in days met; --workers 1 to 16 (2): the same result for any
   chillbank schema                     the JSON Schema of the rig document
 Exit status: 0 done, 2 the input or the call is at fault (one line a fault on standard error).
 `;
@@ -70,6 +75,9 @@ function call() {
         seed: { type: "string" },
         summary: { type: "boolean" },
         minutes: { type: "string" },
+        workers: { type: "string" },
+        axis: { type: "string" },
+        csv: { type: "boolean" },
         plan: { type: "string" },
         help: { type: "boolean", short: "h" },
       },
@@ -102,5 +110,20 @@ else if (command === "schema" && rest.length === 0) {
   const minutes = values.minutes === undefined ? null : whole("minutes", values.minutes, 1, 7200);
   const output = forecastOutput(readFile(rest[0]!), readText(rest[1]!), { minutes, plan: values.plan ?? null });
   if (!output.ok) fail(`${rest[1]}: ${output.message}`);
+  process.stdout.write(output.text);
+} else if (command === "options" && rest.length === 1) {
+  only("workers", "axis", "csv");
+  const axis = values.axis ?? "cost";
+  if (!isAxis(axis)) fail(`--axis: cost, mass or roof, not ${axis}`);
+  const workers = whole("workers", values.workers ?? "2", 1, 16);
+  const loud = process.stderr.isTTY;
+  const output = await optionsOutput(readText(rest[0]!), {
+    workers,
+    axis,
+    csv: values.csv ?? false,
+    onProgress: (words) => loud && process.stderr.write(`\r${words}    `),
+  });
+  if (loud) process.stderr.write("\r");
+  if (!output.ok) fail(...output.faults.map(({ path, message }) => `${rest[0]}: ${path ? `${path}: ` : ""}${message}`));
   process.stdout.write(output.text);
 } else fail(command ? `cannot ${[command, ...rest].join(" ").slice(0, 80)}` : "nothing to do", "see chillbank --help");

@@ -1,6 +1,7 @@
 import { cabinModel } from "../cabin/cabin";
 import { CHEMISTRIES } from "../bank/chemistry";
 import type { Rig } from "../rig/document";
+import type { RigValues } from "../rig/resolve";
 import { startDateOfRig, timeZoneOfRig } from "../rig/day-typical";
 import { solarModel, solarPower } from "../sources/solar";
 import { alternatorPower, generatorDerate } from "../sources/supply";
@@ -9,7 +10,7 @@ import type { System } from "../verdict/system";
 import { generatedDays, readyDay, type Climate } from "../weather/climate";
 import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../weather/weather";
 import { clockFrom, type Clock } from "./clock";
-import { scheduleOf, surroundingsOf } from "./prepare";
+import { scheduleOf, surroundingsOf, type Schedule } from "./prepare";
 import { coupledRun, type Run, type RunInput, type RunRig, type RunUnit } from "./run";
 
 export type WeatherKind = Rig["weather"]["kind"];
@@ -32,6 +33,8 @@ export interface Question {
   /** Units stay on as at the end of the day's main use until the run ends. */
   extendFrom?: { minuteOfRun: number };
   startShare?: number;
+  /** Hours that the cabin takes on before the run, s; a day where it is not said. */
+  primeS?: number;
   /** Judges bank and cabin only: an inverter that is too small does not end the run. */
   noOverload?: boolean;
 }
@@ -83,7 +86,9 @@ interface Prepared {
   weather: Weather;
 }
 const prepared = new Map<string, Prepared>();
-const KEPT = 10;
+/** Steps of weather that are kept in all: ten fortnights at a minute, or a search's many short trips. */
+const KEPT_STEPS = 220_000;
+let keptSteps = 0;
 
 /** Clock and weather of a span of days at a place: made once for a place, dates and kind of weather, and kept. */
 export function prepareWeather(system: System, question: Question): Prepared & { prime: number } {
@@ -94,7 +99,8 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   const kind = question.weather ?? rig.weather.kind;
   const file = kind === "file" ? rig.weather.file : null;
   const seed = question.seed ?? rig.weather.seed;
-  const prime = PRIME_S / stepS;
+  const primeS = question.primeS ?? PRIME_S;
+  const prime = Math.round(primeS / stepS);
   const steps = Math.round((question.days * 86_400) / stepS) + prime;
   const start = startDateOfRig(rig, site.latitude);
   const zone = timeZoneOfRig(rig);
@@ -109,11 +115,17 @@ export function prepareWeather(system: System, question: Question): Prepared & {
     question.day ?? 0,
     steps,
     stepS,
+    primeS,
   ]);
   const kept = file ? undefined : prepared.get(key);
   if (kept) return { ...kept, prime };
   const first = new Date(Date.parse(`${start}T00:00:00Z`) + ((question.day ?? 0) - 1) * 86_400_000);
-  const clock = clockFrom(zone, first.toISOString().slice(0, 10), question.minuteOfDay, steps * stepS);
+  const clock = clockFrom(
+    zone,
+    first.toISOString().slice(0, 10),
+    question.minuteOfDay + (PRIME_S - primeS) / 60,
+    steps * stepS,
+  );
   const count = Math.ceil(question.days) + 4;
   const weather = file
     ? weatherOfHours(site, clock, steps, stepS, file)
@@ -130,8 +142,13 @@ export function prepareWeather(system: System, question: Question): Prepared & {
       : weatherOfDays(site, clock, steps, stepS, [readyDay(climate, kind)]);
   const made = { clock, weather };
   if (!file) {
-    if (prepared.size >= KEPT) prepared.delete(prepared.keys().next().value!);
+    keptSteps += steps;
     prepared.set(key, made);
+    for (const [oldest, { weather: old }] of prepared) {
+      if (keptSteps <= KEPT_STEPS || oldest === key) break;
+      prepared.delete(oldest);
+      keptSteps -= old.steps;
+    }
   }
   return { ...made, prime };
 }
@@ -219,6 +236,22 @@ export function runRig(system: System, noOverload = false): RunRig {
   };
 }
 
+const schedules = new WeakMap<Clock, Map<string, Schedule>>();
+
+/** The plan laid over a clock: the same for every rig of one plan, so a search lays it once for each of its trips. */
+function keptSchedule(rig: Rig, values: RigValues, clock: Clock, steps: number, stepS: number): Schedule {
+  let kept = schedules.get(clock);
+  if (!kept) schedules.set(clock, (kept = new Map()));
+  const units = rig.units.map(({ id }) => id);
+  const key = JSON.stringify([rig.plan, values.plan.patterns, values.brief.hoursWanted.value, units, steps, stepS]);
+  const found = kept.get(key);
+  if (found) return found;
+  const made = scheduleOf(rig, values, clock, steps, stepS);
+  if (kept.size >= 4) kept.clear();
+  kept.set(key, made);
+  return made;
+}
+
 /** What the coupled run of a question is given. */
 export function inputOf(
   rig: Rig,
@@ -228,7 +261,9 @@ export function inputOf(
   const { values } = system;
   const { clock, weather, prime } = prepareWeather(system, question);
   const { steps, stepS } = weather;
-  const schedule = scheduleOf(rig, values, clock, steps, stepS);
+  // What is changed below is nobody else's.
+  const own = question.extendFrom !== undefined || question.bankAlone === true;
+  const schedule = own ? scheduleOf(rig, values, clock, steps, stepS) : keptSchedule(rig, values, clock, steps, stepS);
   if (question.extendFrom) {
     // The last settings of the use go on to the end of the run.
     const at = Math.min(steps - 1, prime + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));

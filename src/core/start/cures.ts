@@ -1,7 +1,7 @@
 import { chooseRun } from "./choose";
 import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../rig/document";
 import type { Quantity } from "../rig/quantity";
-import { resolveRig, usesInverter } from "../rig/resolve";
+import { resolveRig, usesInverter, type RigValues } from "../rig/resolve";
 import { assess, type Assessment } from "../verdict/assess";
 import type { Word } from "../verdict/check";
 import { smallestMargin, type StartTrace } from "./start";
@@ -50,7 +50,7 @@ const plate = (value: number): Quantity => ({ value, origin: "plate" });
 const INVERTERS_VA = [1000, 1500, 2000, 2500, 3000, 3500, 4000, 5000, 6000, 8000, 10_000, 12_000, 15_000];
 
 /** Everything of the inverter that a data sheet would bring anew; typical values fill it. */
-function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
+export function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
   const { waveform, startOrder, type, count, rating, ventArea, ventHeight, compartmentC } = rig.inverter;
   const kept = { waveform, startOrder, type, count, rating, ventArea, ventHeight, compartmentC };
   const inverter = Object.fromEntries(
@@ -61,6 +61,13 @@ function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
 
 const eachUnit = (rig: Rig, change: (unit: Unit) => Unit): Rig => ({ ...rig, units: rig.units.map(change) });
 const bare = (unit: Unit) => unit.kind === "fixed" && unit.cure !== "soft-starter";
+
+/** A variable-speed unit of the same cooling in the place of another; typical values fill it. */
+export function variableUnit(unit: Unit, values: RigValues["units"][number]): Unit {
+  const { id, name, fanBetween, condenser } = unit;
+  const coolingPower = plate(values.coolingPower.value);
+  return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, coolingPower };
+}
 
 function judged({ verdicts }: Assessment, name: "starts" | "carries" | "lasts"): Judged {
   const { word, decides } = verdicts[name];
@@ -117,18 +124,7 @@ function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
       if (!rig.units.some(({ kind }) => kind === "fixed")) return null;
       return {
         rig: eachUnit(rig, (unit) =>
-          unit.kind === "fixed"
-            ? {
-                id: unit.id,
-                name: unit.name,
-                kind: "variable",
-                cure: "none",
-                learned: true,
-                fanBetween: unit.fanBetween,
-                condenser: unit.condenser,
-                coolingPower: plate(values.units[rig.units.indexOf(unit)]!.coolingPower.value),
-              }
-            : unit,
+          unit.kind === "fixed" ? variableUnit(unit, values.units[rig.units.indexOf(unit)]!) : unit,
         ),
         what: "same cooling",
       };

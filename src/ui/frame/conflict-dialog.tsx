@@ -2,14 +2,10 @@
 
 import { Button, Modal, Radio } from "antd";
 import { useMemo, useState } from "react";
-import { formatQuantity } from "@/core/quantity/format";
 import { contest, merge, type Contest, type Side } from "@/core/rig/compare";
-import { PART_NAMES } from "@/core/path/path";
-import type { Rig } from "@/core/rig/document";
-import { fieldAt, labelOfPath, partAt } from "@/core/rig/labels";
-import type { Quantity } from "@/core/rig/quantity";
-import { ORIGIN_WORDS } from "../fields/origin-mark";
+import { labelOfPath } from "@/core/rig/labels";
 import { useSheet, useSheetStore } from "../state/sheet-context";
+import { valueWords } from "./value-words";
 
 /** Two windows changed one job: shows what stands in each and lets the user choose, place by place. */
 export function ConflictDialog() {
@@ -71,14 +67,14 @@ function Choose() {
                   {labelOfPath(mine, one.path)}
                   {one.both && <div className="note heat">changed in both</div>}
                 </td>
-                <td>{words(one.base, one.path, mine)}</td>
+                <td>{valueWords(one.base, one.path, mine)}</td>
                 {(["theirs", "mine"] as const).map((side) => (
                   <td key={side}>
                     <Radio
                       checked={choice(one.path) === side}
                       onChange={() => setChosen({ ...chosen, [one.path]: side })}
                     >
-                      {words(one[side], one.path, mine)}
+                      {valueWords(one[side], one.path, mine)}
                     </Radio>
                   </td>
                 ))}
@@ -95,26 +91,4 @@ function Choose() {
 function defaultSide(one: Contest): Side {
   if (one.both) return "mine";
   return JSON.stringify(one.mine) === JSON.stringify(one.base) ? "theirs" : "mine";
-}
-
-interface Named {
-  name?: string;
-  kind?: string;
-}
-/** A row of a list: its name, or for a part without one its kind. */
-const rowWords = ({ name, kind }: Named): string =>
-  name?.trim() || (PART_NAMES as Record<string, string>)[kind ?? ""] || "one without a name";
-
-function words(value: unknown, path: string, rig: Rig): string {
-  if (value === undefined) return "typical value";
-  const spec = fieldAt(path, partAt(rig, path));
-  if (spec && value !== null && typeof value === "object") {
-    const quantity = value as Quantity;
-    return `${formatQuantity(quantity.value, spec.dimension, rig.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
-  }
-  if (path.endsWith(".capture")) return "a captured start";
-  if (path.endsWith("links.paths")) return `${(value as unknown[]).length} lengths`;
-  if (Array.isArray(value)) return (value as Named[]).map(rowWords).join(", ") || "none";
-  if (typeof value === "boolean") return value ? "yes" : "no";
-  return String(value ?? "none") || "nothing";
 }

@@ -9,6 +9,7 @@ const KEYS: [string[], string][] = [
   [["↓", "↑"], "next quantity, the one before"],
   [["Esc"], "leave what was typed; close a drawer"],
   [["Delete"], "put a quantity back to its typical value"],
+  [["o"], "options and comparison"],
   [["z"], "undo; with Shift, redo"],
   [["u"], "next set of units: metric, American"],
   [["/"], "find a job"],

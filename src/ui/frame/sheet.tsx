@@ -15,6 +15,7 @@ import { useAutosave } from "../state/autosave";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { readRigFile } from "../state/rig-file";
 import { createSheetStore } from "../state/sheet-store";
+import { replaceRig } from "../state/replace-rig";
 import { ConflictDialog } from "./conflict-dialog";
 import { KeysDialog } from "./keys-dialog";
 import { ShelfNews } from "../shelf/shelf-news";
@@ -33,6 +34,7 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   bank: memo(dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting })),
   sources: memo(dynamic(() => import("../stages/sources").then((module) => module.SourcesStage), { loading: waiting })),
   day: memo(dynamic(() => import("../stages/day").then((module) => module.DayStage), { loading: waiting })),
+  options: memo(dynamic(() => import("../stages/options").then((module) => module.OptionsStage), { loading: waiting })),
   trial: memo(dynamic(() => import("../stages/trial").then((module) => module.TrialStage), { loading: waiting })),
 };
 const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
@@ -82,6 +84,7 @@ function Frame({ id }: { id: string }) {
     const chosen = STAGES[Number(event.key) - 1];
     if (chosen) go(chosen.key);
   });
+  useKey("o", () => go("options"));
   useKey("z", undo);
   useKey("shift+z", redo);
   useKey("mod+z", undo);
@@ -184,10 +187,7 @@ function ImportHere() {
     if (!chosen) return;
     const read = await readRigFile(chosen);
     if (!read.ok) return void message.error(read.message, 8);
-    store.getState().change((rig) => {
-      for (const key of Object.keys(rig)) delete (rig as unknown as Record<string, unknown>)[key];
-      Object.assign(rig, read.rig);
-    });
+    replaceRig(store, read.rig);
     void message.success("Imported in place of what was here; undo brings that back", 6);
   };
   return (

@@ -33,3 +33,12 @@ export const WORD_COLOURS: Record<Word, string> = {
   Fails: "var(--heat)",
   Stop: "var(--heat)",
 };
+
+/** A verdict's word behind its shape. */
+export function MarkedWord({ word }: { word: Word }) {
+  return (
+    <span className="marked-word" style={{ color: WORD_COLOURS[word] }}>
+      <WordMark word={word} size={11} /> {word}
+    </span>
+  );
+}

@@ -8,6 +8,7 @@ export const STAGES = [
   { key: "sources", title: "Sources" },
   { key: "day", title: "Day" },
   { key: "trial", title: "Trial" },
+  { key: "options", title: "Options" },
 ] as const;
 
 export type StageKey = (typeof STAGES)[number]["key"];

@@ -1,0 +1,30 @@
+import { database } from "@/server/database";
+import { door, readBody, refuse, rigOfBody } from "@/server/door";
+import { keepRevision, listRevisions, revisionSchema } from "@/server/options";
+import { getRig } from "@/server/rigs";
+
+const GONE = "There is no such job; it may have been deleted.";
+
+export const GET = door<{ id: string }>(async (_, { id }) => {
+  const db = database();
+  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  return Response.json({ revisions: await listRevisions(db, id) });
+}, GONE);
+
+/** Names a state: `{ "id", "name", "promise", "rig" }`; sent twice with one id it is kept once. */
+export const POST = door<{ id: string }>(async (request, { id }) => {
+  const read = await readBody(request);
+  if (!read.ok) return refuse(read.refusal);
+  const document = rigOfBody(read.body);
+  if (!document.ok) return refuse(document.refusal);
+  const { id: own, name, promise } = read.body as Record<string, unknown>;
+  const named = revisionSchema.safeParse({ id: own, name, promise });
+  if (!named.success) {
+    const faults = named.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
+    return refuse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
+  }
+  const db = database();
+  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  await keepRevision(db, id, named.data, document.rig);
+  return Response.json({ revisions: await listRevisions(db, id) }, { status: 201 });
+}, GONE);

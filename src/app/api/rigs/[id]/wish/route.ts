@@ -1,0 +1,23 @@
+import { wishSchema } from "@/core/options/wish";
+import { database } from "@/server/database";
+import { door, readAs, refuse } from "@/server/door";
+import { getWish, keepWish } from "@/server/options";
+import { getRig } from "@/server/rigs";
+
+const GONE = "There is no such job; it may have been deleted.";
+
+/** `{ "wish": … }`, null where none was kept. */
+export const GET = door<{ id: string }>(async (_, { id }) => {
+  const db = database();
+  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  return Response.json({ wish: await getWish(db, id) });
+}, GONE);
+
+export const PUT = door<{ id: string }>(async (request, { id }) => {
+  const read = await readAs(request, wishSchema);
+  if (!read.ok) return refuse(read.refusal);
+  const db = database();
+  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  await keepWish(db, id, read.value);
+  return new Response(null, { status: 204 });
+}, GONE);

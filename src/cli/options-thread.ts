@@ -1,0 +1,15 @@
+import { parentPort, workerData } from "node:worker_threads";
+import { designsOf } from "../core/options/design";
+import { Evaluator } from "../core/options/evaluate";
+import { readWishText } from "../core/options/wish";
+
+/* A lane of a search on the command line: evaluates what it is told to. */
+const read = readWishText(workerData as string);
+if (read.ok && parentPort) {
+  const { rig, wish } = read.file;
+  const evaluator = new Evaluator(rig, wish, designsOf(rig, wish));
+  const port = parentPort;
+  port.on("message", ({ id, indices, set }: { id: number; indices: number[]; set: "search" | "confirm" }) =>
+    port.postMessage({ id, outcomes: indices.map((index) => evaluator.evaluate(index, set)) }),
+  );
+}

@@ -1,0 +1,29 @@
+import { formatQuantity } from "@/core/quantity/format";
+import { PART_NAMES } from "@/core/path/path";
+import type { Rig } from "@/core/rig/document";
+import { fieldAt, partAt } from "@/core/rig/labels";
+import type { Quantity } from "@/core/rig/quantity";
+import { ORIGIN_WORDS } from "../fields/origin-mark";
+
+interface Named {
+  name?: string;
+  kind?: string;
+}
+/** A row of a list: its name, or for a part without one its kind. */
+const rowWords = ({ name, kind }: Named): string =>
+  name?.trim() || (PART_NAMES as Record<string, string>)[kind ?? ""] || "one without a name";
+
+/** What stands at a place of a document, in words. */
+export function valueWords(value: unknown, path: string, rig: Rig): string {
+  if (value === undefined) return "typical value";
+  const spec = fieldAt(path, partAt(rig, path));
+  if (spec && value !== null && typeof value === "object") {
+    const quantity = value as Quantity;
+    return `${formatQuantity(quantity.value, spec.dimension, rig.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
+  }
+  if (path.endsWith(".capture")) return "a captured start";
+  if (path.endsWith("links.paths")) return `${(value as unknown[]).length} lengths`;
+  if (Array.isArray(value)) return (value as Named[]).map(rowWords).join(", ") || "none";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  return String(value ?? "none") || "nothing";
+}

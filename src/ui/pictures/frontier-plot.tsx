@@ -1,0 +1,132 @@
+"use client";
+
+import { useMemo } from "react";
+import type { Axis } from "@/core/options/frontier";
+import { barOf } from "@/core/options/frontier";
+import type { Found, Result } from "@/core/options/search";
+import { statedShare } from "@/core/options/trips";
+import { PALETTE } from "../palette";
+import Chart, { type ChartOption } from "./chart";
+import { AXIS, SANS, TOOLTIP } from "./style";
+
+interface Props {
+  found: Found;
+  result: Result;
+  currency: string;
+  chosen: readonly number[];
+}
+
+export const AXIS_WORDS: Record<Axis, string> = { cost: "money", mass: "mass", roof: "roof" };
+const axisName = (axis: Axis, currency: string) =>
+  axis === "cost" ? `money, ${currency}` : axis === "mass" ? "mass, kg" : "roof under panels, m²";
+
+const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
+
+/** Designs by what they take and the share of days that they meet; the frontier as steps, its uncertainty as bars. */
+export default function FrontierPlot({ found, result, currency, chosen }: Props) {
+  const option = useMemo<ChartOption>(() => {
+    const { axis, points, schools } = result;
+    const { wish } = found;
+    const x = (outcome: { cost: number; mass: number; roof: number }) => Number(outcome[axis].toFixed(2));
+    const open = found.outcomes.filter((outcome) => barOf(outcome, wish) === null);
+    const onIt = new Set(points.map(({ outcome }) => outcome.index));
+    const cloud = open
+      .filter(({ index }) => !onIt.has(index))
+      .map((outcome) => [x(outcome), Number((100 * statedShare(outcome.tally).share).toFixed(1)), outcome.name]);
+    const line = points.map(({ outcome, share }) => [x(outcome), Number((100 * share).toFixed(1)), outcome.name]);
+    const whiskers = points.map(({ outcome, low, high }) => [x(outcome), 100 * low, 100 * high]);
+    const marks = schools.flatMap(({ name, outcome }) =>
+      outcome
+        ? [[x(outcome), Number((100 * statedShare(outcome.tally).share).toFixed(1)), `${name}: ${outcome.name}`, name]]
+        : [],
+    );
+    return {
+      animation: false,
+      grid: { left: 8, right: 24, top: 26, bottom: 24, containLabel: true },
+      tooltip: {
+        ...TOOLTIP,
+        trigger: "item",
+        formatter: (item) => {
+          const [at, share, name] = (item as unknown as { value: [number, number, string] }).value;
+          return typeof name === "string"
+            ? `${escaped(name)}<br/>${axisName(axis, currency)}: ${at}, days met: ${share} %`
+            : "";
+        },
+      },
+      xAxis: { type: "value", min: 0, name: axisName(axis, currency), nameLocation: "middle", nameGap: 26, ...AXIS },
+      yAxis: { type: "value", min: 0, max: 100, name: "days met, %", ...AXIS, axisLine: { show: false } },
+      series: [
+        {
+          type: "scatter",
+          data: cloud,
+          symbol: "circle",
+          symbolSize: 3,
+          itemStyle: { color: PALETTE.rule },
+          silent: false,
+        },
+        {
+          type: "custom",
+          silent: true,
+          data: whiskers,
+          renderItem: (_, api) => {
+            const [px, low] = api.coord([api.value(0), api.value(1)]);
+            const [, high] = api.coord([api.value(0), api.value(2)]);
+            return {
+              type: "line",
+              shape: { x1: px, y1: low, x2: px, y2: high },
+              style: { stroke: PALETTE.cold, lineWidth: 1 },
+            };
+          },
+        },
+        {
+          type: "line",
+          step: "end",
+          data: line,
+          symbol: "rect",
+          symbolSize: (value: unknown[]) =>
+            chosen.some((index) => points.find(({ outcome }) => outcome.index === index)?.outcome.name === value[2])
+              ? 12
+              : 7,
+          lineStyle: { color: PALETTE.cold, width: 1.5 },
+          itemStyle: { color: PALETTE.cold },
+          markLine: {
+            silent: true,
+            symbol: "none",
+            lineStyle: { color: PALETTE.ink, type: "dashed", width: 1 },
+            label: {
+              formatter: "wished",
+              color: PALETTE.ink,
+              fontFamily: SANS,
+              fontSize: 12,
+              position: "insideStartTop",
+            },
+            data: [{ yAxis: 100 * wish.share }],
+          },
+        },
+        {
+          type: "scatter",
+          data: marks,
+          symbol: "diamond",
+          symbolSize: 12,
+          itemStyle: { color: PALETTE.page, borderColor: PALETTE.sun, borderWidth: 2 },
+          label: {
+            show: true,
+            formatter: (item) => String((item.value as unknown[])[3]),
+            position: "bottom",
+            color: PALETTE.sun,
+            fontFamily: SANS,
+            fontSize: 12,
+          },
+          labelLayout: { moveOverlap: "shiftY", hideOverlap: false },
+        },
+      ],
+    };
+  }, [found, result, currency, chosen]);
+  return (
+    <Chart
+      option={option}
+      height={330}
+      label={`${result.points.length} designs on the frontier of ${AXIS_WORDS[result.axis]} against days met`}
+    />
+  );
+}

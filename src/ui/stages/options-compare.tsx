@@ -1,0 +1,175 @@
+"use client";
+
+import { App, Button, Checkbox } from "antd";
+import dynamic from "next/dynamic";
+import { useEffect, useState } from "react";
+import { dayWords } from "@/core/options/frontier";
+import type { Outcome } from "@/core/options/evaluate";
+import type { Found, Result } from "@/core/options/search";
+import { MarkedWord } from "../frame/word-mark";
+import { askFitted, askTrips } from "../state/options";
+import { nameRevision } from "../state/options-calls";
+import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
+import type { TripLine } from "@/workers/options.worker";
+import { newUuid } from "../words";
+import { replaceRig } from "../state/replace-rig";
+import { shareWords } from "./options-frontier";
+
+const TripPlot = dynamic(() => import("../pictures/trip-plot"), {
+  ssr: false,
+  loading: () => <div style={{ height: 200 }} />,
+});
+
+interface Props {
+  found: Found;
+  result: Result;
+  chosen: readonly number[];
+  toggle(index: number): void;
+}
+
+interface Row {
+  label: string;
+  values: string[];
+}
+
+/** The rows of a comparison: parts by what they are, then what each comes to. */
+function rowsOf(outcomes: readonly Outcome[], found: Found, currency: string): Row[] {
+  const parts = [...new Set(outcomes.flatMap(({ lines }) => lines.map(({ what }) => what)))];
+  const row = (label: string, of: (outcome: Outcome) => string): Row => ({ label, values: outcomes.map(of) });
+  const capacity = (outcome: Outcome) => {
+    const battery = found.wish.vary.batteries[outcome.design.battery]!;
+    const wattHours = battery.blockVoltage * battery.series * battery.capacityAh * outcome.design.parallel;
+    return `${(wattHours / 1000).toFixed(1)} kWh`;
+  };
+  return [
+    row(`Money, ${currency}`, ({ cost }) => String(Math.round(cost))),
+    row("Mass, kg", ({ mass }) => String(Math.round(mass))),
+    row("Roof, m²", ({ roof }) => roof.toFixed(1)),
+    row("Bank", capacity),
+    row("Days met", shareWords),
+    row("Missed by the bank, of all", ({ tally }) => `${tally.byBank} of ${tally.days}`),
+    row("Missed by the unit", ({ tally }) => String(tally.byUnit)),
+    row("Lowest level, on average", ({ tally }) => `${Math.round((100 * tally.lowest) / Math.max(1, tally.trips))} %`),
+    ...parts.map((what) =>
+      row(what, ({ lines }) => {
+        const line = lines.find((one) => one.what === what);
+        return line ? `${line.count} × ${Math.round(line.cost / line.count)}` : "none";
+      }),
+    ),
+  ];
+}
+
+/** Two to four designs side by side: verdicts, one trip on one axis, parts, money and mass; one may be taken into the rig. */
+export function Compare({ found, result, chosen, toggle }: Props) {
+  const { rig } = useReading();
+  const store = useSheetStore();
+  const id = useSheet((state) => state.id);
+  const { message } = App.useApp();
+  const [onlyDifferent, setOnlyDifferent] = useState(false);
+  const [trips, setTrips] = useState<{ of: string; lines: TripLine[] } | null>(null);
+  const all = [...result.points.map(({ outcome }) => outcome), ...found.confirmed, ...found.outcomes];
+  const outcomes = chosen.flatMap((index) => all.find((one) => one.index === index) ?? []);
+  const key = outcomes.map(({ index }) => index).join(" ");
+  useEffect(() => {
+    if (key === "") return;
+    let here = true;
+    const designs = key.split(" ").map((index) => found.designs[Number(index)]!);
+    void askTrips(found.rig, found.wish, designs).then((lines) => here && setTrips({ of: key, lines }));
+    return () => {
+      here = false;
+    };
+  }, [key, found.rig, found.wish, found.designs]);
+  if (outcomes.length === 0)
+    return <p className="note">Tick two to four designs to set them side by side, or one to take it into the rig.</p>;
+  const rows = rowsOf(outcomes, found, rig.notation.currency).filter(
+    ({ values }) => !onlyDifferent || new Set(values).size > 1,
+  );
+  const take = async (outcome: Outcome) => {
+    try {
+      const before = store.getState().rig;
+      const fitted = await askFitted(found.rig, found.wish, outcome.design);
+      // What stands now is kept under a name first: nothing is lost by trying a design.
+      await nameRevision(id, { id: newUuid(), name: `Before ${outcome.name}`.slice(0, 120), promise: "" }, before);
+      replaceRig(store, { ...fitted, name: before.name });
+      await nameRevision(
+        id,
+        {
+          id: newUuid(),
+          name: outcome.name.slice(0, 120),
+          promise: `${shareWords(outcome)} of days met, ${found.wish.tripDays} days without a plug`,
+        },
+        { ...fitted, name: before.name },
+      );
+      window.dispatchEvent(new Event("chillbank-revisions"));
+      void message.success("Taken into the rig as a new revision; undo or the revisions bring the old one back.", 6);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  return (
+    <section aria-label="Designs side by side" className="options-compare">
+      {trips?.of === key && <TripPlot lines={trips.lines} names={outcomes.map(({ name }) => name)} />}
+      <table className="values">
+        <caption>
+          Side by side{" "}
+          {outcomes.length > 1 && (
+            <Checkbox checked={onlyDifferent} onChange={({ target }) => setOnlyDifferent(target.checked)}>
+              differences only
+            </Checkbox>
+          )}
+        </caption>
+        <thead>
+          <tr>
+            <th />
+            {outcomes.map(({ index, name }) => (
+              <th key={index}>
+                {name}{" "}
+                <button type="button" className="plain" aria-label={`Put away ${name}`} onClick={() => toggle(index)}>
+                  ×
+                </button>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {(["starts", "carries", "lasts", "recovers"] as const).map((verdict) => (
+            <tr key={verdict}>
+              <td>{verdict[0]!.toUpperCase() + verdict.slice(1)}</td>
+              {outcomes.map((outcome) => (
+                <td key={outcome.index}>
+                  <MarkedWord
+                    word={
+                      verdict === "starts" || verdict === "carries"
+                        ? outcome[verdict].word
+                        : dayWords(outcome, found.wish)[verdict]
+                    }
+                  />
+                </td>
+              ))}
+            </tr>
+          ))}
+          {rows.map(({ label, values }) => (
+            <tr key={label}>
+              <td>{label}</td>
+              {values.map((value, i) => (
+                <td key={i} className="mono">
+                  {value}
+                </td>
+              ))}
+            </tr>
+          ))}
+          <tr>
+            <td />
+            {outcomes.map((outcome) => (
+              <td key={outcome.index}>
+                <Button size="small" onClick={() => void take(outcome)}>
+                  Take into the rig
+                </Button>
+              </td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  );
+}

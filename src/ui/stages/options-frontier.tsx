@@ -1,0 +1,187 @@
+"use client";
+
+import { Checkbox } from "antd";
+import { dayWords, type Bar } from "@/core/options/frontier";
+import type { Outcome } from "@/core/options/evaluate";
+import type { Found, Result } from "@/core/options/search";
+import { statedShare } from "@/core/options/trips";
+import { MarkedWord } from "../frame/word-mark";
+
+interface Props {
+  found: Found;
+  result: Result;
+  currency: string;
+}
+interface Choosing {
+  chosen: readonly number[];
+  toggle(index: number): void;
+}
+
+const percent = (share: number) => `${Math.round(100 * share)}`;
+export const shareWords = (outcome: Outcome): string => {
+  const { share, low, high } = statedShare(outcome.tally);
+  return `${percent(share)} % (${percent(low)} to ${percent(high)})`;
+};
+
+const BARS: Record<Bar, string> = {
+  starts: "do not start",
+  carries: "are not carried",
+  cost: "cost too much",
+  mass: "weigh too much",
+};
+
+/** Why the answer is what it is: which limit binds, and which would have to be lifted. */
+export function Whys({ found, result, currency }: Props) {
+  const barred = (Object.keys(BARS) as Bar[]).filter((bar) => result.barred[bar] > 0);
+  const { nearest, lifts, choice } = result;
+  const roof =
+    found.wish.limits.roof &&
+    found.wish.vary.panels.some((count) => !found.designs.some(({ panels }) => panels === count));
+  return (
+    <div className="options-why">
+      {!choice && found.done && nearest && (
+        <p className="sentence" data-nearest>
+          The nearest meets {shareWords(nearest)}: {nearest.name}.
+        </p>
+      )}
+      {lifts.map(({ limit, words, outcome }) => (
+        <p key={limit} className="note" data-lift={limit}>
+          With {words}
+          {limit === "cost" ? ` ${currency}` : ""} it would be met by {outcome.name}.
+        </p>
+      ))}
+      {!choice && found.done && lifts.length === 0 && (
+        <p className="note">
+          No limit alone is in the way: a larger bank, more panels or a stronger unit must be allowed to vary.
+        </p>
+      )}
+      {!choice && found.done && nearest && nearest.tally.byUnit > nearest.tally.byBank && (
+        <p className="note">The unit is too weak for the cabin: it misses more days than the bank does.</p>
+      )}
+      <p className="note">
+        {barred.length > 0
+          ? `Of ${found.designs.length} designs ${barred.map((bar) => `${result.barred[bar]} ${BARS[bar]}`).join(", ")}. `
+          : ""}
+        {roof ? "The roof has no room for more panels." : ""}
+      </p>
+    </div>
+  );
+}
+
+const signed = (value: number, digits = 0) => `${value >= 0 ? "+" : "−"}${Math.abs(value).toFixed(digits)}`;
+
+/** The frontier, cheapest first: what each is, how many days it meets, and what the step to it buys. */
+export function FrontierTable({ found, result, currency, chosen, toggle }: Props & Choosing) {
+  if (result.points.length === 0)
+    return <p className="note">No design of those searched starts and is carried within the limits.</p>;
+  return (
+    <table className="values frontier">
+      <caption>The frontier: none that takes no more meets more days</caption>
+      <thead>
+        <tr>
+          <th />
+          <th>Design</th>
+          <th className="right">{currency}</th>
+          <th className="right">kg</th>
+          <th className="right">days met</th>
+          <th>the step buys</th>
+          <th>Starts</th>
+          <th>Carries</th>
+          <th>Lasts</th>
+          <th>Recovers</th>
+        </tr>
+      </thead>
+      <tbody>
+        {result.points.map(({ outcome, share, low, high, step }) => {
+          const words = dayWords(outcome, found.wish);
+          return (
+            <tr key={outcome.index} data-choice={outcome.index === result.choice?.index ? "" : undefined}>
+              <td>
+                <Checkbox
+                  aria-label={`Compare ${outcome.name}`}
+                  checked={chosen.includes(outcome.index)}
+                  onChange={() => toggle(outcome.index)}
+                />
+              </td>
+              <td>
+                {outcome.name}
+                {outcome.index === result.choice?.index && (
+                  <div className="note cold">meets the wish for the least</div>
+                )}
+              </td>
+              <td className="mono">{Math.round(outcome.cost)}</td>
+              <td className="mono">{Math.round(outcome.mass)}</td>
+              <td className="mono">
+                {percent(share)} %<div className="note">{`${percent(low)} to ${percent(high)}`}</div>
+              </td>
+              <td className="note">
+                {step
+                  ? `${signed(step.days)} days of 100 for ${signed(step.cost)} ${currency}, ${signed(step.mass)} kg`
+                  : ""}
+              </td>
+              {[outcome.starts.word, outcome.carries.word, words.lasts, words.recovers].map((word, i) => (
+                <td key={i}>
+                  <MarkedWord word={word} />
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** The three ways of sizing by hand on this wish: what they would have bought, missed or wasted. */
+export function Schools({ result, found, currency, chosen, toggle }: Props & Choosing) {
+  return (
+    <table className="values">
+      <caption>Three ways of sizing by hand, on this wish</caption>
+      <thead>
+        <tr>
+          <th />
+          <th>Rule</th>
+          <th>asks for</th>
+          <th>would have bought</th>
+          <th className="right">{currency}</th>
+          <th className="right">days met</th>
+          <th>so it</th>
+        </tr>
+      </thead>
+      <tbody>
+        {result.schools.map(({ key, name, rule, wattHours, panelWatts, outcome, words }) => (
+          <tr key={key} data-school={key}>
+            <td>
+              {outcome && (
+                <Checkbox
+                  aria-label={`Compare ${name}`}
+                  checked={chosen.includes(outcome.index)}
+                  onChange={() => toggle(outcome.index)}
+                />
+              )}
+            </td>
+            <td>
+              {name}
+              <div className="note">{rule}</div>
+            </td>
+            <td className="mono">
+              {(wattHours / 1000).toFixed(1)} kWh{panelWatts > 0 ? `, ${Math.round(panelWatts / 10) * 10} W` : ""}
+            </td>
+            <td>{outcome?.name ?? "nothing that may vary"}</td>
+            <td className="mono">{outcome ? Math.round(outcome.cost) : ""}</td>
+            <td className="mono">{outcome ? `${percent(statedShare(outcome.tally).share)} %` : ""}</td>
+            <td className="note">{words}</td>
+          </tr>
+        ))}
+      </tbody>
+      <tfoot>
+        <tr>
+          <td colSpan={7} className="note">
+            By {found.wish.weeks} weeks; each rule buys the cheapest design that starts, is carried and is as large as
+            it asks.
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+}

@@ -1,0 +1,385 @@
+"use client";
+
+import { App, Button, Checkbox, InputNumber, Select } from "antd";
+import { useId, type ReactNode } from "react";
+import type { CabinChoice, Ownable, StartKey, Wish } from "@/core/options/wish";
+import { findParts } from "../shelf/calls";
+import { monthName } from "../words";
+import { Group, More } from "./parts";
+
+interface Props {
+  wish: Wish;
+  change(recipe: (wish: Wish) => void): void;
+  currency: string;
+  /** The job's own month, for what stands where none is chosen. */
+  month: number;
+}
+
+function Row({ label, children }: { label: string; children(id: string): ReactNode }) {
+  const id = useId();
+  return (
+    <div className="line choice">
+      <div className="line-row">
+        <label htmlFor={id}>{label}</label>
+        {children(id)}
+      </div>
+    </div>
+  );
+}
+
+interface NumberRowProps {
+  label: string;
+  unit?: string;
+  value: number | null;
+  min: number;
+  max: number;
+  empty?: string;
+  onChange(value: number | null): void;
+}
+
+function NumberRow({ label, unit, value, min, max, empty, onChange }: NumberRowProps) {
+  return (
+    <Row label={label}>
+      {(id) => (
+        <InputNumber<number>
+          id={id}
+          size="small"
+          style={{ width: 130 }}
+          value={value}
+          min={min}
+          max={max}
+          precision={0}
+          placeholder={empty}
+          suffix={unit}
+          onChange={(next) => (next !== null || empty !== undefined) && onChange(next)}
+        />
+      )}
+    </Row>
+  );
+}
+
+interface ManyProps<T extends string | number> {
+  label: string;
+  value: readonly T[];
+  options: readonly { value: T; label: string }[];
+  empty?: string;
+  onChange(value: T[]): void;
+}
+
+/** Several of a few; never none unless `empty` says what none means. */
+function Many<T extends string | number>({ label, value, options, empty, onChange }: ManyProps<T>) {
+  return (
+    <Row label={label}>
+      {(id) => (
+        <Select<T[]>
+          id={id}
+          mode="multiple"
+          size="small"
+          style={{ minWidth: 170, maxWidth: 250, width: "100%" }}
+          value={[...value]}
+          options={[...options]}
+          placeholder={empty}
+          maxTagCount="responsive"
+          popupMatchSelectWidth={false}
+          onChange={(next) => (next.length > 0 || empty !== undefined) && onChange(next)}
+        />
+      )}
+    </Row>
+  );
+}
+
+const numbers = (list: readonly number[], word = "") => list.map((value) => ({ value, label: `${value}${word}` }));
+const PARALLEL = [1, 2, 3, 4, 5, 6, 8, 10, 12];
+const PANELS = Array.from({ length: 13 }, (_, i) => i);
+const START_WORDS: { value: StartKey; label: string }[] = [
+  { value: "as-is", label: "the unit as it is" },
+  { value: "soft-starter", label: "a soft starter" },
+  { value: "variable-unit", label: "a variable-speed unit" },
+];
+const CABIN_WORDS: { value: CabinChoice; label: string }[] = [
+  { value: "as-is", label: "as it is" },
+  { value: "outside-blinds", label: "blinds outside" },
+  { value: "insulated", label: "better walls and roof" },
+  { value: "both", label: "both" },
+];
+const OWNED_WORDS: { value: Ownable; label: string }[] = [
+  { value: "bank", label: "the bank" },
+  { value: "panels", label: "the panels" },
+  { value: "inverter", label: "the inverter" },
+];
+
+/** What is wished, within which limits, and what may vary. */
+export function WishForm({ wish, change, currency, month }: Props) {
+  const { vary, limits } = wish;
+  return (
+    <>
+      <Group title="The wish" note="hours and set point are the Day's">
+        <NumberRow
+          label="Days without a plug"
+          value={wish.tripDays}
+          min={1}
+          max={14}
+          onChange={(days) => change((w) => (w.tripDays = days!))}
+        />
+        <NumberRow
+          label="Days to be met"
+          unit="%"
+          value={Math.round(100 * wish.share)}
+          min={5}
+          max={100}
+          onChange={(share) => change((w) => (w.share = share! / 100))}
+        />
+        <Many
+          label="Months"
+          value={wish.months}
+          options={Array.from({ length: 12 }, (_, i) => ({ value: i + 1, label: monthName(i + 1) }))}
+          empty={monthName(month)}
+          onChange={(months) => change((w) => (w.months = months))}
+        />
+      </Group>
+      <Group title="Limits">
+        <NumberRow
+          label="Money"
+          unit={currency}
+          value={limits.cost}
+          min={0}
+          max={1_000_000}
+          empty="no limit"
+          onChange={(cost) => change((w) => (w.limits.cost = cost))}
+        />
+        <NumberRow
+          label="Payload"
+          unit="kg"
+          value={limits.mass}
+          min={0}
+          max={10_000}
+          empty="no limit"
+          onChange={(mass) => change((w) => (w.limits.mass = mass))}
+        />
+        <Many
+          label="There already"
+          value={wish.owned}
+          options={OWNED_WORDS}
+          empty="nothing"
+          onChange={(owned) => change((w) => (w.owned = owned))}
+        />
+        <Row label="Panels keep to the roof">
+          {(id) => (
+            <Checkbox
+              id={id}
+              checked={limits.roof}
+              onChange={({ target }) => change((w) => (w.limits.roof = target.checked))}
+            />
+          )}
+        </Row>
+        <Row label="A generator may be had">
+          {(id) => (
+            <Checkbox
+              id={id}
+              checked={limits.generator}
+              onChange={({ target }) =>
+                change((w) => {
+                  w.limits.generator = target.checked;
+                  w.vary.generator = target.checked ? [false, true] : [false];
+                })
+              }
+            />
+          )}
+        </Row>
+      </Group>
+      <Group title="May vary" note={<FromTheShelf change={change} />}>
+        <Many
+          label="In parallel"
+          value={vary.parallel}
+          options={numbers(PARALLEL)}
+          onChange={(list) => change((w) => (w.vary.parallel = list))}
+        />
+        <Many
+          label={`Panels of ${vary.panel.power} W`}
+          value={vary.panels}
+          options={numbers(PANELS)}
+          onChange={(list) => change((w) => (w.vary.panels = list))}
+        />
+        <Many
+          label="Start"
+          value={vary.starts}
+          options={START_WORDS}
+          onChange={(list) => change((w) => (w.vary.starts = list))}
+        />
+        <Many
+          label="Cabin"
+          value={vary.cabins}
+          options={CABIN_WORDS}
+          onChange={(list) => change((w) => (w.vary.cabins = list))}
+        />
+        <Many
+          label="Engine converter"
+          value={vary.engine}
+          options={numbers([0, 20, 30, 50, 100], " A")}
+          onChange={(list) => change((w) => (w.vary.engine = list))}
+        />
+        <Priced
+          title="Batteries"
+          list={vary.batteries}
+          currency={currency}
+          change={(at, key, value) => change((w) => (w.vary.batteries[at]![key] = value))}
+          drop={(at) => change((w) => void w.vary.batteries.splice(at, 1))}
+        />
+        <Priced
+          title="Inverters"
+          list={vary.inverters}
+          currency={currency}
+          change={(at, key, value) => change((w) => (w.vary.inverters[at]![key] = value))}
+          drop={(at) => change((w) => void w.vary.inverters.splice(at, 1))}
+        />
+        <Priced
+          title="Panel"
+          list={[vary.panel]}
+          currency={currency}
+          change={(_, key, value) => change((w) => (w.vary.panel[key] = value))}
+        />
+        <Extras wish={wish} change={change} currency={currency} />
+      </Group>
+    </>
+  );
+}
+
+interface PricedProps {
+  title: string;
+  list: readonly { name: string; cost: number; mass: number }[];
+  currency: string;
+  change(at: number, key: "cost" | "mass", value: number): void;
+  drop?(at: number): void;
+}
+
+/** Parts with what they cost and weigh, open to change. */
+function Priced({ title, list, currency, change, drop }: PricedProps) {
+  return (
+    <table className="values priced">
+      <caption>{title}</caption>
+      <tbody>
+        {list.map(({ name, cost, mass }, at) => (
+          <tr key={`${at} ${name}`}>
+            <td>{name}</td>
+            {(["cost", "mass"] as const).map((key) => (
+              <td key={key} className="right">
+                <InputNumber<number>
+                  size="small"
+                  aria-label={`${name}, ${key === "cost" ? "price" : "mass"}`}
+                  style={{ width: 92 }}
+                  min={0}
+                  value={key === "cost" ? cost : mass}
+                  suffix={key === "cost" ? currency : "kg"}
+                  onChange={(value) => value !== null && change(at, key, value)}
+                />
+              </td>
+            ))}
+            <td>
+              {drop && list.length > 1 && (
+                <button type="button" className="plain" aria-label={`Leave out ${name}`} onClick={() => drop(at)}>
+                  ×
+                </button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const EXTRA_WORDS: Record<keyof Wish["prices"], string> = {
+  softStarter: "Soft starter",
+  variableUnit: "Variable-speed unit",
+  outsideBlinds: "Outside blinds",
+  insulation: "Better walls and roof",
+  generator: "Generator",
+  engineAmp: "Engine converter, an amp",
+  controllerWatt: "Charge controller, a watt",
+  cable: "Cable, a metre and mm²",
+  fuse: "Main fuse",
+};
+
+function Extras({ wish, change, currency }: Pick<Props, "wish" | "change" | "currency">) {
+  const keys = Object.keys(EXTRA_WORDS) as (keyof Wish["prices"])[];
+  return (
+    <More title="More: prices and masses of the rest">
+      <Priced
+        title="Typical, from memory"
+        list={keys.map((key) => ({ name: EXTRA_WORDS[key], ...wish.prices[key] }))}
+        currency={currency}
+        change={(at, key, value) => change((w) => (w.prices[keys[at]!][key] = value))}
+      />
+    </More>
+  );
+}
+
+/** Takes the workshop's own batteries, panels and inverters in place of the generic series. */
+function FromTheShelf({ change }: Pick<Props, "change">) {
+  const { message } = App.useApp();
+  const take = async () => {
+    try {
+      const [batteries, inverters, panels] = await Promise.all(
+        (["battery", "inverter", "panel"] as const).map(async (kind) =>
+          (await findParts(kind, "")).parts
+            .map(({ entry }) => entry)
+            .filter(({ cost, mass }) => cost !== undefined && mass !== undefined),
+        ),
+      );
+      const taken: string[] = [];
+      change((w) => {
+        const volts = w.vary.batteries[0]!.blockVoltage * w.vary.batteries[0]!.series;
+        const found = batteries!.flatMap(({ name, choices, values, cost, mass }) =>
+          values.blockVoltage && values.capacityAh
+            ? [
+                {
+                  name,
+                  chemistry: (choices.chemistry ?? "lfp") as "lfp",
+                  blockVoltage: values.blockVoltage,
+                  capacityAh: values.capacityAh,
+                  series: Math.max(1, Math.round(volts / values.blockVoltage)),
+                  cost: cost!,
+                  mass: mass!,
+                },
+              ]
+            : [],
+        );
+        if (found.length > 0) {
+          w.vary.batteries = found.slice(0, 12);
+          taken.push(`${w.vary.batteries.length} batteries`);
+        }
+        const ratings = inverters!.flatMap(({ name, values, cost, mass }) =>
+          values.rating ? [{ name, rating: values.rating, cost: cost!, mass: mass! }] : [],
+        );
+        if (ratings.length > 0) {
+          w.vary.inverters = ratings.slice(0, 12);
+          taken.push(`${w.vary.inverters.length} inverters`);
+        }
+        const panel = panels!.find(({ values }) => values.peakPower && values.panelLength && values.panelWidth);
+        if (panel) {
+          const { name, values, cost, mass } = panel;
+          const { peakPower, panelLength, panelWidth } = values;
+          w.vary.panel = {
+            name,
+            power: peakPower!,
+            length: panelLength!,
+            width: panelWidth!,
+            cost: cost!,
+            mass: mass!,
+          };
+          taken.push(name);
+        }
+      });
+      void (taken.length > 0
+        ? message.success(`From the shelf: ${taken.join(", ")}`)
+        : message.info("The shelf has no battery, inverter or panel with its price and mass: add them there.", 6));
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  return (
+    <Button size="small" type="link" onClick={() => void take()}>
+      From the parts shelf
+    </Button>
+  );
+}

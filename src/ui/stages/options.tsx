@@ -1,0 +1,218 @@
+"use client";
+
+import { App, Button, Progress, Segmented } from "antd";
+import { produce } from "immer";
+import dynamic from "next/dynamic";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { designsOf } from "@/core/options/design";
+import type { Axis } from "@/core/options/frontier";
+import type { Found, Result } from "@/core/options/search";
+import { MOST_DESIGNS, usualWish, type Wish } from "@/core/options/wish";
+import { monthOfRig } from "@/core/rig/day-typical";
+import type { Rig } from "@/core/rig/document";
+import { fetchWish, sendWish } from "../state/options-calls";
+import { useSearch } from "../state/options";
+import { useReading, useSheet } from "../state/sheet-context";
+import { Group, StageFrame } from "./parts";
+import { Compare } from "./options-compare";
+import { FrontierTable, Schools, Whys } from "./options-frontier";
+import { Turns } from "./options-turns";
+import { WishForm } from "./options-wish";
+import { Revisions } from "./revisions";
+
+const FrontierPlot = dynamic(() => import("../pictures/frontier-plot"), {
+  ssr: false,
+  loading: () => <div style={{ height: 330 }} />,
+});
+const AXES: { value: Axis; label: string }[] = [
+  { value: "cost", label: "money" },
+  { value: "mass", label: "mass" },
+  { value: "roof", label: "roof" },
+];
+const KEEP_MS = 700;
+const MOST_COMPARED = 4;
+
+/** A job's wish as it is kept on the server, kept again shortly after it changes. */
+function useWish(id: string, rig: Rig): [Wish | null, (recipe: (wish: Wish) => void) => void, string | null] {
+  const [wish, setWish] = useState<Wish | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const changed = useRef(false);
+  const first = useRef(rig);
+  useEffect(() => {
+    let here = true;
+    fetchWish(id)
+      .then((kept) => here && setWish(kept ?? usualWish(first.current)))
+      .catch((error: Error) => here && setFault(error.message));
+    return () => {
+      here = false;
+    };
+  }, [id]);
+  useEffect(() => {
+    if (!wish || !changed.current) return;
+    const wait = setTimeout(() => {
+      sendWish(id, wish)
+        .then(() => setFault(null))
+        .catch((error: Error) => setFault(`The wish was not kept: ${error.message}`));
+    }, KEEP_MS);
+    return () => clearTimeout(wait);
+  }, [id, wish]);
+  const change = useCallback((recipe: (wish: Wish) => void) => {
+    changed.current = true;
+    setWish((now) => now && produce(now, (draft) => void recipe(draft)));
+  }, []);
+  return [wish, change, fault];
+}
+
+/** Find the rig for a wish: what may vary at the left, the frontier and what stands beside it at the right. */
+export function OptionsStage() {
+  const { rig } = useReading();
+  const id = useSheet((state) => state.id);
+  const [wish, change, fault] = useWish(id, rig);
+  const [axis, setAxis] = useState<Axis>("cost");
+  const desk = useSearch(axis);
+  const { running, found, start } = desk;
+  const count = useMemo(() => (wish ? designsOf(rig, wish).length : 0), [rig, wish]);
+  const stale = found !== null && (found.wish !== wish || found.rig !== rig);
+  const month = monthOfRig(rig, rig.place.latitude?.value ?? 40);
+  if (!wish)
+    return (
+      <div className="stage">
+        {fault ? <p className="heat">{fault}</p> : <p className="note">Reading the wish …</p>}
+      </div>
+    );
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <WishForm wish={wish} change={change} currency={rig.notation.currency} month={month} />
+          {fault && (
+            <p className="note heat" role="alert">
+              {fault}
+            </p>
+          )}
+          <Group title="Revisions" note="of the whole job">
+            <Revisions />
+          </Group>
+        </>
+      }
+      picture={
+        <>
+          <div className="picture-title options-title">
+            <h2>{titleOf(desk.result, found, rig)}</h2>
+            <Segmented<Axis> size="small" options={AXES} value={axis} onChange={setAxis} aria-label="Frontier of" />
+          </div>
+          <div className="options-run">
+            {running ? (
+              <Button size="small" onClick={desk.stop}>
+                Stop
+              </Button>
+            ) : (
+              <>
+                <Button
+                  size="small"
+                  type="primary"
+                  disabled={count > MOST_DESIGNS}
+                  onClick={() => start(rig, wish, null)}
+                >
+                  Search {count.toLocaleString("en")} designs
+                </Button>
+                {found && !found.done && !stale && (
+                  <Button size="small" onClick={() => start(rig, wish, found)}>
+                    Go on
+                  </Button>
+                )}
+              </>
+            )}
+            {desk.progress && (running || !found?.done) && (
+              <Progress
+                percent={Math.round((100 * desk.progress.at) / Math.max(1, desk.progress.of))}
+                size="small"
+                style={{ maxWidth: 180, margin: 0 }}
+                aria-label="Designs searched"
+              />
+            )}
+            <span
+              className="note"
+              role="status"
+              data-search={running ? "running" : found?.done ? "done" : found ? "stopped" : "none"}
+            >
+              {statusOf(desk, count, wish, stale)}
+            </span>
+          </div>
+          {desk.fault && (
+            <p className="heat" role="alert">
+              {desk.fault}
+            </p>
+          )}
+          {found && desk.result ? (
+            <Answer found={found} result={desk.result} running={running} />
+          ) : (
+            <p className="sentence">
+              Chillbank sends every design through {wish.weeks} made-up weeks and shows what each step of money, mass or
+              roof buys in days met.
+            </p>
+          )}
+        </>
+      }
+    />
+  );
+}
+
+function titleOf(result: Result | null, found: Found | null, rig: Rig): string {
+  if (!result || !found) return "Which rig meets the wish?";
+  const { choice, nearest } = result;
+  const share = `${Math.round(100 * found.wish.share)} %`;
+  if (choice) {
+    const takes =
+      result.axis === "cost"
+        ? `${Math.round(choice.cost)} ${rig.notation.currency}`
+        : result.axis === "mass"
+          ? `${Math.round(choice.mass)} kg`
+          : `${choice.roof.toFixed(1)} m² of roof`;
+    return `${share} of days for ${takes}${found.done ? "" : ", so far"}`;
+  }
+  if (!found.done) return `Nothing meets ${share} of days yet`;
+  return nearest ? `No design meets ${share} of days within the limits` : "No design is within the limits";
+}
+
+function statusOf(
+  { running, progress, found }: ReturnType<typeof useSearch>,
+  count: number,
+  wish: Wish,
+  stale: boolean,
+): string {
+  if (count > MOST_DESIGNS) return `More than ${MOST_DESIGNS.toLocaleString("en")} designs: vary less.`;
+  if (running && progress)
+    return progress.stage === "search"
+      ? `${progress.at} of ${progress.of} designs, ${progress.seconds.toFixed(0)} s`
+      : `confirming ${progress.at} of ${progress.of} by fresh weather`;
+  if (running) return "starting";
+  if (stale) return "The rig or the wish has changed since: search again.";
+  if (found?.done && progress)
+    return `${found.outcomes.length} designs in ${progress.seconds.toFixed(0)} s; the frontier confirmed by ${wish.confirmWeeks} fresh weeks`;
+  return found ? "stopped" : "";
+}
+
+function Answer({ found, result, running }: { found: Found; result: Result; running: boolean }) {
+  const { rig } = useReading();
+  const { message } = App.useApp();
+  const [chosen, setChosen] = useState<number[]>([]);
+  const toggle = (index: number) =>
+    setChosen((now) => {
+      if (now.includes(index)) return now.filter((one) => one !== index);
+      if (now.length < MOST_COMPARED) return [...now, index];
+      void message.info(`At most ${MOST_COMPARED} stand side by side.`);
+      return now;
+    });
+  const currency = rig.notation.currency;
+  return (
+    <>
+      <FrontierPlot found={found} result={result} currency={currency} chosen={chosen} />
+      <Whys found={found} result={result} currency={currency} />
+      <FrontierTable found={found} result={result} currency={currency} chosen={chosen} toggle={toggle} />
+      {!running && <Compare found={found} result={result} chosen={chosen} toggle={toggle} />}
+      {found.done && <Schools result={result} found={found} currency={currency} toggle={toggle} chosen={chosen} />}
+      {found.done && result.choice && <Turns found={found} result={result} />}
+    </>
+  );
+}

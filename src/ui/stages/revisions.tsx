@@ -1,0 +1,230 @@
+"use client";
+
+import { App, Button, Input, Modal } from "antd";
+import { useCallback, useEffect, useState } from "react";
+import { compareRigs } from "@/core/rig/compare";
+import type { Rig } from "@/core/rig/document";
+import { labelOfPath } from "@/core/rig/labels";
+import { assess } from "@/core/verdict/assess";
+import { MarkedWord } from "../frame/word-mark";
+import { valueWords } from "../frame/value-words";
+import {
+  fetchRevision,
+  fetchRevisions,
+  nameRevision,
+  setRevisionDeleted,
+  type ListedRevision,
+} from "../state/options-calls";
+import { replaceRig } from "../state/replace-rig";
+import { useReading, useSheet, useSheetStore, useVerdict } from "../state/sheet-context";
+import { newUuid } from "../words";
+
+const VERDICTS = ["starts", "carries", "lasts", "recovers"] as const;
+const dateWords = (ms: number) =>
+  new Intl.DateTimeFormat("en-GB", { dateStyle: "medium", timeStyle: "short" }).format(new Date(ms));
+
+/** States of the job that were given a name: kept, compared field by field and verdict by verdict, restored. */
+export function Revisions() {
+  const { rig } = useReading();
+  const store = useSheetStore();
+  const id = useSheet((state) => state.id);
+  const { message } = App.useApp();
+  const [list, setList] = useState<ListedRevision[] | null>(null);
+  const [name, setName] = useState("");
+  const [promise, setPromise] = useState("");
+  const [shown, setShown] = useState<{ of: ListedRevision; rig: Rig } | null>(null);
+  const fail = useCallback((error: unknown) => void message.error((error as Error).message), [message]);
+  useEffect(() => {
+    let here = true;
+    const read = () => void fetchRevisions(id).then((found) => here && setList(found), fail);
+    read();
+    window.addEventListener("chillbank-revisions", read);
+    return () => {
+      here = false;
+      window.removeEventListener("chillbank-revisions", read);
+    };
+  }, [id, fail]);
+  const keep = async () => {
+    try {
+      setList(await nameRevision(id, { id: newUuid(), name: name.trim(), promise: promise.trim() }, rig));
+      setName("");
+      setPromise("");
+    } catch (error) {
+      fail(error);
+    }
+  };
+  const open = (of: ListedRevision) =>
+    void fetchRevision(id, of.id).then((found) => setShown({ of, rig: found }), fail);
+  const drop = async (of: ListedRevision) => {
+    try {
+      await setRevisionDeleted(id, of.id, true);
+      setList(await fetchRevisions(id));
+      void message.info({
+        content: (
+          <>
+            “{of.name}” is off the list.{" "}
+            <Button
+              size="small"
+              type="link"
+              onClick={() =>
+                void setRevisionDeleted(id, of.id, false).then(() => fetchRevisions(id).then(setList), fail)
+              }
+            >
+              Put it back
+            </Button>
+          </>
+        ),
+        duration: 8,
+      });
+    } catch (error) {
+      fail(error);
+    }
+  };
+  return (
+    <div className="revisions">
+      <Input
+        size="small"
+        aria-label="Name of this state"
+        placeholder="Name this state: as quoted"
+        value={name}
+        maxLength={120}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Input
+        size="small"
+        aria-label="What is promised with it"
+        placeholder="What is promised with it"
+        value={promise}
+        maxLength={2000}
+        onChange={(event) => setPromise(event.target.value)}
+        onPressEnter={() => name.trim() && void keep()}
+      />
+      <Button size="small" disabled={!name.trim()} onClick={() => void keep()}>
+        Keep
+      </Button>
+      {list?.length === 0 && (
+        <p className="note">None yet: a name keeps what stands here now, to compare or to come back to.</p>
+      )}
+      <ul aria-label="Revisions">
+        {list?.map((revision) => (
+          <li key={revision.id}>
+            <button type="button" className="plain" onClick={() => open(revision)}>
+              {revision.name}
+            </button>
+            <div className="note">
+              {dateWords(revision.createdMs)}
+              {revision.promise && ` · promised: ${revision.promise}`}
+            </div>
+            <div className="note">
+              {VERDICTS.map((verdict) => (
+                <span key={verdict} className="revision-word">
+                  {verdict} <MarkedWord word={revision.summary[verdict].word} />
+                </span>
+              ))}
+              <button
+                type="button"
+                className="plain"
+                aria-label={`Take ${revision.name} off the list`}
+                onClick={() => void drop(revision)}
+              >
+                ×
+              </button>
+            </div>
+          </li>
+        ))}
+      </ul>
+      {shown && (
+        <Compared
+          shown={shown}
+          close={() => setShown(null)}
+          restore={() => {
+            replaceRig(store, shown.rig);
+            setShown(null);
+            void message.success("Restored; undo brings back what was here.");
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+interface ComparedProps {
+  shown: { of: ListedRevision; rig: Rig };
+  close(): void;
+  restore(): void;
+}
+
+function Compared({ shown, close, restore }: ComparedProps) {
+  const { rig, assessment } = useReading();
+  const [lasts, recovers] = [useVerdict("lasts"), useVerdict("recovers")];
+  const changes = compareRigs(shown.rig, rig);
+  const then = assess(shown.rig);
+  const now = { ...assessment.verdicts, lasts, recovers };
+  return (
+    <Modal
+      open
+      width={820}
+      title={`“${shown.of.name}” against what stands here`}
+      onCancel={close}
+      footer={[
+        <Button key="close" onClick={close}>
+          Close
+        </Button>,
+        <Button key="restore" type="primary" disabled={changes.length === 0} onClick={restore}>
+          Restore it
+        </Button>,
+      ]}
+    >
+      <table className="values">
+        <thead>
+          <tr>
+            <th>Verdict</th>
+            <th>Then</th>
+            <th>Now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {VERDICTS.map((verdict) => (
+            <tr key={verdict}>
+              <td>{verdict[0]!.toUpperCase() + verdict.slice(1)}</td>
+              <td>
+                <MarkedWord word={shown.of.summary[verdict].word} />{" "}
+                <span className="note">
+                  {verdict === "starts" || verdict === "carries"
+                    ? then.verdicts[verdict].decides.name
+                    : shown.of.summary[verdict].decides}
+                </span>
+              </td>
+              <td>
+                {now[verdict] && <MarkedWord word={now[verdict].word} />}{" "}
+                <span className="note">{now[verdict]?.decides.name}</span>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {changes.length === 0 ? (
+        <p>Nothing differs.</p>
+      ) : (
+        <table className="values" data-changes={changes.length}>
+          <thead>
+            <tr>
+              <th>{changes.length} differences</th>
+              <th>Then</th>
+              <th>Now</th>
+            </tr>
+          </thead>
+          <tbody>
+            {changes.slice(0, 200).map(({ path, before, after }) => (
+              <tr key={path}>
+                <td>{labelOfPath(rig, path)}</td>
+                <td>{valueWords(before, path, shown.rig)}</td>
+                <td>{valueWords(after, path, rig)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Modal>
+  );
+}

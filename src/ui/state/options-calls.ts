@@ -1,0 +1,36 @@
+import type { Wish } from "@/core/options/wish";
+import type { Rig } from "@/core/rig/document";
+import type { Summary } from "@/core/verdict/summary";
+import { json, messageOf } from "./server-calls";
+
+export interface ListedRevision {
+  id: string;
+  name: string;
+  promise: string;
+  summary: Summary;
+  createdMs: number;
+}
+
+async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+  const response = await fetch(path, init);
+  if (!response.ok) throw new Error(await messageOf(response));
+  return (response.status === 204 ? null : await response.json()) as T;
+}
+
+export const fetchWish = async (rigId: string): Promise<Wish | null> =>
+  (await ask<{ wish: Wish | null }>(`/api/rigs/${rigId}/wish`)).wish;
+export const sendWish = (rigId: string, wish: Wish): Promise<null> => ask(`/api/rigs/${rigId}/wish`, json("PUT", wish));
+
+export const fetchRevisions = async (rigId: string): Promise<ListedRevision[]> =>
+  (await ask<{ revisions: ListedRevision[] }>(`/api/rigs/${rigId}/revisions`)).revisions;
+export const nameRevision = async (
+  rigId: string,
+  revision: { id: string; name: string; promise: string },
+  rig: Rig,
+): Promise<ListedRevision[]> =>
+  (await ask<{ revisions: ListedRevision[] }>(`/api/rigs/${rigId}/revisions`, json("POST", { ...revision, rig })))
+    .revisions;
+export const fetchRevision = async (rigId: string, id: string): Promise<Rig> =>
+  (await ask<{ rig: Rig }>(`/api/rigs/${rigId}/revisions/${id}`)).rig;
+export const setRevisionDeleted = (rigId: string, id: string, deleted: boolean): Promise<null> =>
+  ask(`/api/rigs/${rigId}/revisions/${id}`, json("PUT", { deleted }));

@@ -1,0 +1,143 @@
+"use client";
+
+import { proxy, releaseProxy, wrap, type Remote } from "comlink";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { resultOf, search, type Found, type Lane, type Progress, type Result } from "@/core/options/search";
+import type { Axis } from "@/core/options/frontier";
+import type { Design } from "@/core/options/design";
+import type { Outcome } from "@/core/options/evaluate";
+import type { Turned } from "@/core/options/sensitivity";
+import type { Wish } from "@/core/options/wish";
+import type { Rig } from "@/core/rig/document";
+import type { OptionsWorker, TripLine } from "@/workers/options.worker";
+
+interface Hired {
+  remote: Remote<OptionsWorker>;
+  dismiss(): void;
+}
+
+function hire(): Hired {
+  const worker = new Worker(new URL("../../workers/options.worker.ts", import.meta.url), { type: "module" });
+  const remote = wrap<OptionsWorker>(worker);
+  return {
+    remote,
+    dismiss: () => {
+      remote[releaseProxy]();
+      worker.terminate();
+    },
+  };
+}
+
+/** One thread is left to the page where there are more than two. */
+const lanesHere = () =>
+  Math.max(1, Math.min(8, (navigator.hardwareConcurrency || 2) > 2 ? navigator.hardwareConcurrency - 1 : 2));
+/** Least time between two drawings of a search under way, ms. */
+const DRAW_MS = 1500;
+/** The first drawings come sooner. */
+const FIRST_DRAW_MS = 500;
+const SOON_MS = 6000;
+
+export interface Search {
+  running: boolean;
+  progress: { stage: Progress["stage"]; at: number; of: number; seconds: number } | null;
+  result: Result | null;
+  found: Found | null;
+  fault: string | null;
+  start(rig: Rig, wish: Wish, on: Found | null): void;
+  stop(): void;
+}
+
+/** A search beside the page: what it has found so far is drawn while it goes on. */
+export function useSearch(axis: Axis): Search {
+  const [running, setRunning] = useState(false);
+  const [progress, setProgress] = useState<Search["progress"]>(null);
+  const [found, setFound] = useState<Found | null>(null);
+  const [result, setResult] = useState<{ of: Found; axis: Axis; what: Result } | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const stopped = useRef(false);
+  const crew = useRef<Hired[]>([]);
+  const dismiss = () => {
+    for (const { dismiss: end } of crew.current) end();
+    crew.current = [];
+  };
+  useEffect(() => dismiss, []);
+
+  const start = useCallback((rig: Rig, wish: Wish, on: Found | null) => {
+    stopped.current = false;
+    dismiss();
+    setRunning(true);
+    setFault(null);
+    const hired = Array.from({ length: lanesHere() }, hire);
+    crew.current = hired;
+    const begun = performance.now();
+    let drawn = 0;
+    const told = ({ stage, at, of, found: now }: Progress): boolean => {
+      if (crew.current !== hired) return false;
+      const here = performance.now();
+      if (here - drawn > (here - begun < SOON_MS ? FIRST_DRAW_MS : DRAW_MS)) {
+        drawn = here;
+        setProgress({ stage, at, of, seconds: (here - begun) / 1000 });
+        setFound({ ...now, outcomes: [...now.outcomes], confirmed: [...now.confirmed] });
+      }
+      return !stopped.current;
+    };
+    void (async () => {
+      try {
+        const lanes = await Promise.all(
+          hired.map(async ({ remote }): Promise<Lane> => {
+            await remote.begin(rig, wish);
+            return { evaluate: (indices, set) => remote.evaluate(indices, set) as Promise<Outcome[]> };
+          }),
+        );
+        const all = await search(rig, wish, { lanes, onProgress: told, from: on });
+        if (crew.current !== hired) return;
+        setFound({ ...all });
+        setProgress({
+          stage: "confirm",
+          at: all.outcomes.length,
+          of: all.designs.length,
+          seconds: (performance.now() - begun) / 1000,
+        });
+      } catch (error) {
+        if (crew.current === hired) setFault((error as Error).message);
+      } finally {
+        if (crew.current === hired) {
+          setRunning(false);
+          dismiss();
+        }
+      }
+    })();
+  }, []);
+  const stop = useCallback(() => {
+    stopped.current = true;
+  }, []);
+  // What a search comes to is a few milliseconds of sorting; the hand rules need a run, and wait for the end.
+  if (found && (result?.of !== found || result.axis !== axis))
+    setResult({ of: found, axis, what: resultOf(found, axis, { schools: found.done }) });
+  return { running, progress, result: result?.what ?? null, found, fault, start, stop };
+}
+
+async function once<T>(call: (remote: Remote<OptionsWorker>) => Promise<T>): Promise<T> {
+  const { remote, dismiss } = hire();
+  try {
+    return await call(remote);
+  } finally {
+    dismiss();
+  }
+}
+
+/** Designs through one trip of the search, side by side. */
+export const askTrips = (rig: Rig, wish: Wish, designs: readonly Design[]): Promise<TripLine[]> =>
+  once((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripLine>)));
+
+export const askFitted = (rig: Rig, wish: Wish, design: Design): Promise<Rig> =>
+  once((remote) => remote.fitted(rig, wish, design) as Promise<Rig>);
+
+export const askSensitivity = (
+  rig: Rig,
+  wish: Wish,
+  candidates: { index: number; design: Design }[],
+  chosen: number,
+  onProgress: (done: number) => void,
+): Promise<Turned[] | null> =>
+  once((remote) => remote.sensitivity(rig, wish, candidates, chosen, proxy(onProgress)) as Promise<Turned[] | null>);
