@@ -161,3 +161,41 @@ describe("chillbank forecast", () => {
     expect(stderr).toMatch(words);
   });
 });
+
+describe("chillbank options", () => {
+  const rig = rigOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(100) } });
+  const wish = {
+    format: "chillbank-wish",
+    version: 1,
+    rig,
+    wish: {
+      weeks: 1,
+      confirmWeeks: 1,
+      vary: { parallel: [1, 4], panels: [0, 2], starts: ["as-is", "variable-unit"], cabins: ["as-is"] },
+    },
+  };
+  it("prints one frontier for any number of workers, dearest last", () => {
+    const name = file("wish.json", JSON.stringify(wish));
+    const [one, two] = ["1", "2"].map((workers) => run(["options", name, "--workers", workers]));
+    expect(one!.status).toBe(0);
+    expect(two!.stdout).toBe(one!.stdout);
+    const { frontier, schools } = JSON.parse(one!.stdout) as { frontier: { cost: number }[]; schools: unknown[] };
+    expect(frontier.length).toBeGreaterThan(1);
+    expect(frontier.map(({ cost }) => cost)).toEqual(frontier.map(({ cost }) => cost).sort((a, b) => a - b));
+    expect(schools).toHaveLength(3);
+  });
+  it("prints it as a table with --csv, along another axis", () => {
+    const { status, stdout } = run(["options", "-", "--csv", "--axis", "mass"], JSON.stringify(wish));
+    expect(status).toBe(0);
+    expect(stdout.split("\n")[0]).toMatch(/^name,cost,mass_kg/);
+  });
+  it.each([
+    [["options", "-", "--axis", "colour"], JSON.stringify(wish), /--axis: cost, mass or roof/],
+    [["options", "-"], JSON.stringify({ ...wish, version: 9 }), /-: version: this Chillbank reads version 1/],
+    [["options", "-", "--workers", "0"], "", /--workers: a whole number from 1 to 16/],
+  ])("%j is refused with its reason", (args, input, reason) => {
+    const { status, stderr } = run(args, input);
+    expect(status).toBe(2);
+    expect(stderr).toMatch(reason);
+  });
+});

@@ -146,8 +146,9 @@ export interface Stated {
 
 /** Normal quantile that leaves a twentieth on either side. */
 const Z90 = 1.645;
-/** Days of one trip go together about so much where the sample itself is too even to tell. */
-const LEAST_TOGETHER = 0.35;
+/** Design effect where the sample is too even to tell: a dull spell joins days, a full start parts first ones from last. */
+const USUAL_EFFECT = 1;
+const LEAST_EFFECT = 0.6;
 
 /**
  * The share of days met and where the true one lies nine times in ten: Wilson's interval (1927) on as many independent
@@ -160,12 +161,16 @@ export function statedShare({ trips, days, met, squares }: Tally): Stated {
   const between = trips > 1 ? (squares - (met * met) / trips) / (trips - 1) : 0;
   const independent = length * share * (1 - share);
   // Few misses say little of how they go together: what is usual counts as twenty trips.
-  const usual = 1 + (length - 1) * LEAST_TOGETHER;
-  const seen = independent > 0 ? Math.min(length, Math.max(1, between / independent)) : usual;
+  const seen = independent > 0 ? Math.min(length, Math.max(LEAST_EFFECT, between / independent)) : USUAL_EFFECT;
   const missed = Math.min(met, days - met);
-  const effect = (usual * 20 + seen * missed) / (20 + missed);
+  const effect = (USUAL_EFFECT * 20 + seen * missed) / (20 + missed);
   const n = days / effect;
   const middle = (share + Z90 ** 2 / (2 * n)) / (1 + Z90 ** 2 / n);
   const half = (Z90 / (1 + Z90 ** 2 / n)) * Math.sqrt((share * (1 - share)) / n + Z90 ** 2 / (4 * n * n));
-  return { share, low: Math.max(0, middle - half), high: Math.min(1, middle + half) };
+  // Rounding must not keep the ends out of their own interval.
+  return {
+    share,
+    low: met === 0 ? 0 : Math.max(0, middle - half),
+    high: met === days ? 1 : Math.min(1, middle + half),
+  };
 }

@@ -1,0 +1,119 @@
+import { expect, test, type Page } from "@playwright/test";
+import { emptyPanel } from "../../src/core/rig/document";
+import { makeJob, storedRig } from "./support";
+
+test.describe.configure({ mode: "serial" });
+
+let job = "";
+test.beforeAll(async ({ request }) => {
+  job = await makeJob(request, "Wishing van", (rig) => {
+    rig.units[0]!.runningCurrent = { value: 3.5, origin: "plate" };
+    rig.units[0]!.lockedRotorCurrent = { value: 9, origin: "plate" };
+    rig.bank.capacityAh = { value: 100, origin: "plate" };
+    rig.sources.panels = [emptyPanel("p1")];
+  });
+  // A wish that is searched in seconds.
+  const { wish } = (await (await request.get(`/api/rigs/${job}/wish`)).json()) as { wish: unknown };
+  expect(wish).toBeNull();
+});
+
+async function openOptions(page: Page): Promise<void> {
+  await page.goto(`/jobs/${job}/options`);
+  await expect(page.getByRole("button", { name: /^Search/ })).toBeVisible();
+}
+/** Leaves one of the choices of a line. */
+async function leaveOut(page: Page, label: string, choice: string): Promise<void> {
+  await page.getByLabel(label).click();
+  await page.locator(".ant-select-item-option", { hasText: choice }).first().click();
+  await page.keyboard.press("Escape");
+}
+
+test("a wish is kept, counted and searched, and the frontier names what each step buys", async ({ page }) => {
+  await openOptions(page);
+  await leaveOut(page, "Start", "a variable-speed unit");
+  await leaveOut(page, "Start", "a soft starter");
+  await leaveOut(page, "Cabin", "blinds outside");
+  await page.getByRole("button", { name: "Leave out 100 Ah AGM, 12 V" }).click();
+  await expect(page.getByRole("button", { name: /^Search \d+ designs/ })).toBeEnabled();
+  await page.waitForTimeout(1200);
+  await page.reload();
+  await expect(page.getByText("100 Ah AGM, 12 V")).toHaveCount(0);
+  await page.getByRole("button", { name: /^Search/ }).click();
+  await expect(page.locator("table.frontier tbody tr").first()).toBeVisible({ timeout: 60_000 });
+  // It can be stopped and gone on with.
+  if (await page.getByRole("button", { name: "Stop" }).isVisible()) {
+    await page.getByRole("button", { name: "Stop" }).click();
+    await page
+      .getByRole("button", { name: /^(Go on|Search)/ })
+      .last()
+      .click();
+  }
+  await expect(page.locator("[data-search=done]")).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByText(/days of 100 for \+/).first()).toBeVisible();
+  await expect(page.locator("[data-school]")).toHaveCount(3);
+  await page.getByText("mass", { exact: true }).click();
+  await expect(page.getByRole("img", { name: /designs on the frontier of mass/ })).toBeVisible();
+  await page.getByText("money", { exact: true }).click();
+
+  const boxes = page.locator("table.frontier").getByRole("checkbox");
+  await boxes.first().check();
+  await boxes.last().check();
+  const side = page.getByRole("region", { name: "Designs side by side" });
+  await expect(side.getByRole("img", { name: /Level of the bank through one trip/ })).toBeVisible();
+  const all = await side.getByRole("row").count();
+  await side.getByRole("checkbox", { name: "differences only" }).check();
+  expect(await side.getByRole("row").count()).toBeLessThan(all);
+
+  await page.getByRole("button", { name: "Which assumption would turn the choice?" }).click();
+  await expect(page.locator("[data-turns] caption")).toHaveText(/turn the choice/, { timeout: 120_000 });
+
+  const before = await storedRig(page.request, job);
+  await side.getByRole("button", { name: "Take into the rig" }).last().click();
+  await expect(page.getByText(/Taken into the rig as a new revision/)).toBeVisible();
+  await expect
+    .poll(async () => (await storedRig(page.request, job)).rig.bank.parallel?.value)
+    .not.toBe(before.rig.bank.parallel?.value);
+  await expect(page.getByRole("list", { name: "Revisions" }).getByRole("listitem")).toHaveCount(2);
+});
+
+test("a revision is named with its promise, compared, restored, taken off and put back", async ({ page }) => {
+  await openOptions(page);
+  const list = page.getByRole("list", { name: "Revisions" });
+  await page.getByLabel("Name of this state").fill("As quoted");
+  await page.getByLabel("What is promised with it").fill("two nights at 26 °C");
+  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(list.getByText("promised: two nights at 26 °C")).toBeVisible();
+  await list.getByRole("button", { name: /^Before / }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.locator("[data-changes]")).toBeVisible();
+  await expect(dialog.getByRole("row", { name: /^Starts/ })).toBeVisible();
+  await dialog.getByRole("button", { name: "Restore it" }).click();
+  await expect(page.getByText("Restored; undo brings back what was here.")).toBeVisible();
+  await expect.poll(async () => (await storedRig(page.request, job)).rig.sources.panels.length).toBe(1);
+  await list.getByRole("button", { name: "As quoted", exact: true }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Close" }).last().click();
+  await list.getByRole("button", { name: "Take As quoted off the list" }).click();
+  await expect(list.getByText("promised: two nights")).toHaveCount(0);
+  await page.getByRole("button", { name: "Put it back" }).click();
+  await expect(list.getByText("promised: two nights")).toBeVisible();
+});
+
+test("a wish beyond its limits says so, with the nearest design and the limit to lift", async ({ page }) => {
+  await openOptions(page);
+  await page.getByLabel("Money").fill("900");
+  await page.getByLabel("Money").blur();
+  await page.getByRole("button", { name: /^Search/ }).click();
+  await expect(page.locator("[data-search=done]")).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByRole("heading", { name: /^No design/ })).toBeVisible();
+  await expect(page.locator("[data-lift=cost]")).toHaveText(/With more money/);
+});
+
+test("strangers and rubbish are refused at the doors of wish and revisions", async ({ request }) => {
+  const status = async (path: string, method: string, data?: unknown) =>
+    (await request.fetch(`/api/rigs/${job}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();
+  expect(await status("/wish", "PUT", { share: 2 })).toBe(400);
+  expect(await status("/revisions", "POST", { id: "1", name: "x", promise: "" })).toBe(400);
+  expect(await status("/revisions/not-an-id", "GET")).toBe(404);
+  const { rig } = await storedRig(request, job);
+  expect(await status("/revisions", "POST", { id: "1", name: "x", promise: "", rig })).toBe(400);
+});
