@@ -66,10 +66,6 @@ await shoot("cures", DESK, "Marionette", "start", async (page) => {
   await page.getByText("Cures compared").click();
   await page.getByText("Soft starter", { exact: true }).waitFor();
 });
-await shoot("start-sources", DESK, "Marionette", "start", async (page) => {
-  await page.getByText("On every source").click();
-  await page.getByText(/smallest generator/).waitFor();
-});
 await shoot("path", DESK, "Skep", "path", async (page) => {
   await page.locator(".part-name").first().click();
   await page.locator(".measure-next[aria-busy=false]").waitFor();
@@ -78,6 +74,11 @@ await shoot("choose", DESK, "Folio", "path", async (page) => {
   await page.getByRole("button", { name: "Choose for me" }).first().click();
   await page.getByText("The smallest standard sizes").waitFor();
   await page.waitForTimeout(400);
+});
+await shoot("options", DESK, "Folio", "options", async (page) => {
+  await page.getByRole("button", { name: /^Search/ }).click();
+  await page.locator("[data-search=done]").waitFor({ timeout: 300_000 });
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 });
 await shoot("trial", DESK, "Folio", "trial", async (page) => {
   await page.locator("[data-forecast]").waitFor();

@@ -35,11 +35,20 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
       .map((outcome) => [x(outcome), Number((100 * statedShare(outcome.tally).share).toFixed(1)), outcome.name]);
     const line = points.map(({ outcome, share }) => [x(outcome), Number((100 * share).toFixed(1)), outcome.name]);
     const whiskers = points.map(({ outcome, low, high }) => [x(outcome), 100 * low, 100 * high]);
-    const marks = schools.flatMap(({ name, outcome }) =>
-      outcome
-        ? [[x(outcome), Number((100 * statedShare(outcome.tally).share).toFixed(1)), `${name}: ${outcome.name}`, name]]
-        : [],
-    );
+    // Two rules that buy the same design are one mark.
+    const bought = new Map<number, { outcome: (typeof open)[number]; names: string[] }>();
+    for (const { name, outcome } of schools) {
+      if (!outcome) continue;
+      const held = bought.get(outcome.index);
+      if (held) held.names.push(name);
+      else bought.set(outcome.index, { outcome, names: [name] });
+    }
+    const marks = [...bought.values()].map(({ outcome, names }) => [
+      x(outcome),
+      Number((100 * statedShare(outcome.tally).share).toFixed(1)),
+      outcome.name,
+      names.join(", "),
+    ]);
     return {
       animation: false,
       grid: { left: 8, right: 24, top: 26, bottom: 24, containLabel: true },

@@ -1,6 +1,7 @@
 "use client";
 
 import { Checkbox } from "antd";
+import { useState } from "react";
 import { dayWords, type Bar } from "@/core/options/frontier";
 import type { Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
@@ -68,15 +69,29 @@ export function Whys({ found, result, currency }: Props) {
   );
 }
 
+const BELOW = 3;
+const ABOVE = 3;
 const signed = (value: number, digits = 0) => `${value >= 0 ? "+" : "−"}${Math.abs(value).toFixed(digits)}`;
 
 /** The frontier, cheapest first: what each is, how many days it meets, and what the step to it buys. */
 export function FrontierTable({ found, result, currency, chosen, toggle }: Props & Choosing) {
+  const [all, setAll] = useState(false);
+  const at = result.points.findIndex(({ outcome }) => outcome.index === result.choice?.index);
+  // Around the choice, or the best there is: what lies far below the wish is nobody's purchase.
+  const middle = at < 0 ? result.points.length - 1 : at;
+  const shown = all ? result.points : result.points.slice(Math.max(0, middle - BELOW), middle + ABOVE + 1);
   if (result.points.length === 0)
     return <p className="note">No design of those searched starts and is carried within the limits.</p>;
   return (
     <table className="values frontier">
-      <caption>The frontier: none that takes no more meets more days</caption>
+      <caption>
+        The frontier: none that takes no more meets more days{" "}
+        {result.points.length > shown.length || all ? (
+          <button type="button" className="plain" onClick={() => setAll(!all)}>
+            {all ? "around the wish" : `all ${result.points.length}`}
+          </button>
+        ) : null}
+      </caption>
       <thead>
         <tr>
           <th />
@@ -92,7 +107,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
         </tr>
       </thead>
       <tbody>
-        {result.points.map(({ outcome, share, low, high, step }) => {
+        {shown.map(({ outcome, share, low, high, step }) => {
           const words = dayWords(outcome, found.wish);
           return (
             <tr key={outcome.index} data-choice={outcome.index === result.choice?.index ? "" : undefined}>

@@ -92,14 +92,14 @@ const numbers = (list: readonly number[], word = "") => list.map((value) => ({ v
 const PARALLEL = [1, 2, 3, 4, 5, 6, 8, 10, 12];
 const PANELS = Array.from({ length: 13 }, (_, i) => i);
 const START_WORDS: { value: StartKey; label: string }[] = [
-  { value: "as-is", label: "the unit as it is" },
-  { value: "soft-starter", label: "a soft starter" },
-  { value: "variable-unit", label: "a variable-speed unit" },
+  { value: "as-is", label: "as it is" },
+  { value: "soft-starter", label: "soft starter" },
+  { value: "variable-unit", label: "variable speed" },
 ];
 const CABIN_WORDS: { value: CabinChoice; label: string }[] = [
   { value: "as-is", label: "as it is" },
   { value: "outside-blinds", label: "blinds outside" },
-  { value: "insulated", label: "better walls and roof" },
+  { value: "insulated", label: "better skin" },
   { value: "both", label: "both" },
 ];
 const OWNED_WORDS: { value: Ownable; label: string }[] = [
