@@ -4,7 +4,7 @@ import type { Rig } from "../rig/document";
 import { resolveRig } from "../rig/resolve";
 import type { Outcome } from "./evaluate";
 import { barOf, inOrder } from "./frontier";
-import type { Found } from "./search";
+import type { Found } from "./found";
 import { statedShare } from "./trips";
 
 export const SCHOOL_NAMES = {

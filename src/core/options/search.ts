@@ -2,24 +2,16 @@ import type { Rig } from "../rig/document";
 import { designsOf, type Design } from "./design";
 import type { Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, frontierOf, inOrder, shareOf, type Axis, type Bar } from "./frontier";
+import type { Found } from "./found";
 import { schoolsOf, type School } from "./schools";
 import { statedShare } from "./trips";
 import { MOST_DESIGNS, type Wish } from "./wish";
 
+export type { Found };
+
 /** Something that evaluates designs by their number: a worker, or the place itself. */
 export interface Lane {
   evaluate(indices: readonly number[], set: "search" | "confirm"): Promise<Outcome[]>;
-}
-
-export interface Found {
-  rig: Rig;
-  wish: Wish;
-  designs: Design[];
-  /** What was evaluated so far, by number. */
-  outcomes: Outcome[];
-  /** The best of them, by fresh weather. */
-  confirmed: Outcome[];
-  done: boolean;
 }
 
 export interface Progress {
