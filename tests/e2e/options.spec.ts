@@ -112,6 +112,25 @@ test("a wish beyond its limits says so, with the nearest design and the limit to
   await expect(page.locator("[data-lift=cost]")).toHaveText(/With more money/);
 });
 
+test("a second target stands beside the wish, and the hardest of them is named", async ({ page }) => {
+  await openOptions(page);
+  await page.getByRole("spinbutton", { name: "Money" }).fill("");
+  await page.getByRole("button", { name: /^And also/ }).click();
+  const other = page.locator("section.group", { has: page.getByRole("heading", { name: "And also" }) });
+  await other.getByLabel("On from, local").fill("13:30");
+  await other.getByRole("spinbutton", { name: "Set point" }).fill("24");
+  await page.getByRole("button", { name: /^Search/ }).click();
+  await expect(page.locator("[data-search=done]")).toBeVisible({ timeout: 240_000 });
+  await expect(
+    page
+      .locator("table.frontier")
+      .getByText(/Dog on board|the wish/)
+      .first(),
+  ).toBeVisible();
+  await other.getByRole("button", { name: "Leave it" }).click();
+  await expect(page.getByText("The rig or the wish has changed since: search again.")).toBeVisible();
+});
+
 test("strangers and rubbish are refused at the doors of wish and revisions", async ({ request }) => {
   const status = async (path: string, method: string, data?: unknown) =>
     (await request.fetch(`/api/rigs/${job}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();

@@ -47,6 +47,7 @@ export const CATALOGUE = {
     softStarter: lot(300, 1),
     variableUnit: lot(900, 6),
     outsideBlinds: lot(140, 4),
+    awning: lot(650, 24),
     insulation: lot(600, 25),
     generator: lot(950, 22),
     engineAmp: lot(7, 0.06),

@@ -1,5 +1,5 @@
 import { CABINS, MOST_DESIGNS, STARTS, type CabinChoice, type Panel, type StartKey, type Wish } from "./wish";
-import { emptyBranch, emptyPanel, emptySpan, type Rig, type Unit } from "../rig/document";
+import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig, type Unit } from "../rig/document";
 import { mainUse, patternsOf } from "../day/plan";
 import type { Quantity } from "../rig/quantity";
 import { resolveRig, type RigValues } from "../rig/resolve";
@@ -57,6 +57,7 @@ export function nameOf(wish: Wish, design: Design): string {
   const cabin: Record<CabinChoice, string> = {
     "as-is": "",
     "outside-blinds": "outside blinds",
+    awning: "awning",
     insulated: "insulated",
     both: "insulated, outside blinds",
   };
@@ -168,7 +169,21 @@ export function rigOf(rig: Rig, wish: Wish, design: Design): Rig {
       })),
     },
   };
-  return withGenerator(withEngine(next, design.engine), design.generator, values.brief.hoursWanted.value);
+  const hours = values.brief.hoursWanted.value;
+  const shaded = design.cabin === "awning" ? withAwning(next, hours) : next;
+  return withGenerator(withEngine(shaded, design.engine), design.generator, hours);
+}
+
+/** An awning is out by day: it keeps the sun off a side. */
+function withAwning(rig: Rig, hoursWanted: number): Rig {
+  const patterns = patternsOf(rig, hoursWanted).map((pattern) => ({
+    ...pattern,
+    spans: [
+      ...pattern.spans,
+      { ...emptySpan("shade", "wish-awning", 9 * 60, 10 * 60), over: "side" as const } as PlanSpan,
+    ],
+  }));
+  return { ...rig, plan: { ...rig.plan, patterns } };
 }
 
 function withEngine(rig: Rig, amps: number): Rig {

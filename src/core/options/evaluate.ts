@@ -5,6 +5,7 @@ import type { Check, Word } from "../verdict/check";
 import { nameOf, rigOf, type Design } from "./design";
 import { linesOf, type Line } from "./price";
 import { tally, tripsOf, type Tally, type Trip } from "./trips";
+import { askedOf, type Asked } from "./targets";
 import type { Wish } from "./wish";
 
 /** What one design came to. Plain data: it goes between workers, and into a file. */
@@ -19,7 +20,11 @@ export interface Outcome {
   lines: Line[];
   starts: { word: Word; margin: number; by: string };
   carries: { word: Word; margin: number; by: string };
+  /** Days of the target that is hardest to meet, and which it is: 0 the wish's own. */
   tally: Tally;
+  target: number;
+  /** What the wish's share is over that target's: a share of days plus this is the wish's share where all are met. */
+  shift: number;
 }
 
 interface Static {
@@ -59,12 +64,15 @@ export class Evaluator {
   private readonly statics = new Map<string, Static>();
   private readonly tallies = new Map<string, Tally>();
   private readonly trips = new Map<string, Trip[]>();
+  private readonly asked: Asked[];
 
   constructor(
     readonly rig: Rig,
     readonly wish: Wish,
     readonly designs: readonly Design[],
-  ) {}
+  ) {
+    this.asked = askedOf(rig, wish);
+  }
 
   private staticOf(design: Design): Static {
     // Panels, blinds and what charges have no part in a start or in the main run.
@@ -78,16 +86,18 @@ export class Evaluator {
     return made;
   }
 
-  private tallyOf(design: Design, rig: Rig, set: "search" | "confirm"): Tally {
+  private tallyOf(design: Design, main: Rig["path"]["main"], set: "search" | "confirm", target: number): Tally {
     // A soft starter is as good as none once the unit runs.
     const start = design.start === "soft-starter" ? "as-is" : design.start;
     const { battery, parallel, panels, inverter, cabin, engine, generator } = design;
-    const key = [set, battery, parallel, panels, inverter, start, cabin, engine, generator].join("|");
+    const key = [set, target, battery, parallel, panels, inverter, start, cabin, engine, generator].join("|");
     const kept = this.tallies.get(key);
     if (kept) return kept;
-    let trips = this.trips.get(set);
-    if (!trips) this.trips.set(set, (trips = tripsOf(this.rig, this.wish, set)));
-    const made = tally(rig, trips, this.wish.tripDays);
+    const asked = this.asked[target]!;
+    let trips = this.trips.get(`${set} ${target}`);
+    if (!trips) this.trips.set(`${set} ${target}`, (trips = tripsOf(asked.rig, this.wish, set, asked)));
+    const plain = rigOf(asked.rig, this.wish, design);
+    const made = tally({ ...plain, path: { ...plain.path, main } }, trips, asked.tripDays);
     this.tallies.set(key, made);
     return made;
   }
@@ -97,8 +107,9 @@ export class Evaluator {
     const design = this.designs[index]!;
     const { rig: chosen, assessment, starts, carries } = this.staticOf(design);
     const lines = linesOf(rig, wish, design, assessment);
-    const full = { ...rigOf(rig, wish, design) };
-    full.path = { ...full.path, main: chosen.path.main };
+    const tallies = this.asked.map((_, target) => this.tallyOf(design, chosen.path.main, set, target));
+    const spare = tallies.map(({ met, days }, target) => met / days - this.asked[target]!.share);
+    const target = spare.indexOf(Math.min(...spare));
     return {
       index,
       design,
@@ -109,7 +120,9 @@ export class Evaluator {
       lines,
       starts,
       carries,
-      tally: this.tallyOf(design, full, set),
+      tally: tallies[target]!,
+      target,
+      shift: wish.share - this.asked[target]!.share,
     };
   }
 }

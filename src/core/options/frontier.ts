@@ -18,7 +18,9 @@ export function barOf({ starts, carries, cost, mass }: Outcome, { limits }: Wish
   return null;
 }
 
-export const shareOf = ({ tally }: Outcome): number => (tally.days > 0 ? tally.met / tally.days : 0);
+/** Share of days met of the hardest target, set against the wish's own share: all are met where it is that or more. */
+export const shareOf = ({ tally, shift }: Outcome): number =>
+  tally.days > 0 ? Math.min(1, Math.max(0, tally.met / tally.days + shift)) : 0;
 
 /** In the order of an axis, the better first where they are level, then by their place in the search. */
 export function inOrder(outcomes: readonly Outcome[], axis: Axis): Outcome[] {
@@ -51,10 +53,10 @@ export type DayWord = "Holds" | "Tight" | "Fails";
 
 /** Lasts and Recovers of a design, by its simulated trips: tight where chance may be what holds it. */
 export function dayWords(outcome: Outcome, wish: Wish): { lasts: DayWord; recovers: DayWord } {
-  const { tally } = outcome;
+  const { tally, shift } = outcome;
   const stated = statedShare(tally);
   const word = (share: number, low: number): DayWord =>
-    share < wish.share ? "Fails" : low < wish.share ? "Tight" : "Holds";
+    share + shift < wish.share ? "Fails" : low + shift < wish.share ? "Tight" : "Holds";
   const trips = statedShare({ ...tally, days: tally.trips, met: tally.recovered, squares: tally.recovered });
   return { lasts: word(stated.share, stated.low), recovers: word(trips.share, trips.low) };
 }

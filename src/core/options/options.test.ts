@@ -77,6 +77,8 @@ function outcome(index: number, cost: number, met: number, days = 100, word: "Ho
     starts: link,
     carries: { word: "Holds", margin: 1, by: "link" },
     tally: { ...emptyTally(), trips: days, days, met, squares: met, recovered: met },
+    target: 0,
+    shift: 0,
   };
 }
 
@@ -102,6 +104,29 @@ describe("a wish", () => {
       "of no battery",
       { format: "chillbank-wish", version: 1, rig: folio, wish: { vary: { batteries: [] } } },
       "wish.vary.batteries",
+    ],
+    [
+      "of a place that is not listed",
+      {
+        format: "chillbank-wish",
+        version: 1,
+        rig: folio,
+        wish: {
+          targets: [
+            {
+              name: "x",
+              from: null,
+              minutes: null,
+              setPointC: null,
+              place: "atlantis",
+              months: [],
+              tripDays: 1,
+              share: 0.9,
+            },
+          ],
+        },
+      },
+      "wish.targets.0.place",
     ],
     ["of an unknown word", { format: "chillbank-wish", version: 1, rig: folio, wish: { colour: "red" } }, "wish"],
     ["that is none", 7, ""],
@@ -407,6 +432,35 @@ describe("a search", () => {
     expect(nearest!.cost).toBeLessThanOrEqual(poor.limits.cost!);
     expect(lifts.map(({ limit }) => limit)).toEqual(["cost"]);
     expect(lifts[0]!.outcome.cost).toBeGreaterThan(poor.limits.cost!);
+  });
+  it("meets every target: a dog over noon in a hotter place asks for no less, and the hardest is named", async () => {
+    const dog = {
+      name: "Dog",
+      from: 720,
+      minutes: 300,
+      setPointC: 24,
+      place: "quartzsite",
+      months: [6],
+      tripDays: 1,
+      share: 0.9,
+    };
+    const both = await searched(
+      folio,
+      smallWish((w) => (w.targets = [dog])),
+    );
+    both.outcomes.forEach((one) =>
+      expect(shareOf(one)).toBeLessThanOrEqual(shareOf(found.outcomes[one.index]!) + 1e-9),
+    );
+    expect(both.outcomes.some(({ target }) => target === 1)).toBe(true);
+    for (const one of both.outcomes.filter((each) => shareOf(each) >= wish.share))
+      expect(one.tally.met / one.tally.days).toBeGreaterThanOrEqual([wish.share, dog.share][one.target]!);
+  });
+  it("with an awning keeps sun off, and never meets fewer days", () => {
+    const design = found.designs[found.designs.length - 1]!;
+    const met = (["as-is", "awning"] as const).map(
+      (cabin) => tally(rigOf(folio, wish, { ...design, parallel: 2, cabin }), tripsOf(folio, wish, "search"), 3).met,
+    );
+    expect(met[1]).toBeGreaterThanOrEqual(met[0]!);
   });
   it("costs less where the parts are there already", async () => {
     const rich = await searched(

@@ -60,6 +60,7 @@ export function linesOf(rig: Rig, wish: Wish, design: Design, assessment: Assess
   const shaded = design.cabin === "outside-blinds" || design.cabin === "both";
   const skinned = design.cabin === "insulated" || design.cabin === "both";
   add("Outside blinds", shaded && rig.cabin.blinds !== "outside" ? 1 : 0, prices.outsideBlinds);
+  add("Awning", design.cabin === "awning" ? 1 : 0, prices.awning);
   add("Insulation", skinned ? 1 : 0, prices.insulation);
   add("Engine converter", design.engine > 0 ? 1 : 0, prices.engineAmp, design.engine);
   add("Generator", design.generator ? 1 : 0, prices.generator);

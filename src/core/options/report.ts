@@ -1,5 +1,6 @@
 import { dayWords, AXES, type Axis } from "./frontier";
 import { nameOf } from "./design";
+import { askedOf } from "./targets";
 import { resultOf, type Found, type Point } from "./search";
 
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
@@ -12,6 +13,7 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
     cost: round(cost, 0),
     mass_kg: round(mass, 1),
     roof_m2: round(roof, 2),
+    ...(found.wish.targets.length > 0 ? { hardest: askedOf(found.rig, found.wish)[outcome.target]!.name } : {}),
     share_of_days: round(share, 4),
     share_low: round(low, 4),
     share_high: round(high, 4),

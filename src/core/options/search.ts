@@ -204,7 +204,7 @@ export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Res
         ? {
             cost: outcome.cost - before.outcome.cost,
             mass: outcome.mass - before.outcome.mass,
-            days: 100 * (stated.share - before.share),
+            days: 100 * (shareOf(outcome) - shareOf(before.outcome)),
           }
         : null,
     });

@@ -2,6 +2,7 @@ import type { Rig } from "../rig/document";
 import type { Known, Quantity } from "../rig/quantity";
 import { resolveRig, type RigValues } from "../rig/resolve";
 import { rigOf, type Design } from "./design";
+import { askedOf, type Asked } from "./targets";
 import { tally, tripsOf } from "./trips";
 import type { Wish } from "./wish";
 
@@ -150,21 +151,30 @@ function assumptions(rig: Rig): Assumption[] {
   return list.filter(({ key }) => key !== "loads" || rig.brief.loads.length > 0);
 }
 
+interface Met {
+  /** Whether every target is met, and the share of the wish's own. */
+  all: boolean;
+  share: number;
+}
+
 /** Months of trips stay; what is entered for the place would otherwise hold in all of them: it is put month by month. */
-function inEachMonth(rig: Rig, wish: Wish, design: Design, put: (rig: Rig) => Rig): { met: number; days: number } {
-  const sum = { met: 0, days: 0 };
-  const trips = tripsOf(rig, wish, "search");
-  for (const month of new Set(trips.map((trip) => trip.month))) {
-    const dated = put({ ...rig, brief: { ...rig.brief, month } });
-    const own = tally(
-      rigOf(dated, wish, design),
-      trips.filter((trip) => trip.month === month),
-      wish.tripDays,
-    );
-    sum.met += own.met;
-    sum.days += own.days;
-  }
-  return sum;
+function metBy(asked: readonly Asked[], wish: Wish, design: Design, put: (rig: Rig) => Rig): Met {
+  const shares = asked.map((target) => {
+    const sum = { met: 0, days: 0 };
+    const trips = tripsOf(target.rig, wish, "search", target);
+    for (const month of new Set(trips.map((trip) => trip.month))) {
+      const dated = put({ ...target.rig, brief: { ...target.rig.brief, month } });
+      const own = tally(
+        rigOf(dated, wish, design),
+        trips.filter((trip) => trip.month === month),
+        target.tripDays,
+      );
+      sum.met += own.met;
+      sum.days += own.days;
+    }
+    return sum.met / sum.days;
+  });
+  return { all: shares.every((share, i) => share >= asked[i]!.share), share: shares[0]! };
 }
 
 /**
@@ -179,6 +189,8 @@ export function sensitivityOf(
   onProgress: (done: number) => boolean | void = () => true,
 ): Turned[] | null {
   const list = assumptions(rig).filter(({ known }) => !known);
+  const asked = askedOf(rig, wish);
+  const place = (index: number) => candidates.findIndex((one) => one.index === index);
   const turned: Turned[] = [];
   const of = list.length * 2;
   let at = 0;
@@ -188,15 +200,11 @@ export function sensitivityOf(
       let choice: number | null = null;
       let share = 0;
       for (const { index, design } of candidates) {
-        const { met, days } = inEachMonth(rig, wish, design, (r) => put(r, high));
-        if (index === chosen) share = met / days;
-        if (choice === null && met >= wish.share * days) choice = index;
+        const { all, share: own } = metBy(asked, wish, design, (r) => put(r, high));
+        if (index === chosen) share = own;
+        if (choice === null && all) choice = index;
         // Cheaper ones that meet it, or the chosen and its dearer ones until one does.
-        if (
-          choice !== null &&
-          candidates.findIndex((one) => one.index === chosen) <= candidates.findIndex((one) => one.index === index)
-        )
-          break;
+        if (choice !== null && place(chosen) <= place(index)) break;
       }
       found.push({ words: ends[high ? 1 : 0], choice, share });
       if (onProgress(++at / of) === false) return null;

@@ -40,11 +40,19 @@ const WITHIN_K = 1;
 const AFTER_S = 5400;
 const HELD_SHARE = 0.8;
 
-/** Trips of so many weeks, spread evenly over the wish's months. The confirming ones have seeds of their own. */
-export function tripsOf(rig: Rig, wish: Wish, set: "search" | "confirm"): Trip[] {
+/**
+ * Trips of so many weeks, spread evenly over the months of the wish, or of a target of it. The confirming ones have seeds of
+ * their own.
+ */
+export function tripsOf(
+  rig: Rig,
+  wish: Wish,
+  set: "search" | "confirm",
+  asked: { months: number[]; tripDays: number } = wish,
+): Trip[] {
   const weeks = set === "search" ? wish.weeks : wish.confirmWeeks;
-  const count = Math.max(1, Math.round((weeks * 7) / wish.tripDays));
-  const months = wish.months.length > 0 ? wish.months : [monthOfRig(rig, 40)];
+  const count = Math.max(1, Math.round((weeks * 7) / asked.tripDays));
+  const months = asked.months.length > 0 ? asked.months : [monthOfRig(rig, 40)];
   const base = (wish.seed * 7919 + (set === "search" ? 0 : 500_000)) % 900_000;
   return Array.from({ length: count }, (_, i) => ({ month: months[i % months.length]!, seed: base + i }));
 }

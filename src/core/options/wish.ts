@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { readRig, type Fault, type Rig } from "../rig/document";
 import { resolveRig } from "../rig/resolve";
+import { placeOf } from "../weather/places";
 import { CATALOGUE } from "./catalogue";
 
 /*
@@ -35,10 +36,28 @@ const extraSchema = z.strictObject({ cost: money, mass });
 
 export const STARTS = ["as-is", "soft-starter", "variable-unit"] as const;
 export type StartKey = (typeof STARTS)[number];
-export const CABINS = ["as-is", "outside-blinds", "insulated", "both"] as const;
+export const CABINS = ["as-is", "outside-blinds", "awning", "insulated", "both"] as const;
 export type CabinChoice = (typeof CABINS)[number];
 export const OWNABLE = ["bank", "panels", "inverter"] as const;
 export type Ownable = (typeof OWNABLE)[number];
+
+/** A second thing to be met beside the wish's own: what it does not say is as the rig has it. */
+const targetSchema = z.strictObject({
+  name,
+  /** Local minutes of the day that the unit is on from, and for how many. */
+  from: z.int().min(0).max(1439).nullable(),
+  minutes: z.int().min(15).max(1440).nullable(),
+  setPointC: z.number().min(5).max(40).nullable(),
+  /** A listed place. */
+  place: z
+    .string()
+    .max(40)
+    .refine((key) => placeOf(key) !== undefined, { error: "not a listed place" })
+    .nullable(),
+  months: z.array(z.int().min(1).max(12)).max(12),
+  tripDays: z.int().min(1).max(14),
+  share: z.number().min(0.05).max(1),
+});
 
 /** Most designs that one search goes through. */
 export const MOST_DESIGNS = 20_000;
@@ -50,6 +69,8 @@ const wishBody = {
   months: z.array(z.int().min(1).max(12)).max(12),
   /** Share of days to be met. */
   share: z.number().min(0.05).max(1),
+  /** What a design must meet beside. */
+  targets: z.array(targetSchema).max(4),
   /** Simulated weeks that a design goes through, and those that a design of the frontier is confirmed by. */
   weeks: z.int().min(1).max(104),
   confirmWeeks: z.int().min(1).max(520),
@@ -70,7 +91,7 @@ const wishBody = {
     panels: z.array(z.int().min(0).max(30)).min(1).max(31),
     inverters: z.array(inverterSchema).min(1).max(12),
     starts: z.array(z.enum(STARTS)).min(1).max(3),
-    cabins: z.array(z.enum(CABINS)).min(1).max(4),
+    cabins: z.array(z.enum(CABINS)).min(1).max(5),
     /** A of a converter from the engine: 0 for none. Of use only where the plan drives. */
     engine: z.array(z.int().min(0).max(400)).min(1).max(6),
     generator: z.array(z.boolean()).min(1).max(2),
@@ -79,6 +100,7 @@ const wishBody = {
     softStarter: extraSchema,
     variableUnit: extraSchema,
     outsideBlinds: extraSchema,
+    awning: extraSchema,
     insulation: extraSchema,
     generator: extraSchema,
     /** Of a converter, to an amp. */
@@ -93,6 +115,7 @@ const wishBody = {
 
 export const wishSchema = z.strictObject(wishBody);
 export type Wish = z.infer<typeof wishSchema>;
+export type Target = Wish["targets"][number];
 export type Battery = Wish["vary"]["batteries"][number];
 export type Panel = Wish["vary"]["panel"];
 export type Inverter = Wish["vary"]["inverters"][number];
@@ -160,6 +183,7 @@ export function usualWish(rig: Rig): Wish {
     tripDays: 3,
     months: [],
     share: 0.9,
+    targets: [],
     weeks: 8,
     confirmWeeks: 26,
     seed: 1,

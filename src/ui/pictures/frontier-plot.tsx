@@ -2,9 +2,9 @@
 
 import { useMemo } from "react";
 import type { Axis } from "@/core/options/frontier";
-import { barOf } from "@/core/options/frontier";
+import { barOf, shareOf } from "@/core/options/frontier";
+import type { Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
-import { statedShare } from "@/core/options/trips";
 import { PALETTE } from "../palette";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";
@@ -30,11 +30,15 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
     const x = (outcome: { cost: number; mass: number; roof: number }) => Number(outcome[axis].toFixed(2));
     const open = found.outcomes.filter((outcome) => barOf(outcome, wish) === null);
     const onIt = new Set(points.map(({ outcome }) => outcome.index));
-    const cloud = open
-      .filter(({ index }) => !onIt.has(index))
-      .map((outcome) => [x(outcome), Number((100 * statedShare(outcome.tally).share).toFixed(1)), outcome.name]);
-    const line = points.map(({ outcome, share }) => [x(outcome), Number((100 * share).toFixed(1)), outcome.name]);
-    const whiskers = points.map(({ outcome, low, high }) => [x(outcome), 100 * low, 100 * high]);
+    const y = (outcome: Outcome) => Number((100 * shareOf(outcome)).toFixed(1));
+    const cloud = open.filter(({ index }) => !onIt.has(index)).map((outcome) => [x(outcome), y(outcome), outcome.name]);
+    const line = points.map(({ outcome }) => [x(outcome), y(outcome), outcome.name]);
+    const whiskers = points.map(({ outcome, low, high }) => [
+      x(outcome),
+      Math.max(0, 100 * (low + outcome.shift)),
+      Math.min(100, 100 * (high + outcome.shift)),
+    ]);
+    const limit = axis === "roof" ? null : wish.limits[axis];
     // Two rules that buy the same design are one mark.
     const bought = new Map<number, { outcome: (typeof open)[number]; names: string[] }>();
     for (const { name, outcome } of schools) {
@@ -45,7 +49,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
     }
     const marks = [...bought.values()].map(({ outcome, names }) => [
       x(outcome),
-      Number((100 * statedShare(outcome.tally).share).toFixed(1)),
+      y(outcome),
       outcome.name,
       names.join(", "),
     ]);
@@ -109,7 +113,12 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
               fontSize: 12,
               position: "insideStartTop",
             },
-            data: [{ yAxis: 100 * wish.share }],
+            data: [
+              { yAxis: 100 * wish.share },
+              ...(limit === null
+                ? []
+                : [{ xAxis: limit, label: { formatter: "limit", position: "insideEndTop" as const } }]),
+            ],
           },
         },
         {

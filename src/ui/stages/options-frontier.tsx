@@ -5,6 +5,7 @@ import { useState } from "react";
 import { dayWords, type Bar } from "@/core/options/frontier";
 import type { Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
+import { askedOf } from "@/core/options/targets";
 import { statedShare } from "@/core/options/trips";
 import { MarkedWord } from "../frame/word-mark";
 
@@ -76,6 +77,7 @@ const signed = (value: number, digits = 0) => `${value >= 0 ? "+" : "−"}${Math
 /** The frontier, cheapest first: what each is, how many days it meets, and what the step to it buys. */
 export function FrontierTable({ found, result, currency, chosen, toggle }: Props & Choosing) {
   const [all, setAll] = useState(false);
+  const targets = askedOf(found.rig, found.wish);
   const at = result.points.findIndex(({ outcome }) => outcome.index === result.choice?.index);
   // Around the choice, or the best there is: what lies far below the wish is nobody's purchase.
   const middle = at < 0 ? result.points.length - 1 : at;
@@ -128,6 +130,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
               <td className="mono">{Math.round(outcome.mass)}</td>
               <td className="mono">
                 {percent(share)} %<div className="note">{`${percent(low)} to ${percent(high)}`}</div>
+                {targets.length > 1 && <div className="note">{targets[outcome.target]!.name}</div>}
               </td>
               <td className="note">
                 {step

@@ -1,9 +1,12 @@
 "use client";
 
-import { App, Button, Checkbox, InputNumber, Select } from "antd";
+import { App, Button, Checkbox, Input, InputNumber, Select } from "antd";
 import { useId, type ReactNode } from "react";
-import type { CabinChoice, Ownable, StartKey, Wish } from "@/core/options/wish";
+import { parseTimeOfDay, timeWords } from "@/core/day/plan";
+import type { CabinChoice, Ownable, StartKey, Target, Wish } from "@/core/options/wish";
+import { PLACES } from "@/core/weather/places";
 import { findParts } from "../shelf/calls";
+import { useReading } from "../state/sheet-context";
 import { monthName } from "../words";
 import { Group, More } from "./parts";
 
@@ -99,6 +102,7 @@ const START_WORDS: { value: StartKey; label: string }[] = [
 const CABIN_WORDS: { value: CabinChoice; label: string }[] = [
   { value: "as-is", label: "as it is" },
   { value: "outside-blinds", label: "blinds outside" },
+  { value: "awning", label: "awning" },
   { value: "insulated", label: "better skin" },
   { value: "both", label: "both" },
 ];
@@ -132,11 +136,28 @@ export function WishForm({ wish, change, currency, month }: Props) {
         <Many
           label="Months"
           value={wish.months}
-          options={Array.from({ length: 12 }, (_, i) => ({ value: i + 1, label: monthName(i + 1) }))}
+          options={MONTHS}
           empty={monthName(month)}
           onChange={(months) => change((w) => (w.months = months))}
         />
       </Group>
+      {wish.targets.map((target, at) => (
+        <TargetLines
+          key={at}
+          target={target}
+          change={(recipe) => change((w) => recipe(w.targets[at]!))}
+          drop={() => change((w) => void w.targets.splice(at, 1))}
+        />
+      ))}
+      {wish.targets.length < MOST_TARGETS && (
+        <Button
+          size="small"
+          type="link"
+          onClick={() => change((w) => void w.targets.push({ ...ANOTHER, share: w.share }))}
+        >
+          And also: another use, place or season
+        </Button>
+      )}
       <Group title="Limits">
         <NumberRow
           label="Money"
@@ -244,6 +265,133 @@ export function WishForm({ wish, change, currency, month }: Props) {
   );
 }
 
+const MOST_TARGETS = 4;
+/** A dog on board over noon: what a second target is mostly for. */
+const ANOTHER: Target = {
+  name: "Dog on board",
+  from: 12 * 60,
+  minutes: 4 * 60,
+  setPointC: 26,
+  place: null,
+  months: [],
+  tripDays: 1,
+  share: 0.9,
+};
+
+interface TargetProps {
+  target: Target;
+  change(recipe: (target: Target) => void): void;
+  drop(): void;
+}
+
+/** One more thing that every design must meet. */
+function TargetLines({ target, change, drop }: TargetProps) {
+  const { rig } = useReading();
+  const fahrenheit = rig.notation.temperature === "F";
+  const shown =
+    target.setPointC === null ? null : Math.round(fahrenheit ? target.setPointC * 1.8 + 32 : target.setPointC);
+  return (
+    <Group
+      title="And also"
+      note={
+        <Button size="small" type="link" onClick={drop}>
+          Leave it
+        </Button>
+      }
+    >
+      <Row label="Called">
+        {(id) => (
+          <Input
+            id={id}
+            size="small"
+            style={{ width: 170 }}
+            maxLength={80}
+            value={target.name}
+            onChange={({ target: { value } }) => value && change((t) => (t.name = value))}
+          />
+        )}
+      </Row>
+      <Row label="On from, local">
+        {(id) => (
+          <Input
+            id={id}
+            size="small"
+            type="time"
+            style={{ width: 130 }}
+            value={target.from === null ? "" : timeWords(target.from)}
+            onChange={({ target: { value } }) => {
+              const from = parseTimeOfDay(value);
+              change((t) => {
+                t.from = from;
+                t.minutes = from === null ? null : (t.minutes ?? 240);
+              });
+            }}
+          />
+        )}
+      </Row>
+      <NumberRow
+        label="For"
+        unit="h"
+        value={target.minutes === null ? null : Math.round(target.minutes / 60)}
+        min={1}
+        max={24}
+        empty="the plan's"
+        onChange={(hours) => change((t) => (t.minutes = hours === null ? null : hours * 60))}
+      />
+      <NumberRow
+        label="Set point"
+        unit={fahrenheit ? "°F" : "°C"}
+        value={shown}
+        min={fahrenheit ? 41 : 5}
+        max={fahrenheit ? 104 : 40}
+        empty="the plan's"
+        onChange={(value) =>
+          change((t) => (t.setPointC = value === null ? null : fahrenheit ? (value - 32) / 1.8 : value))
+        }
+      />
+      <Row label="Place">
+        {(id) => (
+          <Select<string>
+            id={id}
+            size="small"
+            style={{ width: 170 }}
+            showSearch={{ optionFilterProp: "label" }}
+            allowClear
+            placeholder="the job's"
+            value={target.place ?? undefined}
+            options={PLACES.map((place) => ({ value: place.id, label: place.name }))}
+            onChange={(place) => change((t) => (t.place = place ?? null))}
+          />
+        )}
+      </Row>
+      <Many
+        label="Months"
+        value={target.months}
+        options={MONTHS}
+        empty="the job's"
+        onChange={(months) => change((t) => (t.months = months))}
+      />
+      <NumberRow
+        label="Days without a plug"
+        value={target.tripDays}
+        min={1}
+        max={14}
+        onChange={(days) => change((t) => (t.tripDays = days!))}
+      />
+      <NumberRow
+        label="Days to be met"
+        unit="%"
+        value={Math.round(100 * target.share)}
+        min={5}
+        max={100}
+        onChange={(share) => change((t) => (t.share = share! / 100))}
+      />
+    </Group>
+  );
+}
+
+const MONTHS = Array.from({ length: 12 }, (_, i) => ({ value: i + 1, label: monthName(i + 1) }));
+
 interface PricedProps {
   title: string;
   list: readonly { name: string; cost: number; mass: number }[];
@@ -292,6 +440,7 @@ const EXTRA_WORDS: Record<keyof Wish["prices"], string> = {
   softStarter: "Soft starter",
   variableUnit: "Variable-speed unit",
   outsideBlinds: "Outside blinds",
+  awning: "Awning",
   insulation: "Better walls and roof",
   generator: "Generator",
   engineAmp: "Engine converter, an amp",
