@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import { readRig, type Rig } from "../core/rig/document";
+import type { ListedRevision } from "../core/options/revision";
 import { wishSchema, type Wish } from "../core/options/wish";
 import { summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
 
@@ -26,15 +27,6 @@ export const revisionSchema = z.strictObject({
   promise: z.string().max(2000, { error: "at most 2000 characters" }),
 });
 export type NewRevision = z.infer<typeof revisionSchema>;
-
-/** A state of a job's document that was given a name, and what was promised with it. */
-export interface ListedRevision {
-  id: string;
-  name: string;
-  promise: string;
-  summary: Summary;
-  createdMs: number;
-}
 
 interface Row {
   id: string;

@@ -3,7 +3,20 @@ import { expect, test } from "@playwright/test";
 import { makeJob, open, wordOf } from "./support";
 
 test.describe("axe finds no serious fault", () => {
-  for (const view of ["/", "/quick", "brief", "unit", "start", "path", "bank", "sources", "day", "/parts"]) {
+  for (const view of [
+    "/",
+    "/quick",
+    "brief",
+    "unit",
+    "start",
+    "path",
+    "bank",
+    "sources",
+    "day",
+    "trial",
+    "options",
+    "/parts",
+  ]) {
     test(view, async ({ page, request }) => {
       const id = await makeJob(request, "Axe");
       await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);

@@ -22,6 +22,8 @@ const axisName = (axis: Axis, currency: string) =>
 
 const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 
+const MOST_DOTS = 450;
+
 /** Designs by what they take and the share of days that they meet; the frontier as steps, its uncertainty as bars. */
 export default function FrontierPlot({ found, result, currency, chosen }: Props) {
   const option = useMemo<ChartOption>(() => {
@@ -31,7 +33,10 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
     const open = found.outcomes.filter((outcome) => barOf(outcome, wish) === null);
     const onIt = new Set(points.map(({ outcome }) => outcome.index));
     const y = (outcome: Outcome) => Number((100 * shareOf(outcome)).toFixed(1));
-    const cloud = open.filter(({ index }) => !onIt.has(index)).map((outcome) => [x(outcome), y(outcome), outcome.name]);
+    // Some hundreds show where the rest lie; thousands would hold up the page.
+    const rest = open.filter(({ index }) => !onIt.has(index));
+    const every = Math.max(1, Math.ceil(rest.length / MOST_DOTS));
+    const cloud = rest.filter((_, i) => i % every === 0).map((outcome) => [x(outcome), y(outcome), outcome.name]);
     const line = points.map(({ outcome }) => [x(outcome), y(outcome), outcome.name]);
     const whiskers = points.map(({ outcome, low, high }) => [
       x(outcome),

@@ -146,9 +146,19 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
           );
         })}
       </tbody>
+      <tfoot>
+        <tr>
+          <td colSpan={10} className="note">
+            {ABOUT}
+          </td>
+        </tr>
+      </tfoot>
     </table>
   );
 }
+
+const ABOUT =
+  "Starts and Carries as the sheet has them, for what a design has a say in; Lasts and Recovers by the days met here.";
 
 /** The three ways of sizing by hand on this wish: what they would have bought, missed or wasted. */
 export function Schools({ result, found, currency, chosen, toggle }: Props & Choosing) {

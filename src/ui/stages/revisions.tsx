@@ -3,18 +3,13 @@
 import { App, Button, Input, Modal } from "antd";
 import { useCallback, useEffect, useState } from "react";
 import { compareRigs } from "@/core/rig/compare";
+import type { ListedRevision } from "@/core/options/revision";
 import type { Rig } from "@/core/rig/document";
 import { labelOfPath } from "@/core/rig/labels";
 import { assess } from "@/core/verdict/assess";
 import { MarkedWord } from "../frame/word-mark";
 import { valueWords } from "../frame/value-words";
-import {
-  fetchRevision,
-  fetchRevisions,
-  nameRevision,
-  setRevisionDeleted,
-  type ListedRevision,
-} from "../state/options-calls";
+import { fetchRevision, fetchRevisions, nameRevision, setRevisionDeleted } from "../state/options-calls";
 import { replaceRig } from "../state/replace-rig";
 import { useReading, useSheet, useSheetStore, useVerdict } from "../state/sheet-context";
 import { newUuid } from "../words";

@@ -1,15 +1,7 @@
+import type { ListedRevision } from "@/core/options/revision";
 import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
-import type { Summary } from "@/core/verdict/summary";
 import { json, messageOf } from "./server-calls";
-
-export interface ListedRevision {
-  id: string;
-  name: string;
-  promise: string;
-  summary: Summary;
-  createdMs: number;
-}
 
 async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   const response = await fetch(path, init);
