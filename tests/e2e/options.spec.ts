@@ -132,6 +132,14 @@ test("a second target stands beside the wish, and the hardest of them is named",
   await expect(page.getByText("The rig or the wish has changed since: search again.")).toBeVisible();
 });
 
+test("what fails whatever is chosen is said above the frontier", async ({ page }) => {
+  await page.goto("/?q=Skep");
+  const href = await page.getByRole("link", { name: /Skep/ }).first().getAttribute("href");
+  await page.goto(href!.replace(/brief$/, "options"));
+  await page.getByRole("button", { name: /^Search/ }).click();
+  await expect(page.locator("[data-given]")).toContainText("engine charging on ignition", { timeout: 60_000 });
+});
+
 test("strangers and rubbish are refused at the doors of wish and revisions", async ({ request }) => {
   const status = async (path: string, method: string, data?: unknown) =>
     (await request.fetch(`/api/rigs/${job}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();

@@ -50,6 +50,14 @@ function carriesOf({ verdicts }: Assessment): Outcome["carries"] {
   return worst ? judged({ word: worst.word, decides: worst }) : judged(verdicts.carries);
 }
 
+/** What fails or stops in the rig whatever is chosen, by name: no design's Carries speaks of it, so it must be said beside. */
+export function givenFaults({ verdicts }: Assessment): string[] {
+  const failing = verdicts.carries.checks.filter(
+    ({ part, word }) => part && GIVEN.test(part) && (word === "Fails" || word === "Stop"),
+  );
+  return [...new Set(failing.map(({ name, word }) => (word === "Stop" ? `${name} (stop)` : name)))];
+}
+
 /** The rig of a design with its main cable and fuse chosen by the path's rules. */
 export function fittedRig(rig: Rig, wish: Wish, design: Design): Rig {
   const plain = rigOf(rig, wish, design);

@@ -8,7 +8,7 @@ import { resolveRig } from "../rig/resolve";
 import { assess } from "../verdict/assess";
 import { q } from "../../../tests/rigs";
 import { designsOf, nameOf, rigOf } from "./design";
-import { Evaluator, fittedRig, type Outcome } from "./evaluate";
+import { Evaluator, fittedRig, givenFaults, type Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, dayWords, frontierOf, shareOf } from "./frontier";
 import { foundAsJson, frontierRows, FRONTIER_HEADER } from "./report";
 import { panelPlaces } from "./roof";
@@ -228,6 +228,15 @@ describe("a design", () => {
     const main = verdicts.carries.checks.filter(({ part }) => part?.startsWith("path.main"));
     expect(main.length).toBeGreaterThan(3);
     expect(main.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
+  });
+  it("does not hide what fails whatever is chosen: an isolator on ignition is named, and in the report", () => {
+    const skep = demo("4-skep");
+    const name = assess(skep).verdicts.carries.checks.find(({ name: one }) => /ignition/.test(one))!.name;
+    expect(givenFaults(assess(skep))).toContain(name);
+    expect(givenFaults(assess(emptyRig("Sound")))).toEqual([]);
+    const found: Found = { rig: skep, wish: usualWish(skep), designs: [], outcomes: [], confirmed: [], done: true };
+    const { fails_whatever_is_chosen: said } = foundAsJson(found, "cost") as { fails_whatever_is_chosen: string[] };
+    expect(said).toContain(name);
   });
   it("with a generator charges by it in its plan", () => {
     const rig = rigOf(folio, wish, { ...designs[0]!, generator: true });

@@ -1,5 +1,7 @@
 import { dayWords, AXES, type Axis } from "./frontier";
+import { assess } from "../verdict/assess";
 import { nameOf } from "./design";
+import { givenFaults } from "./evaluate";
 import { askedOf } from "./targets";
 import { resultOf, type Found, type Point } from "./search";
 
@@ -52,6 +54,7 @@ export function foundAsJson(found: Found, axis: Axis): unknown {
     nearest: named(nearest),
     lift: lifts.map(({ limit, words, outcome }) => ({ limit, words, design: named(outcome) })),
     kept_out: barred,
+    fails_whatever_is_chosen: givenFaults(assess(found.rig)),
     schools: schools.map(({ name, rule, outcome, daysOver, costOver, words }) => ({
       name,
       rule,

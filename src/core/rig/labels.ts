@@ -172,7 +172,7 @@ export function labelOfPath(rig: Rig, path: string): string {
         ? rig.brief.loads[Number(steps[2])]?.name
         : steps[1] === "branches"
           ? rig.path.branches[Number(steps[2])]?.name
-          : steps[1] === "paths" || steps[2] === "paths"
+          : (steps[1] === "paths" || steps[2] === "paths") && steps.length > 3
             ? `Battery ${Number(steps[3]) + 1}`
             : steps[0] === "sources" && steps.length > 3
               ? (valueAt(rig, steps.slice(0, 3).join(".")) as { name?: string } | undefined)?.name

@@ -84,6 +84,7 @@ describe("paths into runs", () => {
     ["path.measured.lugC", "Hottest lug"],
     ["supplies.altitude", "Above sea level"],
     ["cures.soft-starter.cost", "Cost"],
+    ["path.links.paths", "Link lengths"],
   ])("%s: %s", (path, label) => expect(labelOfPath(rig, path)).toBe(label));
   it.each(["path.main.0.kind", "path.links.layout", "notation.currency", "units.0.shelf", "nowhere"])(
     "%s is no quantity",

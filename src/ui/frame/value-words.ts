@@ -21,6 +21,7 @@ export function valueWords(value: unknown, path: string, rig: Rig): string {
     const quantity = value as Quantity;
     return `${formatQuantity(quantity.value, spec.dimension, rig.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
   }
+  if (path.endsWith(".chemistry")) return String(value).toUpperCase();
   if (path.endsWith(".capture")) return "a captured start";
   if (path.endsWith("links.paths")) return `${(value as unknown[]).length} lengths`;
   if (Array.isArray(value)) return (value as Named[]).map(rowWords).join(", ") || "none";

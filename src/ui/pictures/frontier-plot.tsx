@@ -122,7 +122,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
               { yAxis: 100 * wish.share },
               ...(limit === null
                 ? []
-                : [{ xAxis: limit, label: { formatter: "limit", position: "insideEndTop" as const } }]),
+                : [{ xAxis: limit, label: { formatter: "limit", position: "end" as const, rotate: 0 } }]),
             ],
           },
         },

@@ -1,12 +1,13 @@
 "use client";
 
 import { Checkbox } from "antd";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { dayWords, type Bar } from "@/core/options/frontier";
-import type { Outcome } from "@/core/options/evaluate";
+import { givenFaults, type Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
 import { askedOf } from "@/core/options/targets";
 import { statedShare } from "@/core/options/trips";
+import { assess } from "@/core/verdict/assess";
 import { MarkedWord } from "../frame/word-mark";
 
 interface Props {
@@ -32,6 +33,11 @@ const BARS: Record<Bar, string> = {
   mass: "weigh too much",
 };
 
+/** What the searched rig fails by whatever is chosen; worked out once for a rig. */
+function useGiven({ rig }: Found): string[] {
+  return useMemo(() => givenFaults(assess(rig)), [rig]);
+}
+
 /** Why the answer is what it is: which limit binds, and which would have to be lifted. */
 export function Whys({ found, result, currency }: Props) {
   const barred = (Object.keys(BARS) as Bar[]).filter((bar) => result.barred[bar] > 0);
@@ -39,8 +45,15 @@ export function Whys({ found, result, currency }: Props) {
   const roof =
     found.wish.limits.roof &&
     found.wish.vary.panels.some((count) => !found.designs.some(({ panels }) => panels === count));
+  const given = useGiven(found);
   return (
     <div className="options-why">
+      {given.length > 0 && (
+        <p className="heat" role="alert" data-given>
+          Whatever is chosen, the rig fails in what stays: {given.join(", ")}. Mend it on the Path stage; Carries below
+          speaks of the bank, the inverter and the main run alone.
+        </p>
+      )}
       {!choice && found.done && nearest && (
         <p className="sentence" data-nearest>
           The nearest meets {shareWords(nearest)}: {nearest.name}.
@@ -158,7 +171,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
 }
 
 const ABOUT =
-  "Starts and Carries as the sheet has them, for what a design has a say in; Lasts and Recovers by the days met here.";
+  "Starts and Carries as the sheet has them, of bank, inverter and main run; the runs of panels, engine and charger are sized on the Path stage once a design is taken. Lasts and Recovers by the days met here.";
 
 /** The three ways of sizing by hand on this wish: what they would have bought, missed or wasted. */
 export function Schools({ result, found, currency, chosen, toggle }: Props & Choosing) {

@@ -150,13 +150,15 @@ export function WishForm({ wish, change, currency, month }: Props) {
         />
       ))}
       {wish.targets.length < MOST_TARGETS && (
-        <Button
-          size="small"
-          type="link"
-          onClick={() => change((w) => void w.targets.push({ ...ANOTHER, share: w.share }))}
-        >
-          And also: another use, place or season
-        </Button>
+        <p className="another">
+          <Button
+            size="small"
+            type="link"
+            onClick={() => change((w) => void w.targets.push({ ...ANOTHER, share: w.share }))}
+          >
+            And also: another use, place or season
+          </Button>
+        </p>
       )}
       <Group title="Limits">
         <NumberRow
