@@ -50,7 +50,7 @@ export function Whys({ found, result, currency }: Props) {
     <div className="options-why">
       {given.length > 0 && (
         <p className="heat" role="alert" data-given>
-          Whatever is chosen, the rig fails in what stays: {given.join(", ")}. Mend it on the Path stage; Carries below
+          Whatever is chosen, the rig fails in what stays: {given.join("; ")}. Mend it on the Path stage; Carries below
           speaks of the bank, the inverter and the main run alone.
         </p>
       )}
