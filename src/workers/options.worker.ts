@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
+import { recordOf, type DayRecord } from "@/core/day/record";
 import { simulate } from "@/core/day/simulate";
 import { designsOf, type Design } from "@/core/options/design";
 import { Evaluator, fittedRig, type Outcome } from "@/core/options/evaluate";
@@ -7,13 +8,12 @@ import { sensitivityOf, type Turned } from "@/core/options/sensitivity";
 import { tripsOf, TRIP_STEP_S } from "@/core/options/trips";
 import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
-import { rigOf } from "@/core/options/design";
+import { resolveRig } from "@/core/rig/resolve";
 
 /** One design through the first trip of its search, for drawing beside others. */
-export interface TripLine {
-  stepS: number;
-  share: Float32Array;
-  cabinC: Float32Array;
+export interface TripRun {
+  record: DayRecord;
+  /** Share of the bank that is kept. */
   reserve: number;
 }
 
@@ -36,10 +36,11 @@ const worker = {
     chosen: number,
     onProgress: (done: number) => void,
   ): Turned[] | null => sensitivityOf(rig, wish, candidates, chosen, (done) => void onProgress(done)),
-  trip(rig: Rig, wish: Wish, design: Design): TripLine {
+  trip(rig: Rig, wish: Wish, design: Design): TripRun {
     const [first] = tripsOf(rig, wish, "search");
-    const { run } = simulate(
-      { ...rigOf(rig, wish, design), brief: { ...rig.brief, month: first!.month }, plan: planOf(rig, wish, design) },
+    const own = fittedRig(rig, wish, design);
+    const simulated = simulate(
+      { ...own, brief: { ...rig.brief, month: first!.month }, plan: { ...own.plan, start: null } },
       {
         days: wish.tripDays,
         minuteOfDay: 720,
@@ -50,17 +51,11 @@ const worker = {
         startShare: 1,
       },
     );
-    const reserve = rig.bank.reserve?.value ?? (wish.vary.batteries[design.battery]!.chemistry === "agm" ? 0.5 : 0.2);
-    return { stepS: run.stepS, share: run.share, cabinC: run.cabinC, reserve };
+    return { record: recordOf(simulated), reserve: resolveRig(own).bank.reserve.value };
   },
-  /** The rig with a design in it, its main cable and fuse by the path's rules. */
+  /** The rig with a design in it, its cables and fuses by the path's rules. */
   fitted: (rig: Rig, wish: Wish, design: Design): Rig => fittedRig(rig, wish, design),
 };
-
-const planOf = (rig: Rig, wish: Wish, design: Design): Rig["plan"] => ({
-  ...rigOf(rig, wish, design).plan,
-  start: null,
-});
 
 export type OptionsWorker = typeof worker;
 expose(worker);

@@ -64,7 +64,13 @@ test("a wish is kept, counted and searched, and the frontier names what each ste
   await boxes.first().check();
   await boxes.last().check();
   const side = page.getByRole("region", { name: "Designs side by side" });
-  await expect(side.getByRole("img", { name: /Level of the bank through one trip/ })).toBeVisible();
+  const strips = side.getByRole("img", { name: /One trip of each design/ });
+  await expect(strips.locator("svg > path").first()).toBeVisible();
+  await expect(strips.locator("svg")).toHaveCount(2);
+  await strips.hover();
+  // Both are read at one moment.
+  await expect(strips.getByText(/ · cabin .* · outside /)).toHaveCount(2);
+  await expect(side.getByRole("row", { name: /^Main cable/ }).first()).toBeVisible();
   const all = await side.getByRole("row").count();
   await side.getByRole("checkbox", { name: "differences only" }).check();
   expect(await side.getByRole("row").count()).toBeLessThan(all);
@@ -111,6 +117,12 @@ test("a wish beyond its limits says so, with the nearest design and the limit to
   await expect(page.locator("[data-search=done]")).toBeVisible({ timeout: 240_000 });
   await expect(page.getByRole("heading", { name: /^No design/ })).toBeVisible();
   await expect(page.locator("[data-lift=cost]")).toHaveText(/With more money/);
+  await page.getByRole("spinbutton", { name: "Money" }).fill("");
+  await page.getByRole("spinbutton", { name: "Space inside" }).fill("15");
+  await page.getByRole("spinbutton", { name: "Space inside" }).blur();
+  await page.getByRole("button", { name: /^Search/ }).click();
+  await expect(page.locator("[data-lift=space]")).toHaveText(/more space inside: \d+ litres/, { timeout: 240_000 });
+  await expect(page.getByText(/find no room inside/)).toBeVisible();
 });
 
 test("a second target stands beside the wish, and the hardest of them is named", async ({ page }) => {

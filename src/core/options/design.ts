@@ -102,6 +102,9 @@ function startOf(unit: Unit, start: StartKey, values: RigValues["units"][number]
   return variableUnit(unit, values);
 }
 
+/** Of a controller's rating over its panels' at the bank's nominal voltage: a cold clear noon gives more than the plate. */
+const SOLAR_SPARE = 1.1;
+
 /** The generator runs before the main use begins, minutes. */
 const GENERATOR_MINUTES = 120;
 
@@ -122,6 +125,16 @@ function placesOf(values: RigValues, panel: Panel): Place[] {
   const places = panelPlaces(values, panel);
   roofs.set(values, { panel, places });
   return places;
+}
+
+/** Panels want a way to the bank that carries what they can give: what was fitted for others says nothing of it. */
+function withSolarRun(branches: Rig["path"]["branches"], watts: number, bankVoltage: number): Rig["path"]["branches"] {
+  const there = branches.filter(({ role }) => role === "solar").length;
+  if (watts === 0) return branches;
+  const current = plate(Math.ceil((SOLAR_SPARE * watts) / bankVoltage / Math.max(1, there)));
+  return there > 0
+    ? branches.map((branch) => (branch.role === "solar" ? { ...branch, current } : branch))
+    : [...branches, { ...emptyBranch("solar", "wish-solar"), current }];
 }
 
 /** The rig with a design in it; its cables not yet chosen. */
@@ -151,9 +164,7 @@ export function rigOf(rig: Rig, wish: Wish, design: Design): Rig {
       ...rig.path,
       links: { ...rig.path.links, paths: [] },
       measured: {},
-      branches: rig.path.branches.map((branch) =>
-        branch.role === "solar" ? { ...branch, current: undefined } : branch,
-      ),
+      branches: withSolarRun(rig.path.branches, design.panels * wish.vary.panel.power, blockVoltage * series),
     },
     cabin: cabinOf(rig.cabin, design.cabin),
     sources: {

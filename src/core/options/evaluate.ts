@@ -1,9 +1,9 @@
-import { chooseRun } from "../start/choose";
 import type { Rig } from "../rig/document";
 import { assess, type Assessment } from "../verdict/assess";
 import type { Check, Word } from "../verdict/check";
 import { nameOf, rigOf, type Design } from "./design";
-import { linesOf, type Line } from "./price";
+import { linesOf, runLinesOf, type Line } from "./price";
+import { givenChecks, Runs } from "./runs";
 import { tally, tripsOf, type Tally, type Trip } from "./trips";
 import { askedOf, type Asked } from "./targets";
 import type { Wish } from "./wish";
@@ -15,6 +15,8 @@ export interface Outcome {
   name: string;
   cost: number;
   mass: number;
+  /** Litres inside. */
+  space: number;
   /** m2 of panels. */
   roof: number;
   lines: Line[];
@@ -29,13 +31,10 @@ export interface Outcome {
 
 interface Static {
   rig: Rig;
-  assessment: Assessment;
+  runLines: Line[];
   starts: Outcome["starts"];
   carries: Outcome["carries"];
 }
-
-/** Runs that a design has no say in: what fails there fails whatever is chosen. */
-const GIVEN = /^path\.(branches|mains)\b/;
 
 const judged = ({ word, decides }: { word: Word; decides: { margin: number; name: string } }) => ({
   word,
@@ -43,26 +42,21 @@ const judged = ({ word, decides }: { word: Word; decides: { margin: number; name
   by: decides.name,
 });
 
-/** The weakest of the checks that a design has a say in. */
-function carriesOf({ verdicts }: Assessment): Outcome["carries"] {
-  const own = verdicts.carries.checks.filter(({ part }) => !(part && GIVEN.test(part)));
+/** The weakest of the checks that a design has a say in: what fails in the rig whatever is chosen is said beside. */
+function carriesOf({ verdicts }: Assessment, given: ReadonlyMap<string, Check>): Outcome["carries"] {
+  const own = verdicts.carries.checks.filter(({ key }) => !given.has(key));
   const worst = own.reduce<Check | null>((found, one) => (found === null || one.rank < found.rank ? one : found), null);
   return worst ? judged({ word: worst.word, decides: worst }) : judged(verdicts.carries);
 }
 
 /** What fails or stops in the rig whatever is chosen, by name: no design's Carries speaks of it, so it must be said beside. */
-export function givenFaults({ verdicts }: Assessment): string[] {
-  const failing = verdicts.carries.checks.filter(
-    ({ part, word }) => part && GIVEN.test(part) && (word === "Fails" || word === "Stop"),
-  );
+export function givenFaults(assessment: Assessment): string[] {
+  const failing = [...givenChecks(assessment).values()];
   return [...new Set(failing.map(({ name, word }) => (word === "Stop" ? `${name} (stop)` : name)))];
 }
 
-/** The rig of a design with its main cable and fuse chosen by the path's rules. */
-export function fittedRig(rig: Rig, wish: Wish, design: Design): Rig {
-  const plain = rigOf(rig, wish, design);
-  return chooseRun(plain, "path.main")?.rig ?? plain;
-}
+/** The rig of a design with cables and fuses chosen by the path's rules. */
+export const fittedRig = (rig: Rig, wish: Wish, design: Design): Rig => new Runs(rig, wish).fitted(design).rig;
 
 /**
  * Evaluates designs of one wish: what does not differ among them is worked out once. Pure: the same design has the same
@@ -73,6 +67,8 @@ export class Evaluator {
   private readonly tallies = new Map<string, Tally>();
   private readonly trips = new Map<string, Trip[]>();
   private readonly asked: Asked[];
+  private readonly runs: Runs;
+  private readonly given: ReadonlyMap<string, Check>;
 
   constructor(
     readonly rig: Rig,
@@ -80,16 +76,24 @@ export class Evaluator {
     readonly designs: readonly Design[],
   ) {
     this.asked = askedOf(rig, wish);
+    this.runs = new Runs(rig, wish);
+    this.given = givenChecks(assess(rig));
   }
 
   private staticOf(design: Design): Static {
-    // Panels, blinds and what charges have no part in a start or in the main run.
-    const key = [design.battery, design.parallel, design.inverter, design.start].join("|");
+    // How the cabin is shaded has no part in a start or in a cable.
+    const { battery, parallel, panels, inverter, start, engine, generator } = design;
+    const key = [battery, parallel, panels, inverter, start, engine, generator].join("|");
     const kept = this.statics.get(key);
     if (kept) return kept;
-    const rig = fittedRig(this.rig, this.wish, { ...design, panels: 0, cabin: "as-is", engine: 0, generator: false });
+    const { rig, fresh } = this.runs.fitted({ ...design, cabin: "as-is" });
     const assessment = assess(rig);
-    const made = { rig, assessment, starts: judged(assessment.verdicts.starts), carries: carriesOf(assessment) };
+    const made = {
+      rig,
+      runLines: runLinesOf(this.wish, assessment, fresh),
+      starts: judged(assessment.verdicts.starts),
+      carries: carriesOf(assessment, this.given),
+    };
     this.statics.set(key, made);
     return made;
   }
@@ -113,8 +117,8 @@ export class Evaluator {
   evaluate(index: number, set: "search" | "confirm" = "search"): Outcome {
     const { rig, wish } = this;
     const design = this.designs[index]!;
-    const { rig: chosen, assessment, starts, carries } = this.staticOf(design);
-    const lines = linesOf(rig, wish, design, assessment);
+    const { rig: chosen, runLines, starts, carries } = this.staticOf(design);
+    const lines = [...linesOf(rig, wish, design), ...runLines];
     const tallies = this.asked.map((_, target) => this.tallyOf(design, chosen.path.main, set, target));
     const spare = tallies.map(({ met, days }, target) => met / days - this.asked[target]!.share);
     const target = spare.indexOf(Math.min(...spare));
@@ -124,6 +128,7 @@ export class Evaluator {
       name: nameOf(wish, design),
       cost: lines.reduce((sum, { cost }) => sum + cost, 0),
       mass: lines.reduce((sum, { mass }) => sum + mass, 0),
+      space: lines.reduce((sum, { space }) => sum + space, 0),
       roof: design.panels * wish.vary.panel.length * wish.vary.panel.width,
       lines,
       starts,

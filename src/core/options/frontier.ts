@@ -6,15 +6,16 @@ export const AXES = ["cost", "mass", "roof"] as const;
 export type Axis = (typeof AXES)[number];
 
 /** What keeps a design from counting, or null. */
-export type Bar = "starts" | "carries" | "cost" | "mass";
+export type Bar = "starts" | "carries" | "cost" | "mass" | "space";
 
 /** A design that does not start or is not carried meets no day, however well its bank would last. */
-export function barOf({ starts, carries, cost, mass }: Outcome, { limits }: Wish): Bar | null {
+export function barOf({ starts, carries, cost, mass, space }: Outcome, { limits }: Wish): Bar | null {
   const stops = (word: string) => word === "Fails" || word === "Stop";
   if (stops(starts.word)) return "starts";
   if (stops(carries.word)) return "carries";
   if (limits.cost !== null && cost > limits.cost) return "cost";
   if (limits.mass !== null && mass > limits.mass) return "mass";
+  if (limits.space !== null && space > limits.space) return "space";
   return null;
 }
 

@@ -72,6 +72,7 @@ function outcome(index: number, cost: number, met: number, days = 100, word: "Ho
     name: `design ${index}`,
     cost,
     mass: cost / 10,
+    space: cost / 20,
     roof: 0,
     lines: [],
     starts: link,
@@ -228,6 +229,68 @@ describe("a design", () => {
     const main = verdicts.carries.checks.filter(({ part }) => part?.startsWith("path.main"));
     expect(main.length).toBeGreaterThan(3);
     expect(main.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
+  });
+  it("brings its panels by a run that carries them, counted with its fuse", () => {
+    const levain = demo("6-levain");
+    const own = smallWish((w) => (w.limits.roof = false), levain);
+    const bare = designsOf(levain, own).find(({ panels }) => panels === 0)!;
+    const rig = fittedRig(levain, own, { ...bare, panels: 2 });
+    const solar = rig.path.branches.findIndex(({ role }) => role === "solar");
+    // 400 W on 51.2 V with a tenth to spare: 9 A, so a fuse of 15 A by the rule of 125 % (ISO 13297 and ABYC E-11, memory).
+    expect(resolveRig(rig).path.branches[solar]!.current.value).toBe(9);
+    expect(rig.path.branches[solar]!.parts.flatMap((part) => (part.kind === "fuse" ? part.rating?.value : []))).toEqual(
+      [15],
+    );
+    const evaluator = new Evaluator(levain, own, [bare, { ...bare, panels: 2 }]);
+    const [without, with2] = [evaluator.evaluate(0).lines, evaluator.evaluate(1).lines];
+    expect(with2.map(({ what }) => what)).toEqual(expect.arrayContaining(["Solar controller fuse, 15 A"]));
+    expect(without.some(({ what }) => what.startsWith("Solar controller"))).toBe(false);
+  });
+  it("leaves a run that holds and makes one anew that does not, at its price", () => {
+    const shearwater = demo("3-shearwater");
+    const own = smallWish(() => {}, shearwater);
+    const small = { ...designsOf(shearwater, own)[0]!, battery: 1, parallel: 1 };
+    const evaluator = new Evaluator(shearwater, own, [small, { ...small, parallel: 8 }]);
+    // A fuse that breaks one block's short circuit does not break that of eight side by side.
+    const kindsOf = (parallel: number) =>
+      fittedRig(shearwater, own, { ...small, parallel }).path.branches.flatMap(({ id, parts }) =>
+        parts.flatMap((part) => (part.kind === "fuse" ? `${id} ${part.fuseKind}` : [])),
+      );
+    expect(kindsOf(8)).not.toEqual(kindsOf(1));
+    const outcomes = [evaluator.evaluate(0), evaluator.evaluate(1)];
+    expect(outcomes.map(({ carries }) => carries.word)).not.toContain("Stop");
+    expect(outcomes[1]!.lines.length).toBeGreaterThan(outcomes[0]!.lines.length);
+  });
+  it("stands in the rig as it was judged: the whole assessed again says the same of Starts and Carries", () => {
+    for (const file of ["1-folio", "3-shearwater", "4-skep", "5-lora"]) {
+      const rig = demo(file);
+      const own = { ...usualWish(rig), weeks: 1 };
+      const all = designsOf(rig, own);
+      const given = new Set(givenFaults(assess(rig)));
+      const picks = [0, 0.37, 0.71, 1].map((at) => all[Math.floor(at * (all.length - 1))]!);
+      const evaluator = new Evaluator(rig, own, picks);
+      picks.forEach((design, i) => {
+        const { starts, carries } = evaluator.evaluate(i);
+        const { verdicts } = assess(fittedRig(rig, own, design));
+        const checks = verdicts.carries.checks.filter(({ name }) => !given.has(name));
+        expect([starts.word, carries.by]).toEqual([
+          verdicts.starts.word,
+          checks.reduce((worst, one) => (one.rank < worst.rank ? one : worst)).name,
+        ]);
+      });
+    }
+  });
+  it("takes room inside: blocks and inverter by their own litres or by what their mass comes to", () => {
+    const read = readWish({
+      format: "chillbank-wish",
+      version: 1,
+      rig: folio,
+      wish: { vary: { inverters: [{ name: "Own", rating: 2000, cost: 1, mass: 10 }] } },
+    });
+    expect(read.ok && read.file.wish.vary.inverters[0]!.space).toBe(16);
+    const { lines, space } = new Evaluator(folio, wish, [{ ...designs[0]!, parallel: 2 }]).evaluate(0);
+    expect(lines[0]!.space).toBe(2 * wish.vary.batteries[0]!.space);
+    expect(space).toBeGreaterThan(lines[0]!.space + wish.vary.inverters[0]!.space);
   });
   it("does not hide what fails whatever is chosen: an isolator on ignition is named, and in the report", () => {
     const skep = demo("4-skep");
@@ -441,6 +504,14 @@ describe("a search", () => {
     expect(nearest!.cost).toBeLessThanOrEqual(poor.limits.cost!);
     expect(lifts.map(({ limit }) => limit)).toEqual(["cost"]);
     expect(lifts[0]!.outcome.cost).toBeGreaterThan(poor.limits.cost!);
+  });
+  it("says how many litres are wanting where the locker is too small", async () => {
+    const tight = smallWish((w) => (w.limits.space = 30));
+    const { choice, lifts, barred } = resultOf(await searched(folio, tight), "cost");
+    expect(choice).toBeNull();
+    expect(barred.space).toBeGreaterThan(0);
+    expect(lifts.map(({ limit }) => limit)).toEqual(["space"]);
+    expect(lifts[0]!.words).toBe(`more space inside: ${Math.ceil(lifts[0]!.outcome.space - 30)} litres`);
   });
   it("meets every target: a dog over noon in a hotter place asks for no less, and the hardest is named", async () => {
     const dog = {

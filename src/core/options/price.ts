@@ -10,6 +10,8 @@ export interface Line {
   count: number;
   cost: number;
   mass: number;
+  /** Litres inside. */
+  space: number;
 }
 
 const wattHours = ({ bank }: RigValues) =>
@@ -32,20 +34,35 @@ function ownedShares(rig: Rig, wish: Wish, design: Design): { bank: number; pane
   };
 }
 
-/** What a design takes, line by line; what is there already costs and weighs nothing more. */
-export function linesOf(rig: Rig, wish: Wish, design: Design, assessment: Assessment): Line[] {
-  const { vary, prices } = wish;
-  const owned = ownedShares(rig, wish, design);
-  const lines: Line[] = [];
+/** Lines under way: those of one name add up. */
+function list() {
+  const lines = new Map<string, Line>();
   const add = (
     what: string,
     count: number,
-    { cost, mass }: { cost: number; mass: number },
+    { cost, mass, space = 0 }: { cost: number; mass: number; space?: number },
     times = count,
     free = 0,
   ) => {
-    if (count > 0) lines.push({ what, count, cost: cost * times * (1 - free), mass: mass * times * (1 - free) });
+    if (count === 0) return;
+    const line = lines.get(what) ?? { what, count: 0, cost: 0, mass: 0, space: 0 };
+    const share = times * (1 - free);
+    lines.set(what, {
+      what,
+      count: line.count + count,
+      cost: line.cost + cost * share,
+      mass: line.mass + mass * share,
+      space: line.space + space * share,
+    });
   };
+  return { lines: () => [...lines.values()], add };
+}
+
+/** What a design takes beside its cables and fuses, line by line; what is there already costs and weighs nothing more. */
+export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
+  const { vary, prices } = wish;
+  const owned = ownedShares(rig, wish, design);
+  const { lines, add } = list();
   const battery = vary.batteries[design.battery]!;
   add(battery.name, design.parallel, battery, design.parallel, owned.bank);
   add(vary.panel.name, design.panels, vary.panel, design.panels, owned.panels);
@@ -64,11 +81,27 @@ export function linesOf(rig: Rig, wish: Wish, design: Design, assessment: Assess
   add("Insulation", skinned ? 1 : 0, prices.insulation);
   add("Engine converter", design.engine > 0 ? 1 : 0, prices.engineAmp, design.engine);
   add("Generator", design.generator ? 1 : 0, prices.generator);
-  for (const { part, values } of assessment.path.main.parts) {
-    if (part.kind === "cable") {
-      const metres = values.length!.value * (part.ways === "both" ? 2 : 1) * values.count!.value;
-      add(`Main cable, ${Math.round(values.areaMm2!.value)} mm²`, 1, prices.cable, metres * values.areaMm2!.value);
-    } else if (part.kind === "fuse") add(`Main fuse, ${Math.round(values.rating!.value)} A`, 1, prices.fuse);
+  return lines();
+}
+
+/** Live, neutral and protective conductor. */
+const MAINS_CONDUCTORS = 3;
+const trimmed = (value: number) => String(Number(value.toFixed(value < 10 ? 1 : 0)));
+
+/** Cables, fuses and breakers of the runs of a fitted rig that are made anew, by their keys. */
+export function runLinesOf({ prices }: Wish, { path }: Assessment, fresh: ReadonlySet<string>): Line[] {
+  const { lines, add } = list();
+  for (const run of [path.main, path.mains, ...path.branches].filter(({ key }) => fresh.has(key))) {
+    const title = run.key === "main" ? "Main" : run.key === "mains" ? "Mains" : run.title;
+    for (const { part, values } of run.parts) {
+      if (part.kind === "cable") {
+        // A mains cable's conductors go there and back in one sheath; of the others each is a cable of its own.
+        const ways = run.mains ? MAINS_CONDUCTORS : part.ways === "both" ? 2 : 1;
+        const metres = values.length!.value * ways * values.count!.value;
+        add(`${title} cable, ${trimmed(values.areaMm2!.value)} mm²`, 1, prices.cable, metres * values.areaMm2!.value);
+      } else if (part.kind === "fuse") add(`${title} fuse, ${trimmed(values.rating!.value)} A`, 1, prices.fuse);
+      else if (part.kind === "breaker") add(`${title} breaker, ${trimmed(values.rating!.value)} A`, 1, prices.fuse);
+    }
   }
-  return lines;
+  return lines();
 }

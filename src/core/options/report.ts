@@ -8,12 +8,13 @@ import { resultOf, type Found, type Point } from "./search";
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
 
 function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
-  const { starts, carries, cost, mass, roof, lines, design, tally } = outcome;
+  const { starts, carries, cost, mass, space, roof, lines, design, tally } = outcome;
   const { battery, inverter, ...rest } = design;
   return {
     name: nameOf(found.wish, design),
     cost: round(cost, 0),
     mass_kg: round(mass, 1),
+    space_l: round(space, 1),
     roof_m2: round(roof, 2),
     ...(found.wish.targets.length > 0 ? { hardest: askedOf(found.rig, found.wish)[outcome.target]!.name } : {}),
     share_of_days: round(share, 4),
@@ -32,11 +33,12 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
       inverter: found.wish.vary.inverters[inverter]!.name,
       ...rest,
     },
-    parts: lines.map(({ what, count, cost: each, mass: kg }) => ({
+    parts: lines.map(({ what, count, cost: each, mass: kg, space: litres }) => ({
       what,
       count,
       cost: round(each, 0),
       mass_kg: round(kg, 2),
+      space_l: round(litres, 1),
     })),
   };
 }
@@ -71,6 +73,7 @@ export const FRONTIER_HEADER = [
   "name",
   "cost",
   "mass_kg",
+  "space_l",
   "roof_m2",
   "share_of_days",
   "share_low",
@@ -85,14 +88,13 @@ export const FRONTIER_HEADER = [
 
 export function frontierRows(found: Found, axis: Axis): (string | number)[][] {
   return resultOf(found, axis).points.map((point) => {
-    const { name, cost, mass_kg, roof_m2, share_of_days, share_low, share_high, verdicts, next_step } = pointAsJson(
-      found,
-      point,
-    );
+    const { name, cost, mass_kg, space_l, roof_m2, share_of_days, share_low, share_high, verdicts, next_step } =
+      pointAsJson(found, point);
     return [
       name,
       cost,
       mass_kg,
+      space_l,
       roof_m2,
       share_of_days,
       share_low,

@@ -152,7 +152,7 @@ export interface Point {
 
 /** Why nothing meets the wish, or which limit binds. */
 export interface Lift {
-  limit: "cost" | "mass" | "roof" | "starts" | "carries";
+  limit: Bar;
   words: string;
   /** The cheapest design that meets the wish without this limit. */
   outcome: Outcome;
@@ -183,7 +183,7 @@ function best(found: Found): Outcome[] {
 const LIFT_WORDS: Record<Lift["limit"], string> = {
   cost: "more money",
   mass: "more payload",
-  roof: "more roof",
+  space: "more space inside",
   starts: "a start that holds",
   carries: "a path that carries it",
 };
@@ -210,7 +210,7 @@ export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Res
     });
   }
   const choice = cheapestThatMeets(open, wish, axis);
-  const barred: Record<Bar, number> = { starts: 0, carries: 0, cost: 0, mass: 0 };
+  const barred: Record<Bar, number> = { starts: 0, carries: 0, cost: 0, mass: 0, space: 0 };
   for (const outcome of found.outcomes) {
     const bar = barOf(outcome, wish);
     if (bar) barred[bar]++;
@@ -225,22 +225,24 @@ export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Res
 function liftsOf(found: Found): Lift[] {
   const { wish } = found;
   const lifts: Lift[] = [];
-  for (const limit of ["cost", "mass", "starts", "carries"] as const) {
+  for (const limit of ["cost", "mass", "space", "starts", "carries"] as const) {
     const without = found.outcomes.filter((outcome) => {
-      const bar = barOf(outcome, limit === "cost" || limit === "mass" ? lifted(wish, limit) : wish);
+      const bar = barOf(outcome, limit === "starts" || limit === "carries" ? wish : lifted(wish, limit));
       return bar === null || bar === limit;
     });
     const outcome = inOrder(without, "cost").find((one) => shareOf(one) >= wish.share && barOf(one, wish) !== null);
     if (!outcome) continue;
     const more =
-      limit === "cost"
-        ? `${LIFT_WORDS.cost}: ${Math.ceil(outcome.cost - (wish.limits.cost ?? 0))}`
-        : limit === "mass"
-          ? `${LIFT_WORDS.mass}: ${Math.ceil(outcome.mass - (wish.limits.mass ?? 0))} kg`
-          : `${LIFT_WORDS[limit]}: ${outcome[limit].by} fails`;
+      limit === "starts" || limit === "carries"
+        ? `${LIFT_WORDS[limit]}: ${outcome[limit].by} fails`
+        : `${LIFT_WORDS[limit]}: ${Math.ceil(outcome[limit] - (wish.limits[limit] ?? 0))}${LIFT_UNITS[limit]}`;
     lifts.push({ limit, words: more, outcome });
   }
   return lifts;
 }
 
-const lifted = (wish: Wish, limit: "cost" | "mass"): Wish => ({ ...wish, limits: { ...wish.limits, [limit]: null } });
+const LIFT_UNITS = { cost: "", mass: " kg", space: " litres" };
+const lifted = (wish: Wish, limit: keyof typeof LIFT_UNITS): Wish => ({
+  ...wish,
+  limits: { ...wish.limits, [limit]: null },
+});

@@ -6,23 +6,33 @@ import { CATALOGUE } from "./catalogue";
 
 /*
  * A wish: what is to be met, within which limits, and which parts may vary. What is not varied stands in the rig. Money is
- * in the job's currency, mass in kg, lengths in m.
+ * in the job's currency, mass in kg, lengths in m, space inside in litres.
  */
 
 const money = z.number().min(0).max(10_000_000);
 const mass = z.number().min(0).max(100_000);
+const litres = z.number().min(0).max(100_000);
 const name = z.string().min(1).max(80);
 
-const batterySchema = z.strictObject({
-  name,
-  chemistry: z.enum(["lfp", "nmc", "agm"]),
-  blockVoltage: z.number().min(2).max(120),
-  capacityAh: z.number().min(1).max(5000),
-  /** Blocks in series. */
-  series: z.int().min(1).max(30),
-  cost: money,
-  mass,
-});
+/** Litres to a kilogram: lithium blocks and inverters with air about them; lead (from memory). */
+const BULK = { lfp: 1.1, nmc: 1.1, agm: 0.45, inverter: 1.6 };
+
+/** Litres of a part that does not say its size, from its kg. */
+export const usualSpace = (what: keyof typeof BULK, massKg: number): number => BULK[what] * massKg;
+
+const batterySchema = z
+  .strictObject({
+    name,
+    chemistry: z.enum(["lfp", "nmc", "agm"]),
+    blockVoltage: z.number().min(2).max(120),
+    capacityAh: z.number().min(1).max(5000),
+    /** Blocks in series. */
+    series: z.int().min(1).max(30),
+    cost: money,
+    mass,
+    space: litres.optional(),
+  })
+  .transform((one) => ({ ...one, space: one.space ?? usualSpace(one.chemistry, one.mass) }));
 const panelSchema = z.strictObject({
   name,
   power: z.number().min(1).max(2000),
@@ -31,8 +41,10 @@ const panelSchema = z.strictObject({
   cost: money,
   mass,
 });
-const inverterSchema = z.strictObject({ name, rating: z.number().min(100).max(100_000), cost: money, mass });
-const extraSchema = z.strictObject({ cost: money, mass });
+const inverterSchema = z
+  .strictObject({ name, rating: z.number().min(100).max(100_000), cost: money, mass, space: litres.optional() })
+  .transform((one) => ({ ...one, space: one.space ?? usualSpace("inverter", one.mass) }));
+const extraSchema = z.strictObject({ cost: money, mass, space: litres.default(0) });
 
 export const STARTS = ["as-is", "soft-starter", "variable-unit"] as const;
 export type StartKey = (typeof STARTS)[number];
@@ -78,6 +90,8 @@ const wishBody = {
   limits: z.strictObject({
     cost: money.nullable(),
     mass: mass.nullable(),
+    /** Litres inside for what the design brings; panels, blinds and awnings take none. */
+    space: litres.nullable().default(null),
     /** Keep to panels that find room on the roof beside its obstacles. */
     roof: z.boolean(),
     generator: z.boolean(),
@@ -107,7 +121,7 @@ const wishBody = {
     engineAmp: extraSchema,
     /** Of a charge controller, to a watt of panels. */
     controllerWatt: extraSchema,
-    /** Of cable, to a metre and mm2; of a fuse with its holder. */
+    /** Of cable, to a metre and mm2; of a fuse with its holder, or a breaker. */
     cable: extraSchema,
     fuse: extraSchema,
   }),
@@ -187,7 +201,7 @@ export function usualWish(rig: Rig): Wish {
     weeks: 8,
     confirmWeeks: 26,
     seed: 1,
-    limits: { cost: null, mass: null, roof: true, generator: false },
+    limits: { cost: null, mass: null, space: null, roof: true, generator: false },
     owned: [],
     vary: {
       batteries: CATALOGUE.batteries(volts),

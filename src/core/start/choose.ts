@@ -6,7 +6,7 @@ import { assess, type Assessment } from "../verdict/assess";
 import { smallestMargin } from "./start";
 import { usesInverter } from "../rig/resolve";
 import { cableCarries } from "../path/ampacity";
-import { BREAKER_RATINGS, FUSE_RATINGS } from "../path/fuse";
+import { BREAKER_RATINGS, FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../path/fuse";
 import { isKind, type Run } from "../path/path";
 
 /** One rule of the choice and the smallest size or rating it asks for. */
@@ -37,9 +37,33 @@ function runAt(assessment: Assessment, path: string): Run | undefined {
   return [main, mains, ...branches].find((run) => run.path === path);
 }
 
+/** Kinds of fuse from the handiest to the one that breaks most. */
+const KINDS: readonly FuseKind[] = ["terminal", "bolted-strip", "class-t", "hrc"];
+
+/**
+ * Fuses of a run that could not break the short circuit or the voltage there, by id, with the first kind that does; a kind
+ * that holds stays as it is.
+ */
+function betterKinds(before: Assessment, run: Run): Map<string, FuseKind> {
+  const { checks } = before.verdicts.carries;
+  const { blockVoltage, series } = before.values.bank;
+  const better = new Map<string, FuseKind>();
+  for (const { part, path } of run.parts) {
+    const asked = (rule: string) =>
+      checks.find(({ key, margin }) => key === `${path}:${rule}` && margin < 1)?.need ?? 0;
+    const [amps, volts] = [asked("interrupting"), asked("volts")];
+    if (!isKind(part, "fuse") || (amps === 0 && volts === 0)) continue;
+    const breaks = (kind: FuseKind) => interruptingAt(kind, blockVoltage.value * series.value);
+    const kind = KINDS.find((one) => breaks(one) >= amps && FUSE_KINDS[one].voltage >= volts);
+    if (kind) better.set(part.id, kind);
+  }
+  return better;
+}
+
 /**
  * The smallest standard cable and fuse (or breaker) of a run that satisfy all its rules: 125 % and ampacity, protection,
- * drop, short-circuit withstand; with `headroom`, also a start with 15 % to spare as far as copper can give it. Every
+ * drop, short-circuit withstand; a fuse of a kind that could not break the bank's short circuit gives way to one that
+ * does. With `headroom`, also a start with 15 % to spare as far as copper can give it. Every
  * cable and every fuse of the run takes the same size. Null where the run has no cable.
  *
  * Sizes are tried from the thinnest, one cable a pole and then two, each assessed whole: the rules live in one place.
@@ -62,6 +86,7 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
         return cableCarries(table, area, insulation, route, ambient) * count;
       }),
     );
+  const kinds = betterKinds(before, run);
   const was = cables[0]!.values.areaMm2!.value * cables[0]!.values.count!.value;
 
   const put = (area: number, count: number, rating: number): Rig => {
@@ -71,7 +96,9 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
         return { ...part, ampacity: undefined, areaMm2: plate(area), count: plate(count) };
       }
       if (isKind(part, "fuse")) {
-        return { ...part, resistance: undefined, rating: plate(rating) };
+        const kind = kinds.get(part.id);
+        const made = kind ? { fuseKind: kind, interrupting: undefined, voltage: undefined } : {};
+        return { ...part, ...made, resistance: undefined, rating: plate(rating) };
       }
       return isKind(part, "breaker") ? { ...part, rating: plate(rating) } : part;
     });
@@ -128,6 +155,7 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
       area,
       count,
       carried: worst(area, count),
+      kinds,
     }),
     thicker: area * count > was * 1.01,
     met: chosen !== null,
@@ -146,6 +174,7 @@ function reasonsOf(
     area: number;
     count: number;
     carried: number;
+    kinds: ReadonlyMap<string, FuseKind>;
   },
 ): ChoiceReason[] {
   const amps = (value: number) => `${value.toFixed(value < 100 ? 1 : 0)} A`;
@@ -155,6 +184,8 @@ function reasonsOf(
       rule: run.mains ? "Breaker over the running current" : "Fuse at 125 % of the running current",
       asks: `${amps(chosen.least)}: ${chosen.rating} A`,
     });
+  for (const kind of new Set(chosen.kinds.values()))
+    reasons.push({ rule: "Breaks the bank’s short circuit", asks: `a ${FUSE_KINDS[kind].name.toLowerCase()}` });
   reasons.push({
     rule: "Ampacity over its fuse or breaker",
     asks: `${amps(chosen.guarded ? chosen.rating : chosen.current)}: ${chosen.count > 1 ? `${chosen.count} × ` : ""}${areaWords(rig, chosen.area)} carries ${amps(chosen.carried)}`,

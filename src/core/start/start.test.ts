@@ -158,6 +158,19 @@ describe("choose for me", () => {
     const rig = rigOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
     expect(chooseRun(rig, "path.main")).toMatchObject({ met: false });
   });
+  it("takes a kind of fuse that breaks the bank's short circuit, and leaves one that does", () => {
+    const rig = rigOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
+    const kindsOf = (one: Rig) => one.path.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
+    const weak = structuredClone(rig);
+    weak.path.main = weak.path.main.map((part) =>
+      part.kind === "fuse" ? { ...part, fuseKind: "bolted-strip" } : part,
+    );
+    expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
+    const choice = chooseRun(weak, "path.main")!;
+    expect(carried(choice.rig).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
+    expect(choice.reasons.map(({ rule }) => rule)).toContain("Breaks the bank’s short circuit");
+    expect(kindsOf(chooseRun(rig, "path.main")!.rig)).toEqual(kindsOf(rig));
+  });
   it("does mains runs by breaker, and has nothing to say without a cable", () => {
     const rig = rigOf({ unit: { runningCurrent: q(11) } });
     expect(chooseRun(rig, "path.mains")!.rating).toBeGreaterThanOrEqual(13);

@@ -52,12 +52,14 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
       if (held) held.names.push(name);
       else bought.set(outcome.index, { outcome, names: [name] });
     }
-    const marks = [...bought.values()].map(({ outcome, names }) => [
-      x(outcome),
-      y(outcome),
-      outcome.name,
-      names.join(", "),
-    ]);
+    // Schools often buy much the same: each label keeps to its own side.
+    const sides = ["bottom", "top", "right"] as const;
+    const marks = [...bought.values()]
+      .sort((a, b) => x(a.outcome) - x(b.outcome))
+      .map(({ outcome, names }, i) => ({
+        value: [x(outcome), y(outcome), outcome.name, names.join(", ")],
+        label: { position: sides[i % 3] },
+      }));
     return {
       animation: false,
       grid: { left: 8, right: 24, top: 26, bottom: 24, containLabel: true },
@@ -135,12 +137,10 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
           label: {
             show: true,
             formatter: (item) => String((item.value as unknown[])[3]),
-            position: "bottom",
             color: PALETTE.sun,
             fontFamily: SANS,
             fontSize: 12,
           },
-          labelLayout: { moveOverlap: "shiftY", hideOverlap: false },
         },
       ],
     };

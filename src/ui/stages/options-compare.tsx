@@ -1,7 +1,6 @@
 "use client";
 
 import { App, Button, Checkbox } from "antd";
-import dynamic from "next/dynamic";
 import { useEffect, useState } from "react";
 import { dayWords } from "@/core/options/frontier";
 import type { Outcome } from "@/core/options/evaluate";
@@ -10,15 +9,11 @@ import { MarkedWord } from "../frame/word-mark";
 import { askFitted, askTrips } from "../state/options";
 import { nameRevision } from "../state/options-calls";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
-import type { TripLine } from "@/workers/options.worker";
+import type { TripRun } from "@/workers/options.worker";
+import { TripStrips } from "../pictures/trip-strips";
 import { newUuid } from "../words";
 import { replaceRig } from "../state/replace-rig";
 import { shareWords } from "./options-frontier";
-
-const TripPlot = dynamic(() => import("../pictures/trip-plot"), {
-  ssr: false,
-  loading: () => <div style={{ height: 200 }} />,
-});
 
 interface Props {
   found: Found;
@@ -44,6 +39,7 @@ function rowsOf(outcomes: readonly Outcome[], found: Found, currency: string): R
   return [
     row(`Money, ${currency}`, ({ cost }) => String(Math.round(cost))),
     row("Mass, kg", ({ mass }) => String(Math.round(mass))),
+    row("Space inside, litres", ({ space }) => String(Math.round(space))),
     row("Roof, m²", ({ roof }) => roof.toFixed(1)),
     row("Bank", capacity),
     row("Days met", shareWords),
@@ -66,7 +62,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
   const id = useSheet((state) => state.id);
   const { message } = App.useApp();
   const [onlyDifferent, setOnlyDifferent] = useState(false);
-  const [trips, setTrips] = useState<{ of: string; lines: TripLine[] } | null>(null);
+  const [trips, setTrips] = useState<{ of: string; runs: TripRun[] } | null>(null);
   const all = [...result.points.map(({ outcome }) => outcome), ...found.confirmed, ...found.outcomes];
   const outcomes = chosen.flatMap((index) => all.find((one) => one.index === index) ?? []);
   const key = outcomes.map(({ index }) => index).join(" ");
@@ -74,7 +70,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
     if (key === "") return;
     let here = true;
     const designs = key.split(" ").map((index) => found.designs[Number(index)]!);
-    void askTrips(found.rig, found.wish, designs).then((lines) => here && setTrips({ of: key, lines }));
+    void askTrips(found.rig, found.wish, designs).then((runs) => here && setTrips({ of: key, runs }));
     return () => {
       here = false;
     };
@@ -108,7 +104,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
   };
   return (
     <section aria-label="Designs side by side" className="options-compare">
-      {trips?.of === key && <TripPlot lines={trips.lines} names={outcomes.map(({ name }) => name)} />}
+      {trips?.of === key && <TripStrips runs={trips.runs} names={outcomes.map(({ name }) => name)} />}
       <table className="values">
         <caption>
           Side by side{" "}

@@ -31,6 +31,7 @@ const BARS: Record<Bar, string> = {
   carries: "are not carried",
   cost: "cost too much",
   mass: "weigh too much",
+  space: "find no room inside",
 };
 
 /** What the searched rig fails by whatever is chosen; worked out once for a rig. */
@@ -51,7 +52,7 @@ export function Whys({ found, result, currency }: Props) {
       {given.length > 0 && (
         <p className="heat" role="alert" data-given>
           Whatever is chosen, the rig fails in what stays: {given.join("; ")}. Mend it on the Path stage; Carries below
-          speaks of the bank, the inverter and the main run alone.
+          leaves it out.
         </p>
       )}
       {!choice && found.done && nearest && (

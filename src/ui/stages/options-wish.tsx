@@ -3,7 +3,7 @@
 import { App, Button, Checkbox, Input, InputNumber, Select } from "antd";
 import { useId, type ReactNode } from "react";
 import { parseTimeOfDay, timeWords } from "@/core/day/plan";
-import type { CabinChoice, Ownable, StartKey, Target, Wish } from "@/core/options/wish";
+import { usualSpace, type CabinChoice, type Ownable, type StartKey, type Target, type Wish } from "@/core/options/wish";
 import { PLACES } from "@/core/weather/places";
 import { findParts } from "../shelf/calls";
 import { useReading } from "../state/sheet-context";
@@ -179,6 +179,15 @@ export function WishForm({ wish, change, currency, month }: Props) {
           empty="no limit"
           onChange={(mass) => change((w) => (w.limits.mass = mass))}
         />
+        <NumberRow
+          label="Space inside"
+          unit="litres"
+          value={limits.space}
+          min={0}
+          max={100_000}
+          empty="no limit"
+          onChange={(space) => change((w) => (w.limits.space = space))}
+        />
         <Many
           label="There already"
           value={wish.owned}
@@ -259,7 +268,7 @@ export function WishForm({ wish, change, currency, month }: Props) {
           title="Panel"
           list={[vary.panel]}
           currency={currency}
-          change={(_, key, value) => change((w) => (w.vary.panel[key] = value))}
+          change={(_, key, value) => key !== "space" && change((w) => (w.vary.panel[key] = value))}
         />
         <Extras wish={wish} change={change} currency={currency} />
       </Group>
@@ -394,34 +403,39 @@ function TargetLines({ target, change, drop }: TargetProps) {
 
 const MONTHS = Array.from({ length: 12 }, (_, i) => ({ value: i + 1, label: monthName(i + 1) }));
 
+const PRICED = { cost: "price", mass: "mass", space: "space" } as const;
+type PricedKey = keyof typeof PRICED;
+
 interface PricedProps {
   title: string;
-  list: readonly { name: string; cost: number; mass: number }[];
+  list: readonly ({ name: string } & Record<"cost" | "mass", number> & { space?: number })[];
   currency: string;
-  change(at: number, key: "cost" | "mass", value: number): void;
+  change(at: number, key: PricedKey, value: number): void;
   drop?(at: number): void;
 }
 
-/** Parts with what they cost and weigh, open to change. */
+/** Parts with what they cost, weigh and fill, open to change. */
 function Priced({ title, list, currency, change, drop }: PricedProps) {
   return (
     <table className="values priced">
       <caption>{title}</caption>
       <tbody>
-        {list.map(({ name, cost, mass }, at) => (
+        {list.map(({ name, ...given }, at) => (
           <tr key={`${at} ${name}`}>
             <td>{name}</td>
-            {(["cost", "mass"] as const).map((key) => (
+            {(Object.keys(PRICED) as PricedKey[]).map((key) => (
               <td key={key} className="right">
-                <InputNumber<number>
-                  size="small"
-                  aria-label={`${name}, ${key === "cost" ? "price" : "mass"}`}
-                  style={{ width: 92 }}
-                  min={0}
-                  value={key === "cost" ? cost : mass}
-                  suffix={key === "cost" ? currency : "kg"}
-                  onChange={(value) => value !== null && change(at, key, value)}
-                />
+                {given[key] !== undefined && (
+                  <InputNumber<number>
+                    size="small"
+                    aria-label={`${name}, ${PRICED[key]}`}
+                    style={{ width: 78 }}
+                    min={0}
+                    value={Number(given[key].toFixed(3))}
+                    suffix={{ cost: currency, mass: "kg", space: "L" }[key]}
+                    onChange={(value) => value !== null && change(at, key, value)}
+                  />
+                )}
               </td>
             ))}
             <td>
@@ -448,13 +462,13 @@ const EXTRA_WORDS: Record<keyof Wish["prices"], string> = {
   engineAmp: "Engine converter, an amp",
   controllerWatt: "Charge controller, a watt",
   cable: "Cable, a metre and mm²",
-  fuse: "Main fuse",
+  fuse: "Fuse or breaker",
 };
 
 function Extras({ wish, change, currency }: Pick<Props, "wish" | "change" | "currency">) {
   const keys = Object.keys(EXTRA_WORDS) as (keyof Wish["prices"])[];
   return (
-    <More title="More: prices and masses of the rest">
+    <More title="More: prices, masses and space of the rest">
       <Priced
         title="Typical, from memory"
         list={keys.map((key) => ({ name: EXTRA_WORDS[key], ...wish.prices[key] }))}
@@ -491,6 +505,7 @@ function FromTheShelf({ change }: Pick<Props, "change">) {
                   series: Math.max(1, Math.round(volts / values.blockVoltage)),
                   cost: cost!,
                   mass: mass!,
+                  space: usualSpace(choices.chemistry === "agm" ? "agm" : "lfp", mass!),
                 },
               ]
             : [],
@@ -500,7 +515,9 @@ function FromTheShelf({ change }: Pick<Props, "change">) {
           taken.push(`${w.vary.batteries.length} batteries`);
         }
         const ratings = inverters!.flatMap(({ name, values, cost, mass }) =>
-          values.rating ? [{ name, rating: values.rating, cost: cost!, mass: mass! }] : [],
+          values.rating
+            ? [{ name, rating: values.rating, cost: cost!, mass: mass!, space: usualSpace("inverter", mass!) }]
+            : [],
         );
         if (ratings.length > 0) {
           w.vary.inverters = ratings.slice(0, 12);

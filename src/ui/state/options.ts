@@ -9,7 +9,7 @@ import type { Outcome } from "@/core/options/evaluate";
 import type { Turned } from "@/core/options/sensitivity";
 import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
-import type { OptionsWorker, TripLine } from "@/workers/options.worker";
+import type { OptionsWorker, TripRun } from "@/workers/options.worker";
 
 interface Hired {
   remote: Remote<OptionsWorker>;
@@ -127,8 +127,8 @@ async function once<T>(call: (remote: Remote<OptionsWorker>) => Promise<T>): Pro
 }
 
 /** Designs through one trip of the search, side by side. */
-export const askTrips = (rig: Rig, wish: Wish, designs: readonly Design[]): Promise<TripLine[]> =>
-  once((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripLine>)));
+export const askTrips = (rig: Rig, wish: Wish, designs: readonly Design[]): Promise<TripRun[]> =>
+  once((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripRun>)));
 
 export const askFitted = (rig: Rig, wish: Wish, design: Design): Promise<Rig> =>
   once((remote) => remote.fitted(rig, wish, design) as Promise<Rig>);
