@@ -128,6 +128,7 @@ test("a wish beyond its limits says so, with the nearest design and the limit to
 test("a second target stands beside the wish, and the hardest of them is named", async ({ page }) => {
   await openOptions(page);
   await page.getByRole("spinbutton", { name: "Money" }).fill("");
+  await page.getByRole("spinbutton", { name: "Space inside" }).fill("");
   await page.getByRole("button", { name: /^And also/ }).click();
   const other = page.locator("section.group", { has: page.getByRole("heading", { name: "And also" }) });
   await other.getByLabel("On from, local").fill("13:30");
