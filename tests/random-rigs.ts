@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { METRIC } from "@/core/quantity/dimension";
-import { CURE_KEYS, emptyPart, type Part, type Rig } from "@/core/rig/document";
+import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Rig } from "@/core/rig/document";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -266,7 +266,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
     .map(({ mains, stance, brief, units, loads, bank, inverter, path, supplies, day, cures }) => {
       return {
         format: "chillbank-rig",
-        version: 3,
+        version: 4,
         name: "Random",
         notation: METRIC,
         brief: { wording: "", place: "", month: null, mains, stance, aboard: [], loads, ...brief },
@@ -276,6 +276,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
         path: flat(path),
         supplies,
         ...day,
+        handover: emptyHandover(),
         cures,
       } as unknown as Rig;
     });

@@ -70,10 +70,39 @@ await shoot("path", DESK, "Skep", "path", async (page) => {
   await page.locator(".part-name").first().click();
   await page.locator(".measure-next[aria-busy=false]").waitFor();
 });
-await shoot("choose", DESK, "Folio", "path", async (page) => {
-  await page.getByRole("button", { name: "Choose for me" }).first().click();
-  await page.getByText("The smallest standard sizes").waitFor();
-  await page.waitForTimeout(400);
+await shoot("faults", DESK, "Folio", "faults", async (page) => {
+  const option = (text: string) =>
+    page
+      .locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item-option")
+      .filter({ hasText: text })
+      .click();
+  await page.getByRole("combobox", { name: "Symptoms" }).click();
+  await option("Low-voltage fault");
+  await page.keyboard.press("Escape");
+  const readings: [string, [string, string][]][] = [
+    [
+      "Path from bank to inverter",
+      [
+        ["Volts at the bank", "13.1"],
+        ["Volts at the inverter", "11.9"],
+        ["Amps from the bank", "68"],
+      ],
+    ],
+    [
+      "Hottest lug over its cable",
+      [
+        ["Hottest lug", "81 C"],
+        ["Cable beside it", "46 C"],
+      ],
+    ],
+  ];
+  for (const [reading, fields] of readings) {
+    await page.getByRole("combobox", { name: "Another reading" }).click();
+    await option(reading);
+    const next = page.getByRole("region", { name: "Next reading" });
+    for (const [label, text] of fields) await next.getByLabel(label).fill(text);
+    await next.getByRole("button", { name: "Note it" }).click();
+  }
 });
 await shoot("options", DESK, "Folio", "options", async (page) => {
   await page.getByRole("button", { name: /^Search/ }).click();

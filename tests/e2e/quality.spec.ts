@@ -15,6 +15,8 @@ test.describe("axe finds no serious fault", () => {
     "day",
     "trial",
     "options",
+    "faults",
+    "prove",
     "/parts",
   ]) {
     test(view, async ({ page, request }) => {

@@ -60,7 +60,8 @@ function likelihood(reading: ReadingKey, x: number, effect: Effect | undefined):
     const yes = typeof effect === "number" ? effect : spread;
     return x > 0.5 ? yes : 1 - yes;
   }
-  const wide = MISREAD * density(x, 8 * spread);
+  // However far off, a reading is never impossible: it may be of another trouble.
+  const wide = MISREAD * density(x, 8 * spread) + 1e-9;
   if (effect === undefined || typeof effect === "number") return (1 - MISREAD) * density(x, spread) + wide;
   const [low, high] = effect.map((bound) => (scale === "ratio" ? Math.log(bound) : bound)) as [number, number];
   // Anywhere in its range alike, blurred by the meter.

@@ -31,7 +31,7 @@ import { isTimeZone } from "../day/clock";
 import { upgradeDocument } from "./upgrade";
 
 /** Version of the rig document; raised when an older reader could misread a newer file. */
-export const RIG_VERSION = 3;
+export const RIG_VERSION = 4;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
@@ -218,6 +218,41 @@ export const CURE_KEYS = [
 export type CureKey = (typeof CURE_KEYS)[number];
 const cureSchema = z.strictObject(groupShape(CURE_FIELDS)).optional();
 
+const moment = z.iso.datetime({ error: "a moment such as 2026-05-04T10:20:00Z" });
+const fieldValue = z.number().min(-1e9).max(1e9);
+/** A reading of the fault desk, by its fields: SI, amp-hours, °C; 1 and 0 for yes and no. */
+const takenSchema = z.strictObject({ reading: line(40), fields: z.array(fieldValue).min(1).max(4) });
+/** What was found to be wrong, with the readings before and after it was mended. */
+const findingSchema = z.strictObject({
+  id,
+  at: moment,
+  symptoms: z.array(line(40)).max(4),
+  cause: line(80),
+  note: line(2000),
+  before: z.array(takenSchema).max(60),
+  after: z.array(takenSchema).max(60),
+  by: line(40),
+});
+/** One step of the commissioning run sheet as it was done. */
+const stepSchema = z.strictObject({
+  step: line(80),
+  fields: z.array(fieldValue.nullable()).max(4),
+  passed: z.boolean().nullable(),
+  reason: line(400),
+  by: line(40),
+  at: moment.nullable(),
+});
+const packSchema = z.strictObject({
+  paper: z.enum(["a4", "letter"]),
+  /** Sections left off; cautions and stops cannot be. */
+  leaveOut: z.array(line(40)).max(20),
+  /** Where the switches are, and what the customer is told beside, in the installer's words. */
+  switches: line(600),
+  advice: line(1200),
+  signedBy: line(80),
+  signedOn: date.nullable(),
+});
+
 /**
  * The rig document: one job's whole design, and the open file format.
  *
@@ -318,12 +353,20 @@ export const rigSchema = z.strictObject({
     week: z.array(id).max(7),
     ...groupShape(PLAN_FIELDS),
   }),
+  /** What was found, measured and agreed at the rig itself. */
+  handover: z.strictObject({
+    findings: z.array(findingSchema).max(100),
+    steps: z.array(stepSchema).max(120),
+    pack: packSchema,
+  }),
   cures: z.strictObject(
     Object.fromEntries(CURE_KEYS.map((key) => [key, cureSchema])) as { [K in CureKey]: typeof cureSchema },
   ),
 });
 
 export type Rig = z.infer<typeof rigSchema>;
+export type Finding = Rig["handover"]["findings"][number];
+export type StepDone = Rig["handover"]["steps"][number];
 export type Unit = Rig["units"][number];
 export type Load = Rig["brief"]["loads"][number];
 export type Part = Rig["path"]["main"][number];
@@ -450,7 +493,17 @@ export function emptyRig(name: string, mains: Rig["brief"]["mains"] = "230V50Hz"
     },
     supplies: { generatorKind: "electronic" },
     ...emptyDay(),
+    handover: emptyHandover(),
     cures: {},
+  };
+}
+
+/** Nothing found, measured or signed yet. */
+export function emptyHandover(): Rig["handover"] {
+  return {
+    findings: [],
+    steps: [],
+    pack: { paper: "a4", leaveOut: [], switches: "", advice: "", signedBy: "", signedOn: null },
   };
 }
 

@@ -16,7 +16,7 @@ describe("reading a rig document", () => {
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
     ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
-    ["a version to come", broken((rig) => putAt(rig, "version", 4)), "version", /reads version 3/],
+    ["a version to come", broken((rig) => putAt(rig, "version", 5)), "version", /reads version 4/],
     ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",
@@ -71,6 +71,17 @@ describe("reading a rig document", () => {
     const schema = JSON.stringify(rigJsonSchema());
     for (const key of ["lockedRotorCurrent", "capacityAh", "areaMm2", "surge3Time", "hoursWanted"])
       expect(schema).toContain(`"${key}"`);
+  });
+  it("brings version 3 up to date: nothing found, measured or signed at the rig yet", () => {
+    const { handover, ...rest } = emptyRig("Old");
+    const read = readRig({ ...rest, version: 3 });
+    expect(read.ok && read.rig.handover).toEqual(handover);
+  });
+  it("refuses a finding without its moment with its path", () => {
+    const rig = emptyRig("Finding");
+    const finding = { id: "f", symptoms: [], cause: "bad-lug", note: "", before: [], after: [], by: "", at: "May" };
+    const read = readRig({ ...rig, handover: { ...rig.handover, findings: [finding] } });
+    expect(!read.ok && read.faults[0]!.path).toBe("handover.findings.0.at");
   });
 });
 

@@ -2,12 +2,26 @@
 export function upgradeDocument(value: unknown): unknown {
   if (!isRecord(value) || value.format !== "chillbank-rig") return value;
   const second = value.version === 1 ? fromFirst(value) : value;
-  return second.version === 2 ? fromSecond(second) : second;
+  const third = second.version === 2 ? fromSecond(second) : second;
+  return third.version === 3 ? fromThird(third) : third;
 }
 
 type Loose = Record<string, unknown>;
 const isRecord = (value: unknown): value is Loose =>
   typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** Version 3 kept nothing of what was found and measured at the rig. */
+function fromThird(old: Loose): Loose {
+  return {
+    ...old,
+    version: 4,
+    handover: {
+      findings: [],
+      steps: [],
+      pack: { paper: "a4", leaveOut: [], switches: "", advice: "", signedBy: "", signedOn: null },
+    },
+  };
+}
 
 /** Version 2 knew no place on the globe, no cabin, no sources and no plan of the day: all of them were assumed. */
 function fromSecond(old: Loose): Loose {

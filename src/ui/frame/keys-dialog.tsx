@@ -10,6 +10,8 @@ const KEYS: [string[], string][] = [
   [["Esc"], "leave what was typed; close a drawer"],
   [["Delete"], "put a quantity back to its typical value"],
   [["o"], "options and comparison"],
+  [["f"], "fault desk"],
+  [["p"], "commissioning run sheet"],
   [["z"], "undo; with Shift, redo"],
   [["u"], "next set of units: metric, American"],
   [["/"], "find a job"],

@@ -35,6 +35,8 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   sources: memo(dynamic(() => import("../stages/sources").then((module) => module.SourcesStage), { loading: waiting })),
   day: memo(dynamic(() => import("../stages/day").then((module) => module.DayStage), { loading: waiting })),
   options: memo(dynamic(() => import("../stages/options").then((module) => module.OptionsStage), { loading: waiting })),
+  faults: memo(dynamic(() => import("../stages/faults").then((module) => module.FaultsStage), { loading: waiting })),
+  prove: memo(dynamic(() => import("../stages/prove").then((module) => module.ProveStage), { loading: waiting })),
   trial: memo(dynamic(() => import("../stages/trial").then((module) => module.TrialStage), { loading: waiting })),
 };
 const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
@@ -80,11 +82,10 @@ function Frame({ id }: { id: string }) {
   const metric = rig.notation.temperature === "C";
   const nextUnits = () =>
     store.getState().put("notation", { ...(metric ? AMERICAN : METRIC), currency: rig.notation.currency });
-  useKey(STAGES.map((_, index) => String(index + 1)).join(","), (event) => {
-    const chosen = STAGES[Number(event.key) - 1];
+  useKey(STAGES.map(({ press }) => press).join(","), (event) => {
+    const chosen = STAGES.find(({ press }) => press === event.key);
     if (chosen) go(chosen.key);
   });
-  useKey("o", () => go("options"));
   useKey("z", undo);
   useKey("shift+z", redo);
   useKey("mod+z", undo);
@@ -124,7 +125,7 @@ function Frame({ id }: { id: string }) {
       </main>
       <footer className="foot">
         <span className="keys">
-          <kbd>1</kbd>–<kbd>{STAGES.length}</kbd> stage
+          <kbd>1</kbd>–<kbd>8</kbd> <kbd>p</kbd> <kbd>o</kbd> <kbd>f</kbd> stage
         </span>
         <span className="keys">
           <kbd>m</kbd> measured

@@ -9,7 +9,7 @@ export function StageRail({ id, stage, go }: { id: string; stage: StageKey; go: 
   const { assessment } = useReading();
   return (
     <nav className="rail" aria-label="Stages">
-      {STAGES.map(({ key, title }, index) => {
+      {STAGES.map(({ key, title, press }) => {
         const { measured, plate, assumed } = knownOfStage(assessment.values, key);
         return (
           <a
@@ -24,7 +24,7 @@ export function StageRail({ id, stage, go }: { id: string; stage: StageKey; go: 
             }}
           >
             <span className="digit" aria-hidden="true">
-              {index + 1}
+              {press}
             </span>
             {title}
             <span className="known-bar" aria-hidden="true">

@@ -86,7 +86,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
       const fitted = await askFitted(found.rig, found.wish, outcome.design);
       // What stands now is kept under a name first: nothing is lost by trying a design.
       await nameRevision(id, { id: newUuid(), name: `Before ${outcome.name}`.slice(0, 120), promise: "" }, before);
-      replaceRig(store, { ...fitted, name: before.name });
+      replaceRig(store, { ...fitted, name: before.name }, true);
       await nameRevision(
         id,
         {

@@ -133,7 +133,7 @@ export function Revisions() {
           shown={shown}
           close={() => setShown(null)}
           restore={() => {
-            replaceRig(store, shown.rig);
+            replaceRig(store, shown.rig, true);
             setShown(null);
             void message.success("Restored; undo brings back what was here.");
           }}

@@ -1,14 +1,16 @@
-/** The stages that exist, in the order of work; their place is their key. */
+/** The stages that exist, in the order of work, with the key that opens each. */
 export const STAGES = [
-  { key: "brief", title: "Brief" },
-  { key: "unit", title: "Unit" },
-  { key: "start", title: "Start" },
-  { key: "path", title: "Path" },
-  { key: "bank", title: "Bank" },
-  { key: "sources", title: "Sources" },
-  { key: "day", title: "Day" },
-  { key: "trial", title: "Trial" },
-  { key: "options", title: "Options" },
+  { key: "brief", title: "Brief", press: "1" },
+  { key: "unit", title: "Unit", press: "2" },
+  { key: "start", title: "Start", press: "3" },
+  { key: "path", title: "Path", press: "4" },
+  { key: "bank", title: "Bank", press: "5" },
+  { key: "sources", title: "Sources", press: "6" },
+  { key: "day", title: "Day", press: "7" },
+  { key: "trial", title: "Trial", press: "8" },
+  { key: "prove", title: "Prove", press: "p" },
+  { key: "options", title: "Options", press: "o" },
+  { key: "faults", title: "Faults", press: "f" },
 ] as const;
 
 export type StageKey = (typeof STAGES)[number]["key"];

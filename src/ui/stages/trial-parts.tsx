@@ -2,13 +2,16 @@
 
 import { Button } from "antd";
 import { offsetAt } from "@/core/day/clock";
+import { takenFromTrial } from "@/core/faults/from-trial";
+import { benchOf, type ReadingKey } from "@/core/faults/readings";
 import { formatQuantity, significant } from "@/core/quantity/format";
 import type { Rig } from "@/core/rig/document";
 import { acceptFound, monitorIsOff, type Found } from "@/core/trial/calibrate";
 import type { Repair } from "@/core/trial/repair";
 import type { TrialView } from "@/core/trial/view";
 import { OriginMark } from "../fields/origin-mark";
-import { useReading } from "../state/sheet-context";
+import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
+import { useReading, useSheet } from "../state/sheet-context";
 import { Group, More } from "./parts";
 
 /** Local wall time of seconds of a log. */
@@ -46,7 +49,13 @@ export function FoundList({
   const { rig } = useReading();
   const show = (found: Found, value: number, digits = 3) =>
     formatQuantity(value, found.dimension, rig.notation, digits);
+  const id = useSheet((state) => state.id);
   const offered = view.found.filter(({ offered }) => offered);
+  const toDesk = () => {
+    const taken = Object.entries(takenFromTrial(benchOf(rig), view.found)) as [ReadingKey, number][];
+    keepEnquiry(id, { ...NO_ENQUIRY, readings: taken.map(([reading, value]) => ({ reading, fields: [value] })) });
+    window.history.pushState(null, "", `/jobs/${id}/faults`);
+  };
   return (
     <Group
       title="What the log says"
@@ -65,6 +74,13 @@ export function FoundList({
         )
       }
     >
+      {view.found.length > 0 && (
+        <p className="another">
+          <Button size="small" type="link" onClick={toDesk}>
+            Something is wrong: to the fault desk with these
+          </Button>
+        </p>
+      )}
       {view.found.length === 0 && <p className="note">Nothing yet: it needs a few runs and rests.</p>}
       <ul className="found">
         {view.found.map((found) => (

@@ -1,0 +1,360 @@
+import { bankRestVoltage } from "../bank/bank";
+import type { SymptomKey } from "../faults/causes";
+import type { CautionKey } from "../faults/cautions";
+import { readingSpec, type Bench, type Field, type ReadingKey } from "../faults/readings";
+import type { Dimension } from "../quantity/dimension";
+import type { StepDone } from "../rig/document";
+import { buildSystem } from "../verdict/build";
+
+/** What a reading of a step should be: about a value, and what still passes. SI, amp-hours, °C. */
+export interface Target {
+  value: number;
+  low: number | null;
+  high: number | null;
+  dimension: Dimension;
+  /** Where it comes from, in words. */
+  source: string;
+}
+
+/** One step of the commissioning run sheet. */
+export interface Step {
+  key: string;
+  /** The part of the work that it belongs to. */
+  part: (typeof PARTS)[number];
+  title: string;
+  how: string;
+  caution: CautionKey | null;
+  fields: readonly Field[];
+  /** Null where it is looked at and not measured. */
+  target: Target | null;
+  /** The value of the step from its fields. */
+  value(fields: readonly number[]): number;
+  /** The reading of the fault desk that it is, and what is said there where it fails. */
+  reading: ReadingKey | null;
+  symptom: SymptomKey | null;
+}
+
+export const PARTS = [
+  "Before power",
+  "Settings",
+  "Mains side",
+  "Start",
+  "Full draw, 40 minutes",
+  "Charging",
+  "Last",
+] as const;
+
+type Part = Step["part"];
+interface Look {
+  title: string;
+  how: string;
+  caution?: CautionKey;
+  symptom?: SymptomKey;
+  reading?: ReadingKey;
+}
+
+const look = (key: string, part: Part, { title, how, caution, symptom, reading }: Look): Step => ({
+  key,
+  part,
+  title,
+  how,
+  caution: caution ?? null,
+  fields: [],
+  target: null,
+  value: ([value]) => value ?? 0,
+  reading: reading ?? null,
+  symptom: symptom ?? null,
+});
+
+/** A step that is a reading of the fault desk: `within` is what passes about its value, as a ratio or a difference. */
+function read(
+  bench: Bench,
+  reading: ReadingKey,
+  part: Part,
+  within: readonly [low: number | null, high: number | null],
+  { symptom, source }: { symptom: SymptomKey; source: string },
+): Step[] {
+  const spec = readingSpec(reading);
+  const value = spec.expected(bench);
+  if (value === null) return [];
+  const bound = (by: number | null) => (by === null ? null : spec.scale === "ratio" ? value * by : value + by);
+  return [
+    {
+      key: reading,
+      part,
+      title: spec.label,
+      how: spec.how,
+      caution: spec.caution ?? null,
+      fields: spec.fields,
+      target: { value, low: bound(within[0]), high: bound(within[1]), dimension: spec.dimension, source },
+      value: (fields) => spec.value(fields),
+      reading,
+      symptom,
+    },
+  ];
+}
+
+/** Trip time of an earth-leakage switch at its rated current (IEC 61008-1, 300 ms; from memory). */
+const LEAKAGE_TRIP_S = 0.3;
+/** Water overboard: fine at 40 °C, losing from 43 on (common practice, no source). */
+const WATER_HIGH_C = 43;
+
+/**
+ * The commissioning run sheet of a rig: its steps in a safe order, each with what the core expects. A rig that lacks a part
+ * has no step for it. Tolerances are of the trade (common practice, no source) unless a step says otherwise.
+ */
+export function runSheet(bench: Bench): Step[] {
+  const { rig, assessment } = bench;
+  const { values } = assessment;
+  const converted = assessment.compartment !== null;
+  const soft = rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
+  const capacitors = rig.units.some(({ kind, cure }) => kind === "fixed" && cure !== "none");
+  const sea = rig.units.some(({ condenser }) => condenser === "sea");
+  const air = rig.units.some(({ condenser }) => condenser !== "sea");
+  const has = (role: (typeof rig.path.branches)[number]["role"]) => rig.path.branches.some((one) => one.role === role);
+  const system = buildSystem(rig);
+  const full = bankRestVoltage(system.bank, 1);
+  const low = bankRestVoltage(system.bank, Math.min(system.bank.startShare, system.bank.reserveShare));
+  const own = (dimension: Dimension, label: string): Field[] => [{ key: "value", label, dimension }];
+  const measured = (key: string, part: Part, what: Look & { label: string; target: Target }): Step => ({
+    ...look(key, part, what),
+    fields: own(what.target.dimension, what.label),
+    target: what.target,
+  });
+  const when = <T>(there: boolean, steps: T | T[]): T[] => (there ? ([steps].flat() as T[]) : []);
+
+  return [
+    look("as-drawn", "Before power", {
+      title: "Everything is where the one-line plan has it",
+      how: "Part by part from the bank outward: sizes, ratings, fuses at both ends where two sources meet, torque marks.",
+    }),
+    look("isolated", "Before power", {
+      title: "Isolated and locked off",
+      how: "Inverter off at its switch, bank isolated, shore unplugged, generator off.",
+      caution: "isolate",
+    }),
+    measured("dead", "Before power", {
+      title: "Proved dead at the inverter",
+      how: "Volts at the inverter’s DC terminals; prove the meter before and after.",
+      caution: "isolate",
+      label: "Volts there",
+      target: {
+        value: 0,
+        low: -1,
+        high: 2,
+        dimension: "voltage",
+        source: "nothing may be left but a capacitor’s rest",
+      },
+    }),
+    ...when(
+      capacitors,
+      look("discharged", "Before power", {
+        title: "Run capacitor discharged before its leads were touched",
+        how: "Through a resistor rated for it, then proved.",
+        caution: "capacitor",
+      }),
+    ),
+    look("earths", "Before power", {
+      title: "Continuity of earths and insulation tested",
+      how: "By a licensed person under the local rules, before anything is energised.",
+      caution: "mains",
+    }),
+    measured("bank-volts", "Before power", {
+      title: "Bank at rest",
+      how: "Volts at its terminals, an hour after any charge or draw. Fuse first, last connection last.",
+      caution: "bank",
+      label: "Volts",
+      target: {
+        value: bankRestVoltage(system.bank, system.bank.startShare),
+        low: 0.98 * low,
+        high: 1.04 * full,
+        dimension: "voltage",
+        source: "rest voltage from its reserve to full",
+      },
+    }),
+    ...read(bench, "monitorSetting", "Settings", [0.97, 1.03], {
+      symptom: "percentage-wrong",
+      source: "plate of the bank",
+    }),
+    look("synchronised", "Settings", {
+      title: "Charged to full and synchronised",
+      how: "Until the tail current has been low for minutes; the monitor shows full and takes it as such.",
+      symptom: "percentage-wrong",
+    }),
+    ...read(bench, "cutOff", "Settings", [0.98, 1.03], {
+      symptom: "cuts-off-early",
+      source: "as the Start stage counts with it",
+    }),
+    ...read(bench, "controllerVolts", "Settings", [0.985, 1.02], {
+      symptom: "never-full",
+      source: "usual for the chemistry; the maker’s own settings win",
+    }),
+    ...when(converted, [
+      measured("leakage", "Mains side", {
+        title: "Earth-leakage switch of each source, by a tester",
+        how: "At its rated current, from shore and from the inverter: the longer of the two times.",
+        caution: "mains",
+        symptom: "earth-leakage",
+        label: "Trip time",
+        target: {
+          value: 0.03,
+          low: 0,
+          high: LEAKAGE_TRIP_S,
+          dimension: "duration",
+          source: "IEC 61008-1 at rated current, from memory",
+        },
+      }),
+      look("change-over", "Mains side", {
+        title: "Shore and inverter can never meet",
+        how: "Change over both ways under a small load: dead between, no position that joins them.",
+        caution: "mains",
+      }),
+      look("bond", "Mains side", {
+        title: "One neutral-earth bond, by the source in use",
+        how: "As local rules say, tested on every source by a licensed person.",
+        caution: "mains",
+        symptom: "earth-leakage",
+      }),
+    ]),
+    ...when(
+      converted && has("charger"),
+      look("charger-apart", "Mains side", {
+        title: "The charger stays dark while only the inverter feeds",
+        how: "Shore and generator off, inverter on: the charger’s lamp and the monitor.",
+        caution: "bypass",
+        symptom: "empties-standing",
+        reading: "chargerOn",
+      }),
+    ),
+    ...when(
+      soft,
+      look("learned", "Start", {
+        title: "Soft starter has learned",
+        how: "Five starts on shore or a generator, any economy mode off, five minutes’ rest between.",
+        caution: "carbon",
+        symptom: "trips-at-start",
+      }),
+    ),
+    ...read(bench, "peak", "Start", [0.5, 1.15], {
+      symptom: "trips-at-start",
+      source: "locked-rotor amps, less what a soft starter takes off",
+    }),
+    look("starts-at-reserve", "Start", {
+      title: "Starts three times running from the bank",
+      how: "Five minutes’ rest between, everything else on that may be on.",
+      symptom: "trips-at-start",
+    }),
+    ...read(bench, "path", "Full draw, 40 minutes", [null, 1.4], {
+      symptom: "low-voltage-full-bank",
+      source: "the path’s parts in series",
+    }),
+    ...read(bench, "running", "Full draw, 40 minutes", [0.8, 1.15], {
+      symptom: "trips-after-minutes",
+      source: "running amps as the Unit stage has them",
+    }),
+    ...read(bench, "lugRise", "Full draw, 40 minutes", [null, 10], {
+      symptom: "part-hot",
+      source: "a sound lug is as warm as its cable",
+    }),
+    ...read(bench, "breakerRise", "Full draw, 40 minutes", [null, 20], {
+      symptom: "part-hot",
+      source: "fuses and breakers run warmer than their cable",
+    }),
+    ...read(bench, "cableRise", "Full draw, 40 minutes", [null, 12], {
+      symptom: "part-hot",
+      source: "share of its ampacity, squared",
+    }),
+    ...read(bench, "inverterAir", "Full draw, 40 minutes", [null, 8], {
+      symptom: "inverter-fan",
+      source: "heat of the inverter over its vents",
+    }),
+    ...read(bench, "share", "Full draw, 40 minutes", [null, 1.2], {
+      symptom: "cuts-off-early",
+      source: "the links between the batteries",
+    }),
+    ...when(
+      air,
+      read(bench, "intakeRise", "Full draw, 40 minutes", [null, 5], {
+        symptom: "cabin-warm",
+        source: "free air at the condenser",
+      }),
+    ),
+    ...when(
+      sea,
+      measured("water-out", "Full draw, 40 minutes", {
+        title: "Cooling water overboard",
+        how: "Ten minutes into the run, in the stream: full and steady.",
+        caution: "afloat",
+        symptom: "hot-water-alarm",
+        label: "Water",
+        target: {
+          value: values.place.seaC.value + 10,
+          low: null,
+          high: WATER_HIGH_C,
+          dimension: "temperature",
+          source: "fine at 40 °C, losing from 43 on",
+        },
+      }),
+    ),
+    ...read(bench, "airSplit", "Full draw, 40 minutes", [-3, 5], {
+      symptom: "cabin-warm",
+      source: "a sound unit at middling moisture",
+    }),
+    look("condensate", "Full draw, 40 minutes", {
+      title: "Condensate falls outside, none inside",
+      how: "After half an hour of cooling: at its outlet, and under the unit.",
+    }),
+    look("strain", "Full draw, 40 minutes", {
+      title: "No vibration on pipes, no strain on lines",
+      how: "Hand on the pipes while it starts, runs and stops; cables held within a hand of each terminal.",
+      caution: "refrigerant",
+    }),
+    look("cut-off", "Full draw, 40 minutes", {
+      title: "Low-voltage cut-off does what it should",
+      how: "Raise it for a moment over the running volts: the inverter stops cleanly, tells why, and comes back by itself or not, as agreed. Put it back.",
+      symptom: "cuts-off-early",
+    }),
+    ...read(bench, "solarBest", "Charging", [0.7, null], {
+      symptom: "never-full",
+      source: "three quarters of the rating under a clear noon",
+    }),
+    ...read(bench, "engineAmps", "Charging", [0.75, 1.3], {
+      symptom: "empties-on-the-road",
+      source: "what the engine’s run can pass",
+    }),
+    ...when(
+      has("engine"),
+      look("engine-stops", "Charging", {
+        title: "Engine charging stops with the engine",
+        how: "Ignition on, engine off: nothing is taken from the starter battery.",
+        symptom: "empties-on-the-road",
+      }),
+    ),
+    look("timed-run", "Last", {
+      title: "A timed run with notes",
+      how: "As a trial, an hour at least: its forecast is what is promised.",
+      symptom: "shorter-than-promised",
+    }),
+    look("alarms", "Last", {
+      title: "Alarms tried, cautions told",
+      how: "Smoke and carbon monoxide; who depends on the cooling is not left alone with it.",
+      caution: "heat",
+    }),
+  ];
+}
+
+/** Whether a value passes a step's target; null where there is none to say so. */
+export function passes(step: Step, fields: readonly (number | null)[]): boolean | null {
+  const { target } = step;
+  if (!target || fields.length < step.fields.length || fields.some((field) => field === null)) return null;
+  const value = step.value(fields as number[]);
+  return (target.low === null || value >= target.low) && (target.high === null || value <= target.high);
+}
+
+/** How far a run sheet is. */
+export function progressOf(steps: readonly Step[], done: readonly StepDone[]) {
+  const state = new Map(done.map((one) => [one.step, one.passed]));
+  const count = (wanted: boolean) => steps.filter(({ key }) => state.get(key) === wanted).length;
+  const [passed, failed] = [count(true), count(false)];
+  return { steps: steps.length, passed, failed, open: steps.length - passed - failed };
+}

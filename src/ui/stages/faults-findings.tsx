@@ -1,0 +1,171 @@
+"use client";
+
+import { App, Button, Input, Modal } from "antd";
+import { useState } from "react";
+import { CAUSES, causeSpec, SYMPTOMS, type CauseKey } from "@/core/faults/causes";
+import { READINGS, readingSpec, type Bench, type ReadingKey } from "@/core/faults/readings";
+import type { Finding } from "@/core/rig/document";
+import { ReadingFields } from "../fields/reading-fields";
+import type { Enquiry } from "../state/enquiry";
+import { useReading, useSheet } from "../state/sheet-context";
+import { newUuid } from "../words";
+import { readingWords, soundWords } from "./faults-words";
+import { Group } from "./parts";
+
+interface KeepProps {
+  cause: CauseKey;
+  enquiry: Enquiry;
+  close(): void;
+  onKept(): void;
+}
+
+/** Ends an enquiry in a finding on the rig. */
+export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
+  const change = useSheet((state) => state.change);
+  const { message } = App.useApp();
+  const [note, setNote] = useState("");
+  const [by, setBy] = useState("");
+  const keep = () => {
+    const finding: Finding = {
+      id: newUuid(),
+      at: new Date().toISOString(),
+      symptoms: enquiry.symptoms,
+      cause,
+      note: note.trim(),
+      before: enquiry.readings,
+      after: [],
+      by: by.trim(),
+    };
+    change((rig) => void rig.handover.findings.unshift(finding));
+    void message.success("Kept with the rig; take the readings again once it is mended", 6);
+    close();
+    onKept();
+  };
+  return (
+    <Modal open title={causeSpec(cause).name} okText="Keep the finding" onOk={keep} onCancel={close} width={480}>
+      <p className="note">
+        {enquiry.readings.length === 0
+          ? "Without a reading this is a guess: it is kept as one."
+          : `With ${enquiry.readings.length} ${enquiry.readings.length === 1 ? "reading" : "readings"} before it is mended.`}
+      </p>
+      <label className="stacked">
+        <span className="note">What was done, or will be</span>
+        <Input.TextArea
+          value={note}
+          maxLength={2000}
+          autoSize={{ minRows: 2, maxRows: 6 }}
+          placeholder={causeSpec(cause).cure}
+          onChange={({ target }) => setNote(target.value)}
+        />
+      </label>
+      <label className="stacked">
+        <span className="note">Initials</span>
+        <Input value={by} maxLength={40} style={{ width: 120 }} onChange={({ target }) => setBy(target.value)} />
+      </label>
+    </Modal>
+  );
+}
+
+const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
+const isCause = (key: string): key is CauseKey => Object.hasOwn(CAUSES, key);
+
+/** What was found at the rig, with its readings before and after. */
+export function Findings({ bench }: { bench: Bench }) {
+  const { rig } = useReading();
+  const change = useSheet((state) => state.change);
+  const { findings } = rig.handover;
+  const [again, setAgain] = useState<{ id: string; reading: ReadingKey } | null>(null);
+  const edit = (id: string, recipe: (finding: Finding) => void) =>
+    change((draft) => {
+      const finding = draft.handover.findings.find((one) => one.id === id);
+      if (finding) recipe(finding);
+    });
+  if (findings.length === 0) return null;
+  return (
+    <Group title="Found before" note={String(findings.length)}>
+      <ul className="findings" aria-label="Findings">
+        {findings.map(({ id, at, cause, note, before, after, by, symptoms }) => (
+          <li key={id} data-finding={cause}>
+            <p>
+              <strong>{isCause(cause) ? CAUSES[cause].name : cause}</strong>{" "}
+              <span className="note">
+                {at.slice(0, 10)}
+                {by && `, ${by}`}
+              </span>
+            </p>
+            <p className="note">{symptoms.map((key) => (SYMPTOMS as Record<string, string>)[key] ?? key).join("; ")}</p>
+            {note && <p>{note}</p>}
+            {before.length > 0 && (
+              <table className="values">
+                <thead>
+                  <tr>
+                    <th>Reading</th>
+                    <th className="right">before</th>
+                    <th className="right">after</th>
+                    <th className="right">sound</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {before.map(({ reading, fields }) => {
+                    if (!isReading(reading)) return null;
+                    const spec = readingSpec(reading);
+                    const then = after.find((one) => one.reading === reading);
+                    const expected = spec.expected(bench);
+                    return (
+                      <tr key={reading}>
+                        <td>{spec.label}</td>
+                        <td className="mono right">{readingWords(reading, spec.value(fields), rig.notation)}</td>
+                        <td className="mono right">
+                          <button
+                            type="button"
+                            className="plain cold"
+                            aria-label={`Take again: ${spec.label}`}
+                            onClick={() => setAgain({ id, reading })}
+                          >
+                            {then ? readingWords(reading, spec.value(then.fields), rig.notation) : "take"}
+                          </button>
+                        </td>
+                        <td className="mono right">
+                          {expected === null ? "" : soundWords(reading, expected, rig.notation)}
+                        </td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            )}
+            <Button
+              size="small"
+              type="link"
+              onClick={() =>
+                change((draft) => {
+                  draft.handover.findings = draft.handover.findings.filter((one) => one.id !== id);
+                })
+              }
+            >
+              Delete
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {again && (
+        <Modal open title={readingSpec(again.reading).label} footer={null} onCancel={() => setAgain(null)} width={460}>
+          <p className="note">{readingSpec(again.reading).how}</p>
+          <ReadingFields
+            reading={again.reading}
+            notation={rig.notation}
+            onTaken={(fields) => {
+              edit(again.id, (finding) => {
+                finding.after = [
+                  ...finding.after.filter(({ reading }) => reading !== again.reading),
+                  { reading: again.reading, fields },
+                ];
+              });
+              setAgain(null);
+            }}
+          />
+        </Modal>
+      )}
+    </Group>
+  );
+}

@@ -1,0 +1,330 @@
+"use client";
+
+import { Button, Select } from "antd";
+import { useMemo, useState } from "react";
+import { causeSpec, SYMPTOMS, type CauseKey, type SymptomKey } from "@/core/faults/causes";
+import { CAUTIONS } from "@/core/faults/cautions";
+import { nextTests, rankCauses, SURE, type NextTest, type Ranked, type Taken } from "@/core/faults/desk";
+import { anyPatient, symptomsOf } from "@/core/faults/practice";
+import { READING_KEYS, readingSpec, type Bench, type ReadingKey } from "@/core/faults/readings";
+import { ReadingFields } from "../fields/reading-fields";
+import { useEnquiry, NO_ENQUIRY, type Enquiry } from "../state/enquiry";
+import { useReading, useSheet } from "../state/sheet-context";
+import { Findings, KeepFinding } from "./faults-findings";
+import { readingWords, soundWords } from "./faults-words";
+import { Caution, Group, StageFrame } from "./parts";
+
+/** Causes shown at once; the rest fold away. */
+const SHOWN = 6;
+
+/** Fault desk: from what is said on the telephone to what is wrong, by the readings that tell most for their time. */
+export function FaultsStage() {
+  const { rig, assessment } = useReading();
+  const id = useSheet((state) => state.id);
+  const [enquiry, setEnquiry] = useEnquiry(id);
+  const [picked, setPicked] = useState<ReadingKey | null>(null);
+  const bench = useMemo<Bench>(() => ({ rig, assessment }), [rig, assessment]);
+  const patient = useMemo(
+    () => (enquiry.patient === null ? null : anyPatient(rig, enquiry.patient)),
+    [rig, enquiry.patient],
+  );
+  const taken = useMemo<Taken>(
+    () =>
+      Object.fromEntries(enquiry.readings.map(({ reading, fields }) => [reading, readingSpec(reading).value(fields)])),
+    [enquiry.readings],
+  );
+  const ranked = useMemo(() => rankCauses(bench, enquiry.symptoms, taken), [bench, enquiry.symptoms, taken]);
+  const tests = useMemo(() => nextTests(bench, ranked, taken), [bench, ranked, taken]);
+  const begun = enquiry.symptoms.length > 0 || enquiry.readings.length > 0;
+  const shown = tests.find(({ reading }) => reading === picked) ?? tests[0];
+  const take = (reading: ReadingKey, fields: number[]) => {
+    setPicked(null);
+    setEnquiry({
+      ...enquiry,
+      readings: [...enquiry.readings.filter((one) => one.reading !== reading), { reading, fields }],
+    });
+  };
+  const practise = () => {
+    const seed = 1 + Math.floor(Math.random() * 900_000);
+    setEnquiry({ symptoms: [anyPatient(rig, seed).symptom], readings: [], patient: seed });
+  };
+  const there = READING_KEYS.filter(
+    (reading) => taken[reading] === undefined && readingSpec(reading).expected(bench) !== null,
+  );
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <Group title="What is said" note={patient ? "a made-up patient" : undefined}>
+            <label className="stacked">
+              <span className="note">Symptoms, as the customer tells them</span>
+              <Select<SymptomKey[]>
+                mode="multiple"
+                maxCount={2}
+                aria-label="Symptoms"
+                placeholder="It keeps tripping, it lasted two hours …"
+                style={{ width: "100%" }}
+                value={enquiry.symptoms}
+                disabled={patient !== null}
+                options={symptomsOf(rig).map((value) => ({ value, label: SYMPTOMS[value] }))}
+                showSearch={{ optionFilterProp: "label" }}
+                onChange={(symptoms) => setEnquiry({ ...enquiry, symptoms })}
+              />
+            </label>
+            {begun ? (
+              <p className="another">
+                <Button size="small" type="link" onClick={() => setEnquiry(NO_ENQUIRY)}>
+                  {patient ? "Leave the practice" : "Begin again"}
+                </Button>
+              </p>
+            ) : (
+              <p className="note">
+                Or{" "}
+                <Button size="small" type="link" onClick={practise}>
+                  practise on a made-up patient
+                </Button>
+                : this rig with something wrong with it.
+              </p>
+            )}
+          </Group>
+          <Group
+            title="Readings taken"
+            note={enquiry.readings.length > 0 ? String(enquiry.readings.length) : undefined}
+          >
+            {enquiry.readings.length === 0 && <p className="note">None yet.</p>}
+            <ul className="taken" aria-label="Readings taken">
+              {enquiry.readings.map(({ reading }) => {
+                const spec = readingSpec(reading);
+                return (
+                  <li key={reading} data-taken={reading}>
+                    <span>{spec.label}</span>
+                    <span className="mono">{readingWords(reading, taken[reading]!, rig.notation)}</span>
+                    <span className="note">
+                      {spec.expected(bench) !== null &&
+                        `sound: ${soundWords(reading, spec.expected(bench)!, rig.notation)}`}
+                    </span>
+                    <button
+                      type="button"
+                      className="plain"
+                      aria-label={`Take back: ${spec.label}`}
+                      onClick={() =>
+                        setEnquiry({ ...enquiry, readings: enquiry.readings.filter((one) => one.reading !== reading) })
+                      }
+                    >
+                      ×
+                    </button>
+                  </li>
+                );
+              })}
+            </ul>
+            {begun && (
+              <Select<ReadingKey>
+                aria-label="Another reading"
+                size="small"
+                placeholder="Take another reading …"
+                style={{ width: "100%" }}
+                value={null}
+                showSearch={{ optionFilterProp: "label" }}
+                options={there.map((value) => ({ value, label: readingSpec(value).label }))}
+                onChange={setPicked}
+              />
+            )}
+          </Group>
+          <Findings bench={bench} />
+        </>
+      }
+      picture={
+        begun ? (
+          <>
+            <NextReading
+              key={`${shown?.reading} ${picked}`}
+              test={picked && !tests.some(({ reading }) => reading === picked) ? asked(picked) : shown}
+              ranked={ranked}
+              bench={bench}
+              onTaken={take}
+              read={patient ? (reading) => patient.read(reading) : null}
+            />
+            <Causes ranked={ranked} bench={bench} enquiry={enquiry} onKept={() => setEnquiry(NO_ENQUIRY)} />
+            {patient && <Truth cause={patient.cause} key={enquiry.patient} ranked={ranked} again={practise} />}
+          </>
+        ) : (
+          <div className="empty">
+            <h2>What is wrong?</h2>
+            <p>
+              Choose what the customer says. Chillbank asks for the reading that tells most for its time, says what it
+              should be on this rig, and ranks the causes with the numbers behind each.
+            </p>
+          </div>
+        )
+      }
+    />
+  );
+}
+
+/** A reading that somebody wants to take though it tells little. */
+const asked = (reading: ReadingKey): NextTest => ({
+  reading,
+  bits: 0,
+  minutes: readingSpec(reading).minutes,
+  parts: [],
+});
+
+interface NextProps {
+  test: NextTest | undefined;
+  ranked: readonly Ranked[];
+  bench: Bench;
+  onTaken(reading: ReadingKey, fields: number[]): void;
+  /** What a patient's meters show; null at a rig of flesh and blood. */
+  read: ((reading: ReadingKey) => number[] | null) | null;
+}
+
+/** The reading to take next: how, what it should be, what it tells apart. */
+function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
+  const { notation } = bench.rig;
+  if (!test)
+    return (
+      <section className="next-reading">
+        <h2>Nothing left to read</h2>
+        <p className="note">No reading that this rig has would tell the causes further apart.</p>
+      </section>
+    );
+  const spec = readingSpec(test.reading);
+  const expected = spec.expected(bench);
+  const sure = ranked[0]!.chance >= SURE;
+  return (
+    <section className="next-reading" aria-label="Next reading" data-next={test.reading}>
+      <p className="note">{sure ? "Sure enough to mend; to make surer" : "Read next"}</p>
+      <h2>{spec.label}</h2>
+      <p>{spec.how}</p>
+      <p className="note">
+        About {test.minutes} min.{" "}
+        {expected !== null && <>On a sound rig: {soundWords(test.reading, expected, notation)}. </>}
+        {test.parts.map(({ cause, says }, i) => (
+          <span key={cause}>
+            {i > 0 && "; "}
+            {causeSpec(cause).name}: <strong>{says}</strong>
+          </span>
+        ))}
+        {test.parts.length > 0 && "."}
+      </p>
+      {spec.caution && (
+        <ul className="notices">
+          <Caution>{CAUTIONS[spec.caution]}</Caution>
+        </ul>
+      )}
+      {read ? (
+        <Button type="primary" onClick={() => onTaken(test.reading, read(test.reading)!)}>
+          Read it off the patient
+        </Button>
+      ) : (
+        <ReadingFields reading={test.reading} notation={notation} onTaken={(fields) => onTaken(test.reading, fields)} />
+      )}
+    </section>
+  );
+}
+
+interface CausesProps {
+  ranked: readonly Ranked[];
+  bench: Bench;
+  enquiry: Enquiry;
+  onKept(): void;
+}
+
+/** Causes in the order of their chance, with the numbers behind each. */
+function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
+  const [all, setAll] = useState(false);
+  const [open, setOpen] = useState<CauseKey | null>(null);
+  const [keeping, setKeeping] = useState<CauseKey | null>(null);
+  const list = all ? ranked : ranked.filter(({ chance }, i) => i < SHOWN && (i < 3 || chance > 0.01));
+  const { notation } = bench.rig;
+  return (
+    <section aria-label="Causes">
+      <table className="values causes">
+        <caption>
+          Causes{" "}
+          <button type="button" className="plain cold" onClick={() => setAll(!all)}>
+            {all ? "the likeliest" : `all ${ranked.length}`}
+          </button>
+        </caption>
+        <tbody>
+          {list.map(({ cause, chance, evidence }, i) => {
+            const { name, cure, caution } = causeSpec(cause);
+            const shown = open === cause || (open === null && i === 0);
+            return (
+              <tr key={cause} data-cause={cause}>
+                <td className="chance">
+                  <span className="mono">{chance >= 0.995 ? ">99" : Math.round(100 * chance)} %</span>
+                  <span className="chance-bar" aria-hidden="true">
+                    <i style={{ width: `${100 * chance}%` }} />
+                  </span>
+                </td>
+                <td>
+                  <button
+                    type="button"
+                    className="plain"
+                    aria-expanded={shown}
+                    onClick={() => setOpen(shown ? (i === 0 ? ranked[ranked.length - 1]!.cause : null) : cause)}
+                  >
+                    <strong>{name}</strong>
+                  </button>
+                  {evidence.slice(0, shown ? 6 : 2).map(({ reading, value, expected, weight }) => (
+                    <p key={reading} className={`note ${weight > 0 ? "for" : "against"}`}>
+                      {weight > 0 ? "for: " : "against: "}
+                      {readingSpec(reading).label.replace(/\?$/, "")}{" "}
+                      <span className="mono">{readingWords(reading, value, notation)}</span>
+                      {readingSpec(reading).scale !== "yes" && (
+                        <>
+                          , sound <span className="mono">{soundWords(reading, expected, notation)}</span>
+                        </>
+                      )}
+                    </p>
+                  ))}
+                  {shown && (
+                    <>
+                      <p>{cure}</p>
+                      {caution && (
+                        <ul className="notices">
+                          <Caution>{CAUTIONS[caution]}</Caution>
+                        </ul>
+                      )}
+                    </>
+                  )}
+                </td>
+                <td className="right">
+                  {shown && enquiry.patient === null && (
+                    <Button size="small" onClick={() => setKeeping(cause)}>
+                      This was it
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {keeping && <KeepFinding cause={keeping} enquiry={enquiry} close={() => setKeeping(null)} onKept={onKept} />}
+    </section>
+  );
+}
+
+/** What was wrong with the patient, once somebody wants to know. */
+function Truth({ cause, ranked, again }: { cause: CauseKey; ranked: readonly Ranked[]; again(): void }) {
+  const [shown, setShown] = useState(false);
+  const place = ranked.findIndex((one) => one.cause === cause) + 1;
+  return (
+    <section className="truth" aria-live="polite">
+      {shown ? (
+        <p>
+          <strong>It was: {causeSpec(cause).name}.</strong> The desk has it in place {place}.{" "}
+          <Button size="small" type="link" onClick={again}>
+            Another patient
+          </Button>
+        </p>
+      ) : (
+        <Button size="small" onClick={() => setShown(true)}>
+          What was it?
+        </Button>
+      )}
+    </section>
+  );
+}

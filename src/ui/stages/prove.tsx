@@ -1,0 +1,271 @@
+"use client";
+
+import { Button, Input, Progress } from "antd";
+import { useMemo, useState } from "react";
+import { CAUTIONS } from "@/core/faults/cautions";
+import type { Bench } from "@/core/faults/readings";
+import { PARTS, passes, progressOf, runSheet, type Step } from "@/core/handover/run-sheet";
+import { editableQuantity, formatQuantity } from "@/core/quantity/format";
+import { parseQuantity } from "@/core/quantity/parse";
+import type { StepDone } from "@/core/rig/document";
+import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
+import { keepText, useKeptText } from "../state/kept-text";
+import { useReading, useSheet } from "../state/sheet-context";
+import { Caution, Group, StageFrame } from "./parts";
+
+const INITIALS = "chillbank.initials";
+const blank = (step: Step): StepDone => ({
+  step: step.key,
+  fields: step.fields.map(() => null),
+  passed: null,
+  reason: "",
+  by: "",
+  at: null,
+});
+
+/** The commissioning run sheet: steps in a safe order, each with what it should be, a reading, and pass or not. */
+export function ProveStage() {
+  const { rig, assessment } = useReading();
+  const change = useSheet((state) => state.change);
+  const id = useSheet((state) => state.id);
+  const by = useKeptText(INITIALS);
+  const bench = useMemo<Bench>(() => ({ rig, assessment }), [rig, assessment]);
+  const steps = useMemo(() => runSheet(bench), [bench]);
+  const done = rig.handover.steps;
+  const { passed, failed, open } = progressOf(steps, done);
+  const next = steps.find(({ key }) => (done.find((one) => one.step === key)?.passed ?? null) === null);
+  const note = (step: Step, recipe: (one: StepDone) => void) =>
+    change((draft) => {
+      const list = draft.handover.steps;
+      let one = list.find((each) => each.step === step.key);
+      if (!one) list.push((one = blank(step)));
+      one = list.find((each) => each.step === step.key)!;
+      recipe(one);
+      one.by = by;
+      one.at = new Date().toISOString();
+    });
+  const toDesk = (step: Step, fields: (number | null)[]) => {
+    const readings =
+      step.reading && fields.every((field) => field !== null)
+        ? [{ reading: step.reading, fields: step.fields.length > 0 ? (fields as number[]) : [1] }]
+        : [];
+    keepEnquiry(id, { ...NO_ENQUIRY, symptoms: step.symptom ? [step.symptom] : [], readings });
+    window.history.pushState(null, "", `/jobs/${id}/faults`);
+  };
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <Group title="Commissioning" note={`${passed} of ${steps.length} passed`}>
+            <Progress
+              percent={Math.round((100 * (passed + failed)) / steps.length)}
+              success={{ percent: Math.round((100 * passed) / steps.length) }}
+              size="small"
+              aria-label="Steps done"
+            />
+            <p className="note" data-prove={`${passed} ${failed} ${open}`}>
+              {failed > 0 ? `${failed} not passed, ` : ""}
+              {open > 0 ? `${open} to do.` : "Nothing left to do."}{" "}
+              {next && (
+                <a href={`#step-${next.key}`} className="cold">
+                  Go on with: {next.title}
+                </a>
+              )}
+            </p>
+            <label className="stacked">
+              <span className="note">Initials, put beside each step</span>
+              <Input
+                value={by}
+                maxLength={40}
+                style={{ width: 120 }}
+                onChange={({ target }) => keepText(INITIALS, target.value)}
+              />
+            </label>
+          </Group>
+          <Group title="Before all else">
+            <ul className="notices" aria-label="Cautions">
+              {(["isolate", "capacitor", "bank", "bypass", "mains", "estimate"] as const).map((key) => (
+                <Caution key={key}>{CAUTIONS[key]}</Caution>
+              ))}
+            </ul>
+          </Group>
+        </>
+      }
+      picture={
+        <ol className="run-sheet" aria-label="Run sheet">
+          {PARTS.map((part) => {
+            const own = steps.filter((step) => step.part === part);
+            return (
+              own.length > 0 && (
+                <li key={part}>
+                  <h2>{part}</h2>
+                  <ol>
+                    {own.map((step) => (
+                      <StepRow
+                        key={step.key}
+                        step={step}
+                        number={steps.indexOf(step) + 1}
+                        done={done.find((one) => one.step === step.key) ?? blank(step)}
+                        note={(recipe) => note(step, recipe)}
+                        toDesk={(fields) => toDesk(step, fields)}
+                      />
+                    ))}
+                  </ol>
+                </li>
+              )
+            );
+          })}
+        </ol>
+      }
+    />
+  );
+}
+
+interface RowProps {
+  step: Step;
+  number: number;
+  done: StepDone;
+  note(recipe: (one: StepDone) => void): void;
+  toDesk(fields: (number | null)[]): void;
+}
+
+function StepRow({ step, number, done, note, toDesk }: RowProps) {
+  const { rig } = useReading();
+  const [open, setOpen] = useState(false);
+  const { target } = step;
+  const say = (value: number) =>
+    target!.dimension === "ratio" ? `× ${value.toFixed(2)}` : formatQuantity(value, target!.dimension, rig.notation);
+  const between =
+    target &&
+    [target.low !== null && `from ${say(target.low)}`, target.high !== null && `to ${say(target.high)}`]
+      .filter(Boolean)
+      .join(" ");
+  const filled = done.fields.length === step.fields.length && done.fields.every((field) => field !== null);
+  const take = (at: number, value: number | null) =>
+    note((one) => {
+      one.fields = step.fields.map((_, i) => (i === at ? value : (done.fields[i] ?? null)));
+      const judged = passes(step, one.fields);
+      if (judged !== null) one.passed = judged;
+    });
+  return (
+    <li
+      id={`step-${step.key}`}
+      data-step={step.key}
+      data-passed={done.passed === null ? "open" : done.passed ? "yes" : "no"}
+    >
+      <div className="step-head">
+        <span className="step-number mono">{number}</span>
+        <button type="button" className="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {step.title}
+        </button>
+        <span className="step-answer" role="group" aria-label={`${step.title}: pass or not`}>
+          <Button
+            size="small"
+            type={done.passed === true ? "primary" : "default"}
+            aria-pressed={done.passed === true}
+            onClick={() => note((one) => (one.passed = one.passed === true ? null : true))}
+          >
+            Pass
+          </Button>
+          <Button
+            size="small"
+            danger={done.passed === false}
+            aria-pressed={done.passed === false}
+            onClick={() => note((one) => (one.passed = one.passed === false ? null : false))}
+          >
+            Not
+          </Button>
+        </span>
+      </div>
+      {(open || step.caution) && (
+        <ul className="notices">{step.caution && <Caution>{CAUTIONS[step.caution]}</Caution>}</ul>
+      )}
+      {open && <p className="note">{step.how}</p>}
+      {target && (
+        <div className="step-fields">
+          {step.fields.map((field, at) => (
+            <StepField
+              key={`${field.key} ${done.fields[at] ?? ""}`}
+              label={field.label}
+              dimension={field.dimension}
+              value={done.fields[at] ?? null}
+              onValue={(value) => take(at, value)}
+            />
+          ))}
+          <span className="note">
+            {filled && step.fields.length > 1 && (
+              <span className="mono">= {say(step.value(done.fields as number[]))} </span>
+            )}
+            expected <span className="mono">{say(target.value)}</span>, passes {between} ({target.source})
+          </span>
+        </div>
+      )}
+      {done.passed === false && (
+        <div className="step-fields">
+          <label>
+            <span className="note">Why, and what is done</span>
+            <Input
+              value={done.reason}
+              maxLength={400}
+              style={{ width: 280 }}
+              onChange={({ target: { value } }) => note((one) => (one.reason = value))}
+            />
+          </label>
+          {step.symptom && (
+            <Button size="small" type="link" onClick={() => toDesk(done.fields)}>
+              To the fault desk with it
+            </Button>
+          )}
+        </div>
+      )}
+      {done.at && done.passed !== null && (
+        <p className="note">
+          {done.by && `${done.by}, `}
+          {done.at.slice(0, 16).replace("T", " ")} UTC
+        </p>
+      )}
+    </li>
+  );
+}
+
+interface FieldProps {
+  label: string;
+  dimension: Parameters<typeof parseQuantity>[1];
+  value: number | null;
+  onValue(value: number | null): void;
+}
+
+/** A reading of a step, typed as people write it; taken when it is left. */
+function StepField({ label, dimension, value, onValue }: FieldProps) {
+  const { rig } = useReading();
+  const [text, setText] = useState(value === null ? "" : editableQuantity(value, dimension, rig.notation));
+  const [problem, setProblem] = useState("");
+  const leave = () => {
+    if (text.trim() === "") return value !== null && onValue(null);
+    const parsed = parseQuantity(text, dimension, rig.notation);
+    if (!parsed.ok) return setProblem(parsed.message);
+    setProblem("");
+    if (parsed.value !== value) onValue(parsed.value);
+  };
+  return (
+    <label>
+      <span className="note">{label}</span>
+      <Input
+        size="small"
+        value={text}
+        inputMode="decimal"
+        autoComplete="off"
+        style={{ width: 104 }}
+        status={problem ? "error" : ""}
+        onChange={({ target }) => setText(target.value)}
+        onBlur={leave}
+        onPressEnter={leave}
+      />
+      {problem && (
+        <span role="alert" className="heat note">
+          {problem}
+        </span>
+      )}
+    </label>
+  );
+}

@@ -1,0 +1,115 @@
+import { expect, test, type Page } from "@playwright/test";
+import { complaints, makeJob, open, saved, storedRig } from "./support";
+import { emptyPanel } from "../../src/core/rig/document";
+
+const job = (request: Parameters<typeof makeJob>[0]) =>
+  makeJob(request, "Fault desk", (rig) => {
+    rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+    rig.bank.capacityAh = { value: 200, origin: "plate" };
+    rig.sources.panels = [emptyPanel("p1", "Roof")];
+  });
+const option = (page: Page, text: string) =>
+  page
+    .locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item-option")
+    .filter({ hasText: text });
+async function say(page: Page, symptom: string) {
+  await page.getByRole("combobox", { name: "Symptoms" }).click();
+  await option(page, symptom).click();
+  await page.keyboard.press("Escape");
+}
+async function ask(page: Page, reading: string) {
+  await page.getByRole("combobox", { name: "Another reading" }).click();
+  await page.getByRole("combobox", { name: "Another reading" }).fill(reading.slice(0, 18));
+  await option(page, reading).click();
+}
+const next = (page: Page) => page.getByRole("region", { name: "Next reading" });
+
+test("from a symptom through readings to a finding, kept with the rig, before and after", async ({ page, request }) => {
+  const heard = complaints(page);
+  const id = await job(request);
+  await open(page, `/jobs/${id}/brief`);
+  await page.locator("h1").click();
+  await page.keyboard.press("f");
+  await expect(page).toHaveURL(/\/faults$/);
+  await say(page, "Low-voltage fault with a full bank");
+  await expect(next(page)).toContainText("On a sound rig");
+  await ask(page, "Path from bank to inverter");
+  const how = next(page);
+  await how.getByLabel("Volts at the bank").fill("13.1");
+  await how.getByLabel("Volts at the inverter").fill("eleven");
+  await how.getByLabel("Amps from the bank").fill("120 A");
+  await how.getByRole("button", { name: "Note it" }).click();
+  await expect(how.getByRole("alert")).toContainText("Volts at the inverter");
+  await how.getByLabel("Volts at the inverter").fill("11.6 V");
+  await how.getByRole("button", { name: "Note it" }).click();
+  // 1.5 V at 120 A.
+  await expect(page.locator("[data-taken=path]")).toContainText("12.5 mΩ");
+  await ask(page, "Cable over the air");
+  await next(page).getByLabel("Cable", { exact: true }).fill("78 C");
+  await next(page).getByLabel("Air").fill("30 C");
+  await next(page).getByRole("button", { name: "Note it" }).click();
+  const first = page.getByRole("region", { name: "Causes" }).getByRole("row").first();
+  await expect(first).toContainText("Cable from bank to inverter too thin or too long");
+  await expect(first).toContainText("for: Cable over the air");
+
+  // Not lost where the page goes.
+  await page.reload();
+  await expect(page.locator("[data-taken]")).toHaveCount(2);
+  await first.getByRole("button", { name: "This was it" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("What was done, or will be").fill("Two 70 mm² in place of 16 mm²");
+  await dialog.getByLabel("Initials").fill("MT");
+  await dialog.getByRole("button", { name: "Keep the finding" }).click();
+  const finding = page.locator("[data-finding=thin-cable]");
+  await expect(finding).toContainText("Two 70 mm² in place of 16 mm²");
+  await finding.getByRole("button", { name: "Take again: Path from bank to inverter" }).click();
+  const again = page.getByRole("dialog", { name: "Path from bank to inverter" });
+  await again.getByLabel("Volts at the bank").fill("13.1");
+  await again.getByLabel("Volts at the inverter").fill("12.86");
+  await again.getByLabel("Amps from the bank").fill("120");
+  await again.getByRole("button", { name: "Note it" }).click();
+  await expect(finding).toContainText("2 mΩ");
+  await saved(page);
+  const { findings } = (await storedRig(request, id)).rig.handover;
+  expect(findings).toHaveLength(1);
+  expect(findings[0]).toMatchObject({ cause: "thin-cable", by: "MT", symptoms: ["low-voltage-full-bank"] });
+  expect(findings[0]!.before).toHaveLength(2);
+  expect(findings[0]!.after).toEqual([{ reading: "path", fields: [13.1, 12.86, 120] }]);
+  expect(heard).toEqual([]);
+});
+
+test("questions are answered with a key, and a reading taken back changes the ranking back", async ({
+  page,
+  request,
+}) => {
+  await open(page, `/jobs/${await job(request)}/faults`);
+  await say(page, "Trips as the compressor starts");
+  const causes = page.getByRole("region", { name: "Causes" });
+  const before = await causes.getByRole("row").first().innerText();
+  await ask(page, "Is an economy or search mode on?");
+  await next(page).getByRole("button", { name: "Yes" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(causes.getByRole("row").first()).toContainText("Inverter in an economy or search mode");
+  await page.getByRole("button", { name: "Take back: Is an economy or search mode on?" }).click();
+  await expect.poll(() => causes.getByRole("row").first().innerText()).toBe(before);
+});
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+  test("an apprentice practises: readings come off the patient, and the truth is told", async ({ page, request }) => {
+    await open(page, `/jobs/${await job(request)}/faults`);
+    await page.getByRole("button", { name: "practise on a made-up patient" }).click();
+    for (let i = 0; i < 4; i++) {
+      await page.getByRole("button", { name: "Read it off the patient" }).click();
+      await expect(page.locator("[data-taken]")).toHaveCount(i + 1);
+    }
+    await page.getByRole("button", { name: "What was it?" }).click();
+    await expect(page.getByText(/^It was: .+ The desk has it in place \d+/)).toBeVisible();
+    // Nothing of a patient goes into the rig.
+    await expect(page.getByRole("button", { name: "This was it" })).toHaveCount(0);
+    const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+    expect(wide).toBeLessThanOrEqual(390);
+    await page.getByRole("button", { name: "Leave the practice" }).click();
+    await expect(page.getByRole("heading", { name: "What is wrong?" })).toBeVisible();
+  });
+});

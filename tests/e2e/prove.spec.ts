@@ -1,0 +1,77 @@
+import { expect, test } from "@playwright/test";
+import { complaints, makeJob, open, saved, storedRig } from "./support";
+
+const step = (key: string) => `[data-step="${key}"]`;
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+  test("the run sheet is gone through, left and taken up again; a failing step opens the fault desk with its reading", async ({
+    page,
+    request,
+  }) => {
+    const heard = complaints(page);
+    const id = await makeJob(request, "Commissioning", (rig) => {
+      rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+      rig.bank.capacityAh = { value: 200, origin: "plate" };
+    });
+    await open(page, `/jobs/${id}/prove`);
+    await page.getByLabel("Initials, put beside each step").fill("IS");
+    await page.locator(step("isolated")).getByRole("button", { name: "Pass" }).click();
+    await page.locator(step("dead")).getByLabel("Volts there").fill("0.4");
+    await page.locator(step("dead")).getByLabel("Volts there").press("Enter");
+    await expect(page.locator(step("dead"))).toHaveAttribute("data-passed", "yes");
+
+    const path = page.locator(step("path"));
+    await path.getByLabel("Volts at the bank").fill("13.2");
+    await path.getByLabel("Volts at the inverter").fill("a lot");
+    await path.getByLabel("Volts at the inverter").press("Enter");
+    await expect(path.getByRole("alert")).toBeVisible();
+    await path.getByLabel("Volts at the inverter").fill("11.7");
+    await path.getByLabel("Amps from the bank").fill("100 A");
+    await path.getByLabel("Amps from the bank").press("Enter");
+    // 1.5 V at 100 A.
+    await expect(path).toContainText("= 15 mΩ");
+    await expect(path).toHaveAttribute("data-passed", "no");
+    await path.getByLabel("Why, and what is done").fill("lug at the isolator");
+    await saved(page);
+
+    await page.reload();
+    await expect(page.locator("[data-prove]")).toHaveAttribute("data-prove", /^2 1 /);
+    await expect(path).toContainText("IS, ");
+    const { steps } = (await storedRig(request, id)).rig.handover;
+    expect(steps.find((one) => one.step === "path")).toMatchObject({
+      fields: [13.2, 11.7, 100],
+      passed: false,
+      reason: "lug at the isolator",
+      by: "IS",
+    });
+    const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+    expect(wide).toBeLessThanOrEqual(390);
+
+    await path.getByRole("button", { name: "To the fault desk with it" }).click();
+    await expect(page).toHaveURL(/\/faults$/);
+    await expect(page.locator("[data-taken=path]")).toContainText("15 mΩ");
+    await expect(page.getByRole("region", { name: "Causes" })).toContainText("for: Path from bank to inverter");
+    expect(heard).toEqual([]);
+  });
+});
+
+test("the judgement is the installer's: a step passes or not against its number, and undo takes it back", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Judged");
+  await open(page, `/jobs/${id}/brief`);
+  await page.locator("h1").click();
+  await page.keyboard.press("p");
+  await expect(page).toHaveURL(/\/prove$/);
+  const dead = page.locator(step("dead"));
+  await dead.getByLabel("Volts there").fill("9");
+  await dead.getByLabel("Volts there").press("Enter");
+  await expect(dead).toHaveAttribute("data-passed", "no");
+  await dead.getByRole("button", { name: "Pass" }).click();
+  await expect(dead).toHaveAttribute("data-passed", "yes");
+  await page.locator("h1").click();
+  await page.keyboard.press("z");
+  await expect(dead).toHaveAttribute("data-passed", "no");
+});
