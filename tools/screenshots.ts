@@ -136,6 +136,19 @@ await shoot("sum", DESK, "Folio", "start", async (page) => {
     .click();
 });
 await shoot("quick", DESK, null, "/quick", quick);
-await shoot("quick-phone", PHONE, null, "/quick", quick);
-await shoot("sheet-phone", PHONE, "Folio", "start");
+await shoot("pack", DESK, "Skep", "pack", async (page) => {
+  await page.locator("[data-section=card]").waitFor();
+});
+await shoot("prove-phone", PHONE, "Folio", "prove", async (page) => {
+  const path = page.locator('[data-step="path"]');
+  const fields: [string, string][] = [
+    ["Volts at the bank", "13.1"],
+    ["Volts at the inverter", "10.4"],
+    ["Amps from the bank", "68 A"],
+  ];
+  for (const [label, text] of fields) await path.getByLabel(label).fill(text);
+  await path.getByLabel("Amps from the bank").press("Enter");
+  await path.getByLabel("Why, and what is done").waitFor();
+  await path.evaluate((step) => step.scrollIntoView({ block: "center" }));
+});
 await browser.close();

@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
+import { packOf, packSource } from "@/core/handover/pack";
 import type { Rig } from "@/core/rig/document";
 import { startWays } from "@/core/start/cases";
 import { chooseRun } from "@/core/start/choose";
@@ -13,6 +14,8 @@ const insight = {
   supplies: (rig: Rig) => startSupplies(rig),
   ways: (rig: Rig) => startWays(rig),
   measureNext: (rig: Rig) => measureNext(rig),
+  /** Sections of the pack; revision and day stand only in its head. */
+  pack: (rig: Rig) => packOf(packSource(rig), { revision: 0, date: "" }).sections,
   choose: (rig: Rig, path: string) => chooseRun(rig, path),
 };
 

@@ -107,8 +107,7 @@ test.describe("on a phone", () => {
     await expect(page.getByText(/^It was: .+ The desk has it in place \d+/)).toBeVisible();
     // Nothing of a patient goes into the rig.
     await expect(page.getByRole("button", { name: "This was it" })).toHaveCount(0);
-    const wide = await page.evaluate(() => document.documentElement.scrollWidth);
-    expect(wide).toBeLessThanOrEqual(390);
+    await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await page.getByRole("button", { name: "Leave the practice" }).click();
     await expect(page.getByRole("heading", { name: "What is wrong?" })).toBeVisible();
   });

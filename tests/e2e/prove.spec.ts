@@ -45,8 +45,7 @@ test.describe("on a phone", () => {
       reason: "lug at the isolator",
       by: "IS",
     });
-    const wide = await page.evaluate(() => document.documentElement.scrollWidth);
-    expect(wide).toBeLessThanOrEqual(390);
+    await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 
     await path.getByRole("button", { name: "To the fault desk with it" }).click();
     await expect(page).toHaveURL(/\/faults$/);

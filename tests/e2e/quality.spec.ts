@@ -17,6 +17,7 @@ test.describe("axe finds no serious fault", () => {
     "options",
     "faults",
     "prove",
+    "pack",
     "/parts",
   ]) {
     test(view, async ({ page, request }) => {

@@ -3,7 +3,7 @@
 import { Modal } from "antd";
 
 const KEYS: [string[], string][] = [
-  [["1", "…", "8"], "go to a stage"],
+  [["1", "…", "9"], "go to a stage"],
   [["m"], "mark the focused quantity measured, or back"],
   [["Enter"], "open a quantity, take what was typed; show the sum of a figure"],
   [["↓", "↑"], "next quantity, the one before"],

@@ -36,6 +36,7 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   day: memo(dynamic(() => import("../stages/day").then((module) => module.DayStage), { loading: waiting })),
   options: memo(dynamic(() => import("../stages/options").then((module) => module.OptionsStage), { loading: waiting })),
   faults: memo(dynamic(() => import("../stages/faults").then((module) => module.FaultsStage), { loading: waiting })),
+  pack: memo(dynamic(() => import("../stages/pack").then((module) => module.PackStage), { loading: waiting })),
   prove: memo(dynamic(() => import("../stages/prove").then((module) => module.ProveStage), { loading: waiting })),
   trial: memo(dynamic(() => import("../stages/trial").then((module) => module.TrialStage), { loading: waiting })),
 };
@@ -125,7 +126,7 @@ function Frame({ id }: { id: string }) {
       </main>
       <footer className="foot">
         <span className="keys">
-          <kbd>1</kbd>–<kbd>8</kbd> <kbd>p</kbd> <kbd>o</kbd> <kbd>f</kbd> stage
+          <kbd>1</kbd>–<kbd>9</kbd> <kbd>p</kbd> <kbd>o</kbd> <kbd>f</kbd> stage
         </span>
         <span className="keys">
           <kbd>m</kbd> measured

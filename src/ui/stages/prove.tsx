@@ -37,9 +37,8 @@ export function ProveStage() {
   const note = (step: Step, recipe: (one: StepDone) => void) =>
     change((draft) => {
       const list = draft.handover.steps;
-      let one = list.find((each) => each.step === step.key);
-      if (!one) list.push((one = blank(step)));
-      one = list.find((each) => each.step === step.key)!;
+      if (!list.some((each) => each.step === step.key)) list.push(blank(step));
+      const one = list.find((each) => each.step === step.key)!;
       recipe(one);
       one.by = by;
       one.at = new Date().toISOString();

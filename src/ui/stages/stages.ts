@@ -9,6 +9,7 @@ export const STAGES = [
   { key: "day", title: "Day", press: "7" },
   { key: "trial", title: "Trial", press: "8" },
   { key: "prove", title: "Prove", press: "p" },
+  { key: "pack", title: "Pack", press: "9" },
   { key: "options", title: "Options", press: "o" },
   { key: "faults", title: "Faults", press: "f" },
 ] as const;

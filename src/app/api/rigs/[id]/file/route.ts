@@ -1,6 +1,7 @@
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
+import { fileStem } from "@/server/words";
 
 const GONE = "There is no such job.";
 
@@ -8,16 +9,10 @@ const GONE = "There is no such job.";
 export const GET = door<{ id: string }>(async (_, { id }) => {
   const found = await getRig(database(), id);
   if (!found) return refuse({ status: 404, message: GONE });
-  const name =
-    found.rig.name
-      .normalize("NFKD")
-      .replace(/[^A-Za-z0-9]+/g, "-")
-      .replace(/^-|-$/g, "")
-      .toLowerCase() || "rig";
   return new Response(`${JSON.stringify(found.rig, null, 2)}\n`, {
     headers: {
       "content-type": "application/json; charset=utf-8",
-      "content-disposition": `attachment; filename="${name}.rig.json"`,
+      "content-disposition": `attachment; filename="${fileStem(found.rig.name)}.rig.json"`,
     },
   });
 }, GONE);

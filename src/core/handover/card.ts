@@ -1,0 +1,143 @@
+import { patternsOf } from "../day/plan";
+import { simulate } from "../day/simulate";
+import type { PlanSpan, Rig } from "../rig/document";
+import { buildSystem } from "../verdict/build";
+import { firstUse } from "../verdict/day";
+
+/** Ways of running that the customer's card gives hours for. */
+export const CARD_MODES = ["auto", "low", "fan"] as const;
+export type CardMode = (typeof CARD_MODES)[number];
+export const CARD_DAYS = ["mild", "usual", "hot"] as const;
+export type CardDay = (typeof CARD_DAYS)[number];
+
+/** How long a full bank lasts, s; `more` where it is not at its reserve at the end of the run. */
+export interface CardHours {
+  seconds: number;
+  more: boolean;
+}
+
+/** What the customer may expect: hours from the usual hour of switching on, left on, from a full bank to its reserve. */
+export interface Card {
+  /** Local minutes of the day that it is switched on. */
+  from: number;
+  setPointC: number;
+  /** By mode, then day; with the panels' sun and without it. */
+  withSun: Record<CardMode, Record<CardDay, CardHours>>;
+  withoutSun: Record<CardMode, Record<CardDay, CardHours>>;
+  /** Whether the rig has panels at all. */
+  panels: boolean;
+}
+
+/** Longest a cell of the card runs, days. */
+export const CARD_DAYS_RUN = 3;
+const STEP_S = 120;
+/** Where nothing is planned: after dinner. */
+const EVENING = 21 * 60;
+
+/** The rig with its units left on in one mode, day and night; people, doors and shade as planned. */
+function leftOn(rig: Rig, hoursWanted: number, mode: CardMode): Rig {
+  const patterns = patternsOf(rig, hoursWanted).map((pattern) => {
+    const own = pattern.spans.find((span) => span.kind === "unit" && span.mode !== "fan");
+    const setPoint = own?.kind === "unit" && own.setPointC ? { setPointC: own.setPointC } : {};
+    const on: PlanSpan = { id: "card", kind: "unit", from: 0, minutes: 1440, mode, ...setPoint };
+    const stays = pattern.spans.filter(({ kind }) => ["people", "open", "shade", "load"].includes(kind));
+    return { ...pattern, spans: [...stays, on] };
+  });
+  return { ...rig, plan: { ...rig.plan, patterns } };
+}
+
+/**
+ * The customer's card by the coupled run at two-minute steps. Nobody drives, plugs in or runs a generator meanwhile. Pure:
+ * the same rig gives the same card.
+ */
+export function cardOf(rig: Rig): Card {
+  const system = buildSystem(rig);
+  const { values } = system;
+  const use = firstUse(system);
+  const from = use?.from ?? EVENING;
+  const hoursWanted = values.brief.hoursWanted.value;
+  const systems = new Map(
+    CARD_MODES.map((mode) => {
+      const own = leftOn(rig, hoursWanted, mode);
+      return [mode, { own, system: buildSystem(own) }] as const;
+    }),
+  );
+  const cell = (mode: CardMode, day: CardDay, noSolar: boolean): CardHours => {
+    const { own, system: built } = systems.get(mode)!;
+    const { run } = simulate(
+      own,
+      {
+        days: CARD_DAYS_RUN,
+        minuteOfDay: from,
+        day: use?.day ?? 0,
+        weather: day,
+        stepS: STEP_S,
+        noOverload: true,
+        untilReserve: true,
+        noSolar,
+        startShare: 1,
+      },
+      built,
+    );
+    const ends = [run.reserveAt, run.stop?.at ?? null].filter((at) => at !== null);
+    return ends.length > 0
+      ? { seconds: Math.min(...ends), more: false }
+      : { seconds: run.steps * run.stepS, more: true };
+  };
+  const table = (noSolar: boolean) =>
+    Object.fromEntries(
+      CARD_MODES.map((mode) => [mode, Object.fromEntries(CARD_DAYS.map((day) => [day, cell(mode, day, noSolar)]))]),
+    ) as Card["withSun"];
+  const panels = rig.sources.panels.length > 0;
+  const withoutSun = table(true);
+  const planned = patternsOf(rig, hoursWanted)
+    .flatMap(({ spans }) => spans)
+    .find((span) => span.kind === "unit" && span.mode !== "fan");
+  return {
+    from,
+    setPointC: (planned?.kind === "unit" ? planned.setPointC?.value : undefined) ?? values.brief.setPointC.value,
+    withSun: panels ? table(false) : withoutSun,
+    withoutSun,
+    panels,
+  };
+}
+
+/** Hours as a customer reads them: whole ones from three up, halves below. */
+export function cardWords({ seconds, more }: CardHours): string {
+  const hours = seconds / 3600;
+  if (more) return `over ${Math.round(hours / 24)} days`;
+  if (hours >= 48) return `${Math.floor(hours / 24)} days`;
+  if (hours >= 3) return `${Math.floor(hours)} h`;
+  if (hours >= 0.5) return `${(Math.floor(hours * 2) / 2).toString()} h`;
+  return "under half an hour";
+}
+
+/** What to do, and what not, by what the rig has. */
+export function adviceOf(rig: Rig, card: Card): { does: string[]; nots: string[] } {
+  const fixed = rig.units.some(({ kind }) => kind === "fixed");
+  const sea = rig.units.some(({ condenser }) => condenser === "sea");
+  const lithium = rig.bank.chemistry !== "agm";
+  const charger = rig.path.branches.some(({ role }) => role === "charger" || role === "shore");
+  return {
+    does: [
+      card.panels
+        ? "Cool down before sunset, while the sun pays for it."
+        : "Cool down before the night, on a plug where there is one.",
+      "Two degrees warmer and the low fan give hours.",
+      "Shade first: blinds, awning, a place under trees. Windows and hatches shut while it cools.",
+      "After midnight the fan alone is often enough.",
+      ...(sea ? ["Look at the stream overboard at every start; clean the strainer every week in use."] : []),
+      ...(charger ? ["Charge to full once a week, so that the percentage stays true."] : []),
+    ],
+    nots: [
+      ...(fixed ? ["Do not switch it off and on again: five minutes’ rest before a restart."] : []),
+      "Do not run kettle, microwave or heater beside it unless the installer said so.",
+      "Do not leave a person or an animal that depends on it alone with it.",
+      ...(lithium
+        ? ["Do not charge the bank below freezing."]
+        : ["Do not leave the bank empty: charge it the same day."]),
+      "Do not cover the inverter or its vents.",
+      "Do not open covers: the terminals behind can kill.",
+    ],
+  };
+}

@@ -1,0 +1,188 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { q } from "../../../tests/rigs";
+import { CAUTIONS } from "../faults/cautions";
+import { formatPair, formatQuantity } from "../quantity/format";
+import { readRigText, type Rig } from "../rig/document";
+import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES } from "./card";
+import { LOCKED, packOf, packSource, SECTIONS, type Block, type SectionKey } from "./pack";
+import { partsList } from "./parts-list";
+import { assess } from "../verdict/assess";
+
+function demo(file: string): Rig {
+  const read = readRigText(readFileSync(`db/demo/${file}.json`, "utf8"));
+  if (!read.ok) throw new Error(file);
+  return read.rig;
+}
+const skep = demo("4-skep");
+const source = packSource(skep);
+const of = { revision: 3, date: "2026-05-04" };
+const pack = packOf(source, of);
+const blocksOf = (key: SectionKey, from = pack): Block[] => from.sections.find((one) => one.key === key)?.blocks ?? [];
+const rowsOf = (key: SectionKey, from = pack) =>
+  blocksOf(key, from).flatMap((block) => (block.kind === "table" ? block.rows : []));
+const wordsOf = (key: SectionKey, from = pack) => JSON.stringify(blocksOf(key, from));
+const packWith = (change: (rig: Rig) => void) => {
+  const rig = structuredClone(skep);
+  change(rig);
+  return packOf({ ...source, rig }, of);
+};
+
+describe("the pack", () => {
+  it("has its sections in order, stops first", () => {
+    expect(pack.sections.map(({ key }) => key)).toEqual(Object.keys(SECTIONS));
+    expect(pack.sections[0]!.key).toBe("stops");
+  });
+  it("is the same for the same rig", () => {
+    expect(packOf(packSource(structuredClone(skep)), of)).toEqual(pack);
+  });
+  it("leaves off what is not wanted, but never a stop or a caution", () => {
+    const bare = packWith((rig) => (rig.handover.pack.leaveOut = Object.keys(SECTIONS)));
+    expect(bare.sections.map(({ key }) => key)).toEqual([...LOCKED]);
+    expect(wordsOf("stops", bare)).toContain("interrupting rating");
+  });
+  it("has no section of stops where nothing stops", () => {
+    const sound = packSource(demo("1-folio"));
+    const stops = [sound.assessment.verdicts.starts, sound.assessment.verdicts.carries].flatMap(({ checks }) =>
+      checks.filter(({ word }) => word === "Stop"),
+    );
+    expect(stops).toEqual([]);
+    expect(packOf(sound, of).sections.map(({ key }) => key)).not.toContain("stops");
+  });
+  it("gives every number of a verdict as the assessment has it", () => {
+    const { assessment, day } = source;
+    const rows = rowsOf("verdicts");
+    const checks = [
+      ...assessment.verdicts.starts.checks,
+      ...assessment.verdicts.carries.checks,
+      ...day.verdicts.lasts.checks,
+      ...day.verdicts.recovers.checks,
+    ];
+    expect(rows).toEqual(
+      checks.map((one) => [
+        one.word,
+        one.name,
+        formatPair(one.need, one.has, one.dimension, skep.notation),
+        one.remark,
+      ]),
+    );
+  });
+  it("takes settings and the rig from its values, in the job's units", () => {
+    const { values } = source.assessment;
+    const monitor = values.bank.capacityAh.value * values.bank.parallel.value;
+    expect(rowsOf("settings")).toContainEqual([
+      "Monitor",
+      "Capacity",
+      formatQuantity(monitor, "charge", skep.notation),
+    ]);
+    expect(rowsOf("settings")).toContainEqual([
+      "Inverter",
+      "Low-voltage cut-off",
+      formatQuantity(values.inverter.cutOffVoltage.value, "voltage", skep.notation),
+    ]);
+    const american = packWith((rig) => (rig.notation.temperature = "F"));
+    expect(wordsOf("card", american)).toContain("°F");
+  });
+  it("follows a change of the rig: another capacity is another number", () => {
+    const rig = structuredClone(skep);
+    rig.bank.capacityAh = q(333);
+    const changed = packOf(packSource(rig), of);
+    expect(rowsOf("settings", changed)[0]![2]).not.toBe(rowsOf("settings")[0]![2]);
+    expect(wordsOf("parts", changed)).toContain("333 Ah");
+  });
+  it("carries what was measured at commissioning and found since", () => {
+    expect(wordsOf("measurements")).toContain("Nothing measured yet");
+    const measured = packWith((rig) => {
+      rig.handover.steps = [
+        { step: "path", fields: [12.9, 12.4, 50], passed: false, reason: "lug", by: "IS", at: "2026-05-04T10:00:00Z" },
+      ];
+      rig.handover.findings = [
+        {
+          id: "f",
+          at: "2026-05-04T11:00:00Z",
+          symptoms: ["part-hot"],
+          cause: "bad-lug",
+          note: "Crimped anew",
+          before: [{ reading: "path", fields: [12.9, 12.4, 50] }],
+          after: [{ reading: "path", fields: [12.9, 12.7, 50] }],
+          by: "IS",
+        },
+      ];
+    });
+    const rows = rowsOf("measurements", measured);
+    expect(rows[0]!.slice(0, 2)).toEqual(["Path from bank to inverter", "10 mΩ"]);
+    expect(rows[0]!.slice(3)).toEqual(["not", "lug, IS, 2026-05-04"]);
+    expect(rows[1]).toEqual(["Path from bank to inverter", "10 mΩ", "4 mΩ"]);
+    expect(wordsOf("measurements", measured)).toContain("A lug or joint with resistance");
+  });
+  it.each<[string, string, keyof typeof CAUTIONS, keyof typeof CAUTIONS]>([
+    ["a lead-acid bank", "4-skep", "hydrogen", "frost"],
+    ["a lithium bank", "1-folio", "frost", "hydrogen"],
+    ["a boat", "3-shearwater", "afloat", "hydrogen"],
+  ])("has the cautions of %s", (_, file, there, missing) => {
+    const words = wordsOf("cautions", packOf(packSource(demo(file)), of));
+    expect(words).toContain(CAUTIONS[there]);
+    expect(words).not.toContain(CAUTIONS[missing]);
+    for (const key of ["estimate", "isolate", "bypass", "heat", "carbon"] as const)
+      expect(words).toContain(CAUTIONS[key]);
+  });
+});
+
+describe("the customer's card", () => {
+  const card = source.card;
+  it("gives less without sun and on a hot day, never more", () => {
+    for (const mode of CARD_MODES)
+      for (const day of CARD_DAYS)
+        expect(card.withoutSun[mode][day].seconds).toBeLessThanOrEqual(card.withSun[mode][day].seconds);
+    for (const hours of [card.withSun, card.withoutSun]) {
+      expect(hours.auto.hot.seconds).toBeLessThan(hours.auto.mild.seconds);
+      expect(hours.low.hot.seconds).toBeGreaterThanOrEqual(hours.auto.hot.seconds);
+    }
+  });
+  it("is the same with and without sun where there are no panels", () => {
+    const rig = structuredClone(skep);
+    rig.sources.panels = [];
+    const bare = cardOf(rig);
+    expect(bare.panels).toBe(false);
+    expect(bare.withSun).toEqual(bare.withoutSun);
+  });
+  it.each<[number, boolean, string]>([
+    [20 * 60, false, "under half an hour"],
+    [100 * 60, false, "1.5 h"],
+    [4.9 * 3600, false, "4 h"],
+    [47 * 3600, false, "47 h"],
+    [71 * 3600, false, "2 days"],
+    [72 * 3600, true, "over 3 days"],
+  ])("promises %d s (more: %s) as “%s”, never rounded up", (seconds, more, words) => {
+    expect(cardWords({ seconds, more })).toBe(words);
+  });
+  it("advises by what the rig has", () => {
+    const fixed = adviceOf(skep, card);
+    expect(fixed.nots.some((one) => one.includes("five minutes"))).toBe(
+      skep.units.some(({ kind }) => kind === "fixed"),
+    );
+    const boat = adviceOf(demo("3-shearwater"), card);
+    expect(boat.does.join()).toContain("strainer");
+    expect(fixed.does.join()).not.toContain("strainer");
+  });
+});
+
+describe("the parts list", () => {
+  const lines = partsList(skep, assess(skep));
+  it("has every part of every run, once", () => {
+    const { main, mains, branches } = assess(skep).path;
+    const parts = [main, mains, ...branches].reduce((sum, { parts: own }) => sum + own.length, 0);
+    expect(lines.filter(({ where }) => /, [A-Z]\d+$/.test(where))).toHaveLength(parts);
+  });
+  it("counts cable by the metre there and back, and batteries by blocks", () => {
+    const rig = structuredClone(skep);
+    rig.bank.series = q(2);
+    rig.bank.parallel = q(3);
+    rig.path.main = rig.path.main.map((part) =>
+      part.kind === "cable" ? { ...part, length: q(1.5), count: q(2), ways: "both" as const } : part,
+    );
+    const own = partsList(rig, assess(rig));
+    expect(own[0]).toMatchObject({ part: "Battery", quantity: 6 });
+    expect(own.find(({ part }) => part === "Cable")).toMatchObject({ quantity: 6, unit: "m" });
+  });
+});

@@ -1,0 +1,318 @@
+import { CAUSES, SYMPTOMS } from "../faults/causes";
+import { CAUTIONS, type CautionKey } from "../faults/cautions";
+import { READINGS, readingSpec, type Bench, type ReadingKey } from "../faults/readings";
+import { timeWords } from "../day/plan";
+import { formatPair, formatQuantity } from "../quantity/format";
+import type { Rig } from "../rig/document";
+import { sumAsText } from "../sum/figure";
+import { assess, type Assessment } from "../verdict/assess";
+import type { Check, Verdict } from "../verdict/check";
+import { assessDay, type DayAssessment } from "../verdict/day";
+import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES, type Card } from "./card";
+import { partRows, partsList, PARTS_HEADER } from "./parts-list";
+import { runSheet } from "./run-sheet";
+
+/** A piece of a pack: screen and print draw the same ones. */
+export type Block =
+  | { kind: "text"; text: string; small?: boolean }
+  | { kind: "heading"; text: string }
+  | { kind: "list"; items: string[]; mark: "dot" | "caution" | "stop" }
+  | { kind: "table"; head: string[]; rows: string[][]; /** Columns of numbers. */ right: number[] }
+  | { kind: "plan" }
+  | { kind: "sum"; text: string };
+
+export interface Section {
+  key: SectionKey;
+  title: string;
+  blocks: Block[];
+}
+
+export const SECTIONS = {
+  stops: "Stops",
+  card: "Customer’s card",
+  rig: "The rig as built",
+  verdicts: "Verdicts with their sums",
+  parts: "Parts list",
+  settings: "Settings",
+  measurements: "Measurements",
+  cautions: "Cautions",
+  signed: "Signed",
+} as const;
+export type SectionKey = keyof typeof SECTIONS;
+/** What cannot be left off a pack. */
+export const LOCKED: readonly SectionKey[] = ["stops", "cautions"];
+
+/** A pack: what is handed over with a rig. Every number in it is the assessment's. */
+export interface Pack {
+  name: string;
+  /** Revision of the job and the day that it is of. */
+  revision: number;
+  date: string;
+  sections: Section[];
+}
+
+export interface PackSource {
+  rig: Rig;
+  assessment: Assessment;
+  day: Pick<DayAssessment, "verdicts" | "figures" | "words">;
+  card: Card;
+}
+
+/** Everything that a pack of a rig is made of, worked out. */
+export function packSource(rig: Rig): PackSource {
+  const { verdicts, figures, words } = assessDay(rig);
+  return { rig, assessment: assess(rig), day: { verdicts, figures, words }, card: cardOf(rig) };
+}
+
+const text = (words: string, small = false): Block => ({ kind: "text", text: words, ...(small ? { small } : {}) });
+const heading = (words: string): Block => ({ kind: "heading", text: words });
+const table = (head: string[], rows: string[][], right: number[] = []): Block[] =>
+  rows.length > 0 ? [{ kind: "table", head, rows, right }] : [];
+const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[] =>
+  items.length > 0 ? [{ kind: "list", items, mark }] : [];
+
+const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
+const DAY_WORDS = { mild: "mild day", usual: "usual day", hot: "hot day" } as const;
+
+function cardBlocks({ rig, card, day }: PackSource): Block[] {
+  const { pack } = rig.handover;
+  const advice = adviceOf(rig, card);
+  const head = ["", ...CARD_DAYS.map((one) => DAY_WORDS[one])];
+  const rows = (hours: Card["withSun"]) =>
+    CARD_MODES.map((mode) => [MODE_WORDS[mode], ...CARD_DAYS.map((one) => cardWords(hours[mode][one]))]);
+  const degrees = formatQuantity(card.setPointC, "temperature", rig.notation, 3);
+  return [
+    text(
+      `From a full bank, switched on at ${timeWords(card.from)} and left on, set to ${degrees}. Estimates from the rig’s own values: weather, doors and people move them.`,
+    ),
+    ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), [1, 2, 3])] : []),
+    heading(card.panels ? "Without sun" : "On the bank alone"),
+    ...table(head, rows(card.withoutSun), [1, 2, 3]),
+    text(`As planned: ${day.words.lasts}. Day after day: ${day.words.recovers}.`),
+    heading("Do"),
+    ...list(advice.does),
+    heading("Do not"),
+    ...list(advice.nots),
+    ...(pack.advice.trim() ? [heading("From the installer"), text(pack.advice.trim())] : []),
+    heading("Where the switches are"),
+    text(pack.switches.trim() || "Not yet written down: ask the installer before you need them."),
+  ];
+}
+
+const pairOf = (rig: Rig, one: Check) => formatPair(one.need, one.has, one.dimension, rig.notation);
+const verdictsOf = ({ assessment, day }: PackSource): Verdict[] => [
+  assessment.verdicts.starts,
+  assessment.verdicts.carries,
+  day.verdicts.lasts,
+  day.verdicts.recovers,
+];
+
+/** Stops of all four verdicts, by name with their reason. */
+function stopBlocks(source: PackSource): Block[] {
+  const stops = verdictsOf(source).flatMap(({ checks }) => checks.filter(({ word }) => word === "Stop"));
+  return stops.length === 0
+    ? []
+    : [
+        text("Not to be used before these are mended."),
+        ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.rig, one)})`))], "stop"),
+      ];
+}
+
+function rigBlocks({ rig, assessment }: PackSource): Block[] {
+  const { values } = assessment;
+  const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
+    formatQuantity(value, dimension, rig.notation);
+  const rows = [
+    [
+      "Place",
+      [rig.brief.place, rig.brief.mains === "230V50Hz" ? "230 V, 50 Hz" : "120 V, 60 Hz"].filter(Boolean).join(", "),
+    ],
+    [
+      "Bank",
+      `${Math.round(values.bank.series.value * values.bank.parallel.value)} × ${said(values.bank.capacityAh.value, "charge")}, ${said(values.bank.blockVoltage.value * values.bank.series.value, "voltage")}`,
+    ],
+    ...(assessment.compartment
+      ? [
+          [
+            "Inverter",
+            `${Math.round(values.inverter.count.value)} × ${said(values.inverter.rating.value, "apparentPower")}`,
+          ],
+        ]
+      : []),
+    ...rig.units.map((unit, i) => [
+      unit.name,
+      `${said(values.units[i]!.runningCurrent.value, "current")} running, ${said(values.units[i]!.coolingPower.value, "cooling")} of cooling`,
+    ]),
+    ...rig.sources.panels.map((panel, i) => [
+      panel.name,
+      `${Math.round(values.sources.panels[i]!.count.value)} × ${said(values.sources.panels[i]!.power.value, "power")}`,
+    ]),
+  ];
+  return [...table(["", ""], rows), { kind: "plan" }];
+}
+
+function verdictBlocks(source: PackSource): Block[] {
+  const { rig, assessment, day } = source;
+  const figures = { ...assessment.figures, ...day.figures };
+  return verdictsOf(source).flatMap((verdict): Block[] => {
+    const { name, word, decides, checks } = verdict;
+    const sum = sumAsText(figures, decides.needFigure, rig.notation, 0);
+    return [
+      heading(`${name}: ${word}, ${pairOf(rig, decides)} needed / there is, by ${decides.name}`),
+      ...table(
+        ["", "check", "needed / there is", ""],
+        checks.map((one) => [one.word, one.name, pairOf(rig, one), one.remark]),
+        [2],
+      ),
+      ...(sum ? [{ kind: "sum", text: sum } as const] : []),
+    ];
+  });
+}
+
+function settingBlocks({ rig, assessment }: PackSource): Block[] {
+  const { values } = assessment;
+  const bench: Bench = { rig, assessment };
+  const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
+    formatQuantity(value, dimension, rig.notation);
+  const expected = (reading: ReadingKey) => readingSpec(reading).expected(bench);
+  const rows: string[][] = [];
+  const put = (where: string, what: string, value: string | null) => value !== null && rows.push([where, what, value]);
+  const monitor = expected("monitorSetting");
+  put("Monitor", "Capacity", monitor === null ? null : said(monitor, "charge"));
+  put("Monitor", "Alarm at", said(values.bank.reserve.value, "ratio"));
+  if (assessment.compartment) {
+    put("Inverter", "Low-voltage cut-off", said(values.inverter.cutOffVoltage.value, "voltage"));
+    put("Inverter", "Cut-off delay", said(values.inverter.cutOffDelay.value, "duration"));
+    put("Inverter", "Economy or search mode", "off");
+  }
+  const volts = expected("controllerVolts");
+  put("Chargers", "Absorption, usual for the chemistry", volts === null ? null : said(volts, "voltage"));
+  rig.path.branches.forEach((branch, i) => {
+    if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
+      put(branch.name, "Largest current", said(values.path.branches[i]!.current.value, "current"));
+  });
+  rig.units.forEach((unit, i) => {
+    const plan = values.brief.setPointC.value;
+    put(unit.name, "Set point as promised", formatQuantity(plan, "temperature", rig.notation, 3));
+    if (unit.kind === "fixed") put(unit.name, "Rest before a restart", "5 min");
+    void i;
+  });
+  return [...table(["where", "what", "value"], rows, [2]), text("The makers’ own settings come before these.", true)];
+}
+
+const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
+
+function measurementBlocks({ rig, assessment }: PackSource): Block[] {
+  const bench: Bench = { rig, assessment };
+  const steps = runSheet(bench);
+  const rows = rig.handover.steps.flatMap((done) => {
+    const step = steps.find(({ key }) => key === done.step);
+    if (!step || done.passed === null) return [];
+    const whole = done.fields.length === step.fields.length && done.fields.every((one) => one !== null);
+    const said = (value: number) => (step.target ? formatQuantity(value, step.target.dimension, rig.notation) : "");
+    return [
+      [
+        step.title,
+        step.target && whole ? said(step.value(done.fields as number[])) : "",
+        step.target ? said(step.target.value) : "",
+        done.passed ? "pass" : "not",
+        [done.reason, done.by, done.at?.slice(0, 10)].filter(Boolean).join(", "),
+      ],
+    ];
+  });
+  const findings = rig.handover.findings.flatMap(({ at, cause, note, before, after, by, symptoms }): Block[] => {
+    const name = Object.hasOwn(CAUSES, cause) ? CAUSES[cause as keyof typeof CAUSES].name : cause;
+    const told = symptoms.map((key) => (SYMPTOMS as Record<string, string>)[key] ?? key).join("; ");
+    const read = before.flatMap(({ reading, fields }) => {
+      if (!isReading(reading)) return [];
+      const spec = readingSpec(reading);
+      const then = after.find((one) => one.reading === reading);
+      const said = (value: number) =>
+        spec.scale === "yes" ? (value > 0.5 ? "yes" : "no") : formatQuantity(value, spec.dimension, rig.notation);
+      return [[spec.label, said(spec.value(fields)), then ? said(spec.value(then.fields)) : ""]];
+    });
+    return [
+      heading(`Found ${at.slice(0, 10)}: ${name}`),
+      text([told, note, by].filter(Boolean).join(". ")),
+      ...table(["reading", "before", "after"], read, [1, 2]),
+    ];
+  });
+  return rows.length + findings.length === 0
+    ? [text("Nothing measured yet: the run sheet has not been gone through.")]
+    : [
+        ...(rows.length > 0
+          ? [heading("Commissioning"), ...table(["step", "read", "expected", "", ""], rows, [1, 2])]
+          : []),
+        ...findings,
+      ];
+}
+
+/** Cautions of a rig: those of every rig, and those of what it has. */
+function cautionBlocks({ rig, assessment }: PackSource): Block[] {
+  const lithium = rig.bank.chemistry !== "agm";
+  const keys: CautionKey[] = [
+    "estimate",
+    "isolate",
+    "bank",
+    ...(rig.units.some(({ kind }) => kind === "fixed") ? (["capacitor"] as const) : []),
+    "bypass",
+    ...(assessment.compartment ? (["mains"] as const) : []),
+    "refrigerant",
+    ...(rig.sources.panels.length > 0 ? (["roof"] as const) : []),
+    "heat",
+    "carbon",
+    ...(rig.units.some(({ condenser }) => condenser === "sea") || rig.cabin.kind === "boat"
+      ? (["afloat"] as const)
+      : []),
+    lithium ? "frost" : "hydrogen",
+  ];
+  return list(
+    keys.map((key) => CAUTIONS[key]),
+    "caution",
+  );
+}
+
+function signedBlocks({ rig }: PackSource): Block[] {
+  const { signedBy, signedOn } = rig.handover.pack;
+  return [
+    ...table(
+      ["", ""],
+      [
+        ["Installer", signedBy || "................................................"],
+        ["Date", signedOn ?? "................................................"],
+        ["Customer", "................................................"],
+      ],
+    ),
+    text(
+      "Signed for as built and measured; the local authority and the makers’ instructions come before this pack.",
+      true,
+    ),
+  ];
+}
+
+/** The pack of a rig. Pure: the same source, revision and date give the same pack. */
+export function packOf(source: PackSource, { revision, date }: { revision: number; date: string }): Pack {
+  const { rig, assessment } = source;
+  const blocks: Record<SectionKey, () => Block[]> = {
+    stops: () => stopBlocks(source),
+    card: () => cardBlocks(source),
+    rig: () => rigBlocks(source),
+    verdicts: () => verdictBlocks(source),
+    parts: () =>
+      table(
+        PARTS_HEADER,
+        partRows(partsList(rig, assessment)).map((row) => row.map(String)),
+        [2],
+      ),
+    settings: () => settingBlocks(source),
+    measurements: () => measurementBlocks(source),
+    cautions: () => cautionBlocks(source),
+    signed: () => signedBlocks(source),
+  };
+  const left = rig.handover.pack.leaveOut;
+  const sections = (Object.keys(SECTIONS) as SectionKey[])
+    .filter((key) => LOCKED.includes(key) || !left.includes(key))
+    .map((key) => ({ key, title: SECTIONS[key], blocks: blocks[key]() }))
+    .filter(({ blocks: own }) => own.length > 0);
+  return { name: rig.name, revision, date, sections };
+}

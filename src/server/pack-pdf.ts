@@ -1,0 +1,199 @@
+import { createRequire } from "node:module";
+import { readFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { create } from "fontkit";
+import pdfmake from "pdfmake";
+import type { Block, Pack } from "@/core/handover/pack";
+
+/*
+ * A pack as PDF: real text, fonts embedded (only the glyphs in use), the same bytes for the same pack.
+ */
+
+const INK = "#14242e";
+const FADED = "#5b6a70";
+const RULE = "#b9b4a4";
+const HEAT = "#9e3a26";
+/** Points of each paper, and of its margins. */
+const PAPER = { a4: "A4", letter: "LETTER" } as const;
+const MARGIN = 42;
+const WIDTH = { a4: 595.28 - 2 * MARGIN, letter: 612 - 2 * MARGIN };
+const HEIGHT = { a4: 841.89 - 2 * MARGIN, letter: 792 - 2 * MARGIN };
+
+/** Where a package of fonts lies: beside the running server or in the project. */
+function fontFolder(name: string): string {
+  const require = createRequire(join(process.cwd(), "package.json"));
+  return join(dirname(require.resolve(`${name}/package.json`)), "files");
+}
+
+interface Face {
+  name: string;
+  normal: string;
+  bold: string;
+  has(codePoint: number): boolean;
+}
+
+let faces: Face[] | null = null;
+
+/** The faces of a print in the order that a character is looked for in them. */
+function facesOf(): Face[] {
+  if (faces) return faces;
+  const face = (name: string, family: string, subset: string, bold = true): Face => {
+    const folder = fontFolder(`@fontsource/${family}`);
+    const normal = join(folder, `${family}-${subset}-400-normal.woff`);
+    const made = create(readFileSync(normal));
+    return {
+      name,
+      normal,
+      bold: bold ? join(folder, `${family}-${subset}-700-normal.woff`) : normal,
+      has: (codePoint) => made.hasGlyphForCodePoint(codePoint),
+    };
+  };
+  faces = [
+    face("Text", "atkinson-hyperlegible-next", "latin"),
+    face("Extended", "atkinson-hyperlegible-next", "latin-ext"),
+    face("Cyrillic", "noto-sans", "cyrillic"),
+    face("Signs", "noto-sans-math", "latin", false),
+  ];
+  pdfmake.setFonts(Object.fromEntries(faces.map(({ name, normal, bold }) => [name, { normal, bold }])));
+  pdfmake.setUrlAccessPolicy(() => false);
+  const known = new Set(faces.flatMap(({ normal, bold }) => [normal, bold]));
+  pdfmake.setLocalAccessPolicy((path) => known.has(path));
+  return faces;
+}
+
+type Run = { text: string; font: string };
+
+/** Text in runs of the face that has its characters; what none has is written as a question mark. */
+export function faced(text: string): Run[] {
+  const all = facesOf();
+  const runs: Run[] = [];
+  for (const letter of text.replaceAll("\u00b5", "\u03bc").normalize("NFC")) {
+    const codePoint = letter.codePointAt(0)!;
+    const plain = letter === "\n" || letter === "\t";
+    const face = plain ? all[0] : all.find(({ has }) => has(codePoint));
+    const shown = face ? letter : "?";
+    const name = (face ?? all[0]!).name;
+    const last = runs[runs.length - 1];
+    // A space stays in the run that it follows.
+    if (last && (last.font === name || letter === " ")) last.text += shown;
+    else runs.push({ text: shown, font: name });
+  }
+  return runs.length > 0 ? runs : [{ text: "", font: all[0]!.name }];
+}
+
+const LINES = {
+  hLineWidth: (at: number, node: { table: { body: unknown[] } }) =>
+    at === 0 || at === node.table.body.length ? 0 : 0.4,
+  vLineWidth: () => 0,
+  hLineColor: () => RULE,
+  paddingLeft: (at: number) => (at === 0 ? 0 : 5),
+  paddingRight: () => 4,
+  paddingTop: () => 2,
+  paddingBottom: () => 2,
+};
+
+const MARKS = { dot: "–", caution: "!", stop: "STOP" };
+
+/** The column that takes what room is left: the last of words. */
+function wideColumn({ head, right }: Extract<Block, { kind: "table" }>): number {
+  for (let at = head.length - 1; at > 0; at--) if (!right.includes(at)) return at;
+  return 0;
+}
+
+function drawn(block: Block, plan: string, width: number, height: number): unknown {
+  switch (block.kind) {
+    case "text":
+      return { text: faced(block.text), fontSize: block.small ? 8 : 10, margin: [0, 2, 0, 4] };
+    case "heading":
+      return { text: faced(block.text), bold: true, fontSize: 10.5, margin: [0, 7, 0, 2] };
+    case "list":
+      return {
+        table: {
+          widths: [block.mark === "stop" ? 32 : 10, "*"],
+          body: block.items.map((item) => [
+            { text: MARKS[block.mark], bold: block.mark !== "dot", color: block.mark === "dot" ? INK : HEAT },
+            { text: faced(item) },
+          ]),
+        },
+        layout: { ...LINES, hLineWidth: () => 0 },
+      };
+    case "table": {
+      const headed = block.head.some((word) => word !== "");
+      const cell = (words: string, at: number, bold: boolean) => ({
+        text: faced(words),
+        bold,
+        fontSize: 9,
+        ...(bold ? { color: FADED } : {}),
+        alignment: block.right.includes(at) ? "right" : "left",
+        noWrap: block.right.includes(at),
+      });
+      return {
+        table: {
+          headerRows: headed ? 1 : 0,
+          dontBreakRows: true,
+          widths: block.head.map((_, at) => (at === wideColumn(block) ? "*" : "auto")),
+          body: [
+            ...(headed ? [block.head.map((words, at) => cell(words, at, true))] : []),
+            ...block.rows.map((row) => row.map((words, at) => cell(words, at, false))),
+          ],
+        },
+        layout: LINES,
+        margin: [0, 2, 0, 4],
+      };
+    }
+    case "plan":
+      return { svg: plan, fit: [width, height * 0.62], margin: [0, 6, 0, 6] };
+    case "sum":
+      return {
+        text: faced(block.text),
+        fontSize: 7.5,
+        color: FADED,
+        preserveLeadingSpaces: true,
+        margin: [0, 2, 0, 6],
+      };
+  }
+}
+
+/** Whether a plan is drawn by pdfkit's own text, in the first face: its name there. */
+export const PLAN_FONT = "Text";
+
+/** The PDF of a pack. `plan` is its one-line plan as SVG text, set in `PLAN_FONT`. */
+export async function packPdf(pack: Pack, plan: string, paper: "a4" | "letter"): Promise<Buffer> {
+  facesOf();
+  const [width, height] = [WIDTH[paper], HEIGHT[paper]];
+  const content = pack.sections.map(({ title, blocks, key }, at) => ({
+    stack: [
+      { text: faced(title), bold: true, fontSize: 15, margin: [0, 0, 0, 4], color: key === "stops" ? HEAT : INK },
+      ...blocks.map((block) => drawn(block, plan, width, height)),
+    ],
+    ...(at > 0 ? { margin: [0, 14, 0, 0] } : {}),
+    // The card is handed over by itself.
+    ...(at > 0 && pack.sections[at - 1]!.key === "card" ? { pageBreak: "before" } : {}),
+  }));
+  const when = new Date(`${pack.date}T12:00:00Z`);
+  const pdf = pdfmake.createPdf({
+    pageSize: PAPER[paper],
+    pageMargins: [MARGIN, MARGIN + 16, MARGIN, MARGIN + 6],
+    info: { title: pack.name, creator: "Chillbank", producer: "Chillbank", creationDate: when, modDate: when },
+    defaultStyle: { font: "Text", fontSize: 10, color: INK, lineHeight: 1.12 },
+    header: {
+      columns: [
+        { text: faced(pack.name), bold: true },
+        { text: faced(`revision ${pack.revision}, ${pack.date}`), alignment: "right", color: FADED },
+      ],
+      margin: [MARGIN, 26, MARGIN, 0],
+      fontSize: 9,
+    },
+    footer: (page: number, pages: number) => ({
+      columns: [
+        { width: "*", text: faced("Estimate, not approval: local rules and the makers’ instructions come first.") },
+        { width: 60, text: `${page} of ${pages}`, alignment: "right" },
+      ],
+      margin: [MARGIN, 8, MARGIN, 0],
+      fontSize: 8,
+      color: FADED,
+    }),
+    content,
+  });
+  return pdf.getBuffer();
+}

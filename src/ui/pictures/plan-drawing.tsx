@@ -1,0 +1,114 @@
+import type { RefObject } from "react";
+import { PLAN_CELL, type Plan, type PlanItem } from "@/core/path/plan";
+import { PALETTE } from "../palette";
+import { SymbolOf } from "./plan-symbols";
+import { SANS } from "./style";
+
+const LINE = 14;
+
+/** The drawing of a one-line plan. No hooks: it is drawn on the screen and, by itself, into a print. */
+export function PlanDrawing({
+  plan,
+  svgRef,
+  title,
+  onPart,
+  font = SANS,
+}: {
+  plan: Plan;
+  svgRef?: RefObject<SVGSVGElement | null>;
+  title: string;
+  onPart(path: string): void;
+  font?: string;
+}) {
+  return (
+    <svg
+      ref={svgRef}
+      xmlns="http://www.w3.org/2000/svg"
+      className="plan"
+      viewBox={`0 0 ${plan.width} ${plan.height}`}
+      width={plan.width}
+      height={plan.height}
+      role="group"
+      aria-label={`One-line plan of ${title}`}
+      fontFamily={font}
+      fontSize="12"
+    >
+      <rect width={plan.width} height={plan.height} fill={PALETTE.paper} />
+      {plan.headings.map(({ x, y, text }) => (
+        <text key={text + y} x={x} y={y} fontWeight="700" fontSize="13" fill={PALETTE.ink} data-plan-text>
+          {text}
+        </text>
+      ))}
+      {plan.wires.map(({ points, mains }, i) => (
+        <polyline
+          key={i}
+          points={points.map((point) => point.join(",")).join(" ")}
+          fill="none"
+          stroke={mains ? PALETTE.heat : PALETTE.bank}
+          strokeWidth="1.6"
+          strokeDasharray={mains ? "7 3" : undefined}
+        />
+      ))}
+      {plan.items.map((item) => (
+        <Item key={item.key} item={item} onPart={onPart} />
+      ))}
+    </svg>
+  );
+}
+
+function Item({ item, onPart }: { item: PlanItem; onPart(path: string): void }) {
+  const { x, y, title, lines, word, fault } = item;
+  const bad = word === "Fails" || word === "Stop";
+  const colour = bad ? PALETTE.heat : PALETTE.ink;
+  const said = `${title}: ${lines.join(", ")}. ${word}${fault ? `, ${fault}` : ""}`;
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={said}
+      data-plan-item={item.path}
+      data-word={word}
+      style={{ cursor: "pointer" }}
+      onClick={() => onPart(item.path)}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        onPart(item.path);
+      }}
+    >
+      <title>{said}</title>
+      <rect
+        x={x - PLAN_CELL.width / 2}
+        y={y - 17}
+        width={PLAN_CELL.width}
+        height={36 + (lines.length + 1) * LINE}
+        fill="none"
+        pointerEvents="all"
+      />
+      {word !== "Holds" && (
+        <rect
+          x={x - PLAN_CELL.width / 2 + 2}
+          y={y - 19}
+          width={PLAN_CELL.width - 4}
+          height={38 + (lines.length + 1) * LINE}
+          fill="none"
+          stroke={bad ? PALETTE.heat : PALETTE.sun}
+          strokeWidth={bad ? 1.8 : 1}
+          strokeDasharray={bad ? undefined : "3 3"}
+        />
+      )}
+      <g transform={`translate(${x} ${y})`}>
+        <SymbolOf symbol={item.symbol} ink={colour} paper={PALETTE.paper} />
+      </g>
+      {bad && <path d={`M${x + 24} ${y - 14}l10 10m0 -10l-10 10`} stroke={PALETTE.heat} strokeWidth="2" />}
+      <text x={x} y={y + 31} textAnchor="middle" fontWeight="700" fill={colour} data-plan-text>
+        {title}
+      </text>
+      {lines.map((text, i) => (
+        <text key={i} x={x} y={y + 31 + (i + 1) * LINE} textAnchor="middle" fill={PALETTE.ink} data-plan-text>
+          {text}
+        </text>
+      ))}
+    </g>
+  );
+}

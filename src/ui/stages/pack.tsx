@@ -1,0 +1,190 @@
+"use client";
+
+import { Button, Checkbox, Input, Segmented } from "antd";
+import { useMemo } from "react";
+import { planOf } from "@/core/path/plan";
+import { LOCKED, SECTIONS, type Block, type SectionKey } from "@/core/handover/pack";
+import type { Rig } from "@/core/rig/document";
+import { PlanDrawing } from "../pictures/plan-drawing";
+import { useInsight } from "../state/insight";
+import { useReading, useSheet } from "../state/sheet-context";
+import { Group, StageFrame } from "./parts";
+
+type PackWords = Rig["handover"]["pack"];
+
+/** What is handed over: chosen at the left, as it will print at the right. */
+export function PackStage() {
+  const { rig } = useReading();
+  const id = useSheet((state) => state.id);
+  const put = useSheet((state) => state.put);
+  const endSession = useSheet((state) => state.endSession);
+  const saved = useSheet((state) => state.save.kind === "saved");
+  const revision = useSheet((state) => state.base.revision);
+  const { pack } = rig.handover;
+  const { answer: sections, stale } = useInsight("pack");
+  const write = <K extends keyof PackWords>(key: K, value: PackWords[K], session?: string) =>
+    put(`handover.pack.${key}`, value, session);
+  const words = (key: "switches" | "advice" | "signedBy", label: string, longest: number, hint: string) => (
+    <label className="stacked">
+      <span className="note">{label}</span>
+      <Input.TextArea
+        value={pack[key]}
+        maxLength={longest}
+        placeholder={hint}
+        autoSize={{ minRows: key === "signedBy" ? 1 : 2, maxRows: 6 }}
+        onChange={({ target }) => write(key, target.value, `pack.${key}`)}
+        onBlur={endSession}
+      />
+    </label>
+  );
+  return (
+    <StageFrame
+      worksheet={
+        <>
+          <Group title="The pack" note={`revision ${revision}`}>
+            <p className="buttons">
+              <Button
+                type="primary"
+                href={`/api/rigs/${id}/pack?paper=${pack.paper}`}
+                target="_blank"
+                disabled={!saved}
+              >
+                Make the PDF
+              </Button>
+              <Button href={`/api/rigs/${id}/parts`} disabled={!saved}>
+                Parts list, CSV
+              </Button>
+            </p>
+            {!saved && <p className="note">As soon as what was typed is saved.</p>}
+            <Segmented<PackWords["paper"]>
+              aria-label="Paper"
+              size="small"
+              value={pack.paper}
+              options={[
+                { value: "a4", label: "A4" },
+                { value: "letter", label: "Letter" },
+              ]}
+              onChange={(paper) => write("paper", paper)}
+            />
+          </Group>
+          <Group title="What goes in">
+            {(Object.keys(SECTIONS) as SectionKey[]).map((key) => (
+              <p key={key} className="pack-choice">
+                <Checkbox
+                  checked={LOCKED.includes(key) || !pack.leaveOut.includes(key)}
+                  disabled={LOCKED.includes(key)}
+                  onChange={({ target }) =>
+                    write(
+                      "leaveOut",
+                      target.checked ? pack.leaveOut.filter((one) => one !== key) : [...pack.leaveOut, key],
+                    )
+                  }
+                >
+                  {SECTIONS[key]}
+                  {LOCKED.includes(key) && <span className="note"> always</span>}
+                </Checkbox>
+              </p>
+            ))}
+          </Group>
+          <Group title="In your words">
+            {words(
+              "switches",
+              "Where the switches are",
+              600,
+              "Battery isolator under the left bench, inverter switch …",
+            )}
+            {words("advice", "Beside what the card says", 1200, "What you agreed, for this rig")}
+            {words("signedBy", "Installer", 80, "Name, licence")}
+            <label className="stacked">
+              <span className="note">Signed on</span>
+              <Input
+                type="date"
+                style={{ width: 160 }}
+                value={pack.signedOn ?? ""}
+                onChange={({ target }) => write("signedOn", target.value || null)}
+              />
+            </label>
+          </Group>
+        </>
+      }
+      picture={
+        sections ? (
+          <article className="pack-sheet" data-stale={stale ? "" : undefined} aria-label="The pack as it will print">
+            {sections.map(({ key, title, blocks }) => (
+              <section key={key} data-section={key}>
+                <h2>{title}</h2>
+                {blocks.map((block, at) => (
+                  <BlockView key={at} block={block} />
+                ))}
+              </section>
+            ))}
+          </article>
+        ) : (
+          <p className="note" aria-busy="true">
+            Running mild, usual and hot days for the card …
+          </p>
+        )
+      }
+    />
+  );
+}
+
+function BlockView({ block }: { block: Block }) {
+  switch (block.kind) {
+    case "text":
+      return <p className={block.small ? "note" : undefined}>{block.text}</p>;
+    case "heading":
+      return <h3>{block.text}</h3>;
+    case "list":
+      return (
+        <ul className={`pack-list ${block.mark}`}>
+          {block.items.map((item) => (
+            <li key={item}>{item}</li>
+          ))}
+        </ul>
+      );
+    case "table":
+      return (
+        <div className="wide">
+          <table className="values">
+            {block.head.some((word) => word !== "") && (
+              <thead>
+                <tr>
+                  {block.head.map((word, at) => (
+                    <th key={at} className={block.right.includes(at) ? "right" : undefined}>
+                      {word}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+            )}
+            <tbody>
+              {block.rows.map((row, i) => (
+                <tr key={i}>
+                  {row.map((cell, at) => (
+                    <td key={at} className={block.right.includes(at) ? "mono right" : undefined}>
+                      {cell}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      );
+    case "plan":
+      return <PackPlan />;
+    case "sum":
+      return <pre className="pack-sum">{block.text}</pre>;
+  }
+}
+
+function PackPlan() {
+  const { rig, assessment } = useReading();
+  const plan = useMemo(() => planOf(rig, assessment), [rig, assessment]);
+  return (
+    <div className="wide">
+      <PlanDrawing plan={plan} title={rig.name} onPart={() => {}} />
+    </div>
+  );
+}

@@ -1,0 +1,108 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { packOf, packSource, type Pack } from "@/core/handover/pack";
+import { planOf } from "@/core/path/plan";
+import { readRigText, type Rig } from "@/core/rig/document";
+import { faced, packPdf, PLAN_FONT } from "@/server/pack-pdf";
+import { planSvg } from "@/ui/pictures/plan-svg";
+
+function demo(file: string): Rig {
+  const read = readRigText(readFileSync(`db/demo/${file}.json`, "utf8"));
+  if (!read.ok) throw new Error(file);
+  return read.rig;
+}
+const rig = demo("2-marionette");
+const source = packSource(rig);
+const pack = packOf(source, { revision: 2, date: "2026-05-04" });
+const plan = planSvg(planOf(rig, source.assessment), PLAN_FONT);
+const pagesOf = (pdf: Buffer) => Number(/\/Type \/Pages\s*\/Count (\d+)/.exec(pdf.toString("latin1"))![1]);
+
+describe("a pack as PDF", () => {
+  it.each<["a4" | "letter", string]>([
+    ["a4", "595.28 841.89"],
+    ["letter", "612 792"],
+  ])("on %s is a PDF under 2 MB of that page, its fonts embedded", async (paper, size) => {
+    const pdf = await packPdf(pack, plan, paper);
+    const text = pdf.toString("latin1");
+    expect(text.startsWith("%PDF-")).toBe(true);
+    expect(pdf.length).toBeLessThan(2_000_000);
+    expect(text).toContain(`/MediaBox [0 0 ${size}]`);
+    const fonts = text.match(/\/Type \/Font\b/g)!.length;
+    expect(fonts).toBeGreaterThan(1);
+    expect(text.match(/\/FontFile2 /g)!.length).toBeGreaterThan(1);
+    // Text can be searched and read out: each font says which characters its glyphs are.
+    expect(text).toContain("/ToUnicode");
+    expect(pagesOf(pdf)).toBeGreaterThan(3);
+  });
+  it("is the same bytes for the same pack, and others only for another date", async () => {
+    const [one, two] = [await packPdf(pack, plan, "a4"), await packPdf(pack, plan, "a4")];
+    expect(Buffer.compare(one, two)).toBe(0);
+    const later = await packPdf({ ...pack, date: "2026-05-05" }, plan, "a4");
+    expect(Buffer.compare(one, later)).not.toBe(0);
+  });
+  it("keeps the card to one page, by itself", async () => {
+    const card: Pack = { ...pack, sections: pack.sections.filter(({ key }) => key === "card") };
+    expect(pagesOf(await packPdf(card, plan, "letter"))).toBe(1);
+  });
+  it("holds forty parts and long words without failing", async () => {
+    const rows = Array.from({ length: 300 }, (_, i) => [`part ${i}`, "W".repeat(120), "1", "pieces", "Ω √ ≤ ≥ μ č Ж"]);
+    const long: Pack = {
+      ...pack,
+      sections: [
+        {
+          key: "parts",
+          title: "Parts",
+          blocks: [{ kind: "table", head: ["a", "b", "c", "d", "e"], rows, right: [2] }],
+        },
+      ],
+    };
+    expect(pagesOf(await packPdf(long, plan, "a4"))).toBeGreaterThan(8);
+  });
+});
+
+describe("text of a print", () => {
+  it.each<[string, [string, string][]]>([
+    ["plain", [["plain", "Text"]]],
+    [
+      "12 mΩ",
+      [
+        ["12 m", "Text"],
+        ["Ω", "Signs"],
+      ],
+    ],
+    [
+      "Čapek",
+      [
+        ["Č", "Extended"],
+        ["apek", "Text"],
+      ],
+    ],
+    [
+      "Лодка 2",
+      [
+        ["Лодка ", "Cyrillic"],
+        ["2", "Text"],
+      ],
+    ],
+    ["αβ", [["αβ", "Signs"]]],
+    ["漢", [["?", "Text"]]],
+    ["", [["", "Text"]]],
+  ])("“%s” is set in the faces that have its letters", (text, runs) => {
+    expect(faced(text).map((run) => [run.text, run.font])).toEqual(runs);
+  });
+});
+
+describe("the plan of a print", () => {
+  it("is SVG of its own: every part's name in it, nothing of the screen", () => {
+    expect(plan.startsWith("<svg")).toBe(true);
+    for (const { title } of planOf(rig, source.assessment).items) expect(plan).toContain(`>${title}<`);
+    expect(plan).not.toMatch(/var\(| class=| on[a-z]+=| aria-| data-/i);
+  });
+  it("escapes what a name would break out with", () => {
+    const named = structuredClone(rig);
+    named.units[0]!.name = `<script>"&`;
+    const svg = planSvg(planOf(named, packSource(named).assessment), PLAN_FONT);
+    expect(svg).not.toContain("<script");
+    expect(svg).toContain("&#60;");
+  });
+});
