@@ -6,6 +6,8 @@ export default defineConfig({
   // A shared machine may stand still for a minute; waiting costs nothing where it does not.
   timeout: 300_000,
   expect: { timeout: 60_000 },
+  // A click that a standing machine loses is told as flaky, not as a fault; what is broken fails twice.
+  retries: 1,
   workers: 2,
   fullyParallel: false,
   forbidOnly: true,
