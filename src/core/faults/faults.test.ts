@@ -191,6 +191,28 @@ describe("facts of the trade at the desk", () => {
   });
 });
 
+describe("a path that is too thin on paper", () => {
+  const thin = (change: (rig: Rig) => void = () => {}) =>
+    whole((rig) => {
+      rig.path.main = rig.path.main.map((part) =>
+        part.kind === "cable" ? { ...part, areaMm2: q(10), length: q(6) } : part,
+      );
+      change(rig);
+    });
+  it("is a fault though it is built as drawn: it should lose no more than the drop allows", () => {
+    const { assessment } = benchOf(thin());
+    expect(should(thin(), "path")).toBeLessThan(0.7 * assessment.path.main.resistance);
+    const taken: Taken = { path: assessment.path.main.resistance, resistive: 1 };
+    expect(ranking(thin(), ["low-voltage-full-bank"], taken)[0]!.cause).toBe("thin-cable");
+  });
+  it("is not excused by a reading of it that stands on the Path stage", () => {
+    const measured = thin((rig) => {
+      rig.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(10.5) };
+    });
+    expect(should(measured, "path")).toBeCloseTo(should(thin(), "path"), 9);
+  });
+});
+
 describe("what the desk shows", () => {
   it("names a caution wherever one is said, and every reading says how it is taken", () => {
     for (const key of READING_KEYS) {

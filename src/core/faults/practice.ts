@@ -3,7 +3,7 @@ import type { Part, Rig } from "../rig/document";
 import { buildSystem } from "../verdict/build";
 import { assess } from "../verdict/assess";
 import { causeSpec, causesOf, SYMPTOM_KEYS, type CauseKey, type SymptomKey } from "./causes";
-import { benchOf, cableRiseK, readingSpec, type Bench, type ReadingKey } from "./readings";
+import { benchOf, cableRiseK, readingSpec, soundPathOhm, type Bench, type ReadingKey } from "./readings";
 
 /** A rig with something wrong with it that only its readings tell: to practise on, and to test the desk by. */
 export interface Patient {
@@ -113,10 +113,10 @@ function breakIt(cause: CauseKey, bench: Bench, random: Random, w: Wrong): void 
       w.rig = thinned(rig, at(0.22, 0.42));
       break;
     case "bad-lug":
-      w.lugOhm = Math.max(losing(at(18, 70)), 0.35 * assessment.path.resistance);
+      w.lugOhm = Math.max(losing(at(18, 70)), 0.35 * soundPathOhm(bench));
       break;
     case "hot-breaker":
-      w.breakerOhm = Math.max(losing(at(20, 60)), 0.25 * assessment.path.resistance);
+      w.breakerOhm = Math.max(losing(at(20, 60)), 0.25 * soundPathOhm(bench));
       break;
     case "unlearned-soft-starter":
       w.peak *= at(1.28, 1.5);
@@ -301,8 +301,10 @@ export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
   const broken = w.rig === rig ? assessment : assess(w.rig);
   const current = Math.max(5, assessment.currents["path.main"] ?? 0);
   const spread = Math.exp(0.1 * random.normal());
-  const pathOhm =
-    (w.rig === rig ? assessment.path.resistance : broken.path.main.resistance) * spread + w.lugOhm + w.breakerOhm;
+  // But for what is wrong the patient is built soundly.
+  const soundOhm = soundPathOhm(bench);
+  const thinner = w.rig === rig ? 1 : broken.path.main.resistance / assessment.path.main.resistance;
+  const pathOhm = soundOhm * thinner * spread + w.lugOhm + w.breakerOhm;
   const { bank } = buildSystem(rig);
   const meter = (value: number, share: number, least: number) =>
     value + (Math.abs(value) * share + least) * random.normal();
@@ -381,7 +383,7 @@ export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
       case "setPointUnder":
         return [24, 24 - Math.round(w.setPointK)];
       case "resistive":
-        return [Number(random.even() < heaterTrips(w, pathOhm / Math.max(1e-6, assessment.path.resistance), random))];
+        return [Number(random.even() < heaterTrips(w, pathOhm / soundOhm, random))];
       default:
         return [Number(random.even() < (w.yes[reading] ?? readingSpec(reading).spread * 0.7))];
     }

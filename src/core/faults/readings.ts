@@ -81,6 +81,17 @@ export const afloat = ({ rig }: Bench) => rig.units.some(({ condenser }) => cond
 const mainCurrent = ({ assessment }: Bench) => assessment.currents["path.main"] ?? 0;
 const nominal = ({ assessment: { values } }: Bench) => values.bank.blockVoltage.value * values.bank.series.value;
 
+/**
+ * Ohm of a sound path: its parts in series, or what the drop allows where they are more than that. A path that is too
+ * thin on paper is no less a fault for being built as drawn.
+ */
+export function soundPathOhm({ assessment }: Bench): number {
+  const drop = assessment.verdicts.carries.checks.find(({ key }) => key === "path.main:voltsLost");
+  // What was measured may be the fault itself: the parts say what it should be.
+  const allowed = drop ? assessment.path.resistance * drop.margin : Infinity;
+  return Math.max(1e-4, Math.min(assessment.path.main.resistance, allowed));
+}
+
 /** Volts a bank is charged to, over its nominal ones: 14.2 of 12.8, 4.1 of 3.65, 14.4 of 12 (common practice, no source). */
 const ABSORPTION = { lfp: 14.2 / 12.8, nmc: 4.1 / 3.65, agm: 14.4 / 12 };
 /** What a panel of a roof gives at best of its rating (common practice, no source). */
@@ -118,7 +129,7 @@ export const READINGS = {
     dimension: "resistance",
     scale: "ratio",
     spread: 0.18,
-    expected: (bench) => when(mainCurrent(bench) > 5, Math.max(1e-4, bench.assessment.path.resistance)),
+    expected: (bench) => when(mainCurrent(bench) > 5, soundPathOhm(bench)),
     value: ([bank, inverter, amps]) => Math.max(1e-5, (bank! - inverter!) / Math.max(0.1, Math.abs(amps!))),
     minutes: 8,
     caution: "bank",

@@ -78,7 +78,7 @@ describe("the run sheet", () => {
   it("expects what the core works out: path, peak, running amps, capacity", () => {
     const rig = whole();
     const { assessment } = benchOf(rig);
-    expect(stepOf(rig, "path").target!.value).toBe(assessment.path.resistance);
+    expect(stepOf(rig, "path").target!.value).toBe(assessment.path.main.resistance);
     expect(stepOf(rig, "running").target!.value).toBe(6);
     expect(stepOf(rig, "peak").target!.value).toBeCloseTo(
       30 * (1 - assessment.values.units[0]!.softReduction.value),

@@ -246,7 +246,7 @@ export function runSheet(bench: Bench): Step[] {
     }),
     ...read(bench, "path", "Full draw, 40 minutes", [null, 1.4], {
       symptom: "low-voltage-full-bank",
-      source: "the path’s parts in series",
+      source: "the path’s parts, or what the drop allows",
     }),
     ...read(bench, "running", "Full draw, 40 minutes", [0.8, 1.15], {
       symptom: "trips-after-minutes",
