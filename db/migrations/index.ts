@@ -3,6 +3,7 @@ import * as rigs from "./001_rigs";
 import * as parts from "./002_parts";
 import * as trials from "./003_trials";
 import * as options from "./004_options";
+import * as links from "./005_links";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -11,6 +12,7 @@ const STEPS: Step[] = [
   { name: "002_parts", ...parts },
   { name: "003_trials", ...trials },
   { name: "004_options", ...options },
+  { name: "005_links", ...links },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -57,12 +57,53 @@ test("a rig that stops says so before all else on its pack", async ({ page, requ
   await expect(first).toContainText("Not to be used before these are mended.");
 });
 
+test("a customer's page opens by its link alone, is light on a phone, and is withdrawn", async ({
+  page,
+  request,
+  browser,
+}) => {
+  const id = await makeJob(request, "Customer", (rig) => {
+    rig.brief.wording = "what was said in confidence";
+    rig.bank.capacityAh = { value: 300, origin: "plate" };
+  });
+  await open(page, `/jobs/${id}/pack`);
+  await page.getByRole("button", { name: "Make a link" }).click();
+  const link = page.getByRole("status").getByRole("link");
+  const address = (await link.getAttribute("href"))!;
+  expect(address).toMatch(/\/c\/[A-Za-z0-9_-]{32}$/);
+
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  const asked: string[] = [];
+  phone.on("request", (one) => asked.push(one.url()));
+  await phone.goto(address);
+  await expect(phone.getByRole("heading", { name: "Customer’s card" })).toBeVisible();
+  await expect(phone.getByRole("heading", { name: "How long, by heat and set point" })).toBeVisible();
+  await expect(phone.getByText("what was said in confidence")).toHaveCount(0);
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  // One page, nothing behind it.
+  expect(asked.filter((url) => !url.endsWith("favicon.ico"))).toEqual([address]);
+
+  await page.getByRole("list", { name: "Links in use" }).getByRole("button", { name: "Withdraw" }).click();
+  await expect(page.getByRole("list", { name: "Links in use" }).getByRole("listitem")).toHaveCount(0);
+  expect((await phone.goto(address))!.status()).toBe(404);
+  await expect(phone.getByText("Ask your installer for a new one.")).toBeVisible();
+  await phone.close();
+});
+
 test("strangers and rubbish are refused at the pack's door", async ({ request }) => {
   const id = await makeJob(request, "Door");
   const status = async (address: string) => (await request.get(address)).status();
   expect(await status(`/api/rigs/${id}/pack?paper=a5`)).toBe(400);
   expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/pack`)).toBe(404);
   expect(await status(`/api/rigs/none/parts`)).toBe(404);
+  expect(await status(`/c/${"A".repeat(32)}`)).toBe(404);
+  const days = await request.post(`/api/rigs/${id}/links`, { data: { days: 9999 } });
+  expect([days.status(), ((await days.json()) as { faults: { path: string }[] }).faults[0]!.path]).toEqual([
+    400,
+    "days",
+  ]);
+  const gone = await request.delete(`/api/rigs/${id}/links/00000000-0000-4000-8000-000000000000`);
+  expect(gone.status()).toBe(404);
 });
 
 test.describe("on a phone", () => {

@@ -8,6 +8,7 @@ import type { Rig } from "@/core/rig/document";
 import { PlanDrawing } from "../pictures/plan-drawing";
 import { useInsight } from "../state/insight";
 import { useReading, useSheet } from "../state/sheet-context";
+import { CustomerLinks } from "./pack-links";
 import { Group, StageFrame } from "./parts";
 
 type PackWords = Rig["handover"]["pack"];
@@ -67,6 +68,7 @@ export function PackStage() {
               onChange={(paper) => write("paper", paper)}
             />
           </Group>
+          <CustomerLinks />
           <Group title="What goes in">
             {(Object.keys(SECTIONS) as SectionKey[]).map((key) => (
               <p key={key} className="pack-choice">

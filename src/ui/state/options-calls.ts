@@ -3,7 +3,7 @@ import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
 import { json, messageOf } from "./server-calls";
 
-async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+export async function ask<T>(path: string, init?: RequestInit): Promise<T> {
   const response = await fetch(path, init);
   if (!response.ok) throw new Error(await messageOf(response));
   return (response.status === 204 ? null : await response.json()) as T;

@@ -1,0 +1,13 @@
+import { database } from "@/server/database";
+import { door, idSchema, refuse } from "@/server/door";
+import { listLinks, withdrawLink } from "@/server/links";
+
+const GONE = "There is no such link.";
+
+/** Withdraws a customer's page for good. */
+export const DELETE = door<{ id: string; link: string }>(async (_, { id, link }) => {
+  const db = database();
+  if (!idSchema.safeParse(link).success || !(await withdrawLink(db, id, link)))
+    return refuse({ status: 404, message: GONE });
+  return Response.json({ links: await listLinks(db, id) });
+}, GONE);

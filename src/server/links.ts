@@ -1,0 +1,97 @@
+import { createHash, randomBytes } from "node:crypto";
+import type { Knex } from "knex";
+import { v4 as uuid } from "uuid";
+import { z } from "zod";
+import type { CustomerPage } from "../core/handover/customer-page";
+
+/** Days that a link may be good for. */
+export const LINK_DAYS = [30, 90, 365] as const;
+export const newLinkSchema = z.strictObject({
+  days: z.union(
+    LINK_DAYS.map((days) => z.literal(days)),
+    { error: "30, 90 or 365 days" },
+  ),
+});
+
+interface Row {
+  id: string;
+  rig_id: string;
+  token_hash: string;
+  page: unknown;
+  created_at: Date;
+  expires_at: Date;
+  withdrawn_at: Date | null;
+}
+
+/** A link as the workshop sees it: the token itself is shown once, when it is made. */
+export interface ListedLink {
+  id: string;
+  createdMs: number;
+  expiresMs: number;
+  withdrawn: boolean;
+}
+
+/** 192 random bits: not to be guessed. */
+const TOKEN_BYTES = 24;
+export const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{32}$/);
+const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
+
+/** Makes a link to a page and gives its token, which is kept nowhere. */
+export async function makeLink(
+  db: Knex,
+  rigId: string,
+  page: CustomerPage,
+  days: number,
+  now = new Date(),
+): Promise<{ id: string; token: string }> {
+  const token = randomBytes(TOKEN_BYTES).toString("base64url");
+  const id = uuid();
+  await db("customer_links").insert({
+    id,
+    rig_id: rigId,
+    token_hash: hashOf(token),
+    page: JSON.stringify(page),
+    created_at: now,
+    expires_at: new Date(now.getTime() + days * 86_400_000),
+    withdrawn_at: null,
+  });
+  return { id, token };
+}
+
+/** Links of a job, the newest first. */
+export async function listLinks(db: Knex, rigId: string): Promise<ListedLink[]> {
+  const rows = await db<Row>("customer_links")
+    .where({ rig_id: rigId })
+    .select("id", "created_at", "expires_at", "withdrawn_at")
+    .orderBy([
+      { column: "created_at", order: "desc" },
+      { column: "id", order: "desc" },
+    ]);
+  return rows.map((row) => ({
+    id: row.id,
+    createdMs: row.created_at.getTime(),
+    expiresMs: row.expires_at.getTime(),
+    withdrawn: row.withdrawn_at !== null,
+  }));
+}
+
+/** Withdraws a link for good; false where the job has none of that id. */
+export async function withdrawLink(db: Knex, rigId: string, id: string, now = new Date()): Promise<boolean> {
+  const own = db<Row>("customer_links").where({ rig_id: rigId, id });
+  await own.clone().whereNull("withdrawn_at").update({ withdrawn_at: now });
+  return (await own.first("id")) !== undefined;
+}
+
+/** The page behind a token; null where there is none, it has run out, was withdrawn, or its job was deleted. */
+export async function pageOfToken(db: Knex, token: string, now = new Date()): Promise<CustomerPage | null> {
+  if (!tokenSchema.safeParse(token).success) return null;
+  const row = await db<Row>("customer_links")
+    .join("rigs", "rigs.id", "customer_links.rig_id")
+    .where({ token_hash: hashOf(token) })
+    .whereNull("customer_links.withdrawn_at")
+    .whereNull("rigs.deleted_at")
+    .where("customer_links.expires_at", ">", now)
+    .first("customer_links.page as page");
+  if (!row) return null;
+  return (typeof row.page === "string" ? JSON.parse(row.page) : row.page) as CustomerPage;
+}

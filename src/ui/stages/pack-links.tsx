@@ -1,0 +1,99 @@
+"use client";
+
+import { App, Button, Select } from "antd";
+import { useEffect, useState } from "react";
+import { fetchLinks, makeLink, withdrawLink, type CustomerLink } from "../state/link-calls";
+import { useSheet } from "../state/sheet-context";
+import { moment } from "../words";
+import { Group } from "./parts";
+
+const DAYS = [
+  { value: 30, label: "for 30 days" },
+  { value: 90, label: "for 90 days" },
+  { value: 365, label: "for a year" },
+];
+const dayOf = (ms: number) => new Date(ms).toISOString().slice(0, 10);
+
+/** Pages for the customer by a link: made, copied once, withdrawn. */
+export function CustomerLinks() {
+  const id = useSheet((state) => state.id);
+  const saved = useSheet((state) => state.save.kind === "saved");
+  const { message } = App.useApp();
+  const [links, setLinks] = useState<CustomerLink[] | null>(null);
+  const [days, setDays] = useState(365);
+  const [made, setMade] = useState<string | null>(null);
+  const [making, setMaking] = useState(false);
+  useEffect(() => {
+    let here = true;
+    fetchLinks(id)
+      .then((list) => here && setLinks(list))
+      .catch((error: Error) => here && void message.error(error.message));
+    return () => {
+      here = false;
+    };
+  }, [id, message]);
+  const make = async () => {
+    setMaking(true);
+    try {
+      const { path, links: list } = await makeLink(id, days);
+      setMade(new URL(path, window.location.href).href);
+      setLinks(list);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+    setMaking(false);
+  };
+  const withdraw = async (link: string) => {
+    try {
+      setLinks(await withdrawLink(id, link));
+      setMade(null);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(made!);
+      void message.success("Copied");
+    } catch {
+      void message.info("The browser does not let it be copied: mark it and copy it by hand.");
+    }
+  };
+  const good = (links ?? []).filter(({ withdrawn, expiresMs }) => !withdrawn && expiresMs > moment());
+  return (
+    <Group title="Customer’s page" note={good.length > 0 ? `${good.length} in use` : undefined}>
+      <p className="note">
+        Stops, card, run-time map and cautions as they stand now, for whoever has the link; nothing else of the job.
+      </p>
+      <p className="buttons">
+        <Button onClick={() => void make()} loading={making} disabled={!saved}>
+          Make a link
+        </Button>
+        <Select aria-label="Good for" value={days} options={DAYS} onChange={setDays} style={{ width: 130 }} />
+      </p>
+      {made && (
+        <p className="made-link" role="status">
+          <a href={made} target="_blank" rel="noreferrer" className="mono">
+            {made}
+          </a>{" "}
+          <Button size="small" onClick={() => void copy()}>
+            Copy
+          </Button>
+          <span className="note">It is shown this once: keep it.</span>
+        </p>
+      )}
+      <ul className="links" aria-label="Links in use">
+        {good.map((link) => (
+          <li key={link.id}>
+            <span>
+              of {dayOf(link.createdMs)}, until {dayOf(link.expiresMs)}
+            </span>{" "}
+            <Button size="small" type="link" onClick={() => void withdraw(link.id)}>
+              Withdraw
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Group>
+  );
+}
