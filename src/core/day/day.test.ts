@@ -102,6 +102,23 @@ describe("balances, on random rigs", () => {
       60,
     );
   });
+  it("energy closes on a bank of far more resistance than its volts, charged hard", () => {
+    // One volt behind an ohm: what its terminals come to is all but the charging's own making.
+    const rig = withDay(
+      rigOf({
+        bank: {
+          chemistry: "agm",
+          blockVoltage: q(1),
+          capacityAh: q(64),
+          resistance: q(1),
+          chargeToVoltage: q(1000),
+          startShare: q(0),
+        },
+      }),
+      { sources: panels(1000, 2) },
+    );
+    expect(imbalance(simulate(rig, { days: 2, minuteOfDay: 5 }).run)).toBeLessThan(0.0001);
+  });
   it("energy closes to 0.1 % whatever the schema lets in, and every number is one", () => {
     runs(
       (run) => {

@@ -562,7 +562,11 @@ export function coupledRun(input: RunInput): Run {
             collapsed = true;
             pathCurrent = seen > 0 ? seen / (2 * (R + Rp)) : 0;
           } else pathCurrent = onPath > 0 ? (2 * onPath) / (seen + Math.sqrt(inner)) : 0;
-          bus = E - (pathCurrent + sideCurrent) * R;
+          // What hangs at the bank's terminals draws or brings a power: its current there in closed form, which a bank of
+          // much resistance would not come to by going round.
+          const open = E - pathCurrent * R;
+          const under = open * open - 4 * (loadDc - sources) * R;
+          bus = under > 0 ? (open + Math.sqrt(under)) / 2 : 0;
           if (bus < E / 4) {
             bus = E / 4;
             sunk = true;
