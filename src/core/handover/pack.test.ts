@@ -83,6 +83,12 @@ describe("the pack", () => {
     const american = packWith((rig) => (rig.notation.temperature = "F"));
     expect(wordsOf("card", american)).toContain("°F");
   });
+  it("sets each unit to the set point that the card promises", () => {
+    const words = formatQuantity(source.card.setPointC, "temperature", skep.notation, 3);
+    expect(wordsOf("card")).toContain(`set to ${words}`);
+    const rows = rowsOf("settings").filter(([, what]) => what === "Set point as promised");
+    expect(rows.map(([, , value]) => value)).toEqual(skep.units.map(() => words));
+  });
   it("follows a change of the rig: another capacity is another number", () => {
     const rig = structuredClone(skep);
     rig.bank.capacityAh = q(333);

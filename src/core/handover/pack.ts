@@ -169,7 +169,7 @@ function verdictBlocks(source: PackSource): Block[] {
   });
 }
 
-function settingBlocks({ rig, assessment }: PackSource): Block[] {
+function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
   const { values } = assessment;
   const bench: Bench = { rig, assessment };
   const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
@@ -191,11 +191,10 @@ function settingBlocks({ rig, assessment }: PackSource): Block[] {
     if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
       put(branch.name, "Largest current", said(values.path.branches[i]!.current.value, "current"));
   });
-  rig.units.forEach((unit, i) => {
-    const plan = values.brief.setPointC.value;
-    put(unit.name, "Set point as promised", formatQuantity(plan, "temperature", rig.notation, 3));
+  // The set point of the card: what was promised is what is set.
+  rig.units.forEach((unit) => {
+    put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));
     if (unit.kind === "fixed") put(unit.name, "Rest before a restart", "5 min");
-    void i;
   });
   return [...table(["where", "what", "value"], rows, [2]), text("The makers’ own settings come before these.", true)];
 }

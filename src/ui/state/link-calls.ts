@@ -1,5 +1,4 @@
-import { ask } from "./options-calls";
-import { json } from "./server-calls";
+import { ask, json } from "./server-calls";
 
 /** A link to a customer's page, as the workshop sees it. */
 export interface CustomerLink {

@@ -1,13 +1,7 @@
 import type { ListedRevision } from "@/core/options/revision";
 import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
-import { json, messageOf } from "./server-calls";
-
-export async function ask<T>(path: string, init?: RequestInit): Promise<T> {
-  const response = await fetch(path, init);
-  if (!response.ok) throw new Error(await messageOf(response));
-  return (response.status === 204 ? null : await response.json()) as T;
-}
+import { ask, json } from "./server-calls";
 
 export const fetchWish = async (rigId: string): Promise<Wish | null> =>
   (await ask<{ wish: Wish | null }>(`/api/rigs/${rigId}/wish`)).wish;

@@ -65,3 +65,10 @@ export async function jobCall(id: string, what: "duplicate" | "delete" | "restor
   if (!response.ok) throw new Error(await messageOf(response));
   return response.status === 204 ? {} : ((await response.json()) as { id: string });
 }
+
+/** Asks the server; its own words as an error where it refuses. Null where there is nothing to answer. */
+export async function ask<T>(path: string, init?: RequestInit): Promise<T> {
+  const response = await fetch(path, init);
+  if (!response.ok) throw new Error(await messageOf(response));
+  return (response.status === 204 ? null : await response.json()) as T;
+}
