@@ -1,4 +1,5 @@
-import { emptyRig, type Part, type PartOf, type Rig } from "@/core/rig/document";
+import { readFileSync } from "node:fs";
+import { emptyRig, readRigText, type Part, type PartOf, type Rig } from "@/core/rig/document";
 import type { Origin, Quantity } from "@/core/rig/quantity";
 
 /** An entered quantity, from the plate unless said otherwise. */
@@ -34,4 +35,11 @@ export function rigOf({ mains = "230V50Hz", brief, unit, bank, inverter, path, c
     inverter: { ...rig.inverter, ...inverter },
     path: { ...rig.path, main, ...path },
   };
+}
+
+/** A job of the demo: `demoRig("2-marionette")`. */
+export function demoRig(file: string): Rig {
+  const read = readRigText(readFileSync(`db/demo/${file}.json`, "utf8"));
+  if (!read.ok) throw new Error(file);
+  return read.rig;
 }

@@ -52,7 +52,7 @@ const stored = (row: Row): StoredRig => ({
 });
 
 /** The columns that follow from a document. */
-function columns(rig: Rig) {
+export function rigColumns(rig: Rig) {
   return {
     document: JSON.stringify(rig),
     summary: JSON.stringify(summaryOf(rig)),
@@ -101,7 +101,7 @@ export async function getRig(db: Knex, id: string): Promise<StoredRig | null> {
 
 export async function createRig(db: Knex, rig: Rig, now = new Date()): Promise<{ id: string; revision: number }> {
   const id = uuid();
-  await db("rigs").insert({ id, revision: 1, ...columns(rig), created_at: now, updated_at: now });
+  await db("rigs").insert({ id, revision: 1, ...rigColumns(rig), created_at: now, updated_at: now });
   return { id, revision: 1 };
 }
 
@@ -114,7 +114,7 @@ export async function saveRig(db: Knex, id: string, revision: number, rig: Rig):
   const changed = await db("rigs")
     .where({ id, revision })
     .whereNull("deleted_at")
-    .update({ ...columns(rig), revision: revision + 1, updated_at: updatedAt });
+    .update({ ...rigColumns(rig), revision: revision + 1, updated_at: updatedAt });
   if (changed === 1) return { outcome: "saved", revision: revision + 1, updatedAt };
   const current = await getRig(db, id);
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
@@ -140,7 +140,7 @@ export async function duplicateRig(db: Knex, id: string): Promise<{ id: string; 
 export async function refreshSummaries(db: Knex): Promise<number> {
   const stale: Row[] = await db("rigs").whereNot("core_version", CORE_VERSION).select("id", "document");
   for (const row of stale) {
-    const { summary, core_version } = columns(documentOf(row));
+    const { summary, core_version } = rigColumns(documentOf(row));
     await db("rigs").where({ id: row.id }).update({ summary, core_version });
   }
   return stale.length;

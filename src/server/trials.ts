@@ -12,7 +12,7 @@ const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.pa
 
 const EARLIEST_MS = Date.UTC(1990, 0, 1);
 const LATEST_MS = Date.UTC(2100, 0, 1);
-const timeMs = z.number().min(EARLIEST_MS, { error: "before 1990" }).max(LATEST_MS, { error: "after 2099" });
+export const timeMs = z.number().min(EARLIEST_MS, { error: "before 1990" }).max(LATEST_MS, { error: "after 2099" });
 
 const valuesSchema = z.strictObject(
   Object.fromEntries(
@@ -441,6 +441,22 @@ export async function openImport(db: Knex, trialId: string, fileName: string): P
   return id;
 }
 
+/** How many readings some packed bytes hold; null where they are none, or hold what no instrument shows. */
+export function rowsOfPacked(bytes: Uint8Array): number | null {
+  const readings = unpackReadings(bytes);
+  if (!readings) return null;
+  for (let i = 0; i < readings.timeMs.length; i++) {
+    const t = readings.timeMs[i]!;
+    if (!(t >= EARLIEST_MS && t <= LATEST_MS)) return null;
+    for (const column of COLUMNS) {
+      const value = readings.values[column][i]!;
+      const [low, high] = COLUMN_LIMITS[column];
+      if (!Number.isNaN(value) && !(value >= low - 1e-3 && value <= high + 1e-3)) return null;
+    }
+  }
+  return readings.timeMs.length;
+}
+
 /** Keeps one chunk; sent twice it is kept once. Returns false where there is no open import of that id, or it is no log. */
 export async function putChunk(
   db: Knex,
@@ -452,21 +468,8 @@ export async function putChunk(
 ): Promise<"kept" | "missing" | "broken"> {
   const open = await db("trial_imports").where({ id: importId, trial_id: trialId, whole: false }).first("id");
   if (!open) return "missing";
-  let rows = 0;
-  if (part === "readings") {
-    const readings = unpackReadings(bytes);
-    if (!readings) return "broken";
-    for (let i = 0; i < readings.timeMs.length; i++) {
-      const t = readings.timeMs[i]!;
-      if (!(t >= EARLIEST_MS && t <= LATEST_MS)) return "broken";
-      for (const column of COLUMNS) {
-        const value = readings.values[column][i]!;
-        const [low, high] = COLUMN_LIMITS[column];
-        if (!Number.isNaN(value) && !(value >= low - 1e-3 && value <= high + 1e-3)) return "broken";
-      }
-    }
-    rows = readings.timeMs.length;
-  }
+  const rows = part === "readings" ? rowsOfPacked(bytes) : 0;
+  if (rows === null) return "broken";
   await db("trial_import_chunks")
     .insert({ import_id: importId, part, seq, rows, data: deflateSync(bytes, { level: 1 }) })
     .onConflict(["import_id", "part", "seq"])

@@ -8,3 +8,6 @@ export function fileStem(name: string, otherwise = "rig"): string {
       .toLowerCase() || otherwise
   );
 }
+
+/** The moment that is written to parts of a ZIP, local as the format has it: the same bytes whenever it is made. */
+export const ZIP_MOMENT = new Date(2000, 0, 1);

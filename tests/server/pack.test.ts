@@ -1,17 +1,11 @@
-import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { packOf, packSource, type Pack } from "@/core/handover/pack";
 import { planOf } from "@/core/path/plan";
-import { readRigText, type Rig } from "@/core/rig/document";
 import { faced, packPdf, PLAN_FONT } from "@/server/pack-pdf";
 import { planSvg } from "@/ui/pictures/plan-svg";
+import { demoRig } from "../rigs";
 
-function demo(file: string): Rig {
-  const read = readRigText(readFileSync(`db/demo/${file}.json`, "utf8"));
-  if (!read.ok) throw new Error(file);
-  return read.rig;
-}
-const rig = demo("2-marionette");
+const rig = demoRig("2-marionette");
 const source = packSource(rig);
 const pack = packOf(source, { revision: 2, date: "2026-05-04" });
 const plan = planSvg(planOf(rig, source.assessment), PLAN_FONT);

@@ -47,10 +47,10 @@ function leftOn(rig: Rig, hoursWanted: number, mode: CardMode): Rig {
 }
 
 /**
- * The customer's card by the coupled run at two-minute steps. Nobody drives, plugs in or runs a generator meanwhile. Pure:
- * the same rig gives the same card.
+ * The customer's card by the coupled run at two-minute steps, one cell at a time: each step gives the share that is done.
+ * Nobody drives, plugs in or runs a generator meanwhile. Pure: the same rig gives the same card.
  */
-export function cardOf(rig: Rig): Card {
+export function* cardSteps(rig: Rig): Generator<number, Card> {
   const system = buildSystem(rig);
   const { values } = system;
   const use = firstUse(system);
@@ -84,22 +84,42 @@ export function cardOf(rig: Rig): Card {
       ? { seconds: Math.min(...ends), more: false }
       : { seconds: run.steps * run.stepS, more: true };
   };
-  const table = (noSolar: boolean) =>
-    Object.fromEntries(
-      CARD_MODES.map((mode) => [mode, Object.fromEntries(CARD_DAYS.map((day) => [day, cell(mode, day, noSolar)]))]),
-    ) as Card["withSun"];
   const panels = rig.sources.panels.length > 0;
-  const withoutSun = table(true);
+  const cells = CARD_MODES.length * CARD_DAYS.length * (panels ? 2 : 1);
+  let done = 0;
+  function* table(noSolar: boolean): Generator<number, Card["withSun"]> {
+    const hours: Partial<Record<CardMode, Record<CardDay, CardHours>>> = {};
+    for (const mode of CARD_MODES) {
+      const row: Partial<Record<CardDay, CardHours>> = {};
+      for (const day of CARD_DAYS) {
+        row[day] = cell(mode, day, noSolar);
+        yield ++done / cells;
+      }
+      hours[mode] = row as Record<CardDay, CardHours>;
+    }
+    return hours as Card["withSun"];
+  }
+  const withoutSun = yield* table(true);
   const planned = patternsOf(rig, hoursWanted)
     .flatMap(({ spans }) => spans)
     .find((span) => span.kind === "unit" && span.mode !== "fan");
   return {
     from,
     setPointC: (planned?.kind === "unit" ? planned.setPointC?.value : undefined) ?? values.brief.setPointC.value,
-    withSun: panels ? table(false) : withoutSun,
+    withSun: panels ? yield* table(false) : withoutSun,
     withoutSun,
     panels,
   };
+}
+
+/** The customer's card, all at once. */
+export const cardOf = (rig: Rig): Card => drained(cardSteps(rig));
+
+/** Runs steps to their end for the answer alone. */
+export function drained<T>(steps: Generator<number, T>): T {
+  let step = steps.next();
+  while (!step.done) step = steps.next();
+  return step.value;
 }
 
 /** Hours as a customer reads them: whole ones from three up, halves below. */

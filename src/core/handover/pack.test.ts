@@ -1,20 +1,14 @@
-import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { q } from "../../../tests/rigs";
+import { demoRig, q } from "../../../tests/rigs";
 import { CAUTIONS } from "../faults/cautions";
 import { formatPair, formatQuantity } from "../quantity/format";
-import { readRigText, type Rig } from "../rig/document";
+import { type Rig } from "../rig/document";
 import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES } from "./card";
-import { LOCKED, packOf, packSource, SECTIONS, type Block, type SectionKey } from "./pack";
+import { LOCKED, packOf, packSource, packSteps, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "./pack";
 import { partsList } from "./parts-list";
 import { assess } from "../verdict/assess";
 
-function demo(file: string): Rig {
-  const read = readRigText(readFileSync(`db/demo/${file}.json`, "utf8"));
-  if (!read.ok) throw new Error(file);
-  return read.rig;
-}
-const skep = demo("4-skep");
+const skep = demoRig("4-skep");
 const source = packSource(skep);
 const of = { revision: 3, date: "2026-05-04" };
 const pack = packOf(source, of);
@@ -42,7 +36,7 @@ describe("the pack", () => {
     expect(wordsOf("stops", bare)).toContain("interrupting rating");
   });
   it("has no section of stops where nothing stops", () => {
-    const sound = packSource(demo("1-folio"));
+    const sound = packSource(demoRig("1-folio"));
     const stops = [sound.assessment.verdicts.starts, sound.assessment.verdicts.carries].flatMap(({ checks }) =>
       checks.filter(({ word }) => word === "Stop"),
     );
@@ -126,7 +120,7 @@ describe("the pack", () => {
     ["a lithium bank", "1-folio", "frost", "hydrogen"],
     ["a boat", "3-shearwater", "afloat", "hydrogen"],
   ])("has the cautions of %s", (_, file, there, missing) => {
-    const words = wordsOf("cautions", packOf(packSource(demo(file)), of));
+    const words = wordsOf("cautions", packOf(packSource(demoRig(file)), of));
     expect(words).toContain(CAUTIONS[there]);
     expect(words).not.toContain(CAUTIONS[missing]);
     for (const key of ["estimate", "isolate", "bypass", "heat", "carbon"] as const)
@@ -167,7 +161,7 @@ describe("the customer's card", () => {
     expect(fixed.nots.some((one) => one.includes("five minutes"))).toBe(
       skep.units.some(({ kind }) => kind === "fixed"),
     );
-    const boat = adviceOf(demo("3-shearwater"), card);
+    const boat = adviceOf(demoRig("3-shearwater"), card);
     expect(boat.does.join()).toContain("strainer");
     expect(fixed.does.join()).not.toContain("strainer");
   });
@@ -190,5 +184,76 @@ describe("the parts list", () => {
     const own = partsList(rig, assess(rig));
     expect(own[0]).toMatchObject({ part: "Battery", quantity: 6 });
     expect(own.find(({ part }) => part === "Cable")).toMatchObject({ quantity: 6, unit: "m" });
+  });
+});
+
+describe("runs in a pack", () => {
+  const hours = (p10: number | null, p50: number, p90: number | null) => ({ p10, p50, p90 });
+  const hand = { now: 4, average: 5, halfHour: 4.5 };
+  const run = (name: string, day: number, change: Partial<MeasuredRun> = {}): MeasuredRun => ({
+    name,
+    kind: "fixed speed, lithium",
+    startedMs: Date.UTC(2026, 6, day, 20),
+    finishedMs: Date.UTC(2026, 6, day + 1, 2),
+    promises: [
+      { minutes: 30, toReserve: hours(3.1, 4.4, 6.2), toCutoff: hours(4, 5, 7), hand },
+      { minutes: 60, toReserve: hours(2.9, 3.6, null), toCutoff: hours(4, 5, 7), hand },
+    ],
+    outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.15 },
+    ...change,
+  });
+  const measured = (...runs: MeasuredRun[]) => blocksOf("measurements", packOf({ ...source, runs }, of));
+  it("tells each forecast as it was given, and what came of it", () => {
+    const [head, end, told] = measured(run("Second night", 5));
+    expect(head).toEqual({ kind: "heading", text: "Run of 2026-07-05: Second night" });
+    expect(end).toEqual({ kind: "text", text: "At its reserve after 4.5 h." });
+    expect(told).toMatchObject({
+      rows: [
+        ["30 min", "3.1 h to 6.2 h", "4.4 h", "4 h", "+10 %"],
+        ["60 min", "2.9 h to over 48 h", "3.6 h", "3.5 h", "+3 %"],
+      ],
+    });
+  });
+  it.each<[string, Partial<MeasuredRun>, string]>([
+    ["still under way", { finishedMs: null, outcome: null }, "Still under way."],
+    [
+      "over before its reserve",
+      { outcome: { reserveH: null, cutoffH: null, endShare: 0.42 } },
+      "Ended before its reserve, with 42 % left.",
+    ],
+  ])("says of one that is %s so, and holds nothing against it", (_, change, words) => {
+    const [, end, told] = measured(run("A run", 5, change));
+    expect(end).toMatchObject({ text: words });
+    expect((told as Extract<Block, { kind: "table" }>).rows.every((row) => row[3] === "" && row[4] === "")).toBe(true);
+  });
+  it("has the oldest first, whatever order they come in", () => {
+    const runs = packSource(skep, [run("late", 9), run("early", 2)]).runs;
+    expect(runs.map(({ name }) => name)).toEqual(["early", "late"]);
+  });
+});
+
+describe("steps of a pack", () => {
+  it("climb to the whole, and end in the same as all at once", () => {
+    const steps = packSteps(skep);
+    const shares: number[] = [];
+    let step = steps.next();
+    for (; !step.done; step = steps.next()) shares.push(step.value);
+    expect(shares.length).toBeGreaterThanOrEqual(10);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    expect(shares[shares.length - 1]).toBeCloseTo(1, 9);
+    expect(packOf(step.value, of)).toEqual(pack);
+  });
+});
+
+describe("follow-ups of a pack", () => {
+  it("count from the pack's day where nothing was signed, and say how often", () => {
+    const rows = rowsOf("followUps");
+    expect(rows.find(([title]) => title === "Tighten the connections again")!.slice(2)).toEqual(["2026-06-04", "once"]);
+    const signed = packWith((rig) => (rig.handover.pack.signedOn = "2026-01-10"));
+    expect(
+      rowsOf("followUps", signed)
+        .find(([title]) => title === "Annual capacity run")!
+        .slice(2),
+    ).toEqual(["2027-01-10", "every year"]);
   });
 });

@@ -2,13 +2,15 @@ import { CAUSES, SYMPTOMS } from "../faults/causes";
 import { CAUTIONS, type CautionKey } from "../faults/cautions";
 import { READINGS, readingSpec, type Bench, type ReadingKey } from "../faults/readings";
 import { timeWords } from "../day/plan";
-import { formatPair, formatQuantity } from "../quantity/format";
+import { formatPair, formatQuantity, significant } from "../quantity/format";
 import type { Rig } from "../rig/document";
 import { sumAsText } from "../sum/figure";
 import { assess, type Assessment } from "../verdict/assess";
 import type { Check, Verdict } from "../verdict/check";
 import { assessDay, type DayAssessment } from "../verdict/day";
-import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES, type Card } from "./card";
+import { heldAgainst, type Outcome, type Promised } from "../trial/record";
+import { adviceOf, cardSteps, cardWords, CARD_DAYS, CARD_MODES, drained, type Card } from "./card";
+import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
 import { runSheet } from "./run-sheet";
 
@@ -35,6 +37,7 @@ export const SECTIONS = {
   parts: "Parts list",
   settings: "Settings",
   measurements: "Measurements",
+  followUps: "Follow-up checks",
   cautions: "Cautions",
   signed: "Signed",
 } as const;
@@ -56,13 +59,33 @@ export interface PackSource {
   assessment: Assessment;
   day: Pick<DayAssessment, "verdicts" | "figures" | "words">;
   card: Card;
+  runs: readonly MeasuredRun[];
 }
 
-/** Everything that a pack of a rig is made of, worked out. */
-export function packSource(rig: Rig): PackSource {
-  const { verdicts, figures, words } = assessDay(rig);
-  return { rig, assessment: assess(rig), day: { verdicts, figures, words }, card: cardOf(rig) };
+/** A trial as a pack tells it: what was promised while it ran, and what happened. */
+export interface MeasuredRun {
+  name: string;
+  kind: string;
+  startedMs: number;
+  finishedMs: number | null;
+  promises: readonly Promised[];
+  outcome: Outcome | null;
 }
+
+/** Everything that a pack of a rig is made of, worked out a piece at a time: each step gives the share that is done. */
+export function* packSteps(rig: Rig, runs: readonly MeasuredRun[] = []): Generator<number, PackSource> {
+  const assessment = assess(rig);
+  const { verdicts, figures, words } = assessDay(rig);
+  yield 0.1;
+  const cells = cardSteps(rig);
+  let cell = cells.next();
+  for (; !cell.done; cell = cells.next()) yield 0.1 + 0.9 * cell.value;
+  const oldestFirst = [...runs].sort((a, b) => a.startedMs - b.startedMs || (a.name < b.name ? -1 : 1));
+  return { rig, assessment, day: { verdicts, figures, words }, card: cell.value, runs: oldestFirst };
+}
+
+/** The same, all at once. */
+export const packSource = (rig: Rig, runs: readonly MeasuredRun[] = []): PackSource => drained(packSteps(rig, runs));
 
 const text = (words: string, small = false): Block => ({ kind: "text", text: words, ...(small ? { small } : {}) });
 const heading = (words: string): Block => ({ kind: "heading", text: words });
@@ -201,7 +224,38 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
 
 const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
 
-function measurementBlocks({ rig, assessment }: PackSource): Block[] {
+const hoursWords = (hours: number | null) => (hours === null ? "over 48 h" : `${significant(hours, 2)} h`);
+const percentWords = (share: number) => `${Math.round(100 * share)} %`;
+
+/** Trials: each forecast as it was given, and what came of it. */
+function runBlocks(runs: readonly MeasuredRun[]): Block[] {
+  return runs.flatMap(({ name, kind, startedMs, finishedMs, promises, outcome }): Block[] => {
+    const held = heldAgainst(kind, promises, outcome);
+    const end =
+      finishedMs === null
+        ? "Still under way."
+        : typeof outcome?.reserveH === "number"
+          ? `At its reserve after ${hoursWords(outcome.reserveH)}.`
+          : `Ended before its reserve${typeof outcome?.endShare === "number" ? `, with ${percentWords(outcome.endShare)} left` : ""}.`;
+    const rows = promises.map(({ minutes, toReserve }) => {
+      const own = held.find((one) => one.minutes === minutes);
+      return [
+        `${minutes} min`,
+        `${hoursWords(toReserve.p10)} to ${hoursWords(toReserve.p90)}`,
+        hoursWords(toReserve.p50),
+        own ? hoursWords(own.left) : "",
+        own ? `${own.error > 0 ? "+" : "−"}${percentWords(Math.abs(own.error))}` : "",
+      ];
+    });
+    return [
+      heading(`Run of ${new Date(startedMs).toISOString().slice(0, 10)}: ${name}`),
+      text(end),
+      ...table(["after", "to reserve, 8 of 10", "middle", "it was", "off by"], rows, [1, 2, 3, 4]),
+    ];
+  });
+}
+
+function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
   const bench: Bench = { rig, assessment };
   const steps = runSheet(bench);
   const rows = rig.handover.steps.flatMap((done) => {
@@ -236,14 +290,23 @@ function measurementBlocks({ rig, assessment }: PackSource): Block[] {
       ...table(["reading", "before", "after"], read, [1, 2]),
     ];
   });
-  return rows.length + findings.length === 0
+  const ran = runBlocks(runs);
+  return rows.length + findings.length + ran.length === 0
     ? [text("Nothing measured yet: the run sheet has not been gone through.")]
     : [
         ...(rows.length > 0
           ? [heading("Commissioning"), ...table(["step", "read", "expected", "", ""], rows, [1, 2])]
           : []),
+        ...ran,
         ...findings,
       ];
+}
+
+function followUpBlocks(source: PackSource, date: string): Block[] {
+  const bench: Bench = source;
+  const from = dayOfFollowUps(source.rig, date);
+  const rows = followUps(bench, from).map(({ title, what, first, every }) => [title, what, first, everyWords(every)]);
+  return table(["check", "what", "first on", "then"], rows, [2]);
 }
 
 /** Cautions of a rig: those of every rig, and those of what it has. */
@@ -305,6 +368,7 @@ export function packOf(source: PackSource, { revision, date }: { revision: numbe
       ),
     settings: () => settingBlocks(source),
     measurements: () => measurementBlocks(source),
+    followUps: () => followUpBlocks(source, date),
     cautions: () => cautionBlocks(source),
     signed: () => signedBlocks(source),
   };

@@ -1,12 +1,11 @@
 import fc from "fast-check";
-import { readFileSync } from "node:fs";
 import { beforeAll, describe, expect, it } from "vitest";
 import { simulate } from "../day/simulate";
 import { seeded } from "../numeric/random";
 import { emptyRig, readRigText, type Rig } from "../rig/document";
 import { resolveRig } from "../rig/resolve";
 import { assess } from "../verdict/assess";
-import { q } from "../../../tests/rigs";
+import { demoRig, q } from "../../../tests/rigs";
 import { designsOf, nameOf, rigOf } from "./design";
 import { Evaluator, fittedRig, givenFaults, type Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, dayWords, frontierOf, shareOf } from "./frontier";
@@ -17,12 +16,7 @@ import { sensitivityOf } from "./sensitivity";
 import { emptyTally, statedShare, tally, tripsOf, type Tally } from "./trips";
 import { readWish, readWishText, usualWish, type Wish } from "./wish";
 
-function demo(file: string): Rig {
-  const read = readRigText(readFileSync(`db/demo/${file}.json`, "utf8"));
-  if (!read.ok) throw new Error(file);
-  return read.rig;
-}
-const folio = demo("1-folio");
+const folio = demoRig("1-folio");
 
 /** A wish small enough for a test. */
 function smallWish(change: (wish: Wish) => void = () => {}, rig = folio): Wish {
@@ -231,7 +225,7 @@ describe("a design", () => {
     expect(main.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
   });
   it("brings its panels by a run that carries them, counted with its fuse", () => {
-    const levain = demo("6-levain");
+    const levain = demoRig("6-levain");
     const own = smallWish((w) => (w.limits.roof = false), levain);
     const bare = designsOf(levain, own).find(({ panels }) => panels === 0)!;
     const rig = fittedRig(levain, own, { ...bare, panels: 2 });
@@ -247,7 +241,7 @@ describe("a design", () => {
     expect(without.some(({ what }) => what.startsWith("Solar controller"))).toBe(false);
   });
   it("leaves a run that holds and makes one anew that does not, at its price", () => {
-    const shearwater = demo("3-shearwater");
+    const shearwater = demoRig("3-shearwater");
     const own = smallWish(() => {}, shearwater);
     const small = { ...designsOf(shearwater, own)[0]!, battery: 1, parallel: 1 };
     const evaluator = new Evaluator(shearwater, own, [small, { ...small, parallel: 8 }]);
@@ -263,7 +257,7 @@ describe("a design", () => {
   });
   it("stands in the rig as it was judged: the whole assessed again says the same of Starts and Carries", () => {
     for (const file of ["1-folio", "3-shearwater", "4-skep", "5-lora"]) {
-      const rig = demo(file);
+      const rig = demoRig(file);
       const own = { ...usualWish(rig), weeks: 1 };
       const all = designsOf(rig, own);
       const given = new Set(givenFaults(assess(rig)));
@@ -293,7 +287,7 @@ describe("a design", () => {
     expect(space).toBeGreaterThan(lines[0]!.space + wish.vary.inverters[0]!.space);
   });
   it("does not hide what fails whatever is chosen: an isolator on ignition is named, and in the report", () => {
-    const skep = demo("4-skep");
+    const skep = demoRig("4-skep");
     const name = assess(skep).verdicts.carries.checks.find(({ name: one }) => /ignition/.test(one))!.name;
     expect(givenFaults(assess(skep))).toContain(name);
     expect(givenFaults(assess(emptyRig("Sound")))).toEqual([]);
@@ -565,7 +559,7 @@ describe("a search", () => {
 
 describe("stated shares of fifty wishes", () => {
   it("hold the share that fresh weather sees, nine times in ten", async () => {
-    const rigs = ["1-folio", "4-skep", "6-levain"].map(demo);
+    const rigs = ["1-folio", "4-skep", "6-levain"].map(demoRig);
     const random = seeded(20);
     let inside = 0;
     let counted = 0;

@@ -1,22 +1,31 @@
-import Papa from "papaparse";
-import { partRows, partsList, PARTS_HEADER } from "@/core/handover/parts-list";
+import { z } from "zod";
+import { partsList } from "@/core/handover/parts-list";
 import { assess } from "@/core/verdict/assess";
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
+import { partsCsv, partsXlsx } from "@/server/parts-table";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
 
 const GONE = "There is no such job.";
+const askedSchema = z.object({ as: z.enum(["csv", "xlsx"]).default("csv") });
+const TYPE = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+};
 
-/** The parts list of a job as CSV; text that a spreadsheet would run is written as text. */
-export const GET = door<{ id: string }>(async (_, { id }) => {
+/** The parts list of a job as CSV, or as a workbook with `?as=xlsx`. */
+export const GET = door<{ id: string }>(async (request, { id }) => {
+  const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  if (!asked.success) return refuse({ status: 400, message: "as: csv or xlsx" });
   const found = await getRig(database(), id);
   if (!found) return refuse({ status: 404, message: GONE });
-  const rows = partRows(partsList(found.rig, assess(found.rig)));
-  return new Response(`${Papa.unparse([PARTS_HEADER, ...rows], { escapeFormulae: true, newline: "\n" })}\n`, {
+  const lines = partsList(found.rig, assess(found.rig));
+  const { as } = asked.data;
+  return new Response(as === "csv" ? partsCsv(lines) : await partsXlsx(lines), {
     headers: {
-      "content-type": "text/csv; charset=utf-8",
-      "content-disposition": `attachment; filename="${fileStem(found.rig.name)}-parts.csv"`,
+      "content-type": TYPE[as],
+      "content-disposition": `attachment; filename="${fileStem(found.rig.name)}-parts.${as}"`,
     },
   });
 }, GONE);

@@ -1,0 +1,24 @@
+import { dayOfFollowUps, followUps } from "@/core/handover/follow-ups";
+import { assess } from "@/core/verdict/assess";
+import { calendarOf } from "@/server/calendar";
+import { database } from "@/server/database";
+import { door, refuse } from "@/server/door";
+import { getRig } from "@/server/rigs";
+import { fileStem } from "@/server/words";
+
+const GONE = "There is no such job.";
+
+/** The follow-up checks of a job as a calendar file (.ics). */
+export const GET = door<{ id: string }>(async (_, { id }) => {
+  const found = await getRig(database(), id);
+  if (!found) return refuse({ status: 404, message: GONE });
+  const { rig, updatedAt } = found;
+  const from = dayOfFollowUps(rig, updatedAt.toISOString().slice(0, 10));
+  const checks = followUps({ rig, assessment: assess(rig) }, from);
+  return new Response(calendarOf({ id, name: rig.name, stamp: updatedAt }, checks), {
+    headers: {
+      "content-type": "text/calendar; charset=utf-8",
+      "content-disposition": `attachment; filename="${fileStem(rig.name)}-follow-up.ics"`,
+    },
+  });
+}, GONE);

@@ -1,0 +1,32 @@
+import { database } from "@/server/database";
+import { door, refuse } from "@/server/door";
+import { exportJob } from "@/server/job-export";
+import { getRig } from "@/server/rigs";
+import { fileStem } from "@/server/words";
+
+const GONE = "There is no such job.";
+
+/** The whole job as a ZIP: document, wish, revisions, trials with readings, files and photos. */
+export const GET = door<{ id: string }>(async (_, { id }) => {
+  const db = database();
+  const found = await getRig(db, id);
+  const pieces = found && (await exportJob(db, id));
+  if (!pieces) return refuse({ status: 404, message: GONE });
+  const stream = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const { done, value } = await pieces.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await pieces.return();
+    },
+  });
+  return new Response(stream, {
+    headers: {
+      "content-type": "application/zip",
+      "content-disposition": `attachment; filename="${fileStem(found.rig.name)}-job.zip"`,
+      "cache-control": "no-store",
+    },
+  });
+}, GONE);

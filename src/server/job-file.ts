@@ -1,0 +1,127 @@
+import { z } from "zod";
+import { summarySchema } from "../core/verdict/summary";
+import { COLUMNS, type Column } from "../core/trial/readings";
+import { FAULTS } from "../core/trial/stand-in";
+import { outcomeSchema, PHOTO_TYPES, promiseSchema, sourceSchema, timeMs } from "./trials";
+
+/*
+ * A whole job as one ZIP: its document, wish, named revisions, trials with their readings and history, original files and
+ * photos. `job.json` names every other file with its length and SHA-256; nothing in it is an id of a database.
+ */
+
+export const JOB_FORMAT = "chillbank-job";
+export const JOB_VERSION = 1;
+export const MANIFEST = "job.json";
+
+/** Largest ZIP that is taken, and what it may unpack to, bytes. */
+export const LARGEST_JOB = 512 * 1024 * 1024;
+export const LARGEST_UNPACKED = 1024 * 1024 * 1024;
+export const MOST_FILES = 5000;
+
+const path = z
+  .string()
+  .max(120)
+  .regex(/^[a-z0-9]+(?:[/.-][a-z0-9]+)*$/, { error: "no path of a job file" });
+const name = z.string().min(1).max(120);
+const share = z.number().min(-1e6).max(1e6);
+
+/** What a stand-in hid. */
+const truthSchema = z.strictObject({
+  faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
+  heatLoss: share,
+  bankAh: share,
+  pathResistance: share,
+  zero: share,
+  monitorAh: share,
+  startShare: share,
+  hoursToReserve: share.nullable(),
+  hoursToCutoff: share.nullable(),
+});
+
+const trialSchema = z.strictObject({
+  name,
+  kind: z.string().max(40),
+  startedMs: timeMs,
+  finishedMs: timeMs.nullable(),
+  createdMs: timeMs,
+  updatedMs: timeMs,
+  source: sourceSchema.nullable(),
+  truth: truthSchema.nullable(),
+  promises: z.array(promiseSchema).max(12),
+  outcome: outcomeSchema.nullable(),
+  /** Readings by hand and from instruments, with what each was before. */
+  readings: path,
+  imports: z
+    .array(
+      z.strictObject({
+        fileName: z.string().max(200),
+        createdMs: timeMs,
+        rows: z.int().min(0),
+        /** Packed logs, in order. */
+        readings: z.array(path).max(200),
+        /** As it was dropped in; null where none was kept. */
+        original: path.nullable(),
+      }),
+    )
+    .max(500),
+  photos: z.array(z.strictObject({ file: path, type: z.enum(PHOTO_TYPES), createdMs: timeMs })).max(2000),
+});
+
+export const manifestSchema = z.strictObject({
+  format: z.literal(JOB_FORMAT),
+  version: z.literal(JOB_VERSION),
+  revision: z.int().min(1).max(4_000_000_000),
+  createdMs: timeMs,
+  updatedMs: timeMs,
+  rig: path,
+  wish: path.nullable(),
+  revisions: z
+    .array(
+      z.strictObject({ file: path, name, promise: z.string().max(2000), summary: summarySchema, createdMs: timeMs }),
+    )
+    .max(1000),
+  trials: z.array(trialSchema).max(1000),
+  files: z.record(
+    path,
+    z.strictObject({ bytes: z.int().min(0).max(LARGEST_UNPACKED), sha256: z.string().regex(/^[0-9a-f]{64}$/) }),
+  ),
+});
+export type Manifest = z.infer<typeof manifestSchema>;
+export type TrialEntry = Manifest["trials"][number];
+
+/*
+ * What was kept is taken as it was: doors that an instrument comes in by are wider than those of a hand, and one odd number
+ * must not hold a whole job back. The repair of a log deals with it as it did before.
+ */
+const moment = z.number().min(-1e13).max(1e13);
+const valuesSchema = z.strictObject(
+  Object.fromEntries(COLUMNS.map((column) => [column, z.number().min(-1e12).max(1e12).optional()])) as Record<
+    Column,
+    z.ZodOptional<z.ZodNumber>
+  >,
+);
+const note = z.string().max(10_000).nullable();
+export const keptReadingSchema = z.strictObject({
+  timeMs: moment,
+  values: valuesSchema,
+  note,
+  /** Which of the trial's photos, from 0. */
+  photo: z.int().min(0).nullable(),
+  version: z.int().min(1).max(1_000_000),
+  createdMs: timeMs,
+  deletedMs: timeMs.nullable(),
+  history: z
+    .array(
+      z.strictObject({
+        version: z.int().min(1),
+        timeMs: moment,
+        values: valuesSchema,
+        note,
+        wasDeleted: z.boolean(),
+        changedMs: timeMs,
+      }),
+    )
+    .max(10_000),
+});
+export const keptReadingsSchema = z.array(keptReadingSchema).max(5_000_000);
+export type KeptReading = z.infer<typeof keptReadingSchema>;

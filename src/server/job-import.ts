@@ -1,0 +1,264 @@
+import { createHash } from "node:crypto";
+import { setImmediate as breathe } from "node:timers/promises";
+import { deflateSync } from "node:zlib";
+import { unzipSync, type UnzipFileInfo } from "fflate";
+import type { Knex } from "knex";
+import { v7 as uuid } from "uuid";
+import type { z } from "zod";
+import { wishSchema } from "../core/options/wish";
+import { readRig, type Rig } from "../core/rig/document";
+import {
+  JOB_FORMAT,
+  JOB_VERSION,
+  keptReadingsSchema,
+  LARGEST_UNPACKED,
+  MANIFEST,
+  manifestSchema,
+  MOST_FILES,
+  type Manifest,
+  type TrialEntry,
+} from "./job-file";
+import { rigColumns } from "./rigs";
+import { LARGEST_CHUNK, rowsOfPacked } from "./trials";
+
+/** Why a job file was not taken: said to whoever brought it. */
+class NotTaken extends Error {}
+
+export type Imported = { ok: true; id: string; name: string } | { ok: false; message: string };
+
+/** Rows to an insert. */
+const ROWS = 500;
+
+/** A ZIP whose files are read one at a time, none larger than it says and all together not above the limit. */
+class Unpacker {
+  private readonly sizes = new Map<string, number>();
+  private manifest: Manifest | null = null;
+
+  constructor(private readonly bytes: Uint8Array) {
+    const found: UnzipFileInfo[] = [];
+    try {
+      unzipSync(bytes, {
+        filter: (file) => {
+          found.push(file);
+          return false;
+        },
+      });
+    } catch {
+      throw new NotTaken("This is no ZIP, or it is cut off.");
+    }
+    if (found.length > MOST_FILES) throw new NotTaken(`A job has at most ${MOST_FILES} files.`);
+    let sum = 0;
+    for (const { name, originalSize } of found) {
+      if (this.sizes.has(name)) throw new NotTaken(`${name} is in the ZIP twice.`);
+      this.sizes.set(name, originalSize);
+      sum += originalSize;
+    }
+    if (sum > LARGEST_UNPACKED) throw new NotTaken("Unpacked it would be larger than 1 GB.");
+    if (!this.sizes.has(MANIFEST)) throw new NotTaken(`This is no whole job: ${MANIFEST} is not in it.`);
+  }
+  trust(manifest: Manifest): void {
+    this.manifest = manifest;
+  }
+  /** The bytes of a file, held against what the manifest says of it. */
+  read(name: string): Uint8Array {
+    if (!this.sizes.has(name)) throw new NotTaken(`${name} is missing.`);
+    let bytes: Uint8Array | undefined;
+    try {
+      bytes = unzipSync(this.bytes, { filter: (file) => file.name === name })[name];
+    } catch {
+      bytes = undefined;
+    }
+    const told = name === MANIFEST ? null : this.manifest?.files[name];
+    if (!bytes || told === undefined) throw new NotTaken(`${name} cannot be read.`);
+    if (told && (told.bytes !== bytes.length || told.sha256 !== createHash("sha256").update(bytes).digest("hex")))
+      throw new NotTaken(`${name} is not what it was when the job was exported.`);
+    return bytes;
+  }
+  json(name: string): unknown {
+    try {
+      return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(this.read(name)));
+    } catch (error) {
+      if (error instanceof NotTaken) throw error;
+      throw new NotTaken(`${name} is no JSON.`);
+    }
+  }
+  as<T extends z.ZodType>(name: string, schema: T): z.infer<T> {
+    const read = schema.safeParse(this.json(name));
+    if (read.success) return read.data;
+    const first = read.error.issues[0]!;
+    throw new NotTaken(`${name}: ${first.path.join(".") || "the whole"}: ${first.message}`);
+  }
+  rig(name: string): Rig {
+    const read = readRig(this.json(name));
+    if (read.ok) return read.rig;
+    const first = read.faults[0]!;
+    throw new NotTaken(`${name}: ${first.path || "the whole"}: ${first.message}`);
+  }
+}
+
+/** The manifest of a job file, or why it is none: one of a newer Chillbank is told as that. */
+function manifestOf(zip: Unpacker): Manifest {
+  const { format, version } = (zip.json(MANIFEST) ?? {}) as { format?: unknown; version?: unknown };
+  if (format !== JOB_FORMAT) throw new NotTaken(`This is no whole job: its format is not ${JOB_FORMAT}.`);
+  if (typeof version === "number" && version > JOB_VERSION)
+    throw new NotTaken(
+      `This job was exported by a newer Chillbank (version ${version}; this one reads up to ${JOB_VERSION}). Nothing was changed.`,
+    );
+  return zip.as(MANIFEST, manifestSchema);
+}
+
+/**
+ * Makes a job of a whole job's ZIP, under ids of its own: all of it or nothing. An instrument that was connected is not
+ * connected by a file; a stand-in that ran goes on.
+ */
+export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> {
+  try {
+    const zip = new Unpacker(bytes);
+    const manifest = manifestOf(zip);
+    zip.trust(manifest);
+    const rig = zip.rig(manifest.rig);
+    const id = uuid();
+    await db.transaction(async (tx) => {
+      await tx("rigs").insert({
+        id,
+        revision: manifest.revision,
+        ...rigColumns(rig),
+        created_at: new Date(manifest.createdMs),
+        updated_at: new Date(manifest.updatedMs),
+      });
+      if (manifest.wish !== null)
+        await tx("wishes").insert({
+          rig_id: id,
+          wish: JSON.stringify(zip.as(manifest.wish, wishSchema)),
+          updated_at: new Date(manifest.updatedMs),
+        });
+      for (const { file, name, promise, summary, createdMs } of manifest.revisions)
+        await tx("rig_revisions").insert({
+          id: uuid(),
+          rig_id: id,
+          name,
+          promise,
+          document: JSON.stringify(zip.rig(file)),
+          summary: JSON.stringify(summary),
+          created_at: new Date(createdMs),
+        });
+      for (const trial of manifest.trials) await keepTrial(tx, zip, id, trial);
+    });
+    return { ok: true, id, name: rig.name };
+  } catch (error) {
+    if (error instanceof NotTaken) return { ok: false, message: error.message };
+    throw error;
+  }
+}
+
+async function keepTrial(tx: Knex, zip: Unpacker, rigId: string, trial: TrialEntry): Promise<void> {
+  const id = uuid();
+  // A file must not open connections or read other files by itself.
+  const source = trial.finishedMs === null && trial.source?.kind !== "stand-in" ? null : trial.source;
+  await tx("trials").insert({
+    id,
+    rig_id: rigId,
+    name: trial.name,
+    kind: trial.kind,
+    started_at: new Date(trial.startedMs),
+    finished_at: trial.finishedMs === null ? null : new Date(trial.finishedMs),
+    source: source && JSON.stringify(source),
+    truth: trial.truth && JSON.stringify(trial.truth),
+    promises: JSON.stringify(trial.promises),
+    outcome: trial.outcome && JSON.stringify(trial.outcome),
+    created_at: new Date(trial.createdMs),
+    updated_at: new Date(trial.updatedMs),
+  });
+  const photos: string[] = [];
+  for (const { file, type, createdMs } of trial.photos) {
+    const photo = uuid();
+    photos.push(photo);
+    await tx("trial_photos").insert({
+      id: photo,
+      trial_id: id,
+      type,
+      data: Buffer.from(zip.read(file)),
+      created_at: new Date(createdMs),
+    });
+    await breathe();
+  }
+  await keepReadings(tx, zip, id, trial, photos);
+  for (const one of trial.imports) await keepImport(tx, zip, id, one);
+}
+
+async function keepReadings(
+  tx: Knex,
+  zip: Unpacker,
+  trialId: string,
+  { readings }: TrialEntry,
+  photos: readonly string[],
+): Promise<void> {
+  const list = zip.as(readings, keptReadingsSchema);
+  const stored = (values: object, note: string | null) => JSON.stringify({ values, ...(note ? { note } : {}) });
+  for (let from = 0; from < list.length; from += ROWS) {
+    const part = list.slice(from, from + ROWS).map((one) => ({ id: uuid(), one }));
+    await tx("trial_readings").insert(
+      part.map(({ id, one }, i) => {
+        const photo = one.photo === null ? null : photos[one.photo];
+        if (photo === undefined) throw new NotTaken(`${readings}: ${from + i}.photo: there is no such photo`);
+        return {
+          id,
+          trial_id: trialId,
+          time_ms: Math.round(one.timeMs),
+          reading: stored(one.values, one.note),
+          photo_id: photo,
+          version: one.version,
+          created_at: new Date(one.createdMs),
+          deleted_at: one.deletedMs === null ? null : new Date(one.deletedMs),
+        };
+      }),
+    );
+    const before = part.flatMap(({ id, one }) =>
+      one.history.map((was) => ({
+        reading_id: id,
+        version: was.version,
+        time_ms: Math.round(was.timeMs),
+        reading: stored(was.values, was.note),
+        was_deleted: was.wasDeleted,
+        changed_at: new Date(was.changedMs),
+      })),
+    );
+    for (let at = 0; at < before.length; at += ROWS)
+      await tx("trial_reading_history").insert(before.slice(at, at + ROWS));
+  }
+}
+
+async function keepImport(
+  tx: Knex,
+  zip: Unpacker,
+  trialId: string,
+  { fileName, createdMs, rows, readings, original }: TrialEntry["imports"][number],
+): Promise<void> {
+  const id = uuid();
+  await tx("trial_imports").insert({
+    id,
+    trial_id: trialId,
+    file_name: fileName,
+    rows,
+    whole: true,
+    created_at: new Date(createdMs),
+  });
+  const put = (part: "readings" | "file", seq: number, own: number, data: Uint8Array) =>
+    tx("trial_import_chunks").insert({ import_id: id, part, seq, rows: own, data: deflateSync(data, { level: 1 }) });
+  let sum = 0;
+  for (const [seq, file] of readings.entries()) {
+    const bytes = zip.read(file);
+    const own = rowsOfPacked(bytes);
+    if (own === null) throw new NotTaken(`${file} is no log of readings.`);
+    sum += own;
+    await put("readings", seq, own, bytes);
+    await breathe();
+  }
+  if (sum !== rows) throw new NotTaken(`${fileName}: ${sum} of ${rows} readings are there.`);
+  if (original === null) return;
+  const bytes = zip.read(original);
+  for (let from = 0, seq = 0; from === 0 || from < bytes.length; from += LARGEST_CHUNK, seq++) {
+    await put("file", seq, 0, bytes.subarray(from, from + LARGEST_CHUNK));
+    await breathe();
+  }
+}

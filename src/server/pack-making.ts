@@ -1,0 +1,75 @@
+import { createHash } from "node:crypto";
+import { setImmediate as breathe } from "node:timers/promises";
+import type { Knex } from "knex";
+import { packOf, packSteps, type MeasuredRun } from "@/core/handover/pack";
+import { planOf, type Plan } from "@/core/path/plan";
+import { packPdf } from "./pack-pdf";
+import type { StoredRig } from "./rigs";
+import { listTrials } from "./trials";
+
+export type Paper = "a4" | "letter";
+/** How far the making is: share done, and what is being done. */
+export type Tell = (share: number, doing: string) => void;
+
+/** Packs that were made last, so that one that was made with progress is there when it is opened. */
+const KEPT = 8;
+const made = new Map<string, Buffer>();
+
+/** What a pack tells of a job's trials. */
+export async function runsOfRig(db: Knex, rigId: string): Promise<MeasuredRun[]> {
+  const trials = await listTrials(db, rigId);
+  return trials.map(({ name, kind, startedMs, finishedMs, promises, outcome }) => ({
+    name,
+    kind,
+    startedMs,
+    finishedMs,
+    promises,
+    outcome,
+  }));
+}
+
+/** Share of the work before the pages are set. */
+const WORKED_OUT = 0.7;
+
+interface Making {
+  /** Draws the one-line plan as SVG text, set in `PLAN_FONT`. */
+  draw: (plan: Plan) => string;
+  tell?: Tell;
+  signal?: AbortSignal;
+}
+
+/**
+ * The pack of a stored rig as PDF, of its revision and the day it was stored on; gives the server air between steps. Throws
+ * an AbortError where `signal` says stop.
+ */
+export async function makePack(
+  { rig, revision, updatedAt }: StoredRig,
+  runs: readonly MeasuredRun[],
+  paper: Paper,
+  { draw, tell, signal }: Making,
+): Promise<Buffer> {
+  const date = updatedAt.toISOString().slice(0, 10);
+  const key = createHash("sha256").update(JSON.stringify({ rig, revision, date, runs, paper })).digest("hex");
+  const ready = made.get(key);
+  if (ready) return ready;
+  const pause = async (share: number, doing: string) => {
+    tell?.(share, doing);
+    await breathe();
+    signal?.throwIfAborted();
+  };
+  await pause(0, "Verdicts");
+  const steps = packSteps(rig, runs);
+  let step = steps.next();
+  for (; !step.done; step = steps.next()) await pause(WORKED_OUT * step.value, "Hours of the card");
+  await pause(WORKED_OUT, "Setting the pages");
+  const source = step.value;
+  const plan = draw(planOf(rig, source.assessment));
+  const pdf = await packPdf(packOf(source, { revision, date }), plan, paper);
+  made.set(key, pdf);
+  for (const old of [...made.keys()].slice(0, Math.max(0, made.size - KEPT))) made.delete(old);
+  return pdf;
+}
+
+/** Pages of a PDF that this server made. */
+export const pagesOf = (pdf: Buffer): number =>
+  Number(/\/Type \/Pages\s*\/Count (\d+)/.exec(pdf.toString("latin1"))?.[1] ?? 0);

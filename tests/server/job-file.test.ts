@@ -1,0 +1,361 @@
+/* A whole job as one ZIP: out of one Chillbank, into another, nothing lost. */
+import fc from "fast-check";
+import { unzipSync, zipSync, type Zippable } from "fflate";
+import type { Knex } from "knex";
+import { v4 as uuid } from "uuid";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { usualWish } from "@/core/options/wish";
+import { packReadings } from "@/core/trial/pack";
+import { fromList, type Reading } from "@/core/trial/readings";
+import { connect } from "@/server/database";
+import { exportJob } from "@/server/job-export";
+import { manifestSchema, type Manifest } from "@/server/job-file";
+import { importJob } from "@/server/job-import";
+import { changeRevision, getWish, keepRevision, keepWish, listRevisions } from "@/server/options";
+import { createRig, deleteRig, getRig, saveRig } from "@/server/rigs";
+import {
+  addPhoto,
+  addReadings,
+  changeReading,
+  changeTrial,
+  closeImport,
+  createTrial,
+  deleteTrial,
+  lastReadings,
+  listImports,
+  listTrials,
+  logOfTrial,
+  openImport,
+  originalFile,
+  putChunk,
+  readingHistory,
+  setSource,
+} from "@/server/trials";
+import { migrate } from "../../tools/schema";
+import { demoRig } from "../rigs";
+
+const here = connect(inject("databaseUrl"));
+let there: Knex;
+const T0 = Date.UTC(2026, 7, 14, 20);
+const rig = demoRig("1-folio");
+let jobId = "";
+let zip: Uint8Array;
+
+async function bytesOf(db: Knex, id: string): Promise<Uint8Array> {
+  const pieces: Uint8Array[] = [];
+  for await (const piece of (await exportJob(db, id))!) pieces.push(piece);
+  return new Uint8Array(Buffer.concat(pieces));
+}
+/** Every file by name. The packing itself may differ: a file is packed in the pieces that it is stored in. */
+const contentOf = (bytes: Uint8Array) =>
+  Object.fromEntries(
+    Object.entries(unzipSync(bytes)).map(([name, one]) => [name, Buffer.from(one).toString("latin1")]),
+  );
+const manifestOf = (bytes: Uint8Array) =>
+  manifestSchema.parse(JSON.parse(new TextDecoder().decode(unzipSync(bytes)["job.json"])));
+
+/** A trial with everything a trial may have. */
+async function fullTrial(db: Knex, rigId: string): Promise<string> {
+  const id = await createTrial(db, { rigId, name: "Nuit d’août – “hot”", kind: "fixed speed, lithium", startedMs: T0 });
+  const photo = uuid();
+  await addPhoto(db, id, photo, "image/png", new Uint8Array([137, 80, 78, 71, 0, 255, 1]));
+  const readings = Array.from({ length: 1200 }, (_, i) => ({
+    id: uuid(),
+    timeMs: T0 + i * 10_000,
+    values: { battery_current_a: -30.125 - (i % 7), ...(i % 3 === 0 ? { soc_pct: 90 - i / 40 } : {}) },
+    ...(i === 5 ? { note: "=HYPERLINK(1) door open; “quoted”, 漢字", photoId: photo } : {}),
+  }));
+  await addReadings(db, id, readings);
+  await changeReading(db, id, readings[2]!.id, 1, { timeMs: T0 + 21_000, values: { battery_current_a: -29 } });
+  await changeReading(db, id, readings[2]!.id, 2, "delete");
+  await changeReading(db, id, readings[3]!.id, 1, "delete");
+  await changeReading(db, id, readings[3]!.id, 2, "restore");
+  // Two pieces of log and of file; values that are no round number.
+  const file = new TextEncoder().encode("time;amps\n".repeat(3000));
+  const log = (from: number): Reading[] =>
+    Array.from({ length: 50 }, (_, i) => ({
+      timeMs: T0 + (from + i) * 777.5,
+      values: { battery_current_a: -(from + i) / 3, cabin_temp_c: 25.05 },
+      ...(i === 0 ? { note: "start 1: clamp peak 38 A" } : {}),
+    }));
+  const importId = await openImport(db, id, "Émile's log.CSV");
+  await putChunk(db, id, importId, "readings", 0, packReadings(fromList(log(0))));
+  await putChunk(db, id, importId, "readings", 1, packReadings(fromList(log(50))));
+  await putChunk(db, id, importId, "file", 0, file.subarray(0, 9000));
+  await putChunk(db, id, importId, "file", 1, file.subarray(9000));
+  await closeImport(db, id, importId, { readings: 2, file: 2, rows: 100 });
+  await openImport(db, id, "never finished.csv");
+  await setSource(
+    db,
+    id,
+    { kind: "stand-in", seed: 3, faults: ["bad-lug"], every: 10, speed: 60 },
+    {
+      faults: ["bad-lug"],
+      heatLoss: 41.5,
+      bankAh: 190,
+      pathResistance: 0.004,
+      zero: 0.1,
+      monitorAh: 200,
+      startShare: 0.97,
+      hoursToReserve: 4.5,
+      hoursToCutoff: null,
+    },
+  );
+  const hours = { p10: 3, p50: 4, p90: null };
+  await changeTrial(db, id, {
+    finished: true,
+    promises: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 3.5, average: null, halfHour: 3.25 } }],
+    outcome: { reserveH: 4.4, cutoffH: null, endShare: 0.19 },
+  });
+  return id;
+}
+
+beforeAll(async () => {
+  const url = inject("databaseUrl");
+  await here.raw("CREATE DATABASE IF NOT EXISTS other CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
+  const other = url.replace(/[^/]+$/, "other");
+  await migrate(other);
+  there = connect(other);
+  jobId = (await createRig(here, rig)).id;
+  await saveRig(here, jobId, 1, { ...rig, name: "Folio, “second” state" });
+  await keepWish(here, jobId, { ...usualWish(rig), tripDays: 5 });
+  await keepRevision(here, jobId, { id: uuid(), name: "As quoted", promise: "Six hours\nat 26 °C" }, rig);
+  const dropped = uuid();
+  await keepRevision(here, jobId, { id: dropped, name: "A mistake", promise: "" }, rig);
+  await changeRevision(here, jobId, dropped, true);
+  await fullTrial(here, jobId);
+  await deleteTrial(here, await createTrial(here, { rigId: jobId, name: "Deleted", kind: "", startedMs: T0 }));
+  zip = await bytesOf(here, jobId);
+}, 60_000);
+afterAll(async () => {
+  await here.destroy();
+  await there.destroy();
+});
+
+describe("a whole job in another Chillbank", () => {
+  let copy = "";
+  let trialHere = "";
+  let trialThere = "";
+  beforeAll(async () => {
+    const made = await importJob(there, zip);
+    if (!made.ok) throw new Error(made.message);
+    copy = made.id;
+    trialHere = (await listTrials(here, jobId))[0]!.id;
+    trialThere = (await listTrials(there, copy))[0]!.id;
+  });
+  it("exports again as the same files: nothing was lost and nothing added", async () => {
+    expect(contentOf(await bytesOf(there, copy))).toEqual(contentOf(zip));
+  });
+  it("has its document, revision and days", async () => {
+    const [own, other] = [(await getRig(here, jobId))!, (await getRig(there, copy))!];
+    expect({ ...other, id: "" }).toEqual({ ...own, id: "" });
+  });
+  it("has its wish and named revisions, but none that was taken off the list", async () => {
+    expect(await getWish(there, copy)).toEqual(await getWish(here, jobId));
+    const bare = async (db: Knex, id: string) => (await listRevisions(db, id)).map((one) => ({ ...one, id: "" }));
+    expect(await bare(there, copy)).toEqual(await bare(here, jobId));
+    expect((await bare(there, copy)).map(({ name }) => name)).toEqual(["As quoted"]);
+  });
+  it("has its trials with promises, outcome and what the stand-in hid, but none that was deleted", async () => {
+    const bare = async (db: Knex, id: string) =>
+      (await listTrials(db, id)).map((one) => ({ ...one, id: "", rigId: "" }));
+    expect(await bare(there, copy)).toEqual(await bare(here, jobId));
+    expect(await bare(there, copy)).toHaveLength(1);
+  });
+  it("has every reading of the log, to the last bit", async () => {
+    const [own, other] = [await logOfTrial(here, trialHere), await logOfTrial(there, trialThere)];
+    expect(own.timeMs).toHaveLength(1299);
+    expect(other).toEqual(own);
+  });
+  it("has what a reading was before it was corrected or deleted", async () => {
+    const histories = async (db: Knex, trial: string) => {
+      const rows = (await lastReadings(db, trial, 2000, true)).filter(({ version }) => version > 1);
+      return Promise.all(
+        rows.map(async (row) => ({
+          row: { ...row, id: "", photoId: "" },
+          history: await readingHistory(db, trial, row.id),
+        })),
+      );
+    };
+    const own = await histories(here, trialHere);
+    expect(own.map(({ row }) => row.deleted)).toEqual([false, true]);
+    expect(await histories(there, trialThere)).toEqual(own);
+  });
+  it("has the original file and the photo of its reading", async () => {
+    const [own] = await listImports(here, trialHere);
+    const [other] = await listImports(there, trialThere);
+    expect({ ...other, id: "" }).toEqual({ ...own, id: "" });
+    expect(await originalFile(there, trialThere, other!.id)).toEqual(await originalFile(here, trialHere, own!.id));
+    const noted = (await lastReadings(there, trialThere, 2000)).find(({ photoId }) => photoId !== null)!;
+    expect(noted.note).toContain("漢字");
+  });
+  it("is a second job beside the first where it is read twice", async () => {
+    const again = await importJob(there, zip);
+    expect(again.ok && again.id !== copy).toBe(true);
+  });
+});
+
+describe("the ZIP of a job", () => {
+  it("is the same bytes for the same job", async () => {
+    expect(Buffer.compare(await bytesOf(here, jobId), zip)).toBe(0);
+  });
+  it("holds what others read too: JSON, the original log, the photo", () => {
+    const files = Object.keys(unzipSync(zip)).sort();
+    expect(files).toEqual([
+      "job.json",
+      "revisions/1.json",
+      "rig.json",
+      "trials/1/imports/1/original.csv",
+      "trials/1/imports/1/readings-1.bin",
+      "trials/1/imports/1/readings-2.bin",
+      "trials/1/photos/1.png",
+      "trials/1/readings.json",
+      "wish.json",
+    ]);
+  });
+  it("names no id of the database that it came from", () => {
+    const text = Object.entries(unzipSync(zip))
+      .filter(([name]) => name.endsWith(".json") && name !== "rig.json")
+      .map(([, bytes]) => new TextDecoder().decode(bytes))
+      .join("");
+    expect(text).not.toMatch(/"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"/);
+  });
+  it("is none for a job that is not there or was deleted", async () => {
+    const { id } = await createRig(here, rig);
+    await deleteRig(here, id);
+    expect(await exportJob(here, id)).toBeNull();
+    expect(await exportJob(here, uuid())).toBeNull();
+  });
+});
+
+describe("a job file that is not taken", () => {
+  const counts = async () =>
+    Promise.all(
+      ["rigs", "trials", "trial_readings", "trial_imports", "trial_import_chunks", "trial_photos", "wishes"].map(
+        async (table) => Number(((await there(table).count({ n: "*" })) as [{ n: number }])[0].n),
+      ),
+    );
+  /** The ZIP with its files changed; hashes of the manifest made to fit, unless they are left alone. */
+  async function changed(change: (files: Record<string, Uint8Array>, manifest: Manifest) => void, leave = false) {
+    const { createHash } = await import("node:crypto");
+    const files = unzipSync(zip);
+    const manifest = manifestOf(zip);
+    change(files, manifest);
+    if (!leave)
+      for (const [name, bytes] of Object.entries(files))
+        if (manifest.files[name])
+          manifest.files[name] = { bytes: bytes.length, sha256: createHash("sha256").update(bytes).digest("hex") };
+    files["job.json"] = new TextEncoder().encode(JSON.stringify(manifest));
+    return zipSync(files as Zippable);
+  }
+  const bytes = (text: string) => new TextEncoder().encode(text);
+  type Change = (files: Record<string, Uint8Array>, manifest: Manifest) => void;
+  it.each<[string, Change, boolean, RegExp]>([
+    [
+      "of a newer Chillbank",
+      (_, manifest) => ((manifest as { version: number }).version = 7),
+      false,
+      /newer Chillbank \(version 7; this one reads up to 1\)/,
+    ],
+    ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /no whole job/],
+    [
+      "with a bit of its log changed",
+      (files) => (files["trials/1/imports/1/original.csv"]![3]! ^= 1),
+      true,
+      /is not what it was when the job was exported/,
+    ],
+    ["with a file missing", (files) => delete files["trials/1/photos/1.png"], true, /photos\/1.png is missing/],
+    ["with a rig that is none", (files) => (files["rig.json"] = bytes("{}")), false, /^rig.json: /],
+    ["with a rig that is no JSON", (files) => (files["rig.json"] = bytes("{")), false, /rig.json is no JSON/],
+    [
+      "with a rig of a newer version",
+      (files) => (files["rig.json"] = bytes(JSON.stringify({ ...rig, version: 99 }))),
+      false,
+      /rig.json: version/,
+    ],
+    [
+      "with a log that is none, after trial and readings were in",
+      (files) => (files["trials/1/imports/1/readings-2.bin"] = bytes("no log")),
+      false,
+      /is no log of readings/,
+    ],
+    [
+      "with a photo that no trial has",
+      (files) => {
+        const name = "trials/1/readings.json";
+        const list = JSON.parse(new TextDecoder().decode(files[name])) as { photo: number | null }[];
+        list[1100]!.photo = 44;
+        files[name] = bytes(JSON.stringify(list));
+      },
+      false,
+      /1100.photo: there is no such photo/,
+    ],
+    ["that points out of itself", (_, m) => (m.rig = "../rig.json"), false, /job.json: rig: no path of a job file/],
+    ["with a name too long", (_, m) => (m.trials[0]!.name = "x".repeat(121)), false, /job.json: trials.0.name/],
+  ])("%s is refused with why, and leaves nothing behind", async (_, change, leave, why) => {
+    const before = await counts();
+    const made = await importJob(there, await changed(change, leave));
+    expect(made).toMatchObject({ ok: false, message: expect.stringMatching(why) as string });
+    expect(await counts()).toEqual(before);
+  });
+  it.each<[string, Uint8Array]>([
+    ["nothing", new Uint8Array(0)],
+    ["text", bytes("time,amps\n1,2\n")],
+    ["a ZIP of something else", zipSync({ "a.txt": bytes("hello") })],
+  ])("%s is told as no job", async (_, file) => {
+    expect((await importJob(there, file)).ok).toBe(false);
+  });
+  it("is refused wherever it is cut off", async () => {
+    const before = await counts();
+    await fc.assert(
+      fc.asyncProperty(fc.integer({ min: 1, max: zip.length - 1 }), async (cut) => {
+        expect((await importJob(there, zip.subarray(0, cut))).ok).toBe(false);
+      }),
+      { numRuns: 25 },
+    );
+    expect(await counts()).toEqual(before);
+  });
+  it("is refused or read the same with any byte of it changed", async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.nat({ max: zip.length - 1 }), fc.integer({ min: 1, max: 255 }), async (at, by) => {
+        const broken = zip.slice();
+        broken[at]! ^= by;
+        const made = await importJob(there, broken);
+        // What is not read at all, as a moment of packing, may change; what is read may not.
+        if (made.ok) expect(contentOf(await bytesOf(there, made.id))).toEqual(contentOf(zip));
+      }),
+      { numRuns: 40 },
+    );
+  }, 60_000);
+  it("does not unpack more than it says it holds", async () => {
+    const bomb = zipSync({ "job.json": new Uint8Array(200_000_000) }, { level: 9 });
+    expect(bomb.length).toBeLessThan(2_000_000);
+    // The size in its directory, made small: what comes out is cut there and is no JSON.
+    const directory = new DataView(bomb.buffer, bomb.byteOffset);
+    for (let at = bomb.length - 22; at > 0; at--)
+      if (directory.getUint32(at, true) === 0x02014b50) {
+        directory.setUint32(at + 24, 100, true);
+        break;
+      }
+    expect(await importJob(there, bomb)).toMatchObject({ ok: false });
+  });
+});
+
+describe("an instrument in a job file", () => {
+  const sources = [
+    ["a file that is followed", { kind: "file", path: "log.csv" }, null],
+    ["a Signal K server", { kind: "signal-k", url: "ws://127.0.0.1:3000/x" }, null],
+    [
+      "a stand-in",
+      { kind: "stand-in", seed: 1, faults: [], every: 10, speed: 60 },
+      { kind: "stand-in", seed: 1, faults: [], every: 10, speed: 60 },
+    ],
+  ] as const;
+  it.each(sources)("%s of a trial under way", async (_, source, kept) => {
+    const { id } = await createRig(here, rig);
+    const trial = await createTrial(here, { rigId: id, name: "Live", kind: "", startedMs: T0 });
+    await setSource(here, trial, source as never);
+    const made = await importJob(there, await bytesOf(here, id));
+    expect(made.ok && (await listTrials(there, made.id))[0]!.source).toEqual(kept);
+  });
+});
