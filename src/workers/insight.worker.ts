@@ -1,6 +1,6 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
-import { packOf, packSource } from "@/core/handover/pack";
+import { packOf, packSource, type MeasuredRun } from "@/core/handover/pack";
 import type { Rig } from "@/core/rig/document";
 import { startWays } from "@/core/start/cases";
 import { chooseRun } from "@/core/start/choose";
@@ -14,8 +14,9 @@ const insight = {
   supplies: (rig: Rig) => startSupplies(rig),
   ways: (rig: Rig) => startWays(rig),
   measureNext: (rig: Rig) => measureNext(rig),
-  /** Sections of the pack; revision and day stand only in its head. */
-  pack: (rig: Rig) => packOf(packSource(rig), { revision: 0, date: "" }).sections,
+  /** Sections of the pack as it would be made today. */
+  pack: (rig: Rig, runs: readonly MeasuredRun[] = []) =>
+    packOf(packSource(rig, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
   choose: (rig: Rig, path: string) => chooseRun(rig, path),
 };
 

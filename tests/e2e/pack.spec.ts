@@ -1,3 +1,5 @@
+import { randomUUID } from "node:crypto";
+import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { complaints, makeJob, open, saved, storedRig } from "./support";
 
@@ -32,7 +34,13 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
     signedBy: "M. Tavares",
   });
 
-  const address = await page.getByRole("link", { name: "Make the PDF" }).getAttribute("href");
+  const opened = page.context().waitForEvent("page");
+  await page.getByRole("button", { name: "Make the PDF" }).click();
+  const ready = page.getByRole("link", { name: "Open it" });
+  await expect(ready).toBeVisible();
+  await (await opened).close();
+  await expect(page.getByText(/^\d+ pages, \d+ kB, revision \d+\.$/)).toBeVisible();
+  const address = await ready.getAttribute("href");
   expect(address).toBe(`/api/rigs/${id}/pack?paper=a4`);
   const pdf = await request.get(address!);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");
@@ -45,6 +53,138 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   // No cell that a spreadsheet would run.
   expect(parts).not.toMatch(/(^|,)"?[=+@]/m);
   expect(heard).toEqual([]);
+});
+
+test("the making of a pack tells how far it is, and is stopped", async ({ page, request }) => {
+  const id = await makeJob(request, "Slow pack", (rig) => {
+    rig.bank.capacityAh = { value: 900, origin: "plate" };
+  });
+  await open(page, `/jobs/${id}/pack`);
+  const make = page.getByRole("button", { name: "Make the PDF" });
+  await expect(make).toBeEnabled();
+  // What the server tells, by the same address that the page listens to.
+  const told = await (await request.get(`/api/rigs/${id}/pack/progress?paper=letter`)).text();
+  const events = told
+    .trim()
+    .split("\n\n")
+    .map((one) => JSON.parse(one.replace(/^data: /, "")) as { share?: number; pages?: number });
+  expect(events.length).toBeGreaterThan(8);
+  expect(events[events.length - 1]!.pages).toBeGreaterThan(2);
+  // One that never ends is stopped.
+  await page.route("**/pack/progress?*", () => {});
+  await make.click();
+  await expect(page.getByRole("progressbar", { name: "Making the PDF" })).toBeVisible();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(make).toBeEnabled();
+  await expect(page.getByRole("progressbar", { name: "Making the PDF" })).toHaveCount(0);
+  // One that fails says so, and can be tried again.
+  await page.unroute("**/pack/progress?*");
+  await page.route("**/pack/progress?*", (route) => route.abort());
+  await make.click();
+  await expect(page.getByText("The server did not answer. Try again.")).toBeVisible();
+  await expect(make).toBeEnabled();
+});
+
+test("a trial is in the pack: what was forecast and what came of it", async ({ page, request }) => {
+  const id = await makeJob(request, "With a run");
+  const made = await request.post(`/api/rigs/${id}/trials`, {
+    data: { name: "First night", startedAt: Date.UTC(2026, 6, 5, 20) },
+  });
+  const { trial } = (await made.json()) as { trial: { id: string } };
+  const hours = { p10: 3.1, p50: 4.4, p90: 6.2 };
+  const put = await request.put(`/api/trials/${trial.id}`, {
+    data: {
+      finished: true,
+      promises: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 4, average: 5, halfHour: 4 } }],
+      outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.2 },
+    },
+  });
+  expect(put.ok()).toBe(true);
+  await open(page, `/jobs/${id}/pack`);
+  const measured = page.locator("[data-section=measurements]");
+  await expect(measured).toContainText("Run of 2026-07-05: First night");
+  await expect(measured.getByRole("row", { name: /^30 min/ })).toContainText("3.1 h to 6.2 h");
+  await expect(page.locator("[data-section=followUps]")).toContainText("Annual capacity run");
+});
+
+test("parts leave as a workbook, follow-ups as a calendar", async ({ page, request }) => {
+  const id = await makeJob(request, "Files");
+  await open(page, `/jobs/${id}/pack`);
+  const download = async (name: string) => {
+    const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name }).click()]);
+    return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
+  };
+  const workbook = await download("Parts, XLSX");
+  expect(workbook.name).toBe("files-parts.xlsx");
+  expect(workbook.bytes.subarray(0, 2).toString()).toBe("PK");
+  const calendar = await download("Follow-ups, ICS");
+  expect(calendar.name).toBe("files-follow-up.ics");
+  expect(calendar.bytes.toString()).toMatch(/^BEGIN:VCALENDAR\r\n[\s\S]*SUMMARY:Annual capacity run: Files/);
+});
+
+test("a whole job leaves as a ZIP and comes back after it was deleted, with trial, reading, photo and revision", async ({
+  page,
+  request,
+}) => {
+  const heard = complaints(page);
+  const name = `Whole ${Date.now()}`;
+  const id = await makeJob(request, name, (rig) => {
+    rig.bank.capacityAh = { value: 345, origin: "measured" };
+  });
+  const { rig } = await storedRig(request, id);
+  await request.post(`/api/rigs/${id}/revisions`, {
+    data: { id: randomUUID(), name: "As quoted", promise: "Six hours", rig },
+  });
+  const made = await request.post(`/api/rigs/${id}/trials`, {
+    data: { name: "Night one", startedAt: Date.UTC(2026, 6, 5, 20) },
+  });
+  const { trial } = (await made.json()) as { trial: { id: string } };
+  const reading = {
+    id: randomUUID(),
+    timeMs: Date.UTC(2026, 6, 5, 20, 1),
+    values: { battery_current_a: -31.5 },
+    note: "fan only",
+  };
+  expect((await request.post(`/api/trials/${trial.id}/readings`, { data: { readings: [reading] } })).ok()).toBe(true);
+
+  await page.goto(`/?q=${encodeURIComponent(name)}`);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: `Export ${name} whole` }).click(),
+  ]);
+  const zip = readFileSync(await file.path());
+  await page.getByRole("button", { name: `Delete ${name}` }).click();
+  await expect(page.getByRole("link", { name, exact: true })).toHaveCount(0);
+
+  await page
+    .getByLabel("Rig document or whole job to import")
+    .setInputFiles({ name: "job.zip", mimeType: "application/zip", buffer: zip });
+  await expect(page).toHaveURL(/\/jobs\/[^/]+\/brief$/);
+  const copy = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  expect(copy).not.toBe(id);
+  expect((await storedRig(request, copy)).rig).toEqual(rig);
+  const trials = (await (await request.get(`/api/rigs/${copy}/trials`)).json()) as {
+    trials: { id: string; name: string; readings: number }[];
+  };
+  expect(trials.trials.map((one) => [one.name, one.readings])).toEqual([["Night one", 1]]);
+  const revisions = (await (await request.get(`/api/rigs/${copy}/revisions`)).json()) as {
+    revisions: { name: string }[];
+  };
+  expect(revisions.revisions.map((one) => one.name)).toEqual(["As quoted"]);
+  expect(heard).toEqual([]);
+});
+
+test("a file that is no whole job is refused with why, on the list and in the sheet", async ({ page, request }) => {
+  await page.goto("/");
+  const list = page.getByLabel("Rig document or whole job to import");
+  await list.setInputFiles({ name: "holiday.zip", mimeType: "application/zip", buffer: Buffer.from("PK nothing") });
+  await expect(page.getByText("holiday.zip: This is no ZIP, or it is cut off.")).toBeVisible();
+  await expect(page).toHaveURL(/\/$/);
+  await open(page, `/jobs/${await makeJob(request, "Stays")}/brief`);
+  const sheet = page.getByLabel("Rig document to put in place of this one");
+  await sheet.setInputFiles({ name: "job.zip", mimeType: "application/zip", buffer: Buffer.from("PK") });
+  await expect(page.getByText("job.zip is a whole job: import it from the list of jobs")).toBeVisible();
+  await expect(page.locator("h1")).toContainText("Stays");
 });
 
 test("a rig that stops says so before all else on its pack", async ({ page, request }) => {
@@ -96,6 +236,12 @@ test("strangers and rubbish are refused at the pack's door", async ({ request })
   expect(await status(`/api/rigs/${id}/pack?paper=a5`)).toBe(400);
   expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/pack`)).toBe(404);
   expect(await status(`/api/rigs/none/parts`)).toBe(404);
+  expect(await status(`/api/rigs/${id}/pack/progress?paper=a5`)).toBe(400);
+  expect(await status(`/api/rigs/${id}/parts?as=pdf`)).toBe(400);
+  expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/whole`)).toBe(404);
+  expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/calendar`)).toBe(404);
+  const text = await request.post("/api/rigs/whole", { headers: { "content-type": "text/plain" }, data: "x" });
+  expect(text.status()).toBe(415);
   expect(await status(`/c/${"A".repeat(32)}`)).toBe(404);
   const days = await request.post(`/api/rigs/${id}/links`, { data: { days: 9999 } });
   expect([days.status(), ((await days.json()) as { faults: { path: string }[] }).faults[0]!.path]).toEqual([

@@ -146,6 +146,9 @@ function Frame({ id }: { id: string }) {
         <a href={`/api/rigs/${id}/file`} download>
           Export file
         </a>
+        <a href={`/api/rigs/${id}/whole`} download title="Rig, trials, files, photos and revisions in one">
+          Export whole
+        </a>
         <ImportHere />
         <span className="legend push">
           <OriginMark origin="assumed" /> assumed

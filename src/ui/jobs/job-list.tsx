@@ -1,7 +1,7 @@
 "use client";
 
 import { App, Button, Input, Modal, type InputRef } from "antd";
-import { CopyOutlined, DeleteOutlined, ImportOutlined, PlusOutlined } from "@ant-design/icons";
+import { CopyOutlined, DeleteOutlined, DownloadOutlined, ImportOutlined, PlusOutlined } from "@ant-design/icons";
 import Link from "next/link";
 import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
@@ -12,7 +12,7 @@ import type { Summary, SummaryLine } from "@/core/verdict/summary";
 import { MarginBar } from "../frame/margin-bar";
 import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
-import { readRigFile } from "../state/rig-file";
+import { importJobFile, isJobFile, readRigFile } from "../state/rig-file";
 import { jobCall, makeJob } from "../state/server-calls";
 
 interface Job {
@@ -107,6 +107,14 @@ function List({ jobs, query, page, pages, total }: Props) {
   const load = (chosen: File | undefined) =>
     attempt(async () => {
       if (!chosen) return;
+      if (isJobFile(chosen)) {
+        const key = "whole-job";
+        void message.open({ key, type: "loading", content: `Reading ${chosen.name} …`, duration: 0 });
+        const { id, name } = await importJobFile(chosen).finally(() => message.destroy(key));
+        void message.success(`“${name}” is here, with all that came with it`, 6);
+        router.push(`/jobs/${id}/brief`);
+        return;
+      }
       const read = await readRigFile(chosen);
       if (!read.ok) throw new Error(read.message);
       const id = await makeJob(read.rig);
@@ -131,15 +139,19 @@ function List({ jobs, query, page, pages, total }: Props) {
           onChange={(event) => setText(event.target.value)}
           style={{ width: 280 }}
         />
-        <Button icon={<ImportOutlined />} onClick={() => file.current?.click()}>
+        <Button
+          icon={<ImportOutlined />}
+          title="A rig document (JSON) or a whole job (ZIP)"
+          onClick={() => file.current?.click()}
+        >
           Import
         </Button>
         <input
           ref={file}
           type="file"
-          accept=".json,application/json"
+          accept=".json,.zip,application/json,application/zip"
           hidden
-          aria-label="Rig document to import"
+          aria-label="Rig document or whole job to import"
           onChange={(event) => {
             void load(event.target.files?.[0]);
             event.target.value = "";
@@ -178,7 +190,7 @@ function List({ jobs, query, page, pages, total }: Props) {
               <th>Carries</th>
               <th>Lasts</th>
               <th>Recovers</th>
-              <th style={{ width: 92 }}>
+              <th style={{ width: 124 }}>
                 <span className="spoken">Actions</span>
               </th>
             </tr>
@@ -205,6 +217,13 @@ function List({ jobs, query, page, pages, total }: Props) {
                       aria-label={`Duplicate ${job.name}`}
                       title="Duplicate"
                       onClick={() => void duplicate(job)}
+                    />
+                    <Button
+                      type="text"
+                      icon={<DownloadOutlined />}
+                      aria-label={`Export ${job.name} whole`}
+                      title="Whole job, ZIP"
+                      href={`/api/rigs/${job.id}/whole`}
                     />
                     <Button
                       type="text"

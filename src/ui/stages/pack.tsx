@@ -1,16 +1,19 @@
 "use client";
 
-import { Button, Checkbox, Input, Segmented } from "antd";
-import { useMemo } from "react";
+import { Checkbox, Input, Segmented } from "antd";
+import { useEffect, useMemo, useState } from "react";
 import { planOf } from "@/core/path/plan";
-import { LOCKED, SECTIONS, type Block, type SectionKey } from "@/core/handover/pack";
+import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/handover/pack";
 import type { Rig } from "@/core/rig/document";
 import { PlanDrawing } from "../pictures/plan-drawing";
 import { useInsight } from "../state/insight";
 import { useReading, useSheet } from "../state/sheet-context";
+import { fetchTrials } from "../state/trial-calls";
+import { MakePdf, PackFiles } from "./pack-files";
 import { CustomerLinks } from "./pack-links";
 import { Group, StageFrame } from "./parts";
 
+const NO_RUNS: MeasuredRun[] = [];
 type PackWords = Rig["handover"]["pack"];
 
 /** What is handed over: chosen at the left, as it will print at the right. */
@@ -19,10 +22,10 @@ export function PackStage() {
   const id = useSheet((state) => state.id);
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
-  const saved = useSheet((state) => state.save.kind === "saved");
   const revision = useSheet((state) => state.base.revision);
   const { pack } = rig.handover;
-  const { answer: sections, stale } = useInsight("pack");
+  const runs = useRuns(id);
+  const { answer: sections, stale } = useInsight("pack", runs);
   const write = <K extends keyof PackWords>(key: K, value: PackWords[K], session?: string) =>
     put(`handover.pack.${key}`, value, session);
   const words = (key: "switches" | "advice" | "signedBy", label: string, longest: number, hint: string) => (
@@ -43,20 +46,7 @@ export function PackStage() {
       worksheet={
         <>
           <Group title="The pack" note={`revision ${revision}`}>
-            <p className="buttons">
-              <Button
-                type="primary"
-                href={`/api/rigs/${id}/pack?paper=${pack.paper}`}
-                target="_blank"
-                disabled={!saved}
-              >
-                Make the PDF
-              </Button>
-              <Button href={`/api/rigs/${id}/parts`} disabled={!saved}>
-                Parts list, CSV
-              </Button>
-            </p>
-            {!saved && <p className="note">As soon as what was typed is saved.</p>}
+            <MakePdf />
             <Segmented<PackWords["paper"]>
               aria-label="Paper"
               size="small"
@@ -68,6 +58,7 @@ export function PackStage() {
               onChange={(paper) => write("paper", paper)}
             />
           </Group>
+          <PackFiles />
           <CustomerLinks />
           <Group title="What goes in">
             {(Object.keys(SECTIONS) as SectionKey[]).map((key) => (
@@ -129,6 +120,22 @@ export function PackStage() {
       }
     />
   );
+}
+
+/** Trials of the job, as a pack tells them; none while they cannot be read, which the print is not held up by. */
+function useRuns(id: string): MeasuredRun[] {
+  const [runs, setRuns] = useState<MeasuredRun[]>(NO_RUNS);
+  useEffect(() => {
+    let late = false;
+    fetchTrials(id).then(
+      (trials) => !late && trials.length > 0 && setRuns(trials),
+      () => undefined,
+    );
+    return () => {
+      late = true;
+    };
+  }, [id]);
+  return runs;
 }
 
 function BlockView({ block }: { block: Block }) {

@@ -29,12 +29,20 @@ function giveBack(): void {
 
 type Question = "cures" | "supplies" | "ways" | "measureNext" | "pack";
 
-/** The answer to a question about the open rig, or null until there is one; a newer rig's replaces an older one's. */
+/**
+ * The answer to a question about the open rig, or null until there is one; a newer rig's replaces an older one's. `beside` is
+ * what else the question is about: the same object while it is the same.
+ */
 export function useInsight<Q extends Question>(
   question: Q,
+  beside?: Parameters<Insight[Q]>[1],
 ): { answer: Awaited<ReturnType<Insight[Q]>> | null; stale: boolean } {
   const { rig } = useReading();
-  const [held, setHeld] = useState<{ rig: Rig; answer: Awaited<ReturnType<Insight[Q]>> } | null>(null);
+  const [held, setHeld] = useState<{
+    rig: Rig;
+    beside: unknown;
+    answer: Awaited<ReturnType<Insight[Q]>>;
+  } | null>(null);
   const remote = useRef<Remote<Insight>>(null);
   useEffect(() => {
     remote.current = borrow();
@@ -43,17 +51,18 @@ export function useInsight<Q extends Question>(
   useEffect(() => {
     let late = false;
     const wait = setTimeout(() => {
-      const ask = remote.current?.[question] as ((rig: Rig) => Promise<Awaited<ReturnType<Insight[Q]>>>) | undefined;
-      void ask?.(rig).then((answer) => {
-        if (!late) setHeld({ rig, answer });
+      const ask = remote.current?.[question] as
+        ((rig: Rig, beside: unknown) => Promise<Awaited<ReturnType<Insight[Q]>>>) | undefined;
+      void ask?.(rig, beside).then((answer) => {
+        if (!late) setHeld({ rig, beside, answer });
       });
     }, SETTLE_MS);
     return () => {
       late = true;
       clearTimeout(wait);
     };
-  }, [rig, question]);
-  return { answer: held?.answer ?? null, stale: held?.rig !== rig };
+  }, [rig, question, beside]);
+  return { answer: held?.answer ?? null, stale: held?.rig !== rig || held.beside !== beside };
 }
 
 /** Asks once for the smallest cable and fuse of a run. */

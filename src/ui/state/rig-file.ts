@@ -1,3 +1,4 @@
+import { ask } from "./server-calls";
 import { readRigText, type Rig } from "@/core/rig/document";
 
 /** Many times the largest rig document. */
@@ -5,10 +6,32 @@ const LARGEST_BYTES = 500_000;
 
 /** Reads a chosen file as a rig document, or says in a line what is wrong with it. */
 export async function readRigFile(file: File): Promise<{ ok: true; rig: Rig } | { ok: false; message: string }> {
+  if (isJobFile(file))
+    return { ok: false, message: `${file.name} is a whole job: import it from the list of jobs, as a job of its own.` };
   if (file.size > LARGEST_BYTES) return { ok: false, message: `${file.name}: too large for a rig document.` };
   const read = readRigText(await file.text());
   if (read.ok) return read;
   const [first] = read.faults;
   const more = read.faults.length > 1 ? ` (and ${read.faults.length - 1} more)` : "";
   return { ok: false, message: `${file.name}: ${first!.path ? `${first!.path}: ` : ""}${first!.message}${more}` };
+}
+
+/** Whether a chosen file is a whole job, by its name or type: what is in it is the server's to say. */
+export const isJobFile = ({ name, type }: File): boolean => /\.zip$/i.test(name) || type === "application/zip";
+
+/** Largest whole job that the server takes. */
+const LARGEST_JOB_BYTES = 512 * 1024 * 1024;
+
+/** Makes a job of a whole job's ZIP; throws with a message to show. */
+export async function importJobFile(file: File): Promise<{ id: string; name: string }> {
+  if (file.size > LARGEST_JOB_BYTES) throw new Error(`${file.name}: too large, at most 512 MB.`);
+  try {
+    return await ask<{ id: string; name: string }>("/api/rigs/whole", {
+      method: "POST",
+      headers: { "content-type": "application/zip" },
+      body: file,
+    });
+  } catch (error) {
+    throw new Error(`${file.name}: ${(error as Error).message}`, { cause: error });
+  }
 }
