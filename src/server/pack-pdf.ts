@@ -94,10 +94,12 @@ const LINES = {
 
 const MARKS = { dot: "–", caution: "!", stop: "STOP" };
 
-/** The column that takes what room is left: the last of words. */
-function wideColumn({ head, right }: Extract<Block, { kind: "table" }>): number {
-  for (let at = head.length - 1; at > 0; at--) if (!right.includes(at)) return at;
-  return 0;
+/** The column that takes what room is left: the one of words with the longest of them. */
+function wideColumn({ head, rows, right }: Extract<Block, { kind: "table" }>): number {
+  const longest = head.map((_, at) =>
+    right.includes(at) ? -1 : rows.reduce((most, row) => Math.max(most, row[at]?.length ?? 0), 0),
+  );
+  return Math.max(0, longest.indexOf(Math.max(...longest)));
 }
 
 function drawn(block: Block, plan: string, width: number, height: number): unknown {

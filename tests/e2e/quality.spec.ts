@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
-import { makeJob, open, wordOf } from "./support";
+import { complaints, makeJob, open, wordOf } from "./support";
 
 test.describe("axe finds no serious fault", () => {
   for (const view of [
@@ -22,6 +22,8 @@ test.describe("axe finds no serious fault", () => {
   ]) {
     test(view, async ({ page, request }) => {
       const id = await makeJob(request, "Axe");
+      // Opened by its address, what the server sent is what the browser makes of it.
+      const heard = complaints(page);
       await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
       if (view === "sources" || view === "day") await expect(wordOf(page, "recovers")).toBeVisible();
       const { violations } = await new AxeBuilder({ page }).analyze();
@@ -35,6 +37,7 @@ test.describe("axe finds no serious fault", () => {
               .slice(0, 400)}`,
         ),
       ).toEqual([]);
+      expect(heard).toEqual([]);
     });
   }
   test("the drawer with a sum, and the dialog of a new job", async ({ page, request }) => {

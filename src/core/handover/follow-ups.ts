@@ -72,7 +72,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
   const year: Every = { unit: "year", count: 1 };
   const torque =
     "Bank isolated: every connection of the high-current path to its maker’s torque; look for colour and play.";
-  const drop = path === null ? "" : ` Then volts at both ends at full draw: ${path} when sound.`;
+  const drop = path === null ? "" : ` Then the path from bank to inverter at full draw: ${path} when sound.`;
   const list = [
     ...when(
       sea,

@@ -6,6 +6,7 @@ import { type Rig } from "../rig/document";
 import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES } from "./card";
 import { LOCKED, packOf, packSource, packSteps, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "./pack";
 import { partsList } from "./parts-list";
+import { sumAsText } from "../sum/figure";
 import { assess } from "../verdict/assess";
 
 const skep = demoRig("4-skep");
@@ -60,6 +61,19 @@ describe("the pack", () => {
         one.remark,
       ]),
     );
+  });
+  it("has the sums of both sides of what decides each verdict, down to what was entered", () => {
+    const { assessment, day } = source;
+    const figures = { ...assessment.figures, ...day.figures };
+    const sums = blocksOf("verdicts").flatMap((block) => (block.kind === "sum" ? [block.text] : []));
+    for (const { decides } of [
+      assessment.verdicts.starts,
+      assessment.verdicts.carries,
+      day.verdicts.lasts,
+      day.verdicts.recovers,
+    ])
+      for (const key of [decides.needFigure, decides.hasFigure])
+        expect(sums).toContain(sumAsText(figures, key, skep.notation, 2));
   });
   it("takes settings and the rig from its values, in the job's units", () => {
     const { values } = source.assessment;

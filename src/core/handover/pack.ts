@@ -122,6 +122,9 @@ function cardBlocks({ rig, card, day }: PackSource): Block[] {
   ];
 }
 
+/** Levels of sums beneath the one that decides: down to what was entered or assumed, for most. */
+const SUM_LEVELS = 2;
+
 const pairOf = (rig: Rig, one: Check) => formatPair(one.need, one.has, one.dimension, rig.notation);
 const verdictsOf = ({ assessment, day }: PackSource): Verdict[] => [
   assessment.verdicts.starts,
@@ -179,7 +182,9 @@ function verdictBlocks(source: PackSource): Block[] {
   const figures = { ...assessment.figures, ...day.figures };
   return verdictsOf(source).flatMap((verdict): Block[] => {
     const { name, word, decides, checks } = verdict;
-    const sum = sumAsText(figures, decides.needFigure, rig.notation, 0);
+    const sums = [decides.needFigure, decides.hasFigure]
+      .filter((key, at, all) => all.indexOf(key) === at)
+      .map((key) => sumAsText(figures, key, rig.notation, SUM_LEVELS));
     return [
       heading(`${name}: ${word}, ${pairOf(rig, decides)} needed / there is, by ${decides.name}`),
       ...table(
@@ -187,7 +192,7 @@ function verdictBlocks(source: PackSource): Block[] {
         checks.map((one) => [one.word, one.name, pairOf(rig, one), one.remark]),
         [2],
       ),
-      ...(sum ? [{ kind: "sum", text: sum } as const] : []),
+      ...sums.filter(Boolean).map((text) => ({ kind: "sum", text }) as const),
     ];
   });
 }

@@ -1,6 +1,9 @@
+import fc from "fast-check";
+import { readdirSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { emptyBranch } from "../rig/document";
-import { q, rigOf } from "../../../tests/rigs";
+import { emptyBranch, emptyRig, type Rig } from "../rig/document";
+import { randomRig } from "../../../tests/random-rigs";
+import { demoRig, q, rigOf } from "../../../tests/rigs";
 import { AMERICAN, METRIC } from "../quantity/dimension";
 import { assess } from "../verdict/assess";
 import { assessDay } from "../verdict/day";
@@ -13,7 +16,7 @@ describe("a figure's sum", () => {
     expect(withNumbers(figures["bank.capacity"]!)).toBe("300 Ah × 1 × 100 % × 100 % = 300 Ah");
   });
   it("keeps the relation's own units, whatever the job is written in", () => {
-    expect(withNumbers(figures["unit.0.load"]!)).toBe("0.15 + 0.04 × (35 °C − 24 °C) = 59 %");
+    expect(withNumbers(figures["unit.0.load"]!)).toBe("min(1, max(0.1, 0.15 + 0.04 × (35 °C − 24 °C))) = 59 %");
     expect(sumAsText(figures, "unit.0.load", AMERICAN)).toContain("Outdoor temperature: 95 °F");
   });
   it("as text says relation, numbers, origins and source, and goes into the sums beneath", () => {
@@ -37,7 +40,9 @@ function evaluate(relation: string, terms: { symbol: string; value: number; dime
   const right = relation.slice(relation.indexOf("=") + 1);
   const bySymbol = new Map(terms.map((term) => [term.symbol, coherent(term)]));
   const code = right
-    .replace(/\p{L}[\p{L}\p{Nd}_′]*/gu, (symbol) => `(${bySymbol.get(symbol) ?? "NaN"})`)
+    .replace(/\p{L}[\p{L}\p{Nd}_′]*/gu, (symbol) =>
+      symbol === "min" || symbol === "max" ? `Math.${symbol}` : `(${bySymbol.get(symbol) ?? "NaN"})`,
+    )
     .replaceAll("×", "*")
     .replaceAll("÷", "/")
     .replaceAll("−", "-")
@@ -70,19 +75,47 @@ describe("what the sums say is what the core computed", () => {
       ...{ current: q(80), bankVoltage: q(13.1), inverterVoltage: q(12.6) },
       ...{ hotCurrent: q(60), airC: q(25), cableC: q(35), lugC: q(42), protectionC: q(50) },
     };
-    const assessed = assess(rig).figures;
-    const checked = [...Object.values(assessed), ...Object.values(assessDay(rig).figures)].filter(
+    expect(wrongSums(rig)).toEqual([]);
+    expect(sumsOf(rig).length).toBeGreaterThan(150);
+  });
+  it.each(readdirSync("db/demo").map((file) => file.replace(".json", "")))("for every figure of %s", (file) => {
+    expect(wrongSums(demoRig(file))).toEqual([]);
+  });
+  it("for a unit straight from the bank, with an inverter beside it and without", () => {
+    for (const units of [1, 2]) {
+      const rig = rigOf({ unit: { kind: "dc", runningCurrent: q(30) } });
+      if (units === 2) rig.units.push({ ...emptyRig("two", "230V50Hz").units[0]!, id: "mains", name: "On mains" });
+      expect(wrongSums(rig)).toEqual([]);
+    }
+  });
+
+  it("for every figure of rigs made at random", () => {
+    fc.assert(
+      fc.property(randomRig(false), (rig) => {
+        expect(wrongSums(rig)).toEqual([]);
+      }),
+      { numRuns: Number(process.env.RUNS ?? 25), seed: 7 },
+    );
+  });
+
+  function sumsOf(rig: Rig) {
+    return [...Object.values(assess(rig).figures), ...Object.values(assessDay(rig).figures)].filter(
       ({ key }) => !STEPPED.test(key),
     );
-    const wrong = checked
+  }
+  function wrongSums(rig: Rig) {
+    return (
+      sumsOf(rig)
+        .filter(({ relation }) => !/[Σ∫]/.test(relation))
       .map(({ key, relation, terms, value, dimension }) => ({
-        key,
-        relation,
-        value: coherent({ value, dimension }),
-        worked: evaluate(relation, terms),
-      }))
-      .filter(({ value, worked }) => !(Math.abs(worked - value) <= 0.001 * Math.max(1e-9, Math.abs(value))));
-    expect(wrong).toEqual([]);
-    expect(checked.length).toBeGreaterThan(150);
-  });
+          key,
+          relation,
+          value: coherent({ value, dimension }),
+          worked: evaluate(relation, terms),
+        }))
+        // Nothing over nothing: an empty bank that nobody draws from.
+        .filter(({ relation, value, worked }) => !(relation === "t = Q ÷ I" && value === 0 && Number.isNaN(worked)))
+        .filter(({ value, worked }) => !(Math.abs(worked - value) <= 0.001 * Math.max(1e-9, Math.abs(value))))
+    );
+  }
 });

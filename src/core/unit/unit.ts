@@ -320,7 +320,7 @@ function expectedDraw(
       "runShare",
       "Run share",
       share,
-      "r = (P_a − P_f) ÷ (P − P_f)",
+      "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))",
       [of("P_a", average), rest, of("P", running)],
       "measured average between resting and running draw",
     );
@@ -339,7 +339,7 @@ function expectedDraw(
         "load",
         "Load over capacity",
         guessedLoadShare(context.outdoor.value, context.setPoint.value),
-        "q = 0.15 + 0.04 × (T − T_s)",
+        "q = min(1, max(0.1, 0.15 + 0.04 × (T − T_s)))",
         [given("T", context.outdoor), given("T_s", context.setPoint)],
         "a stand-in until the cabin itself is described; between 0.1 and 1",
       );
@@ -372,7 +372,7 @@ function expectedDraw(
     "runShare",
     "Run share",
     Math.min(1, load.value / LOWEST_SPEED),
-    "r = q ÷ 0.25",
+    "r = min(1, q ÷ 0.25)",
     [of("q", load)],
     "throttles down to a quarter of capacity, cycles below that; 1 at the most",
   );

@@ -95,7 +95,7 @@ export function assessCarries(system: System): CarriesResult {
       "Inverter continuous, in its heat",
       "apparentPower",
       inverter.derated,
-      "S_c = n × S_1 × (1 − d × (T − T_k))",
+      "S_c = n × S_1 × (1 − d × max(0, T − T_k))",
       [
         given("n", values.inverter.count),
         given("S_1", values.inverter.rating),

@@ -159,7 +159,7 @@ function recordHours(system: System, mode: Mode, run: RunDown, power: Figure): M
     `Usable charge, ${named(mode)}`,
     "charge",
     bank.capacityAh * (bank.startShare - end),
-    "Q = C × (s_0 − s_r)",
+    "Q = C × max(0, s_0 − s_r)",
     [
       of("C", figures["bank.capacity"]!),
       given("s_0", values.bank.startShare),

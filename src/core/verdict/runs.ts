@@ -148,14 +148,18 @@ function partChecks(system: System, run: Run, one: PathPart, index: number, curr
 function voltageCheck(system: System, one: PathPart): Check {
   const { figures, bank, values, rig } = system;
   const part = one.part as PathPart["part"] & { kind: "fuse" };
+  const full = bankRestVoltage(bank, 1);
   const charged = record(
     figures,
     "carries.highest",
     "Highest voltage of the bank",
     "voltage",
-    Math.max(bank.chargeToVoltage, bankRestVoltage(bank, 1)),
-    "V = V_h",
-    [given("V_h", values.bank.chargeToVoltage)],
+    Math.max(bank.chargeToVoltage, full),
+    "V = max(V_h, V_r)",
+    [
+      given("V_h", values.bank.chargeToVoltage),
+      constant("V_r", "Full bank at rest", full, "voltage", "rest voltage of its chemistry"),
+    ],
     rig.bank.chemistry === "agm" ? "absorption end" : "end of charge",
   );
   const volts = record(
@@ -449,7 +453,7 @@ export function heatChecks(system: System, along: Figure): Check[] {
       `${title} over the cable, K`,
       "number",
       Math.max(0, known.value - cableC.value),
-      "ΔT = T − T_c",
+      "ΔT = max(0, T − T_c)",
       [given("T", known), given("T_c", cableC)],
       "at the same current",
     );
@@ -525,7 +529,9 @@ export function compartmentOf(system: System, real: Figure): Compartment | null 
         count: v.count.value,
       },
     ),
-    "Q = P_0 + a × P + b × P² ÷ S_n + 0.08 × P_l",
+    real.value > inverter.rating
+      ? "Q = P_0 + a × min(P, S_n) + b × min(P, S_n)² ÷ S_n + 0.08 × P_l"
+      : "Q = P_0 + a × P + b × P² ÷ S_n + 0.08 × P_l",
     [
       of("P", real),
       constant("P_0", "Inverter idle", inverter.idlePower, "power", "all inverters"),

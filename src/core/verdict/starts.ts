@@ -1,5 +1,6 @@
 import { bankRestVoltage, coldFactor } from "../bank/bank";
 import { bankUnderLoad } from "../bank/source";
+import { dcInput } from "../inverter/inverter";
 import { PART_NAMES } from "../path/path";
 import {
   smallestMargin,
@@ -190,22 +191,28 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
         given("pf_s", unit.startPowerFactor),
       ],
     );
+    // What hangs straight on the bank is no part of the inverter's curve.
+    const direct = own.pathPower[index]! - (system.converted ? dcInput(inverter, own.real[index]!) : 0);
+    const straight = direct > 1e-6 * Math.max(1, own.pathPower[index]!);
     const onPath = record(
       figures,
       `starts.${limit}.path`,
       "Drawn along the path then",
       "power",
       own.pathPower[index]!,
-      system.converted ? "P_d = P_0 + (1 + a) × P + b × P² ÷ S_n" : "P_d = P",
+      system.converted ? `P_d = P_0 + (1 + a) × P + b × P² ÷ S_n${straight ? " + P_u" : ""}` : "P_d = P_u",
       [
-        of("P", real),
         ...(system.converted
           ? [
+              of("P", real),
               constant("P_0", "Inverter idle", inverter.idlePower, "power", "all inverters"),
               constant("a", "Loss per watt", inverter.lossShare, "number", "inverter"),
               constant("b", "Further loss at full load", inverter.lossRise, "number", "inverter"),
               constant("S_n", "Inverter rating", inverter.rating, "apparentPower", "all inverters"),
             ]
+          : []),
+        ...(straight || !system.converted
+          ? [constant("P_u", "Units straight from the bank", direct, "power", "at that moment of the start")]
           : []),
       ],
       "inverter loss curve; real watts, since the bank supplies no reactive power",

@@ -75,7 +75,7 @@ export function recordAllowed(
     name,
     "power",
     allowed.power,
-    "P_m = V_c × (E − V_c) ÷ (R_b + R)",
+    "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
     [
       constant(
         "V_c",

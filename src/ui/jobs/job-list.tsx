@@ -185,12 +185,12 @@ function List({ jobs, query, page, pages, total }: Props) {
         <table className="jobs" aria-busy={searching}>
           <thead>
             <tr>
-              <th style={{ width: "23%" }}>Job</th>
+              <th style={{ width: "21%" }}>Job</th>
               <th>Starts</th>
               <th>Carries</th>
               <th>Lasts</th>
               <th>Recovers</th>
-              <th style={{ width: 124 }}>
+              <th style={{ width: 104 }}>
                 <span className="spoken">Actions</span>
               </th>
             </tr>
@@ -213,6 +213,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                   <div className="job-tools">
                     <Button
                       type="text"
+                      size="small"
                       icon={<CopyOutlined />}
                       aria-label={`Duplicate ${job.name}`}
                       title="Duplicate"
@@ -220,6 +221,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                     />
                     <Button
                       type="text"
+                      size="small"
                       icon={<DownloadOutlined />}
                       aria-label={`Export ${job.name} whole`}
                       title="Whole job, ZIP"
@@ -227,6 +229,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                     />
                     <Button
                       type="text"
+                      size="small"
                       icon={<DeleteOutlined />}
                       aria-label={`Delete ${job.name}`}
                       title="Delete"

@@ -65,12 +65,12 @@ export function CustomerLinks() {
       <p className="note">
         Stops, card, run-time map and cautions as they stand now, for whoever has the link; nothing else of the job.
       </p>
-      <p className="buttons">
+      <div className="buttons">
         <Button onClick={() => void make()} loading={making} disabled={!saved}>
           Make a link
         </Button>
         <Select aria-label="Good for" value={days} options={DAYS} onChange={setDays} style={{ width: 130 }} />
-      </p>
+      </div>
       {made && (
         <p className="made-link" role="status">
           <a href={made} target="_blank" rel="noreferrer" className="mono">
