@@ -52,6 +52,11 @@ function facesOf(): Face[] {
     face("Text", "atkinson-hyperlegible-next", "latin"),
     face("Extended", "atkinson-hyperlegible-next", "latin-ext"),
     face("Cyrillic", "noto-sans", "cyrillic"),
+    face("More Cyrillic", "noto-sans", "cyrillic-ext"),
+    face("Greek", "noto-sans", "greek"),
+    face("More Greek", "noto-sans", "greek-ext"),
+    face("Vietnamese", "noto-sans", "vietnamese"),
+    face("Devanagari", "noto-sans", "devanagari"),
     face("Signs", "noto-sans-math", "latin", false),
   ];
   pdfmake.setFonts(Object.fromEntries(faces.map(({ name, normal, bold }) => [name, { normal, bold }])));

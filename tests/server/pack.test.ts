@@ -61,7 +61,7 @@ describe("text of a print", () => {
       "12 mΩ",
       [
         ["12 m", "Text"],
-        ["Ω", "Signs"],
+        ["Ω", "Greek"],
       ],
     ],
     [
@@ -78,7 +78,16 @@ describe("text of a print", () => {
         ["2", "Text"],
       ],
     ],
-    ["αβ", [["αβ", "Signs"]]],
+    ["άβ", [["άβ", "Greek"]]],
+    ["∑≤", [["∑≤", "Signs"]]],
+    [
+      "Đế",
+      [
+        ["Đ", "Extended"],
+        ["ế", "Vietnamese"],
+      ],
+    ],
+    ["नाव", [["नाव", "Devanagari"]]],
     ["漢", [["?", "Text"]]],
     ["", [["", "Text"]]],
   ])("“%s” is set in the faces that have its letters", (text, runs) => {
