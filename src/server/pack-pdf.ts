@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { create } from "fontkit";
 import pdfmake from "pdfmake";
-import type { Block, Pack } from "@/core/handover/pack";
+import type { Block, Pack, Section } from "@/core/handover/pack";
 
 /*
  * A pack as PDF: real text, fonts embedded (only the glyphs in use), the same bytes for the same pack.
@@ -137,6 +137,7 @@ function drawn(block: Block, plan: string, width: number, height: number): unkno
       return {
         table: {
           headerRows: headed ? 1 : 0,
+          ...(headed ? { keepWithHeaderRows: 1 } : {}),
           dontBreakRows: true,
           widths: block.head.map((_, at) => (at === wideColumn(block) ? "*" : "auto")),
           body: [
@@ -164,15 +165,35 @@ function drawn(block: Block, plan: string, width: number, height: number): unkno
 /** Whether a plan is drawn by pdfkit's own text, in the first face: its name there. */
 export const PLAN_FONT = "Text";
 
+/** Rows of a table that keeps to one page with what heads it. */
+const SHORT_TABLE = 14;
+
+/** A section's blocks as drawn: what is short stays on one page with its headings and the line of text between. */
+function drawnSection({ title, key, blocks }: Section, plan: string, width: number, height: number): unknown[] {
+  const groups: unknown[] = [];
+  let heads: unknown[] = [
+    { text: faced(title), bold: true, fontSize: 15, margin: [0, 0, 0, 4], color: key === "stops" ? HEAT : INK },
+  ];
+  blocks.forEach((block, at) => {
+    const one = drawn(block, plan, width, height);
+    const led = heads.length > 0 && block.kind === "text" && blocks[at + 1]?.kind === "table";
+    if (block.kind === "heading" || led) {
+      heads.push(one);
+      return;
+    }
+    const short = block.kind === "text" || (block.kind === "table" && block.rows.length <= SHORT_TABLE);
+    groups.push({ stack: [...heads, one], ...(short || block.kind === "plan" ? { unbreakable: true } : {}) });
+    heads = [];
+  });
+  return heads.length > 0 ? [...groups, { stack: heads }] : groups;
+}
+
 /** The PDF of a pack. `plan` is its one-line plan as SVG text, set in `PLAN_FONT`. */
 export async function packPdf(pack: Pack, plan: string, paper: "a4" | "letter"): Promise<Buffer> {
   facesOf();
   const [width, height] = [WIDTH[paper], HEIGHT[paper]];
-  const content = pack.sections.map(({ title, blocks, key }, at) => ({
-    stack: [
-      { text: faced(title), bold: true, fontSize: 15, margin: [0, 0, 0, 4], color: key === "stops" ? HEAT : INK },
-      ...blocks.map((block) => drawn(block, plan, width, height)),
-    ],
+  const content = pack.sections.map((section, at) => ({
+    stack: drawnSection(section, plan, width, height),
     ...(at > 0 ? { margin: [0, 14, 0, 0] } : {}),
     // The card is handed over by itself.
     ...(at > 0 && pack.sections[at - 1]!.key === "card" ? { pageBreak: "before" } : {}),
