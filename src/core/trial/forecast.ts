@@ -117,9 +117,8 @@ const COMES_S = 2 * 3600;
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
 const HOUSE = 0.16;
-/** What the house draws over the rig's own loads comes and goes too: the share of it that is gone after hours, and their time. */
-const HOUSE_GOES = 0.35;
-const HOUSE_GOES_S = 2 * 3600;
+/** Hours in which they come or go. */
+const HOUSE_SETTLES_S = 2 * 3600;
 /** Sky: kept for an hour, then back to its day's mean, which is wide about the usual and narrowed by what the log has seen. */
 const SKY_KEPT_S = 3600;
 const SKY_DAY = 0.27;
@@ -156,7 +155,6 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
   const seenH = Math.min(log.lastS, SKY_LOG_S) / 3600;
   const trustDay = SKY_DAY ** 2 / (SKY_DAY ** 2 + SKY_HOUR ** 2 / (1 + seenH));
   const fanWatts = site.unit.fanBetween ? site.unit.fan : 0;
-  const usualOff = site.base + fanWatts;
   const kept = Math.exp(-stepS / COMES_S);
   const fresh = Math.sqrt(1 - kept * kept);
   const restCurve = new Float64Array(201);
@@ -202,7 +200,7 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
     }
     let s = member.startShare - (log.countedAll + member.zero * hours) / member.bankAh;
     nowShares.push(s);
-    const house = member.offLevel * HOUSE * random.normal() - HOUSE_GOES * (member.offLevel - usualOff);
+    const house = member.offLevel * HOUSE * random.normal();
     let reserved = Infinity;
     let cut = Infinity;
     let V = Number.isNaN(lastVolts) ? restAt(s) : lastVolts;
@@ -214,7 +212,7 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
         carried = Math.min(steps, i + Math.ceil(PIECE_S / stepS));
         carry(site, member, settings, state, i, carried, track, load);
       }
-      const settled = 1 - Math.exp(-((i - from) * stepS) / HOUSE_GOES_S);
+      const settled = 1 - Math.exp(-((i - from) * stepS) / HOUSE_SETTLES_S);
       const unitOff = settings.mode[i] === 0 ? fanWatts : 0;
       const onlyFan = settings.mode[i] === 1 && fanWatts === 0 ? site.unit.fan : 0;
       const base = Math.max(0, member.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);

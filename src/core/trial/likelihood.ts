@@ -1,5 +1,15 @@
 import { bankRestVoltage, effectiveCurrent } from "../bank/bank";
-import { carry, startOf, trackOf, type Member, type MemberState, type Settings, type Track } from "./member";
+import { LOWEST_SPEED } from "../unit/unit";
+import {
+  carry,
+  startOf,
+  trackOf,
+  variableShare,
+  type Member,
+  type MemberState,
+  type Settings,
+  type Track,
+} from "./member";
 import { has, type Readings } from "./readings";
 import type { Segments, Window } from "./segment";
 import type { Site } from "./site";
@@ -30,6 +40,8 @@ const MEMORY_S = 4500;
 /** Spread of the share of running that the model cannot tell, of its size and at the least. */
 const SHARE_OFF = 0.09;
 const SHARE_LEAST = 0.03;
+/** Of the spread of on and off, what is left in the mean of a window of a variable unit that cycles. */
+const CYCLES_OFF = 0.3;
 /** Volts a cell that a rest curve is off by for one bank, and from reading to reading. */
 const CURVE_OFF = { lfp: 0.015, nmc: 0.02, agm: 0.012 } as const;
 const CURVE_NOISE = { lfp: 0.02, nmc: 0.015, agm: 0.012 } as const;
@@ -333,10 +345,14 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
         // Its mains watts, where they were read, say what the unit draws whatever the house and the sun do.
         const apart = segments.mainsApart && !Number.isNaN(window.mains);
         const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (on ? 0 : fan) + draws[k]! - solar;
-        const spread = Math.hypot(0.08 * draws[k]! + 0.015 * full + 3, apart ? 0 : 0.3 * solar);
+        // Under its lowest speed it cycles, and a window holds some of its cycles only.
+        const lowest = variableShare(LOWEST_SPEED, member.shape) * full;
+        const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draws[k]! * (lowest - draws[k]!)));
+        const spread = Math.hypot(0.08 * draws[k]! + 0.015 * full + 3, cycling, apart ? 0 : 0.3 * solar);
         const residual = (predicted - (apart ? window.mains : window.net)) / spread;
         const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
-        sum -= 0.5 * fresh * fresh;
+        // A spread that goes with the guess is part of its density: a guess of much must not excuse itself.
+        sum -= 0.5 * fresh * fresh + Math.log(spread);
         before = residual;
       }
       if (!Number.isNaN(window.cabinC)) {

@@ -399,27 +399,27 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
       const pieces = Math.max(1, Math.round((to - from) / LONGEST_S));
       for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
     };
-    if (site.unit.fixed) {
-      let from = firstOnS;
-      // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
-      for (const { onS, offS } of cycles) {
-        if (offS - onS > 1.5 * LONGEST_S) {
-          if (onS - from > SHORTEST_S) bounds.push(onS);
-          split(bounds[bounds.length - 1]!, offS);
-          from = offS;
-        } else if (offS - from >= SHORTEST_S) {
-          bounds.push(offS);
-          from = offS;
-        }
+    // A variable unit that goes below its lowest speed cycles too; one that never does is one long run.
+    let from = firstOnS;
+    // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
+    for (const { onS, offS } of cycles) {
+      if (offS - onS > 1.5 * LONGEST_S) {
+        if (onS - from > SHORTEST_S) bounds.push(onS);
+        split(bounds[bounds.length - 1]!, offS);
+        from = offS;
+      } else if (offS - from >= SHORTEST_S) {
+        bounds.push(offS);
+        from = offS;
       }
-      const last = cycles[cycles.length - 1];
-      const usual = last ? Math.max(SHORTEST_S, last.offS - from || SHORTEST_S) : SHORTEST_S;
-      const left = end - from;
-      const running = state[count - 1] === 2;
-      // What is left over is no whole cycle: it counts where it is longer than those before it.
-      const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
-      if (cycles.length === 0 || left > Math.max(1.5 * before, usual, running ? 900 : 2400)) split(from, end);
-    } else split(firstOnS, end);
+    }
+    const last = cycles[cycles.length - 1];
+    const usual = last ? Math.max(SHORTEST_S, last.offS - from || SHORTEST_S) : SHORTEST_S;
+    const left = end - from;
+    const running = state[count - 1] === 2;
+    // What is left over is no whole cycle: it counts where it is longer than those before it, or is a level of its own.
+    const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
+    const least = site.unit.fixed ? Math.max(1.5 * before, usual, running ? 900 : 2400) : SHORTEST_S;
+    if (cycles.length === 0 || left > least) split(from, end);
   }
   const windows: Window[] = [];
   let k = 0;

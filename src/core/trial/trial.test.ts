@@ -7,6 +7,7 @@ import { ownRun } from "../../../tests/foreign/own";
 import { percent, scoreOne, summarise, type Scored } from "../../../tests/foreign/score";
 import { acceptFound, calibrate, monitorIsOff } from "./calibrate";
 import { ahead, fit, handAnswers, trialOf } from "./forecast";
+import { DIMENSIONS, GUESSES } from "./member";
 import { emptyReadings, firstMinutes, fromList, type Readings } from "./readings";
 import { byKind, heldAgainst, kindOfRig, outcomeOf } from "./record";
 import { answer } from "./report";
@@ -114,6 +115,54 @@ describe("what a drawn log says of its rig", () => {
     expect(monitor.value).toBeCloseTo(200, -1);
     expect(monitorIsOff(monitor)).toBe(true);
     expect(monitor.offered).toBe(false);
+  });
+});
+
+describe("a variable unit that goes on and off at its lowest speed", () => {
+  /** A cool evening: 150 W for so many minutes, its fan's 37 W for the rest. */
+  const evening = (on: number, off: number) =>
+    fromList(
+      Array.from({ length: 120 }, (_, i) => {
+        const mains = i % (on + off) < on ? 187 : 37;
+        return {
+          timeMs: Date.UTC(2026, 6, 14, 19) + i * 60_000,
+          values: {
+            battery_current_a: -(mains * 1.07 + 60) / 13.2,
+            battery_voltage_v: 13.2,
+            ac_power_w: mains,
+            cabin_temp_c: 20 + (i % 3) / 10,
+            outdoor_temp_c: 22 - i / 120,
+          },
+        };
+      }),
+    );
+  const rig = (): Rig => {
+    const one = van();
+    one.units[0] = { ...one.units[0]!, kind: "variable", coolingPower: q(2500), ratedPower: q(780) };
+    return { ...one, brief: { ...one.brief, setPointC: q(20) } };
+  };
+  it.each([
+    [12, 8],
+    [8, 14],
+    [5, 5],
+  ])("%i minutes on and %i off: windows are whole cycles", (on, off) => {
+    const { segments } = trialOf(rig(), evening(on, off));
+    const whole = segments.windows.slice(1, -1);
+    expect(whole.length).toBeGreaterThan(2);
+    const mean = (187 * on + 37 * off) / (on + off);
+    for (const { mains } of whole) expect(Math.abs(mains / (mean * 1.07) - 1)).toBeLessThan(0.13);
+  });
+  it.each([
+    [4, 20],
+    [3, 26],
+  ])("%i minutes on and %i off: not better explained by a unit of half as much again", (on, off) => {
+    const { log, prior } = trialOf(rig(), evening(on, off));
+    const drawing = (sigmas: number) => {
+      const z = new Float64Array(DIMENSIONS);
+      z[GUESSES.indexOf("draw")] = sigmas;
+      return log.explain(prior.member(z));
+    };
+    expect(drawing(4)).toBeLessThan(drawing(0));
   });
 });
 
