@@ -150,7 +150,7 @@ test("a whole job leaves as a ZIP and comes back after it was deleted, with tria
   await page.goto(`/?q=${encodeURIComponent(name)}`);
   const [file] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByRole("link", { name: `Export ${name} whole` }).click(),
+    page.getByRole("button", { name: `Export ${name} whole` }).click(),
   ]);
   const zip = readFileSync(await file.path());
   await page.getByRole("button", { name: `Delete ${name}` }).click();

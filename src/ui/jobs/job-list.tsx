@@ -225,7 +225,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                       icon={<DownloadOutlined />}
                       aria-label={`Export ${job.name} whole`}
                       title="Whole job, ZIP"
-                      href={`/api/rigs/${job.id}/whole`}
+                      onClick={() => window.location.assign(`/api/rigs/${job.id}/whole`)}
                     />
                     <Button
                       type="text"
