@@ -75,6 +75,22 @@ describe("the pack", () => {
       for (const key of [decides.needFigure, decides.hasFigure])
         expect(sums).toContain(sumAsText(figures, key, skep.notation, 2));
   });
+  it("says what protection is set to: the bank’s own, and each fuse and breaker of the runs that carry", () => {
+    const { values, path } = source.assessment;
+    const rows = rowsOf("settings").filter(
+      ([where]) => where === "Bank protection" || where === path.main.title || where === path.mains.title,
+    );
+    const said = (value: number, dimension: "voltage" | "current") => formatQuantity(value, dimension, skep.notation);
+    expect(rows).toContainEqual([
+      "Bank protection",
+      "Low-voltage stop",
+      said(values.bank.stopVoltage.value, "voltage"),
+    ]);
+    const fused = path.main.parts.filter(({ part }) => part.kind === "fuse");
+    expect(fused.length).toBeGreaterThan(0);
+    for (const { mark, values: own } of fused)
+      expect(rows).toContainEqual([path.main.title, `${mark}, rating`, said(own.rating!.value, "current")]);
+  });
   it("takes settings and the rig from its values, in the job's units", () => {
     const { values } = source.assessment;
     const monitor = values.bank.capacityAh.value * values.bank.parallel.value;

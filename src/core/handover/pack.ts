@@ -219,6 +219,16 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
     if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
       put(branch.name, "Largest current", said(values.path.branches[i]!.current.value, "current"));
   });
+  // Of the bank's own protection where it can be set, and of every fuse and breaker with a number of its own.
+  put("Bank protection", "Discharge, continuous, each battery", said(values.bank.continuousCurrent.value, "current"));
+  put("Bank protection", "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage"));
+  put("Bank protection", "Charging ends at", said(values.bank.chargeToVoltage.value, "voltage"));
+  if (rig.bank.chemistry !== "agm")
+    put("Bank protection", "Charging below freezing", rig.bank.frostBlock ? "blocked" : "not blocked: see to it");
+  for (const run of [assessment.path.main, ...(assessment.compartment ? [assessment.path.mains] : [])])
+    for (const { part, values: own, mark } of run.parts)
+      if (part.kind === "fuse" || part.kind === "breaker" || part.kind === "rcd")
+        put(run.title, `${mark}, rating`, said(own.rating!.value, "current"));
   // The set point of the card: what was promised is what is set.
   rig.units.forEach((unit) => {
     put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));

@@ -107,7 +107,7 @@ describe("what the sums say is what the core computed", () => {
     return (
       sumsOf(rig)
         .filter(({ relation }) => !/[Σ∫]/.test(relation))
-      .map(({ key, relation, terms, value, dimension }) => ({
+        .map(({ key, relation, terms, value, dimension }) => ({
           key,
           relation,
           value: coherent({ value, dimension }),
