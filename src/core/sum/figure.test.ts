@@ -94,7 +94,7 @@ describe("what the sums say is what the core computed", () => {
       fc.property(randomRig(false), (rig) => {
         expect(wrongSums(rig)).toEqual([]);
       }),
-      { numRuns: Number(process.env.RUNS ?? 25), seed: 7 },
+      { numRuns: Number(process.env.RUNS ?? 25), seed: 7, endOnFailure: Boolean(process.env.RUNS) },
     );
   });
 

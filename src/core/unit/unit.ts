@@ -320,7 +320,7 @@ function expectedDraw(
       "runShare",
       "Run share",
       share,
-      "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))",
+      span > 0 ? "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))" : "r = 1",
       [of("P_a", average), rest, of("P", running)],
       "measured average between resting and running draw",
     );
