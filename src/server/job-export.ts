@@ -7,10 +7,10 @@ import type { Reading } from "../core/trial/readings";
 import { JOB_FORMAT, JOB_VERSION, MANIFEST, type KeptReading, type Manifest, type TrialEntry } from "./job-file";
 import { getWish } from "./options";
 import { getRig } from "./rigs";
-import { PHOTO_TYPES } from "./trials";
+import { PHOTO_TYPES, type TrialRow } from "./trials";
 import { ZIP_MOMENT } from "./words";
+import { parsed } from "./json-column";
 
-const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.parse(value) : value);
 /** JSON with the names of every object in one order, so that the same job gives the same bytes wherever it was stored. */
 const jsonBytes = (value: unknown) =>
   new TextEncoder().encode(
@@ -30,19 +30,6 @@ const PHOTO_END: Record<(typeof PHOTO_TYPES)[number], string> = {
   "image/webp": "webp",
 };
 
-interface TrialRow {
-  id: string;
-  name: string;
-  kind: string;
-  started_at: Date;
-  finished_at: Date | null;
-  source: unknown;
-  truth: unknown;
-  promises: unknown;
-  outcome: unknown;
-  created_at: Date;
-  updated_at: Date;
-}
 interface ReadingRow {
   id: string;
   time_ms: number | string;

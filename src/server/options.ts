@@ -4,8 +4,7 @@ import { readRig, type Rig } from "../core/rig/document";
 import type { ListedRevision } from "../core/options/revision";
 import { wishSchema, type Wish } from "../core/options/wish";
 import { summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
-
-const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.parse(value) : value);
+import { parsed } from "./json-column";
 
 /** The wish of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */
 export async function getWish(db: Knex, rigId: string): Promise<Wish | null> {

@@ -5,6 +5,7 @@ import { shelfUses, updateUses } from "../core/shelf/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/shelf/shelf";
 import { summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
 import { saveRig } from "./rigs";
+import { parsed } from "./json-column";
 
 export interface StoredPart {
   id: string;
@@ -22,8 +23,6 @@ interface Row {
   revision: number;
   document: unknown;
 }
-
-const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.parse(value) : value);
 
 function stored(row: Row): StoredPart {
   const read = readEntry(parsed(row.document));

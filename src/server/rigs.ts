@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { readRig, type Rig } from "../core/rig/document";
 import { CORE_VERSION, summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
+import { parsed } from "./json-column";
 
 export const PAGE_SIZE = 25;
 
@@ -33,9 +34,6 @@ interface Row {
   summary: unknown;
   updated_at: Date;
 }
-
-/** JSON columns come back parsed or as text, by the driver's reading of the column type. */
-const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.parse(value) : value);
 
 function documentOf(row: Pick<Row, "id" | "document">): Rig {
   const read = readRig(parsed(row.document));

@@ -7,8 +7,7 @@ import { COLUMN_LIMITS, COLUMNS, fromList, type Column, type Reading, type Readi
 import { joinReadings, unpackReadings } from "../core/trial/pack";
 import { FAULTS } from "../core/trial/stand-in";
 import type { Mapping } from "../core/trial/recognise";
-
-const parsed = (value: unknown): unknown => (typeof value === "string" ? JSON.parse(value) : value);
+import { parsed } from "./json-column";
 
 const EARLIEST_MS = Date.UTC(1990, 0, 1);
 const LATEST_MS = Date.UTC(2100, 0, 1);
@@ -114,7 +113,7 @@ export interface ListedTrial {
   readings: number;
 }
 
-interface TrialRow {
+export interface TrialRow {
   id: string;
   rig_id: string;
   name: string;
@@ -125,6 +124,8 @@ interface TrialRow {
   truth: unknown;
   promises: unknown;
   outcome: unknown;
+  created_at: Date;
+  updated_at: Date;
 }
 
 const listed = (row: TrialRow, readings: number): ListedTrial => ({

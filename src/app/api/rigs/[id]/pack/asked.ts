@@ -1,15 +1,33 @@
 import { z } from "zod";
+import type { MeasuredRun } from "@/core/handover/pack";
 import type { Plan } from "@/core/path/plan";
+import { database } from "@/server/database";
+import { door, refuse } from "@/server/door";
+import { runsOfRig, type Paper } from "@/server/pack-making";
 import { PLAN_FONT } from "@/server/pack-pdf";
+import { getRig, type StoredRig } from "@/server/rigs";
 import { planSvg } from "@/ui/pictures/plan-svg";
 
 const askedSchema = z.object({ paper: z.enum(["a4", "letter"]).optional() });
+const GONE = "There is no such job.";
 
-/** What is asked of a pack in its address, or null. */
-export function askedPack(request: Request): z.infer<typeof askedSchema> | null {
-  const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  return asked.success ? asked.data : null;
+interface Asked {
+  found: StoredRig;
+  runs: MeasuredRun[];
+  /** As the address says, else as the job does. */
+  paper: Paper;
 }
-export const ASKED_WRONG = { status: 400, message: "paper: a4 or letter" };
+
+/** A route of a job's pack: what it is made of is found first. */
+export const packDoor = (handle: (request: Request, asked: Asked) => Promise<Response> | Response) =>
+  door<{ id: string }>(async (request, { id }) => {
+    const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+    if (!asked.success) return refuse({ status: 400, message: "paper: a4 or letter" });
+    const db = database();
+    const found = await getRig(db, id);
+    if (!found) return refuse({ status: 404, message: GONE });
+    const paper = asked.data.paper ?? found.rig.handover.pack.paper;
+    return handle(request, { found, runs: await runsOfRig(db, id), paper });
+  }, GONE);
 
 export const drawPlan = (plan: Plan): string => planSvg(plan, PLAN_FONT);

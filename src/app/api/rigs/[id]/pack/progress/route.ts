@@ -1,24 +1,13 @@
-import { database } from "@/server/database";
-import { door, refuse } from "@/server/door";
-import { makePack, pagesOf, runsOfRig } from "@/server/pack-making";
-import { getRig } from "@/server/rigs";
-import { ASKED_WRONG, askedPack, drawPlan } from "../asked";
+import { makePack, pagesOf } from "@/server/pack-making";
+import { drawPlan, packDoor } from "../asked";
 
 export const dynamic = "force-dynamic";
-const GONE = "There is no such job.";
 
 /**
  * Makes the pack and tells how far it is, as server-sent events: `{ "share", "doing" }`, at the end `{ "pages", "bytes",
  * "revision" }`. The PDF is then ready under its own address. Leaving stops the making.
  */
-export const GET = door<{ id: string }>(async (request, { id }) => {
-  const asked = askedPack(request);
-  if (!asked) return refuse(ASKED_WRONG);
-  const db = database();
-  const found = await getRig(db, id);
-  if (!found) return refuse({ status: 404, message: GONE });
-  const runs = await runsOfRig(db, id);
-  const paper = asked.paper ?? found.rig.handover.pack.paper;
+export const GET = packDoor((request, { found, runs, paper }) => {
   const encoder = new TextEncoder();
   const stop = new AbortController();
   request.signal.addEventListener("abort", () => stop.abort());
@@ -41,4 +30,4 @@ export const GET = door<{ id: string }>(async (request, { id }) => {
     cancel: () => stop.abort(),
   });
   return new Response(stream, { headers: { "content-type": "text/event-stream", "cache-control": "no-store" } });
-}, GONE);
+});
