@@ -70,3 +70,9 @@ export function complaints(page: Page): string[] {
   page.on("pageerror", (error) => heard.push(error.message));
   return heard;
 }
+
+/** Opens a Trial stage. Not by an idle network: an instrument's stream never rests. */
+export async function openTrial(page: Page, address: string): Promise<void> {
+  await page.goto(address);
+  await expect(page.locator("[data-verdict=recovers] [data-word]").first()).toBeVisible();
+}

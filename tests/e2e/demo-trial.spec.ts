@@ -1,0 +1,53 @@
+import { expect, test, type Page } from "@playwright/test";
+import { openTrial } from "./support";
+
+/*
+ * Beside the other tests of trials, as these change nothing and those hang together; early in the order of names, as the
+ * demo's stand-in runs its bank down in some twenty minutes.
+ */
+
+/** A demo's job of a name, on its Trial stage. */
+async function trialOf(page: Page, name: string): Promise<void> {
+  // By its name: other tests fill the first page of the list.
+  await page.goto(`/?q=${name}`);
+  const href = await page
+    .getByRole("link", { name: new RegExp(name) })
+    .first()
+    .getAttribute("href");
+  await openTrial(page, href!.replace(/\/brief$/, "/trial"));
+}
+
+test("the demo has one trial under way, its readings streaming in and the forecast following", async ({ page }) => {
+  await trialOf(page, "Folio");
+  await expect(page.getByText("stand-in, 30 ×")).toBeVisible();
+  const title = page.locator("[data-forecast]");
+  await expect(title).toHaveText(/^Reserve at .+, between .+ and /, { timeout: 90_000 });
+  await expect(page.getByText(/The peaks fall from start to start/)).toBeVisible();
+  const last = page.locator(".trial-plot text", { hasText: "last reading" });
+  const before = await last.textContent();
+  await expect(last).not.toHaveText(before!, { timeout: 90_000 });
+  await expect(page.getByLabel("What if, from now").locator("dd").nth(1)).toHaveText(/\d\d:\d\d|two days/, {
+    timeout: 90_000,
+  });
+});
+
+test("a monitor with the wrong setting is told, and told not to be taken", async ({ page }) => {
+  await trialOf(page, "Lora");
+  await expect(page.getByRole("alert").filter({ hasText: "The monitor reckons with" })).toBeVisible({
+    timeout: 90_000,
+  });
+  const monitor = page.locator(".found li", { hasText: "Capacity the monitor reckons with" });
+  await expect(monitor.getByText("wrong")).toBeVisible();
+  await expect(monitor.getByRole("button")).toHaveCount(0);
+});
+
+test("a finished trial shows what was predicted against what happened, and the truth of its stand-in", async ({
+  page,
+}) => {
+  await trialOf(page, "Levain");
+  const record = page.getByRole("region", { name: "Predicted against happened" });
+  await expect(record.getByRole("row")).toHaveCount(5, { timeout: 90_000 });
+  await expect(page.getByText("What the stand-in hid:")).toBeVisible();
+  await page.getByText("The workshop's record, by kind of rig").click();
+  await expect(page.getByRole("row", { name: /variable speed, lithium/ })).toBeVisible();
+});
