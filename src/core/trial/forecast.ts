@@ -78,7 +78,7 @@ export function trialOf(rig: Parameters<typeof siteOf>[0], readings: Readings): 
   const { timeMs } = readings;
   const lasted = (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000;
   // Longer logs go by longer steps: the sampler's time grows with steps, not with hours.
-  const stepS = lasted > 10 * 3600 ? 300 : lasted > 5 * 3600 ? 240 : 120;
+  const stepS = lasted > 30 * 3600 ? 600 : lasted > 10 * 3600 ? 300 : lasted > 5 * 3600 ? 240 : 120;
   const site = siteOf(rig, timeMs[0]!, lasted + HORIZON_S, stepS);
   const segments = segment(readings, site);
   return { site, readings, segments, log: logOf(site, readings, segments), prior: priorOf(site, readings, segments) };
@@ -100,7 +100,7 @@ export function fit(
     dimensions: DIMENSIONS,
     seed,
     from: from ?? null,
-    explain: (z, at) => log.explain(prior.member(z, at)),
+    explain: (z, at, floor) => log.explain(prior.member(z, at), floor),
     ...rest,
     ...(progress ? { progress } : {}),
   });

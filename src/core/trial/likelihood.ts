@@ -28,7 +28,8 @@ export interface Log {
   counted: Float64Array;
   countedAll: number;
   lastS: number;
-  explain(member: Member): number;
+  /** Log-likelihood of a member, of windows that are each at most 1; -Infinity as soon as it is known to be under `floor`. */
+  explain(member: Member, floor?: number): number;
   /** Runs the member through the log; its state at the end, its window means kept in `shares`, `draws`. */
   carryThrough(member: Member): MemberState;
   shares: Float64Array;
@@ -42,6 +43,8 @@ const SHARE_OFF = 0.09;
 const SHARE_LEAST = 0.03;
 /** Of the spread of on and off, what is left in the mean of a window of a variable unit that cycles. */
 const CYCLES_OFF = 0.3;
+/** Steps after which a guess that is already too unlikely is given up. */
+const PIECE_STEPS = 16;
 /** Volts a cell that a rest curve is off by for one bank, and from reading to reading. */
 const CURVE_OFF = { lfp: 0.015, nmc: 0.02, agm: 0.012 } as const;
 const CURVE_NOISE = { lfp: 0.02, nmc: 0.015, agm: 0.012 } as const;
@@ -219,8 +222,11 @@ function shownShare(
   return share > -0.2 && share < 1.2 ? { from, share: Math.min(1, Math.max(0, share)), spread } : null;
 }
 
+/** As Math.hypot, which is ten times as slow for its care with numbers near the ends of the range. */
+const rootOfSquares = (a: number, b: number, c = 0): number => Math.sqrt(a * a + b * b + c * c);
+
 export function logOf(site: Site, readings: Readings, segments: Segments): Log {
-  const { stepS, unit, system, run } = site;
+  const { stepS, unit, system } = site;
   const { bank } = system;
   const { windows, seconds } = segments;
   const lastS = seconds[seconds.length - 1]!;
@@ -279,27 +285,119 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     return segments.sunApart ? window.net - member.offLevel : NaN;
   };
 
-  const carryThrough = (member: Member): MemberState => {
+  // Step by which all that a window needs is carried.
+  const ends = windows.map(() => 0);
+  windows.forEach(({ fromS, toS }, k) => {
+    const from = Math.min(steps, fromS / stepS);
+    ends[k] = Math.max(ends[k - 1] ?? 0, Math.min(steps, Math.floor(Math.max(from + 0.25, toS / stepS)) + 1));
+  });
+
+  /** Carries a member through the log piece by piece and shows each window as soon as it is passed; stops where told. */
+  const pass = (member: Member, seen: ((k: number) => void) | null, enough: () => boolean): MemberState => {
     const state = startOf(site, { ...member });
     const inner = { ...member };
-    carry(site, inner, settings, state, 0, steps, track);
-    for (let i = 0; i < steps; i++) {
-      lines.draw[i + 1] = lines.draw[i]! + track.draw[i]!;
-      lines.share[i + 1] = lines.share[i]! + track.share[i]!;
-      lines.cabin[i + 1] = lines.cabin[i]! + track.cabinC[i]!;
-      lines.full[i + 1] = lines.full[i]! + track.full[i]!;
-    }
-    for (let k = 0; k < count; k++) {
-      shares[k] = between(lines.share, windows[k]!);
-      draws[k] = between(lines.draw, windows[k]!);
+    let k = 0;
+    for (let done = 0; done < steps && !enough();) {
+      const next = Math.min(steps, done + PIECE_STEPS);
+      carry(site, inner, settings, state, done, next, track);
+      for (let i = done; i < next; i++) {
+        lines.draw[i + 1] = lines.draw[i]! + track.draw[i]!;
+        lines.share[i + 1] = lines.share[i]! + track.share[i]!;
+        lines.cabin[i + 1] = lines.cabin[i]! + track.cabinC[i]!;
+        lines.full[i + 1] = lines.full[i]! + track.full[i]!;
+      }
+      for (; k < count && ends[k]! <= next; k++) {
+        shares[k] = between(lines.share, windows[k]!);
+        draws[k] = between(lines.draw, windows[k]!);
+        seen?.(k);
+      }
+      done = next;
     }
     return state;
   };
+  const carryThrough = (member: Member): MemberState => pass(member, null, () => false);
 
   const shown = shownShare(site, readings, segments);
-  const explain = (member: Member): number => {
-    carryThrough(member);
+  let before = 0;
+  let beforeCabin = 0;
+  /** Log-likelihood of one window after those before it: never above zero, on which stopping early rests. */
+  const ofWindow = (k: number, member: Member): number => {
     let sum = 0;
+    const window = windows[k]!;
+    const on = ran(window);
+    const keep = gaps[k]!;
+    const solar = segments.sunApart ? 0 : between(lines.solar, window) * member.solar;
+    const full = between(lines.full, window);
+    if (unit.fixed) {
+      if (on) {
+        const spread = Math.sqrt(
+          window.shareSpread ** 2 +
+            SHARE_LEAST ** 2 +
+            (SHARE_OFF * Math.min(window.share, 1 - 0.5 * window.share)) ** 2,
+        );
+        const residual = (shares[k]! - window.share) / spread;
+        const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
+        sum -= 0.5 * fresh * fresh;
+        before = residual;
+        if (!Number.isNaN(window.on)) {
+          const r = (member.offLevel + full - solar - window.on) / (rootOfSquares(0.02 * full, 0.3 * solar) * levels);
+          sum -= 0.5 * r * r;
+        }
+      }
+      if (!Number.isNaN(window.off)) {
+        const r =
+          (member.offLevel - (on ? 0 : fan) - solar - window.off) /
+          (rootOfSquares(0.08 * member.offLevel + 3, 0.3 * solar) * levels);
+        sum -= 0.5 * r * r;
+      }
+    } else {
+      // Its mains watts, where they were read, say what the unit draws whatever the house and the sun do.
+      const apart = segments.mainsApart && !Number.isNaN(window.mains);
+      const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (on ? 0 : fan) + draws[k]! - solar;
+      // Under its lowest speed it cycles, and a window holds some of its cycles only.
+      const lowest = variableShare(LOWEST_SPEED, member.shape) * full;
+      const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draws[k]! * (lowest - draws[k]!)));
+      const spread = rootOfSquares(0.08 * draws[k]! + 0.015 * full + 3, cycling, apart ? 0 : 0.3 * solar);
+      const residual = (predicted - (apart ? window.mains : window.net)) / spread;
+      const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
+      // A spread that goes with the guess is part of its density: a guess of much must not excuse itself.
+      sum -= 0.5 * fresh * fresh + Math.log(spread);
+      before = residual;
+    }
+    if (!Number.isNaN(window.cabinC)) {
+      const residual = (between(lines.cabin, window) - window.cabinC) / 0.9;
+      const fresh = (residual - keep * beforeCabin) / Math.sqrt(1 - keep * keep);
+      sum -= 0.5 * fresh * fresh;
+      beforeCabin = residual;
+    }
+    if (!Number.isNaN(window.volts)) {
+      const hours = (window.fromS + window.toS) / 7200;
+      const level = Math.min(1, Math.max(0, member.startShare - (counted[k]! + member.zero * hours) / member.bankAh));
+      const predicted =
+        bankRestVoltage(bank, level) -
+        window.amps * resistance * member.resistance +
+        member.voltsOff * CURVE_OFF[bank.chemistry] * cells;
+      const r = (predicted - window.volts) / (CURVE_NOISE[bank.chemistry] * cells * pacedVolts);
+      sum -= 0.5 * Math.min(40, r * r);
+    }
+    if (sunRead && window.solar > 15) {
+      const r = Math.log(Math.max(5, between(lines.solar, window) * member.solar) / window.solar) / (0.35 * levels);
+      sum -= 0.5 * r * r;
+    }
+    return sum;
+  };
+  const explain = (member: Member, floor = -Infinity): number => {
+    let sum = 0;
+    before = 0;
+    beforeCabin = 0;
+    pass(
+      member,
+      (k) => {
+        sum += ofWindow(k, member);
+      },
+      () => sum < floor,
+    );
+    if (sum < floor) return -Infinity;
     if (shown) {
       let share = 0;
       let lasted = 0;
@@ -311,74 +409,8 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
       const r = (share / lasted - shown.share) / shown.spread;
       sum -= 0.5 * r * r;
     }
-    let before = 0;
-    let beforeCabin = 0;
-    for (let k = 0; k < count; k++) {
-      const window = windows[k]!;
-      const on = ran(window);
-      const keep = gaps[k]!;
-      const solar = segments.sunApart ? 0 : between(lines.solar, window) * member.solar;
-      const full = between(lines.full, window);
-      if (unit.fixed) {
-        if (on) {
-          const spread = Math.sqrt(
-            window.shareSpread ** 2 +
-              SHARE_LEAST ** 2 +
-              (SHARE_OFF * Math.min(window.share, 1 - 0.5 * window.share)) ** 2,
-          );
-          const residual = (shares[k]! - window.share) / spread;
-          const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
-          sum -= 0.5 * fresh * fresh;
-          before = residual;
-          if (!Number.isNaN(window.on)) {
-            const r = (member.offLevel + full - solar - window.on) / (Math.hypot(0.02 * full, 0.3 * solar) * levels);
-            sum -= 0.5 * r * r;
-          }
-        }
-        if (!Number.isNaN(window.off)) {
-          const r =
-            (member.offLevel - (on ? 0 : fan) - solar - window.off) /
-            (Math.hypot(0.08 * member.offLevel + 3, 0.3 * solar) * levels);
-          sum -= 0.5 * r * r;
-        }
-      } else {
-        // Its mains watts, where they were read, say what the unit draws whatever the house and the sun do.
-        const apart = segments.mainsApart && !Number.isNaN(window.mains);
-        const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (on ? 0 : fan) + draws[k]! - solar;
-        // Under its lowest speed it cycles, and a window holds some of its cycles only.
-        const lowest = variableShare(LOWEST_SPEED, member.shape) * full;
-        const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draws[k]! * (lowest - draws[k]!)));
-        const spread = Math.hypot(0.08 * draws[k]! + 0.015 * full + 3, cycling, apart ? 0 : 0.3 * solar);
-        const residual = (predicted - (apart ? window.mains : window.net)) / spread;
-        const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
-        // A spread that goes with the guess is part of its density: a guess of much must not excuse itself.
-        sum -= 0.5 * fresh * fresh + Math.log(spread);
-        before = residual;
-      }
-      if (!Number.isNaN(window.cabinC)) {
-        const residual = (between(lines.cabin, window) - window.cabinC) / 0.9;
-        const fresh = (residual - keep * beforeCabin) / Math.sqrt(1 - keep * keep);
-        sum -= 0.5 * fresh * fresh;
-        beforeCabin = residual;
-      }
-      if (!Number.isNaN(window.volts)) {
-        const hours = (window.fromS + window.toS) / 7200;
-        const level = Math.min(1, Math.max(0, member.startShare - (counted[k]! + member.zero * hours) / member.bankAh));
-        const predicted =
-          bankRestVoltage(bank, level) -
-          window.amps * resistance * member.resistance +
-          member.voltsOff * CURVE_OFF[bank.chemistry] * cells;
-        const r = (predicted - window.volts) / (CURVE_NOISE[bank.chemistry] * cells * pacedVolts);
-        sum -= 0.5 * Math.min(40, r * r);
-      }
-      if (sunRead && window.solar > 15) {
-        const r = Math.log(Math.max(5, between(lines.solar, window) * member.solar) / window.solar) / (0.35 * levels);
-        sum -= 0.5 * r * r;
-      }
-    }
     return sum;
   };
-  void run;
   return {
     site,
     segments,

@@ -13,8 +13,8 @@ export interface SamplerCall {
   count: number;
   dimensions: number;
   seed: number;
-  /** Log-likelihood of the row at an offset. */
-  explain(z: Float64Array, offset: number): number;
+  /** Log-likelihood of the row at an offset; -Infinity will do where it is under `floor`. */
+  explain(z: Float64Array, offset: number, floor: number): number;
   /** Rounds of moves at each temperature, and at the last. */
   rounds?: number;
   lastRounds?: number;
@@ -24,6 +24,8 @@ export interface SamplerCall {
   progress?(done: number): boolean | void;
 }
 
+/** Rounds where a log takes many temperatures, as a long one does that the model explains badly. */
+const LATE_ROUNDS = 4;
 /** Shares of the dimensions that a move takes along. */
 const CROSSINGS = [0.15, 0.4, 1];
 
@@ -58,7 +60,7 @@ export function sample(call: SamplerCall): Population | null {
     for (let n = 0; n < count; n++) {
       const source = n % from.count;
       z.set(from.z.subarray(source * d, (source + 1) * d), n * d);
-      explained[n] = explain(z, n * d);
+      explained[n] = explain(z, n * d, -Infinity);
     }
     // A log that says something new starts afresh; one that goes on as expected is only weighed again.
     if (weigh((n) => explained[n]! - from.explained[n % from.count]!) >= 0.3 * count) warm = 1;
@@ -66,11 +68,12 @@ export function sample(call: SamplerCall): Population | null {
   if (warm === 0)
     for (let n = 0; n < count; n++) {
       for (let i = 0; i < d; i++) z[n * d + i] = random.normal();
-      explained[n] = explain(z, n * d);
+      explained[n] = explain(z, n * d, -Infinity);
     }
   const before = new Float64Array(count * d);
   const trial = new Float64Array(d);
   const chosen = new Uint8Array(d);
+  let temperatures = 0;
   for (let again = true; again;) {
     if (warm < 1) {
       // The next temperature: as far as half of the members still count.
@@ -89,7 +92,7 @@ export function sample(call: SamplerCall): Population | null {
       warm = next;
     }
     resample(z, explained, weights, count, d, random);
-    const turns = warm === 1 ? lastRounds : rounds;
+    const turns = warm === 1 ? lastRounds : temperatures++ < 16 ? rounds : LATE_ROUNDS;
     for (let round = 0; round < turns; round++) {
       // Partners come from the round's beginning, so that the order of the members does not matter.
       before.set(z);
@@ -117,8 +120,10 @@ export function sample(call: SamplerCall): Population | null {
           norm += old * old - next * next;
           trial[i] = next;
         }
-        const value = explain(trial, 0);
-        if (Math.log(1 - random.even()) < warm * (value - explained[n]!) + 0.5 * norm) {
+        // What it has to reach is drawn first, so that a poor one need not be carried to its end.
+        const floor = explained[n]! + (Math.log(1 - random.even()) - 0.5 * norm) / warm;
+        const value = explain(trial, 0, floor);
+        if (value > floor) {
           z.set(trial, at);
           explained[n] = value;
         }

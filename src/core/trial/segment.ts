@@ -99,6 +99,9 @@ const SETTLES_S = 75;
 /** Longest unbroken window, and shortest one, s. */
 const LONGEST_S = 900;
 const SHORTEST_S = 420;
+/** Logs over this long are looked at by windows of an hour, s. */
+const DAYS_S = 30 * 3600;
+const HOUR_S = 3600;
 
 /** Usual seconds between readings: their median. */
 export function paceOf(seconds: Float64Array): number {
@@ -387,38 +390,42 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
   const { values } = readings;
   const count = seconds.length;
   const end = seconds[count - 1]!;
+  // A log of days says enough by the hour.
+  const coarse = end > DAYS_S ? HOUR_S : 0;
+  const shortest = Math.max(coarse, SHORTEST_S);
+  const longest = Math.max(coarse, LONGEST_S);
   const bounds: number[] = [];
   if (firstOnS === null) {
-    for (let s = 0; s < end; s += LONGEST_S) bounds.push(s);
+    for (let s = 0; s < end; s += longest) bounds.push(s);
     bounds.push(end);
   } else {
-    for (let s = 0; s + LONGEST_S <= firstOnS; s += LONGEST_S) bounds.push(s);
+    for (let s = 0; s + longest <= firstOnS; s += longest) bounds.push(s);
     if (firstOnS > 0) bounds.push(firstOnS);
     else bounds.push(0);
     const split = (from: number, to: number) => {
-      const pieces = Math.max(1, Math.round((to - from) / LONGEST_S));
+      const pieces = Math.max(1, Math.round((to - from) / longest));
       for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
     };
     // A variable unit that goes below its lowest speed cycles too; one that never does is one long run.
     let from = firstOnS;
     // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
     for (const { onS, offS } of cycles) {
-      if (offS - onS > 1.5 * LONGEST_S) {
-        if (onS - from > SHORTEST_S) bounds.push(onS);
+      if (offS - onS > 1.5 * longest) {
+        if (onS - from > shortest) bounds.push(onS);
         split(bounds[bounds.length - 1]!, offS);
         from = offS;
-      } else if (offS - from >= SHORTEST_S) {
+      } else if (offS - from >= shortest) {
         bounds.push(offS);
         from = offS;
       }
     }
     const last = cycles[cycles.length - 1];
-    const usual = last ? Math.max(SHORTEST_S, last.offS - from || SHORTEST_S) : SHORTEST_S;
+    const usual = last ? Math.max(shortest, last.offS - from || shortest) : shortest;
     const left = end - from;
     const running = state[count - 1] === 2;
     // What is left over is no whole cycle: it counts where it is longer than those before it, or is a level of its own.
     const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
-    const least = site.unit.fixed ? Math.max(1.5 * before, usual, running ? 900 : 2400) : SHORTEST_S;
+    const least = site.unit.fixed ? Math.max(1.5 * before, usual, running ? 900 : 2400) : shortest;
     if (cycles.length === 0 || left > least) split(from, end);
   }
   const windows: Window[] = [];

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { emptyRig, type Rig } from "@/core/rig/document";
+import { seeded } from "@/core/numeric/random";
 import { buildSystem } from "@/core/verdict/build";
 import { q } from "../../../tests/rigs";
 import { foreignRun, onlyCurrent, type ForeignRun } from "../../../tests/foreign/simulator";
@@ -163,6 +164,46 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
       return log.explain(prior.member(z));
     };
     expect(drawing(4)).toBeLessThan(drawing(0));
+  });
+});
+
+describe("a guess that is given up early", () => {
+  const variable = (): Rig => {
+    const rig = van();
+    return { ...rig, units: [{ ...rig.units[0]!, kind: "variable" }] };
+  };
+  it.each([
+    ["fixed", van()],
+    ["variable", variable()],
+  ])("on a %s unit is one that the whole log would have told, too", (_, rig) => {
+    const { log, prior } = trialOf(rig, drawn(30));
+    const random = seeded(7);
+    const z = () => Float64Array.from({ length: DIMENSIONS }, () => random.normal());
+    const floor = log.explain(prior.member(new Float64Array(DIMENSIONS)));
+    let givenUp = 0;
+    for (let n = 0; n < 200; n++) {
+      const guess = prior.member(z());
+      const whole = log.explain(guess);
+      const early = log.explain(guess, floor);
+      if (whole >= floor) expect(early).toBe(whole);
+      else if (early === -Infinity) givenUp++;
+      else expect(early).toBe(whole);
+    }
+    expect(givenUp).toBeGreaterThan(20);
+  });
+});
+
+describe("a log of days", () => {
+  const log = drawn(60, { hours: 100 });
+  it("is looked at by windows of an hour and more, a night's by minutes", () => {
+    const widths = ({ segments }: ReturnType<typeof trialOf>) =>
+      segments.windows.slice(2, -1).map(({ fromS, toS }) => toS - fromS);
+    expect(Math.min(...widths(trialOf(van(), log)))).toBeGreaterThan(3500);
+    expect(Math.max(...widths(trialOf(van(), firstMinutes(log, 600))))).toBeLessThan(1000);
+  });
+  it("has a forecast, with the reserve reached where that many amp-hours are gone", () => {
+    const { answer } = viewOf(van(), log, { members: 60 })!;
+    expect(answer.ok && answer.view.toReserve.p50).toBe(0);
   });
 });
 
