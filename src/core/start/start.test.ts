@@ -18,6 +18,21 @@ const failing = (): Rig =>
   rigOf({ unit: roof, bank: { capacityAh: q(300), parallel: q(2) }, inverter: { rating: q(3000) } });
 const two = (rig: Rig): Rig => ({ ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] });
 
+describe("a bank that cannot hold the inverter's volts at all", () => {
+  it.each([0.01, 0.5])("fails the start by its volts, with a cut-off that waits %f s", (delay) => {
+    const rig = rigOf({
+      unit: roof,
+      bank: { capacityAh: q(100), resistance: q(0.3) },
+      inverter: { rating: q(6000), cutOffVoltage: q(13.3), cutOffDelay: q(delay) },
+    });
+    const { start, verdicts } = assess(rig);
+    expect(start.own.allowed.power).toBe(0);
+    expect(start.own.nearest.voltage!.need).toBeGreaterThan(0);
+    expect(smallestMargin(start.own)).toBe(0);
+    expect(verdicts.starts.word).toBe("Fails");
+  });
+});
+
 describe("the same start on every source", () => {
   const at = (rig: Rig, key: string, which: "one" | "in-turn" | "together" = "one") =>
     startSupplies(rig)!.rows.find((row) => row.key === key)!.cases[which];

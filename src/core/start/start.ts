@@ -208,8 +208,8 @@ export function traceStart(
     let best: Nearest | undefined;
     for (let k = 0; k < n; k++) {
       if (line) line[k] = picture(k);
-      const [asked, there] = [need(k), has(k)];
-      if (!best || there * best.need < best.has * asked) best = { seconds: seconds[k]!, need: asked, has: there };
+      const here = { seconds: seconds[k]!, need: need(k), has: has(k) };
+      if (!best || marginOf(here) < marginOf(best)) best = here;
     }
     if (line) limits[limit] = line;
     nearest[limit] = best!;
@@ -283,8 +283,10 @@ function lowestOver(seconds: Float64Array, values: Float64Array, delay: number):
   return out;
 }
 
+/** What is there over what is asked: a moment that asks nothing is short of nothing, one that has nothing is at zero. */
+const marginOf = ({ need, has }: Nearest): number => (need > 0 ? has / need : Infinity);
+
 /** Smallest has / need over all limits of a trace. */
 export function smallestMargin(trace: StartTrace): number {
-  const margins = Object.values(trace.nearest).map(({ need, has }) => (need > 0 ? has / need : Infinity));
-  return Math.min(...margins);
+  return Math.min(...Object.values(trace.nearest).map(marginOf));
 }
