@@ -4,6 +4,8 @@ const resolve = { alias: { "@": new URL("./src", import.meta.url).pathname } };
 
 export default defineConfig({
   test: {
+    // All processors: the tests are nearly all computation, and the runner itself does little.
+    maxWorkers: "100%",
     projects: [
       {
         resolve,
