@@ -285,6 +285,20 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     return segments.sunApart ? window.net - member.offLevel : NaN;
   };
 
+  // What a variable unit's mean draw cannot be told to, by what was read: a spread that went with the guess would favour
+  // guesses of much draw, or, with its logarithm in the density, guesses of little.
+  const fullDraw = Math.max(1, unit.power - fan);
+  const lowest = variableShare(LOWEST_SPEED, 1) * fullDraw;
+  const spreads = windows.map((window) => {
+    const apart = segments.mainsApart && !Number.isNaN(window.mains);
+    const solar = segments.sunApart ? 0 : between(lines.solar, window);
+    const seen = apart ? window.mains - fanSeen : window.net + solar - site.base - fan;
+    const draw = Math.min(1.2 * fullDraw, Math.max(0, seen));
+    // Under its lowest speed it cycles, and a window holds some of its cycles only.
+    const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draw * (lowest - draw)));
+    return rootOfSquares(0.08 * draw + 0.015 * fullDraw + 3, cycling, apart ? 0 : 0.3 * solar);
+  });
+
   // Step by which all that a window needs is carried.
   const ends = windows.map(() => 0);
   windows.forEach(({ fromS, toS }, k) => {
@@ -354,14 +368,10 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
       // Its mains watts, where they were read, say what the unit draws whatever the house and the sun do.
       const apart = segments.mainsApart && !Number.isNaN(window.mains);
       const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (on ? 0 : fan) + draws[k]! - solar;
-      // Under its lowest speed it cycles, and a window holds some of its cycles only.
-      const lowest = variableShare(LOWEST_SPEED, member.shape) * full;
-      const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draws[k]! * (lowest - draws[k]!)));
-      const spread = rootOfSquares(0.08 * draws[k]! + 0.015 * full + 3, cycling, apart ? 0 : 0.3 * solar);
+      const spread = spreads[k]!;
       const residual = (predicted - (apart ? window.mains : window.net)) / spread;
       const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
-      // A spread that goes with the guess is part of its density: a guess of much must not excuse itself.
-      sum -= 0.5 * fresh * fresh + Math.log(spread);
+      sum -= 0.5 * fresh * fresh;
       before = residual;
     }
     if (!Number.isNaN(window.cabinC)) {

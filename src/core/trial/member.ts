@@ -71,6 +71,12 @@ export interface Member {
 
 /** Moisture that lining and bedding hold beside the air's own: as the coupled run has it. */
 const MOISTURE_BUFFER = 8;
+/**
+ * Boards and cushions take heat on one face and conduct it inwards: of the modes of such a slab the first holds 8/pi^2 of
+ * its capacity, the others answer nine times as fast and more, each with the same conductance (Carslaw and Jaeger 1959,
+ * chapter 3; from memory). Two of them: what answers soon, and what goes on for hours where one exponential would be over.
+ */
+const DEEP_SHARE = 8 / Math.PI ** 2;
 const COIL_HUMIDITY = 0.0072;
 const RATED_HUMIDITY = 0.0111;
 const RATED_WET_BULB_GAIN = 0.015;
@@ -78,7 +84,9 @@ const RATED_WET_BULB_GAIN = 0.015;
 /** The state that a member goes on from. */
 export interface MemberState {
   cabinC: number;
+  /** Of the slow mass, what answers soon and what answers late. */
   massC: number;
+  deepC: number;
   humidity: number;
   /** The first touch of the low end of the band is behind it. */
   settled: boolean;
@@ -123,6 +131,7 @@ export function startOf(site: Site, member: Member): MemberState {
   return {
     cabinC: member.cabinC,
     massC: member.massC,
+    deepC: member.massC,
     humidity: site.humidity[0]!,
     settled: false,
     resting: false,
@@ -154,7 +163,11 @@ export function carry(
   const kU = member.heatLoss;
   const UAair = airUA * kU;
   const UAsea = seaUA * kU;
-  const massFactor = Gm / (Cm + Gm);
+  const Cs = DEEP_SHARE * Cm;
+  const Cf = Cm - Cs;
+  const half = Gm / 2;
+  const soon = half / (Cf + half);
+  const late = half / (Cs + half);
   const heldWater = ((cabin.volume * 101_325) / (287.055 * 298)) * MOISTURE_BUFFER;
   const wetShare = Math.max(0, 1 - unit.sensibleShare);
   const caps = fixed ? CAPS_FIXED : CAPS_VARIABLE;
@@ -166,7 +179,7 @@ export function carry(
   const rest = unit.fanBetween ? unit.fan : 0;
   const knownFactor = 1 + unit.powerPerKelvin * (unit.knownAtC - 35);
   const halfBand = unit.band / 2;
-  let { cabinC: Ta, massC: Tm, humidity: w, settled, resting, onFor, speed } = state;
+  let { cabinC: Ta, massC: Tf, deepC: Ts, humidity: w, settled, resting, onFor, speed } = state;
   for (let i = from; i < to; i++) {
     const outdoor = settings.outdoorC[i]! + member.outdoor * settings.shiftWeight[i]!;
     const changes = site.changes[i]! * member.airChanges;
@@ -177,10 +190,10 @@ export function carry(
     const shine = member.sun * settings.sky[i]!;
     const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, kU) + site.glassAir[i]! * shine;
     const heat = (UAair + changes) * outdoor + UAsea * run.seaC + sun + site.gains[i]! * member.gains;
-    const massSun = site.glassMass[i]! * shine;
-    // Both nodes at the step's end, the unit taking out Q: D T = N - Q.
-    const N = Ca * Ta + heat + massFactor * (Cm * Tm + massSun);
-    const D = Ca + G + Gm - massFactor * Gm;
+    const massSun = 0.5 * site.glassMass[i]! * shine;
+    // All nodes at the step's end, the unit taking out Q: D T = N - Q.
+    const N = Ca * Ta + heat + soon * (Cf * Tf + massSun) + late * (Cs * Ts + massSun);
+    const D = Ca + G + Gm - (soon + late) * half;
     const set = member.setShift + settings.setC[i]!;
     const mode = settings.mode[i]!;
     let Q = 0;
@@ -235,7 +248,8 @@ export function carry(
       drying = (Q / Math.max(0.2, 1 - dry)) * dry;
     } else onFor = 0;
     Ta = (N - Q / factor) / D;
-    Tm = (Cm * Tm + Gm * Ta + massSun) / (Cm + Gm);
+    Tf = (Cf * Tf + half * Ta + massSun) / (Cf + half);
+    Ts = (Cs * Ts + half * Ta + massSun) / (Cs + half);
     w += ((flow * (site.humidity[i]! - w) + site.moisture[i]! * member.gains - drying / LATENT_HEAT) * h) / heldWater;
     if (w < 0.003) w = 0.003;
     track.draw[i] = draw;
@@ -244,7 +258,8 @@ export function carry(
     track.full[i] = full - rest;
   }
   state.cabinC = Ta;
-  state.massC = Tm;
+  state.massC = Tf;
+  state.deepC = Ts;
   state.humidity = w;
   state.settled = settled;
   state.resting = resting;
