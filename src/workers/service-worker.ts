@@ -1,5 +1,12 @@
 /// <reference lib="webworker" />
-import { CacheableResponsePlugin, CacheFirst, ExpirationPlugin, NetworkFirst, Serwist } from "serwist";
+import {
+  CacheableResponsePlugin,
+  CacheFirst,
+  ExpirationPlugin,
+  NetworkFirst,
+  Serwist,
+  type SerwistPlugin,
+} from "serwist";
 
 /*
  * The phone page opens where there is no reception: its page, its log and the files it is made of are kept as they were
@@ -8,6 +15,15 @@ import { CacheableResponsePlugin, CacheFirst, ExpirationPlugin, NetworkFirst, Se
 
 const good = new CacheableResponsePlugin({ statuses: [200] });
 const DAY_S = 86_400;
+/**
+ * A kept response carries the address that it was fetched by, fragment and all, and a worker takes that for its own: the
+ * bundler starts every worker by one file and tells it by the fragment what to be, so each would become the one that was
+ * kept. A response made anew has no address and takes the one that is asked for.
+ */
+const asAsked: SerwistPlugin = {
+  cachedResponseWillBeUsed: ({ cachedResponse }) =>
+    Promise.resolve(cachedResponse && new Response(cachedResponse.body, cachedResponse)),
+};
 
 const serwist = new Serwist({
   skipWaiting: true,
@@ -34,7 +50,7 @@ const serwist = new Serwist({
       matcher: ({ url }) => url.pathname.startsWith("/_next/static/"),
       handler: new CacheFirst({
         cacheName: "files",
-        plugins: [good, new ExpirationPlugin({ maxEntries: 300, maxAgeSeconds: 60 * DAY_S })],
+        plugins: [good, asAsked, new ExpirationPlugin({ maxEntries: 300, maxAgeSeconds: 60 * DAY_S })],
       }),
     },
   ],

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { makeJob, openTrial } from "./support";
+import { makeJob, openTrial, wordOf } from "./support";
 
 test.describe.configure({ mode: "serial" });
 
@@ -180,6 +180,24 @@ test.describe("on a phone", () => {
     };
     expect(stored.readings[0]!.values.battery_current_a).toBe(-29);
   });
+});
+
+test("once a phone's page is kept, a job's days and its trials still have each their own worker", async ({
+  page,
+  request,
+}) => {
+  const job = await makeJob(request, "Kept beside");
+  const made = await request.post(`/api/rigs/${job}/trials`, { data: { name: "One", startedAt: Date.now() } });
+  const { trial } = (await made.json()) as { trial: { id: string } };
+  await page.goto(`/trials/${trial.id}`);
+  await expect(page.locator("[data-keeping=kept]")).toBeVisible();
+  // Twice: once as it comes from the server, once as it was kept.
+  for (let n = 0; n < 2; n++) {
+    await openTrial(page, `/jobs/${job}/day`);
+    await expect(wordOf(page, "lasts")).toBeVisible();
+    await page.goto(`/trials/${trial.id}`);
+    await expect(page.getByText("The forecast begins with three readings")).toBeVisible();
+  }
 });
 
 test.describe("on a phone, its page not kept", () => {
