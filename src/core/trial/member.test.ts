@@ -75,7 +75,7 @@ describe("a cabin that loses nothing", () => {
     };
     const before = heat(startOf(site, shut));
     const state = after(shut, hours);
-    // What the glass lets through to the night sky is the skin's and stays: nothing but the nodes' own exchange.
+    // By night, with no loss through the skin, nothing is left but what the nodes give each other.
     expect(Math.abs(heat(state) / before - 1)).toBeLessThan(1e-9);
     expect(state.cabinC).toBeGreaterThan(20);
     expect(state.deepC).toBeLessThan(30);
