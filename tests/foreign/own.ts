@@ -1,4 +1,4 @@
-import { coupledRun } from "@/core/day/run";
+import { coupledRun, type Run } from "@/core/day/run";
 import { inputOf } from "@/core/day/simulate";
 import { seeded } from "@/core/numeric/random";
 import type { Rig } from "@/core/rig/document";
@@ -8,10 +8,18 @@ import { resolveRig } from "@/core/rig/resolve";
 import { q } from "../rigs";
 import { foreignRun } from "./simulator";
 
+export interface OwnRun {
+  rig: Rig;
+  /** The rig with what was hidden, and the run itself, in steps of ten seconds. */
+  hidden: Rig;
+  run: Run;
+  readings: Readings;
+  reserveH: number;
+  kind: { fixed: boolean; lead: boolean; sunny: boolean };
+}
+
 /** A run made by the core itself from hidden values about a described rig's, as a monitor would have read it. */
-export function ownRun(
-  seed: number,
-): { rig: Rig; readings: Readings; reserveH: number; kind: { fixed: boolean; lead: boolean; sunny: boolean } } | null {
+export function ownRun(seed: number): OwnRun | null {
   const described = foreignRun(seed);
   if (!described) return null;
   const { kind } = described;
@@ -134,5 +142,5 @@ export function ownRun(
     readings.values.cabin_temp_c[i] = run.cabinC[k]! + 0.1 * r.normal();
     readings.values.outdoor_temp_c[i] = run.outdoorC[k]! + 0.2 * r.normal();
   }
-  return { rig, readings, reserveH: run.reserveAt / 3600, kind };
+  return { rig, hidden, run, readings, reserveH: run.reserveAt / 3600, kind };
 }

@@ -36,6 +36,13 @@ export interface Log {
   draws: Float64Array;
 }
 
+/** Of what model and truth differ by, squared: the share that is each window's own. */
+const OWN_SHARE = 0.15;
+/** K that the cabin of the model and the thermometer's corner of the true one differ by. */
+const CABIN_OFF = 0.75;
+/** Seconds in which a variable unit comes up, one in a minute and another in ten, and what its full draw may be off by meanwhile. */
+const COMES_UP_S = 300;
+const COMES_UP_OFF = 0.2;
 /** Correlation time of what model and truth differ by, s. */
 const MEMORY_S = 4500;
 /** Spread of the share of running that the model cannot tell, of its size and at the least. */
@@ -58,6 +65,7 @@ export function settingsOf(site: Site, readings: Readings, segments: Segments, l
     outdoorC: Float64Array.from(site.outdoorC),
     shiftWeight: new Float64Array(steps).fill(1),
     sky: new Float64Array(steps).fill(1),
+    startsSeen: startsSeen(site, segments),
   };
   const { firstOnS, lastOnS, switchedOff } = segments;
   const usual = usualMode(site);
@@ -75,6 +83,24 @@ export function settingsOf(site: Site, readings: Readings, segments: Segments, l
   if (has(readings, "outdoor_temp_c")) readOutdoor(site, readings, segments, logSteps, settings);
   if (has(readings, "solar_power_w")) readSky(site, readings, segments, logSteps, settings.sky);
   return settings;
+}
+
+/** Cycles from which on the log's own are believed, and readings that each half of one has to have. */
+const CYCLES_SEEN = 2;
+const READINGS_OF_HALF = 3;
+
+/** How often a fixed-speed unit starts, by the cycles of the log: the median over them. Null where it does not show. */
+function startsSeen({ unit }: Site, { cycles, pace }: Segments): number | null {
+  if (!unit.fixed) return null;
+  const seen: number[] = [];
+  for (const { onS, offS, nextS } of cycles) {
+    const on = offS - onS;
+    const off = nextS - offS;
+    if (!(Math.min(on, off) >= READINGS_OF_HALF * pace)) continue;
+    seen.push((on + off) / (on * off));
+  }
+  seen.sort((a, b) => a - b);
+  return seen.length < CYCLES_SEEN ? null : seen[seen.length >> 1]!;
 }
 
 /** Panels see the sky that warms the cabin: their watts over a usual day's, smoothed over a quarter of an hour. */
@@ -296,7 +322,8 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     const draw = Math.min(1.2 * fullDraw, Math.max(0, seen));
     // Under its lowest speed it cycles, and a window holds some of its cycles only.
     const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draw * (lowest - draw)));
-    return rootOfSquares(0.08 * draw + 0.015 * fullDraw + 3, cycling, apart ? 0 : 0.3 * solar);
+    const comesUp = segments.firstOnS !== null && window.fromS < segments.firstOnS + COMES_UP_S ? COMES_UP_OFF : 0;
+    return rootOfSquares(0.08 * draw + (0.015 + comesUp) * fullDraw + 3, cycling, apart ? 0 : 0.3 * solar);
   });
 
   // Step by which all that a window needs is carried.
@@ -350,7 +377,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
             (SHARE_OFF * Math.min(window.share, 1 - 0.5 * window.share)) ** 2,
         );
         const residual = (shares[k]! - window.share) / spread;
-        const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
+        const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep + OWN_SHARE);
         sum -= 0.5 * fresh * fresh;
         before = residual;
         if (!Number.isNaN(window.on)) {
@@ -370,13 +397,13 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
       const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (on ? 0 : fan) + draws[k]! - solar;
       const spread = spreads[k]!;
       const residual = (predicted - (apart ? window.mains : window.net)) / spread;
-      const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep);
+      const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep + OWN_SHARE);
       sum -= 0.5 * fresh * fresh;
       before = residual;
     }
     if (!Number.isNaN(window.cabinC)) {
-      const residual = (between(lines.cabin, window) - window.cabinC) / 0.9;
-      const fresh = (residual - keep * beforeCabin) / Math.sqrt(1 - keep * keep);
+      const residual = (between(lines.cabin, window) - window.cabinC) / CABIN_OFF;
+      const fresh = (residual - keep * beforeCabin) / Math.sqrt(1 - keep * keep + OWN_SHARE);
       sum -= 0.5 * fresh * fresh;
       beforeCabin = residual;
     }

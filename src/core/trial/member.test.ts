@@ -1,9 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { emptyRig } from "@/core/rig/document";
 import { trialOf } from "./forecast";
-import { carry, startOf, trackOf, type Member, type MemberState } from "./member";
+import { settingsOf } from "./likelihood";
+import { carry, lostToStarts, runningShare, startOf, startsOf, trackOf, type Member, type MemberState } from "./member";
 import { middleOf } from "./prior";
 import { fromList } from "./readings";
+import { ownRun } from "../../../tests/foreign/own";
 
 const log = fromList(
   Array.from({ length: 60 }, (_, i) => ({
@@ -79,5 +81,72 @@ describe("a cabin that loses nothing", () => {
     expect(Math.abs(heat(state) / before - 1)).toBeLessThan(1e-9);
     expect(state.cabinC).toBeGreaterThan(20);
     expect(state.deepC).toBeLessThan(30);
+  });
+});
+
+describe("what starts cost a cycling unit", () => {
+  // Three starts an hour at half load are 12 an hour over x (1 - x): C_d is their lag, AHRI 210/240 (from memory).
+  const standard = 12 / 3600;
+  it.each([
+    [75, 0.25],
+    [60, 0.2],
+    [30, 0.1],
+  ])("a lag of %d s is a C_d of %f", (lagS, cd) => expect(lostToStarts(standard, lagS)).toBeCloseTo(cd, 3));
+  it("is a part-load factor of 0.875 at a run share of a half and C_d 0.25", () => {
+    // Check value of the trade's papers, AHRI 210/240 (older default; memory).
+    expect(runningShare(0.5 * 0.875, 0.25)).toBeCloseTo(0.5, 12);
+  });
+  it.each([0, 0.1, 0.5, 0.9])("gives back the cooling that a share of running leaves, losing %f", (lost) => {
+    for (let x = 0; x <= 1.001; x += 0.05) {
+      const s = runningShare(x, lost);
+      expect(s - lost * s * (1 - s)).toBeCloseTo(Math.min(1, x), 9);
+      expect(s).toBeGreaterThanOrEqual(Math.min(1, x) - 1e-12);
+    }
+  });
+  it("comes the oftener the narrower the band and the lighter the cabin, and never within the minimum rest", () => {
+    const usual = startsOf(1.5, 12, 1200, 0);
+    // Half a band of a line: at half load the air moves by half of the swing in its time constant.
+    expect(startsOf(0.01, 12, 1200, 0)).toBeCloseTo(2 / ((2 * 1200 * 0.01) / 12), 6);
+    expect(startsOf(1, 12, 1200, 0)).toBeGreaterThan(usual);
+    expect(startsOf(1.5, 12, 600, 0)).toBeCloseTo(2 * usual, 9);
+    expect(startsOf(1.5, 12, 1200, 600)).toBeCloseTo(2 / 600, 12);
+    // What cannot cross its band does not cycle.
+    expect(startsOf(3, 2.9, 1200, 180)).toBe(0);
+  });
+});
+
+describe("a member that guesses right", () => {
+  // The core's own runs, of hidden values that the member is told here: what is left is what a mean of cycles leaves out.
+  const off: { fixed: boolean; share: number }[] = [];
+  for (let seed = 1; seed <= 40; seed++) {
+    const run = ownRun(seed);
+    if (!run) continue;
+    const { site, segments } = trialOf(run.hidden, run.readings);
+    const steps = Math.floor((run.reserveH * 3600) / site.stepS);
+    const fan = site.unit.fanBetween ? site.unit.fan : 0;
+    // The Day reckons with a longer lag at a start than a trial expects.
+    const told: Member = {
+      ...middleOf(prior),
+      ...{ capacity: 1, coupling: 1, sun: 1, setShift: 0, solar: 1, zero: 0, draw: 1, heatLoss: 1 },
+      shape: run.kind.fixed ? 75 / 40 : 1,
+      cabinC: run.run.cabinC[0]!,
+      massC: run.run.massC[0]!,
+      offLevel: site.base + fan,
+    };
+    const track = trackOf(site.steps);
+    carry(site, told, settingsOf(site, run.readings, segments, steps), startOf(site, told), 0, steps, track);
+    let drawn = 0;
+    for (let i = 0; i < steps; i++) drawn += (told.offLevel + track.draw[i]!) * site.stepS;
+    let out = 0;
+    for (let k = 0; k < (steps * site.stepS) / 10; k++)
+      out += (run.run.bankCurrent[k]! * run.run.bankVolts[k]! + run.run.solarUsed[k]!) * 10;
+    off.push({ fixed: run.kind.fixed, share: drawn / out - 1 });
+  }
+  it.each([true, false])("draws what the coupled run draws; at fixed speed: %s", (fixed) => {
+    const kind = off.filter((one) => one.fixed === fixed).map(({ share }) => share);
+    expect(kind.length).toBeGreaterThan(8);
+    const mean = kind.reduce((sum, share) => sum + share, 0) / kind.length;
+    expect(Math.abs(mean)).toBeLessThan(0.02);
+    for (const share of kind) expect(Math.abs(share)).toBeLessThan(0.06);
   });
 });

@@ -1,5 +1,5 @@
 import { LATENT_HEAT } from "../air/moist";
-import { LOWEST_SPEED, PART_LOAD_LOSS, variablePowerShare } from "../unit/unit";
+import { LOWEST_SPEED, variablePowerShare } from "../unit/unit";
 import type { Site } from "./site";
 
 /*
@@ -58,14 +58,14 @@ export interface Member {
   bankAh: number;
   startShare: number;
   solar: number;
-  /** Bend of a variable unit's draw over load, as an exponent; of a fixed unit's part-load loss, as a factor. */
+  /** Bend of a variable unit's draw over load, as an exponent; of a fixed unit's lag at a start, as a factor. */
   shape: number;
   airChanges: number;
   /** A that the monitor reads too much. */
   zero: number;
   voltsOff: number;
   resistance: number;
-  /** s in which a variable unit closes on its set point. */
+  /** s in which a variable unit closes on its set point; it comes up the slower, too. */
   settling: number;
 }
 
@@ -122,10 +122,52 @@ export interface Settings {
   shiftWeight: Float64Array;
   /** Sun over that of a usual day at that hour: 1 where the sky was not seen. */
   sky: Float64Array;
+  /** Starts a second over share of running times the rest, as the log's cycles show them; null where it shows none. */
+  startsSeen: number | null;
 }
 
 const CAPS_VARIABLE = [0, 0, 0.5, 0.75, 1.1];
 const CAPS_FIXED = [0, 0, 0.88, 0.94, 1];
+
+/**
+ * Seconds that a started compressor takes to cool in full: tested losses at part load are about half of the default that
+ * the Day is reckoned with (AHRI 210/240's C_d of 0.25 comes to 75 s at three starts an hour; both from memory).
+ */
+const START_LAG_S = 40;
+/** Seconds after which a start is over. */
+const LAG_OVER_S = 8 * START_LAG_S;
+
+/** Usual seconds in which a variable unit's control closes on its set point. */
+export const SETTLING_S = 480;
+
+/** Most of a cycling unit's time that its starts may cost. */
+const MOST_LOST = 0.9;
+
+/**
+ * Starts a second of a thermostat's cycling over x (1 - x), x its share of running: the air goes from one end of the band
+ * to the other as an exponential, `swingK` the kelvins between where it would come to rest with the unit on and off,
+ * `settlesS` its time constant. A parabola in x (AHRI 210/240 takes 3 an hour at half load; from memory).
+ * 0 where the unit cannot cross the band, and no more than its minimum rest lets through.
+ */
+export function startsOf(band: number, swingK: number, settlesS: number, minimumOff: number): number {
+  if (swingK <= band) return 0;
+  const half = settlesS * Math.log((swingK + band) / (swingK - band));
+  return 2 / Math.max(half, minimumOff, 1);
+}
+
+/** Share of full time, at no load, that starts cost: each is a lag in which the compressor runs and does not cool. */
+export function lostToStarts(starts: number, lagS: number): number {
+  const lag = starts * lagS;
+  return lag <= 0 ? 0 : Math.min(MOST_LOST, lag * (1 - Math.exp(-2 / lag)));
+}
+
+/** Share of running s that gives the cooling of a share x: x = s - lost s (1 - s). */
+export function runningShare(x: number, lost: number): number {
+  if (x >= 1) return 1;
+  if (lost < 1e-6) return x;
+  const b = 1 - lost;
+  return (Math.sqrt(b * b + 4 * lost * x) - b) / (2 * lost);
+}
 
 export function startOf(site: Site, member: Member): MemberState {
   return {
@@ -172,9 +214,14 @@ export function carry(
   const wetShare = Math.max(0, 1 - unit.sensibleShare);
   const caps = fixed ? CAPS_FIXED : CAPS_VARIABLE;
   const low = variableShare(LOWEST_SPEED, member.shape);
-  const loss = PART_LOAD_LOSS * (fixed ? member.shape : 1);
+  // At its lowest speed a variable unit cycles too, by that much less cooling.
+  const cooling = unit.capacity * member.capacity * unit.sensibleShare * (fixed ? 1 : LOWEST_SPEED);
+  const losesK = UAair + UAsea + site.changes[from]! * member.airChanges + Gm;
+  const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losesK, (Ca * h) / losesK, unit.minimumOff);
+  const lost = lostToStarts(starts, START_LAG_S * (fixed ? member.shape : 1));
   const kept = fixed ? 0 : Math.exp(-h / member.settling);
   const follows = fixed ? 1 : 1 - Math.exp(-h / (0.6 * member.settling));
+  const ramp = unit.rampTime * (member.settling / SETTLING_S);
   const fullPower = unit.power * member.draw;
   const rest = unit.fanBetween ? unit.fan : 0;
   const knownFactor = 1 + unit.powerPerKelvin * (unit.knownAtC - 35);
@@ -210,9 +257,13 @@ export function carry(
     if (mode >= 2) {
       onFor += h;
       const capacity = unit.capacity * member.capacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
-      const sensible = capacity * (1 - dry);
+      // A circuit that was just started does not cool yet.
+      const was = onFor - h;
+      const reached =
+        was > LAG_OVER_S ? 1 : 1 - (START_LAG_S / h) * (Math.exp(-was / START_LAG_S) - Math.exp(-onFor / START_LAG_S));
+      const sensible = capacity * reached * (1 - dry);
       let cap = caps[mode]!;
-      if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, unit.rampTime)) * 1.1);
+      if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, ramp)) * 1.1);
       // First down to the low end of the band, then at rest up to its middle, then held there.
       let aim = fixed && !settled ? set - halfBand : set + (Ta - set) * kept;
       if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
@@ -225,8 +276,9 @@ export function carry(
       const most = sensible * cap;
       Q = Math.min(most, Math.max(0, asked * factor));
       if (!fixed) {
-        // A control that winds up in the pull-down comes down slowly: no growing heat load, only its own pace.
-        speed += (Q / sensible - speed) * follows;
+        // A control that winds up in the pull-down comes down slowly: no growing heat load, only its own pace. Far from
+        // its set point it asks for all at once.
+        speed += (Q / sensible - speed) * (Q >= most ? 1 : follows);
         speed = Math.min(cap, speed);
         Q = speed * sensible;
       }
@@ -237,13 +289,12 @@ export function carry(
           settled = true;
           resting = true;
         }
-        const partial = 1 - loss * (1 - share);
-        share = share >= 1 ? 1 : Math.min(1, share / partial);
+        share = runningShare(share, lost);
         draw = share * Math.max(0, full - rest);
       } else {
         share = Math.min(1.1, x);
         const over = Math.max(0, full * (x < LOWEST_SPEED ? low : variableShare(x, member.shape)) - rest);
-        draw = x < LOWEST_SPEED ? (x / LOWEST_SPEED) * over : over;
+        draw = x < LOWEST_SPEED ? runningShare(x / LOWEST_SPEED, lost) * over : over;
       }
       drying = (Q / Math.max(0.2, 1 - dry)) * dry;
     } else onFor = 0;

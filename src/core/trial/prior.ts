@@ -2,7 +2,7 @@ import { CHEMISTRIES } from "../bank/chemistry";
 import { has, type Readings } from "./readings";
 import type { Segments } from "./segment";
 import type { Site } from "./site";
-import { DIMENSIONS, GUESSES, type Guess, type Member } from "./member";
+import { DIMENSIONS, GUESSES, SETTLING_S, type Guess, type Member } from "./member";
 
 /** What is known before the log is looked at: each guess's middle and the width of a standard normal's one. */
 export interface Prior {
@@ -42,7 +42,6 @@ const WIDTHS: Record<Guess, number> = {
 };
 /** Capacity of a bank as it is found over what its plate and condition say: cells age, and makers round up. */
 const FOUND_SHARE = 0.98;
-const SETTLING_S = 480;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
 const INSTALLED = 0.97;
 /** Share of its own heat over outdoors that a cabin keeps where people are in and out of it before they cool it. */
@@ -63,6 +62,8 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const widths = { ...WIDTHS };
   if (known(values.cabin.heatLoss?.origin)) widths.heatLoss = 0.1;
   if (known(values.units[0]!.coolingPower.origin)) widths.capacity = 0.06;
+  // How long a started circuit takes to cool in full is known less well than how a variable unit's draw bends.
+  if (site.unit.fixed) widths.shape = 0.5;
   const asked = site.planMode.some((mode) => mode >= 2);
   const setOrigin = values.brief.setPointC.origin;
   widths.setPoint = asked || setOrigin !== "assumed" ? 0.9 : 1.6;

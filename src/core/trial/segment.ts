@@ -99,6 +99,9 @@ const SETTLES_S = 75;
 /** Longest unbroken window, and shortest one, s. */
 const LONGEST_S = 900;
 const SHORTEST_S = 420;
+/** Pieces of the first pull-down, and how much of it is cut so fine, s: its shape tells cooling from load before anything else does. */
+const FINE_S = 240;
+const FINE_FOR_S = 3600;
 /** Logs over this long are looked at by windows of an hour, s. */
 const DAYS_S = 30 * 3600;
 const HOUR_S = 3600;
@@ -403,6 +406,14 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     if (firstOnS > 0) bounds.push(firstOnS);
     else bounds.push(0);
     const split = (from: number, to: number) => {
+      const fineTo = coarse > 0 ? from : Math.min(to, firstOnS + FINE_FOR_S, segments.pullDown?.toS ?? Infinity);
+      const fine = Math.max(FINE_S, 2 * pace);
+      if (fineTo - from >= fine && fine < longest) {
+        const few = Math.max(1, Math.round((fineTo - from) / fine));
+        for (let p = 1; p <= few; p++) bounds.push(from + ((fineTo - from) * p) / few);
+        from = fineTo;
+        if (to - from < 1) return;
+      }
       const pieces = Math.max(1, Math.round((to - from) / longest));
       for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
     };
@@ -436,38 +447,47 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     while (k < count && seconds[k]! < fromS) k++;
     let n = 0;
     let widest = 0;
-    let net = 0;
-    let amps = 0;
     const on: number[] = [];
     const off: number[] = [];
-    const sums = { volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
-    const counts = { volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
-    const add = (key: keyof typeof sums, value: number) => {
-      if (Number.isNaN(value)) return;
-      sums[key] += value;
-      counts[key]++;
+    const sums = { net: 0, amps: 0, volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
+    const lasted = { net: 0, amps: 0, volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
+    const last = b === bounds.length - 1;
+    // A reading stands for what lies nearer to it than to the next: few readings in a window do not lean to either end.
+    const add = (j: number) => {
+      const before = j === 0 ? seconds[0]! : (seconds[j - 1]! + seconds[j]!) / 2;
+      const after = j === count - 1 ? seconds[j]! : (seconds[j]! + seconds[j + 1]!) / 2;
+      const weight = Math.min(after, toS) - Math.max(before, fromS);
+      if (weight <= 0) return;
+      const one = (key: keyof typeof sums, value: number) => {
+        if (Number.isNaN(value)) return;
+        sums[key] += value * weight;
+        lasted[key] += weight;
+      };
+      one("net", watts[j]!);
+      one("amps", -values.battery_current_a[j]!);
+      one("volts", values.battery_voltage_v[j]!);
+      one("cabin", values.cabin_temp_c[j]!);
+      one("outdoor", values.outdoor_temp_c[j]!);
+      one("solar", values.solar_power_w[j]!);
+      if (mainsApart) one("mains", dcAdded(site.system.inverter, Math.max(0, values.ac_power_w[j]!)));
     };
     let changed = -Infinity;
     let i = k;
-    for (; i < count && seconds[i]! < toS + (b === bounds.length - 1 ? 1 : 0); i++) {
+    if (k > 0) add(k - 1);
+    for (; i < count && seconds[i]! < toS + (last ? 1 : 0); i++) {
       if (i > 0) widest = Math.max(widest, seconds[i]! - seconds[i - 1]!);
       if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
       n++;
-      net += watts[i]!;
-      amps += -values.battery_current_a[i]!;
       if (state[i] !== 2) off.push(watts[i]!);
       else if (seconds[i]! - changed >= SETTLES_S || pace > 120) on.push(watts[i]!);
-      add("volts", values.battery_voltage_v[i]!);
-      add("cabin", values.cabin_temp_c[i]!);
-      add("outdoor", values.outdoor_temp_c[i]!);
-      add("solar", values.solar_power_w[i]!);
-      if (mainsApart) add("mains", dcAdded(site.system.inverter, Math.max(0, values.ac_power_w[i]!)));
+      add(i);
     }
+    if (i < count) add(i);
     if (n === 0 || widest > gapLimit) {
       k = i;
       continue;
     }
-    const mean = (key: keyof typeof sums) => (counts[key] > 0 ? sums[key] / counts[key] : NaN);
+    const mean = (key: keyof typeof sums) => (lasted[key] > 0 ? sums[key] / lasted[key] : NaN);
     let share = NaN;
     let spread = 0;
     if (site.unit.fixed) {
@@ -487,11 +507,11 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
       toS,
       share,
       shareSpread: spread,
-      net: net / n,
+      net: mean("net"),
       on: levelOf(on)?.value ?? NaN,
       off: levelOf(off)?.value ?? NaN,
       volts: mean("volts"),
-      amps: amps / n,
+      amps: mean("amps"),
       cabinC: mean("cabin"),
       outdoorC: mean("outdoor"),
       solar: mean("solar"),

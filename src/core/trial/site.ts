@@ -25,6 +25,7 @@ export interface OneUnit {
   fan: number;
   fanBetween: boolean;
   band: number;
+  minimumOff: number;
   rampTime: number;
   rise: number;
   /** Condenser in the sea: its air is the sea's temperature and `rise`. */
@@ -185,6 +186,12 @@ function usualSetPoint(rig: Rig, { values }: System): number {
   return set ?? values.brief.setPointC.value;
 }
 
+/** What leaves the bank for so many watts at the path's far end: the path keeps its own. */
+function atTerminals(watts: number, { bank, path }: System): number {
+  const amps = watts / bank.nominalVoltage;
+  return watts + amps * amps * path.resistance;
+}
+
 function oneUnit(run: RunRig, system: System): OneUnit {
   const units = run.units;
   const sum = (value: (u: (typeof units)[number]) => number) => units.reduce((all, u) => all + value(u), 0);
@@ -201,7 +208,7 @@ function oneUnit(run: RunRig, system: System): OneUnit {
     capacity,
     capacityPerKelvin: mean((u) => u.capacityPerKelvin),
     sensibleShare: mean((u) => u.sensibleShare),
-    power: dcAdded(system.inverter, mains) + direct,
+    power: atTerminals(dcAdded(system.inverter, mains) + direct, system),
     knownAtC: at,
     powerPerKelvin: mean((u) => u.powerPerKelvin),
     fan:
@@ -211,6 +218,7 @@ function oneUnit(run: RunRig, system: System): OneUnit {
       ) + sum((u) => (u.direct ? u.fan : 0)),
     fanBetween: first.fanBetween,
     band: mean((u) => u.band),
+    minimumOff: mean((u) => u.minimumOff),
     rampTime: mean((u) => u.rampTime),
     rise: mean((u) => u.condenserRise),
     seaC: first.sea ? run.seaC : null,

@@ -58,6 +58,17 @@ describe("segments of a drawn log", () => {
     expect(segments.levels.running!.value).toBeCloseTo(70 * 12.92, -1);
     expect(segments.switchedOff).toBe(false);
   });
+  it.each<[number, number | null]>([
+    [30, 1 / 180],
+    // Six minutes of three readings are told apart, of two they are not.
+    [120, 1 / 180],
+    [180, null],
+  ])("show how often it starts, at a reading every %d s: %s", (pace, starts) => {
+    const seen = trialOf(van(), drawn(pace)).log.settings.startsSeen;
+    if (starts === null) expect(seen).toBeNull();
+    // On and off for six minutes each: one start in twelve, over a half times a half.
+    else expect(seen! / starts).toBeCloseTo(1, 1);
+  });
   it("tell a unit that was switched off by its fan that stopped", () => {
     const log = drawn(30, { hours: 4 });
     for (let i = 0; i < log.timeMs.length; i++)
@@ -116,6 +127,34 @@ describe("what a drawn log says of its rig", () => {
     expect(monitor.value).toBeCloseTo(200, -1);
     expect(monitorIsOff(monitor)).toBe(true);
     expect(monitor.offered).toBe(false);
+  });
+});
+
+describe("windows of a pull-down", () => {
+  /** A cabin that falls from 36 degC to its set point in half an hour, a variable unit at full: a reading every `pace` s. */
+  const cabinAt = (s: number) => 22 + 14 * Math.exp(-s / 600);
+  const falling = (pace: number) =>
+    fromList(
+      Array.from({ length: Math.floor(3000 / pace) + 1 }, (_, i) => ({
+        timeMs: T0 + i * pace * 1000,
+        values: { battery_current_a: -90, battery_voltage_v: 13, cabin_temp_c: cabinAt(i * pace) },
+      })),
+    );
+  const rig = (): Rig => {
+    const fixed = van();
+    return { ...fixed, units: [{ ...fixed.units[0]!, kind: "variable" }] };
+  };
+  it("are of four minutes in its first hour, where it is read often enough", () => {
+    const { windows } = trialOf(rig(), falling(10)).segments;
+    expect(windows.length).toBeGreaterThan(10);
+    for (const { fromS, toS } of windows) expect(Math.abs(toS - fromS - 240)).toBeLessThan(20);
+  });
+  it.each([10, 60, 120, 300])("have the cabin's own mean, a reading every %d s", (pace) => {
+    for (const { fromS, toS, cabinC } of trialOf(rig(), falling(pace)).segments.windows) {
+      const mean = 22 + (14 * 600 * (Math.exp(-fromS / 600) - Math.exp(-toS / 600))) / (toS - fromS);
+      // By cells around the readings: within what a chord leaves of a curve.
+      expect(Math.abs(cabinC - mean)).toBeLessThan(pace > 120 ? 0.7 : 0.15);
+    }
   });
 });
 
