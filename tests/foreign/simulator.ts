@@ -9,8 +9,8 @@ import { q } from "../rigs";
  */
 
 /** Its own dice: xorshift, so that no stream is shared with the core's. */
-function dice(seed: number) {
-  let a = (seed * 747796405 + 2891336453) >>> 0 || 1;
+function dice(first: number) {
+  let a = 1;
   const even = () => {
     a ^= a << 13;
     a >>>= 0;
@@ -19,7 +19,11 @@ function dice(seed: number) {
     a >>>= 0;
     return a / 4294967296;
   };
-  for (let i = 0; i < 20; i++) even();
+  const seed = (next: number) => {
+    a = (next * 747796405 + 2891336453) >>> 0 || 1;
+    for (let i = 0; i < 20; i++) even();
+  };
+  seed(first);
   const normal = () => {
     let sum = 0;
     for (let i = 0; i < 12; i++) sum += even();
@@ -28,6 +32,7 @@ function dice(seed: number) {
   return {
     even,
     normal,
+    seed,
     between: (low: number, high: number) => low + (high - low) * even(),
     one: <T>(...options: readonly T[]): T => options[Math.floor(even() * options.length)]!,
     chance: (p: number) => even() < p,
@@ -77,7 +82,23 @@ function restOf(lead: boolean, s: number): number {
   return 4 * (3.285 + 0.055 * (x - 0.5) - 0.42 * Math.exp(-22 * x) + 0.045 * Math.exp(-40 * (1 - x)));
 }
 
-export function foreignRun(seed: number): ForeignRun | null {
+/** A run that is the same up to `atS` and goes on by other dice, its bank and starting charge any that look alike. */
+interface Fork {
+  atS: number;
+  seed: number;
+}
+
+/**
+ * Hours to the reserve of a run that nobody could have told from run `seed` by its first `minutes`: the same cabin, unit,
+ * house and weather so far, all of them known; other luck from there on.
+ */
+export function twinReserveH(seed: number, minutes: number, luck: number): number {
+  return simulate(seed, { atS: Math.round(minutes * 12) * 5, seed: 1000 * seed + luck })!.reserveH;
+}
+
+export const foreignRun = (seed: number): ForeignRun | null => simulate(seed, null);
+
+function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   const d = dice(seed);
   const cabin = d.one(...CABINS);
   const place = d.one(...PLACES);
@@ -171,8 +192,14 @@ export function foreignRun(seed: number): ForeignRun | null {
   const gainsP = d.between(0.15, 0.4);
   const speedEvery = d.one(20, 45, 90);
   const idle = d.between(14, 32);
-  const bankAh = single * parallel * d.between(0.88, 1.06);
-  const startShare = d.chance(0.65) ? 1 - Math.abs(0.015 * d.normal()) : d.between(0.84, 1);
+  let bankAh = single * parallel * d.between(0.88, 1.06);
+  let startShare = d.chance(0.65) ? 1 - Math.abs(0.015 * d.normal()) : d.between(0.84, 1);
+  if (fork) {
+    const other = dice(fork.seed * 7919 + seed);
+    bankAh = single * parallel * other.between(0.88, 1.06);
+    // What a monitor shows of it, off by as much as that of a run.
+    startShare = Math.min(1, startShare + 0.02 * other.normal());
+  }
   const peukert = lead ? d.between(1.1, 1.28) : 1;
   const R = ((lead ? 0.006 : 0.008) / parallel) * d.between(0.7, 1.6);
   const path = d.between(0.0006, 0.0025);
@@ -235,6 +262,7 @@ export function foreignRun(seed: number): ForeignRun | null {
   const instant = d.chance(0.6);
   for (let k = 0; k < steps; k++) {
     const t = k * h;
+    if (fork && t === fork.atS) d.seed(fork.seed);
     const hour = (startHour + t / 3600) % 24;
     drift += -drift * (h / 14_400) + 0.9 * Math.sqrt((2 * h) / 14_400) * d.normal();
     if (cloudLeft <= 0) {
@@ -366,8 +394,9 @@ export function foreignRun(seed: number): ForeignRun | null {
     }
     if (cutS >= 0 && reserveS >= 0) break;
   }
-  if (cooled < 0.15 * reserveS) return null;
-  if (reserveS < 2.6 * 3600 || reserveS > 24 * 3600 || cutS < 0) return null;
+  if (!fork && cooled < 0.15 * reserveS) return null;
+  if (fork && reserveS < 0) reserveS = steps * h;
+  if (!fork && (reserveS < 2.6 * 3600 || reserveS > 24 * 3600 || cutS < 0)) return null;
   // Readings up to the reserve, with stretches missing.
   let rows = record.filter((row) => (row[0]! - startMs) / 1000 <= reserveS);
   for (let g = 0; g < gaps; g++) {

@@ -110,13 +110,13 @@ export function fit(
  * Model error that stays for the rest of a run, and that comes and goes: of the heat to be taken out, logarithmic. A
  * variable unit's control and part load differ more from maker to maker than a thermostat does.
  */
-const STAYS = { fixed: 0.06, variable: 0.1 } as const;
+const STAYS = { fixed: 0.08, variable: 0.1 } as const;
 const COMES = 0.1;
 const COMES_S = 2 * 3600;
 /** What the last windows drew over what a member has there goes on this long, s. */
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
-const HOUSE = 0.16;
+const HOUSE = 0.22;
 /** Hours in which they come or go. */
 const HOUSE_SETTLES_S = 2 * 3600;
 /** Sky: kept for an hour, then back to its day's mean, which is wide about the usual and narrowed by what the log has seen. */
