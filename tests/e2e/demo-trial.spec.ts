@@ -48,6 +48,8 @@ test("a finished trial shows what was predicted against what happened, and the t
   const record = page.getByRole("region", { name: "Predicted against happened" });
   await expect(record.getByRole("row")).toHaveCount(5, { timeout: 90_000 });
   await expect(page.getByText("What the stand-in hid:")).toBeVisible();
+  // Nothing is left of it that could go another way.
+  await expect(page.getByLabel("What if, from now")).toHaveCount(0);
   await page.getByText("The workshop's record, by kind of rig").click();
   await expect(page.getByRole("row", { name: /variable speed, lithium/ })).toBeVisible();
 });

@@ -44,7 +44,8 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
     case "energy":
       return scaled(value, "Wh", digits);
     case "charge":
-      return `${significant(value, Math.max(digits, 3))} Ah`;
+      // Three digits as plates have them, but a spread's one stays one.
+      return `${significant(value, digits === 1 ? 1 : Math.max(digits, 3))} Ah`;
     case "resistance":
       return size < 0.0001 && size > 0
         ? `${significant(value * 1e6, digits)} µΩ`

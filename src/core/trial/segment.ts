@@ -405,17 +405,17 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     for (let s = 0; s + longest <= firstOnS; s += longest) bounds.push(s);
     if (firstOnS > 0) bounds.push(firstOnS);
     else bounds.push(0);
+    const even = (from: number, to: number, usual: number) => {
+      const pieces = Math.max(1, Math.round((to - from) / usual));
+      for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
+    };
     const split = (from: number, to: number) => {
       const fineTo = coarse > 0 ? from : Math.min(to, firstOnS + FINE_FOR_S, segments.pullDown?.toS ?? Infinity);
       const fine = Math.max(FINE_S, 2 * pace);
-      if (fineTo - from >= fine && fine < longest) {
-        const few = Math.max(1, Math.round((fineTo - from) / fine));
-        for (let p = 1; p <= few; p++) bounds.push(from + ((fineTo - from) * p) / few);
-        from = fineTo;
-        if (to - from < 1) return;
-      }
-      const pieces = Math.max(1, Math.round((to - from) / longest));
-      for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
+      const cutFine = fineTo - from >= fine && fine < longest;
+      if (cutFine) even(from, fineTo, fine);
+      const rest = cutFine ? fineTo : from;
+      if (!cutFine || to - rest >= 1) even(rest, to, longest);
     };
     // A variable unit that goes below its lowest speed cycles too; one that never does is one long run.
     let from = firstOnS;
@@ -453,9 +453,12 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     const lasted = { net: 0, amps: 0, volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
     const last = b === bounds.length - 1;
     // A reading stands for what lies nearer to it than to the next: few readings in a window do not lean to either end.
+    // In a hole nothing stands for its middle.
     const add = (j: number) => {
-      const before = j === 0 ? seconds[0]! : (seconds[j - 1]! + seconds[j]!) / 2;
-      const after = j === count - 1 ? seconds[j]! : (seconds[j]! + seconds[j + 1]!) / 2;
+      const at = seconds[j]!;
+      const reach = (gap: number) => (gap > gapLimit ? pace : gap) / 2;
+      const before = j === 0 ? at : at - reach(at - seconds[j - 1]!);
+      const after = j === count - 1 ? at : at + reach(seconds[j + 1]! - at);
       const weight = Math.min(after, toS) - Math.max(before, fromS);
       if (weight <= 0) return;
       const one = (key: keyof typeof sums, value: number) => {

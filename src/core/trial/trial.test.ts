@@ -158,6 +158,22 @@ describe("windows of a pull-down", () => {
   });
 });
 
+describe("windows beside a hole in the log", () => {
+  it("do not take in what was read on its far side", () => {
+    const rig = { ...van(), units: [{ ...van().units[0]!, kind: "variable" as const }] };
+    // A hundred minutes at one level, eleven of nothing, and on at another.
+    const log = fromList(
+      [...Array.from({ length: 100 }, (_, i) => i), ...Array.from({ length: 61 }, (_, i) => 110 + i)].map((minute) => ({
+        timeMs: T0 + minute * 60_000,
+        values: { battery_current_a: -60, battery_voltage_v: 13, cabin_temp_c: minute < 105 ? 24 : 30 },
+      })),
+    );
+    const { windows } = trialOf(rig, log).segments;
+    expect(windows.length).toBeGreaterThan(8);
+    for (const { cabinC } of windows) expect(Math.min(Math.abs(cabinC - 24), Math.abs(cabinC - 30))).toBeLessThan(1e-9);
+  });
+});
+
 describe("a variable unit that goes on and off at its lowest speed", () => {
   /** A cool evening: 150 W for so many minutes, its fan's 37 W for the rest. */
   const evening = (on: number, off: number) =>

@@ -77,7 +77,7 @@ export function FoundList({
       {view.found.length > 0 && (
         <p className="another">
           <Button size="small" type="link" onClick={toDesk}>
-            Something is wrong: to the fault desk with these
+            Something wrong? Take these to the fault desk
           </Button>
         </p>
       )}

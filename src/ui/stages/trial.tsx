@@ -408,7 +408,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
           <>
             <ForecastTitle view={view} clock={when} busy={busy} done={done} settled={settled} finished={finished} />
             <TrialPlot view={view} notation={notation} clock={clock} when={when} startOfDayS={startOfDayS} />
-            <WhatIfRow view={view} asked={asked} answers={whatIfs} clock={when} />
+            {!finished && <WhatIfRow view={view} asked={asked} answers={whatIfs} clock={when} />}
             {view.monitorOff && <MonitorNote view={view} />}
             <LogTables view={view} clock={clock} />
             <RecordView trial={trial} view={view} />
