@@ -43,3 +43,16 @@ export function demoRig(file: string): Rig {
   if (!read.ok) throw new Error(file);
   return read.rig;
 }
+
+/** A van at Faro in July with one unit, fixed-speed unless said, on 300 Ah of LFP at 12 V: what the trial's tests log. */
+export function trialVan(unit: Partial<Rig["units"][number]> = {}, setC = 23): Rig {
+  const rig = emptyRig("Van", "230V50Hz");
+  return {
+    ...rig,
+    brief: { ...rig.brief, month: 7, setPointC: q(setC), loads: [] },
+    place: { ...rig.place, listed: "faro" },
+    units: [{ ...rig.units[0]!, ratedPower: q(700), coolingPower: q(2000), ...unit }],
+    bank: { ...rig.bank, blockVoltage: q(12.8), series: q(1), parallel: q(3), capacityAh: q(100) },
+    inverter: { ...rig.inverter, rating: q(2000) },
+  };
+}

@@ -10,6 +10,7 @@ import {
   type Settings,
   type Track,
 } from "./member";
+import { heldCabin, seenCabin } from "./cabin-seen";
 import { has, type Readings } from "./readings";
 import type { Segments, Window } from "./segment";
 import type { Site } from "./site";
@@ -48,8 +49,9 @@ const MEMORY_S = 4500;
 /** Spread of the share of running that the model cannot tell, of its size and at the least. */
 const SHARE_OFF = 0.09;
 const SHARE_LEAST = 0.03;
-/** Of the spread of on and off, what is left in the mean of a window of a variable unit that cycles. */
+/** Of the spread of on and off, what is left in the mean of a window of a variable unit that cycles: of whole cycles, of a part. */
 const CYCLES_OFF = 0.3;
+const PART_OFF = 0.6;
 /** Steps after which a guess that is already too unlikely is given up. */
 const PIECE_STEPS = 16;
 /** Volts a cell that a rest curve is off by for one bank, and from reading to reading. */
@@ -65,6 +67,7 @@ export function settingsOf(site: Site, readings: Readings, segments: Segments, l
     outdoorC: Float64Array.from(site.outdoorC),
     shiftWeight: new Float64Array(steps).fill(1),
     sky: new Float64Array(steps).fill(1),
+    seenC: seenCabin(site, readings, segments, logSteps),
     startsSeen: startsSeen(site, segments),
   };
   const { firstOnS, lastOnS, switchedOff } = segments;
@@ -321,7 +324,9 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     const seen = apart ? window.mains - fanSeen : window.net + solar - site.base - fan;
     const draw = Math.min(1.2 * fullDraw, Math.max(0, seen));
     // Under its lowest speed it cycles, and a window holds some of its cycles only.
-    const cycling = CYCLES_OFF * Math.sqrt(Math.max(0, draw * (lowest - draw)));
+    const cycling = window.whole
+      ? CYCLES_OFF * Math.sqrt(Math.max(0, draw * (lowest - draw)))
+      : (PART_OFF * lowest) / 2;
     const comesUp = segments.firstOnS !== null && window.fromS < segments.firstOnS + COMES_UP_S ? COMES_UP_OFF : 0;
     return rootOfSquares(0.08 * draw + (0.015 + comesUp) * fullDraw + 3, cycling, apart ? 0 : 0.3 * solar);
   });
@@ -358,6 +363,8 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
   };
   const carryThrough = (member: Member): MemberState => pass(member, null, () => false);
 
+  const held = settings.seenC ? heldCabin(segments) : null;
+  const heldSetC = settings.setC[steps - 1]!;
   const shown = shownShare(site, readings, segments);
   let before = 0;
   let beforeCabin = 0;
@@ -435,6 +442,10 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
       () => sum < floor,
     );
     if (sum < floor) return -Infinity;
+    if (held) {
+      const r = (held.cabinC - heldSetC - member.setShift) / held.spread;
+      sum -= 0.5 * r * r;
+    }
     if (shown) {
       let share = 0;
       let lasted = 0;

@@ -5,6 +5,7 @@ import { settingsOf } from "./likelihood";
 import { carry, lostToStarts, runningShare, startOf, startsOf, trackOf, type Member, type MemberState } from "./member";
 import { middleOf } from "./prior";
 import { fromList } from "./readings";
+import { q } from "../../../tests/rigs";
 import { ownRun } from "../../../tests/foreign/own";
 
 const log = fromList(
@@ -115,6 +116,44 @@ describe("what starts cost a cycling unit", () => {
   });
 });
 
+describe("a variable unit that is asked for less than its least", () => {
+  const variable = emptyRig("Cool evening");
+  variable.units[0] = { ...variable.units[0]!, kind: "variable", coolingPower: q(3000), ratedPower: q(900) };
+  const evening = trialOf(variable, log);
+  const set = evening.site.setPointC;
+  const band = evening.site.unit.band;
+  // Outdoors a little over the set point, the cabin at it, nothing given back by the walls.
+  const settings = {
+    ...evening.log.settings,
+    mode: new Int8Array(evening.site.steps).fill(4),
+    setC: new Float64Array(evening.site.steps).fill(set),
+    outdoorC: new Float64Array(evening.site.steps).fill(set + 3),
+    shiftWeight: new Float64Array(evening.site.steps),
+    seenC: null,
+  };
+  const member: Member = { ...middleOf(evening.prior), sun: 0, setShift: 0, cabinC: set + 3, massC: set, gains: 1 };
+  const steps = Math.round((5 * 3600) / evening.site.stepS);
+  const track = trackOf(evening.site.steps);
+  carry(evening.site, member, settings, startOf(evening.site, member), 0, steps, track);
+  const cabin = track.cabinC.subarray(0, steps);
+  const bottom = cabin.indexOf(cabin.reduce((low, value) => Math.min(low, value), Infinity));
+  it("goes on to the low end of its band", () => {
+    expect(cabin[bottom]).toBeCloseTo(set - band / 2, 1);
+    // At its least until it is there: a quarter of its cooling, at what that draws.
+    expect(track.share[bottom - 1]).toBeCloseTo(0.25, 2);
+    expect(track.draw[bottom - 1]).toBeGreaterThan(0.1 * track.full[bottom - 1]!);
+  });
+  it("rests from there on until the cabin is back, and is held at the set point after", () => {
+    expect(track.draw[bottom + 1]).toBe(0);
+    const back = cabin.findIndex((value, i) => i > bottom && value > set - 0.05);
+    expect(back).toBeGreaterThan(bottom);
+    for (let i = back + 5; i < steps; i++) expect(Math.abs(cabin[i]! - set)).toBeLessThan(0.15);
+    // In the mean it then draws less than its least.
+    expect(track.draw[steps - 1]).toBeGreaterThan(0);
+    expect(track.draw[steps - 1]).toBeLessThan(track.draw[bottom - 1]!);
+  });
+});
+
 describe("a member that guesses right", () => {
   // The core's own runs, of hidden values that the member is told here: what is left is what a mean of cycles leaves out.
   const off: { fixed: boolean; share: number }[] = [];
@@ -134,7 +173,9 @@ describe("a member that guesses right", () => {
       offLevel: site.base + fan,
     };
     const track = trackOf(site.steps);
-    carry(site, told, settingsOf(site, run.readings, segments, steps), startOf(site, told), 0, steps, track);
+    // Not led by the cabin as read: its own control is what is held against the coupled run's.
+    const settings = { ...settingsOf(site, run.readings, segments, steps), seenC: null };
+    carry(site, told, settings, startOf(site, told), 0, steps, track);
     let drawn = 0;
     for (let i = 0; i < steps; i++) drawn += (told.offLevel + track.draw[i]!) * site.stepS;
     let out = 0;

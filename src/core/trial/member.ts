@@ -88,7 +88,7 @@ export interface MemberState {
   massC: number;
   deepC: number;
   humidity: number;
-  /** The first touch of the low end of the band is behind it. */
+  /** The first touch of the low end of the band is behind it; of a variable unit, the one since it came to its lowest speed. */
   settled: boolean;
   resting: boolean;
   /** Seconds since the unit was switched on. */
@@ -122,6 +122,11 @@ export interface Settings {
   shiftWeight: Float64Array;
   /** Sun over that of a usual day at that hour: 1 where the sky was not seen. */
   sky: Float64Array;
+  /**
+   * Cabin as it was read, degC at the step's beginning, where a member is led by it; NaN elsewhere. One more than steps;
+   * null where it is led nowhere.
+   */
+  seenC: Float64Array | null;
   /** Starts a second over share of running times the rest, as the log's cycles show them; null where it shows none. */
   startsSeen: number | null;
 }
@@ -137,8 +142,14 @@ const START_LAG_S = 40;
 /** Seconds after which a start is over. */
 const LAG_OVER_S = 8 * START_LAG_S;
 
+/** Seconds in which a member that is led by the cabin as read closes on it. */
+const LED_S = 900;
+
 /** Usual seconds in which a variable unit's control closes on its set point. */
 export const SETTLING_S = 480;
+
+/** Of its lowest speed's cooling: asked for more than that, a variable unit that cycled goes by its speed again. */
+const OVER_LOWEST = 1.1;
 
 /** Most of a cycling unit's time that its starts may cost. */
 const MOST_LOST = 0.9;
@@ -220,12 +231,14 @@ export function carry(
   const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losesK, (Ca * h) / losesK, unit.minimumOff);
   const lost = lostToStarts(starts, START_LAG_S * (fixed ? member.shape : 1));
   const kept = fixed ? 0 : Math.exp(-h / member.settling);
+  const led = Math.exp(-h / LED_S);
   const follows = fixed ? 1 : 1 - Math.exp(-h / (0.6 * member.settling));
   const ramp = unit.rampTime * (member.settling / SETTLING_S);
   const fullPower = unit.power * member.draw;
   const rest = unit.fanBetween ? unit.fan : 0;
   const knownFactor = 1 + unit.powerPerKelvin * (unit.knownAtC - 35);
   const halfBand = unit.band / 2;
+  const { seenC } = settings;
   let { cabinC: Ta, massC: Tf, deepC: Ts, humidity: w, settled, resting, onFor, speed } = state;
   for (let i = from; i < to; i++) {
     const outdoor = settings.outdoorC[i]! + member.outdoor * settings.shiftWeight[i]!;
@@ -267,6 +280,13 @@ export function carry(
       // First down to the low end of the band, then at rest up to its middle, then held there.
       let aim = fixed && !settled ? set - halfBand : set + (Ta - set) * kept;
       if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
+      const seen = seenC !== null && !Number.isNaN(seenC[i]! + seenC[i + 1]!);
+      if (seen) {
+        // Whatever its control does: to come to the temperature that was read it has to take out so much heat.
+        resting = false;
+        settled = true;
+        aim = seenC[i + 1]! + (Ta - seenC[i]!) * led;
+      }
       if (resting) {
         if (N / D < set) aim = Infinity;
         else resting = false;
@@ -275,7 +295,22 @@ export function carry(
       // What model and truth differ by weighs on the heat that is asked, not on a unit that gives all it has.
       const most = sensible * cap;
       Q = Math.min(most, Math.max(0, asked * factor));
-      if (!fixed) {
+      const least = LOWEST_SPEED * sensible;
+      if (!fixed && !seen) {
+        if (Q > OVER_LOWEST * least) settled = false;
+        else if (!settled && !resting && Q < least && cap > LOWEST_SPEED) {
+          // It does not stop where it is asked for less than its least: it goes on to the low end of the band, rests, and
+          // cycles about the set point from then on.
+          const low = N - D * (set - halfBand);
+          Q = Math.max(0, Math.min(least, low));
+          if (low <= least) {
+            settled = true;
+            resting = true;
+          }
+        }
+      }
+      if (!fixed && settled) speed = Math.min(cap, Q / sensible);
+      else if (!fixed) {
         // A control that winds up in the pull-down comes down slowly: no growing heat load, only its own pace. Far from
         // its set point it asks for all at once.
         speed += (Q / sensible - speed) * (Q >= most ? 1 : follows);

@@ -1,6 +1,7 @@
 import { heatFactor } from "../unit/unit";
 import { has, type Readings } from "./readings";
 import { dcAdded } from "../inverter/inverter";
+import { blurredOf, type Blurred } from "./blurred";
 import type { Site } from "./site";
 
 /** What the unit does at a reading. */
@@ -11,6 +12,8 @@ export const STATES: readonly State[] = ["off", "between", "compressor"];
 export interface Window {
   fromS: number;
   toS: number;
+  /** A variable unit's that rested and ran in it without coming round to where it began: no. */
+  whole: boolean;
   /** Share of it that the compressor ran; NaN for a variable unit, whose draw is the measure. */
   share: number;
   /** Spread of that share by how often was read, one sigma. */
@@ -92,6 +95,13 @@ export function levelOf(values: readonly number[]): Level | null {
   return { value: mean, spread, count: values.length };
 }
 
+/** Of a share told from means: what house loads put it off by, and what the half of a pace does that a mean comes late. */
+const MEANS_SHARE_OFF = 0.03;
+const MEANS_LATE = 0.25;
+/** What a level that was told from means may be off by, of its size. */
+const MEANS_OFF = 0.1;
+const levelOfMeans = (value: number, count: number): Level => ({ value, spread: MEANS_OFF * Math.abs(value), count });
+
 /** Half the width of the look-around in which on and off levels are told apart, s. */
 const AROUND_S = 45 * 60;
 /** A start's first moments are not its level. */
@@ -147,12 +157,14 @@ export function segment(readings: Readings, site: Site): Segments {
   }
   const mains = values.ac_power_w;
   const onMains = site.run.units.every(({ direct }) => !direct);
-  const mainsApart = onMains && mainsRead(mains);
   const step = expectedStep(site, site.outdoorC[0]!);
+  const readApart = onMains && mainsRead(mains);
+  const blurred = site.unit.fixed ? blurredOf(site, watts, readApart ? mains : null, step, pace) : null;
+  const mainsApart = readApart && !blurred;
   const { state, firstOn } = site.unit.fixed
-    ? statesOfFixed(seconds, watts, onMains ? values.ac_power_w : new Float64Array(0), step, site.base)
-    : onMains && mainsRead(values.ac_power_w)
-      ? statesOfVariable(values.ac_power_w, step, 0, site.unit.fan)
+    ? statesOfFixed(seconds, watts, mainsApart ? mains : new Float64Array(0), step, site.base)
+    : mainsApart
+      ? statesOfVariable(mains, step, 0, site.unit.fan)
       : statesOfVariable(watts, step, site.base, site.unit.fan);
   const ons: number[] = [];
   for (let i = 0; i < count; i++) if (state[i] === 2) ons.push(i);
@@ -207,8 +219,10 @@ export function segment(readings: Readings, site: Site): Segments {
   const settledOn = pick(2, true);
   const levels = {
     base: levelOf(pick(0, false)),
-    between: levelOf(pick(1, false)),
-    running: levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
+    between: blurred ? levelOfMeans(blurred.off, blurred.offCount) : levelOf(pick(1, false)),
+    running: blurred
+      ? levelOfMeans(blurred.on, blurred.onCount)
+      : levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
     // While it runs the path's own loss is in it: readings at rest say more.
     house: levelOf(house.length >= 5 ? house : [...house, ...houseRunning]),
     fan: levelOf(fan),
@@ -242,7 +256,7 @@ export function segment(readings: Readings, site: Site): Segments {
     const first = cycles[0];
     segments.pullDown = { fromS: firstOnS!, toS: site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments) };
   }
-  segments.windows = windowsOf(segments, readings, site, gapLimit);
+  segments.windows = windowsOf(segments, readings, site, gapLimit, blurred);
   return segments;
 }
 
@@ -388,7 +402,13 @@ export function smoothed(seconds: Float64Array, line: Float64Array, span: number
   return out;
 }
 
-function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit: number): Window[] {
+function windowsOf(
+  segments: Segments,
+  readings: Readings,
+  site: Site,
+  gapLimit: number,
+  blurred: Blurred | null,
+): Window[] {
   const { seconds, watts, state, firstOnS, cycles, pace, mainsApart } = segments;
   const { values } = readings;
   const count = seconds.length;
@@ -398,6 +418,7 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
   const shortest = Math.max(coarse, SHORTEST_S);
   const longest = Math.max(coarse, LONGEST_S);
   const bounds: number[] = [];
+  let partFromS = Infinity;
   if (firstOnS === null) {
     for (let s = 0; s < end; s += longest) bounds.push(s);
     bounds.push(end);
@@ -436,8 +457,16 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     const running = state[count - 1] === 2;
     // What is left over is no whole cycle: it counts where it is longer than those before it, or is a level of its own.
     const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
-    const least = site.unit.fixed ? Math.max(1.5 * before, usual, running ? 900 : 2400) : shortest;
-    if (cycles.length === 0 || left > least) split(from, end);
+    const longRun = running && last !== undefined && last.offS < end - 3 * longest;
+    const cycling = cycles.length > 0 && (site.unit.fixed || !longRun);
+    const least = cycling ? Math.max(1.5 * before, usual, running ? 900 : 2400) : shortest;
+    if (cycles.length === 0 || left > least) {
+      // A rest and the run after it in pieces would say that it has stopped, and that it goes on for good.
+      if (cycling && !site.unit.fixed && left < 3 * longest) {
+        partFromS = from;
+        bounds.push(end);
+      } else split(from, end);
+    }
   }
   const windows: Window[] = [];
   let k = 0;
@@ -493,7 +522,10 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     const mean = (key: keyof typeof sums) => (lasted[key] > 0 ? sums[key] / lasted[key] : NaN);
     let share = NaN;
     let spread = 0;
-    if (site.unit.fixed) {
+    if (blurred) {
+      share = Math.min(1, Math.max(0, (mean("net") - blurred.off) / (blurred.on - blurred.off)));
+      spread = MEANS_SHARE_OFF + (MEANS_LATE * pace * 2 * Math.sqrt(share * (1 - share))) / (toS - fromS);
+    } else if (site.unit.fixed) {
       // By edges where they are sharp beside the cycle, else by the count of readings.
       let onTime = 0;
       for (const { onS, offS } of [...cycles, ...openRun(segments)])
@@ -508,11 +540,12 @@ function windowsOf(segments: Segments, readings: Readings, site: Site, gapLimit:
     windows.push({
       fromS,
       toS,
+      whole: fromS < partFromS - 1,
       share,
       shareSpread: spread,
       net: mean("net"),
-      on: levelOf(on)?.value ?? NaN,
-      off: levelOf(off)?.value ?? NaN,
+      on: blurred ? blurred.on : (levelOf(on)?.value ?? NaN),
+      off: blurred ? blurred.off : (levelOf(off)?.value ?? NaN),
       volts: mean("volts"),
       amps: mean("amps"),
       cabinC: mean("cabin"),

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { emptyRig, type Rig } from "@/core/rig/document";
+import type { Rig } from "@/core/rig/document";
 import { seeded } from "@/core/numeric/random";
 import { buildSystem } from "@/core/verdict/build";
-import { q } from "../../../tests/rigs";
+import { q, trialVan } from "../../../tests/rigs";
 import { foreignRun, onlyCurrent, type ForeignRun } from "../../../tests/foreign/simulator";
 import { ownRun } from "../../../tests/foreign/own";
 import { percent, scoreOne, summarise, type Scored } from "../../../tests/foreign/score";
@@ -17,18 +17,7 @@ import { promisesOf, viewOf, whatIfs } from "./view";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
-/** A van with a fixed-speed unit on 300 Ah of LFP. */
-function van(): Rig {
-  const rig = emptyRig("Van", "230V50Hz");
-  return {
-    ...rig,
-    brief: { ...rig.brief, month: 7, setPointC: q(23), loads: [] },
-    place: { ...rig.place, listed: "faro" },
-    units: [{ ...rig.units[0]!, ratedPower: q(700), coolingPower: q(2000) }],
-    bank: { ...rig.bank, blockVoltage: q(12.8), series: q(1), parallel: q(3), capacityAh: q(100) },
-    inverter: { ...rig.inverter, rating: q(2000) },
-  };
-}
+const van = () => trialVan();
 
 /** A log drawn by hand: base, a pull-down of 20 min, then 6 min on and 6 min off, a reading every `pace` seconds. */
 function drawn(pace: number, { base = 10, on = 70, between = 15, hours = 3 } = {}): Readings {
@@ -207,6 +196,28 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     expect(whole.length).toBeGreaterThan(2);
     const mean = (187 * on + 37 * off) / (on + off);
     for (const { mains } of whole) expect(Math.abs(mains / (mean * 1.07) - 1)).toBeLessThan(0.13);
+  });
+  it.each([
+    [10, 15, 33],
+    [12, 18, 40],
+  ])("%i minutes on and %i off, read for %i: the rest and the run that are left are one part", (on, off, minutes) => {
+    const { segments } = trialOf(rig(), firstMinutes(evening(on, off), minutes));
+    const last = segments.windows[segments.windows.length - 1]!;
+    const lastOff = segments.cycles[segments.cycles.length - 1]!.offS;
+    expect(last.whole).toBe(false);
+    expect(last.fromS).toBeCloseTo(lastOff, -1);
+    expect(segments.windows.slice(0, -1).every(({ whole }) => whole)).toBe(true);
+  });
+  it("is not told to draw nothing by a rest that only began", () => {
+    // Twenty minutes on, and five of rest at the log's end: a guess of no draw at its least is no better for it.
+    const { log, prior, segments } = trialOf(rig(), firstMinutes(evening(20, 40), 25));
+    expect(segments.windows.every(({ toS }) => toS <= 1210)).toBe(true);
+    const bent = (sigmas: number) => {
+      const z = new Float64Array(DIMENSIONS);
+      z[GUESSES.indexOf("shape")] = sigmas;
+      return log.explain(prior.member(z));
+    };
+    expect(bent(3)).toBeLessThan(bent(0));
   });
   it.each([
     [4, 20],
