@@ -1,4 +1,5 @@
 import { dcAdded } from "../inverter/inverter";
+import { percentile } from "./levels";
 import type { Site } from "./site";
 
 /*
@@ -40,8 +41,8 @@ export function blurredOf(
 ): Blurred | null {
   if (pace < OFTEN_S || watts.length < 5) return null;
   const line = [...watts].sort(ascending);
-  const low = at(line, LOW);
-  const high = at(line, HIGH);
+  const low = percentile(line, LOW);
+  const high = percentile(line, HIGH);
   if (high - low < 0.45 * step) return null;
   if (!mains) {
     const between = watts.filter((w) => Math.abs((w - low) / (high - low) - 0.5) < OFF_BY).length;
@@ -51,22 +52,21 @@ export function blurredOf(
   const added = (value: number) => dcAdded(site.system.inverter, Math.max(0, value));
   const read = [...mains].filter((value) => !Number.isNaN(value)).sort(ascending);
   if (read.length < 5) return null;
-  const middle = (at(read, 0.05) + at(read, HIGH)) / 2;
-  if (at(read, HIGH) - at(read, 0.05) < 0.3 * step) return null;
+  const middle = (percentile(read, 0.05) + percentile(read, HIGH)) / 2;
+  if (percentile(read, HIGH) - percentile(read, 0.05) < 0.3 * step) return null;
   const house = Array.from(watts, (w, i) => w - added(mains[i]!)).filter((value) => !Number.isNaN(value));
-  const usual = at([...house].sort(ascending), 0.5);
+  const usual = percentile([...house].sort(ascending), 0.5);
   const disagree = house.filter((value) => Math.abs(value - usual) > OFF_BY * step).length;
   if (disagree < Math.max(2, DISAGREE * house.length)) return null;
   const running = read.filter((value) => value > middle);
   const resting = read.filter((value) => value <= middle);
   // A mean that is of one level agrees with its moment; the others lie on either side of it.
-  const off = usual + added(at(resting, 0.5));
-  const on = usual + added(at(running, 0.6));
+  const off = usual + added(percentile(resting, 0.5));
+  const on = usual + added(percentile(running, 0.6));
   return { off, on, ...counts(watts, (off + on) / 2) };
 }
 
 const ascending = (a: number, b: number) => a - b;
-const at = (sorted: readonly number[], share: number) => sorted[Math.round(share * (sorted.length - 1))]!;
 
 function counts(watts: Float64Array, middle: number): { offCount: number; onCount: number } {
   const onCount = watts.filter((w) => w > middle).length;

@@ -1,5 +1,5 @@
 import { has, type Readings } from "./readings";
-import type { Segments } from "./segment";
+import type { Segments } from "./segments";
 import type { Site } from "./site";
 
 /*

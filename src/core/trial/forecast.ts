@@ -4,7 +4,8 @@ import { carry, DIMENSIONS, trackOf, type Member, type Settings } from "./member
 import { ampHoursBetween, priorOf, type Prior } from "./prior";
 import { has, type Readings } from "./readings";
 import { sample, type Population } from "./sampler";
-import { segment, type Segments } from "./segment";
+import { segment } from "./segment";
+import type { Segments } from "./segments";
 import { siteOf, type Site } from "./site";
 import { logOf, type Log } from "./likelihood";
 

@@ -12,7 +12,7 @@ import {
 } from "./member";
 import { heldCabin, seenCabin } from "./cabin-seen";
 import { has, type Readings } from "./readings";
-import type { Segments, Window } from "./segment";
+import type { Segments, Window } from "./segments";
 import type { Site } from "./site";
 
 /** How well a member explains a log, and the state that it ends the log in. */

@@ -1,6 +1,6 @@
 import { CHEMISTRIES } from "../bank/chemistry";
 import { has, type Readings } from "./readings";
-import type { Segments } from "./segment";
+import type { Segments } from "./segments";
 import type { Site } from "./site";
 import { DIMENSIONS, GUESSES, SETTLING_S, type Guess, type Member } from "./member";
 

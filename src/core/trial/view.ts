@@ -16,8 +16,7 @@ import { outcomeOf, promiseOf, PROMISE_MINUTES, type Outcome, type Promised } fr
 import { gapsOf, repair, type Gap, type Repair } from "./repair";
 import { firstMinutes, type Readings } from "./readings";
 import type { Population } from "./sampler";
-import type { Cycle, Segments, State } from "./segment";
-import { STATES } from "./segment";
+import { STATES, type Cycle, type Segments, type State } from "./segments";
 import { learning, startPeaks, type StartPeak } from "./starts";
 import { thinned } from "./thin";
 import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
