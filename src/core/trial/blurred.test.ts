@@ -58,7 +58,8 @@ describe("a log whose current is of means, its mains of the moment", () => {
     [300, 610, 320],
   ];
   it.each(cases)("a reading every %d s, %d s on and %d s off: has its two levels", (pace, onS, offS) => {
-    const { levels } = trialOf(rig, read(pace, onS, offS, "mean")).segments;
+    const { levels, ofMeans } = trialOf(rig, read(pace, onS, offS, "mean")).segments;
+    expect(ofMeans).toBe(true);
     expect(Math.abs(levels.between!.value / OFF_W - 1)).toBeLessThan(0.05);
     expect(Math.abs(levels.running!.value / ON_W - 1)).toBeLessThan(0.05);
   });
@@ -75,7 +76,7 @@ describe("a log whose current is of means, its mains of the moment", () => {
 describe("a log that is of the moment", () => {
   it.each([60, 120, 300])("keeps its mains apart, a reading every %d s", (pace) => {
     const { segments } = trialOf(rig, read(pace, 390, 520, "moment"));
-    expect(segments.mainsApart).toBe(true);
+    expect([segments.ofMeans, segments.mainsApart]).toEqual([false, true]);
     expect(segments.levels.house!.value).toBeCloseTo(HOUSE_W, 0);
   });
   it("is not taken for one of means for a kettle now and then", () => {

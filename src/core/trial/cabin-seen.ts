@@ -10,7 +10,7 @@ import type { Site } from "./site";
 
 /** Half the stretch that the cabin's temperature is read off: most of it, s, and least of it, in paces between readings. */
 const HALF_S = 420;
-const HALF_PACES = 2.1;
+const HALF_PACES = 1.6;
 /** In a pull-down, which is steep at first: of the time that it has lasted. */
 const HALF_OF_PULL_DOWN = 0.35;
 /** Seconds of a pull-down that are too steep to be read off; a unit gives all it has in them anyway. */

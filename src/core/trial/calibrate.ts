@@ -92,7 +92,9 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
         Math.hypot(levels.running.spread, off.spread) / meanVolts / Math.sqrt(Math.max(1, segments.cycles.length)),
       was: unitValues.dcRunningCurrent?.value ?? site.unit.power / meanVolts,
       origin: "measured",
-      evidence: `${plural(levels.running.count, "reading")} at full draw, ${plural(off.count, "reading")} at rest`,
+      evidence: segments.ofMeans
+        ? `${plural(levels.running.count + off.count, "reading")} of mean current, by where it agrees with the mains`
+        : `${plural(levels.running.count, "reading")} at full draw, ${plural(off.count, "reading")} at rest`,
       offered: true,
     });
   }

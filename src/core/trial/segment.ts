@@ -140,6 +140,7 @@ export function segment(readings: Readings, site: Site): Segments {
     state,
     sunApart,
     mainsApart,
+    ofMeans: blurred !== null,
     pace,
     firstOnS,
     lastOnS,

@@ -50,6 +50,8 @@ export interface Segments {
   sunApart: boolean;
   /** Whether the mains side was read nearly always, so that the unit's draw stands apart from the house's. */
   mainsApart: boolean;
+  /** The current is of means and too seldom read for a fixed-speed unit's cycles to show: told by its charge instead. */
+  ofMeans: boolean;
   /** Usual seconds between readings. */
   pace: number;
   firstOnS: number | null;

@@ -48,6 +48,7 @@ export interface TrialView {
   cycles: Cycle[];
   pullDown: { fromS: number; toS: number | null } | null;
   levels: Segments["levels"];
+  ofMeans: boolean;
   switchedOff: boolean;
   peaks: StartPeak[];
   peaksSay: ReturnType<typeof learning>;
@@ -184,6 +185,7 @@ function drawView(
     cycles: segments.cycles,
     pullDown: segments.pullDown,
     levels: segments.levels,
+    ofMeans: segments.ofMeans,
     switchedOff: segments.switchedOff,
     peaks,
     peaksSay: learning(peaks),

@@ -255,6 +255,12 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
             ))}
           </tbody>
         </table>
+        {view.ofMeans && (
+          <p className="note">
+            The current is a mean between readings too far apart for its cycles: run shares are told by the charge
+            drawn, levels by where current and mains agree.
+          </p>
+        )}
       </More>
     </>
   );
