@@ -140,11 +140,14 @@ describe("balances, on random rigs", () => {
         // The store's own energy between first and last level, in two thousand slices.
         const [a, b] = [bank.startShare, run.share[run.steps - 1]!];
         let joules = 0;
+        // All that went in and out: a small bank on large loads is emptied and filled several times for nothing left over.
+        let moved = 0;
+        for (let k = 0; k < run.steps; k++) moved += Math.abs(run.bankCurrent[k]! * run.bankVolts[k]!) * run.stepS;
         for (let i = 0; i < 2000; i++) {
           const s = a + ((b - a) * (i + 0.5)) / 2000;
           joules += bankRestVoltage(bank, s) * ((a - b) / 2000) * bank.capacityAh * 3600;
         }
-        expect(Math.abs(run.totals.fromStore - joules)).toBeLessThan(0.003 * Math.abs(joules) + 2000);
+        expect(Math.abs(run.totals.fromStore - joules)).toBeLessThan(0.001 * moved + 1500);
       },
       false,
       30,
