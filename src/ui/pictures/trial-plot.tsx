@@ -62,8 +62,11 @@ const niceStep = (span: number, ticks: number): number => {
   return [1, 2, 5, 10].map((n) => n * power).find((n) => n >= rough) ?? 10 * power;
 };
 
-/** Hours between ticks of the time axis. */
-const hourStep = (hours: number) => [0.25, 0.5, 1, 2, 3, 6, 12, 24].find((n) => hours / n <= 9) ?? 24;
+/** Least width of a tick's time, px: on a phone nine of them run into each other. */
+const TICK_WIDTH = 50;
+/** Hours between ticks of a time axis that is so many pixels wide. */
+const hourStep = (hours: number, pixels: number) =>
+  [0.25, 0.5, 1, 2, 3, 6, 12, 24].find((n) => hours / n <= Math.min(9, pixels / TICK_WIDTH)) ?? 24;
 
 interface Props {
   view: TrialView;
@@ -105,7 +108,7 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
     const level = (share: number) => LEVEL_BASE - Math.min(1.02, Math.max(0, share)) * LEVEL;
     const count = Math.min(fan.p50.length, Math.ceil((endS - fan.fromS) / fan.stepS) + 1);
     const hours = endS / 3600;
-    const every = hourStep(hours) * 3600;
+    const every = hourStep(hours, width - LEFT - RIGHT) * 3600;
     const ticks: { x: number; text: string }[] = [];
     for (let s = every - (startOfDayS % every); s < endS; s += every) ticks.push({ x: x(s), text: clock(s) });
     const promised = view.promised;
