@@ -11,6 +11,7 @@ export default defineConfig({
         resolve,
         test: {
           name: "core",
+          setupFiles: ["tests/properties.setup.ts"],
           include: ["src/**/*.test.ts", "tests/published/**/*.test.ts", "tests/cli/**/*.test.ts"],
           testTimeout: 240_000,
         },
@@ -19,6 +20,7 @@ export default defineConfig({
         resolve,
         test: {
           name: "server",
+          setupFiles: ["tests/properties.setup.ts"],
           include: ["tests/server/**/*.test.ts"],
           globalSetup: ["tests/server/database.setup.ts"],
           testTimeout: 240_000,
