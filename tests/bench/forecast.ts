@@ -4,12 +4,22 @@ import { line, scoreOne, summarise, type Scored } from "../foreign/score";
 
 /** Scores forecasts on foreign runs: `node … [first seed] [how many seeds] [members]`. */
 const [first = 1, many = 60, members = 300] = process.argv.slice(2).map(Number);
-const CUTS = [15, 30, 60, 120];
+/** OWN=1: runs that the core made itself, from half an hour on. */
+const own = Boolean(process.env.OWN);
+const CUTS = own ? [30, 60, 120] : [15, 30, 60, 120];
 const all: Scored[] = [];
 const bare: Scored[] = [];
 let ms = 0;
+/** With EACH=1, a line for each forecast. */
+function tell(columns: string, seed: number, one: Scored): Scored {
+  const { cut, group, left, p10, p50, p90 } = one;
+  const hours = `left ${left.toFixed(2)} p ${p10.toFixed(2)} ${p50.toFixed(2)} ${p90.toFixed(2)}`;
+  if (process.env.EACH)
+    console.log(columns, seed, cut, group.join(" "), hours, `err ${((100 * p50) / left - 100).toFixed(0)} %`);
+  return one;
+}
 for (let seed = first; seed < first + many; seed++) {
-  const run = process.env.OWN ? ownRun(seed) : foreignRun(seed);
+  const run = own ? ownRun(seed) : foreignRun(seed);
   if (!run) continue;
   const { fixed, lead, sunny } = run.kind;
   const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
@@ -17,20 +27,11 @@ for (let seed = first; seed < first + many; seed++) {
     const t = performance.now();
     const one = scoreOne(run.rig, run.readings, run.reserveH, cut, group, members);
     ms += performance.now() - t;
-    if (one) {
-      all.push(one);
-      if (process.env.EACH)
-        console.log(
-          seed,
-          cut,
-          group.join(" "),
-          `left ${one.left.toFixed(2)} p ${one.p10.toFixed(2)} ${one.p50.toFixed(2)} ${one.p90.toFixed(2)} err ${((100 * one.p50) / one.left - 100).toFixed(0)} %`,
-        );
-    }
+    if (one) all.push(tell("all", seed, one));
     const two = process.env.ONE
       ? null
       : scoreOne(run.rig, onlyCurrent(run.readings), run.reserveH, cut, group, members);
-    if (two) bare.push(two);
+    if (two) bare.push(tell("bare", seed, two));
   }
 }
 console.log(line("all columns", summarise(all)));

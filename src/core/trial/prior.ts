@@ -44,6 +44,11 @@ const WIDTHS: Record<Guess, number> = {
 const FOUND_SHARE = 0.98;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
 const INSTALLED = 0.97;
+/**
+ * W that a house takes beside what anybody tells of: detectors, boards, radios and the monitor on stand-by draw half an
+ * ampere to two at 12 V (common practice, no source).
+ */
+const UNTOLD_W = 15;
 /** Share of its own heat over outdoors that a cabin keeps where people are in and out of it before they cool it. */
 const AIRED = 0.65;
 
@@ -72,7 +77,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const { base, between, running } = segments.levels;
   const seenOff = between ?? null;
   const fanBetween = site.unit.fanBetween ? site.unit.fan : 0;
-  let off = site.base + fanBetween;
+  let off = site.base + UNTOLD_W + fanBetween;
   const sunnyBase = !segments.sunApart;
   const { house, fan } = segments.levels;
   if (segments.mainsApart && house && !sunnyBase) {

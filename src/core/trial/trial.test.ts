@@ -9,6 +9,7 @@ import { percent, scoreOne, summarise, type Scored } from "../../../tests/foreig
 import { acceptFound, calibrate, monitorIsOff } from "./calibrate";
 import { ahead, fit, handAnswers, trialOf } from "./forecast";
 import { DIMENSIONS, GUESSES } from "./member";
+import { middleOf } from "./prior";
 import { emptyReadings, firstMinutes, fromList, type Readings } from "./readings";
 import { byKind, heldAgainst, kindOfRig, outcomeOf } from "./record";
 import { answer } from "./report";
@@ -74,6 +75,23 @@ describe("segments of a drawn log", () => {
     const { segments } = trialOf(van(), full);
     expect(segments.cycles).toHaveLength(0);
     expect(segments.pullDown).toEqual({ fromS: 0, toS: null });
+  });
+});
+
+describe("a house", () => {
+  // Half an ampere to two at 12 V: common practice, no source.
+  const untold = (log: Readings): number => {
+    const { site, prior } = trialOf(van(), log);
+    return middleOf(prior).offLevel - site.base - (site.unit.fanBetween ? site.unit.fan : 0);
+  };
+  it("is expected to take a little that nobody told of", () => {
+    const short = firstMinutes(drawn(60, { base: 70 }), 4);
+    expect(untold(short)).toBeGreaterThanOrEqual(6);
+    expect(untold(short)).toBeLessThanOrEqual(25);
+  });
+  it("is believed as soon as its level was read", () => {
+    const { prior, segments } = trialOf(van(), drawn(10));
+    expect(middleOf(prior).offLevel).toBeCloseTo(segments.levels.between!.value, 6);
   });
 });
 
