@@ -29,6 +29,15 @@ test("the demo has one trial under way, its readings streaming in and the foreca
   await expect(page.getByLabel("What if, from now").locator("dd").nth(1)).toHaveText(/\d\d:\d\d|two days/, {
     timeout: 90_000,
   });
+  // Whatever the moment: the title and the first of the row say the same hour.
+  for (let i = 0; i < 4; i++) {
+    const said = await page.evaluate(() => ({
+      title: document.querySelector("[data-forecast]")!.textContent,
+      asIs: document.querySelector('[aria-label="What if, from now"] dd')!.textContent,
+    }));
+    expect(said.title).toContain(`Reserve at ${said.asIs}, `);
+    await page.waitForTimeout(1_000);
+  }
 });
 
 test("a monitor with the wrong setting is told, and told not to be taken", async ({ page }) => {

@@ -547,7 +547,8 @@ function WhatIfRow({
     <dl className="what-if" aria-label="What if, from now">
       <dt className="lead">What if, from now:</dt>
       {asked.map(({ key, label }, i) => {
-        const answer = answers[i];
+        // While readings stream in, the others are a moment behind; as it is is what the title says.
+        const answer = key === "as-is" ? view.toReserve : answers[i];
         return (
           <div key={key}>
             <dt>{label}</dt>
