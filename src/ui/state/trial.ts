@@ -87,6 +87,7 @@ export function useTrialDesk(trialId: string | null, rig: Rig, changes: readonly
           const made = await mine.remote.view(asked, members, fresh && members === FIRST, progress);
           if (hired.current !== mine) return;
           if (made) setAnswer(made);
+          setDone(0);
           setSettled(members === SETTLED);
           setFault(null);
           if (wanted.current || !made?.ok) break;
