@@ -3,7 +3,8 @@ import fc from "fast-check";
 /*
  * Properties try the same random rigs at every run, so that what passed passes again; `npm run soak` tries others. What
  * fails is told as it was met, with its seed: a rig has hundreds of fields, and looking for the smallest that still fails
- * has no end (it once kept a run of all tests from ending at all). SHRINK=1 looks for it all the same.
+ * was seen to go on without an end (most likely it once kept a run of all tests from ending). SHRINK=1 looks for it all
+ * the same, as long as the limit lets it.
  */
 const { SEED, SHRINK } = process.env;
 fc.configureGlobal({
