@@ -2,12 +2,12 @@
 import { expose } from "comlink";
 import Papa from "papaparse";
 import type { Rig } from "@/core/rig/document";
-import type { Quantiles, WhatIf } from "@/core/trial/forecast";
+import type { Quantiles } from "@/core/trial/forecast";
 import { joinReadings, packReadings, unpackReadings } from "@/core/trial/pack";
 import { rowReader, type Mapping, type Understood } from "@/core/trial/recognise";
 import { fromList, type Reading, type Readings } from "@/core/trial/readings";
 import type { Promised } from "@/core/trial/record";
-import { promisesOf, viewOf, whatIfs, type Session, type ViewAnswer } from "@/core/trial/view";
+import { promisesOf, viewOf, whatIfsWritten, type Session, type ViewAnswer } from "@/core/trial/view";
 import { badText, headerRow, LARGEST_LOG, parseRows, readLog, refuse, separatorOf, type LogRead } from "@/csv/log";
 
 let raw: Readings = fromList([]);
@@ -69,7 +69,8 @@ const worker = {
     session = made.session;
     return made.answer;
   },
-  whatIf: (changes: WhatIf[]): Quantiles[] => (session ? whatIfs(session, changes) : []),
+  /** Times to the reserve under what-ifs, of the last view's log and guesses. */
+  whatIf: (texts: string[], timeZone: string): Quantiles[] => (session ? whatIfsWritten(session, texts, timeZone) : []),
   promises: (rig: Rig): Promised[] => promisesOf(rig, raw),
 
   /** Reads the beginning of a file and says what it is. */

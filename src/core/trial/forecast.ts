@@ -1,6 +1,6 @@
 import { bankRestVoltage, effectiveCurrent } from "../bank/bank";
 import { seeded } from "../numeric/random";
-import { carry, DIMENSIONS, trackOf, type Member, type Settings } from "./member";
+import { carry, DIMENSIONS, trackOf, type Member, type MemberState, type Settings } from "./member";
 import { ampHoursBetween, priorOf, type Prior } from "./prior";
 import { has, type Readings } from "./readings";
 import { sample, type Population } from "./sampler";
@@ -128,9 +128,30 @@ const SKY_HOUR = 0.35;
 /** Stretch of the log that says how the day's sky is, s. */
 const SKY_LOG_S = 3 * 3600;
 
+/** A member at its log's end, and what the last windows drew over its own guess (`recentResidual`). */
+interface End {
+  member: Member;
+  state: MemberState;
+  residual: number;
+}
+
+/** Ends of the population that was last carried through a log: what-ifs differ only in what comes after it. */
+const endsKept = new WeakMap<Log, { population: Population; ends: End[] }>();
+
+function endsOf({ log, prior }: Trial, population: Population): End[] {
+  const kept = endsKept.get(log);
+  if (kept?.population === population) return kept.ends;
+  const ends = Array.from({ length: population.count }, (_, n) => {
+    const member = prior.member(population.z, n * DIMENSIONS);
+    return { member, state: log.carryThrough(member), residual: recentResidual(log, member) };
+  });
+  endsKept.set(log, { population, ends });
+  return ends;
+}
+
 /** Carries a population on from the end of its log to the reserve and the cut-off. */
 export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {}, seed = 1): Forecast {
-  const { site, log, prior, segments, readings } = trial;
+  const { site, log, segments, readings } = trial;
   const { bank, inverter, path, converted } = site.system;
   const { stepS } = site;
   const steps = site.steps;
@@ -168,12 +189,12 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
   const inner = bank.innerResistance;
   const slow = 0.5 * bank.cellResistance;
   const hours = log.lastS / 3600;
+  const ends = endsOf(trial, population);
   // The log's end may lie inside a step: the first step ahead is that much shorter or longer.
   const slip = from * stepS - log.lastS;
   for (let n = 0; n < count; n++) {
-    const member: Member = prior.member(population.z, n * DIMENSIONS);
-    const state = log.carryThrough(member);
-    const off = recentResidual(log, member);
+    const { member, residual: off } = ends[n]!;
+    const state = { ...ends[n]!.state };
     const stays = STAYS[site.unit.fixed ? "fixed" : "variable"] * random.normal();
     let comes = COMES * random.normal() * 0.6;
     const noFirst = Number.isNaN(off) ? 0 : off;

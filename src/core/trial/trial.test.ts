@@ -14,7 +14,7 @@ import { emptyReadings, firstMinutes, fromList, type Readings } from "./readings
 import { byKind, heldAgainst, kindOfRig, outcomeOf } from "./record";
 import { answer } from "./report";
 import { makeStandIn } from "./stand-in";
-import { promisesOf, viewOf, whatIfs } from "./view";
+import { promisesOf, viewOf, whatIfs, whatIfsWritten } from "./view";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
@@ -328,6 +328,24 @@ describe("a forecast", () => {
     expect(warmer).toBeGreaterThan(asIs);
     expect(fan).toBeGreaterThan(warmer);
     expect(off).toBeGreaterThanOrEqual(fan);
+  });
+  it("answers what-ifs as they are written, of the local day, and refuses what it cannot read", () => {
+    const { session, answer: made } = viewOf(van(), log, { members: 150 })!;
+    if (!made.ok) throw new Error(made.message);
+    const [asIs, warmer, night] = whatIfsWritten(session!, ["as it is", "+2", "off at midnight"], "Europe/Lisbon");
+    expect(asIs).toEqual(made.view.toReserve);
+    const midnightS = (Date.UTC(2026, 6, 14, 23) - T0) / 1000;
+    expect([warmer, night]).toEqual(whatIfs(session!, [{ setShift: 2 }, { offFromS: midnightS }]));
+    expect(() => whatIfsWritten(session!, ["open the window"], "Europe/Lisbon")).toThrow("not understood");
+  });
+  it("says the same of a population whatever was asked of it before", () => {
+    const trial = trialOf(van(), log);
+    const one = fit(trial, { members: 60, seed: 1 })!;
+    const other = fit(trial, { members: 60, seed: 2 })!;
+    const first = ahead(trial, one).hoursToReserve;
+    ahead(trial, other, { setShift: 3 });
+    expect(ahead(trial, one).hoursToReserve).toEqual(first);
+    expect(ahead(trialOf(van(), log), one).hoursToReserve).toEqual(first);
   });
   it("has its tenth before its middle before its ninetieth, and the cut-off after the reserve", () => {
     const { answer: made } = viewOf(van(), log, { members: 200 })!;

@@ -20,6 +20,7 @@ import { STATES, type Cycle, type Segments, type State } from "./segments";
 import { learning, startPeaks, type StartPeak } from "./starts";
 import { thinned } from "./thin";
 import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
+import { parseWhatIf } from "./what-if";
 
 /** Readings that the analysis looks at, and points that a picture has of it. */
 export const MOST_ANALYSED = 12_000;
@@ -119,6 +120,20 @@ export function viewOf(
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
 export function whatIfs({ trial, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
   return changes.map((change) => ahead(trial, population, change).hoursToReserve);
+}
+
+/** The same for changes as people write them (`parseWhatIf`); throws where one is not understood. */
+export function whatIfsWritten(session: Session, texts: readonly string[], timeZone: string): Quantiles[] {
+  const { timeMs } = session.trial.readings;
+  const at = { startMs: timeMs[0]!, nowMs: timeMs[timeMs.length - 1]!, timeZone };
+  return whatIfs(
+    session,
+    texts.map((text) => {
+      const read = parseWhatIf(text, at);
+      if (!read.ok) throw new Error(read.message);
+      return read.whatIf;
+    }),
+  );
 }
 
 /** The forecasts as they would have been given at the usual minutes of a log, for what was predicted against what happened. */

@@ -7,7 +7,6 @@ import { formatQuantity, significant } from "@/core/quantity/format";
 import { timeZoneOfRig } from "@/core/rig/day-typical";
 import type { Rig } from "@/core/rig/document";
 import { COLUMN_LIMITS, type Column, type Reading } from "@/core/trial/readings";
-import type { WhatIf } from "@/core/trial/forecast";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
 import { useTrialDesk } from "../state/trial";
@@ -34,7 +33,7 @@ const FIELDS: Field[] = [
   { column: "ac_power_w", label: "Mains", unit: () => "W", first: false },
 ];
 const MODES = ["auto", "low fan", "fan only", "off"] as const;
-const NONE: readonly WhatIf[] = [];
+const NONE: readonly string[] = [];
 
 interface Props {
   trialId: string;

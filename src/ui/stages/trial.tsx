@@ -6,7 +6,6 @@ import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react
 import { offsetAt } from "@/core/day/clock";
 import { formatQuantity, significant } from "@/core/quantity/format";
 import { timeZoneOfRig } from "@/core/rig/day-typical";
-import type { WhatIf } from "@/core/trial/forecast";
 import type { TrialView } from "@/core/trial/view";
 import { TrialPlot } from "../pictures/trial-plot";
 import { useReading, useSheet } from "../state/sheet-context";
@@ -29,8 +28,6 @@ import { ReadingEntry, ReadingList } from "./trial-readings";
 const ImportLog = dynamic(() => import("./trial-import").then((module) => module.ImportLog));
 const InstrumentPanel = dynamic(() => import("./trial-instrument").then((module) => module.InstrumentPanel));
 const RecordView = dynamic(() => import("./trial-record").then((module) => module.RecordView));
-
-const NOTHING: readonly WhatIf[] = [];
 
 /** The measured run: readings and what they say at the left; the strip, the forecast and the record at the right. */
 export function TrialStage() {
@@ -140,26 +137,20 @@ interface DeskProps {
   refresh(): void;
 }
 
-type Change = { key: string; label: string; what: WhatIf };
-
-/** What may be changed for the rest of the run. */
-function changesFor(view: TrialView | null, zone: string, fahrenheit: boolean): Change[] {
-  if (!view) return [];
-  const endMs = view.startMs + view.lastS * 1000;
-  const local = (endMs / 1000 + offsetAt(zone, endMs)) % 86_400;
-  const midnight = view.lastS + (86_400 - local);
-  return [
-    { key: "as-is", label: "as it is", what: {} },
-    {
-      key: "warmer",
-      label: fahrenheit ? "set point up 4 °F" : "set point up 2 °C",
-      what: { setShift: fahrenheit ? 20 / 9 : 2 },
-    },
-    { key: "low", label: "low fan", what: { fan: "low" } },
-    { key: "midnight", label: "off at midnight", what: { offFromS: midnight } },
-    { key: "fan", label: "fan only from now", what: { fanFromS: view.lastS } },
-  ];
-}
+/** What may be changed for the rest of the run: as it is named, and as it is asked. */
+type Change = { label: string; text: string };
+const changesFor = (warmer: Change): Change[] => [
+  { label: "as it is", text: "as it is" },
+  warmer,
+  { label: "low fan", text: "low fan" },
+  { label: "off at midnight", text: "off at midnight" },
+  { label: "fan only from now", text: "fan only" },
+];
+const CHANGES = {
+  C: changesFor({ label: "set point up 2 °C", text: "+2 C" }),
+  F: changesFor({ label: "set point up 4 °F", text: "+4 F" }),
+};
+const TEXTS = { C: CHANGES.C.map(({ text }) => text), F: CHANGES.F.map(({ text }) => text) };
 
 function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProps) {
   const rig = useSheet((state) => state.rig);
@@ -171,13 +162,9 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
   const [listVersion, setListVersion] = useState(0);
   const [importing, setImporting] = useState<File | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
-  const [changes, setChanges] = useState<readonly WhatIf[]>(NOTHING);
-  const desk = useTrialDesk(trial.id, rig, changes);
+  const desk = useTrialDesk(trial.id, rig, TEXTS[notation.temperature]);
   const { answer, whatIfs, busy, done, settled, fault, add, reload, promises } = desk;
   const view = answer?.ok ? answer.view : null;
-  const fahrenheit = notation.temperature === "F";
-  const asked = useMemo(() => changesFor(view, zone, fahrenheit), [view, zone, fahrenheit]);
-  useEffect(() => setChanges(asked.map(({ what }) => what)), [asked]);
 
   const loadDetail = useCallback(async () => {
     try {
@@ -408,7 +395,9 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
           <>
             <ForecastTitle view={view} clock={when} busy={busy} done={done} settled={settled} finished={finished} />
             <TrialPlot view={view} notation={notation} clock={clock} when={when} startOfDayS={startOfDayS} />
-            {!finished && <WhatIfRow view={view} asked={asked} answers={whatIfs} clock={when} />}
+            {!finished && (
+              <WhatIfRow view={view} asked={CHANGES[notation.temperature]} answers={whatIfs} clock={when} />
+            )}
             {view.monitorOff && <MonitorNote view={view} />}
             <LogTables view={view} clock={clock} />
             <RecordView trial={trial} view={view} />
@@ -546,11 +535,11 @@ function WhatIfRow({
   return (
     <dl className="what-if" aria-label="What if, from now">
       <dt className="lead">What if, from now:</dt>
-      {asked.map(({ key, label }, i) => {
-        // While readings stream in, the others are a moment behind; as it is is what the title says.
-        const answer = key === "as-is" ? view.toReserve : answers[i];
+      {asked.map(({ label }, i) => {
+        // The others come a moment later; as it is is what the title says.
+        const answer = i === 0 ? view.toReserve : answers[i];
         return (
-          <div key={key}>
+          <div key={label}>
             <dt>{label}</dt>
             <dd
               className="mono"

@@ -3,7 +3,8 @@
 import { releaseProxy, proxy, wrap, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Rig } from "@/core/rig/document";
-import type { WhatIf, Quantiles } from "@/core/trial/forecast";
+import { timeZoneOfRig } from "@/core/rig/day-typical";
+import type { Quantiles } from "@/core/trial/forecast";
 import type { Mapping } from "@/core/trial/recognise";
 import type { Reading } from "@/core/trial/readings";
 import type { Promised } from "@/core/trial/record";
@@ -38,7 +39,7 @@ function hire(): Hired {
 
 export interface TrialDesk {
   answer: ViewAnswer | null;
-  /** Answers to the asked what-ifs, in their order. */
+  /** Answers to the asked what-ifs, in their order, of the same guesses as `answer`. */
   whatIfs: Quantiles[];
   /** Whether a forecast is being made, and how far the sampler has come. */
   busy: boolean;
@@ -54,7 +55,7 @@ export interface TrialDesk {
 }
 
 /** The log of a trial and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
-export function useTrialDesk(trialId: string | null, rig: Rig, changes: readonly WhatIf[]): TrialDesk {
+export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly string[]): TrialDesk {
   const [answer, setAnswer] = useState<ViewAnswer | null>(null);
   const [whatIfs, setWhatIfs] = useState<Quantiles[]>([]);
   const [busy, setBusy] = useState(false);
@@ -66,10 +67,10 @@ export function useTrialDesk(trialId: string | null, rig: Rig, changes: readonly
   const opened = useRef<string | null>(null);
   const wanted = useRef<{ rig: Rig; fresh: boolean } | null>(null);
   const running = useRef(false);
-  const latest = useRef({ rig, changes });
+  const latest = useRef({ rig, asked });
   useEffect(() => {
-    latest.current = { rig, changes };
-  }, [rig, changes]);
+    latest.current = { rig, asked };
+  }, [rig, asked]);
 
   const run = useCallback(async () => {
     const mine = hired.current;
@@ -86,7 +87,13 @@ export function useTrialDesk(trialId: string | null, rig: Rig, changes: readonly
         for (const members of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
           const made = await mine.remote.view(asked, members, fresh && members === FIRST, progress);
           if (hired.current !== mine) return;
+          // The first is shown as soon as it is there; later ones come with their what-ifs, so that all say the same.
+          if (made && fresh) setAnswer(made);
+          const texts = latest.current.asked;
+          const under = made?.ok && texts.length > 0 ? await mine.remote.whatIf([...texts], timeZoneOfRig(asked)) : [];
+          if (hired.current !== mine) return;
           if (made) setAnswer(made);
+          setWhatIfs(under);
           setDone(0);
           setSettled(members === SETTLED);
           setFault(null);
@@ -156,15 +163,6 @@ export function useTrialDesk(trialId: string | null, rig: Rig, changes: readonly
     const wait = setTimeout(() => ask(true), SETTLE_MS);
     return () => clearTimeout(wait);
   }, [rig, ask]);
-  useEffect(() => {
-    const worker = hired.current;
-    if (!worker || opened.current === null || changes.length === 0) return;
-    worker.remote.whatIf([...changes]).then(
-      (made) => hired.current === worker && setWhatIfs(made),
-      () => undefined,
-    );
-  }, [changes]);
-
   const add = useCallback(
     (list: Reading[]) => {
       const worker = hired.current;
