@@ -89,6 +89,8 @@ export const outcomeSchema = z.strictObject({
   cutoffH: hours,
   /** Charge at the last reading. */
   endShare: z.number().min(-0.5).max(1.2).nullable(),
+  /** Until when something else than panels charged the bank. */
+  chargedToH: hours.optional(),
 });
 export type Outcome = z.infer<typeof outcomeSchema>;
 export const trialChangeSchema = z.strictObject({

@@ -232,7 +232,7 @@ function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered
     const x = mains[i]!;
     if (Number.isNaN(x) || x < 0) continue;
     // Readings at an edge see the two meters on different sides of it.
-    if (i > 0 && segments.state[i] !== segments.state[i - 1]) continue;
+    if (segments.chargedAt[i] === 1 || (i > 0 && segments.state[i] !== segments.state[i - 1])) continue;
     // What the path itself takes is not the inverter's.
     const amps = readings.values.battery_current_a[i]!;
     const y =
@@ -267,11 +267,12 @@ function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered
 function bankResistance({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
   const volts = readings.values.battery_voltage_v;
   const current = readings.values.battery_current_a;
-  const { seconds, pace } = segments;
+  const { seconds, pace, chargedAt } = segments;
   const least = Math.max(5, (0.3 * site.unit.power) / site.system.bank.nominalVoltage);
   const ohms: number[] = [];
   for (let i = 1; i < volts.length; i++) {
     const amps = current[i]! - current[i - 1]!;
+    if (chargedAt[i] === 1 || chargedAt[i - 1] === 1) continue;
     if (Math.abs(amps) < least || seconds[i]! - seconds[i - 1]! > Math.max(2 * pace, 120)) continue;
     const step = volts[i]! - volts[i - 1]!;
     if (Number.isFinite(step)) ohms.push(step / amps);

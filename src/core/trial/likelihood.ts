@@ -224,10 +224,10 @@ const MONITOR_OFF = 0.06;
 function shownShare(
   site: Site,
   { values }: Readings,
-  { seconds, windows, volts, pullDown, pace, levels, sunApart, cycles }: Segments,
+  { seconds, windows, volts, pullDown, pace, levels, sunApart, cycles, charged }: Segments,
 ): { from: number; share: number; spread: number } | null {
   if (!site.unit.fixed || pace < 45 || !pullDown?.toS || !levels.between || !levels.running || !sunApart) return null;
-  if (site.panels || site.run.lithium === false || cycles.length < 2) return null;
+  if (site.panels || site.run.lithium === false || cycles.length < 2 || charged.length > 0) return null;
   const from = windows.findIndex(({ fromS }) => fromS >= pullDown.toS! - 1);
   if (from < 0) return null;
   const startS = windows[from]!.fromS;

@@ -33,6 +33,8 @@ export interface Outcome {
   reserveH: number | null;
   cutoffH: number | null;
   endShare: number | null;
+  /** Hours until what engine, shore or generator gave was over; null or left out where nothing was given before the reserve. */
+  chargedToH?: number | null | undefined;
 }
 
 /**
@@ -49,7 +51,10 @@ export function outcomeOf(trial: Trial, startShare: number, bankAh: number): Out
     counted -= ((current[i]! + current[i - 1]!) / 2) * ((segments.seconds[i]! - segments.seconds[i - 1]!) / 3600);
     if (reserveH === null && startShare - counted / bankAh <= reserve) reserveH = segments.seconds[i]! / 3600;
   }
-  return { reserveH, cutoffH: null, endShare: startShare - counted / bankAh };
+  const end = reserveH ?? Infinity;
+  const given = segments.charged.filter(({ fromS }) => fromS / 3600 < end);
+  const chargedToH = given.length > 0 ? given[given.length - 1]!.toS / 3600 : null;
+  return { reserveH, cutoffH: null, endShare: startShare - counted / bankAh, chargedToH };
 }
 
 /** One promise held against what happened. */
@@ -67,9 +72,11 @@ export interface Held {
 export function heldAgainst(kind: string, promises: readonly Promised[], outcome: Outcome | null): Held[] {
   if (!outcome || outcome.reserveH === null) return [];
   const { reserveH } = outcome;
+  const chargedToH = outcome.chargedToH ?? 0;
   return promises.flatMap(({ minutes, toReserve, hand }) => {
     const left = reserveH - minutes / 60;
-    if (left < 0.1 || toReserve.p50 === null) return [];
+    // A forecast goes on without what is plugged in later: such a run does not say whether it was right.
+    if (left < 0.1 || toReserve.p50 === null || minutes / 60 < chargedToH) return [];
     const inside = (toReserve.p10 ?? Infinity) <= left && (toReserve.p90 === null || left <= toReserve.p90);
     return [
       {

@@ -65,8 +65,15 @@ export function whyDifferent({ trial, forecast, hand, found }: Answer): string[]
     return ["The forecast does not reach the reserve within two days: the sun, or little to cool, carries it."];
   const { segments, log } = trial;
   const differs = (hours: number | null) => hours !== null && Math.abs(hours / own - 1) > 0.1;
-  const { pullDown, cycles } = segments;
+  const { pullDown, cycles, charged } = segments;
   const lasted = log.lastS;
+  const feeding = charged.find(({ toS }) => toS >= lasted - segments.pace);
+  if (feeding)
+    out.push(
+      `Something else than panels charges the bank with about ${Math.round(feeding.amps)} A; the forecast goes on as if it stopped now.`,
+    );
+  else if (charged.length > 0 && (differs(hand.average) || differs(hand.halfHour)))
+    out.push("The average holds what engine, shore or generator gave meanwhile.");
   const pulling = pullDown && pullDown.toS === null;
   const pulledFor = pullDown ? ((pullDown.toS ?? lasted) - pullDown.fromS) / lasted : 0;
   if (pulling && (differs(hand.now) || differs(hand.average)))
@@ -147,6 +154,7 @@ export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer):
         house: level(segments.levels.house),
       },
       switched_off: segments.switchedOff,
+      charged: segments.charged.map(({ fromS, toS, amps }) => ({ from_h: fromS / 3600, to_h: toS / 3600, amps })),
     },
     found: found.map(({ key, label, value, spread, was, origin, evidence }) => ({
       key,

@@ -3,6 +3,7 @@ import { has, type Readings } from "./readings";
 import { dcAdded } from "../inverter/inverter";
 import { blurredOf } from "./blurred";
 import { levelOf, percentile, type Level } from "./levels";
+import { chargedIn, meanwhile } from "./charged";
 import type { Cycle, Segments } from "./segments";
 import { SETTLES_S, windowsOf } from "./windows";
 import type { Site } from "./site";
@@ -42,7 +43,7 @@ export function segment(readings: Readings, site: Site): Segments {
   const sunApart = !site.panels || has(readings, "solar_power_w");
   const nominal = bank.nominalVoltage * (bank.chemistry === "lfp" ? 1.03 : bank.chemistry === "agm" ? 1.03 : 1);
   const volts = new Float64Array(count);
-  const watts = new Float64Array(count);
+  const net = new Float64Array(count);
   let lastVolts = NaN;
   let lastSun = NaN;
   for (let i = 0; i < count; i++) {
@@ -50,13 +51,20 @@ export function segment(readings: Readings, site: Site): Segments {
     if (!Number.isNaN(read)) lastVolts = read;
     if (!Number.isNaN(values.solar_power_w[i]!)) lastSun = values.solar_power_w[i]!;
     volts[i] = Number.isNaN(lastVolts) ? nominal : lastVolts;
-    watts[i] = -current[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
+    net[i] = -current[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
   }
   const mains = values.ac_power_w;
   const onMains = site.run.units.every(({ direct }) => !direct);
   const step = expectedStep(site, site.outdoorC[0]!);
   const readApart = onMains && mainsRead(mains);
-  const blurred = site.unit.fixed ? blurredOf(site, watts, readApart ? mains : null, step, pace) : null;
+  const {
+    spans: charged,
+    mask: chargedAt,
+    watts,
+  } = chargedIn(site, seconds, net, sunApart, readApart ? mains : null, step, pace);
+  const blurred = site.unit.fixed
+    ? blurredOf(site, watts, readApart ? mains.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) : null, step, pace)
+    : null;
   const mainsApart = readApart && !blurred;
   const { state, firstOn } = site.unit.fixed
     ? statesOfFixed(seconds, watts, mainsApart ? mains : new Float64Array(0), step, site.base)
@@ -97,7 +105,8 @@ export function segment(readings: Readings, site: Site): Segments {
     let changed = -Infinity;
     for (let i = 0; i < count; i++) {
       if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
-      if (state[i] === wanted && (!settled || seconds[i]! - changed >= SETTLES_S)) out.push(watts[i]!);
+      if (state[i] === wanted && chargedAt[i] === 0 && (!settled || seconds[i]! - changed >= SETTLES_S))
+        out.push(watts[i]!);
     }
     return out;
   };
@@ -107,7 +116,7 @@ export function segment(readings: Readings, site: Site): Segments {
   const fan: number[] = [];
   if (mainsApart)
     for (let i = 0; i < count; i++)
-      if (!Number.isNaN(mains[i]!)) {
+      if (!Number.isNaN(mains[i]!) && chargedAt[i] === 0) {
         // A reading at an edge sees the unit on one side of it only.
         if (i === 0 || state[i] === state[i - 1])
           (state[i] === 2 ? houseRunning : house).push(watts[i]! - added(mains[i]!));
@@ -148,6 +157,8 @@ export function segment(readings: Readings, site: Site): Segments {
     cycles,
     windows: [],
     levels,
+    charged,
+    chargedAt,
     switchedOff,
   };
   if (firstOn >= 0) {
@@ -155,6 +166,11 @@ export function segment(readings: Readings, site: Site): Segments {
     segments.pullDown = { fromS: firstOnS!, toS: site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments) };
   }
   segments.windows = windowsOf(segments, readings, site, gapLimit, blurred);
+  // What the unit did meanwhile is told by its mains watts alone.
+  if (!mainsApart && charged.length > 0)
+    segments.cycles = cycles.filter(
+      ({ onS, offS, nextS }) => !meanwhile(charged, onS, Number.isNaN(nextS) ? offS : nextS),
+    );
   return segments;
 }
 

@@ -1,3 +1,4 @@
+import type { Charged } from "./charged";
 import type { Level } from "./levels";
 
 /** What the unit does at a reading. */
@@ -69,6 +70,10 @@ export interface Segments {
     house: Level | null;
     fan: Level | null;
   };
+  /** Stretches in which engine, shore or generator charged the bank. */
+  charged: Charged[];
+  /** By reading: 1 in such a stretch. */
+  chargedAt: Uint8Array;
   /** The unit was switched off by hand near the end: it has rested longer than its cycles explain. */
   switchedOff: boolean;
 }

@@ -69,6 +69,8 @@ export interface Site {
   /** Where the cabin stands at the first reading if it was not cooled: its own day run up to it, degC. */
   free: { cabinC: number; massC: number };
   panels: boolean;
+  /** W that all panels are rated for. */
+  plateW: number;
 }
 
 /** Longest run that is looked ahead, s. */
@@ -155,6 +157,7 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
     setPointC: usualSetPoint(dated, system),
     free: freeCabin(input, prime),
     panels: dated.sources.panels.length > 0,
+    plateW: system.values.sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0),
   };
 }
 

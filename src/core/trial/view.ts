@@ -1,4 +1,5 @@
 import type { Rig } from "../rig/document";
+import type { Charged } from "./charged";
 import { calibrate, monitorIsOff, type Found } from "./calibrate";
 import {
   ahead,
@@ -51,6 +52,7 @@ export interface TrialView {
   levels: Segments["levels"];
   ofMeans: boolean;
   switchedOff: boolean;
+  charged: Charged[];
   peaks: StartPeak[];
   peaksSay: ReturnType<typeof learning>;
   notes: { ms: number; text: string }[];
@@ -202,6 +204,7 @@ function drawView(
     levels: segments.levels,
     ofMeans: segments.ofMeans,
     switchedOff: segments.switchedOff,
+    charged: segments.charged,
     peaks,
     peaksSay: learning(peaks),
     notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),

@@ -1,5 +1,6 @@
 import { dcAdded } from "../inverter/inverter";
 import type { Blurred } from "./blurred";
+import { meanwhile } from "./charged";
 import { levelOf } from "./levels";
 import type { Readings } from "./readings";
 import type { Cycle, Segments, Window } from "./segments";
@@ -28,7 +29,7 @@ export function windowsOf(
   gapLimit: number,
   blurred: Blurred | null,
 ): Window[] {
-  const { seconds, watts, state, firstOnS, cycles, pace, mainsApart } = segments;
+  const { seconds, watts, state, firstOnS, cycles, pace, mainsApart, chargedAt } = segments;
   const { values } = readings;
   const count = seconds.length;
   const end = seconds[count - 1]!;
@@ -129,12 +130,15 @@ export function windowsOf(
       if (i > 0) widest = Math.max(widest, seconds[i]! - seconds[i - 1]!);
       if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
       n++;
-      if (state[i] !== 2) off.push(watts[i]!);
+      if (chargedAt[i] === 1) {
+        // Its level is not what the unit and the house take.
+      } else if (state[i] !== 2) off.push(watts[i]!);
       else if (seconds[i]! - changed >= SETTLES_S || pace > 120) on.push(watts[i]!);
       add(i);
     }
     if (i < count) add(i);
-    if (n === 0 || widest > gapLimit) {
+    const fed = meanwhile(segments.charged, fromS, toS);
+    if (n === 0 || widest > gapLimit || (fed && !mainsApart)) {
       k = i;
       continue;
     }
@@ -165,7 +169,8 @@ export function windowsOf(
       net: mean("net"),
       on: blurred ? blurred.on : (levelOf(on)?.value ?? NaN),
       off: blurred ? blurred.off : (levelOf(off)?.value ?? NaN),
-      volts: mean("volts"),
+      // A bank that is charged stands far over its volts at rest.
+      volts: fed ? NaN : mean("volts"),
       amps: mean("amps"),
       cabinC: mean("cabin"),
       outdoorC: mean("outdoor"),

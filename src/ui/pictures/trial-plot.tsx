@@ -216,6 +216,15 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
               opacity="0.6"
             />
           ))}
+          {view.charged.map(({ fromS, toS }) => (
+            <path
+              key={fromS}
+              d={`M${x(fromS)} ${LEVEL_BASE + 4}v3H${x(toS)}v-3`}
+              fill="none"
+              stroke="var(--heat)"
+              strokeWidth="1.5"
+            />
+          ))}
           <rect x={LEFT} y={reserveY} width={width} height={LEVEL_BASE - reserveY} fill={`url(#${id}-reserve)`} />
           <line x1={LEFT} x2={width} y1={reserveY} y2={reserveY} stroke="var(--bank)" strokeWidth="0.8" />
           <path d={drawn.wide} fill="var(--bank)" opacity="0.14" />

@@ -175,6 +175,26 @@ export function StartsTable({ view, clock }: { view: TrialView; clock(s: number)
   );
 }
 
+/** What engine, shore or generator gave while the log ran. */
+export function ChargedList({ view, clock }: { view: TrialView; clock(s: number): string }) {
+  if (view.charged.length === 0) return null;
+  return (
+    <Group title="Charged meanwhile" note="by engine, shore or generator">
+      <ul className="mended">
+        {view.charged.map(({ fromS, toS, amps }) => (
+          <li key={fromS}>
+            <span className="mono">
+              {clock(fromS)} to {toS >= view.lastS ? "now" : clock(toS)}
+            </span>
+            , about <span className="mono">{significant(amps, 2)} A</span> more than panels give
+          </li>
+        ))}
+      </ul>
+      <p className="note">Left out of what the unit draws; the forecast goes on without it.</p>
+    </Group>
+  );
+}
+
 export function RepairList({ repairs }: { repairs: Repair[] }) {
   if (repairs.length === 0) return null;
   return (

@@ -41,8 +41,9 @@ export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialVie
           <h2>Predicted against happened</h2>
           {held.length === 0 ? (
             <p className="note">
-              The log ends before the reserve ({percent(view.outcome.endShare ?? 0)} left), so there is nothing to hold
-              the forecasts against.
+              {trial.outcome?.reserveH
+                ? "Engine, shore or generator charged the bank meanwhile, and the forecasts went on without them: the run does not say whether they were right."
+                : `The log ends before the reserve (${percent(view.outcome.endShare ?? 0)} left), so there is nothing to hold the forecasts against.`}
             </p>
           ) : (
             <table className="values">

@@ -22,7 +22,16 @@ import {
 } from "../state/trial-calls";
 import { newUuid } from "../words";
 import { Caution, Group } from "./parts";
-import { FoundList, HandList, LogTables, RepairList, StartsTable, wallClock, wallMoment } from "./trial-parts";
+import {
+  ChargedList,
+  FoundList,
+  HandList,
+  LogTables,
+  RepairList,
+  StartsTable,
+  wallClock,
+  wallMoment,
+} from "./trial-parts";
 import { ReadingEntry, ReadingList } from "./trial-readings";
 
 const ImportLog = dynamic(() => import("./trial-import").then((module) => module.ImportLog));
@@ -346,6 +355,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
         )}
         {view && <HandList view={view} clock={when} />}
         {view && view.peaks.length > 0 && <StartsTable view={view} clock={clock} />}
+        {view && <ChargedList view={view} clock={clock} />}
         {answer && <RepairList repairs={answer.ok ? answer.view.repairs : answer.repairs} />}
         <Group title="Instrument">
           <InstrumentPanel

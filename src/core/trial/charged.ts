@@ -1,0 +1,176 @@
+import { dcAdded } from "../inverter/inverter";
+import { percentile } from "./levels";
+import type { Site } from "./site";
+
+/*
+ * Somebody starts the engine or plugs in while a log runs. What comes in then is in no model of a trial, and a mean that
+ * holds it says that the unit draws less than it does. Such stretches are known by a bank that takes in more than its
+ * panels give, or by a house that would give back.
+ */
+
+/** A stretch in which something else than the panels charged the bank. */
+export interface Charged {
+  fromS: number;
+  toS: number;
+  /** A that it gave, the unit's and the house's part included, in the mean. */
+  amps: number;
+}
+
+export interface ChargedLog {
+  spans: Charged[];
+  /** By reading: 1 in such a stretch. */
+  mask: Uint8Array;
+  /** W that the rig takes, by reading: what came in taken off where the mains was read, else held from before. */
+  watts: Float64Array;
+}
+
+/** Whether anything charged the bank between two moments of a log. */
+export const meanwhile = (charged: readonly Charged[], fromS: number, toS: number): boolean =>
+  charged.some((span) => span.fromS < toS && span.toS > fromS);
+
+/** What a shunt may be off by at rest: A, and W at the least. */
+const ZERO_A = 2;
+const ZERO_W = 60;
+/** Of the mains side, what an inverter's loss may be off by. */
+const LOSS_OFF = 0.1;
+/** Over what all panels are rated for, in cold air and an edge of a cloud. */
+const OVER_PLATE = 1.2;
+/** Shortest that is told: a reading at an edge is none. */
+const LEAST_READINGS = 3;
+const LEAST_S = 180;
+/** Two this near to each other are one: the unit ran between them. */
+const JOINED_S = 45 * 60;
+/** Mains and current read more seldom than this may not be of one moment, s: known by lone readings at which they disagree. */
+const OF_ONE_MOMENT_S = 45;
+const LONE_SHARE = 0.04;
+const LONE_OFF = 0.25;
+/** A run beside a stretch belongs to it where its watts are nearer to a run less what is given. */
+const NEARER = 0.5;
+
+/**
+ * Finds what was charged by engine, shore or generator. `seconds` and `watts` at the bank by reading (sun added back where
+ * it was read), `sunApart` whether that is so, `mains` at the socket or null where it was not read, `step` W that the
+ * running unit adds, `pace` the usual seconds between readings.
+ */
+export function chargedIn(
+  site: Site,
+  seconds: Float64Array,
+  watts: Float64Array,
+  sunApart: boolean,
+  mains: Float64Array | null,
+  step: number,
+  pace: number,
+): ChargedLog {
+  const count = seconds.length;
+  const mask = new Uint8Array(count);
+  const { bank, inverter } = site.system;
+  const zero = Math.max(ZERO_W, ZERO_A * bank.nominalVoltage) + (sunApart ? 0 : OVER_PLATE * site.plateW);
+  const own = new Float64Array(count);
+  let socket = 0;
+  if (mains)
+    for (let i = 0; i < count; i++) {
+      if (!Number.isNaN(mains[i]!)) socket = dcAdded(inverter, Math.max(0, mains[i]!));
+      own[i] = socket;
+    }
+  const byMains = mains !== null && (pace < OF_ONE_MOMENT_S || ofOneMoment(watts, own, step));
+  if (!byMains) own.fill(0);
+  const spans: [number, number][] = [];
+  let from = -1;
+  for (let i = 0; i <= count; i++) {
+    const given = i < count && watts[i]! - own[i]! < -zero - LOSS_OFF * own[i]!;
+    if (given && from < 0) from = i;
+    if (!given && from >= 0) {
+      if (i - from >= LEAST_READINGS && seconds[i - 1]! - seconds[from]! >= LEAST_S) {
+        const last = spans[spans.length - 1];
+        if (last && seconds[from]! - seconds[last[1]]! < JOINED_S) last[1] = i - 1;
+        else spans.push([from, i - 1]);
+      }
+      from = -1;
+    }
+  }
+  if (spans.length === 0) return { spans: [], mask, watts };
+  for (const [a, b] of spans) mask.fill(1, a, b + 1);
+
+  const outside = (value: (i: number) => number, wanted: (i: number) => boolean): number[] => {
+    const out: number[] = [];
+    for (let i = 0; i < count; i++) if (mask[i] === 0 && wanted(i)) out.push(value(i));
+    return out.sort((x, y) => x - y);
+  };
+  const house = (list: number[]) => (list.length > 0 ? percentile(list, 0.5) : site.base);
+  const usual = byMains
+    ? house(
+        outside(
+          (i) => watts[i]! - own[i]!,
+          () => true,
+        ),
+      )
+    : (percentileOr(
+        outside(
+          (i) => watts[i]!,
+          () => true,
+        ),
+        0.05,
+      ) ?? site.base);
+  /** Of each stretch told without the mains: its level while the unit rests. */
+  const lows: number[] = [];
+  const lowestOf = ([a, b]: [number, number]) =>
+    percentile(
+      Array.from(watts.subarray(a, b + 1)).sort((x, y) => x - y),
+      0.25,
+    );
+  if (!byMains) {
+    // A run beside the stretch that is fed by it, too, shows by a lower level than a run's.
+    const run = Math.max(
+      usual + step,
+      percentileOr(
+        outside(
+          (i) => watts[i]!,
+          () => true,
+        ),
+        0.95,
+      ) ?? 0,
+    );
+    for (const span of spans) {
+      const lowest = lowestOf(span);
+      lows.push(lowest);
+      const fed = run - (usual - lowest);
+      const belongs = (i: number) =>
+        watts[i]! > usual + 0.2 * step
+          ? Math.abs(watts[i]! - fed) < NEARER * Math.abs(watts[i]! - run)
+          : watts[i]! < usual - NEARER * (usual - lowest);
+      while (span[0] > 0 && belongs(span[0] - 1)) span[0]--;
+      while (span[1] < count - 1 && belongs(span[1] + 1)) span[1]++;
+      mask.fill(1, span[0], span[1] + 1);
+    }
+  }
+  const taken = Float64Array.from(watts);
+  let before = usual;
+  for (let i = 0; i < count; i++)
+    if (mask[i] === 0) before = watts[i]!;
+    else taken[i] = byMains ? own[i]! + usual : before;
+  const volts = bank.nominalVoltage;
+  return {
+    mask,
+    watts: taken,
+    spans: spans.map(([a, b], k) => {
+      let given = 0;
+      for (let i = a; i <= b; i++) given += (own[i]! + usual - watts[i]!) / (b - a + 1);
+      return { fromS: seconds[a]!, toS: seconds[b]!, amps: (byMains ? given : usual - lows[k]!) / volts };
+    }),
+  };
+}
+
+const percentileOr = (list: number[], share: number): number | null =>
+  list.length > 0 ? percentile(list, share) : null;
+
+/** Whether current and mains were read at one moment: else they disagree at lone readings, on either side of an edge. */
+function ofOneMoment(watts: Float64Array, own: Float64Array, step: number): boolean {
+  const off = (i: number, j: number) => watts[i]! - own[i]! - (watts[j]! - own[j]!);
+  let lone = 0;
+  for (let i = 1; i < watts.length - 1; i++) {
+    const before = off(i, i - 1);
+    const after = off(i, i + 1);
+    if (before * after > 0 && Math.min(Math.abs(before), Math.abs(after)) > LONE_OFF * step) lone++;
+  }
+  return lone < Math.max(2, LONE_SHARE * watts.length);
+}
