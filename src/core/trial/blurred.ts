@@ -17,10 +17,13 @@ export interface Blurred {
 }
 
 /** Readings nearer than this show a cycle's levels though they are means, s. */
-const OFTEN_S = 45;
+export const OFTEN_S = 45;
 /** Share of readings at which current and mains disagree, or that lie between the levels, from which a log is one of means. */
 const DISAGREE = 0.1;
 const BETWEEN = 0.15;
+/** Share of readings that disagree with both of their neighbours from which on it does, and by how much of the step. */
+const LONE_SHARE = 0.04;
+const LONE_OFF = 0.25;
 /** Share of the step that a reading has to be off by to count as such. */
 const OFF_BY = 0.3;
 /** Where a line's low level and its high one are looked for. */
@@ -54,6 +57,7 @@ export function blurredOf(
   if (read.length < 5) return null;
   const middle = (percentile(read, 0.05) + percentile(read, HIGH)) / 2;
   if (percentile(read, HIGH) - percentile(read, 0.05) < 0.3 * step) return null;
+  if (ofOneMoment(watts, Float64Array.from(mains, added), step)) return null;
   const house = Array.from(watts, (w, i) => w - added(mains[i]!)).filter((value) => !Number.isNaN(value));
   const usual = percentile([...house].sort(ascending), 0.5);
   const disagree = house.filter((value) => Math.abs(value - usual) > OFF_BY * step).length;
@@ -71,4 +75,19 @@ const ascending = (a: number, b: number) => a - b;
 function counts(watts: Float64Array, middle: number): { offCount: number; onCount: number } {
   const onCount = watts.filter((w) => w > middle).length;
   return { onCount, offCount: watts.length - onCount };
+}
+
+/**
+ * Whether current and mains were read at one moment: else they disagree at lone readings, on either side of an edge. `watts`
+ * at the bank and `own`, what the mains side adds there, by reading; NaN where it was not read.
+ */
+export function ofOneMoment(watts: Float64Array, own: Float64Array, step: number): boolean {
+  const off = (i: number, j: number) => watts[i]! - own[i]! - (watts[j]! - own[j]!);
+  let lone = 0;
+  for (let i = 1; i < watts.length - 1; i++) {
+    const before = off(i, i - 1);
+    const after = off(i, i + 1);
+    if (before * after > 0 && Math.min(Math.abs(before), Math.abs(after)) > LONE_OFF * step) lone++;
+  }
+  return lone < Math.max(2, LONE_SHARE * watts.length);
 }

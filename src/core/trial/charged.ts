@@ -1,4 +1,5 @@
 import { dcAdded } from "../inverter/inverter";
+import { OFTEN_S, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
 import type { Site } from "./site";
 
@@ -33,17 +34,18 @@ const ZERO_A = 2;
 const ZERO_W = 60;
 /** Of the mains side, what an inverter's loss may be off by. */
 const LOSS_OFF = 0.1;
-/** Over what all panels are rated for, in cold air and an edge of a cloud. */
+/**
+ * What panels that were not read may give: over what all are rated for, in cold air and at the edge of a cloud; over a
+ * usual day's at that hour, whose clouds a clear one has not; and of their rating by a sun that the model has set.
+ */
 const OVER_PLATE = 1.2;
+const OVER_USUAL = 2.2;
+const OVER_NONE = 0.05;
 /** Shortest that is told: a reading at an edge is none. */
 const LEAST_READINGS = 3;
 const LEAST_S = 180;
 /** Two this near to each other are one: the unit ran between them. */
 const JOINED_S = 45 * 60;
-/** Mains and current read more seldom than this may not be of one moment, s: known by lone readings at which they disagree. */
-const OF_ONE_MOMENT_S = 45;
-const LONE_SHARE = 0.04;
-const LONE_OFF = 0.25;
 /** A run beside a stretch belongs to it where its watts are nearer to a run less what is given. */
 const NEARER = 0.5;
 
@@ -64,7 +66,11 @@ export function chargedIn(
   const count = seconds.length;
   const mask = new Uint8Array(count);
   const { bank, inverter } = site.system;
-  const zero = Math.max(ZERO_W, ZERO_A * bank.nominalVoltage) + (sunApart ? 0 : OVER_PLATE * site.plateW);
+  const zero = Math.max(ZERO_W, ZERO_A * bank.nominalVoltage);
+  const sunAt = (s: number) => {
+    const usual = site.solar[Math.min(site.steps - 1, Math.floor(s / site.stepS))]!;
+    return Math.min(OVER_PLATE * site.plateW, OVER_USUAL * usual + OVER_NONE * site.plateW);
+  };
   const own = new Float64Array(count);
   let socket = 0;
   if (mains)
@@ -72,12 +78,12 @@ export function chargedIn(
       if (!Number.isNaN(mains[i]!)) socket = dcAdded(inverter, Math.max(0, mains[i]!));
       own[i] = socket;
     }
-  const byMains = mains !== null && (pace < OF_ONE_MOMENT_S || ofOneMoment(watts, own, step));
+  const byMains = mains !== null && (pace < OFTEN_S || ofOneMoment(watts, own, step));
   if (!byMains) own.fill(0);
   const spans: [number, number][] = [];
   let from = -1;
   for (let i = 0; i <= count; i++) {
-    const given = i < count && watts[i]! - own[i]! < -zero - LOSS_OFF * own[i]!;
+    const given = i < count && watts[i]! - own[i]! < -zero - LOSS_OFF * own[i]! - (sunApart ? 0 : sunAt(seconds[i]!));
     if (given && from < 0) from = i;
     if (!given && from >= 0) {
       if (i - from >= LEAST_READINGS && seconds[i - 1]! - seconds[from]! >= LEAST_S) {
@@ -162,15 +168,3 @@ export function chargedIn(
 
 const percentileOr = (list: number[], share: number): number | null =>
   list.length > 0 ? percentile(list, share) : null;
-
-/** Whether current and mains were read at one moment: else they disagree at lone readings, on either side of an edge. */
-function ofOneMoment(watts: Float64Array, own: Float64Array, step: number): boolean {
-  const off = (i: number, j: number) => watts[i]! - own[i]! - (watts[j]! - own[j]!);
-  let lone = 0;
-  for (let i = 1; i < watts.length - 1; i++) {
-    const before = off(i, i - 1);
-    const after = off(i, i + 1);
-    if (before * after > 0 && Math.min(Math.abs(before), Math.abs(after)) > LONE_OFF * step) lone++;
-  }
-  return lone < Math.max(2, LONE_SHARE * watts.length);
-}

@@ -302,6 +302,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
   const pacedVolts = Math.sqrt(Math.max(1, voltWindows / 3));
   const sunRead = windows.some(({ solar }) => solar > 15);
   const ran = (window: Window) => segments.firstOnS === null || window.toS > segments.firstOnS + 1;
+  const fanOn = (window: Window) => segments.restedFirst || ran(window);
   const { fan: fanLevel } = segments.levels;
   const fanSeen = fanLevel && fanLevel.count >= 3 ? fanLevel.value : fan;
   const shares = new Float64Array(count);
@@ -394,14 +395,14 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
       }
       if (!Number.isNaN(window.off)) {
         const r =
-          (member.offLevel - (on ? 0 : fan) - solar - window.off) /
+          (member.offLevel - (fanOn(window) ? 0 : fan) - solar - window.off) /
           (rootOfSquares(0.08 * member.offLevel + 3, 0.3 * solar) * levels);
         sum -= 0.5 * r * r;
       }
     } else {
       // Its mains watts, where they were read, say what the unit draws whatever the house and the sun do.
       const apart = segments.mainsApart && !Number.isNaN(window.mains);
-      const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (on ? 0 : fan) + draws[k]! - solar;
+      const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (fanOn(window) ? 0 : fan) + draws[k]! - solar;
       const spread = spreads[k]!;
       const residual = (predicted - (apart ? window.mains : window.net)) / spread;
       const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep + OWN_SHARE);

@@ -76,8 +76,9 @@ export function segment(readings: Readings, site: Site): Segments {
   const firstOnS = firstOn < 0 ? null : seconds[firstOn]!;
   const lastOn = ons[ons.length - 1];
   const lastOnS = lastOn === undefined ? null : seconds[lastOn]!;
-  // Before its first run a unit is off; one that never ran in the log is taken to wait, its fan on or not.
-  for (let i = 0; i < firstOn; i++) if (state[i] === 1) state[i] = 0;
+  // Before its first run a unit is off, but where it rests with its fan on; one that never ran in the log is taken to wait.
+  const restedFirst = firstOn > 0 && restsAtFirst(site, readings, mainsApart ? mains : watts, state, firstOn);
+  if (!restedFirst) for (let i = 0; i < firstOn; i++) if (state[i] === 1) state[i] = 0;
 
   const edge = (i: number) => (seconds[i]! + seconds[i - 1]!) / 2;
   const cycles: Cycle[] = [];
@@ -152,6 +153,7 @@ export function segment(readings: Readings, site: Site): Segments {
     ofMeans: blurred !== null,
     pace,
     firstOnS,
+    restedFirst,
     lastOnS,
     pullDown: null,
     cycles,
@@ -184,6 +186,37 @@ function filled(line: Float64Array): Float64Array {
     if (!Number.isNaN(value)) last = value;
     return last;
   });
+}
+
+/** Readings of a later rest that a first one is held against. */
+const LEAST_RESTS = 3;
+
+/**
+ * Whether a unit rested before the first run of a log with its fan on: it drew what it draws in later rests, or, where the
+ * log has none, its cabin was as cold as its thermostat asks. `line` is W that holds the fan, `firstOn` the first run's reading.
+ */
+function restsAtFirst(
+  site: Site,
+  { values }: Readings,
+  line: Float64Array,
+  state: Uint8Array,
+  firstOn: number,
+): boolean {
+  const { fan, fanBetween, band } = site.unit;
+  if (!fanBetween || fan <= 0) return false;
+  const early: number[] = [];
+  const later: number[] = [];
+  for (let i = 0; i < line.length; i++)
+    if (state[i] === 1 && !Number.isNaN(line[i]!)) (i < firstOn ? early : later).push(line[i]!);
+  const level = (list: number[]) =>
+    percentile(
+      list.sort((a, b) => a - b),
+      0.5,
+    );
+  if (early.length === 0) return false;
+  if (later.length >= LEAST_RESTS) return level(early) > level(later) - 0.5 * fan;
+  const cabinC = values.cabin_temp_c.find((value) => !Number.isNaN(value));
+  return cabinC !== undefined && cabinC < site.setPointC + band;
 }
 
 /** A rest this long may be one by hand, or by a cool night. */

@@ -56,6 +56,8 @@ export interface Segments {
   /** Usual seconds between readings. */
   pace: number;
   firstOnS: number | null;
+  /** Before that first run it rested with its fan on, and was not off. */
+  restedFirst: boolean;
   /** When a run was last seen; null where none was. */
   lastOnS: number | null;
   /** From first start until it first rested, or slowed; null end while it goes on. */

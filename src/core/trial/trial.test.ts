@@ -78,6 +78,35 @@ describe("segments of a drawn log", () => {
   });
 });
 
+describe("before the first run of a log", () => {
+  // The house takes 10 A and the fan 5 beside it.
+  const rested = drawn(30, { base: 15 });
+  it("a unit that draws what it draws in later rests has its fan on", () => {
+    const { segments, prior } = trialOf(van(), rested);
+    expect(segments.restedFirst).toBe(true);
+    expect(segments.levels.base).toBeNull();
+    expect(middleOf(prior).offLevel).toBeCloseTo(segments.levels.between!.value, 6);
+    expect(segments.state.subarray(0, 10).every((state) => state === 1)).toBe(true);
+  });
+  it("a unit that draws less is off, and the fan is told from the house", () => {
+    const { segments } = trialOf(van(), drawn(30));
+    expect(segments.restedFirst).toBe(false);
+    expect(segments.levels.between!.value - segments.levels.base!.value).toBeCloseTo(65, -1);
+  });
+  it.each([
+    ["as cold as its thermostat asks", 23.5, true],
+    ["hot", 31, false],
+  ])("and no later rest, the cabin tells: %s", (_, cabinC, fanOn) => {
+    const short = firstMinutes(rested, 20);
+    short.values.cabin_temp_c.fill(cabinC);
+    const { segments, prior, site } = trialOf(van(), short);
+    expect(segments.firstOnS).toBe(600);
+    expect(segments.restedFirst).toBe(fanOn);
+    const read = 15 * 13.14;
+    expect(middleOf(prior).offLevel).toBeCloseTo(fanOn ? read : read + site.unit.fan, -1);
+  });
+});
+
 describe("a house", () => {
   // Half an ampere to two at 12 V: common practice, no source.
   const untold = (log: Readings): number => {
