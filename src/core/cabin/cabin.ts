@@ -137,3 +137,10 @@ export function twoNodesAfter(
     mass: massAtRest + even * y + odd * (a22 * x + (-a22 - mean) * y),
   };
 }
+
+/** Lining, bedding and clothes hold several times the water that the air does: common practice, no source. */
+const MOISTURE_BUFFER = 8;
+
+/** kg of dry air that a cabin of a volume in m3 answers as where its moisture changes, lining and bedding in it. */
+export const moistureHeld = (volume: number, pressurePa = 101_325): number =>
+  ((volume * pressurePa) / (287.055 * 298)) * MOISTURE_BUFFER;

@@ -1,7 +1,7 @@
 import { LATENT_HEAT, moistAir, saturationRatio, wetBulbOf } from "../air/moist";
 import { bankRestVoltage, type BankModel } from "../bank/bank";
 import { heatFactor, LOWEST_SPEED, PART_LOAD_LOSS, variablePowerShare } from "../unit/unit";
-import type { CabinModel } from "../cabin/cabin";
+import { moistureHeld, type CabinModel } from "../cabin/cabin";
 import { CHARGER_EFFICIENCY } from "../sources/supply";
 import type { Weather } from "../weather/weather";
 import type { Schedule, Surroundings } from "./prepare";
@@ -151,8 +151,6 @@ export interface RunTotals {
 
 /** Seconds that a started compressor takes to cool in full: AHRI 210/240's Cd at three starts an hour is C_d / (4 × 3/h). */
 export const COOLING_LAG_S = (PART_LOAD_LOSS * 3600) / 12;
-/** Lining, bedding and clothes hold several times the water that the air does: common practice, no source. */
-const MOISTURE_BUFFER = 8;
 /** Humidity ratio at the rating point, 27 °C and 19 °C wet bulb, and of a coil at 9 °C. */
 const RATED_HUMIDITY = 0.0111;
 const COIL_HUMIDITY = 0.0072;
@@ -227,7 +225,7 @@ export function coupledRun(input: RunInput): Run {
   const Gm = cabin.coupling;
   const UA = cabin.heatLoss;
   const air = moistAir(weather.pressurePa);
-  const holdsWater = ((cabin.volume * weather.pressurePa) / (287.055 * 298)) * MOISTURE_BUFFER;
+  const holdsWater = moistureHeld(cabin.volume, weather.pressurePa);
 
   // Units.
   const count = units.length;

@@ -86,7 +86,7 @@ describe("a member that is led by the cabin as read", () => {
   const member: Member = { ...middleOf(prior), cabinC: 30, massC: 30, gains: 2 };
   const drive = (change: Partial<Member>) => {
     const track = trackOf(site.steps);
-    carry(site, { ...member, ...change }, read.settings, startOf(site, member), 0, read.steps, track);
+    carry(site, { ...member, ...change }, read.settings, startOf(member), 0, read.steps, track);
     return track;
   };
   it("comes to it whatever its set point and its control's pace", () => {

@@ -341,7 +341,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
 
   /** Carries a member through the log piece by piece and shows each window as soon as it is passed; stops where told. */
   const pass = (member: Member, seen: ((k: number) => void) | null, enough: () => boolean): MemberState => {
-    const state = startOf(site, { ...member });
+    const state = startOf(member);
     const inner = { ...member };
     let k = 0;
     for (let done = 0; done < steps && !enough();) {

@@ -1,5 +1,6 @@
 import { LATENT_HEAT } from "../air/moist";
 import { LOWEST_SPEED, variablePowerShare } from "../unit/unit";
+import { moistureHeld } from "../cabin/cabin";
 import type { Site } from "./site";
 
 /*
@@ -44,9 +45,10 @@ export interface Member {
   slowMass: number;
   coupling: number;
   lightMass: number;
-  /** degC at the first reading. */
+  /** degC and kg/kg at the first reading. */
   cabinC: number;
   massC: number;
+  humidity: number;
   setShift: number;
   /** K over the site's outdoor line. */
   outdoor: number;
@@ -69,8 +71,6 @@ export interface Member {
   settling: number;
 }
 
-/** Moisture that lining and bedding hold beside the air's own: as the coupled run has it. */
-const MOISTURE_BUFFER = 8;
 /**
  * Boards and cushions take heat on one face and conduct it inwards: of the modes of such a slab the first holds 8/pi^2 of
  * its capacity, the others answer nine times as fast and more, each with the same conductance (Carslaw and Jaeger 1959,
@@ -180,12 +180,12 @@ export function runningShare(x: number, lost: number): number {
   return (Math.sqrt(b * b + 4 * lost * x) - b) / (2 * lost);
 }
 
-export function startOf(site: Site, member: Member): MemberState {
+export function startOf(member: Member): MemberState {
   return {
     cabinC: member.cabinC,
     massC: member.massC,
     deepC: member.massC,
-    humidity: site.humidity[0]!,
+    humidity: member.humidity,
     settled: false,
     resting: false,
     onFor: 0,
@@ -221,7 +221,7 @@ export function carry(
   const half = Gm / 2;
   const soon = half / (Cf + half);
   const late = half / (Cs + half);
-  const heldWater = ((cabin.volume * 101_325) / (287.055 * 298)) * MOISTURE_BUFFER;
+  const held = moistureHeld(cabin.volume);
   const wetShare = Math.max(0, 1 - unit.sensibleShare);
   const caps = fixed ? CAPS_FIXED : CAPS_VARIABLE;
   const low = variableShare(LOWEST_SPEED, member.shape);
@@ -336,7 +336,7 @@ export function carry(
     Ta = (N - Q / factor) / D;
     Tf = (Cf * Tf + half * Ta + massSun) / (Cf + half);
     Ts = (Cs * Ts + half * Ta + massSun) / (Cs + half);
-    w += ((flow * (site.humidity[i]! - w) + site.moisture[i]! * member.gains - drying / LATENT_HEAT) * h) / heldWater;
+    w += ((flow * (site.humidity[i]! - w) + site.moisture[i]! * member.gains - drying / LATENT_HEAT) * h) / held;
     if (w < 0.003) w = 0.003;
     track.draw[i] = draw;
     track.share[i] = share;

@@ -51,6 +51,8 @@ const INSTALLED = 0.97;
 const UNTOLD_W = 15;
 /** Share of its own heat over outdoors that a cabin keeps where people are in and out of it before they cool it. */
 const AIRED = 0.65;
+/** And of its own moisture, which an open door takes within minutes where the heat of boards comes back (common practice, no source). */
+const MOIST = 0.25;
 
 /**
  * Of the rig's exchange between air and slow mass, which is that of the air films alone: boards and cushions lie behind
@@ -105,6 +107,8 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   widths.cabinStart = readCabin ? 0.6 : WIDTHS.cabinStart;
   const massMiddle = cabinMiddle + Math.min(3, Math.max(-3, 0.6 * (free.massC - free.cabinC)));
 
+  const humidity = site.humidity[0]! + MOIST * (free.humidity - site.humidity[0]!);
+
   if (has(readings, "outdoor_temp_c")) widths.outdoor = 0.7;
   if (has(readings, "solar_power_w")) widths.solar = 0.2;
 
@@ -136,6 +140,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       lightMass: Math.exp(v("lightMass")),
       cabinC: cabinMiddle + v("cabinStart"),
       massC: massMiddle + v("massStart") + (readCabin ? 0 : 0.8 * v("cabinStart")),
+      humidity,
       setShift: v("setPoint"),
       outdoor: v("outdoor"),
       gains: Math.exp(v("gains")),

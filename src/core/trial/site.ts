@@ -1,7 +1,7 @@
 import { offsetAt } from "../day/clock";
 import { inputOf, runRig, type Question } from "../day/simulate";
-import { LATENT_HEAT } from "../air/moist";
-import { PERSON, twoNodesAfter } from "../cabin/cabin";
+import { LATENT_HEAT, moistAir, saturationRatio } from "../air/moist";
+import { moistureHeld, PERSON, twoNodesAfter } from "../cabin/cabin";
 import type { RunInput, RunRig } from "../day/run";
 import type { Rig } from "../rig/document";
 import { timeZoneOfRig } from "../rig/day-typical";
@@ -66,11 +66,17 @@ export interface Site {
   /** W at the bank without the unit: idle inverter, other loads on average. */
   base: number;
   setPointC: number;
-  /** Where the cabin stands at the first reading if it was not cooled: its own day run up to it, degC. */
-  free: { cabinC: number; massC: number };
+  /** Where the cabin stands at the first reading if it was neither cooled nor aired: its own day run up to it, degC and kg/kg. */
+  free: FreeCabin;
   panels: boolean;
   /** W that all panels are rated for. */
   plateW: number;
+}
+
+export interface FreeCabin {
+  cabinC: number;
+  massC: number;
+  humidity: number;
 }
 
 /** Longest run that is looked ahead, s. */
@@ -155,17 +161,25 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
     seaUA: inSea,
     base: (system.converted ? system.inverter.idlePower : 0) + atBank(run.mainsLoad) + run.dcLoad,
     setPointC: usualSetPoint(dated, system),
-    free: freeCabin(input, prime),
+    free: freeCabin(input, prime, schedule.moisture),
     panels: dated.sources.panels.length > 0,
     plateW: system.values.sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0),
   };
 }
 
-/** Two nodes through the day before a run, the unit off. */
-function freeCabin({ rig, weather, surroundings }: RunInput, prime: number): { cabinC: number; massC: number } {
+/** Two nodes and moisture through the day before a run, the unit off; `moisture` in kg/s by step. */
+function freeCabin({ rig, weather, surroundings }: RunInput, prime: number, moisture: Float64Array): FreeCabin {
   const { cabin } = rig;
+  const held = moistureHeld(cabin.volume);
+  const air = moistAir(weather.pressurePa);
   let nodes = { air: weather.outdoorC[0]!, mass: weather.outdoorC[0]! };
-  for (let i = 0; i < prime; i++)
+  let humidity = weather.humidity[0]!;
+  for (let i = 0; i < prime; i++) {
+    const h = weather.stepS / held;
+    // Implicit: what a leaky cabin holds is exchanged within a step.
+    const wet =
+      (humidity + h * (surroundings.changesFlow[i]! * weather.humidity[i]! + moisture[i]!)) /
+      (1 + h * surroundings.changesFlow[i]!);
     nodes = twoNodesAfter(nodes, weather.stepS, {
       conductance: cabin.heatLoss + surroundings.changes[i]!,
       outsideC:
@@ -177,7 +191,9 @@ function freeCabin({ rig, weather, surroundings }: RunInput, prime: number): { c
       airHeat: surroundings.airHeat[i]!,
       massHeat: surroundings.massHeat[i]!,
     });
-  return { cabinC: nodes.air, massC: nodes.mass };
+    humidity = Math.min(wet, saturationRatio(air, nodes.air));
+  }
+  return { cabinC: nodes.air, massC: nodes.mass, humidity };
 }
 
 /** The set point of the plan's main use, or the brief's. */

@@ -259,7 +259,7 @@ function promisedLine(trial: Trial, startShare: number): { promised: Float64Arra
     shiftWeight: new Float64Array(site.steps),
   };
   const track = trackOf(site.steps);
-  carry(site, member, settings, startOf(site, member), 0, site.steps, track);
+  carry(site, member, settings, startOf(member), 0, site.steps, track);
   const stride = Math.max(1, Math.round(PROMISED_STEP_S / site.stepS));
   const promised: number[] = [];
   let share = member.startShare;
