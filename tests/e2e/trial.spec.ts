@@ -87,6 +87,25 @@ test("a log is dropped in, shown as it was understood, imported, and taken into 
   await dialog.getByRole("button", { name: "Cancel" }).click();
 });
 
+test("what engine or shore gave while a log ran is told apart", async ({ page }) => {
+  await newTrial(page);
+  const rows = Array.from({ length: 150 }, (_, i) => {
+    const amps = (i < 30 || i % 12 < 6 ? 60 : 9) - (i >= 80 && i < 116 ? 80 : 0);
+    return `${new Date(Date.UTC(2026, 7, 14, 13, i)).toISOString()},${-amps},${(13.2 - amps * 0.004).toFixed(2)}`;
+  });
+  await page.setInputFiles("input[type=file]", {
+    name: "fed.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(["time,battery_current_a,battery_voltage_v", ...rows].join("\n")),
+  });
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("button", { name: "Import" }).click();
+  await dialog.getByRole("button", { name: "Done" }).click();
+  await expect(page.getByText("Charged meanwhile", { exact: true })).toBeVisible({ timeout: 90_000 });
+  const said = page.locator("li", { hasText: "more than panels give" });
+  await expect(said).toHaveText(/15:20 to 15:5\d, about (7|8)\d A more than panels give/);
+});
+
 test("a file that is no log is refused in words", async ({ page }) => {
   await ownTrial(page);
   await page.setInputFiles("input[type=file]", {
