@@ -80,7 +80,8 @@ const DEMO_TRIALS: Record<string, DemoTrial> = {
     faults: ["unlearned-soft-starter"],
     startShare: 0.46,
     minutes: 75,
-    speed: 30,
+    // At its reserve in some twenty minutes, and over in an hour and more.
+    speed: 10,
   },
   "5-lora.json": {
     name: "Trial 1",

@@ -3,7 +3,7 @@ import { openTrial } from "./support";
 
 /*
  * Beside the other tests of trials, as these change nothing and those hang together; early in the order of names, as the
- * demo's stand-in runs its bank down in some twenty minutes.
+ * demo's stand-in runs its bank down in some twenty minutes to its reserve.
  */
 
 /** A demo's job of a name, on its Trial stage. */
@@ -19,7 +19,7 @@ async function trialOf(page: Page, name: string): Promise<void> {
 
 test("the demo has one trial under way, its readings streaming in and the forecast following", async ({ page }) => {
   await trialOf(page, "Folio");
-  await expect(page.getByText("stand-in, 30 ×")).toBeVisible();
+  await expect(page.getByText("stand-in, 10 ×")).toBeVisible();
   const title = page.locator("[data-forecast]");
   await expect(title).toHaveText(/^Reserve at .+, between .+ and /, { timeout: 90_000 });
   await expect(page.getByText(/The peaks fall from start to start/)).toBeVisible();
