@@ -6,6 +6,8 @@ import { line, scoreOne, summarise, type Scored } from "../foreign/score";
 const [first = 1, many = 60, members = 300] = process.argv.slice(2).map(Number);
 /** OWN=1: runs that the core made itself, from half an hour on. */
 const own = Boolean(process.env.OWN);
+/** UNITS=2: those of rigs with so many units. */
+const units = Number(process.env.UNITS ?? 1);
 const CUTS = own ? [30, 60, 120] : [15, 30, 60, 120];
 const all: Scored[] = [];
 const bare: Scored[] = [];
@@ -19,7 +21,7 @@ function tell(columns: string, seed: number, one: Scored): Scored {
   return one;
 }
 for (let seed = first; seed < first + many; seed++) {
-  const run = own ? ownRun(seed) : foreignRun(seed);
+  const run = own ? ownRun(seed, units) : foreignRun(seed);
   if (!run) continue;
   const { fixed, lead, sunny } = run.kind;
   const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];

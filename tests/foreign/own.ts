@@ -27,7 +27,7 @@ const BEHIND_FILM = 0.8;
  * what is to be expected of a described rig, as a forecast expects it: such runs check how it infers, as the foreign ones
  * check what it expects (Talts et al. 2018, validating Bayesian inference by simulation; from memory).
  */
-export function ownRun(seed: number): OwnRun | null {
+export function ownRun(seed: number, units = 1): OwnRun | null {
   const described = foreignRun(seed);
   if (!described) return null;
   const { kind } = described;
@@ -49,7 +49,17 @@ export function ownRun(seed: number): OwnRun | null {
       ],
     },
   };
-  const rig = planned;
+  // Several units share what one has, each with a thermostat of its own.
+  const whole = planned.units[0]!;
+  const rig: Rig = {
+    ...planned,
+    units: Array.from({ length: units }, (_, i) => ({
+      ...whole,
+      id: i === 0 ? whole.id : `${whole.id}-${i}`,
+      coolingPower: q(whole.coolingPower!.value / units),
+      ratedPower: q(whole.ratedPower!.value / units),
+    })),
+  };
   const r = seeded(seed * 31 + 5);
   const n = (width: number) => Math.exp(width * r.normal());
   const values = resolveRig(rig);
@@ -58,17 +68,14 @@ export function ownRun(seed: number): OwnRun | null {
     key: "slowMass" | "lightMass" | "coupling" | "airChanges" | "heatInside" | "solarGain" | "absorptance",
     width: number,
   ) => q(values.cabin[key].value * n(width));
-  const unit = rig.units[0]!;
   const hidden: Rig = {
     ...rig,
-    units: [
-      {
-        ...unit,
-        coolingPower: q(INSTALLED * unit.coolingPower!.value * n(0.1)),
-        ratedPower: q(unit.ratedPower!.value * n(0.06)),
-        thermostatBand: q(1 + r.even()),
-      },
-    ],
+    units: rig.units.map((unit) => ({
+      ...unit,
+      coolingPower: q(INSTALLED * unit.coolingPower!.value * n(0.1)),
+      ratedPower: q(unit.ratedPower!.value * n(0.06)),
+      thermostatBand: q(1 + r.even()),
+    })),
     cabin: {
       ...rig.cabin,
       heatLoss: q(

@@ -80,22 +80,24 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
   const fan = site.unit.fanBetween ? site.unit.fan : 0;
   const unitValues = values.units[0]!;
   const off = levels.between ?? levels.base;
+  // What several units draw together is told, and whose it is, is not: it is offered to none of them.
+  const one = site.run.units.length === 1;
 
   if (levels.running && off && site.unit.fixed) {
     const step = levels.running.value - off.value + (levels.between ? fan : 0);
     found.push({
       key: "running",
-      label: "Battery amps added, running",
+      label: one ? "Battery amps added, running" : "Battery amps added, all units running",
       dimension: "current",
       value: step / meanVolts,
       spread:
         Math.hypot(levels.running.spread, off.spread) / meanVolts / Math.sqrt(Math.max(1, segments.cycles.length)),
-      was: unitValues.dcRunningCurrent?.value ?? site.unit.power / meanVolts,
+      was: (one && unitValues.dcRunningCurrent?.value) || site.unit.power / meanVolts,
       origin: "measured",
       evidence: segments.ofMeans
         ? `${plural(levels.running.count + off.count, "reading")} of mean current, by where it agrees with the mains`
         : `${plural(levels.running.count, "reading")} at full draw, ${plural(off.count, "reading")} at rest`,
-      offered: true,
+      offered: one,
     });
   }
   if (levels.base && levels.between && levels.base.count >= 5 && levels.between.count >= 5 && site.unit.fanBetween) {
@@ -103,14 +105,14 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     if (step > 5)
       found.push({
         key: "fan",
-        label: "Battery amps added, fan only",
+        label: one ? "Battery amps added, fan only" : "Battery amps added, all fans",
         dimension: "current",
         value: step / meanVolts,
         spread: Math.hypot(levels.base.spread, levels.between.spread) / meanVolts / Math.sqrt(levels.base.count),
-        was: unitValues.dcFanCurrent?.value ?? site.unit.fan / meanVolts,
+        was: (one && unitValues.dcFanCurrent?.value) || site.unit.fan / meanVolts,
         origin: "measured",
         evidence: `${plural(levels.base.count, "reading")} with the unit off, ${plural(levels.between.count, "reading")} between runs`,
-        offered: true,
+        offered: one,
       });
   }
   const house = levels.house ?? levels.base;

@@ -93,8 +93,8 @@ const CYCLES_SEEN = 2;
 const READINGS_OF_HALF = 3;
 
 /** How often a fixed-speed unit starts, by the cycles of the log: the median over them. Null where it does not show. */
-function startsSeen({ unit }: Site, { cycles, pace }: Segments): number | null {
-  if (!unit.fixed) return null;
+function startsSeen({ unit }: Site, { cycles, pace, several }: Segments): number | null {
+  if (!unit.fixed || several) return null;
   const seen: number[] = [];
   for (const { onS, offS, nextS } of cycles) {
     const on = offS - onS;

@@ -136,6 +136,7 @@ export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer):
       sun_read_apart: segments.sunApart,
       mains_read_apart: segments.mainsApart,
       current_of_means: segments.ofMeans,
+      several_units: segments.several,
       pull_down: segments.pullDown && {
         from_h: hours(segments.pullDown.fromS),
         to_h: hours(segments.pullDown.toS),

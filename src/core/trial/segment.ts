@@ -4,6 +4,7 @@ import { dcAdded } from "../inverter/inverter";
 import { blurredOf } from "./blurred";
 import { levelOf, percentile, type Level } from "./levels";
 import { chargedIn, meanwhile } from "./charged";
+import { AT_LEVEL, severalOf, type Several } from "./several";
 import type { Cycle, Segments } from "./segments";
 import { SETTLES_S, windowsOf } from "./windows";
 import type { Site } from "./site";
@@ -62,15 +63,25 @@ export function segment(readings: Readings, site: Site): Segments {
     mask: chargedAt,
     watts,
   } = chargedIn(site, seconds, net, sunApart, readApart ? mains : null, step, pace);
-  const blurred = site.unit.fixed
-    ? blurredOf(site, watts, readApart ? mains.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) : null, step, pace)
-    : null;
+  const several = severalOf(site, watts, readApart ? mains : null, step, pace);
+  const blurred =
+    site.unit.fixed && !several
+      ? blurredOf(
+          site,
+          watts,
+          readApart ? mains.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) : null,
+          step,
+          pace,
+        )
+      : null;
   const mainsApart = readApart && !blurred;
-  const { state, firstOn } = site.unit.fixed
-    ? statesOfFixed(seconds, watts, mainsApart ? mains : new Float64Array(0), step, site.base)
-    : mainsApart
-      ? statesOfVariable(mains, step, 0, site.unit.fan)
-      : statesOfVariable(watts, step, site.base, site.unit.fan);
+  const { state, firstOn } = several
+    ? statesOfSeveral(several)
+    : site.unit.fixed
+      ? statesOfFixed(seconds, watts, mainsApart ? mains : new Float64Array(0), step, site.base)
+      : mainsApart
+        ? statesOfVariable(mains, step, 0, site.unit.fan)
+        : statesOfVariable(watts, step, site.base, site.unit.fan);
   const ons: number[] = [];
   for (let i = 0; i < count; i++) if (state[i] === 2) ons.push(i);
   const firstOnS = firstOn < 0 ? null : seconds[firstOn]!;
@@ -124,12 +135,25 @@ export function segment(readings: Readings, site: Site): Segments {
         if (state[i] !== 2) fan.push(added(mains[i]!));
       }
   const settledOn = pick(2, true);
+  /** Readings at one of the levels of several units. */
+  const near = (level: number): number[] => {
+    const out: number[] = [];
+    for (let i = 0; i < count; i++)
+      if (chargedAt[i] === 0 && Math.abs(several!.line[i]! - level) < AT_LEVEL * several!.part) out.push(watts[i]!);
+    return out;
+  };
   const levels = {
     base: levelOf(pick(0, false)),
-    between: blurred ? levelOfMeans(blurred.off, blurred.offCount) : levelOf(pick(1, false)),
-    running: blurred
-      ? levelOfMeans(blurred.on, blurred.onCount)
-      : levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
+    between: several
+      ? levelOf(near(several.off))
+      : blurred
+        ? levelOfMeans(blurred.off, blurred.offCount)
+        : levelOf(pick(1, false)),
+    running: several
+      ? levelOf(near(several.on))
+      : blurred
+        ? levelOfMeans(blurred.on, blurred.onCount)
+        : levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
     // While it runs the path's own loss is in it: readings at rest say more.
     house: levelOf(house.length >= 5 ? house : [...house, ...houseRunning]),
     fan: levelOf(fan),
@@ -151,6 +175,7 @@ export function segment(readings: Readings, site: Site): Segments {
     sunApart,
     mainsApart,
     ofMeans: blurred !== null,
+    several: several !== null,
     pace,
     firstOnS,
     restedFirst,
@@ -165,9 +190,12 @@ export function segment(readings: Readings, site: Site): Segments {
   };
   if (firstOn >= 0) {
     const first = cycles[0];
-    segments.pullDown = { fromS: firstOnS!, toS: site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments) };
+    segments.pullDown = {
+      fromS: firstOnS!,
+      toS: several ? oneRests(several, seconds, firstOn) : site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments),
+    };
   }
-  segments.windows = windowsOf(segments, readings, site, gapLimit, blurred);
+  segments.windows = windowsOf(segments, readings, site, gapLimit, blurred, several);
   // What the unit did meanwhile is told by its mains watts alone.
   if (!mainsApart && charged.length > 0)
     segments.cycles = cycles.filter(
@@ -294,6 +322,23 @@ function statesOfFixed(
     if (state[i] === 2 && firstOn < 0) firstOn = i;
   }
   return { state, firstOn };
+}
+
+/** On where any of several units runs. */
+function statesOfSeveral({ line, off, part }: Several): { state: Uint8Array; firstOn: number } {
+  const state = Uint8Array.from(line, (w) => (w > off + 0.5 * part ? 2 : 1));
+  return { state, firstOn: state.indexOf(2) };
+}
+
+/** When the first of several units came to rest after all ran, s: the end of their pull-down. */
+function oneRests({ line, on, part }: Several, seconds: Float64Array, firstOn: number): number | null {
+  let all = false;
+  for (let i = firstOn; i < line.length; i++) {
+    const resting = line[i]! < on - 0.5 * part;
+    if (all && resting) return seconds[i]!;
+    all ||= !resting;
+  }
+  return null;
 }
 
 /** On and off of a variable-speed unit: over base and fan by a tenth of its full draw. */

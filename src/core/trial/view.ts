@@ -51,6 +51,7 @@ export interface TrialView {
   pullDown: { fromS: number; toS: number | null } | null;
   levels: Segments["levels"];
   ofMeans: boolean;
+  several: boolean;
   switchedOff: boolean;
   charged: Charged[];
   peaks: StartPeak[];
@@ -203,6 +204,7 @@ function drawView(
     pullDown: segments.pullDown,
     levels: segments.levels,
     ofMeans: segments.ofMeans,
+    several: segments.several,
     switchedOff: segments.switchedOff,
     charged: segments.charged,
     peaks,

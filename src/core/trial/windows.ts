@@ -3,6 +3,7 @@ import type { Blurred } from "./blurred";
 import { meanwhile } from "./charged";
 import { levelOf } from "./levels";
 import type { Readings } from "./readings";
+import { AT_LEVEL, type Several } from "./several";
 import type { Cycle, Segments, Window } from "./segments";
 import type { Site } from "./site";
 
@@ -18,6 +19,9 @@ const FINE_FOR_S = 3600;
 const DAYS_S = 30 * 3600;
 const HOUR_S = 3600;
 
+/** Usual stretch that the share of several units is told over, and what it is off by over one, s. */
+const SEVERAL_S = 1800;
+const SEVERAL_OFF = 0.05;
 /** Of a share told from means: what house loads put it off by, and what the half of a pace does that a mean comes late. */
 const MEANS_SHARE_OFF = 0.03;
 const MEANS_LATE = 0.25;
@@ -28,15 +32,18 @@ export function windowsOf(
   site: Site,
   gapLimit: number,
   blurred: Blurred | null,
+  several: Several | null = null,
 ): Window[] {
-  const { seconds, watts, state, firstOnS, cycles, pace, mainsApart, chargedAt } = segments;
+  const { seconds, watts, state, firstOnS, pace, mainsApart, chargedAt } = segments;
+  // Edges of several units bound nothing: even stretches, long enough for some cycles of each.
+  const cycles = several ? [] : segments.cycles;
   const { values } = readings;
   const count = seconds.length;
   const end = seconds[count - 1]!;
   // A log of days says enough by the hour.
   const coarse = end > DAYS_S ? HOUR_S : 0;
   const shortest = Math.max(coarse, SHORTEST_S);
-  const longest = Math.max(coarse, LONGEST_S);
+  const longest = Math.max(coarse, several ? SEVERAL_S : LONGEST_S);
   const bounds: number[] = [];
   let partFromS = Infinity;
   if (firstOnS === null) {
@@ -132,6 +139,9 @@ export function windowsOf(
       n++;
       if (chargedAt[i] === 1) {
         // Its level is not what the unit and the house take.
+      } else if (several) {
+        if (Math.abs(several.line[i]! - several.off) < AT_LEVEL * several.part) off.push(watts[i]!);
+        if (Math.abs(several.line[i]! - several.on) < AT_LEVEL * several.part) on.push(watts[i]!);
       } else if (state[i] !== 2) off.push(watts[i]!);
       else if (seconds[i]! - changed >= SETTLES_S || pace > 120) on.push(watts[i]!);
       add(i);
@@ -145,7 +155,11 @@ export function windowsOf(
     const mean = (key: keyof typeof sums) => (lasted[key] > 0 ? sums[key] / lasted[key] : NaN);
     let share = NaN;
     let spread = 0;
-    if (blurred) {
+    if (several) {
+      const drawn = several.house === null ? mean("net") : mean("mains") + several.house;
+      share = Math.min(1, Math.max(0, (drawn - several.off) / (several.on - several.off)));
+      spread = share > 0.99 ? 0.01 : SEVERAL_OFF * Math.sqrt(SEVERAL_S / (toS - fromS));
+    } else if (blurred) {
       share = Math.min(1, Math.max(0, (mean("net") - blurred.off) / (blurred.on - blurred.off)));
       spread = MEANS_SHARE_OFF + (MEANS_LATE * pace * 2 * Math.sqrt(share * (1 - share))) / (toS - fromS);
     } else if (site.unit.fixed) {

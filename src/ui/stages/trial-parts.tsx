@@ -275,6 +275,12 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
             ))}
           </tbody>
         </table>
+        {view.several && (
+          <p className="note">
+            Several units come and go by their own thermostats: bars and cycles are of any of them, and what they run
+            together is told by what they draw between all at rest and all running.
+          </p>
+        )}
         {view.ofMeans && (
           <p className="note">
             The current is a mean between readings too far apart for its cycles: run shares are told by the charge
