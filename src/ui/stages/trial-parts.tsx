@@ -104,7 +104,7 @@ export function FoundList({
                 </Button>
               ) : (
                 <span className={monitorIsOff(found) ? "heat note" : "note"}>
-                  {monitorIsOff(found) ? "wrong" : "agrees"}
+                  {monitorIsOff(found) ? "wrong" : found.key === "monitor" ? "agrees" : "all together"}
                 </span>
               )}
             </span>
