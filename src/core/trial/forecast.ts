@@ -69,6 +69,8 @@ export interface Trial {
   prior: Prior;
 }
 
+/** Streams of chance between two seeds: more than a population has members. */
+const STREAMS = 100_003;
 const HORIZON_S = 48 * 3600;
 /** A member is carried on by pieces this long. */
 const PIECE_S = 3 * 3600;
@@ -149,8 +151,14 @@ function endsOf({ log, prior }: Trial, population: Population): End[] {
   return ends;
 }
 
-/** Carries a population on from the end of its log to the reserve and the cut-off. */
-export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {}, seed = 1): Forecast {
+/** Carries a population on from the end of its log to the reserve and the cut-off; no further than the reserve with `toReserve`. */
+export function ahead(
+  trial: Trial,
+  population: Population,
+  whatIf: WhatIf = {},
+  seed = 1,
+  toReserve = false,
+): Forecast {
   const { site, log, segments, readings } = trial;
   const { bank, inverter, path, converted } = site.system;
   const { stepS } = site;
@@ -161,7 +169,6 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
   const track = trackOf(steps);
   const load = new Float64Array(steps).fill(1);
   const skies = new Float64Array(steps).fill(1);
-  const random = seeded(seed + 104_729);
   const { count } = population;
   const reserveAt: number[] = [];
   const cutAt: number[] = [];
@@ -179,6 +186,8 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
   const fanWatts = site.unit.fanBetween ? site.unit.fan : 0;
   const kept = Math.exp(-stepS / COMES_S);
   const fresh = Math.sqrt(1 - kept * kept);
+  const skyKept = Math.exp(-stepS / SKY_KEPT_S);
+  const forgotten = Float64Array.from({ length: fanSteps }, (_, i) => Math.exp((-i * stepS) / FORGETS_S));
   const restCurve = new Float64Array(201);
   for (let p = 0; p <= 200; p++) restCurve[p] = bankRestVoltage(bank, p / 200);
   const restAt = (s: number) => {
@@ -195,34 +204,31 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
   for (let n = 0; n < count; n++) {
     const { member, residual: off } = ends[n]!;
     const state = { ...ends[n]!.state };
+    // A stream of its own, so that what-ifs differ by what is asked and not by luck, however far each goes.
+    const random = seeded(seed * STREAMS + n);
     const stays = STAYS[site.unit.fixed ? "fixed" : "variable"] * random.normal();
     let comes = COMES * random.normal() * 0.6;
     const noFirst = Number.isNaN(off) ? 0 : off;
-    for (let i = from; i < steps; i++) {
-      const aheadS = (i - from) * stepS;
-      load[i] = Math.exp(
-        noFirst * Math.exp(-aheadS / FORGETS_S) +
-          stays * Math.min(1, aheadS / 1800) +
-          comes * Math.min(1, aheadS / 1800),
-      );
-      comes = kept * comes + COMES * fresh * random.normal();
-    }
     const seenDay = Number.isNaN(sunOfLog) ? 0 : Math.log(Math.max(0.1, sunOfLog / Math.max(0.3, member.solar)));
     const trust = Number.isNaN(sunOfLog) ? 0 : trustDay;
     const dayOff = trust * seenDay + SKY_DAY * Math.sqrt(1 - trust) * random.normal();
     const skyMean = Math.max(0.15, Math.exp(dayOff - 0.03));
-    const skyKept = Math.exp(-stepS / SKY_KEPT_S);
     // The sky of the last hour over a usual day's, as this member's panels make of it.
     let sky = Number.isNaN(sunNow) ? skyMean : sunNow / Math.max(0.3, member.solar);
-    for (let i = from; i < steps; i++) {
-      skies[i] = Math.min(1.4, sky);
-      // A member's sun is fitted to the sky as it was read, its panels' factor in it.
-      settings.sky[i] = sunSeen ? Math.min(1.4, sky * member.solar) : 1;
-      sky = skyMean + (sky - skyMean) * skyKept;
-    }
+    const house = member.offLevel * HOUSE * random.normal();
+    const fill = (begin: number, end: number) => {
+      for (let i = begin; i < end; i++) {
+        const aheadS = (i - from) * stepS;
+        load[i] = Math.exp(noFirst * forgotten[i - from]! + (stays + comes) * Math.min(1, aheadS / 1800));
+        comes = kept * comes + COMES * fresh * random.normal();
+        skies[i] = Math.min(1.4, sky);
+        // A member's sun is fitted to the sky as it was read, its panels' factor in it.
+        settings.sky[i] = sunSeen ? Math.min(1.4, sky * member.solar) : 1;
+        sky = skyMean + (sky - skyMean) * skyKept;
+      }
+    };
     let s = member.startShare - (log.countedAll + member.zero * hours) / member.bankAh;
     nowShares.push(s);
-    const house = member.offLevel * HOUSE * random.normal();
     let reserved = Infinity;
     let cut = Infinity;
     let V = Number.isNaN(lastVolts) ? restAt(s) : lastVolts;
@@ -232,6 +238,7 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
       if (i === carried) {
         // Carried on by the piece: most members are at their end long before the horizon.
         carried = Math.min(steps, i + Math.ceil(PIECE_S / stepS));
+        fill(i, carried);
         carry(site, member, settings, state, i, carried, track, load);
       }
       const settled = 1 - Math.exp(-((i - from) * stepS) / HOUSE_SETTLES_S);
@@ -274,7 +281,7 @@ export function ahead(trial: Trial, population: Population, whatIf: WhatIf = {},
       shares[n * fanSteps + (i - from)] = s;
       runs[i - from] = runs[i - from]! + track.share[i]! / count;
       if ((i - from) * stepS < 3600) nextHour += (watts * stepS) / 3600 / count;
-      if (cut < Infinity && reserved < Infinity) {
+      if (reserved < Infinity && (toReserve || cut < Infinity)) {
         last = i + 1;
         break;
       }

@@ -122,7 +122,7 @@ export function viewOf(
 
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
 export function whatIfs({ trial, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
-  return changes.map((change) => ahead(trial, population, change).hoursToReserve);
+  return changes.map((change) => ahead(trial, population, change, 1, true).hoursToReserve);
 }
 
 /** The same for changes as people write them (`parseWhatIf`); throws where one is not understood. */
