@@ -88,7 +88,7 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
           const made = await mine.remote.view(asked, members, fresh && members === FIRST, progress);
           if (hired.current !== mine) return;
           // The first is shown as soon as it is there; later ones come with their what-ifs, so that all say the same.
-          if (made && fresh) setAnswer(made);
+          if (made && fresh && members === FIRST) setAnswer(made);
           const texts = latest.current.asked;
           const under = made?.ok && texts.length > 0 ? await mine.remote.whatIf([...texts], timeZoneOfRig(asked)) : [];
           if (hired.current !== mine) return;
