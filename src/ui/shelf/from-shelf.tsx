@@ -27,7 +27,7 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
   const store = useSheetStore();
   const { message } = App.useApp();
   const [query, setQuery] = useState("");
-  const [found, setFound] = useState<{ parts: ShelfPart[]; total: number } | null>(null);
+  const [found, setFound] = useState<{ parts: ShelfPart[]; total: number; query: string } | null>(null);
   const [fault, setFault] = useState("");
   useEffect(() => {
     let late = false;
@@ -36,7 +36,7 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
         void findParts(kind, query).then(
           (answer) => {
             if (late) return;
-            setFound(answer);
+            setFound({ ...answer, query });
             setFault("");
           },
           (error: Error) => !late && setFault(error.message),
@@ -67,7 +67,7 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
         onChange={(event) => setQuery(event.target.value)}
       />
       {fault && <p className="problem">{fault}</p>}
-      <ul className="shelf-picks" aria-busy={!found}>
+      <ul className="shelf-picks" aria-busy={found?.query !== query}>
         {found?.parts.map((part) => (
           <li key={part.id}>
             <button type="button" className="plain" onClick={() => take(part)}>
