@@ -102,8 +102,8 @@ test("what engine or shore gave while a log ran is told apart", async ({ page })
   await dialog.getByRole("button", { name: "Import" }).click();
   await dialog.getByRole("button", { name: "Done" }).click();
   await expect(page.getByText("Charged meanwhile", { exact: true })).toBeVisible({ timeout: 90_000 });
-  const said = page.locator("li", { hasText: "more than panels give" });
-  await expect(said).toHaveText(/15:20 to 15:5\d, about (7|8)\d A more than panels give/);
+  const said = page.locator("li", { hasText: "from elsewhere" });
+  await expect(said).toHaveText(/15:20 to 15:5\d, about (7|8)\d A from elsewhere/);
 });
 
 test("a file that is no log is refused in words", async ({ page }) => {

@@ -17,7 +17,7 @@ export interface Blurred {
 }
 
 /** Readings nearer than this show a cycle's levels though they are means, s. */
-export const OFTEN_S = 45;
+const OFTEN_S = 45;
 /** Share of readings at which current and mains disagree, or that lie between the levels, from which a log is one of means. */
 const DISAGREE = 0.1;
 const BETWEEN = 0.15;
@@ -57,7 +57,7 @@ export function blurredOf(
   if (read.length < 5) return null;
   const middle = (percentile(read, 0.05) + percentile(read, HIGH)) / 2;
   if (percentile(read, HIGH) - percentile(read, 0.05) < 0.3 * step) return null;
-  if (ofOneMoment(watts, Float64Array.from(mains, added), step)) return null;
+  if (ofOneMoment(watts, mainsAtBank(site, mains), step, pace)) return null;
   const house = Array.from(watts, (w, i) => w - added(mains[i]!)).filter((value) => !Number.isNaN(value));
   const usual = percentile([...house].sort(ascending), 0.5);
   const disagree = house.filter((value) => Math.abs(value - usual) > OFF_BY * step).length;
@@ -77,11 +77,22 @@ function counts(watts: Float64Array, middle: number): { offCount: number; onCoun
   return { onCount, offCount: watts.length - onCount };
 }
 
+/** What the mains side adds at the bank, W by reading: what was not read is as it was last. */
+export function mainsAtBank(site: Site, mains: Float64Array): Float64Array {
+  let added = 0;
+  return Float64Array.from(mains, (value) => {
+    if (!Number.isNaN(value)) added = dcAdded(site.system.inverter, Math.max(0, value));
+    return added;
+  });
+}
+
 /**
- * Whether current and mains were read at one moment: else they disagree at lone readings, on either side of an edge. `watts`
- * at the bank and `own`, what the mains side adds there, by reading; NaN where it was not read.
+ * Whether current and mains were read at one moment, as they are where readings are close: else they disagree at lone readings, on either side of an edge. `watts`
+ * at the bank and `own`, what the mains side adds there, by reading; `step` W that one running unit adds, `pace` the usual
+ * seconds between readings.
  */
-export function ofOneMoment(watts: Float64Array, own: Float64Array, step: number): boolean {
+export function ofOneMoment(watts: Float64Array, own: Float64Array, step: number, pace: number): boolean {
+  if (pace < OFTEN_S) return true;
   const off = (i: number, j: number) => watts[i]! - own[i]! - (watts[j]! - own[j]!);
   let lone = 0;
   for (let i = 1; i < watts.length - 1; i++) {

@@ -92,7 +92,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
       value: step / meanVolts,
       spread:
         Math.hypot(levels.running.spread, off.spread) / meanVolts / Math.sqrt(Math.max(1, segments.cycles.length)),
-      was: (one && unitValues.dcRunningCurrent?.value) || site.unit.power / meanVolts,
+      was: (one ? unitValues.dcRunningCurrent?.value : undefined) ?? site.unit.power / meanVolts,
       origin: "measured",
       evidence: segments.ofMeans
         ? `${plural(levels.running.count + off.count, "reading")} of mean current, by where it agrees with the mains`
@@ -109,7 +109,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
         dimension: "current",
         value: step / meanVolts,
         spread: Math.hypot(levels.base.spread, levels.between.spread) / meanVolts / Math.sqrt(levels.base.count),
-        was: (one && unitValues.dcFanCurrent?.value) || site.unit.fan / meanVolts,
+        was: (one ? unitValues.dcFanCurrent?.value : undefined) ?? site.unit.fan / meanVolts,
         origin: "measured",
         evidence: `${plural(levels.base.count, "reading")} with the unit off, ${plural(levels.between.count, "reading")} between runs`,
         offered: one,

@@ -8,6 +8,7 @@ import { heldAgainst, outcomeOf, promiseOf } from "./record";
 import { answer, answerAsJson, whyDifferent } from "./report";
 import { segment } from "./segment";
 import { siteOf } from "./site";
+import { viewOf } from "./view";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
@@ -49,10 +50,25 @@ describe("a bank that is charged while a log runs", () => {
     expect(chargedAt.reduce((n, here) => n + here, 0)).toBe(36);
     expect(cycles.some(({ onS, offS }) => meanwhile(charged, onS, offS))).toBe(false);
   });
-  it("has no windows there but where the mains watts say what the unit did", () => {
-    const { windows, charged } = partsOf(trialVan(), fed(cycling, 90, 72, 108));
-    expect(windows.filter(({ fromS, toS }) => meanwhile(charged, fromS, toS))).toEqual([]);
-    expect(windows.length).toBeGreaterThan(3);
+  it("has no windows there but where the mains watts say what the unit did, and no state", () => {
+    const mains = {
+      ...cycling,
+      values: { ...cycling.values, ac_power_w: cycling.values.battery_current_a.map((a) => (a < -20 ? 700 : 60)) },
+    };
+    for (const [log, told] of [
+      [cycling, false],
+      [mains, true],
+    ] as const) {
+      const { windows, charged } = partsOf(trialVan(), fed(log, 90, 72, 108));
+      const inside = windows.filter(({ fromS, toS }) => meanwhile(charged, fromS, toS));
+      expect(inside.length > 0).toBe(told);
+      // Half on and half off: the share that the mains shows.
+      for (const { share } of inside) expect(share).toBeCloseTo(0.5, 1);
+      expect(windows.length).toBeGreaterThan(3);
+      const { answer: made } = viewOf(trialVan(), fed(log, 90, 72, 108), { members: 20 })!;
+      if (!made.ok) throw new Error(made.message);
+      expect(made.view.states.some(({ state }) => state === "untold")).toBe(!told);
+    }
   });
   it.each([
     ["a rest that takes a little in by the monitor's zero", 17, 60, 120],

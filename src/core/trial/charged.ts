@@ -1,5 +1,4 @@
-import { dcAdded } from "../inverter/inverter";
-import { OFTEN_S, ofOneMoment } from "./blurred";
+import { mainsAtBank, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
 import type { Site } from "./site";
 
@@ -65,21 +64,16 @@ export function chargedIn(
 ): ChargedLog {
   const count = seconds.length;
   const mask = new Uint8Array(count);
-  const { bank, inverter } = site.system;
+  const { bank } = site.system;
   const zero = Math.max(ZERO_W, ZERO_A * bank.nominalVoltage);
   const sunAt = (s: number) => {
     const usual = site.solar[Math.min(site.steps - 1, Math.floor(s / site.stepS))]!;
     return Math.min(OVER_PLATE * site.plateW, OVER_USUAL * usual + OVER_NONE * site.plateW);
   };
-  const own = new Float64Array(count);
-  let socket = 0;
-  if (mains)
-    for (let i = 0; i < count; i++) {
-      if (!Number.isNaN(mains[i]!)) socket = dcAdded(inverter, Math.max(0, mains[i]!));
-      own[i] = socket;
-    }
-  const byMains = mains !== null && (pace < OFTEN_S || ofOneMoment(watts, own, step));
-  if (!byMains) own.fill(0);
+  const added = mains && mainsAtBank(site, mains);
+  const one = step / site.run.units.length;
+  const byMains = added !== null && ofOneMoment(watts, added, one, pace);
+  const own = byMains ? added : new Float64Array(count);
   const spans: [number, number][] = [];
   let from = -1;
   for (let i = 0; i <= count; i++) {
@@ -97,47 +91,28 @@ export function chargedIn(
   if (spans.length === 0) return { spans: [], mask, watts };
   for (const [a, b] of spans) mask.fill(1, a, b + 1);
 
-  const outside = (value: (i: number) => number, wanted: (i: number) => boolean): number[] => {
+  /** A level of the readings outside; null where there is none. */
+  const outside = (line: (i: number) => number, share: number): number | null => {
     const out: number[] = [];
-    for (let i = 0; i < count; i++) if (mask[i] === 0 && wanted(i)) out.push(value(i));
-    return out.sort((x, y) => x - y);
+    for (let i = 0; i < count; i++) if (mask[i] === 0) out.push(line(i));
+    return out.length > 0
+      ? percentile(
+          out.sort((x, y) => x - y),
+          share,
+        )
+      : null;
   };
-  const house = (list: number[]) => (list.length > 0 ? percentile(list, 0.5) : site.base);
-  const usual = byMains
-    ? house(
-        outside(
-          (i) => watts[i]! - own[i]!,
-          () => true,
-        ),
-      )
-    : (percentileOr(
-        outside(
-          (i) => watts[i]!,
-          () => true,
-        ),
-        0.05,
-      ) ?? site.base);
+  const usual = outside((i) => watts[i]! - own[i]!, byMains ? 0.5 : 0.05) ?? site.base;
   /** Of each stretch told without the mains: its level while the unit rests. */
   const lows: number[] = [];
-  const lowestOf = ([a, b]: [number, number]) =>
-    percentile(
-      Array.from(watts.subarray(a, b + 1)).sort((x, y) => x - y),
-      0.25,
-    );
   if (!byMains) {
     // A run beside the stretch that is fed by it, too, shows by a lower level than a run's.
-    const run = Math.max(
-      usual + step,
-      percentileOr(
-        outside(
-          (i) => watts[i]!,
-          () => true,
-        ),
-        0.95,
-      ) ?? 0,
-    );
+    const run = Math.max(usual + step, outside((i) => watts[i]!, 0.95) ?? 0);
     for (const span of spans) {
-      const lowest = lowestOf(span);
+      const lowest = percentile(
+        Array.from(watts.subarray(span[0], span[1] + 1)).sort((x, y) => x - y),
+        0.25,
+      );
       lows.push(lowest);
       const fed = run - (usual - lowest);
       const belongs = (i: number) =>
@@ -165,6 +140,3 @@ export function chargedIn(
     }),
   };
 }
-
-const percentileOr = (list: number[], share: number): number | null =>
-  list.length > 0 ? percentile(list, share) : null;

@@ -1,5 +1,4 @@
-import { dcAdded } from "../inverter/inverter";
-import { OFTEN_S, ofOneMoment } from "./blurred";
+import { mainsAtBank, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
 import type { Site } from "./site";
 
@@ -42,12 +41,8 @@ export function severalOf(
   let line = watts;
   let house: number | null = null;
   if (mains) {
-    let added = 0;
-    const own = Float64Array.from(mains, (value) => {
-      if (!Number.isNaN(value)) added = dcAdded(site.system.inverter, Math.max(0, value));
-      return added;
-    });
-    if (pace < OFTEN_S || ofOneMoment(watts, own, step / count)) {
+    const own = mainsAtBank(site, mains);
+    if (ofOneMoment(watts, own, step / count, pace)) {
       const usual = percentile(sorted(watts.map((w, i) => w - own[i]!)), 0.5);
       house = usual;
       line = own.map((w) => w + usual);

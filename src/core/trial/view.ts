@@ -46,7 +46,7 @@ export interface TrialView {
   outdoorC: Float64Array;
   solar: Float64Array;
   /** Spans of one state, in seconds. */
-  states: { fromS: number; toS: number; state: State }[];
+  states: { fromS: number; toS: number; state: State | "untold" }[];
   cycles: Cycle[];
   pullDown: { fromS: number; toS: number | null } | null;
   levels: Segments["levels"];
@@ -224,10 +224,11 @@ function drawView(
   };
 }
 
-function spansOf({ seconds, state }: Segments): TrialView["states"] {
+function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TrialView["states"] {
   const spans: TrialView["states"] = [];
   for (let i = 0; i < seconds.length; i++) {
-    const here = STATES[state[i]!]!;
+    // What a unit did while something else fed the bank, its mains watts alone could say.
+    const here = chargedAt[i] === 1 && !mainsApart ? "untold" : STATES[state[i]!]!;
     const last = spans[spans.length - 1];
     if (last && last.state === here) last.toS = seconds[i]!;
     else {

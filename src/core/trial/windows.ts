@@ -25,6 +25,7 @@ const SEVERAL_OFF = 0.05;
 /** Of a share told from means: what house loads put it off by, and what the half of a pace does that a mean comes late. */
 const MEANS_SHARE_OFF = 0.03;
 const MEANS_LATE = 0.25;
+
 /** The windows of a log whose states and cycles are known, in order; a hole of over `gapLimit` seconds is in none. */
 export function windowsOf(
   segments: Segments,
@@ -32,7 +33,7 @@ export function windowsOf(
   site: Site,
   gapLimit: number,
   blurred: Blurred | null,
-  several: Several | null = null,
+  several: Several | null,
 ): Window[] {
   const { seconds, watts, state, firstOnS, pace, mainsApart, chargedAt } = segments;
   // Edges of several units bound nothing: even stretches, long enough for some cycles of each.

@@ -325,7 +325,7 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
       </svg>
       <p className="note plot-reading" aria-hidden="true">
         {words ||
-          "Solid: counted charge. Thin: the monitor's own. Dots: as the design promised. Bars: compressor runs; a line: resting, fan on. Point at a moment to read it."}
+          `Solid: counted charge. Thin: the monitor's own. Dots: as the design promised. Bars: compressor runs; a line: resting, fan on.${view.charged.length > 0 ? " A bracket: charged by engine, shore or generator." : ""} Point at a moment to read it.`}
       </p>
     </div>
   );

@@ -186,7 +186,7 @@ export function ChargedList({ view, clock }: { view: TrialView; clock(s: number)
             <span className="mono">
               {clock(fromS)} to {toS >= view.lastS ? "now" : clock(toS)}
             </span>
-            , about <span className="mono">{significant(amps, 2)} A</span> more than panels give
+            , about <span className="mono">{significant(amps, 2)} A</span> from elsewhere
           </li>
         ))}
       </ul>

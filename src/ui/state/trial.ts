@@ -80,17 +80,17 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
     const progress = proxy((share: number) => setDone(share));
     try {
       while (wanted.current && hired.current === mine) {
-        const { rig: asked, fresh } = wanted.current;
+        const { rig: onRig, fresh } = wanted.current;
         wanted.current = null;
         const begun = performance.now();
         // Readings may come as fast as they like: settling waits until they rest.
         for (const members of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
-          const made = await mine.remote.view(asked, members, fresh && members === FIRST, progress);
+          const made = await mine.remote.view(onRig, members, fresh && members === FIRST, progress);
           if (hired.current !== mine) return;
           // The first is shown as soon as it is there; later ones come with their what-ifs, so that all say the same.
           if (made && fresh && members === FIRST) setAnswer(made);
           const texts = latest.current.asked;
-          const under = made?.ok && texts.length > 0 ? await mine.remote.whatIf([...texts], timeZoneOfRig(asked)) : [];
+          const under = made?.ok && texts.length > 0 ? await mine.remote.whatIf([...texts], timeZoneOfRig(onRig)) : [];
           if (hired.current !== mine) return;
           if (made) setAnswer(made);
           setWhatIfs(under);
