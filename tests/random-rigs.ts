@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { METRIC } from "@/core/quantity/dimension";
+import { MAINS_KEYS } from "@/core/rules/mains";
+import { RULE_SET_KEYS } from "@/core/rules/rule-set";
 import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Rig } from "@/core/rig/document";
 import {
   BANK_FIELDS,
@@ -163,7 +165,13 @@ function day(wild: boolean) {
         ),
         controllers: numbered(
           "c",
-          fc.record({ own: group(CONTROLLER_FIELDS, wild), name: fc.constant("Controller") }).map(flat),
+          fc
+            .record({
+              own: group(CONTROLLER_FIELDS, wild),
+              name: fc.constant("Controller"),
+              stringFuses: choice("unsaid", "each", "none"),
+            })
+            .map(flat),
           2,
         ),
         obstacles: numbered(
@@ -195,14 +203,21 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
       learned: fc.boolean(),
       fanBetween: fc.boolean(),
       condenser: fc.constantFrom("outside", "boxed", "single-duct", "sea"),
+      leg: choice("L1", "L2", "both"),
     })
     .map(({ own, ...rest }) => ({ id: "unit", name: "Unit", ...rest, ...own }));
   const load = fc
-    .record({ own: group(LOAD_FIELDS, wild), side: fc.constantFrom("mains", "dc"), atStart: fc.boolean() })
+    .record({
+      own: group(LOAD_FIELDS, wild),
+      side: fc.constantFrom("mains", "dc"),
+      leg: choice("L1", "L2", "both"),
+      atStart: fc.boolean(),
+    })
     .map(({ own, ...rest }) => ({ id: "load", name: "Load", ...rest, ...own }));
   return fc
     .record({
-      mains: fc.constantFrom("230V50Hz", "120V60Hz"),
+      mains: fc.constantFrom(...MAINS_KEYS),
+      ruleSet: fc.constantFrom("auto", ...RULE_SET_KEYS),
       stance: fc.constantFrom("expected", "never-resting", "storage"),
       brief: group(BRIEF_FIELDS, wild),
       units: fc.array(unit, { minLength: 1, maxLength: 3 }),
@@ -218,6 +233,12 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
         type: fc.constantFrom("high-frequency", "transformer"),
         waveform: fc.constantFrom("sine", "modified"),
         startOrder: fc.constantFrom("in-turn", "together"),
+        output: choice("split-phase", "both-legs"),
+        neutrals: choice("unsaid", "own", "shared"),
+        leads: choice("unsaid", "own", "shared"),
+        neutralBond: choice("unsaid", "relay", "fixed", "none"),
+        combined: fc.boolean(),
+        assist: fc.boolean(),
       }),
       path: fc.record({
         own: group(PATH_FIELDS, wild),
@@ -226,6 +247,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
           .record({
             own: group(LINK_FIELDS, wild),
             layout: choice("busbars", "own-leads", "chain-diagonal", "chain-one-end"),
+            fuses: choice("unsaid", "each", "none"),
             paths: fc.array(group(LINK_PATH_FIELDS, wild), { maxLength: 4 }),
           })
           .map(({ own, ...rest }) => ({ ...rest, ...own })),
@@ -236,40 +258,44 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
             fc
               .record({
                 own: group(BRANCH_FIELDS, wild),
-                role: choice("solar", "engine", "charger", "loads", "shore", "circuit"),
+                role: choice("solar", "engine", "charger", "loads", "shore", "circuit", "dc-unit"),
                 unitId: fc.constantFrom("unit", "nobody"),
                 coupling: choice("dc-dc", "isolator"),
                 control: choice("engine-running", "ignition"),
                 fedFrom: choice("shore", "inverter"),
                 converter: fc.boolean(),
               })
-              .chain(({ own, ...rest }) =>
-                parts(
-                  rest.role === "shore" || rest.role === "circuit"
-                    ? ["cable", "breaker", "rcd"]
-                    : ["cable", "fuse", "joints"],
-                  wild,
-                  4,
-                ).map((list) => ({ name: rest.role, ...rest, ...own, parts: list })),
-              ),
+              .chain(({ own, ...rest }) => {
+                const ac: PartKind[] = ["cable", "breaker", "rcd", "inlet"];
+                const dc: PartKind[] = ["cable", "fuse", "joints", "isolator", "connector"];
+                const mains = rest.role === "shore" || rest.role === "circuit";
+                return fc
+                  .tuple(parts(mains ? ac : dc, wild, 4), parts(rest.role === "charger" ? ac : dc, wild, 3))
+                  .map(([list, far]) => ({ name: rest.role, ...rest, ...own, parts: list, far }));
+              }),
             { maxLength: 3 },
           )
           .map((list) => list.map((branch, i) => ({ id: `b${i}`, ...branch }))),
         measured: fc.oneof({ weight: 3, arbitrary: fc.constant({}) }, group(MEASURED_FIELDS, wild)),
       }),
       supplies: fc
-        .record({ own: group(SUPPLY_FIELDS, wild), generatorKind: choice("electronic", "conventional") })
+        .record({
+          own: group(SUPPLY_FIELDS, wild),
+          generatorKind: choice("electronic", "conventional"),
+          generatorAuto: fc.boolean(),
+          generatorBond: choice("unsaid", "bonded", "floating"),
+        })
         .map(({ own, ...rest }) => ({ ...rest, ...own })),
       day: day(wild),
       cures: fc.dictionary(fc.constantFrom(...CURE_KEYS), group(CURE_FIELDS, wild), { maxKeys: 2 }),
     })
-    .map(({ mains, stance, brief, units, loads, bank, inverter, path, supplies, day, cures }) => {
+    .map(({ mains, ruleSet, stance, brief, units, loads, bank, inverter, path, supplies, day, cures }) => {
       return {
         format: "chillbank-rig",
-        version: 4,
+        version: 5,
         name: "Random",
         notation: METRIC,
-        brief: { wording: "", place: "", month: null, mains, stance, aboard: [], loads, ...brief },
+        brief: { wording: "", place: "", month: null, mains, ruleSet, stance, aboard: [], loads, ...brief },
         units,
         bank: flat(bank),
         inverter: flat(inverter),

@@ -5,7 +5,7 @@ import { connect } from "../src/server/database";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { momentOf } from "../src/core/day/clock";
-import { timeZoneOfRig } from "../src/core/rig/day-typical";
+import { timeZoneOfRig } from "../src/core/rig/place";
 import { readRigText, type Rig } from "../src/core/rig/document";
 import { fromList } from "../src/core/trial/readings";
 import { kindOfRig } from "../src/core/trial/record";

@@ -1,5 +1,5 @@
 import { readLog } from "../csv/log";
-import { timeZoneOfRig } from "../core/rig/day-typical";
+import { timeZoneOfRig } from "../core/rig/place";
 import type { Rig } from "../core/rig/document";
 import { answer, answerAsJson } from "../core/trial/report";
 import { firstMinutes } from "../core/trial/readings";

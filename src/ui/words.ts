@@ -1,4 +1,5 @@
 import type { Rig } from "@/core/rig/document";
+import { MAINS_SYSTEMS } from "@/core/rules/mains";
 
 export const MONTHS = [
   "January",
@@ -20,7 +21,7 @@ export function monthName(month: number): string {
 }
 
 export function mainsWords(mains: Rig["brief"]["mains"]): string {
-  return mains === "120V60Hz" ? "120 V 60 Hz" : "230 V 50 Hz";
+  return MAINS_SYSTEMS[mains].label;
 }
 
 /** The moment, Unix ms: readings stamp themselves. */
@@ -35,6 +36,13 @@ export function newId(): string {
 export function degreeHours(kelvinHours: number, { temperature }: Rig["notation"]): string {
   return temperature === "F" ? `${(kelvinHours * 1.8).toFixed(1)} °F h` : `${kelvinHours.toFixed(1)} K h`;
 }
+
+/** Which leg of a supply of two legs a load hangs on. */
+export const LEGS = [
+  { value: "L1", label: "L1" },
+  { value: "L2", label: "L2" },
+  { value: "both", label: "between L1 and L2" },
+] as const;
 
 /** How the hours of a job are judged. */
 export const STANCES = [

@@ -3,7 +3,8 @@ import { expose } from "comlink";
 import { packOf, packSource, type MeasuredRun } from "@/core/handover/pack";
 import type { Rig } from "@/core/rig/document";
 import { startWays } from "@/core/start/cases";
-import { chooseRun } from "@/core/start/choose";
+import { sizeRig } from "@/core/sizing/size-rig";
+import { chooseRun } from "@/core/sizing/size-run";
 import { compareCures } from "@/core/start/cures";
 import { startSupplies } from "@/core/start/supplies";
 import { measureNext } from "@/core/verdict/measure-next";
@@ -18,6 +19,7 @@ const insight = {
   pack: (rig: Rig, runs: readonly MeasuredRun[] = []) =>
     packOf(packSource(rig, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
   choose: (rig: Rig, path: string) => chooseRun(rig, path),
+  size: (rig: Rig) => sizeRig(rig),
 };
 
 export type Insight = typeof insight;

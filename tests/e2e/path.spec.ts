@@ -118,7 +118,7 @@ test("a charger on its own inverter is a stop with reason and cure, mended in pl
 test("batteries chained from one end show who gives most", async ({ page, request }) => {
   const id = await makeJob(request, "Chained", (rig) => {
     rig.bank.parallel = { value: 3, origin: "plate" };
-    rig.path.links = { layout: "chain-one-end", paths: [], areaMm2: { value: 35, origin: "plate" } };
+    rig.path.links = { layout: "chain-one-end", fuses: "unsaid", paths: [], areaMm2: { value: 35, origin: "plate" } };
   });
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.links.paths.1.length", "1.2 m");
@@ -139,7 +139,14 @@ test("the plan of forty parts: no text over another, twelve pixels at least, sav
       id: `p${i}`,
       name: i % 4 === 0 ? `Behind the wardrobe ${i}` : "",
       ...(i % 2
-        ? { kind: "cable" as const, insulation: "90" as const, route: "free" as const, ways: "both" as const }
+        ? {
+            kind: "cable" as const,
+            insulation: "90" as const,
+            route: "free" as const,
+            ways: "both" as const,
+            method: "B2" as const,
+            terminals: "standard" as const,
+          }
         : { kind: "fuse" as const, fuseKind: "class-t" as const }),
     }));
   });
@@ -315,7 +322,7 @@ test("a lug far hotter than its cable fails, and one too hot to touch is a stop"
   await expect(page.locator("[data-verdict=carries]")).toContainText("lug temperature");
 });
 
-test("in print the Path stage keeps its plan and its parts, and drops what is only for the screen", async ({
+test("in print the Wiring stage keeps its plan and its parts, and drops what is only for the screen", async ({
   page,
   request,
 }) => {

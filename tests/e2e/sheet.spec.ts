@@ -27,7 +27,7 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
   await typeQuantity(page, "bank.parallel", "2");
   await page.locator(".rail a", { hasText: "Start" }).click();
   await typeQuantity(page, "inverter.rating", "3kVA");
-  await page.locator(".rail a", { hasText: "Path" }).click();
+  await page.locator(".rail a", { hasText: "Wiring" }).click();
   await typeQuantity(page, "path.main.3.areaMm2", "2/0");
   await typeQuantity(page, "path.main.3.length", "5 ft");
   await expect(wordOf(page, "starts")).toHaveText("Fails");

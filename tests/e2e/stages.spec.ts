@@ -101,7 +101,7 @@ test("path: a stop is a stop: no fuse at the bank is named in the head band on e
   const remove = page.getByRole("menuitem", { name: "Remove" });
   await clickFor(page.getByRole("button", { name: "Class T fuse F1: move, duplicate, remove" }), remove);
   await remove.click();
-  for (const stage of ["Brief", "Unit", "Start", "Path", "Bank"]) {
+  for (const stage of ["Brief", "Unit", "Start", "Wiring", "Bank"]) {
     await page.locator(".rail a", { hasText: stage }).click();
     await expect(wordOf(page, "carries")).toHaveText("Stop");
     await expect(page.locator("[data-verdict=carries]")).toContainText("no fuse at the bank");

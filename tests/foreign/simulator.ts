@@ -127,7 +127,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
       ...empty.brief,
       month: place.month,
       setPointC: q(set),
-      loads: [{ id: "dc", name: "Fridge and lights", side: "dc", atStart: true, power: q(40), share: q(1) }],
+      loads: [{ id: "dc", name: "Fridge and lights", side: "dc", leg: "L1", atStart: true, power: q(40), share: q(1) }],
     },
     place: { ...empty.place, listed: place.listed },
     cabin: { ...empty.cabin, kind: cabin.kind, insulation: cabin.insulation },

@@ -63,7 +63,10 @@ describe("fact 4: roof unit of 13,500 BTU/h adding 73 A at 12 V to a 6 A base lo
   const rig = (rating: number) =>
     rigOf({
       mains: "120V60Hz",
-      brief: { outdoorC: q(35), loads: [{ id: "base", name: "base", side: "dc", atStart: true, power: q(6 * 12.8) }] },
+      brief: {
+        outdoorC: q(35),
+        loads: [{ id: "base", name: "base", side: "dc", leg: "L1", atStart: true, power: q(6 * 12.8) }],
+      },
       unit: { coolingPower: q(13_500 * 0.29307107), dcRunningCurrent: q(73, "measured") },
       inverter: { rating: q(rating) },
       // Ample behind the inverter, so that its own surge is what is judged.
@@ -221,7 +224,9 @@ describe("fact 12: the path between bank and inverter", () => {
     const heater = (areaMm2: number, length: number) =>
       checkOf(
         rigOf({
-          brief: { loads: [{ id: "heater", name: "fan heater", side: "mains", atStart: true, power: q(1500) }] },
+          brief: {
+            loads: [{ id: "heater", name: "fan heater", side: "mains", leg: "L1", atStart: true, power: q(1500) }],
+          },
           unit: { kind: "variable", runningCurrent: q(0.1), fanPower: q(1) },
           // Charged until 13.7 V at the posts under that load, and hardly any resistance of its own.
           bank: { capacityAh: q(400), startShare: q(1), reserve: q(0.95), resistance: q(0.0001) },

@@ -157,7 +157,7 @@ describe("fact 8: a battery limited to 100 A cannot run a 200 A load, whatever i
       unit: { kind: "variable", dcRunningCurrent: q(150, "measured") },
       inverter: { rating: q(4000) },
     });
-    rig.path.links = { layout, paths: [{ length: q(1) }], areaMm2: q(35) };
+    rig.path.links = { layout, fuses: "unsaid", paths: [{ length: q(1) }], areaMm2: q(35) };
     return assess(rig).verdicts.carries.checks.find(({ key }) => key === "protection")!;
   };
   it("one fails, two that share equally hold", () => {

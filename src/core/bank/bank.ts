@@ -2,7 +2,8 @@ import { interpolate } from "../numeric/interpolate";
 import { cableResistance } from "../path/cable";
 import { shareAmong } from "../path/links";
 import type { Rig } from "../rig/document";
-import type { RigValues } from "../rig/resolve";
+import { PARALLEL_IMBALANCE, type RigValues } from "../rig/resolve";
+import { temperatureShare } from "./temperature";
 import { CHEMISTRIES, cellsInBlock, restVoltage, type Chemistry } from "./chemistry";
 
 /** A bank as the computation sees it: one voltage source behind resistances. SI but for Ah. */
@@ -26,7 +27,12 @@ export interface BankModel {
   innerResistance: number;
   /** Share of the current that each battery in parallel gives; one entry where they are equal or a single board. */
   shares: number[];
+  /** A that the protection boards let out for hours and for a moment: of the battery that gives most, and in its heat. */
   continuousCurrent: number;
+  /** A that the bank may be charged with at 25 degC, and the shares of both limits left at its temperature. */
+  chargeCurrent: number;
+  hotShare: number;
+  chargeShare: number;
   peakCurrent: number;
   peakTime: number;
   peukert: number;
@@ -75,7 +81,10 @@ export function bankModel(values: RigValues, rig: Rig, temperatureC = values.ban
   const scale = linked ? Math.min(parallel, 24) / parallel : 1;
   const shares = sharing.shares.map((share) => share * scale);
   const linkResistance = linked ? Math.max(0, sharing.resistance * scale - own) : 0;
-  const limited = sharedBoard ? 1 : 1 / Math.max(...shares);
+  // No two batteries are quite alike: the one that gives most gives a tenth over an equal share at least.
+  const largest = Math.max(parallel > 1 ? PARALLEL_IMBALANCE / parallel : 1, ...shares);
+  const limited = sharedBoard ? 1 : 1 / largest;
+  const left = temperatureShare(model.lithium, temperatureC, v("highestChargeC"));
   const plateAh = v("capacityAh") * parallel;
   return {
     chemistry,
@@ -91,8 +100,11 @@ export function bankModel(values: RigValues, rig: Rig, temperatureC = values.ban
     linkResistance,
     innerResistance: own + linkResistance,
     shares,
-    continuousCurrent: v("continuousCurrent") * limited,
-    peakCurrent: v("peakCurrent") * limited,
+    continuousCurrent: v("continuousCurrent") * limited * left.discharge,
+    chargeCurrent: v("chargeCurrent") * limited,
+    hotShare: left.discharge,
+    chargeShare: left.charge,
+    peakCurrent: v("peakCurrent") * limited * left.discharge,
     peakTime: v("peakTime"),
     peukert: v("peukert"),
     ratedCurrent: (plateAh * 3600) / v("ratedTime"),

@@ -267,7 +267,10 @@ describe("sources in their order", () => {
     const limited = (current: number) =>
       totals({
         ...base,
-        sources: { ...panels(400, 4), controllers: [{ id: "c", name: "C", current: q(current) }] },
+        sources: {
+          ...panels(400, 4),
+          controllers: [{ id: "c", name: "C", stringFuses: "unsaid", current: q(current) }],
+        },
       }).solarUsed;
     expect(limited(10)).toBeLessThan(0.5 * limited(100));
   });

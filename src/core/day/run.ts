@@ -9,6 +9,9 @@ import type { Schedule, Surroundings } from "./prepare";
 /** A unit as the run needs it: watts on its own supply, degC. */
 export interface RunUnit {
   direct: boolean;
+  /** Straight from the bank on a branch of its own, beside the inverter's run; V at which it switches itself off. */
+  beside: boolean;
+  cutOffVoltage: number;
   fixed: boolean;
   capacity: number;
   capacityPerKelvin: number;
@@ -22,6 +25,8 @@ export interface RunUnit {
   foulingCapacity: number;
   fan: number;
   fanLow: number;
+  /** W of the sea-water pump, on while the compressor runs. */
+  pump: number;
   fanBetween: boolean;
   band: number;
   minimumOff: number;
@@ -44,6 +49,9 @@ export interface RunRig {
   mayCharge: boolean;
   /** Charge it takes, as A for each Ah, before it nears full. */
   acceptance: number;
+  /** A that the protection boards let in, and let out for hours; Infinity where only the cells are asked. */
+  chargeLimit: number;
+  dischargeLimit: number;
   pathResistance: number;
   converted: boolean;
   inverter: {
@@ -61,6 +69,12 @@ export interface RunRig {
   dcLoad: number;
   /** W that each mains source can give at most, and A of the charger behind it. */
   shoreLimit: number;
+  /** An inverter-charger adds from the bank what the supply's limit leaves short. */
+  assist: boolean;
+  /** A generator that starts and stops by itself at these states of charge; null where it does not. */
+  autoStart: { startAt: number; stopAt: number } | null;
+  /** Litres an hour at full load, and W of full load. */
+  fuel: { atFull: number; full: number };
   chargerCurrent: number;
   /** W from the engine driving, and idling. */
   drivingPower: number;
@@ -85,8 +99,11 @@ export interface RunInput {
 }
 
 /** Why supply from the bank ended. */
-export type StopCause = "inverter" | "bank" | "empty" | "overload";
-const CAUSES: StopCause[] = ["inverter", "bank", "empty", "overload"];
+export type StopCause = "inverter" | "bank" | "empty" | "overload" | "protection" | "unit";
+const CAUSES: StopCause[] = ["inverter", "bank", "empty", "overload", "protection", "unit"];
+const [OVERLOAD, PROTECTION, UNIT_CUT_OFF] = [3, 4, 5];
+/** Of its fuel at full load, what a generator burns at none (common practice, no source). */
+const IDLE_FUEL = 0.3;
 
 /** A run's record by step, and its totals. Arrays begin after the priming steps; powers are means over the step. */
 export interface Run {
@@ -145,6 +162,9 @@ export interface RunTotals {
   secondsMet: number;
   degreeHoursMissed: number;
   secondsCompressor: number;
+  /** Seconds that the generator ran, and litres that it burnt. */
+  secondsGenerator: number;
+  fuelLitres: number;
   /** A h through the bank, out. */
   ampHoursOut: number;
 }
@@ -217,7 +237,7 @@ export function coupledRun(input: RunInput): Run {
   const R = bank.innerResistance;
   const Rp = rig.pathResistance;
   const efficiency = rig.lithium ? CHARGE_EFFICIENCY.lithium : CHARGE_EFFICIENCY.lead;
-  const bulk = rig.mayCharge ? rig.acceptance * bank.capacityAh : 0;
+  const bulk = rig.mayCharge ? Math.min(rig.acceptance * bank.capacityAh, rig.chargeLimit) : 0;
 
   // Cabin.
   const Ca = cabin.lightMass;
@@ -228,6 +248,9 @@ export function coupledRun(input: RunInput): Run {
   const holdsWater = moistureHeld(cabin.volume, weather.pressurePa);
 
   // Units.
+  const lowestOf = (list: RunUnit[]) => list.reduce((least, one) => Math.max(least, one.cutOffVoltage), 0);
+  const besideCutOff = lowestOf(units.filter(({ beside }) => beside));
+  const directCutOff = lowestOf(units.filter(({ direct, beside }) => direct && !beside));
   const count = units.length;
   const on = new Uint8Array(count);
   const speed = new Float64Array(count);
@@ -261,6 +284,8 @@ export function coupledRun(input: RunInput): Run {
     secondsMet: 0,
     degreeHoursMissed: 0,
     secondsCompressor: 0,
+    secondsGenerator: 0,
+    fuelLitres: 0,
     ampHoursOut: 0,
   };
 
@@ -279,6 +304,10 @@ export function coupledRun(input: RunInput): Run {
   let cut = 0;
   let cutShare = 0;
   let secondsCut = 0;
+  // A DC unit on a branch of its own that its own cut-off has switched off, and the charge that it was at.
+  let besideOff = false;
+  let besideShare = 0;
+  let generatorOn = false;
   let done = counted;
   const reserve = bank.reserveShare;
 
@@ -305,7 +334,11 @@ export function coupledRun(input: RunInput): Run {
     const skin = surroundings.skin[i]!;
     const massHeat = surroundings.massHeat[i]!;
     const shoreOn = schedule.shore[i] === 1;
-    const generatorLimit = schedule.generator[i] === 1 ? input.generator[i]! : 0;
+    if (rig.autoStart && !priming) {
+      if (s <= rig.autoStart.startAt) generatorOn = true;
+      else if (s >= rig.autoStart.stopAt) generatorOn = false;
+    }
+    const generatorLimit = schedule.generator[i] === 1 || generatorOn ? input.generator[i]! : 0;
     const solarAvailable = input.solar[i]!;
     const driving = schedule.driving[i]!;
     const engineAvailable = driving === 1 ? rig.drivingPower : driving === 2 ? rig.idlingPower : 0;
@@ -351,6 +384,7 @@ export function coupledRun(input: RunInput): Run {
       // Switches that are due now, and how far this piece may go before another is.
       let mains = 0;
       let direct = 0;
+      let beside = 0;
       let cooling = 0;
       let drying = 0;
       let thrownHeat = 0;
@@ -358,7 +392,9 @@ export function coupledRun(input: RunInput): Run {
       let running = 0;
       for (let u = 0; u < count; u++) {
         const unit = units[u]!;
-        const supplied = unit.direct ? cut < 2 : !tooMuch && (cut === 0 || shoreOn || generatorLimit > 0);
+        const supplied = unit.direct
+          ? cut < 2 && !tooMuch && !(unit.beside && besideOff)
+          : !tooMuch && (cut === 0 || shoreOn || generatorLimit > 0);
         const mode = supplied && !priming ? schedule.mode[u]![i]! : 0;
         if (mode < 2) {
           if (on[u] === 1) {
@@ -414,13 +450,15 @@ export function coupledRun(input: RunInput): Run {
                 watts[u]! - (mode === 2 ? unit.fan - unit.fanLow : mode === 3 ? (unit.fan - unit.fanLow) / 2 : 0),
               )
             : Math.max(unit.fan, watts[u]! * variablePowerShare(f));
+          draw += unit.pump;
           thrownHeat += unit.thrownHeat * f;
           thrownFlow += unit.thrownFlow * f;
           running += unit.fixed ? 1 : f;
         } else if (mode === 1 || unit.fanBetween) {
           draw = mode === 2 ? unit.fanLow : unit.fan;
         }
-        if (unit.direct) direct += draw;
+        if (unit.beside) beside += draw;
+        else if (unit.direct) direct += draw;
         else mains += draw;
       }
 
@@ -428,16 +466,18 @@ export function coupledRun(input: RunInput): Run {
       const limit = shoreOn ? rig.shoreLimit : generatorLimit;
       let demand = mains + mainsLoad;
       const fed = limit > 0 && demand <= limit;
-      if (!fed && !priming && mains > 0 && (cut > 0 || demand > inverter.overload)) {
+      // An inverter-charger takes what the supply gives and adds the rest from the bank.
+      const helped = !fed && rig.assist && limit > 0 && cut === 0 ? limit : 0;
+      if (!fed && !priming && mains > 0 && (cut > 0 || demand - helped > inverter.overload)) {
         if (cut === 0 && stopAt < 0) {
           stopAt = k * stepS;
-          stopCause = 3;
+          stopCause = OVERLOAD;
         }
         tooMuch = true;
         continue;
       }
       if (!fed && cut > 0) demand = 0;
-      else if (!fed && demand > inverter.overload) demand = inverter.overload;
+      else if (!fed && demand - helped > inverter.overload) demand = inverter.overload + helped;
 
       // Cabin over the piece.
       const gains = surroundings.airHeat[i]! + (inverter.inside ? inverterLossBefore : 0);
@@ -521,14 +561,14 @@ export function coupledRun(input: RunInput): Run {
         const at = s * PIECES;
         const cell = at < PIECES ? Math.floor(at) : PIECES;
         const E = rest[cell]! + (rest[cell + 1]! - rest[cell]!) * (at - cell) - slowVolts;
-        const loadDc = cut < 2 ? dcLoad : 0;
-        const made = fed ? 0 : demand;
+        const loadDc = cut < 2 ? dcLoad + beside : 0;
+        const made = fed ? 0 : demand - helped;
         const lossInverter =
           fed || !rig.converted || cut > 0
             ? 0
             : inverter.idlePower + inverter.lossShare * made + (inverter.lossRise * made * made) / inverter.rating;
         const onPath = made + lossInverter + direct;
-        const spare = limit > 0 ? (fed ? limit - demand : limit) : 0;
+        const spare = limit > 0 ? (fed ? limit - demand : limit - helped) : 0;
         const volts0 = V > 1 ? V : rest[cell]!;
         const chargerWanted = Math.min(spare * CHARGER_EFFICIENCY, rig.chargerCurrent * volts0);
         const sources = solarAvailable + engineAvailable + chargerWanted;
@@ -587,8 +627,28 @@ export function coupledRun(input: RunInput): Run {
         const chargerDrawn = chargerUsed / CHARGER_EFFICIENCY;
         const seenBy = bus - pathCurrent * Rp;
 
+        // A protection board that opens at once would open again at every start: the units stay off.
+        if (cut === 0 && current > rig.dischargeLimit && mains + direct + beside > 0 && !tooMuch) {
+          if (stopAt < 0) {
+            stopAt = k * stepS + (stepS - left);
+            stopCause = PROTECTION;
+          }
+          tooMuch = true;
+          continue;
+        }
+        // A DC unit's own cut-off, at the bank's volts less what its branch loses.
+        if (beside > 0 && !besideOff && current > 0 && bus < besideCutOff) {
+          if (stopAt < 0) {
+            stopAt = k * stepS + (stepS - left);
+            stopCause = UNIT_CUT_OFF;
+          }
+          besideOff = true;
+          besideShare = s;
+          continue;
+        }
+        if (besideOff && s >= Math.min(0.98, besideShare + COMES_BACK)) besideOff = false;
         // Cut-offs end the supply at once: what would follow is not run.
-        if (cut === 0 || (cut === 1 && (loadDc > 0 || direct > 0))) {
+        if (cut === 0 || (cut === 1 && (loadDc > 0 || direct > 0 || beside > 0))) {
           let cause = -1;
           if (sunk) cause = 1;
           else if (collapsed && onPath > 0) cause = rig.converted && cut === 0 ? 0 : 1;
@@ -599,11 +659,12 @@ export function coupledRun(input: RunInput): Run {
               (collapsed || (rig.converted && made > 0 && seenBy < inverter.cutOffVoltage))
             )
               cause = 0;
+            if (cut === 0 && !rig.converted && direct > 0 && seenBy < directCutOff) cause = UNIT_CUT_OFF;
             if (bus < bank.stopVoltage || (collapsed && !rig.converted)) cause = 1;
             if (s <= 1e-6) cause = 2;
           }
           if (cause >= 0) {
-            if (stopAt < 0 || stopCause === 3) {
+            if (stopAt < 0 || stopCause === OVERLOAD) {
               stopAt = k * stepS + (stepS - left);
               stopCause = cause;
             }
@@ -648,16 +709,21 @@ export function coupledRun(input: RunInput): Run {
         endV = bus;
         endVi = seenBy;
 
-        const shoreDrawn = shoreOn ? (fed ? demand : 0) + chargerDrawn : 0;
-        const generatorDrawn = !shoreOn && limit > 0 ? (fed ? demand : 0) + chargerDrawn : 0;
-        const unitDraw = mains + direct;
+        const shoreDrawn = shoreOn ? (fed ? demand : helped) + chargerDrawn : 0;
+        const generatorDrawn = !shoreOn && limit > 0 ? (fed ? demand : helped) + chargerDrawn : 0;
+        const unitDraw = mains + direct + (cut < 2 ? beside : 0);
+        if (!shoreOn && limit > 0) {
+          totals.secondsGenerator += h;
+          totals.fuelLitres +=
+            (h / 3600) * rig.fuel.atFull * (IDLE_FUEL + (1 - IDLE_FUEL) * Math.min(1, generatorDrawn / rig.fuel.full));
+        }
         totals.solarUsed += solarUsed * h;
         totals.solarLost += (solarAvailable - solarUsed) * h;
         totals.engine += engineUsed * h;
         totals.shore += shoreDrawn * h;
         totals.generator += generatorDrawn * h;
         totals.units += unitDraw * h;
-        totals.loads += (demand - mains + loadDc) * h;
+        totals.loads += (demand - mains + loadDc - (cut < 2 ? beside : 0)) * h;
         totals.inverterLoss += lossInverter * h;
         totals.pathLoss += pathLoss * h;
         totals.bankLoss += bankLoss;
@@ -670,7 +736,7 @@ export function coupledRun(input: RunInput): Run {
         const meanTa = (Ta + nextTa) / 2 - (h * slope) / 12;
         totals.heatIn += (skin + changes * outdoor - G * meanTa + gains + massHeat) * h;
         stepUnit += unitDraw * h;
-        stepLoad += (demand - mains + loadDc) * h;
+        stepLoad += (demand - mains + loadDc - (cut < 2 ? beside : 0)) * h;
         stepLoss += (lossInverter + pathLoss + chargerDrawn - chargerUsed) * h + bankLoss;
         stepSolar += solarUsed * h;
         stepLost += (solarAvailable - solarUsed) * h;

@@ -2,10 +2,12 @@ import { cabinModel } from "../cabin/cabin";
 import { CHEMISTRIES } from "../bank/chemistry";
 import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
-import { startDateOfRig, timeZoneOfRig } from "../rig/day-typical";
+import { startDateOfRig, timeZoneOfRig } from "../rig/place";
 import { solarModel, solarPower } from "../sources/solar";
 import { alternatorPower, generatorDerate } from "../sources/supply";
+import { supplyLegs } from "../rules/mains";
 import { buildSystem } from "../verdict/build";
+import { joinsAlike } from "../verdict/structure";
 import type { System } from "../verdict/system";
 import { generatedDays, readyDay, type Climate } from "../weather/climate";
 import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../weather/weather";
@@ -156,6 +158,10 @@ export function prepareWeather(system: System, question: Question): Prepared & {
 /** Charging volts that solar and engine limits are turned into watts by. */
 const chargingVolts = (system: System) => 0.5 * (system.bank.nominalVoltage + system.bank.chargeToVoltage);
 
+/** A at which a bank's protection board opens; lead-acid has none. */
+const boardLimit = ({ rig, bank }: System): number =>
+  CHEMISTRIES[rig.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
+
 /** What a run holds constant, from a system. */
 export function runRig(system: System, noOverload = false): RunRig {
   const { rig, values, bank, inverter, path, units, loads } = system;
@@ -173,6 +179,17 @@ export function runRig(system: System, noOverload = false): RunRig {
       converter: !rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
       idle,
     });
+  const combined = system.converted && rig.inverter.combined;
+  const shoreCurrent = combined
+    ? Math.min(sourceValues.inletCurrent.value, values.inverter.inletLimit.value)
+    : sourceValues.inletCurrent.value;
+  // An isolator between unlike banks is a stop: no run lets it charge.
+  const unlike = rig.path.branches.some(
+    (branch, i) =>
+      branch.role === "engine" &&
+      branch.coupling === "isolator" &&
+      !joinsAlike(values.path.branches[i]!.vehicleVoltage.value, bank.nominalVoltage),
+  );
   const perHour = (flow: number) => ((flow / 3600) * 1.19 * 1020) as number;
   return {
     cabin: cabinModel(values, rig),
@@ -188,6 +205,8 @@ export function runRig(system: System, noOverload = false): RunRig {
       const single = unit.condenser === "single-duct";
       return {
         direct: draws.direct,
+        beside: system.beside[i]!,
+        cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
         fixed: unit.kind === "fixed",
         capacity: v.coolingPower.value,
         capacityPerKelvin: v.capacityPerKelvin.value,
@@ -201,6 +220,7 @@ export function runRig(system: System, noOverload = false): RunRig {
         powerPerKelvin: v.powerPerKelvin.value,
         fan: draws.fan.value,
         fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
+        pump: draws.pump,
         fanBetween: unit.fanBetween,
         band: v.thermostatBand.value,
         minimumOff: v.minimumOff.value,
@@ -215,6 +235,8 @@ export function runRig(system: System, noOverload = false): RunRig {
     lithium,
     mayCharge: !(lithium && values.bank.temperatureC.value < 0),
     acceptance: sourceValues.acceptance.value,
+    chargeLimit: bank.chargeCurrent * bank.chargeShare,
+    dischargeLimit: noOverload ? Infinity : boardLimit(system),
     pathResistance: path.resistance,
     converted: system.converted,
     inverter: {
@@ -228,10 +250,17 @@ export function runRig(system: System, noOverload = false): RunRig {
     },
     mainsLoad: loads.mainsAverage,
     dcLoad: loads.dcAverage,
-    shoreLimit: sourceValues.inletCurrent.value * system.mains,
-    chargerCurrent: sourceValues.chargerCurrent.value,
-    drivingPower: engine(false),
-    idlingPower: engine(true),
+    shoreLimit: shoreCurrent * system.mains * supplyLegs(rig.brief.mains, sourceValues.inletCurrent.value),
+    assist: combined && rig.inverter.assist,
+    autoStart: rig.supplies.generatorAuto
+      ? { startAt: values.supplies.startAt.value, stopAt: values.supplies.stopAt.value }
+      : null,
+    fuel: { atFull: values.supplies.fuelAtFull.value, full: values.supplies.generatorRating.value },
+    chargerCurrent:
+      sourceValues.chargerCurrent.value +
+      (combined ? values.inverter.chargeCurrent.value * values.inverter.count.value : 0),
+    drivingPower: unlike ? 0 : engine(false),
+    idlingPower: unlike ? 0 : engine(true),
     seaC: sea,
   };
 }
@@ -281,14 +310,20 @@ export function inputOf(
     question.bankAlone || question.noSolar
       ? new Float64Array(steps)
       : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
-  const wanted = schedule.generator.includes(1);
+  const auto = rig.supplies.generatorAuto && !question.bankAlone;
+  const wanted = auto || schedule.generator.includes(1);
   const generator = new Float64Array(steps);
   if (wanted) {
-    const { generatorRating, altitude } = values.supplies;
-    for (let i = 0; i < steps; i++)
-      generator[i] = generatorRating.value * generatorDerate(altitude.value, weather.outdoorC[i]!);
+    const { generatorRating, generatorContinuous, altitude } = values.supplies;
+    const rated = generatorRating.value * generatorContinuous.value;
+    for (let i = 0; i < steps; i++) generator[i] = rated * generatorDerate(altitude.value, weather.outdoorC[i]!);
   }
-  const inner = runRig(system, question.noOverload);
+  const inner: RunRig = {
+    ...runRig(system, question.noOverload),
+    // The bank's own board opens whatever the question.
+    dischargeLimit: boardLimit(system),
+    ...(question.bankAlone ? { autoStart: null } : {}),
+  };
   const input: RunInput = {
     rig: inner,
     weather,

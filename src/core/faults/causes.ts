@@ -66,7 +66,7 @@ const both =
 export const CAUSES = {
   "thin-cable": {
     name: "Cable from bank to inverter too thin or too long",
-    cure: "Thicker or shorter cable by the Path stage’s choice, its fuse with it.",
+    cure: "Thicker or shorter cable by the Wiring stage’s choice, its fuse with it.",
     stage: "path",
     symptoms: { "trips-at-start": 3, "trips-after-minutes": 2, "low-voltage-full-bank": 5, "part-hot": 2 },
     effects: { path: [1.7, 8], cableRise: [12, 45], resistive: 0.75, onShore: 0.03 },
@@ -161,7 +161,7 @@ export const CAUSES = {
   },
   "inverter-hot": {
     name: "Inverter without air",
-    cure: "Vents low and high of the Path stage’s size, or another place.",
+    cure: "Vents low and high of the Wiring stage’s size, or another place.",
     stage: "path",
     symptoms: { "trips-after-minutes": 4, "inverter-fan": 6 },
     effects: { inverterAir: [10, 30], resistive: 0.5 },
@@ -300,7 +300,7 @@ export const CAUSES = {
   },
   "engine-drop": {
     name: "Thin cable or bad earth from engine to bank",
-    cure: "Cable of the Path stage’s choice, return by cable and not by the chassis.",
+    cure: "Cable of the Wiring stage’s choice, return by cable and not by the chassis.",
     stage: "path",
     symptoms: { "empties-on-the-road": 4, "never-full": 1 },
     effects: { engineAmps: [0.15, 0.6] },

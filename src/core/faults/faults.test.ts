@@ -205,7 +205,7 @@ describe("a path that is too thin on paper", () => {
     const taken: Taken = { path: assessment.path.main.resistance, resistive: 1 };
     expect(ranking(thin(), ["low-voltage-full-bank"], taken)[0]!.cause).toBe("thin-cable");
   });
-  it("is not excused by a reading of it that stands on the Path stage", () => {
+  it("is not excused by a reading of it that stands on the Wiring stage", () => {
     const measured = thin((rig) => {
       rig.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(10.5) };
     });

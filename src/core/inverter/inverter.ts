@@ -7,7 +7,9 @@ export interface InverterModel {
   rating: number;
   /** VA, continuous at the temperature of its compartment. */
   derated: number;
-  /** Surge points in time order: natural logs of their seconds, and VA; the last entry is the derated rating. */
+  /** Share of rating and surge that the heat of its compartment leaves. */
+  heatShare: number;
+  /** Surge points in time order: natural logs of their seconds, and VA in its heat; the last is the derated rating. */
   surgeLogTimes: number[];
   surgePowers: number[];
   idlePower: number;
@@ -21,13 +23,15 @@ export function inverterModel(values: RigValues["inverter"]): InverterModel {
   const v = (key: "count" | "rating" | "compartmentC" | "derateFromC" | "deratePerKelvin") => values[key].value;
   const count = v("count");
   const rating = v("rating") * count;
+  const left = Math.max(0, 1 - v("deratePerKelvin") * Math.max(0, v("compartmentC") - v("derateFromC")));
   const points = ([1, 2, 3] as const)
-    .map((n) => ({ time: values[`surge${n}Time`].value, power: values[`surge${n}`].value * count }))
+    .map((n) => ({ time: values[`surge${n}Time`].value, power: values[`surge${n}`].value * count * left }))
     .sort((a, b) => a.time - b.time);
-  const derated = rating * Math.max(0, 1 - v("deratePerKelvin") * Math.max(0, v("compartmentC") - v("derateFromC")));
+  const derated = rating * left;
   return {
     rating,
     derated,
+    heatShare: left,
     // The rating follows at once on the last surge point: no data sheet promises anything in between.
     surgeLogTimes: [...points.map((p) => Math.log(p.time)), Math.log(points[2]!.time) + 1e-6],
     surgePowers: [...points.map((p) => p.power), derated],

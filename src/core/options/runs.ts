@@ -1,4 +1,4 @@
-import { chooseRun } from "../start/choose";
+import { chooseRun } from "../sizing/size-run";
 import type { Branch, Part, Rig } from "../rig/document";
 import { usesInverter } from "../rig/resolve";
 import { assess, type Assessment } from "../verdict/assess";
@@ -11,11 +11,13 @@ interface Chosen {
   /** "main", "mains" or the branch's id. */
   key: string;
   parts: Part[];
+  /** The far side of a branch's converter, charger or controller. */
+  far: Part[];
   fresh: boolean;
 }
 
 /** What a choice of cable and fuse can cure. */
-const CURABLE = /:(ampacity|guarded|short|size|voltsLost|interrupting|volts)$/;
+const CURABLE = /:(ampacity|guarded|short|size|voltsLost|interrupting|volts|fullDraw|least)$/;
 /** Runs that a design may leave as they stand. */
 const BESIDE = /^path\.(branches|mains)\b/;
 
@@ -79,7 +81,11 @@ export class Runs {
           ...rig.path,
           main: partsOf("main", rig.path.main),
           mains: partsOf("mains", rig.path.mains),
-          branches: rig.path.branches.map((branch) => ({ ...branch, parts: partsOf(branch.id, branch.parts) })),
+          branches: rig.path.branches.map((branch) => ({
+            ...branch,
+            parts: partsOf(branch.id, branch.parts),
+            far: chosen.find(({ key }) => key === branch.id)?.far ?? branch.far,
+          })),
         },
       },
       fresh: new Set(chosen.filter(({ fresh }) => fresh).map(({ key }) => key)),
@@ -112,15 +118,26 @@ export class Runs {
     const rig = rigOf(this.rig, this.wish, design);
     const at = rig.path.branches.findIndex(({ id }) => id === key);
     const path = at < 0 ? `path.${key}` : `path.branches.${at}.parts`;
+    const farPath = `path.branches.${at}.far`;
     if (!anew) {
       const mends = assess(rig).verdicts.carries.checks.some(
-        (one) => one.part?.startsWith(`${path}.`) && failing(one) && CURABLE.test(one.key),
+        (one) =>
+          (one.part?.startsWith(`${path}.`) || (at >= 0 && one.part?.startsWith(`${farPath}.`))) &&
+          failing(one) &&
+          CURABLE.test(one.key),
       );
       if (!mends) return null;
     }
     const choice = chooseRun(rig, path);
     if (!choice) return null;
-    const { main, mains, branches } = choice.rig.path;
-    return { key, parts: at >= 0 ? branches[at]!.parts : key === "main" ? main : mains, fresh: true };
+    const fitted = (at >= 0 && chooseRun(choice.rig, farPath)?.rig) || choice.rig;
+    const { main, mains, branches } = fitted.path;
+    const branch = branches[at];
+    return {
+      key,
+      parts: branch ? branch.parts : key === "main" ? main : mains,
+      far: branch?.far ?? [],
+      fresh: true,
+    };
   }
 }

@@ -2,7 +2,7 @@ import { CHEMISTRIES } from "../bank/chemistry";
 import { inputOf } from "../day/simulate";
 import { coupledRun } from "../day/run";
 import { localSecond } from "../day/clock";
-import { monthOfRig } from "../rig/day-typical";
+import { monthOfRig } from "../rig/place";
 import type { Rig } from "../rig/document";
 import { buildSystem } from "../verdict/build";
 import type { System } from "../verdict/system";

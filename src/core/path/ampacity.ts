@@ -20,7 +20,7 @@ const gauges = (list: readonly number[]) => list.map(gaugeAreaMm2);
 
 export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
   "iso-10133": {
-    name: "ISO 10133:2012, table A.1 (memory)",
+    name: "ISO 10133:2012, table A.1",
     conditions: "single conductors, ambient 30 °C",
     areasMm2: [0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120, 150],
     amps: {
@@ -36,14 +36,14 @@ export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
     sizesMm2: CLASS5_MM2.filter((size) => size >= 1.5 && size <= 150),
   },
   "abyc-e11": {
-    name: "ABYC E-11, single conductors (memory)",
+    name: "ABYC E-11, single conductors",
     conditions: "outside engine space, ambient 30 °C",
-    areasMm2: gauges([10, 8, 6, 4, 2, 0, -1, -3]),
+    areasMm2: gauges([16, 14, 12, 10, 8, 6, 4, 3, 2, 1, 0, -1, -2, -3]),
+    // The standard has no column for 70 degC: the next cooler one, 60 degC, is taken.
     amps: {
-      // Only the 105 degC column is held; cooler insulation takes it down by the rise it may have above 30 degC.
-      "70": [60, 80, 120, 160, 210, 285, 330, 445].map((a) => a * Math.sqrt(40 / 75)),
-      "90": [60, 80, 120, 160, 210, 285, 330, 445].map((a) => a * Math.sqrt(60 / 75)),
-      "105": [60, 80, 120, 160, 210, 285, 330, 445],
+      "70": [15, 20, 25, 40, 55, 80, 105, 120, 140, 165, 195, 225, 260, 300],
+      "90": [25, 30, 40, 55, 70, 100, 135, 155, 180, 210, 245, 285, 330, 385],
+      "105": [25, 35, 45, 60, 80, 120, 160, 180, 210, 245, 285, 330, 385, 445],
     },
     routeFactors: {
       free: { "70": 1, "90": 1, "105": 1 },
@@ -63,9 +63,18 @@ export function tableAmpacity(table: AmpacityTable, areaMm2: number, insulation:
   return interpolateLogLog(areasMm2, amps[insulation], areaMm2);
 }
 
-/** Factor on the table's amps for where the cable runs: 1 in free air, less in a bundle of 4 to 6 or an engine space. */
-export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route): number {
+/**
+ * Factor on the table's amps for where the cable runs: 1 in free air, less in an engine space, and in a bundle by the
+ * number of conductors in it (ABYC E-11: 0.7 for two or three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond).
+ */
+export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route, conductors = 3): number {
+  if (route === "bundled") return bundleFactor(conductors);
   return AMPACITY_TABLES[table].routeFactors[route][insulation];
+}
+
+/** Conductors bundled or in one sheath, ABYC E-11: 0.7 for two or three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond. */
+export function bundleFactor(conductors: number): number {
+  return conductors <= 1 ? 1 : conductors <= 3 ? 0.7 : conductors <= 6 ? 0.6 : conductors <= 24 ? 0.5 : 0.4;
 }
 
 /** Factor on the table's amps for air at `ambientC` degC instead of the table's 30: the root of the rise that is left. */
@@ -81,10 +90,11 @@ export function cableCarries(
   insulation: Insulation,
   route: Route,
   ambientC: number,
+  conductors = 3,
 ): number {
   return (
     tableAmpacity(table, areaMm2, insulation) *
-    routeFactor(table, insulation, route) *
+    routeFactor(table, insulation, route, conductors) *
     ambientFactor(insulation, ambientC)
   );
 }

@@ -12,16 +12,13 @@ interface FuseClass {
   voltsAtRating: number;
 }
 
-/* Typical values from memory of the kinds' usual data sheets; always overridden by the part in hand. */
+/* The lowest usual ratings of each kind, typical of data sheets; the part in hand overrides them. */
 export const FUSE_KINDS: Record<FuseKind, FuseClass> = {
   "class-t": { name: "Class T fuse", voltage: 125, interrupting: [[125, 20_000]], voltsAtRating: 0.08 },
   "bolted-strip": {
-    name: "Bolted strip fuse",
-    voltage: 58,
-    interrupting: [
-      [32, 6_000],
-      [58, 2_500],
-    ],
+    name: "Bolt-down strip fuse",
+    voltage: 32,
+    interrupting: [[32, 2_000]],
     voltsAtRating: 0.08,
   },
   terminal: {
@@ -35,13 +32,13 @@ export const FUSE_KINDS: Record<FuseKind, FuseClass> = {
     voltsAtRating: 0.09,
   },
   blade: { name: "Blade fuse", voltage: 32, interrupting: [[32, 1_000]], voltsAtRating: 0.1 },
-  hrc: { name: "High-rupturing fuse link", voltage: 250, interrupting: [[250, 50_000]], voltsAtRating: 0.1 },
+  hrc: { name: "HRC fuse link", voltage: 250, interrupting: [[250, 50_000]], voltsAtRating: 0.1 },
   breaker: {
     name: "Resettable breaker",
-    voltage: 58,
+    voltage: 32,
     interrupting: [
       [16, 5_000],
-      [58, 3_000],
+      [32, 3_000],
     ],
     voltsAtRating: 0.15,
   },
@@ -62,12 +59,6 @@ export const FUSE_RATINGS = [
 export function nextFuseRating(current: number): number {
   return nextOf(FUSE_RATINGS, current);
 }
-
-/** Ratings of mains breakers on sale, A, by mains volts. */
-export const BREAKER_RATINGS: Record<"230" | "120", readonly number[]> = {
-  "230": [6, 10, 13, 16, 20, 25, 32, 40, 50, 63],
-  "120": [10, 15, 20, 30, 40, 50, 60],
-};
 
 /** The smallest of ascending `ratings` that is at least `current`; the largest where none is. */
 export function nextOf(ratings: readonly number[], current: number): number {
@@ -108,15 +99,24 @@ export function letThrough(rating: number, fault: number, kind: FuseKind): numbe
   return kind === "breaker" ? Math.max(slowest, fault * fault * 0.02) : slowest;
 }
 
-/*
- * What a mains breaker is sure to carry, in multiples of its rating: type C of IEC 60898-1 (memory): its magnet not
- * under 5 times, its strip 1 s at 2.55 times, an hour at 1.13 times.
- */
-const BREAKER_SECONDS = [0.1, 1, 3600] as const;
-const BREAKER_MULTIPLES = [5, 2.55, 1.13] as const;
+/** Magnetic trip of a mains breaker: B 3 to 5 times its rating, C 5 to 10, D 10 to 20 (IEC 60898-1). */
+export type BreakerCurve = "B" | "C" | "D";
+export const BREAKER_CURVES: Record<BreakerCurve, { holds: number; trips: number }> = {
+  B: { holds: 3, trips: 5 },
+  C: { holds: 5, trips: 10 },
+  D: { holds: 10, trips: 20 },
+};
+/** Its thermal element, the same for all curves: sure to carry 2.55 times its rating for 1 s, 1.13 times for an hour. */
+const THERMAL_SECONDS = [1, 3600] as const;
+const THERMAL_MULTIPLES = [2.55, 1.13] as const;
 
-/** Multiple of its rating that a type C mains breaker is sure to carry for `seconds` (> 0). */
-export function breakerSurvives(seconds: number): number {
-  if (seconds <= 0.1) return 5;
-  return Math.max(1.13, interpolateLogLog(BREAKER_SECONDS, BREAKER_MULTIPLES, seconds));
+/** Multiple of its rating that a mains breaker of a curve is sure to carry for `seconds` (> 0) (IEC 60898-1, table 7). */
+export function breakerSurvives(seconds: number, curve: BreakerCurve = "C"): number {
+  const { holds } = BREAKER_CURVES[curve];
+  // Under a second the thermal element follows I^2 t; the magnet caps what may pass at all.
+  const thermal =
+    seconds < 1
+      ? THERMAL_MULTIPLES[0] / Math.sqrt(seconds)
+      : Math.max(1.13, interpolateLogLog(THERMAL_SECONDS, THERMAL_MULTIPLES, seconds));
+  return Math.min(holds, thermal);
 }

@@ -91,7 +91,7 @@ describe("structure rules, each broken and mended", () => {
       "Stop",
     ],
   ])("%s", (_, key, broken, mended, word) => {
-    expect(ruleOf(broken, key)).toMatchObject({ met: false, stop: word === "Stop" });
+    expect(ruleOf(broken, key)).toMatchObject({ met: false, broken: word });
     expect(ruleOf(broken, key)!.reason).toMatch(/\.$/);
     expect(ruleOf(broken, key)!.cure).toMatch(/\.$/);
     expect(carries(broken).word).toBe(word);
@@ -116,11 +116,17 @@ describe("protection at every source", () => {
   it("engine charging fused at one end only is a stop at the other", () => {
     const cable: Part = { ...(emptyPart("cable", "c") as Part & { kind: "cable" }), length: q(4), areaMm2: q(25) };
     const fuse: Part = { ...(emptyPart("fuse", "f") as Part & { kind: "fuse" }), rating: q(60) };
-    const one = carries(withBranch("engine", { parts: [fuse, cable] }));
+    const isolator = (parts: Part[]) => carries(withBranch("engine", { coupling: "isolator", parts, far: [] }));
+    const one = isolator([fuse, cable]);
     expect([one.word, one.decides.name]).toEqual(["Stop", expect.stringMatching(/no fuse at the engine's end/)]);
     expect(one.decides.remark).toContain("two sources");
-    const both = carries(withBranch("engine", { parts: [fuse, cable, { ...fuse, id: "g" }] }));
-    expect(both.word).not.toBe("Stop");
+    expect(isolator([fuse, cable, { ...fuse, id: "g" }]).word).not.toBe("Stop");
+    // Through a converter each side has its own source and its own fuse.
+    const converter = carries(withBranch("engine", { parts: [fuse, cable], far: [cable] }));
+    expect([converter.word, converter.decides.name]).toEqual([
+      "Stop",
+      expect.stringMatching(/no fuse at the starter battery/),
+    ]);
   });
   it("a bank fuse more than 1.83 m along the cable is a stop, within it a caution, at the post nothing", () => {
     const far = (metres: number) => {
@@ -198,7 +204,7 @@ describe("the same rig in metric and in American notation", () => {
       bank: { parallel: q(2), capacityAh: q(280) },
       cable: { areaMm2: read(texts.area, "area"), length: read(texts.length, "length") },
     });
-    rig.path.links = { layout: "own-leads", paths: [{ length: read(texts.link, "length") }, {}] };
+    rig.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: read(texts.link, "length") }, {}] };
     return { ...rig, notation };
   };
   it("gives the same verdicts, figure for figure", () => {
@@ -245,7 +251,7 @@ describe("a unit's own circuit", () => {
     const rig = two();
     rig.path.mains = rig.path.mains.filter(({ kind }) => kind !== "breaker");
     rig.path.branches[0]!.parts = [emptyPart("cable", "c")];
-    expect(ruleOf(rig, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, stop: true });
+    expect(ruleOf(rig, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, broken: "Stop" });
   });
 });
 

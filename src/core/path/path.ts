@@ -1,11 +1,14 @@
 import { isMains, type Branch, type Part, type PartOf, type Rig } from "../rig/document";
 import type { PartKind } from "../rig/fields";
-import type { PartValues, RigValues } from "../rig/resolve";
-import { ampacityTable } from "../rig/typical";
+import { usesInverter, type PartValues, type RigValues } from "../rig/resolve";
+import { ampacityTable, ruleSetOf } from "../rig/typical";
+import { acAmpacity } from "../rules/ac-cable";
+import type { RuleSet } from "../rules/rule-set";
 import { constant, given, of, record, type Figure, type Figures } from "../sum/figure";
 import { AMPACITY_TABLES, ambientFactor, routeFactor, tableAmpacity } from "./ampacity";
 import { cableResistance, cableResistancePerMetre, COPPER_ALPHA } from "./cable";
 import { FUSE_KINDS } from "./fuse";
+import { arrayOf, controllerOfBranch, farSideOf, type FarSide, type PanelArray } from "./sides";
 
 /** One part of a run with what follows from it. */
 export interface PathPart {
@@ -17,7 +20,7 @@ export interface PathPart {
   mark: string;
   /** "fuse F1", or its own name with the mark. */
   name: string;
-  /** Ohm, there and back where that is how it is counted. */
+  /** Ohm, there and back where that is how it is counted; of runs side by side, what all of them together have. */
   resistance: number;
   resistanceFigure: Figure | null;
   /** A that a cable may carry where it runs. */
@@ -31,6 +34,12 @@ export interface Run {
   path: string;
   mains: boolean;
   branch: Branch | null;
+  /** The other side of the branch's converter, charger or controller, with what feeds it; null on the bank's side. */
+  far: FarSide | null;
+  /** The solar array of the branch. */
+  array: PanelArray | null;
+  /** Equal runs side by side that share the current: one for each of several inverters. */
+  lanes: number;
   parts: PathPart[];
   resistance: number;
   resistanceFigure: Figure;
@@ -39,7 +48,11 @@ export interface Run {
 export interface PathModel {
   main: Run;
   mains: Run;
+  /** The bank's side of each branch, in the order of the document. */
   branches: Run[];
+  /** The far sides of the branches that have one. */
+  far: Run[];
+  rules: RuleSet;
   /** Ohm from the bank's terminals to the far end: measured where it was, else the sum of the parts. */
   resistance: number;
   resistanceFigure: Figure;
@@ -57,10 +70,12 @@ export const PART_NAMES: Record<PartKind, string> = {
   isolator: "isolator",
   shunt: "shunt",
   busbar: "busbar",
-  joints: "lugs and joints",
+  joints: "terminations",
   breaker: "breaker",
-  changeover: "change-over",
-  rcd: "earth-leakage switch",
+  changeover: "transfer switch",
+  rcd: "RCD",
+  inlet: "inlet",
+  connector: "connector",
 };
 
 /** Letters of designations after IEC 81346-2: F protects, Q switches, W conducts, X joins, B senses. */
@@ -73,8 +88,18 @@ const LETTERS: Record<PartKind, string> = {
   changeover: "Q",
   busbar: "X",
   joints: "X",
+  inlet: "X",
+  connector: "X",
   shunt: "B",
 };
+
+/** Every run that parts stand in, the mains side only where there is one. */
+export const allRuns = (path: PathModel, converted = true): Run[] => [
+  path.main,
+  ...(converted ? [path.mains] : []),
+  ...path.branches,
+  ...path.far,
+];
 
 /** Whether a part's kind is the one asked for, for the compiler too. */
 export const isKind = <K extends PartKind>(part: Part, kind: K): part is PartOf<K> => part.kind === kind;
@@ -82,21 +107,27 @@ export const isKind = <K extends PartKind>(part: Part, kind: K): part is PartOf<
 /** The path from bank to units and the runs beside it: resistances, and what the cables may carry. */
 export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathModel {
   const counts: Record<string, number> = {};
+  const rules = ruleSetOf(rig);
   const make = (
     key: string,
     title: string,
     path: string,
     parts: Part[],
     partValues: PartValues[],
-    branch: Branch | null = null,
+    {
+      branch = null,
+      far = null,
+      array = null,
+      lanes = 1,
+    }: Partial<Pick<Run, "branch" | "far" | "array" | "lanes">> = {},
   ): Run => {
-    const mains = key === "mains" || (branch !== null && isMains(branch));
+    const mains = far ? far.mains : key === "mains" || (branch !== null && isMains(branch));
     const made = parts.map((part, i): PathPart => {
       const letter = LETTERS[part.kind];
       const mark = `${letter}${(counts[letter] = (counts[letter] ?? 0) + 1)}`;
       const at = `${path}.${i}`;
       const own = part.name.trim();
-      const name = own ? `${own} ${mark}` : `${partWords(part)} ${mark}`;
+      const name = own ? `${own} ${mark}` : `${partWords(part, rules)} ${mark}`;
       const known = partValues[i]!;
       const resistance = resistanceOf(figures, part, known, at, name);
       return {
@@ -105,9 +136,11 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
         path: at,
         mark,
         name,
-        resistance: resistance?.value ?? 0,
+        resistance: (resistance?.value ?? 0) / lanes,
         resistanceFigure: resistance,
-        ampacity: isKind(part, "cable") ? recordAmpacity(figures, rig, values, part, known, at, name) : null,
+        ampacity: isKind(part, "cable")
+          ? recordAmpacity(figures, rig, { values, rules, mains }, part, known, at, name)
+          : null,
       };
     });
     const counted = made.filter((one) => one.resistanceFigure);
@@ -118,18 +151,51 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
       `${title}, its parts`,
       "resistance",
       resistance,
-      `R = ${counted.map((_, i) => `R_${i + 1}`).join(" + ") || "0"}`,
-      counted.map((one, i) => of(`R_${i + 1}`, one.resistanceFigure!)),
+      lanes > 1
+        ? `R = (${counted.map((_, i) => `R_${i + 1}`).join(" + ") || "0"}) ÷ m`
+        : `R = ${counted.map((_, i) => `R_${i + 1}`).join(" + ") || "0"}`,
+      [
+        ...counted.map((one, i) => of(`R_${i + 1}`, one.resistanceFigure!)),
+        ...(lanes > 1 ? [constant("m", "Equal runs side by side", lanes, "count", "one for each inverter")] : []),
+      ],
       "parts in series",
     );
-    return { key, title, path, mains, branch, parts: made, resistance, resistanceFigure };
+    return { key, title, path, mains, branch, far, array, lanes, parts: made, resistance, resistanceFigure };
   };
+  const converted = usesInverter(rig);
+  const lanes = converted && rig.inverter.leads === "own" ? Math.max(1, values.inverter.count.value) : 1;
 
-  const main = make("main", "Bank to inverter", "path.main", rig.path.main, values.path.main);
-  const mains = make("mains", "Inverter to units", "path.mains", rig.path.mains, values.path.mains);
-  const branches = rig.path.branches.map((branch, i) =>
-    make(branch.id, branch.name, `path.branches.${i}.parts`, branch.parts, values.path.branches[i]!.parts, branch),
+  const main = make(
+    "main",
+    converted ? "Bank to inverter" : "Bank to unit",
+    "path.main",
+    rig.path.main,
+    values.path.main,
+    {
+      lanes,
+    },
   );
+  const mains = make("mains", "Inverter to units", "path.mains", rig.path.mains, values.path.mains);
+  const far: Run[] = [];
+  const chargeToVoltage = Math.max(
+    values.bank.chargeToVoltage.value,
+    values.bank.blockVoltage.value * values.bank.series.value,
+  );
+  const branches = rig.path.branches.map((branch, i) => {
+    const v = values.path.branches[i]!;
+    const { panels, lowestC } = values.sources;
+    const array = branch.role === "solar" ? arrayOf(rig, panels, lowestC.value, controllerOfBranch(rig, i)) : null;
+    const side = farSideOf(rig, branch, v, { chargeToVoltage }, rules, array ?? NO_ARRAY);
+    if (side)
+      far.push(
+        make(`${branch.id}-far`, farTitle(branch), `path.branches.${i}.far`, branch.far, v.far, {
+          branch,
+          far: side,
+          array,
+        }),
+      );
+    return make(branch.id, branch.name, `path.branches.${i}.parts`, branch.parts, v.parts, { branch, array });
+  });
   const measured = measuredResistance(figures, values.path.measured);
   const fuses = main.parts.filter(({ part }) => part.kind === "fuse");
   const fuse = fuses.reduce<PathPart | null>(
@@ -140,19 +206,46 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
     main,
     mains,
     branches,
+    far,
+    rules,
     resistance: measured?.value ?? main.resistance,
     resistanceFigure: measured ?? main.resistanceFigure,
     excess: measured ? measured.value - main.resistance : null,
     fuse,
-    fuseRating: fuse?.values.rating!.value ?? 0,
+    fuseRating: (fuse?.values.rating!.value ?? 0) * lanes,
   };
+}
+
+const NO_ARRAY: PanelArray = {
+  coldVolts: 0,
+  openVolts: 0,
+  strings: 0,
+  shortCurrent: 0,
+  stringCurrent: 0,
+  power: 0,
+  uneven: false,
+};
+
+/** What the far side of a branch leads from and to. */
+export function farTitle(branch: Branch): string {
+  switch (branch.role) {
+    case "engine":
+      return `${branch.name}: starter battery to converter`;
+    case "charger":
+      return `${branch.name}: AC side`;
+    case "solar":
+      return `${branch.name}: array to controller`;
+    default:
+      return `${branch.name}: converter to loads`;
+  }
 }
 
 /** In lower case, but for a letter that stands by itself: "class T fuse". */
 const lowered = (name: string) => name.replace(/[A-Z](?=[a-z])/g, (letter) => letter.toLowerCase());
 
 /** A part in words, without its mark. */
-export function partWords(part: Part): string {
+export function partWords(part: Part, rules?: RuleSet): string {
+  if (part.kind === "rcd" && rules) return rules.residualName;
   return isKind(part, "fuse") ? lowered(FUSE_KINDS[part.fuseKind].name) : PART_NAMES[part.kind];
 }
 
@@ -217,17 +310,18 @@ function resistanceOf(figures: Figures, part: Part, known: PartValues, path: str
 
 const ROUTES = { free: "free air", bundled: "bundled with others", engine: "in an engine space" } as const;
 
+/** What a cable may carry: its own table, or that of its side of the rule set, with the factors of where it runs. */
 function recordAmpacity(
   figures: Figures,
   rig: Rig,
-  values: RigValues,
+  { values, rules, mains }: { values: RigValues; rules: RuleSet; mains: boolean },
   part: PartOf<"cable">,
   known: PartValues,
   path: string,
   name: string,
 ): Figure {
   const key = `${path}.ampacity`;
-  const title = `What ${name} may carry`;
+  const title = `Ampacity, ${name}`;
   if (known.ampacity)
     return record(
       figures,
@@ -239,12 +333,45 @@ function recordAmpacity(
       [given("I_1", known.ampacity)],
       "the cable's own table",
     );
+  const { insulation, route, method, terminals } = part;
+  const [area, count, circuits, ambient] = [known.areaMm2!, known.count!, known.circuits!, values.path.ambientC];
+  if (mains) {
+    const ac = acAmpacity(
+      rules,
+      { areaMm2: area.value, insulation, method, route, terminals, circuits: circuits.value },
+      ambient.value,
+    );
+    return record(
+      figures,
+      key,
+      title,
+      "current",
+      ac.ampacity * count.value,
+      "I_z = min(I_t × k_a × k_g × k_r, I_e) × n",
+      [
+        constant("I_t", "Table value", ac.listed, "current", ac.table),
+        given("S", area),
+        constant(
+          "k_a",
+          "Air temperature",
+          ac.airFactor,
+          "number",
+          `1 at 30 °C; taken at ${rules.referenceAmbientC} °C at least`,
+        ),
+        given("T", ambient),
+        constant("k_g", "Circuits run together", ac.groupFactor, "number", rules.standards.ac),
+        given("n_c", circuits),
+        constant("k_r", "Route", ac.routeFactor, "number", ROUTES[route]),
+        constant("I_e", "Terminals", ac.terminals, "current", ac.terminalsWhy),
+        given("n", count),
+      ],
+      rules.standards.ac,
+    );
+  }
   const tableKey = ampacityTable(rig);
   const table = AMPACITY_TABLES[tableKey];
-  const { insulation, route } = part;
-  const [area, count, ambient] = [known.areaMm2!, known.count!, values.path.ambientC];
   const listed = tableAmpacity(tableKey, area.value, insulation);
-  const along = routeFactor(tableKey, insulation, route);
+  const along = routeFactor(tableKey, insulation, route, circuits.value);
   const warm = ambientFactor(insulation, ambient.value);
   return record(
     figures,
@@ -263,7 +390,7 @@ function recordAmpacity(
       ),
       given("S", area),
       constant("k_r", "Route", along, "number", ROUTES[route]),
-      constant("k_a", "Air about it", warm, "number", `√((${insulation} − T) ÷ (${insulation} − 30)), 1 at 30 °C`),
+      constant("k_a", "Air temperature", warm, "number", `√((${insulation} − T) ÷ (${insulation} − 30)), 1 at 30 °C`),
       given("T", ambient),
       given("n", count),
     ],

@@ -1,8 +1,9 @@
 import { formatQuantity } from "../quantity/format";
 import type { Rig } from "../rig/document";
+import { legCount } from "../rules/mains";
 import type { Assessment } from "../verdict/assess";
 import type { Word } from "../verdict/check";
-import { partWords, type PathPart, type Run } from "./path";
+import { PART_NAMES, partWords, type PathPart, type Run } from "./path";
 
 /** What is drawn on the line: a part's kind, or one of the things the runs join. */
 export type PlanSymbol =
@@ -17,6 +18,9 @@ export type PlanSymbol =
   | "loads"
   | "shore"
   | "circuit"
+  | "dc-unit"
+  | "converter"
+  | "starter"
   | "link";
 
 export interface PlanItem {
@@ -135,8 +139,11 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
   });
 
   const { bank } = values;
-  const direct = rig.units.filter(({ kind }) => kind === "dc");
+  const ownBranch = (id: string) =>
+    path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === id);
+  const direct = rig.units.filter(({ kind, id }) => kind === "dc" && !(assessment.compartment && ownBranch(id)));
   const onMains = rig.units.filter(({ kind }) => kind !== "dc");
+  const twoLegs = legCount(rig.brief.mains) === 2;
   const ownCircuit = (unit: Rig["units"][number]) =>
     path.branches.some(({ branch }) => branch!.role === "circuit" && branch!.unitId === unit.id);
   const shared = onMains.filter((unit) => !ownCircuit(unit));
@@ -146,13 +153,16 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
       `units.${i}`,
       "unit",
       unit.name,
-      [say(assessment.units[i]!.running.value, "power"), unit.cure === "soft-starter" ? "soft-started" : ""].filter(
-        Boolean,
-      ),
+      [
+        say(assessment.units[i]!.running.value, "power"),
+        twoLegs && unit.kind !== "dc" ? legWords(unit.leg) : "",
+        unit.cure === "soft-starter" ? "soft-started" : "",
+      ].filter(Boolean),
       `units.${i}`,
       unit.kind !== "dc",
     );
   };
+  const { links } = rig.path;
   const volts = bank.blockVoltage.value * bank.series.value;
   const converted = assessment.compartment !== null;
   const chain: Cell[] = [
@@ -164,6 +174,9 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
         `${say(volts, "voltage", 3)} ${rig.bank.chemistry.toUpperCase()}`,
         `${say(bank.capacityAh.value * bank.parallel.value, "charge")}`,
         bank.parallel.value > 1 ? `${bank.parallel.value} in parallel` : "",
+        bank.parallel.value > 1 && links.fuses === "each"
+          ? `each fused ${say(values.path.links.fuseRating.value, "current")}`
+          : "",
       ].filter(Boolean),
       "bank",
     ),
@@ -175,9 +188,11 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
             "inverter",
             "Inverter",
             [
-              say(values.inverter.rating.value * values.inverter.count.value, "apparentPower"),
-              rig.inverter.type === "transformer" ? "transformer" : "high-frequency",
-            ],
+              `${values.inverter.count.value > 1 ? `${values.inverter.count.value} × ` : ""}${say(values.inverter.rating.value, "apparentPower")}`,
+              twoLegs ? (rig.inverter.output === "split-phase" ? "L1 and L2" : "one on both legs") : "",
+              BONDS[rig.inverter.neutralBond],
+              path.main.lanes > 1 ? `${path.main.lanes} equal runs` : "",
+            ].filter(Boolean),
             "inverter",
           ),
           ...path.mains.parts.map((one) => partCell(path.mains, one)),
@@ -189,9 +204,53 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
       : []),
     ...direct.map(unitCell),
   ];
+  /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
+  const farCells = (branch: NonNullable<Run["branch"]>, at: string, source: Cell): Cell[] => {
+    const run = path.far.find((one) => one.path === `${at}.far`);
+    const far = run?.far;
+    if (!run || !far) return [source];
+    const parts = run.parts.map((one) => partCell(run, one));
+    const quiet = { word: "Holds" as const, fault: "" };
+    const amps = say(currents[run.path] ?? 0, "current");
+    switch (branch.role) {
+      case "loads":
+        return [
+          thing(`${at}.converter`, "converter", "DC-DC converter", [say(far.volts, "voltage"), amps], at),
+          ...parts,
+          source,
+        ];
+      case "engine":
+        return [
+          { ...source, symbol: "converter" },
+          ...parts.reverse(),
+          { ...thing(`${at}.starter`, "starter", "Starter battery", [say(far.volts, "voltage"), amps], at), ...quiet },
+        ];
+      case "charger":
+        return [
+          source,
+          ...parts.reverse(),
+          { ...thing(`${at}.supply`, "link", "from shore side", [amps], at, true), ...quiet },
+        ];
+      default:
+        return [
+          { ...thing(`${at}.controller`, "converter", branch.name, ["solar controller"], at) },
+          ...parts.reverse(),
+          {
+            ...source,
+            title: fit("Array", FITS_BOLD),
+            lines: [
+              far.highestVolts > 0 ? `${say(far.highestVolts, "voltage", 3)} cold` : "no panels yet",
+              ...(far.highestVolts > 0 ? [amps] : []),
+            ].map((line) => fit(line)),
+          },
+        ];
+    }
+  };
   const heading = (run: Run) => {
     const amps = currents[run.path];
-    return `${run.title}${amps === undefined ? "" : `, ${say(amps, "current")} at the most`}`;
+    const far = path.far.find(({ branch }) => branch === run.branch && run.branch !== null);
+    const other = far ? `; other side ${say(currents[far.path] ?? 0, "current")}` : "";
+    return `${run.title}${amps === undefined ? "" : `, at most ${say(amps, "current")}`}${other}`;
   };
   const blocks: { heading: string; cells: Cell[] }[] = [
     {
@@ -202,20 +261,27 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
       const branch = run.branch!;
       const at = run.path.replace(/\.parts$/, "");
       const unit = branch.role === "circuit" ? onMains.find(({ id }) => id === branch.unitId) : undefined;
+      const direct = branch.role === "dc-unit" ? rig.units.find(({ id }) => id === branch.unitId) : undefined;
       const source = unit
         ? { ...unitCell(unit), key: `${at}.unit` }
-        : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, run.mains);
+        : direct
+          ? { ...unitCell(direct), key: `${at}.unit` }
+          : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, run.mains);
       const link = thing(
         `${at}.link`,
         "link",
-        branch.role === "circuit" ? "from board" : run.mains ? "to change-over" : "to bank",
+        branch.role === "circuit" ? "from board" : run.mains ? "to transfer" : "to bank",
         [],
         run.mains ? "path.mains" : "bank",
         run.mains,
       );
       return {
         heading: heading(run),
-        cells: [{ ...link, word: "Holds" as const, fault: "" }, ...run.parts.map((one) => partCell(run, one)), source],
+        cells: [
+          { ...link, word: "Holds" as const, fault: "" },
+          ...run.parts.map((one) => partCell(run, one)),
+          ...farCells(branch, at, source),
+        ],
       };
     }),
   ];
@@ -277,6 +343,15 @@ function placeRows(plan: Plan, cells: Cell[], top: number): number {
   return y + depth(Math.max(...last.map(({ lines }) => lines.length)));
 }
 
+const BONDS: Record<Rig["inverter"]["neutralBond"], string> = {
+  unsaid: "",
+  relay: "N-PE by its relay",
+  fixed: "N-PE fixed bond",
+  none: "N-PE not bonded",
+};
+
+const legWords = (leg: Rig["units"][number]["leg"]) => (leg === "both" ? "L1 to L2" : leg);
+
 function branchWords(branch: NonNullable<Run["branch"]>): string {
   switch (branch.role) {
     case "engine":
@@ -286,6 +361,7 @@ function branchWords(branch: NonNullable<Run["branch"]>): string {
     case "loads":
       return branch.converter ? "with converter" : "straight";
     case "circuit":
+    case "dc-unit":
       return "of no unit yet";
     default:
       return "";
@@ -293,13 +369,11 @@ function branchWords(branch: NonNullable<Run["branch"]>): string {
 }
 
 const SHORT: Partial<Record<PathPart["part"]["kind"], string>> = {
-  joints: "joints",
-  rcd: "earth leakage",
+  joints: "terminations",
 };
-const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? kind.replace("changeover", "change-over");
+const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? PART_NAMES[kind];
 const fuseShort = (words: string) =>
   words
     .replace(/ fuse( link)?$/, "")
 
-    .replace("high-rupturing", "HRC")
     .replace("resettable ", "");

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { q, rigOf } from "../../../tests/rigs";
 import { randomRig } from "../../../tests/random-rigs";
 import { emptyPart, type Part, type Rig } from "../rig/document";
-import { chooseRun } from "../start/choose";
+import { chooseRun } from "../sizing/size-run";
 import { assess } from "../verdict/assess";
 import { cableCarries } from "./ampacity";
 import { shareAmong, type LinkLayout } from "./links";
@@ -92,6 +92,7 @@ describe("sharing among batteries", () => {
       const rig = rigOf({ bank: { parallel: q(3), continuousCurrent: q(100) } });
       rig.path.links = {
         layout: "chain-one-end",
+        fuses: "unsaid",
         areaMm2: q(35),
         paths: [{ length: q(metres) }, { length: q(metres) }],
       };

@@ -74,6 +74,7 @@ export const PANEL_FIELDS = {
   tilt: spec("Tilt", "angle", [0, 60], [0, 90]),
   azimuth: spec("Faces", "angle", [0, 360], [0, 360], { note: "From north through east; 180° is south." }),
   openVoltage: spec("Open-circuit volts, each", "voltage", [20, 50], [1, 200]),
+  shortCurrent: spec("Short-circuit current, each", "current", [5, 15], [0.1, 100], { note: "Isc on the label." }),
   perKelvin: spec("Loss with heat, per K", "ratio", [0.0025, 0.0045], [0, 0.01]),
   nominalCellC: spec("Nominal cell temperature", "temperature", [42, 48], [20, 80], {
     note: "NOCT on the data sheet.",
@@ -87,6 +88,10 @@ export const PANEL_FIELDS = {
 export const CONTROLLER_FIELDS = {
   current: spec("Largest charging current", "current", [10, 100], [0.5, 2000]),
   maxVoltage: spec("Largest panel volts", "voltage", [50, 250], [5, 1500]),
+  maxArrayCurrent: spec("Max array short-circuit current", "current", [10, 100], [0.5, 2000], {
+    note: "On the controller's data sheet.",
+  }),
+  stringFuse: spec("Fuse of each string", "current", [10, 20], [1, 200]),
 } satisfies Record<string, FieldSpec>;
 
 export const SOURCE_FIELDS = {
@@ -100,6 +105,9 @@ export const SOURCE_FIELDS = {
   engineCurrent: spec("Charging while driving, at most", "current", [20, 120], [0, 2000]),
   chargerCurrent: spec("Shore charger", "current", [10, 120], [0, 2000]),
   inletCurrent: spec("Shore inlet", "current", [6, 50], [0.5, 400]),
+  lowestC: spec("Lowest temperature of the panels", "temperature", [-25, 5], [-60, 30], {
+    note: "At sunrise on the coldest morning that the panels will see: their volts are highest then.",
+  }),
   acceptance: spec("Charge the bank takes, of capacity", "ratio", [0.1, 0.5], [0.01, 3], {
     note: "Amps over amp-hours, before it nears full.",
   }),

@@ -4,7 +4,7 @@ import { q, rigOf } from "../../../tests/rigs";
 import { cabinModel } from "../cabin/cabin";
 import { PLACES } from "../weather/places";
 import { compareRigs, contest, merge, putAt } from "./compare";
-import { monthOfRig, placeOfRig, startDateOfRig, timeZoneOfRig } from "./day-typical";
+import { monthOfRig, placeOfRig, startDateOfRig, timeZoneOfRig } from "./place";
 import { emptyBranch, emptyPanel, emptyRig, emptySpan, readRig, type Rig, type SpanKind } from "./document";
 import { fieldAt, labelOfPath } from "./labels";
 import { everyKnown, resolveRig } from "./resolve";
@@ -181,7 +181,7 @@ describe("panels that are assumed", () => {
           Math.min(x + l, x2 + l2) - Math.max(x, x2) < 0.001 || Math.min(y + w, y2 + w2) - Math.max(y, y2) < 0.001,
         ).toBe(true);
   });
-  it("a controller's limit is its run's on the Path stage, or what its panels could push", () => {
+  it("a controller's limit is its run's on the Wiring stage, or what its panels could push", () => {
     const controllers = [{ id: "c", name: "C" }];
     const panels = [panel({ power: q(500) })];
     const bare = valuesOf(["sources.panels", panels], ["sources.controllers", controllers]);
@@ -196,7 +196,7 @@ describe("sources and plan that are assumed", () => {
   it.each<["engine" | "charger", "engineCurrent" | "chargerCurrent"]>([
     ["engine", "engineCurrent"],
     ["charger", "chargerCurrent"],
-  ])("%s: none without a run on the Path stage, that of the run with one", (role, key) => {
+  ])("%s: none without a run on the Wiring stage, that of the run with one", (role, key) => {
     expect(valuesOf().sources[key].value).toBe(0);
     expect(valuesOf(["path.branches", [{ ...emptyBranch(role, "b"), current: q(25) }]]).sources[key].value).toBe(25);
   });

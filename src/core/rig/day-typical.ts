@@ -1,5 +1,7 @@
 import { CHEMISTRIES } from "../bank/chemistry";
-import { nearestPlace, ofMonth, placeOf, PLACES, seaOfMonth, type Place } from "../weather/places";
+import { MAINS_SYSTEMS } from "../rules/mains";
+import { ofMonth, seaOfMonth } from "../weather/places";
+import { monthOfRig, placeOfRig } from "./place";
 import { formatQuantity } from "../quantity/format";
 import type {
   CabinKey,
@@ -17,42 +19,6 @@ import type { Need } from "./typical";
 
 type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
 const is = (value: number, why: string): Typical => ({ value, why });
-
-/** Where a job is taken to be when neither list, numbers nor words say it. */
-const UNSAID = { "230V50Hz": "faro", "120V60Hz": "quartzsite" } as const;
-
-/** The listed place whose climate fills the gaps: chosen, nearest to the coordinates, found in the brief's words, or a usual one. */
-export function placeOfRig(rig: Rig): { place: Place; why: string } {
-  const { listed, latitude, longitude } = rig.place;
-  const chosen = listed ? placeOf(listed) : undefined;
-  if (chosen) return { place: chosen, why: chosen.name };
-  if (latitude && longitude) {
-    const place = nearestPlace(latitude.value, longitude.value);
-    return { place, why: `${place.name}, the nearest listed place` };
-  }
-  const words = rig.brief.place.toLowerCase();
-  const named = PLACES.find(({ name }) => words.includes(name.split(",")[0]!.toLowerCase()));
-  if (named) return { place: named, why: named.name };
-  const region =
-    words && PLACES.find(({ name }) => name.includes(",") && words.includes(name.split(", ")[1]!.toLowerCase()));
-  if (region) return { place: region, why: `${region.name}, in the same region` };
-  const usual = placeOf(UNSAID[rig.brief.mains])!;
-  return { place: usual, why: `${usual.name}, as no place is said` };
-}
-
-/** Month of the job; the hottest of its half of the globe where none is said. */
-export function monthOfRig(rig: Rig, latitude: number): number {
-  return rig.brief.month ?? (latitude >= 0 ? 7 : 1);
-}
-
-export function timeZoneOfRig(rig: Rig): string {
-  return rig.place.timeZone ?? placeOfRig(rig).place.timeZone;
-}
-
-/** First day of runs: the plan's, or the fifteenth of the job's month in a year of the almanac. */
-export function startDateOfRig(rig: Rig, latitude: number): string {
-  return rig.plan.start ?? `2026-${String(monthOfRig(rig, latitude)).padStart(2, "0")}-15`;
-}
 
 export function placeTypicals(rig: Rig): Typicals<PlaceKey> {
   const { place, why } = placeOfRig(rig);
@@ -155,6 +121,11 @@ export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y
       const power = need("power");
       return power <= 220 ? is(23, "36 cells") : power <= 340 ? is(40, "60 cells") : is(49, "72 cells");
     },
+    shortCurrent: (need) =>
+      is(
+        (1.06 * need("power")) / (0.82 * need("openVoltage")),
+        "by its rating: 1.06 times the current at full power, at 82 % of Voc",
+      ),
     perKelvin: () => is(0.0035, "0.30 to 0.40 % is usual"),
     nominalCellC: () => is(45, "usual"),
     shaded: () => is(0, "stands clear"),
@@ -162,10 +133,11 @@ export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y
   };
 }
 
-export function controllerTypicals(current: number): Typicals<ControllerKey> {
+export function controllerTypicals(current: number): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
   return {
     current: () => is(current, "its run's largest current, or its panels' at the bank's volts"),
     maxVoltage: () => is(100, "a usual controller"),
+    stringFuse: () => is(15, "the usual limit on a panel's label"),
   };
 }
 
@@ -176,12 +148,26 @@ export const OBSTACLE_TYPICALS: Typicals<ObstacleKey> = {
   width: () => is(0.4, "a roof vent"),
 };
 
+/** A vehicle travels: its panels see at least this cold, degC. */
+const ROAD_COLD_C = -10;
+/** Coldest morning under the mean minimum of the place's coldest month, K (common practice, no source). */
+const COLDER_THAN_MEAN_K = 10;
+
+/** Lowest temperature that a rig's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
+function lowestOf(rig: Rig): Typical {
+  const { place } = placeOfRig(rig);
+  const coldest = Math.min(...Array.from({ length: 12 }, (_, m) => ofMonth(place.minC, m + 1))) - COLDER_THAN_MEAN_K;
+  return rig.cabin.kind === "boat" || coldest < ROAD_COLD_C
+    ? is(coldest, `10 K under the coldest month's mean minimum at ${place.name}`)
+    : is(ROAD_COLD_C, "a vehicle may be taken where it freezes");
+}
+
 export function sourceTypicals(
   rig: Rig,
   cabin: { length: number; width: number },
   charging: { engine: number; charger: number; shore: number },
 ): Typicals<SourceKey> {
-  const american = rig.brief.mains === "120V60Hz";
+  const american = MAINS_SYSTEMS[rig.brief.mains].american;
   const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
   return {
     roofLength: () => is(cabin.length, "as the cabin"),
@@ -194,15 +180,16 @@ export function sourceTypicals(
     engineCurrent: () =>
       charging.engine > 0
         ? is(charging.engine, "the engine's charging runs")
-        : is(0, "no run from the engine on the Path stage"),
+        : is(0, "no run from the engine on the Wiring stage"),
     chargerCurrent: () =>
-      charging.charger > 0 ? is(charging.charger, "the charger's run") : is(0, "no charger's run on the Path stage"),
+      charging.charger > 0 ? is(charging.charger, "the charger's run") : is(0, "no charger's run on the Wiring stage"),
     inletCurrent: () =>
       charging.shore > 0
         ? is(charging.shore, "the inlet's run")
         : american
           ? is(30, "a usual inlet")
           : is(16, "a usual inlet"),
+    lowestC: () => lowestOf(rig),
     acceptance: () => (lithium ? is(0.5, "half its capacity in amps") : is(0.2, "a fifth of its capacity in amps")),
   };
 }

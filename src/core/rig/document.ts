@@ -28,16 +28,21 @@ import {
   SPAN_FIELDS,
 } from "./day-fields";
 import { isTimeZone } from "../day/clock";
+import { MAINS_KEYS, MAINS_SYSTEMS, type MainsKey } from "../rules/mains";
+import { RULE_SET_KEYS } from "../rules/rule-set";
 import { upgradeDocument } from "./upgrade";
 
 /** Version of the rig document; raised when an older reader could misread a newer file. */
-export const RIG_VERSION = 4;
+export const RIG_VERSION = 5;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
 
 /** The parts shelf entry that something was picked from, and the revision it had then. */
 const shelfSchema = z.strictObject({ id, revision: z.int().min(1).max(4_000_000_000) });
+
+/** The live conductor of the supply that a load hangs on; "both" where it lies between two legs. */
+const leg = z.enum(["L1", "L2", "both"]);
 
 const aboardSchema = z.strictObject({
   id,
@@ -49,6 +54,7 @@ const loadSchema = z.strictObject({
   id,
   name: line(80),
   side: z.enum(["mains", "dc"]),
+  leg,
   atStart: z.boolean(),
   power: quantitySchema(LOAD_FIELDS.power).optional(),
   share: quantitySchema(LOAD_FIELDS.share).optional(),
@@ -63,6 +69,7 @@ const unitSchema = z.strictObject({
   fanBetween: z.boolean(),
   /** Where its condenser gets rid of the heat. */
   condenser: z.enum(["outside", "boxed", "single-duct", "sea"]),
+  leg,
   shelf: shelfSchema.optional(),
   softShelf: shelfSchema.optional(),
   /** The start as a clamp or scope caught it: seconds and amps (RMS), thinned. */
@@ -74,8 +81,10 @@ const unitSchema = z.strictObject({
 });
 
 const named = { id, name: line(80), shelf: shelfSchema.optional() };
-const plain = <K extends "isolator" | "shunt" | "busbar" | "joints" | "breaker" | "changeover" | "rcd">(kind: K) =>
+const plain = <K extends "isolator" | "shunt" | "busbar" | "joints" | "inlet" | "connector">(kind: K) =>
   z.strictObject({ ...named, kind: z.literal(kind), ...groupShape(PART_FIELDS[kind]) });
+/** Which conductors a switching device opens: all of them, or the live one only. */
+const poles = z.enum(["all", "live"]);
 
 const partSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -85,6 +94,9 @@ const partSchema = z.discriminatedUnion("kind", [
     route: z.enum(["free", "bundled", "engine"]),
     /** Counted there and back, or one way where the return is not this cable. */
     ways: z.enum(["both", "one"]),
+    /** Mains: how it is run, by IEC 60364-5-52, and what its terminals are marked for. */
+    method: z.enum(["A1", "B1", "B2", "C"]),
+    terminals: z.enum(["standard", "75"]),
     ...groupShape(PART_FIELDS.cable),
   }),
   z.strictObject({
@@ -97,9 +109,22 @@ const partSchema = z.discriminatedUnion("kind", [
   plain("shunt"),
   plain("busbar"),
   plain("joints"),
-  plain("breaker"),
-  plain("changeover"),
-  plain("rcd"),
+  plain("inlet"),
+  plain("connector"),
+  z.strictObject({
+    ...named,
+    kind: z.literal("breaker"),
+    curve: z.enum(["B", "C", "D"]),
+    ...groupShape(PART_FIELDS.breaker),
+  }),
+  z.strictObject({ ...named, kind: z.literal("changeover"), poles, ...groupShape(PART_FIELDS.changeover) }),
+  z.strictObject({
+    ...named,
+    kind: z.literal("rcd"),
+    residualType: z.enum(["AC", "A", "F", "B"]),
+    poles,
+    ...groupShape(PART_FIELDS.rcd),
+  }),
 ]);
 
 const partsSchema = z.array(partSchema).max(80);
@@ -108,8 +133,8 @@ const partsSchema = z.array(partSchema).max(80);
 const branchSchema = z.strictObject({
   id,
   name: line(80),
-  role: z.enum(["solar", "engine", "charger", "loads", "shore", "circuit"]),
-  /** Circuit: the unit that has it to itself. */
+  role: z.enum(["solar", "engine", "charger", "loads", "shore", "circuit", "dc-unit"]),
+  /** Circuit, dc-unit: the unit that has it to itself. */
   unitId: id.optional(),
   /** Engine: through a converter that limits the current, or a plain isolator or relay. */
   coupling: z.enum(["dc-dc", "isolator"]),
@@ -120,7 +145,13 @@ const branchSchema = z.strictObject({
   /** Loads: whether a converter stands between bank and loads. */
   converter: z.boolean(),
   shelf: shelfSchema.optional(),
+  /** The bank's side, from the bank outward; of a shore inlet or a circuit its only side. */
   parts: partsSchema,
+  /**
+   * The other side of the converter, charger or controller, in order from what feeds it: starter battery, solar array,
+   * shore side of the transfer switch; of a converter for loads, from the converter to the loads.
+   */
+  far: partsSchema,
   ...groupShape(BRANCH_FIELDS),
 });
 
@@ -178,7 +209,13 @@ const panelSchema = z.strictObject({
   shelf: shelfSchema.optional(),
   ...groupShape(PANEL_FIELDS),
 });
-const controllerSchema = z.strictObject({ id, name: line(80), ...groupShape(CONTROLLER_FIELDS) });
+const controllerSchema = z.strictObject({
+  id,
+  name: line(80),
+  /** Whether each string in parallel has a fuse of its own. */
+  stringFuses: z.enum(["unsaid", "each", "none"]),
+  ...groupShape(CONTROLLER_FIELDS),
+});
 const obstacleSchema = z.strictObject({ id, name: line(80), ...groupShape(OBSTACLE_FIELDS) });
 
 const date = z
@@ -273,7 +310,9 @@ export const rigSchema = z.strictObject({
     wording: line(4000),
     place: line(120),
     month: z.int().min(1).max(12).nullable(),
-    mains: z.enum(["230V50Hz", "120V60Hz"]),
+    mains: z.enum(MAINS_KEYS),
+    /** The rules that the wiring follows; "auto" is the set proposed by mains system, vehicle and place. */
+    ruleSet: z.enum(["auto", ...RULE_SET_KEYS]),
     stance: z.enum(["expected", "never-resting", "storage"]),
     aboard: z.array(aboardSchema).max(60),
     loads: z.array(loadSchema).max(60),
@@ -292,6 +331,18 @@ export const rigSchema = z.strictObject({
     type: z.enum(["high-frequency", "transformer"]),
     waveform: z.enum(["sine", "modified"]),
     startOrder: z.enum(["in-turn", "together"]),
+    /** On a supply of two legs: a half of the rating on each leg, or one output fed to both legs. */
+    output: z.enum(["split-phase", "both-legs"]),
+    /** Where one output feeds both legs: whether each circuit has a neutral of its own. */
+    neutrals: z.enum(["unsaid", "own", "shared"]),
+    /** Several inverters: each with its own fuse and leads of one length, or on one pair of leads. */
+    leads: z.enum(["unsaid", "own", "shared"]),
+    /** Where neutral is bonded to earth while the inverter feeds. */
+    neutralBond: z.enum(["unsaid", "relay", "fixed", "none"]),
+    /** An inverter-charger: the supply passes through it, and it charges. */
+    combined: z.boolean(),
+    /** An inverter-charger that adds from the bank what the supply's limit leaves short. */
+    assist: z.boolean(),
     shelf: shelfSchema.optional(),
     ...groupShape(INVERTER_FIELDS),
   }),
@@ -302,6 +353,8 @@ export const rigSchema = z.strictObject({
     links: z.strictObject({
       layout: z.enum(["busbars", "own-leads", "chain-diagonal", "chain-one-end"]),
       paths: z.array(z.strictObject(groupShape(LINK_PATH_FIELDS))).max(24),
+      /** Whether each battery in parallel has a fuse of its own. */
+      fuses: z.enum(["unsaid", "each", "none"]),
       ...groupShape(LINK_FIELDS),
     }),
     /** From the bank's terminals to the inverter, or to a unit straight from the bank. */
@@ -314,6 +367,10 @@ export const rigSchema = z.strictObject({
   }),
   supplies: z.strictObject({
     generatorKind: z.enum(["electronic", "conventional"]),
+    /** The generator starts and stops by itself at set states of charge. */
+    generatorAuto: z.boolean(),
+    /** Whether neutral and earth are bonded in the generator. */
+    generatorBond: z.enum(["unsaid", "bonded", "floating"]),
     ...groupShape(SUPPLY_FIELDS),
   }),
   place: z.strictObject({
@@ -414,14 +471,25 @@ export function rigJsonSchema(): unknown {
 
 /** A new unit with nothing known about it. */
 export function emptyUnit(id: string, name = "Air conditioner"): Unit {
-  return { id, name, kind: "fixed", cure: "none", learned: true, fanBetween: true, condenser: "outside" };
+  return { id, name, kind: "fixed", cure: "none", learned: true, fanBetween: true, condenser: "outside", leg: "L1" };
 }
 
 /** A new part with nothing known about it. */
 export function emptyPart(kind: PartKind, id: string): Part {
-  if (kind === "cable") return { id, name: "", kind, insulation: "90", route: "free", ways: "both" };
-  if (kind === "fuse") return { id, name: "", kind, fuseKind: "class-t" };
-  return { id, name: "", kind };
+  switch (kind) {
+    case "cable":
+      return { id, name: "", kind, insulation: "90", route: "free", ways: "both", method: "B2", terminals: "standard" };
+    case "fuse":
+      return { id, name: "", kind, fuseKind: "class-t" };
+    case "breaker":
+      return { id, name: "", kind, curve: "C" };
+    case "changeover":
+      return { id, name: "", kind, poles: "all" };
+    case "rcd":
+      return { id, name: "", kind, residualType: "A", poles: "all" };
+    default:
+      return { id, name: "", kind };
+  }
 }
 
 /** The parts a sound run from bank to inverter has. */
@@ -441,7 +509,15 @@ export const BRANCH_NAMES: Record<Branch["role"], string> = {
   loads: "DC loads",
   shore: "Shore inlet",
   circuit: "A unit's own circuit",
+  "dc-unit": "A DC unit's own circuit",
 };
+
+/** A new solar controller with nothing known about it. */
+export const emptyController = (controllerId: string, name = "Controller"): Controller => ({
+  id: controllerId,
+  name,
+  stringFuses: "unsaid",
+});
 
 /** Whether a branch brings charge to the bank. */
 export const isCharging = ({ role }: Branch): boolean => role === "solar" || role === "engine" || role === "charger";
@@ -450,15 +526,27 @@ export const isMains = ({ role }: Branch): boolean => role === "shore" || role =
 
 /** A new branch with the parts a sound one has. */
 export function emptyBranch(role: Branch["role"], id: string): Branch {
-  const kinds: Record<Branch["role"], PartKind[]> = {
-    solar: ["fuse", "cable"],
-    engine: ["fuse", "cable", "fuse"],
-    charger: ["fuse", "cable"],
-    loads: ["fuse", "cable"],
-    shore: ["rcd", "breaker", "cable"],
-    circuit: ["breaker", "cable"],
+  const kinds: Record<Branch["role"], [parts: PartKind[], far: PartKind[]]> = {
+    solar: [
+      ["fuse", "cable"],
+      ["isolator", "cable"],
+    ],
+    engine: [
+      ["fuse", "cable"],
+      ["fuse", "cable"],
+    ],
+    charger: [
+      ["fuse", "cable"],
+      ["breaker", "cable"],
+    ],
+    loads: [["fuse", "cable"], []],
+    shore: [["inlet", "rcd", "breaker", "cable"], []],
+    circuit: [["breaker", "cable"], []],
+    "dc-unit": [["fuse", "cable"], []],
   };
-  const parts = kinds[role].map((kind, i) => emptyPart(kind, `${id}-${i + 1}`));
+  const [parts, far] = kinds[role].map((list, side) =>
+    list.map((kind, i) => emptyPart(kind, `${id}-${side === 0 ? "" : "far-"}${i + 1}`)),
+  ) as [Part[], Part[]];
   return {
     id,
     name: BRANCH_NAMES[role],
@@ -468,33 +556,62 @@ export function emptyBranch(role: Branch["role"], id: string): Branch {
     fedFrom: "shore",
     converter: false,
     parts,
+    far,
   };
 }
 
 /** A rig with nothing entered: every quantity is assumed. */
-export function emptyRig(name: string, mains: Rig["brief"]["mains"] = "230V50Hz"): Rig {
-  const american = mains === "120V60Hz";
+export function emptyRig(name: string, mains: MainsKey = "230V50Hz"): Rig {
+  const american = usesAwg(mains);
   return {
     format: "chillbank-rig",
     version: RIG_VERSION,
     name,
     notation: american ? AMERICAN : METRIC,
-    brief: { wording: "", place: "", month: null, mains, stance: "expected", aboard: [], loads: [] },
+    brief: {
+      wording: "",
+      place: "",
+      month: null,
+      mains,
+      ruleSet: "auto",
+      stance: "expected",
+      aboard: [],
+      loads: [],
+    },
     units: [emptyUnit("unit-1")],
     bank: { chemistry: "lfp", build: "batteries", frostBlock: true },
-    inverter: { type: "high-frequency", waveform: "sine", startOrder: "in-turn" },
+    inverter: emptyInverter(),
     path: {
       table: "auto",
-      links: { layout: "busbars", paths: [] },
+      links: { layout: "busbars", paths: [], fuses: "unsaid" },
       main: usualMain(),
       mains: usualMains(),
       branches: [],
       measured: {},
     },
-    supplies: { generatorKind: "electronic" },
+    supplies: { generatorKind: "electronic", generatorAuto: false, generatorBond: "unsaid" },
     ...emptyDay(),
     handover: emptyHandover(),
     cures: {},
+  };
+}
+
+/** Whether a job of this mains system is written in gauges, feet and degrees Fahrenheit until somebody says otherwise. */
+export const usesAwg = (mains: MainsKey): boolean =>
+  MAINS_SYSTEMS[mains].american && (mains === "120V60Hz" || mains === "120V240V60Hz");
+
+/** An inverter of which nothing is known. */
+export function emptyInverter(): Rig["inverter"] {
+  return {
+    type: "high-frequency",
+    waveform: "sine",
+    startOrder: "in-turn",
+    output: "split-phase",
+    neutrals: "unsaid",
+    leads: "unsaid",
+    neutralBond: "unsaid",
+    combined: false,
+    assist: false,
   };
 }
 

@@ -32,16 +32,16 @@ export const LOAD_FIELDS = {
 } satisfies Record<string, FieldSpec>;
 
 export const UNIT_FIELDS = {
-  coolingPower: spec("Cooling capacity", "cooling", [1500, 5300], [100, 60_000]),
-  ratedPower: spec("Rated input", "power", [350, 2200], [20, 30_000], { note: "On the plate, at 35 °C outdoors." }),
-  runningCurrent: spec("Running current", "current", [1.5, 20], [0.1, 500], {
+  coolingPower: spec("Cooling capacity", "cooling", [1000, 5300], [100, 60_000]),
+  ratedPower: spec("Rated input", "power", [250, 2200], [20, 30_000], { note: "On the plate, at 35 °C outdoors." }),
+  runningCurrent: spec("Running current", "current", [1, 20], [0.1, 500], {
     measure: "Clamp on one mains lead after ten minutes of running.",
     note: "Plate: rated load or full load amps (RLA, FLA).",
   }),
   runningPowerFactor: spec("Power factor, running", "number", [0.9, 0.98], [0.3, 1]),
   measuredAtC: spec("Outdoors when measured", "temperature", [20, 42], [-30, 60]),
   powerPerKelvin: spec("Power rise with heat, per K", "ratio", [0.008, 0.02], [0, 0.06]),
-  lockedRotorCurrent: spec("Locked-rotor current", "current", [10, 110], [0.1, 3000], {
+  lockedRotorCurrent: spec("Locked-rotor current", "current", [5, 110], [0.1, 3000], {
     measure: "Clamp with inrush hold on one mains lead, unit at rest for five minutes first.",
     note: "Plate: LRA. The clamp's inrush peak is as good.",
   }),
@@ -82,6 +82,17 @@ export const UNIT_FIELDS = {
     measure: "Minutes on over minutes on and off, from switch-on to switch-on.",
     note: "For a variable-speed unit: its cooling as a share of full.",
   }),
+  compressorCurrent: spec("Compressor rated load (RLA)", "current", [1, 18], [0.1, 500], {
+    note: "On the plate, of the largest compressor alone.",
+  }),
+  circuitAmpacity: spec("Minimum circuit ampacity (MCA)", "current", [5, 30], [0.1, 1000], { note: "On the plate." }),
+  largestDevice: spec("Largest breaker or fuse (MOCP)", "current", [10, 50], [1, 1000], { note: "On the plate." }),
+  pumpPower: spec("Sea-water pump", "power", [25, 120], [0, 2000], {
+    measure: "Plug-in meter on the pump alone.",
+    note: "Runs while the compressor runs.",
+  }),
+  supplyVoltage: spec("Supply voltage", "voltage", [12, 48], [5, 400], { note: "Nominal, on the plate of a DC unit." }),
+  cutOffVoltage: spec("Low-voltage cut-off", "voltage", [10, 45], [1, 400], { note: "At the unit's own terminals." }),
 } satisfies Record<string, FieldSpec>;
 
 export const BANK_FIELDS = {
@@ -111,6 +122,13 @@ export const BANK_FIELDS = {
   }),
   peakCurrent: spec("Peak current", "current", [100, 600], [0.5, 20_000]),
   peakTime: spec("Peak held for", "duration", [0.5, 10], [0.001, 3600]),
+  chargeCurrent: spec("Charge current allowed", "current", [20, 200], [0.1, 5000], {
+    note: "Of each battery; of the one protection board where the bank is built from cells.",
+  }),
+  highestChargeC: spec("No charging above", "temperature", [45, 60], [20, 90]),
+  seriesAllowed: spec("Allowed in series", "count", [1, 4], [1, 200], {
+    note: "How many of these batteries the maker allows in series.",
+  }),
   peukert: spec("Peukert exponent", "number", [1, 1.3], [1, 1.6]),
   ratedTime: spec("Capacity stated for", "duration", [5 * HOUR, 20 * HOUR], [0.2 * HOUR, 120 * HOUR]),
 } satisfies Record<string, FieldSpec>;
@@ -143,6 +161,13 @@ export const INVERTER_FIELDS = {
   cutOffVoltage: spec("Cuts off below", "voltage", [10, 45], [0.5, 1000]),
   cutOffDelay: spec("Cuts off after", "duration", [0, 10], [0, 600]),
   maxDcCurrent: spec("Largest DC input", "current", [80, 400], [1, 5000]),
+  inletLimit: spec("Supply limit", "current", [3, 50], [0.5, 400], {
+    note: "What an inverter-charger takes from shore or generator at most.",
+  }),
+  chargeCurrent: spec("Charging current", "current", [20, 150], [1, 2000], {
+    note: "Of an inverter-charger, into the bank.",
+  }),
+  transferTime: spec("Transfer time", "duration", [0.01, 0.05], [0.001, 10]),
 } satisfies Record<string, FieldSpec>;
 
 export const PATH_FIELDS = {
@@ -156,6 +181,7 @@ export const PATH_FIELDS = {
 
 export const LINK_FIELDS = {
   areaMm2: spec("Link size", "area", [16, 120], [0.05, 1000]),
+  fuseRating: spec("Fuse of each battery", "current", [100, 400], [1, 5000]),
   jointResistance: spec("Joints of each link", "resistance", [0.0001, 0.0006], [0, 0.1], {
     measure: "Millivolts from post to post over the amps through the link, less the cable's own.",
   }),
@@ -179,6 +205,9 @@ export const PART_FIELDS = {
     conductorC: spec("Conductor at work", "temperature", [30, 90], [-20, 150], {
       measure: "Thermometer on the lug after 40 minutes.",
     }),
+    circuits: spec("Circuits run together", "count", [1, 4], [1, 40], {
+      note: "Circuits bunched with this one, itself among them; of single DC cables, the conductors in the bundle.",
+    }),
     ampacity: spec("Ampacity, own table", "current", [15, 450], [0.5, 5000], {
       note: "From the cable's data sheet, with its corrections; it takes the place of the table.",
     }),
@@ -191,8 +220,14 @@ export const PART_FIELDS = {
   },
   isolator: {
     rating: spec("Rating", "current", [100, 500], [1, 5000]),
+    voltage: spec("Voltage rating", "voltage", [32, 1000], [1, 1500]),
     resistance: resistance(0.00005, 0.0003),
   },
+  connector: {
+    rating: spec("Rating", "current", [30, 350], [1, 5000]),
+    resistance: resistance(0.00005, 0.0005),
+  },
+  inlet: { rating: spec("Rating", "current", [6, 63], [1, 1000], { note: "Moulded on it." }) },
   shunt: {
     rating: spec("Rating", "current", [100, 1000], [1, 10_000]),
     resistance: resistance(0.00005, 0.0005),
@@ -208,7 +243,7 @@ export const PART_FIELDS = {
     }),
   },
   breaker: {
-    rating: spec("Rating", "current", [6, 63], [1, 1000], { note: "Stamped on it; type C is taken." }),
+    rating: spec("Rating", "current", [6, 63], [1, 1000], { note: "Stamped on it." }),
     interrupting: spec("Interrupting rating", "current", [3000, 10_000], [10, 100_000]),
   },
   changeover: { rating: spec("Rating", "current", [10, 63], [1, 1000]) },
@@ -223,6 +258,14 @@ export const BRANCH_FIELDS = {
     note: "What the charger, converter or inlet can pass at most.",
   }),
   loadVoltage: spec("Loads are made for", "voltage", [12, 24], [1, 100]),
+  efficiency: spec("Efficiency", "ratio", [0.85, 0.96], [0.3, 1], { note: "Of the converter, charger or controller." }),
+  converterRating: spec("Converter rating, output", "current", [10, 100], [0.5, 2000]),
+  vehicleVoltage: spec("Vehicle system", "voltage", [12, 24], [6, 100], {
+    note: "Nominal voltage of the starter battery.",
+  }),
+  starterShortCircuit: spec("Short circuit of the starter battery", "current", [2000, 5000], [100, 50_000]),
+  leadLength: spec("Supply lead, length", "length", [5, 25], [0.1, 200]),
+  leadAreaMm2: spec("Supply lead, size", "area", [1.5, 16], [0.5, 150]),
 } satisfies Record<string, FieldSpec>;
 
 export const MEASURED_FIELDS = {
@@ -247,6 +290,12 @@ export const SUPPLY_FIELDS = {
     note: "Continuous, at sea level and 25 °C.",
   }),
   altitude: spec("Above sea level", "length", [0, 2500], [0, 6000]),
+  generatorContinuous: spec("Continuous share of its plate", "ratio", [0.8, 1], [0.3, 1], {
+    note: "What it gives for hours; the plate often states its maximum.",
+  }),
+  startAt: spec("Generator starts at", "ratio", [0.2, 0.5], [0.01, 0.95]),
+  stopAt: spec("Generator stops at", "ratio", [0.6, 0.95], [0.05, 1]),
+  fuelAtFull: spec("Fuel at full load, litres an hour", "number", [0.5, 3], [0.05, 100]),
   inletResistance: spec("Supply and lead", "resistance", [0.1, 1], [0, 10], {
     measure: "Volts at the inlet without and with a known load, over its amps.",
   }),

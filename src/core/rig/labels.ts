@@ -40,7 +40,7 @@ const TABLES: [pattern: RegExp, fields: Record<string, FieldSpec>][] = [
   [/^path\.links\.paths\.\d+\.\w+$/, LINK_PATH_FIELDS],
   [/^path\.links\.\w+$/, LINK_FIELDS],
   [/^path\.measured\.\w+$/, MEASURED_FIELDS],
-  [/^path\.(?:main|mains|branches\.\d+\.parts)\.\d+\.\w+$/, PARTS],
+  [/^path\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+\.\w+$/, PARTS],
   [/^path\.branches\.\d+\.\w+$/, BRANCH_FIELDS],
   [/^path\.\w+$/, PATH_FIELDS],
   [/^supplies\.\w+$/, SUPPLY_FIELDS],
@@ -68,7 +68,7 @@ export function fieldAt(path: string, part?: Part): FieldSpec | undefined {
 
 /** The part that a path leads into, or undefined. */
 export function partAt(rig: Rig, path: string): Part | undefined {
-  const found = /^path\.(?:main|mains|branches\.\d+\.parts)\.\d+/.exec(path);
+  const found = /^path\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+/.exec(path);
   return found ? (valueAt(rig, found[0]) as Part | undefined) : undefined;
 }
 
@@ -78,10 +78,12 @@ const KIND_WORDS: Record<PartKind, string> = {
   isolator: "Isolator",
   shunt: "Shunt",
   busbar: "Busbar",
-  joints: "Lugs and joints",
+  joints: "Terminations",
   breaker: "Breaker",
-  changeover: "Change-over",
-  rcd: "Earth-leakage switch",
+  changeover: "Transfer switch",
+  rcd: "RCD",
+  inlet: "Inlet",
+  connector: "Connector",
 };
 
 const WORDS: Record<string, string> = {
@@ -155,6 +157,24 @@ const WORDS: Record<string, string> = {
   from: "From",
   minutes: "Length",
   mode: "Mode",
+  ruleSet: "Rule set",
+  leg: "Leg",
+  output: "Output to the legs",
+  neutrals: "Neutrals",
+  leads: "Leads of several inverters",
+  neutralBond: "Neutral bond",
+  combined: "Inverter-charger",
+  assist: "Assist",
+  fuses: "Fuse of each battery",
+  generatorAuto: "Generator starts by itself",
+  generatorBond: "Generator's neutral bond",
+  far: "Far side",
+  method: "Installation method",
+  terminals: "Terminals",
+  curve: "Curve",
+  residualType: "Residual current type",
+  poles: "Poles",
+  stringFuses: "String fuses",
   asleep: "Asleep",
   idle: "At idle",
 };

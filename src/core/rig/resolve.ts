@@ -1,6 +1,11 @@
-import { cableCarries } from "../path/ampacity";
-import { BREAKER_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
-import { CURE_KEYS, isCharging, isMains, type Branch, type CureKey, type Part, type Rig } from "./document";
+import { AMPACITY_TABLES, cableCarries, type AmpacityTable } from "../path/ampacity";
+import { cableResistance } from "../path/cable";
+import { breakerSurvives, FUSE_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
+import { arrayOf, controllerOfBranch, farSideOf } from "../path/sides";
+import { acAmpacity, minimumCircuitAmpacity } from "../rules/ac-cable";
+import { legCount, MAINS_SYSTEMS } from "../rules/mains";
+import { leadArea, type RuleSet } from "../rules/rule-set";
+import { CURE_KEYS, isCharging, type Branch, type CureKey, type Part, type Rig } from "./document";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -68,11 +73,12 @@ import {
   LINK_LENGTH_TYPICAL,
   linkTypicals,
   LOAD_TYPICALS,
-  mainsVoltage,
   partTypicals,
   pathTypicals,
+  ruleSetOf,
   sizesOf,
   supplyTypicals,
+  TYPICAL_LENGTH,
   unitTypicals,
   type OptionalInverterKey,
   type OptionalUnitKey,
@@ -88,7 +94,7 @@ export type PathValues = Group<PathKey> & {
   links: Group<LinkKey> & { paths: { length: Known }[] };
   main: PartValues[];
   mains: PartValues[];
-  branches: (Group<BranchKey> & { parts: PartValues[] })[];
+  branches: (Group<BranchKey> & { parts: PartValues[]; far: PartValues[] })[];
   measured: Partial<Record<MeasuredKey, Known>>;
 };
 
@@ -105,7 +111,7 @@ export interface RigValues {
   cabin: Group<CabinKey, "heatLoss">;
   sources: Group<SourceKey> & {
     panels: Group<PanelKey>[];
-    controllers: Group<ControllerKey>[];
+    controllers: Group<ControllerKey, "maxArrayCurrent">[];
     obstacles: Group<ObstacleKey>[];
   };
   plan: Group<PlanKey> & { patterns: { spans: Partial<Record<SpanKey, Known>>[] }[] };
@@ -171,38 +177,8 @@ export function resolveRig(rig: Rig): RigValues {
     ventArea: rig.inverter.ventArea?.value,
   });
   const inverter = resolveGroup(INVERTER_FIELDS, rig.inverter, "inverter", inverterFields);
-  // The path is sized by what the machine at its end can draw: the inverter, and units that run straight from the bank.
-  const direct = sum(rig.units.map((unit, i) => (unit.kind === "dc" ? units[i]!.ratedPower.value : 0)));
-  const made = usesInverter(rig) ? inverter.rating.value * inverter.count.value : 0;
-
-  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(brief.outdoorC.value));
-  const ambientC = group.ambientC.value;
-  const dc = (path: string, parts: Part[], where: PartSetting["where"], current: number) =>
-    resolveParts(rig, parts, path, { where, bankVoltage, current, ambientC, mains: false });
-  const ac = (path: string, parts: Part[], where: PartSetting["where"], current: number) =>
-    resolveParts(rig, parts, path, { where, bankVoltage, current, ambientC, mains: true });
-  const main = dc("path.main", rig.path.main, "main", (direct + made / 0.9) / (0.9 * bankVoltage));
-  const mainArea = Math.max(...main.map((part) => part.areaMm2?.value ?? 0), 0);
-  const { links, measured } = rig.path;
-  const leads = links.layout === "busbars" || rig.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
-  const path: PathValues = {
-    ...group,
-    links: {
-      ...resolveGroup(LINK_FIELDS, links, "path.links", linkTypicals(mainArea || 50)),
-      paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
-        resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_TYPICAL }),
-      ),
-    },
-    main,
-    mains: ac("path.mains", rig.path.mains, "mains", made / mainsVoltage(rig)),
-    branches: rig.path.branches.map((branch, i) => {
-      const settle = isMains(branch) ? ac : dc;
-      const at = `path.branches.${i}`;
-      const current = branchGroups[i]!.current.value;
-      return { ...branchGroups[i]!, parts: settle(`${at}.parts`, branch.parts, branch.role, current) };
-    }),
-    measured: resolveGroup(MEASURED_FIELDS, measured, "path.measured", {}),
-  };
+  const day = resolveDay(rig, { brief, loads, bank, branches: branchGroups });
+  const path = resolvePath(rig, { brief, bank, inverter, units, day, branchGroups });
   return {
     brief,
     loads,
@@ -211,11 +187,163 @@ export function resolveRig(rig: Rig): RigValues {
     inverter,
     path,
     supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyTypicals(rig)),
-    ...resolveDay(rig, { brief, loads, bank, branches: path.branches }),
+    ...day,
     cures: Object.fromEntries(
       CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureTypicals(key))]),
     ) as RigValues["cures"],
   };
+}
+
+/** W that inverters draw from the bank at their full rating: idle and losses included. */
+export function fullDcPower(v: Record<"idlePower" | "lossShare" | "lossRise" | "rating" | "count", Known>): number {
+  return v.count.value * (v.idlePower.value + (1 + v.lossShare.value + v.lossRise.value) * v.rating.value);
+}
+
+/** A of a unit's start that breakers must let pass, referred to one second of their thermal element and to their magnet. */
+function startBreaker(unit: Rig["units"][number], v: RigValues["units"][number]): number {
+  if (unit.kind !== "fixed") return 0;
+  const soft = unit.cure === "soft-starter";
+  const peak = v.lockedRotorCurrent.value * (soft ? 1 - v.softReduction.value : 1) * (soft && !unit.learned ? 1.45 : 1);
+  return peak / breakerSurvives(soft ? v.softRamp.value : v.startTime.value);
+}
+
+/** The runs of the path: what every part of them has, or is taken to have. */
+function resolvePath(
+  rig: Rig,
+  {
+    brief,
+    bank,
+    inverter,
+    units,
+    day,
+    branchGroups,
+  }: Pick<RigValues, "brief" | "bank" | "inverter" | "units"> & {
+    day: ReturnType<typeof resolveDay>;
+    branchGroups: Group<BranchKey>[];
+  },
+): PathValues {
+  const rules = ruleSetOf(rig);
+  const bankVoltage = bank.blockVoltage.value * bank.series.value;
+  const highestVoltage = Math.max(bankVoltage, bank.chargeToVoltage.value);
+  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(brief.outdoorC.value));
+  const [ambientC, mainDrop, branchDrop] = [group.ambientC.value, group.dropLimit.value, group.branchDropLimit.value];
+  const shared = { rules, ambientC };
+  const dcRun = { ...shared, mains: false, spare: 1.25, volts: bankVoltage, highestVoltage, floor: 0, start: 0 };
+  const legVolts = MAINS_SYSTEMS[rig.brief.mains].legVolts;
+  const acRun = { ...shared, mains: true, spare: 1, volts: legVolts, highestVoltage: legVolts, start: 0 };
+
+  // The main run is sized by what the machine at its end can draw: the inverter at its cut-off, and units that run straight
+  // from the bank.
+  const ownRun = (id: string) => rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
+  const converted = usesInverter(rig);
+  const direct = sumOf(rig.units, (unit, i) =>
+    unit.kind === "dc" && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value : 0,
+  );
+  const fullDraw = converted ? fullDcPower(inverter) / inverter.cutOffVoltage.value : 0;
+  const lanes = converted && rig.inverter.leads === "own" ? Math.max(1, inverter.count.value) : 1;
+  const mainCurrent = fullDraw / lanes + direct / (0.9 * bankVoltage);
+  const main = resolveParts(rig, rig.path.main, "path.main", {
+    ...dcRun,
+    where: "main",
+    current: mainCurrent,
+    dropLimit: mainDrop,
+  });
+  const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
+
+  const { links, measured } = rig.path;
+  const leads = links.layout === "busbars" || rig.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
+  const parallel = Math.max(1, bank.parallel.value);
+  const ownCurrent = ((mainCurrent * lanes) / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
+  const ownFuse = nextFuseRating(1.25 * Math.min(ownCurrent, bank.continuousCurrent.value));
+  const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
+  const leadSize = sizesOf(rig).find(
+    (area) => cableCarries(ampacityTable(rig), area, "90", "free", ambientC) >= ownFuse,
+  );
+  const area: Typical = chained
+    ? { value: mainArea || 50, why: "as the cable to the inverter" }
+    : { value: leadSize ?? (mainArea || 50), why: "what carries the fuse of each battery" };
+
+  const outputLegs = legCount(rig.brief.mains) === 2 && rig.inverter.output === "split-phase" ? 2 : 1;
+  const outputCurrent = converted ? (inverter.rating.value * inverter.count.value) / outputLegs / legVolts : 0;
+  const onMains = rig.units.map((unit, i) => ({ unit, v: units[i]! })).filter(({ unit }) => unit.kind !== "dc");
+  const hardest = Math.max(0, ...onMains.map(({ unit, v }) => startBreaker(unit, v)));
+
+  return {
+    ...group,
+    links: {
+      ...resolveGroup(
+        LINK_FIELDS,
+        links,
+        "path.links",
+        linkTypicals(area, { value: ownFuse, why: "125 % of what each battery gives, next size up" }),
+      ),
+      paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
+        resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_TYPICAL }),
+      ),
+    },
+    main,
+    mains: resolveParts(rig, rig.path.mains, "path.mains", {
+      ...acRun,
+      where: "mains",
+      current: outputCurrent,
+      floor: rules.smallestAcMm2,
+      start: hardest,
+      dropLimit: branchDrop,
+    }),
+    branches: rig.path.branches.map((branch, i) => {
+      const v = branchGroups[i]!;
+      const at = `path.branches.${i}`;
+      const settle = (list: Part[], name: string, run: Omit<RunSetting, "where" | "dropLimit">) =>
+        resolveParts(rig, list, `${at}.${name}`, { ...run, where: branch.role, dropLimit: branchDrop });
+      const { panels, lowestC } = day.sources;
+      const array = arrayOf(rig, panels, lowestC.value, controllerOfBranch(rig, i));
+      const far = farSideOf(rig, branch, v, { chargeToVoltage: highestVoltage }, rules, array);
+      const unit = rig.units.findIndex(({ id }) => id === branch.unitId);
+      const own = units[unit];
+      const bankSide: Omit<RunSetting, "where" | "dropLimit"> =
+        branch.role === "shore"
+          ? {
+              ...acRun,
+              current: v.current.value,
+              floor: Math.max(rules.smallestAcMm2, leadArea(rules, v.current.value, 0)),
+            }
+          : branch.role === "circuit"
+            ? {
+                ...acRun,
+                current: own ? circuitCurrent(rules, own, v.current.value) : v.current.value,
+                floor: rules.smallestAcMm2,
+                start: own ? startBreaker(rig.units[unit]!, own) : 0,
+              }
+            : { ...dcRun, current: v.current.value };
+      return {
+        ...v,
+        parts: settle(branch.parts, "parts", bankSide),
+        far: settle(branch.far, "far", {
+          ...(far?.mains ? acRun : dcRun),
+          current: Math.max(0.1, far?.current ?? v.current.value),
+          volts: far?.volts || bankVoltage,
+          highestVoltage: far?.highestVolts || highestVoltage,
+          spare: far?.mains ? rules.continuous : far?.limited ? 1 : 1.25,
+          floor: far?.mains ? rules.smallestAcMm2 : 0,
+        }),
+      };
+    }),
+    measured: resolveGroup(MEASURED_FIELDS, measured, "path.measured", {}),
+  };
+}
+
+/** Batteries in parallel are never quite alike: one gives at least this much more than its share (common practice). */
+export const PARALLEL_IMBALANCE = 1.1;
+
+const sumOf = <T>(list: readonly T[], value: (one: T, i: number) => number) =>
+  list.reduce((total, one, i) => total + value(one, i), 0);
+
+/** A that a unit's own circuit is sized for: its plate's MCA, or computed where the rules ask for one; else its current. */
+export function circuitCurrent(rules: RuleSet, v: RigValues["units"][number], running: number): number {
+  if (v.circuitAmpacity) return Math.max(v.circuitAmpacity.value, running);
+  if (rules.continuous === 1) return running;
+  const compressor = Math.min(v.compressorCurrent.value, running);
+  return minimumCircuitAmpacity(compressor, running - compressor);
 }
 
 /** Place, cabin, sources and plan. */
@@ -290,23 +418,54 @@ function resolveDay(
 
 interface RunSetting {
   where: "main" | "mains" | Branch["role"];
-  bankVoltage: number;
-  /** A that the run is sized for. */
+  rules: RuleSet;
+  /** A that the run is sized for, and what of it the fuse or breaker is chosen for. */
   current: number;
+  spare: number;
+  /** A that the breaker must have for the start to pass it. */
+  start: number;
   ambientC: number;
   mains: boolean;
+  /** Nominal volts, the highest that its parts see, and the voltage drop allowed, a share of nominal. */
+  volts: number;
+  highestVoltage: number;
+  dropLimit: number;
+  /** Smallest copper allowed, mm2. */
+  floor: number;
 }
+
+/** A that one cable part of `areaMm2` carries where it runs, by the table of its side. */
+function cableAmpacity(
+  table: AmpacityTable,
+  rules: RuleSet,
+  part: Part & { kind: "cable" },
+  areaMm2: number,
+  mains: boolean,
+  ambientC: number,
+  circuits: number,
+): number {
+  const { insulation, method, route, terminals } = part;
+  return mains
+    ? acAmpacity(rules, { areaMm2, insulation, method, route, terminals, circuits }, ambientC).ampacity
+    : cableCarries(table, areaMm2, insulation, route, ambientC, circuits);
+}
+
+/** Of the voltage drop allowed, what assumed cables may take; the rest is left for fuses, switches and joints. */
+const CABLE_SHARE_OF_DROP = 0.7;
 
 /**
  * The parts of one run. What protects is settled first, by the run's current and the thinnest cable that somebody
- * entered; then each cable that nobody entered takes the smallest size that its protection lets live.
+ * entered; then each cable that nobody entered takes the smallest size that its protection lets live and that keeps within
+ * the voltage drop allowed.
  */
 function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): PartValues[] {
   const table = ampacityTable(rig);
-  const sizes = sizesOf(rig);
-  const ratings = BREAKER_RATINGS[rig.brief.mains === "120V60Hz" ? "120" : "230"];
+  const sizes = AMPACITY_TABLES[table].sizesMm2;
+  const ratings = run.mains ? run.rules.breakers : FUSE_RATINGS;
+  const circuitsOf = (part: Part & { kind: "cable" }) =>
+    part.circuits?.value ?? (part.route === "bundled" && !run.mains ? 3 : 1);
   const carries = (part: Part & { kind: "cable" }, area: number, count: number) =>
-    cableCarries(table, area, part.insulation, part.route, run.ambientC) * count;
+    cableAmpacity(table, run.rules, part, area, run.mains, run.ambientC, circuitsOf(part)) * count;
   const entered = parts.flatMap((part) =>
     part.kind !== "cable"
       ? []
@@ -317,17 +476,24 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
           : [],
   );
   const thinnest = Math.min(...entered, Infinity);
-  const wanted = run.mains ? nextOf(ratings, run.current) : nextFuseRating(1.25 * run.current);
+  const asked = Math.max(run.spare * run.current, run.start);
+  const wanted = nextOf(ratings, asked);
   const under = run.mains ? (ratings.findLast((rating) => rating <= thinnest) ?? ratings[0]!) : fuseUnder(thinnest);
   const rating: Typical =
     thinnest < wanted
       ? { value: under, why: "the largest that protects the cable" }
       : {
           value: wanted,
-          why: run.mains ? "the largest current, next size up" : "125 % of the largest current, next size up",
+          why:
+            run.start > run.spare * run.current
+              ? "lets the start pass, next size up"
+              : run.spare > 1
+                ? "125 % of the largest current, next size up"
+                : "the largest current, next size up",
         };
   const ratingOf = (part: Part) =>
     part.kind === "fuse" || part.kind === "breaker" ? (part.rating?.value ?? rating.value) : undefined;
+  const cables = parts.filter(({ kind }) => kind === "cable").length;
   return parts.map((part, i) => {
     const before = parts
       .slice(0, i)
@@ -338,21 +504,47 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
     const size = (): { area: Typical; count: Typical } => {
       const one = { value: 1, why: "one" };
       if (part.kind !== "cable") return { area: { value: 0, why: "" }, count: one };
-      const floor = run.mains ? MAINS_SMALLEST_MM2 : 0;
-      const counts = part.count ? [part.count.value] : part.areaMm2 ? [1] : [1, 2, 3];
-      const options = counts.flatMap((count) => sizes.filter((area) => area >= floor).map((area) => ({ area, count })));
-      const { area, count } =
-        options.find((option) => carries(part, option.area, option.count) >= protectedBy) ??
-        options[options.length - 1]!;
+      const metres = part.length?.value ?? TYPICAL_LENGTH(run.where);
+      const allowed =
+        (CABLE_SHARE_OF_DROP * run.dropLimit * run.volts) /
+        cables /
+        Math.max(Math.min(run.current, protectedBy / run.spare), 0.1);
+      const ways = part.ways === "both" ? 2 : 1;
+      const counts = part.count ? [part.count.value] : part.areaMm2 || run.mains ? [1] : [1, 2, 3, 4];
+      const withinDrop = (area: number, count: number) =>
+        ways * cableResistance(area, metres, count, WARM_C) <= allowed;
+      let first: { area: number; count: number } | null = null;
+      let best: { area: number; count: number } | null = null;
+      for (const count of counts) {
+        for (const area of sizes) {
+          if (area < run.floor * 0.99 || carries(part, area, count) < protectedBy) continue;
+          first ??= { area, count };
+          if (withinDrop(area, count)) {
+            best = { area, count };
+            break;
+          }
+        }
+        if (best) break;
+      }
+      const found = best ?? first ?? { area: sizes[sizes.length - 1]!, count: counts[counts.length - 1]! };
+      const byDrop = first !== null && found.area * found.count > first.area * first.count;
       return {
-        area: { value: area, why: `${areaWords(rig, area)} is the smallest that its fuse or breaker protects` },
-        count: count > 1 ? { value: count, why: "no single one carries it" } : one,
+        area: {
+          value: found.area,
+          why: byDrop
+            ? `${areaWords(rig, found.area)} is the smallest within the voltage drop allowed`
+            : `${areaWords(rig, found.area)} is the smallest that its fuse or breaker protects`,
+        },
+        count: found.count > 1 ? { value: found.count, why: "no single one carries it" } : one,
       };
     };
     const cable = size();
     const setting: PartSetting = {
       where: run.where,
-      bankVoltage: run.bankVoltage,
+      bankVoltage: run.volts,
+      highestVoltage: run.highestVoltage,
+      mains: run.mains,
+      american: MAINS_SYSTEMS[rig.brief.mains].american,
       rating,
       areaMm2: cable.area,
       count: cable.count,
@@ -366,7 +558,8 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
     );
   });
 }
-const MAINS_SMALLEST_MM2 = 2.5;
+/** Copper at work, for assumed sizes. */
+const WARM_C = 60;
 
 /** Every resolved quantity of a rig, in the order of its document. */
 export function* everyKnown(values: RigValues | object): Generator<Known> {

@@ -16,7 +16,7 @@ describe("reading a rig document", () => {
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
     ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
-    ["a version to come", broken((rig) => putAt(rig, "version", 5)), "version", /reads version 4/],
+    ["a version to come", broken((rig) => putAt(rig, "version", 6)), "version", /reads version 5/],
     ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",
@@ -77,6 +77,44 @@ describe("reading a rig document", () => {
     const read = readRig({ ...rest, version: 3 });
     expect(read.ok && read.rig.handover).toEqual(handover);
   });
+  it("brings version 4 up to date: the engine's fuse becomes the starter battery's, rated anew, and far sides are assumed", () => {
+    const now = rigOf();
+    const cable = { kind: "cable", name: "", insulation: "90", route: "free", ways: "both" };
+    const old = {
+      ...now,
+      version: 4,
+      path: {
+        ...now.path,
+        links: { layout: "busbars", paths: [] },
+        main: [{ ...cable, id: "w" }],
+        mains: [
+          { id: "r", name: "", kind: "rcd" },
+          { id: "b", name: "", kind: "breaker" },
+        ],
+        branches: ["engine", "solar"].map((role) => ({
+          id: role,
+          name: role,
+          role,
+          ...{ coupling: "dc-dc", control: "engine-running", fedFrom: "shore", converter: false },
+          parts: [
+            { id: "f", name: "", kind: "fuse", fuseKind: "class-t", rating: q(50) },
+            { ...cable, id: "c" },
+            { id: "g", name: "", kind: "fuse", fuseKind: "terminal", rating: q(50) },
+          ],
+        })),
+      },
+    };
+    const read = readRig(old);
+    if (!read.ok) throw new Error(JSON.stringify(read.faults));
+    const [engine, solar] = read.rig.path.branches;
+    expect(engine!.parts.map(({ kind }) => kind)).toEqual(["fuse", "cable"]);
+    expect(engine!.far.map(({ id, kind }) => `${kind} ${id}`)).toEqual(["fuse g", "cable engine-far-2"]);
+    expect(engine!.far[0]).not.toHaveProperty("rating");
+    expect(solar!.parts).toHaveLength(3);
+    expect(solar!.far.map(({ kind }) => kind)).toEqual(["isolator", "cable"]);
+    expect(read.rig.path.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);
+    expect(read.rig.brief.ruleSet).toBe("auto");
+  });
   it("refuses a finding without its moment with its path", () => {
     const rig = emptyRig("Finding");
     const finding = { id: "f", symptoms: [], cause: "bad-lug", note: "", before: [], after: [], by: "", at: "May" };
@@ -120,7 +158,7 @@ describe("two copies of one job", () => {
     expect(merge(theirs, contests, () => "mine")).toEqual(mine);
   });
   it("takes a list whole where its rows are not the same ones", () => {
-    const load = { id: "a", name: "Fridge", side: "dc" as const, atStart: true };
+    const load = { id: "a", name: "Fridge", side: "dc" as const, leg: "L1" as const, atStart: true };
     const theirs = change(["brief.loads", [load]]);
     const mine = change(["brief.loads", [{ ...load, id: "b", name: "Kettle" }]]);
     expect(contest(base, theirs, mine).map(({ path, both }) => [path, both])).toEqual([["brief.loads", true]]);
@@ -134,7 +172,7 @@ describe("two copies of one job", () => {
 });
 
 describe("paths in words", () => {
-  const rig = rigOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", atStart: false }] } });
+  const rig = rigOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: false }] } });
   it.each([
     ["bank.capacityAh", "Capacity, each"],
     ["units.0.runningCurrent", "Air conditioner: Running current"],

@@ -3,6 +3,9 @@ import { AMPACITY_TABLES, type AmpacityTable } from "../path/ampacity";
 import { compartmentRise } from "../inverter/compartment";
 import { FUSE_KINDS, interruptingAt } from "../path/fuse";
 import { mainUse } from "../day/plan";
+import { loadVolts, MAINS_SYSTEMS } from "../rules/mains";
+import { leadArea, proposedRuleSet, RULE_SETS, type RuleSet } from "../rules/rule-set";
+import { timeZoneOfRig } from "./place";
 import { placeOf } from "../weather/places";
 import { significant } from "../quantity/format";
 import { AMERICAN, METRIC } from "../quantity/dimension";
@@ -37,21 +40,69 @@ export type OptionalUnitKey =
   | "dcFanCurrent"
   | "dcAverageCurrent"
   | "runShare"
-  | "waterLeavingC";
+  | "waterLeavingC"
+  | "circuitAmpacity"
+  | "largestDevice";
 export type OptionalInverterKey = "maxDcCurrent" | "ventArea";
 export type OptionalPartKey = "ampacity";
 
 const is = (value: number, why: string): Typical => ({ value, why });
 
-/** Volts of the mains system. */
+/** Volts of one leg of the mains system to neutral. */
 export function mainsVoltage(rig: Rig): number {
-  return rig.brief.mains === "120V60Hz" ? 120 : 230;
+  return MAINS_SYSTEMS[rig.brief.mains].legVolts;
 }
 
-/** The table that cable ampacity is read from: the job's, or the one usual where the mains system is. */
+/** What a proposal was made from: a document in the hands of an editor may change under its identity. */
+type Proposal = {
+  mains: string;
+  kind: string;
+  words: string;
+  listed: string | null;
+  zone: string | null;
+  rules: RuleSet;
+};
+const proposals = new WeakMap<Rig, Proposal>();
+
+/** The rule set of a job: the one chosen in the brief, or the one proposed. */
+export function ruleSetOf(rig: Rig): RuleSet {
+  const { mains, ruleSet, place } = rig.brief;
+  if (ruleSet !== "auto") return RULE_SETS[ruleSet];
+  const { kind } = rig.cabin;
+  const { listed, timeZone } = rig.place;
+  const known = proposals.get(rig);
+  if (
+    known &&
+    known.mains === mains &&
+    known.kind === kind &&
+    known.words === place &&
+    known.listed === listed &&
+    known.zone === timeZone
+  )
+    return known.rules;
+  const zone = MAINS_SYSTEMS[mains].american ? "" : timeZoneOfRig(rig);
+  const rules = RULE_SETS[proposedRuleSet(mains, kind === "boat", zone)];
+  proposals.set(rig, { mains, kind, words: place, listed, zone: timeZone, rules });
+  return rules;
+}
+
+/** The table that DC cable ampacity is read from: the one chosen, or that of the job's rule set. */
 export function ampacityTable(rig: Rig): AmpacityTable {
-  if (rig.path.table !== "auto") return rig.path.table;
-  return rig.brief.mains === "120V60Hz" ? "abyc-e11" : "iso-10133";
+  return rig.path.table !== "auto" ? rig.path.table : ruleSetOf(rig).dcTable;
+}
+
+/** Volts by which direct-current equipment of a bank is sold: 12, 24, 36 or 48; beyond them the bank's own. */
+export function voltageClass(bankVoltage: number): number {
+  if (bankVoltage < 9) return bankVoltage;
+  return bankVoltage <= 18
+    ? 12
+    : bankVoltage <= 30
+      ? 24
+      : bankVoltage <= 42
+        ? 36
+        : bankVoltage <= 60
+          ? 48
+          : bankVoltage;
 }
 
 export const briefTypicals = (rig: Rig): Typicals<BriefKey> => ({
@@ -72,7 +123,7 @@ export const LOAD_TYPICALS: Typicals<LoadKey> = {
 const COOLING_PER_WATT = { fixed: 2.8, variable: 3.3, dc: 3 } as const;
 
 export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
-  const mains = mainsVoltage(rig);
+  const mains = loadVolts(rig.brief.mains, unit.leg);
   const direct = unit.kind === "dc";
   const volts = direct ? bankVoltage : mains;
   const performance = COOLING_PER_WATT[unit.kind];
@@ -124,6 +175,15 @@ export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typical
           ? is(6, "shut in: it draws some of its own hot air")
           : is(0, "breathes freely"),
     fanLowPower: (need) => is(0.6 * need("fanPower"), "60 % of the high fan"),
+    compressorCurrent: (need) =>
+      is(
+        Math.max(0.5 * need("runningCurrent"), need("runningCurrent") - need("fanPower") / volts),
+        "running current less the fan's",
+      ),
+    pumpPower: () => (unit.condenser === "sea" ? is(60, "25 to 90 W is usual") : is(0, "no sea-water condenser")),
+    supplyVoltage: () => is(voltageClass(bankVoltage), "as the bank"),
+    cutOffVoltage: (need) =>
+      direct ? is((11 / 12) * need("supplyVoltage"), "11 V on 12 V, in proportion") : is(0, "not a DC unit"),
   };
 }
 
@@ -152,10 +212,14 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
     stopVoltage: (need) => perCell(need, model.stopAt),
     reserve: () => (model.lithium ? is(0.2, "usual for lithium") : is(0.5, "usual for lead-acid")),
     resistance: (need) => {
-      // 8 mohm for a whole 12.8 V 100 Ah battery, half of it cells; it grows with volts and falls with Ah.
-      const whole = (0.008 * need("blockVoltage")) / 12.8 / (need("capacityAh") / 100);
-      if (chemistry === "agm") return is(0.75 * whole, "6 mΩ for 12 V 100 Ah");
-      return cells ? is(whole / 2, "4 mΩ for 12.8 V 100 Ah of bare cells") : is(whole, "8 mΩ for 12.8 V 100 Ah");
+      // 8 mohm for a whole 12.8 V 100 Ah battery, half of it cells; it grows with volts and age and falls with Ah.
+      const aged = agedResistance(model.lithium, need("condition"));
+      const whole = (aged * (0.008 * need("blockVoltage"))) / 12.8 / (need("capacityAh") / 100);
+      const age = aged > 1.01 ? `, ${significant(aged, 2)} times for its age` : "";
+      if (chemistry === "agm") return is(0.75 * whole, `6 mΩ for 12 V 100 Ah${age}`);
+      return cells
+        ? is(whole / 2, `4 mΩ for 12.8 V 100 Ah of bare cells${age}`)
+        : is(whole, `8 mΩ for 12.8 V 100 Ah${age}`);
     },
     protectionResistance: () =>
       cells && model.lithium ? is(0.001, "a usual protection board") : is(0, "counted in the batteries, or none"),
@@ -173,9 +237,29 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
         ? is(5 * need("capacityAh"), "five times the capacity in amps")
         : is(2 * need("continuousCurrent"), "twice the continuous"),
     peakTime: () => is(3, "a few seconds"),
+    chargeCurrent: (need) =>
+      chemistry === "agm"
+        ? is(0.25 * need("capacityAh"), "a quarter of the capacity in amps")
+        : is(
+            Math.min(0.5 * need("capacityAh") * (cells ? need("parallel") : 1), need("continuousCurrent")),
+            "half the capacity in amps",
+          ),
+    highestChargeC: () => (model.lithium ? is(55, "45 to 60 °C is usual") : is(50, "usual")),
+    seriesAllowed: (need) =>
+      cells
+        ? is(Math.max(1, need("series")), "bare cells: by the protection board")
+        : is(Math.max(1, Math.floor(51.3 / need("blockVoltage"))), "up to 48 V nominal is usual"),
     peukert: () => (chemistry === "agm" ? is(1.2, "1.10 to 1.30 is usual for AGM") : is(1, "lithium hardly cares")),
     ratedTime: () => is(20 * 3600, "the usual 20-hour rate"),
   };
+}
+
+/**
+ * Multiple of its resistance when new that a battery has at a state of health: at 80 % a lithium battery has about half as
+ * much again, a lead-acid one twice (common practice, no source).
+ */
+export function agedResistance(lithium: boolean, health: number): number {
+  return 1 + (lithium ? 2.5 : 5) * Math.min(0.5, Math.max(0, 1 - health));
 }
 
 type InverterTypicalKey = Exclude<InverterKey, OptionalInverterKey>;
@@ -253,12 +337,27 @@ export function inverterTypicals(
     },
     derateFromC: () => is(40, "usual"),
     deratePerKelvin: () => is(0.015, "usual"),
-    idlePower: (need) => is(Math.min(35, Math.max(10, 0.008 * need("rating"))), "0.8 % of rating, 10 to 35 W"),
+    idlePower: (need) =>
+      heavy
+        ? is(Math.max(12, 0.009 * need("rating")), "0.9 % of rating: a transformer stays magnetised")
+        : is(Math.max(8, 0.006 * need("rating")), "0.6 % of rating, 8 W at least"),
     lossShare: () => is(0.05, "about 91 % at half load"),
     lossRise: () => is(0.05, "about 91 % at half load"),
-    alarmVoltage: () => is(0.9 * bankVoltage, "90 % of nominal"),
+    inletLimit: () => {
+      const { inlets } = ruleSetOf(rig);
+      const shore = rig.path.branches.find(({ role }) => role === "shore");
+      return shore?.current
+        ? is(shore.current.value, "as the shore inlet")
+        : is(inlets[Math.min(2, inlets.length - 1)]!, "a usual inlet");
+    },
+    chargeCurrent: (need) =>
+      rig.inverter.combined
+        ? is((0.5 * need("rating")) / bankVoltage, "half its rating at the bank's volts")
+        : is(0, "no inverter-charger"),
+    transferTime: () => is(0.02, "one cycle is usual"),
+    alarmVoltage: () => is((11.5 / 12) * voltageClass(bankVoltage), "11.5 V on 12 V, in proportion"),
     alarmDelay: () => is(5, "a few seconds"),
-    cutOffVoltage: () => is(0.86 * bankVoltage, "86 % of nominal: 11.0 V on a 12.8 V bank"),
+    cutOffVoltage: () => is((11 / 12) * voltageClass(bankVoltage), "11 V on 12 V, 22 on 24, 44 on 48"),
     cutOffDelay: () => is(0, "none counted on"),
   };
 }
@@ -271,9 +370,10 @@ export function pathTypicals(outdoorC: number): Typicals<PathKey> {
   };
 }
 
-export function linkTypicals(mainAreaMm2: number): Typicals<LinkKey> {
+export function linkTypicals(areaMm2: Typical, fuse: Typical): Typicals<LinkKey> {
   return {
-    areaMm2: () => is(mainAreaMm2, "as the cable to the inverter"),
+    areaMm2: () => areaMm2,
+    fuseRating: () => fuse,
     jointResistance: () => is(0.0003, "a lug and post at each end of both"),
   };
 }
@@ -283,13 +383,21 @@ export const LINK_LENGTH_TYPICAL = () => is(0.3, "battery beside battery");
 /** What a part's typical values follow from: settled for its run before its parts are. */
 export interface PartSetting {
   where: "main" | "mains" | Branch["role"];
+  /** DC: nominal volts, and the highest that the parts see. */
   bankVoltage: number;
+  highestVoltage: number;
+  mains: boolean;
+  american: boolean;
   /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
   rating: Typical;
   areaMm2: Typical;
   count: Typical;
   carries: Typical;
 }
+
+/** Metres of cable, one way, that a run is taken to have. */
+export const TYPICAL_LENGTH = (where: PartSetting["where"]): number =>
+  where === "main" ? 1.5 : where === "mains" ? 5 : 3;
 
 /** Typical values of one part's quantities. */
 export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals<PartKey>> {
@@ -298,9 +406,10 @@ export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals
     case "cable":
       return {
         areaMm2: () => setting.areaMm2,
-        length: () => (main ? is(1.5, "a usual run") : is(setting.where === "mains" ? 5 : 3, "a usual run")),
+        length: () => is(TYPICAL_LENGTH(setting.where), "a usual run"),
         count: () => setting.count,
         conductorC: () => is(main ? 60 : 45, "warm at work"),
+        circuits: () => (part.route === "bundled" && !setting.mains ? is(3, "a bundle of three") : is(1, "by itself")),
       };
     case "fuse": {
       const kind = FUSE_KINDS[part.fuseKind];
@@ -313,9 +422,24 @@ export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals
       };
     }
     case "isolator":
-      return { rating: () => setting.carries, resistance: () => is(0.0001, "contacts in good order") };
+      return {
+        rating: () => setting.carries,
+        voltage: () =>
+          is(
+            [32, 60, 80, 150, 250, 600, 1000].find((volts) => volts >= setting.highestVoltage) ?? 1500,
+            "one made for these volts: see its label",
+          ),
+        resistance: () => is(0.0001, "contacts in good order"),
+      };
+    case "connector":
+      return { rating: () => setting.carries, resistance: () => is(0.0002, "plug and socket in good order") };
+    case "inlet":
+      return { rating: () => setting.carries };
     case "shunt":
-      return { rating: () => is(500, "a usual shunt"), resistance: () => is(0.0001, "50 mV at 500 A") };
+      return {
+        rating: () => (setting.carries.value > 500 ? setting.carries : is(500, "a usual shunt")),
+        resistance: (need) => is(0.05 / need("rating"), "50 mV at its rating"),
+      };
     case "busbar":
       return { rating: () => setting.carries, resistance: () => is(0.00002, "solid copper and its studs") };
     case "joints":
@@ -324,7 +448,10 @@ export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals
         resistance: () => is(0.0001, "0.05 to 0.3 mΩ each"),
       };
     case "breaker":
-      return { rating: () => setting.rating, interrupting: () => is(6000, "usual for the kind") };
+      return {
+        rating: () => setting.rating,
+        interrupting: () => is(setting.american ? 10_000 : 6000, "usual for the kind"),
+      };
     case "changeover":
       return { rating: () => setting.carries };
     case "rcd":
@@ -332,14 +459,26 @@ export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals
   }
 }
 
+/** Inlet that a job is taken to have until somebody says: the usual one where it is. */
+function usualInlet(rig: Rig): number {
+  const rules = ruleSetOf(rig);
+  if (rig.brief.mains === "120V240V60Hz") return 50;
+  return rules.key === "au-nz" ? 15 : MAINS_SYSTEMS[rig.brief.mains].american ? 30 : 16;
+}
+
+/** Nominal volts below their charging volts by which a vehicle's system is drawn from while it charges: 13 on 12. */
+export const VEHICLE_CHARGES_AT = 13 / 12;
+
 export function branchTypicals(
   rig: Rig,
   branch: Branch,
   { bankVoltage, dcPower, unitCurrent }: { bankVoltage: number; dcPower: number; unitCurrent: number },
 ): Typicals<BranchKey> {
-  const american = rig.brief.mains === "120V60Hz";
+  const loads = branch.role === "loads";
+  const converted = loads && branch.converter;
+  const inlet = usualInlet(rig);
   return {
-    current: () => {
+    current: (need) => {
       switch (branch.role) {
         case "solar":
           return is(30, "a usual controller");
@@ -348,21 +487,50 @@ export function branchTypicals(
         case "charger":
           return is(30, "a usual charger");
         case "loads":
-          return is(Math.max(10, dcPower / bankVoltage), "the brief's DC loads all at once, 10 A at least");
+          return converted
+            ? is(
+                (need("converterRating") * need("loadVoltage")) / (bankVoltage * need("efficiency")),
+                "what the converter draws at its rating",
+              )
+            : is(Math.max(10, dcPower / bankVoltage), "the brief's DC loads all at once, 10 A at least");
         case "circuit":
           return is(unitCurrent, "the unit's running current");
+        case "dc-unit":
+          return is(unitCurrent, "the unit's running current");
         case "shore":
-          return american ? is(30, "a usual inlet") : is(16, "a usual inlet");
+          return is(inlet, "a usual inlet");
       }
     },
     loadVoltage: () => is(12, "usual"),
+    efficiency: () =>
+      branch.role === "engine"
+        ? is(0.93, "0.90 to 0.95 is usual")
+        : branch.role === "solar"
+          ? is(0.97, "usual")
+          : is(0.9, "0.85 to 0.94 is usual"),
+    converterRating: (need) =>
+      is(
+        [10, 20, 30, 40, 60, 100].find((amps) => amps >= dcPower / need("loadVoltage")) ?? 200,
+        "the next size that carries the brief's DC loads",
+      ),
+    vehicleVoltage: () => is(12, "usual"),
+    starterShortCircuit: () => is(5000, "an upper bound: several thousand amps"),
+    leadLength: () => is(ruleSetOf(rig).leadLength, "a usual lead"),
+    leadAreaMm2: (need) => {
+      const wanted = leadArea(ruleSetOf(rig), need("current"), need("leadLength"));
+      return is(sizesOf(rig).find((size) => size >= wanted * 0.99) ?? wanted, "what its rating and length ask for");
+    },
   };
 }
 
 export function supplyTypicals(rig: Rig): Typicals<SupplyKey> {
-  const american = rig.brief.mains === "120V60Hz";
+  const american = MAINS_SYSTEMS[rig.brief.mains].american;
   return {
     generatorRating: () => is(2000, "a usual suitcase generator"),
+    generatorContinuous: () => is(0.9, "the plate often states the maximum"),
+    startAt: () => is(0.3, "a little over the usual reserve"),
+    stopAt: () => is(0.8, "beyond it charging slows"),
+    fuelAtFull: (need) => is(0.55 * (need("generatorRating") / 1000), "0.55 L/h for each kVA is usual"),
     altitude: () => {
       const place = rig.place.listed ? placeOf(rig.place.listed) : undefined;
       return place ? is(Math.max(0, place.altitude), place.name) : is(0, "sea level");

@@ -3,12 +3,103 @@ export function upgradeDocument(value: unknown): unknown {
   if (!isRecord(value) || value.format !== "chillbank-rig") return value;
   const second = value.version === 1 ? fromFirst(value) : value;
   const third = second.version === 2 ? fromSecond(second) : second;
-  return third.version === 3 ? fromThird(third) : third;
+  const fourth = third.version === 3 ? fromThird(third) : third;
+  return fourth.version === 4 ? fromFourth(fourth) : fourth;
 }
 
 type Loose = Record<string, unknown>;
 const isRecord = (value: unknown): value is Loose =>
   typeof value === "object" && value !== null && !Array.isArray(value);
+
+const each = (list: unknown, change: (one: Loose) => Loose): unknown =>
+  Array.isArray(list) ? list.map((one: unknown) => (isRecord(one) ? change(one) : one)) : list;
+const within = (value: unknown, change: (one: Loose) => Loose): unknown => (isRecord(value) ? change(value) : value);
+
+/** What a part of version 4 did not say: the kinds that nobody asked about are taken as the usual ones. */
+function partOfFourth(part: Loose): Loose {
+  switch (part.kind) {
+    case "cable":
+      return { method: "B2", terminals: "standard", ...part };
+    case "breaker":
+      return { curve: "C", ...part };
+    case "changeover":
+      return { poles: "all", ...part };
+    case "rcd":
+      return { residualType: "A", poles: "all", ...part };
+    default:
+      return part;
+  }
+}
+
+/** The far sides that version 4 had no place for, with the parts of a sound one; every size of them is assumed. */
+const FAR_KINDS: Record<string, string[]> = {
+  solar: ["isolator", "cable"],
+  engine: ["fuse", "cable"],
+  charger: ["breaker", "cable"],
+};
+
+function branchOfFourth(branch: Loose): Loose {
+  const parts: unknown[] = Array.isArray(branch.parts) ? branch.parts : [];
+  const role = String(branch.role);
+  const throughConverter = role !== "engine" || branch.coupling === "dc-dc";
+  const kinds = throughConverter ? (FAR_KINDS[role] ?? []) : [];
+  const far: Loose[] = kinds.map((kind, i) =>
+    partOfFourth({
+      id: `${String(branch.id)}-far-${i + 1}`,
+      name: "",
+      kind,
+      ...(kind === "fuse" ? { fuseKind: "class-t" } : {}),
+      ...(kind === "cable" ? { insulation: "90", route: "free", ways: "both" } : {}),
+    }),
+  );
+  // The fuse at the engine's end stood on the one run there was: it is the starter battery's. Its rating was chosen for the
+  // bank's amps and is left to be chosen for the starter battery's.
+  const fuses = parts.flatMap((part, i) => (isRecord(part) && part.kind === "fuse" ? [i] : []));
+  const atEngine = role === "engine" && throughConverter && fuses.length > 1 ? fuses[fuses.length - 1]! : -1;
+  const kept = parts.filter((_, i) => i !== atEngine);
+  if (atEngine >= 0) {
+    const fuse: Loose = { ...(parts[atEngine] as Loose) };
+    delete fuse.rating;
+    delete fuse.resistance;
+    far[0] = partOfFourth(fuse);
+  }
+  return { far, ...branch, parts: each(kept, partOfFourth) };
+}
+
+/** Version 4 knew two mains systems, one side of a converter, and neither legs, curves, bonds nor rule sets. */
+function fromFourth(old: Loose): Loose {
+  return {
+    ...old,
+    version: 5,
+    brief: within(old.brief, (brief) => ({
+      ruleSet: "auto",
+      ...brief,
+      loads: each(brief.loads, (load) => ({ leg: "L1", ...load })),
+    })),
+    units: each(old.units, (unit) => ({ leg: "L1", ...unit })),
+    inverter: within(old.inverter, (inverter) => ({
+      output: "split-phase",
+      neutrals: "unsaid",
+      leads: "unsaid",
+      neutralBond: "unsaid",
+      combined: false,
+      assist: false,
+      ...inverter,
+    })),
+    path: within(old.path, (path) => ({
+      ...path,
+      links: within(path.links, (links) => ({ fuses: "unsaid", ...links })),
+      main: each(path.main, partOfFourth),
+      mains: each(path.mains, partOfFourth),
+      branches: each(path.branches, branchOfFourth),
+    })),
+    supplies: within(old.supplies, (supplies) => ({ generatorAuto: false, generatorBond: "unsaid", ...supplies })),
+    sources: within(old.sources, (sources) => ({
+      ...sources,
+      controllers: each(sources.controllers, (controller) => ({ stringFuses: "unsaid", ...controller })),
+    })),
+  };
+}
 
 /** Version 3 kept nothing of what was found and measured at the rig. */
 function fromThird(old: Loose): Loose {

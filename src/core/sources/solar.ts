@@ -37,8 +37,11 @@ export function solarModel(values: RigValues, rig: Rig): SolarModel {
     const level = v.tilt.value === 0;
     const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
     return {
-      // Panels in series under part shade go down together; in parallel each loses its own.
-      power: v.power.value * v.count.value * systemFactor.value * (1 - v.shaded.value) ** v.series.value,
+      power:
+        v.power.value *
+        v.count.value *
+        systemFactor.value *
+        shadeFactor(v.shaded.value, v.series.value, v.openVoltage.value, values.bank.chargeToVoltage.value),
       perKelvin: v.perKelvin.value,
       nominalCellC: v.nominalCellC.value + (panel.mount === "flat" ? FLAT_RUNS_HOTTER : 0),
       facing: level ? null : { tilt: v.tilt.value * RAD, azimuth: v.azimuth.value * RAD },
@@ -59,6 +62,31 @@ export function solarModel(values: RigValues, rig: Rig): SolarModel {
     limits: controllers.length > 0 ? controllers.map(({ current }) => current.value) : [implicitLimit(values, rig)],
     covered: roof,
   };
+}
+
+/** Panels of up to this open-circuit voltage have two groups of cells with a bypass diode each; larger ones three. */
+const TWO_GROUPS_UP_TO_V = 30;
+/** At work a hot panel has about this share of its open-circuit voltage; a tracker needs a volt over the bank. */
+const AT_WORK = 0.72;
+const TRACKER_HEADROOM_V = 1;
+/** A shadow takes about half of a group's light and with it the whole group: twice the light that is lost. */
+const SHADE_IMPACT = 2;
+/** Light that reaches a shaded cell all the same. */
+const DIFFUSE_SHARE = 0.25;
+
+/**
+ * Share of its power that a string keeps where its panels lose `shaded` (0 to 1) of their light to shade on the roof.
+ *
+ * A shaded group of cells is bypassed: a string whose other groups still pass the bank's volts loses that group alone,
+ * about twice the light. One that would fall under the bank's volts passes no more than what diffuse light gives the shaded
+ * cells, as long as any of its groups is in shade: so a single 12 V panel on a 12 V bank. Common practice, no source.
+ */
+export function shadeFactor(shaded: number, series: number, openVoltage: number, chargeToVoltage: number): number {
+  const groups = (openVoltage <= TWO_GROUPS_UP_TO_V ? 2 : 3) * series;
+  const left = (AT_WORK * openVoltage * series * (groups - 1)) / groups;
+  const keeps = left >= chargeToVoltage + TRACKER_HEADROOM_V;
+  const limited = 1 - (1 - DIFFUSE_SHARE) * Math.min(1, SHADE_IMPACT * groups * shaded);
+  return keeps ? Math.max(limited, 1 - SHADE_IMPACT * shaded) : limited;
 }
 
 /** Current limit where no controller is listed: that of the solar runs of the path, or enough for all panels. */

@@ -1,15 +1,19 @@
+import { arrayOf } from "../path/sides";
 import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
 
-/** How the panels on one controller stand against what it bears. Volts and amps. */
+/** How the panels on one controller stand against what it takes. Volts and amps. */
 export interface StringCheck {
   name: string;
-  /** Highest open-circuit volts of its strings, on the coldest morning, and what it bears. */
+  /** Highest open-circuit volts of its strings, on the coldest morning, and the most that it takes. */
   coldVoltage: number;
   maxVoltage: number;
-  /** Amps that its panels could push at the bank's volts, and its limit. */
+  /** Amps that its panels could push at the bank's volts, and its rated output. */
   current: number;
   limit: number;
+  /** Strings in parallel, and A of their short circuit together. */
+  strings: number;
+  shortCurrent: number;
   /** Whether a string's volts, hot, pass the bank's charging volts by the few that a tracker needs. */
   highEnough: boolean;
   /** Panels that do not divide into whole strings. */
@@ -17,34 +21,30 @@ export interface StringCheck {
   power: number;
 }
 
-/** Open-circuit volts rise by this for each kelvin under 25 degC: 0.25 to 0.35 % for silicon (common practice, no source). */
-const VOLTS_PER_KELVIN = 0.003;
-/** Coldest morning that a string must bear, against the month's minimum. */
-const COLDER_THAN_MINIMUM = 15;
 /** Volts over the bank that a tracker needs to go on charging. */
 const HEADROOM = 1;
 
-/** Each controller with the panels on it; one implied where none is listed. */
+/** Each controller with the panels on it; the same array that Carries judges. */
 export function stringChecks(rig: Rig, values: RigValues, chargeToVoltage: number): StringCheck[] {
-  const { panels, controllers } = values.sources;
-  const coldest = values.place.minC.value - COLDER_THAN_MINIMUM;
+  const { panels, controllers, lowestC } = values.sources;
   return controllers.map((controller, c) => {
-    const own = rig.sources.panels.flatMap((panel, i) => {
+    const array = arrayOf(rig, panels, lowestC.value, c);
+    const open = rig.sources.panels.flatMap((panel, i) => {
       const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
-      return Math.max(0, index) === c ? [panels[i]!] : [];
+      return Math.max(0, index) === c ? [panels[i]!.openVoltage.value * panels[i]!.series.value] : [];
     });
-    const open = own.map(({ openVoltage, series }) => openVoltage.value * series.value);
-    const power = own.reduce((sum, panel) => sum + panel.power.value * panel.count.value, 0);
     return {
       name: rig.sources.controllers[c]?.name ?? "Controller",
-      coldVoltage: Math.max(0, ...open) * (1 + VOLTS_PER_KELVIN * Math.max(0, 25 - coldest)),
+      coldVoltage: array.coldVolts,
       maxVoltage: controller.maxVoltage.value,
-      current: power / chargeToVoltage,
+      current: array.power / chargeToVoltage,
       limit: controller.current.value,
+      strings: array.strings,
+      shortCurrent: array.shortCurrent,
       // At work a panel gives four fifths of its open volts, hot a tenth less.
       highEnough: open.every((volts) => volts * 0.8 * 0.9 >= chargeToVoltage + HEADROOM),
-      uneven: own.some(({ count, series }) => count.value % series.value !== 0),
-      power,
+      uneven: array.uneven,
+      power: array.power,
     };
   });
 }

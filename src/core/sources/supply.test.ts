@@ -57,7 +57,7 @@ describe("panels", () => {
   });
   it("lose what roof shade takes, what the hour takes, and what a roof over all takes", () => {
     const open = watts(withPanels([{ power: q(200) }]));
-    expect(watts(withPanels([{ power: q(200), shaded: q(0.25) }])) / open).toBeCloseTo(0.75, 6);
+    expect(watts(withPanels([{ power: q(200), shaded: q(0.25) }])) / open).toBeCloseTo(0.25, 6);
     const shadeByHour = Array.from({ length: 24 }, (_, hour) => (hour === 12 ? 1 : 0));
     expect(watts(withPanels([{ power: q(200), shadeByHour }]))).toBe(0);
     expect(watts(withPanels([{ power: q(200), shadeByHour }]), noon(), 13)).toBeCloseTo(open, 6);
@@ -66,15 +66,18 @@ describe("panels", () => {
     const portable = withPanels([{ mount: "portable", power: q(200), tilt: q(0) }]);
     expect(watts(portable, noon(), 12, 1)).toBeGreaterThan(0);
   });
-  it("in series lose part shade together, in parallel each its own", () => {
+  it("in part shade bypass the shaded cells where the rest still charges the bank (common practice, no source)", () => {
     const shaded = (series: number) =>
-      watts(withPanels([{ power: q(200), count: q(2), shaded: q(0.2), series: q(series) }]));
-    expect(shaded(2) / shaded(1)).toBeCloseTo(0.8, 6);
+      watts(withPanels([{ power: q(200), count: q(2), shaded: q(0.1), series: q(series) }]));
+    const unshaded = watts(withPanels([{ power: q(200), count: q(2) }]));
+    // Two of 36 cells in series pass a 12 V bank's volts with one group bypassed; a single one does not.
+    expect(shaded(2) / unshaded).toBeCloseTo(1 - 2 * 0.1, 6);
+    expect(shaded(1) / unshaded).toBeCloseTo(1 - 0.75 * 4 * 0.1, 6);
   });
   it("pass no more than each controller's amps", () => {
     const controllers = [
-      { id: "a", name: "A", current: q(5) },
-      { id: "b", name: "B", current: q(100) },
+      { id: "a", name: "A", stringFuses: "unsaid" as const, current: q(5) },
+      { id: "b", name: "B", stringFuses: "unsaid" as const, current: q(100) },
     ];
     const rig = withPanels(
       [

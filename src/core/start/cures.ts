@@ -1,4 +1,4 @@
-import { chooseRun } from "./choose";
+import { chooseRun } from "../sizing/size-run";
 import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../rig/document";
 import type { Quantity } from "../rig/quantity";
 import { resolveRig, usesInverter, type RigValues } from "../rig/resolve";
@@ -51,8 +51,12 @@ const INVERTERS_VA = [1000, 1500, 2000, 2500, 3000, 3500, 4000, 5000, 6000, 8000
 
 /** Everything of the inverter that a data sheet would bring anew; typical values fill it. */
 export function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
-  const { waveform, startOrder, type, count, rating, ventArea, ventHeight, compartmentC } = rig.inverter;
-  const kept = { waveform, startOrder, type, count, rating, ventArea, ventHeight, compartmentC };
+  const { waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist } = rig.inverter;
+  const { count, rating, ventArea, ventHeight, compartmentC, inletLimit } = rig.inverter;
+  const kept = {
+    ...{ waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist },
+    ...{ count, rating, ventArea, ventHeight, compartmentC, inletLimit },
+  };
   const inverter = Object.fromEntries(
     Object.entries({ ...kept, ...change }).filter(([, value]) => value !== undefined),
   );
@@ -64,9 +68,9 @@ const bare = (unit: Unit) => unit.kind === "fixed" && unit.cure !== "soft-starte
 
 /** A variable-speed unit of the same cooling in the place of another; typical values fill it. */
 export function variableUnit(unit: Unit, values: RigValues["units"][number]): Unit {
-  const { id, name, fanBetween, condenser } = unit;
+  const { id, name, fanBetween, condenser, leg } = unit;
   const coolingPower = plate(values.coolingPower.value);
-  return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, coolingPower };
+  return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, leg, coolingPower };
 }
 
 function judged({ verdicts }: Assessment, name: "starts" | "carries" | "lasts"): Judged {

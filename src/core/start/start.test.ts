@@ -8,7 +8,7 @@ import { measureNext } from "../verdict/measure-next";
 import { readCapture } from "./capture";
 import { captureOfTable } from "./capture-table";
 import { startWays } from "./cases";
-import { chooseRun } from "./choose";
+import { chooseRun } from "../sizing/size-run";
 import { compareCures } from "./cures";
 import { smallestMargin } from "./start";
 import { generatorSurge, startSupplies } from "./supplies";
@@ -161,7 +161,11 @@ describe("choose for me", () => {
     smaller.path.main = smaller.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(less) } : part));
     expect(broken(smaller).length).toBeGreaterThan(0);
     expect(choice.reasons.map(({ rule }) => rule)).toEqual(
-      expect.arrayContaining(["Fuse at 125 % of the running current", "Voltage drop", "Withstands the short circuit"]),
+      expect.arrayContaining([
+        "Fuse at 125 % of the current",
+        "Voltage drop, DC",
+        "Cable withstands the short circuit",
+      ]),
     );
   });
   it("clears the reading of the old path", () => {
@@ -183,7 +187,7 @@ describe("choose for me", () => {
     expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
     const choice = chooseRun(weak, "path.main")!;
     expect(carried(choice.rig).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
-    expect(choice.reasons.map(({ rule }) => rule)).toContain("Breaks the bank’s short circuit");
+    expect(choice.reasons.map(({ rule }) => rule)).toContain("Interrupting rating");
     expect(kindsOf(chooseRun(rig, "path.main")!.rig)).toEqual(kindsOf(rig));
   });
   it("does mains runs by breaker, and has nothing to say without a cable", () => {

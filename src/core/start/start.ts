@@ -1,10 +1,11 @@
 import { bankRestVoltage, type BankModel } from "../bank/bank";
 import { bankUnderLoad, type BankUnderLoad } from "../bank/source";
 import { acFromDc, dcInput, surgePower, type InverterModel } from "../inverter/inverter";
-import { fuseSurvives } from "../path/fuse";
-import type { PathModel } from "../path/path";
+import { breakerSurvives, BREAKER_CURVES, fuseSurvives, type BreakerCurve } from "../path/fuse";
+import type { PathModel, PathPart } from "../path/path";
 import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
+import { legShares, type Legs } from "../rules/mains";
 import type { UnitDraws } from "../unit/unit";
 import { startShape, type Cure, type Instant, type StartShape } from "./demand";
 
@@ -17,6 +18,11 @@ export interface StartContext {
   path: PathModel;
   units: UnitDraws[];
   mains: number;
+  unitVolts: readonly number[];
+  beside: boolean[];
+  legs: Legs;
+  /** VA of the other mains loads on each leg that may be on at a start. */
+  loads: { byLegAtStart: readonly [number, number] };
   /** Loads that may be on when the compressor starts, W. */
   mainsLoad: number;
   dcLoad: number;
@@ -24,7 +30,7 @@ export interface StartContext {
   converted: boolean;
 }
 
-export const LIMITS = ["inverter", "voltage", "protection", "fuse"] as const;
+export const LIMITS = ["inverter", "voltage", "protection", "fuse", "breaker"] as const;
 export type Limit = (typeof LIMITS)[number];
 
 export const LIMIT_NAMES: Record<Limit, string> = {
@@ -32,6 +38,7 @@ export const LIMIT_NAMES: Record<Limit, string> = {
   voltage: "what the voltage allows",
   protection: "battery limit",
   fuse: "fuse",
+  breaker: "AC breaker",
 };
 
 /** The moment at which a limit is nearest. Amps, W or VA as the limit is stated. */
@@ -57,6 +64,8 @@ export interface StartTrace {
   /** Each limit turned into the picture's unit, at the demand's own power factor. */
   limits: Partial<Record<Limit, Float64Array>>;
   nearest: Partial<Record<Limit, Nearest>>;
+  /** The AC breaker that is nearest to opening at its nearest moment. */
+  breaker: PathPart | null;
   /** The bank at the start's largest real power, at the lowest level it must still start from. */
   peak: BankUnderLoad;
   peakSeconds: number;
@@ -108,14 +117,30 @@ export interface Allowed {
   farEnd: number;
 }
 
+/** V at which what hangs at the end of the main run switches off: the inverter's cut-off, or the DC unit's own. */
+export function farCutOff({
+  converted,
+  inverter,
+  units,
+  beside,
+  values,
+}: Pick<StartContext, "converted" | "inverter" | "units" | "beside" | "values">): number {
+  if (converted) return inverter.cutOffVoltage;
+  return units.reduce(
+    (highest, { direct, index }) =>
+      direct && !beside[index] ? Math.max(highest, values.units[index]!.cutOffVoltage.value) : highest,
+    0,
+  );
+}
+
 export function allowedPathPower(context: StartContext, rest: number): Allowed {
-  const { bank, path, inverter, converted, dcLoad } = context;
+  const { bank, path, dcLoad } = context;
   const inner = bank.innerResistance;
   const sideCurrent = dcLoad / rest;
   const seen = rest - sideCurrent * inner;
   const whole = Math.max(inner + path.resistance, 1e-9);
   // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
-  const floor = Math.max(converted ? inverter.cutOffVoltage : 0, seen / 2);
+  const floor = Math.max(farCutOff(context), seen / 2);
   const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
   const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
   const taken = Math.min(stopCurrent, seen / (2 * whole));
@@ -136,7 +161,7 @@ export function traceStart(
   share: number,
   drawn = true,
 ): StartTrace {
-  const { rig, values, bank, inverter, path, units, mains, converted } = context;
+  const { rig, values, bank, inverter, path, units, converted } = context;
   const shapes = units.map((draws, i) =>
     startShape(
       rig.units[i]!,
@@ -145,7 +170,7 @@ export function traceStart(
         apparent: draws.runningApparent.value,
         real: draws.running.value,
         fan: draws.fan.value,
-        volts: draws.direct ? bank.nominalVoltage : mains,
+        volts: draws.direct ? bank.nominalVoltage : context.unitVolts[draws.index]!,
       },
       cure === "own" ? rig.units[i]!.cure : cure,
     ),
@@ -163,25 +188,38 @@ export function traceStart(
   const n = seconds.length;
   const make = () => new Float64Array(n);
   const [apparent, real, pathPower, pathCurrent, bankCurrent] = [make(), make(), make(), make(), make()];
+  // What the inverter's surge must cover: all of it, or on a split phase twice the fuller leg.
+  const weighed = make();
+  const { split } = context.legs;
+  const shares = units.map((_, i) => legShares(rig.brief.mains, rig.units[i]!.leg));
+  const breakers = converted ? breakersOf(path, rig) : [];
+  const ownVA = units.map(make);
   const rest = bankRestVoltage(bank, share);
   const inner = bank.innerResistance;
   let peakAt = 0;
   for (let k = 0; k < n; k++) {
     let [mainsVA, mainsW, directW] = [context.mainsLoad, context.mainsLoad, 0];
+    let [first, second] = context.loads.byLegAtStart;
+    let sideW = context.dcLoad;
     for (let i = 0; i < units.length; i++) {
       const now: Instant = starts(i)
         ? shapes[i]!.at(seconds[k]!)
         : { apparent: units[i]!.runningApparent.value, real: units[i]!.running.value };
-      if (units[i]!.direct) directW += now.real;
+      if (context.beside[units[i]!.index]) sideW += now.real;
+      else if (units[i]!.direct) directW += now.real;
       else {
         mainsVA += now.apparent;
         mainsW += now.real;
+        ownVA[i]![k] = now.apparent;
+        first += shares[i]![0] * now.apparent;
+        second += shares[i]![1] * now.apparent;
       }
     }
     apparent[k] = converted ? mainsVA : directW;
+    weighed[k] = split ? 2 * Math.max(first, second) : mainsVA;
     real[k] = converted ? mainsW : directW;
     pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
-    const state = bankUnderLoad(rest, inner, path.resistance, pathPower[k]!, context.dcLoad);
+    const state = bankUnderLoad(rest, inner, path.resistance, pathPower[k]!, sideW);
     pathCurrent[k] = state.askedPathCurrent;
     bankCurrent[k] = state.askedBankCurrent;
     if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
@@ -226,7 +264,12 @@ export function traceStart(
 
   if (converted) {
     const surge = (k: number) => surgePower(inverter, seconds[k]!);
-    weigh("inverter", (k) => apparent[k]!, surge, surge);
+    weigh(
+      "inverter",
+      (k) => weighed[k]!,
+      surge,
+      (k) => (weighed[k]! > 0 ? (surge(k) * apparent[k]!) / weighed[k]! : surge(k)),
+    );
   }
   weigh(
     "voltage",
@@ -251,8 +294,31 @@ export function traceStart(
     );
   }
 
+  let breaker: PathPart | null = null;
+  if (breakers.length > 0) {
+    // At each moment the breaker that has the least to spare stands for all.
+    const at = (k: number) =>
+      breakers.reduce<{ one: (typeof breakers)[number]; need: number; has: number } | null>((least, one) => {
+        const va = one.unit < 0 ? weighed[k]! / (split ? 2 : 1) : ownVA[one.unit]![k]!;
+        const need = va / (one.unit < 0 ? context.mains : context.unitVolts[units[one.unit]!.index]!);
+        const has = one.rating * breakerSurvives(seconds[k]!, one.curve);
+        return !least || has * least.need < least.has * need ? { one, need, has } : least;
+      }, null)!;
+    weigh(
+      "breaker",
+      (k) => at(k).need,
+      (k) => at(k).has,
+      (k) => {
+        const { need, has } = at(k);
+        return need > 0 ? (apparent[k]! * has) / need : apparent[k]!;
+      },
+    );
+    breaker = at(Math.max(0, seconds.indexOf(nearest.breaker!.seconds))).one.part;
+  }
+
   return {
     starting,
+    breaker,
     shape,
     seconds,
     apparent,
@@ -269,6 +335,28 @@ export function traceStart(
     allowed,
   };
 }
+
+/** The AC breakers between the inverter and its units: those of the output, and each unit's own (index into the units). */
+function breakersOf(
+  path: PathModel,
+  rig: Rig,
+): { part: PathPart; rating: number; curve: BreakerCurve; unit: number }[] {
+  const found = (parts: PathPart[], unit: number) =>
+    parts.flatMap((part) =>
+      part.part.kind === "breaker" ? [{ part, rating: part.values.rating!.value, curve: part.part.curve, unit }] : [],
+    );
+  return [
+    ...found(path.mains.parts, -1),
+    ...path.branches.flatMap(({ branch, parts }) => {
+      if (branch!.role !== "circuit") return [];
+      const unit = rig.units.findIndex(({ id, kind }) => id === branch!.unitId && kind !== "dc");
+      return unit < 0 ? [] : found(parts, unit);
+    }),
+  ];
+}
+
+/** In words, what a breaker's curve lets through at once: "type C, 5 times". */
+export const curveWords = (curve: BreakerCurve): string => `type ${curve}, ${BREAKER_CURVES[curve].holds} times`;
 
 /** At each moment the lowest value over the `delay` seconds before it: what has held that long. */
 function lowestOver(seconds: Float64Array, values: Float64Array, delay: number): Float64Array {

@@ -1,6 +1,8 @@
 import { breakerSurvives } from "../path/fuse";
 import type { Rig } from "../rig/document";
 import { mainsVoltage } from "../rig/typical";
+import { supplyLegs } from "../rules/mains";
+import { surgePower } from "../inverter/inverter";
 import { buildSystem } from "../verdict/build";
 import { TIGHT_BELOW, type Word } from "../verdict/check";
 import { lowestShare, type System } from "../verdict/system";
@@ -41,13 +43,9 @@ export interface Supplies {
 
 /** Volts that a compressor may lose at its start: 15 % (common practice, no source). */
 const START_DIP = 0.15;
-/** Inlets on sale, A. */
-const INLETS = [10, 15, 16, 30, 50] as const;
-/** A continuous load on an inlet: all of it where the breaker is made for it; the American code takes 80 % (NEC 210.20, memory). */
-const AMERICAN_CONTINUOUS = 0.8;
 
 /*
- * Generators over time, in multiples of their rating (memory, typical): an electronic one gives hardly more than its
+ * Generators over time, in multiples of their rating (typical): an electronic one gives hardly more than its
  * rating; a conventional one's turning mass and winding carry about twice it for a moment.
  */
 const GENERATORS = {
@@ -67,7 +65,7 @@ export function generatorSurge(kind: keyof typeof GENERATORS, seconds: number): 
   return GENERATORS[kind].find(([until]) => seconds <= until)?.[1] ?? 1;
 }
 
-/** What is left of a generator's rating: 3 % less for each 300 m (memory), 1 % for each 5 K above 25 degC. */
+/** What is left of a generator's rating: 3 % less for each 300 m, 1 % for each 5 K above 25 degC. */
 export function generatorShare(altitude: number, airC: number): number {
   return Math.max(0.1, 1 - (0.03 * altitude) / 300 - 0.01 * (Math.max(0, airC - 25) / 5));
 }
@@ -86,7 +84,12 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
     startShape(
       rig.units[unit.index]!,
       values.units[unit.index]!,
-      { apparent: unit.runningApparent.value, real: unit.running.value, fan: unit.fan.value, volts: mains },
+      {
+        apparent: unit.runningApparent.value,
+        real: unit.running.value,
+        fan: unit.fan.value,
+        volts: system.unitVolts[unit.index]!,
+      },
       rig.units[unit.index]!.cure,
     ),
   );
@@ -134,6 +137,8 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
         rig: { ...rig, units: [rig.units[i]!] },
         values: { ...values, units: [values.units[i]!] },
         units: [{ ...units[i]!, index: 0 }],
+        unitVolts: [system.unitVolts[i]!],
+        beside: [system.beside[i]!],
       };
       return traceStart(only, 0, "own", share, false);
     };
@@ -164,44 +169,60 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
 
   const kind = rig.supplies.generatorKind;
   const left = generatorShare(values.supplies.altitude.value, values.brief.outdoorC.value);
+  // Its surge goes by the plate; what it gives for hours is less.
   const rating = values.supplies.generatorRating.value * left;
+  const continuousRating = rating * values.supplies.generatorContinuous.value;
+  // An inverter-charger that assists adds its own surge and rating to what the supply gives.
+  const assists = system.converted && rig.inverter.combined && rig.inverter.assist;
+  const added = (seconds: number) => (assists ? surgePower(system.inverter, seconds) : 0);
+  const addedSteady = assists ? system.inverter.derated : 0;
   rows.push({
     key: "generator",
     name: kind === "electronic" ? "Generator, electronic" : "Generator, conventional",
     kind: "generator",
     rating: values.supplies.generatorRating.value,
     cases: onCases((which) => [
-      [overTime(demands[which], (t) => rating * generatorSurge(kind, t)), "its surge"],
-      [rating / steady[which], "running"],
+      [overTime(demands[which], (t) => rating * generatorSurge(kind, t) + added(t)), "its surge"],
+      [(continuousRating + addedSteady) / steady[which], "running"],
     ]),
   });
   const needed = (which: StartCase) =>
     (1.1 *
       Math.max(
-        steady[which],
+        steady[which] / values.supplies.generatorContinuous.value,
         demands[which].reduce((most, asked, k) => Math.max(most, asked / generatorSurge(kind, SECONDS[k]!)), 0),
       )) /
     left;
 
-  const continuous = rig.brief.mains === "120V60Hz" ? AMERICAN_CONTINUOUS : 1;
+  const { inlets, continuous } = system.path.rules;
   const ohms = values.supplies.inletResistance.value;
-  for (const amps of INLETS) {
+  for (const amps of inlets) {
+    const legs = supplyLegs(rig.brief.mains, amps);
+    // What an inverter-charger is set to take from shore caps the inlet while it assists.
+    const taken = assists ? Math.min(amps, values.inverter.inletLimit.value) : amps;
+    const whole = taken * mains * legs;
     rows.push({
       key: `shore-${amps}`,
-      name: `Shore inlet, ${amps} A`,
+      name: legs === 2 ? `Shore inlet, ${amps} A, two legs` : `Shore inlet, ${amps} A`,
       kind: "shore",
       rating: amps,
       cases: onCases((which) => [
-        [overTime(demands[which], (t) => amps * mains * breakerSurvives(t)), "its breaker at the start"],
-        [(amps * mains * continuous) / steady[which], "running"],
-        [ohms > 0 ? (START_DIP * mains * mains) / (ohms * peakOf(demands[which])) : 99, "voltage dip at the start"],
+        [
+          overTime(demands[which], (t) => (assists ? whole + added(t) : whole * breakerSurvives(t))),
+          "its breaker at the start",
+        ],
+        [(whole / continuous + addedSteady) / steady[which], "running"],
+        [
+          !assists && ohms > 0 ? (START_DIP * mains * mains * legs) / (ohms * peakOf(demands[which])) : 99,
+          "voltage dip at the start",
+        ],
       ]),
     });
   }
   return {
     rows,
     smallestGenerator: { one: needed("one"), "in-turn": needed("in-turn"), together: needed("together") },
-    generatorLeft: rating - steady["in-turn"],
+    generatorLeft: continuousRating - steady["in-turn"],
     generatorShare: left,
   };
 }
@@ -211,4 +232,5 @@ const INVERTER_LIMITS: Record<string, string> = {
   voltage: "voltage",
   protection: "battery limit",
   fuse: "fuse",
+  breaker: "AC breaker",
 };

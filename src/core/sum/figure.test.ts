@@ -60,14 +60,14 @@ describe("what the sums say is what the core computed", () => {
   // Relations that stand for a step-by-step result, or solve for themselves, cannot be put in and worked out.
   const STEPPED = /^lasts\.\w+\.current$|^lasts\.\w+\.power$|^column\.|\.(known|fan|low|average)$|volts$|restNeeded$/;
   it("for every figure whose relation is plain arithmetic, within 0.1 %", () => {
-    const dc = { id: "b", name: "Fridge", side: "dc" as const, atStart: true, power: q(60) };
+    const dc = { id: "b", name: "Fridge", side: "dc" as const, leg: "L1" as const, atStart: true, power: q(60) };
     const rig = rigOf({
       unit: { runningCurrent: q(6), cure: "soft-starter" },
-      brief: { loads: [{ id: "a", name: "Kettle", side: "mains", atStart: true, power: q(500) }, dc] },
+      brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: true, power: q(500) }, dc] },
       inverter: { compartmentC: q(48) },
     });
     rig.bank.parallel = q(2);
-    rig.path.links = { layout: "own-leads", paths: [{ length: q(0.4) }, { length: q(1) }] };
+    rig.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: q(0.4) }, { length: q(1) }] };
     rig.path.branches = (["solar", "engine", "charger", "loads", "shore"] as const).map((role) =>
       emptyBranch(role, role),
     );

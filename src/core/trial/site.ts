@@ -4,7 +4,7 @@ import { LATENT_HEAT, moistAir, saturationRatio } from "../air/moist";
 import { moistureHeld, PERSON, twoNodesAfter } from "../cabin/cabin";
 import type { RunInput, RunRig } from "../day/run";
 import type { Rig } from "../rig/document";
-import { timeZoneOfRig } from "../rig/day-typical";
+import { timeZoneOfRig } from "../rig/place";
 import { dcAdded } from "../inverter/inverter";
 import { heatFactor } from "../unit/unit";
 import { buildSystem } from "../verdict/build";

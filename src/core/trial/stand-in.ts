@@ -5,7 +5,7 @@ import { offsetAt } from "../day/clock";
 import { CHEMISTRIES } from "../bank/chemistry";
 import { cabinModel } from "../cabin/cabin";
 import type { Rig } from "../rig/document";
-import { timeZoneOfRig } from "../rig/day-typical";
+import { timeZoneOfRig } from "../rig/place";
 import { buildSystem } from "../verdict/build";
 import type { Reading } from "./readings";
 

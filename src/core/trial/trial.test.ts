@@ -145,7 +145,7 @@ describe("what a drawn log says of its rig", () => {
   });
   it("enters the base once, in place of the loads that it is made of", () => {
     const rig = van();
-    rig.brief.loads = [{ id: "a", name: "Fridge", side: "dc", atStart: true, power: q(45) }];
+    rig.brief.loads = [{ id: "a", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(45) }];
     const once = acceptFound(rig, found.base!);
     const twice = acceptFound(once, found.base!);
     expect(twice.brief.loads).toHaveLength(2);

@@ -36,6 +36,8 @@ export interface UnitDraws {
   /** Running power as known, and the outdoor temperature that it is known at. */
   knownPower: number;
   knownAtC: number;
+  /** W of a sea-water pump that runs beside the compressor and is not in the known power. */
+  pump: number;
 }
 
 export interface UnitContext {
@@ -195,10 +197,15 @@ export function unitDraws(
     [given("c", values.powerPerKelvin), given("T", context.outdoor), knownAt],
     "about one amp more for each 10 °F on a 14 A unit: common practice, no source",
   );
-  const running = fig("running", "Running power in this heat", known.value * heat.value, "P = P_0 × k", [
-    of("P_0", known),
-    of("k", heat),
-  ]);
+  // A reading at the battery has the pump in it; a plate, or a clamp on the unit, has not.
+  const pump = unit.condenser === "sea" && !battery ? values.pumpPower.value : 0;
+  const running = fig(
+    "running",
+    pump > 0 ? "Running power in this heat, with its pump" : "Running power in this heat",
+    known.value * heat.value + pump,
+    pump > 0 ? "P = P_0 × k + P_p" : "P = P_0 × k",
+    [of("P_0", known), of("k", heat), ...(pump > 0 ? [given("P_p", values.pumpPower)] : [])],
+  );
 
   const runningApparent = direct
     ? record(
@@ -226,9 +233,9 @@ export function unitDraws(
           key("apparent"),
           "Running, apparent",
           "apparentPower",
-          volts * current.value * heat.value,
-          "S = V × I × k",
-          [supply, given("I", current), of("k", heat)],
+          volts * current.value * heat.value + pump,
+          pump > 0 ? "S = V × I × k + P_p" : "S = V × I × k",
+          [supply, given("I", current), of("k", heat), ...(pump > 0 ? [given("P_p", values.pumpPower)] : [])],
         );
 
   const fan = values.dcFanCurrent
@@ -284,6 +291,7 @@ export function unitDraws(
     runningApparent,
     knownPower: known.value,
     knownAtC: knownAt.value,
+    pump,
     levels: {
       fan: [{ share: 1, power: fan.value }],
       low: [{ share: 1, power: low.value }],

@@ -94,7 +94,7 @@ describe("monotone where physics is", () => {
             ...rig.path,
             measured: {},
             // In a chain more resistance in the batteries evens their sharing, which does help.
-            links: { layout: "busbars" as const, paths: [] },
+            links: { layout: "busbars" as const, fuses: "unsaid", paths: [] },
             main: rig.path.main.map((part, i) =>
               part.kind === "cable" ? { ...part, length: scaled(part.length, path.main[i]!.length!.value, by) } : part,
             ),
@@ -146,7 +146,7 @@ describe("monotone where physics is", () => {
             ...rig.brief,
             loads: [
               ...rig.brief.loads,
-              { id: "more", name: "more", side: "dc" as const, atStart: false, power: q(watts) },
+              { id: "more", name: "more", side: "dc" as const, leg: "L1" as const, atStart: false, power: q(watts) },
             ],
           },
         };
@@ -213,7 +213,7 @@ describe("a start", () => {
       checkOf(
         rigOf({
           unit: starting,
-          brief: { loads: [{ id: "k", name: "kettle", side: "mains", atStart, power: q(2000) }] },
+          brief: { loads: [{ id: "k", name: "kettle", side: "mains", leg: "L1", atStart, power: q(2000) }] },
         }),
         "inverter",
       ).need;
@@ -260,14 +260,14 @@ describe("carries: stops", () => {
     [
       "a fuse larger than its cable may carry",
       { cable: { areaMm2: q(25) }, fuse: { rating: q(300) } },
-      "class T fuse F1 above cable W1",
+      "cable W1 behind class T fuse F1",
     ],
     [
       "a fuse that cannot break the short circuit",
       { fuse: { interrupting: q(500) } },
       "class T fuse F1 interrupting rating",
     ],
-    ["a fuse for fewer volts than the bank", { fuse: { voltage: q(12) } }, "class T fuse F1 voltage"],
+    ["a fuse for fewer volts than the bank", { fuse: { voltage: q(12) } }, "class T fuse F1 voltage rating"],
   ])("%s", (_, parts, name) => {
     const { carries } = assess(rigOf(parts)).verdicts;
     expect(carries.word).toBe("Stop");

@@ -5,6 +5,7 @@ import { pathModel } from "../path/path";
 import type { Rig } from "../rig/document";
 import { resolveRig, usesInverter, type RigValues } from "../rig/resolve";
 import { mainsVoltage } from "../rig/typical";
+import { legCount, legShares, loadVolts } from "../rules/mains";
 import { constant, given, record, type Figures } from "../sum/figure";
 import { unitDraws } from "../unit/unit";
 import type { System } from "./system";
@@ -17,9 +18,10 @@ export function buildSystem(rig: Rig): System {
   const inverter = inverterModel(values.inverter);
   const path = pathModel(figures, rig, values);
   const mains = mainsVoltage(rig);
+  const unitVolts = rig.units.map(({ leg }) => loadVolts(rig.brief.mains, leg));
   const units = rig.units.map((unit, i) =>
     unitDraws(figures, unit, values.units[i]!, i, {
-      mains,
+      mains: unitVolts[i]!,
       inverter,
       bankVoltage: bank.nominalVoltage,
       restHalf: bankRestVoltage(bank, 0.5),
@@ -34,6 +36,19 @@ export function buildSystem(rig: Rig): System {
       (sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum),
       0,
     );
+  // What DC loads draw from the bank where a converter stands before them.
+  const converter = rig.path.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
+  const converterLoss = converter < 0 ? 1 : 1 / values.path.branches[converter]!.efficiency.value;
+  const onLeg = (leg: 0 | 1, weight: (i: number) => number) =>
+    loads("mains", (i) => weight(i) * legShares(rig.brief.mains, rig.brief.loads[i]!.leg)[leg]);
+  const converted = usesInverter(rig);
+  const beside = rig.units.map(
+    ({ kind, id }) =>
+      converted && kind === "dc" && rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id),
+  );
+  const always = () => 1;
+  const atStart = (i: number) => (rig.brief.loads[i]!.atStart ? 1 : 0);
+  const count = legCount(rig.brief.mains);
   return {
     rig,
     values,
@@ -43,14 +58,19 @@ export function buildSystem(rig: Rig): System {
     path,
     units,
     mains,
-    converted: usesInverter(rig),
+    unitVolts,
+    beside,
+    legs: { count, split: count === 2 && rig.inverter.output === "split-phase" },
+    converted,
     loads: {
-      mains: loads("mains", () => 1),
-      dc: loads("dc", () => 1),
-      mainsAtStart: loads("mains", (i) => (rig.brief.loads[i]!.atStart ? 1 : 0)),
-      dcAtStart: loads("dc", (i) => (rig.brief.loads[i]!.atStart ? 1 : 0)),
+      mains: loads("mains", always),
+      dc: converterLoss * loads("dc", always),
+      mainsAtStart: loads("mains", atStart),
+      dcAtStart: converterLoss * loads("dc", atStart),
       mainsAverage: loads("mains", (i) => values.loads[i]!.share.value),
-      dcAverage: loads("dc", (i) => values.loads[i]!.share.value),
+      dcAverage: converterLoss * loads("dc", (i) => values.loads[i]!.share.value),
+      byLeg: [onLeg(0, always), onLeg(1, always)],
+      byLegAtStart: [onLeg(0, atStart), onLeg(1, atStart)],
     },
   };
 }

@@ -3,7 +3,12 @@ import { dcInput } from "../inverter/inverter";
 import { allowedPathPower } from "../start/start";
 import { constant, given, of, record, type Figure, type Term } from "../sum/figure";
 import { check, verdictOf, type Check, type Verdict } from "./check";
-import { compartmentOf, heatChecks, runChecks, runCurrent, type Compartment } from "./runs";
+import { allRuns } from "../path/path";
+import { bankChecks } from "../rules/bank-checks";
+import { runChecks } from "../rules/run-checks";
+import { legShares } from "../rules/mains";
+import { solarChecks } from "../rules/solar-checks";
+import { compartmentOf, heatChecks, runLoad, type Compartment } from "./runs";
 import { ruleChecks, structureRules, type Rule } from "./structure";
 import { lowestShare, recordAllowed, recordBankCurrent, recordCurrent, largestShare, type System } from "./system";
 
@@ -19,7 +24,8 @@ export interface CarriesResult {
 export function assessCarries(system: System): CarriesResult {
   const { figures, values, bank, inverter, path, units, loads, converted, rig } = system;
   const onMains = units.filter((u) => !u.direct);
-  const direct = units.filter((u) => u.direct);
+  const direct = units.filter((u) => u.direct && !system.beside[u.index]);
+  const beside = units.filter((u) => system.beside[u.index]);
   const sum = (list: Figure[]) => list.reduce((total, f) => total + f.value, 0);
   const unitTerms = (list: Figure[], symbol: string): Term[] => list.map((f, i) => of(`${symbol}_${i + 1}`, f));
   const plus = (list: unknown[], symbol: string, more: string) =>
@@ -83,7 +89,7 @@ export function assessCarries(system: System): CarriesResult {
     "carries.current",
     "Along the path, running",
     pathPower,
-    loads.dc,
+    loads.dc + sum(beside.map((u) => u.running)),
   );
   const bankCurrent = recordBankCurrent(system, "carries.bankCurrent", "Out of the bank, running", current, state);
 
@@ -105,7 +111,9 @@ export function assessCarries(system: System): CarriesResult {
       ],
       "full rating up to the knee, derated above it",
     );
-    checks.push(check("inverter", "inverter continuous", apparent, has, "hot, with everything on"));
+    checks.push(
+      check("inverter-continuous", "inverter", "inverter continuous", apparent, has, "hot, with everything on"),
+    );
     if (values.inverter.maxDcCurrent) {
       const most = record(
         figures,
@@ -117,7 +125,16 @@ export function assessCarries(system: System): CarriesResult {
         [given("n", values.inverter.count), given("I_1", values.inverter.maxDcCurrent)],
         "data sheet",
       );
-      checks.push(check("maxDc", "inverter DC input", current, most, "at the reserve, when amps are highest"));
+      checks.push(
+        check(
+          "inverter-continuous",
+          "maxDc",
+          "inverter DC input",
+          current,
+          most,
+          "at the reserve, when amps are highest",
+        ),
+      );
     }
   }
   const allowed = allowedPathPower({ ...system, mainsLoad: loads.mains, dcLoad: loads.dc }, rest);
@@ -128,7 +145,14 @@ export function assessCarries(system: System): CarriesResult {
     allowed,
   );
   checks.push(
-    check("voltage", limit, pathPower, voltage, state.collapsed ? "the voltage collapses" : "running at the reserve"),
+    check(
+      "bank-voltage",
+      "voltage",
+      limit,
+      pathPower,
+      voltage,
+      state.collapsed ? "the voltage collapses" : "running at the reserve",
+    ),
   );
 
   const protection = record(
@@ -137,12 +161,17 @@ export function assessCarries(system: System): CarriesResult {
     "Battery limit, continuous",
     "current",
     bank.continuousCurrent,
-    "I_l = I_1 ÷ q",
-    [given("I_1", values.bank.continuousCurrent), largestShare(system)],
+    "I_l = I_1 ÷ q × k_T",
+    [
+      given("I_1", values.bank.continuousCurrent),
+      largestShare(system),
+      constant("k_T", "Share left in its heat", bank.hotShare, "ratio", "less from 45 °C on"),
+    ],
     "data sheet; the battery that gives most meets its limit first",
   );
   checks.push(
     check(
+      "bms-discharge",
       "protection",
       rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
       bankCurrent,
@@ -151,14 +180,131 @@ export function assessCarries(system: System): CarriesResult {
     ),
   );
 
+  const outputs = converted ? outputLegs(system, apparent) : [apparent];
+  if (converted && system.legs.split) checks.push(...legChecks(system, outputs));
   const currents: Record<string, number> = {};
-  for (const run of [path.main, ...(converted ? [path.mains] : []), ...path.branches]) {
-    const carried = runCurrent(system, run, current, apparent);
-    currents[run.path] = carried.value;
-    checks.push(...runChecks(system, run, carried));
+  for (const run of allRuns(path, converted)) {
+    const load = runLoad(system, run, current, outputs);
+    currents[run.path] = load.current.value;
+    checks.push(...runChecks(system, run, load));
   }
+  checks.push(...bankChecks(system, bankCurrent), ...solarChecks(system), ...converterChecks(system));
   checks.push(...heatChecks(system, current));
   const rules = structureRules(system);
   checks.push(...ruleChecks(system, rules));
   return { verdict: verdictOf("Carries", checks), rules, compartment: compartmentOf(system, real), currents };
+}
+
+/** Apparent power on each output conductor of the inverter: one, or the two legs of a split phase. */
+function outputLegs(system: System, whole: Figure): Figure[] {
+  const { figures, legs, units, rig, loads } = system;
+  if (!legs.split) return [whole];
+  return ([0, 1] as const).map((leg) => {
+    const own = units.filter(
+      ({ direct, index }) => !direct && legShares(rig.brief.mains, rig.units[index]!.leg)[leg] > 0,
+    );
+    const share = (index: number) => legShares(rig.brief.mains, rig.units[index]!.leg)[leg];
+    return record(
+      figures,
+      `carries.leg.${leg}`,
+      `Apparent power on leg L${leg + 1}`,
+      "apparentPower",
+      own.reduce((sum, u) => sum + share(u.index) * u.runningApparent.value, 0) + loads.byLeg[leg],
+      `S = ${[...own.map((u, i) => `${share(u.index) === 1 ? "" : "0.5 × "}S_${i + 1}`), "P_o"].join(" + ")}`,
+      [
+        ...own.map((u, i) => of(`S_${i + 1}`, u.runningApparent)),
+        constant("P_o", "Other AC loads on this leg", loads.byLeg[leg], "power", "brief, all at once"),
+      ],
+      "a load between the legs is half on each",
+    );
+  });
+}
+
+/** Each leg against its half of the inverter, and their difference. */
+function legChecks(system: System, outputs: Figure[]): Check[] {
+  const { figures, inverter } = system;
+  const half = record(
+    figures,
+    "carries.leg",
+    "Inverter continuous, one leg",
+    "apparentPower",
+    inverter.derated / 2,
+    "S = S_c ÷ 2",
+    [of("S_c", figures["carries.inverter"]!)],
+  );
+  const checks = outputs.map((leg, i) =>
+    check("leg-load", `leg.${i + 1}`, `leg L${i + 1} of the inverter`, leg, half, "everything on", {
+      part: "inverter",
+    }),
+  );
+  const [first, second] = outputs as [Figure, Figure];
+  const apart = record(
+    figures,
+    "carries.leg.apart",
+    "Difference of the legs",
+    "apparentPower",
+    Math.abs(first.value - second.value),
+    "ΔS = max(S_1, S_2) − min(S_1, S_2)",
+    [of("S_1", first), of("S_2", second)],
+  );
+  const allowed = record(
+    figures,
+    "carries.leg.balance",
+    "Half of a leg's rating",
+    "apparentPower",
+    half.value / 2,
+    "S = S_l ÷ 2",
+    [of("S_l", half)],
+    "common practice, no source",
+  );
+  checks.push(
+    check("leg-balance", "leg.balance", "balance of the legs", apart, allowed, "move loads to the other leg", {
+      rule: true,
+      soft: 0,
+      part: "inverter",
+    }),
+  );
+  return checks;
+}
+
+/** Converters for DC loads against all those loads at once. */
+function converterChecks({ figures, path, values, rig }: System): Check[] {
+  return path.branches.flatMap(({ branch, title }, i) => {
+    if (branch!.role !== "loads" || !branch!.converter) return [];
+    const v = values.path.branches[i]!;
+    const dc = rig.brief.loads.reduce(
+      (sum, load, k) => (load.side === "dc" ? sum + values.loads[k]!.power.value : sum),
+      0,
+    );
+    const need = record(
+      figures,
+      `path.branches.${i}.loads`,
+      `DC loads at once, ${title}`,
+      "current",
+      dc / v.loadVoltage.value,
+      "I = P ÷ V",
+      [constant("P", "DC loads of the brief", dc, "power", "all at once"), given("V", v.loadVoltage)],
+    );
+    const has = record(
+      figures,
+      `path.branches.${i}.converter`,
+      `Converter rating, ${title}`,
+      "current",
+      v.converterRating.value,
+      "I_n = I_1",
+      [given("I_1", v.converterRating)],
+      "data sheet",
+    );
+    return [
+      check(
+        "converter-rating",
+        `path.branches.${i}:converter`,
+        `converter, ${title}`,
+        need,
+        has,
+        "all DC loads at once",
+        { rule: true, part: `path.branches.${i}` },
+      ),
+    ];
+  });
 }

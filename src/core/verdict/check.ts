@@ -1,4 +1,5 @@
 import type { Dimension } from "../quantity/dimension";
+import type { RuleId } from "../rules/catalogue";
 import type { Figure } from "../sum/figure";
 
 export type Word = "Holds" | "Tight" | "Fails" | "Stop";
@@ -25,6 +26,8 @@ export interface Check {
   hasFigure: string;
   /** Path in the document of the part it is about, where there is one. */
   part?: string;
+  /** The rule that it comes from. */
+  by: RuleId | "lasts" | "recovers";
   /** Orders the checks: the smaller, the nearer to failing. */
   rank: number;
 }
@@ -36,10 +39,15 @@ export interface CheckOptions {
   stop?: boolean;
   /** A rule that is met or not: met, it holds and is never the weakest link. */
   rule?: boolean;
+  /** Margin down to which a broken rule is Tight only: what is safe but less than it should be, or not said yet. */
+  soft?: number;
+  /** Allowed by the rule, but at its edge: Tight where it passes. */
+  tight?: boolean;
   part?: string;
 }
 
 export function check(
+  by: Check["by"],
   key: string,
   name: string,
   need: Figure,
@@ -50,14 +58,17 @@ export function check(
   const margin = need.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, has.value / need.value));
   const word: Word =
     margin < 1
-      ? options.stop
-        ? "Stop"
-        : "Fails"
-      : !options.rule && margin < (options.tightBelow ?? TIGHT_BELOW)
+      ? options.soft !== undefined && margin >= options.soft
+        ? "Tight"
+        : options.stop
+          ? "Stop"
+          : "Fails"
+      : options.tight || (!options.rule && margin < (options.tightBelow ?? TIGHT_BELOW))
         ? "Tight"
         : "Holds";
   return {
     part: options.part,
+    by,
     rank: options.rule && margin >= 1 ? AMPLE + 1 : margin,
     key,
     name,

@@ -244,7 +244,7 @@ describe("strings and controllers", () => {
       ...rigOf(),
       sources: {
         panels: [{ ...emptyPanel("p"), power: q(400), ...panel }],
-        controllers: [{ id: "c", name: "C", maxVoltage: q(maxVoltage), current: q(current) }],
+        controllers: [{ id: "c", name: "C", stringFuses: "unsaid", maxVoltage: q(maxVoltage), current: q(current) }],
         obstacles: [],
       },
     };

@@ -1,7 +1,7 @@
 import type { Clock } from "../day/clock";
 import { localSecond, timeOfDay } from "../day/clock";
 import { mainUse, patternIndexOn, patternsOf } from "../day/plan";
-import { startDateOfRig } from "../rig/day-typical";
+import { startDateOfRig } from "../rig/place";
 import { simulate, type Question, type Simulated, type WeatherKind } from "../day/simulate";
 import type { Run, RunTotals } from "../day/run";
 import { formatQuantity } from "../quantity/format";
@@ -228,6 +228,8 @@ export interface DayAssessment {
   simulated: Simulated;
   /** Panels by the old rule: a watt for each amp-hour at 12 V. */
   oldRule: { panels: number; wanted: number };
+  /** The generator over the fortnight: hours and litres of fuel a day. */
+  generator: { hoursADay: number; litresADay: number };
 }
 
 /** The verdicts that ask for the coupled run. `range` also runs the mild and the hot day. */
@@ -276,15 +278,21 @@ export function assessDay(
       panels: values.sources.panels.reduce((sum, panel) => sum + panel.power.value * panel.count.value, 0),
       wanted: bank.capacityAh * (bank.nominalVoltage / 12.8),
     },
+    generator: {
+      hoursADay: simulated.run.totals.secondsGenerator / 3600 / FORTNIGHT,
+      litresADay: simulated.run.totals.fuelLitres / FORTNIGHT,
+    },
   };
 }
 
 const STOPS = {
   reserve: "reserve",
   inverter: "inverter cut-off before the reserve",
-  bank: "bank's stop before the reserve",
+  bank: "BMS low-voltage cut-off before the reserve",
   empty: "bank empty before the reserve",
   overload: "inverter overloaded",
+  protection: "protection board opens before the reserve",
+  unit: "unit's own cut-off before the reserve",
 } as const;
 
 function judgeLasts(
@@ -339,7 +347,7 @@ function judgeLasts(
   );
   const stance = { expected: "expected draw", "never-resting": "compressor never resting", storage: "without any sun" };
   const verdict = verdictOf("Lasts", [
-    check("use", STOPS[own?.cause ?? "reserve"], wanted, has, stance[rig.brief.stance], { tightBelow: 1.1 }),
+    check("lasts", "use", STOPS[own?.cause ?? "reserve"], wanted, has, stance[rig.brief.stance], { tightBelow: 1.1 }),
   ]);
   return { verdict, words: lastsWords() };
 
@@ -454,7 +462,7 @@ function judgeRecovers(
         ? `short by ${formatQuantity(short, "energy", rig.notation, 2)} a day`
         : "dawn level";
   const days = `${FORTNIGHT} days`;
-  const checks = [check("dawn", name, need, has, days)];
+  const checks = [check("recovers", "dawn", name, need, has, days)];
   // Below the reserve the level says it all; above it a cut-off is the news.
   if (run.secondsCut > 0 && has.value >= need.value) {
     const hours = record(
@@ -480,7 +488,9 @@ function judgeRecovers(
       "coupled run",
     );
     checks.push(
-      check("supply", STOPS[run.stop!.cause].replace(" before the reserve", ""), hours, left, days, { rule: true }),
+      check("recovers", "supply", STOPS[run.stop!.cause].replace(" before the reserve", ""), hours, left, days, {
+        rule: true,
+      }),
     );
   }
   const verdict = verdictOf("Recovers", checks);

@@ -4,6 +4,7 @@ import { dcInput } from "../inverter/inverter";
 import { constant, given, of, record, type Figure } from "../sum/figure";
 import { MODE_LABELS, MODES, type Level, type Mode } from "../unit/unit";
 import { check, verdictOf, type Verdict } from "./check";
+import { farCutOff } from "../start/start";
 import type { System } from "./system";
 
 export interface ModeHours {
@@ -62,7 +63,7 @@ export function assessLasts(system: System): { verdict: Verdict; hours: ModeHour
       : "bank's stop before the reserve";
   const remark = stance === "full" ? "compressor never resting" : "expected draw";
   const verdict = verdictOf("Lasts", [
-    check("hours", name, wanted, figures[decided.reserveFigure]!, remark, { tightBelow: 1.1 }),
+    check("lasts", "hours", name, wanted, figures[decided.reserveFigure]!, remark, { tightBelow: 1.1 }),
   ]);
   return { verdict, hours, column: bankColumn(system, stance, chosen.run) };
 }
@@ -70,29 +71,30 @@ export function assessLasts(system: System): { verdict: Verdict; hours: ModeHour
 /** The draws of all units in a mode, in every combination of their levels, with the other loads at their average. */
 function bankLevels(system: System, mode: Mode): BankLevel[] {
   const { units, inverter, loads, converted } = system;
-  let combined: { share: number; mains: number; direct: number }[] = [
-    { share: 1, mains: loads.mainsAverage, direct: 0 },
+  let combined: { share: number; mains: number; direct: number; side: number }[] = [
+    { share: 1, mains: loads.mainsAverage, direct: 0, side: loads.dcAverage },
   ];
   for (const unit of units) {
     combined = combined.flatMap((so) =>
       unit.levels[mode].map((level: Level) => ({
         share: so.share * level.share,
         mains: so.mains + (unit.direct ? 0 : level.power),
-        direct: so.direct + (unit.direct ? level.power : 0),
+        direct: so.direct + (unit.direct && !system.beside[unit.index] ? level.power : 0),
+        side: so.side + (system.beside[unit.index] ? level.power : 0),
       })),
     );
   }
-  return combined.map(({ share, mains, direct }) => ({
+  return combined.map(({ share, mains, direct, side }) => ({
     share,
     pathPower: (converted ? dcInput(inverter, mains) : 0) + direct,
-    sidePower: loads.dcAverage,
+    sidePower: side,
   }));
 }
 
 function runMode(system: System, mode: Mode, rest: Float64Array): RunDown {
-  const { bank, path, inverter, converted } = system;
+  const { bank, path } = system;
   return runDown(
-    { bank, rest, pathResistance: path.resistance, cutOffVoltage: converted ? inverter.cutOffVoltage : 0 },
+    { bank, rest, pathResistance: path.resistance, cutOffVoltage: farCutOff(system) },
     bankLevels(system, mode),
   );
 }

@@ -55,8 +55,7 @@ export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAsses
   }
   const broken = assessment.rules.filter(({ met }) => !met);
   if (broken.length > 0) lines.push("", "How it is put together");
-  for (const { fault, reason, cure, stop } of broken)
-    lines.push(`  ${stop ? "Stop" : "Fails"} ${fault}: ${reason} Cure: ${cure}`);
+  for (const { fault, reason, cure, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${cure}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Sums");
   const keys = new Set(

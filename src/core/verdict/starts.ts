@@ -3,6 +3,7 @@ import { bankUnderLoad } from "../bank/source";
 import { dcInput } from "../inverter/inverter";
 import { PART_NAMES } from "../path/path";
 import {
+  curveWords,
   smallestMargin,
   traceStart,
   type Limit,
@@ -103,6 +104,7 @@ export function assessStarts(system: System): StartsResult {
     const name = rig.units.length > 1 ? `restart too soon, ${unit.name}` : "restart too soon";
     checks.push(
       check(
+        "start-rest",
         `rest.${i}`,
         name,
         needed,
@@ -112,6 +114,8 @@ export function assessStarts(system: System): StartsResult {
       ),
     );
   });
+
+  checks.push(...waveformChecks(system));
 
   const verdict = verdictOf("Starts", checks);
   const curable = rig.units[starter]!.kind === "fixed" && rig.units[starter]!.cure !== "soft-starter";
@@ -124,6 +128,70 @@ export function assessStarts(system: System): StartsResult {
     softStarter: softened && { margin: smallestMargin(softened), peakApparent: softened.peakApparent },
     ladders: ladders(system, own),
   };
+}
+
+/** The AC breakers and the fuse at the hardest start alone, without the rest of the verdict: for asking many times. */
+export function startDevices(system: System): Check[] {
+  const { rig, loads } = system;
+  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
+  const share = lowestShare(system);
+  const traces = (together ? [-1] : rig.units.map((_, i) => i)).map((i) => traceStart(context, i, "own", share, false));
+  return (["breaker", "fuse"] as const).flatMap((limit) => {
+    const hardest = traces.reduce((a, b) => {
+      const [first, second] = [a.nearest[limit], b.nearest[limit]];
+      return first && second && second.has * first.need < first.has * second.need ? b : a;
+    });
+    const at = hardest.nearest[limit];
+    const device = limit === "breaker" ? hardest.breaker : system.path.fuse;
+    if (!at || !device) return [];
+    const amps = (which: string, value: number) =>
+      record(system.figures, `starts.devices.${limit}.${which}`, which, "current", value, "I = I_1", [
+        constant("I_1", which, value, "current", "at its nearest moment"),
+      ]);
+    const by = limit === "breaker" ? "start-breaker" : "start-fuse";
+    return [
+      check(by, limit, device.name, amps("need", at.need), amps("has", at.has), "at the start", { part: device.path }),
+    ];
+  });
+}
+
+/** Electronics on a modified sine: soft starters misfire, and the input stage of a variable-speed unit overheats. */
+function waveformChecks({ rig, figures, converted }: System): Check[] {
+  if (!converted) return [];
+  const sensitive = rig.units.filter(
+    ({ kind, cure }) => kind === "variable" || (kind === "fixed" && cure === "soft-starter"),
+  );
+  if (sensitive.length === 0) return [];
+  const sine = rig.inverter.waveform === "sine" ? 1 : 0;
+  const need = record(
+    figures,
+    "starts.sine.needed",
+    "Sine wave needed",
+    "count",
+    1,
+    "n = 1",
+    [],
+    "soft starter or variable-speed unit",
+  );
+  const has = record(figures, "starts.sine", "Sine wave from the inverter", "count", sine, "n = n_s", [
+    constant("n_s", "Waveform of the inverter", sine, "count", sine ? "sine" : "modified sine"),
+  ]);
+  const named = sensitive.map(({ name }) => name).join(", ");
+  return [
+    check(
+      "waveform",
+      "waveform",
+      sine ? `sine wave for ${named}` : `modified sine on ${named}`,
+      need,
+      has,
+      sine ? "a sine wave" : "its electronics do not work on a modified sine",
+      {
+        rule: true,
+        part: "inverter",
+      },
+    ),
+  ];
 }
 
 /** The start's smallest margin alone, without figures: for asking many times. */
@@ -223,23 +291,38 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
   const { nearest } = own;
   if (nearest.inverter) {
     const at = nearest.inverter;
-    const [apparent] = demand(at, "inverter");
+    const [whole] = demand(at, "inverter");
+    const apparent = system.legs.split
+      ? record(
+          figures,
+          "starts.inverter.leg",
+          "Asked for then of the fuller leg, twice",
+          "apparentPower",
+          at.need,
+          "S_w = 2 × S_l",
+          [
+            constant("S_l", "Of the fuller leg", at.need / 2, "apparentPower", "each leg has half of the inverter"),
+            of("S", whole!),
+          ],
+        )
+      : whole;
     const has = record(
       figures,
       "starts.inverter.has",
       "Inverter surge then",
       "apparentPower",
       at.has,
-      "S_s = n × S_1",
+      "S_s = n × S_1 × k_T",
       [
         given("n", values.inverter.count),
         constant(
           "S_1",
           "Each inverter, that long into a surge",
-          at.has / values.inverter.count.value,
+          at.has / values.inverter.count.value / Math.max(1e-9, inverter.heatShare),
           "apparentPower",
           "its surge points, over log time",
         ),
+        constant("k_T", "Share left in its heat", inverter.heatShare, "ratio", "derated as the continuous rating is"),
         given("S_a", values.inverter.surge1),
         given("t_a", values.inverter.surge1Time),
         given("S_b", values.inverter.surge2),
@@ -247,9 +330,9 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
         given("S_c", values.inverter.surge3),
         given("t_c", values.inverter.surge3Time),
       ],
-      "data sheet, or typical of the kind (memory)",
+      "data sheet, or typical of the kind",
     );
-    checks.push(check("inverter", "inverter surge", apparent!, has, when(at)));
+    checks.push(check("start-inverter", "inverter", "inverter surge", apparent!, has, when(at)));
   }
   if (nearest.voltage) {
     const at = nearest.voltage;
@@ -258,7 +341,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
       ? "the voltage collapses"
       : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
     const { figure: has, limit } = recordAllowed(system, "starts.voltage.has", "What the voltage allows", own.allowed);
-    checks.push(check("voltage", limit, onPath, has, lost));
+    checks.push(check("start-voltage", "voltage", limit, onPath, has, lost));
   }
   const currentCheck = (
     limit: "protection" | "fuse",
@@ -284,7 +367,17 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
         ? figure
         : recordBankCurrent(system, `starts.${limit}.need`, "Out of the bank then", figure, state);
     const has = record(figures, `starts.${limit}.has`, hasName, "current", at.has, relation, terms, source);
-    checks.push(check(limit, name, need, has, when(at), limit === "fuse" ? { part: path.fuse!.path } : {}));
+    checks.push(
+      check(
+        limit === "fuse" ? "start-fuse" : "start-protection",
+        limit,
+        name,
+        need,
+        has,
+        when(at),
+        limit === "fuse" ? { part: path.fuse!.path } : {},
+      ),
+    );
   };
   const lasting = nearest.protection && nearest.protection.seconds > bank.peakTime;
   currentCheck(
@@ -299,6 +392,44 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     ],
     "data sheet",
   );
+  if (nearest.breaker && own.breaker && own.breaker.part.kind === "breaker") {
+    const at = nearest.breaker;
+    const [apparent] = demand(at, "breaker");
+    const { curve } = own.breaker.part;
+    const need = record(
+      figures,
+      "starts.breaker.need",
+      `Current through ${own.breaker.name} then`,
+      "current",
+      at.need,
+      "I = S_b ÷ V",
+      [
+        of("S", apparent!),
+        constant("S_b", "Of it through this breaker", at.need * system.mains, "apparentPower", "its leg, or its unit"),
+        constant("V", "AC voltage", system.mains, "voltage", "of the job"),
+      ],
+    );
+    const has = record(
+      figures,
+      "starts.breaker.has",
+      `${own.breaker.name} is sure to carry`,
+      "current",
+      at.has,
+      "I_b = m × I_n",
+      [
+        constant(
+          "m",
+          "Multiple of its rating, for that long",
+          at.has / own.breaker.values.rating!.value,
+          "number",
+          curveWords(curve),
+        ),
+        given("I_n", own.breaker.values.rating!),
+      ],
+      "IEC 60898-1: magnet B 3, C 5, D 10 times at least; thermal 2.55 times for a second",
+    );
+    checks.push(check("start-breaker", "breaker", own.breaker.name, need, has, when(at), { part: own.breaker.path }));
+  }
   if (nearest.fuse && path.fuse) {
     currentCheck(
       "fuse",
@@ -315,7 +446,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
         ),
         given("I_n", path.fuse.values.rating!),
       ],
-      "bolted strip fuses after ISO 8820-5 (memory)",
+      "bolt-down strip fuses after ISO 8820-5",
     );
   }
   return checks;

@@ -1,19 +1,25 @@
 import { CHEMISTRIES } from "../bank/chemistry";
+import { guardOf } from "../rules/guards";
+import { formatQuantity } from "../quantity/format";
 import { isCharging } from "../rig/document";
-import type { Run } from "../path/path";
+import { voltageClass } from "../rig/typical";
+import type { PathPart, Run } from "../path/path";
+import type { RuleId } from "../rules/catalogue";
+import { ALTERNATOR_VOLTS } from "../sources/supply";
 import { constant, record } from "../sum/figure";
 import { check, type Check } from "./check";
 import type { System } from "./system";
 
-/** A rule of how the rig is put together: met or broken, with the reason and the cure. */
+/** A rule of how the system is put together: met or broken, with the reason and the fix. */
 export interface Rule {
   key: string;
+  by: RuleId;
   title: string;
   /** How the broken rule is named as the weakest link. */
   fault: string;
   met: boolean;
-  /** Breaking it touches fire or shock. */
-  stop: boolean;
+  /** The word of the broken rule: Stop where it touches fire or shock, Tight where something is only not stated. */
+  broken: "Stop" | "Fails" | "Tight";
   reason: string;
   cure: string;
   /** Where in the document it is mended. */
@@ -22,182 +28,510 @@ export interface Rule {
 
 /** A bank this many times over the loads' voltage would break them. */
 const LOAD_VOLTAGE_SPARE = 1.35;
+/** A that a device may trip at and still protect people: 30 mA. */
+const PEOPLE_A = 0.0301;
+/** Volts by which an alternator may lie over a bank's charging voltage. */
+const CHARGE_TOLERANCE_V = 0.3;
 
-/** The structure rules that the rig's parts call up. */
+const has = (run: Run, kind: string) => run.parts.some(({ part }) => part.kind === kind);
+const residuals = (run: Run): PathPart[] => run.parts.filter(({ part }) => part.kind === "rcd");
+const protectsPeople = ({ values }: PathPart) => values.residual!.value <= PEOPLE_A;
+
+/** The structure rules that the system's parts call up. */
 export function structureRules(system: System): Rule[] {
-  const { rig, path, converted, bank, values, inverter, mains } = system;
-  const rules: Rule[] = [];
-  const has = (run: Run, kind: string) => run.parts.some(({ part }) => part.kind === kind);
-  const shores = path.branches.filter(({ branch }) => branch!.role === "shore");
-  const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
-  const charging = path.branches.filter(({ branch }) => isCharging(branch!));
+  return [
+    ...outputRules(system),
+    ...shoreRules(system),
+    ...residualRules(system),
+    ...bondRules(system),
+    ...legRules(system),
+    ...inverterRules(system),
+    ...branchRules(system),
+    ...bankRules(system),
+  ];
+}
 
-  if (converted)
-    rules.push({
-      key: "leakage",
-      title: "earth-leakage protection on the inverter's output",
-      fault: "no earth-leakage protection on the inverter's output",
-      met: has(path.mains, "rcd"),
-      stop: true,
-      reason: "Nothing would switch off when current flows to earth through a person.",
-      cure: "Put an earth-leakage switch first on the inverter's output; bond neutral to earth as the local rules say.",
-      part: "path.mains",
-    });
-  const outputCables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
-  if (converted && outputCables.length > 0)
+/** What every AC source needs: a device for current to earth that counts. */
+function residualRule({ path }: System, runs: Run[], key: string, where: string, reason: string, part: string): Rule {
+  const { rules } = path;
+  const devices = runs.flatMap(residuals);
+  const weak = devices.length > 0 && !devices.some(protectsPeople);
+  const value = weak
+    ? formatQuantity(Math.min(...devices.map(({ values }) => values.residual!.value)), "current", METRIC_CURRENT)
+    : "";
+  return {
+    key,
+    by: "residual",
+    title: `${rules.residualName}, ${where}`,
+    fault: weak ? `${rules.residualName} of ${value}, ${where}` : `no ${rules.residualName}, ${where}`,
+    met: devices.some(protectsPeople),
+    broken: weak ? "Fails" : "Stop",
+    reason: weak ? `${value} protects against fire only: a person is not protected above 30 mA.` : reason,
+    cure: `Fit a ${rules.residualName} of 30 mA or less ${where === "inverter output" ? "first on the inverter's output" : "as the first part behind the inlet"}.`,
+    part,
+  };
+}
+const METRIC_CURRENT = { temperature: "C", cable: "mm2", length: "m", currency: "EUR" } as const;
+
+function outputRules(system: System): Rule[] {
+  const { path, converted, inverter, mains, legs } = system;
+  if (!converted) return [];
+  const circuits = path.branches.filter(({ branch }) => branch!.role === "circuit");
+  const { earth } = path.rules;
+  const rules: Rule[] = [
+    residualRule(
+      system,
+      residuals(path.mains).length > 0 || circuits.length === 0 ? [path.mains] : circuits,
+      "leakage",
+      "inverter output",
+      `Nothing would switch off when current flows to ${earth} through a person.`,
+      "path.mains",
+    ),
+  ];
+  const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  if (cables.length > 0)
     rules.push({
       key: "output",
+      by: "output-breaker",
       title: "breaker on the inverter's output",
       fault: "no breaker on the inverter's output",
       // An inverter that cannot give more than its cable carries protects it by its own limit.
-      met: has(path.mains, "breaker") || inverter.rating / mains <= Math.min(...outputCables),
-      stop: true,
+      met: has(path.mains, "breaker") || inverter.rating / mains / (legs.split ? 2 : 1) <= Math.min(...cables),
+      broken: "Stop",
       reason: "The inverter can push more than the cable carries, and nothing would stop it.",
-      cure: "A breaker of no more than the cable carries, behind the inverter.",
+      cure: "Fit a breaker of no more than the cable carries, behind the inverter.",
       part: "path.mains",
     });
-  for (const run of path.branches.filter(({ branch }) => branch!.role === "circuit"))
+  for (const run of circuits)
     rules.push({
       key: `${run.path}.breaker`,
+      by: "circuit-breaker",
       title: `breaker, ${run.title}`,
       fault: `no breaker, ${run.title}`,
-      met: has(run, "breaker") || has(path.mains, "breaker"),
-      stop: true,
+      met: guardOf(path, run, run.parts.length) !== null,
+      broken: "Stop",
       reason: "A short circuit in the unit would have nothing to stop it before the inverter gives up.",
-      cure: "A breaker where the circuit leaves the board.",
+      cure: "Fit a breaker where the circuit leaves the board.",
       part: run.path,
     });
-  for (const run of shores) {
-    rules.push(
-      {
-        key: `${run.path}.leakage`,
-        title: `earth-leakage protection, ${run.title}`,
-        fault: `no earth-leakage protection, ${run.title}`,
-        met: has(run, "rcd"),
-        stop: true,
-        reason: "A site's own protection cannot be trusted to be there.",
-        cure: "Make an earth-leakage switch the first part behind the inlet.",
-        part: run.path,
-      },
+  return rules;
+}
+
+function shoreRules(system: System): Rule[] {
+  const { path, rig, converted } = system;
+  return path.branches
+    .filter(({ branch }) => branch!.role === "shore")
+    .flatMap((run): Rule[] => [
+      residualRule(
+        system,
+        [run],
+        `${run.path}.leakage`,
+        run.title,
+        "A site's own protection cannot be trusted to be there.",
+        run.path,
+      ),
       {
         key: `${run.path}.breaker`,
+        by: "circuit-breaker",
         title: `breaker, ${run.title}`,
         fault: `no breaker, ${run.title}`,
         met: has(run, "breaker"),
-        stop: true,
+        broken: "Stop",
         reason: "A source without protection: a fault would burn the cable before the site's breaker acts.",
-        cure: "Add a breaker of the inlet's rating at most.",
+        cure: "Fit a breaker of the inlet's rating at most.",
         part: run.path,
       },
+      ...(converted
+        ? [
+            {
+              key: `${run.path}.meet`,
+              by: "sources-apart",
+              title: "inverter and shore kept apart",
+              fault: "inverter and shore can meet",
+              met: rig.inverter.combined || has(path.mains, "changeover") || has(run, "changeover"),
+              broken: "Stop",
+              reason: "Inverter and shore could meet: the inverter would be destroyed, and the plug's pins be live.",
+              cure: "Fit a transfer switch that breaks one before it makes the other, on the inverter's output or behind the inlet.",
+              part: "path.mains",
+            } satisfies Rule,
+          ]
+        : []),
+    ]);
+}
+
+function residualRules({ path, rig, converted }: System): Rule[] {
+  const { rules } = path;
+  const runs = [...(converted ? [path.mains] : []), ...path.branches.filter((run) => run.mains)];
+  const variable = rig.units.some(({ kind }) => kind === "variable");
+  return runs.flatMap((run) =>
+    residuals(run).flatMap((one): Rule[] => {
+      const { part } = one;
+      if (part.kind !== "rcd") return [];
+      const feeds =
+        run.branch?.role !== "circuit" ||
+        rig.units.some(({ id, kind }) => id === run.branch!.unitId && kind === "variable");
+      const drive = part.residualType === "AC" && variable && feeds;
+      const refused = rules.residualRefused.includes(part.residualType);
+      const doubtful = rules.residualDoubtful.includes(part.residualType);
+      const found: Rule[] = [
+        {
+          key: `${one.path}.type`,
+          by: "residual-type",
+          title: `${one.name} type ${part.residualType}`,
+          fault: `${one.name} of type ${part.residualType}`,
+          met: !drive && !refused && !doubtful,
+          broken: drive || refused ? "Fails" : "Tight",
+          reason: drive
+            ? "The smoothed currents of a variable-speed unit keep a type AC device from opening."
+            : "A type AC device sees sine-wave faults only; electronics make others.",
+          cure: "Fit type A at least, type F or B where the unit's maker asks for it.",
+          part: one.path,
+        },
+      ];
+      if (part.poles === "live")
+        found.push({
+          key: `${one.path}.poles`,
+          by: "residual-poles",
+          title: `${one.name} opens all poles`,
+          fault: `${one.name} leaves the neutral closed`,
+          met: false,
+          broken: "Fails",
+          reason: "Live and neutral may be exchanged at a site's socket: the open pole may be the wrong one.",
+          cure: "Fit one that opens live and neutral.",
+          part: one.path,
+        });
+      return found;
+    }),
+  );
+}
+
+function bondRules({ path, rig, converted }: System): Rule[] {
+  if (!converted) return [];
+  const { earth, residualName } = path.rules;
+  const shore = path.branches.some(({ branch }) => branch!.role === "shore");
+  const transfers = [path.mains, ...path.branches].flatMap((run) =>
+    run.parts.filter(({ part }) => part.kind === "changeover"),
+  );
+  const liveOnly = transfers.find(({ part }) => part.kind === "changeover" && part.poles === "live");
+  const { neutralBond, combined } = rig.inverter;
+  const rules: Rule[] = [];
+  if (liveOnly)
+    rules.push({
+      key: "transferPoles",
+      by: "sources-apart",
+      title: `${liveOnly.name} switches all poles`,
+      fault: `${liveOnly.name} leaves the neutrals joined`,
+      met: false,
+      broken: neutralBond === "fixed" ? "Stop" : "Fails",
+      reason: "The neutral of one source stays joined to that of the other.",
+      cure: "Fit a transfer switch that switches live and neutral.",
+      part: liveOnly.path,
+    });
+  const bond = (fault: string, broken: Rule["broken"], reason: string, cure: string): Rule => ({
+    key: "bond",
+    by: "neutral-bond",
+    title: `neutral and ${earth} bonded once, in the source that feeds`,
+    fault,
+    met: false,
+    broken,
+    reason,
+    cure,
+    part: "inverter.neutralBond",
+  });
+  if (neutralBond === "none")
+    rules.push(
+      bond(
+        `neutral of the inverter not bonded to ${earth}`,
+        "Fails",
+        `Without the bond a fault has no way back, and a ${residualName} does not open.`,
+        `Bond neutral to ${earth} at the inverter by its relay, open on shore.`,
+      ),
     );
+  else if (neutralBond === "fixed" && shore && (combined || liveOnly !== undefined))
+    rules.push(
+      bond(
+        `two bonds of neutral and ${earth} on shore`,
+        "Stop",
+        `On shore the inverter's fixed bond and the site's stand in parallel: load current flows in the ${earth} conductor.`,
+        "Let the inverter's relay make the bond while it feeds and open it on shore.",
+      ),
+    );
+  else if (neutralBond !== "unsaid") rules.push({ ...bond("", "Fails", "", ""), met: true });
+  return rules;
+}
+
+/** Supplies of two legs: what needs the voltage between them, and a neutral that both share. */
+function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule[] {
+  if (!converted || legs.count === 1 || legs.split) return [];
+  const rules: Rule[] = rig.units.flatMap((unit, i): Rule[] =>
+    unit.kind !== "dc" && unit.leg === "both"
+      ? [
+          {
+            key: `units.${i}.legs`,
+            by: "leg-voltage",
+            title: `${unit.name} has its voltage`,
+            fault: `no voltage between the legs for ${unit.name}`,
+            met: false,
+            broken: "Fails",
+            reason: "One output fed to both legs has no voltage between them.",
+            cure: "Use a split-phase output (two stacked inverters, or one with two legs), or a transformer.",
+            part: `units.${i}`,
+          },
+        ]
+      : [],
+  );
+  const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  const carries = cables.length > 0 && Math.min(...cables) >= inverter.rating / mains;
+  rules.push({
+    key: "sharedNeutral",
+    by: "shared-neutral",
+    title: "neutral carries both legs",
+    fault: "shared neutral carries both legs",
+    met: rig.inverter.neutrals === "own" || carries,
+    broken: "Stop",
+    reason: "Fed from one source the currents of both legs add in the shared neutral instead of cancelling.",
+    cure: "Give each circuit a neutral of its own, or size the shared neutral for the inverter's whole current.",
+    part: "inverter.neutrals",
+  });
+  return rules;
+}
+
+function inverterRules({ rig, values, converted }: System): Rule[] {
+  if (!converted || values.inverter.count.value < 2) return [];
+  const { leads } = rig.inverter;
+  return [
+    {
+      key: "leads",
+      by: "inverter-leads",
+      title: "a fuse and equal leads for each inverter",
+      fault: leads === "shared" ? "inverters share one pair of leads" : "leads of the inverters not stated",
+      met: leads === "own",
+      broken: leads === "shared" ? "Fails" : "Tight",
+      reason: "Inverters on one pair of leads share the load unequally, and one fuse cannot protect the leads of each.",
+      cure: "Give each inverter its own fuse and leads of one length from a common busbar.",
+      part: "inverter.leads",
+    },
+  ];
+}
+
+function branchRules(system: System): Rule[] {
+  const { rig, path, values, bank, converted } = system;
+  return path.branches
+    .flatMap((run, i): Rule[] => {
+      const branch = run.branch!;
+      const at = `path.branches.${i}`;
+      const v = values.path.branches[i]!;
+      switch (branch.role) {
+        case "charger":
+          return converted
+            ? [
+                {
+                  key: `${run.path}.loop`,
+                  by: "charging-loop",
+                  title: "charger fed from shore, not from its own inverter",
+                  fault: "charging loop",
+                  met: branch.fedFrom === "shore",
+                  broken: "Stop",
+                  reason:
+                    "The inverter feeds the charger that feeds the inverter: the loop empties the bank and overheats both.",
+                  cure: "Feed the charger from the shore side of the transfer switch.",
+                  part: at,
+                },
+              ]
+            : [];
+        case "engine":
+          return engineRules(system, run, at, v.vehicleVoltage.value);
+        case "solar":
+          return [
+            {
+              key: `${run.path}.isolator`,
+              by: "solar-isolator",
+              title: `isolator on the array side, ${run.title}`,
+              fault: `no isolator on the array side, ${run.title}`,
+              met: (path.far.find(({ branch: own }) => own === branch)?.parts ?? []).some(
+                ({ part }) => part.kind === "isolator" || (part.kind === "fuse" && part.fuseKind === "breaker"),
+              ),
+              broken: "Fails",
+              reason: "The array is live in daylight and could not be switched off.",
+              cure: "Fit an isolator for the array's volts before the controller.",
+              part: `${at}.far`,
+            },
+          ];
+        case "loads": {
+          const wanted = v.loadVoltage.value;
+          if (bank.nominalVoltage <= wanted * LOAD_VOLTAGE_SPARE) return [];
+          return [
+            {
+              key: `${run.path}.converter`,
+              by: "converter-rating",
+              title: `converter for the ${Math.round(wanted)} V loads`,
+              fault: `no converter for the ${Math.round(wanted)} V loads`,
+              met: branch.converter,
+              broken: "Fails",
+              reason: `${Math.round(bank.nominalVoltage)} V would destroy ${Math.round(wanted)} V equipment.`,
+              cure: "Fit a converter from the bank's voltage, sized for all of them at once. Tapping half the bank unbalances it.",
+              part: at,
+            },
+          ];
+        }
+        default:
+          return [];
+      }
+    })
+    .concat(directRules(system, rig));
+}
+
+function engineRules({ bank }: System, run: Run, at: string, vehicle: number): Rule[] {
+  const branch = run.branch!;
+  const rules: Rule[] = [
+    {
+      key: `${run.path}.control`,
+      by: "engine-control",
+      title: "engine charging follows the engine",
+      fault: "engine charging on ignition",
+      met: branch.control === "engine-running",
+      broken: "Fails",
+      reason:
+        "On ignition alone the batteries are joined before and without the engine: the starter battery goes flat, and the switch breaks under load.",
+      cure: "Switch it by the running engine: charge signal, voltage sensing, or the alternator's own output.",
+      part: at,
+    },
+  ];
+  if (branch.coupling === "isolator") {
+    const like = joinsAlike(vehicle, bank.nominalVoltage);
+    const volts = (ALTERNATOR_VOLTS / 12) * vehicle;
+    const agree = bank.chargeToVoltage >= volts - CHARGE_TOLERANCE_V * (vehicle / 12);
+    rules.push({
+      key: `${run.path}.alike`,
+      by: "isolator-banks",
+      title: "isolator joins like banks",
+      fault: like ? "isolator overcharges the bank" : "isolator between unlike voltages",
+      met: like && agree,
+      broken: "Stop",
+      reason: like
+        ? `The alternator holds ${volts.toFixed(1)} V, more than the ${bank.chargeToVoltage.toFixed(1)} V that the bank is charged to.`
+        : `A ${Math.round(vehicle)} V system joined straight to a ${bank.nominalVoltage.toFixed(1)} V bank: the higher drives thousands of amps into the lower.`,
+      cure: "Use a DC-DC converter from the vehicle's voltage to the bank's.",
+      part: at,
+    });
+  }
+  return rules;
+}
+
+/** Whether an isolator may join a vehicle's system and a bank: both of one voltage class. */
+export const joinsAlike = (vehicle: number, bankVoltage: number): boolean =>
+  Math.abs(voltageClass(vehicle) - voltageClass(bankVoltage)) < 1;
+
+/** DC units: a branch of their own beside an inverter, and the bank's voltage. */
+function directRules({ values, bank, converted, path }: System, rig: System["rig"]): Rule[] {
+  return rig.units.flatMap((unit, i): Rule[] => {
+    if (unit.kind !== "dc") return [];
+    const wanted = values.units[i]!.supplyVoltage.value;
+    const rules: Rule[] = [
+      {
+        key: `units.${i}.supply`,
+        by: "dc-unit",
+        title: `${unit.name} is made for the bank's voltage`,
+        fault: `${unit.name} is not made for the bank's voltage`,
+        met: voltageClass(wanted) === voltageClass(bank.nominalVoltage),
+        broken: "Fails",
+        reason: `A ${Math.round(wanted)} V unit on a ${bank.nominalVoltage.toFixed(1)} V bank is destroyed or does not run.`,
+        cure: "Use a unit of the bank's voltage, or a converter rated for its whole draw.",
+        part: `units.${i}.supplyVoltage`,
+      },
+    ];
     if (converted)
       rules.push({
-        key: `${run.path}.meet`,
-        title: "inverter and shore kept apart",
-        fault: "inverter and shore can meet",
-        met: has(path.mains, "changeover") || has(run, "changeover"),
-        stop: true,
-        reason: "Inverter and shore could meet: the inverter would be destroyed, and the plug's pins be live.",
-        cure: "A change-over that breaks one before it makes the other, in the mains side or behind the inlet.",
-        part: "path.mains",
+        key: `units.${i}.branch`,
+        by: "dc-unit",
+        title: `${unit.name} on a branch of its own`,
+        fault: `${unit.name} has no branch of its own yet`,
+        met: path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === unit.id),
+        broken: "Tight",
+        reason: "Its current is counted along the inverter's run, whose fuse does not protect its cable.",
+        cure: "Add a run of its own, with its fuse at the bank.",
+        part: `units.${i}`,
       });
-  }
-  for (const run of path.branches) {
-    const branch = run.branch!;
-    const at = run.path.replace(/\.parts$/, "");
-    if (branch.role === "charger" && converted)
-      rules.push({
-        key: `${run.path}.loop`,
-        title: "charger fed from shore, not from its own inverter",
-        fault: "charging loop",
-        met: branch.fedFrom === "shore",
-        stop: true,
-        reason: "The inverter feeds the charger that feeds the inverter: the loop empties the bank and cooks both.",
-        cure: "Feed the charger from the shore side of the change-over.",
-        part: at,
-      });
-    if (branch.role === "engine")
-      rules.push({
-        key: `${run.path}.control`,
-        title: "engine charging follows the engine",
-        fault: "engine charging on ignition",
-        met: branch.control === "engine-running",
-        stop: false,
-        reason:
-          "On ignition alone the batteries are joined before and without the engine: the starter battery goes flat, and the switch breaks under load.",
-        cure: "Switch it by the running engine: charge signal, voltage sensing, or the alternator's own output.",
-        part: at,
-      });
-    if (branch.role === "loads") {
-      const wanted = values.path.branches[Number(run.path.split(".")[2])]!.loadVoltage.value;
-      if (bank.nominalVoltage > wanted * LOAD_VOLTAGE_SPARE)
-        rules.push({
-          key: `${run.path}.converter`,
-          title: `converter for the ${Math.round(wanted)} V loads`,
-          fault: `no converter for the ${Math.round(wanted)} V loads`,
-          met: branch.converter,
-          stop: false,
-          reason: `${Math.round(bank.nominalVoltage)} V would destroy ${Math.round(wanted)} V equipment.`,
-          cure: "A converter from the bank's voltage, sized for all of them at once. Tapping half the bank unbalances it.",
-          part: at,
-        });
-    }
-  }
-  if (lithium && charging.length > 0)
+    return rules;
+  });
+}
+
+function bankRules({ rig, values, path }: System): Rule[] {
+  const rules: Rule[] = [];
+  const { fuses } = rig.path.links;
+  if (rig.bank.build === "batteries" && values.bank.parallel.value > 1)
+    rules.push({
+      key: "batteryFuses",
+      by: "battery-fuses",
+      title: "a fuse for each battery in parallel",
+      fault:
+        fuses === "none"
+          ? "batteries in parallel without a fuse each"
+          : "fuses of the batteries in parallel not stated",
+      met: fuses === "each",
+      broken: fuses === "none" ? "Stop" : "Tight",
+      reason: "A fault in one battery is fed by all the others.",
+      cure: "Fit a fuse at the post of each battery, no higher than its lead carries.",
+      part: "path.links",
+    });
+  if (CHEMISTRIES[rig.bank.chemistry].lithium && path.branches.some(({ branch }) => isCharging(branch!)))
     rules.push({
       key: "frost",
+      by: "frost",
       title: "no lithium charging in frost",
       fault: "lithium charged in frost",
       met: rig.bank.frostBlock,
-      stop: true,
+      broken: "Stop",
       reason: "Below 0 °C metal plates out in the cells: they lose capacity and may short later.",
-      cure: "Batteries or chargers that block charging by a cell sensor, or a heater that comes first.",
+      cure: "Use batteries or chargers that block charging by a cell sensor, or a heater that comes first.",
       part: "bank.frostBlock",
     });
   return rules;
 }
 
-/** The rules as checks: one wanted, one or none there. */
+/** The rules as checks: one needed, one or none there. */
 export function ruleChecks(system: System, rules: Rule[]): Check[] {
   const { figures } = system;
   return rules.map((rule) => {
     const wanted = record(
       figures,
       `rule.${rule.key}.wanted`,
-      `Wanted: ${rule.title}`,
+      `Required: ${rule.title}`,
       "count",
       1,
       "n = 1",
       [],
-      rule.reason,
+      rule.reason || rule.title,
     );
     const there = record(
       figures,
       `rule.${rule.key}`,
-      `There: ${rule.title}`,
+      `Present: ${rule.title}`,
       "count",
       rule.met ? 1 : 0,
       "n = n_p",
       [
         constant(
           "n_p",
-          "By the parts on the Path stage",
+          "By the parts of the wiring",
           rule.met ? 1 : 0,
           "count",
           rule.met ? "as they stand" : rule.cure,
         ),
       ],
-      "structure of the rig",
+      "structure of the system",
     );
     return check(
+      rule.by,
       `rule:${rule.key}`,
       rule.met ? rule.title : rule.fault,
       wanted,
       there,
-      rule.met ? "as it should be" : rule.reason,
+      rule.met ? "in place" : rule.reason,
       {
         rule: true,
-        stop: rule.stop,
+        stop: rule.broken === "Stop",
+        ...(rule.broken === "Tight" ? { soft: 0 } : {}),
         part: rule.part,
       },
     );

@@ -2,8 +2,9 @@ import { bankRestVoltage, type BankModel } from "../bank/bank";
 import { bankUnderLoad, type BankUnderLoad } from "../bank/source";
 import type { InverterModel } from "../inverter/inverter";
 import type { PathModel } from "../path/path";
+import type { Legs } from "../rules/mains";
 import type { Rig } from "../rig/document";
-import type { RigValues } from "../rig/resolve";
+import { PARALLEL_IMBALANCE, type RigValues } from "../rig/resolve";
 import type { Allowed } from "../start/start";
 import { constant, of, record, type Figure, type Figures, type Term } from "../sum/figure";
 import type { UnitDraws } from "../unit/unit";
@@ -17,7 +18,14 @@ export interface System {
   inverter: InverterModel;
   path: PathModel;
   units: UnitDraws[];
+  /** V of one leg to neutral. */
   mains: number;
+  /** V that each unit is fed with, on mains. */
+  unitVolts: number[];
+  /** DC units on a branch of their own beside the inverter's run. */
+  beside: boolean[];
+  /** How the inverter feeds a supply of two legs. */
+  legs: Legs;
   /** Whether any mains is made from the bank. */
   converted: boolean;
   /** W of the other loads: all at once, those that may be on at a start, and their average. */
@@ -28,6 +36,9 @@ export interface System {
     dcAtStart: number;
     mainsAverage: number;
     dcAverage: number;
+    /** VA of the other mains loads on each leg: all at once, and those that may be on at a start. */
+    byLeg: readonly [number, number];
+    byLegAtStart: readonly [number, number];
   };
 }
 
@@ -43,15 +54,17 @@ export function largestShare({ bank, rig, values }: System): Term {
   return constant(
     "q",
     "Largest share of one",
-    board ? 1 : Math.max(...bank.shares),
+    board
+      ? 1
+      : Math.max(values.bank.parallel.value > 1 ? PARALLEL_IMBALANCE / values.bank.parallel.value : 1, ...bank.shares),
     "ratio",
     board
       ? "one protection board"
       : values.bank.parallel.value < 2
         ? "one path"
         : even
-          ? "in parallel, sharing equally"
-          : "by the links between them",
+          ? "in parallel, one a tenth over its equal share"
+          : "by the links between them, a tenth over an equal share at least",
   );
 }
 

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
-import { timeZoneOfRig } from "../../core/rig/day-typical";
+import { timeZoneOfRig } from "../../core/rig/place";
 import type { Rig } from "../../core/rig/document";
 import { makeStandIn, type Probes, type StandIn } from "../../core/trial/stand-in";
 import type { Reading } from "../../core/trial/readings";

@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
 import { parseQuantity } from "@/core/quantity/parse";
 import { formatQuantity, significant } from "@/core/quantity/format";
-import { timeZoneOfRig } from "@/core/rig/day-typical";
+import { timeZoneOfRig } from "@/core/rig/place";
 import type { Rig } from "@/core/rig/document";
 import { COLUMN_LIMITS, type Column, type Reading } from "@/core/trial/readings";
 import { post } from "../state/outbox";

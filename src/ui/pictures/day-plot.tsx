@@ -261,10 +261,12 @@ export function stopWords(record: DayRecord): string {
   const { at, cause } = record.stop;
   const when = `${weekdayOf(record.clock, at)} ${timeOfDay(record.clock, at)}`;
   const why = {
-    inverter: "inverter cut off: volts too low",
-    bank: "the bank stopped itself",
-    empty: "the bank is empty",
-    overload: "more than the inverter carries",
+    inverter: "inverter switches off at its low-voltage cut-off",
+    bank: "bank at its BMS low-voltage cut-off",
+    empty: "bank empty",
+    overload: "load above the inverter's rating",
+    protection: "current above the protection board's limit",
+    unit: "unit switches off at its own low-voltage cut-off",
   };
   return `${when}: ${why[cause]}`;
 }

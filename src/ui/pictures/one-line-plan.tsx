@@ -21,7 +21,7 @@ export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
   return (
     <>
       <div className="picture-title">
-        <h2>One-line plan</h2>
+        <h2>Single-line diagram</h2>
         <span className="plan-tools">
           <button type="button" className="plain link" onClick={save}>
             Save as SVG

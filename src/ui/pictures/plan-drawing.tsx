@@ -29,7 +29,7 @@ export function PlanDrawing({
       width={plan.width}
       height={plan.height}
       role="group"
-      aria-label={`One-line plan of ${title}`}
+      aria-label={`Single-line diagram of ${title}`}
       fontFamily={font}
       fontSize="12"
     >

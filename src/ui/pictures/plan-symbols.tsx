@@ -68,6 +68,28 @@ export function SymbolOf({ symbol, ink, paper }: { symbol: PlanSymbol; ink: stri
           ))}
         </>
       );
+    case "inlet":
+      return (
+        <>
+          <rect x={-6} y={-9} width={20} height={18} fill={paper} />
+          <path d="M-17 0H-6M-6 -8V8M-6 -4H2M-6 4H2M6 -8a8 8 0 0 1 0 16" {...line} />
+        </>
+      );
+    case "connector":
+      return (
+        <>
+          {gap}
+          <path d="M-17 0H-6M-6 -6a6 6 0 0 1 0 12M0 0H17M0 -4V4" {...line} />
+        </>
+      );
+    case "converter":
+      return (
+        <>
+          {box}
+          <path d="M-14 14L14 -14M-10 -9H-3M-10 -6H-3M3 7H10M3 10H10" {...line} />
+        </>
+      );
+    case "starter":
     case "bank":
       return (
         <>
@@ -90,6 +112,7 @@ export function SymbolOf({ symbol, ink, paper }: { symbol: PlanSymbol; ink: stri
         </>
       );
     case "circuit":
+    case "dc-unit":
     case "unit":
       return (
         <>

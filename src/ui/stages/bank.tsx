@@ -50,6 +50,7 @@ export function BankStage() {
             <QuantityLine path="bank.parallel" />
             <QuantityLine path="bank.capacityAh" />
             <QuantityLine path="bank.condition" />
+            {!cells && <QuantityLine path="bank.seriesAllowed" />}
           </Group>
           <Group title="Used between">
             <QuantityLine path="bank.chargeToVoltage" />
@@ -61,11 +62,13 @@ export function BankStage() {
             <QuantityLine path="bank.continuousCurrent" />
             <QuantityLine path="bank.peakCurrent" />
             <QuantityLine path="bank.peakTime" />
+            <QuantityLine path="bank.chargeCurrent" />
             <QuantityLine path="bank.resistance" />
             {cells && !lead && <QuantityLine path="bank.protectionResistance" />}
           </Group>
           <More title="More: temperature, Peukert">
             <QuantityLine path="bank.temperatureC" />
+            {!lead && <QuantityLine path="bank.highestChargeC" />}
             <QuantityLine path="bank.peukert" />
             <QuantityLine path="bank.ratedTime" />
           </More>

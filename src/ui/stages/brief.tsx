@@ -11,7 +11,28 @@ import { useDay } from "../state/day";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId, STANCES } from "../words";
 import { MonthLine } from "./month-line";
+import { legCount, MAINS_KEYS, MAINS_SYSTEMS } from "@/core/rules/mains";
+import { RULE_SET_KEYS, RULE_SETS } from "@/core/rules/rule-set";
+import { ruleSetOf } from "@/core/rig/typical";
+import { LEGS } from "../words";
 import { Group, Notices, StageFrame } from "./parts";
+
+/** The rules that the wiring follows: proposed by mains system, vehicle and place, or chosen. */
+function RuleSetLine() {
+  const { rig } = useReading();
+  const proposed = ruleSetOf({ ...rig, brief: { ...rig.brief, ruleSet: "auto" } }).name;
+  return (
+    <ChoiceLine
+      key={proposed}
+      path="brief.ruleSet"
+      label="Rule set"
+      options={[
+        { value: "auto", label: `Proposed: ${proposed}` },
+        ...RULE_SET_KEYS.map((value) => ({ value, label: RULE_SETS[value].name })),
+      ]}
+    />
+  );
+}
 
 /** What was asked: the customer's words, place and month, hours and temperatures, what else runs, what is on board. */
 export function BriefStage() {
@@ -33,11 +54,9 @@ export function BriefStage() {
             <ChoiceLine
               path="brief.mains"
               label="Mains system"
-              options={[
-                { value: "230V50Hz", label: "230 V 50 Hz" },
-                { value: "120V60Hz", label: "120 V 60 Hz" },
-              ]}
+              options={MAINS_KEYS.map((value) => ({ value, label: MAINS_SYSTEMS[value].label }))}
             />
+            <RuleSetLine />
           </Group>
           <Group title="Wanted" note="without sun or a plug">
             <QuantityLine path="brief.hoursWanted" />
@@ -155,6 +174,9 @@ function Loads() {
                 onClick={() => change((draft) => void draft.brief.loads.splice(index, 1))}
               />
             </div>
+            {load.side === "mains" && legCount(rig.brief.mains) === 2 && (
+              <ChoiceLine path={`brief.loads.${index}.leg`} label="Leg" options={LEGS} />
+            )}
             <QuantityLine path={`brief.loads.${index}.power`} />
             <QuantityLine path={`brief.loads.${index}.share`} />
             <Checkbox
@@ -172,7 +194,10 @@ function Loads() {
         icon={<PlusOutlined />}
         disabled={rig.brief.loads.length >= 60}
         onClick={() =>
-          change((draft) => void draft.brief.loads.push({ id: newId(), name: "Load", side: "mains", atStart: true }))
+          change(
+            (draft) =>
+              void draft.brief.loads.push({ id: newId(), name: "Load", side: "mains", leg: "L1", atStart: true }),
+          )
         }
       >
         Add a load

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import type { Check } from "@/core/verdict/check";
+import { clauseOf, RULES, type RuleId } from "@/core/rules/catalogue";
 import { FigureValue } from "../fields/figure-value";
 import { VerdictLine } from "../frame/verdict-line";
 import { useReading } from "../state/sheet-context";
@@ -21,6 +22,7 @@ export function ChecksTable({ onPart }: { onPart(path: string): void }) {
         <thead>
           <tr>
             <th>Part and rule</th>
+            <th>Clause</th>
             <th className="right">Needs</th>
             <th className="right">Has</th>
             <th />
@@ -42,7 +44,8 @@ export function ChecksTable({ onPart }: { onPart(path: string): void }) {
 }
 
 function CheckRow({ check, onPart }: { check: Check; onPart(path: string): void }) {
-  const { part, name, needFigure, hasFigure, word, margin, dimension } = check;
+  const { assessment } = useReading();
+  const { by, part, name, needFigure, hasFigure, word, margin, dimension } = check;
   return (
     <tr>
       <td>
@@ -54,6 +57,7 @@ function CheckRow({ check, onPart }: { check: Check; onPart(path: string): void 
           name
         )}
       </td>
+      <td className="note clause">{by in RULES ? clauseOf(by as RuleId, assessment.path.rules) : ""}</td>
       <td className="mono">
         <FigureValue figure={needFigure} />
       </td>

@@ -5,7 +5,7 @@ import { memo, useId, useMemo, useRef, useState } from "react";
 import { timeOfDay } from "@/core/day/clock";
 import { fromCells } from "@/core/day/flows";
 import { formatQuantity } from "@/core/quantity/format";
-import { monthOfRig, placeOfRig, startDateOfRig } from "@/core/rig/day-typical";
+import { monthOfRig, placeOfRig, startDateOfRig } from "@/core/rig/place";
 import { PLACES } from "@/core/weather/places";
 import type { DayAnswer } from "@/workers/day.worker";
 import { CheckLine } from "../fields/check-line";

@@ -51,8 +51,8 @@ export function Whys({ found, result, currency }: Props) {
     <div className="options-why">
       {given.length > 0 && (
         <p className="heat" role="alert" data-given>
-          Whatever is chosen, the rig fails in what stays: {given.join("; ")}. Mend it on the Path stage; Carries below
-          leaves it out.
+          Whatever is chosen, the rig fails in what stays: {given.join("; ")}. Mend it on the Wiring stage; Carries
+          below leaves it out.
         </p>
       )}
       {!choice && found.done && nearest && (
@@ -172,7 +172,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
 }
 
 const ABOUT =
-  "Starts and Carries as the sheet has them, of bank, inverter and main run; the runs of panels, engine and charger are sized on the Path stage once a design is taken. Lasts and Recovers by the days met here.";
+  "Starts and Carries as the sheet has them, of bank, inverter and main run; the runs of panels, engine and charger are sized on the Wiring stage once a design is taken. Lasts and Recovers by the days met here.";
 
 /** The three ways of sizing by hand on this wish: what they would have bought, missed or wasted. */
 export function Schools({ result, found, currency, chosen, toggle }: Props & Choosing) {

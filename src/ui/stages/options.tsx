@@ -8,7 +8,7 @@ import { designsOf } from "@/core/options/design";
 import type { Axis } from "@/core/options/frontier";
 import type { Found, Result } from "@/core/options/search";
 import { MOST_DESIGNS, usualWish, type Wish } from "@/core/options/wish";
-import { monthOfRig } from "@/core/rig/day-typical";
+import { monthOfRig } from "@/core/rig/place";
 import type { Rig } from "@/core/rig/document";
 import { fetchWish, sendWish } from "../state/options-calls";
 import { useSearch } from "../state/options";

@@ -4,11 +4,11 @@ import { App, Button, Dropdown, Modal, type MenuProps } from "antd";
 import { DownOutlined, MoreOutlined, PlusOutlined, RightOutlined } from "@ant-design/icons";
 import { useState, type ReactNode } from "react";
 import { FUSE_KINDS } from "@/core/path/fuse";
-import { PART_NAMES } from "@/core/path/path";
+import { allRuns, PART_NAMES } from "@/core/path/path";
 import { emptyPart, type Part } from "@/core/rig/document";
 import { PART_FIELDS, type PartKind } from "@/core/rig/fields";
 import { valueAt } from "@/core/rig/compare";
-import type { Choice } from "@/core/start/choose";
+import type { Choice } from "@/core/sizing/size-run";
 import { ChoiceLine } from "../fields/choice-line";
 import { QuantityCell, QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
@@ -19,8 +19,18 @@ import { askChoice } from "../state/insight";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { newId } from "../words";
 
-const DC_KINDS: PartKind[] = ["cable", "fuse", "isolator", "shunt", "busbar", "joints"];
-const AC_KINDS: PartKind[] = ["cable", "breaker", "rcd", "changeover"];
+const DC_KINDS: PartKind[] = ["cable", "fuse", "isolator", "shunt", "busbar", "connector", "joints"];
+const AC_KINDS: PartKind[] = ["cable", "breaker", "rcd", "changeover", "isolator", "inlet", "connector"];
+const METHODS = [
+  { value: "A1", label: "conduit in an insulated wall (A1)" },
+  { value: "B1", label: "single cores in conduit (B1)" },
+  { value: "B2", label: "multicore in conduit (B2)" },
+  { value: "C", label: "clipped direct (C)" },
+] as const;
+const POLES = [
+  { value: "all", label: "live and neutral" },
+  { value: "live", label: "live only" },
+] as const;
 const FUSES = Object.entries(FUSE_KINDS).map(([value, { name }]) => ({ value, label: name }));
 const GRAVITY = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
@@ -29,6 +39,8 @@ const INLINE: Record<PartKind, [string, string | null]> = {
   cable: ["areaMm2", "length"],
   fuse: ["rating", null],
   isolator: ["rating", null],
+  inlet: ["rating", null],
+  connector: ["rating", null],
   shunt: ["rating", null],
   busbar: ["rating", null],
   joints: ["contacts", "resistance"],
@@ -55,9 +67,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
   const { rig, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const parts = valueAt(rig, path) as Part[];
-  const run = [assessment.path.main, assessment.path.mains, ...assessment.path.branches].find(
-    (one) => one.path === path,
-  );
+  const run = allRuns(assessment.path).find((one) => one.path === path);
   const edit = (recipe: (list: Part[]) => void) => change((draft) => recipe(valueAt(draft, path) as Part[]));
   const add = (kind: PartKind) => {
     edit((list) => void list.push(emptyPart(kind, newId())));
@@ -79,6 +89,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
           <PartRow
             key={part.id}
             part={part}
+            mains={mains}
             path={`${path}.${i}`}
             mark={run?.parts[i]?.mark ?? ""}
             isOpen={open === `${path}.${i}`}
@@ -108,6 +119,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
 
 interface RowProps {
   part: Part;
+  mains: boolean;
   path: string;
   mark: string;
   index: number;
@@ -119,7 +131,7 @@ interface RowProps {
   follow(to: number): void;
 }
 
-function PartRow({ part, path, mark, index, isOpen, first, last, toggle, edit, follow }: RowProps) {
+function PartRow({ part, mains, path, mark, index, isOpen, first, last, toggle, edit, follow }: RowProps) {
   const { assessment } = useReading();
   const own = [...assessment.verdicts.starts.checks, ...assessment.verdicts.carries.checks].filter(
     (one) => one.part === path,
@@ -205,6 +217,7 @@ function PartRow({ part, path, mark, index, isOpen, first, last, toggle, edit, f
       </div>
       {isOpen && (
         <PartDetail
+          mains={mains}
           part={part}
           path={path}
           faults={own.filter(({ word }) => word !== "Holds").map(({ name: n, remark }) => `${capital(n)}: ${remark}.`)}
@@ -215,9 +228,13 @@ function PartRow({ part, path, mark, index, isOpen, first, last, toggle, edit, f
 }
 
 /** What a row has no room for. */
-function PartDetail({ part, path, faults }: { part: Part; path: string; faults: string[] }) {
+function PartDetail({ part, path, mains, faults }: { part: Part; path: string; mains: boolean; faults: string[] }) {
+  const { assessment } = useReading();
+  const american = assessment.path.rules.acTable === "nec-310.16";
   const inline = INLINE[part.kind];
-  const rest = Object.keys(PART_FIELDS[part.kind]).filter((key) => !inline.includes(key));
+  const rest = Object.keys(PART_FIELDS[part.kind]).filter(
+    (key) => !inline.includes(key) && !(mains && key === "voltage" && part.kind === "isolator"),
+  );
   return (
     <div className="part-detail">
       {faults.map((fault) => (
@@ -237,6 +254,17 @@ function PartDetail({ part, path, faults }: { part: Part; path: string; faults: 
               { value: "105", label: "105 °C" },
             ]}
           />
+          {mains && !american && <ChoiceLine path={`${path}.method`} label="Installation method" options={METHODS} />}
+          {mains && american && (
+            <ChoiceLine
+              path={`${path}.terminals`}
+              label="Terminals"
+              options={[
+                { value: "standard", label: "60 °C" },
+                { value: "75", label: "marked 75 °C" },
+              ]}
+            />
+          )}
           <ChoiceLine
             path={`${path}.route`}
             label="Runs in"
@@ -256,10 +284,31 @@ function PartDetail({ part, path, faults }: { part: Part; path: string; faults: 
           />
         </>
       )}
+      {part.kind === "breaker" && (
+        <ChoiceLine
+          path={`${path}.curve`}
+          label="Curve"
+          options={[
+            { value: "B", label: "B, opens at 3 to 5 times" },
+            { value: "C", label: "C, opens at 5 to 10 times" },
+            { value: "D", label: "D, opens at 10 to 20 times" },
+          ]}
+        />
+      )}
+      {part.kind === "rcd" && (
+        <ChoiceLine
+          path={`${path}.residualType`}
+          label="Type"
+          options={["AC", "A", "F", "B"].map((value) => ({ value, label: value }))}
+        />
+      )}
+      {(part.kind === "rcd" || part.kind === "changeover") && (
+        <ChoiceLine path={`${path}.poles`} label="Switches" options={POLES} />
+      )}
       {rest.map((key) => (
         <QuantityLine key={key} path={`${path}.${key}`} placeholder={key === "ampacity" ? "by the table" : undefined} />
       ))}
-      <TextLine path={`${path}.name`} label="Called" longest={80} placeholder={capital(PART_NAMES[part.kind])} />
+      <TextLine path={`${path}.name`} label="Name" longest={80} placeholder={capital(PART_NAMES[part.kind])} />
       {(part.kind === "cable" || part.kind === "fuse") && <FromShelf kind={part.kind} path={path} />}
     </div>
   );
@@ -294,12 +343,12 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
   return (
     <>
       <Button size="small" type="text" loading={asking} disabled={disabled} onClick={() => void ask()}>
-        Choose for me
+        Size automatically
       </Button>
       <Modal
         open={choice !== null}
         title={`${title}: ${choice?.words ?? ""}`}
-        okText="Put it in"
+        okText="Apply"
         onOk={take}
         onCancel={() => setChoice(null)}
         width={520}
@@ -315,7 +364,7 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
               <thead>
                 <tr>
                   <th>Rule</th>
-                  <th>Asks for</th>
+                  <th>Needs and has</th>
                 </tr>
               </thead>
               <tbody>

@@ -18,6 +18,8 @@ import { OneLinePlan } from "../pictures/one-line-plan";
 import { FromShelf } from "../shelf/from-shelf";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
+import { clauseOf } from "@/core/rules/catalogue";
+import { SizeAll } from "./size-all";
 import { ChecksTable } from "./checks-table";
 import { MeasureNextList } from "./measure-next";
 import { Group, More, Notices, StageFrame } from "./parts";
@@ -61,6 +63,7 @@ export function PathStage() {
           {branches.map((branch, i) => (
             <BranchGroup key={branch.id} branch={branch} index={i} table={table} />
           ))}
+          <SizeAll />
           <Dropdown
             trigger={["click"]}
             menu={{
@@ -69,8 +72,9 @@ export function PathStage() {
                 change((draft) => {
                   const branch = emptyBranch(key as Branch["role"], newId());
                   const fed = new Set(draft.path.branches.map(({ unitId }) => unitId));
-                  const free = draft.units.find(({ id, kind }) => kind !== "dc" && !fed.has(id));
-                  if (branch.role === "circuit") branch.unitId = (free ?? draft.units[0])!.id;
+                  const direct = branch.role === "dc-unit";
+                  const free = draft.units.find(({ id, kind }) => (kind === "dc") === direct && !fed.has(id));
+                  if (branch.role === "circuit" || direct) branch.unitId = (free ?? draft.units[0])!.id;
                   draft.path.branches.push(branch);
                 }),
             }}
@@ -98,15 +102,18 @@ export function PathStage() {
 }
 
 function TableGroup() {
-  const { rig } = useReading();
-  const inUse = AMPACITY_TABLES[ampacityTable(rig)];
+  const { rig, assessment } = useReading();
+  const { rules } = assessment.path;
   return (
-    <Group title="Rules the cables follow" note={inUse.name}>
+    <Group title="Rules the wiring follows" note={rules.name}>
+      <p className="note">
+        AC: {rules.standards.ac}. DC: {AMPACITY_TABLES[ampacityTable(rig)].name}. The rule set is chosen in the Brief.
+      </p>
       <ChoiceLine
         path="path.table"
-        label="Ampacity table"
+        label="DC ampacity table"
         options={[
-          { value: "auto", label: "usual for the mains system" },
+          { value: "auto", label: "of the rule set" },
           { value: "iso-10133", label: "ISO 10133" },
           { value: "abyc-e11", label: "ABYC E-11" },
         ]}
@@ -121,8 +128,8 @@ function TableGroup() {
 const LAYOUTS = [
   { value: "busbars", label: "equal leads to busbars" },
   { value: "own-leads", label: "leads of their own length" },
-  { value: "chain-diagonal", label: "chained, taken off at opposite ends" },
-  { value: "chain-one-end", label: "chained, both taken off the first" },
+  { value: "chain-diagonal", label: "daisy-chained, diagonal take-off" },
+  { value: "chain-one-end", label: "daisy-chained, both taken off the first" },
 ] as const;
 
 /** How the batteries in parallel meet; only where there are several. */
@@ -130,13 +137,23 @@ function Links() {
   const { rig, assessment } = useReading();
   const { bank, path } = assessment.values;
   if (rig.bank.build === "cells" || bank.parallel.value < 2) return null;
-  const { layout } = rig.path.links;
+  const { layout, fuses } = rig.path.links;
   return (
     <Group title="Links between the batteries" note={`${bank.parallel.value} in parallel`}>
-      <ChoiceLine path="path.links.layout" label="They meet by" options={LAYOUTS} />
+      <ChoiceLine path="path.links.layout" label="Parallel wiring" options={LAYOUTS} />
+      <ChoiceLine
+        path="path.links.fuses"
+        label="Fuse of each battery"
+        options={[
+          { value: "unsaid", label: "not stated" },
+          { value: "each", label: "one for each battery" },
+          { value: "none", label: "none" },
+        ]}
+      />
+      {fuses === "each" && <QuantityLine path="path.links.fuseRating" />}
+      {(layout !== "busbars" || fuses === "each") && <QuantityLine path="path.links.areaMm2" />}
       {layout !== "busbars" && (
         <>
-          <QuantityLine path="path.links.areaMm2" />
           <QuantityLine path="path.links.jointResistance" />
           {path.links.paths.map((_, i) => (
             <QuantityLine
@@ -163,6 +180,7 @@ function BranchGroup({
   const change = useSheet((state) => state.change);
   const units = useSheet((state) => state.rig.units);
   const at = `path.branches.${index}`;
+  const far = useReading().assessment.path.far.find((run) => run.path === `${at}.far`);
   return (
     <div data-row={at} className={table.open === at ? "opened" : undefined}>
       <PartsTable
@@ -183,16 +201,39 @@ function BranchGroup({
           </>
         }
       >
-        <TextLine path={`${at}.name`} label="Called" longest={80} />
-        {branch.role === "circuit" ? (
+        <TextLine path={`${at}.name`} label="Name" longest={80} />
+        {branch.role === "circuit" || branch.role === "dc-unit" ? (
           <ChoiceLine
             path={`${at}.unitId`}
             label="Feeds"
-            options={units.filter(({ kind }) => kind !== "dc").map(({ id, name }) => ({ value: id, label: name }))}
+            options={units
+              .filter(({ kind }) => (kind === "dc") === (branch.role === "dc-unit"))
+              .map(({ id, name }) => ({ value: id, label: name }))}
           />
         ) : (
-          <QuantityLine path={`${at}.current`} />
+          <QuantityLine
+            path={`${at}.current`}
+            label={
+              { shore: "Inlet rating", engine: "Current into the bank", charger: "Current into the bank" }[
+                branch.role as "shore"
+              ]
+            }
+          />
         )}
+        {branch.role === "shore" && (
+          <>
+            <QuantityLine path={`${at}.leadLength`} />
+            <QuantityLine path={`${at}.leadAreaMm2`} />
+          </>
+        )}
+        {branch.role === "engine" && <QuantityLine path={`${at}.vehicleVoltage`} />}
+        {branch.role === "engine" && branch.coupling === "dc-dc" && (
+          <>
+            <QuantityLine path={`${at}.efficiency`} />
+            <QuantityLine path={`${at}.starterShortCircuit`} />
+          </>
+        )}
+        {branch.role === "charger" && <QuantityLine path={`${at}.efficiency`} />}
         {branch.role === "engine" && (
           <>
             <ChoiceLine
@@ -227,9 +268,16 @@ function BranchGroup({
           <>
             <QuantityLine path={`${at}.loadVoltage`} />
             <CheckLine path={`${at}.converter`} label="Fed through a converter" />
+            {branch.converter && (
+              <>
+                <QuantityLine path={`${at}.converterRating`} />
+                <QuantityLine path={`${at}.efficiency`} />
+              </>
+            )}
           </>
         )}
       </PartsTable>
+      {far && <PartsTable title={far.title} path={far.path} mains={far.mains} {...table} />}
     </div>
   );
 }
@@ -281,18 +329,19 @@ function Rules({ onPart }: { onPart(path: string): void }) {
     <section className="rules" aria-label="How it is put together">
       {broken.map((rule) => (
         <div key={rule.key} className="rule">
-          <VerdictLine word={rule.stop ? "Stop" : "Fails"} />
+          <VerdictLine word={rule.broken} />
           <div>
             <strong>
               <button type="button" className="plain" onClick={() => onPart(rule.part)}>
                 {sentence(rule.fault)}
               </button>
             </strong>{" "}
-            {rule.reason} <em>Cure:</em> {rule.cure}
+            {rule.reason} <em>Fix:</em> {rule.cure}{" "}
+            <span className="clause">{clauseOf(rule.by, assessment.path.rules)}</span>
           </div>
         </div>
       ))}
-      {met.length > 0 && <p className="note">As it should be: {met.map(({ title }) => title).join("; ")}.</p>}
+      {met.length > 0 && <p className="note">In place: {met.map(({ title }) => title).join("; ")}.</p>}
     </section>
   );
 }

@@ -4,8 +4,10 @@ import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { Button, InputNumber, Select } from "antd";
 import { useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
-import { emptyPanel, type Panel } from "@/core/rig/document";
+import { emptyController, emptyPanel, type Panel } from "@/core/rig/document";
 import { stringChecks } from "@/core/sources/strings";
+import { CheckLine } from "../fields/check-line";
+import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
@@ -38,10 +40,9 @@ export function SourcesStage() {
           <Group title="Shore and generator" note="by the plan of the day">
             <QuantityLine path="sources.chargerCurrent" />
             <QuantityLine path="sources.inletCurrent" />
-            <QuantityLine path="supplies.generatorRating" />
-            <QuantityLine path="supplies.altitude" />
             <QuantityLine path="sources.acceptance" />
           </Group>
+          <GeneratorGroup />
         </>
       }
       picture={
@@ -113,6 +114,7 @@ function Panels() {
             <QuantityLine path={`sources.panels.${i}.width`} />
             <QuantityLine path={`sources.panels.${i}.series`} />
             <QuantityLine path={`sources.panels.${i}.openVoltage`} />
+            <QuantityLine path={`sources.panels.${i}.shortCurrent`} />
             <QuantityLine path={`sources.panels.${i}.shaded`} />
             <QuantityLine path={`sources.panels.${i}.perKelvin`} />
             <QuantityLine path={`sources.panels.${i}.nominalCellC`} />
@@ -206,6 +208,17 @@ function Controllers() {
           </div>
           <QuantityLine path={`sources.controllers.${i}.current`} />
           <QuantityLine path={`sources.controllers.${i}.maxVoltage`} />
+          <QuantityLine path={`sources.controllers.${i}.maxArrayCurrent`} placeholder="not stated" />
+          <ChoiceLine
+            path={`sources.controllers.${i}.stringFuses`}
+            label="Fuse of each string"
+            options={[
+              { value: "unsaid", label: "not stated" },
+              { value: "each", label: "one for each string" },
+              { value: "none", label: "none" },
+            ]}
+          />
+          {controller.stringFuses === "each" && <QuantityLine path={`sources.controllers.${i}.stringFuse`} />}
         </div>
       ))}
       <Button
@@ -214,12 +227,63 @@ function Controllers() {
         icon={<PlusOutlined />}
         disabled={controllers.length >= 8}
         onClick={() =>
-          change((draft) => void draft.sources.controllers.push({ id: newId(), name: "Solar controller" }))
+          change((draft) => void draft.sources.controllers.push(emptyController(newId(), "Solar controller")))
         }
       >
         Add a controller
       </Button>
     </Group>
+  );
+}
+
+/** The generator: what it gives for hours, whether it starts by itself, and what it burns. */
+function GeneratorGroup() {
+  const { rig } = useReading();
+  const { generatorAuto } = rig.supplies;
+  return (
+    <Group title="Generator" note={generatorAuto ? "starts and stops by itself" : "by the plan of the day"}>
+      <QuantityLine path="supplies.generatorRating" />
+      <QuantityLine path="supplies.generatorContinuous" />
+      <QuantityLine path="supplies.altitude" />
+      <CheckLine path="supplies.generatorAuto" label="Starts and stops by itself" />
+      {generatorAuto && (
+        <>
+          <QuantityLine path="supplies.startAt" />
+          <QuantityLine path="supplies.stopAt" />
+        </>
+      )}
+      <QuantityLine path="supplies.fuelAtFull" />
+      <ChoiceLine
+        path="supplies.generatorBond"
+        label="Neutral bond"
+        options={[
+          { value: "unsaid", label: "not stated" },
+          { value: "bonded", label: "bonded in the generator" },
+          { value: "floating", label: "floating" },
+        ]}
+      />
+      <GeneratorFuel />
+    </Group>
+  );
+}
+
+const LITRES_A_GALLON = 3.785;
+
+/** Hours and fuel of the fortnight, by the day. */
+function GeneratorFuel() {
+  const { day } = useDay();
+  const { rig } = useReading();
+  if (!day || day.generator.hoursADay <= 0) return null;
+  const { hoursADay, litresADay } = day.generator;
+  return (
+    <p className="note">
+      In the fortnight the generator runs {formatQuantity(hoursADay * 3600, "duration", rig.notation, 2)} a day and
+      burns{" "}
+      {rig.notation.length === "ft"
+        ? `${(litresADay / LITRES_A_GALLON).toFixed(1)} gallons`
+        : `${litresADay.toFixed(1)} litres`}{" "}
+      a day.
+    </p>
   );
 }
 
@@ -232,6 +296,7 @@ function Obstacles() {
       <QuantityLine path="sources.roofLength" />
       <QuantityLine path="sources.roofWidth" />
       <QuantityLine path="sources.systemFactor" />
+      <QuantityLine path="sources.lowestC" />
       {rig.sources.obstacles.map((obstacle, i) => (
         <div key={obstacle.id} className="source-item">
           <div className="row-head">
@@ -287,10 +352,10 @@ function Strings() {
       <thead>
         <tr>
           <th>Controller</th>
-          <th className="right">Open volts, cold</th>
-          <th className="right">It bears</th>
-          <th className="right">Amps at most</th>
-          <th className="right">It passes</th>
+          <th className="right">Voc at lowest temperature</th>
+          <th className="right">Max PV voltage</th>
+          <th className="right">Array output</th>
+          <th className="right">Rated output</th>
           <th />
         </tr>
       </thead>

@@ -3,7 +3,7 @@ export const STAGES = [
   { key: "brief", title: "Brief", press: "1" },
   { key: "unit", title: "Unit", press: "2" },
   { key: "start", title: "Start", press: "3" },
-  { key: "path", title: "Path", press: "4" },
+  { key: "path", title: "Wiring", press: "4" },
   { key: "bank", title: "Bank", press: "5" },
   { key: "sources", title: "Sources", press: "6" },
   { key: "day", title: "Day", press: "7" },

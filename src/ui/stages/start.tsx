@@ -17,6 +17,8 @@ import { FromShelf } from "../shelf/from-shelf";
 import { CapturedStart } from "./captured-start";
 import { CuresView } from "./cures-view";
 import { MeasureNextList } from "./measure-next";
+import { legCount } from "@/core/rules/mains";
+import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { SourcesView, WaysView } from "./sources-view";
 
@@ -52,6 +54,7 @@ export function StartStage() {
               <QuantityLine path="inverter.compartmentC" />
               <QuantityLine path="inverter.ventArea" placeholder="not known" />
               <VentNote />
+              <Connections />
               <More title="More: losses, derating, alarm">
                 <ChoiceLine
                   path="inverter.waveform"
@@ -102,6 +105,7 @@ export function StartStage() {
                 ]}
               />
               <QuantityLine path="supplies.generatorRating" />
+              <QuantityLine path="supplies.generatorContinuous" />
               <QuantityLine path="supplies.altitude" />
               <QuantityLine path="supplies.inletResistance" />
             </Group>
@@ -111,6 +115,69 @@ export function StartStage() {
       }
       picture={<StartPicture converted={converted} />}
     />
+  );
+}
+
+/** How the inverter is connected: legs, several of them, neutral and earth, and an inverter-charger's inlet. */
+function Connections() {
+  const { rig, assessment } = useReading();
+  const { earth } = assessment.path.rules;
+  const { combined, output } = rig.inverter;
+  const twoLegs = legCount(rig.brief.mains) === 2;
+  return (
+    <>
+      {twoLegs && (
+        <ChoiceLine
+          path="inverter.output"
+          label="Output to the legs"
+          options={[
+            { value: "split-phase", label: "split phase, half on each leg" },
+            { value: "both-legs", label: "one output fed to both legs" },
+          ]}
+        />
+      )}
+      {twoLegs && output === "both-legs" && (
+        <ChoiceLine
+          path="inverter.neutrals"
+          label="Neutral of each circuit"
+          options={[
+            { value: "unsaid", label: "not stated" },
+            { value: "own", label: "its own" },
+            { value: "shared", label: "shared" },
+          ]}
+        />
+      )}
+      {assessment.values.inverter.count.value > 1 && (
+        <ChoiceLine
+          path="inverter.leads"
+          label="Fuse and leads of each"
+          options={[
+            { value: "unsaid", label: "not stated" },
+            { value: "own", label: "its own, of one length" },
+            { value: "shared", label: "one pair for all" },
+          ]}
+        />
+      )}
+      <ChoiceLine
+        path="inverter.neutralBond"
+        label={`Neutral to ${earth}`}
+        options={[
+          { value: "unsaid", label: "not stated" },
+          { value: "relay", label: "by its relay while it feeds" },
+          { value: "fixed", label: "fixed bond" },
+          { value: "none", label: "no bond" },
+        ]}
+      />
+      <CheckLine path="inverter.combined" label="Inverter-charger: the supply passes through it" />
+      {combined && (
+        <>
+          <QuantityLine path="inverter.inletLimit" />
+          <QuantityLine path="inverter.chargeCurrent" />
+          <QuantityLine path="inverter.transferTime" />
+          <CheckLine path="inverter.assist" label="Adds from the bank above the supply limit" />
+        </>
+      )}
+    </>
   );
 }
 

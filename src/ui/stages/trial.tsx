@@ -5,7 +5,7 @@ import dynamic from "next/dynamic";
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
 import { offsetAt } from "@/core/day/clock";
 import { formatQuantity, significant } from "@/core/quantity/format";
-import { timeZoneOfRig } from "@/core/rig/day-typical";
+import { timeZoneOfRig } from "@/core/rig/place";
 import type { TrialView } from "@/core/trial/view";
 import { TrialPlot } from "../pictures/trial-plot";
 import { useReading, useSheet } from "../state/sheet-context";

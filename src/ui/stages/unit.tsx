@@ -4,6 +4,7 @@ import { Button, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { useMemo, useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
+import { legCount } from "@/core/rules/mains";
 import { powerOverOutdoor } from "@/core/unit/curve";
 import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
@@ -13,7 +14,7 @@ import { TextLine } from "../fields/text-line";
 import PowerCurve from "../pictures/power-curve";
 import { useReading, useSheet } from "../state/sheet-context";
 import { FromShelf } from "../shelf/from-shelf";
-import { newId } from "../words";
+import { LEGS, newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
 
 const KINDS = [
@@ -36,6 +37,7 @@ export function UnitStage() {
   const unit = units[index]!;
   const at = (field: string) => `units.${index}.${field}`;
   const fixed = unit.kind === "fixed";
+  const twoLegs = useSheet((state) => legCount(state.rig.brief.mains) === 2);
   const add = () => {
     change(
       (draft) =>
@@ -77,6 +79,7 @@ export function UnitStage() {
           <Group title="Air conditioner" note={<FromShelf kind="unit" path={`units.${index}`} />}>
             <TextLine path={at("name")} label="Called" longest={80} />
             <ChoiceLine path={at("kind")} label="Kind" options={KINDS} />
+            {twoLegs && unit.kind !== "dc" && <ChoiceLine path={at("leg")} label="Leg" options={LEGS} />}
           </Group>
           <Group title="From its plate" note="or what a clamp says instead">
             <QuantityLine path={at("coolingPower")} />
@@ -84,6 +87,17 @@ export function UnitStage() {
             <QuantityLine path={at("runningCurrent")} label={unit.kind === "dc" ? "Running current, DC" : undefined} />
             {fixed && <QuantityLine path={at("lockedRotorCurrent")} />}
             <QuantityLine path={at("fanPower")} />
+            {unit.kind === "dc" ? (
+              <>
+                <QuantityLine path={at("supplyVoltage")} />
+                <QuantityLine path={at("cutOffVoltage")} />
+              </>
+            ) : (
+              <>
+                <QuantityLine path={at("circuitAmpacity")} placeholder="none on the plate" />
+                <QuantityLine path={at("largestDevice")} placeholder="none on the plate" />
+              </>
+            )}
           </Group>
           {fixed && (
             <Group title="Cure for the start" note={<FromShelf kind="soft-starter" path={`units.${index}`} />}>
@@ -122,6 +136,7 @@ export function UnitStage() {
             {unit.condenser === "sea" && (
               <>
                 <QuantityLine path="place.seaC" />
+                <QuantityLine path={at("pumpPower")} />
                 <QuantityLine path={at("waterLeavingC")} />
               </>
             )}
@@ -135,6 +150,7 @@ export function UnitStage() {
           </More>
           <More title="More: factors and times">
             {unit.kind !== "dc" && <QuantityLine path={at("runningPowerFactor")} />}
+            {unit.kind !== "dc" && <QuantityLine path={at("compressorCurrent")} />}
             {fixed ? (
               <>
                 <QuantityLine path={at("startPowerFactor")} />

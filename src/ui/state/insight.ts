@@ -65,12 +65,19 @@ export function useInsight<Q extends Question>(
   return { answer: held?.answer ?? null, stale: held?.rig !== rig || held.beside !== beside };
 }
 
-/** Asks once for the smallest cable and fuse of a run. */
-export async function askChoice(rig: Rig, path: string): Promise<Awaited<ReturnType<Insight["choose"]>>> {
+async function askOnce<T>(question: (remote: Remote<Insight>) => Promise<T>): Promise<T> {
   const remote = borrow();
   try {
-    return await remote.choose(rig, path);
+    return await question(remote);
   } finally {
     giveBack();
   }
 }
+
+/** Asks once for the smallest cable and fuse of a run. */
+export const askChoice = (rig: Rig, path: string): Promise<Awaited<ReturnType<Insight["choose"]>>> =>
+  askOnce((remote) => remote.choose(rig, path));
+
+/** Asks once for every size of the wiring, each with its rule. */
+export const askSizes = (rig: Rig): Promise<Awaited<ReturnType<Insight["size"]>>> =>
+  askOnce((remote) => remote.size(rig));

@@ -3,7 +3,7 @@
 import { releaseProxy, proxy, wrap, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Rig } from "@/core/rig/document";
-import { timeZoneOfRig } from "@/core/rig/day-typical";
+import { timeZoneOfRig } from "@/core/rig/place";
 import type { Quantiles } from "@/core/trial/forecast";
 import type { Mapping } from "@/core/trial/recognise";
 import type { Reading } from "@/core/trial/readings";

@@ -1,5 +1,5 @@
 import { offsetAt } from "@/core/day/clock";
-import { timeZoneOfRig } from "@/core/rig/day-typical";
+import { timeZoneOfRig } from "@/core/rig/place";
 import { repair } from "@/core/trial/repair";
 import { writeLog } from "@/csv/log";
 import { attachment } from "@/server/door";

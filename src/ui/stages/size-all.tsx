@@ -1,0 +1,93 @@
+"use client";
+
+import { App, Button, Modal } from "antd";
+import { useState } from "react";
+import type { SizedRig } from "@/core/sizing/size-rig";
+import { askSizes } from "../state/insight";
+import { useSheet, useSheetStore } from "../state/sheet-context";
+
+/** Every cable, fuse, breaker and switch at the smallest size that all rules allow; shown with its rule, then applied. */
+export function SizeAll() {
+  const store = useSheetStore();
+  const change = useSheet((state) => state.change);
+  const { message } = App.useApp();
+  const [sized, setSized] = useState<SizedRig | null>(null);
+  const [asking, setAsking] = useState(false);
+  const ask = async () => {
+    setAsking(true);
+    try {
+      setSized(await askSizes(store.getState().rig));
+    } catch {
+      void message.error("The sizes could not be worked out. Try again.");
+    } finally {
+      setAsking(false);
+    }
+  };
+  const apply = () => {
+    const found = sized?.rig;
+    if (!found) return;
+    change((draft) => {
+      draft.path = found.path;
+      draft.inverter.leads = found.inverter.leads;
+      draft.sources.controllers = found.sources.controllers;
+    });
+    setSized(null);
+  };
+  return (
+    <>
+      <Button size="small" loading={asking} onClick={() => void ask()}>
+        Size all wiring automatically
+      </Button>
+      <Modal
+        open={sized !== null}
+        title="Sizes of the whole wiring"
+        okText="Apply all to the job"
+        onOk={apply}
+        onCancel={() => setSized(null)}
+        width={900}
+      >
+        {sized && <SizesTable sized={sized} />}
+      </Modal>
+    </>
+  );
+}
+
+function SizesTable({ sized }: { sized: SizedRig }) {
+  return (
+    <>
+      <p className="sentence">
+        {sized.left.length === 0
+          ? "Each part has the smallest size on sale that every rule allows."
+          : `No size cures these: ${sized.left.map(({ name }) => name).join("; ")}. Change the design, then size again.`}
+      </p>
+      <div className="sizes-table">
+        <table className="values">
+          <thead>
+            <tr>
+              <th>Run</th>
+              <th>Part</th>
+              <th>Size</th>
+              <th>Rule that sizes it</th>
+              <th>One size smaller breaks</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sized.parts.map(({ path, run, name, size, rule, smaller }) => (
+              <tr key={path}>
+                <td className="note">{run}</td>
+                <td>{name}</td>
+                <td className="mono">{size}</td>
+                <td>{rule}</td>
+                <td className="note">
+                  {smaller
+                    ? `${smaller.size}: ${smaller.breaks.join(", ") || "nothing"}`
+                    : "no smaller size is on sale"}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
