@@ -110,7 +110,7 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
   for (const [path, text] of [
     ["units.0.runningCurrent", "5.8"],
     ["units.0.lockedRotorCurrent", "31"],
-    ["inverter.rating", "3000"],
+    ["inverter.rating", "2000"],
     ["bank.capacityAh", "600 Ah"],
     ["path.main.3.areaMm2", "95"],
     ["path.main.3.length", "1.2"],

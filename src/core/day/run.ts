@@ -67,6 +67,8 @@ export interface RunRig {
   /** W of the brief's other loads on average. */
   mainsLoad: number;
   dcLoad: number;
+  /** W from the bank for each W of the plan's DC loads. */
+  converterLoss: number;
   /** W that each mains source can give at most, and A of the charger behind it. */
   shoreLimit: number;
   /** An inverter-charger adds from the bank what the supply's limit leaves short. */
@@ -343,7 +345,7 @@ export function coupledRun(input: RunInput): Run {
     const driving = schedule.driving[i]!;
     const engineAvailable = driving === 1 ? rig.drivingPower : driving === 2 ? rig.idlingPower : 0;
     const mainsLoad = rig.mainsLoad + schedule.mainsLoad[i]!;
-    const dcLoad = rig.dcLoad + schedule.dcLoad[i]!;
+    const dcLoad = rig.dcLoad + rig.converterLoss * schedule.dcLoad[i]!;
 
     // Where each thermostat turns over.
     for (let u = 0; u < count; u++) {

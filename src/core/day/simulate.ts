@@ -250,6 +250,7 @@ export function runRig(system: System, noOverload = false): RunRig {
     },
     mainsLoad: loads.mainsAverage,
     dcLoad: loads.dcAverage,
+    converterLoss: system.converterLoss,
     shoreLimit: shoreCurrent * system.mains * supplyLegs(rig.brief.mains, sourceValues.inletCurrent.value),
     assist: combined && rig.inverter.assist,
     autoStart: rig.supplies.generatorAuto

@@ -1,3 +1,6 @@
+import { allRuns } from "../path/path";
+import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
+import { MAINS_SYSTEMS } from "../rules/mains";
 import { CAUSES, SYMPTOMS } from "../faults/causes";
 import { CAUTIONS, type CautionKey } from "../faults/cautions";
 import { READINGS, readingSpec, type Bench, type ReadingKey } from "../faults/readings";
@@ -149,9 +152,10 @@ function rigBlocks({ rig, assessment }: PackSource): Block[] {
   const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
     formatQuantity(value, dimension, rig.notation);
   const rows = [
+    ["Place", [rig.brief.place, MAINS_SYSTEMS[rig.brief.mains].label].filter(Boolean).join(", ")],
     [
-      "Place",
-      [rig.brief.place, rig.brief.mains === "230V50Hz" ? "230 V, 50 Hz" : "120 V, 60 Hz"].filter(Boolean).join(", "),
+      "Rules",
+      `${assessment.path.rules.name}: ${assessment.path.rules.standards.ac}; ${assessment.path.rules.standards.dc}`,
     ],
     [
       "Bank",
@@ -188,8 +192,14 @@ function verdictBlocks(source: PackSource): Block[] {
     return [
       heading(`${name}: ${word}, ${pairOf(rig, decides)} needed / there is, by ${decides.name}`),
       ...table(
-        ["", "check", "needed / there is", ""],
-        checks.map((one) => [one.word, one.name, pairOf(rig, one), one.remark]),
+        ["", "check", "needed / there is", "", "by"],
+        checks.map((one) => [
+          one.word,
+          one.name,
+          pairOf(rig, one),
+          one.remark,
+          one.by in RULES ? clauseOf(one.by as RuleId, assessment.path.rules) : "",
+        ]),
         [2],
       ),
       ...sums.filter(Boolean).map((text) => ({ kind: "sum", text }) as const),
@@ -225,7 +235,16 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
   put("Bank protection", "Charging ends at", said(values.bank.chargeToVoltage.value, "voltage"));
   if (rig.bank.chemistry !== "agm")
     put("Bank protection", "Charging below freezing", rig.bank.frostBlock ? "blocked" : "not blocked: see to it");
-  for (const run of [assessment.path.main, ...(assessment.compartment ? [assessment.path.mains] : [])])
+  if (assessment.compartment && rig.inverter.neutralBond !== "unsaid")
+    put("Inverter", `Neutral to ${assessment.path.rules.earth}`, BOND_WORDS[rig.inverter.neutralBond]);
+  if (rig.inverter.combined) put("Inverter", "Supply limit", said(values.inverter.inletLimit.value, "current"));
+  if (rig.supplies.generatorAuto)
+    put(
+      "Generator",
+      "Starts at, stops at",
+      `${said(values.supplies.startAt.value, "ratio")}, ${said(values.supplies.stopAt.value, "ratio")}`,
+    );
+  for (const run of allRuns(assessment.path, assessment.compartment !== null))
     for (const { part, values: own, mark } of run.parts)
       if (part.kind === "fuse" || part.kind === "breaker" || part.kind === "rcd")
         put(run.title, `${mark}, rating`, said(own.rating!.value, "current"));
@@ -236,6 +255,12 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
   });
   return [...table(["where", "what", "value"], rows, [2]), text("The makers’ own settings come before these.", true)];
 }
+
+const BOND_WORDS = {
+  relay: "bonded by its relay while it feeds",
+  fixed: "fixed bond",
+  none: "not bonded",
+} as const;
 
 const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
 

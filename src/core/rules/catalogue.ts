@@ -259,6 +259,13 @@ export const RULES = {
     clause: "data sheets of stacked inverters; ISO 13297; ABYC E-11",
     broken: "Fails",
   },
+  generator: {
+    group: "Inverter and sources",
+    title: "Generator carries the units for hours",
+    asks: "A generator that the plan counts on, derated by height, heat and its continuous share, carries all AC loads at once, with an inverter-charger's help where that assists; else the bank carries them and the generator only charges.",
+    clause: "data sheet of the generator",
+    broken: "Tight",
+  },
   "dc-ampacity": {
     group: "DC wiring",
     title: "DC cable carries its current",

@@ -104,7 +104,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
   "us-road": {
     ...AMERICAN,
     key: "us-road",
-    name: "United States, road vehicle",
+    name: "US road vehicle",
     acTable: "nec-310.16",
     acDevice: "next-size-up",
     smallestAcMm2: gaugeAreaMm2(14),
@@ -121,7 +121,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
   "us-boat": {
     ...AMERICAN,
     key: "us-boat",
-    name: "United States, boat",
+    name: "US boat",
     acTable: "abyc-e11",
     acDevice: "next-size-up-to-150",
     smallestAcMm2: gaugeAreaMm2(16),
@@ -138,7 +138,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
   "eu-road": {
     ...EUROPEAN,
     key: "eu-road",
-    name: "Europe, road vehicle",
+    name: "European road vehicle",
     smallestAcMm2: 1.5,
     standards: {
       ac: "IEC 60364-5-52 (BS 7671 appendix 4)",
@@ -152,7 +152,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
   "eu-boat": {
     ...EUROPEAN,
     key: "eu-boat",
-    name: "Europe, boat",
+    name: "European boat",
     smallestAcMm2: 1,
     standards: {
       ac: "ISO 13297; IEC 60364-5-52",

@@ -86,15 +86,19 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
   const key = (rule: string) => `${path}:${rule}`;
   const ampacity = one.ampacity!;
   const circuit = run.branch?.role === "circuit";
+  const guard = guardOf(model, run, index);
+  // A fuse that nobody entered is taken as large as the cable allows: that it should be 125 % is asked of the cable.
+  const assumed = guard !== null && isKind(guard.part, "fuse") && !guard.values.rating!.entered;
+  const spare = assumed && !run.far?.limited ? FUSE_SPARE : 1;
   const checks = [
     check(
       circuit && rules.continuous > 1 ? "unit-mca" : run.mains ? "ac-ampacity" : "dc-ampacity",
       key("ampacity"),
       `${name} ampacity`,
-      load.design,
+      withFuse(system, load.design, spare, key("forFuse"), name),
       ampacity,
       "continuous",
-      { part: path, ...(run.mains ? { rule: true } : {}) },
+      { part: path, ...(run.mains ? { rule: true } : spare > 1 ? { rule: true, soft: 1 / spare } : {}) },
     ),
   ];
   if (run.key === "main" && system.converted)
@@ -103,16 +107,12 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
         "inverter-full-draw",
         key("fullDraw"),
         `${name} at the inverter's full draw`,
-        fullDraw(system),
+        withFuse(system, fullDraw(system), spare, key("fullDrawFuse"), name),
         ampacity,
         FULL_DRAW,
-        {
-          rule: true,
-          part: path,
-        },
+        { rule: true, ...(spare > 1 ? { soft: 1 / spare } : {}), part: path },
       ),
     );
-  const guard = guardOf(model, run, index);
   if (guard) {
     const fuse = ratingFigure(system, guard, key("guard"));
     const rule = run.mains ? rules.acDevice : rules.dcDevice;
@@ -198,6 +198,20 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
   return checks;
 }
 
+/** A current with the fuse's 125 % on it, where the cable is asked for it. */
+function withFuse({ figures }: System, current: Figure, spare: number, key: string, name: string): Figure {
+  if (spare === 1) return current;
+  return record(
+    figures,
+    key,
+    `125 % of the current, for the fuse of ${name}`,
+    "current",
+    spare * current.value,
+    "I_m = 1.25 × I",
+    [of("I", current)],
+  );
+}
+
 const FULL_DRAW = "the inverter at its rating, at its low-voltage cut-off";
 
 /** A along the main run, each lane, with the inverter at its rating and at its cut-off. */
@@ -251,15 +265,21 @@ function fuseChecks(system: System, run: Run, one: PathPart, index: number, load
     "fuse at 125 % of continuous current: common practice, no source",
   );
   const rated = ratingFigure(system, one, key("rating"));
+  // An assumed fuse follows its cable, which answers for it; without a cable nothing else would.
+  const asked = one.values.rating!.entered || !run.parts.some((other) => isKind(other.part, "cable"));
   const checks = [
-    check("dc-fuse-load", key("size"), `${name} rating`, least, rated, "125 % of the running current", {
-      rule: true,
-      part: path,
-    }),
+    ...(asked
+      ? [
+          check("dc-fuse-load", key("size"), `${name} rating`, least, rated, "125 % of the running current", {
+            rule: true,
+            part: path,
+          }),
+        ]
+      : []),
     voltageCheck(system, run, one),
     ...(run.far?.limited ? [] : [interruptingCheck(system, run, one, index)]),
   ];
-  if (run.key === "main" && system.converted) {
+  if (run.key === "main" && system.converted && asked) {
     const full = fullDraw(system);
     const wanted = record(
       figures,

@@ -123,7 +123,7 @@ function explain(rig: Rig): Pick<SizedRig, "parts" | "left"> {
       const smaller = oneSmaller(rig, judged, run, index);
       const broken = smaller ? newlyBroken(judged, judge(smaller.rig)) : [];
       const nearest = judged.checks
-        .filter(({ part, key }) => part === path || key.startsWith(`${path}:`))
+        .filter(({ part, key, dimension }) => dimension !== "count" && (part === path || key.startsWith(`${path}:`)))
         .sort((a, b) => a.margin - b.margin)[0];
       parts.push({
         path,

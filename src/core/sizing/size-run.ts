@@ -1,6 +1,8 @@
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../path/fuse";
 import { allRuns, isKind, type PathPart, type Run } from "../path/path";
-import { guardOf } from "../rules/guards";
+import { acAmpacity } from "../rules/ac-cable";
+import { guardOf, largestDevice, STANDARD_RATINGS } from "../rules/guards";
+import { cableCarries } from "../path/ampacity";
 import { RULES, type RuleId } from "../rules/catalogue";
 import type { Part, Rig } from "../rig/document";
 import type { Quantity } from "../rig/quantity";
@@ -244,19 +246,32 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
 const isDevice = (run: Run, part: string | undefined) =>
   run.parts.some((one) => one.path === part && (one.part.kind === "fuse" || one.part.kind === "breaker"));
 
-/** Index of the first size that could carry what protects it: those before it need not be judged. */
+/** Index of the first size that its device may stand before, by the tables: the thinner ones need not be judged. */
 function thinnestOf(judged: Judged, run: Run, rating: number, options: { area: number; count: number }[]): number {
+  const { system } = judged;
+  const { rules } = system.path;
   const first = run.parts.findIndex(({ part }) => part.kind === "cable");
-  const guard = guardOf(judged.system.path, run, first);
-  const asked = Math.max(
-    rating,
-    guard && run.branch?.role === "circuit" && rating === 0 ? guard.values.rating!.value : 0,
+  const guard = guardOf(system.path, run, first);
+  const asked = rating || (guard?.values.rating!.value ?? 0);
+  const ambientC = system.values.path.ambientC.value;
+  const table = ampacityTable(system.rig);
+  const cables = run.parts.flatMap(({ part, values }) =>
+    isKind(part, "cable") ? [{ part, circuits: values.circuits!.value }] : [],
   );
-  // By no table does copper carry more than 60 A for the first square millimetre and the power 0.6 of what is beyond.
-  const most = (area: number) => 60 * Math.pow(Math.max(area, 0.5), 0.65);
+  const carries = (area: number, count: number) =>
+    Math.min(
+      ...cables.map(({ part, circuits }) => {
+        const { insulation, method, route, terminals } = part;
+        const ampacity = run.mains
+          ? acAmpacity(rules, { areaMm2: area, insulation, method, route, terminals, circuits }, ambientC).ampacity
+          : cableCarries(table, area, insulation, route, ambientC, circuits);
+        const device = run.mains ? rules.acDevice : rules.dcDevice;
+        return largestDevice(device, ampacity * count, area, run.mains ? STANDARD_RATINGS : FUSE_RATINGS);
+      }),
+    );
   return Math.max(
     0,
-    options.findIndex(({ area, count }) => most(area) * count * 1.5 >= asked),
+    options.findIndex(({ area, count }) => carries(area, count) >= asked - 1e-9),
   );
 }
 

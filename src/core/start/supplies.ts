@@ -1,6 +1,7 @@
 import { breakerSurvives } from "../path/fuse";
 import type { Rig } from "../rig/document";
 import { mainsVoltage } from "../rig/typical";
+import { generatorDerate } from "../sources/supply";
 import { supplyLegs } from "../rules/mains";
 import { surgePower } from "../inverter/inverter";
 import { buildSystem } from "../verdict/build";
@@ -63,11 +64,6 @@ const GENERATORS = {
 /** Multiple of its rating that a generator gives `seconds` after the demand began. */
 export function generatorSurge(kind: keyof typeof GENERATORS, seconds: number): number {
   return GENERATORS[kind].find(([until]) => seconds <= until)?.[1] ?? 1;
-}
-
-/** What is left of a generator's rating: 3 % less for each 300 m, 1 % for each 5 K above 25 degC. */
-export function generatorShare(altitude: number, airC: number): number {
-  return Math.max(0.1, 1 - (0.03 * altitude) / 300 - 0.01 * (Math.max(0, airC - 25) / 5));
 }
 
 const wordOf = (margin: number): Word => (margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds");
@@ -168,7 +164,7 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
   }
 
   const kind = rig.supplies.generatorKind;
-  const left = generatorShare(values.supplies.altitude.value, values.brief.outdoorC.value);
+  const left = generatorDerate(values.supplies.altitude.value, values.brief.outdoorC.value);
   // Its surge goes by the plate; what it gives for hours is less.
   const rating = values.supplies.generatorRating.value * left;
   const continuousRating = rating * values.supplies.generatorContinuous.value;

@@ -60,6 +60,7 @@ export function buildSystem(rig: Rig): System {
     mains,
     unitVolts,
     beside,
+    converterLoss,
     legs: { count, split: count === 2 && rig.inverter.output === "split-phase" },
     converted,
     loads: {

@@ -4,6 +4,7 @@ import { allowedPathPower } from "../start/start";
 import { constant, given, of, record, type Figure, type Term } from "../sum/figure";
 import { check, verdictOf, type Check, type Verdict } from "./check";
 import { allRuns } from "../path/path";
+import { generatorDerate } from "../sources/supply";
 import { bankChecks } from "../rules/bank-checks";
 import { runChecks } from "../rules/run-checks";
 import { legShares } from "../rules/mains";
@@ -189,6 +190,7 @@ export function assessCarries(system: System): CarriesResult {
     checks.push(...runChecks(system, run, load));
   }
   checks.push(...bankChecks(system, bankCurrent), ...solarChecks(system), ...converterChecks(system));
+  checks.push(...generatorChecks(system, apparent));
   checks.push(...heatChecks(system, current));
   const rules = structureRules(system);
   checks.push(...ruleChecks(system, rules));
@@ -307,4 +309,40 @@ function converterChecks({ figures, path, values, rig }: System): Check[] {
       ),
     ];
   });
+}
+
+/** A generator that the plan counts on, or that starts by itself, against all AC loads at once. */
+function generatorChecks({ figures, rig, values, inverter, converted }: System, apparent: Figure): Check[] {
+  const planned = rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
+  if (!converted || (!planned && !rig.supplies.generatorAuto)) return [];
+  const { generatorRating, generatorContinuous, altitude } = values.supplies;
+  const left = generatorDerate(altitude.value, values.brief.outdoorC.value);
+  const helps = rig.inverter.combined && rig.inverter.assist ? inverter.derated : 0;
+  const has = record(
+    figures,
+    "carries.generator",
+    "Generator, for hours",
+    "apparentPower",
+    generatorRating.value * generatorContinuous.value * left + helps,
+    "S = S_g × c × k + S_i",
+    [
+      given("S_g", generatorRating),
+      given("c", generatorContinuous),
+      constant("k", "Height and heat", left, "ratio", "3 % less for each 300 m, 1 % for each 5 K above 25 °C"),
+      constant(
+        "S_i",
+        "Added by an inverter-charger",
+        helps,
+        "apparentPower",
+        helps > 0 ? "it assists" : "none assists",
+      ),
+    ],
+  );
+  return [
+    check("generator", "generator", "generator, for hours", apparent, has, "all AC loads at once", {
+      rule: true,
+      soft: 0,
+      part: "supplies",
+    }),
+  ];
 }

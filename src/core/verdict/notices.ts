@@ -131,6 +131,7 @@ export function noticesOf(
   }
   if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
     remark("sources", "Engine charging must see the engine running, not the ignition: else it drains the starter.");
+  wiringRemarks(system).forEach((text) => remark("path", text));
   outOfRange(system).forEach(({ stage, text }) => remark(stage, text));
 
   caution(
@@ -177,6 +178,42 @@ export function noticesOf(
     "A forecast from typical weather, not a promise. Do not leave people or animals relying on it without supervision and an alarm.",
   );
   return notices;
+}
+
+/** What the wiring rules cannot decide until it is said, and what a bank of this voltage asks for beside them. */
+function wiringRemarks({ rig, values, bank, path, converted }: System): string[] {
+  const { earth, residualName } = path.rules;
+  const texts: string[] = [];
+  const high = bank.chargeToVoltage > 32;
+  if (converted && rig.inverter.neutralBond === "unsaid")
+    texts.push(
+      `State where neutral is bonded to ${earth} while the inverter feeds: without that bond a ${residualName} does not open.`,
+    );
+  if (converted && bank.nominalVoltage > 36)
+    texts.push(
+      "At 48 V the inverter's capacitors spark when it is connected: use its pre-charge, or a resistor, before the main switch is closed.",
+    );
+  if (converted)
+    texts.push(`Connect the inverter's case to ${earth} by a conductor sized for its DC fuse or as the rule set asks.`);
+  if (high && path.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
+    texts.push(
+      `Isolators for ${formatQuantity(bank.chargeToVoltage, "voltage", rig.notation, 3)} DC are assumed: check the label, since many are made for 32 V.`,
+    );
+  if (values.bank.series.value > 1 && rig.bank.build === "batteries")
+    texts.push("Batteries in series: balance them when new and yearly, and check that their maker allows it.");
+  const uses =
+    rig.supplies.generatorAuto || rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
+  if (uses && rig.supplies.generatorBond === "unsaid")
+    texts.push(`State whether the generator bonds neutral to ${earth}: exactly one bond, in the source that feeds.`);
+  if (uses && rig.supplies.generatorBond === "floating")
+    texts.push(
+      `A generator with a floating neutral needs a bond to ${earth} while it feeds, or a ${residualName} does not open.`,
+    );
+  if (rig.sources.panels.length > 0 && !rig.path.branches.some(({ role }) => role === "solar"))
+    texts.push(
+      "Panels without a run from their controller: add it, so that its cables, fuse and isolator are checked.",
+    );
+  return texts;
 }
 
 function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {

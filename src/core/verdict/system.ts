@@ -24,6 +24,8 @@ export interface System {
   unitVolts: number[];
   /** DC units on a branch of their own beside the inverter's run. */
   beside: boolean[];
+  /** Watts from the bank for each watt of DC loads: over one where a converter stands before them. */
+  converterLoss: number;
   /** How the inverter feeds a supply of two legs. */
   legs: Legs;
   /** Whether any mains is made from the bank. */

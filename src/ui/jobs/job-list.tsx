@@ -7,7 +7,8 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
 import { formatPair } from "@/core/quantity/format";
 import type { UnitPreferences } from "@/core/quantity/dimension";
-import { emptyRig, type Rig } from "@/core/rig/document";
+import { emptyRig, type Rig, usesAwg } from "@/core/rig/document";
+import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/rules/mains";
 import type { Summary, SummaryLine } from "@/core/verdict/summary";
 import { MarginBar } from "../frame/margin-bar";
 import { WordMark } from "../frame/word-mark";
@@ -338,14 +339,10 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
       />
       <fieldset style={{ border: 0, padding: 0, margin: "12px 0 0" }}>
         <legend className="field-label">Mains system; units follow it</legend>
-        {(
-          [
-            ["230V50Hz", "230 V 50 Hz, metric"],
-            ["120V60Hz", "120 V 60 Hz, American"],
-          ] as const
-        ).map(([value, label]) => (
-          <label key={value} style={{ marginRight: 16 }}>
-            <input type="radio" name="mains" checked={mains === value} onChange={() => setMains(value)} /> {label}
+        {MAINS_KEYS.map((value) => (
+          <label key={value} style={{ display: "block", padding: "2px 0" }}>
+            <input type="radio" name="mains" checked={mains === value} onChange={() => setMains(value)} />{" "}
+            {MAINS_SYSTEMS[value].label}, {usesAwg(value) ? "American units" : "metric"}
           </label>
         ))}
       </fieldset>

@@ -90,7 +90,7 @@ function Item({ item, onPart }: { item: PlanItem; onPart(path: string): void }) 
           x={x - PLAN_CELL.width / 2 + 2}
           y={y - 19}
           width={PLAN_CELL.width - 4}
-          height={38 + (lines.length + 1) * LINE}
+          height={42 + (lines.length + 1) * LINE}
           fill="none"
           stroke={bad ? PALETTE.heat : PALETTE.sun}
           strokeWidth={bad ? 1.8 : 1}

@@ -7,7 +7,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/quantity/dimension";
 import { formatQuantity } from "@/core/quantity/format";
-import { emptyRig, readRig, type Rig } from "@/core/rig/document";
+import { emptyRig, readRig, usesAwg, type Rig } from "@/core/rig/document";
 import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
 import { useKey } from "../frame/use-keys";
@@ -65,7 +65,7 @@ function Quick() {
   const cable = `path.main.${rig.path.main.findIndex(({ kind }) => kind === "cable")}`;
   const agm = rig.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;
-  const american = rig.brief.mains === "120V60Hz";
+  const american = usesAwg(rig.brief.mains);
   useKey("z", () => store.temporal.getState().undo());
   useKey("shift+z", () => store.temporal.getState().redo());
   useKey("u", () =>
@@ -125,13 +125,14 @@ function Quick() {
             options={[
               ["230V50Hz", "230 V"],
               ["120V60Hz", "120 V"],
+              ["120V240V60Hz", "120/240 V"],
             ]}
             onChange={(mains) =>
               change((draft) => {
                 draft.brief.mains = mains;
-                draft.notation = mains === "120V60Hz" ? AMERICAN : METRIC;
+                draft.notation = usesAwg(mains) ? AMERICAN : METRIC;
                 for (const part of draft.path.main)
-                  if (part.kind === "cable") part.insulation = mains === "120V60Hz" ? "105" : "90";
+                  if (part.kind === "cable") part.insulation = usesAwg(mains) ? "105" : "90";
               })
             }
           />

@@ -27,7 +27,7 @@ function RuleSetLine() {
       path="brief.ruleSet"
       label="Rule set"
       options={[
-        { value: "auto", label: `Proposed: ${proposed}` },
+        { value: "auto", label: `${proposed} (proposed)` },
         ...RULE_SET_KEYS.map((value) => ({ value, label: RULE_SETS[value].name })),
       ]}
     />

@@ -150,7 +150,7 @@ function Links() {
           { value: "none", label: "none" },
         ]}
       />
-      {fuses === "each" && <QuantityLine path="path.links.fuseRating" />}
+      {fuses === "each" && <QuantityLine path="path.links.fuseRating" label="Its rating" />}
       {(layout !== "busbars" || fuses === "each") && <QuantityLine path="path.links.areaMm2" />}
       {layout !== "busbars" && (
         <>

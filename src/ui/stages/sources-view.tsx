@@ -1,5 +1,6 @@
 "use client";
 
+import { ruleSetOf } from "@/core/rig/typical";
 import { formatQuantity } from "@/core/quantity/format";
 import type { CaseVerdict, StartCase, Supply } from "@/core/start/supplies";
 import { VerdictLine } from "../frame/verdict-line";
@@ -64,9 +65,9 @@ export function SourcesView() {
       </p>
       <p className="note">
         An inlet is judged by its breaker (type C), its running current
-        {rig.brief.mains === "120V60Hz" ? " at 80 % for hours" : ""} and the dip of its supply and lead: a compressor
-        may lose 15 % of its volts at the start. Other things on at a start are counted. Generators make carbon
-        monoxide: outside, downwind, with an alarm on board.
+        {ruleSetOf(rig).continuous > 1 ? " at 80 % for hours" : ""} and the dip of its supply and lead: a compressor may
+        lose 15 % of its volts at the start. Other things on at a start are counted. Generators make carbon monoxide:
+        outside, downwind, with an alarm on board.
       </p>
     </div>
   );
