@@ -8,7 +8,7 @@ import { constant, given, of, record, type Figure, type Figures } from "../sum/f
 import { AMPACITY_TABLES, ambientFactor, routeFactor, tableAmpacity } from "./ampacity";
 import { cableResistance, cableResistancePerMetre, COPPER_ALPHA } from "./cable";
 import { FUSE_KINDS } from "./fuse";
-import { arrayOf, controllerOfBranch, farSideOf, type FarSide, type PanelArray } from "./sides";
+import { arrayOf, controllerOfBranch, farSideOf, NO_ARRAY, type FarSide, type PanelArray } from "./sides";
 
 /** One part of a run with what follows from it. */
 export interface PathPart {
@@ -215,16 +215,6 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
     fuseRating: (fuse?.values.rating!.value ?? 0) * lanes,
   };
 }
-
-const NO_ARRAY: PanelArray = {
-  coldVolts: 0,
-  openVolts: 0,
-  strings: 0,
-  shortCurrent: 0,
-  stringCurrent: 0,
-  power: 0,
-  uneven: false,
-};
 
 /** What the far side of a branch leads from and to. */
 export function farTitle(branch: Branch): string {

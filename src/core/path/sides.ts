@@ -42,6 +42,17 @@ export interface PanelArray {
   uneven: boolean;
 }
 
+/** A controller without panels. */
+export const NO_ARRAY: PanelArray = {
+  coldVolts: 0,
+  openVolts: 0,
+  strings: 0,
+  shortCurrent: 0,
+  stringCurrent: 0,
+  power: 0,
+  uneven: false,
+};
+
 /** Open-circuit volts rise by this for each kelvin under 25 degC: 0.25 to 0.35 % for silicon (common practice, no source). */
 export const VOLTS_PER_KELVIN = 0.003;
 
@@ -49,15 +60,7 @@ type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortC
 
 /** The array on controller number `controller`; panels that name no listed controller belong to the first. */
 export function arrayOf(rig: Rig, panels: readonly PanelValues[], lowestC: number, controller: number): PanelArray {
-  const array: PanelArray = {
-    coldVolts: 0,
-    openVolts: 0,
-    strings: 0,
-    shortCurrent: 0,
-    stringCurrent: 0,
-    power: 0,
-    uneven: false,
-  };
+  const array: PanelArray = { ...NO_ARRAY };
   rig.sources.panels.forEach((panel, i) => {
     const at = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
     if (Math.max(0, at) !== controller) return;

@@ -8,6 +8,19 @@ const UNSAID = (mains: Rig["brief"]["mains"]) => (MAINS_SYSTEMS[mains].american 
 /** The listed place whose climate fills the gaps: chosen, nearest to the coordinates, found in the brief's words, or a usual one. */
 export function placeOfRig(rig: Rig): { place: Place; why: string } {
   const { listed, latitude, longitude } = rig.place;
+  const asked = [rig.brief.mains, rig.brief.place, listed, latitude?.value, longitude?.value] as const;
+  const kept = found.get(rig.place);
+  if (kept && asked.every((one, i) => one === kept.asked[i])) return kept.answer;
+  const answer = findPlace(rig);
+  found.set(rig.place, { asked, answer });
+  return answer;
+}
+
+/** The last answer for a place of a document, with all that it hangs on: the same is asked many times while one is judged. */
+const found = new WeakMap<Rig["place"], { asked: readonly unknown[]; answer: { place: Place; why: string } }>();
+
+function findPlace(rig: Rig): { place: Place; why: string } {
+  const { listed, latitude, longitude } = rig.place;
   const chosen = listed ? placeOf(listed) : undefined;
   if (chosen) return { place: chosen, why: chosen.name };
   if (latitude && longitude) {

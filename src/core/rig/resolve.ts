@@ -125,20 +125,22 @@ function resolveGroup<K extends string>(
   typicals: Partial<Record<K, (need: (key: K) => number) => Typical>>,
 ): Record<K, Known> {
   const known = {} as Record<K, Known>;
+  const need = (key: K): number => settle(key)!.value;
   const settle = (key: K): Known | undefined => {
-    if (known[key]) return known[key];
+    const settled = known[key];
+    if (settled) return settled;
     const { label, dimension } = fields[key];
     const given = entered[key];
-    const typical = typicals[key];
     if (given) {
-      known[key] = { path: `${path}.${key}`, label, dimension, ...given, why: "", entered: true };
-    } else if (typical) {
-      const { value, why } = typical((other) => settle(other)!.value);
-      known[key] = { path: `${path}.${key}`, label, dimension, value, origin: "assumed", why, entered: false };
+      const { value, origin } = given;
+      return (known[key] = { path: `${path}.${key}`, label, dimension, value, origin, why: "", entered: true });
     }
-    return known[key];
+    const typical = typicals[key];
+    if (!typical) return undefined;
+    const { value, why } = typical(need);
+    return (known[key] = { path: `${path}.${key}`, label, dimension, value, origin: "assumed", why, entered: false });
   };
-  (Object.keys(fields) as K[]).forEach(settle);
+  for (const key in fields) settle(key);
   return known;
 }
 

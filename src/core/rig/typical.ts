@@ -62,7 +62,7 @@ type Proposal = {
   zone: string | null;
   rules: RuleSet;
 };
-const proposals = new WeakMap<Rig, Proposal>();
+const proposals = new WeakMap<Rig["place"], Proposal>();
 
 /** The rule set of a job: the one chosen in the brief, or the one proposed. */
 export function ruleSetOf(rig: Rig): RuleSet {
@@ -70,7 +70,7 @@ export function ruleSetOf(rig: Rig): RuleSet {
   if (ruleSet !== "auto") return RULE_SETS[ruleSet];
   const { kind } = rig.cabin;
   const { listed, timeZone } = rig.place;
-  const known = proposals.get(rig);
+  const known = proposals.get(rig.place);
   if (
     known &&
     known.mains === mains &&
@@ -82,7 +82,7 @@ export function ruleSetOf(rig: Rig): RuleSet {
     return known.rules;
   const zone = MAINS_SYSTEMS[mains].american ? "" : timeZoneOfRig(rig);
   const rules = RULE_SETS[proposedRuleSet(mains, kind === "boat", zone)];
-  proposals.set(rig, { mains, kind, words: place, listed, zone: timeZone, rules });
+  proposals.set(rig.place, { mains, kind, words: place, listed, zone: timeZone, rules });
   return rules;
 }
 

@@ -57,6 +57,19 @@ export const RULES = {
     clause: by("NEC 310.3(A), 551.47", "ABYC E-11", "IEC 60364-7-721, 721.524", "ISO 13297", "AS/NZS 3000, 3.3"),
     broken: "Fails",
   },
+  "ac-parallel": {
+    group: "AC wiring",
+    title: "No thin AC cables side by side",
+    asks: "AC conductors are run in parallel only from 1/0 AWG or 50 mm² on: thinner ones do not share the current surely, and one breaker does not protect each.",
+    clause: by(
+      "NEC 310.10(G)",
+      "NEC 310.10(G)",
+      "IEC 60364-4-43, 433.4",
+      "IEC 60364-4-43, 433.4",
+      "AS/NZS 3000, 3.4.3",
+    ),
+    broken: "Fails",
+  },
   "ac-breaker-load": {
     group: "AC wiring",
     title: "AC breaker carries its load",
@@ -528,6 +541,7 @@ export function clauseOf(id: RuleId, rules: RuleSet): string {
 export const NOT_CHECKED = [
   "Earth-fault loop impedance, touch voltage and disconnection times of AC circuits: measure them.",
   "The short-circuit current of the shore supply, and the withstand of AC cables against it.",
+  "The interrupting rating of the fuse at each battery in parallel: it faces what all the others feed into one.",
   "Discrimination between fuses and breakers in series.",
   "Size and routing of protective and bonding conductors, galvanic isolation and lightning protection of boats.",
   "Ignition protection, ingress protection, mechanical protection and fixing of cables, gas-tightness of battery spaces.",

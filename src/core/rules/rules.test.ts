@@ -242,6 +242,13 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       withBranch("shore", { current: q(32), leadLength: q(25), leadAreaMm2: q(6) }),
     ],
     [
+      "two thin AC cables side by side (NEC 310.10(G), IEC 60364-4-43 433.4)",
+      "ac-parallel",
+      edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(2.5, 3, { count: q(2) })])),
+      "Fails",
+      edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(6, 3)])),
+    ],
+    [
       "1 mm² in a road vehicle (IEC 60364-7-721, 721.524: 1.5 mm²)",
       "ac-smallest",
       edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1)])),

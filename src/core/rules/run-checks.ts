@@ -161,6 +161,40 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
     );
     if (!run.mains && !run.far?.limited) checks.push(withstandCheck(system, run, one, index, guard));
   }
+  if (run.mains && one.values.count!.value > 1) {
+    const thinnest = record(
+      figures,
+      key("parallelLeast"),
+      `Smallest copper in parallel, ${name}`,
+      "area",
+      PARALLEL_AC_MM2,
+      "S_m = S",
+      [constant("S", "From which on AC conductors may be parallel", PARALLEL_AC_MM2, "area", "1/0 AWG, 50 mm²")],
+    );
+    const each = record(
+      figures,
+      key("parallel"),
+      `Copper of each, ${name}`,
+      "area",
+      one.values.areaMm2!.value,
+      "S = S_1",
+      [given("S_1", one.values.areaMm2!)],
+    );
+    checks.push(
+      check(
+        "ac-parallel",
+        key("parallel"),
+        `${name} side by side`,
+        thinnest,
+        each,
+        "thin conductors do not share surely",
+        {
+          rule: true,
+          part: path,
+        },
+      ),
+    );
+  }
   if (run.mains) {
     const floor =
       run.branch?.role === "shore"
@@ -211,6 +245,9 @@ function withFuse({ figures }: System, current: Figure, spare: number, key: stri
     [of("I", current)],
   );
 }
+
+/** Copper from which on AC conductors may be run in parallel: 1/0 AWG is 53.5 mm2, 50 mm2 its metric fellow. */
+const PARALLEL_AC_MM2 = 49.5;
 
 const FULL_DRAW = "the inverter at its rating, at its low-voltage cut-off";
 

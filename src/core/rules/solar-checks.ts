@@ -1,4 +1,6 @@
 import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../path/sides";
+import type { Known } from "../rig/quantity";
+import type { RuleId } from "./catalogue";
 import { constant, given, record } from "../sum/figure";
 import { check, type Check } from "../verdict/check";
 import type { System } from "../verdict/system";
@@ -73,83 +75,71 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
       { rule: true, stop: true, part: at },
     ),
   ];
-  if (v?.maxArrayCurrent) {
-    const factor = path.rules.solarFactor;
-    const need = record(
-      figures,
-      `solar.${index}.current`,
-      `Array current, ${name}`,
-      "current",
-      factor * array.shortCurrent,
-      "I = k × I_sc",
-      [
-        constant("k", "Code factor", factor, "number", path.rules.standards.solar),
-        constant("I_sc", "Short-circuit current of all strings", array.shortCurrent, "current", "labels of the panels"),
-      ],
-      path.rules.standards.solar,
-    );
-    const has = record(
-      figures,
-      `solar.${index}.maxCurrent`,
-      `Max array current, ${name}`,
-      "current",
-      v.maxArrayCurrent.value,
-      "I_m = I_1",
-      [given("I_1", v.maxArrayCurrent)],
-      "data sheet",
-    );
+  if (v?.maxArrayCurrent)
     checks.push(
-      check("solar-current", `solar.${index}.amps`, `array current, ${name}`, need, has, "all strings at once", {
-        rule: true,
-        part: at,
-      }),
+      currentCheck(
+        system,
+        {
+          by: "solar-current",
+          key: `solar.${index}.amps`,
+          name: `array current, ${name}`,
+          remark: "all strings at once",
+          part: at,
+        },
+        array.shortCurrent,
+        v.maxArrayCurrent,
+      ),
     );
-  }
   if (array.strings >= 3) checks.push(...stringFuseChecks(system, index, array, name, at));
   return checks;
 }
 
-function stringFuseChecks(
-  { figures, rig, values, path }: System,
-  index: number,
-  array: PanelArray,
-  name: string,
-  at: string,
-): Check[] {
+/** A short-circuit current with the code's factor on it, against a rating. */
+function currentCheck(
+  { figures, path }: System,
+  what: { by: RuleId; key: string; name: string; remark: string; part: string },
+  shortCircuit: number,
+  rating: Known,
+): Check {
+  const { solarFactor: factor, standards } = path.rules;
+  const need = record(
+    figures,
+    `${what.key}.need`,
+    `Current by the code, ${what.name}`,
+    "current",
+    factor * shortCircuit,
+    "I = k × I_sc",
+    [
+      constant("k", "Code factor", factor, "number", standards.solar),
+      constant("I_sc", "Short-circuit current", shortCircuit, "current", "labels of the panels"),
+    ],
+    standards.solar,
+  );
+  const has = record(figures, `${what.key}.has`, `Rating, ${what.name}`, "current", rating.value, "I_n = I_1", [
+    given("I_1", rating),
+  ]);
+  return check(what.by, what.key, what.name, need, has, what.remark, { rule: true, part: what.part });
+}
+
+function stringFuseChecks(system: System, index: number, array: PanelArray, name: string, at: string): Check[] {
+  const { figures, rig, values, path } = system;
   const said = rig.sources.controllers[index]?.stringFuses ?? "unsaid";
   const v = values.sources.controllers[index];
-  if (said === "each" && v) {
-    const factor = path.rules.solarFactor;
-    const need = record(
-      figures,
-      `solar.${index}.string`,
-      `String current, ${name}`,
-      "current",
-      factor * array.stringCurrent,
-      "I = k × I_sc",
-      [
-        constant("k", "Code factor", factor, "number", path.rules.standards.solar),
-        constant("I_sc", "Short-circuit current of one string", array.stringCurrent, "current", "label of the panel"),
-      ],
-      path.rules.standards.solar,
-    );
-    const has = record(
-      figures,
-      `solar.${index}.stringFuse`,
-      `String fuse, ${name}`,
-      "current",
-      v.stringFuse.value,
-      "I_n = I_1",
-      [given("I_1", v.stringFuse)],
-      "stamped on it",
-    );
+  if (said === "each" && v)
     return [
-      check("solar-string-fuse", `solar.${index}.strings`, `string fuses, ${name}`, need, has, "carries its string", {
-        rule: true,
-        part: at,
-      }),
+      currentCheck(
+        system,
+        {
+          by: "solar-string-fuse",
+          key: `solar.${index}.strings`,
+          name: `string fuses, ${name}`,
+          remark: "carries its string",
+          part: at,
+        },
+        array.stringCurrent,
+        v.stringFuse,
+      ),
     ];
-  }
   const need = record(
     figures,
     `solar.${index}.strings`,

@@ -32,7 +32,7 @@ const SHOWN = 5;
 
 /** Values that no instrument reads: choices of the job, limits set by rule, prices. */
 const NOT_MEASURED =
-  /^(brief\.(?!outdoorC)|cures|supplies|place|cabin|sources|plan)|dropLimit|DropLimit|reserve|hoursWanted|setPoint|loadVoltage|measured\.|alarm|peukert|ratedTime|chargeTo|startShare|interrupting|ventHeight|measuredAtC|blockVoltage|fan(Low)?Power|coolingPower|idlePower|lossRise|capacityPerKelvin|sensibleShare|thermostatBand|minimumOff|condenserRise|waterLeaving/;
+  /^(brief\.(?!outdoorC)|cures|supplies|place|cabin|sources|plan)|dropLimit|DropLimit|reserve|hoursWanted|setPoint|loadVoltage|measured\.|alarm|peukert|ratedTime|chargeTo|startShare|interrupting|ventHeight|measuredAtC|blockVoltage|fan(Low)?Power|coolingPower|idlePower|lossRise|capacityPerKelvin|sensibleShare|thermostatBand|minimumOff|condenserRise|waterLeaving|\.voltage$|supplyVoltage|units\.\d+\.cutOffVoltage|fuseRating|vehicleVoltage|starterShort|lead(Length|Area)|inletLimit|inverter\.chargeCurrent|transferTime|highestCharge|seriesAllowed|circuits|compressorCurrent|converterRating|pumpPower/;
 
 function margins(rig: Rig, starts: boolean): { starts: number; carries: number } {
   const system = buildSystem(rig);

@@ -1,6 +1,5 @@
 import { CHEMISTRIES } from "../bank/chemistry";
 import { guardOf } from "../rules/guards";
-import { formatQuantity } from "../quantity/format";
 import { isCharging } from "../rig/document";
 import { voltageClass } from "../rig/typical";
 import type { PathPart, Run } from "../path/path";
@@ -56,9 +55,8 @@ function residualRule({ path }: System, runs: Run[], key: string, where: string,
   const { rules } = path;
   const devices = runs.flatMap(residuals);
   const weak = devices.length > 0 && !devices.some(protectsPeople);
-  const value = weak
-    ? formatQuantity(Math.min(...devices.map(({ values }) => values.residual!.value)), "current", METRIC_CURRENT)
-    : "";
+  const value = `${Math.round(1000 * Math.min(...devices.map(({ values }) => values.residual!.value)))} mA`;
+  const article = rules.residualName.startsWith("G") ? "a" : "an";
   return {
     key,
     by: "residual",
@@ -67,11 +65,10 @@ function residualRule({ path }: System, runs: Run[], key: string, where: string,
     met: devices.some(protectsPeople),
     broken: weak ? "Fails" : "Stop",
     reason: weak ? `${value} protects against fire only: a person is not protected above 30 mA.` : reason,
-    cure: `Fit a ${rules.residualName} of 30 mA or less ${where === "inverter output" ? "first on the inverter's output" : "as the first part behind the inlet"}.`,
+    cure: `Fit ${article} ${rules.residualName} of 30 mA or less ${where === "inverter output" ? "first on the inverter's output" : "as the first part behind the inlet"}.`,
     part,
   };
 }
-const METRIC_CURRENT = { temperature: "C", cable: "mm2", length: "m", currency: "EUR" } as const;
 
 function outputRules(system: System): Rule[] {
   const { path, converted, inverter, mains, legs } = system;
