@@ -379,4 +379,5 @@ const fuseShort = (words: string) =>
   words
     .replace(/ fuse( link)?$/, "")
 
-    .replace("resettable ", "");
+    .replace("resettable ", "")
+    .replace("bolt-down ", "");

@@ -9,6 +9,9 @@ export function significant(value: number, digits = 3): string {
   return trimmed(rounded, Math.min(12, Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(rounded))))));
 }
 
+/** A share in percent; what is under a twentieth of one is none. */
+const percent = (share: number): number => (Math.abs(share) < 0.0005 ? 0 : share * 100);
+
 function trimmed(value: number, decimals: number): string {
   const text = value.toFixed(decimals);
   const tidy = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
@@ -65,7 +68,7 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
     case "duration":
       return formatDuration(value, digits);
     case "ratio":
-      return `${significant(value * 100, digits)} %`;
+      return `${significant(percent(value), digits)} %`;
     case "opening":
     case "airflow":
     case "surface":

@@ -177,6 +177,7 @@ describe("quantities as the sheet writes them", () => {
     [13500 * 0.29307107, "cooling", "13500 BTU/h"],
     [-0.00001, "temperature", "0 °C"],
     [NaN, "power", "–"],
+    [1e-13, "ratio", "0 %"],
   ])("%f %s: %s", (number, dimension, expected) => {
     expect(formatQuantity(number, dimension, METRIC)).toBe(expected);
   });

@@ -1,3 +1,4 @@
+import { ruleSetOf } from "./typical";
 import type { Part, Rig } from "./document";
 import {
   BANK_FIELDS,
@@ -185,7 +186,7 @@ export function labelOfPath(rig: Rig, path: string): string {
   const part = partAt(rig, path);
   const own = fieldAt(path, part)?.label ?? WORDS[steps[steps.length - 1]!] ?? path;
   const owner = part
-    ? part.name.trim() || KIND_WORDS[part.kind]
+    ? part.name.trim() || (part.kind === "rcd" ? ruleSetOf(rig).residualName : KIND_WORDS[part.kind])
     : steps[0] === "units"
       ? rig.units[Number(steps[1])]?.name
       : steps[1] === "loads"

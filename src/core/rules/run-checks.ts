@@ -101,18 +101,20 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
       { part: path, ...(run.mains ? { rule: true } : spare > 1 ? { rule: true, soft: 1 / spare } : {}) },
     ),
   ];
-  if (run.key === "main" && system.converted)
+  if (run.key === "main" && system.converted) {
+    const full = withFuse(system, fullDraw(system), spare, key("fullDrawFuse"), name);
     checks.push(
       check(
         "inverter-full-draw",
         key("fullDraw"),
         `${name} at the inverter's full draw`,
-        withFuse(system, fullDraw(system), spare, key("fullDrawFuse"), name),
+        full,
         ampacity,
-        FULL_DRAW,
+        fullDrawWords(full, ampacity),
         { rule: true, ...(spare > 1 ? { soft: 1 / spare } : {}), part: path },
       ),
     );
+  }
   if (guard) {
     const fuse = ratingFigure(system, guard, key("guard"));
     const rule = run.mains ? rules.acDevice : rules.dcDevice;
@@ -249,7 +251,11 @@ function withFuse({ figures }: System, current: Figure, spare: number, key: stri
 /** Copper from which on AC conductors may be run in parallel: 1/0 AWG is 53.5 mm2, 50 mm2 its metric fellow. */
 const PARALLEL_AC_MM2 = 49.5;
 
-const FULL_DRAW = "the inverter at its rating, at its low-voltage cut-off";
+/** What is said of the full draw: why it passes, or what is too little. */
+const fullDrawWords = (need: Figure, has: Figure): string =>
+  has.value < need.value
+    ? "less than the inverter draws at its rating and cut-off, with 25 % on it for the fuse"
+    : "carries the inverter at its rating and cut-off";
 
 /** A along the main run, each lane, with the inverter at its rating and at its cut-off. */
 function fullDraw(system: System): Figure {
@@ -328,11 +334,19 @@ function fuseChecks(system: System, run: Run, one: PathPart, index: number, load
       [of("I", full)],
     );
     checks.push(
-      check("inverter-full-draw", key("fullDraw"), `${name} at the inverter's full draw`, wanted, rated, FULL_DRAW, {
-        rule: true,
-        soft: 1 / FUSE_SPARE,
-        part: path,
-      }),
+      check(
+        "inverter-full-draw",
+        key("fullDraw"),
+        `${name} at the inverter's full draw`,
+        wanted,
+        rated,
+        fullDrawWords(wanted, rated),
+        {
+          rule: true,
+          soft: 1 / FUSE_SPARE,
+          part: path,
+        },
+      ),
     );
   }
   if (isKind(part, "fuse") && part.fuseKind === "breaker") checks.push(breakerHeatCheck(system, one, load.current));

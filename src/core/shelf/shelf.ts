@@ -1,3 +1,4 @@
+import { MAINS_KEYS } from "../rules/mains";
 import { z } from "zod";
 import { BANK_FIELDS, BRANCH_FIELDS, CURE_FIELDS, INVERTER_FIELDS, PART_FIELDS, UNIT_FIELDS } from "../rig/fields";
 import type { FieldSpec } from "../rig/quantity";
@@ -58,7 +59,7 @@ export const SHELF_KINDS = {
       "fanPower",
       "fanLowPower",
     ]),
-    choices: { kind: ["fixed", "variable", "dc"], mains: ["230V50Hz", "120V60Hz"] },
+    choices: { kind: ["fixed", "variable", "dc"], mains: [...MAINS_KEYS] },
   },
   "soft-starter": {
     title: "Soft starter",

@@ -1,3 +1,4 @@
+import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
 import { formatPair, formatQuantity } from "../quantity/format";
 import type { Rig } from "../rig/document";
 import { sumAsText } from "../sum/figure";
@@ -42,7 +43,9 @@ export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAsses
     const pair = (one: Check) => formatPair(one.need, one.has, one.dimension, prefs);
     lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${pair(decides)} (needed / there is): ${decides.name}`);
     for (const one of checks)
-      lines.push(`  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}`);
+      lines.push(
+        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.path.rules)}]` : ""}`,
+      );
     if (name === "Lasts") lines.push(`  ${day.words.lasts}`);
     if (name === "Recovers") lines.push(`  ${day.words.recovers}`);
     lines.push("");
@@ -54,7 +57,7 @@ export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAsses
     );
   }
   const broken = assessment.rules.filter(({ met }) => !met);
-  if (broken.length > 0) lines.push("", "How it is put together");
+  if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.path.rules.name}`);
   for (const { fault, reason, cure, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${cure}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Sums");

@@ -63,6 +63,7 @@ function Quick() {
   const [making, setMaking] = useState(false);
   const unit = rig.units[0]!;
   const cable = `path.main.${rig.path.main.findIndex(({ kind }) => kind === "cable")}`;
+  const side = assessment.values.path.main.find(({ areaMm2 }) => areaMm2)?.count?.value ?? 1;
   const agm = rig.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;
   const american = usesAwg(rig.brief.mains);
@@ -192,7 +193,10 @@ function Quick() {
             onChange={(v) => put("bank.blockVoltage", { value: Number(v), origin: "plate" })}
           />
           <QuantityLine path="bank.capacityAh" label="Bank, amp-hours in all" />
-          <QuantityLine path={`${cable}.areaMm2`} label="Cable, bank to inverter" />
+          <QuantityLine
+            path={`${cable}.areaMm2`}
+            label={side > 1 ? `Cable to inverter, each of ${side} a pole` : "Cable, bank to inverter"}
+          />
           <QuantityLine path={`${cable}.length`} label="Its length, one way" />
           <p className="note" style={{ marginTop: 8 }}>
             Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."} For{" "}

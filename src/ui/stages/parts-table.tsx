@@ -105,7 +105,10 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
       <Dropdown
         trigger={["click"]}
         menu={{
-          items: (mains ? AC_KINDS : DC_KINDS).map((kind) => ({ key: kind, label: capital(PART_NAMES[kind]) })),
+          items: (mains ? AC_KINDS : DC_KINDS).map((kind) => ({
+            key: kind,
+            label: kind === "rcd" ? assessment.path.rules.residualName : capital(PART_NAMES[kind]),
+          })),
           onClick: ({ key }) => add(key as PartKind),
         }}
       >
@@ -141,7 +144,12 @@ function PartRow({ part, mains, path, mark, index, isOpen, first, last, toggle, 
     null,
   );
   const name =
-    part.name.trim() || capital(part.kind === "fuse" ? FUSE_KINDS[part.fuseKind].name : PART_NAMES[part.kind]);
+    part.name.trim() ||
+    (part.kind === "fuse"
+      ? FUSE_KINDS[part.fuseKind].name
+      : part.kind === "rcd"
+        ? assessment.path.rules.residualName
+        : capital(PART_NAMES[part.kind]));
   const move = (by: number) => {
     edit((list) => {
       const [taken] = list.splice(index, 1);
