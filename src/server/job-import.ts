@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
-import { deflateSync } from "node:zlib";
+import { crc32, deflateSync } from "node:zlib";
 import { unzipSync, type UnzipFileInfo } from "fflate";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
@@ -29,10 +29,33 @@ export type Imported = { ok: true; id: string; name: string } | { ok: false; mes
 /** Rows to an insert. */
 const ROWS = 500;
 
+const [END_OF_DIRECTORY, DIRECTORY_ENTRY] = [0x06054b50, 0x02014b50];
+
+/** CRC-32 of each file as the ZIP's directory has it (PKWARE APPNOTE 4.3.12): the unpacking library does not hold to them. */
+function checksums(bytes: Uint8Array): Map<string, number> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const found = new Map<string, number>();
+  let end = bytes.length - 22;
+  while (end >= 0 && view.getUint32(end, true) !== END_OF_DIRECTORY) end--;
+  if (end < 0) return found;
+  let at = view.getUint32(end + 16, true);
+  while (at + 46 <= end && view.getUint32(at, true) === DIRECTORY_ENTRY) {
+    const [name, extra, comment] = [28, 30, 32].map((offset) => view.getUint16(at + offset, true)) as [
+      number,
+      number,
+      number,
+    ];
+    found.set(new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + name)), view.getUint32(at + 16, true));
+    at += 46 + name + extra + comment;
+  }
+  return found;
+}
+
 /** A ZIP whose files are read one at a time, none larger than it says and all together not above the limit. */
 class Unpacker {
   private readonly sizes = new Map<string, number>();
   private manifest: Manifest | null = null;
+  private readonly sums: Map<string, number>;
 
   constructor(private readonly bytes: Uint8Array) {
     const found: UnzipFileInfo[] = [];
@@ -54,6 +77,7 @@ class Unpacker {
       sum += originalSize;
     }
     if (sum > LARGEST_UNPACKED) throw new NotTaken("Unpacked it would be larger than 1 GB.");
+    this.sums = checksums(bytes);
     if (!this.sizes.has(MANIFEST)) throw new NotTaken(`This is no whole job: ${MANIFEST} is not in it.`);
   }
   trust(manifest: Manifest): void {
@@ -70,6 +94,7 @@ class Unpacker {
     }
     const told = name === MANIFEST ? null : this.manifest?.files[name];
     if (!bytes || told === undefined) throw new NotTaken(`${name} cannot be read.`);
+    if (this.sums.get(name) !== crc32(bytes)) throw new NotTaken(`${name} is damaged.`);
     if (told && (told.bytes !== bytes.length || told.sha256 !== createHash("sha256").update(bytes).digest("hex")))
       throw new NotTaken(`${name} is not what it was when the job was exported.`);
     return bytes;
