@@ -3,7 +3,7 @@ import { cableResistance } from "../path/cable";
 import { breakerSurvives, FUSE_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
 import { arrayOf, controllerOfBranch, farSideOf } from "../path/sides";
 import { acAmpacity, minimumCircuitAmpacity } from "../rules/ac-cable";
-import { legCount, MAINS_SYSTEMS } from "../rules/mains";
+import { legCount, legShares, MAINS_SYSTEMS } from "../rules/mains";
 import { leadArea, type RuleSet } from "../rules/rule-set";
 import { CURE_KEYS, isCharging, type Branch, type CureKey, type Part, type Rig } from "./document";
 import {
@@ -180,7 +180,7 @@ export function resolveRig(rig: Rig): RigValues {
   });
   const inverter = resolveGroup(INVERTER_FIELDS, rig.inverter, "inverter", inverterFields);
   const day = resolveDay(rig, { brief, loads, bank, branches: branchGroups });
-  const path = resolvePath(rig, { brief, bank, inverter, units, day, branchGroups });
+  const path = resolvePath(rig, { brief, loads, bank, inverter, units, day, branchGroups });
   return {
     brief,
     loads,
@@ -214,12 +214,13 @@ function resolvePath(
   rig: Rig,
   {
     brief,
+    loads,
     bank,
     inverter,
     units,
     day,
     branchGroups,
-  }: Pick<RigValues, "brief" | "bank" | "inverter" | "units"> & {
+  }: Pick<RigValues, "brief" | "loads" | "bank" | "inverter" | "units"> & {
     day: ReturnType<typeof resolveDay>;
     branchGroups: Group<BranchKey>[];
   },
@@ -269,6 +270,27 @@ function resolvePath(
   const outputCurrent = converted ? (inverter.rating.value * inverter.count.value) / outputLegs / legVolts : 0;
   const onMains = rig.units.map((unit, i) => ({ unit, v: units[i]! })).filter(({ unit }) => unit.kind !== "dc");
   const hardest = Math.max(0, ...onMains.map(({ unit, v }) => startBreaker(unit, v)));
+  // What hangs on the fuller leg in this heat, with the code's 125 % of continuous loads.
+  const heat = 1 + Math.max(0, 0.013 * (brief.outdoorC.value - 35));
+  const onLeg = (leg: 0 | 1) =>
+    sumOf(onMains, ({ unit, v }) =>
+      legShares(rig.brief.mains, unit.leg)[leg] > 0 ? heat * v.runningCurrent.value : 0,
+    ) +
+    sumOf(rig.brief.loads, (load, i) =>
+      load.side === "mains" ? (loads[i]!.power.value * legShares(rig.brief.mains, load.leg)[leg]) / legVolts : 0,
+    );
+  const legLoad =
+    outputLegs === 2 ? Math.max(onLeg(0), onLeg(1)) : onLeg(0) + onLeg(1) * (legCount(rig.brief.mains) - 1);
+  // Behind a transfer switch the shore's breaker feeds as well.
+  const shoreDevice = Math.max(
+    0,
+    ...rig.path.branches.map((branch, i) => {
+      if (branch.role !== "shore") return 0;
+      const breaker = branch.parts.find(({ kind }) => kind === "breaker");
+      const entered = breaker && "rating" in breaker ? breaker.rating?.value : undefined;
+      return entered ?? (breaker ? nextOf(rules.breakers, branchGroups[i]!.current.value) : 0);
+    }),
+  );
 
   return {
     ...group,
@@ -287,9 +309,10 @@ function resolvePath(
     mains: resolveParts(rig, rig.path.mains, "path.mains", {
       ...acRun,
       where: "mains",
-      current: outputCurrent,
+      current: Math.max(outputCurrent, rules.continuous * legLoad),
       floor: rules.smallestAcMm2,
       start: hardest,
+      upstream: shoreDevice,
       dropLimit: branchDrop,
     }),
     branches: rig.path.branches.map((branch, i) => {
@@ -426,6 +449,8 @@ interface RunSetting {
   spare: number;
   /** A that the breaker must have for the start to pass it. */
   start: number;
+  /** A of the other source's device, which protects what lies behind a transfer switch before a breaker of its own. */
+  upstream?: number;
   ambientC: number;
   mains: boolean;
   /** Nominal volts, the highest that its parts see, and the voltage drop allowed, a share of nominal. */
@@ -454,6 +479,8 @@ function cableAmpacity(
 
 /** Of the voltage drop allowed, what assumed cables may take; the rest is left for fuses, switches and joints. */
 const CABLE_SHARE_OF_DROP = 0.7;
+/** The same of the main run, which has a fuse, a switch, a shunt and more terminations. */
+const MAIN_SHARE_OF_DROP = 0.5;
 
 /**
  * The parts of one run. What protects is settled first, by the run's current and the thinnest cable that somebody
@@ -501,14 +528,22 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
       .slice(0, i)
       .map(ratingOf)
       .findLast((one) => one !== undefined);
-    const protectedBy = before ?? parts.map(ratingOf).find((one) => one !== undefined) ?? rating.value;
+    const transfer = parts.findIndex(({ kind }) => kind === "changeover");
+    const ownAfter = parts.slice(transfer + 1, i).some((one) => ratingOf(one) !== undefined);
+    const other = transfer >= 0 && i > transfer && !ownAfter ? (run.upstream ?? 0) : 0;
+    const protectedBy = Math.max(
+      other,
+      before ??
+        (other > 0 ? undefined : parts.map(ratingOf).find((one) => one !== undefined)) ??
+        (other > 0 ? 0 : rating.value),
+    );
     // Where no single cable carries what protects it, several side by side are assumed: typical parts fit together.
     const size = (): { area: Typical; count: Typical } => {
       const one = { value: 1, why: "one" };
       if (part.kind !== "cable") return { area: { value: 0, why: "" }, count: one };
       const metres = part.length?.value ?? TYPICAL_LENGTH(run.where);
       const allowed =
-        (CABLE_SHARE_OF_DROP * run.dropLimit * run.volts) /
+        ((run.where === "main" ? MAIN_SHARE_OF_DROP : CABLE_SHARE_OF_DROP) * run.dropLimit * run.volts) /
         cables /
         Math.max(Math.min(run.current, protectedBy / run.spare), 0.1);
       const ways = part.ways === "both" ? 2 : 1;

@@ -17,6 +17,8 @@ import type { PartKind } from "../rig/fields";
 import { assess } from "../verdict/assess";
 import type { Check, Word } from "../verdict/check";
 import { RULES, type RuleId } from "./catalogue";
+import { MAINS_KEYS } from "./mains";
+import { RULE_SET_KEYS } from "./rule-set";
 
 const part = <K extends PartKind>(kind: K, rest: Partial<PartOf<K>> = {}, id: string = kind): Part =>
   ({ ...emptyPart(kind, id), ...rest }) as Part;
@@ -596,6 +598,24 @@ describe("worked checks of the trade", () => {
 });
 
 describe("what nobody entered", () => {
+  it.each(MAINS_KEYS.flatMap((mains) => (["auto", ...RULE_SET_KEYS] as const).map((set) => [mains, set] as const)))(
+    "%s by %s: no assumed part of any run fails, at any voltage, with every kind of run",
+    (mains, ruleSet) => {
+      for (const volts of [12.8, 25.6, 51.2])
+        for (const kind of ["fixed", "variable"] as const) {
+          const rig = withBranch("shore", {}, rigOf({ mains, bank: { blockVoltage: q(volts) }, unit: { kind } }));
+          rig.brief.ruleSet = ruleSet;
+          for (const role of ["solar", "engine", "charger", "loads", "circuit"] as const)
+            rig.path.branches.push({ ...emptyBranch(role, role), unitId: "unit-1", converter: volts > 20 });
+          rig.sources.panels = [emptyPanel("p")];
+          rig.sources.controllers = [emptyController("c")];
+          const failing = assess(rig).verdicts.carries.checks.filter(
+            ({ word, by }) => (word === "Fails" || word === "Stop") && by !== "bms-discharge" && by !== "bank-voltage",
+          );
+          expect(failing.map(({ name }) => `${volts} V, ${kind}: ${name}`)).toEqual([]);
+        }
+    },
+  );
   it.each([2, 4])("%i equal batteries in parallel fail on nothing", (parallel) => {
     const { carries } = assess(rigOf({ bank: { parallel: q(parallel) } })).verdicts;
     expect(carries.checks.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
