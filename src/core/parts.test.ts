@@ -289,7 +289,9 @@ describe("assumed parts fit together", () => {
       const rules = verdicts.carries.checks.filter(({ key }) =>
         /:(size|guarded|volts|interrupting|short|ampacity)$/.test(key),
       );
-      expect(rules.map(({ key }) => key)).toEqual(expect.arrayContaining(["path.main.3:ampacity", "path.main.3:guarded"]));
+      expect(rules.map(({ key }) => key)).toEqual(
+        expect.arrayContaining(["path.main.3:ampacity", "path.main.3:guarded"]),
+      );
       expect(rules.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
     },
   );
