@@ -347,8 +347,8 @@ function placeRows(plan: Plan, cells: Cell[], top: number): number {
 
 const BONDS: Record<Rig["inverter"]["neutralBond"], string> = {
   unsaid: "",
-  relay: "bonded by relay",
-  fixed: "fixed bond",
+  relay: "neutral: by relay",
+  fixed: "neutral: fixed",
   none: "neutral unbonded",
 };
 

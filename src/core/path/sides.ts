@@ -83,6 +83,12 @@ export function controllerOfBranch(rig: Rig, index: number): number {
   return rig.path.branches.slice(0, index).filter(({ role }) => role === "solar").length;
 }
 
+/** A that a converter for DC loads draws from the bank at its rating. */
+export const converterDraw = (
+  v: Record<"converterRating" | "loadVoltage" | "efficiency", Known>,
+  bankVoltage: number,
+): number => (v.converterRating.value * v.loadVoltage.value) / (bankVoltage * v.efficiency.value);
+
 /** The far side of a branch; null where it has none. */
 export function farSideOf(
   rig: Rig,

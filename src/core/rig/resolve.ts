@@ -1,7 +1,7 @@
 import { AMPACITY_TABLES, cableCarries, type AmpacityTable } from "../path/ampacity";
 import { cableResistance } from "../path/cable";
 import { breakerSurvives, FUSE_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
-import { arrayOf, controllerOfBranch, farSideOf } from "../path/sides";
+import { arrayOf, controllerOfBranch, converterDraw, farSideOf } from "../path/sides";
 import { acAmpacity, minimumCircuitAmpacity } from "../rules/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../rules/mains";
 import { leadArea, type RuleSet } from "../rules/rule-set";
@@ -339,7 +339,16 @@ function resolvePath(
                 floor: rules.smallestAcMm2,
                 start: own ? startBreaker(rig.units[unit]!, own) : 0,
               }
-            : { ...dcRun, current: v.current.value };
+            : {
+                ...dcRun,
+                current: Math.max(
+                  v.current.value,
+                  branch.role === "loads" && branch.converter ? converterDraw(v, bankVoltage) : 0,
+                  branch.role === "dc-unit" && own && rig.units[unit]!.kind === "dc"
+                    ? own.ratedPower.value / Math.max(1, own.cutOffVoltage.value)
+                    : 0,
+                ),
+              };
       return {
         ...v,
         parts: settle(branch.parts, "parts", bankSide),

@@ -498,6 +498,21 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       ),
     ],
     [
+      "a converter of 60 A at 12 V judged by less than it draws from the bank (31 A at 24 V: P ÷ (V × η))",
+      "dc-fuse-load",
+      withBranch(
+        "loads",
+        { converter: true, converterRating: q(60), current: q(10), parts: [fuse(15), cable(10)] },
+        rigOf({ bank: { blockVoltage: q(25.6) } }),
+      ),
+      "Fails",
+      withBranch(
+        "loads",
+        { converter: true, converterRating: q(60), current: q(10), parts: [fuse(40), cable(10)] },
+        rigOf({ bank: { blockVoltage: q(25.6) } }),
+      ),
+    ],
+    [
       "a 12 V unit on a 48 V bank",
       "dc-unit",
       rigOf({ bank: bank48, unit: { kind: "dc", supplyVoltage: q(12) } }),

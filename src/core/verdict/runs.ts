@@ -2,6 +2,7 @@ import { draught, ventFor, WALLS } from "../inverter/compartment";
 import type { Run } from "../path/path";
 import { isCharging } from "../rig/document";
 import { compartmentHeat } from "../rig/typical";
+import { converterDraw } from "../path/sides";
 import { circuitDesign, hottest, ownUnit, type RunLoad } from "../rules/run-checks";
 import { constant, given, of, record, type Figure } from "../sum/figure";
 import { check, type Check } from "./check";
@@ -65,7 +66,13 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
           ? [given("I_c", v.converterRating)]
           : [
               given("I", v.current),
-              constant("V_b", "Charging voltage of the bank", system.bank.chargeToVoltage, "voltage", "end of charge"),
+              constant(
+                "V_b",
+                "Charging voltage of the bank",
+                Math.max(system.bank.chargeToVoltage, system.bank.nominalVoltage),
+                "voltage",
+                "end of charge",
+              ),
               constant(
                 "V_2",
                 "Voltage of the other side",
@@ -80,7 +87,9 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
     return { current, design: far.mains ? continuous(system, current) : current };
   }
   const direct =
-    run.branch?.role === "dc-unit" ? system.rig.units.findIndex(({ id }) => id === run.branch!.unitId) : -1;
+    run.branch?.role === "dc-unit"
+      ? system.rig.units.findIndex(({ id, kind }) => kind === "dc" && id === run.branch!.unitId)
+      : -1;
   if (direct >= 0) {
     const low = Math.max(1, values.units[direct]!.cutOffVoltage.value);
     return plain(
@@ -95,6 +104,25 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
       ),
     );
   }
+  if (run.branch?.role === "loads" && run.branch.converter)
+    return plain(
+      record(
+        figures,
+        `${run.path}.current`,
+        `Largest current, ${run.title}`,
+        "current",
+        Math.max(v.current.value, converterDraw(v, system.bank.nominalVoltage)),
+        "I = max(I_1, I_c × V_2 ÷ (V_b × η))",
+        [
+          given("I_1", v.current),
+          given("I_c", v.converterRating),
+          given("V_2", v.loadVoltage),
+          constant("V_b", "Bank, nominal", system.bank.nominalVoltage, "voltage", "of the bank"),
+          given("η", v.efficiency),
+        ],
+        "what the converter draws at its rating, or more where that is entered",
+      ),
+    );
   return plain(
     record(
       figures,

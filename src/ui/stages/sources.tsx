@@ -37,7 +37,7 @@ export function SourcesStage() {
               <QuantityLine path="sources.vehicleCurrent" />
             </More>
           </Group>
-          <Group title="Shore and generator" note="by the plan of the day">
+          <Group title="Shore" note="by the plan of the day">
             <QuantityLine path="sources.chargerCurrent" />
             <QuantityLine path="sources.inletCurrent" />
             <QuantityLine path="sources.acceptance" />
