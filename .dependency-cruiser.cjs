@@ -7,7 +7,9 @@ module.exports = {
       comment: "the computation knows no interface, server or database, and of packages only small pure ones",
       severity: "error",
       from: { path: "^src/core/", pathNot: "\\.test\\.ts$" },
-      to: { pathNot: ["^src/core/", "^node_modules/(zod|astronomy-engine|psychrolib)/"] },
+      to: {
+        pathNot: ["^src/core/", "^node_modules/(zod|astronomy-engine|psychrolib|@photostructure|intl-messageformat)/"],
+      },
     },
     { name: "ui-not-server", severity: "error", from: { path: "^src/ui/" }, to: { path: "^src/(server|app)/" } },
     { name: "server-not-ui", severity: "error", from: { path: "^src/(server|cli)/" }, to: { path: "^src/(ui|app)/" } },

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { METRIC } from "@/core/quantity/dimension";
 import { MAINS_KEYS } from "@/core/rules/mains";
 import { RULE_SET_KEYS } from "@/core/rules/rule-set";
-import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Rig } from "@/core/rig/document";
+import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Rig, RIG_VERSION } from "@/core/rig/document";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -28,6 +28,7 @@ import {
   PLAN_FIELDS,
   SOURCE_FIELDS,
   SPAN_FIELDS,
+  WEATHER_FIELDS,
 } from "@/core/rig/day-fields";
 import { ORIGINS, type FieldSpec } from "@/core/rig/quantity";
 
@@ -132,11 +133,14 @@ function day(wild: boolean) {
         timeZone: fc.constantFrom(null, "Europe/Lisbon", "Australia/Adelaide", "America/Costa_Rica"),
       })
       .map(flat),
-    weather: fc.record({
-      kind: choice("mild", "usual", "hot", "generated"),
-      seed: fc.integer({ min: 0, max: 999_999 }),
-      file: fc.constant(null),
-    }),
+    weather: fc
+      .record({
+        own: group(WEATHER_FIELDS, wild),
+        kind: choice("mild", "usual", "hot", "own", "generated"),
+        seed: fc.integer({ min: 0, max: 999_999 }),
+        file: fc.constant(null),
+      })
+      .map(flat),
     cabin: fc
       .record({
         own: group(CABIN_FIELDS, wild),
@@ -292,7 +296,7 @@ export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
     .map(({ mains, ruleSet, stance, brief, units, loads, bank, inverter, path, supplies, day, cures }) => {
       return {
         format: "chillbank-rig",
-        version: 5,
+        version: RIG_VERSION,
         name: "Random",
         notation: METRIC,
         brief: { wording: "", place: "", month: null, mains, ruleSet, stance, aboard: [], loads, ...brief },

@@ -10,6 +10,8 @@ export const HOUR = 3600;
 interface RigParts {
   mains?: Rig["brief"]["mains"];
   brief?: Partial<Rig["brief"]>;
+  /** Highest temperature of a design day of its own, degC; without it there is no place and 35 °C stands. */
+  outdoorC?: number;
   unit?: Partial<Rig["units"][number]>;
   bank?: Partial<Rig["bank"]>;
   inverter?: Partial<Rig["inverter"]>;
@@ -20,7 +22,17 @@ interface RigParts {
 }
 
 /** A rig of one unit with some parts entered; everything else is assumed. */
-export function rigOf({ mains = "230V50Hz", brief, unit, bank, inverter, path, cable, fuse }: RigParts = {}): Rig {
+export function rigOf({
+  mains = "230V50Hz",
+  brief,
+  outdoorC,
+  unit,
+  bank,
+  inverter,
+  path,
+  cable,
+  fuse,
+}: RigParts = {}): Rig {
   const rig = emptyRig("Test rig", mains);
   const main = rig.path.main.flatMap((part): Part[] => {
     if (part.kind === "cable") return [{ ...part, ...cable }];
@@ -30,6 +42,11 @@ export function rigOf({ mains = "230V50Hz", brief, unit, bank, inverter, path, c
   return {
     ...rig,
     brief: { ...rig.brief, ...brief },
+    weather: {
+      ...rig.weather,
+      kind: outdoorC === undefined ? "usual" : "own",
+      ...(outdoorC === undefined ? {} : { highestC: q(outdoorC) }),
+    },
     units: [{ ...rig.units[0]!, ...unit }],
     bank: { ...rig.bank, ...bank },
     inverter: { ...rig.inverter, ...inverter },
@@ -49,6 +66,7 @@ export function trialVan(unit: Partial<Rig["units"][number]> = {}, setC = 23): R
   const rig = emptyRig("Van", "230V50Hz");
   return {
     ...rig,
+    weather: { ...rig.weather, kind: "usual" },
     brief: { ...rig.brief, month: 7, setPointC: q(setC), loads: [] },
     place: { ...rig.place, listed: "faro" },
     units: [{ ...rig.units[0]!, ratedPower: q(700), coolingPower: q(2000), ...unit }],

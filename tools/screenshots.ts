@@ -50,6 +50,7 @@ const type = async (page: Page, path: string, text: string) => {
   await input.press("Enter");
 };
 const quick = async (page: Page) => {
+  await type(page, "weather.highestC", "34");
   await type(page, "units.0.runningCurrent", "5.8");
   await type(page, "units.0.lockedRotorCurrent", "31");
   await type(page, "inverter.rating", "3500");
@@ -63,7 +64,7 @@ await shoot("unit", DESK, "Lora", "unit");
 await shoot("start", DESK, "Marionette", "start");
 await shoot("start-cable", DESK, "Folio", "start");
 await shoot("cures", DESK, "Marionette", "start", async (page) => {
-  await page.getByText("Cures compared").click();
+  await page.getByText("Start aids compared").click();
   await page.getByText("Soft starter", { exact: true }).waitFor();
 });
 await shoot("path", DESK, "Skep", "path", async (page) => {
@@ -81,17 +82,17 @@ await shoot("faults", DESK, "Folio", "faults", async (page) => {
   await page.keyboard.press("Escape");
   const readings: [string, [string, string][]][] = [
     [
-      "Path from bank to inverter",
+      "Wiring from battery to inverter",
       [
-        ["Volts at the bank", "13.1"],
+        ["Volts at the battery", "13.1"],
         ["Volts at the inverter", "11.9"],
-        ["Amps from the bank", "68"],
+        ["Amps from the battery", "68"],
       ],
     ],
     [
       "Hottest lug over its cable",
       [
-        ["Hottest lug", "81 C"],
+        ["Hottest termination", "81 C"],
         ["Cable beside it", "46 C"],
       ],
     ],
@@ -101,7 +102,7 @@ await shoot("faults", DESK, "Folio", "faults", async (page) => {
     await option(reading);
     const next = page.getByRole("region", { name: "Next reading" });
     for (const [label, text] of fields) await next.getByLabel(label).fill(text);
-    await next.getByRole("button", { name: "Note it" }).click();
+    await next.getByRole("button", { name: "Save reading" }).click();
   }
 });
 await shoot("options", DESK, "Folio", "options", async (page) => {
@@ -131,7 +132,7 @@ await shoot("day", DESK, "Marionette", "day");
 await shoot("sum", DESK, "Folio", "start", async (page) => {
   await page.locator("[data-verdict=starts]").click();
   await page
-    .getByRole("button", { name: /What the voltage allows.*show the sum/ })
+    .getByRole("button", { name: /Power that the voltage allows.*show working/ })
     .last()
     .click();
 });
@@ -142,12 +143,12 @@ await shoot("pack", DESK, "Skep", "pack", async (page) => {
 await shoot("prove-phone", PHONE, "Folio", "prove", async (page) => {
   const path = page.locator('[data-step="path"]');
   const fields: [string, string][] = [
-    ["Volts at the bank", "13.1"],
+    ["Volts at the battery", "13.1"],
     ["Volts at the inverter", "10.4"],
-    ["Amps from the bank", "68 A"],
+    ["Amps from the battery", "68 A"],
   ];
   for (const [label, text] of fields) await path.getByLabel(label).fill(text);
-  await path.getByLabel("Amps from the bank").press("Enter");
+  await path.getByLabel("Amps from the battery").press("Enter");
   await path.getByLabel("Why, and what is done").waitFor();
   await path.evaluate((step) => step.scrollIntoView({ block: "center" }));
 });

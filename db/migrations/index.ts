@@ -4,6 +4,7 @@ import * as parts from "./002_parts";
 import * as trials from "./003_trials";
 import * as options from "./004_options";
 import * as links from "./005_links";
+import * as places from "./006_places";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -13,6 +14,7 @@ const STEPS: Step[] = [
   { name: "003_trials", ...trials },
   { name: "004_options", ...options },
   { name: "005_links", ...links },
+  { name: "006_places", ...places },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

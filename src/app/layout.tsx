@@ -5,17 +5,31 @@ import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "antd/dist/antd.css";
 import "@/ui/styles/sheet.css";
+import "@/ui/styles/antd-dark.css";
 import { Theme } from "@/ui/theme";
 
 export const metadata: Metadata = {
   title: { default: "Chillbank", template: "%s · Chillbank" },
   description: "Does it start, is it carried, does it last: air conditioning off-grid, with its sums.",
 };
-export const viewport: Viewport = { width: "device-width", initialScale: 1, themeColor: "#faf8f2" };
+export const viewport: Viewport = {
+  width: "device-width",
+  initialScale: 1,
+  themeColor: [
+    { media: "(prefers-color-scheme: light)", color: "#faf8f2" },
+    { media: "(prefers-color-scheme: dark)", color: "#121a1e" },
+  ],
+};
+
+/** Puts the theme that somebody chose in place before the first paint; without a choice the system's holds. */
+const CHOSEN_THEME = `try{const t=localStorage.getItem("chillbank.theme");if(t==="dark"||t==="light")document.documentElement.dataset.theme=t}catch{}`;
 
 export default function Layout({ children }: { children: ReactNode }) {
   return (
-    <html lang="en">
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <script dangerouslySetInnerHTML={{ __html: CHOSEN_THEME }} />
+      </head>
       <body className="chillbank">
         <AntdRegistry>
           <Theme>{children}</Theme>

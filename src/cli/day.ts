@@ -3,7 +3,8 @@ import { recordAsCsv, totalsOf } from "../core/day/export";
 import { recordOf } from "../core/day/record";
 import { simulate } from "../core/day/simulate";
 import type { Rig } from "../core/rig/document";
-import { assessDay, dawnsOf } from "../core/verdict/day";
+import { assessDay } from "../core/verdict/day";
+import { sunrisesOf } from "../core/verdict/sunrises";
 
 export interface DayCall {
   days: number;
@@ -37,7 +38,7 @@ export function dayOutput(rig: Rig, { days, seed, summary }: DayCall): string {
       words,
       range,
       lowest: { state_of_charge: levels[lowest], time: at(lowest * record.stepS) },
-      dawns: dawnsOf(simulated).map((dawn) => ({ time: at(dawn.at), state_of_charge: dawn.share })),
+      sunrises: sunrisesOf(simulated).map((sunrise) => ({ time: at(sunrise.at), state_of_charge: sunrise.share })),
       reserve: record.reserveAt === null ? null : at(record.reserveAt),
       stop: record.stop && { time: at(record.stop.at), cause: record.stop.cause },
       totals: totalsOf(record),

@@ -16,7 +16,7 @@ const USAGE = `Usage:
   chillbank assess RIG.json [--text]   the assessment as JSON, or as a sheet to read (RIG.json may be - for standard input)
   chillbank day RIG.json [--days N] [--seed N] [--summary]
                                        the days of its plan from noon, a CSV line a minute, or their summary as JSON;
-                                       --days 1 to 14 (7), --seed the made-up fortnight instead of the document's weather
+                                       --days 1 to 14 (7), --seed the simulated fortnight instead of the document's weather
   chillbank forecast RIG.json READINGS.csv [--minutes N] [--plan TEXT]
                                        hours to the reserve and to the cut-off from a log of readings, as JSON: p10, p50
                                        and p90, what was found in it, and what a hand would say; --minutes uses the
@@ -24,7 +24,7 @@ const USAGE = `Usage:
   chillbank options WISH.json [--workers N] [--axis cost|mass|roof] [--csv]
                                        searches the designs that a wish allows and prints the frontier: what each step of
                                        money, mass or roof buys in days met; --workers 1 to 16 (2): the same result for any
-  chillbank schema                     the JSON Schema of the rig document
+  chillbank schema                     the JSON Schema of the job file
 Exit status: 0 done, 2 the input or the call is at fault (one line a fault on standard error).
 `;
 

@@ -14,7 +14,7 @@ import { gaugeAreaMm2, gaugeName, gaugeOfArea, wholeGauge } from "./path/gauge";
 import { resolveRig, usesInverter } from "./rig/resolve";
 import { startShape } from "./start/demand";
 import { powerOverOutdoor } from "./unit/curve";
-import { guessedLoadShare, heatFactor, partLoadFactor, variablePowerShare } from "./unit/unit";
+import { heatFactor, partLoadFactor, variablePowerShare } from "./unit/unit";
 import { assess } from "./verdict/assess";
 
 const inverterOf = (inverter: Parameters<typeof rigOf>[0] = {}) => inverterModel(resolveRig(rigOf(inverter)).inverter);
@@ -105,7 +105,7 @@ describe("inverter", () => {
     expect(efficiency).toBeGreaterThan(0.9);
     expect(efficiency).toBeLessThan(0.93);
   });
-  it("finds the mains watts that battery watts stand for, both ways", () => {
+  it("finds the AC watts that battery watts stand for, both ways", () => {
     fc.assert(
       fc.property(
         fc.double({ min: 1, max: 20_000, noNaN: true }),
@@ -167,7 +167,7 @@ describe("bank", () => {
     expect(four.continuousCurrent).toBeCloseTo(200 / 1.1, 9);
     expect(four.cellResistance + four.protectionResistance).toBeCloseTo(0.008, 9);
   });
-  it("of bare cells is limited by its one protection board, however many paths", () => {
+  it("of bare cells is limited by its one BMS, however many paths", () => {
     expect(modelOf({ build: "cells", parallel: q(3), continuousCurrent: q(120) }).continuousCurrent).toBe(120);
   });
   it("of lead-acid has no board: each path brings its own amps", () => {
@@ -303,14 +303,6 @@ describe("assumed parts fit together", () => {
 });
 
 describe("air conditioner", () => {
-  it.each([
-    [27, 23, 0.31],
-    [35, 24, 0.59],
-    [50, 20, 1],
-    [10, 24, 0.1],
-  ])("guessed load at %i °C outdoors, set to %i °C: %f", (outdoor, set, share) => {
-    expect(guessedLoadShare(outdoor, set)).toBeCloseTo(share, 9);
-  });
   it("rising heat raises the power by 1.3 %/K, from wherever it was known", () => {
     expect(heatFactor(0.013, 45, 35)).toBeCloseTo(1.13, 9);
     expect(heatFactor(0.013, 35, 45)).toBeCloseTo(1 / 1.13, 9);
@@ -332,11 +324,11 @@ describe("air conditioner", () => {
     const { units } = resolveRig(rigOf({ unit: { kind, ratedPower: q(watts) } }));
     expect(units[0]!.runningCurrent.value).toBeCloseTo(amps, 6);
   });
-  it("a measured share of running time replaces the guess", () => {
+  it("a measured duty cycle gives the average", () => {
     const { figures } = assess(
       rigOf({ unit: { runShare: q(0.42, "measured"), ratedPower: q(1000), fanPower: q(100) } }),
     );
-    expect(figures["unit.0.runShare"]!.value).toBe(0.42);
+    expect(figures["unit.0.duty"]!.value).toBe(0.42);
     expect(figures["unit.0.average"]!.value).toBeCloseTo(0.42 * 1000 + 0.58 * 100, 6);
   });
   it("a fan that stops with the compressor saves its rest", () => {
@@ -346,16 +338,15 @@ describe("air conditioner", () => {
       ]!.value;
     expect(average(true) - average(false)).toBeCloseTo(50, 6);
   });
-  it("over the heat: power rises, the run share rises, the fan does not care", () => {
+  it("over the heat: power rises, the fan does not care", () => {
     const rig = rigOf({ unit: { runningCurrent: q(6) } });
     const curve = powerOverOutdoor(rig, assess(rig), 0, [20, 30, 40, 50]);
     for (const i of [1, 2, 3]) {
       expect(curve.running[i]).toBeGreaterThan(curve.running[i - 1]!);
-      expect(curve.runShare[i]).toBeGreaterThanOrEqual(curve.runShare[i - 1]!);
       expect(curve.fan[i]).toBe(curve.fan[0]);
     }
   });
-  it("needs an inverter unless all of it runs straight from the bank", () => {
+  it("needs an inverter unless all of it runs on battery DC", () => {
     const load = { id: "a", name: "a", side: "mains" as const, leg: "L1" as const, atStart: true };
     expect(usesInverter(rigOf())).toBe(true);
     expect(usesInverter(rigOf({ unit: { kind: "dc" } }))).toBe(false);

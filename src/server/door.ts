@@ -96,7 +96,7 @@ export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; 
     ok: false,
     refusal: {
       status: 400,
-      message: `Not a rig document: ${first.path || "the whole"}: ${first.message}`,
+      message: `Not a job file: ${first.path || "the whole"}: ${first.message}`,
       faults: read.faults,
     },
   };

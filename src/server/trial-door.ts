@@ -4,7 +4,7 @@ import { door, idSchema, refuse } from "./door";
 import { getRig, type StoredRig } from "./rigs";
 import { getTrial, type ListedTrial } from "./trials";
 
-const GONE = "There is no such trial; it may have been deleted.";
+const GONE = "There is no such test run; it may have been deleted.";
 export const NO_READING = "There is no such reading.";
 export const NO_IMPORT = "There is no such import.";
 

@@ -68,7 +68,7 @@ export type Source = z.infer<typeof sourceSchema>;
 
 export const newTrialSchema = z.strictObject({
   id: z.uuid({ error: "not an id" }).optional(),
-  name: z.string().trim().min(1, { error: "a trial needs a name" }).max(120, { error: "at most 120 characters" }),
+  name: z.string().trim().min(1, { error: "a test run needs a name" }).max(120, { error: "at most 120 characters" }),
   startedAt: timeMs.optional(),
 });
 

@@ -1,4 +1,4 @@
-/** The colours of the sheet. All text colours reach 4.5:1 on paper and page. */
+/** The colours of the sheet by day. All text colours reach 4.5:1 on paper and page. */
 export const PALETTE = {
   paper: "#faf8f2",
   page: "#fffefa",
@@ -11,4 +11,31 @@ export const PALETTE = {
   sun: "#8a5a00",
   bank: "#424a8c",
   bankWash: "#d9dbee",
+  track: "#efe9dc",
 } as const;
+
+export type Palette = Record<keyof typeof PALETTE, string>;
+
+/** The palette as the style sheet's variables: what is drawn with them follows the theme. */
+export const THEMED = Object.fromEntries(
+  Object.keys(PALETTE).map((name) => [
+    name,
+    `var(--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`,
+  ]),
+) as Record<keyof typeof PALETTE, string>;
+
+/** The same by night: the same roles, the same contrast. */
+export const DARK: Palette = {
+  paper: "#121a1e",
+  page: "#19242a",
+  ink: "#ece7dc",
+  faded: "#a6b0b3",
+  rule: "#4a565b",
+  hair: "#2d393f",
+  cold: "#5cc3cb",
+  heat: "#f08a70",
+  sun: "#e0ab4a",
+  bank: "#a3abec",
+  bankWash: "#333a63",
+  track: "#2a353a",
+};

@@ -1,29 +1,32 @@
 "use client";
 
-import { App, ConfigProvider, type ThemeConfig } from "antd";
-import type { ReactNode } from "react";
-import { PALETTE } from "./palette";
+import { App, ConfigProvider, theme as antTheme, type ThemeConfig } from "antd";
+import { useSyncExternalStore, type ReactNode } from "react";
+import { DARK, PALETTE, type Palette } from "./palette";
+import { THEME_CHANGED } from "./frame/theme-choice";
 
-const theme: ThemeConfig = {
-  // The style sheet is one cacheable file; nothing is injected at run time, so nothing flashes.
+const themeOf = (palette: Palette, dark: boolean): ThemeConfig => ({
+  // The style sheet is one cacheable file; only the components' own variables follow the theme at run time.
   zeroRuntime: true,
   cssVar: { key: "chillbank" },
   hashed: false,
+  algorithm: dark ? antTheme.darkAlgorithm : antTheme.defaultAlgorithm,
   token: {
-    colorPrimary: PALETTE.cold,
-    colorInfo: PALETTE.cold,
-    colorLink: PALETTE.cold,
-    colorSuccess: PALETTE.cold,
-    colorWarning: PALETTE.sun,
-    colorError: PALETTE.heat,
-    colorText: PALETTE.ink,
-    colorTextSecondary: PALETTE.faded,
-    colorTextPlaceholder: PALETTE.faded,
-    colorBgBase: PALETTE.paper,
-    colorBgContainer: PALETTE.page,
-    colorBgElevated: PALETTE.page,
-    colorBorder: PALETTE.rule,
-    colorBorderSecondary: PALETTE.hair,
+    colorPrimary: palette.cold,
+    colorInfo: palette.cold,
+    colorLink: palette.cold,
+    colorSuccess: palette.cold,
+    colorWarning: palette.sun,
+    colorError: palette.heat,
+    colorText: palette.ink,
+    colorTextSecondary: palette.faded,
+    colorTextPlaceholder: palette.faded,
+    colorTextLightSolid: palette.page,
+    colorBgBase: palette.paper,
+    colorBgContainer: palette.page,
+    colorBgElevated: palette.page,
+    colorBorder: palette.rule,
+    colorBorderSecondary: palette.hair,
     borderRadius: 2,
     borderRadiusLG: 2,
     borderRadiusSM: 2,
@@ -36,12 +39,30 @@ const theme: ThemeConfig = {
     boxShadow: "0 2px 10px rgba(20, 36, 46, 0.18)",
     boxShadowSecondary: "0 2px 10px rgba(20, 36, 46, 0.18)",
   },
+});
+const LIGHT_THEME = themeOf(PALETTE, false);
+const DARK_THEME = themeOf(DARK, true);
+
+const PREFERS_DARK = "(prefers-color-scheme: dark)";
+const isDark = (): boolean => {
+  const { theme } = document.documentElement.dataset;
+  return theme === "dark" || (theme !== "light" && window.matchMedia(PREFERS_DARK).matches);
+};
+const subscribe = (changed: () => void) => {
+  const media = window.matchMedia(PREFERS_DARK);
+  media.addEventListener("change", changed);
+  window.addEventListener(THEME_CHANGED, changed);
+  return () => {
+    media.removeEventListener("change", changed);
+    window.removeEventListener(THEME_CHANGED, changed);
+  };
 };
 
-/** Ant Design in this application's paper and ink; messages and dialogs for everything inside. */
+/** Ant Design in this application's paper and ink, by day and by night; messages and dialogs for everything inside. */
 export function Theme({ children }: { children: ReactNode }) {
+  const dark = useSyncExternalStore(subscribe, isDark, () => false);
   return (
-    <ConfigProvider theme={theme} wave={{ disabled: true }}>
+    <ConfigProvider theme={dark ? DARK_THEME : LIGHT_THEME} wave={{ disabled: true }}>
       <App component={false}>{children}</App>
     </ConfigProvider>
   );

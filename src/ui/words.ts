@@ -44,11 +44,11 @@ export const LEGS = [
   { value: "both", label: "between L1 and L2" },
 ] as const;
 
-/** How the hours of a job are judged. */
+/** What the run time of a job is based on. */
 export const STANCES = [
-  { value: "expected", label: "expected draw" },
-  { value: "never-resting", label: "compressor never resting" },
-  { value: "storage", label: "days of storage without sun" },
+  { value: "expected", label: "expected duty" },
+  { value: "never-resting", label: "compressor always on" },
+  { value: "storage", label: "days of storage, no sun" },
 ] as const;
 
 /** A v4 uuid of the browser's own; old engines on plain http have none, and get one of random numbers. */

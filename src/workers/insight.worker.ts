@@ -7,10 +7,12 @@ import { sizeRig } from "@/core/sizing/size-rig";
 import { chooseRun } from "@/core/sizing/size-run";
 import { compareCures } from "@/core/start/cures";
 import { startSupplies } from "@/core/start/supplies";
+import { answersOf } from "@/core/verdict/answers";
 import { measureNext } from "@/core/verdict/measure-next";
 
 /** What takes longer than a keystroke may: asked for from the page, computed beside it. */
 const insight = {
+  answers: (rig: Rig) => answersOf(rig),
   cures: (rig: Rig) => compareCures(rig),
   supplies: (rig: Rig) => startSupplies(rig),
   ways: (rig: Rig) => startWays(rig),

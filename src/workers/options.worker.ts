@@ -6,6 +6,7 @@ import { designsOf, type Design } from "@/core/options/design";
 import { Evaluator, fittedRig, type Outcome } from "@/core/options/evaluate";
 import { sensitivityOf, type Turned } from "@/core/options/sensitivity";
 import { tripsOf, TRIP_STEP_S } from "@/core/options/trips";
+import { verdictsOfDesign, type DesignVerdicts } from "@/core/options/verdicts";
 import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
 import { resolveRig } from "@/core/rig/resolve";
@@ -53,6 +54,8 @@ const worker = {
     );
     return { record: recordOf(simulated), reserve: resolveRig(own).bank.reserve.value };
   },
+  /** The four verdicts of the job once the design is applied. */
+  verdicts: (rig: Rig, wish: Wish, design: Design): DesignVerdicts => verdictsOfDesign(rig, wish, design),
   /** The rig with a design in it, its cables and fuses by the path's rules. */
   fitted: (rig: Rig, wish: Wish, design: Design): Rig => fittedRig(rig, wish, design),
 };

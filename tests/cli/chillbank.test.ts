@@ -34,13 +34,13 @@ describe("chillbank assess", () => {
     const day = assessDay(rig);
     expect(status).toBe(0);
     expect(printed.verdicts).toEqual(JSON.parse(JSON.stringify({ ...verdicts, ...day.verdicts })));
-    expect(printed.hours).toEqual(JSON.parse(JSON.stringify(hours)));
+    expect(printed.hours).toEqual(JSON.parse(JSON.stringify([...hours, day.handHolding])));
   });
   it("prints a sheet to read with --text, sums and cautions included", () => {
     const { status, stdout } = run(["assess", "-", "--text"], JSON.stringify(rig));
     expect(status).toBe(0);
     expect(stdout).toMatch(/^Test rig\n=+\n\nStarts +(Holds|Tight|Fails|Stop)/);
-    expect(stdout).toMatch(/Hours to the reserve[\s\S]*lethal charge[\s\S]*Sums[\s\S]*Source:/);
+    expect(stdout).toMatch(/Hand method[\s\S]*lethal charge[\s\S]*Working[\s\S]*Source:/);
   });
   it.each<[string, string[], string, RegExp[]]>([
     ["a file that is not there", ["assess", "nowhere.json"], "", [/nowhere\.json: .*no such file/i]],
@@ -86,14 +86,14 @@ describe("chillbank day", () => {
   it("prints the summary as JSON with --summary", () => {
     const { status, stdout } = run(["day", "-", "--days", "7", "--seed", "1", "--summary"], JSON.stringify(rig));
     expect(status).toBe(0);
-    const summary = JSON.parse(stdout) as { dawns: unknown[] };
+    const summary = JSON.parse(stdout) as { sunrises: unknown[] };
     expect(summary).toMatchObject({
       days: 7,
       seed: 1,
       verdicts: { lasts: { name: "Lasts" }, recovers: { name: "Recovers" } },
       totals: { units_J: expect.any(Number) as number },
     });
-    expect(summary.dawns).toHaveLength(7);
+    expect(summary.sunrises).toHaveLength(7);
   });
   it.each([
     ["days beyond a fortnight", ["--days", "15"], /--days: a whole number from 1 to 14/],

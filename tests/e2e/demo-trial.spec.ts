@@ -19,7 +19,7 @@ async function trialOf(page: Page, name: string): Promise<void> {
 
 test("the demo has one trial under way, its readings streaming in and the forecast following", async ({ page }) => {
   await trialOf(page, "Folio");
-  await expect(page.getByText("stand-in, 10 ×")).toBeVisible();
+  await expect(page.getByText("simulator, 10 ×")).toBeVisible();
   const title = page.locator("[data-forecast]");
   await expect(title).toHaveText(/^Reserve at .+, between .+ and /, { timeout: 90_000 });
   await expect(page.getByText(/The peaks fall from start to start/)).toBeVisible();
@@ -42,7 +42,7 @@ test("the demo has one trial under way, its readings streaming in and the foreca
 
 test("a monitor with the wrong setting is told, and told not to be taken", async ({ page }) => {
   await trialOf(page, "Lora");
-  await expect(page.getByRole("alert").filter({ hasText: "The monitor reckons with" })).toBeVisible({
+  await expect(page.getByRole("alert").filter({ hasText: "The monitor is set to" })).toBeVisible({
     timeout: 90_000,
   });
   const monitor = page.locator(".found li", { hasText: "Capacity the monitor reckons with" });
@@ -54,11 +54,11 @@ test("a finished trial shows what was predicted against what happened, and the t
   page,
 }) => {
   await trialOf(page, "Levain");
-  const record = page.getByRole("region", { name: "Predicted against happened" });
+  const record = page.getByRole("region", { name: "Predicted vs actual" });
   await expect(record.getByRole("row")).toHaveCount(5, { timeout: 90_000 });
-  await expect(page.getByText("What the stand-in hid:")).toBeVisible();
+  await expect(page.getByText("Hidden values of the simulator:")).toBeVisible();
   // Nothing is left of it that could go another way.
   await expect(page.getByLabel("What if, from now")).toHaveCount(0);
-  await page.getByText("The workshop's record, by kind of rig").click();
+  await page.getByText("Accuracy of past forecasts, by kind of system").click();
   await expect(page.getByRole("row", { name: /variable speed, lithium/ })).toBeVisible();
 });

@@ -24,50 +24,53 @@ async function ask(page: Page, reading: string) {
 }
 const next = (page: Page) => page.getByRole("region", { name: "Next reading" });
 
-test("from a symptom through readings to a finding, kept with the rig, before and after", async ({ page, request }) => {
+test("from a symptom through readings to a finding, kept with the system, before and after", async ({
+  page,
+  request,
+}) => {
   const heard = complaints(page);
   const id = await job(request);
   await open(page, `/jobs/${id}/brief`);
   await page.locator("h1").click();
   await page.keyboard.press("f");
   await expect(page).toHaveURL(/\/faults$/);
-  await say(page, "Low-voltage fault with a full bank");
-  await expect(next(page)).toContainText("On a sound rig");
-  await ask(page, "Path from bank to inverter");
+  await say(page, "Low-voltage fault with a full battery");
+  await expect(next(page)).toContainText("On a sound system");
+  await ask(page, "Wiring from battery to inverter");
   const how = next(page);
-  await how.getByLabel("Volts at the bank").fill("13.1");
+  await how.getByLabel("Volts at the battery").fill("13.1");
   await how.getByLabel("Volts at the inverter").fill("eleven");
-  await how.getByLabel("Amps from the bank").fill("120 A");
-  await how.getByRole("button", { name: "Note it" }).click();
+  await how.getByLabel("Amps from the battery").fill("120 A");
+  await how.getByRole("button", { name: "Save reading" }).click();
   await expect(how.getByRole("alert")).toContainText("Volts at the inverter");
   await how.getByLabel("Volts at the inverter").fill("11.6 V");
-  await how.getByRole("button", { name: "Note it" }).click();
+  await how.getByRole("button", { name: "Save reading" }).click();
   // 1.5 V at 120 A.
   await expect(page.locator("[data-taken=path]")).toContainText("12.5 mΩ");
-  await ask(page, "Cable over the air");
+  await ask(page, "Cable rise above ambient");
   await next(page).getByLabel("Cable", { exact: true }).fill("78 C");
   await next(page).getByLabel("Air").fill("30 C");
-  await next(page).getByRole("button", { name: "Note it" }).click();
+  await next(page).getByRole("button", { name: "Save reading" }).click();
   const first = page.getByRole("region", { name: "Causes" }).getByRole("row").first();
-  await expect(first).toContainText("Cable from bank to inverter too thin or too long");
-  await expect(first).toContainText("for: Cable over the air");
+  await expect(first).toContainText("Cable from battery to inverter too thin or too long");
+  await expect(first).toContainText("for: Cable rise above ambient");
 
   // Not lost where the page goes.
   await page.reload();
   await expect(page.locator("[data-taken]")).toHaveCount(2);
-  await first.getByRole("button", { name: "This was it" }).click();
+  await first.getByRole("button", { name: "Confirm cause" }).click();
   const dialog = page.getByRole("dialog");
-  await dialog.getByLabel("What was done, or will be").fill("Two 70 mm² in place of 16 mm²");
+  await dialog.getByLabel("Repair done or planned").fill("Two 70 mm² in place of 16 mm²");
   await dialog.getByLabel("Initials").fill("MT");
-  await dialog.getByRole("button", { name: "Keep the finding" }).click();
+  await dialog.getByRole("button", { name: "Save finding" }).click();
   const finding = page.locator("[data-finding=thin-cable]");
   await expect(finding).toContainText("Two 70 mm² in place of 16 mm²");
-  await finding.getByRole("button", { name: "Take again: Path from bank to inverter" }).click();
-  const again = page.getByRole("dialog", { name: "Path from bank to inverter" });
-  await again.getByLabel("Volts at the bank").fill("13.1");
+  await finding.getByRole("button", { name: "Take again: Wiring from battery to inverter" }).click();
+  const again = page.getByRole("dialog", { name: "Wiring from battery to inverter" });
+  await again.getByLabel("Volts at the battery").fill("13.1");
   await again.getByLabel("Volts at the inverter").fill("12.86");
-  await again.getByLabel("Amps from the bank").fill("120");
-  await again.getByRole("button", { name: "Note it" }).click();
+  await again.getByLabel("Amps from the battery").fill("120");
+  await again.getByRole("button", { name: "Save reading" }).click();
   await expect(finding).toContainText("2 mΩ");
   await saved(page);
   const { findings } = (await storedRig(request, id)).rig.handover;
@@ -90,7 +93,7 @@ test("questions are answered with a key, and a reading taken back changes the ra
   await next(page).getByRole("button", { name: "Yes" }).focus();
   await page.keyboard.press("Enter");
   await expect(causes.getByRole("row").first()).toContainText("Inverter in an economy or search mode");
-  await page.getByRole("button", { name: "Take back: Is an economy or search mode on?" }).click();
+  await page.getByRole("button", { name: "Undo: Is an economy or search mode on?" }).click();
   await expect.poll(() => causes.getByRole("row").first().innerText()).toBe(before);
 });
 
@@ -98,9 +101,9 @@ test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 } });
   test("an apprentice practises: readings come off the patient, and the truth is told", async ({ page, request }) => {
     await open(page, `/jobs/${await job(request)}/faults`);
-    await page.getByRole("button", { name: "practise on a made-up patient" }).click();
+    await page.getByRole("button", { name: "open a practice case" }).click();
     // Four readings, or as many as tell anything: of some patients there are fewer.
-    const read = page.getByRole("button", { name: "Read it off the patient" });
+    const read = page.getByRole("button", { name: "Read it on the practice case" });
     const nothing = page.getByRole("heading", { name: "Nothing left to read" });
     for (let i = 0; i < 4; i++) {
       await expect(read.or(nothing)).toBeVisible();
@@ -109,11 +112,11 @@ test.describe("on a phone", () => {
       await expect(page.locator("[data-taken]")).toHaveCount(i + 1);
     }
     await page.getByRole("button", { name: "What was it?" }).click();
-    await expect(page.getByText(/^It was: .+ The desk has it in place \d+/)).toBeVisible();
+    await expect(page.getByText(/^It was: .+ Ranked at place \d+/)).toBeVisible();
     // Nothing of a patient goes into the rig.
-    await expect(page.getByRole("button", { name: "This was it" })).toHaveCount(0);
+    await expect(page.getByRole("button", { name: "Confirm cause" })).toHaveCount(0);
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-    await page.getByRole("button", { name: "Leave the practice" }).click();
+    await page.getByRole("button", { name: "Leave practice case" }).click();
     await expect(page.getByRole("heading", { name: "What is wrong?" })).toBeVisible();
   });
 });

@@ -22,18 +22,18 @@ test("new job by key, on American mains, opens its sheet in its units", async ({
   await open(page, "/");
   await page.getByRole("heading", { name: /Chillbank/ }).click();
   await page.keyboard.press("n");
-  await page.getByLabel("Whose rig, or its name").fill("Night heron, a survey truck");
+  await page.getByLabel("Customer or name of the system").fill("Night heron, a survey truck");
   await page.getByLabel("120 V 60 Hz, American").check();
-  await page.getByRole("button", { name: "Open its sheet" }).click();
+  await page.getByRole("button", { name: "Open job" }).click();
   await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}\/brief$/);
-  await expect(page.locator('[data-path="brief.outdoorC"] input')).toHaveValue("95 °F");
+  await expect(page.locator('[data-path="weather.highestC"] input')).toHaveValue("95 °F");
   await expect(page.getByRole("heading", { name: "Night heron, a survey truck" })).toBeVisible();
 });
 
 test("the address that asks for a new job opens its dialog, without a complaint", async ({ page }) => {
   const heard = complaints(page);
   await open(page, "/?new");
-  await expect(page.getByLabel("Whose rig, or its name")).toBeFocused();
+  await expect(page.getByLabel("Customer or name of the system")).toBeFocused();
   expect(heard).toEqual([]);
 });
 
@@ -80,7 +80,7 @@ test("import on the sheet takes the place of what is there, and undo brings it b
   const id = await makeJob(request, "Replace me");
   await open(page, `/jobs/${id}/bank`);
   const other = { ...(await storedRig(request, id)).rig, name: "From a file" };
-  const chooser = page.getByLabel("Rig document to put in place of this one");
+  const chooser = page.getByLabel("Job file to put in place of this one");
   await chooser.setInputFiles({ name: "broken.json", mimeType: "application/json", buffer: Buffer.from("{") });
   await expect(page.getByText(/broken\.json: not JSON/)).toBeVisible();
   await chooser.setInputFiles({
@@ -106,7 +106,7 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
     await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
   ).newPage();
   await open(page, `${baseURL}/quick`);
-  await expect(page.locator("input.quantity")).toHaveCount(6);
+  await expect(page.locator("input.quantity")).toHaveCount(10);
   for (const [path, text] of [
     ["units.0.runningCurrent", "5.8"],
     ["units.0.lockedRotorCurrent", "31"],
@@ -118,15 +118,27 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
     await typeQuantity(page, path, text);
   }
   await expect(wordOf(page, "starts")).toHaveText(/Fails|Tight/);
+  await expect(wordOf(page, "lasts")).toHaveText("Choose a place");
+  await typeQuantity(page, "weather.highestC", "34 C");
+  await expect(wordOf(page, "lasts")).toHaveText(/Holds|Tight|Fails/);
   await page.getByRole("combobox", { name: "Soft starter" }).click();
   await page.locator(".ant-select-item-option", { hasText: "fitted, learned" }).click();
   await expect(wordOf(page, "starts")).toHaveText("Holds");
-  await expect(page.getByText(/^It starts and runs\. To the reserve: /)).toBeVisible();
+  await expect(page.getByText("It starts, and everything carries its current.")).toBeVisible();
   await expect(page.locator("[data-verdict=starts]")).toBeInViewport();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.reload();
   await expect(page.locator('[data-path="bank.capacityAh"] input')).toHaveValue("600 Ah");
-  await page.getByRole("button", { name: "Make it a job" }).click();
+  // The job that is made of it says the same to the digit.
+  const pairs = page.locator("[data-pair]");
+  await expect(pairs).toHaveCount(3);
+  await expect(wordOf(page, "recovers")).toHaveText("Choose a place");
+  const answer = await pairs.allTextContents();
+  const lasts = await page.locator("[data-words=lasts]").textContent();
+  await page.getByRole("button", { name: "Make a job of it" }).click();
   await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}\/brief$/);
   await expect(wordOf(page, "starts")).toHaveText("Holds");
+  await expect(pairs).toHaveCount(3);
+  expect(await pairs.allTextContents()).toEqual(answer);
+  await expect(page.locator("[data-words=lasts]")).toHaveText(lasts!);
 });

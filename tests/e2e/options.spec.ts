@@ -75,12 +75,12 @@ test("a wish is kept, counted and searched, and the frontier names what each ste
   await side.getByRole("checkbox", { name: "differences only" }).check();
   expect(await side.getByRole("row").count()).toBeLessThan(all);
 
-  await page.getByRole("button", { name: "Which assumption would turn the choice?" }).click();
-  await expect(page.locator("[data-turns] caption")).toHaveText(/turn the choice/, { timeout: 120_000 });
+  await page.getByRole("button", { name: "Which assumption would change the choice?" }).click();
+  await expect(page.locator("[data-turns] caption")).toHaveText(/change the choice/, { timeout: 120_000 });
 
   const before = await storedRig(page.request, job);
-  await side.getByRole("button", { name: "Take into the rig" }).last().click();
-  await expect(page.getByText(/Taken into the rig as a new revision/)).toBeVisible();
+  await side.getByRole("button", { name: "Apply to the job" }).last().click();
+  await expect(page.getByText(/Applied to the job as a new revision/)).toBeVisible();
   await expect
     .poll(async () => (await storedRig(page.request, job)).rig.bank.parallel?.value)
     .not.toBe(before.rig.bank.parallel?.value);
@@ -90,9 +90,9 @@ test("a wish is kept, counted and searched, and the frontier names what each ste
 test("a revision is named with its promise, compared, restored, taken off and put back", async ({ page }) => {
   await openOptions(page);
   const list = page.getByRole("list", { name: "Revisions" });
-  await page.getByLabel("Name of this state").fill("As quoted");
-  await page.getByLabel("What is promised with it").fill("two nights at 26 °C");
-  await page.getByRole("button", { name: "Keep", exact: true }).click();
+  await page.getByLabel("Name of this revision").fill("As quoted");
+  await page.getByLabel("What was promised with it").fill("two nights at 26 °C");
+  await page.getByRole("button", { name: "Save revision", exact: true }).click();
   await expect(list.getByText("promised: two nights at 26 °C")).toBeVisible();
   await list.getByRole("button", { name: /^Before / }).click();
   const dialog = page.getByRole("dialog");
@@ -103,9 +103,9 @@ test("a revision is named with its promise, compared, restored, taken off and pu
   await expect.poll(async () => (await storedRig(page.request, job)).rig.sources.panels.length).toBe(1);
   await list.getByRole("button", { name: "As quoted", exact: true }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).last().click();
-  await list.getByRole("button", { name: "Take As quoted off the list" }).click();
+  await list.getByRole("button", { name: "Remove As quoted from the list" }).click();
   await expect(list.getByText("promised: two nights")).toHaveCount(0);
-  await page.getByRole("button", { name: "Put it back" }).click();
+  await page.getByRole("button", { name: "Restore" }).click();
   await expect(list.getByText("promised: two nights")).toBeVisible();
 });
 
@@ -122,10 +122,10 @@ test("a wish beyond its limits says so, with the nearest design and the limit to
   await page.getByRole("spinbutton", { name: "Space inside" }).blur();
   await page.getByRole("button", { name: /^Search/ }).click();
   await expect(page.locator("[data-lift=space]")).toHaveText(/more space inside: \d+ litres/, { timeout: 240_000 });
-  await expect(page.getByText(/find no room inside/)).toBeVisible();
+  await expect(page.getByText(/do not fit inside/)).toBeVisible();
 });
 
-test("a second target stands beside the wish, and the hardest of them is named", async ({ page }) => {
+test("a second target stands beside the target, and the hardest of them is named", async ({ page }) => {
   await openOptions(page);
   await page.getByRole("spinbutton", { name: "Money" }).fill("");
   await page.getByRole("spinbutton", { name: "Space inside" }).fill("");
@@ -138,11 +138,11 @@ test("a second target stands beside the wish, and the hardest of them is named",
   await expect(
     page
       .locator("table.frontier")
-      .getByText(/Dog on board|the wish/)
+      .getByText(/Dog on board|the target/)
       .first(),
   ).toBeVisible();
-  await other.getByRole("button", { name: "Leave it" }).click();
-  await expect(page.getByText("The rig or the wish has changed since: search again.")).toBeVisible();
+  await other.getByRole("button", { name: "Remove this target" }).click();
+  await expect(page.getByText("The system or the target has changed since: search again.")).toBeVisible();
 });
 
 test("what fails whatever is chosen is said above the frontier", async ({ page }) => {

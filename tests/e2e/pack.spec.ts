@@ -17,7 +17,7 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   await page.locator("h1").click();
   await page.keyboard.press("9");
   await expect(page).toHaveURL(/\/pack$/);
-  const sheet = page.getByRole("article", { name: "The pack as it will print" });
+  const sheet = page.getByRole("article", { name: "The document as it will print" });
   await expect(sheet.getByRole("heading", { name: "Customer’s card" })).toBeVisible();
   await expect(sheet.getByRole("row", { name: /^Cooling at the set point/ }).first()).toContainText(/\d (h|days)/);
   await page.getByLabel("Where the switches are").fill("Isolator under the left bench");
@@ -85,7 +85,7 @@ test("the making of a pack tells how far it is, and is stopped", async ({ page, 
   await expect(make).toBeEnabled();
 });
 
-test("a trial is in the pack: what was forecast and what came of it", async ({ page, request }) => {
+test("a test run is in the pack: what was forecast and what came of it", async ({ page, request }) => {
   const id = await makeJob(request, "With a run");
   const made = await request.post(`/api/rigs/${id}/trials`, {
     data: { name: "First night", startedAt: Date.UTC(2026, 6, 5, 20) },
@@ -157,7 +157,7 @@ test("a whole job leaves as a ZIP and comes back after it was deleted, with tria
   await expect(page.getByRole("link", { name, exact: true })).toHaveCount(0);
 
   await page
-    .getByLabel("Rig document or whole job to import")
+    .getByLabel("Job file or whole job to import")
     .setInputFiles({ name: "job.zip", mimeType: "application/zip", buffer: zip });
   await expect(page).toHaveURL(/\/jobs\/[^/]+\/brief$/);
   const copy = /jobs\/([^/]+)/.exec(page.url())![1]!;
@@ -176,25 +176,25 @@ test("a whole job leaves as a ZIP and comes back after it was deleted, with tria
 
 test("a file that is no whole job is refused with why, on the list and in the sheet", async ({ page, request }) => {
   await page.goto("/");
-  const list = page.getByLabel("Rig document or whole job to import");
+  const list = page.getByLabel("Job file or whole job to import");
   await list.setInputFiles({ name: "holiday.zip", mimeType: "application/zip", buffer: Buffer.from("PK nothing") });
   await expect(page.getByText("holiday.zip: This is no ZIP, or it is cut off.")).toBeVisible();
   await expect(page).toHaveURL(/\/$/);
   await open(page, `/jobs/${await makeJob(request, "Stays")}/brief`);
-  const sheet = page.getByLabel("Rig document to put in place of this one");
+  const sheet = page.getByLabel("Job file to put in place of this one");
   await sheet.setInputFiles({ name: "job.zip", mimeType: "application/zip", buffer: Buffer.from("PK") });
   await expect(page.getByText("job.zip is a whole job: import it from the list of jobs")).toBeVisible();
   await expect(page.locator("h1")).toContainText("Stays");
 });
 
-test("a rig that stops says so before all else on its pack", async ({ page, request }) => {
+test("a system that stops says so before all else on its pack", async ({ page, request }) => {
   const id = await makeJob(request, "Stopped", (rig) => {
     rig.path.main = rig.path.main.filter(({ kind }) => kind !== "fuse");
   });
   await open(page, `/jobs/${id}/pack`);
-  const first = page.getByRole("article", { name: "The pack as it will print" }).locator("[data-section]").first();
+  const first = page.getByRole("article", { name: "The document as it will print" }).locator("[data-section]").first();
   await expect(first).toHaveAttribute("data-section", "stops");
-  await expect(first).toContainText("Not to be used before these are mended.");
+  await expect(first).toContainText("Do not use the system before these are put right.");
 });
 
 test("a customer's page opens by its link alone, is light on a phone, and is withdrawn", async ({

@@ -64,7 +64,7 @@ test("a thin cable is the culprit: named in the head band, marked on the plan, a
   await typeQuantity(page, "path.main.3.areaMm2", "25mm2");
   await typeQuantity(page, "path.main.3.length", "12 ft");
   await expect(wordOf(page, "carries")).toHaveText("Fails");
-  await expect(page.locator("[data-verdict=carries]")).toContainText("cable W1");
+  await expect(page.locator("[data-verdict=carries]")).toContainText(/cable W1/i);
   const part = page.locator('[data-plan-item="path.main.3"]');
   await expect(part).toHaveAttribute("data-word", "Fails");
   await expect(part).toContainText("25 mm², 3.7 m");
@@ -73,30 +73,30 @@ test("a thin cable is the culprit: named in the head band, marked on the plan, a
   await expect(row(page, "path.main.3")).toContainText("Voltage drop");
   await page.getByRole("button", { name: "Size automatically", exact: true }).first().click();
   const dialog = page.getByRole("dialog");
-  await expect(dialog).toContainText("The smallest standard sizes that satisfy every rule of this run.");
+  await expect(dialog).toContainText("The smallest standard sizes that satisfy every rule of this circuit.");
   await expect(dialog).toContainText("Voltage drop");
   await dialog.getByRole("button", { name: "Apply", exact: true }).click();
   await expect(wordOf(page, "carries")).not.toHaveText("Fails");
   await expect(inputOf(page, "path.main.3.areaMm2")).not.toHaveValue("25 mm²");
 });
 
-test("two voltages and a current give the path, its excess and its heat", async ({ page, request }) => {
+test("two voltages and a current give the wiring, its excess and its heat", async ({ page, request }) => {
   const id = await makeJob(request, "Bad lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.measured.current", "100 A");
   await typeQuantity(page, "path.measured.bankVoltage", "13.1");
   await typeQuantity(page, "path.measured.inverterVoltage", "11.9");
   await expect(page.locator(".measured-path")).toContainText("12 mΩ");
-  await expect(page.locator(".measured-path")).toContainText("over: joints, or a tired part");
+  await expect(page.locator(".measured-path")).toContainText("look for a bad joint or part");
   await expect(page.getByText(/sit in joints or a tired part, \d+ W of heat/)).toBeVisible();
-  await expect(page.locator("[data-verdict=carries]")).toContainText("voltage drop");
+  await expect(page.locator("[data-verdict=carries]")).toContainText(/voltage drop/i);
 });
 
-test("a charger on its own inverter is a stop with reason and cure, mended in place", async ({ page, request }) => {
+test("a charger on its own inverter is a stop with reason and cure, repaired in place", async ({ page, request }) => {
   const id = await makeJob(request, "Loop");
   await open(page, `/jobs/${id}/path`);
   const charger = page.getByRole("menuitem", { name: "Shore charger" });
-  await clickFor(page.getByRole("button", { name: /Add a run/ }), charger);
+  await clickFor(page.getByRole("button", { name: /Add a circuit/ }), charger);
   await charger.click();
   const choose = async (option: string) => {
     await lineOf(page, "path.branches.0.fedFrom").getByRole("combobox").click();
@@ -107,7 +107,7 @@ test("a charger on its own inverter is a stop with reason and cure, mended in pl
   };
   await choose("the inverter's output");
   await expect(wordOf(page, "carries")).toHaveText("Stop");
-  await expect(page.locator("[data-verdict=carries]")).toContainText("charging loop");
+  await expect(page.locator("[data-verdict=carries]")).toContainText(/charging loop/i);
   await expect(page.locator(".rule")).toContainText("The inverter feeds the charger that feeds the inverter");
   await expect(page.locator(".rule")).toContainText("Feed the charger from the shore side of the transfer switch.");
   await choose("the shore side");
@@ -123,7 +123,7 @@ test("batteries chained from one end show who gives most", async ({ page, reques
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.links.paths.1.length", "1.2 m");
   await expect(
-    page.getByRole("table", { name: "How the batteries share, everything on" }).getByRole("row"),
+    page.getByRole("table", { name: "Current of each battery, everything on" }).getByRole("row"),
   ).toHaveCount(4);
   await expect(page.getByText(/Battery 1 of 3 gives \d+ % of the current/)).toBeVisible();
   await saved(page);
@@ -192,8 +192,8 @@ test("start: cures are compared on one picture and in one table, and put in with
   });
   await open(page, `/jobs/${id}/start`);
   await expect(wordOf(page, "starts")).toHaveText("Fails");
-  const table = page.getByRole("table", { name: "Each cure by itself, on the whole rig" });
-  await clickFor(page.getByText("Cures compared"), table);
+  const table = page.getByRole("table", { name: "Each start aid by itself, on the whole system" });
+  await clickFor(page.getByText("Start aids compared"), table);
   const cure = (name: string) => table.getByRole("row", { name: new RegExp(`^${name}`) });
   await expect(cure("Soft starter")).toContainText("turns Starts");
   for (const name of [
@@ -209,7 +209,7 @@ test("start: cures are compared on one picture and in one table, and put in with
   await expect(page.getByRole("alert").filter({ hasText: "This job’s prices are in €" })).toBeVisible();
   await typeQuantity(page, "cures.soft-starter.cost", "245");
   await expect(inputOf(page, "cures.soft-starter.cost")).toHaveValue("€245");
-  await page.getByRole("button", { name: "Put in: Soft starter" }).click();
+  await page.getByRole("button", { name: "Apply: Soft starter" }).click();
   await expect(wordOf(page, "starts")).not.toHaveText("Fails");
   await page.locator("h1").click();
   await page.keyboard.press("z");
@@ -225,13 +225,13 @@ test("start: the same start on every source, and the ways it may go", async ({ p
   });
   await open(page, `/jobs/${id}/start`);
   const inlet = page.locator('[data-source="shore-10"]');
-  await clickFor(page.getByText("On every source"), inlet);
+  await clickFor(page.getByText("By supply"), inlet);
   await expect(inlet).toContainText("Holds");
   await expect(inlet).toContainText("Fails");
   await expect(
     page.getByText(/The smallest generator that starts one unit with a tenth to spare: [\d.]+ kVA/),
   ).toBeVisible();
-  await page.getByText("Ways it may go").click();
+  await page.getByText("Conditions").click();
   await expect(page.locator('[data-way="unlearned"]')).toContainText("the first five starts or so");
   await expect(page.locator('[data-way="stalled"]')).toContainText("until its overload opens");
   await expect(page.locator('[data-way="together"]')).toBeVisible();
@@ -269,9 +269,9 @@ test("a start caught by a clamp is dropped in, found, drawn and taken as measure
   await expect(page.locator(".found-start")).toContainText("31.5 A");
   await expect(page.locator(".found-start")).toContainText("5.9 A");
   await expect(
-    page.getByText("500 samples from Time (s) and Current (A); 1 rows passed over (line 502: no time)"),
+    page.getByText("500 samples from Time (s) and Current (A); 1 rows skipped (line 502: no time)"),
   ).toBeVisible();
-  await page.getByRole("button", { name: "Take as measured" }).click();
+  await page.getByRole("button", { name: "Use as measured" }).click();
   await saved(page);
   const { rig } = await storedRig(request, id);
   expect(rig.units[0]).toMatchObject({
@@ -300,7 +300,7 @@ test("by keyboard alone: the plan's parts take focus, Enter opens the line, and 
 test("vents that are too small heat the inverter; the sheet says what would do", async ({ page, request }) => {
   const id = await makeJob(request, "Locker", (rig) => (rig.units[0]!.runningCurrent = { value: 7, origin: "plate" }));
   await open(page, `/jobs/${id}/start`);
-  await expect(page.locator(".vent-note")).toContainText(/\d+ W of heat in there with everything on/);
+  await expect(page.locator(".vent-note")).toContainText(/\d+ W of heat in the compartment with everything on/);
   const before = await inputOf(page, "inverter.compartmentC").inputValue();
   await typeQuantity(page, "inverter.ventArea", "20 cm2");
   await expect(inputOf(page, "inverter.compartmentC")).not.toHaveValue(before);
@@ -312,14 +312,17 @@ test("vents that are too small heat the inverter; the sheet says what would do",
 test("a lug far hotter than its cable fails, and one too hot to touch is a stop", async ({ page, request }) => {
   const id = await makeJob(request, "Hot lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
   await open(page, `/jobs/${id}/path`);
-  await clickFor(page.getByText("Temperatures after 40 minutes at a current"), inputOf(page, "path.measured.cableC"));
+  await clickFor(
+    page.getByText("Temperatures after 40 minutes at a steady current"),
+    inputOf(page, "path.measured.cableC"),
+  );
   await typeQuantity(page, "path.measured.cableC", "38 C");
   await typeQuantity(page, "path.measured.lugC", "140 F");
-  await expect(page.locator("[data-verdict=carries]")).toContainText("lug above its cable");
+  await expect(page.locator("[data-verdict=carries]")).toContainText(/lug above its cable/i);
   await typeQuantity(page, "path.measured.airC", "30");
   await typeQuantity(page, "path.measured.hotCurrent", "60 A");
   await expect(wordOf(page, "carries")).toHaveText("Stop");
-  await expect(page.locator("[data-verdict=carries]")).toContainText("lug temperature");
+  await expect(page.locator("[data-verdict=carries]")).toContainText(/lug temperature/i);
 });
 
 test("in print the Wiring stage keeps its plan and its parts, and drops what is only for the screen", async ({
@@ -330,7 +333,7 @@ test("in print the Wiring stage keeps its plan and its parts, and drops what is 
   await open(page, `/jobs/${id}/path`);
   await page.emulateMedia({ media: "print" });
   await expect(page.locator("svg.plan")).toBeVisible();
-  await expect(page.getByRole("heading", { name: "Bank to inverter", exact: true })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Battery to inverter", exact: true })).toBeVisible();
   for (const gone of [".rail", ".foot", ".plan-tools", ".group-tools"])
     await expect(page.locator(gone).first()).toBeHidden();
 });

@@ -5,7 +5,7 @@ const step = (key: string) => `[data-step="${key}"]`;
 
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 } });
-  test("the run sheet is gone through, left and taken up again; a failing step opens the fault desk with its reading", async ({
+  test("the run sheet is gone through, left and taken up again; a failing step opens the fault finding with its reading", async ({
     page,
     request,
   }) => {
@@ -15,20 +15,20 @@ test.describe("on a phone", () => {
       rig.bank.capacityAh = { value: 200, origin: "plate" };
     });
     await open(page, `/jobs/${id}/prove`);
-    await page.getByLabel("Initials, put beside each step").fill("IS");
+    await page.getByLabel("Initials, recorded with each step").fill("IS");
     await page.locator(step("isolated")).getByRole("button", { name: "Pass" }).click();
     await page.locator(step("dead")).getByLabel("Volts there").fill("0.4");
     await page.locator(step("dead")).getByLabel("Volts there").press("Enter");
     await expect(page.locator(step("dead"))).toHaveAttribute("data-passed", "yes");
 
     const path = page.locator(step("path"));
-    await path.getByLabel("Volts at the bank").fill("13.2");
+    await path.getByLabel("Volts at the battery").fill("13.2");
     await path.getByLabel("Volts at the inverter").fill("a lot");
     await path.getByLabel("Volts at the inverter").press("Enter");
     await expect(path.getByRole("alert")).toBeVisible();
     await path.getByLabel("Volts at the inverter").fill("11.7");
-    await path.getByLabel("Amps from the bank").fill("100 A");
-    await path.getByLabel("Amps from the bank").press("Enter");
+    await path.getByLabel("Amps from the battery").fill("100 A");
+    await path.getByLabel("Amps from the battery").press("Enter");
     // 1.5 V at 100 A.
     await expect(path).toContainText("= 15 mΩ");
     await expect(path).toHaveAttribute("data-passed", "no");
@@ -47,10 +47,10 @@ test.describe("on a phone", () => {
     });
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 
-    await path.getByRole("button", { name: "To the fault desk with it" }).click();
+    await path.getByRole("button", { name: "Open in fault finding" }).click();
     await expect(page).toHaveURL(/\/faults$/);
     await expect(page.locator("[data-taken=path]")).toContainText("15 mΩ");
-    await expect(page.getByRole("region", { name: "Causes" })).toContainText("for: Path from bank to inverter");
+    await expect(page.getByRole("region", { name: "Causes" })).toContainText("for: Wiring from battery to inverter");
     expect(heard).toEqual([]);
   });
 });

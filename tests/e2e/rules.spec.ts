@@ -71,7 +71,7 @@ test("a split-phase job: legs in the brief, the unit and the diagram", async ({ 
   await saved(page);
   await open(page, `/jobs/${id}/path`);
   await expect(page.locator("svg.plan")).toContainText("L1 to L2");
-  await expect(page.locator("svg.plan")).toContainText("2 equal runs");
+  await expect(page.locator("svg.plan")).toContainText("2 equal circuits");
   await expect(page.locator("svg.plan")).toContainText("GFCI");
 });
 

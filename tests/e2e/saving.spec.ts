@@ -88,7 +88,7 @@ test("edits of a window that died before they were sent come back when the job i
     ],
   );
   await open(page, `/jobs/${id}/bank`);
-  await expect(page.getByText("Edits brought back")).toBeVisible();
+  await expect(page.getByText("Unsaved edits restored")).toBeVisible();
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("123 Ah");
   await saved(page);
   expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(123);

@@ -21,7 +21,7 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
   await open(page, `/jobs/${id}/unit`);
   await typeQuantity(page, "units.0.runningCurrent", "6 A");
   await typeQuantity(page, "units.0.lockedRotorCurrent", "33");
-  await page.locator(".rail a", { hasText: "Bank" }).click();
+  await page.locator(".rail a", { hasText: "Battery" }).click();
   await expect(page).toHaveURL(/\/bank$/);
   await typeQuantity(page, "bank.capacityAh", "280 Ah");
   await typeQuantity(page, "bank.parallel", "2");
@@ -130,9 +130,9 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
   await expect(capacity).toHaveValue("310 Ah");
   await page.locator(".figure").first().focus();
   await page.keyboard.press("Enter");
-  await expect(page.getByText("The sum", { exact: true })).toBeVisible();
+  await expect(page.getByText("Working", { exact: true })).toBeVisible();
   await page.keyboard.press("Escape");
-  await expect(page.getByText("The sum", { exact: true })).toBeHidden();
+  await expect(page.getByText("Working", { exact: true })).toBeHidden();
   await page.keyboard.press("4");
   await expect(inputOf(page, "path.main.3.length")).toHaveValue("1.5 m");
   await page.keyboard.press("u");
@@ -147,7 +147,7 @@ test("every figure of a verdict shows its sum, down to what was entered", async 
   await page.locator("[data-verdict=carries]").click();
   const drawer = page.locator(".ant-drawer-content-wrapper, .ant-drawer-section").last();
   await expect(drawer.getByText("Carries: every check")).toBeVisible();
-  await drawer.getByRole("button", { name: /All mains loads at once, apparent: .*show the sum/ }).click();
+  await drawer.getByRole("button", { name: /All AC loads at once, apparent: .*show working/ }).click();
   await expect(drawer.getByText("S = S_1 + P_o")).toBeVisible();
   await drawer.getByRole("button", { name: /Running, apparent/ }).click();
   await expect(drawer.getByText("S = V × I × k")).toBeVisible();
@@ -170,14 +170,16 @@ test("the pictures are drawn: start under its limits, ladder, column, hours, pow
   await expect.poll(() => start.locator("path").count()).toBeGreaterThan(8);
   await expect(start.getByText("inverter surge")).toBeVisible();
   await expect(
-    page.getByRole("img", { name: /Volts at the start peak at the reserve: 12\.9 V at rest/ }),
+    page.getByRole("img", { name: /Volts at the start peak at the reserve: 12\.9 V open-circuit/ }),
   ).toBeVisible();
   await page.getByText("full", { exact: true }).click();
-  await expect(page.getByRole("img", { name: /Volts at the start peak as charged: 13\.6 V at rest/ })).toBeVisible();
-  await page.keyboard.press("5");
-  await expect(page.getByRole("img", { name: /^The bank, 2\.61 kWh: .*Reserve/ })).toBeVisible();
   await expect(
-    page.getByRole("img", { name: /^Hours to the reserve: Fan only .*Never resting .*wanted 8 h/ }),
+    page.getByRole("img", { name: /Volts at the start peak as charged: 13\.6 V open-circuit/ }),
+  ).toBeVisible();
+  await page.keyboard.press("5");
+  await expect(page.getByRole("img", { name: /^The battery, 2\.61 kWh: .*Reserve/ })).toBeVisible();
+  await expect(
+    page.getByRole("img", { name: /^Hours from switching on to the reserve: Mild day .*Design day .*wanted 8 h/ }),
   ).toBeVisible();
   await page.keyboard.press("2");
   await expect
@@ -201,11 +203,11 @@ test("loads, what is on board and a second unit are added and removed, and count
   await expect(need).not.toHaveText(before!);
   await page.getByRole("button", { name: "Remove Kettle" }).click();
   await expect(need).toHaveText(before!);
-  await page.getByRole("button", { name: "Add what is there" }).click();
+  await page.getByRole("button", { name: "Add part on board" }).click();
   await page.getByRole("textbox", { name: "What is on board" }).fill("Old inverter");
   await page.keyboard.press("Tab");
   await page.locator(".rail a", { hasText: "Unit" }).click();
-  await page.getByRole("button", { name: "Another like it" }).click();
+  await page.getByRole("button", { name: "Add a second unit" }).click();
   await expect(need).not.toHaveText(before!);
   await saved(page);
   const { rig } = await storedRig(request, id);
@@ -228,6 +230,6 @@ test("the page comes styled from the server: text and layout are there before an
   await expect(wordOf(page, "starts")).toHaveText(/Holds|Tight|Fails/);
   const rail = (await page.locator(".rail").boundingBox())!;
   const head = (await page.locator(".head").boundingBox())!;
-  expect([Math.round(rail.width), rail.y >= head.y + head.height - 1]).toEqual([116, true]);
+  expect([Math.round(rail.width), rail.y >= head.y + head.height - 1]).toEqual([146, true]);
   expect(await page.evaluate(() => getComputedStyle(document.querySelector(".ant-select")!).borderRadius)).toBe("2px");
 });

@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { clickFor, complaints, inputOf, makeJob, open, saved, storedRig, wordOf } from "./support";
 
-test("a part is put on the shelf, picked into a rig from its plate, changed, and the rig updated only when asked", async ({
+test("a part is put on the shelf, picked into a system from its plate, changed, and the system updated only when asked", async ({
   page,
   request,
 }, { retry }) => {
@@ -69,7 +69,7 @@ test("copy, take off with undo", async ({ page }) => {
   await expect(page.getByRole("dialog")).toBeHidden();
   await page.getByRole("button", { name: "Copy Rigid panel, 200 W" }).click();
   await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeVisible();
-  await page.getByRole("button", { name: "Take Rigid panel, 200 W copy off the shelf" }).click();
+  await page.getByRole("button", { name: "Take Rigid panel, 200 W copy from the shelf" }).click();
   await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeHidden();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByRole("button", { name: "Rigid panel, 200 W copy", exact: true })).toBeVisible();
@@ -87,10 +87,10 @@ test("the shelf leaves as CSV and comes back; junk rows are told, a file of junk
   const file = (content: string) => ({ name: "parts.csv", mimeType: "text/csv", buffer: Buffer.from(content) });
   const input = page.getByLabel("CSV of parts to import");
   await input.setInputFiles(file(text));
-  await expect(page.getByRole("dialog")).toContainText(/0 added, 0 changed, \d+ as they were; 0 rows passed over/);
+  await expect(page.getByRole("dialog")).toContainText(/0 added, 0 changed, \d+ as they were; 0 rows skipped/);
   await page.keyboard.press("Escape");
   await input.setInputFiles(file("kind;name;rating\nfuse;Class T 225 A;225,0\ntoaster;T;1\nfuse;Odd;many"));
-  await expect(page.getByRole("dialog")).toContainText("1 added, 0 changed, 0 as they were; 2 rows passed over.");
+  await expect(page.getByRole("dialog")).toContainText("1 added, 0 changed, 0 as they were; 2 rows skipped.");
   await expect(page.getByRole("dialog")).toContainText("rating: “many” is not a number");
   await page.keyboard.press("Escape");
   await expect(page.getByRole("button", { name: "Class T 225 A", exact: true })).toBeVisible();
@@ -98,7 +98,7 @@ test("the shelf leaves as CSV and comes back; junk rows are told, a file of junk
   await expect(page.getByText("The first row must name the columns; “kind” is missing.")).toBeVisible();
 });
 
-test("the shelf's doors refuse what is no part with the path and reason", async ({ request }) => {
+test("the shelf's doors refuse what is no part with the wiring and reason", async ({ request }) => {
   const bad = await request.post("/api/parts", {
     data: { entry: { kind: "fuse", name: "F", note: "", choices: {}, values: { rating: -1 } } },
   });

@@ -10,21 +10,37 @@ test("brief: words, place, month, mains and units go into the document", async (
   const id = await makeJob(request, "Brief");
   await open(page, `/jobs/${id}/brief`);
   await page.getByLabel("In the customer's words").fill("Dinner to breakfast");
-  await page.getByRole("textbox", { name: "Place", exact: true }).fill("Olhão");
+  await page.getByRole("combobox", { name: "Place" }).click();
+  await page.keyboard.type("olhao");
+  await page.locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: "Olhão, Portugal" }).click();
   await page.getByRole("combobox", { name: "Month" }).click();
   await page.locator(".ant-select-item-option", { hasText: "August" }).click();
   await choose(page, "brief.mains", "120 V 60 Hz");
   await choose(page, "notation.cable", "AWG");
   await typeQuantity(page, "brief.hoursWanted", "1h20");
   await expect(inputOf(page, "brief.hoursWanted")).toHaveValue("1 h 20");
-  await typeQuantity(page, "brief.outdoorC", "95F");
-  await expect(inputOf(page, "brief.outdoorC")).toHaveValue("35 °C");
-  await expect(page.getByText("Olhão, August · 120 V 60 Hz")).toBeVisible();
+  await typeQuantity(page, "brief.hoursWanted", "11");
+  await expect(inputOf(page, "brief.hoursWanted")).toHaveValue("11 h");
+  await typeQuantity(page, "brief.hoursWanted", "20:00-21:20");
+  await expect(inputOf(page, "brief.hoursWanted")).toHaveValue("1 h 20");
+  await typeQuantity(page, "weather.highestC", "95F");
+  await expect(inputOf(page, "weather.highestC")).toHaveValue("35 °C");
+  await expect(page.locator("[data-conditions]")).toHaveText(
+    /^Olhão, Portugal, August, design day of your own: 35 °C at \d\d:\d\d, \d\d °C at night$/,
+  );
   await saved(page);
   const { rig } = await storedRig(request, id);
-  expect(rig.brief).toMatchObject({ wording: "Dinner to breakfast", place: "Olhão", month: 8, mains: "120V60Hz" });
+  expect(rig.brief).toMatchObject({
+    wording: "Dinner to breakfast",
+    place: "Olhão, Portugal",
+    month: 8,
+    mains: "120V60Hz",
+  });
   expect(rig.brief.hoursWanted).toEqual({ value: 4800, origin: "plate" });
   expect(rig.notation.cable).toBe("awg");
+  expect(rig.weather).toMatchObject({ kind: "own", highestC: { value: 35, origin: "plate" } });
+  expect(rig.place.latitude!.value).toBeCloseTo(37.03, 1);
+  expect(rig.plan.patterns[0]!.spans[0]).toMatchObject({ kind: "unit", from: 1200, minutes: 80 });
 });
 
 test("brief: a name of blanks is refused in place and the old one kept", async ({ page, request }) => {
@@ -32,34 +48,32 @@ test("brief: a name of blanks is refused in place and the old one kept", async (
   await open(page, `/jobs/${id}/brief`);
   await page.getByLabel("Name of the job").fill("  ");
   await expect(page.getByRole("alert").filter({ hasText: "the old one is kept" })).toBeVisible();
-  await page.getByRole("textbox", { name: "Place", exact: true }).focus();
+  await page.getByLabel("In the customer's words").focus();
   await expect(page.getByLabel("Name of the job")).toHaveValue("Keeps its name");
 });
 
-test("unit: a unit straight from the bank needs no inverter, and the Start stage says so", async ({
-  page,
-  request,
-}) => {
-  const id = await makeJob(request, "Straight from the bank");
+test("unit: a unit on battery DC needs no inverter, and the Start stage says so", async ({ page, request }) => {
+  const id = await makeJob(request, "Straight from the battery");
   await open(page, `/jobs/${id}/unit`);
   await expect(lineOf(page, "units.0.lockedRotorCurrent")).toBeVisible();
-  await choose(page, "units.0.kind", "straight from the bank's DC");
+  await choose(page, "units.0.kind", "12, 24 or 48 V DC");
   await expect(lineOf(page, "units.0.lockedRotorCurrent")).toBeHidden();
   await page.keyboard.press("Escape");
   await page.locator(".rail a", { hasText: "Start" }).click();
-  await expect(page.getByText("Nothing in this rig needs mains")).toBeVisible();
+  await expect(page.getByText("Nothing in this system needs AC")).toBeVisible();
   await expect(lineOf(page, "inverter.rating")).toBeHidden();
 });
 
 test("unit: amps measured at the battery decide, and the sum says where they come from", async ({ page, request }) => {
   const id = await makeJob(request, "Clamped at the battery");
   await open(page, `/jobs/${id}/unit`);
+  await page.getByText("More: battery current entered by state").click();
   await typeQuantity(page, "units.0.dcRunningCurrent", "73 A");
   await inputOf(page, "units.0.dcRunningCurrent").press("m");
-  await page.getByRole("button", { name: /^Running power in this heat/ }).click();
+  await page.getByRole("button", { name: /^Running power on the design day/ }).click();
   await page.getByRole("button", { name: /^Running power as known/ }).click();
   const drawer = page.locator(".inspector");
-  await expect(drawer.getByText("Battery amps added, running")).toBeVisible();
+  await expect(drawer.getByText("Added battery current, compressor on")).toBeVisible();
   await expect(drawer.getByText("measured", { exact: true })).toBeVisible();
 });
 
@@ -76,11 +90,11 @@ test("a focused quantity says its usual range, why it is assumed and how to meas
   await expect(line).not.toContainText("To measure");
 });
 
-test("bank: ten cells in series of part-charged lithium-ion make a 36 V bank that begins part full", async ({
+test("battery: ten cells in series of part-charged lithium-ion make a 36 V battery that begins part full", async ({
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Odd bank");
+  const id = await makeJob(request, "Odd battery");
   await open(page, `/jobs/${id}/bank`);
   await choose(page, "bank.chemistry", "NMC lithium-ion");
   await choose(page, "bank.build", "bare cells");
@@ -89,10 +103,10 @@ test("bank: ten cells in series of part-charged lithium-ion make a 36 V bank tha
   await typeQuantity(page, "bank.chargeToVoltage", "40");
   await expect(page.getByText("36 V nominal, 10 cells")).toBeVisible();
   await expect(inputOf(page, "bank.startShare")).toHaveValue("84.2 %");
-  await expect(page.getByText("Charged to 40 V the bank begins at 84 %.")).toBeVisible();
+  await expect(page.getByText("Charged to 40 V the battery begins at 84 %.")).toBeVisible();
 });
 
-test("path: a stop is a stop: no fuse at the bank is named in the head band on every stage", async ({
+test("path: a stop is a stop: no fuse at the battery is named in the head band on every stage", async ({
   page,
   request,
 }) => {
@@ -101,10 +115,10 @@ test("path: a stop is a stop: no fuse at the bank is named in the head band on e
   const remove = page.getByRole("menuitem", { name: "Remove" });
   await clickFor(page.getByRole("button", { name: "Class T fuse F1: move, duplicate, remove" }), remove);
   await remove.click();
-  for (const stage of ["Brief", "Unit", "Start", "Wiring", "Bank"]) {
+  for (const stage of ["Brief", "Unit", "Start", "Wiring", "Battery"]) {
     await page.locator(".rail a", { hasText: stage }).click();
     await expect(wordOf(page, "carries")).toHaveText("Stop");
-    await expect(page.locator("[data-verdict=carries]")).toContainText("no fuse at the bank");
+    await expect(page.locator("[data-verdict=carries]")).toContainText(/no fuse at the battery/i);
   }
 });
 

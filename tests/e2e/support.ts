@@ -8,6 +8,8 @@ export async function makeJob(
   change: (rig: Rig) => void = () => {},
 ): Promise<string> {
   const rig = emptyRig(name);
+  rig.place.listed = "faro";
+  rig.weather.kind = "usual";
   change(rig);
   const response = await request.post("/api/rigs", { data: { rig } });
   expect(response.status()).toBe(201);

@@ -11,7 +11,7 @@ const newTrial = async (page: Page) => {
   const chosen = page.locator(".worksheet .group-title").first();
   const before = await chosen.textContent();
   await page.getByRole("button", { name: "More", exact: true }).click();
-  await page.getByText("New trial").click();
+  await page.getByText("New test run").click();
   await expect(chosen).not.toHaveText(before!);
   await expect(page.getByText("Waiting for readings")).toBeVisible();
 };
@@ -27,9 +27,9 @@ const log = (minutes: number, sign = -1) => {
   return ["Timestamp;Battery current (A);Battery voltage (V)", ...rows].join("\n");
 };
 
-test("a trial is started, read by hand, corrected, deleted and brought back", async ({ page }) => {
+test("a test run is started, read by hand, corrected, deleted and brought back", async ({ page }) => {
   await ownTrial(page);
-  await page.getByRole("button", { name: "Start a trial" }).click();
+  await page.getByRole("button", { name: "Start test run" }).click();
   const entry = page.getByLabel("Next reading");
   await entry.fill("hello");
   await entry.press("Enter");
@@ -38,7 +38,7 @@ test("a trial is started, read by hand, corrected, deleted and brought back", as
   await expect(page.getByText("41.6 A out, 12.40 V, 88 %")).toBeVisible();
   await entry.press("Enter");
   await expect(entry).toHaveValue("");
-  await page.getByText("The last readings, to correct or delete").click();
+  await page.getByText("Latest readings, to correct or delete").click();
   const row = page.getByRole("row", { name: /41\.6 A out/ });
   await expect(row).toContainText("door open");
   await row.getByRole("button", { name: "Correct" }).click();
@@ -58,7 +58,7 @@ test("a trial is started, read by hand, corrected, deleted and brought back", as
   await expect(page.getByRole("row", { name: /14\.6 A out/ }).getByRole("button", { name: "Correct" })).toBeVisible();
 });
 
-test("a log is dropped in, shown as it was understood, imported, and taken into the rig", async ({ page }) => {
+test("a log is dropped in, shown as it was understood, imported, and taken into the system", async ({ page }) => {
   await newTrial(page);
   await page.setInputFiles("input[type=file]", {
     name: "meter.csv",
@@ -73,9 +73,9 @@ test("a log is dropped in, shown as it was understood, imported, and taken into 
   await dialog.getByRole("button", { name: "Done" }).click();
   await expect(page.locator("[data-forecast]")).toBeVisible({ timeout: 90_000 });
   await expect(page.getByText(/150 readings/)).toBeVisible();
-  const ohms = page.locator(".found li", { hasText: "Bank to the monitor" });
+  const ohms = page.locator(".found li", { hasText: "Battery to the monitor" });
   await ohms.getByRole("button").click();
-  await expect(page.getByText(/went into the rig; z takes it back/)).toBeVisible();
+  await expect(page.getByText(/applied to the job; z undoes it/)).toBeVisible();
   await expect(page.locator('[data-save="saved"]')).toBeVisible();
   // The same kind of file is known the next time.
   await page.setInputFiles("input[type=file]", {
@@ -101,7 +101,7 @@ test("what engine or shore gave while a log ran is told apart", async ({ page })
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("button", { name: "Import" }).click();
   await dialog.getByRole("button", { name: "Done" }).click();
-  await expect(page.getByText("Charged meanwhile", { exact: true })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText("Charging during the run", { exact: true })).toBeVisible({ timeout: 90_000 });
   const said = page.locator("li", { hasText: "from elsewhere" });
   await expect(said).toHaveText(/15:20 to 15:5\d, about (7|8)\d A from elsewhere/);
 });
@@ -120,7 +120,7 @@ test("five hundred thousand rows come in while the page stays awake", async ({ p
   test.setTimeout(500_000);
   await ownTrial(page);
   await page.getByRole("button", { name: "More", exact: true }).click();
-  await page.getByText("New trial").click();
+  await page.getByText("New test run").click();
   await expect(page.getByText("Waiting for readings")).toBeVisible();
   await expect(page.getByLabel("Next reading")).toBeVisible();
   const rows = ["time,battery_current_a,battery_voltage_v"];
@@ -150,7 +150,7 @@ test.describe("on a phone", () => {
     await ownTrial(page);
     await page.getByRole("button", { name: "More", exact: true }).click();
     await page.getByRole("link", { name: "Readings on a phone" }).click();
-    await expect(page.getByRole("button", { name: "Keep the reading" })).toBeVisible();
+    await expect(page.getByRole("button", { name: "Save reading" })).toBeVisible();
     const id = page.url().split("/").pop()!;
     const held = async () =>
       (
@@ -163,17 +163,17 @@ test.describe("on a phone", () => {
     for (const amps of ["31", "32,5"]) {
       await page.getByLabel("Amps out").fill(amps);
       await page.getByLabel("Volts").fill("12.2");
-      await page.getByRole("button", { name: "Keep the reading" }).click();
+      await page.getByRole("button", { name: "Save reading" }).click();
       await expect(page.getByLabel("Amps out")).toHaveValue("");
     }
-    await expect(page.getByText("2 readings wait in this phone for reception")).toBeVisible();
+    await expect(page.getByText("2 readings wait in this phone until there is reception")).toBeVisible();
     await context.setOffline(false);
     await expect(page.locator("[data-waiting='0']")).toBeVisible({ timeout: 20_000 });
     const after = await held();
     expect(after).toHaveLength(before + 2);
     expect(after.slice(0, 2).map(({ values }) => values.battery_current_a)).toEqual([-32.5, -31]);
     await page.getByLabel("Amps out").fill("many");
-    await page.getByRole("button", { name: "Keep the reading" }).click();
+    await page.getByRole("button", { name: "Save reading" }).click();
     await expect(page.locator("p[role=alert]")).toHaveText(/is no number/);
   });
   test("the page opens without reception, and a reading written there is sent when it comes back", async ({
@@ -188,7 +188,7 @@ test.describe("on a phone", () => {
     await context.setOffline(true);
     await page.reload();
     await page.getByLabel("Amps out").fill("29");
-    await page.getByRole("button", { name: "Keep the reading" }).click();
+    await page.getByRole("button", { name: "Save reading" }).click();
     await expect(page.locator("[data-waiting='1']")).toBeVisible();
     await page.reload();
     await expect(page.locator("[data-waiting='1']")).toBeVisible();
@@ -226,17 +226,17 @@ test.describe("on a phone, its page not kept", () => {
     await ownTrial(page);
     await page.getByRole("button", { name: "More", exact: true }).click();
     await page.getByRole("link", { name: "Readings on a phone" }).click();
-    await expect(page.getByRole("button", { name: "Keep the reading" })).toBeVisible();
+    await expect(page.getByRole("button", { name: "Save reading" })).toBeVisible();
     let refusing = true;
     await page.route("**/readings", (route) =>
       refusing && route.request().method() === "POST"
-        ? route.fulfill({ status: 409, json: { error: "This trial is finished." } })
+        ? route.fulfill({ status: 409, json: { error: "This test run is finished." } })
         : route.continue(),
     );
     await page.getByLabel("Amps out").fill("27");
-    await page.getByRole("button", { name: "Keep the reading" }).click();
-    const refused = page.getByRole("group", { name: "Refused reading" });
-    await expect(refused).toContainText("27.0 A out was not taken: This trial is finished.");
+    await page.getByRole("button", { name: "Save reading" }).click();
+    const refused = page.getByRole("group", { name: "Reading not accepted" });
+    await expect(refused).toContainText("27.0 A out was not accepted: This test run is finished.");
     refusing = false;
     await refused.getByRole("button", { name: "Send again" }).click();
     await expect(refused).toHaveCount(0);
@@ -248,7 +248,7 @@ test.describe("on a phone, its page not kept", () => {
   });
 });
 
-test("strangers and rubbish are refused at the trial's door", async ({ request, page }) => {
+test("strangers and rubbish are refused at the test run's door", async ({ request, page }) => {
   await ownTrial(page);
   await page.getByRole("button", { name: "More", exact: true }).click();
   const href = await page.getByRole("link", { name: "Readings on a phone" }).getAttribute("href");

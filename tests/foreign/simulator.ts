@@ -130,6 +130,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
       loads: [{ id: "dc", name: "Fridge and lights", side: "dc", leg: "L1", atStart: true, power: q(40), share: q(1) }],
     },
     place: { ...empty.place, listed: place.listed },
+    weather: { ...empty.weather, kind: "usual" },
     cabin: { ...empty.cabin, kind: cabin.kind, insulation: cabin.insulation },
     units: [
       {

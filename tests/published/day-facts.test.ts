@@ -63,12 +63,17 @@ const at = (record: DayRecord, time: string) =>
 const mean = (line: Float32Array, from: number, to: number) =>
   line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
 
-describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah bank", () => {
+describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", () => {
   const rig = (parts: Partial<Rig>): Rig => ({
     ...rigOf({
       mains: "120V60Hz",
       brief: { month: 7 },
-      unit: { coolingPower: q(15_000 * BTU), dcRunningCurrent: q(110, "measured"), cure: "soft-starter" },
+      unit: {
+        coolingPower: q(15_000 * BTU),
+        dcRunningCurrent: q(110, "measured"),
+        measuredAtC: q(35),
+        cure: "soft-starter",
+      },
       bank: { capacityAh: q(100), parallel: q(4) },
       inverter: { rating: q(3000) },
     }),
@@ -96,7 +101,7 @@ it("fact 7: 14 A rises by 1 A for each 10 °F over the mid nineties, to some 17 
   const rig = (maxC: number): Rig => ({
     ...rigOf({
       mains: "120V60Hz",
-      brief: { month: 7, outdoorC: q(35) },
+      brief: { month: 7 },
       unit: { runningCurrent: q(14), powerPerKelvin: q(0.013), condenserRise: q(0) },
       inverter: { rating: q(4000) },
       bank: { capacityAh: q(400), parallel: q(4) },
@@ -188,7 +193,7 @@ describe("fact 16: condenser water", () => {
   });
 });
 
-describe("fact 17: three days of storage at normal use is the cautious school's bank", () => {
+describe("fact 17: three days of storage at normal use is the cautious school's battery", () => {
   const rig = (amount: number): Rig => ({
     ...rigOf({
       brief: { stance: "storage", loads: [] },
@@ -196,12 +201,13 @@ describe("fact 17: three days of storage at normal use is the cautious school's 
       bank: { capacityAh: q(amount), parallel: q(4) },
     }),
     cabin: { ...MOTORHOME, kind: "van" },
+    place: { listed: "faro", timeZone: null },
     plan: plan(21, 9, 24),
   });
   it("asks for three days without any sun, by default", () => {
     expect(assessDay(rig(200)).verdicts.lasts.decides.need).toBe(72 * HOUR);
   });
-  it("needs more bank than one night as expected", () => {
+  it("needs more battery than one night as expected", () => {
     const small = rig(50);
     const storage = assessDay(small).verdicts.lasts;
     const night = assessDay({ ...small, brief: { ...small.brief, stance: "expected" } }).verdicts.lasts;

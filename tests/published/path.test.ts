@@ -26,7 +26,7 @@ describe("short-circuit withstand, S = I sqrt(t) / k: IEC 60364-5-54", () => {
   });
 });
 
-describe("correction for hot air, root of the rise that is left: IEC 60364-5-52, table B.52.14 (memory)", () => {
+describe("correction for hot air, root of the rise that is left: IEC 60364-5-52, table B.52.14", () => {
   // The table's own values, which are rounded to hundredths.
   it.each([
     ["70", 35, 0.94],
@@ -38,13 +38,13 @@ describe("correction for hot air, root of the rise that is left: IEC 60364-5-52,
   ] as const)("%s °C insulation in %i °C air: %f", (insulation, air, factor) => {
     expect(Math.abs(ambientFactor(insulation, air) - factor)).toBeLessThanOrEqual(0.007);
   });
-  it("a bundle of four to six carries seven tenths: ABYC E-11 (memory)", () => {
+  it("a bundle of four to six carries seven tenths: ABYC E-11", () => {
     expect(routeFactor("abyc-e11", "105", "bundled")).toBe(0.7);
   });
 });
 
 describe("voltage drop, worked examples", () => {
-  it("10 A, 30 ft there and back, 3 % of 12 V: 10 AWG by the boat-builder's table (ABYC E-11 table X, memory)", () => {
+  it("10 A, 30 ft there and back, 3 % of 12 V: 10 AWG by the boat-builder's table (ABYC E-11 table X)", () => {
     const drop = (gauge: number) => 10 * cableResistance(gaugeAreaMm2(gauge), 30 * 0.3048, 1, 30);
     expect(drop(10)).toBeLessThanOrEqual(0.36);
     expect(drop(12)).toBeGreaterThan(0.36);
@@ -54,7 +54,7 @@ describe("voltage drop, worked examples", () => {
   });
 });
 
-describe("type C breaker: IEC 60898-1 (memory)", () => {
+describe("type C breaker: IEC 60898-1", () => {
   it.each([
     [3600, 1.13],
     [1, 2.55],
@@ -65,7 +65,7 @@ describe("type C breaker: IEC 60898-1 (memory)", () => {
   });
 });
 
-describe("let-through of a fuse, slow edge: ISO 8820-5 (memory)", () => {
+describe("let-through of a fuse, slow edge: ISO 8820-5", () => {
   it("600 % lasts 1 s at the most, and I2t is constant above", () => {
     expect(letThrough(100, 600, "class-t")).toBeCloseTo(600 * 600, 6);
     expect(letThrough(100, 6000, "class-t")).toBeCloseTo(600 * 600, 6);
@@ -104,7 +104,7 @@ describe("batteries in parallel (Kirchhoff)", () => {
   });
 });
 
-describe("a compartment's own draught: stack effect, ASHRAE Fundamentals (memory)", () => {
+describe("a compartment's own draught: stack effect, ASHRAE Fundamentals", () => {
   it("two vents of 0.05 m2, 1 m apart, 10 K: 0.017 m3/s carry some 190 W", () => {
     const flow = 0.6 * (0.05 / Math.SQRT2) * Math.sqrt((2 * 9.81 * 1 * 10) / 308);
     within(flow, 0.0169, 0.01);
@@ -122,7 +122,7 @@ it("a generator loses 3 % for each 300 m and 1 % for each 5 K above 25 °C, one 
   within(generatorDerate(1500, 35), (1 - 0.15) * (1 - 0.02), 1e-9);
 });
 
-describe("fact 12, the other half: volts at bank and at inverter give the path", () => {
+describe("fact 12, the other half: volts at battery and at inverter give the wiring", () => {
   const measured = (bankVoltage: number, inverterVoltage: number) =>
     assess(
       rigOf({

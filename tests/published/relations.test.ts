@@ -11,7 +11,7 @@ import { partLoadFactor } from "@/core/unit/unit";
 const within = (value: number, expected: number, share: number) =>
   expect(Math.abs(value / expected - 1), `${value} against ${expected}`).toBeLessThanOrEqual(share);
 
-describe("copper, class 5, 20 °C, ohm/km: IEC 60228 table 3 (memory)", () => {
+describe("copper, class 5, 20 °C, ohm/km: IEC 60228 table 3", () => {
   it.each([
     [2.5, 7.98],
     [4, 4.95],
@@ -51,14 +51,14 @@ describe("American wire gauge: ASTM B258", () => {
   });
 });
 
-it("cable by circular mils, CM = 10.75 I L / E: 150 A, 32.8 ft, 0.36 V needs 3/0 (ABYC E-11, memory)", () => {
+it("cable by circular mils, CM = 10.75 I L / E: 150 A, 32.8 ft, 0.36 V needs 3/0 (ABYC E-11)", () => {
   // The rule's 10.75 ohm circular mil per foot is copper near 30 °C.
   const drop = (gauge: number) => 150 * cableResistance(gaugeAreaMm2(gauge), 32.8 * 0.3048, 1, 30);
   expect(drop(-2)).toBeLessThanOrEqual(0.36);
   expect(drop(-1)).toBeGreaterThan(0.36);
 });
 
-describe("ampacity, 105 °C insulation, outside engine space: ABYC E-11 (memory)", () => {
+describe("ampacity, 105 °C insulation, outside engine space: ABYC E-11", () => {
   it.each([
     [10, 60],
     [8, 80],
@@ -76,7 +76,7 @@ describe("ampacity, 105 °C insulation, outside engine space: ABYC E-11 (memory)
   });
 });
 
-describe("ampacity, ISO 10133:2012 table A.1 (memory)", () => {
+describe("ampacity, ISO 10133:2012 table A.1", () => {
   it.each([
     [16, "70", 90],
     [35, "90", 185],
@@ -104,11 +104,11 @@ describe("constant power behind a resistance, 13.2 V and 4 mohm (closed form)", 
   });
 });
 
-it("part load: Cd 0.25 at half load gives 0.875 (AHRI 210/240, older default, memory)", () => {
+it("part load: Cd 0.25 at half load gives 0.875 (AHRI 210/240, older default)", () => {
   expect(partLoadFactor(0.5, 0.25)).toBe(0.875);
 });
 
-describe("fuse opening times, shortest: ISO 8820-5 (memory)", () => {
+describe("fuse opening times, shortest: ISO 8820-5", () => {
   it.each([
     [120, 1.35],
     [1, 2],

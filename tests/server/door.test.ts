@@ -37,7 +37,7 @@ describe("the door", () => {
 });
 
 describe("bodies", () => {
-  it.each([null, [], "text", 7, {}])("%j is no rig, no part and no revision", (body) => {
+  it.each([null, [], "text", 7, {}])("%j is no system, no part and no revision", (body) => {
     expect(rigOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
     expect(entryOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
     expect(revisionOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400, faults: [{ path: "revision" }] } });

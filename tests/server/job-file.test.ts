@@ -265,10 +265,10 @@ describe("a job file that is not taken", () => {
       /is not what it was when the job was exported/,
     ],
     ["with a file missing", (files) => delete files["trials/1/photos/1.png"], true, /photos\/1.png is missing/],
-    ["with a rig that is none", (files) => (files["rig.json"] = bytes("{}")), false, /^rig.json: /],
-    ["with a rig that is no JSON", (files) => (files["rig.json"] = bytes("{")), false, /rig.json is no JSON/],
+    ["with a system that is none", (files) => (files["rig.json"] = bytes("{}")), false, /^rig.json: /],
+    ["with a system that is no JSON", (files) => (files["rig.json"] = bytes("{")), false, /rig.json is no JSON/],
     [
-      "with a rig of a newer version",
+      "with a system of a newer version",
       (files) => (files["rig.json"] = bytes(JSON.stringify({ ...rig, version: 99 }))),
       false,
       /rig.json: version/,
@@ -351,7 +351,7 @@ describe("an instrument in a job file", () => {
       { kind: "stand-in", seed: 1, faults: [], every: 10, speed: 60 },
     ],
   ] as const;
-  it.each(sources)("%s of a trial under way", async (_, source, kept) => {
+  it.each(sources)("%s of a test run under way", async (_, source, kept) => {
     const { id } = await createRig(here, rig);
     const trial = await createTrial(here, { rigId: id, name: "Live", kind: "", startedMs: T0 });
     await setSource(here, trial, source as never);

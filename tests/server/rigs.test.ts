@@ -94,7 +94,7 @@ describe("the list", () => {
     const { id } = await createRig(db, rigOf({ fuse: null }));
     expect((await listRigs(db, "", 1)).rows[0]!.summary.carries).toMatchObject({
       word: "Stop",
-      decides: "no fuse at the bank",
+      decides: "no fuse at the battery",
     });
     await db("rigs")
       .where({ id })
@@ -124,7 +124,7 @@ describe("the doors", () => {
     const read = await readBody(made);
     expect(read.ok ? 200 : read.refusal.status).toBe(status);
   });
-  it("refuse a rig with the path of its first fault", () => {
+  it("refuse a system with the wiring of its first fault", () => {
     const read = rigOfBody({
       rig: { ...emptyRig("x"), bank: { chemistry: "gold", build: "cells", frostBlock: true } },
     });

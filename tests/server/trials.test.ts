@@ -61,7 +61,7 @@ const sent = (minute: number, amps: number) => ({
 });
 const amps = async () => [...(await logOfTrial(db, trialId)).values.battery_current_a];
 
-describe("a trial", () => {
+describe("a test run", () => {
   it("is started once however often it is sent", async () => {
     const id = uuid();
     for (let i = 0; i < 2; i++) await createTrial(db, { id, rigId, name: "Once", kind: "k", startedMs: T0 });
@@ -128,7 +128,7 @@ describe("readings", () => {
   });
   it.each<[string, object]>([
     ["no value", { id: uuid(), timeMs: T0, values: {} }],
-    ["a current that no rig has", { id: uuid(), timeMs: T0, values: { battery_current_a: 1e6 } }],
+    ["a current that no system has", { id: uuid(), timeMs: T0, values: { battery_current_a: 1e6 } }],
     ["a time before there were any", { id: uuid(), timeMs: 5, values: { battery_current_a: 1 } }],
     ["an id that is none", { id: "x", timeMs: T0, values: { battery_current_a: 1 } }],
     ["a column of its own", { id: uuid(), timeMs: T0, values: { rpm: 1 } }],
@@ -170,7 +170,7 @@ describe("an import", () => {
     expect(await dropImport(db, trialId, id)).toBe(true);
     expect(await amps()).toEqual([]);
   });
-  it("refuses pieces that are no log, or of values that no rig has", async () => {
+  it("refuses pieces that are no log, or of values that no system has", async () => {
     const id = await openImport(db, trialId, "x");
     expect(await putChunk(db, trialId, id, "readings", 0, Buffer.from("hello"))).toBe("broken");
     const wild = packReadings(fromList([{ timeMs: T0, values: { soc_pct: 900 } }]));

@@ -28,10 +28,10 @@ export interface CabinModel {
 const HULL_IN_SEA = 0.5;
 
 /**
- * The cabin from its resolved values: areas times transmittances. A heat loss that was entered (a fitted one, or the
- * owner's) takes the place of their sum and keeps their proportions.
+ * The cabin from its resolved values: areas times transmittances. A heat loss in W/K that was entered (a fitted one, or the
+ * owner's), or `heatLoss` where none was, takes the place of their sum and keeps their proportions.
  */
-export function cabinModel(values: RigValues, rig: Rig): CabinModel {
+export function cabinModel(values: RigValues, rig: Rig, heatLoss?: number): CabinModel {
   const v = (key: Exclude<keyof RigValues["cabin"], "heatLoss">) => values.cabin[key].value;
   const [length, width, height] = [v("length"), v("width"), v("height")];
   const floor = length * width;
@@ -44,7 +44,7 @@ export function cabinModel(values: RigValues, rig: Rig): CabinModel {
     glassUA: v("glassU") * glassArea,
   };
   const sum = parts.roofUA + parts.wallUA + parts.floorUA + parts.glassUA;
-  const scale = values.cabin.heatLoss ? values.cabin.heatLoss.value / sum : 1;
+  const scale = (values.cabin.heatLoss?.value ?? heatLoss ?? sum) / sum;
   return {
     roofUA: parts.roofUA * scale,
     wallUA: parts.wallUA * scale,

@@ -53,6 +53,7 @@ function imbalance({ totals: t }: Run) {
 
 describe("the run against its equations in the package odex", () => {
   const rig = withDay(rigOf({ bank: { capacityAh: q(600) }, unit: { thermostatBand: q(1.5), minimumOff: q(180) } }), {
+    place: { listed: "faro", timeZone: null },
     plan: day([unitOn(720, 600)]),
     sources: panels(175, 2),
   });
@@ -102,7 +103,7 @@ describe("balances, on random rigs", () => {
       60,
     );
   });
-  it("energy closes on a bank of far more resistance than its volts, charged hard", () => {
+  it("energy closes on a battery of far more resistance than its volts, charged hard", () => {
     // One volt behind an ohm: what its terminals come to is all but the charging's own making.
     const rig = withDay(
       rigOf({
@@ -227,7 +228,7 @@ describe("what makes it last", () => {
 describe("sources in their order", () => {
   const base = withDay(rigOf({ bank: { capacityAh: q(300), parallel: q(3), startShare: q(0.5) } }), { plan: day([]) });
   const totals = (rig: Rig) => simulate(rig, NOON).run.totals;
-  it("shore feeds the mains side past the bank and charges with what the inlet leaves", () => {
+  it("shore feeds the AC side past the battery and charges with what the inlet leaves", () => {
     const shore = {
       ...base,
       sources: { ...base.sources, chargerCurrent: q(50), inletCurrent: q(10) },
@@ -259,7 +260,7 @@ describe("sources in their order", () => {
       }).engine;
     expect(driven(false)).toBeGreaterThan(2 * driven(true));
   });
-  it("what a full bank cannot take is lost, and counted", () => {
+  it("what a full battery cannot take is lost, and counted", () => {
     const t = totals({ ...base, bank: { ...base.bank, startShare: q(1) }, sources: panels(400, 4) });
     expect(t.solarLost).toBeGreaterThan(0.5 * (t.solarUsed + t.solarLost));
   });
@@ -283,7 +284,7 @@ describe("sources in their order", () => {
     expect(shaded.solarUsed / open.solarUsed).toBeGreaterThan(0.4);
     expect(shaded.solarUsed / open.solarUsed).toBeLessThan(0.75);
   });
-  it("nothing charges a lithium bank in frost", () => {
+  it("nothing charges a lithium battery in frost", () => {
     const frozen = { ...base, bank: { ...base.bank, temperatureC: q(-4) }, sources: panels(400) };
     expect(totals(frozen).fromStore).toBeGreaterThan(0);
   });
@@ -348,7 +349,7 @@ describe("hard places", () => {
     const minutes = asked.schedule.mode[0]!.slice(asked.prime).filter((mode) => mode > 0).length;
     expect(minutes / 60).toBe(hours - 24 + 8);
   });
-  it("no panels give no sun, no panels and no bank to speak of end the run soon with the reason", () => {
+  it("no panels give no sun, no panels and no battery to speak of end the run soon with the reason", () => {
     expect(simulate({ ...rig, sources: { ...rig.sources, panels: [] } }, NOON).run.totals.solarUsed).toBe(0);
     const small = simulate(
       { ...rig, bank: { ...rig.bank, capacityAh: q(5) }, sources: { ...rig.sources, panels: [] } },
@@ -378,7 +379,7 @@ describe("hard places", () => {
     expect(run.stop?.cause).toBe("overload");
     expect(run.totals.secondsCompressor).toBe(0);
   });
-  it("a load beyond what the bank can push ends at once at its cut-off", () => {
+  it("a load beyond what the battery can push ends at once at its cut-off", () => {
     const weak: Rig = {
       ...rig,
       units: [{ ...rig.units[0]!, runningCurrent: q(14) }],
@@ -410,7 +411,7 @@ describe("plan", () => {
   ])("main use of %s", (_, spans, from, minutes) => {
     expect(mainUse({ id: "p", name: "p", spans })).toEqual(from === null ? null : { from, minutes });
   });
-  it("the usual day is an evening, or a siesta for short hours", () => {
+  it("the typical day is an evening, or a siesta for short hours", () => {
     expect(mainUse(usualPattern(8 * 3600))).toEqual({ from: 1260, minutes: 480 });
     expect(mainUse(usualPattern(3 * 3600))).toEqual({ from: 720, minutes: 180 });
   });
@@ -454,11 +455,12 @@ describe("weather and places", () => {
     expect(Math.abs(next - 0.7)).toBeLessThan(0.05);
     expect(Math.abs(mean(days.map(({ clearness }) => clearness)) - 0.65)).toBeLessThan(0.03);
   });
-  it("the usual day of a place has the month's maximum, minimum and sun", () => {
+  it("the typical day of a place has the month's maximum, minimum and sun", () => {
     const usual = readyDay(climate, "usual");
+    const rig = withDay(rigOf(), { place: { listed: "faro", timeZone: null } });
     expect(usual.maxC).toBeCloseTo(30, 6);
-    const { weather } = simulate(rigOf(), { days: 1, minuteOfDay: 0, weather: "usual" });
-    const { values } = buildSystem(rigOf());
+    const { weather } = simulate(rig, { days: 1, minuteOfDay: 0, weather: "usual" });
+    const { values } = buildSystem(rig);
     const last = weather.outdoorC.slice(1440);
     expect(Math.abs(Math.max(...last) - values.place.maxC.value)).toBeLessThan(0.2);
     expect(Math.abs(Math.min(...last) - values.place.minC.value)).toBeLessThan(0.4);

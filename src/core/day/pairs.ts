@@ -1,7 +1,9 @@
 import type { Rig } from "../rig/document";
+import { designDayOf } from "../rig/weather-typical";
+import { relativeHumidityFrom } from "../weather/hourly";
 import type { Origin } from "../rig/quantity";
 import { buildSystem } from "../verdict/build";
-import { firstUse, runOfUse } from "../verdict/day";
+import { firstUse, runOfUse } from "../verdict/use";
 import type { PairKey } from "./pair-names";
 import type { RunTotals } from "./run";
 import { usualPattern } from "./plan";
@@ -105,7 +107,7 @@ function materialised(rig: Rig): Rig {
 
 /** Hours to the reserve over outdoor temperature and set point, for the planned hour of starting. */
 export interface RunTimeMap {
-  /** Daily maximum, degC. */
+  /** Highest temperature of the day, degC; the middle one is the design day's. */
   outdoorC: number[];
   setPointC: number[];
   /** Seconds to the reserve by outdoor temperature, then set point; `limit` where it is not reached. */
@@ -123,10 +125,11 @@ export async function runTimeMap(
 ): Promise<RunTimeMap | null> {
   const base = materialised(rig);
   const { values } = buildSystem(base);
-  const { maxC, minC, dewPointC } = values.place;
-  const swing = maxC.value - minC.value;
-  const middle = Math.round(maxC.value / 2) * 2;
-  const outdoorC = [-8, -6, -4, -2, 0, 2, 4, 6, 8].map((k) => middle + k);
+  // The middle column is the design day; the others are as much warmer or cooler, with its dew point and its sun.
+  const { highestC, lowestC, sunHours } = values.weather;
+  const swing = highestC.value - lowestC.value;
+  const { dewPointC } = designDayOf(base, values);
+  const outdoorC = [-8, -6, -4, -2, 0, 2, 4, 6, 8].map((k) => highestC.value + k);
   const setPointC = [20, 21, 22, 23, 24, 25, 26, 27, 28];
   const seconds: number[][] = [];
   let limit = 0;
@@ -134,14 +137,18 @@ export async function runTimeMap(
     const line: number[] = [];
     for (const degrees of setPointC) {
       const cell = structuredClone(base);
-      cell.weather.kind = "usual";
-      cell.place.maxC = put(outdoor);
-      cell.place.minC = put(outdoor - swing);
-      cell.place.dewPointC = put(Math.min(dewPointC.value, outdoor - swing + 1));
+      cell.weather = {
+        ...cell.weather,
+        kind: "own",
+        highestC: put(outdoor),
+        lowestC: put(outdoor - swing),
+        humidity: put(relativeHumidityFrom(outdoor, Math.min(dewPointC, outdoor - swing + 1))),
+        sunHours: put(sunHours.value),
+      };
       setPoint(degrees)(cell, values);
       const system = buildSystem(cell);
       const use = firstUse(system);
-      const own = use && runOfUse(cell, system, use, "usual");
+      const own = use && runOfUse(cell, system, use);
       line.push(own?.lasts ?? 0);
       if (own && !own.reached) limit = Math.max(limit, own.lasts);
     }

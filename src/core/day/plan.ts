@@ -98,7 +98,7 @@ export function usualPattern(hoursWanted: number): Pattern {
   const from = minutes <= 6 * 60 ? 12 * 60 : 21 * 60;
   return {
     id: "usual",
-    name: "Usual day",
+    name: "Typical day",
     spans: [
       { ...emptySpan("unit", "usual-unit", from, minutes) },
       { ...emptySpan("people", "usual-awake", 19 * 60, 4 * 60) },
@@ -160,6 +160,14 @@ export function parseTimeOfDay(text: string): number | null {
   if (half === "a" && hour === 12) hour = 0;
   if (hour === 24 && minute === 0) hour = 0;
   return hour > 23 || minute > 59 ? null : hour * 60 + minute;
+}
+
+/** A span of the day as people write it: `20:00-07:00`, `8 pm to 7 am`; null where it is none. */
+export function parseSpan(text: string): { from: number; minutes: number } | null {
+  const found = /^\s*(.+?)\s*(?:-|–|to|until)\s*(.+?)\s*$/i.exec(text);
+  if (!found || !/[:.hap]/i.test(text)) return null;
+  const [from, to] = [parseTimeOfDay(found[1]!), parseTimeOfDay(found[2]!)];
+  return from === null || to === null ? null : { from, minutes: minutesBetween(from, to) };
 }
 
 /** Minutes of a day, or past it, as 22:30. */

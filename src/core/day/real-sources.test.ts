@@ -14,7 +14,10 @@ const unitOn = { ...emptySpan("unit", "u", 720, 600), setPointC: q(22) } as Plan
 function withSpans(rig: Rig, ...spans: PlanSpan[]): Rig {
   return { ...rig, plan: { ...rig.plan, patterns: [{ id: "d", name: "Day", spans: [unitOn, ...spans] }] } };
 }
-const rig = rigOf({ bank: { capacityAh: q(300) }, unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } });
+const rig: Rig = {
+  ...rigOf({ bank: { capacityAh: q(300) }, unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }),
+  place: { listed: "faro", timeZone: null },
+};
 const share = (one: Rig, question: Question = NOON) => {
   const { run } = simulate(one, question);
   return run.share[run.steps - 1]!;
@@ -25,13 +28,13 @@ describe("an inverter-charger", () => {
     withSpans({ ...rig, inverter: { ...rig.inverter, combined: true, ...change } }, always("shore"));
   // 3 A at 230 V is 690 W; the unit takes twice that.
   const weak = { inletLimit: q(3), chargeCurrent: q(0.5 * 40) };
-  it("takes from shore what its limit allows and adds the rest from the bank", () => {
+  it("takes from shore what its limit allows and adds the rest from the battery", () => {
     const { run } = simulate(onShore({ ...weak, assist: true }), { ...NOON, days: 0.05 });
     const shore = run.shorePower.slice(0, 60).reduce((a, b) => Math.max(a, b));
     expect(shore).toBeLessThanOrEqual(690 + 1e-3);
     expect(run.totals.fromStore).toBeGreaterThan(0);
   });
-  it("that does not assist runs the unit from the bank alone: it sinks further", () => {
+  it("that does not assist runs the unit from the battery alone: it sinks further", () => {
     const end = (assist: boolean) => simulate(onShore({ ...weak, assist }), { ...NOON, days: 0.1 }).run.totals.units;
     expect(end(true)).toBeGreaterThan(0);
     expect(share(onShore({ ...weak, assist: false }), { ...NOON, days: 0.1 })).not.toBe(
@@ -58,7 +61,7 @@ describe("a generator that starts by itself", () => {
       },
       path: { ...rig.path, branches: [{ ...emptyBranch("charger", "c"), current: q(60) }] },
     });
-  it("keeps the bank at its level: it starts at one and stops at the other", () => {
+  it("keeps the battery at its level: it starts at one and stops at the other", () => {
     const { run } = simulate(auto(), { days: 3, minuteOfDay: 720 });
     expect(run.totals.secondsGenerator).toBeGreaterThan(0);
     expect(run.share.slice(0, run.steps).reduce((a, b) => Math.min(a, b))).toBeGreaterThan(0.38);
@@ -71,7 +74,7 @@ describe("a generator that starts by itself", () => {
     expect(litresAnHour).toBeGreaterThan(0.3 * 1.6);
     expect(litresAnHour).toBeLessThan(1.6);
   });
-  it("is no part of what the bank lasts alone", () => {
+  it("is no part of what the battery lasts alone", () => {
     expect(simulate(auto(), { ...NOON, bankAlone: true }).run.totals.secondsGenerator).toBe(0);
   });
   it("has its hours and litres told by the day", () => {
@@ -95,8 +98,8 @@ describe("a generator that starts by itself", () => {
   });
 });
 
-describe("the bank's own limits in a run", () => {
-  it("a protection board opens where the units ask for more: they stay off, and the run says so", () => {
+describe("the battery's own limits in a run", () => {
+  it("a BMS opens where the units ask for more: they stay off, and the run says so", () => {
     const { run } = simulate(withSpans({ ...rig, bank: { ...rig.bank, continuousCurrent: q(60) } }), NOON);
     expect(run.stop?.cause).toBe("protection");
     // Its fan still turns while it waits for the next try.
@@ -139,7 +142,7 @@ describe("the bank's own limits in a run", () => {
   });
 });
 
-describe("an isolator between unlike banks", () => {
+describe("an isolator between unlike batteries", () => {
   const driving = { ...emptySpan("driving", "d", 0, 1440) } as PlanSpan;
   it("charges nothing in any run", () => {
     const engine = { ...emptyBranch("engine", "e"), coupling: "isolator" as const, current: q(50), far: [] };
@@ -180,7 +183,7 @@ describe("units beside the inverter", () => {
       path: { ...base.path, branches: own ? [{ ...emptyBranch("dc-unit", "b"), unitId: "dc" }] : [] },
     });
   };
-  it("a DC unit on its own branch leaves the inverter's run to the inverter", () => {
+  it("a DC unit on its own branch leaves the inverter's circuit to the inverter", () => {
     const along = (own: boolean) => assess(mixed(own)).figures["carries.pathPower"]!.value;
     expect(along(false) - along(true)).toBeGreaterThan(500);
     expect(assess(mixed(true)).figures["carries.bankCurrent"]!.value).toBeCloseTo(

@@ -96,8 +96,12 @@ export interface RunInput {
   prime: number;
   startShare: number;
   neverResting: boolean;
-  /** Ends the run at the reserve. */
+  /** Ends the run at the reserve, or where supply from the bank ends. */
   untilReserve: boolean;
+  /** Ends the run where supply from the bank ends. */
+  untilCut: boolean;
+  /** Air and furniture of the cabin when the run begins, degC; as the hours before it leave them where it is null. */
+  startCabinC: number | null;
 }
 
 /** Why supply from the bank ended. */
@@ -328,6 +332,7 @@ export function coupledRun(input: RunInput): Run {
     const priming = i < prime;
     const k = i - prime;
     if (k === 0) {
+      if (input.startCabinC !== null) Ta = Tm = input.startCabinC;
       startTa = Ta;
       startTm = Tm;
     }
@@ -793,7 +798,7 @@ export function coupledRun(input: RunInput): Run {
     engineOut[k] = stepEngine / stepS;
     shoreOut[k] = stepShore / stepS;
     generatorOut[k] = stepGenerator / stepS;
-    if (input.untilReserve && (reserveAt !== null || cut > 0)) {
+    if ((input.untilReserve && reserveAt !== null) || ((input.untilReserve || input.untilCut) && cut > 0)) {
       done = k + 1;
       break;
     }

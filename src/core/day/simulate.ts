@@ -1,7 +1,9 @@
 import { cabinModel } from "../cabin/cabin";
+import { heatLossOfDuty } from "../cabin/measured-load";
 import { CHEMISTRIES } from "../bank/chemistry";
 import type { Rig } from "../rig/document";
 import type { RigValues } from "../rig/resolve";
+import { climateFrom, designDayOf } from "../rig/weather-typical";
 import { startDateOfRig, timeZoneOfRig } from "../rig/place";
 import { solarModel, solarPower } from "../sources/solar";
 import { alternatorPower, generatorDerate } from "../sources/supply";
@@ -32,6 +34,10 @@ export interface Question {
   /** No sun on panels only. */
   noSolar?: boolean;
   untilReserve?: boolean;
+  /** Ends where supply from the bank ends. */
+  untilCut?: boolean;
+  /** J a day into the bank beside all else, spread as the sun on the level is. */
+  extraPerDay?: number;
   /** Units stay on as at the end of the day's main use until the run ends. */
   extendFrom?: { minuteOfRun: number };
   startShare?: number;
@@ -62,18 +68,7 @@ const FOULING_PER_KELVIN = 0.015;
 /** m3/h of cabin air that a single-duct unit throws out: 200 to 400 (common practice, no source). */
 const THROWN = 300;
 
-export function climateOf({ values }: System): Climate {
-  const v = (key: keyof typeof values.place) => values.place[key].value;
-  return {
-    maxC: Math.max(v("maxC"), v("minC") + 0.5),
-    minC: v("minC"),
-    dewPointC: v("dewPointC"),
-    clearness: v("clearness"),
-    spread: v("spread"),
-    wind: v("wind"),
-    seaC: v("seaC"),
-  };
-}
+export const climateOf = ({ values }: System): Climate => climateFrom(values.place);
 
 export function siteOf({ values }: System): Site {
   return {
@@ -106,10 +101,13 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   const steps = Math.round((question.days * 86_400) / stepS) + prime;
   const start = startDateOfRig(rig, site.latitude);
   const zone = timeZoneOfRig(rig);
+  // The job's own day is made of its four quantities, whatever they came from; another day is the climate's.
+  const day = kind === rig.weather.kind ? designDayOf(rig, system.values) : null;
   const key = JSON.stringify([
     site,
     climate,
     kind,
+    day,
     kind === "generated" ? seed : 0,
     start,
     zone,
@@ -141,7 +139,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
           generatedDays(climate, count + (question.day ?? 0), seed).slice(question.day ?? 0),
           seed + (question.day ?? 0),
         )
-      : weatherOfDays(site, clock, steps, stepS, [readyDay(climate, kind)]);
+      : weatherOfDays(site, clock, steps, stepS, [day ?? readyDay(climate, kind === "own" ? "hot" : kind)]);
   const made = { clock, weather };
   if (!file) {
     keptSteps += steps;
@@ -192,7 +190,7 @@ export function runRig(system: System, noOverload = false): RunRig {
   );
   const perHour = (flow: number) => ((flow / 3600) * 1.19 * 1020) as number;
   return {
-    cabin: cabinModel(values, rig),
+    cabin: cabinModel(values, rig, heatLossOfDuty(system)?.value),
     units: rig.units.map((unit, i): RunUnit => {
       const v = values.units[i]!;
       const draws = units[i]!;
@@ -282,6 +280,14 @@ function keptSchedule(rig: Rig, values: RigValues, clock: Clock, steps: number, 
   return made;
 }
 
+/** Adds `perDay` J a day to a line of watts, in proportion to the sun on the level; evenly where there is none. */
+function addSpread(power: Float64Array, { global, stepS, steps }: Weather, perDay: number): void {
+  const whole = global.reduce((sum, watts) => sum + watts, 0) * stepS;
+  const days = (steps * stepS) / 86_400;
+  for (let i = 0; i < steps; i++)
+    power[i] = power[i]! + (whole > 0 ? (perDay * days * global[i]!) / whole : perDay / 86_400);
+}
+
 /** What the coupled run of a question is given. */
 export function inputOf(
   rig: Rig,
@@ -311,6 +317,7 @@ export function inputOf(
     question.bankAlone || question.noSolar
       ? new Float64Array(steps)
       : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
+  if (question.extraPerDay) addSpread(power, weather, question.extraPerDay);
   const auto = rig.supplies.generatorAuto && !question.bankAlone;
   const wanted = auto || schedule.generator.includes(1);
   const generator = new Float64Array(steps);
@@ -342,6 +349,8 @@ export function inputOf(
     startShare: question.startShare ?? system.bank.startShare,
     neverResting: question.neverResting ?? false,
     untilReserve: question.untilReserve ?? false,
+    untilCut: question.untilCut ?? false,
+    startCabinC: values.plan.startCabinC?.value ?? null,
   };
   return { input, clock, weather, prime, schedule };
 }

@@ -8,18 +8,18 @@ export const SYMPTOMS = {
   "trips-at-start": "Trips as the compressor starts",
   "trips-after-minutes": "Trips after minutes or more of running",
   "hums-and-stops": "The unit hums and stops",
-  "low-voltage-full-bank": "Low-voltage fault with a full bank",
+  "low-voltage-full-bank": "Low-voltage fault with a full battery",
   "cuts-off-early": "Cuts off early, all at once",
   "shorter-than-promised": "It lasted shorter than promised",
   "percentage-wrong": "The percentage sticks, jumps or is wrong",
   "part-hot": "A breaker, lug or cable is hot, or smells",
   "cabin-warm": "The cabin will not cool",
   "hot-water-alarm": "High-pressure or hot-water alarm afloat",
-  "low-at-dawn": "Bank low at dawn though it was sunny",
-  "empties-on-the-road": "The bank empties on the road",
-  "never-full": "The bank never gets full",
-  "empties-standing": "The bank empties while nothing is on",
-  "earth-leakage": "The earth-leakage switch trips",
+  "low-at-dawn": "Battery low at sunrise although it was sunny",
+  "empties-on-the-road": "Battery discharges while driving",
+  "never-full": "Battery never gets full",
+  "empties-standing": "Battery discharges with nothing on",
+  "earth-leakage": "RCD or GFCI trips",
   "inverter-fan": "The inverter roars or reports heat",
 } as const;
 export type SymptomKey = keyof typeof SYMPTOMS;
@@ -65,7 +65,7 @@ const both =
  */
 export const CAUSES = {
   "thin-cable": {
-    name: "Cable from bank to inverter too thin or too long",
+    name: "Cable from battery to inverter too thin or too long",
     cure: "Thicker or shorter cable by the Wiring stage’s choice, its fuse with it.",
     stage: "path",
     symptoms: { "trips-at-start": 3, "trips-after-minutes": 2, "low-voltage-full-bank": 5, "part-hot": 2 },
@@ -83,7 +83,7 @@ export const CAUSES = {
     applies: wired,
   },
   "hot-breaker": {
-    name: "A tired breaker, fuse or switch in the main run",
+    name: "A tired breaker, fuse or switch in the main circuit",
     cure: "Replace it, a fuse for a breaker where its heat does not pass.",
     stage: "path",
     symptoms: { "trips-at-start": 1, "trips-after-minutes": 4, "low-voltage-full-bank": 2, "part-hot": 5 },
@@ -101,7 +101,7 @@ export const CAUSES = {
     applies: soft,
   },
   "soft-starter-dead": {
-    name: "Soft starter failed or wired past",
+    name: "Soft starter failed or bypassed",
     cure: "Check its wiring against the maker’s diagram, isolated and discharged; replace it.",
     stage: "start",
     symptoms: { "trips-at-start": 3, "hums-and-stops": 2 },
@@ -145,7 +145,7 @@ export const CAUSES = {
   },
   "inverter-small": {
     name: "Inverter too small for the start",
-    cure: "A cure of the Start stage: soft starter, larger or transformer-type inverter, variable-speed unit.",
+    cure: "A start aid of the Start stage: soft starter, larger or transformer-type inverter, variable-speed unit.",
     stage: "start",
     symptoms: { "trips-at-start": 4, "hums-and-stops": 1 },
     effects: { onShore: 0.02, resistive: 0.04 },
@@ -160,7 +160,7 @@ export const CAUSES = {
     applies: converted,
   },
   "inverter-hot": {
-    name: "Inverter without air",
+    name: "Inverter not ventilated",
     cure: "Vents low and high of the Wiring stage’s size, or another place.",
     stage: "path",
     symptoms: { "trips-after-minutes": 4, "inverter-fan": 6 },
@@ -186,7 +186,7 @@ export const CAUSES = {
     applies: lithium,
   },
   "tired-bank": {
-    name: "Bank past its best",
+    name: "Battery aged",
     cure: "Enter its counted capacity; replace it, or promise less.",
     stage: "bank",
     symptoms: { "shorter-than-promised": 4, "cuts-off-early": 2, "low-voltage-full-bank": 1 },
@@ -194,8 +194,8 @@ export const CAUSES = {
     caution: "bank",
   },
   "cold-bank": {
-    name: "Bank cold",
-    cure: "A warmer place, a heater; the bank’s own block against charging in frost stays.",
+    name: "Battery cold",
+    cure: "A warmer place, a heater; the battery’s own block against charging in frost stays.",
     stage: "bank",
     symptoms: { "trips-at-start": 1, "cuts-off-early": 2, "low-voltage-full-bank": 2, "never-full": 1 },
     effects: { bankC: [-35, -16], capacity: [0.8, 0.95] },
@@ -203,7 +203,7 @@ export const CAUSES = {
   },
   "cut-off-high": {
     name: "Low-voltage cut-off set too high",
-    cure: "Set it to the rig’s own value: read under load, not at rest.",
+    cure: "Set it to the system’s own value: read under load, not at rest.",
     stage: "start",
     symptoms: { "low-voltage-full-bank": 4, "cuts-off-early": 4, "shorter-than-promised": 1 },
     effects: { cutOff: [1.05, 1.2] },
@@ -232,7 +232,7 @@ export const CAUSES = {
     caution: "bank",
   },
   "hidden-load": {
-    name: "A load that nobody listed",
+    name: "Unknown load",
     cure: "Find it by pulling fuses one by one; list it in the Brief, or switch it.",
     stage: "brief",
     symptoms: { "empties-standing": 6, "low-at-dawn": 2, "shorter-than-promised": 2, "empties-on-the-road": 1 },
@@ -240,7 +240,7 @@ export const CAUSES = {
   },
   "charger-loop": {
     name: "Charger fed by its own inverter",
-    cure: "Charger to the shore side of the change-over.",
+    cure: "Charger to the shore side of the transfer switch.",
     stage: "path",
     symptoms: { "empties-standing": 3, "shorter-than-promised": 2, "low-at-dawn": 1 },
     effects: { chargerOn: 0.97, standby: [3, 12] },
@@ -284,7 +284,7 @@ export const CAUSES = {
   },
   "controller-small": {
     name: "Charge controller at its limit",
-    cure: "A controller that passes what the panels give, its run by the Path’s rules.",
+    cure: "A controller that passes what the panels give, its circuit by the rules of the Wiring stage.",
     stage: "sources",
     symptoms: { "low-at-dawn": 2, "never-full": 2 },
     effects: { controllerCap: [0.3, 0.7], solarBest: [0.3, 0.7] },
@@ -299,7 +299,7 @@ export const CAUSES = {
     applies: engined,
   },
   "engine-drop": {
-    name: "Thin cable or bad earth from engine to bank",
+    name: "Thin cable or bad earth from engine to battery",
     cure: "Cable of the Wiring stage’s choice, return by cable and not by the chassis.",
     stage: "path",
     symptoms: { "empties-on-the-road": 4, "never-full": 1 },
@@ -341,7 +341,7 @@ export const CAUSES = {
   },
   "cabin-air": {
     name: "Condenser draws its air from the cabin",
-    cure: "Give it outdoor air: the rig sucks hot air through every gap.",
+    cure: "Give it outdoor air: the system sucks hot air through every gap.",
     stage: "unit",
     symptoms: { "cabin-warm": 3, "shorter-than-promised": 2 },
     effects: { sucked: 0.94, intakeRise: [-9, -3] },
@@ -349,7 +349,7 @@ export const CAUSES = {
   },
   "low-refrigerant": {
     name: "Refrigerant low",
-    cure: "A certified person finds the leak, mends and weighs in.",
+    cure: "A certified person finds the leak, repairs and weighs in.",
     stage: "unit",
     symptoms: { "cabin-warm": 3, "shorter-than-promised": 1 },
     effects: { airSplit: [-9, -4], running: [0.6, 0.88] },
@@ -423,7 +423,7 @@ export const CAUSES = {
     effects: { setPointUnder: [2, 8] },
   },
   sulphated: {
-    name: "Lead-acid bank undercharged and sulphated",
+    name: "Lead-acid battery undercharged and sulphated",
     cure: "A long charge to its true end, an equalising one where the maker allows; else replace.",
     stage: "bank",
     symptoms: { "shorter-than-promised": 3, "never-full": 2, "percentage-wrong": 1 },

@@ -1,10 +1,10 @@
 /** Cautions of the trade, in the place where the work is: plain, short. */
 export const CAUTIONS = {
   isolate:
-    "Isolate, lock off, prove dead: inverter off at its switch, bank isolated, shore unplugged, generator off. Two sources can feed one wire.",
+    "Isolate, lock off, prove dead: inverter off at its switch, battery isolated, shore unplugged, generator off. Two sources can feed one wire.",
   capacitor:
     "A capacitor keeps a lethal charge. Discharge it through a resistor rated for it, then prove it before touching.",
-  bank: "A bank delivers thousands of amps into a dropped tool. Insulated tools, no jewellery, fuse first, last connection last.",
+  bank: "A battery delivers thousands of amps into a dropped tool. Insulated tools, no jewellery, fuse first, last connection last.",
   refrigerant: "Refrigerant circuits are for certified people. Do not open a circuit, do not bend pipes hard.",
   roof: "Roof work: a fall, a fragile roof, wind. Not alone, not wet.",
   bypass:

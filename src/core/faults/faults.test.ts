@@ -59,7 +59,7 @@ describe("the desk", () => {
     const counts = runs.map(({ taken }) => Object.keys(taken).length).sort((a, b) => a - b);
     expect(counts[100]!).toBeLessThanOrEqual(5);
   }, 60_000);
-  it("knows at least 25 causes, and reaches each of them on a rig with it", () => {
+  it("knows at least 25 causes, and reaches each of them on a system with it", () => {
     expect(CAUSE_KEYS.length).toBeGreaterThanOrEqual(25);
     for (const cause of CAUSE_KEYS) {
       const rig = of(cause);
@@ -143,14 +143,14 @@ describe("the desk", () => {
 describe("facts of the trade at the desk", () => {
   const twelve = () => whole((rig) => (rig.path.measured = {}));
   const pathOf = (bank: number, inverter: number, amps: number) => readingSpec("path").value([bank, inverter, amps]);
-  it("12: an inverter that faults at 13.7 V on the bank, and with a 1,500 W heater too, has a path problem", () => {
+  it("12: an inverter that faults at 13.7 V on the battery, and with a 1,500 W heater too, has a path problem", () => {
     const rig = twelve();
     const taken: Taken = { resistive: 1, path: pathOf(13.7, 11.2, 130) };
     const [first, second] = ranking(rig, ["low-voltage-full-bank"], taken);
     expect(["thin-cable", "bad-lug", "hot-breaker"]).toContain(first!.cause);
     expect(["thin-cable", "bad-lug", "hot-breaker"]).toContain(second!.cause);
   });
-  it("12: half a volt at 200 A on a path that should lose that speaks against the path", () => {
+  it("12: half a volt at 200 A on a path that should lose that speaks against the wiring", () => {
     const rig = twelve();
     const own = should(rig, "path");
     const taken: Taken = { path: pathOf(13.2, 13.2 - 200 * own, 200), resistive: 0 };
@@ -179,7 +179,7 @@ describe("facts of the trade at the desk", () => {
     const before = chanceOf(rig, "panel-dead", ["low-at-dawn"], {});
     expect(chanceOf(rig, "panel-dead", ["low-at-dawn"], { solarBest: 300 })).toBeLessThan(0.3 * before);
   });
-  it("14: an engine at 12.6 V with a few amps into the bank is its alternator, at 14.2 V its cable", () => {
+  it("14: an engine at 12.6 V with a few amps into the battery is its alternator, at 14.2 V its cable", () => {
     const rig = whole();
     const few = 0.3 * should(rig, "engineAmps");
     expect(ranking(rig, ["empties-on-the-road"], { engineVolts: 12.6, engineAmps: few })[0]!.cause).toBe(
@@ -238,7 +238,7 @@ describe("what the desk shows", () => {
         }
       }
   });
-  it("asks nothing that the rig does not have", () => {
+  it("asks nothing that the system does not have", () => {
     const bare = rigOf();
     const tests = nextTests(benchOf(bare), ranking(bare, ["low-at-dawn"], {}), {});
     const keys = tests.map(({ reading }) => reading);
@@ -274,7 +274,7 @@ describe("a patient", () => {
   });
 });
 
-describe("readings from a trial", () => {
+describe("readings from a test run", () => {
   const found = (key: Found["key"], value: number, was: number, spread = 0.02 * value): Found => ({
     key,
     label: key,
@@ -287,7 +287,7 @@ describe("readings from a trial", () => {
     evidence: "",
     offered: true,
   });
-  it("answer what the log found, over what the rig had there", () => {
+  it("answer what the log found, over what the system had there", () => {
     const rig = whole();
     const taken = takenFromTrial(benchOf(rig), [found("capacity", 250, 400), found("monitor", 600, 400)]);
     expect(taken.capacity! / should(rig, "capacity")).toBeCloseTo(250 / 400, 9);

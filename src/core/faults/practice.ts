@@ -309,7 +309,7 @@ export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
   const meter = (value: number, share: number, least: number) =>
     value + (Math.abs(value) * share + least) * random.normal();
   const degrees = (value: number) => Math.round(10 * (value + 0.7 * random.normal())) / 10;
-  const air = assessment.values.brief.outdoorC.value;
+  const air = assessment.values.weather.highestC.value;
   const cableC = air + cableRiseK({ rig: w.rig, assessment: broken });
   const told = Object.entries(causeSpec(cause).symptoms) as [SymptomKey, number][];
   const all = told.reduce((sum, [, weight]) => sum + weight, 0);

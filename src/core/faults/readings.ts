@@ -119,12 +119,12 @@ const heldPeak = ({ rig, assessment }: Bench): number | null => {
 
 export const READINGS = {
   path: {
-    label: "Path from bank to inverter",
-    how: "Full draw. Volts at the bank’s terminals, volts at the inverter’s, amps, all at one moment.",
+    label: "Wiring from battery to inverter",
+    how: "Full draw. Volts at the battery’s terminals, volts at the inverter’s, amps, all at one moment.",
     fields: [
-      field("bank", "Volts at the bank", "voltage"),
+      field("bank", "Volts at the battery", "voltage"),
       field("inverter", "Volts at the inverter", "voltage"),
-      field("amps", "Amps from the bank", "current"),
+      field("amps", "Amps from the battery", "current"),
     ],
     dimension: "resistance",
     scale: "ratio",
@@ -137,7 +137,7 @@ export const READINGS = {
   lugRise: {
     label: "Hottest lug over its cable",
     how: "After 40 minutes at full draw, a thermometer without touching on every lug and on the cable a hand away.",
-    fields: [field("lug", "Hottest lug", "temperature"), field("cable", "Cable beside it", "temperature")],
+    fields: [field("lug", "Hottest termination", "temperature"), field("cable", "Cable beside it", "temperature")],
     dimension: "kelvin",
     scale: "difference",
     spread: 3,
@@ -159,7 +159,7 @@ export const READINGS = {
     caution: "hot",
   },
   cableRise: {
-    label: "Cable over the air",
+    label: "Cable rise above ambient",
     how: "After 40 minutes at full draw: the middle of the thickest run, and the air beside it.",
     fields: [field("cable", "Cable", "temperature"), field("air", "Air", "temperature")],
     dimension: "kelvin",
@@ -171,7 +171,7 @@ export const READINGS = {
     caution: "hot",
   },
   peak: {
-    label: "Start peak on mains",
+    label: "Start peak on AC",
     how: "Clamp meter on the live conductor, inrush or peak hold, the unit at rest for five minutes before.",
     fields: [field("peak", "Peak", "current")],
     dimension: "current",
@@ -223,7 +223,7 @@ export const READINGS = {
     minutes: 2,
   },
   lastFull: {
-    label: "Days since the monitor last saw the bank full",
+    label: "Days since the monitor last saw the battery full",
     how: "Read “last full” or “synchronised” from its history, or ask.",
     fields: [field("days", "Days", "duration")],
     dimension: "duration",
@@ -235,7 +235,7 @@ export const READINGS = {
   },
   monitorClamp: {
     label: "Monitor’s amps against a clamp",
-    how: "One steady draw; a DC clamp around every cable on the bank’s negative post at once.",
+    how: "One steady draw; a DC clamp around every cable on the battery’s negative post at once.",
     fields: [field("monitor", "Monitor says", "current"), field("clamp", "Clamp says", "current")],
     dimension: "ratio",
     scale: "ratio",
@@ -247,7 +247,7 @@ export const READINGS = {
   },
   standby: {
     label: "Amps with the unit off",
-    how: "Everything as it usually is, the unit off: amps from the bank after two minutes.",
+    how: "Everything as it usually is, the unit off: amps from the battery after two minutes.",
     fields: [field("amps", "Amps", "current")],
     dimension: "current",
     scale: "ratio",
@@ -269,7 +269,7 @@ export const READINGS = {
   }),
   solarBest: {
     label: "Best watts of the panels",
-    how: "Clear sky about noon, the bank not full: the most the controller shows.",
+    how: "Clear sky about noon, the battery not full: the most the controller shows.",
     fields: [field("best", "Best", "power")],
     dimension: "power",
     scale: "ratio",
@@ -320,7 +320,7 @@ export const READINGS = {
   },
   controllerCap: {
     label: "Most amps the controller gives",
-    how: "Clear noon, bank not full: does it stop at one figure and stay there for minutes? That figure.",
+    how: "Clear noon, battery not full: does it stop at one figure and stay there for minutes? That figure.",
     fields: [field("amps", "Amps", "current")],
     dimension: "current",
     scale: "ratio",
@@ -330,8 +330,8 @@ export const READINGS = {
     minutes: 6,
   },
   engineAmps: {
-    label: "Amps into the bank with the engine running",
-    how: "Bank half full, engine at a fast idle, unit off, five minutes.",
+    label: "Amps into the battery with the engine running",
+    how: "Battery half full, engine at a fast idle, unit off, five minutes.",
     fields: [field("amps", "Amps", "current")],
     dimension: "current",
     scale: "ratio",
@@ -358,7 +358,7 @@ export const READINGS = {
     asked: has("engine"),
   }),
   running: {
-    label: "Running amps on mains after ten minutes",
+    label: "Running amps on AC after ten minutes",
     how: "Clamp on the live conductor, full cooling, ten minutes after the start.",
     fields: [field("amps", "Amps", "current")],
     dimension: "current",
@@ -370,7 +370,7 @@ export const READINGS = {
     caution: "mains",
   },
   airSplit: {
-    label: "Air in less air out of the unit",
+    label: "Return minus supply air temperature",
     how: "After ten minutes of full cooling: the air it draws from the cabin, and the air at the nearest outlet.",
     fields: [field("in", "Air in", "temperature"), field("out", "Air out", "temperature")],
     dimension: "kelvin",
@@ -456,8 +456,8 @@ export const READINGS = {
     scale: "difference",
     spread: 3,
     expected: (bench) => {
-      const { inverter, brief } = bench.assessment.values;
-      return when(converted(bench), Math.max(0, inverter.compartmentC.value - brief.outdoorC.value));
+      const { inverter, weather } = bench.assessment.values;
+      return when(converted(bench), Math.max(0, inverter.compartmentC.value - weather.highestC.value));
     },
     value: less,
     minutes: 42,
@@ -503,7 +503,7 @@ export const READINGS = {
     minutes: 4,
   },
   bankC: {
-    label: "Temperature of the bank",
+    label: "Temperature of the battery",
     how: "On the case, out of the sun.",
     fields: [field("case", "Case", "temperature")],
     dimension: "temperature",
@@ -545,7 +545,7 @@ export const READINGS = {
     asked: soft,
   }),
   unplugged: question({
-    label: "Does the earth-leakage switch still trip with the unit isolated?",
+    label: "Does the RCD or GFCI still trip with the unit isolated?",
     how: "Unit’s own breaker off, both poles if it has two; everything else as before.",
     minutes: 4,
     sound: 0.03,

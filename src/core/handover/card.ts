@@ -2,7 +2,7 @@ import { patternsOf } from "../day/plan";
 import { simulate } from "../day/simulate";
 import type { PlanSpan, Rig } from "../rig/document";
 import { buildSystem } from "../verdict/build";
-import { firstUse } from "../verdict/day";
+import { firstUse } from "../verdict/use";
 
 /** Ways of running that the customer's card gives hours for. */
 export const CARD_MODES = ["auto", "low", "fan"] as const;
@@ -154,8 +154,8 @@ export function adviceOf(rig: Rig, card: Card): { does: string[]; nots: string[]
       "Do not run kettle, microwave or heater beside it unless the installer said so.",
       "Do not leave a person or an animal that depends on it alone with it.",
       ...(lithium
-        ? ["Do not charge the bank below freezing."]
-        : ["Do not leave the bank empty: charge it the same day."]),
+        ? ["Do not charge the battery below freezing."]
+        : ["Do not leave the battery empty: charge it the same day."]),
       "Do not cover the inverter or its vents.",
       "Do not open covers: the terminals behind can kill.",
     ],

@@ -71,8 +71,8 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
   const halfYear: Every = { unit: "month", count: 6 };
   const year: Every = { unit: "year", count: 1 };
   const torque =
-    "Bank isolated: every connection of the high-current path to its maker’s torque; look for colour and play.";
-  const drop = path === null ? "" : ` Then the path from bank to inverter at full draw: ${path} when sound.`;
+    "Battery isolated: every connection of the high-current circuit to its maker’s torque; look for colour and play.";
+  const drop = path === null ? "" : ` Then the wiring from battery to inverter at full draw: ${path} when sound.`;
   const list = [
     ...when(
       sea,
@@ -96,7 +96,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
       converted,
       due(
         "leakage",
-        "Press the test button of the earth-leakage switch",
+        "Press the test button of the RCD or GFCI",
         "On shore and on the inverter. One that does not trip: out of use, a licensed person.",
         halfYear,
         halfYear,
@@ -107,7 +107,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
       due(
         "panels",
         "Wash the panels, look at their best watts",
-        `Clear noon, bank not full: about ${solar}. Roof: not when wet, not alone.`,
+        `Clear noon, battery not full: about ${solar}. Roof: not when wet, not alone.`,
         halfYear,
         halfYear,
       ),
@@ -115,7 +115,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
     due(
       "capacity",
       "Annual capacity run",
-      `From a synchronised full to the cut-off at a usual draw: ${capacity} counted when as new to this rig; reserve at ${formatQuantity(values.bank.reserve.value, "ratio", rig.notation)}. As a trial, so that the next promise is of this bank.`,
+      `From a synchronised full to the cut-off at a usual draw: ${capacity} counted when as new to this system; reserve at ${formatQuantity(values.bank.reserve.value, "ratio", rig.notation)}. As a test run, so that the next promise is of this bank.`,
       year,
       year,
     ),
@@ -123,7 +123,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
     due(
       "alarms",
       "Try the alarms",
-      "Smoke and carbon monoxide by their buttons; date of each. Vents of bank and inverter free.",
+      "Smoke and carbon monoxide by their buttons; date of each. Vents of battery and inverter free.",
       halfYear,
       halfYear,
     ),

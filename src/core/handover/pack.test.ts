@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { demoRig, q } from "../../../tests/rigs";
 import { CAUTIONS } from "../faults/cautions";
-import { formatPair, formatQuantity } from "../quantity/format";
+import { formatNeedsHas, formatQuantity } from "../quantity/format";
 import { type Rig } from "../rig/document";
 import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES } from "./card";
 import { LOCKED, packOf, packSource, packSteps, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "./pack";
@@ -57,7 +57,7 @@ describe("the pack", () => {
       checks.map((one) => [
         one.word,
         one.name,
-        formatPair(one.need, one.has, one.dimension, skep.notation),
+        formatNeedsHas(one.need, one.has, one.dimension, skep.notation),
         one.remark,
       ]),
     );
@@ -77,23 +77,19 @@ describe("the pack", () => {
       for (const key of [decides.needFigure, decides.hasFigure])
         expect(sums).toContain(sumAsText(figures, key, skep.notation, 2));
   });
-  it("says what protection is set to: the bank’s own, and each fuse and breaker of the runs that carry", () => {
+  it("says what protection is set to: the battery’s own, and each fuse and breaker of the runs that carry", () => {
     const { values, path } = source.assessment;
     const rows = rowsOf("settings").filter(
-      ([where]) => where === "Bank protection" || where === path.main.title || where === path.mains.title,
+      ([where]) => where === "Battery limits" || where === path.main.title || where === path.mains.title,
     );
     const said = (value: number, dimension: "voltage" | "current") => formatQuantity(value, dimension, skep.notation);
-    expect(rows).toContainEqual([
-      "Bank protection",
-      "Low-voltage stop",
-      said(values.bank.stopVoltage.value, "voltage"),
-    ]);
+    expect(rows).toContainEqual(["Battery limits", "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage")]);
     const fused = path.main.parts.filter(({ part }) => part.kind === "fuse");
     expect(fused.length).toBeGreaterThan(0);
     for (const { mark, values: own } of fused)
       expect(rows).toContainEqual([path.main.title, `${mark}, rating`, said(own.rating!.value, "current")]);
   });
-  it("takes settings and the rig from its values, in the job's units", () => {
+  it("takes settings and the system from its values, in the job's units", () => {
     const { values } = source.assessment;
     const monitor = values.bank.capacityAh.value * values.bank.parallel.value;
     expect(rowsOf("settings")).toContainEqual([
@@ -115,7 +111,7 @@ describe("the pack", () => {
     const rows = rowsOf("settings").filter(([, what]) => what === "Set point as promised");
     expect(rows.map(([, , value]) => value)).toEqual(skep.units.map(() => words));
   });
-  it("follows a change of the rig: another capacity is another number", () => {
+  it("follows a change of the system: another capacity is another number", () => {
     const rig = structuredClone(skep);
     rig.bank.capacityAh = q(333);
     const changed = packOf(packSource(rig), of);
@@ -142,14 +138,14 @@ describe("the pack", () => {
       ];
     });
     const rows = rowsOf("measurements", measured);
-    expect(rows[0]!.slice(0, 2)).toEqual(["Path from bank to inverter", "10 mΩ"]);
+    expect(rows[0]!.slice(0, 2)).toEqual(["Wiring from battery to inverter", "10 mΩ"]);
     expect(rows[0]!.slice(3)).toEqual(["not", "lug, IS, 2026-05-04"]);
-    expect(rows[1]).toEqual(["Path from bank to inverter", "10 mΩ", "4 mΩ"]);
+    expect(rows[1]).toEqual(["Wiring from battery to inverter", "10 mΩ", "4 mΩ"]);
     expect(wordsOf("measurements", measured)).toContain("A lug or joint with resistance");
   });
   it.each<[string, string, keyof typeof CAUTIONS, keyof typeof CAUTIONS]>([
-    ["a lead-acid bank", "4-skep", "hydrogen", "frost"],
-    ["a lithium bank", "1-folio", "frost", "hydrogen"],
+    ["a lead-acid battery", "4-skep", "hydrogen", "frost"],
+    ["a lithium battery", "1-folio", "frost", "hydrogen"],
     ["a boat", "3-shearwater", "afloat", "hydrogen"],
   ])("has the cautions of %s", (_, file, there, missing) => {
     const words = wordsOf("cautions", packOf(packSource(demoRig(file)), of));
@@ -188,7 +184,7 @@ describe("the customer's card", () => {
   ])("promises %d s (more: %s) as “%s”, never rounded up", (seconds, more, words) => {
     expect(cardWords({ seconds, more })).toBe(words);
   });
-  it("advises by what the rig has", () => {
+  it("advises by what the system has", () => {
     const fixed = adviceOf(skep, card);
     expect(fixed.nots.some((one) => one.includes("five minutes"))).toBe(
       skep.units.some(({ kind }) => kind === "fixed"),

@@ -5,11 +5,12 @@ import { CAUSES, SYMPTOMS } from "../faults/causes";
 import { CAUTIONS, type CautionKey } from "../faults/cautions";
 import { READINGS, readingSpec, type Bench, type ReadingKey } from "../faults/readings";
 import { timeWords } from "../day/plan";
-import { formatPair, formatQuantity, significant } from "../quantity/format";
+import { formatNeedsHas, formatQuantity, significant } from "../quantity/format";
 import type { Rig } from "../rig/document";
 import { sumAsText } from "../sum/figure";
 import { assess, type Assessment } from "../verdict/assess";
-import type { Check, Verdict } from "../verdict/check";
+import { within } from "../verdict/lasts";
+import type { Check, Verdict, VerdictWord } from "../verdict/check";
 import { assessDay, type DayAssessment } from "../verdict/day";
 import { heldAgainst, type Outcome, type Promised } from "../trial/record";
 import { adviceOf, cardSteps, cardWords, CARD_DAYS, CARD_MODES, drained, type Card } from "./card";
@@ -35,8 +36,8 @@ export interface Section {
 export const SECTIONS = {
   stops: "Stops",
   card: "Customer’s card",
-  rig: "The rig as built",
-  verdicts: "Verdicts with their sums",
+  rig: "Design",
+  verdicts: "Verdicts with working",
   parts: "Parts list",
   settings: "Settings",
   measurements: "Measurements",
@@ -98,7 +99,7 @@ const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[
   items.length > 0 ? [{ kind: "list", items, mark }] : [];
 
 const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
-const DAY_WORDS = { mild: "mild day", usual: "usual day", hot: "hot day" } as const;
+const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day" } as const;
 
 function cardBlocks({ rig, card, day }: PackSource): Block[] {
   const { pack } = rig.handover;
@@ -109,27 +110,27 @@ function cardBlocks({ rig, card, day }: PackSource): Block[] {
   const degrees = formatQuantity(card.setPointC, "temperature", rig.notation, 3);
   return [
     text(
-      `From a full bank, switched on at ${timeWords(card.from)} and left on, set to ${degrees}. Estimates from the rig’s own values: weather, doors and people move them.`,
+      `From a full battery, switched on at ${timeWords(card.from)} and left on, set to ${degrees}. Estimates from the system’s own values: weather, doors and people move them.`,
     ),
     ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), [1, 2, 3])] : []),
-    heading(card.panels ? "Without sun" : "On the bank alone"),
+    heading(card.panels ? "Without sun" : "On the battery alone"),
     ...table(head, rows(card.withoutSun), [1, 2, 3]),
-    text(`As planned: ${day.words.lasts}. Day after day: ${day.words.recovers}.`),
+    text(`As planned: ${day.words.lasts.long} Day after day: ${day.words.recovers.long}`),
     heading("Do"),
     ...list(advice.does),
     heading("Do not"),
     ...list(advice.nots),
     ...(pack.advice.trim() ? [heading("From the installer"), text(pack.advice.trim())] : []),
     heading("Where the switches are"),
-    text(pack.switches.trim() || "Not yet written down: ask the installer before you need them."),
+    text(pack.switches.trim() || "Not written down yet: ask the installer before you need them."),
   ];
 }
 
 /** Levels of sums beneath the one that decides: down to what was entered or assumed, for most. */
 const SUM_LEVELS = 2;
 
-const pairOf = (rig: Rig, one: Check) => formatPair(one.need, one.has, one.dimension, rig.notation);
-const verdictsOf = ({ assessment, day }: PackSource): Verdict[] => [
+const pairOf = (rig: Rig, one: Check) => formatNeedsHas(one.need, one.has, one.dimension, rig.notation);
+const verdictsOf = ({ assessment, day }: PackSource): Verdict<VerdictWord>[] => [
   assessment.verdicts.starts,
   assessment.verdicts.carries,
   day.verdicts.lasts,
@@ -142,7 +143,7 @@ function stopBlocks(source: PackSource): Block[] {
   return stops.length === 0
     ? []
     : [
-        text("Not to be used before these are mended."),
+        text("Do not use the system before these are put right."),
         ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.rig, one)})`))], "stop"),
       ];
 }
@@ -158,7 +159,7 @@ function rigBlocks({ rig, assessment }: PackSource): Block[] {
       `${assessment.path.rules.name}: ${assessment.path.rules.standards.ac}; ${assessment.path.rules.standards.dc}`,
     ],
     [
-      "Bank",
+      "Battery",
       `${Math.round(values.bank.series.value * values.bank.parallel.value)} × ${said(values.bank.capacityAh.value, "charge")}, ${said(values.bank.blockVoltage.value * values.bank.series.value, "voltage")}`,
     ],
     ...(assessment.compartment
@@ -190,9 +191,11 @@ function verdictBlocks(source: PackSource): Block[] {
       .filter((key, at, all) => all.indexOf(key) === at)
       .map((key) => sumAsText(figures, key, rig.notation, SUM_LEVELS));
     return [
-      heading(`${name}: ${word}, ${pairOf(rig, decides)} needed / there is, by ${decides.name}`),
+      heading(
+        `${name}: ${word}, ${word === "Choose a place" ? assessment.conditions.line : `${pairOf(rig, decides)}, decided by ${within(decides.name)}`}`,
+      ),
       ...table(
-        ["", "check", "needed / there is", "", "by"],
+        ["", "check", "needs and has", "", "by"],
         checks.map((one) => [
           one.word,
           one.name,
@@ -227,14 +230,15 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
   put("Chargers", "Absorption, usual for the chemistry", volts === null ? null : said(volts, "voltage"));
   rig.path.branches.forEach((branch, i) => {
     if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
-      put(branch.name, "Largest current", said(values.path.branches[i]!.current.value, "current"));
+      put(branch.name, "Max current", said(values.path.branches[i]!.current.value, "current"));
   });
   // Of the bank's own protection where it can be set, and of every fuse and breaker with a number of its own.
-  put("Bank protection", "Discharge, continuous, each battery", said(values.bank.continuousCurrent.value, "current"));
-  put("Bank protection", "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage"));
-  put("Bank protection", "Charging ends at", said(values.bank.chargeToVoltage.value, "voltage"));
+  const protection = rig.bank.chemistry === "agm" ? "Battery limits" : "BMS";
+  put(protection, "Discharge, continuous, each battery", said(values.bank.continuousCurrent.value, "current"));
+  put(protection, "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage"));
+  put(protection, "Charging ends at", said(values.bank.chargeToVoltage.value, "voltage"));
   if (rig.bank.chemistry !== "agm")
-    put("Bank protection", "Charging below freezing", rig.bank.frostBlock ? "blocked" : "not blocked: see to it");
+    put(protection, "Charging below freezing", rig.bank.frostBlock ? "blocked" : "not blocked: take care of it");
   if (assessment.compartment && rig.inverter.neutralBond !== "unsaid")
     put("Inverter", `Neutral to ${assessment.path.rules.earth}`, BOND_WORDS[rig.inverter.neutralBond]);
   if (rig.inverter.combined) put("Inverter", "Supply limit", said(values.inverter.inletLimit.value, "current"));
@@ -386,7 +390,7 @@ function signedBlocks({ rig }: PackSource): Block[] {
       ],
     ),
     text(
-      "Signed for as built and measured; the local authority and the makers’ instructions come before this pack.",
+      "Signed for as built and measured; the local authority and the makers’ instructions come before this document.",
       true,
     ),
   ];

@@ -33,7 +33,7 @@ function partLine(rig: Rig, { part, values, mark }: PathPart, { title, mains }: 
       // A mains cable holds its conductors; of a pair of single ones each way is a cable of its own.
       const ways = mains || part.ways === "one" ? 1 : 2;
       return {
-        part: mains ? "Cable, mains" : "Cable",
+        part: mains ? "Cable, AC" : "Cable",
         detail: named(`${areaWords(rig, values.areaMm2!.value)}, ${part.insulation} °C`),
         quantity: Number((values.length!.value * values.count!.value * ways).toFixed(2)),
         unit: "m",
@@ -75,11 +75,11 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
     rig.bank.build === "cells" ? "Cell" : "Battery",
     `${rounded(bank.capacityAh.value)} Ah, ${rounded(bank.blockVoltage.value, 1)} V, ${chemistry}`,
     Math.round(bank.series.value * bank.parallel.value),
-    "Bank",
+    "Battery",
   );
   rig.units.forEach((unit, i) => {
     const power = values.units[i]!.ratedPower.value;
-    const kind = { fixed: "fixed speed", variable: "variable speed", dc: "straight from the bank" }[unit.kind];
+    const kind = { fixed: "fixed speed", variable: "variable speed", dc: "on battery DC" }[unit.kind];
     piece("Air conditioner", `${unit.name}, ${kind}, ${rounded(power)} W`, 1, unit.name);
     if (unit.kind === "fixed" && unit.cure !== "none")
       piece(
@@ -105,9 +105,14 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
     piece("Charge controller", `${rounded(sources.controllers[i]!.current.value)} A`, 1, controller.name),
   );
   if (controllers > 0 && rig.sources.controllers.length === 0)
-    piece("Charge controller", "by the panels’ run", 1, "Roof");
+    piece("Charge controller", "by the panels’ circuit", 1, "Roof");
   if (rig.path.links.fuses === "each" && rig.bank.build === "batteries")
-    piece("Battery fuse", `${rounded(values.path.links.fuseRating.value)} A`, Math.round(bank.parallel.value), "Bank");
+    piece(
+      "Battery fuse",
+      `${rounded(values.path.links.fuseRating.value)} A`,
+      Math.round(bank.parallel.value),
+      "Battery",
+    );
   rig.sources.controllers.forEach((controller, i) => {
     const array = arrayOf(rig, sources.panels, sources.lowestC.value, i);
     if (controller.stringFuses === "each" && array.strings >= 3)
@@ -116,7 +121,7 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
   path.branches.forEach(({ branch, title }, i) => {
     const v = values.path.branches[i]!;
     if (branch!.role === "engine" && branch!.coupling === "dc-dc")
-      piece("DC-DC converter", `${rounded(v.current.value)} A into the bank`, 1, title);
+      piece("DC-DC converter", `${rounded(v.current.value)} A into the battery`, 1, title);
     if (branch!.role === "charger") piece("Charger", `${rounded(v.current.value)} A`, 1, title);
     if (branch!.role === "loads" && branch!.converter)
       piece("DC-DC converter", `${rounded(v.converterRating.value)} A at ${rounded(v.loadVoltage.value)} V`, 1, title);

@@ -63,7 +63,7 @@ describe("the run sheet", () => {
     ],
     ["afloat", (rig) => (rig.units[0]!.condenser = "sea"), ["water-out"], ["intakeRise"]],
     [
-      "straight from the bank",
+      "on battery DC",
       (rig) => (rig.units = [{ ...rig.units[0]!, kind: "dc", cure: "none" }]),
       ["bank-volts"],
       ["leakage", "change-over", "bond", "cutOff"],
@@ -87,7 +87,7 @@ describe("the run sheet", () => {
     expect(stepOf(rig, "monitorSetting").target!.value).toBe(400);
   });
   // IEC 61008-1: 300 ms at the rated residual current (from memory).
-  it("fails an earth-leakage switch slower than 300 ms", () => {
+  it("fails an RCD or GFCI slower than 300 ms", () => {
     const step = stepOf(whole(), "leakage");
     expect([passes(step, [0.29]), passes(step, [0.31])]).toEqual([true, false]);
   });
@@ -98,7 +98,7 @@ describe("the run sheet", () => {
     const step = stepOf(rig, "water-out");
     expect([passes(step, [40]), passes(step, [44])]).toEqual([true, false]);
   });
-  it("judges two voltages and a current by the path that they make", () => {
+  it("judges two voltages and a current by the wiring that they make", () => {
     const rig = whole();
     const step = stepOf(rig, "path");
     const ohm = step.target!.value;
@@ -107,11 +107,11 @@ describe("the run sheet", () => {
     expect(passes(step, [13.2, null, 100])).toBeNull();
     expect(passes(stepOf(rig, "as-drawn"), [])).toBeNull();
   });
-  it("leads each failing measurement to the fault desk by a reading that is there", () => {
+  it("leads each failing measurement to the fault finding by a reading that is there", () => {
     for (const { reading, symptom } of sheetOf(whole()))
       if (reading) expect([Object.hasOwn(READINGS, reading), symptom !== null]).toEqual([true, true]);
   });
-  it("counts what passed, what did not and what is open; a step the rig no longer has counts no more", () => {
+  it("counts what passed, what did not and what is open; a step the system no longer has counts no more", () => {
     const steps = sheetOf(emptyRig("Count"));
     const one = (step: string, passed: boolean | null) => ({ step, fields: [], passed, reason: "", by: "", at: null });
     const done = [one(steps[0]!.key, true), one(steps[1]!.key, false), one(steps[2]!.key, null), one("gone", true)];

@@ -126,11 +126,11 @@ export function runSheet(bench: Bench): Step[] {
   return [
     look("as-drawn", "Before power", {
       title: "Everything is where the single-line diagram has it",
-      how: "Part by part from the bank outward: sizes, ratings, fuses at both ends where two sources meet, torque marks.",
+      how: "Part by part from the battery outward: sizes, ratings, fuses at both ends where two sources meet, torque marks.",
     }),
     look("isolated", "Before power", {
       title: "Isolated and locked off",
-      how: "Inverter off at its switch, bank isolated, shore unplugged, generator off.",
+      how: "Inverter off at its switch, battery isolated, shore unplugged, generator off.",
       caution: "isolate",
     }),
     measured("dead", "Before power", {
@@ -160,7 +160,7 @@ export function runSheet(bench: Bench): Step[] {
       caution: "mains",
     }),
     measured("bank-volts", "Before power", {
-      title: "Bank at rest",
+      title: "Battery at rest",
       how: "Volts at its terminals, an hour after any charge or draw. Fuse first, last connection last.",
       caution: "bank",
       label: "Volts",
@@ -169,12 +169,12 @@ export function runSheet(bench: Bench): Step[] {
         low: 0.98 * low,
         high: 1.04 * full,
         dimension: "voltage",
-        source: "rest voltage from its reserve to full",
+        source: "open-circuit voltage from its reserve to full",
       },
     }),
     ...read(bench, "monitorSetting", "Settings", [0.97, 1.03], {
       symptom: "percentage-wrong",
-      source: "plate of the bank",
+      source: "plate of the battery",
     }),
     look("synchronised", "Settings", {
       title: "Charged to full and synchronised",
@@ -206,7 +206,7 @@ export function runSheet(bench: Bench): Step[] {
       }),
       look("change-over", "Mains side", {
         title: "Shore and inverter can never meet",
-        how: "Change over both ways under a small load: dead between, no position that joins them.",
+        how: "Switch over both ways under a small load: dead between, no position that joins them.",
         caution: "mains",
       }),
       look("bond", "Mains side", {
@@ -240,13 +240,13 @@ export function runSheet(bench: Bench): Step[] {
       source: "locked-rotor amps, less what a soft starter takes off",
     }),
     look("starts-at-reserve", "Start", {
-      title: "Starts three times running from the bank",
+      title: "Starts three times running from the battery",
       how: "Five minutes’ rest between, everything else on that may be on.",
       symptom: "trips-at-start",
     }),
     ...read(bench, "path", "Full draw, 40 minutes", [null, 1.4], {
       symptom: "low-voltage-full-bank",
-      source: "the path’s parts, or what the drop allows",
+      source: "the parts of the wiring, or what the drop allows",
     }),
     ...read(bench, "running", "Full draw, 40 minutes", [0.8, 1.15], {
       symptom: "trips-after-minutes",
@@ -320,7 +320,7 @@ export function runSheet(bench: Bench): Step[] {
     }),
     ...read(bench, "engineAmps", "Charging", [0.75, 1.3], {
       symptom: "empties-on-the-road",
-      source: "what the engine’s run can pass",
+      source: "what the engine’s circuit can pass",
     }),
     ...when(
       has("engine"),
@@ -332,7 +332,7 @@ export function runSheet(bench: Bench): Step[] {
     ),
     look("timed-run", "Last", {
       title: "A timed run with notes",
-      how: "As a trial, an hour at least: its forecast is what is promised.",
+      how: "As a test run, an hour at least: its forecast is what is promised.",
       symptom: "shorter-than-promised",
     }),
     look("alarms", "Last", {

@@ -32,7 +32,7 @@ const run = (model: BankModel, levels: [share: number, power: number][], cutOffV
     levels.map(([share, pathPower]) => ({ share, pathPower, sidePower: 0 })),
   );
 
-describe("a bank run down", () => {
+describe("a battery run down", () => {
   it("without resistance gives its stored energy and no more: time is the integral of E dQ over power", () => {
     const { toCutOff, energyBetween } = run(bank(), [[1, 500]]);
     expect(toCutOff / 3600).toBeCloseTo(energyBetween(1, 0) / 500, 6);
@@ -77,7 +77,7 @@ describe("a bank run down", () => {
     expect(result.cutOffShare).toBeGreaterThan(0.2);
     expect(result.toReserve).toBe(result.toCutOff);
   });
-  it("ends by the bank's own stop where that comes first", () => {
+  it("ends by the battery's own stop where that comes first", () => {
     expect(run(bank({ stopVoltage: 12.4 }), [[1, 100]]).cutOffBy).toBe("bank");
   });
   it("does not begin where the voltage is under the cut-off from the start", () => {

@@ -195,7 +195,7 @@ describe("a design", () => {
     expect(designs).toHaveLength(2 * 3 * 2 * 3);
     expect(new Set(designs.map((design) => nameOf(wish, design))).size).toBe(designs.length);
   });
-  it("keeps to the roof where the wish does", () => {
+  it("keeps to the roof where the target does", () => {
     const counts = (roof: boolean) =>
       Math.max(
         ...designsOf(
@@ -215,7 +215,7 @@ describe("a design", () => {
       expect(read.ok ? null : read.faults[0]).toBeNull();
     }
   });
-  it("has its main cable and fuse by the path's rules: what they decide holds", () => {
+  it("has its main cable and fuse by the wiring's rules: what they decide holds", () => {
     const strong = designs.find(
       ({ battery, parallel, start }) => battery === 1 && parallel === 4 && start === "variable-unit",
     )!;
@@ -262,7 +262,7 @@ describe("a design", () => {
     expect([sound.outcome.carries.word, weak.outcome.carries.word]).not.toContain("Stop");
     expect(weak.outcome.lines.length).toBeGreaterThan(sound.outcome.lines.length);
   });
-  it("stands in the rig as it was judged: the whole assessed again says the same of Starts and Carries", () => {
+  it("stands in the system as it was judged: the whole assessed again says the same of Starts and Carries", () => {
     for (const file of ["1-folio", "3-shearwater", "4-skep", "5-lora"]) {
       const rig = demoRig(file);
       const own = { ...usualWish(rig), weeks: 1 };
@@ -430,7 +430,7 @@ describe("a frontier", () => {
     expect(barOf({ ...outcome(0, 400, 90), mass: 61 }, wish)).toBe("mass");
     expect(barOf(outcome(0, 400, 90, 100, "Fails"), wish)).toBe("starts");
   });
-  it("has the cheapest that meets the wish, and none where none does", () => {
+  it("has the cheapest that meets the target, and none where none does", () => {
     const all = [outcome(0, 300, 95), outcome(1, 200, 91), outcome(2, 100, 80)];
     expect(cheapestThatMeets(all, smallWish())?.index).toBe(1);
     expect(

@@ -1,4 +1,5 @@
-import { dayWords, AXES, type Axis } from "./frontier";
+import { AXES, type Axis } from "./frontier";
+import { verdictsOfDesign } from "./verdicts";
 import { assess } from "../verdict/assess";
 import { nameOf } from "./design";
 import { givenFaults } from "./evaluate";
@@ -20,7 +21,7 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
     share_of_days: round(share, 4),
     share_low: round(low, 4),
     share_high: round(high, 4),
-    verdicts: { starts: starts.word, carries: carries.word, ...dayWords(outcome, found.wish) },
+    verdicts: verdictsOfDesign(found.rig, found.wish, design),
     weakest: { starts: starts.by, carries: carries.by },
     missed: { by_bank: tally.byBank, by_unit: tally.byUnit, days: tally.days },
     next_step: step && {

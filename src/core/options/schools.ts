@@ -57,11 +57,11 @@ export function schoolsOf(found: Found, rig: Rig, choice: Outcome | null): Schoo
   for (let k = 0; k < usual.run.steps; k++) sun += (usual.weather.global[usual.prime + k]! * 300) / 3.6e6;
   const days = values.plan.storageDays.value;
   const asked: Record<SchoolKey, { wattHours: number; panelWatts: number; rule: string }> = {
-    continuous: { wattHours: never, panelWatts: 0, rule: `never resting for ${hours.toFixed(1)} h` },
+    continuous: { wattHours: never, panelWatts: 0, rule: `compressor always on for ${hours.toFixed(1)} h` },
     managed: {
       wattHours: daily,
       panelWatts: daily / Math.max(0.1, sun * PANEL_YIELD),
-      rule: "one usual day, given back by the sun",
+      rule: "one typical day, given back by the sun",
     },
     storage: { wattHours: daily * days, panelWatts: 0, rule: `${days} days at usual use, no sun` },
   };
@@ -75,7 +75,7 @@ export function schoolsOf(found: Found, rig: Rig, choice: Outcome | null): Schoo
     const daysOver = 100 * (stated.share - found.wish.share);
     const costOver = choice ? outcome.cost - choice.cost : null;
     const misses =
-      daysOver < 0 ? `misses ${Math.round(-daysOver)} days of 100 that the wish asks for` : "meets the wish";
+      daysOver < 0 ? `misses ${Math.round(-daysOver)} days of 100 that the target asks for` : "meets the target";
     const wastes =
       costOver === null || daysOver < 0
         ? ""

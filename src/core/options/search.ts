@@ -185,7 +185,7 @@ const LIFT_WORDS: Record<Lift["limit"], string> = {
   mass: "more payload",
   space: "more space inside",
   starts: "a start that holds",
-  carries: "a path that carries it",
+  carries: "wiring that carries it",
 };
 
 /** What a search comes to, along an axis; `schools` where the three hand rules are wanted too. */

@@ -50,7 +50,7 @@ function assumptions(rig: Rig): Assumption[] {
     {
       key: "heat",
       name: "Heat loss of the cabin",
-      how: "a trial with the cabin's and the outdoor temperature read",
+      how: "a test run with the cabin's and the outdoor temperature read",
       ends: ["a quarter less", "a quarter more"],
       known: values.cabin.heatLoss !== undefined && isKnown(values.cabin.heatLoss),
       put: (r, high) => ({

@@ -17,7 +17,7 @@ export interface Asked {
 export function askedOf(rig: Rig, wish: Wish): Asked[] {
   const { months, tripDays, share } = wish;
   return [
-    { name: "the wish", rig, months, tripDays, share },
+    { name: "the target", rig, months, tripDays, share },
     ...wish.targets.map((target) => ({ ...target, rig: rigOfTarget(rig, target) })),
   ];
 }

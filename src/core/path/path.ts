@@ -156,7 +156,7 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
         : `R = ${counted.map((_, i) => `R_${i + 1}`).join(" + ") || "0"}`,
       [
         ...counted.map((one, i) => of(`R_${i + 1}`, one.resistanceFigure!)),
-        ...(lanes > 1 ? [constant("m", "Equal runs side by side", lanes, "count", "one for each inverter")] : []),
+        ...(lanes > 1 ? [constant("m", "Equal circuits in parallel", lanes, "count", "one for each inverter")] : []),
       ],
       "parts in series",
     );
@@ -167,7 +167,7 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
 
   const main = make(
     "main",
-    converted ? "Bank to inverter" : "Bank to unit",
+    converted ? "Battery to inverter" : "Battery to unit",
     "path.main",
     rig.path.main,
     values.path.main,
@@ -246,12 +246,12 @@ function measuredResistance(figures: Figures, measured: RigValues["path"]["measu
   return record(
     figures,
     "path.measured",
-    "Path, as measured",
+    "Wiring, as measured",
     "resistance",
     (bankVoltage.value - inverterVoltage.value) / current.value,
     "R = (V_b − V_i) ÷ I",
     [given("V_b", bankVoltage), given("V_i", inverterVoltage), given("I", current)],
-    "Ohm; volts at the bank's posts and at the inverter's, under the same load",
+    "Ohm; volts at the battery's posts and at the inverter's, under the same load",
   );
 }
 
@@ -274,7 +274,7 @@ function resistanceOf(figures: Figures, part: Part, known: PartValues, path: str
           "Copper at 20 °C, per metre",
           cableResistancePerMetre(area.value),
           "resistance",
-          "IEC 60228 class 5 (memory), or ASTM B258 for AWG sizes",
+          "IEC 60228 class 5, or ASTM B258 for AWG sizes",
         ),
         given("L", length),
         constant("α", "Rise with temperature, per K", COPPER_ALPHA, "number", "IEC 60228"),

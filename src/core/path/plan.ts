@@ -171,7 +171,7 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
     thing(
       "bank",
       "bank",
-      "Bank",
+      "Battery",
       [
         `${say(volts, "voltage", 3)} ${rig.bank.chemistry.toUpperCase()}`,
         `${say(bank.capacityAh.value * bank.parallel.value, "charge")}`,
@@ -193,7 +193,7 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
               `${values.inverter.count.value > 1 ? `${values.inverter.count.value} × ` : ""}${say(values.inverter.rating.value, "apparentPower")}`,
               twoLegs ? (rig.inverter.output === "split-phase" ? "L1 and L2" : "one on both legs") : "",
               BONDS[rig.inverter.neutralBond],
-              path.main.lanes > 1 ? `${path.main.lanes} equal runs` : "",
+              path.main.lanes > 1 ? `${path.main.lanes} equal circuits` : "",
             ].filter(Boolean),
             "inverter",
           ),
@@ -272,7 +272,7 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
       const link = thing(
         `${at}.link`,
         "link",
-        branch.role === "circuit" ? "from board" : run.mains ? "to transfer" : "to bank",
+        branch.role === "circuit" ? "from board" : run.mains ? "to transfer" : "to battery",
         [],
         run.mains ? "path.mains" : "bank",
         run.mains,

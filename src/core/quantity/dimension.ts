@@ -36,7 +36,7 @@ export const DIMENSIONS = {
     says: "a time",
     units: { s: 1, ms: 1e-3, min: 60, h: 3600, d: 86400 },
   },
-  ratio: { core: "", says: "a share", units: { "%": 0.01, "×": 1 } },
+  ratio: { core: "", says: "a percentage", units: { "%": 0.01, "×": 1 } },
   opening: {
     core: "m²",
     says: "an opening",
@@ -61,6 +61,8 @@ export const DIMENSIONS = {
   conductance: { core: "W/K", says: "a heat loss", units: { "W/K": 1 } },
   heatCapacity: { core: "J/K", says: "a heat capacity", units: { "J/K": 1, "kJ/K": 1e3, "MJ/K": 1e6 } },
   irradiance: { core: "W/m²", says: "sun on a surface", units: { "W/m²": 1, "kW/m²": 1e3 } },
+  volume: { core: "L", says: "a volume", units: { L: 1, gal: 3.785411784, "m³": 1000 } },
+  fuelRate: { core: "L/h", says: "a fuel consumption", units: { "L/h": 1, "gal/h": 3.785411784 } },
   // Whatever the job's currency: nothing is converted between them.
   money: { core: "", says: "a price", units: { "€": 1, $: 1, "£": 1 } },
   count: { core: "", says: "a whole number", units: {} },
@@ -75,10 +77,24 @@ export interface UnitPreferences {
   cable: "mm2" | "awg";
   length: "m" | "ft";
   currency: "EUR" | "USD" | "GBP" | "AUD";
+  /** What cooling capacity is written in. */
+  cooling: "kW" | "BTU/h";
 }
 
-export const METRIC: UnitPreferences = { temperature: "C", cable: "mm2", length: "m", currency: "EUR" };
-export const AMERICAN: UnitPreferences = { temperature: "F", cable: "awg", length: "ft", currency: "USD" };
+export const METRIC: UnitPreferences = {
+  temperature: "C",
+  cable: "mm2",
+  length: "m",
+  currency: "EUR",
+  cooling: "kW",
+};
+export const AMERICAN: UnitPreferences = {
+  temperature: "F",
+  cable: "awg",
+  length: "ft",
+  currency: "USD",
+  cooling: "BTU/h",
+};
 
 export const CURRENCY_SIGNS = { EUR: "€", USD: "$", GBP: "£", AUD: "$" } as const;
 
@@ -110,6 +126,18 @@ export const SPELLINGS: Record<string, string> = {
   kilowatts: "kW",
   mw: "mW",
   hp: "hp",
+  l: "L",
+  litre: "L",
+  litres: "L",
+  liter: "L",
+  liters: "L",
+  gal: "gal",
+  gallon: "gal",
+  gallons: "gal",
+  "m³": "m³",
+  "l/h": "L/h",
+  "gal/h": "gal/h",
+  gph: "gal/h",
   btu: "BTU/h",
   btus: "BTU/h",
   "btu/h": "BTU/h",
@@ -287,7 +315,11 @@ export function bareUnit(dimension: Dimension, preferences: UnitPreferences): st
     case "area":
       return preferences.cable === "awg" ? "AWG" : "mm²";
     case "cooling":
-      return "BTU/h";
+      return preferences.cooling;
+    case "volume":
+      return preferences.length === "ft" ? "gal" : "L";
+    case "fuelRate":
+      return preferences.length === "ft" ? "gal/h" : "L/h";
     case "ratio":
       return "%";
     case "opening":

@@ -1,6 +1,9 @@
 import { gaugeName, wholeGauge } from "../path/gauge";
 import { bareUnit, CURRENCY_SIGNS, DIMENSIONS, type Dimension, type UnitPreferences } from "./dimension";
 
+/** W of a BTU an hour, international table. */
+const BTU_H = 0.29307107;
+
 /** `digits` significant figures, without an exponent and without trailing zeros after a point. */
 export function significant(value: number, digits = 3): string {
   if (!Number.isFinite(value)) return "–";
@@ -41,7 +44,7 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
     case "power":
       return scaled(value, "W", digits);
     case "cooling":
-      return `${trimmed(value / 0.29307107, 0)} BTU/h`;
+      return preferences.cooling === "BTU/h" ? `${trimmed(value / BTU_H, 0)} BTU/h` : scaled(value, "W", digits);
     case "apparentPower":
       return scaled(value, "VA", digits);
     case "energy":
@@ -69,6 +72,8 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
       return formatDuration(value, digits);
     case "ratio":
       return `${significant(percent(value), digits)} %`;
+    case "volume":
+    case "fuelRate":
     case "opening":
     case "airflow":
     case "surface":
@@ -98,32 +103,30 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
 const inUnit = (value: number, dimension: Dimension, unit: string): number =>
   value / ((DIMENSIONS[dimension].units as Record<string, number>)[unit] ?? 1);
 
-/** Two values of one dimension with one unit: `9.56 / 7.71 kVA`, `1.48 / 0.38 V`. */
-export function formatPair(
-  first: number,
-  second: number,
+/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`. Things are missing or in place. */
+export function formatNeedsHas(
+  need: number,
+  has: number,
   dimension: Dimension,
   preferences: UnitPreferences,
   digits = 3,
 ): string {
-  const larger = Math.max(Math.abs(first), Math.abs(second));
-  const kilo = (unit: string, from: number) =>
-    larger >= from
-      ? `${significant(first / 1000, digits)} / ${significant(second / 1000, digits)} k${unit}`
-      : `${significant(first, digits)} / ${significant(second, digits)} ${unit}`;
-  // Things that are there or not have no margin to tell.
-  if (dimension === "count") return second < first ? "missing" : "in place";
-  if (dimension === "power") return kilo("W", 1000);
-  if (dimension === "apparentPower") return kilo("VA", 1000);
-  if (dimension === "energy") return kilo("Wh", 1000);
-  if (dimension === "current") return kilo("A", 5000);
-  if (dimension === "voltage" && larger >= 1) return `${significant(first, digits)} / ${significant(second, digits)} V`;
-  const [a, b] = [first, second].map((value) => formatQuantity(value, dimension, preferences, digits)) as [
-    string,
-    string,
-  ];
-  const unit = / h$/.test(b) ? "" : (/[^\d.−]+$/.exec(b)?.[0] ?? "");
-  return unit && a.endsWith(unit) ? `${a.slice(0, -unit.length)} / ${b}` : `${a} / ${b}`;
+  if (dimension === "count") return has < need ? "missing" : "in place";
+  const larger = Math.max(Math.abs(need), Math.abs(has));
+  // Both in the unit of the larger, so that the two can be compared at sight.
+  const kilo = (unit: string, from: number) => (value: number) =>
+    larger >= from ? `${significant(value / 1000, digits)} k${unit}` : `${significant(value, digits)} ${unit}`;
+  const shown: Partial<Record<Dimension, (value: number) => string>> = {
+    power: kilo("W", 1000),
+    apparentPower: kilo("VA", 1000),
+    energy: kilo("Wh", 1000),
+    current: kilo("A", 5000),
+    ...(larger >= 1 ? { voltage: (value: number) => `${significant(value, digits)} V` } : {}),
+  };
+  // Shares in whole percents, as states of charge are said everywhere.
+  if (dimension === "ratio") digits = Math.min(digits, 2);
+  const text = shown[dimension] ?? ((value: number) => formatQuantity(value, dimension, preferences, digits));
+  return `needs ${text(need)}, has ${text(has)}`;
 }
 
 function scaled(value: number, unit: string, digits: number): string {
@@ -165,7 +168,8 @@ export function editableQuantity(value: number, dimension: Dimension, preference
   if (dimension === "temperature")
     return preferences.temperature === "F" ? `${exact((value * 9) / 5 + 32)} F` : `${exact(value)} C`;
   if (dimension === "area" && short.endsWith("AWG")) return short;
-  if (dimension === "cooling") return `${exact(value / 0.29307107)} BTU/h`;
+  if (dimension === "cooling")
+    return preferences.cooling === "BTU/h" ? `${exact(value / BTU_H)} BTU/h` : `${exact(value / 1000)} kW`;
   if (dimension === "count" || dimension === "number") return exact(value);
   if (dimension === "ratio") return `${exact(value * 100)} %`;
   if (dimension === "resistance") return `${exact(value * 1000)} mOhm`;
@@ -181,6 +185,8 @@ export function editableQuantity(value: number, dimension: Dimension, preference
 
 /** Dimensions written in one unit at every size. */
 const IN_ITS_UNIT: ReadonlySet<Dimension> = new Set<Dimension>([
+  "volume",
+  "fuelRate",
   "opening",
   "airflow",
   "mass",

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { gaugeAreaMm2 } from "../path/gauge";
 import { AMERICAN, DIMENSIONS, METRIC, type Dimension } from "./dimension";
-import { editableQuantity, formatDuration, formatPair, formatQuantity } from "./format";
+import { editableQuantity, formatDuration, formatNeedsHas, formatQuantity } from "./format";
 import { parseQuantity } from "./parse";
 
 const value = (text: string, dimension: Dimension, preferences = METRIC) => {
@@ -32,7 +32,7 @@ describe("quantities as people write them", () => {
     ["450 mV", "voltage", 0.45],
     [".5 V", "voltage", 0.5],
     ["13500 BTU/h", "cooling", 13500 * 0.29307107],
-    ["9000", "cooling", 9000 * 0.29307107],
+    ["3.5", "cooling", 3500],
     ["3.5 kW", "cooling", 3500],
     ["1 ton", "cooling", 3516.8528],
     ["280 Ah", "charge", 280],
@@ -174,7 +174,7 @@ describe("quantities as the sheet writes them", () => {
     [35, "temperature", "35 °C"],
     [0.37, "ratio", "37 %"],
     [2, "count", "2"],
-    [13500 * 0.29307107, "cooling", "13500 BTU/h"],
+    [13500 * 0.29307107, "cooling", "3.96 kW"],
     [-0.00001, "temperature", "0 °C"],
     [NaN, "power", "–"],
     [1e-13, "ratio", "0 %"],
@@ -195,14 +195,18 @@ describe("quantities as the sheet writes them", () => {
     expect(formatQuantity(gaugeAreaMm2(-1), "area", AMERICAN)).toBe("2/0 AWG");
     expect(formatQuantity(3.048, "length", AMERICAN)).toBe("10 ft");
     expect(formatQuantity(35, "temperature", AMERICAN)).toBe("95 °F");
+    expect(formatQuantity(13500 * 0.29307107, "cooling", AMERICAN)).toBe("13500 BTU/h");
+    expect(formatQuantity(3.785411784, "volume", AMERICAN)).toBe("1 gal");
   });
   it.each<[number, number, Dimension, string]>([
-    [1211, 999, "power", "1.21 / 0.999 kW"],
-    [1.48, 0.384, "voltage", "1.48 / 0.384 V"],
-    [126, 200, "current", "126 / 200 A"],
-    [28800, 52920, "duration", "8 h / 14.7 h"],
+    [1211, 999, "power", "needs 1.21 kW, has 0.999 kW"],
+    [1.48, 0.384, "voltage", "needs 1.48 V, has 0.384 V"],
+    [126, 200, "current", "needs 126 A, has 200 A"],
+    [28800, 52920, "duration", "needs 8 h, has 14.7 h"],
+    [0.2, 0.46, "ratio", "needs 20 %, has 46 %"],
     [1, 0, "count", "missing"],
-  ])("a pair %f, %f of %s: %s", (a, b, dimension, expected) => {
-    expect(formatPair(a, b, dimension, METRIC)).toBe(expected);
+    [1, 1, "count", "in place"],
+  ])("needs %f, has %f of %s: %s", (a, b, dimension, expected) => {
+    expect(formatNeedsHas(a, b, dimension, METRIC)).toBe(expected);
   });
 });

@@ -11,11 +11,16 @@ const understood = (value: number): Parsed =>
 /**
  * Reads a quantity as people write it: `14 A`, `1.6kW`, `35mm2`, `2/0`, `74F`, `1h20`, `12 ft 6 in`.
  *
- * A bare number takes the unit of the job. Returns the value in the core's unit of the dimension,
+ * A bare number takes the unit of the job, or `bare`. Returns the value in the core's unit of the dimension,
  * or a plain message; it never throws and never returns NaN or infinity. A number that could be
  * read two ways (`1,600`) is refused rather than guessed.
  */
-export function parseQuantity(text: string, dimension: Dimension, preferences: UnitPreferences): Parsed {
+export function parseQuantity(
+  text: string,
+  dimension: Dimension,
+  preferences: UnitPreferences,
+  bare: string = bareUnit(dimension, preferences),
+): Parsed {
   const shown = text.length > LONGEST ? `${text.slice(0, 20)}…` : text.trim();
   if (text.length > LONGEST) return fault(`That is too long for a quantity: ${shown}`);
   const clean = spaced(text, dimension);
@@ -45,7 +50,7 @@ export function parseQuantity(text: string, dimension: Dimension, preferences: U
     const number = parseNumber(part[1]!);
     if (typeof number === "string") return fault(number);
     const spelt = part[2]?.trim();
-    let unit = bareUnit(dimension, preferences);
+    let unit = bare;
     if (spelt !== undefined && spelt !== "") {
       const symbol = unitSymbol(spelt, dimension);
       if (symbol === undefined)
@@ -149,7 +154,9 @@ const EXAMPLES: Record<Dimension, string> = {
   voltage: "12.8 V",
   current: "14 A",
   power: "1.6 kW",
-  cooling: "13500 BTU/h",
+  cooling: "3.5 kW",
+  volume: "4 L",
+  fuelRate: "1.1 L/h",
   apparentPower: "3 kVA",
   energy: "2.4 kWh",
   charge: "280 Ah",
@@ -177,14 +184,16 @@ const EXAMPLES: Record<Dimension, string> = {
 
 function example(dimension: Dimension, preferences: UnitPreferences): string {
   const american =
-    dimension === "length" && preferences.length === "ft"
-      ? "8 ft"
-      : dimension === "area" && preferences.cable === "awg"
-        ? "2/0"
-        : dimension === "temperature" && preferences.temperature === "F"
-          ? "95 F"
-          : dimension === "opening" && preferences.length === "ft"
-            ? "30 in2"
-            : EXAMPLES[dimension];
+    dimension === "cooling" && preferences.cooling === "BTU/h"
+      ? "13500 BTU/h"
+      : dimension === "length" && preferences.length === "ft"
+        ? "8 ft"
+        : dimension === "area" && preferences.cable === "awg"
+          ? "2/0"
+          : dimension === "temperature" && preferences.temperature === "F"
+            ? "95 F"
+            : dimension === "opening" && preferences.length === "ft"
+              ? "30 in2"
+              : EXAMPLES[dimension];
   return `, such as ${american}`;
 }

@@ -32,11 +32,27 @@ export const PLACE_FIELDS = {
   clearness: spec("Clearness", "ratio", [0.35, 0.72], [0.02, 0.85], {
     note: "Sun on the ground over sun above the air, mean of the month.",
   }),
-  spread: spec("Warm and cool spells", "kelvin", [1, 5], [0, 15], {
+  spread: spec("Day-to-day temperature spread", "kelvin", [1, 5], [0, 15], {
     note: "Spread of the days' mean temperature about the month's.",
   }),
   wind: spec("Wind", "speed", [1, 8], [0, 40]),
   seaC: spec("Sea", "temperature", [8, 31], [-2, 38], { measure: "Thermometer in the sea-water strainer." }),
+} satisfies Record<string, FieldSpec>;
+
+/** The design day. Entered ones belong to a day of the customer's own; of a ready day all of them are assumed. */
+export const WEATHER_FIELDS = {
+  highestC: spec("Highest outdoor temperature", "temperature", [20, 42], [-60, 60], {
+    note: "In the afternoon of the design day, in the shade, at the height of the condenser's air inlet.",
+  }),
+  lowestC: spec("Lowest outdoor temperature", "temperature", [0, 32], [-70, 50], {
+    note: "At sunrise of the design day.",
+  }),
+  humidity: spec("Humidity at the highest temperature", "ratio", [0.15, 0.75], [0.02, 1], {
+    note: "Relative humidity in the hottest hour.",
+  }),
+  sunHours: spec("Peak sun hours", "duration", [2 * 3600, 8 * 3600], [0, 14 * 3600], {
+    note: "Sun on the level over the day: 1 h is 1 kWh/m².",
+  }),
 } satisfies Record<string, FieldSpec>;
 
 export const CABIN_FIELDS = {
@@ -47,19 +63,19 @@ export const CABIN_FIELDS = {
   wallU: spec("Walls", "transmittance", [0.7, 6], [0.05, 12]),
   floorU: spec("Floor", "transmittance", [0.6, 4], [0.05, 12]),
   glassArea: spec("Glass", "surface", [0.5, 6], [0, 60]),
-  glassU: spec("Glass, transmittance", "transmittance", [2.5, 6], [0.3, 12]),
-  solarGain: spec("Sun let in by the glass", "ratio", [0.2, 0.8], [0, 1]),
-  absorptance: spec("Sun taken up by the skin", "ratio", [0.2, 0.95], [0, 1]),
+  glassU: spec("Glass U-value", "transmittance", [2.5, 6], [0.3, 12]),
+  solarGain: spec("Solar heat gain coefficient of the glass", "ratio", [0.2, 0.8], [0, 1]),
+  absorptance: spec("Solar absorptance of the outside", "ratio", [0.2, 0.95], [0, 1]),
   heatLoss: spec("Heat loss, whole cabin", "conductance", [15, 150], [0.5, 5000], {
     note: "In place of the sum of roof, walls, floor and glass; without air changes.",
     measure: "Fitted from a logged run.",
   }),
   airChanges: spec("Air changes an hour, shut", "number", [0.3, 1], [0, 60]),
   openAirChanges: spec("Air changes an hour, open", "number", [5, 20], [0, 200]),
-  lightMass: spec("Air and light lining", "heatCapacity", [50_000, 500_000], [1000, 50_000_000]),
-  slowMass: spec("Furniture and structure", "heatCapacity", [200_000, 3_000_000], [1000, 500_000_000]),
-  coupling: spec("Between the two", "conductance", [50, 400], [1, 100_000]),
-  heatInside: spec("Heat from what runs inside", "power", [0, 300], [0, 20_000], {
+  lightMass: spec("Heat capacity of air and lining", "heatCapacity", [50_000, 500_000], [1000, 50_000_000]),
+  slowMass: spec("Heat capacity of furniture and structure", "heatCapacity", [200_000, 3_000_000], [1000, 500_000_000]),
+  coupling: spec("Coupling between the two", "conductance", [50, 400], [1, 100_000]),
+  heatInside: spec("Heat from equipment inside", "power", [0, 300], [0, 20_000], {
     note: "On average, from the loads on board.",
   }),
 } satisfies Record<string, FieldSpec>;
@@ -73,22 +89,22 @@ export const PANEL_FIELDS = {
   y: spec("From the left", "length", [0, 2.5], [0, 20]),
   tilt: spec("Tilt", "angle", [0, 60], [0, 90]),
   azimuth: spec("Faces", "angle", [0, 360], [0, 360], { note: "From north through east; 180° is south." }),
-  openVoltage: spec("Open-circuit volts, each", "voltage", [20, 50], [1, 200]),
-  shortCurrent: spec("Short-circuit current, each", "current", [5, 15], [0.1, 100], { note: "Isc on the label." }),
-  perKelvin: spec("Loss with heat, per K", "ratio", [0.0025, 0.0045], [0, 0.01]),
+  openVoltage: spec("Voc, each", "voltage", [20, 50], [1, 200]),
+  shortCurrent: spec("Isc, each", "current", [5, 15], [0.1, 100], { note: "Isc on the label." }),
+  perKelvin: spec("Power loss with temperature, per K", "ratio", [0.0025, 0.0045], [0, 0.01]),
   nominalCellC: spec("Nominal cell temperature", "temperature", [42, 48], [20, 80], {
     note: "NOCT on the data sheet.",
   }),
-  shaded: spec("Light lost to roof shade", "ratio", [0, 0.3], [0, 1], {
+  shaded: spec("Loss to roof shade", "ratio", [0, 0.3], [0, 1], {
     note: "By vents, boxes and units beside it; the mean over the day.",
   }),
   series: spec("In series", "count", [1, 4], [1, 30]),
 } satisfies Record<string, FieldSpec>;
 
 export const CONTROLLER_FIELDS = {
-  current: spec("Largest charging current", "current", [10, 100], [0.5, 2000]),
-  maxVoltage: spec("Largest panel volts", "voltage", [50, 250], [5, 1500]),
-  maxArrayCurrent: spec("Max array short-circuit current", "current", [10, 100], [0.5, 2000], {
+  current: spec("Rated output current", "current", [10, 100], [0.5, 2000]),
+  maxVoltage: spec("Max PV voltage", "voltage", [50, 250], [5, 1500]),
+  maxArrayCurrent: spec("Max array current", "current", [10, 100], [0.5, 2000], {
     note: "On the controller's data sheet.",
   }),
   stringFuse: spec("Fuse of each string", "current", [10, 20], [1, 200]),
@@ -97,19 +113,19 @@ export const CONTROLLER_FIELDS = {
 export const SOURCE_FIELDS = {
   roofLength: spec("Roof length", "length", [2.5, 11], [0.5, 60]),
   roofWidth: spec("Roof width", "length", [1.4, 2.5], [0.3, 20]),
-  systemFactor: spec("Dirt, mismatch, wiring, tracking", "ratio", [0.75, 0.95], [0.2, 1]),
+  systemFactor: spec("System efficiency", "ratio", [0.75, 0.95], [0.2, 1]),
   alternatorCurrent: spec("Alternator rating", "current", [60, 250], [1, 2000]),
-  hotFactor: spec("Alternator hot", "ratio", [0.6, 0.85], [0.1, 1]),
-  idleFactor: spec("Alternator at idle", "ratio", [0.3, 0.6], [0, 1]),
-  vehicleCurrent: spec("Vehicle's own draw", "current", [15, 60], [0, 500]),
-  engineCurrent: spec("Charging while driving, at most", "current", [20, 120], [0, 2000]),
+  hotFactor: spec("Alternator output when hot", "ratio", [0.6, 0.85], [0.1, 1]),
+  idleFactor: spec("Alternator output at idle", "ratio", [0.3, 0.6], [0, 1]),
+  vehicleCurrent: spec("Vehicle loads", "current", [15, 60], [0, 500]),
+  engineCurrent: spec("Max charging current, driving", "current", [20, 120], [0, 2000]),
   chargerCurrent: spec("Shore charger", "current", [10, 120], [0, 2000]),
   inletCurrent: spec("Shore inlet", "current", [6, 50], [0.5, 400]),
   lowestC: spec("Lowest temperature of the panels", "temperature", [-25, 5], [-60, 30], {
     note: "At sunrise on the coldest morning that the panels will see: their volts are highest then.",
   }),
-  acceptance: spec("Charge the bank takes, of capacity", "ratio", [0.1, 0.5], [0.01, 3], {
-    note: "Amps over amp-hours, before it nears full.",
+  acceptance: spec("Charge acceptance, C-rate", "ratio", [0.1, 0.5], [0.01, 3], {
+    note: "Charging current divided by capacity, before it nears full.",
   }),
 } satisfies Record<string, FieldSpec>;
 
@@ -122,8 +138,12 @@ export const OBSTACLE_FIELDS = {
 
 export const PLAN_FIELDS = {
   storageDays: spec("Days of storage", "number", [1, 4], [0.25, 14], { note: "Without any sun, at normal use." }),
-  cycleLife: spec("Cycles the bank lives", "number", [400, 6000], [10, 100_000], { note: "Full equivalent cycles." }),
-  bankCost: spec("Price of the bank", "money", [300, 8000], [0, 1_000_000]),
+  startCabinC: spec("Cabin temperature at switch-on", "temperature", [20, 50], [-20, 80], {
+    measure: "Thermometer in the middle of the cabin, out of the sun.",
+    note: "Air and furniture; as the hours before leave them where it is not entered.",
+  }),
+  cycleLife: spec("Cycle life", "number", [400, 6000], [10, 100_000], { note: "Full equivalent cycles." }),
+  bankCost: spec("Battery price", "money", [300, 8000], [0, 1_000_000]),
 } satisfies Record<string, FieldSpec>;
 
 /** What a span of the plan may set. */
@@ -131,11 +151,12 @@ export const SPAN_FIELDS = {
   setPointC: spec("Set point", "temperature", [20, 28], [5, 40]),
   people: spec("People on board", "count", [1, 4], [0, 100]),
   airChanges: spec("Air changes an hour", "number", [3, 20], [0, 200]),
-  shade: spec("Sun kept off", "ratio", [0.3, 1], [0, 1]),
+  shade: spec("Shading", "ratio", [0.3, 1], [0, 1]),
   power: spec("Power", "power", [20, 2000], [0, 50_000]),
 } satisfies Record<string, FieldSpec>;
 
 export type PlaceKey = keyof typeof PLACE_FIELDS;
+export type WeatherKey = keyof typeof WEATHER_FIELDS;
 export type CabinKey = keyof typeof CABIN_FIELDS;
 export type PanelKey = keyof typeof PANEL_FIELDS;
 export type ControllerKey = keyof typeof CONTROLLER_FIELDS;

@@ -135,7 +135,7 @@ export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y
 
 export function controllerTypicals(current: number): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
   return {
-    current: () => is(current, "its run's largest current, or its panels' at the bank's volts"),
+    current: () => is(current, "its circuit's largest current, or its panels' at the battery's volts"),
     maxVoltage: () => is(100, "a usual controller"),
     stringFuse: () => is(15, "the usual limit on a panel's label"),
   };
@@ -179,13 +179,15 @@ export function sourceTypicals(
     vehicleCurrent: () => is(30, "fans, pumps, lights of the vehicle"),
     engineCurrent: () =>
       charging.engine > 0
-        ? is(charging.engine, "the engine's charging runs")
-        : is(0, "no run from the engine on the Wiring stage"),
+        ? is(charging.engine, "the engine's charging circuits")
+        : is(0, "no circuit from the engine on the Wiring stage"),
     chargerCurrent: () =>
-      charging.charger > 0 ? is(charging.charger, "the charger's run") : is(0, "no charger's run on the Wiring stage"),
+      charging.charger > 0
+        ? is(charging.charger, "the charger's circuit")
+        : is(0, "no charger's circuit on the Wiring stage"),
     inletCurrent: () =>
       charging.shore > 0
-        ? is(charging.shore, "the inlet's run")
+        ? is(charging.shore, "the inlet's circuit")
         : american
           ? is(30, "a usual inlet")
           : is(16, "a usual inlet"),
@@ -197,12 +199,12 @@ export function sourceTypicals(
 /** Cycles a bank lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
 const AGEING = { lfp: [3500, 330], nmc: [1200, 280], agm: [450, 190] } as const;
 
-export function planTypicals(rig: Rig, bankWh: number): Typicals<PlanKey> {
+export function planTypicals(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
   const { chemistry } = rig.bank;
   const [cycles, price] = AGEING[chemistry];
   const name = CHEMISTRIES[chemistry].name;
   return {
-    storageDays: () => is(3, "three days at normal use is the cautious school's bank"),
+    storageDays: () => is(3, "three days at normal use is the cautious school's battery"),
     cycleLife: () => is(cycles, `usual for ${name}`),
     bankCost: () =>
       is(

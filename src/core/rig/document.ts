@@ -26,14 +26,16 @@ import {
   PLAN_FIELDS,
   SOURCE_FIELDS,
   SPAN_FIELDS,
+  WEATHER_FIELDS,
 } from "./day-fields";
 import { isTimeZone } from "../day/clock";
+import { drawReadingSchema } from "../unit/draw-readings";
 import { MAINS_KEYS, MAINS_SYSTEMS, type MainsKey } from "../rules/mains";
 import { RULE_SET_KEYS } from "../rules/rule-set";
 import { upgradeDocument } from "./upgrade";
 
 /** Version of the rig document; raised when an older reader could misread a newer file. */
-export const RIG_VERSION = 5;
+export const RIG_VERSION = 6;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
@@ -72,6 +74,8 @@ const unitSchema = z.strictObject({
   leg,
   shelf: shelfSchema.optional(),
   softShelf: shelfSchema.optional(),
+  /** What was read of its draw, in whatever way; the surest reading of each state is used. */
+  readings: z.array(drawReadingSchema).max(40).optional(),
   /** The start as a clamp or scope caught it: seconds and amps (RMS), thinned. */
   capture: z
     .array(z.tuple([z.number().min(-1).max(3600), z.number().min(0).max(10_000)]))
@@ -224,6 +228,8 @@ const date = z
   .refine((text) => new Date(`${text}T00:00:00Z`).toISOString().startsWith(text), { error: "no such date" })
   .refine((text) => text >= "1990-01-01" && text <= "2099-12-31", { error: "between 1990 and 2099" });
 
+export const WEATHER_KINDS = ["mild", "usual", "hot", "own", "generated", "file"] as const;
+
 /** Hourly weather kept with the job: whole days from midnight. */
 const weatherFileSchema = z.strictObject({
   name: line(120),
@@ -305,6 +311,8 @@ export const rigSchema = z.strictObject({
     cable: z.enum(["mm2", "awg"]),
     length: z.enum(["m", "ft"]),
     currency: z.enum(["EUR", "USD", "GBP", "AUD"]),
+    /** What cooling capacity is written in. */
+    cooling: z.enum(["kW", "BTU/h"]),
   }),
   brief: z.strictObject({
     wording: line(4000),
@@ -374,15 +382,17 @@ export const rigSchema = z.strictObject({
     ...groupShape(SUPPLY_FIELDS),
   }),
   place: z.strictObject({
-    /** A listed place whose typical climate fills what is not entered. */
+    /** A typical station whose climate fills what is not entered; coordinates take the climate of the stations around. */
     listed: id.nullable(),
     timeZone: z.string().max(60).refine(isTimeZone, { error: "not a time zone, such as Europe/Lisbon" }).nullable(),
     ...groupShape(PLACE_FIELDS),
   }),
   weather: z.strictObject({
-    kind: z.enum(["mild", "usual", "hot", "generated", "file"]),
+    /** The design day: of the month's climate, or of the customer's own figures; or simulated days, or a file's. */
+    kind: z.enum(WEATHER_KINDS),
     seed: z.int().min(0).max(999_999),
     file: weatherFileSchema.nullable(),
+    ...groupShape(WEATHER_FIELDS),
   }),
   cabin: z.strictObject({
     kind: z.enum(["van", "caravan", "motorhome", "bus", "truck", "boat"]),
@@ -628,7 +638,7 @@ export function emptyHandover(): Rig["handover"] {
 export function emptyDay(): Pick<Rig, "place" | "weather" | "cabin" | "sources" | "plan"> {
   return {
     place: { listed: null, timeZone: null },
-    weather: { kind: "usual", seed: 1, file: null },
+    weather: { kind: "hot", seed: 1, file: null },
     cabin: {
       kind: "van",
       insulation: "lined",

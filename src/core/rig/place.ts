@@ -1,14 +1,26 @@
+import zoneAt from "@photostructure/tz-lookup";
 import { MAINS_SYSTEMS } from "../rules/mains";
-import { nearestPlace, placeOf, PLACES, type Place } from "../weather/places";
+import { placeOf, type Place } from "../weather/places";
+import { climateOfPoint, neighboursOf } from "../weather/stations";
 import type { Rig } from "./document";
 
-/** Where a job is taken to be when neither list, numbers nor words say it. */
-const UNSAID = (mains: Rig["brief"]["mains"]) => (MAINS_SYSTEMS[mains].american ? "quartzsite" : "faro");
+/** Where the sums of a job without a place are taken to be: verdicts that need weather wait for a place. */
+const WITHOUT_PLACE = (mains: Rig["brief"]["mains"]) => (MAINS_SYSTEMS[mains].american ? "quartzsite" : "faro");
 
-/** The listed place whose climate fills the gaps: chosen, nearest to the coordinates, found in the brief's words, or a usual one. */
-export function placeOfRig(rig: Rig): { place: Place; why: string } {
+/** A job's place and where its climate comes from. */
+export interface PlaceOfRig {
+  place: Place;
+  /** Whether somebody chose it: a typical station, or coordinates. */
+  known: boolean;
+  /** Where the climate comes from, in words. */
+  why: string;
+}
+
+/** The climate that fills the gaps: of the station chosen, or of the coordinates by the stations nearest to them. */
+export function placeOfRig(rig: Rig): PlaceOfRig {
   const { listed, latitude, longitude } = rig.place;
-  const asked = [rig.brief.mains, rig.brief.place, listed, latitude?.value, longitude?.value] as const;
+  const altitude = rig.supplies.altitude?.value;
+  const asked = [rig.brief.mains, listed, latitude?.value, longitude?.value, altitude] as const;
   const kept = found.get(rig.place);
   if (kept && asked.every((one, i) => one === kept.asked[i])) return kept.answer;
   const answer = findPlace(rig);
@@ -17,33 +29,36 @@ export function placeOfRig(rig: Rig): { place: Place; why: string } {
 }
 
 /** The last answer for a place of a document, with all that it hangs on: the same is asked many times while one is judged. */
-const found = new WeakMap<Rig["place"], { asked: readonly unknown[]; answer: { place: Place; why: string } }>();
+const found = new WeakMap<Rig["place"], { asked: readonly unknown[]; answer: PlaceOfRig }>();
 
-function findPlace(rig: Rig): { place: Place; why: string } {
+function findPlace(rig: Rig): PlaceOfRig {
   const { listed, latitude, longitude } = rig.place;
   const chosen = listed ? placeOf(listed) : undefined;
-  if (chosen) return { place: chosen, why: chosen.name };
+  if (chosen) return { place: chosen, known: true, why: chosen.name };
   if (latitude && longitude) {
-    const place = nearestPlace(latitude.value, longitude.value);
-    return { place, why: `${place.name}, the nearest listed place` };
+    const altitude = rig.supplies.altitude?.value;
+    const neighbours = neighboursOf(latitude.value, longitude.value, altitude);
+    return {
+      place: climateOfPoint(latitude.value, longitude.value, altitude),
+      known: true,
+      why: neighbours.map(({ station, km }) => `${station.name} (${Math.round(km)} km)`).join(", "),
+    };
   }
-  const words = rig.brief.place.toLowerCase();
-  const named = PLACES.find(({ name }) => words.includes(name.split(",")[0]!.toLowerCase()));
-  if (named) return { place: named, why: named.name };
-  const region =
-    words && PLACES.find(({ name }) => name.includes(",") && words.includes(name.split(", ")[1]!.toLowerCase()));
-  if (region) return { place: region, why: `${region.name}, in the same region` };
-  const usual = placeOf(UNSAID(rig.brief.mains))!;
-  return { place: usual, why: `${usual.name}, as no place is said` };
+  const usual = placeOf(WITHOUT_PLACE(rig.brief.mains))!;
+  return { place: usual, known: false, why: "no place yet" };
 }
 
-/** Month of the job; the hottest of its half of the globe where none is said. */
+/** Month of the job; the hottest of its half of the globe where none is stated. */
 export function monthOfRig(rig: Rig, latitude: number): number {
   return rig.brief.month ?? (latitude >= 0 ? 7 : 1);
 }
 
+/** IANA time zone of the job: the one chosen, the station's, or that of the coordinates. */
 export function timeZoneOfRig(rig: Rig): string {
-  return rig.place.timeZone ?? placeOfRig(rig).place.timeZone;
+  if (rig.place.timeZone) return rig.place.timeZone;
+  const { listed, latitude, longitude } = rig.place;
+  if (!(listed && placeOf(listed)) && latitude && longitude) return zoneAt(latitude.value, longitude.value);
+  return placeOfRig(rig).place.timeZone;
 }
 
 /** First day of runs: the plan's, or the fifteenth of the job's month in a year of the almanac. */

@@ -3,9 +3,9 @@ import { cableResistance } from "../path/cable";
 import { breakerSurvives, FUSE_RATINGS, fuseUnder, nextFuseRating, nextOf } from "../path/fuse";
 import { arrayOf, controllerOfBranch, converterDraw, farSideOf } from "../path/sides";
 import { acAmpacity, minimumCircuitAmpacity } from "../rules/ac-cable";
-import { legCount, legShares, MAINS_SYSTEMS } from "../rules/mains";
+import { legCount, legShares, loadVolts, MAINS_SYSTEMS } from "../rules/mains";
 import { leadArea, type RuleSet } from "../rules/rule-set";
-import { CURE_KEYS, isCharging, type Branch, type CureKey, type Part, type Rig } from "./document";
+import { CURE_KEYS, isCharging, type Branch, type CureKey, type Part, type Rig, type Unit } from "./document";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -33,6 +33,7 @@ import {
   type UnitKey,
 } from "./fields";
 import { patternsOf } from "../day/plan";
+import { measuredByReadings, type DrawContext } from "../unit/draw-readings";
 import {
   CABIN_FIELDS,
   CONTROLLER_FIELDS,
@@ -42,6 +43,7 @@ import {
   PLAN_FIELDS,
   SOURCE_FIELDS,
   SPAN_FIELDS,
+  WEATHER_FIELDS,
   type CabinKey,
   type ControllerKey,
   type ObstacleKey,
@@ -50,6 +52,7 @@ import {
   type PlanKey,
   type SourceKey,
   type SpanKey,
+  type WeatherKey,
 } from "./day-fields";
 import {
   cabinTypicals,
@@ -61,6 +64,7 @@ import {
   sourceTypicals,
   spanTypicals,
 } from "./day-typical";
+import { weatherTypicals } from "./weather-typical";
 import type { FieldSpec, Known, Quantity, Typical } from "./quantity";
 import {
   ampacityTable,
@@ -108,13 +112,15 @@ export interface RigValues {
   path: PathValues;
   supplies: Group<SupplyKey>;
   place: Group<PlaceKey>;
+  /** The design day: what every figure takes its temperatures from. */
+  weather: Group<WeatherKey>;
   cabin: Group<CabinKey, "heatLoss">;
   sources: Group<SourceKey> & {
     panels: Group<PanelKey>[];
     controllers: Group<ControllerKey, "maxArrayCurrent">[];
     obstacles: Group<ObstacleKey>[];
   };
-  plan: Group<PlanKey> & { patterns: { spans: Partial<Record<SpanKey, Known>>[] }[] };
+  plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, Known>>[] }[] };
   cures: Record<CureKey, Group<"cost" | "mass">>;
 }
 
@@ -147,12 +153,21 @@ function resolveGroup<K extends string>(
 /** Fills every gap of a rig with its typical value. Pure; a valid document always resolves. */
 export function resolveRig(rig: Rig): RigValues {
   const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", briefTypicals(rig));
+  const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeTypicals(rig));
+  // A ready day's figures are the climate's own; what was entered belongs to a day of the customer's own.
+  const weather = resolveGroup(
+    WEATHER_FIELDS,
+    rig.weather.kind === "own" ? rig.weather : {},
+    "weather",
+    weatherTypicals(rig, place),
+  );
   const bank = resolveGroup(BANK_FIELDS, rig.bank, "bank", bankTypicals(rig));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const loads = rig.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_TYPICALS));
-  const units = rig.units.map((unit, i) =>
-    resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitTypicals(rig, unit, bankVoltage)),
-  );
+  const units = rig.units.map((bare, i) => {
+    const unit = withReadings(rig, bare, bank);
+    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitTypicals(rig, unit, bankVoltage));
+  });
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(rig.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
   const branchGroups = rig.path.branches.map((branch, i) =>
@@ -173,14 +188,14 @@ export function resolveRig(rig: Rig): RigValues {
   const acPower =
     sum(rig.units.map((unit, i) => (unit.kind === "dc" ? 0 : units[i]!.ratedPower.value))) +
     sum(rig.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
-  const inverterFields = inverterTypicals(rig, bankVoltage, brief.outdoorC.value, {
+  const inverterFields = inverterTypicals(rig, bankVoltage, weather.highestC.value, {
     acPower,
     chargingPower: sum(charging),
     ventArea: rig.inverter.ventArea?.value,
   });
   const inverter = resolveGroup(INVERTER_FIELDS, rig.inverter, "inverter", inverterFields);
-  const day = resolveDay(rig, { brief, loads, bank, branches: branchGroups });
-  const path = resolvePath(rig, { brief, loads, bank, inverter, units, day, branchGroups });
+  const day = resolveDay(rig, { brief, loads, bank, place, branches: branchGroups });
+  const path = resolvePath(rig, { weather, loads, bank, inverter, units, day, branchGroups });
   return {
     brief,
     loads,
@@ -189,11 +204,33 @@ export function resolveRig(rig: Rig): RigValues {
     inverter,
     path,
     supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyTypicals(rig)),
+    place,
+    weather,
     ...day,
     cures: Object.fromEntries(
       CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureTypicals(key))]),
     ) as RigValues["cures"],
   };
+}
+
+/** What brings the readings of a unit's draw to the unit alone. */
+export function drawContext(rig: Rig, unit: Unit, bank: Group<BankKey>): DrawContext {
+  const { lossShare, lossRise } = rig.inverter;
+  return {
+    batteryVolts: bank.blockVoltage.value * bank.series.value,
+    capacityAh: bank.capacityAh.value * bank.parallel.value * bank.condition.value,
+    acVolts: loadVolts(rig.brief.mains, unit.leg),
+    powerFactor: unit.runningPowerFactor?.value ?? (unit.kind === "variable" ? 0.98 : 0.95),
+    // At about half load, as an air conditioner mostly loads its inverter.
+    lossPerWatt: (lossShare?.value ?? 0.05) + (lossRise?.value ?? 0.05) / 2,
+    direct: unit.kind === "dc",
+  };
+}
+
+/** A unit with what its readings stand for beside what was entered of it. */
+function withReadings(rig: Rig, unit: Unit, bank: Group<BankKey>): Unit {
+  if (!unit.readings || unit.readings.length === 0) return unit;
+  return { ...measuredByReadings(unit.readings, drawContext(rig, unit, bank)), ...unit };
 }
 
 /** W that inverters draw from the bank at their full rating: idle and losses included. */
@@ -213,14 +250,14 @@ function startBreaker(unit: Rig["units"][number], v: RigValues["units"][number])
 function resolvePath(
   rig: Rig,
   {
-    brief,
+    weather,
     loads,
     bank,
     inverter,
     units,
     day,
     branchGroups,
-  }: Pick<RigValues, "brief" | "loads" | "bank" | "inverter" | "units"> & {
+  }: Pick<RigValues, "weather" | "loads" | "bank" | "inverter" | "units"> & {
     day: ReturnType<typeof resolveDay>;
     branchGroups: Group<BranchKey>[];
   },
@@ -228,7 +265,7 @@ function resolvePath(
   const rules = ruleSetOf(rig);
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const highestVoltage = Math.max(bankVoltage, bank.chargeToVoltage.value);
-  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(brief.outdoorC.value));
+  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(weather.highestC.value));
   const [ambientC, mainDrop, branchDrop] = [group.ambientC.value, group.dropLimit.value, group.branchDropLimit.value];
   const shared = { rules, ambientC };
   const dcRun = { ...shared, mains: false, spare: 1.25, volts: bankVoltage, highestVoltage, floor: 0, start: 0 };
@@ -271,7 +308,7 @@ function resolvePath(
   const onMains = rig.units.map((unit, i) => ({ unit, v: units[i]! })).filter(({ unit }) => unit.kind !== "dc");
   const hardest = Math.max(0, ...onMains.map(({ unit, v }) => startBreaker(unit, v)));
   // What hangs on the fuller leg in this heat, with the code's 125 % of continuous loads.
-  const heat = 1 + Math.max(0, 0.013 * (brief.outdoorC.value - 35));
+  const heat = 1 + Math.max(0, 0.013 * (weather.highestC.value - 35));
   const onLeg = (leg: 0 | 1) =>
     sumOf(onMains, ({ unit, v }) =>
       legShares(rig.brief.mains, unit.leg)[leg] > 0 ? heat * v.runningCurrent.value : 0,
@@ -380,12 +417,17 @@ export function circuitCurrent(rules: RuleSet, v: RigValues["units"][number], ru
   return minimumCircuitAmpacity(compressor, running - compressor);
 }
 
-/** Place, cabin, sources and plan. */
+/** Cabin, sources and plan. */
 function resolveDay(
   rig: Rig,
-  { brief, loads, bank, branches }: Pick<RigValues, "brief" | "loads" | "bank"> & { branches: Group<BranchKey>[] },
-): Pick<RigValues, "place" | "cabin" | "sources" | "plan"> {
-  const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeTypicals(rig));
+  {
+    brief,
+    loads,
+    bank,
+    place,
+    branches,
+  }: Pick<RigValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
+): Pick<RigValues, "cabin" | "sources" | "plan"> {
   const average = loads.reduce((sum, { power, share }) => sum + power.value * share.value, 0);
   const cabin = resolveGroup(CABIN_FIELDS, rig.cabin, "cabin", cabinTypicals(rig, average));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
@@ -422,7 +464,6 @@ function resolveDay(
   const limit = Math.max(0.5, solar > 0 ? solar / each : (1.1 * whole) / bankVoltage / each);
   const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
   return {
-    place,
     cabin,
     sources: {
       ...source,

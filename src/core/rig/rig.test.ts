@@ -4,7 +4,7 @@ import { compareRigs, contest, merge, putAt, valueAt } from "./compare";
 import { emptyRig, readRig, readRigText, rigJsonSchema, type Rig } from "./document";
 import { fieldAt, labelOfPath } from "./labels";
 
-describe("reading a rig document", () => {
+describe("reading a job file", () => {
   it("takes back what it gave", () => {
     const rig = rigOf({ unit: { runningCurrent: q(6, "measured") }, brief: { place: "Olhão", month: 6 } });
     expect(readRigText(JSON.stringify(rig))).toEqual({ ok: true, rig });
@@ -16,7 +16,7 @@ describe("reading a rig document", () => {
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
     ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
-    ["a version to come", broken((rig) => putAt(rig, "version", 6)), "version", /reads version 5/],
+    ["a version to come", broken((rig) => putAt(rig, "version", 7)), "version", /reads version 6/],
     ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",
@@ -72,7 +72,7 @@ describe("reading a rig document", () => {
     for (const key of ["lockedRotorCurrent", "capacityAh", "areaMm2", "surge3Time", "hoursWanted"])
       expect(schema).toContain(`"${key}"`);
   });
-  it("brings version 3 up to date: nothing found, measured or signed at the rig yet", () => {
+  it("brings version 3 up to date: nothing found, measured or signed at the system yet", () => {
     const { handover, ...rest } = emptyRig("Old");
     const read = readRig({ ...rest, version: 3 });
     expect(read.ok && read.rig.handover).toEqual(handover);

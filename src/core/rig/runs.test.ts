@@ -78,12 +78,12 @@ describe("paths into runs", () => {
   const rig = { ...rigOf(), path: { ...rigOf().path, branches: [emptyBranch("solar", "b")] } };
   it.each([
     ["path.main.3.areaMm2", "Cable: Cable size"],
-    ["path.main.4.resistance", "Terminations: Each contact"],
+    ["path.main.4.resistance", "Terminations: Each termination"],
     ["path.branches.0.parts.0.rating", "Fuse: Rating"],
-    ["path.branches.0.current", "Solar controller: Largest current"],
+    ["path.branches.0.current", "Solar controller: Max current"],
     ["path.links.paths.1.length", "Battery 2: Link length, one way"],
-    ["path.measured.lugC", "Hottest lug"],
-    ["supplies.altitude", "Above sea level"],
+    ["path.measured.lugC", "Hottest termination"],
+    ["supplies.altitude", "Altitude"],
     ["cures.soft-starter.cost", "Cost"],
     ["path.links.paths", "Link lengths"],
   ])("%s: %s", (path, label) => expect(labelOfPath(rig, path)).toBe(label));
@@ -97,7 +97,7 @@ describe("paths into runs", () => {
     ["supplies.altitude", "start"],
     ["path.measured.current", "path"],
     ["bank.reserve", "bank"],
-    ["brief.outdoorC", "brief"],
+    ["weather.highestC", "brief"],
   ])("%s is entered on the stage %s", (path, stage) => expect(stageOfPath(path)).toBe(stage));
   it("every resolved quantity has a field at its own path", () => {
     for (const { path } of everyKnown(resolveRig(rig))) expect(fieldAt(path), path).toBeDefined();

@@ -6,7 +6,8 @@ export function stageOfPath(path: string): Stage {
   const [group] = path.split(".");
   if (group === "units") return "unit";
   if (group === "brief" || group === "bank" || group === "path") return group;
+  if (group === "weather") return "brief";
   if (group === "sources") return "sources";
-  if (group === "place" || group === "weather" || group === "cabin" || group === "plan") return "day";
+  if (group === "place" || group === "cabin" || group === "plan") return "day";
   return "start";
 }

@@ -5,8 +5,7 @@ import { FUSE_KINDS, interruptingAt } from "../path/fuse";
 import { mainUse } from "../day/plan";
 import { loadVolts, MAINS_SYSTEMS } from "../rules/mains";
 import { leadArea, proposedRuleSet, RULE_SETS, type RuleSet } from "../rules/rule-set";
-import { timeZoneOfRig } from "./place";
-import { placeOf } from "../weather/places";
+import { placeOfRig, timeZoneOfRig } from "./place";
 import { significant } from "../quantity/format";
 import { AMERICAN, METRIC } from "../quantity/dimension";
 import { formatQuantity } from "../quantity/format";
@@ -57,8 +56,9 @@ export function mainsVoltage(rig: Rig): number {
 type Proposal = {
   mains: string;
   kind: string;
-  words: string;
   listed: string | null;
+  latitude: number | undefined;
+  longitude: number | undefined;
   zone: string | null;
   rules: RuleSet;
 };
@@ -66,23 +66,25 @@ const proposals = new WeakMap<Rig["place"], Proposal>();
 
 /** The rule set of a job: the one chosen in the brief, or the one proposed. */
 export function ruleSetOf(rig: Rig): RuleSet {
-  const { mains, ruleSet, place } = rig.brief;
+  const { mains, ruleSet } = rig.brief;
   if (ruleSet !== "auto") return RULE_SETS[ruleSet];
   const { kind } = rig.cabin;
   const { listed, timeZone } = rig.place;
+  const [latitude, longitude] = [rig.place.latitude?.value, rig.place.longitude?.value];
   const known = proposals.get(rig.place);
   if (
     known &&
     known.mains === mains &&
     known.kind === kind &&
-    known.words === place &&
     known.listed === listed &&
+    known.latitude === latitude &&
+    known.longitude === longitude &&
     known.zone === timeZone
   )
     return known.rules;
   const zone = MAINS_SYSTEMS[mains].american ? "" : timeZoneOfRig(rig);
   const rules = RULE_SETS[proposedRuleSet(mains, kind === "boat", zone)];
-  proposals.set(rig.place, { mains, kind, words: place, listed, zone: timeZone, rules });
+  proposals.set(rig.place, { mains, kind, listed, latitude, longitude, zone: timeZone, rules });
   return rules;
 }
 
@@ -108,10 +110,9 @@ export function voltageClass(bankVoltage: number): number {
 export const briefTypicals = (rig: Rig): Typicals<BriefKey> => ({
   hoursWanted: () => {
     const use = rig.plan.patterns[0] && mainUse(rig.plan.patterns[0]);
-    return use ? is(use.minutes * 60, "the plan's main use") : is(8 * 3600, "a night");
+    return use ? is(use.minutes * 60, "longest use in the plan of the day") : is(8 * 3600, "a night");
   },
-  setPointC: () => is(24, "a usual night's setting"),
-  outdoorC: () => is(35, "the rating point's outdoor temperature"),
+  setPointC: () => is(24, "a typical night's setting"),
 });
 
 export const LOAD_TYPICALS: Typicals<LoadKey> = {
@@ -181,7 +182,7 @@ export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typical
         "running current less the fan's",
       ),
     pumpPower: () => (unit.condenser === "sea" ? is(60, "25 to 90 W is usual") : is(0, "no sea-water condenser")),
-    supplyVoltage: () => is(voltageClass(bankVoltage), "as the bank"),
+    supplyVoltage: () => is(voltageClass(bankVoltage), "as the battery"),
     cutOffVoltage: (need) =>
       direct ? is((11 / 12) * need("supplyVoltage"), "11 V on 12 V, in proportion") : is(0, "not a DC unit"),
   };
@@ -201,7 +202,7 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
       return is(chemistry === "agm" ? 12 : 12.8, `a usual ${model.name} battery`);
     },
     series: () =>
-      cells ? is(chemistry === "agm" ? 6 : chemistry === "lfp" ? 4 : 7, "a small bank") : is(1, "one battery"),
+      cells ? is(chemistry === "agm" ? 6 : chemistry === "lfp" ? 4 : 7, "a small battery") : is(1, "one battery"),
     parallel: () => is(1, "one path"),
     capacityAh: () => is(cells ? 280 : chemistry === "nmc" ? 60 : chemistry === "agm" ? 100 : 200, "a usual size"),
     condition: () => is(1, "as new"),
@@ -222,7 +223,7 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
         : is(whole, `8 mΩ for 12.8 V 100 Ah${age}`);
     },
     protectionResistance: () =>
-      cells && model.lithium ? is(0.001, "a usual protection board") : is(0, "counted in the batteries, or none"),
+      cells && model.lithium ? is(0.001, "a usual BMS") : is(0, "counted in the batteries, or none"),
     continuousCurrent: (need) => {
       if (chemistry === "agm") return is(0.5 * need("capacityAh"), "half the capacity in amps: hurried lead-acid ages");
       if (cells)
@@ -247,7 +248,7 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
     highestChargeC: () => (model.lithium ? is(55, "45 to 60 °C is usual") : is(50, "usual")),
     seriesAllowed: (need) =>
       cells
-        ? is(Math.max(1, need("series")), "bare cells: by the protection board")
+        ? is(Math.max(1, need("series")), "bare cells: by the BMS")
         : is(Math.max(1, Math.floor(51.3 / need("blockVoltage"))), "up to 48 V nominal is usual"),
     peukert: () => (chemistry === "agm" ? is(1.2, "1.10 to 1.30 is usual for AGM") : is(1, "lithium hardly cares")),
     ratedTime: () => is(20 * 3600, "the usual 20-hour rate"),
@@ -352,7 +353,7 @@ export function inverterTypicals(
     },
     chargeCurrent: (need) =>
       rig.inverter.combined
-        ? is((0.5 * need("rating")) / bankVoltage, "half its rating at the bank's volts")
+        ? is((0.5 * need("rating")) / bankVoltage, "half its rating at the battery's volts")
         : is(0, "no inverter-charger"),
     transferTime: () => is(0.02, "one cycle is usual"),
     alarmVoltage: () => is((11.5 / 12) * voltageClass(bankVoltage), "11.5 V on 12 V, in proportion"),
@@ -365,8 +366,8 @@ export function inverterTypicals(
 export function pathTypicals(outdoorC: number): Typicals<PathKey> {
   return {
     ambientC: () => is(Math.max(30, outdoorC), "outdoor temperature, 30 °C at least"),
-    dropLimit: () => is(0.03, "3 % for the inverter's path"),
-    branchDropLimit: () => is(0.05, "5 % for other runs"),
+    dropLimit: () => is(0.03, "3 % for the inverter's circuit"),
+    branchDropLimit: () => is(0.05, "5 % for other circuits"),
   };
 }
 
@@ -530,10 +531,11 @@ export function supplyTypicals(rig: Rig): Typicals<SupplyKey> {
     generatorContinuous: () => is(0.9, "the plate often states the maximum"),
     startAt: () => is(0.3, "a little over the usual reserve"),
     stopAt: () => is(0.8, "beyond it charging slows"),
+    tankVolume: (need) => is(2 * (need("generatorRating") / 1000), "2 L for each kVA is usual"),
     fuelAtFull: (need) => is(0.55 * (need("generatorRating") / 1000), "0.55 L/h for each kVA is usual"),
     altitude: () => {
-      const place = rig.place.listed ? placeOf(rig.place.listed) : undefined;
-      return place ? is(Math.max(0, place.altitude), place.name) : is(0, "sea level");
+      const { place, known, why } = placeOfRig(rig);
+      return known ? is(Math.max(0, Math.round(place.altitude)), why) : is(0, "sea level");
     },
     inletResistance: () =>
       american ? is(0.15, "a site supply and a 25 ft lead") : is(0.6, "a site supply and a 25 m lead"),

@@ -1,10 +1,13 @@
+import { PLACES } from "../weather/places";
+
 /** Older rig documents, brought to the present form one version at a time. Anything unreadable is passed on as it is. */
 export function upgradeDocument(value: unknown): unknown {
   if (!isRecord(value) || value.format !== "chillbank-rig") return value;
   const second = value.version === 1 ? fromFirst(value) : value;
   const third = second.version === 2 ? fromSecond(second) : second;
   const fourth = third.version === 3 ? fromThird(third) : third;
-  return fourth.version === 4 ? fromFourth(fourth) : fourth;
+  const fifth = fourth.version === 4 ? fromFourth(fourth) : fourth;
+  return fifth.version === 5 ? fromFifth(fifth) : fifth;
 }
 
 type Loose = Record<string, unknown>;
@@ -64,6 +67,43 @@ function branchOfFourth(branch: Loose): Loose {
     far[0] = partOfFourth(fuse);
   }
   return { far, ...branch, parts: each(kept, partOfFourth) };
+}
+
+/** The typical station that version 5 took a job to be at by the words of its place, or null where it recognised none. */
+function stationInWords(words: unknown): string | null {
+  if (typeof words !== "string" || words.trim() === "") return null;
+  const text = words.toLowerCase();
+  const named = PLACES.find(({ name }) => text.includes(name.split(",")[0]!.toLowerCase()));
+  const region = PLACES.find(({ name }) => name.includes(",") && text.includes(name.split(", ")[1]!.toLowerCase()));
+  return (named ?? region)?.id ?? null;
+}
+
+const READY_DAYS: unknown[] = ["mild", "usual", "hot"];
+
+/**
+ * Version 5 had an outdoor temperature in the brief beside the weather of the run, and took a place from words. What was
+ * entered becomes the highest temperature of a design day of the customer's own; the words' station becomes the place.
+ */
+function fromFifth(old: Loose): Loose {
+  const brief: Loose = isRecord(old.brief) ? { ...old.brief } : {};
+  const { outdoorC } = brief;
+  delete brief.outdoorC;
+  const own = outdoorC !== undefined && isRecord(old.weather) && READY_DAYS.includes(old.weather.kind);
+  return {
+    ...old,
+    version: 6,
+    notation: within(old.notation, (notation) => ({
+      cooling: notation.length === "ft" ? "BTU/h" : "kW",
+      ...notation,
+    })),
+    brief: isRecord(old.brief) ? brief : old.brief,
+    place: within(old.place, (place) =>
+      place.listed === null && place.latitude === undefined && place.longitude === undefined
+        ? { ...place, listed: stationInWords(brief.place) }
+        : place,
+    ),
+    weather: within(old.weather, (weather) => (own ? { ...weather, kind: "own", highestC: outdoorC } : weather)),
+  };
 }
 
 /** Version 4 knew two mains systems, one side of a converter, and neither legs, curves, bonds nor rule sets. */

@@ -27,7 +27,13 @@ function parallelChecks(system: System, bankCurrent: Figure): Check[] {
     share * bankCurrent.value,
     "I_1 = q × I_b",
     [
-      constant("q", "Largest share of one", share, "ratio", "by the links, a tenth over an equal share at least"),
+      constant(
+        "q",
+        "Largest current share of one battery",
+        share,
+        "ratio",
+        "by the links, a tenth over an equal share at least",
+      ),
       of("I_b", bankCurrent),
     ],
   );
@@ -109,7 +115,7 @@ function seriesChecks({ figures, values, rig }: System): Check[] {
   const has = record(
     figures,
     "bank.seriesAllowed",
-    "Allowed in series",
+    "Max in series",
     "count",
     seriesAllowed.value,
     "n = n_m",
@@ -117,18 +123,10 @@ function seriesChecks({ figures, values, rig }: System): Check[] {
     "data sheet",
   );
   return [
-    check(
-      "battery-series",
-      "series",
-      "batteries in series",
-      need,
-      has,
-      "the protection boards must bear the whole voltage",
-      {
-        rule: true,
-        part: "bank",
-      },
-    ),
+    check("battery-series", "series", "batteries in series", need, has, "the BMS units must bear the whole voltage", {
+      rule: true,
+      part: "bank",
+    }),
   ];
 }
 
@@ -176,7 +174,7 @@ function chargeChecks(system: System): Check[] {
   const has = record(
     figures,
     "bank.chargeLimit",
-    "Charge current allowed",
+    "Max charge current",
     "current",
     bank.chargeCurrent * factor,
     "I_m = I_1 ÷ q × k_T",
@@ -184,14 +182,14 @@ function chargeChecks(system: System): Check[] {
       given("I_1", values.bank.chargeCurrent),
       constant(
         "q",
-        "Largest share of one",
+        "Largest current share of one battery",
         values.bank.chargeCurrent.value / Math.max(1e-9, bank.chargeCurrent),
         "ratio",
         "of batteries in parallel",
       ),
       constant(
         "k_T",
-        "Share left at its temperature",
+        "Capacity factor at its temperature",
         factor,
         "ratio",
         lithium ? "none in frost, less under 15 °C and over 45 °C" : "as at 25 °C",

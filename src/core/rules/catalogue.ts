@@ -40,7 +40,7 @@ export const RULES = {
   "ac-overcurrent": {
     group: "AC wiring",
     title: "AC cable protected by the device before it",
-    asks: "The fuse or breaker that stands before a cable is not above its ampacity, whichever run the device sits in. US road: next standard size up, and 15 A on 14 AWG, 20 A on 12, 30 A on 10. US boat: next standard size up, at most 150 %.",
+    asks: "The fuse or breaker that stands before a cable is not above its ampacity, whichever circuit the device sits in. US road: next standard size up, and 15 A on 14 AWG, 20 A on 12, 30 A on 10. US boat: next standard size up, at most 150 %.",
     clause: by(
       "NEC 240.4(B), 240.4(D), 240.6(A)",
       "ABYC E-11, overcurrent protection",
@@ -212,7 +212,7 @@ export const RULES = {
   "charging-loop": {
     group: "Inverter and sources",
     title: "Charger not on its own inverter",
-    asks: "A mains charger is fed from the shore side of the transfer switch.",
+    asks: "An AC charger is fed from the shore side of the transfer switch.",
     clause: PRACTICE,
     broken: "Stop",
   },
@@ -275,7 +275,7 @@ export const RULES = {
   generator: {
     group: "Inverter and sources",
     title: "Generator carries the units for hours",
-    asks: "A generator that the plan counts on, derated by height, heat and its continuous share, carries all AC loads at once, with an inverter-charger's help where that assists; else the bank carries them and the generator only charges.",
+    asks: "A generator that the plan counts on, derated by height, heat and its continuous share, carries all AC loads at once, with an inverter-charger's help where that assists; else the battery carries them and the generator only charges.",
     clause: "data sheet of the generator",
     broken: "Tight",
   },
@@ -295,7 +295,7 @@ export const RULES = {
   "inverter-full-draw": {
     group: "DC wiring",
     title: "Main run carries the inverter's full draw",
-    asks: "Cable and fuse between bank and inverter are sized for the inverter's rating at its low-voltage cut-off (rating ÷ efficiency ÷ volts), not for today's loads; the fuse at 125 % of it.",
+    asks: "Cable and fuse between battery and inverter are sized for the inverter's rating at its low-voltage cut-off (rating ÷ efficiency ÷ volts), not for today's loads; the fuse at 125 % of it.",
     clause: by("ABYC E-11; NEC 551.30", "ABYC E-11, DC-AC inverters", PRACTICE, "ISO 13297", PRACTICE),
     broken: "Fails",
   },
@@ -329,7 +329,7 @@ export const RULES = {
   "dc-interrupting": {
     group: "DC wiring",
     title: "Interrupting rating",
-    asks: "A fuse at the bank can interrupt the largest short-circuit current that the bank may give: an upper bound from half of an assumed resistance without the protection board's. Where it is not shown to be lower, a lithium bank wants 20 kA: class T or HRC.",
+    asks: "A fuse at the battery can interrupt the largest short-circuit current that the battery may give: an upper bound from half of an assumed resistance without the BMS. Where it is not shown to be lower, a lithium battery wants 20 kA: class T or HRC.",
     clause: by("NEC 110.9", "ABYC E-11, E-13", "IEC 60364-4-43, 434", "ISO 13297; ISO/TS 23625", "AS/NZS 3000, 2.5.4"),
     broken: "Stop",
   },
@@ -343,7 +343,7 @@ export const RULES = {
   "fuse-at-source": {
     group: "DC wiring",
     title: "A fuse at every source",
-    asks: "Each run has a fuse at the bank, and the far side one at the starter battery, within 0.2 m bare or 1.83 m sheathed.",
+    asks: "Each circuit has a fuse at the battery, and the far side one at the starter battery, within 0.2 m bare or 1.83 m sheathed.",
     clause: by(
       "ABYC E-11, 7 in and 72 in",
       "ABYC E-11, 7 in and 72 in",
@@ -383,28 +383,28 @@ export const RULES = {
   "converter-rating": {
     group: "DC wiring",
     title: "Converter for DC loads",
-    asks: "Loads of another voltage than the bank's are fed by a converter rated for all of them at once.",
+    asks: "Loads of another voltage than the battery's are fed by a converter rated for all of them at once.",
     clause: PRACTICE,
     broken: "Fails",
   },
   "dc-unit": {
     group: "DC wiring",
     title: "DC unit on a branch of its own",
-    asks: "A DC air conditioner has its own branch and fuse, and a supply voltage that is the bank's.",
+    asks: "A DC air conditioner has its own branch and fuse, and a supply voltage that is the battery's.",
     clause: "plate of the unit; " + PRACTICE,
     broken: "Fails",
   },
   "bank-voltage": {
     group: "Batteries",
     title: "Voltage under load",
-    asks: "With everything on and the bank at its reserve, the volts stay above the inverter's cut-off and the bank's low-voltage stop.",
+    asks: "With everything on and the battery at its reserve, the volts stay above the inverter's cut-off and the battery's low-voltage stop.",
     clause: "data sheets of inverter and battery",
     broken: "Fails",
   },
   "bms-discharge": {
     group: "Batteries",
-    title: "Protection board's discharge current",
-    asks: "The battery that gives most, at least a tenth over an equal share, stays within the continuous current of its protection board.",
+    title: "BMS's discharge current",
+    asks: "The battery that gives most, at least a tenth over an equal share, stays within the continuous current of its BMS.",
     clause: "data sheet of the battery",
     broken: "Fails",
   },
@@ -425,14 +425,14 @@ export const RULES = {
   "charge-current": {
     group: "Charging",
     title: "All charging currents together",
-    asks: "Solar, engine, charger and inverter-charger together bring no more than the bank may take at its temperature.",
+    asks: "Solar, engine, charger and inverter-charger together bring no more than the battery may take at its temperature.",
     clause: "data sheet of the battery",
     broken: "Fails",
   },
   frost: {
     group: "Charging",
     title: "No lithium charging in frost",
-    asks: "Something keeps a lithium bank from being charged below 0 °C.",
+    asks: "Something keeps a lithium battery from being charged below 0 °C.",
     clause: by("ABYC E-13", "ABYC E-13", "IEC 62619; data sheet", "ISO/TS 23625", "AS/NZS 5139"),
     broken: "Stop",
   },
@@ -445,15 +445,15 @@ export const RULES = {
   },
   "isolator-banks": {
     group: "Charging",
-    title: "Isolator joins like banks only",
-    asks: "An isolator or relay joins banks of the same nominal voltage whose charging voltages agree; others need a converter.",
+    title: "Isolator joins like batteries only",
+    asks: "An isolator or relay joins batteries of the same nominal voltage whose charging voltages agree; others need a converter.",
     clause: PRACTICE,
     broken: "Stop",
   },
   "solar-voltage": {
     group: "Solar",
     title: "String voltage on the coldest morning",
-    asks: "The open-circuit voltage of the longest string at the lowest temperature is at most what the controller bears.",
+    asks: "The open-circuit voltage of the longest string at the lowest temperature is at most the controller’s largest PV voltage.",
     clause: by("NEC 690.7(A)", "NEC 690.7(A)", "IEC 62548, 7.2", "IEC 62548, 7.2", "AS/NZS 5033, 4.2"),
     broken: "Stop",
   },
@@ -488,14 +488,14 @@ export const RULES = {
   "start-voltage": {
     group: "Start",
     title: "Voltage at the start",
-    asks: "At the start's largest real power the volts stay above the inverter's cut-off and the bank's stop.",
+    asks: "At the start's largest real power the volts stay above the inverter's cut-off and the battery's stop.",
     clause: "data sheets of inverter and battery",
     broken: "Fails",
   },
   "start-protection": {
     group: "Start",
-    title: "Protection board at the start",
-    asks: "The battery's current stays within the peak and then the continuous current of its protection board.",
+    title: "BMS at the start",
+    asks: "The battery's current stays within the peak and then the continuous current of its BMS.",
     clause: "data sheet of the battery",
     broken: "Fails",
   },

@@ -17,7 +17,7 @@ export function rulesPage(): string {
     "",
     "For surveyors and inspectors: what Chillbank checks in Starts and Carries, by which standard and clause, and what it does",
     "not check. It estimates and does not approve: the rules in force, the local authority and the makers' instructions win.",
-    "Clauses and values are typical readings of the standards named, from memory; look them up in the edition in force.",
+    "Clauses and values are typical readings of the standards named; look them up in the edition in force.",
     "This page is written from the catalogue of rules (`npm run rules`).",
     "",
     "A job has one rule set. The mains system, the vehicle and the place propose it; the installer chooses it in the Brief.",

@@ -110,7 +110,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       circuit(rigOf(), [cable(4)], [part("rcd"), breaker(25), cable(4)]),
     ],
     [
-      "12 V side of an engine converter into 48 V, fused for the bank's amps",
+      "12 V side of an engine converter into 48 V, fused for the battery's amps",
       "dc-fuse-load",
       engine({ current: q(50), far: [fuse(80), cable(95, 3)] }, bank48),
       "Fails",
@@ -124,7 +124,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       engine({ current: q(50), far: [fuse(300), cable(95, 3)] }, bank48),
     ],
     [
-      "isolator from a 12 V alternator onto a 48 V bank",
+      "isolator from a 12 V alternator onto a 48 V battery",
       "isolator-banks",
       engine({ coupling: "isolator", far: [] }, bank48),
       "Stop",
@@ -207,14 +207,14 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       edit(rigOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(500) }))),
     ],
     [
-      "bolt-down strip fuse on a 48 V bank, its volts not known: 32 V is taken",
+      "bolt-down strip fuse on a 48 V battery, its volts not known: 32 V is taken",
       "dc-voltage-rating",
       rigOf({ bank: bank48, fuse: { fuseKind: "bolted-strip", interrupting: q(50_000) } }),
       "Stop",
       rigOf({ bank: bank48, fuse: { fuseKind: "bolted-strip", interrupting: q(50_000), voltage: q(80) } }),
     ],
     [
-      "isolator for 32 V on a 48 V bank",
+      "isolator for 32 V on a 48 V battery",
       "dc-voltage-rating",
       edit(rigOf({ bank: bank48 }), (copy) => {
         copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, voltage: q(32) } : one));
@@ -426,14 +426,14 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       rigOf({ bank: { series: q(4), seriesAllowed: q(4) } }),
     ],
     [
-      "all charging together over what the bank takes",
+      "all charging together over what the battery takes",
       "charge-current",
       withBranch("charger", { current: q(80) }, rigOf({ bank: { capacityAh: q(100), chargeCurrent: q(50) } })),
       "Fails",
       withBranch("charger", { current: q(40) }, rigOf({ bank: { capacityAh: q(100), chargeCurrent: q(50) } })),
     ],
     [
-      "charging a bank at 58 °C whose maker allows 55",
+      "charging a battery at 58 °C whose maker allows 55",
       "charge-current",
       withBranch(
         "charger",
@@ -498,7 +498,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       ),
     ],
     [
-      "a converter of 60 A at 12 V judged by less than it draws from the bank (31 A at 24 V: P ÷ (V × η))",
+      "a converter of 60 A at 12 V judged by less than it draws from the battery (31 A at 24 V: P ÷ (V × η))",
       "dc-fuse-load",
       withBranch(
         "loads",
@@ -513,7 +513,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       ),
     ],
     [
-      "a 12 V unit on a 48 V bank",
+      "a 12 V unit on a 48 V battery",
       "dc-unit",
       rigOf({ bank: bank48, unit: { kind: "dc", supplyVoltage: q(12) } }),
       "Fails",
@@ -534,7 +534,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       rigOf({ unit: { kind: "variable" } }),
     ],
     [
-      "protection board a tenth short, batteries sharing as they do",
+      "BMS a tenth short, batteries sharing as they do",
       "bms-discharge",
       rigOf({
         bank: { parallel: q(2), continuousCurrent: q(54) },
@@ -570,12 +570,12 @@ describe("worked checks of the trade", () => {
     expect(made.areaMm2!.value).toBeGreaterThanOrEqual(95);
     expect(values.path.main[0]!.rating!.value).toBeGreaterThanOrEqual(1.25 * 495);
   });
-  it("50 A into a 51.2 V bank charged at 56 V is 231 A from 13 V at 93 %", () => {
+  it("50 A into a 51.2 V battery charged at 56 V is 231 A from 13 V at 93 %", () => {
     const rig = engine({ current: q(50), efficiency: q(0.93) }, { ...bank48, chargeToVoltage: q(56) });
     expect(assess(rig).currents["path.branches.0.far"]).toBeCloseTo((50 * 56) / (13 * 0.93), 3);
     expect(assess(rig).currents["path.branches.0.far"]).toBeGreaterThan(231);
   });
-  it("a bank of unknown resistance is taken at half of it for its short circuit, without the protection board's", () => {
+  it("a battery of unknown resistance is taken at half of it for its short circuit, without the BMS", () => {
     // 12.8 V 200 Ah: 4 mΩ assumed, half of it cells, half of that: 1 mΩ behind 13.6 V.
     const { figures } = assess(rigOf({ bank: { capacityAh: q(200) } }));
     expect(figures["path.main.0:fault"]!.value).toBeCloseTo(13.6 / 0.001, -2);

@@ -54,7 +54,7 @@ function shareOfLane({ figures }: System, run: Run, whole: Figure): Figure {
     "current",
     whole.value / run.lanes,
     "I_1 = I ÷ m",
-    [of("I", whole), constant("m", "Equal runs side by side", run.lanes, "count", "one for each inverter")],
+    [of("I", whole), constant("m", "Equal circuits in parallel", run.lanes, "count", "one for each inverter")],
   );
 }
 
@@ -280,12 +280,12 @@ function fullDraw(system: System): Figure {
       given("V_c", v.cutOffVoltage),
       constant(
         "I_m",
-        "Largest DC input",
+        "Max DC input current",
         v.maxDcCurrent ? v.maxDcCurrent.value * v.count.value : largest,
         "current",
         v.maxDcCurrent ? "data sheet" : "not stated",
       ),
-      constant("m", "Equal runs side by side", path.main.lanes, "count", "one for each of several inverters"),
+      constant("m", "Equal circuits in parallel", path.main.lanes, "count", "one for each of several inverters"),
     ],
     "rating ÷ efficiency ÷ volts",
   );
@@ -387,7 +387,10 @@ function breakerChecks(system: System, run: Run, one: PathPart, load: RunLoad): 
         `${name} at the inverter's rating`,
         output,
         rated,
-        "it opens before the inverter is at its rating",
+        {
+          met: "it carries the inverter at its rating",
+          broken: "it opens before the inverter is at its rating",
+        },
         {
           rule: true,
           soft: 0,
@@ -448,13 +451,13 @@ function highestVoltage(system: System, run: Run): Figure {
   return record(
     figures,
     "carries.highest",
-    "Highest voltage of the bank",
+    "Highest voltage of the battery",
     "voltage",
     Math.max(bank.chargeToVoltage, full),
     "V = max(V_h, V_r)",
     [
       given("V_h", values.bank.chargeToVoltage),
-      constant("V_r", "Full bank, open circuit", full, "voltage", "open-circuit voltage of its chemistry"),
+      constant("V_r", "Full battery, open circuit", full, "voltage", "open-circuit voltage of its chemistry"),
     ],
     rig.bank.chemistry === "agm" ? "absorption end" : "end of charge",
   );
@@ -535,11 +538,9 @@ function faultAt(system: System, run: Run, index: number, key: string, name: str
         "Cells alone, warm",
         least,
         "resistance",
-        assumed
-          ? "half of the assumed resistance, without the protection board's"
-          : "as entered, without the protection board's",
+        assumed ? "half of the assumed resistance, without the BMS" : "as entered, without the BMS",
       ),
-      constant("R", "Parts before it", before, "resistance", "in series, from the bank's terminal"),
+      constant("R", "Parts before it", before, "resistance", "in series, from the battery's terminal"),
     ],
     "upper bound: a bolted short right behind it",
   );
@@ -559,7 +560,7 @@ function interruptingCheck(system: System, run: Run, one: PathPart, index: numbe
           UNSHOWN_FAULT_A,
           "I = min(I_k, I_u)",
           [of("I_k", bound), constant("I_u", "Taken where it is not shown", UNSHOWN_FAULT_A, "current", "20 kA")],
-          "a lithium bank whose resistance is not known: class T or HRC, 20 kA (ABYC E-13)",
+          "a lithium battery whose resistance is not known: class T or HRC, 20 kA (ABYC E-13)",
         )
       : bound;
   const breaks = record(
@@ -711,10 +712,10 @@ function dropCheck(system: System, run: Run, current: Figure): Check | null {
     "ΔV_m = d × V_n",
     [
       given("d", limit),
-      constant("V_n", "Nominal", nominal, "voltage", run.far ? run.far.source : run.mains ? "AC" : "the bank's"),
+      constant("V_n", "Nominal", nominal, "voltage", run.far ? run.far.source : run.mains ? "AC" : "the battery's"),
     ],
     main
-      ? "3 % for an inverter's run: common practice, no source"
+      ? "3 % for an inverter's circuit: common practice, no source"
       : "5 % where nothing is critical: common practice, no source",
   );
   const culprit = worstDropPart(run);
@@ -726,7 +727,7 @@ function dropCheck(system: System, run: Run, current: Figure): Check | null {
     name,
     drop,
     allowed,
-    main ? "bank to far end, running" : "at its largest current",
+    main ? "battery to far end, running" : "at its largest current",
     { tightBelow: 1.05, part: culprit?.path },
   );
 }
@@ -739,8 +740,8 @@ function placeChecks(system: System, run: Run): Check[] {
   const { figures } = system;
   const by: RuleId = "fuse-at-source";
   const fuses = run.parts.flatMap(({ part }, i) => (part.kind === "fuse" ? [i] : []));
-  const source = run.far ? `the ${run.far.source}` : "the bank";
-  const end = run.key === "main" ? "at the bank" : `at ${source}, ${run.title}`;
+  const source = run.far ? `the ${run.far.source}` : "the battery";
+  const end = run.key === "main" ? "at the battery" : `at ${source}, ${run.title}`;
   if (fuses.length === 0) {
     const one = record(
       figures,

@@ -71,7 +71,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
       bears,
       cold.value > bears.value
         ? "the controller is destroyed on a cold bright morning"
-        : "below what the controller bears",
+        : "below the controller’s largest PV voltage",
       { rule: true, stop: true, part: at },
     ),
   ];

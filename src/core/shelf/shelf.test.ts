@@ -51,7 +51,7 @@ describe("the shelf's entries", () => {
   });
 });
 
-describe("picked into a rig", () => {
+describe("picked into a system", () => {
   it("gives its values with origin plate, and the reference", () => {
     const rig = pickInto(rigOf({ unit: { name: "Front" } }), "units.0", unit, ref);
     expect(rig.units[0]).toMatchObject({
@@ -77,7 +77,7 @@ describe("picked into a rig", () => {
     ["battery", "bank"],
     ["cable", "path.main.3"],
     ["fuse", "path.main.0"],
-  ] as const)("a %s goes to %s, and the rig is valid and assessed", (kind, path) => {
+  ] as const)("a %s goes to %s, and the system is valid and assessed", (kind, path) => {
     const entry = GENERIC_ENTRIES.find((one) => one.kind === kind)!;
     const rig = pickInto(rigOf(), path, entry, ref);
     const read = readRig(JSON.parse(JSON.stringify(rig)));
@@ -85,7 +85,7 @@ describe("picked into a rig", () => {
     expect(() => assess(rig)).not.toThrow();
     expect(shelfUses(rig)).toMatchObject([{ path, kind, ...ref }]);
   });
-  it("a changed part reaches the rig only by an update, which keeps the job's name for a unit", () => {
+  it("a changed part reaches the system only by an update, which keeps the job's name for a unit", () => {
     const rig = pickInto(rigOf(), "units.0", unit, ref);
     rig.units[0]!.name = "Over the bed";
     const changed: ShelfEntry = { ...unit, values: { ...unit.values, lockedRotorCurrent: 40 } };

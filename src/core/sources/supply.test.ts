@@ -66,7 +66,7 @@ describe("panels", () => {
     const portable = withPanels([{ mount: "portable", power: q(200), tilt: q(0) }]);
     expect(watts(portable, noon(), 12, 1)).toBeGreaterThan(0);
   });
-  it("in part shade bypass the shaded cells where the rest still charges the bank (common practice, no source)", () => {
+  it("in part shade bypass the shaded cells where the rest still charges the battery (common practice, no source)", () => {
     const shaded = (series: number) =>
       watts(withPanels([{ power: q(200), count: q(2), shaded: q(0.1), series: q(series) }]));
     const unshaded = watts(withPanels([{ power: q(200), count: q(2) }]));
@@ -124,7 +124,7 @@ describe("engine", () => {
   it.each([
     ["on the road: 120 × 0.7 − 30 A", {}, 54],
     ["at idle: 120 × 0.7 × 0.5 − 30 A", { idle: true }, 12],
-    ["a small alternator keeps nothing for the bank", { rated: 40 }, 0],
+    ["a small alternator keeps nothing for the battery", { rated: 40 }, 0],
     ["a 200 A alternator", { rated: 200 }, 110],
   ])("%s", (_, rest, amps) => {
     expect(alternatorPower({ ...engine, ...rest })).toBeCloseTo(amps * ALTERNATOR_VOLTS, 6);

@@ -36,7 +36,7 @@ export function readCapture(samples: readonly (readonly [number, number])[], mai
   const wave = least < -0.2 * most;
   const period = 1 / mainsHz;
   if (wave && span / (once.length - 1) > period / 8)
-    return refuse("The wave is sampled too slowly: at least eight samples in each mains period are needed.");
+    return refuse("The wave is sampled too slowly: at least eight samples in each AC period are needed.");
   const trace = wave ? rmsOver(once, period) : once.map(([t, a]): [number, number] => [t, Math.abs(a)]);
   if (trace.length < FEWEST) return refuse("Too short for the mains frequency of the job.");
 

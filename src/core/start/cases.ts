@@ -41,10 +41,10 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
     ways.push({ key, name, margin, word, by: LIMIT_NAMES[by], note });
   };
   const several = rig.units.length > 1;
-  add("reserve", several ? "In turn, bank at its reserve" : "Bank at its reserve", worstOf(context, low));
-  if (bank.startShare > low) add("full", "Bank as charged", worstOf(context, bank.startShare));
+  add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));
+  if (bank.startShare > low) add("full", "As charged", worstOf(context, bank.startShare));
   if (values.bank.temperatureC.value > COLD_C)
-    add("cold", "Bank at 0 °C, at its reserve", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
+    add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
   if (several) add("together", "All units at once", traceStart(context, -1, "own", low, false));
   const soft = rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
   if (soft) {
@@ -75,7 +75,7 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
     };
     add(
       "stalled",
-      "Restarted within three minutes",
+      "Restarted within three minutes (stalled rotor)",
       worstOf(stalled, low),
       "it stalls at locked-rotor current until its overload opens",
     );

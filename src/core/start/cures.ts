@@ -3,7 +3,8 @@ import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../rig/document";
 import type { Quantity } from "../rig/quantity";
 import { resolveRig, usesInverter, type RigValues } from "../rig/resolve";
 import { assess, type Assessment } from "../verdict/assess";
-import type { Word } from "../verdict/check";
+import type { Verdict, VerdictWord } from "../verdict/check";
+import { lastsOf } from "../verdict/day";
 import { smallestMargin, type StartTrace } from "./start";
 import { startSupplies } from "./supplies";
 
@@ -19,7 +20,7 @@ export const CURE_NAMES: Record<CureKey, string> = {
 };
 
 export interface Judged {
-  word: Word;
+  word: VerdictWord;
   margin: number;
   by: string;
 }
@@ -73,9 +74,12 @@ export function variableUnit(unit: Unit, values: RigValues["units"][number]): Un
   return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, leg, coolingPower };
 }
 
-function judged({ verdicts }: Assessment, name: "starts" | "carries" | "lasts"): Judged {
-  const { word, decides } = verdicts[name];
-  return { word, margin: decides.margin, by: decides.name };
+const VERDICT_NAMES = { starts: "Starts", carries: "Carries", lasts: "Lasts" } as const;
+
+/** Starts, Carries and Lasts of a system; Lasts by the run of its design day. */
+function judged(rig: Rig, { verdicts }: Assessment): Record<"starts" | "carries" | "lasts", Judged> {
+  const of = ({ word, decides }: Verdict<VerdictWord>): Judged => ({ word, margin: decides.margin, by: decides.name });
+  return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(rig)) };
 }
 
 /** What a cure makes of the rig, with what it is in words; null where it cannot be had. */
@@ -145,7 +149,7 @@ const peaksOf = (trace: StartTrace) => ({ seconds: Array.from(trace.seconds), de
  */
 export function compareCures(rig: Rig): CureResult[] {
   const before = assess(rig);
-  const now = { starts: judged(before, "starts"), carries: judged(before, "carries"), lasts: judged(before, "lasts") };
+  const now = judged(rig, before);
   const margin = smallestMargin(before.start.own);
   const results: CureResult[] = [];
   for (const key of CURE_KEYS) {
@@ -172,7 +176,7 @@ export function compareCures(rig: Rig): CureResult[] {
     const applied = apply(rig, key);
     if (!applied) continue;
     const after = assess(applied.rig);
-    const own = { starts: judged(after, "starts"), carries: judged(after, "carries"), lasts: judged(after, "lasts") };
+    const own = judged(applied.rig, after);
     results.push({
       ...shared,
       what: applied.what,
@@ -180,7 +184,7 @@ export function compareCures(rig: Rig): CureResult[] {
       gained: smallestMargin(after.start.own) - margin,
       changes: (["starts", "carries", "lasts"] as const)
         .filter((name) => own[name].word !== now[name].word)
-        .map((name) => after.verdicts[name].name),
+        .map((name) => VERDICT_NAMES[name]),
       ...peaksOf(after.start.own),
       rig: applied.rig,
     });

@@ -18,7 +18,7 @@ const failing = (): Rig =>
   rigOf({ unit: roof, bank: { capacityAh: q(300), parallel: q(2) }, inverter: { rating: q(3000) } });
 const two = (rig: Rig): Rig => ({ ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] });
 
-describe("a bank that cannot hold the inverter's volts at all", () => {
+describe("a battery that cannot hold the inverter's volts at all", () => {
   it.each([0.01, 0.5])("fails the start by its volts, with a cut-off that waits %f s", (delay) => {
     const rig = rigOf({
       unit: roof,
@@ -41,7 +41,7 @@ describe("the same start on every source", () => {
     expect(at(rig, "shore-16").word).toBe("Holds");
     expect(at(rig, "shore-16", "together").word).toBe("Fails");
   });
-  it("an American 30 A inlet carries 24 A for hours (NEC 210.20, memory)", () => {
+  it("an American 30 A inlet carries 24 A for hours (NEC 210.20)", () => {
     const running = (amps: number) =>
       at(
         rigOf({ mains: "120V60Hz", unit: { kind: "variable", runningCurrent: q(amps), ratedPower: q(100) } }),
@@ -138,7 +138,7 @@ describe("cures compared", () => {
     const own = compareCures({ ...failing(), cures: { "soft-starter": { cost: q(199), mass: q(0.4) } } });
     expect(own[0]).toMatchObject({ key: "soft-starter", cost: 199, mass: 0.4 });
   });
-  it("what it shows is what the rig gets", () => {
+  it("what it shows is what the system gets", () => {
     for (const { rig, starts, carries } of results) {
       if (!rig) continue;
       const { verdicts } = assess(rig);
@@ -177,7 +177,7 @@ describe("choose for me", () => {
     const rig = rigOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
     expect(chooseRun(rig, "path.main")).toMatchObject({ met: false });
   });
-  it("takes a kind of fuse that breaks the bank's short circuit, and leaves one that does", () => {
+  it("takes a kind of fuse that breaks the battery's short circuit, and leaves one that does", () => {
     const rig = rigOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
     const kindsOf = (one: Rig) => one.path.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
     const weak = structuredClone(rig);

@@ -148,7 +148,7 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
     const indices = onMains.map(({ index }) => index);
     rows.push({
       key: "inverter",
-      name: "Inverter and bank, at the reserve",
+      name: "Inverter and battery, at the reserve",
       kind: "inverter",
       rating: system.inverter.rating,
       cases: onCases((which) =>
@@ -164,7 +164,7 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
   }
 
   const kind = rig.supplies.generatorKind;
-  const left = generatorDerate(values.supplies.altitude.value, values.brief.outdoorC.value);
+  const left = generatorDerate(values.supplies.altitude.value, values.weather.highestC.value);
   // Its surge goes by the plate; what it gives for hours is less.
   const rating = values.supplies.generatorRating.value * left;
   const continuousRating = rating * values.supplies.generatorContinuous.value;

@@ -6,6 +6,18 @@ export function extraterrestrial(dayOfYear: number, solarConstant = SOLAR_CONSTA
   return solarConstant * (1 + 0.033 * Math.cos((2 * Math.PI * dayOfYear) / 365));
 }
 
+/**
+ * Sun above the air on the level over a whole day, J/m2, at a latitude in degrees on day `dayOfYear`: Duffie and Beckman,
+ * eq. 1.10.3. 0 in the polar night.
+ */
+export function extraterrestrialOverDay(latitude: number, dayOfYear: number): number {
+  const phi = (latitude * Math.PI) / 180;
+  const declination = ((23.45 * Math.PI) / 180) * Math.sin((2 * Math.PI * (284 + dayOfYear)) / 365);
+  const sunset = Math.acos(Math.min(1, Math.max(-1, -Math.tan(phi) * Math.tan(declination))));
+  const [sin, cos] = [Math.sin(phi) * Math.sin(declination), Math.cos(phi) * Math.cos(declination)];
+  return Math.max(0, (86_400 / Math.PI) * extraterrestrial(dayOfYear) * (cos * Math.sin(sunset) + sunset * sin));
+}
+
 /** Clear-sky sun on the level, W/m2, at a zenith angle's cosine: Haurwitz 1945, 1098 cos z exp(-0.059 / cos z). */
 export function clearSky(cosZenith: number): number {
   return cosZenith <= 0 ? 0 : 1098 * cosZenith * Math.exp(-0.059 / cosZenith);

@@ -87,7 +87,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     const step = levels.running.value - off.value + (levels.between ? fan : 0);
     found.push({
       key: "running",
-      label: one ? "Battery amps added, running" : "Battery amps added, all units running",
+      label: one ? "Added battery current, compressor on" : "Added battery current, all air conditioners on",
       dimension: "current",
       value: step / meanVolts,
       spread:
@@ -105,7 +105,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     if (step > 5)
       found.push({
         key: "fan",
-        label: one ? "Battery amps added, fan only" : "Battery amps added, all fans",
+        label: one ? "Added battery current, fan only" : "Added battery current, all fans",
         dimension: "current",
         value: step / meanVolts,
         spread: Math.hypot(levels.base.spread, levels.between.spread) / meanVolts / Math.sqrt(levels.base.count),
@@ -126,7 +126,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
       was: site.base,
       origin: "measured",
       evidence: levels.house
-        ? `battery watts less the mains side's, ${plural(house.count, "reading")}`
+        ? `battery watts less the AC side's, ${plural(house.count, "reading")}`
         : `${plural(house.count, "reading")} before the unit first ran`,
       offered: true,
     });
@@ -141,7 +141,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     const own = overMembers(trial, population, (m) => m.bankAh);
     found.push({
       key: "capacity",
-      label: "Capacity now",
+      label: "Usable nameplate capacity now",
       dimension: "charge",
       value: own.mean,
       spread: own.spread,
@@ -176,7 +176,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     const own = overMembers(trial, population, (m) => m.slowMass * cabin.slowMass);
     found.push({
       key: "slowMass",
-      label: "Furniture and structure",
+      label: "Heat capacity of furniture and structure",
       dimension: "heatCapacity",
       value: own.mean,
       spread: own.spread,
@@ -191,7 +191,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     const own = overMembers(trial, population, (m) => m.sun * cabin.solarGain);
     found.push({
       key: "solarGain",
-      label: "Sun let in by the glass",
+      label: "Solar heat gain coefficient of the glass",
       dimension: "ratio",
       value: Math.min(1, own.mean),
       spread: own.spread,
@@ -212,7 +212,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
       spread: own.spread,
       was: values.sources.systemFactor.value,
       origin: "fitted",
-      evidence: `${plural(sunRead, "reading")} in the sun, against a usual day's`,
+      evidence: `${plural(sunRead, "reading")} in the sun, against a typical day's`,
       offered: true,
     });
   }
@@ -260,7 +260,7 @@ function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered
     spread: Math.max(0.002, Math.sqrt(left / spreadX / n)),
     was: inverter.lossShare,
     origin: "fitted",
-    evidence: `${plural(n, "pair")} of battery and mains watts`,
+    evidence: `${plural(n, "pair")} of battery and AC watts`,
     offered: true,
   };
 }
@@ -288,7 +288,7 @@ function bankResistance({ site, readings, segments }: Trial): Omit<Found, "enter
     Math.sqrt(ohms.length);
   return {
     key: "bankResistance",
-    label: "Bank to the monitor, by volts that step",
+    label: "Battery to the monitor, by volts that step",
     dimension: "resistance",
     value,
     spread: Math.max(spread, 0.02 * value),
@@ -386,7 +386,7 @@ function withBase(rig: Rig, power: Quantity): Rig {
         ...rest,
         {
           id: BASE_LOAD_ID,
-          name: "All else, measured in a trial",
+          name: "All else, measured in a test run",
           side: "dc",
           atStart: true,
           power,

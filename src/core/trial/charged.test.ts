@@ -39,7 +39,7 @@ const foreign = Array.from({ length: 40 }, (_, i) => foreignRun(401 + i)).flatMa
   run && run.readings.timeMs[1]! - run.readings.timeMs[0]! <= 30_000 ? [run] : [],
 );
 
-describe("a bank that is charged while a log runs", () => {
+describe("a battery that is charged while a log runs", () => {
   it("is told by the current alone where more comes in than panels could give", () => {
     const { charged, chargedAt, cycles } = partsOf(trialVan(), fed(cycling, 90, 72, 108));
     expect(charged).toHaveLength(1);
@@ -50,7 +50,7 @@ describe("a bank that is charged while a log runs", () => {
     expect(chargedAt.reduce((n, here) => n + here, 0)).toBe(36);
     expect(cycles.some(({ onS, offS }) => meanwhile(charged, onS, offS))).toBe(false);
   });
-  it("has no windows there but where the mains watts say what the unit did, and no state", () => {
+  it("has no windows there but where the AC watts say what the unit did, and no state", () => {
     const mains = {
       ...cycling,
       values: { ...cycling.values, ac_power_w: cycling.values.battery_current_a.map((a) => (a < -20 ? 700 : 60)) },
@@ -115,7 +115,7 @@ describe("a bank that is charged while a log runs", () => {
   it("is told in words and in JSON while it lasts", () => {
     const made = answer(trialVan(), fed(cycling, 90, 150, 999), { members: 60 })!;
     if (!made.ok) throw new Error(made.message);
-    expect(whyDifferent(made.answer)[0]).toMatch(/^Something else than panels charges the bank with about \d+ A/);
+    expect(whyDifferent(made.answer)[0]).toMatch(/^Something else than panels charges the battery with about \d+ A/);
     const { states } = answerAsJson(made.answer) as { states: { charged: { from_h: number; amps: number }[] } };
     expect(states.charged[0]!.from_h).toBeCloseTo(2.5, 1);
   });

@@ -26,7 +26,7 @@ describe("repair", () => {
     expect([...out.values.battery_current_a]).toEqual([-1, -9, -3]);
     expect(repairs).toEqual({ unordered: 2, repeated: 1 });
   });
-  it("drops readings without a current, values no rig has, and lone spikes", () => {
+  it("drops readings without a current, values no system has, and lone spikes", () => {
     const readings: Reading[] = Array.from({ length: 9 }, (_, i) => ({
       timeMs: T0 + i * 60_000,
       values: { battery_current_a: i === 3 ? 9000 : -5, battery_voltage_v: i === 5 ? 26 : 13 },
@@ -205,7 +205,7 @@ describe("Signal K deltas", () => {
     expect(read.ok && read.log.refused.count).toBe(1);
   });
   it.each([null, 5, "x", {}, { updates: 3 }, { updates: [null, { values: "a" }, { values: [null, { path: 1 }] }] }])(
-    "%j is no delta of a rig's",
+    "%j is no delta of a system's",
     (message) => expect(readDelta(message) ?? []).toEqual([]),
   );
 });

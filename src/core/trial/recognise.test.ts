@@ -171,14 +171,14 @@ describe("a row", () => {
       solar_power_w: 130,
     });
   });
-  it("without a time, or of one that no rig was there at, is refused", () => {
+  it("without a time, or of one that no system was there at, is refused", () => {
     const { mapping } = recognise({ header: ["time", "battery_current_a"], rows: [], separator: "," }, ZONE);
     const reader = rowReader({ ...mapping, time: "iso" });
     expect(reader.read(["", "5"]).ok).toBe(false);
     expect(reader.read(["1066-10-14T09:00Z", "5"]).ok).toBe(false);
     expect(reader.read(["2026-08-14T13:00Z", "no"]).ok).toBe(false);
   });
-  it("of any text neither throws nor yields a value outside of what a rig has", () => {
+  it("of any text neither throws nor yields a value outside of what a system has", () => {
     fc.assert(
       fc.property(
         fc.array(fc.string(), { maxLength: 9 }),

@@ -73,7 +73,7 @@ export function repair(raw: Readings): Repaired {
     }
   });
   readings.notes = raw.notes.filter(({ at }) => place.has(at)).map(({ at, text }) => ({ at: place.get(at)!, text }));
-  note("out-of-range", outside, "values that no rig has were left out");
+  note("out-of-range", outside, "values that no system has were left out");
   let spikes = 0;
   for (const column of ["battery_voltage_v", "soc_pct", "cabin_temp_c", "outdoor_temp_c"] as const)
     spikes += dropSpikes(readings.values[column], SPIKES[column]);

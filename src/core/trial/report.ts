@@ -39,7 +39,7 @@ export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered
       repairs,
     };
   if (lasted > LONGEST_LOG_S)
-    return { ok: false, message: "A trial lasts five days at most; cut the log into runs.", repairs };
+    return { ok: false, message: "A test run lasts five days at most; cut the log into runs.", repairs };
   const trial = trialOf(rig, readings);
   const population = fit(trial, call);
   if (!population) return null;
@@ -70,7 +70,7 @@ export function whyDifferent({ trial, forecast, hand, found }: Answer): string[]
   const feeding = charged.find(({ toS }) => toS >= lasted - segments.pace);
   if (feeding)
     out.push(
-      `Something else than panels charges the bank with about ${Math.round(feeding.amps)} A; the forecast goes on as if it stopped now.`,
+      `Something else than panels charges the battery with about ${Math.round(feeding.amps)} A; the forecast goes on as if it stopped now.`,
     );
   else if (charged.length > 0 && (differs(hand.average) || differs(hand.halfHour)))
     out.push("The average holds what engine, shore or generator gave meanwhile.");

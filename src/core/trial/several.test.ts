@@ -51,7 +51,7 @@ describe("several fixed-speed units", () => {
   it.each([
     ["all of them running from the start", 20, 65, 15],
     ["none of them", 0, 15, 15],
-  ])("have their other end from the rig where a log shows %s", (_, pulled, amps, off) => {
+  ])("have their other end from the system where a log shows %s", (_, pulled, amps, off) => {
     const log = drawn({ minutes: Math.max(20, pulled) });
     log.values.battery_current_a.fill(-amps);
     const { site, segments } = trialOf(twins(), log);
@@ -68,7 +68,7 @@ describe("several fixed-speed units", () => {
     const trial = trialOf(twins(), drawn());
     const found = calibrate(trial, fit(trial, { members: 60, rounds: 2, lastRounds: 2 })!);
     const running = found.find(({ key }) => key === "running")!;
-    expect(running.label).toBe("Battery amps added, all units running");
+    expect(running.label).toBe("Added battery current, all air conditioners on");
     expect(running.offered).toBe(false);
     expect(found.filter(({ key }) => key === "heatLoss").every(({ offered }) => offered)).toBe(true);
   });

@@ -106,8 +106,8 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
     minuteOfDay,
     stepS,
     noOverload: true,
-    weather:
-      dated.weather.kind === "file" ? "usual" : dated.weather.kind === "generated" ? "usual" : dated.weather.kind,
+    // A test run happens on some day, not on the design day: its weather begins at the typical one.
+    weather: "usual",
   };
   const { input, prime, weather, schedule } = inputOf(dated, question, system);
   const run = runRig(system, true);

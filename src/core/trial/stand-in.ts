@@ -27,14 +27,14 @@ export const FAULTS = [
 export type FaultKey = (typeof FAULTS)[number];
 
 export const FAULT_NAMES: Record<FaultKey, string> = {
-  "thin-cable": "Thin cable from bank to inverter",
+  "thin-cable": "Thin cable from battery to inverter",
   "bad-lug": "A lug that was never crimped well",
-  "hot-breaker": "A tired, hot breaker in the main run",
+  "hot-breaker": "A tired, hot breaker in the main circuit",
   "unlearned-soft-starter": "Soft starter that has not learned",
   "clogged-strainer": "Clogged strainer on the cooling water, or a blocked condenser",
   "shaded-panel": "A panel in the shade all day",
   "wrong-monitor": "Monitor set to the wrong capacity",
-  "tired-bank": "Bank past its best",
+  "tired-bank": "Battery aged",
 };
 
 export interface StandInSetup {
@@ -142,7 +142,7 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
     plan: {
       ...rig.plan,
       start: local.toISOString().slice(0, 10),
-      patterns: [{ id: "stand-in", name: "Trial", spans: [all, ...planned] }],
+      patterns: [{ id: "stand-in", name: "Test run", spans: [all, ...planned] }],
       week: [],
     },
   };

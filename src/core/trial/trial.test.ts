@@ -135,7 +135,7 @@ describe("what a drawn log says of its rig", () => {
     expect(found.base!.value).toBeCloseTo(131.6, 0);
     expect(found.bankResistance!.value).toBeCloseTo(0.004, 4);
   });
-  it("enters them in the rig's own terms, one at a time, and leaves the document it was given", () => {
+  it("enters them in the system's own terms, one at a time, and leaves the document it was given", () => {
     const rig = van();
     const before = JSON.stringify(rig);
     const next = acceptFound(acceptFound(rig, found.bankResistance!), found.running!);

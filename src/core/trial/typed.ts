@@ -10,7 +10,7 @@ const NAMES: Record<Column, string> = {
   battery_voltage_v: "volts",
   soc_pct: "state of charge",
   solar_power_w: "sun",
-  ac_power_w: "mains watts",
+  ac_power_w: "AC watts",
   cabin_temp_c: "cabin",
   outdoor_temp_c: "outdoor",
 };
@@ -68,7 +68,7 @@ export function parseTyped(text: string, fahrenheit = false): Typed {
   for (const [column, value] of Object.entries(values) as [Column, number][]) {
     const [low, high] = COLUMN_LIMITS[column];
     if (!(value >= low && value <= high))
-      return { ok: false, message: `${NAMES[column]}: ${value} is not a reading of a rig` };
+      return { ok: false, message: `${NAMES[column]}: ${value} is not a reading of a system` };
   }
   if (Object.keys(values).length === 0 && !note) return { ok: false, message: "nothing was read" };
   return { ok: true, values, note };

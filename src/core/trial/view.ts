@@ -105,7 +105,7 @@ export function viewOf(
         ok: false,
         message:
           lasted > 5 * 86_400
-            ? "A trial lasts five days at most: cut the log into runs."
+            ? "A test run lasts five days at most: cut the log into runs."
             : "The forecast begins with three readings of battery current over a minute or more.",
         repairs,
         readings: count,

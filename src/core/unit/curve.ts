@@ -9,9 +9,7 @@ export interface PowerCurve {
   outdoorC: number[];
   /** W on the unit's own supply. */
   running: number[];
-  average: number[];
   fan: number[];
-  runShare: number[];
 }
 
 /** A unit's draws over outdoor temperatures, at the job's set point; the rest of the rig as assessed. */
@@ -19,7 +17,7 @@ export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number
   const values = resolveRig(rig);
   const { figures } = assessment;
   const inverter = inverterModel(values.inverter);
-  const curve: PowerCurve = { outdoorC, running: [], average: [], fan: [], runShare: [] };
+  const curve: PowerCurve = { outdoorC, running: [], fan: [] };
   for (const temperature of outdoorC) {
     const draws = unitDraws({}, rig.units[index]!, values.units[index]!, index, {
       mains: mainsVoltage(rig),
@@ -27,13 +25,10 @@ export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number
       bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
       restHalf: figures["bank.restHalf"]!.value,
       sourceResistance: figures["bank.resistance"]!.value + assessment.path.resistance,
-      outdoor: { ...values.brief.outdoorC, value: temperature },
-      setPoint: values.brief.setPointC,
+      outdoor: { ...values.weather.highestC, value: temperature },
     });
     curve.running.push(draws.running.value);
-    curve.average.push(draws.average.value);
     curve.fan.push(draws.fan.value);
-    curve.runShare.push(draws.runShare.value);
   }
   return curve;
 }

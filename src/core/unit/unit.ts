@@ -4,21 +4,24 @@ import type { Known } from "../rig/quantity";
 import type { RigValues } from "../rig/resolve";
 import { constant, given, of, record, type Figure, type Figures, type Term } from "../sum/figure";
 
-/** The four ways a unit is run that the sheet gives hours for. */
-export const MODES = ["fan", "low", "expected", "full"] as const;
+/** The ways a unit is run whose draw does not depend on the cabin. */
+export const MODES = ["fan", "low", "full"] as const;
 export type Mode = (typeof MODES)[number];
 
 export const MODE_LABELS: Record<Mode, string> = {
   fan: "Fan only",
-  low: "Low fan",
-  expected: "Expected",
-  full: "Never resting",
+  low: "Low fan, compressor always on",
+  full: "Compressor always on",
 };
 
-/** A share of the time at one draw. */
-export interface Level {
-  share: number;
-  power: number;
+/** A unit's measured duty while it held its set point. */
+export interface MeasuredHolding {
+  /** Fixed speed: part of the time that the compressor ran; variable speed: cooling over full cooling. 0 to 1. */
+  duty: Figure;
+  /** Mean power at that duty, W on its own supply. */
+  average: Figure;
+  /** Outdoor temperature of the measurement, degC. */
+  outdoorC: number;
 }
 
 /** One air conditioner's draws: watts on its own supply, which is mains, or the bank for a DC unit. */
@@ -28,11 +31,10 @@ export interface UnitDraws {
   running: Figure;
   low: Figure;
   fan: Figure;
-  runShare: Figure;
-  average: Figure;
+  /** What was measured of how hard it works to hold its set point, or null: the cabin's heat load follows from it. */
+  holding: MeasuredHolding | null;
   /** VA while running, on mains; W for a DC unit. */
   runningApparent: Figure;
-  levels: Record<Mode, Level[]>;
   /** Running power as known, and the outdoor temperature that it is known at. */
   knownPower: number;
   knownAtC: number;
@@ -48,7 +50,6 @@ export interface UnitContext {
   sourceResistance: number;
   inverter: InverterModel;
   outdoor: Known;
-  setPoint: Known;
 }
 
 /** Default of the part-load loss coefficient (AHRI 210/240, older default; memory). */
@@ -69,14 +70,6 @@ export const LOWEST_SPEED = 0.25;
 /** Capacity that the lowest fan leaves a variable-speed unit. */
 const LOW_FAN_CAPACITY = 0.5;
 const RATING_OUTDOOR_C = 35;
-
-/**
- * Load over capacity, guessed from outdoor temperature and set point until the cabin itself is described:
- * 0.15 plus 0.04 for each kelvin between them, between 0.1 and 1.
- */
-export function guessedLoadShare(outdoorC: number, setPointC: number): number {
-  return Math.min(1, Math.max(0.1, 0.15 + 0.04 * (outdoorC - setPointC)));
-}
 
 /** Factor on a unit's power from the outdoor temperature it is known at to another; never under half. */
 export function heatFactor(perKelvin: number, outdoorC: number, knownAtC: number): number {
@@ -100,7 +93,7 @@ export function unitDraws(
   const key = (name: string) => `unit.${index}.${name}`;
   const fig = (name: string, title: string, value: number, relation: string, terms: Term[], source?: string) =>
     record(figures, key(name), title, "power", value, relation, terms, source);
-  const supply = constant("V", direct ? "Bank, nominal" : "Mains", volts, "voltage", "of the job");
+  const supply = constant("V", direct ? "Battery, nominal" : "Mains", volts, "voltage", "of the job");
 
   /** Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end. */
   const fromBattery = (name: string, title: string, known: Known): Figure => {
@@ -108,20 +101,20 @@ export function unitDraws(
     const voltage = record(
       figures,
       key(`${name}.volts`),
-      "Volts at the far end at those amps",
+      "Voltage at the inverter at that current",
       "voltage",
       left,
       "V = E − I_b × R",
       [
         constant(
           "E",
-          "Rest voltage, half charged",
+          "Open-circuit voltage, half charged",
           context.restHalf,
           "voltage",
           "the level of the reading is not known",
         ),
         given("I_b", known),
-        constant("R", "Bank and path", context.sourceResistance, "resistance", "in series"),
+        constant("R", "Battery and wiring", context.sourceResistance, "resistance", "in series"),
       ],
       "Ohm; half of rest at the least",
     );
@@ -137,7 +130,7 @@ export function unitDraws(
         bankVolts,
         given("I_b", known),
         constant("a", "Loss per watt", context.inverter.lossShare, "number", "inverter"),
-        constant("b", "Further loss at full load", context.inverter.lossRise, "number", "inverter"),
+        constant("b", "Additional loss at full load", context.inverter.lossRise, "number", "inverter"),
         constant("S", "Inverter rating", context.inverter.rating, "apparentPower", "inverter"),
       ],
       "inverter losses P_dc = (1 + a) P + b P² / S, solved for P",
@@ -190,7 +183,7 @@ export function unitDraws(
   const heat = record(
     figures,
     key("heat"),
-    "Power against the known, in this heat",
+    "Power factor of the heat",
     "number",
     factor,
     "k = (1 + c × (T − 35)) ÷ (1 + c × (T_0 − 35))",
@@ -201,7 +194,7 @@ export function unitDraws(
   const pump = unit.condenser === "sea" && !battery ? values.pumpPower.value : 0;
   const running = fig(
     "running",
-    pump > 0 ? "Running power in this heat, with its pump" : "Running power in this heat",
+    pump > 0 ? "Running power on the design day, with its pump" : "Running power on the design day",
     known.value * heat.value + pump,
     pump > 0 ? "P = P_0 × k + P_p" : "P = P_0 × k",
     [of("P_0", known), of("k", heat), ...(pump > 0 ? [given("P_p", values.pumpPower)] : [])],
@@ -244,11 +237,11 @@ export function unitDraws(
         given("P_h", values.fanPower),
       ]);
   const low = values.dcLowCurrent
-    ? fromBattery("low", "Low fan, never resting", values.dcLowCurrent)
+    ? fromBattery("low", "Low fan, compressor always on", values.dcLowCurrent)
     : fixed
       ? fig(
           "low",
-          "Low fan, never resting",
+          "Low fan, compressor always on",
           Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)),
           "P_l = P − (P_h − P_s)",
           [of("P", running), given("P_h", values.fanPower), given("P_s", values.fanLowPower)],
@@ -256,7 +249,7 @@ export function unitDraws(
         )
       : fig(
           "low",
-          "Low fan, never resting",
+          "Low fan, compressor always on",
           Math.max(fan.value, running.value * variablePowerShare(LOW_FAN_CAPACITY)),
           "P_l = P × r",
           [
@@ -272,130 +265,112 @@ export function unitDraws(
           "low fan caps capacity at about half: common practice, no source",
         );
 
-  const { runShare, average } = expectedDraw(figures, key, fig, unit, values, context, running, fan, fromBattery);
-  const share = Math.min(1, Math.max(0, runShare.value));
-  // A cycling unit is two draws in turn; one that throttles is one steady draw.
-  const rests = unit.fanBetween ? fan.value : 0;
-  const cycling: Level[] = [
-    { share, power: running.value },
-    { share: 1 - share, power: rests },
-  ];
+  const holding = measuredHolding(figures, key, unit, values, running, fan, fromBattery, knownAt.value);
   return {
     index,
     direct,
     running,
     low,
     fan,
-    runShare,
-    average,
+    holding,
     runningApparent,
     knownPower: known.value,
     knownAtC: knownAt.value,
     pump,
-    levels: {
-      fan: [{ share: 1, power: fan.value }],
-      low: [{ share: 1, power: low.value }],
-      expected: fixed ? cycling : [{ share: 1, power: average.value }],
-      full: [{ share: 1, power: running.value }],
-    },
   };
 }
 
-function expectedDraw(
+/**
+ * A unit's duty as it was measured: entered, or from the battery's average amps over whole cycles between what it draws
+ * with the compressor on and off. Null where neither was measured.
+ */
+function measuredHolding(
   figures: Figures,
   key: (name: string) => string,
-  fig: (name: string, title: string, value: number, relation: string, terms: Term[], source?: string) => Figure,
   unit: Unit,
   values: RigValues["units"][number],
-  context: UnitContext,
   running: Figure,
   fan: Figure,
   fromBattery: (name: string, title: string, known: Known) => Figure,
-): { runShare: Figure; average: Figure } {
-  const fixed = unit.kind === "fixed";
+  outdoorC: number,
+): MeasuredHolding | null {
   const rest = unit.fanBetween
     ? of("P_f", fan)
     : constant("P_f", "Between cycles", 0, "power", "fan stops with the compressor");
-  const ratio = (name: string, title: string, value: number, relation: string, terms: Term[], source?: string) =>
-    record(figures, key(name), title, "ratio", value, relation, terms, source);
-  const averageTitle = "Expected average";
-
+  const fixed = unit.kind === "fixed";
+  const ratio = (value: number, relation: string, terms: Term[], source: string) =>
+    record(figures, key("duty"), "Duty cycle, measured", "ratio", value, relation, terms, source);
   if (values.dcAverageCurrent) {
-    const average = fromBattery("average", averageTitle, values.dcAverageCurrent);
+    const average = fromBattery("average", "Average power, measured", values.dcAverageCurrent);
+    if (!fixed) {
+      const part = Math.min(1, average.value / running.value);
+      return {
+        duty: ratio(
+          speedAtPower(part),
+          "P_a ÷ P = 0.05 + 0.55 × q + 0.40 × q²",
+          [of("P_a", average), of("P", running)],
+          "variable-speed part load, solved for q",
+        ),
+        average,
+        outdoorC,
+      };
+    }
     const span = running.value - rest.value;
-    const share = span > 0 ? Math.min(1, Math.max(0, (average.value - rest.value) / span)) : 1;
-    const runShare = ratio(
-      "runShare",
-      "Run share",
-      share,
-      span > 0 ? "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))" : "r = 1",
-      [of("P_a", average), rest, of("P", running)],
-      "measured average between resting and running draw",
-    );
-    return { runShare, average };
+    const duty = span > 0 ? Math.min(1, Math.max(0, (average.value - rest.value) / span)) : 1;
+    return {
+      duty: ratio(
+        duty,
+        span > 0 ? "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))" : "r = 1",
+        [of("P_a", average), rest, of("P", running)],
+        "measured average between the draw at rest and running",
+      ),
+      average,
+      outdoorC,
+    };
   }
-  const load = values.runShare
-    ? ratio(
-        "load",
-        fixed ? "Run share" : "Part load",
-        values.runShare.value,
-        "q = r",
-        [given("r", values.runShare)],
-        "entered",
+  if (!values.runShare) return null;
+  const duty = ratio(values.runShare.value, "r = q", [given("q", values.runShare)], "entered");
+  const speed = Math.max(LOWEST_SPEED, duty.value);
+  const on = Math.min(1, duty.value / LOWEST_SPEED);
+  const average = fixed
+    ? record(
+        figures,
+        key("average"),
+        "Average power, measured",
+        "power",
+        duty.value * running.value + (1 - duty.value) * rest.value,
+        "P_a = r × P + (1 − r) × P_f",
+        [of("r", duty), of("P", running), rest],
+        "a unit that cycles",
       )
-    : ratio(
-        "load",
-        "Load over capacity",
-        guessedLoadShare(context.outdoor.value, context.setPoint.value),
-        "q = min(1, max(0.1, 0.15 + 0.04 × (T − T_s)))",
-        [given("T", context.outdoor), given("T_s", context.setPoint)],
-        "a stand-in until the cabin itself is described; between 0.1 and 1",
+    : record(
+        figures,
+        key("average"),
+        "Average power, measured",
+        "power",
+        Math.max(fan.value, on * running.value * variablePowerShare(speed) + (1 - on) * rest.value),
+        "P_a = max(P_f, r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_b)",
+        [
+          constant(
+            "r",
+            "Part of the time on",
+            on,
+            "number",
+            "throttles down to a quarter of capacity, cycles below that",
+          ),
+          of("P", running),
+          constant("q′", "Speed", speed, "number", "cooling over full cooling, 0.25 at least"),
+          constant("P_b", "Between cycles", rest.value, "power", "fan, where it runs on"),
+          of("P_f", fan),
+        ],
+        "variable-speed part load: typical curve",
       );
-  if (fixed) {
-    const runShare = values.runShare
-      ? ratio("runShare", "Run share", load.value, "r = q", [of("q", load)], "entered")
-      : ratio(
-          "runShare",
-          "Run share",
-          Math.min(1, load.value / partLoadFactor(load.value)),
-          "r = q ÷ (1 − C_d × (1 − q))",
-          [
-            of("q", load),
-            constant("C_d", "Part-load loss", PART_LOAD_LOSS, "number", "AHRI 210/240, older default (memory)"),
-          ],
-          "AHRI 210/240 part-load factor (memory)",
-        );
-    const average = fig(
-      "average",
-      averageTitle,
-      runShare.value * running.value + (1 - runShare.value) * rest.value,
-      "P_a = r × P + (1 − r) × P_f",
-      [of("r", runShare), of("P", running), rest],
-      "a unit that cycles",
-    );
-    return { runShare, average };
-  }
-  const speed = Math.max(LOWEST_SPEED, load.value);
-  const runShare = ratio(
-    "runShare",
-    "Run share",
-    Math.min(1, load.value / LOWEST_SPEED),
-    "r = min(1, q ÷ 0.25)",
-    [of("q", load)],
-    "throttles down to a quarter of capacity, cycles below that; 1 at the most",
-  );
-  const average = fig(
-    "average",
-    averageTitle,
-    Math.max(fan.value, runShare.value * running.value * variablePowerShare(speed) + (1 - runShare.value) * rest.value),
-    "P_a = r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_f",
-    [
-      of("r", runShare),
-      of("P", running),
-      constant("q′", "Speed", speed, "number", "load over capacity, 0.25 at least"),
-      rest,
-    ],
-    "variable-speed part load: typical curve, from memory",
-  );
-  return { runShare, average };
+  return { duty, average, outdoorC };
+}
+
+/** Cooling over full cooling of a variable-speed unit that draws a part of its full power: below its lowest speed it cycles. */
+export function speedAtPower(part: number): number {
+  const lowest = variablePowerShare(LOWEST_SPEED);
+  if (part <= lowest) return (LOWEST_SPEED * part) / lowest;
+  return Math.min(1, (-0.55 + Math.sqrt(0.55 ** 2 + 4 * 0.4 * (part - 0.05))) / (2 * 0.4));
 }

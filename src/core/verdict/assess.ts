@@ -6,15 +6,16 @@ import type { Figures } from "../sum/figure";
 import type { UnitDraws } from "../unit/unit";
 import { buildSystem } from "./build";
 import { assessCarries } from "./carries";
+import { conditionsOf, type Conditions } from "./conditions";
 import type { Verdict } from "./check";
-import { assessLasts, type BankColumn, type ModeHours } from "./lasts";
+import { assessHandMethod, type ModeHours } from "./hand-method";
 import { noticesOf, type Notice } from "./notices";
 import type { Compartment } from "./runs";
 import { assessStarts, type Ladder } from "./starts";
 import type { Rule } from "./structure";
 
 export interface Assessment {
-  verdicts: { starts: Verdict; carries: Verdict; lasts: Verdict };
+  verdicts: { starts: Verdict; carries: Verdict };
   figures: Figures;
   values: RigValues;
   units: UnitDraws[];
@@ -35,8 +36,10 @@ export interface Assessment {
     /** Rest voltage down to the inverter at the start peak, at reserve and as charged. */
     ladders: Ladder[];
   };
+  /** The conditions that every figure stands on. */
+  conditions: Conditions;
+  /** By the hand method: off, fan, low fan and compressor always on. */
   hours: ModeHours[];
-  column: BankColumn;
   notices: Notice[];
 }
 
@@ -48,10 +51,10 @@ export function assess(rig: Rig): Assessment {
   const system = buildSystem(rig);
   const { verdict: starts, ...start } = assessStarts(system);
   const { verdict: carries, rules, compartment, currents } = assessCarries(system);
-  const { verdict: lasts, hours, column } = assessLasts(system);
+  const hours = assessHandMethod(system);
   const { figures, values, units, path, bank } = system;
   return {
-    verdicts: { starts, carries, lasts },
+    verdicts: { starts, carries },
     figures,
     values,
     units,
@@ -61,8 +64,8 @@ export function assess(rig: Rig): Assessment {
     rules,
     compartment,
     start,
+    conditions: conditionsOf(rig, values),
     hours,
-    column,
     notices: noticesOf(system, start, compartment),
   };
 }

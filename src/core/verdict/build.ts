@@ -26,8 +26,7 @@ export function buildSystem(rig: Rig): System {
       bankVoltage: bank.nominalVoltage,
       restHalf: bankRestVoltage(bank, 0.5),
       sourceResistance: bank.innerResistance + path.resistance,
-      outdoor: values.brief.outdoorC,
-      setPoint: values.brief.setPointC,
+      outdoor: values.weather.highestC,
     }),
   );
   recordBank(figures, rig, values, bank);
@@ -78,35 +77,51 @@ export function buildSystem(rig: Rig): System {
 
 function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnType<typeof bankModel>): void {
   const v = values.bank;
-  record(figures, "bank.capacity", "Capacity now", "charge", bank.capacityAh, "C = C_1 × p × h × k_T", [
-    given("C_1", v.capacityAh),
-    given("p", v.parallel),
-    given("h", v.condition),
-    constant(
-      "k_T",
-      "Share left at its temperature",
-      bank.capacityAh / (v.capacityAh.value * v.parallel.value * v.condition.value),
-      "ratio",
-      `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical (memory)`,
-    ),
-  ]);
-  record(figures, "bank.resistance", "Bank resistance", "resistance", bank.innerResistance, "R_b = R_z + R_p + R_l", [
-    constant(
-      "R_z",
-      `Cells: ${v.series.value} in series, ${v.parallel.value} in parallel`,
-      bank.cellResistance,
-      "resistance",
-      "from the resistance of each; grows with cold",
-    ),
-    constant(
-      "R_p",
-      "Protection and terminals",
-      bank.protectionResistance,
-      "resistance",
-      "half of a battery's own, or the board's",
-    ),
-    constant("R_l", "Links between them", bank.linkResistance, "resistance", "by their layout and lengths"),
-  ]);
+  record(
+    figures,
+    "bank.capacity",
+    "Usable nameplate capacity now",
+    "charge",
+    bank.capacityAh,
+    "C = C_1 × p × h × k_T",
+    [
+      given("C_1", v.capacityAh),
+      given("p", v.parallel),
+      given("h", v.condition),
+      constant(
+        "k_T",
+        "Capacity factor at its temperature",
+        bank.capacityAh / (v.capacityAh.value * v.parallel.value * v.condition.value),
+        "ratio",
+        `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical`,
+      ),
+    ],
+  );
+  record(
+    figures,
+    "bank.resistance",
+    "Battery resistance",
+    "resistance",
+    bank.innerResistance,
+    "R_b = R_z + R_p + R_l",
+    [
+      constant(
+        "R_z",
+        `Cells: ${v.series.value} in series, ${v.parallel.value} in parallel`,
+        bank.cellResistance,
+        "resistance",
+        "from the resistance of each; grows with cold",
+      ),
+      constant(
+        "R_p",
+        "BMS and terminals",
+        bank.protectionResistance,
+        "resistance",
+        "half of a battery's own, or the board's",
+      ),
+      constant("R_l", "Links between them", bank.linkResistance, "resistance", "by their layout and lengths"),
+    ],
+  );
   const restAt = (key: string, name: string, share: number) =>
     record(figures, key, name, "voltage", bankRestVoltage(bank, share), "E = n × E_1", [
       constant(
@@ -118,12 +133,12 @@ function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnT
       ),
       constant(
         "E_1",
-        "Rest voltage of a cell there",
+        "Open-circuit voltage of a cell",
         bankRestVoltage(bank, share) / bank.cellsInSeries,
         "voltage",
-        `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves (memory)`,
+        `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves`,
       ),
     ]);
-  restAt("bank.restHalf", "Rest voltage, half charged", 0.5);
-  restAt("bank.rest", "Rest voltage at reserve", Math.min(bank.startShare, bank.reserveShare));
+  restAt("bank.restHalf", "Open-circuit voltage, half charged", 0.5);
+  restAt("bank.rest", "Open-circuit voltage at the reserve", Math.min(bank.startShare, bank.reserveShare));
 }

@@ -35,7 +35,7 @@ export function assessCarries(system: System): CarriesResult {
   const apparent = record(
     figures,
     "carries.apparent",
-    "All mains loads at once, apparent",
+    "All AC loads at once, apparent",
     "apparentPower",
     sum(onMains.map((u) => u.runningApparent)) + loads.mains,
     `S = ${plus(onMains, "S", "P_o")}`,
@@ -44,13 +44,13 @@ export function assessCarries(system: System): CarriesResult {
         onMains.map((u) => u.runningApparent),
         "S",
       ),
-      constant("P_o", "Other mains loads", loads.mains, "power", "brief, all at once"),
+      constant("P_o", "Other AC loads", loads.mains, "power", "brief, all at once"),
     ],
   );
   const real = record(
     figures,
     "carries.real",
-    "All mains loads at once",
+    "All AC loads at once",
     "power",
     sum(onMains.map((u) => u.running)) + loads.mains,
     `P = ${plus(onMains, "P", "P_o")}`,
@@ -59,14 +59,14 @@ export function assessCarries(system: System): CarriesResult {
         onMains.map((u) => u.running),
         "P",
       ),
-      constant("P_o", "Other mains loads", loads.mains, "power", "brief, all at once"),
+      constant("P_o", "Other AC loads", loads.mains, "power", "brief, all at once"),
     ],
   );
   const directPower = sum(direct.map((u) => u.running));
   const pathPower = record(
     figures,
     "carries.pathPower",
-    "Drawn along the path",
+    "Power along the main circuit",
     "power",
     (converted ? dcInput(inverter, real.value) : 0) + directPower,
     converted ? `P_d = P_0 + (1 + a) × P + b × P² ÷ S_n${directPower > 0 ? " + P_u" : ""}` : "P_d = P_u",
@@ -80,7 +80,7 @@ export function assessCarries(system: System): CarriesResult {
             constant("S_n", "Inverter rating", inverter.rating, "apparentPower", "all inverters"),
           ]
         : []),
-      constant("P_u", "Units straight from the bank", directPower, "power", "running, in this heat"),
+      constant("P_u", "DC air conditioners", directPower, "power", "running, on the design day"),
     ],
     "inverter loss curve",
   );
@@ -88,21 +88,21 @@ export function assessCarries(system: System): CarriesResult {
   const { figure: current, state } = recordCurrent(
     system,
     "carries.current",
-    "Along the path, running",
+    "Current to the inverter, running",
     pathPower,
     loads.dc + sum(beside.map((u) => u.running)),
   );
-  const bankCurrent = recordBankCurrent(system, "carries.bankCurrent", "Out of the bank, running", current, state);
+  const bankCurrent = recordBankCurrent(system, "carries.bankCurrent", "Battery current, running", current, state);
 
   const checks: Check[] = [];
   if (converted) {
     const has = record(
       figures,
       "carries.inverter",
-      "Inverter continuous, in its heat",
+      "Inverter continuous rating at its temperature",
       "apparentPower",
       inverter.derated,
-      "S_c = n × S_1 × (1 − d × max(0, T − T_k))",
+      "S_c = n × S_1 × max(0, 1 − d × max(0, T − T_k))",
       [
         given("n", values.inverter.count),
         given("S_1", values.inverter.rating),
@@ -142,7 +142,7 @@ export function assessCarries(system: System): CarriesResult {
   const { figure: voltage, limit } = recordAllowed(
     system,
     "carries.voltage",
-    "What the voltage allows, running",
+    "Power that the voltage allows, running",
     allowed,
   );
   checks.push(
@@ -166,7 +166,7 @@ export function assessCarries(system: System): CarriesResult {
     [
       given("I_1", values.bank.continuousCurrent),
       largestShare(system),
-      constant("k_T", "Share left in its heat", bank.hotShare, "ratio", "less from 45 °C on"),
+      constant("k_T", "Derating factor at its temperature", bank.hotShare, "ratio", "less from 45 °C on"),
     ],
     "data sheet; the battery that gives most meets its limit first",
   );
@@ -316,7 +316,7 @@ function generatorChecks({ figures, rig, values, inverter, converted }: System, 
   const planned = rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
   if (!converted || (!planned && !rig.supplies.generatorAuto)) return [];
   const { generatorRating, generatorContinuous, altitude } = values.supplies;
-  const left = generatorDerate(altitude.value, values.brief.outdoorC.value);
+  const left = generatorDerate(altitude.value, values.weather.highestC.value);
   const helps = rig.inverter.combined && rig.inverter.assist ? inverter.derated : 0;
   const has = record(
     figures,
@@ -328,7 +328,7 @@ function generatorChecks({ figures, rig, values, inverter, converted }: System, 
     [
       given("S_g", generatorRating),
       given("c", generatorContinuous),
-      constant("k", "Height and heat", left, "ratio", "3 % less for each 300 m, 1 % for each 5 K above 25 °C"),
+      constant("k", "Altitude and heat", left, "ratio", "3 % less for each 300 m, 1 % for each 5 K above 25 °C"),
       constant(
         "S_i",
         "Added by an inverter-charger",

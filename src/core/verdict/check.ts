@@ -3,6 +3,9 @@ import type { RuleId } from "../rules/catalogue";
 import type { Figure } from "../sum/figure";
 
 export type Word = "Holds" | "Tight" | "Fails" | "Stop";
+/** "Choose a place" is the word of a verdict that cannot be judged before the weather is known. */
+export const VERDICT_WORDS = ["Holds", "Tight", "Fails", "Stop", "Choose a place"] as const;
+export type VerdictWord = (typeof VERDICT_WORDS)[number];
 
 /** Spare that a demand must leave under its limit to be called more than tight. */
 export const TIGHT_BELOW = 1.15;
@@ -46,13 +49,16 @@ export interface CheckOptions {
   part?: string;
 }
 
+/** What is said beside a check: the same in every state, or what meeting it means and what breaking it leads to. */
+export type Remark = string | { met: string; broken: string };
+
 export function check(
   by: Check["by"],
   key: string,
   name: string,
   need: Figure,
   has: Figure,
-  remark: string,
+  remark: Remark,
   options: CheckOptions = {},
 ): Check {
   const margin = need.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, has.value / need.value));
@@ -72,7 +78,7 @@ export function check(
     rank: options.rule && margin >= 1 ? AMPLE + 1 : margin,
     key,
     name,
-    remark,
+    remark: typeof remark === "string" ? remark : margin < 1 ? remark.broken : remark.met,
     margin,
     word,
     need: need.value,
@@ -85,9 +91,9 @@ export function check(
 
 const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
-export interface Verdict {
+export interface Verdict<W extends VerdictWord = Word> {
   name: "Starts" | "Carries" | "Lasts" | "Recovers";
-  word: Word;
+  word: W;
   /** The weakest link. */
   decides: Check;
   checks: Check[];

@@ -13,7 +13,8 @@ import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig } from "../
 import { resolveRig } from "../rig/resolve";
 import { stringChecks } from "../sources/strings";
 import { assess } from "./assess";
-import { assessDay, dawnsOf } from "./day";
+import { assessDay } from "./day";
+import { sunrisesOf } from "./sunrises";
 
 const cool = (from: number, minutes: number, setPointC = 24): PlanSpan => ({
   ...(emptySpan("unit", "u", from, minutes) as Extract<PlanSpan, { kind: "unit" }>),
@@ -62,17 +63,19 @@ describe("lasts", () => {
   it("says when the reserve comes, and how far from the end", () => {
     const { words, verdicts } = assessDay(night({ amount: 100, minutes: 660 }));
     expect(verdicts.lasts.word).toBe("Fails");
-    expect(words.lasts).toMatch(/^reserve at \d\d:\d\d, .+ before the end$/);
+    expect(words.lasts.long).toMatch(
+      /^The battery reaches its 20 % reserve at \d\d:\d\d( on day 2)? if left on: .+ after switching on at 21:00\. That is .+ short of the 11 h wanted\.$/,
+    );
   });
   it("says so where the reserve does not come", () => {
     const { words, verdicts } = assessDay(night({ amount: 1500, panels: 1500 }));
     expect(verdicts.lasts.word).toBe("Holds");
-    expect(words.lasts).toBe("not at the reserve in 3 days of it going on");
+    expect(words.lasts.long).toBe("Left on, the battery is still above its 20 % reserve after 3 days.");
   });
   it("names a cut-off that comes before the reserve", () => {
     const rig = night({ amount: 100 });
     const thin: Rig = { ...rig, inverter: { ...rig.inverter, cutOffVoltage: q(12.9) } };
-    expect(assessDay(thin).verdicts.lasts.decides.name).toBe("inverter cut-off before the reserve");
+    expect(assessDay(thin).verdicts.lasts.decides.name).toBe("Inverter low-voltage cut-off");
   });
   it.each<[Rig["brief"]["stance"], number]>([
     ["expected", 8 * HOUR],
@@ -87,59 +90,66 @@ describe("lasts", () => {
   });
   it("carries its range: a hot day is shorter than a mild one, the usual between", () => {
     const { range, verdicts } = assessDay(night({ amount: 200 }));
-    expect(range!.lasts.hot).toBeLessThan(verdicts.lasts.decides.has);
-    expect(range!.lasts.mild).toBeGreaterThan(verdicts.lasts.decides.has);
+    expect(range!.lasts.hot.seconds).toBeLessThan(verdicts.lasts.decides.has);
+    expect(range!.lasts.mild.seconds).toBeGreaterThan(verdicts.lasts.decides.has);
   });
   it("holds where nothing is cooled, and says that", () => {
     const { verdicts, words } = assessDay(night({ minutes: 0 }));
     expect(verdicts.lasts.word).toBe("Holds");
-    expect(words.lasts).toBe("nothing is cooled in this plan");
+    expect(words.lasts.long).toBe("The plan of the day has no cooling.");
   });
 });
 
 describe("recovers", () => {
-  it("fails without anything that charges, and names that", () => {
-    const { verdicts, words } = assessDay(night({ amount: 400 }));
-    expect(verdicts.recovers).toMatchObject({ word: "Fails", decides: { name: "nothing charges it" } });
-    expect(words.recovers).toMatch(/^sinks .+ % a day, at the reserve on the \w+ night$|on the first night$/);
+  it("fails without anything that charges, and says what is missing", () => {
+    const { verdicts, words, missing, figures } = assessDay(night({ amount: 400 }));
+    expect(verdicts.recovers).toMatchObject({ word: "Fails", decides: { name: "Energy a day", has: 0 } });
+    expect(verdicts.recovers.decides.need).toBeCloseTo(missing!, 9);
+    expect(words.recovers.long).toMatch(/reaches its 20 % reserve on the \d(st|nd|rd|th) night\. .+ a day is missing/);
+    // What is missing is what is drawn: nothing else comes in.
+    expect(missing! / figures["day.out"]!.value).toBeGreaterThan(0.8);
   });
   it("holds with sun enough, and says by when it is full", () => {
-    const { verdicts, words, trend } = assessDay(night({ amount: 400, panels: 1600 }));
+    const { verdicts, words, trend, missing } = assessDay(night({ amount: 400, panels: 1600 }));
     expect(verdicts.recovers.word).toBe("Holds");
-    expect(words.recovers).toMatch(/^holds; back to full by 1\d:\d0$/);
+    expect(words.recovers.long).toMatch(
+      /^The battery is full again by 1\d:\d0 on most days; its lowest charge at sunrise is \d\d %\.$/,
+    );
     expect(trend.fullAt! / HOUR).toBeGreaterThan(8);
+    expect(missing).toBe(0);
   });
-  it("sinks by what is short, day after day, until the night it names", () => {
+  it("sinks day after day until the night it names", () => {
     const { trend, words, figures } = assessDay(night({ amount: 600, panels: 400 }));
-    const levels = trend.dawns.map(({ share }) => share);
-    expect(levels[1]!).toBeLessThan(levels[0]!);
-    const before = levels.filter((_, i) => trend.dawns[i]!.at < trend.reserveAt!).length;
-    const which = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"];
-    expect(words.recovers).toContain(`on the ${which[Math.floor(trend.reserveAt! / 86_400)]} night`);
+    const charges = trend.sunrises.map(({ share }) => share);
+    expect(charges[1]!).toBeLessThan(charges[0]!);
+    const before = charges.filter((_, i) => trend.sunrises[i]!.at < trend.reserveAt!).length;
+    expect(words.recovers.long).toMatch(
+      new RegExp(`on the ${Math.floor(trend.reserveAt! / 86_400) + 1}(st|nd|rd|th) night`),
+    );
     expect(before).toBeGreaterThanOrEqual(1);
     expect(figures["day.in"]!.value).toBeLessThan(figures["day.out"]!.value);
   });
-  it("has a dawn for each day, at sunrise", () => {
+  it("has a sunrise for each day", () => {
     const simulated = simulate(night(), { days: 5, minuteOfDay: 720 });
-    const dawns = dawnsOf(simulated);
+    const sunrises = sunrisesOf(simulated);
     const record = recordOf(simulated);
-    expect(dawns).toHaveLength(5);
-    for (const { at } of dawns) expect(isoOf(record.clock, at).slice(11, 13)).toBe("07");
+    expect(sunrises).toHaveLength(5);
+    for (const { at } of sunrises) expect(isoOf(record.clock, at).slice(11, 13)).toBe("07");
   });
-  it("has its dawns at six in polar night", () => {
+  it("has its sunrises at six in polar night", () => {
     const rig: Rig = {
       ...night(),
       place: { listed: null, timeZone: "Europe/Oslo", latitude: q(71), longitude: q(25) },
       plan: { ...night().plan, start: "2026-12-15" },
     };
-    expect(dawnsOf(simulate(rig, { days: 3, minuteOfDay: 720 }))).toHaveLength(3);
+    expect(sunrisesOf(simulate(rig, { days: 3, minuteOfDay: 720 }))).toHaveLength(3);
   });
-  it("more panels never leave less at dawn", () => {
-    const dawn = (panels: number) => {
-      const { dawns } = assessDay(night({ amount: 400, panels }), { range: false }).trend;
-      return dawns.reduce((sum, { share }) => sum + share, 0) / dawns.length;
+  it("more panels never leave less at sunrise", () => {
+    const charge = (panels: number) => {
+      const { sunrises } = assessDay(night({ amount: 400, panels }), { range: false }).trend;
+      return sunrises.reduce((sum, { share }) => sum + share, 0) / sunrises.length;
     };
-    const levels = [200, 400, 800, 1600].map(dawn);
+    const levels = [200, 400, 800, 1600].map(charge);
     for (let i = 1; i < levels.length; i++) expect(levels[i]!).toBeGreaterThanOrEqual(levels[i - 1]! - 0.001);
   });
 });
@@ -153,7 +163,7 @@ describe("beside the verdicts", () => {
     expect(into / figures["day.in"]!.value).toBeCloseTo(1, 2);
     expect(out / figures["day.out"]!.value).toBeCloseTo(1, 2);
   });
-  it("ageing is the charge that went through the bank over what it lives for", () => {
+  it("ageing is the charge that went through the battery over what it lives for", () => {
     const rig = night({ amount: 200, panels: 800 });
     const { figures } = assessDay({
       ...rig,
@@ -255,7 +265,7 @@ describe("strings and controllers", () => {
     expect(coldVoltage).toBeGreaterThan(98);
     expect(coldVoltage).toBeGreaterThan(maxVoltage);
   });
-  it("one 36-cell panel charges a 12 V bank, none of half its volts does", () => {
+  it("one 36-cell panel charges a 12 V battery, none of half its volts does", () => {
     expect(check({ openVoltage: q(23) }).highEnough).toBe(true);
     expect(check({ openVoltage: q(12) }).highEnough).toBe(false);
   });
@@ -321,7 +331,7 @@ describe("the record as a file", () => {
   });
 });
 
-it("a rig that fails to start is still judged on lasting: the two questions are apart", () => {
+it("a system that fails to start is still judged on lasting: the two questions are apart", () => {
   const rig = night({ amount: 300 });
   const weak = { ...rig, inverter: { ...rig.inverter, rating: q(500) } };
   expect(assess(weak).verdicts.starts.word).toBe("Fails");
@@ -339,9 +349,14 @@ describe("remarks and cautions of sources and day", () => {
     return { ...rig, path: { ...rig.path, branches: [{ ...emptyBranch("engine", "e"), current: q(60), ...parts }] } };
   };
   it.each<[string, Rig, string, RegExp]>([
-    ["a charging run beyond what the hot alternator has", engine(), "sources", /Hot, the alternator has 54 A to spare/],
     [
-      "an isolator that lets a lithium bank take all",
+      "a charging circuit beyond what the hot alternator has",
+      engine(),
+      "sources",
+      /Hot, the alternator has 54 A to spare/,
+    ],
+    [
+      "an isolator that lets a lithium battery take all",
       engine({ coupling: "isolator" }),
       "sources",
       /Through an isolator/,

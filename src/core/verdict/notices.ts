@@ -40,12 +40,12 @@ export function noticesOf(
     );
   }
   if (CHEMISTRIES[rig.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
-    remark("bank", "Below freezing: a lithium bank may be discharged with care but must not be charged.");
+    remark("bank", "Below freezing: a lithium battery may be discharged with care but must not be charged.");
   }
   if (bank.startShare < 0.999) {
     remark(
       "bank",
-      `Charged to ${formatQuantity(bank.chargeToVoltage, "voltage", rig.notation)} the bank begins at ${formatQuantity(bank.startShare, "ratio", rig.notation, 2)}.`,
+      `Charged to ${formatQuantity(bank.chargeToVoltage, "voltage", rig.notation)} the battery begins at ${formatQuantity(bank.startShare, "ratio", rig.notation, 2)}.`,
     );
   }
   const shares = bank.shares;
@@ -67,13 +67,16 @@ export function noticesOf(
     remark(
       "path",
       path.excess > 0.15 * should
-        ? `The path measures ${ohms(found)} where its parts should have ${ohms(should)}: ${ohms(path.excess)} sit in joints or a tired part, ${formatQuantity(heat, "power", rig.notation, 2)} of heat at the running current. Find it with millivolts across each joint.`
-        : `The path measures ${ohms(found)}; its parts should have ${ohms(should)}: as it should be. The reading decides until it is cleared: do so when a part of the path is changed.`,
+        ? `The wiring measures ${ohms(found)} where its parts should have ${ohms(should)}: ${ohms(path.excess)} sit in joints or a tired part, ${formatQuantity(heat, "power", rig.notation, 2)} of heat at the running current. Find it with millivolts across each joint.`
+        : `The wiring measures ${ohms(found)}; its parts should have ${ohms(should)}: as it should be. The reading decides until it is cleared: do so when a part of the wiring is changed.`,
     );
   }
   const cold = ladders.find(({ title }) => title.endsWith("0 °C"));
   if (cold && cold.end < cold.cutOff)
-    remark("start", "With the bank at 0 °C it would not start from the reserve: cold cells have twice the resistance.");
+    remark(
+      "start",
+      "With the battery at 0 °C it would not start from the reserve: cold cells have twice the resistance.",
+    );
   if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
     const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
     remark(
@@ -88,7 +91,7 @@ export function noticesOf(
   )
     remark(
       "path",
-      `DC loads on a ${Math.round(bank.nominalVoltage)} V bank: add the branch that feeds them, so that its converter is checked.`,
+      `DC loads on a ${Math.round(bank.nominalVoltage)} V battery: add the branch that feeds them, so that its converter is checked.`,
     );
   rig.units.forEach((unit, i) => {
     if (unit.kind === "fixed" && unit.cure === "soft-starter" && !unit.learned) {
@@ -98,7 +101,7 @@ export function noticesOf(
       );
     }
     if (unit.kind === "fixed" && unit.cure !== "none" && values.units[i]!.lockedRotorCurrent.origin === "measured") {
-      remark("unit", `${unit.name}: the measured locked-rotor amps are taken as those without the cure.`);
+      remark("unit", `${unit.name}: the measured locked-rotor amps are taken as those without the start aid.`);
     }
   });
   rig.units.forEach((unit, i) => {
@@ -118,7 +121,7 @@ export function noticesOf(
   if (engine > 0 && engine > spare)
     remark(
       "sources",
-      `Hot, the alternator has ${formatQuantity(Math.max(0, spare), "current", rig.notation, 2)} to spare on the road: less than the ${formatQuantity(engine, "current", rig.notation, 2)} that the charging run would take.`,
+      `Hot, the alternator has ${formatQuantity(Math.max(0, spare), "current", rig.notation, 2)} to spare on the road: less than the ${formatQuantity(engine, "current", rig.notation, 2)} that the charging circuit would take.`,
     );
   if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
     // Straight across, the difference of volts sets the current: a low lithium bank takes all that the cables let through.
@@ -126,7 +129,7 @@ export function noticesOf(
     if (rush > spare && spare > 0)
       remark(
         "sources",
-        `Through an isolator the bank at its reserve would draw some ${formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2)}: more than the ${formatQuantity(spare, "current", rig.notation, 2)} that the hot alternator has. A DC-DC converter holds it to its own current.`,
+        `Through an isolator the battery at its reserve would draw some ${formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2)}: more than the ${formatQuantity(spare, "current", rig.notation, 2)} that the hot alternator has. A DC-DC converter holds it to its own current.`,
       );
   }
   if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
@@ -136,7 +139,7 @@ export function noticesOf(
 
   caution(
     "brief",
-    "Estimates, not approval. Fixed mains wiring and shore connections belong to licensed people under the local rules; the local authority and the makers' instructions win.",
+    "Estimates, not approval. Fixed AC wiring and shore connections belong to licensed people under the local rules; the local authority and the makers' instructions win.",
   );
   caution("brief", "Do not leave people or animals relying on this system without supervision and an alarm.");
   caution(
@@ -150,20 +153,20 @@ export function noticesOf(
   caution("start", "Never bypass protection to make a start succeed. Measure with the covers on or the power off.");
   caution(
     "start",
-    "Each mains source needs earth-leakage protection; never feed the inverter's output into shore or into its own charger.",
+    "Each AC source needs residual current protection (RCD or GFCI); never feed the inverter's output into shore or into its own charger.",
   );
   caution(
     "path",
-    "Isolate, lock off and prove dead before a lug is touched: bank, inverter, shore, generator, solar and alternator can all feed it.",
+    "Isolate, lock off and prove dead before a lug is touched: battery, inverter, shore, generator, solar and alternator can all feed it.",
   );
   caution(
     "path",
-    "Fixed mains wiring, earth-leakage protection and the bond of neutral to earth are licensed work under the local rules.",
+    "Fixed AC wiring, residual current protection (RCD or GFCI) and the bond of neutral to earth are licensed work under the local rules.",
   );
   caution(
     "bank",
     CHEMISTRIES[rig.bank.chemistry].lithium
-      ? "A lithium bank delivers thousands of amps into a dropped spanner: insulated tools, no jewellery, fuse first, connect last."
+      ? "A lithium battery delivers thousands of amps into a dropped spanner: insulated tools, no jewellery, fuse first, connect last."
       : "Lead-acid gives off hydrogen: ventilate, no sparks. A short delivers thousands of amps: insulated tools, no jewellery.",
   );
   caution(
@@ -211,7 +214,7 @@ function wiringRemarks({ rig, values, bank, path, converted }: System): string[]
     );
   if (rig.sources.panels.length > 0 && !rig.path.branches.some(({ role }) => role === "solar"))
     texts.push(
-      "Panels without a run from their controller: add it, so that its cables, fuse and isolator are checked.",
+      "Panels without a circuit from their controller: add it, so that its cables, fuse and isolator are checked.",
     );
   return texts;
 }

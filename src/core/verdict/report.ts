@@ -1,23 +1,26 @@
 import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
-import { formatPair, formatQuantity } from "../quantity/format";
+import { formatNeedsHas, formatQuantity } from "../quantity/format";
 import type { Rig } from "../rig/document";
 import { sumAsText } from "../sum/figure";
-import { MODE_LABELS } from "../unit/unit";
 import type { Assessment } from "./assess";
 import type { Check } from "./check";
 import type { DayAssessment } from "./day";
+import { HAND_WORDS } from "./hand-method";
 
 /** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
 export function assessmentAsJson(assessment: Assessment, day: DayAssessment): unknown {
-  const { hours, column, notices, figures, start, rules, currents, shares } = assessment;
+  const { hours, conditions, notices, figures, start, rules, currents, shares } = assessment;
   const { own } = start;
   const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
   return {
     verdicts: { ...assessment.verdicts, ...day.verdicts },
     words: day.words,
     range: day.range,
-    hours,
-    column,
+    conditions,
+    missing_wh_a_day: day.missing,
+    hours: day.handHolding ? [...hours, day.handHolding] : hours,
+    column: day.column,
+    holding: day.holding,
     start: {
       seconds: list(own.seconds),
       apparent: list(own.apparent),
@@ -40,27 +43,29 @@ export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAsses
   const { starts, carries } = assessment.verdicts;
   const { lasts, recovers } = day.verdicts;
   for (const { name, word, decides, checks } of [starts, carries, lasts, recovers]) {
-    const pair = (one: Check) => formatPair(one.need, one.has, one.dimension, prefs);
-    lines.push(`${name.padEnd(8)} ${word.padEnd(6)} ${pair(decides)} (needed / there is): ${decides.name}`);
+    const pair = (one: Check) => formatNeedsHas(one.need, one.has, one.dimension, prefs);
+    lines.push(
+      `${name.padEnd(8)} ${word.padEnd(6)} ${word === "Choose a place" ? assessment.conditions.line : `${pair(decides)}: ${decides.name}`}`,
+    );
     for (const one of checks)
       lines.push(
-        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(22)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.path.rules)}]` : ""}`,
+        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(32)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.path.rules)}]` : ""}`,
       );
-    if (name === "Lasts") lines.push(`  ${day.words.lasts}`);
-    if (name === "Recovers") lines.push(`  ${day.words.recovers}`);
+    if (name === "Lasts") lines.push(`  ${day.words.lasts.long}`);
+    if (name === "Recovers") lines.push(`  ${day.words.recovers.long}`);
     lines.push("");
   }
-  lines.push("Hours to the reserve, and to the cut-off, at a draw held constant");
-  for (const { mode, toReserve, toCutOff } of assessment.hours) {
+  lines.push("Hand method, at constant load: hours to the reserve, and to the cut-off");
+  for (const { mode, toReserve, toCutOff } of [...assessment.hours, ...(day.handHolding ? [day.handHolding] : [])]) {
     lines.push(
-      `  ${MODE_LABELS[mode].padEnd(14)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
+      `  ${HAND_WORDS[mode].padEnd(32)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
     );
   }
   const broken = assessment.rules.filter(({ met }) => !met);
   if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.path.rules.name}`);
   for (const { fault, reason, cure, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${cure}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
-  lines.push("", "Sums");
+  lines.push("", "Working");
   const keys = new Set(
     [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]),
   );

@@ -68,7 +68,7 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
               given("I", v.current),
               constant(
                 "V_b",
-                "Charging voltage of the bank",
+                "Charging voltage of the battery",
                 Math.max(system.bank.chargeToVoltage, system.bank.nominalVoltage),
                 "voltage",
                 "end of charge",
@@ -117,7 +117,7 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
           given("I_1", v.current),
           given("I_c", v.converterRating),
           given("V_2", v.loadVoltage),
-          constant("V_b", "Bank, nominal", system.bank.nominalVoltage, "voltage", "of the bank"),
+          constant("V_b", "Battery, nominal", system.bank.nominalVoltage, "voltage", "of the battery"),
           given("η", v.efficiency),
         ],
         "what the converter draws at its rating, or more where that is entered",
@@ -162,7 +162,7 @@ export function heatChecks(system: System, along: Figure): Check[] {
   const act = record(
     figures,
     "measured.act",
-    "Over the cable at most",
+    "Allowed rise above the cable",
     "number",
     20,
     "ΔT = 20",
@@ -217,7 +217,7 @@ export function heatChecks(system: System, along: Figure): Check[] {
       ),
     );
   };
-  look("lug", "Hottest lug", lugC, "lug");
+  look("lug", "Hottest termination", lugC, "lug");
   look("protection", "Breaker or fuse", protectionC, "breaker or fuse");
   return checks;
 }
@@ -242,7 +242,7 @@ export function compartmentOf(system: System, real: Figure): Compartment | null 
   const heat = record(
     figures,
     "compartment.heat",
-    "Heat in its compartment",
+    "Heat in the compartment",
     "power",
     compartmentHeat(
       { acPower: real.value, chargingPower, ventArea: undefined },
@@ -267,12 +267,12 @@ export function compartmentOf(system: System, real: Figure): Compartment | null 
     ],
     "inverter loss curve; chargers lose 5 to 12 %: common practice, no source",
   );
-  const outdoor = values.brief.outdoorC.value;
+  const outdoor = values.weather.highestC.value;
   const target = Math.max(v.derateFromC.value, outdoor + 8);
   const vent = record(
     figures,
     "compartment.vent",
-    "Vents that would do, each of in and out",
+    "Vent area needed, inlet and outlet each",
     "opening",
     ventFor(heat.value, target - outdoor, v.ventHeight.value),
     heat.value > WALLS * (target - outdoor) ? "A = (Q − k × ΔT) ÷ (q × ΔT × √(ΔT))" : "A = 0",
@@ -296,7 +296,7 @@ export function compartmentOf(system: System, real: Figure): Compartment | null 
       ),
       given("T_k", v.derateFromC),
     ],
-    "stack effect, ASHRAE Fundamentals (memory)",
+    "stack effect, ASHRAE Fundamentals",
   );
   return { heat, vent, target };
 }

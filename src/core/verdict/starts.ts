@@ -84,7 +84,7 @@ export function assessStarts(system: System): StartsResult {
     const rested = record(
       system.figures,
       `starts.rested.${i}`,
-      "Rested since the last stop",
+      "Time since the last stop",
       "duration",
       values.units[i]!.sinceStop.value,
       "t = t_r",
@@ -94,7 +94,7 @@ export function assessStarts(system: System): StartsResult {
     const needed = record(
       system.figures,
       "starts.restNeeded",
-      "Rest that pressures need",
+      "Off time that pressures need",
       "duration",
       REST_NEEDED_S,
       "t = 3 min",
@@ -109,7 +109,10 @@ export function assessStarts(system: System): StartsResult {
         name,
         needed,
         rested,
-        "against pressure the compressor stalls at locked-rotor current until its overload opens",
+        {
+          met: "the compressor stays off until its pressures are equal",
+          broken: "against pressure the compressor stalls at locked-rotor current until its overload opens",
+        },
         { rule: true },
       ),
     );
@@ -214,14 +217,14 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const apparent = record(
       figures,
       `starts.${limit}.apparent`,
-      "Asked for then, apparent",
+      "Apparent power at that moment",
       "apparentPower",
       own.apparent[index]!,
       "S = S_u + S_o",
       [
         constant(
           "S_u",
-          "The start",
+          "Start demand",
           own.apparent[index]! - othersApparent(system, own),
           "apparentPower",
           soft
@@ -230,7 +233,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
         ),
         constant(
           "S_o",
-          "Running or on at the same time",
+          "Other loads on at the same time",
           othersApparent(system, own),
           "apparentPower",
           "other units and loads",
@@ -243,14 +246,14 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const real = record(
       figures,
       `starts.${limit}.real`,
-      "Asked for then, real",
+      "Real power at that moment",
       "power",
       own.real[index]!,
       "P = pf × S",
       [
         constant(
           "pf",
-          "Power factor of all of it then",
+          "Power factor of all of it at that moment",
           own.apparent[index]! > 0 ? own.real[index]! / own.apparent[index]! : 1,
           "number",
           "locked rotor 0.5 to 0.8, running 0.9 to 0.98",
@@ -265,7 +268,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const onPath = record(
       figures,
       `starts.${limit}.path`,
-      "Drawn along the path then",
+      "Power along the main circuit at that moment",
       "power",
       own.pathPower[index]!,
       system.converted ? `P_d = P_0 + (1 + a) × P + b × P² ÷ S_n${straight ? " + P_u" : ""}` : "P_d = P_u",
@@ -275,15 +278,15 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
               of("P", real),
               constant("P_0", "Inverter idle", inverter.idlePower, "power", "all inverters"),
               constant("a", "Loss per watt", inverter.lossShare, "number", "inverter"),
-              constant("b", "Further loss at full load", inverter.lossRise, "number", "inverter"),
+              constant("b", "Additional loss at full load", inverter.lossRise, "number", "inverter"),
               constant("S_n", "Inverter rating", inverter.rating, "apparentPower", "all inverters"),
             ]
           : []),
         ...(straight || !system.converted
-          ? [constant("P_u", "Units straight from the bank", direct, "power", "at that moment of the start")]
+          ? [constant("P_u", "DC air conditioners", direct, "power", "at that moment of the start")]
           : []),
       ],
-      "inverter loss curve; real watts, since the bank supplies no reactive power",
+      "inverter loss curve; real watts, since the battery supplies no reactive power",
     );
     return [apparent, real, onPath];
   };
@@ -296,12 +299,12 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
       ? record(
           figures,
           "starts.inverter.leg",
-          "Asked for then of the fuller leg, twice",
+          "Fuller leg at that moment, twice",
           "apparentPower",
           at.need,
           "S_w = 2 × S_l",
           [
-            constant("S_l", "Of the fuller leg", at.need / 2, "apparentPower", "each leg has half of the inverter"),
+            constant("S_l", "Fuller leg", at.need / 2, "apparentPower", "each leg has half of the inverter"),
             of("S", whole!),
           ],
         )
@@ -309,7 +312,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const has = record(
       figures,
       "starts.inverter.has",
-      "Inverter surge then",
+      "Inverter surge at that moment",
       "apparentPower",
       at.has,
       "S_s = n × S_1 × k_T",
@@ -322,7 +325,13 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
           "apparentPower",
           "its surge points, over log time",
         ),
-        constant("k_T", "Share left in its heat", inverter.heatShare, "ratio", "derated as the continuous rating is"),
+        constant(
+          "k_T",
+          "Derating factor at its temperature",
+          inverter.heatShare,
+          "ratio",
+          "derated as the continuous rating is",
+        ),
         given("S_a", values.inverter.surge1),
         given("t_a", values.inverter.surge1Time),
         given("S_b", values.inverter.surge2),
@@ -340,7 +349,12 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const lost = own.peak.collapsed
       ? "the voltage collapses"
       : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
-    const { figure: has, limit } = recordAllowed(system, "starts.voltage.has", "What the voltage allows", own.allowed);
+    const { figure: has, limit } = recordAllowed(
+      system,
+      "starts.voltage.has",
+      "Power that the voltage allows",
+      own.allowed,
+    );
     checks.push(check("start-voltage", "voltage", limit, onPath, has, lost));
   }
   const currentCheck = (
@@ -358,14 +372,14 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const { figure, state } = recordCurrent(
       system,
       along,
-      limit === "fuse" ? "Through the fuse then" : "Along the path then",
+      limit === "fuse" ? "Fuse current at that moment" : "Main circuit current at that moment",
       onPath,
       system.loads.dcAtStart,
     );
     const need =
       limit === "fuse"
         ? figure
-        : recordBankCurrent(system, `starts.${limit}.need`, "Out of the bank then", figure, state);
+        : recordBankCurrent(system, `starts.${limit}.need`, "Battery current at that moment", figure, state);
     const has = record(figures, `starts.${limit}.has`, hasName, "current", at.has, relation, terms, source);
     checks.push(
       check(
@@ -405,7 +419,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
       "I = S_b ÷ V",
       [
         of("S", apparent!),
-        constant("S_b", "Of it through this breaker", at.need * system.mains, "apparentPower", "its leg, or its unit"),
+        constant("S_b", "Part through this breaker", at.need * system.mains, "apparentPower", "its leg, or its unit"),
         constant("V", "AC voltage", system.mains, "voltage", "of the job"),
       ],
     );
@@ -494,7 +508,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
     const inner = bank.innerResistance - bank.cellResistance + cells;
     const state = bankUnderLoad(rest, inner, path.resistance, own.peakPathPower, system.loads.dcAtStart);
     const parts: [name: string, ohms: number, current: number, from: string][] = [
-      ["cells", cells, state.bankCurrent, "of the bank, in the cold if it is cold"],
+      ["cells", cells, state.bankCurrent, "of the battery, in the cold if it is cold"],
       ["protection", bank.protectionResistance, state.bankCurrent, "half of a battery's own, or the board's"],
       ["links", bank.linkResistance, state.bankCurrent, "between the batteries, by their layout"],
       ...path.main.parts.map((one): [string, number, number, string] => [
@@ -505,7 +519,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
         state.pathCurrent,
         one.part.kind === "cable" ? "size, length, conductor temperature" : "entered, or typical of its kind",
       ]),
-      ["unaccounted", excess, state.pathCurrent, "measured path, less its parts"],
+      ["unaccounted", excess, state.pathCurrent, "measured wiring, less its parts"],
     ];
     let left = rest;
     const rungs = parts
@@ -522,7 +536,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
           "ΔV = I × R",
           [
             constant("I", "Current at the peak", current, "current", "constant power behind the resistances"),
-            constant("R", "Resistance there", ohms, "resistance", from),
+            constant("R", "Resistance", ohms, "resistance", from),
           ],
           "Ohm",
         );
@@ -536,10 +550,10 @@ function ladders(system: System, own: StartTrace): Ladder[] {
       left,
       "V = E − I_b × R_b − I × R",
       [
-        constant("E", "Rest voltage", rest, "voltage", title),
+        constant("E", "Open-circuit voltage", rest, "voltage", title),
         constant("I", "Current at the peak", state.pathCurrent, "current", "constant power behind the resistances"),
-        constant("I_b", "Out of the bank then", state.bankCurrent, "current", "with the DC loads beside it"),
-        constant("R_b", "Bank resistance", inner, "resistance", title),
+        constant("I_b", "Battery current at that moment", state.bankCurrent, "current", "with the DC loads beside it"),
+        constant("R_b", "Battery resistance", inner, "resistance", title),
         of("R", path.resistanceFigure),
       ],
       "constant power behind a resistance",

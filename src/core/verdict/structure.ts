@@ -330,7 +330,7 @@ function branchRules(system: System): Rule[] {
                   met: branch.fedFrom === "shore",
                   broken: "Stop",
                   reason:
-                    "The inverter feeds the charger that feeds the inverter: the loop empties the bank and overheats both.",
+                    "The inverter feeds the charger that feeds the inverter: the loop empties the battery and overheats both.",
                   cure: "Feed the charger from the shore side of the transfer switch.",
                   part: at,
                 },
@@ -366,7 +366,7 @@ function branchRules(system: System): Rule[] {
               met: branch.converter,
               broken: "Fails",
               reason: `${Math.round(bank.nominalVoltage)} V would destroy ${Math.round(wanted)} V equipment.`,
-              cure: "Fit a converter from the bank's voltage, sized for all of them at once. Tapping half the bank unbalances it.",
+              cure: "Fit a converter from the battery's voltage, sized for all of them at once. Tapping half the battery unbalances it.",
               part: at,
             },
           ];
@@ -401,14 +401,14 @@ function engineRules({ bank }: System, run: Run, at: string, vehicle: number): R
     rules.push({
       key: `${run.path}.alike`,
       by: "isolator-banks",
-      title: "isolator joins like banks",
-      fault: like ? "isolator overcharges the bank" : "isolator between unlike voltages",
+      title: "isolator joins like batteries",
+      fault: like ? "isolator overcharges the battery" : "isolator between unlike voltages",
       met: like && agree,
       broken: "Stop",
       reason: like
-        ? `The alternator holds ${volts.toFixed(1)} V, more than the ${bank.chargeToVoltage.toFixed(1)} V that the bank is charged to.`
-        : `A ${Math.round(vehicle)} V system joined straight to a ${bank.nominalVoltage.toFixed(1)} V bank: the higher drives thousands of amps into the lower.`,
-      cure: "Use a DC-DC converter from the vehicle's voltage to the bank's.",
+        ? `The alternator holds ${volts.toFixed(1)} V, more than the ${bank.chargeToVoltage.toFixed(1)} V that the battery is charged to.`
+        : `A ${Math.round(vehicle)} V system joined straight to a ${bank.nominalVoltage.toFixed(1)} V battery: the higher drives thousands of amps into the lower.`,
+      cure: "Use a DC-DC converter from the vehicle's voltage to the battery's.",
       part: at,
     });
   }
@@ -428,12 +428,12 @@ function directRules({ values, bank, converted, path }: System, rig: System["rig
       {
         key: `units.${i}.supply`,
         by: "dc-unit",
-        title: `${unit.name} is made for the bank's voltage`,
-        fault: `${unit.name} is not made for the bank's voltage`,
+        title: `${unit.name} is made for the battery's voltage`,
+        fault: `${unit.name} is not made for the battery's voltage`,
         met: voltageClass(wanted) === voltageClass(bank.nominalVoltage),
         broken: "Fails",
-        reason: `A ${Math.round(wanted)} V unit on a ${bank.nominalVoltage.toFixed(1)} V bank is destroyed or does not run.`,
-        cure: "Use a unit of the bank's voltage, or a converter rated for its whole draw.",
+        reason: `A ${Math.round(wanted)} V unit on a ${bank.nominalVoltage.toFixed(1)} V battery is destroyed or does not run.`,
+        cure: "Use a unit of the battery's voltage, or a converter rated for its whole draw.",
         part: `units.${i}.supplyVoltage`,
       },
     ];
@@ -445,8 +445,8 @@ function directRules({ values, bank, converted, path }: System, rig: System["rig
         fault: `${unit.name} has no branch of its own yet`,
         met: path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === unit.id),
         broken: "Tight",
-        reason: "Its current is counted along the inverter's run, whose fuse does not protect its cable.",
-        cure: "Add a run of its own, with its fuse at the bank.",
+        reason: "Its current is counted along the inverter's circuit, whose fuse does not protect its cable.",
+        cure: "Add a circuit of its own, with its fuse at the bank.",
         part: `units.${i}`,
       });
     return rules;

@@ -3,13 +3,13 @@ import type { Dimension } from "../quantity/dimension";
 import type { Rig } from "../rig/document";
 import { assess } from "./assess";
 import { assessDay } from "./day";
-import type { Word } from "./check";
+import { VERDICT_WORDS, type VerdictWord } from "./check";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 3;
+export const CORE_VERSION = 4;
 
 const lineSchema = z.object({
-  word: z.enum(["Holds", "Tight", "Fails", "Stop"]),
+  word: z.enum(VERDICT_WORDS),
   need: z.number(),
   has: z.number(),
   dimension: z.string(),
@@ -25,7 +25,7 @@ export const summarySchema = z.object({
 });
 
 export interface SummaryLine {
-  word: Word;
+  word: VerdictWord;
   need: number;
   has: number;
   dimension: Dimension;

@@ -55,13 +55,13 @@ export function largestShare({ bank, rig, values }: System): Term {
   const even = bank.shares.length < 2;
   return constant(
     "q",
-    "Largest share of one",
+    "Largest current share of one battery",
     board
       ? 1
       : Math.max(values.bank.parallel.value > 1 ? PARALLEL_IMBALANCE / values.bank.parallel.value : 1, ...bank.shares),
     "ratio",
     board
-      ? "one protection board"
+      ? "one BMS"
       : values.bank.parallel.value < 2
         ? "one path"
         : even
@@ -94,18 +94,18 @@ export function recordAllowed(
     [
       constant(
         "V_c",
-        "Volts at the far end then",
+        "Voltage at the inverter at that moment",
         allowed.farEnd,
         "voltage",
-        bankStops ? "the bank is at its stop" : "the inverter's cut-off; half of E at the least",
+        bankStops ? "the battery is at its stop" : "the inverter's cut-off; half of E at the least",
       ),
-      constant("E", "Rest voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
+      constant("E", "Open-circuit voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
       of("R_b", figures["bank.resistance"]!),
       of("R", path.resistanceFigure),
     ],
     "constant power behind a resistance",
   );
-  return { figure, limit: bankStops ? "bank's stop voltage" : `voltage at the ${farEnd(system)}` };
+  return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(system)}` };
 }
 
 /** The bank under a draw along the path and DC loads beside it, at the reserve; with the figure of the path's current. */
@@ -131,8 +131,8 @@ export function recordCurrent(
     state.askedPathCurrent,
     relation,
     [
-      constant("E", "Rest voltage, less what DC loads take", seen, "voltage", "at the reserve"),
-      constant("R", "Bank and path", inner + path.resistance, "resistance", "in series"),
+      constant("E", "Open-circuit voltage, less what DC loads take", seen, "voltage", "at the reserve"),
+      constant("R", "Battery and wiring", inner + path.resistance, "resistance", "in series"),
       of("P_d", onPath),
     ],
     collapsed ? "past E² ÷ 4R the voltage collapses: the current at half of E" : "constant power behind a resistance",
@@ -155,7 +155,7 @@ export function recordBankCurrent(
       "DC loads beside it",
       state.askedBankCurrent - state.askedPathCurrent,
       "current",
-      "brief, at the bank's volts",
+      "brief, at the battery's volts",
     ),
   ]);
 }

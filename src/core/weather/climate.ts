@@ -29,8 +29,8 @@ const READY: Record<ReadyDay, { spreads: number; clearness: number }> = {
   usual: { spreads: 0, clearness: 1 },
   hot: { spreads: 1.3, clearness: 1.08 },
 };
-const CLEAREST = 0.78;
-const DULLEST = 0.05;
+export const CLEAREST = 0.78;
+export const DULLEST = 0.05;
 
 /** The mild, the usual or the hot day of a month: about the tenth, the middle and the ninetieth of a hundred. */
 export function readyDay(climate: Climate, kind: ReadyDay): DayWeather {

@@ -149,10 +149,16 @@ function readPlain(text: string, name: string): ReadWeather {
   };
 }
 
-/** Dew point from temperature and relative humidity: Magnus, 17.62 and 243.12 (WMO guide, memory). */
-function dewPointFrom(temperatureC: number, relative: number): number {
+/** Dew point, degC, from temperature in degC and relative humidity, 0 to 1: Magnus, 17.62 and 243.12 (WMO guide). */
+export function dewPointFrom(temperatureC: number, relative: number): number {
   const x = Math.log(relative) + (17.62 * temperatureC) / (243.12 + temperatureC);
   return (243.12 * x) / (17.62 - x);
+}
+
+/** Relative humidity, 0 to 1, from temperature and dew point in degC: the same relation turned round. */
+export function relativeHumidityFrom(temperatureC: number, dewPointC: number): number {
+  const exponent = (degC: number) => (17.62 * degC) / (243.12 + degC);
+  return Math.min(1, Math.exp(exponent(dewPointC) - exponent(temperatureC)));
 }
 
 /**

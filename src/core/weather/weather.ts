@@ -56,6 +56,11 @@ function equationOfTime(dayOfYear: number): number {
   );
 }
 
+/** UTC hours after midnight at which a day is hottest at a longitude in degrees. */
+export function hottestHourUtc(longitude: number, dayOfYear: number): number {
+  return 12 - longitude / 15 - equationOfTime(dayOfYear) + LAG_H;
+}
+
 export function dayOfYearOf(ms: number): number {
   const date = new Date(ms);
   return Math.floor((ms - Date.UTC(date.getUTCFullYear(), 0, 1)) / 86_400_000) + 1;

@@ -13,8 +13,8 @@ export function FigureValue({ figure, digits }: { figure: string; digits?: numbe
     <button
       type="button"
       className="plain figure"
-      title="Show the sum"
-      aria-label={`${found.name}: ${text}; show the sum`}
+      title="Show working"
+      aria-label={`${found.name}: ${text}; show working`}
       onClick={() => inspect({ kind: "figure", key: figure })}
     >
       {text}

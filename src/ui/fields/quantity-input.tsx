@@ -3,7 +3,8 @@
 import { useRef, useState, type KeyboardEvent } from "react";
 import { editableQuantity, formatQuantity } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import type { UnitPreferences } from "@/core/quantity/dimension";
+import { parseSpan } from "@/core/day/plan";
+import { bareUnit, type UnitPreferences } from "@/core/quantity/dimension";
 import { quantitySchema, type FieldSpec } from "@/core/rig/quantity";
 
 /** Typing that pauses this long is done for now. */
@@ -24,9 +25,20 @@ interface Props {
   onProblem(message: string): void;
   onClear(): void;
   onMeasured(): void;
+  /** Takes "2 x 100 Ah", where a number of pieces stands beside the value of each. */
+  onSeveral?: (many: { count: number; value: number }) => void;
+  /** Takes "20:00-07:00", where a span of the day is meant. */
+  onSpan?: (fromMinutes: number, minutes: number) => void;
   onFocus(): void;
   onDone(): void;
 }
+
+/** Times from which a bare number is hours: a field whose usual values run from half an hour up. */
+const HOURS_FROM_S = 1800;
+
+/** The unit of a bare number: of a field of hours it is hours. */
+const bareUnitOf = (spec: FieldSpec, notation: UnitPreferences): string =>
+  spec.dimension === "duration" && spec.low >= HOURS_FROM_S ? "h" : bareUnit(spec.dimension, notation);
 
 /**
  * One typed quantity. On focus it is read and can be acted on by a key (`m` measured, Delete back to typical); a digit,
@@ -61,7 +73,13 @@ export function QuantityInput(props: Props) {
   const take = (typed: string) => {
     setText(typed);
     if (typed.trim() === "") return complain("");
-    const read = parseQuantity(typed, spec.dimension, notation);
+    const span = props.onSpan && parseSpan(typed);
+    if (span && props.onSpan) {
+      complain("");
+      return props.onSpan(span.from, span.minutes);
+    }
+    const many = props.onSeveral ? /^\s*(\d{1,2})\s*[x×*]\s*(\S.*)$/i.exec(typed) : null;
+    const read = parseQuantity(many ? many[2]! : typed, spec.dimension, notation, bareUnitOf(spec, notation));
     if (!read.ok) return complain(read.message);
     const fits = quantitySchema(spec).shape.value.safeParse(read.value);
     if (!fits.success) {
@@ -69,7 +87,8 @@ export function QuantityInput(props: Props) {
       return complain(`${spec.label} takes ${spec.dimension === "count" ? "a whole number, " : ""}${range}.`);
     }
     complain("");
-    props.onValue(read.value);
+    if (many && Number(many[1]) > 0) props.onSeveral!({ count: Number(many[1]), value: read.value });
+    else props.onValue(read.value);
   };
 
   /** Takes what was typed. What is not understood stays open after Enter; on leaving, the old value comes back with the reason. */

@@ -4,13 +4,16 @@ import { memo, useId, useRef, useState } from "react";
 import type { UnitPreferences } from "@/core/quantity/dimension";
 import { formatQuantity } from "@/core/quantity/format";
 import { fieldAt, partAt } from "@/core/rig/labels";
-import { valueAt } from "@/core/rig/compare";
+import { usualPattern } from "@/core/day/plan";
+import { putAt, valueAt } from "@/core/rig/compare";
+import type { Rig } from "@/core/rig/document";
 import type { FieldSpec, Known, Origin } from "@/core/rig/quantity";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
 import { QuantityInput } from "./quantity-input";
 
-const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "assumed", fitted: "measured" };
+/** Where a click on the mark of an entered value leads; an assumed one must be typed first. */
+const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "plate", fitted: "measured" };
 
 interface Props {
   path: string;
@@ -47,32 +50,84 @@ function useQuantity(path: string) {
 /** Writing to a quantity: what is typed, its origin, clearing. */
 function useWriting(path: string, { value, origin, entered }: Pick<LineProps, "value" | "origin" | "entered">) {
   const put = useSheet((state) => state.put);
+  const change = useSheet((state) => state.change);
   const endSession = useSheet((state) => state.endSession);
   const id = useId();
   const write = (next: number, as: Origin, session?: string) => put(path, { value: next, origin: as }, session);
+  /** An assumed value is nobody's reading: it is opened to be typed. */
+  const typeIt = () => document.getElementById(id)?.focus();
   return {
     id,
     clear: () => put(path, undefined),
-    nextOrigin: () => value !== undefined && write(value, NEXT[origin]),
+    nextOrigin: () => (entered && value !== undefined ? write(value, NEXT[origin]) : typeIt()),
     input: {
       id,
       value,
       digits: entered ? 4 : 3,
       onValue: (next: number) => write(next, entered ? origin : "plate", id),
       onClear: () => put(path, undefined),
-      onMeasured: () => value !== undefined && write(value, origin === "measured" ? "plate" : "measured"),
+      onMeasured: () => entered && value !== undefined && write(value, origin === "measured" ? "plate" : "measured"),
+      onSeveral: several(path, (at, many) =>
+        change((draft) => {
+          putAt(draft, path, { value: many.value, origin: entered ? origin : "plate" });
+          putAt(draft, at, { value: many.count, origin: "plate" });
+        }),
+      ),
+      onSpan:
+        path === "brief.hoursWanted"
+          ? (from: number, minutes: number) => change((draft) => setUse(draft as Rig, from, minutes))
+          : undefined,
       onDone: endSession,
     },
   };
 }
 
-function OriginButton({ name, origin, onClick }: { name: string; origin: Origin; onClick(): void }) {
+/** Where the number of pieces stands beside the value of each: `2 x 100 Ah`. */
+const COUNTS: [RegExp, string][] = [
+  [/^bank\.capacityAh$/, "bank.parallel"],
+  [/^inverter\.rating$/, "inverter.count"],
+  [/^(sources\.panels\.\d+)\.power$/, "$1.count"],
+  [/^(path\..+)\.areaMm2$/, "$1.count"],
+];
+
+function several(path: string, set: (at: string, many: { count: number; value: number }) => void) {
+  const found = COUNTS.find(([pattern]) => pattern.test(path));
+  return found && ((many: { count: number; value: number }) => set(path.replace(found[0], found[1]), many));
+}
+
+/** The main use of the plan's first day, made to begin at a time of day and to last so many minutes. */
+function setUse(rig: Rig, from: number, minutes: number): void {
+  rig.brief.hoursWanted = { value: minutes * 60, origin: "plate" };
+  const [pattern] = rig.plan.patterns;
+  const cooling = pattern?.spans.filter((span) => span.kind === "unit" && span.mode !== "fan") ?? [];
+  if (!pattern) {
+    const usual = usualPattern(minutes * 60);
+    rig.plan.patterns = [
+      { ...usual, spans: usual.spans.map((span) => (span.kind === "unit" ? { ...span, from, minutes } : span)) },
+    ];
+  } else if (cooling.length === 1) Object.assign(cooling[0]!, { from, minutes });
+}
+
+function OriginButton({
+  name,
+  origin,
+  entered,
+  onClick,
+}: {
+  name: string;
+  origin: Origin;
+  entered: boolean;
+  onClick(): void;
+}) {
+  const what = entered ? "change origin" : "type the value";
   return (
     <button
       type="button"
       className="plain mark"
-      title={`${ORIGIN_WORDS[origin]}; click to change`}
-      aria-label={`${name}: ${ORIGIN_WORDS[origin]}; change origin`}
+      title={
+        entered ? `${ORIGIN_WORDS[origin]}; click to change` : `${ORIGIN_WORDS[origin]}; type the value to enter it`
+      }
+      aria-label={`${name}: ${ORIGIN_WORDS[origin]}; ${what}`}
       onClick={onClick}
     >
       <OriginMark origin={origin} />
@@ -107,7 +162,7 @@ const CellView = memo(function CellView({ path, label, spec, notation, value, or
         onProblem={setProblem}
         onFocus={() => {}}
       />
-      {value !== undefined && <OriginButton name={label} origin={origin} onClick={nextOrigin} />}
+      {value !== undefined && <OriginButton name={label} origin={origin} entered={entered} onClick={nextOrigin} />}
       {problem && (
         <span className="cell-problem problem" id={noteId} role="alert">
           {problem}
@@ -171,7 +226,7 @@ const LineView = memo(function LineView({
         {value === undefined ? (
           <span />
         ) : (
-          <OriginButton name={label ?? spec.label} origin={origin} onClick={nextOrigin} />
+          <OriginButton name={label ?? spec.label} origin={origin} entered={entered} onClick={nextOrigin} />
         )}
       </div>
       {(focused || problem) && (
@@ -201,7 +256,7 @@ const LineView = memo(function LineView({
 });
 
 const OPTIONAL =
-  /\.(measuredAtC|dc\w+Current|runShare|waterLeavingC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^path\.measured\./;
+  /\.(measuredAtC|dc\w+Current|runShare|waterLeavingC|startCabinC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^path\.measured\./;
 const isOptional = (path: string) => OPTIONAL.test(path);
 
 /** The resolved quantity at a document path. */

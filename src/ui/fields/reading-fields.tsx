@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** What a reading asks for: its quantities, typed as people write them, or yes and no. */
-export function ReadingFields({ reading, notation, onTaken, action = "Note it" }: Props) {
+export function ReadingFields({ reading, notation, onTaken, action = "Save reading" }: Props) {
   const { fields, label } = readingSpec(reading);
   const [texts, setTexts] = useState<string[]>(() => fields.map(() => ""));
   const [problem, setProblem] = useState<{ at: number; message: string } | null>(null);

@@ -60,7 +60,7 @@ export function TextLine({ path, label, longest, rows, required, placeholder, ba
       {field}
       {blank && (
         <div className="problem note" role="alert">
-          {label}: it needs one; the old one is kept.
+          {label} is required; the old one is kept.
         </div>
       )}
     </div>

@@ -34,7 +34,7 @@ function Choose() {
       title="This job was changed in another window"
       footer={[
         <Button key="theirs" onClick={() => take(() => "theirs")}>
-          Take all of theirs
+          Use all of theirs
         </Button>,
         <Button key="mine" onClick={() => take(() => "mine")}>
           Keep all of mine

@@ -18,7 +18,7 @@ export function Inspector() {
     ? ""
     : top.kind === "verdict"
       ? `${top.name[0]!.toUpperCase()}${top.name.slice(1)}: every check`
-      : "The sum";
+      : "Working";
   return (
     <Drawer
       open={top !== undefined}
@@ -45,13 +45,14 @@ export function Inspector() {
 function Checks({ name }: { name: VerdictKey }) {
   const verdict = useVerdict(name);
   const { day } = useDay();
-  if (!verdict) return <p className="note">Running the day …</p>;
+  if (!verdict) return <p className="note">Simulating the day</p>;
   const { checks } = verdict;
-  const words = name === "lasts" || name === "recovers" ? day?.words[name] : undefined;
+  const words = name === "lasts" || name === "recovers" ? day?.words[name].long : undefined;
   return (
     <>
       <p className="note">
-        The fill is what is needed, the tick is what there is; a fill past the tick fails. Any figure shows its sum.
+        The bar is filled to what is needed, the tick marks what there is: a bar past its tick fails. Click a figure to
+        see its working.
       </p>
       {words && <p className="sentence">{words}</p>}
       <ul className="rows">
@@ -81,7 +82,7 @@ function Sum({ figureKey }: { figureKey: string }) {
   const { day } = useDay();
   const figures = { ...assessment.figures, ...day?.figures };
   const figure = figures[figureKey];
-  if (!figure) return <p>This figure is no longer part of the assessment.</p>;
+  if (!figure) return <p>This figure is no longer part of the design.</p>;
   const copy = async () => {
     try {
       await navigator.clipboard.writeText(sumAsText(figures, figureKey, rig.notation, 2));
@@ -97,11 +98,11 @@ function Sum({ figureKey }: { figureKey: string }) {
       <div className="sum-relation">{figure.relation}</div>
       <div className="sum-relation">= {withNumbers(figure)}</div>
       <table className="values">
-        <caption className="spoken">What stands in it</caption>
+        <caption className="spoken">Values in this relation</caption>
         <thead>
           <tr>
-            <th>Sign</th>
-            <th>What</th>
+            <th>Symbol</th>
+            <th>Name</th>
             <th className="right">Value</th>
             <th>From</th>
           </tr>
@@ -129,7 +130,7 @@ function Sum({ figureKey }: { figureKey: string }) {
                     <OriginMark origin={term.origin} /> <span className="note">{ORIGIN_WORDS[term.origin]}</span>
                   </span>
                 ) : (
-                  <span className="note">{term.figure ? "its own sum" : ""}</span>
+                  <span className="note">{term.figure ? "see its own working" : ""}</span>
                 )}
               </td>
             </tr>

@@ -5,12 +5,12 @@ import { Modal } from "antd";
 const KEYS: [string[], string][] = [
   [["1", "…", "9"], "go to a stage"],
   [["m"], "mark the focused quantity measured, or back"],
-  [["Enter"], "open a quantity, take what was typed; show the sum of a figure"],
+  [["Enter"], "open a quantity, accept what was typed; show the working of a figure"],
   [["↓", "↑"], "next quantity, the one before"],
   [["Esc"], "leave what was typed; close a drawer"],
   [["Delete"], "put a quantity back to its typical value"],
   [["o"], "options and comparison"],
-  [["f"], "fault desk"],
+  [["f"], "fault finding"],
   [["p"], "commissioning run sheet"],
   [["z"], "undo; with Shift, redo"],
   [["u"], "next set of units: metric, American"],
@@ -37,7 +37,7 @@ export function KeysDialog({ open, close }: { open: boolean; close: () => void }
           ))}
         </tbody>
       </table>
-      <p className="note">On a focused quantity a digit starts typing it. On a figure, Enter shows its sum.</p>
+      <p className="note">On a focused quantity a digit starts typing. On a figure, Enter shows its working.</p>
     </Modal>
   );
 }

@@ -10,18 +10,13 @@ export function SaveNote() {
     saved: `Saved, revision ${revision}`,
     unsaved: "Not saved yet",
     saving: "Saving …",
-    offline: "Not saved",
+    offline: save.kind === "offline" ? save.reason : "",
     conflict: "Changed elsewhere",
     gone: "Deleted elsewhere",
   }[save.kind];
   const wrong = save.kind === "offline" || save.kind === "conflict" || save.kind === "gone";
   return (
-    <span
-      role="status"
-      data-save={save.kind}
-      className={wrong ? "heat" : undefined}
-      title={save.kind === "offline" ? save.reason : undefined}
-    >
+    <span role="status" data-save={save.kind} className={wrong ? "heat" : undefined}>
       {text}
     </span>
   );

@@ -7,7 +7,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { memo, useCallback, useRef, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/quantity/dimension";
 import type { Rig } from "@/core/rig/document";
-import { mainsWords, monthName } from "../words";
+import { mainsWords } from "../words";
 import { OriginMark } from "../fields/origin-mark";
 import { BriefStage } from "../stages/brief";
 import { isStage, STAGES, type StageKey } from "../stages/stages";
@@ -17,12 +17,15 @@ import { readRigFile } from "../state/rig-file";
 import { createSheetStore } from "../state/sheet-store";
 import { replaceRig } from "../state/replace-rig";
 import { ConflictDialog } from "./conflict-dialog";
+import { GlossaryDialog } from "./glossary-dialog";
 import { KeysDialog } from "./keys-dialog";
 import { ShelfNews } from "../shelf/shelf-news";
 import { SaveNote } from "./save-state";
 import { StageRail } from "./stage-rail";
+import { ThemeChoice } from "./theme-choice";
 import { useKey } from "./use-keys";
 import { DayStrip } from "../pictures/day-strip";
+import { ConditionsLine, StripLegend } from "../place/conditions-line";
 import { VerdictBlock } from "./verdict-block";
 
 const waiting = () => <div className="stage" aria-busy="true" />;
@@ -66,11 +69,12 @@ function Frame({ id }: { id: string }) {
   const segment = usePathname().split("/").pop() ?? "";
   const stage: StageKey = isStage(segment) ? segment : "brief";
   const [keysShown, setKeysShown] = useState(false);
+  const [glossaryShown, setGlossaryShown] = useState(false);
   const recovered = useCallback(
     () =>
       notification.info({
-        title: "Edits brought back",
-        description: "They were typed before this window closed and had not reached the server.",
+        title: "Unsaved edits restored",
+        description: "They were typed before this window closed and had not been saved.",
         placement: "bottomRight",
       }),
     [notification],
@@ -90,7 +94,7 @@ function Frame({ id }: { id: string }) {
   useKey("z", undo);
   useKey("shift+z", redo);
   useKey("mod+z", undo);
-  useKey("mod+shift+z", redo);
+  useKey("mod+shift+z,mod+y", redo);
   useKey("u", nextUnits);
   useKey("?,shift+?", () => setKeysShown(true));
   useKey("/", () => router.push("/?find"));
@@ -119,6 +123,10 @@ function Frame({ id }: { id: string }) {
           </div>
         ))}
       </header>
+      <div className="under-head">
+        <ConditionsLine />
+        <StripLegend />
+      </div>
       <DayStrip onOpen={() => go("day")} />
       <StageRail id={id} stage={stage} go={go} />
       <main className="stage-holder" style={{ minWidth: 0 }}>
@@ -127,9 +135,6 @@ function Frame({ id }: { id: string }) {
       <footer className="foot">
         <span className="keys">
           <kbd>1</kbd>–<kbd>9</kbd> <kbd>p</kbd> <kbd>o</kbd> <kbd>f</kbd> stage
-        </span>
-        <span className="keys">
-          <kbd>m</kbd> measured
         </span>
         <button type="button" className="plain" onClick={undo}>
           <kbd>z</kbd> undo
@@ -143,10 +148,14 @@ function Frame({ id }: { id: string }) {
         <button type="button" className="plain" onClick={() => setKeysShown(true)}>
           <kbd>?</kbd> keys
         </button>
+        <button type="button" className="plain" onClick={() => setGlossaryShown(true)}>
+          glossary
+        </button>
+        <ThemeChoice />
         <a href={`/api/rigs/${id}/file`} download>
           Export file
         </a>
-        <a href={`/api/rigs/${id}/whole`} download title="Rig, trials, files, photos and revisions in one">
+        <a href={`/api/rigs/${id}/whole`} download title="Design, test runs, files, photos and revisions in one file">
           Export whole
         </a>
         <ImportHere />
@@ -163,6 +172,7 @@ function Frame({ id }: { id: string }) {
       </footer>
       {inspected.length > 0 && <Inspector />}
       <ConflictDialog />
+      <GlossaryDialog open={glossaryShown} close={() => setGlossaryShown(false)} />
       <KeysDialog open={keysShown} close={() => setKeysShown(false)} />
       <ShelfNews />
       <Gone />
@@ -170,17 +180,10 @@ function Frame({ id }: { id: string }) {
   );
 }
 
-/** Place, month and mains; or why the job is not being saved. */
+/** The mains system. */
 function Whereabouts() {
   const { rig } = useReading();
-  const save = useSheet((state) => state.save);
-  if (save.kind === "offline") return <div className="note heat">{save.reason}</div>;
-  const place = [rig.brief.place, rig.brief.month && monthName(rig.brief.month)].filter(Boolean).join(", ");
-  return (
-    <div className="note">
-      {place || "Place not said"} · {mainsWords(rig.brief.mains)}
-    </div>
-  );
+  return <div className="note">{mainsWords(rig.brief.mains)}</div>;
 }
 
 /** Puts a rig document from a file in place of this one; undo brings the old one back. */
@@ -205,7 +208,7 @@ function ImportHere() {
         type="file"
         accept=".json,application/json"
         hidden
-        aria-label="Rig document to put in place of this one"
+        aria-label="Job file to put in place of this one"
         onChange={(event) => {
           void load(event.target.files?.[0]);
           event.target.value = "";

@@ -29,7 +29,7 @@ export function StageRail({ id, stage, go }: { id: string; stage: StageKey; go: 
             {title}
             <span className="known-bar" aria-hidden="true">
               <i style={{ flexGrow: measured, background: "var(--ink)" }} />
-              <i style={{ flexGrow: plate, background: "#97a0a3" }} />
+              <i style={{ flexGrow: plate, background: "var(--faded)", opacity: 0.6 }} />
               <i style={{ flexGrow: assumed, background: "var(--hair)" }} />
             </span>
           </a>

@@ -1,19 +1,67 @@
 "use client";
 
-import { formatPair, formatQuantity } from "@/core/quantity/format";
+import { QuestionCircleOutlined } from "@ant-design/icons";
+import { Popover } from "antd";
+import { formatQuantity } from "@/core/quantity/format";
+import type { DayAnswer } from "@/workers/day.worker";
+import type { Rig } from "@/core/rig/document";
+import { say } from "@/core/words/say";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
+import { needsAndHas } from "./needs-has";
 import { WordMark } from "./word-mark";
 
-const TITLES: Record<VerdictKey, string> = {
+export const VERDICT_TITLES: Record<VerdictKey, string> = {
   starts: "Starts",
   carries: "Carries",
   lasts: "Lasts",
   recovers: "Recovers",
 };
 
-/** One verdict: word, needed against there is, weakest link. Opens all its checks. */
+/** What a verdict asks, and what its words mean. */
+export function VerdictHelp({ name }: { name: VerdictKey }) {
+  return (
+    <Popover
+      trigger="click"
+      title={`${VERDICT_TITLES[name]}?`}
+      content={
+        <div className="help">
+          <p>{say(`help.${name}`)}</p>
+          <ul>
+            {(["Holds", "Tight", "Fails", "Stop"] as const).map((word) => (
+              <li key={word}>
+                <WordMark word={word} size={11} /> {say(`help.${word}`)}
+              </li>
+            ))}
+          </ul>
+        </div>
+      }
+    >
+      <button type="button" className="plain help-mark" aria-label={`What ${VERDICT_TITLES[name]} means`}>
+        <QuestionCircleOutlined />
+      </button>
+    </Popover>
+  );
+}
+
+/** Mild and hot days beside the design day, in few words; empty where there is nothing to say. */
+function rangeWords(day: DayAnswer | null, name: VerdictKey, rig: Rig): string {
+  if (!day?.range) return "";
+  const span = ({ seconds, reached }: { seconds: number; reached: boolean }) =>
+    reached ? formatQuantity(seconds, "duration", rig.notation) : `${Math.round(seconds / 86_400)} d +`;
+  const share = (value: number | null) =>
+    value === null ? "runs out" : formatQuantity(value, "ratio", rig.notation, 2);
+  if (name === "lasts") return `mild ${span(day.range.lasts.mild)}, hot ${span(day.range.lasts.hot)}`;
+  if (name === "recovers") {
+    const { mild, hot } = day.range.recovers;
+    if (mild === null && hot === null) return "runs out on mild and hot days too";
+    return `lowest at sunrise: mild ${share(mild)}, hot ${share(hot)}`;
+  }
+  return "";
+}
+
+/** One verdict: word, what it needs and has, the weakest link. Opens all its checks. */
 export function VerdictBlock({ name }: { name: VerdictKey }) {
   const { rig, inspect } = useReading();
   const { day, stale, fault } = useDay();
@@ -23,46 +71,50 @@ export function VerdictBlock({ name }: { name: VerdictKey }) {
     return (
       <div className="verdict" data-verdict={name} aria-busy={!fault}>
         <span className="verdict-top">
-          <span>{TITLES[name]}?</span>
+          <span>{VERDICT_TITLES[name]}?</span>
         </span>
         <span className="verdict-word">
           <b>…</b>
         </span>
-        <span className="verdict-link">{fault ? `The run ended in a fault: ${fault}` : "running the day"}</span>
+        <span className="verdict-link">{fault ? `The simulation stopped: ${fault}` : "Simulating the day"}</span>
       </div>
     );
-  const { need, has, dimension, remark } = verdict.decides;
-  const range = ofTheRun && day?.range?.[name];
-  const text = (value: number) => formatQuantity(value, dimension, rig.notation, 2);
-  const words = ofTheRun && day ? day.words[name] : `${verdict.decides.name}; ${remark}`;
+  const { decides, word } = verdict;
+  const open = word === "Choose a place";
+  const words = ofTheRun && day ? day.words[name].short : `${capital(decides.name)}: ${decides.remark}`;
+  const full = ofTheRun && day ? day.words[name].long : words;
+  const range = rangeWords(day, name, rig);
   return (
-    <button
-      type="button"
-      className="plain verdict"
-      data-verdict={name}
-      data-stale={ofTheRun && stale ? "" : undefined}
-      title={words}
-      onClick={() => inspect({ kind: "verdict", name })}
-    >
-      <span className="verdict-top">
-        <span>{verdict.name}?</span>
-        {range ? (
-          <span title="On a mild day and on a hot day of the month">
-            mild {text(range.mild)}, hot {text(range.hot)}
-          </span>
-        ) : (
-          <span>needed / there is</span>
-        )}
-      </span>
-      <span className="verdict-word">
-        <WordMark word={verdict.word} />
-        <b data-word>{verdict.word}</b>
-        <span className="mono" data-pair>
-          {ofTheRun ? `${text(need)} / ${text(has)}` : formatPair(need, has, dimension, rig.notation)}
+    <div className="verdict-cell">
+      <button
+        type="button"
+        className="plain verdict"
+        data-verdict={name}
+        data-stale={ofTheRun && stale ? "" : undefined}
+        title={full}
+        onClick={() => inspect({ kind: "verdict", name })}
+      >
+        <span className="verdict-top">
+          <span>{verdict.name}?</span>
         </span>
-      </span>
-      <MarginBar need={need} has={has} word={verdict.word} />
-      <span className="verdict-link">{words}</span>
-    </button>
+        <span className="verdict-word">
+          <WordMark word={word} />
+          <b data-word>{word}</b>
+        </span>
+        {!open && (
+          <>
+            <span className="mono verdict-pair" data-pair>
+              {needsAndHas(decides, rig.notation)}
+            </span>
+            <MarginBar need={decides.need} has={decides.has} word={word} />
+          </>
+        )}
+        <span className="verdict-link">{open ? say("help.choose") : words}</span>
+        {range && <span className="verdict-range">{range}</span>}
+      </button>
+      <VerdictHelp name={name} />
+    </div>
   );
 }
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,8 +1,8 @@
-import type { Word } from "@/core/verdict/check";
+import type { VerdictWord } from "@/core/verdict/check";
 import { WordMark } from "./word-mark";
 
 /** A verdict's word with its shape, and the margin where there is one. */
-export function VerdictLine({ word, margin, by }: { word: Word; margin?: number; by?: string }) {
+export function VerdictLine({ word, margin, by }: { word: VerdictWord; margin?: number; by?: string }) {
   return (
     <span className="verdict-line" title={by}>
       <WordMark word={word} size={11} /> {word}

@@ -1,7 +1,7 @@
-import type { Word } from "@/core/verdict/check";
+import type { VerdictWord } from "@/core/verdict/check";
 
-/** The shape of a verdict's word: full square, half square, crossed square, barred solid. */
-export function WordMark({ word, size = 14 }: { word: Word; size?: number }) {
+/** The shape of a verdict's word: full square, half square, crossed square, barred solid; an open ring until there is a place. */
+export function WordMark({ word, size = 14 }: { word: VerdictWord; size?: number }) {
   return (
     <svg width={size} height={size} viewBox="0 0 14 14" aria-hidden="true">
       {word === "Holds" && <rect x="1" y="1" width="12" height="12" fill="var(--cold)" />}
@@ -17,6 +17,9 @@ export function WordMark({ word, size = 14 }: { word: Word; size?: number }) {
           <path d="M2 2l10 10M12 2L2 12" stroke="var(--heat)" strokeWidth="1.6" />
         </>
       )}
+      {word === "Choose a place" && (
+        <circle cx="7" cy="7" r="5.6" fill="none" stroke="var(--faded)" strokeWidth="1.4" strokeDasharray="2.6 2" />
+      )}
       {word === "Stop" && (
         <>
           <rect x="0" y="0" width="14" height="14" fill="var(--heat)" />
@@ -27,15 +30,16 @@ export function WordMark({ word, size = 14 }: { word: Word; size?: number }) {
   );
 }
 
-export const WORD_COLOURS: Record<Word, string> = {
+export const WORD_COLOURS: Record<VerdictWord, string> = {
   Holds: "var(--cold)",
   Tight: "var(--sun)",
   Fails: "var(--heat)",
   Stop: "var(--heat)",
+  "Choose a place": "var(--faded)",
 };
 
 /** A verdict's word behind its shape. */
-export function MarkedWord({ word }: { word: Word }) {
+export function MarkedWord({ word }: { word: VerdictWord }) {
   return (
     <span className="marked-word" style={{ color: WORD_COLOURS[word] }}>
       <WordMark word={word} size={11} /> {word}

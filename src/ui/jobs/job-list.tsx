@@ -5,11 +5,13 @@ import { CopyOutlined, DeleteOutlined, DownloadOutlined, ImportOutlined, PlusOut
 import Link from "next/link";
 import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
-import { formatPair } from "@/core/quantity/format";
+import { formatNeedsHas } from "@/core/quantity/format";
 import type { UnitPreferences } from "@/core/quantity/dimension";
 import { emptyRig, type Rig, usesAwg } from "@/core/rig/document";
 import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/rules/mains";
 import type { Summary, SummaryLine } from "@/core/verdict/summary";
+import { ThemeChoice } from "../frame/theme-choice";
+import { FirstSteps } from "./first-steps";
 import { MarginBar } from "../frame/margin-bar";
 import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
@@ -142,7 +144,7 @@ function List({ jobs, query, page, pages, total }: Props) {
         />
         <Button
           icon={<ImportOutlined />}
-          title="A rig document (JSON) or a whole job (ZIP)"
+          title="A job file (JSON) or a whole job (ZIP)"
           onClick={() => file.current?.click()}
         >
           Import
@@ -152,7 +154,7 @@ function List({ jobs, query, page, pages, total }: Props) {
           type="file"
           accept=".json,.zip,application/json,application/zip"
           hidden
-          aria-label="Rig document or whole job to import"
+          aria-label="Job file or whole job to import"
           onChange={(event) => {
             void load(event.target.files?.[0]);
             event.target.value = "";
@@ -162,6 +164,7 @@ function List({ jobs, query, page, pages, total }: Props) {
           New job
         </Button>
       </header>
+      <FirstSteps />
 
       {jobs.length === 0 ? (
         <div className="empty">
@@ -173,7 +176,7 @@ function List({ jobs, query, page, pages, total }: Props) {
           ) : (
             <>
               <p className="sentence" style={{ margin: "0 auto 14px" }}>
-                No jobs yet. Begin with a name, or with six numbers off the plates.
+                No jobs yet. Create one with its name, or start with the two-minute answer.
               </p>
               <Button type="primary" onClick={() => setNaming(true)}>
                 New job
@@ -258,7 +261,9 @@ function List({ jobs, query, page, pages, total }: Props) {
           </>
         )}
       </nav>
-      <p className="note">Estimates, not approval: local rules and the makers’ instructions win.</p>
+      <p className="note">
+        Estimates, not approval: local rules and the makers’ instructions win. <ThemeChoice />
+      </p>
       <NewJob
         open={naming}
         close={() => setNaming(false)}
@@ -278,7 +283,9 @@ function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences
     <>
       <div className="job-word">
         <WordMark word={line.word} size={12} /> {line.word}
-        <span className="mono note">{formatPair(line.need, line.has, line.dimension, notation, 2)}</span>
+        <span className="mono note">
+          {line.word === "Choose a place" ? "" : formatNeedsHas(line.need, line.has, line.dimension, notation)}
+        </span>
       </div>
       <MarginBar need={line.need} has={line.has} word={line.word} />
       <div className="note">{line.decides}</div>
@@ -319,7 +326,7 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
     <Modal
       open={open}
       title="New job"
-      okText="Open its sheet"
+      okText="Open job"
       onOk={make}
       okButtonProps={{ disabled: !name.trim(), loading: busy }}
       onCancel={close}
@@ -327,7 +334,7 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
       width={440}
     >
       <label className="field-label" htmlFor="new-name">
-        Whose rig, or its name
+        Customer or name of the system
       </label>
       <Input
         id="new-name"

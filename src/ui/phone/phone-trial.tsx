@@ -86,7 +86,7 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
       const value = valueOf(column, text, rig);
       const [low, high] = COLUMN_LIMITS[column];
       if (value === null) faults[column] = `${label}: “${text}” is no number`;
-      else if (value < low || value > high) faults[column] = `${label}: ${text} is not a reading of a rig`;
+      else if (value < low || value > high) faults[column] = `${label}: ${text} is outside what such a system can read`;
       else values[column] = value;
     }
     setWrong(faults);
@@ -124,7 +124,7 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
         <p className="phone-forecast" role="status">
           {view
             ? view.toReserve.p50 === null
-              ? "No reserve within two days"
+              ? "Reserve not reached within two days"
               : `Reserve ${clock(view.lastS + view.toReserve.p50 * 3600)}, ${clock(view.lastS + (view.toReserve.p10 ?? 0) * 3600)} to ${view.toReserve.p90 === null ? "later" : clock(view.lastS + view.toReserve.p90 * 3600)}`
             : busy
               ? "Reading the log …"
@@ -138,7 +138,7 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
         )}
       </header>
       {finished ? (
-        <p className="sentence">This trial is finished.</p>
+        <p className="sentence">This test run is finished.</p>
       ) : (
         <form
           onSubmit={(event) => {
@@ -208,26 +208,26 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
             </p>
           )}
           <button type="submit" className="phone-keep">
-            Keep the reading
+            Save reading
           </button>
         </form>
       )}
       <p className="note" role="status" data-waiting={left}>
         {left > 0
-          ? `${left} ${left === 1 ? "reading waits" : "readings wait"} in this phone for reception`
+          ? `${left} ${left === 1 ? "reading waits" : "readings wait"} in this phone until there is reception`
           : kept
-            ? `Kept: ${kept}`
-            : "The time stamps itself. Minus amps are charging."}
+            ? `Saved: ${kept}`
+            : "The time is recorded by itself. Negative amps mean charging."}
       </p>
       <RefusedReadings outbox={outbox} rig={rig} startMs={view?.startMs ?? startedMs} zone={zone} />
       {keeping && (
         <p className="note" data-keeping={keeping}>
           {keeping === "kept"
-            ? "This page opens without reception, too."
+            ? "This page also opens without reception."
             : "Keep this page open: it cannot be opened again without reception."}
         </p>
       )}
-      <p className="note">Nobody, and no animal, relies on a trial to stay cool.</p>
+      <p className="note">Do not let a person or an animal rely on a test run to stay cool.</p>
     </main>
   );
 }

@@ -1,21 +1,21 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantity/format";
-import type { AverageDay } from "@/core/verdict/day";
+import type { AverageDay } from "@/core/verdict/average-day";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
 
 const IN = [
-  ["solar", "Sun used", "var(--sun)"],
+  ["solar", "Solar used", "var(--sun)"],
   ["engine", "Engine", "var(--bank)"],
-  ["shore", "Shore", "var(--faded)"],
+  ["shore", "Shore power", "var(--faded)"],
   ["generator", "Generator", "var(--ink)"],
-  ["lost", "Sun lost", "url(#average-lost)"],
+  ["lost", "Curtailed", "url(#average-lost)"],
 ] as const;
 const OUT = [
   ["units", "Air conditioner", "var(--cold)"],
   ["loads", "Other loads", "var(--heat)"],
-  ["losses", "Lost on the way", "var(--rule)"],
+  ["losses", "Losses", "var(--rule)"],
 ] as const;
 
 const HEIGHT = 250;
@@ -54,7 +54,7 @@ export function AverageDayPicture({ average }: { average: AverageDay }) {
         height={HEIGHT}
         style={{ display: "block" }}
         role="img"
-        aria-label="An average day's energy by the hour, in above the line and out below it; the table below has the sums."
+        aria-label="An average day's energy by the hour, in above the line and out below it; the table below has the totals."
       >
         <defs>
           <pattern id="average-lost" width="6" height="6" patternUnits="userSpaceOnUse">

@@ -1,18 +1,19 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantity/format";
-import type { BankColumn as Column } from "@/core/verdict/lasts";
+import type { BankColumn as Column } from "@/core/verdict/bank-column";
+import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { FigureValue } from "../fields/figure-value";
 
 type Key = Column["segments"][number]["key"];
 
 const LOOK: Record<Key, { name: string; fill: string; stroke?: string }> = {
-  uncharged: { name: "Never charged", fill: "none", stroke: "var(--rule)" },
+  uncharged: { name: "Not charged", fill: "none", stroke: "var(--rule)" },
   units: { name: "Air conditioner", fill: "var(--cold)" },
   loads: { name: "Other loads", fill: "var(--sun)" },
-  losses: { name: "Lost on the way", fill: "var(--heat)" },
-  left: { name: "Left for the morning", fill: "var(--bank-wash)", stroke: "var(--bank)" },
+  losses: { name: "Losses", fill: "var(--heat)" },
+  left: { name: "Left above reserve", fill: "var(--bank-wash)", stroke: "var(--bank)" },
   reserve: { name: "Reserve", fill: "url(#reserve)", stroke: "var(--bank)" },
   unreachable: { name: "Below the cut-off", fill: "none", stroke: "var(--bank)" },
 };
@@ -20,8 +21,10 @@ const HEIGHT = 400;
 
 /** A full bank as a column, cut into what the wanted hours take, what is left, and the reserve. */
 export function BankColumn() {
-  const { rig, assessment } = useReading();
-  const { column } = assessment;
+  const { rig } = useReading();
+  const { day } = useDay();
+  if (!day) return null;
+  const { column } = day;
   const whole = column.full + column.missing;
   const scale = (HEIGHT - 16) / whole;
   const wh = (value: number) => formatQuantity(value, "energy", rig.notation, 3);
@@ -35,7 +38,7 @@ export function BankColumn() {
       width="100%"
       style={{ maxWidth: 220, fontSize: 12 }}
       role="img"
-      aria-label={`The bank, ${wh(column.full)}: ${column.segments.map((s) => `${LOOK[s.key].name} ${wh(s.energy)}`).join(", ")}.${column.missing > 0 ? ` Short of ${wh(column.missing)}.` : ""}`}
+      aria-label={`The battery, ${wh(column.full)}: ${column.segments.map((s) => `${LOOK[s.key].name} ${wh(s.energy)}`).join(", ")}.${column.missing > 0 ? ` ${wh(column.missing)} short.` : ""}`}
     >
       <defs>
         <pattern id="reserve" width="7" height="7" patternUnits="userSpaceOnUse">
@@ -55,7 +58,7 @@ export function BankColumn() {
           />
           {column.missing * scale > 14 && (
             <text x="78" y={8 + (column.missing * scale) / 2 + 4} fill="var(--heat)" fontWeight="700">
-              short of {wh(column.missing)}
+              {wh(column.missing)} short
             </text>
           )}
         </>
@@ -94,16 +97,18 @@ export function BankColumn() {
 
 /** The same as a table, each figure with its sum. */
 export function BankTable() {
-  const { assessment, rig } = useReading();
-  const { column } = assessment;
+  const { rig } = useReading();
+  const { day } = useDay();
+  if (!day) return null;
+  const { column } = day;
   return (
     <table className="values">
-      <caption>Where the bank goes in the hours wanted</caption>
+      <caption>Where the charge goes in the hours wanted</caption>
       <thead>
         <tr>
           <th>Part</th>
           <th className="right">Energy</th>
-          <th className="right">Of a full bank</th>
+          <th className="right">Of a full battery</th>
         </tr>
       </thead>
       <tbody>

@@ -93,7 +93,7 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
       code: bars(record, span, Math.round(inner), x),
     };
   }, [record, steps, width, days]);
-  const dawns = trend.dawns.filter(({ at }) => at < steps * record.stepS);
+  const dawns = trend.sunrises.filter(({ at }) => at < steps * record.stepS);
   const stop = record.stop && record.stop.at < steps * record.stepS ? record.stop : null;
   const temperature = (value: number) => formatQuantity(value, "temperature", prefs, 3);
   return (
@@ -103,7 +103,7 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
         height={HEIGHT}
         style={{ display: "block" }}
         role="img"
-        aria-label={`${days} ${days === 1 ? "day" : "days"} from noon: ${day.words.lasts}; ${day.words.recovers}. Dawn levels are in the table below.`}
+        aria-label={`${days} ${days === 1 ? "day" : "days"} from noon: ${day.words.lasts.long} ${day.words.recovers.long} The charge at each sunrise is in the table below.`}
       >
         <defs>
           <pattern id="plot-reserve" width="7" height="7" patternUnits="userSpaceOnUse">
@@ -242,7 +242,7 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
             reserve
           </text>
           <text x={LEFT + 4} y={POWER[0] + 9}>
-            brought in (hatched: no room for it), <tspan fill="var(--cold)">taken out</tspan>
+            solar in (hatched: curtailed, battery full), <tspan fill="var(--cold)">taken out</tspan>
           </text>
           <text x={LEFT + 4} y={HEAT[0] + 9}>
             cabin, <tspan fill="var(--heat)">outdoors</tspan>, <tspan fill="var(--cold)">set point</tspan>
@@ -262,11 +262,11 @@ export function stopWords(record: DayRecord): string {
   const when = `${weekdayOf(record.clock, at)} ${timeOfDay(record.clock, at)}`;
   const why = {
     inverter: "inverter switches off at its low-voltage cut-off",
-    bank: "bank at its BMS low-voltage cut-off",
-    empty: "bank empty",
+    bank: "BMS opens at its low-voltage cut-off",
+    empty: "battery empty",
     overload: "load above the inverter's rating",
-    protection: "current above the protection board's limit",
-    unit: "unit switches off at its own low-voltage cut-off",
+    protection: "current above the BMS limit",
+    unit: "air conditioner switches off at its low-voltage cut-off",
   };
   return `${when}: ${why[cause]}`;
 }

@@ -29,7 +29,14 @@ export function DayStrip({ onOpen }: { onOpen(): void }) {
           onOpen();
         }}
       >
-        <Strip record={record} steps={steps} width={width} reserve={assessment.values.bank.reserve.value} at={at} />
+        <Strip
+          record={record}
+          steps={steps}
+          width={width}
+          reserve={assessment.values.bank.reserve.value}
+          scale={rig.notation}
+          at={at}
+        />
         {record && step !== null && at !== null && (
           <span className="strip-reading" style={at < width / 2 ? { left: at + 10 } : { right: width - at + 10 }}>
             {stepWords(record, step, rig.notation)}

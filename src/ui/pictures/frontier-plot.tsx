@@ -5,7 +5,7 @@ import type { Axis } from "@/core/options/frontier";
 import { barOf, shareOf } from "@/core/options/frontier";
 import type { Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
-import { PALETTE } from "../palette";
+import { THEMED } from "../palette";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";
 
@@ -81,7 +81,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
           data: cloud,
           symbol: "circle",
           symbolSize: 3,
-          itemStyle: { color: PALETTE.rule },
+          itemStyle: { color: THEMED.rule },
           silent: false,
         },
         {
@@ -94,7 +94,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
             return {
               type: "line",
               shape: { x1: px, y1: low, x2: px, y2: high },
-              style: { stroke: PALETTE.cold, lineWidth: 1 },
+              style: { stroke: THEMED.cold, lineWidth: 1 },
             };
           },
         },
@@ -107,15 +107,15 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
             chosen.some((index) => points.find(({ outcome }) => outcome.index === index)?.outcome.name === value[2])
               ? 12
               : 7,
-          lineStyle: { color: PALETTE.cold, width: 1.5 },
-          itemStyle: { color: PALETTE.cold },
+          lineStyle: { color: THEMED.cold, width: 1.5 },
+          itemStyle: { color: THEMED.cold },
           markLine: {
             silent: true,
             symbol: "none",
-            lineStyle: { color: PALETTE.ink, type: "dashed", width: 1 },
+            lineStyle: { color: THEMED.ink, type: "dashed", width: 1 },
             label: {
               formatter: "wished",
-              color: PALETTE.ink,
+              color: THEMED.ink,
               fontFamily: SANS,
               fontSize: 12,
               position: "insideStartTop",
@@ -133,11 +133,11 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
           data: marks,
           symbol: "diamond",
           symbolSize: 12,
-          itemStyle: { color: PALETTE.page, borderColor: PALETTE.sun, borderWidth: 2 },
+          itemStyle: { color: THEMED.page, borderColor: THEMED.sun, borderWidth: 2 },
           label: {
             show: true,
             formatter: (item) => String((item.value as unknown[])[3]),
-            color: PALETTE.sun,
+            color: THEMED.sun,
             fontFamily: SANS,
             fontSize: 12,
           },

@@ -1,39 +1,79 @@
 "use client";
 
 import { formatQuantity } from "@/core/quantity/format";
-import { MODE_LABELS } from "@/core/unit/unit";
+import { END_WORDS, within } from "@/core/verdict/lasts";
+import type { DayAnswer } from "@/workers/day.worker";
+import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
-import { FigureValue } from "../fields/figure-value";
 import { useBoxWidth } from "./use-box-width";
 
-const LABEL = 104;
-const ROW = 40;
+const LABEL = 96;
+const ROW = 38;
+const RIGHT = 96;
 
-/** Hours to the reserve in each way of running, the cut-off beyond it hatched, and the hours wanted across. */
-export function HoursBars() {
-  const { rig, assessment } = useReading();
+interface Bar {
+  key: string;
+  label: string;
+  seconds: number;
+  reached: boolean;
+  cutOff: number;
+  chosen: boolean;
+}
+
+/** Run time from switching on to the reserve on a mild, the design and a hot day; the cut-off beyond it hatched. */
+export function LastsBars() {
+  const { day, stale } = useDay();
+  if (!day?.useRun || !day.conditions.known) return null;
+  return <Bars useRun={day.useRun} range={day.range} verdicts={day.verdicts} stale={stale} />;
+}
+
+type Props = Pick<DayAnswer, "range" | "verdicts"> & { useRun: NonNullable<DayAnswer["useRun"]>; stale: boolean };
+
+function Bars({ useRun, range, verdicts, stale }: Props) {
+  const { rig } = useReading();
   const [box, width] = useBoxWidth(640);
-  const wanted = assessment.values.brief.hoursWanted.value;
-  const stance = rig.brief.stance === "never-resting" ? "full" : "expected";
-  const { hours } = assessment;
-  // The longest bars run off the edge rather than squeeze the ones that decide.
-  const deciding = hours.find((h) => h.mode === stance)!;
-  const most = Math.max(wanted * 1.6, deciding.toCutOff * 1.25, 3600);
-  const x = (seconds: number) => LABEL + (Math.min(seconds, most) / most) * (width - LABEL - 8);
-  const text = (seconds: number) => formatQuantity(seconds, "duration", rig.notation);
-  const height = hours.length * ROW + 34;
+  const wanted = verdicts.lasts.decides.need;
+  const bars: Bar[] = [
+    ...(range
+      ? [
+          {
+            key: "mild",
+            label: "Mild day",
+            ...range.lasts.mild,
+            cutOff: range.lasts.mild.seconds,
+            chosen: false,
+          },
+        ]
+      : []),
+    {
+      key: "design",
+      label: "Design day",
+      seconds: useRun.lasts,
+      reached: useRun.reached,
+      cutOff: useRun.cutOff?.at ?? useRun.lasts,
+      chosen: true,
+    },
+    ...(range
+      ? [{ key: "hot", label: "Hot day", ...range.lasts.hot, cutOff: range.lasts.hot.seconds, chosen: false }]
+      : []),
+  ];
+  const most = Math.max(wanted * 1.5, Math.min(useRun.cutOff?.at ?? useRun.lasts, wanted * 6) * 1.15, 3600);
+  const x = (seconds: number) => LABEL + (Math.min(seconds, most) / most) * (width - LABEL - RIGHT);
+  const text = (bar: Bar) =>
+    bar.reached
+      ? formatQuantity(bar.seconds, "duration", rig.notation)
+      : `over ${formatQuantity(bar.seconds, "duration", rig.notation)}`;
+  const height = bars.length * ROW + 40;
   const every = [1, 2, 3, 4, 6, 12, 24, 48, 96, 240].find((h) => most / 3600 / h <= 8) ?? 480;
-  const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every).filter(
-    (hour) => x(hour * 3600) < width - 16,
-  );
+  const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every);
   return (
-    <div ref={box} style={{ maxWidth: 760 }}>
+    <figure ref={box} className="bars" aria-busy={stale} style={{ maxWidth: 760 }}>
       <svg
         width={width}
         height={height}
         style={{ display: "block", fontSize: 13 }}
         role="img"
-        aria-label={`Hours to the reserve: ${hours.map((h) => `${MODE_LABELS[h.mode]} ${text(h.toReserve)}`).join(", ")}; wanted ${text(wanted)}.`}
+        aria-label={`Hours from switching on to the reserve: ${bars.map((bar) => `${bar.label} ${text(bar)}`).join(", ")}; wanted ${formatQuantity(wanted, "duration", rig.notation)}.`}
       >
         <defs>
           <pattern id="beyond" width="7" height="7" patternUnits="userSpaceOnUse">
@@ -42,10 +82,10 @@ export function HoursBars() {
         </defs>
         {ticks.map((hour) => (
           <g key={hour}>
-            <line x1={x(hour * 3600)} x2={x(hour * 3600)} y1={2} y2={height - 22} stroke="var(--hair)" />
+            <line x1={x(hour * 3600)} x2={x(hour * 3600)} y1={2} y2={height - 34} stroke="var(--hair)" />
             <text
               x={x(hour * 3600)}
-              y={height - 6}
+              y={height - 20}
               textAnchor="middle"
               fontFamily="var(--mono)"
               fontSize="12"
@@ -55,108 +95,58 @@ export function HoursBars() {
             </text>
           </g>
         ))}
-        {hours.map((h, index) => {
-          const y = 8 + index * ROW;
-          const chosen = h.mode === stance;
-          const over = h.toReserve > most;
-          const label = text(h.toReserve);
-          const [from, to] = [x(h.toReserve) - label.length * 8.2 - 10, x(h.toReserve)];
-          const crossed = x(wanted) > from && x(wanted) < to;
-          const wide = from > LABEL && !crossed;
+        {bars.map((bar, index) => {
+          const y = 6 + index * ROW;
+          const to = x(Math.max(bar.seconds, bar.cutOff));
+          // The line of the hours wanted must not run through the figure.
+          const words = text(bar);
+          const crossed = to < x(wanted) && to + 12 + words.length * 8 > x(wanted);
           return (
-            <g key={h.mode}>
-              <text x={LABEL - 8} y={y + 19} textAnchor="end" fontWeight={chosen ? 700 : 400}>
-                {MODE_LABELS[h.mode]}
+            <g key={bar.key}>
+              <text x={LABEL - 8} y={y + 18} textAnchor="end" fontWeight={bar.chosen ? 700 : 400} fill="var(--ink)">
+                {bar.label}
               </text>
               <rect
                 x={LABEL}
                 y={y + 3}
-                width={x(h.toReserve) - LABEL}
-                height="24"
-                fill={chosen ? "var(--bank)" : "var(--bank-wash)"}
+                width={Math.max(1, x(bar.seconds) - LABEL)}
+                height="22"
+                fill={bar.chosen ? "var(--bank)" : "var(--bank-wash)"}
               />
-              {h.toCutOff > h.toReserve && (
+              {bar.cutOff > bar.seconds && (
                 <rect
-                  x={x(h.toReserve)}
+                  x={x(bar.seconds)}
                   y={y + 3}
-                  width={x(h.toCutOff) - x(h.toReserve)}
-                  height="24"
+                  width={to - x(bar.seconds)}
+                  height="22"
                   fill="url(#beyond)"
                   stroke="var(--bank)"
                   strokeWidth="0.6"
                 />
               )}
               <text
-                x={wide ? x(h.toReserve) - 6 : x(h.toCutOff) + 6}
-                y={y + 20}
-                textAnchor={wide ? "end" : "start"}
+                x={(crossed ? x(wanted) : to) + 6}
+                y={y + 19}
                 fontFamily="var(--mono)"
-                fontWeight={chosen ? 700 : 400}
-                fill={wide && chosen ? "var(--page)" : "var(--ink)"}
+                fontWeight={bar.chosen ? 700 : 400}
+                fill="var(--ink)"
+                data-bar={bar.key}
               >
-                {label}
-                {over ? " →" : ""}
+                {words}
+                {bar.seconds > most ? " →" : ""}
               </text>
             </g>
           );
         })}
-        <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 22} stroke="var(--ink)" strokeWidth="2.2" />
-        <text
-          x={x(wanted) + 5}
-          y={height - 26}
-          fontWeight="700"
-          paintOrder="stroke"
-          stroke="var(--paper)"
-          strokeWidth="3"
-        >
-          wanted {text(wanted)}
+        <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 34} stroke="var(--ink)" strokeWidth="2.2" />
+        <text x={x(wanted)} y={height - 4} textAnchor="middle" fontWeight="700" fontSize="12" fill="var(--ink)">
+          wanted {formatQuantity(wanted, "duration", rig.notation)}
         </text>
       </svg>
-    </div>
-  );
-}
-
-/** The same hours as a table, each figure with its sum. */
-export function HoursTable() {
-  const { rig, assessment } = useReading();
-  const stance = rig.brief.stance === "never-resting" ? "full" : "expected";
-  const { hours } = assessment;
-  return (
-    <table className="values">
-      <caption>Hours, each way of running, at a draw held constant</caption>
-      <thead>
-        <tr>
-          <th>The unit</th>
-          <th className="right">Drawn from the bank</th>
-          <th className="right">Amps counted</th>
-          <th className="right">To the reserve</th>
-          <th className="right">To the cut-off</th>
-          <th>Ends by</th>
-        </tr>
-      </thead>
-      <tbody>
-        {hours.map((h) => (
-          <tr key={h.mode}>
-            <td>
-              {MODE_LABELS[h.mode]}
-              {h.mode === stance ? ", the stance" : ""}
-            </td>
-            <td className="mono">
-              <FigureValue figure={`lasts.${h.mode}.power`} />
-            </td>
-            <td className="mono">
-              <FigureValue figure={`lasts.${h.mode}.current`} />
-            </td>
-            <td className="mono">
-              <FigureValue figure={h.reserveFigure} />
-            </td>
-            <td className="mono">
-              <FigureValue figure={h.cutOffFigure} />
-            </td>
-            <td>{{ empty: "empty", inverter: "inverter cuts off", bank: "bank stops" }[h.cutOffBy]}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+      <figcaption className="note">
+        Solid: from switching on to the reserve. Hatched: on to the cut-off
+        {useRun.cutOff ? ` (${within(END_WORDS[useRun.cutOff.cause])}).` : "."}
+      </figcaption>
+    </figure>
   );
 }

@@ -3,14 +3,14 @@
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { powerOverOutdoor } from "@/core/unit/curve";
-import { PALETTE } from "../palette";
+import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";
 
 const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 
-/** A unit's power over the outdoor temperature: never resting, expected, fan; the job's temperature and readings on it. */
+/** A unit's power over the outdoor temperature: compressor always on, and fan; the design day's temperature and readings on it. */
 export default function PowerCurve({ index }: { index: number }) {
   const { rig, assessment } = useReading();
   const fahrenheit = rig.notation.temperature === "F";
@@ -21,11 +21,7 @@ export default function PowerCurve({ index }: { index: number }) {
     const { values, units } = assessment;
     const unit = values.units[index]!;
     const draws = units[index]!;
-    // Where the unit hardly rests in the heat the two lines end together: the second name stands below the first.
-    const last = TEMPERATURES.length - 1;
-    const together = curve.running[last]! - curve.average[last]! < 0.06 * curve.running[last]!;
-    const label = (text: string, colour: string, below = false) => ({
-      offset: [0, below ? 15 : 0] as [number, number],
+    const label = (text: string, colour: string) => ({
       show: true,
       formatter: text,
       color: colour,
@@ -33,10 +29,10 @@ export default function PowerCurve({ index }: { index: number }) {
       fontSize: 12,
       distance: 6,
     });
-    const here = shown(values.brief.outdoorC.value);
+    const here = shown(values.weather.highestC.value);
     const read = unit.dcRunningCurrent ?? unit.runningCurrent;
     const measured = read.origin === "measured" || read.origin === "fitted";
-    const at = measured ? (unit.measuredAtC ?? values.brief.outdoorC).value : 35;
+    const at = measured ? (unit.measuredAtC ?? values.weather.highestC).value : 35;
     return {
       animation: false,
       grid: { left: 8, right: 110, top: 26, bottom: 24, containLabel: true },
@@ -54,7 +50,7 @@ export default function PowerCurve({ index }: { index: number }) {
       yAxis: {
         type: "value",
         min: 0,
-        name: draws.direct ? "W from the bank" : "W on mains",
+        name: draws.direct ? "W from the battery" : "W on AC",
         ...AXIS,
         axisLine: { show: false },
         axisTick: { show: false },
@@ -63,34 +59,26 @@ export default function PowerCurve({ index }: { index: number }) {
       series: [
         {
           type: "line",
-          name: "never resting",
+          name: "compressor always on",
           data: line(curve.running),
           symbol: "none",
-          lineStyle: { color: PALETTE.heat, width: 2 },
-          endLabel: label("never resting", PALETTE.heat),
+          lineStyle: { color: THEMED.heat, width: 2 },
+          endLabel: label("always on", THEMED.heat),
           markLine: {
             silent: true,
             symbol: "none",
-            lineStyle: { color: PALETTE.ink, type: "solid", width: 1 },
-            label: { formatter: "this job", color: PALETTE.ink, fontFamily: SANS },
+            lineStyle: { color: THEMED.ink, type: "solid", width: 1 },
+            label: { formatter: "design day", color: THEMED.ink, fontFamily: SANS },
             data: [{ xAxis: here }],
           },
-        },
-        {
-          type: "line",
-          name: "expected average",
-          data: line(curve.average),
-          symbol: "none",
-          lineStyle: { color: PALETTE.cold, width: 2.4 },
-          endLabel: label("expected", PALETTE.cold, together),
         },
         {
           type: "line",
           name: "fan only",
           data: line(curve.fan),
           symbol: "none",
-          lineStyle: { color: PALETTE.faded, width: 1.2 },
-          endLabel: label("fan only", PALETTE.faded),
+          lineStyle: { color: THEMED.faded, width: 1.2 },
+          endLabel: label("fan only", THEMED.faded),
         },
         {
           type: "scatter",
@@ -98,12 +86,12 @@ export default function PowerCurve({ index }: { index: number }) {
           symbolSize: 10,
           z: 5,
           itemStyle: measured
-            ? { color: PALETTE.ink, opacity: 1 }
-            : { color: PALETTE.paper, borderColor: PALETTE.ink, borderWidth: 1.6 },
+            ? { color: THEMED.ink, opacity: 1 }
+            : { color: THEMED.paper, borderColor: THEMED.ink, borderWidth: 1.6 },
           data: [
             {
               value: [shown(at), Math.round(assessment.figures[`unit.${index}.known`]!.value)],
-              label: { ...label(measured ? "measured" : "rating point", PALETTE.ink), position: "top" },
+              label: { ...label(measured ? "measured" : "rating point", THEMED.ink), position: "top" },
             },
           ],
         },
@@ -115,7 +103,7 @@ export default function PowerCurve({ index }: { index: number }) {
     <Chart
       option={option}
       height={330}
-      label={`Power of ${rig.units[index]!.name} over outdoor temperature; ${running} never resting on this job.`}
+      label={`Power of ${rig.units[index]!.name} over outdoor temperature; ${running} with the compressor always on, on the design day.`}
     />
   );
 }

@@ -6,7 +6,7 @@ import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/start/start";
 import type { Rig } from "@/core/rig/document";
 import { mainsVoltage } from "@/core/rig/typical";
 import type { Assessment } from "@/core/verdict/assess";
-import { PALETTE } from "../palette";
+import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, hatch, MONO, SANS, TOOLTIP } from "./style";
@@ -130,7 +130,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
     clip: true,
     symbol: "none",
     silent: true,
-    lineStyle: { color: bold ? PALETTE.ink : PALETTE.faded, width: bold ? 2.4 : 1 },
+    lineStyle: { color: bold ? THEMED.ink : THEMED.faded, width: bold ? 2.4 : 1 },
     z: bold ? 4 : 3,
   }));
   const label = (text: string, colour: string, bold = false, shift = 0) => ({
@@ -141,7 +141,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
     fontFamily: SANS,
     fontSize: 12,
     fontWeight: bold ? ("bold" as const) : ("normal" as const),
-    textBorderColor: PALETTE.paper,
+    textBorderColor: THEMED.paper,
     textBorderWidth: 3,
   });
   const demands = [points(own, own.apparent), ...(bare ? [points(bare, bare.apparent)] : [])];
@@ -150,7 +150,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
   const margin = nearest ? `margin ${(nearest.need > 0 ? nearest.has / nearest.need : 9).toFixed(2)}` : "";
   const nearestAt: Point | null =
     nearest && nearestIndex >= 0 ? [nearest.seconds, own.apparent[nearestIndex]! * kilo] : null;
-  const ownName = bare ? "with its cure" : own.shape.settles > 10 ? "ramps up" : "the start";
+  const ownName = bare ? "with its start aid" : own.shape.settles > 10 ? "ramps up" : "the start";
   const bareName = bare
     ? [{ text: `bare, ${amps(bare.shape.peakCurrent)}`, at: [FIRST, bare.peakApparent * kilo] as Point }]
     : [];
@@ -159,7 +159,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
     {
       text: `${ownName}, peak ${amps(own.shape.peakCurrent)}`,
       data: demands[0]!,
-      colour: PALETTE.cold as string,
+      colour: THEMED.cold as string,
       bold: true,
     },
     ...drawn
@@ -167,7 +167,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
       .map(({ limit, bold, data }) => ({
         text: LIMIT_NAMES[limit],
         data,
-        colour: (bold ? PALETTE.ink : PALETTE.faded) as string,
+        colour: (bold ? THEMED.ink : THEMED.faded) as string,
         bold,
       })),
   ];
@@ -231,7 +231,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
         renderItem: (_: unknown, api: { coord(point: Point): number[] }) => ({
           type: "polygon" as const,
           shape: { points: outline.map(([x, y]) => api.coord([x, y * kilo])) },
-          style: { fill: hatch(PALETTE.heat) },
+          style: { fill: hatch("#c4573f") },
         }),
       })) as ChartOption["series"] as []),
       ...limitLines,
@@ -244,7 +244,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
               data: points(bare, bare.apparent),
               symbol: "none",
               clip: true,
-              lineStyle: { color: PALETTE.heat, width: 1.4, type: "dashed" as const },
+              lineStyle: { color: THEMED.heat, width: 1.4, type: "dashed" as const },
               z: 5,
             },
           ]
@@ -255,7 +255,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
         data: points(own, own.apparent),
         symbol: "none",
         clip: true,
-        lineStyle: { color: PALETTE.cold, width: 2.4 },
+        lineStyle: { color: THEMED.cold, width: 2.4 },
         z: 6,
       },
       {
@@ -264,7 +264,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
         symbolSize: 0.01,
         itemStyle: { opacity: 1 },
         z: 7,
-        data: [...labels, ...bareName.map(({ text, at }) => ({ value: at, label: label(text, PALETTE.heat) }))],
+        data: [...labels, ...bareName.map(({ text, at }) => ({ value: at, label: label(text, THEMED.heat) }))],
       },
       ...(nearest && nearestAt
         ? [
@@ -272,7 +272,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
               type: "scatter" as const,
               silent: true,
               symbolSize: 8,
-              itemStyle: { opacity: 1, color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.cold },
+              itemStyle: { opacity: 1, color: nearest.has < nearest.need ? THEMED.heat : THEMED.cold },
               z: 8,
               data: [
                 {
@@ -284,8 +284,8 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
                     fontFamily: MONO,
                     fontSize: 12,
                     fontWeight: "bold" as const,
-                    color: nearest.has < nearest.need ? PALETTE.heat : PALETTE.ink,
-                    textBorderColor: PALETTE.paper,
+                    color: nearest.has < nearest.need ? THEMED.heat : THEMED.ink,
+                    textBorderColor: THEMED.paper,
                     textBorderWidth: 3,
                   },
                 },
@@ -312,10 +312,10 @@ function captureTraces(rig: Rig, converted: boolean): ExtraTrace[] {
     capture && capture.length > 1
       ? [
           {
-            name: rig.units.length > 1 ? `as caught, ${name}` : "as caught",
+            name: rig.units.length > 1 ? `as captured, ${name}` : "as caught",
             seconds: capture.map(([t]) => t),
             demand: capture.map(([, a]) => a * volts),
-            colour: PALETTE.bank,
+            colour: THEMED.bank,
             dash: "solid" as const,
           },
         ]

@@ -24,6 +24,8 @@ interface Props {
   degreesC?: readonly [number, number];
   /** Hours between two times written under it. */
   tickHours?: number;
+  /** Units that the scale at both ends is written in; no scale without them. */
+  scale?: UnitPreferences;
   /** x of the moment that is read, px. */
   at: number | null;
 }
@@ -50,7 +52,7 @@ export function stepWords(record: DayRecord, k: number, prefs: UnitPreferences):
  * A run in little: level of the bank over its hatched reserve, sun above, compressor runs as a bar code, cabin and outdoor
  * temperature.
  */
-export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, at }: Props) {
+export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, scale, at }: Props) {
   const hatch = useId();
   const drawn = useMemo(() => {
     if (!record || steps === 0) return null;
@@ -69,6 +71,10 @@ export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, 
       outdoor: polyline(record.outdoorC, span, 300, x, degrees),
       code: bars(record, span, 1440, x),
       reserveY: level(reserve),
+      low,
+      high,
+      lowY: degrees(low),
+      highY: degrees(high),
       ticks: Array.from({ length: Math.ceil(hours / tickHours) }, (_, i) => i * tickHours).map((hour) => ({
         x: (hour / hours) * width,
         text: timeOfDay(record.clock, hour * 3600),
@@ -84,7 +90,7 @@ export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, 
       </defs>
       {!drawn && (
         <text x={12} y={36} fontSize="12" fill="var(--faded)">
-          Running the day …
+          Simulating the day
         </text>
       )}
       {drawn && (
@@ -119,6 +125,22 @@ export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, 
               {tick.text}
             </text>
           ))}
+          {scale && (
+            <g className="strip-scale">
+              <text x={width - 4} y={drawn.highY + 4} textAnchor="end">
+                {formatQuantity(drawn.high, "temperature", scale, 2)}
+              </text>
+              <text x={width - 4} y={drawn.lowY + 3} textAnchor="end">
+                {formatQuantity(drawn.low, "temperature", scale, 2)}
+              </text>
+              <text x={4} y={TOP + 8}>
+                100 %
+              </text>
+              <text x={4} y={BASE - 3}>
+                0
+              </text>
+            </g>
+          )}
           {at !== null && (
             <line x1={at} x2={at} y1={0} y2={BASE} stroke="var(--ink)" strokeWidth="0.8" strokeDasharray="2 2" />
           )}

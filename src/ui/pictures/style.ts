@@ -1,22 +1,22 @@
-import { PALETTE } from "../palette";
+import { THEMED } from "../palette";
 
 export const SANS = "'Atkinson Hyperlegible Next Variable', sans-serif";
 export const MONO = "'Atkinson Hyperlegible Mono Variable', monospace";
 
 /** Axes as hairlines with the sheet's type. */
 export const AXIS = {
-  axisLine: { show: true, lineStyle: { color: PALETTE.ink, width: 1 } },
-  axisTick: { show: true, length: 3, lineStyle: { color: PALETTE.ink } },
-  axisLabel: { color: PALETTE.faded, fontFamily: MONO, fontSize: 12, hideOverlap: true },
-  splitLine: { show: true, lineStyle: { color: PALETTE.hair, width: 1 } },
-  nameTextStyle: { color: PALETTE.faded, fontFamily: SANS, fontSize: 12 },
+  axisLine: { show: true, lineStyle: { color: THEMED.ink, width: 1 } },
+  axisTick: { show: true, length: 3, lineStyle: { color: THEMED.ink } },
+  axisLabel: { color: THEMED.faded, fontFamily: MONO, fontSize: 12, hideOverlap: true },
+  splitLine: { show: true, lineStyle: { color: THEMED.hair, width: 1 } },
+  nameTextStyle: { color: THEMED.faded, fontFamily: SANS, fontSize: 12 },
 } as const;
 
 export const TOOLTIP = {
-  backgroundColor: PALETTE.page,
-  borderColor: PALETTE.rule,
+  backgroundColor: THEMED.page,
+  borderColor: THEMED.rule,
   borderWidth: 1,
-  textStyle: { color: PALETTE.ink, fontFamily: SANS, fontSize: 12 },
+  textStyle: { color: THEMED.ink, fontFamily: SANS, fontSize: 12 },
   extraCssText: "border-radius:2px;box-shadow:0 2px 8px rgba(20,36,46,.18)",
 } as const;
 

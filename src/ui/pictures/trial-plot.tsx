@@ -160,7 +160,7 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
         height={HEIGHT}
         style={{ display: "block" }}
         role="img"
-        aria-label="Amps out of the bank, its charge and what the unit did over the log; the forecast ahead. The same values stand in the table below."
+        aria-label="Battery current, state of charge and what the air conditioner did over the log, with the forecast ahead. The table below has the same values."
         onMouseMove={({ nativeEvent }) => setAt(nativeEvent.offsetX)}
         onMouseLeave={() => setAt(null)}
       >
@@ -198,10 +198,10 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
         </g>
         <g fontSize="12" fill="var(--faded)">
           <text x={4} y={TOP - 8}>
-            A out of the bank
+            Battery current, A
           </text>
           <text x={4} y={LEVEL_TOP - 8}>
-            Charge, %
+            State of charge, %
           </text>
         </g>
         <g clipPath={`url(#${id}-clip)`}>
@@ -325,7 +325,7 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
       </svg>
       <p className="note plot-reading" aria-hidden="true">
         {words ||
-          `Solid: counted charge. Thin: the monitor's own. Dots: as the design promised. Bars: compressor runs; a line: resting, fan on.${view.charged.length > 0 ? " A bracket: charged by engine, shore or generator." : ""} Point at a moment to read it.`}
+          `Solid: counted state of charge. Thin: the monitor's own. Dots: predicted by the design. Bars: compressor on; thin line: compressor off, fan on.${view.charged.length > 0 ? " A bracket: charging by engine, shore power or generator." : ""} Point at a moment to read it.`}
       </p>
     </div>
   );

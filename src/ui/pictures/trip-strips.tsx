@@ -31,8 +31,8 @@ export function TripStrips({ runs, names }: Props) {
   return (
     <figure className="trip-strips">
       <figcaption className="note">
-        One trip, the same weather for all: level over its reserve, sun, cabin and outside, compressor runs. Point at it
-        to read all at one moment.
+        One trip, the same weather for all: state of charge over its reserve, sun, cabin and outside, compressor runs.
+        Point at it to read all at one moment.
       </figcaption>
       <div
         ref={box}

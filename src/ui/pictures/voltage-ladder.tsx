@@ -46,7 +46,7 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
       viewBox={`0 0 ${WIDTH} ${height}`}
       width="100%"
       role="img"
-      aria-label={`Volts at the start peak ${ladder.title}: ${volts(ladder.rest)} at rest, ${volts(ladder.end)} at the ${farEnd}, cut-off ${volts(ladder.cutOff)}.`}
+      aria-label={`Volts at the start peak ${ladder.title}: ${volts(ladder.rest)} open-circuit, ${volts(ladder.end)} at the ${farEnd}, cut-off ${volts(ladder.cutOff)}.`}
       style={{ fontSize: 12, maxWidth: 320 }}
     >
       {ladder.cutOff > 0 && (

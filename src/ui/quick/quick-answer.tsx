@@ -6,13 +6,17 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/quantity/dimension";
-import { formatQuantity } from "@/core/quantity/format";
 import { emptyRig, readRig, usesAwg, type Rig } from "@/core/rig/document";
 import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
 import { useKey } from "../frame/use-keys";
-import { HoursBars, HoursTable } from "../pictures/hours-bars";
-import { useDay } from "../state/day";
+import { HandMethod } from "../answers/hand-method";
+import { StatesTable } from "../answers/states-table";
+import { StraightAnswer } from "../answers/straight-answer";
+import { LastsBars } from "../pictures/hours-bars";
+import { ConditionsLine } from "../place/conditions-line";
+import { MonthLine } from "../stages/month-line";
+import { PlaceLine } from "../place/place-line";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { createSheetStore } from "../state/sheet-store";
 import { makeJob } from "../state/server-calls";
@@ -25,7 +29,7 @@ function freshRig(): Rig {
   return { ...rig, bank: { ...rig.bank, blockVoltage: { value: 12.8, origin: "plate" } } };
 }
 
-/** Six numbers in, four verdicts and the hours out: the same core, everything else assumed. */
+/** A few numbers in, four verdicts and the hours out: the same document and core as a job, everything else assumed. */
 export function QuickAnswer() {
   const [store] = useState(() => createSheetStore({ id: "quick", revision: 0, rig: freshRig() }));
   useEffect(() => {
@@ -88,20 +92,13 @@ function Quick() {
       router.push(`/jobs/${id}/brief`);
     } catch (error) {
       setMaking(false);
-      void message.error(`${(error as Error).message} Nothing typed is lost.`, 6);
+      void message.error(`${(error as Error).message} What you typed is still here.`, 6);
     }
   };
-  const { day } = useDay();
-  const floor = formatQuantity(assessment.hours.find((h) => h.mode === "full")!.toReserve, "duration", rig.notation, 2);
-  const lasts = day
-    ? `${formatQuantity(day.verdicts.lasts.decides.has, "duration", rig.notation, 2)} through such a day and night`
-    : "…";
-  const { starts, carries } = assessment.verdicts;
   const touched =
     Object.values(assessment.values.units[0]!).some((known) => known?.entered) ||
     assessment.values.inverter.rating.entered ||
     assessment.values.bank.capacityAh.entered;
-  const trouble = [starts, carries].find(({ word }) => word === "Stop" || word === "Fails");
 
   return (
     <main className="page">
@@ -110,7 +107,7 @@ function Quick() {
         <Link href="/">Jobs</Link>
         <Button onClick={() => store.setState({ rig: freshRig() })}>Clear</Button>
         <Button type="primary" loading={making} onClick={() => void make()}>
-          Make it a job
+          Make a job of it
         </Button>
       </header>
       <div className="quick">
@@ -119,7 +116,13 @@ function Quick() {
             <VerdictBlock key={name} name={name} />
           ))}
         </div>
+        <ConditionsLine />
         <section aria-label="What you know">
+          <PlaceLine />
+          <MonthLine />
+          <QuantityLine path="weather.highestC" label="or design temperature" />
+          <QuantityLine path="brief.hoursWanted" />
+          <QuantityLine path="brief.setPointC" />
           <Choice
             label="Mains"
             value={rig.brief.mains}
@@ -143,17 +146,18 @@ function Quick() {
             options={[
               ["fixed", "fixed speed"],
               ["variable", "variable speed"],
-              ["dc", "straight from DC"],
+              ["dc", "12, 24 or 48 V DC"],
             ]}
             onChange={(kind) => put("units.0.kind", kind)}
           />
+          <QuantityLine path="units.0.coolingPower" label="Cooling capacity, BTU/h or kW" />
           <QuantityLine
             path="units.0.runningCurrent"
-            label={unit.kind === "dc" ? "Running amps, DC" : "Running amps, plate or clamp"}
+            label={unit.kind === "dc" ? "Running current, DC" : "Running current, plate or clamp"}
           />
           {unit.kind === "fixed" && (
             <>
-              <QuantityLine path="units.0.lockedRotorCurrent" label="Start amps, LRA or clamp peak" />
+              <QuantityLine path="units.0.lockedRotorCurrent" label="Start current: LRA or clamp peak" />
               <Choice
                 label="Soft starter"
                 value={unit.cure === "soft-starter" ? "soft-starter" : "none"}
@@ -185,37 +189,29 @@ function Quick() {
             }
           />
           <Choice
-            label="Bank"
+            label="Battery voltage"
             value={String(volts)}
             options={(agm ? [12, 24, 48] : [...VOLTS]).map(
               (v) => [String(v), `${Math.round(v / 1.07 / 12) * 12 || 12} V`] as [string, string],
             )}
             onChange={(v) => put("bank.blockVoltage", { value: Number(v), origin: "plate" })}
           />
-          <QuantityLine path="bank.capacityAh" label="Bank, amp-hours in all" />
+          <QuantityLine path="bank.capacityAh" label="Battery capacity, all together" />
           <QuantityLine
             path={`${cable}.areaMm2`}
-            label={side > 1 ? `Cable to inverter, each of ${side} a pole` : "Cable, bank to inverter"}
+            label={side > 1 ? `Cable to inverter, each of ${side} a pole` : "Cable, battery to inverter"}
           />
-          <QuantityLine path={`${cable}.length`} label="Its length, one way" />
+          <QuantityLine path={`${cable}.length`} label="Cable length, one way" />
           <p className="note" style={{ marginTop: 8 }}>
-            Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."} For{" "}
-            {formatQuantity(assessment.values.brief.hoursWanted.value, "duration", rig.notation)} at{" "}
-            {formatQuantity(assessment.values.brief.outdoorC.value, "temperature", rig.notation)} outdoors, set to{" "}
-            {formatQuantity(assessment.values.brief.setPointC.value, "temperature", rig.notation)}.
+            Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."}
           </p>
         </section>
         <section className="quick-answer" aria-label="The answer" aria-live="polite">
-          <p className="sentence">
-            {!touched && "Type what you know; all of this is still assumed. "}
-            {trouble
-              ? `${trouble.name === "Starts" ? "It will not start" : trouble.word === "Stop" ? "Not safe as it is" : "It cannot be carried"}: ${trouble.decides.name}, ${trouble.decides.remark}. Cured, it lasts ${lasts}, ${floor} if the compressor never rests.`
-              : `It starts and runs. To the reserve: ${lasts}, ${floor} if the compressor never rests.`}
-          </p>
-          <div style={{ marginTop: 14 }}>
-            <HoursBars />
-            <HoursTable />
-          </div>
+          {!touched && <p className="note">Type what you know: everything is still assumed.</p>}
+          <StraightAnswer />
+          <LastsBars />
+          <StatesTable />
+          <HandMethod />
           <p className="note" style={{ marginTop: 10 }}>
             Estimate, not approval. Before you open the unit: isolate, prove dead, discharge its capacitors.
           </p>

@@ -52,7 +52,7 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
     store
       .getState()
       .change((draft) => void Object.assign(draft, pickInto(store.getState().rig, path, part.entry, part)));
-    void message.success(`${part.entry.name}: put in, values from its plate`);
+    void message.success(`${part.entry.name}: applied, values from its plate`);
     close();
   };
   return (

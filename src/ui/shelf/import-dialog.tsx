@@ -10,7 +10,7 @@ export function ImportDialog({ report, close }: { report: ImportReport; close():
     <Modal open title="Imported onto the shelf" footer={null} onCancel={close} width={560}>
       <p className="sentence">
         {added} added, {changed} changed, {same} as they were; {skippedCount} {skippedCount === 1 ? "row" : "rows"}{" "}
-        passed over.
+        skipped.
       </p>
       {unknownColumns.length > 0 && (
         <p className="note">Columns not known here: {unknownColumns.slice(0, 20).join(", ")}.</p>

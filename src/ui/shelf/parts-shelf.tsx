@@ -61,7 +61,7 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
       const key = `off-${part.id}`;
       notification.open({
         key,
-        title: `Took “${part.entry.name}” off the shelf`,
+        title: `Removed “${part.entry.name}” from the shelf`,
         description: "Jobs that use it keep their values.",
         placement: "bottomRight",
         duration: UNDO_SECONDS,
@@ -202,7 +202,7 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
                       size="small"
                       type="text"
                       icon={<DeleteOutlined />}
-                      aria-label={`Take ${part.entry.name} off the shelf`}
+                      aria-label={`Take ${part.entry.name} from the shelf`}
                       onClick={() => void remove(part)}
                     />
                   </span>

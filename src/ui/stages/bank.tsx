@@ -6,7 +6,8 @@ import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { BankColumn, BankTable } from "../pictures/bank-column";
-import { HoursBars, HoursTable } from "../pictures/hours-bars";
+import { HandMethod } from "../answers/hand-method";
+import { LastsBars } from "../pictures/hours-bars";
 import { useReading, useSheet } from "../state/sheet-context";
 import { FromShelf } from "../shelf/from-shelf";
 import { Group, More, Notices, StageFrame } from "./parts";
@@ -20,7 +21,7 @@ export function BankStage() {
       worksheet={
         <>
           <Group
-            title="Made of"
+            title="Battery"
             note={
               <>
                 <Size /> <FromShelf kind="battery" path="bank" />
@@ -52,13 +53,13 @@ export function BankStage() {
             <QuantityLine path="bank.condition" />
             {!cells && <QuantityLine path="bank.seriesAllowed" />}
           </Group>
-          <Group title="Used between">
+          <Group title="Operating limits">
             <QuantityLine path="bank.chargeToVoltage" />
             <QuantityLine path="bank.startShare" />
             <QuantityLine path="bank.stopVoltage" />
             <QuantityLine path="bank.reserve" />
           </Group>
-          <Group title="May give" note={cells && !lead ? "of its one protection board" : "each battery"}>
+          <Group title="Current limits" note={cells && !lead ? "of its one BMS" : "each battery"}>
             <QuantityLine path="bank.continuousCurrent" />
             <QuantityLine path="bank.peakCurrent" />
             <QuantityLine path="bank.peakTime" />
@@ -77,20 +78,20 @@ export function BankStage() {
       picture={
         <>
           <div className="picture-title">
-            <h2>What the bank holds and where it goes</h2>
+            <h2>What the battery holds, and where it goes in the hours wanted</h2>
             <span className="note">
               <FigureValue figure="bank.capacity" /> now, <FigureValue figure="bank.resistance" />,{" "}
-              <FigureValue figure="bank.rest" /> at rest at the reserve
+              <FigureValue figure="bank.rest" /> open-circuit at the reserve
             </span>
           </div>
           <div className="bank-picture">
             <BankColumn />
             <div>
-              <HoursBars />
+              <LastsBars />
               <BankTable />
             </div>
           </div>
-          <HoursTable />
+          <HandMethod />
           <Notices stage="bank" />
         </>
       }

@@ -2,12 +2,16 @@
 
 import { Button, Checkbox, Select } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
-import { formatQuantity } from "@/core/quantity/format";
 import { ChoiceLine } from "../fields/choice-line";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
-import { HoursBars, HoursTable } from "../pictures/hours-bars";
-import { useDay } from "../state/day";
+import { AskedFor } from "../answers/asked-for";
+import { HandMethod } from "../answers/hand-method";
+import { StatesTable } from "../answers/states-table";
+import { StraightAnswer } from "../answers/straight-answer";
+import { LastsBars } from "../pictures/hours-bars";
+import { DesignDay } from "../place/design-day";
+import { PlaceLine } from "../place/place-line";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId, STANCES } from "../words";
 import { MonthLine } from "./month-line";
@@ -15,7 +19,7 @@ import { legCount, MAINS_KEYS, MAINS_SYSTEMS } from "@/core/rules/mains";
 import { RULE_SET_KEYS, RULE_SETS } from "@/core/rules/rule-set";
 import { ruleSetOf } from "@/core/rig/typical";
 import { LEGS } from "../words";
-import { Group, Notices, StageFrame } from "./parts";
+import { Group, More, Notices, StageFrame } from "./parts";
 
 /** The rules that the wiring follows: proposed by mains system, vehicle and place, or chosen. */
 function RuleSetLine() {
@@ -49,8 +53,6 @@ export function BriefStage() {
               rows={3}
               placeholder="What they want, as they say it"
             />
-            <TextLine path="brief.place" label="Place" longest={120} />
-            <MonthLine />
             <ChoiceLine
               path="brief.mains"
               label="Mains system"
@@ -58,15 +60,24 @@ export function BriefStage() {
             />
             <RuleSetLine />
           </Group>
-          <Group title="Wanted" note="without sun or a plug">
+          <Group title="Place and design day" note="every figure stands on these">
+            <PlaceLine />
+            <MonthLine />
+            <DesignDay />
+            <More title="More: coordinates by hand">
+              <QuantityLine path="place.latitude" />
+              <QuantityLine path="place.longitude" />
+              <QuantityLine path="supplies.altitude" />
+            </More>
+          </Group>
+          <Group title="Wanted" note="hours, or from and to: 20:00-07:00">
             <QuantityLine path="brief.hoursWanted" />
             <QuantityLine path="brief.setPointC" />
-            <QuantityLine path="brief.outdoorC" />
-            <ChoiceLine path="brief.stance" label="Hours judged by" options={STANCES} />
+            <ChoiceLine path="brief.stance" label="Run time based on" options={STANCES} />
           </Group>
           <Loads />
           <Aboard />
-          <Group title="Written in">
+          <Group title="Units">
             <ChoiceLine
               path="notation.temperature"
               label="Temperatures"
@@ -92,6 +103,14 @@ export function BriefStage() {
               ]}
             />
             <ChoiceLine
+              path="notation.cooling"
+              label="Cooling capacity"
+              options={[
+                { value: "kW", label: "kW" },
+                { value: "BTU/h", label: "BTU/h" },
+              ]}
+            />
+            <ChoiceLine
               path="notation.currency"
               label="Prices"
               options={[
@@ -107,40 +126,17 @@ export function BriefStage() {
       picture={
         <>
           <div className="picture-title">
-            <h2>Hours to the reserve, at a draw held constant</h2>
-            <span className="note">solid to the reserve, hatched on to the cut-off</span>
+            <h2>The answer</h2>
           </div>
-          <Promise />
-          <HoursBars />
-          <HoursTable />
+          <StraightAnswer />
+          <LastsBars />
+          <AskedFor />
+          <StatesTable />
+          <HandMethod />
           <Notices stage="brief" />
         </>
       }
     />
-  );
-}
-
-/** The straight answer in a sentence: the coupled run's, with the floor that a compressor that never rests gives beside it. */
-function Promise() {
-  const { rig, assessment } = useReading();
-  const { day, stale, fault } = useDay();
-  const { starts, carries } = assessment.verdicts;
-  const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
-  const text = (seconds: number) => formatQuantity(seconds, "duration", rig.notation, 2);
-  const floor = text(assessment.hours.find((h) => h.mode === "full")!.toReserve);
-  if (!day) return <p className="sentence">{fault ? `The run ended in a fault: ${fault}` : "Running the day …"}</p>;
-  const { lasts } = day.verdicts;
-  const span = `${text(lasts.decides.has)}, ${text(lasts.decides.need)} are asked: ${day.words.lasts}`;
-  const range = day.range
-    ? ` On a mild day ${text(day.range.lasts.mild)}, on a hot one ${text(day.range.lasts.hot)}.`
-    : "";
-  return (
-    <p className="sentence" aria-busy={stale}>
-      {bad.length > 0
-        ? `As it is the rig does not run it: ${bad.map(({ decides }) => decides.name).join("; ")}. Once that is cured it lasts ${span}.`
-        : `It lasts ${span}.`}
-      {range} Over the days it {day.words.recovers}. If the compressor never rested: {floor}.
-    </p>
   );
 }
 
@@ -149,7 +145,7 @@ function Loads() {
   const change = useSheet((state) => state.change);
   const put = useSheet((state) => state.put);
   return (
-    <Group title="Other loads at the same time" note="watts, and share of the time">
+    <Group title="Other loads at the same time" note="power and duty cycle">
       <ul className="rows">
         {rig.brief.loads.map((load, index) => (
           <li key={load.id}>
@@ -246,7 +242,7 @@ function Aboard() {
         disabled={rig.brief.aboard.length >= 60}
         onClick={() => change((draft) => void draft.brief.aboard.push({ id: newId(), name: "Part", fate: "stays" }))}
       >
-        Add what is there
+        Add part on board
       </Button>
     </Group>
   );

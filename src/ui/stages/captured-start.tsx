@@ -60,7 +60,7 @@ export function CapturedStart() {
   };
   const say = (value: number, dimension: "current" | "duration") => formatQuantity(value, dimension, rig.notation);
   return (
-    <Group title="A start as it was caught" note="CSV: time in s, amps">
+    <Group title="Captured start" note="CSV: time in s, amps">
       {fixed.length > 1 && (
         <select
           aria-label="Which unit"
@@ -96,7 +96,7 @@ export function CapturedStart() {
         <p className="note">
           {report.samples} samples from {report.columns}
           {report.skippedCount > 0 &&
-            `; ${report.skippedCount} rows passed over (${report.skipped
+            `; ${report.skippedCount} rows skipped (${report.skipped
               .slice(0, 3)
               .map(({ line, why }) => `line ${line}: ${why}`)
               .join(", ")}${report.skippedCount > 3 ? ", …" : ""})`}
@@ -115,27 +115,27 @@ export function CapturedStart() {
           {soft && (
             <>
               <Button size="small" type="primary" onClick={() => take(true)}>
-                Take as soft-started
+                Use as soft start
               </Button>{" "}
             </>
           )}
           <Button size="small" type={soft ? "default" : "primary"} onClick={() => take(false)}>
-            {soft ? "Take as the bare start" : "Take as measured"}
+            {soft ? "Use as bare start" : "Use as measured"}
           </Button>{" "}
           <Button size="small" onClick={() => setReport(null)}>
-            Leave it
+            Discard
           </Button>
         </div>
       )}
       {unit.capture && !report && (
         <p className="note">
-          Drawn under the limits as “as caught”.{" "}
+          Drawn under the limits as “as captured”.{" "}
           <button
             type="button"
             className="plain link"
             onClick={() => change((draft) => void delete draft.units[at]!.capture)}
           >
-            Take it off
+            Remove capture
           </button>
         </p>
       )}

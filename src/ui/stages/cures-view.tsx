@@ -6,16 +6,16 @@ import type { CureResult } from "@/core/start/cures";
 import { QuantityCell } from "../fields/quantity-line";
 import { VerdictLine } from "../frame/verdict-line";
 import { WordMark } from "../frame/word-mark";
-import { PALETTE } from "../palette";
+import { THEMED } from "../palette";
 import StartChart, { type ExtraTrace } from "../pictures/start-chart";
 import { useInsight } from "../state/insight";
 import { useReading, useSheetStore } from "../state/sheet-context";
 
 /** Cures that change what is asked for; the others change what there is. */
 const DEMAND_CURES: Partial<Record<CureResult["key"], [colour: string, dash: ExtraTrace["dash"]]>> = {
-  "soft-starter": [PALETTE.cold, "dashed"],
-  "start-capacitor": [PALETTE.sun, "dashed"],
-  "variable-unit": [PALETTE.bank, "dotted"],
+  "soft-starter": [THEMED.cold, "dashed"],
+  "start-capacitor": [THEMED.sun, "dashed"],
+  "variable-unit": [THEMED.bank, "dotted"],
 };
 
 /** Every cure for the start beside the rig as it is: on one picture and in one table. */
@@ -45,14 +45,14 @@ export function CuresView() {
     <div aria-busy={!answer || stale}>
       <StartChart extras={extras} height={270} />
       {!answer ? (
-        <p className="note">Trying each cure on the whole rig …</p>
+        <p className="note">Trying each start aid on the whole system</p>
       ) : (
         <table className="values cures">
-          <caption>Each cure by itself, on the whole rig</caption>
+          <caption>Each start aid by itself, on the whole system</caption>
           <thead>
             <tr>
-              <th>Cure</th>
-              <th>Start’s margin, now and with it</th>
+              <th>Start aid</th>
+              <th>Margin of the start, now and with it</th>
               <th>Starts</th>
               <th>Carries</th>
               <th className="right">Cost</th>
@@ -85,8 +85,8 @@ export function CuresView() {
         </table>
       )}
       <p className="note">
-        Margin is what there is over what is asked, at the worst moment: ring now, square with the cure; under 1 it
-        fails. Cost and mass are typical; type your own.
+        Margin is what there is divided by what is needed, at the worst moment: ring now, square with the start aid;
+        under 1 it fails. Cost and mass are typical; type your own.
       </p>
     </div>
   );
@@ -99,7 +99,7 @@ function Row({ cure, now }: { cure: CureResult; now: number }) {
     const { rig } = cure;
     if (!rig) return;
     store.getState().change((draft) => void Object.assign(draft, structuredClone(rig)));
-    void message.success(`${cure.name}: in the rig. Undo takes it out again.`);
+    void message.success(`${cure.name}: applied to the job. Undo takes it out again.`);
   };
   return (
     <tr>
@@ -130,8 +130,8 @@ function Row({ cure, now }: { cure: CureResult; now: number }) {
       </td>
       <td>
         {cure.rig && (
-          <Button size="small" onClick={take} aria-label={`Put in: ${cure.name}`}>
-            Put in
+          <Button size="small" onClick={take} aria-label={`Apply: ${cure.name}`}>
+            Apply
           </Button>
         )}
       </td>

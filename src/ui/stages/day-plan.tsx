@@ -112,7 +112,7 @@ export function DayPlan() {
           {use
             ? `main use ${timeWords(use.from)} to ${timeWords(use.from + use.minutes)}: ${formatQuantity(use.minutes * 60, "duration", rig.notation)}`
             : "nothing is cooled"}
-          {pattern ? "" : "; assumed, until something is changed"}
+          {pattern ? "" : "; assumed until you change something"}
         </span>
       </div>
       <div className="plan-bar">
@@ -160,7 +160,7 @@ export function DayPlan() {
             icon={<DeleteOutlined />}
             onClick={remove}
             aria-label={`Remove the plan ${pattern?.name ?? ""}`}
-            title={patterns.length > 1 ? "Remove this plan" : "Back to the usual day"}
+            title={patterns.length > 1 ? "Remove this plan" : "Back to the typical day"}
           />
         )}
       </div>
@@ -205,7 +205,7 @@ export function DayPlan() {
           />
         ))}
       </ul>
-      {spans.length === 0 && <p className="note">Nothing planned: the bank only carries the other loads.</p>}
+      {spans.length === 0 && <p className="note">Nothing planned: the battery only carries the other loads.</p>}
       <Dropdown
         trigger={["click"]}
         menu={{
@@ -333,16 +333,16 @@ function Settings({ span, path, units, edit }: Omit<RowProps, "remove">) {
         </>
       );
     case "open":
-      return cell("airChanges", "Air changes an hour");
+      return cell("airChanges", "Air changes per hour");
     case "shade":
       return (
         <>
-          {cell("shade", "Sun kept off")}
+          {cell("shade", "Shading")}
           <Select
             size="small"
-            aria-label="What it shades"
+            aria-label="Shaded"
             value={span.over}
-            options={options(["all", "all, panels too"], ["side", "a side: awning"])}
+            options={options(["all", "everything, panels too"], ["side", "a side: awning"])}
             onChange={(over) => edit((own) => void (own.kind === "shade" && (own.over = over)))}
             popupMatchSelectWidth={false}
           />

@@ -34,9 +34,9 @@ export function DayPairs() {
   }, [rig, key]);
   const pair = PAIRS.find((one) => one.key === held?.key);
   return (
-    <section className="view" aria-label="Compare in the same cabin">
+    <section className="view" aria-label="Compare two ways in the same cabin">
       <div className="group-title">
-        <h2>Compare in the same cabin</h2>
+        <h2>Compare two ways in the same cabin</h2>
         <Select<PairKey>
           size="small"
           style={{ width: 220 }}
@@ -48,7 +48,7 @@ export function DayPairs() {
         />
       </div>
       {fault && <p className="problem">{fault}</p>}
-      {key && !held && !fault && <p className="note">Running both …</p>}
+      {key && !held && !fault && <p className="note">Simulating both</p>}
       {held && pair && (
         <div aria-busy={held.rig !== rig || held.key !== key}>
           <PairPlot sides={held.sides} names={pair.sides} />
@@ -80,7 +80,7 @@ function PairPlot({ sides, names }: { sides: [PairSide, PairSide]; names: readon
         height={236}
         style={{ display: "block" }}
         role="img"
-        aria-label={`Level of the bank and cabin temperature over a day from noon: ${names[0]} against ${names[1]}`}
+        aria-label={`State of charge and cabin temperature over a day from noon: ${names[0]} against ${names[1]}`}
       >
         {[0, 6, 12, 18, 24].map((hour) => (
           <g key={hour}>
@@ -102,7 +102,7 @@ function PairPlot({ sides, names }: { sides: [PairSide, PairSide]; names: readon
         </g>
         <g fontSize="12" fill="var(--faded)">
           <text x={left + 4} y={108}>
-            level of the bank
+            state of charge
           </text>
           <text x={left + 4} y={138}>
             cabin
@@ -129,9 +129,9 @@ function PairTable({ sides, names }: { sides: [PairSide, PairSide]; names: reado
         <tr>
           <th>In the same cabin</th>
           <th className="right">To the reserve</th>
-          <th className="right">To the unit, a day</th>
+          <th className="right">Into the air conditioner, a day</th>
           <th className="right">Compressor</th>
-          <th className="right">At the set point</th>
+          <th className="right">Time at the set point</th>
           <th className="right">Missed by</th>
         </tr>
       </thead>
@@ -198,11 +198,11 @@ export function RunTimeMapView() {
       <div className="group-title">
         <h2>Run-time map</h2>
         <span className="note">
-          hours to the reserve from the planned start, by the day's maximum and the set point
+          hours from switching on to the reserve, by highest outdoor temperature and set point
         </span>
         {progress === null ? (
           <Button size="small" onClick={() => void begin()}>
-            {held ? "Work it out again" : "Work it out"}
+            {held ? "Compute again" : "Compute map"}
           </Button>
         ) : (
           <>
@@ -216,7 +216,7 @@ export function RunTimeMapView() {
       {fault && <p className="problem">{fault}</p>}
       {held && (
         <>
-          {held.rig !== rig && <p className="note">Of an earlier version of the rig.</p>}
+          {held.rig !== rig && <p className="note">Of an earlier version of the job.</p>}
           <table className="values run-map">
             <thead>
               <tr>
@@ -242,7 +242,7 @@ export function RunTimeMapView() {
                         key={outdoor}
                         className="mono"
                         style={{ background: tint(seconds) }}
-                        title={seconds < wanted ? "less than the hours of use" : undefined}
+                        title={seconds < wanted ? "less than the hours wanted" : undefined}
                       >
                         {over ? "> " : ""}
                         {(seconds / 3600).toFixed(seconds < 36_000 ? 1 : 0)}
@@ -254,7 +254,7 @@ export function RunTimeMapView() {
               ))}
             </tbody>
           </table>
-          <p className="note">Hours; × is less than the hours of use. Estimates: a tenth either way.</p>
+          <p className="note">Hours; × is less than the hours wanted. Estimates: a tenth either way.</p>
         </>
       )}
     </section>

@@ -1,13 +1,14 @@
 "use client";
 
-import { App, Button, Checkbox, InputNumber, Select, Slider } from "antd";
+import { App, Button, Checkbox, InputNumber, Slider } from "antd";
 import { memo, useId, useMemo, useRef, useState } from "react";
 import { timeOfDay } from "@/core/day/clock";
 import { fromCells } from "@/core/day/flows";
 import { formatQuantity } from "@/core/quantity/format";
-import { monthOfRig, placeOfRig, startDateOfRig } from "@/core/rig/place";
-import { PLACES } from "@/core/weather/places";
+import { monthOfRig, startDateOfRig } from "@/core/rig/place";
 import type { DayAnswer } from "@/workers/day.worker";
+import { DateInput } from "../fields/date-input";
+import { PlaceLine } from "../place/place-line";
 import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
@@ -29,7 +30,7 @@ export function DayStage() {
     <StageFrame
       worksheet={
         <>
-          <Group title="Where and when" note={<PlaceNote />}>
+          <Group title="Where and when">
             <PlaceLine />
             <MonthLine />
             <StartLine />
@@ -51,11 +52,12 @@ export function DayStage() {
               path="weather.kind"
               label="Days are"
               options={[
-                { value: "mild", label: "mild: one in ten is cooler" },
-                { value: "usual", label: "usual for the month" },
-                { value: "hot", label: "hot: one in ten is hotter" },
-                { value: "generated", label: "a made-up fortnight" },
-                { value: "file", label: "from a weather file" },
+                { value: "mild", label: "mild design day" },
+                { value: "usual", label: "typical design day" },
+                { value: "hot", label: "hot design day" },
+                { value: "own", label: "your own design day" },
+                { value: "generated", label: "simulated fortnight" },
+                { value: "file", label: "weather file" },
               ]}
             />
             {kind === "generated" && <SeedLine />}
@@ -119,7 +121,7 @@ export function DayStage() {
             />
             <CheckLine path="cabin.inverterInside" label="The inverter's heat stays in the cabin" />
             <More title="More: transmittances, air, mass">
-              <QuantityLine path="cabin.heatLoss" placeholder="the sum of its parts" />
+              <QuantityLine path="cabin.heatLoss" placeholder="the sum of its surfaces" />
               <QuantityLine path="cabin.roofU" />
               <QuantityLine path="cabin.wallU" />
               <QuantityLine path="cabin.floorU" />
@@ -134,8 +136,8 @@ export function DayStage() {
               <QuantityLine path="cabin.coupling" />
             </More>
           </Group>
-          <Group title="Judged by">
-            <ChoiceLine path="brief.stance" label="Hours judged by" options={STANCES} />
+          <Group title="Run time">
+            <ChoiceLine path="brief.stance" label="Run time based on" options={STANCES} />
             {storage && <QuantityLine path="plan.storageDays" />}
             <QuantityLine path="plan.cycleLife" />
             <QuantityLine path="plan.bankCost" />
@@ -156,43 +158,6 @@ export function DayStage() {
   );
 }
 
-function PlaceNote() {
-  const { rig } = useReading();
-  return <>climate typical of {placeOfRig(rig).why}</>;
-}
-
-const LISTED = [...PLACES]
-  .sort((a, b) => a.name.localeCompare(b.name))
-  .map(({ id, name }) => ({ value: id, label: name }));
-
-function PlaceLine() {
-  const { rig } = useReading();
-  const change = useSheet((state) => state.change);
-  const id = useId();
-  return (
-    <div className="line choice" data-path="place.listed">
-      <div className="line-row">
-        <label htmlFor={id}>Place</label>
-        <Select<string>
-          id={id}
-          size="small"
-          showSearch={{ optionFilterProp: "label" }}
-          value={rig.place.listed ?? ""}
-          options={[{ value: "", label: "by the brief, or own numbers" }, ...LISTED]}
-          popupMatchSelectWidth={false}
-          onChange={(chosen) =>
-            change((draft) => {
-              draft.place.listed = chosen || null;
-              // A place picked from the list brings its own coordinates and climate.
-              if (chosen) draft.place = { listed: chosen, timeZone: null };
-            })
-          }
-        />
-      </div>
-    </div>
-  );
-}
-
 function StartLine() {
   const { rig, assessment } = useReading();
   const put = useSheet((state) => state.put);
@@ -202,15 +167,7 @@ function StartLine() {
     <div className="line choice" data-path="plan.start">
       <div className="line-row">
         <label htmlFor={id}>First day</label>
-        <input
-          id={id}
-          type="date"
-          className="date"
-          min="1990-01-01"
-          max="2099-12-31"
-          value={date}
-          onChange={({ target }) => /^(199\d|20\d\d)-/.test(target.value) && put("plan.start", target.value)}
-        />
+        <DateInput id={id} value={date} onValue={(next) => put("plan.start", next)} />
       </div>
     </div>
   );
@@ -223,7 +180,7 @@ function SeedLine() {
   return (
     <div className="line choice">
       <div className="line-row">
-        <label htmlFor={id}>Made-up fortnight number</label>
+        <label htmlFor={id}>Random seed</label>
         <InputNumber
           id={id}
           size="small"
@@ -248,7 +205,8 @@ function WeatherFile() {
   const { file } = rig.weather;
   const load = async (chosen: File | undefined) => {
     if (!chosen) return;
-    if (chosen.size > 20_000_000) return void message.error("That file is larger than 20 MB: not a year of hours.", 6);
+    if (chosen.size > 20_000_000)
+      return void message.error("That file is larger than 20 MB, which is more than a year of hours.", 6);
     setReading(true);
     try {
       const latitude = assessment.values.place.latitude.value;
@@ -278,7 +236,7 @@ function WeatherFile() {
         {file
           ? `${file.hours.length / 24} days of ${file.name}`
           : rig.weather.kind === "file"
-            ? "No file yet: until then the fortnight is made up. "
+            ? "No file yet: until then the fortnight is simulated. "
             : ""}{" "}
       </span>
       <Button size="small" loading={reading} onClick={() => input.current?.click()}>
@@ -317,7 +275,7 @@ function Run() {
   if (!day)
     return (
       <p className="note" aria-busy={!fault}>
-        {fault ? `The run ended in a fault: ${fault}` : "Running the day …"}
+        {fault ? `The simulation stopped: ${fault}` : "Simulating the day"}
       </p>
     );
   const { record } = day;
@@ -342,7 +300,8 @@ function Run() {
         </Checkbox>
       </div>
       <p className="sentence" data-words="lasts">
-        {capital(day.words.lasts)}. {capital(day.words.recovers)}.{record.stop ? ` ${capital(stopWords(record))}.` : ""}
+        {day.words.lasts.long} {day.words.recovers.long}
+        {record.stop ? ` ${capital(stopWords(record))}.` : ""}
       </p>
       <DayPlot day={day} days={days} humidity={humidity} />
       <Reading day={day} days={days} />
@@ -370,13 +329,13 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
     ["Engine", record.engine[k]!],
     ["Shore", record.shore[k]!],
     ["Generator", record.generator[k]!],
-    ["Out of the bank", Math.max(0, cells)],
+    ["Out of the battery", Math.max(0, cells)],
   ];
   const to: [string, number][] = [
     ["Air conditioner", record.units[k]!],
     ["Other loads", record.loads[k]!],
-    ["Lost on the way", Math.max(0, record.losses[k]!)],
-    ["Into the bank", Math.max(0, -cells)],
+    ["Losses", Math.max(0, record.losses[k]!)],
+    ["Into the battery", Math.max(0, -cells)],
   ];
   const most = Math.max(1, ...from.map(([, value]) => value), ...to.map(([, value]) => value));
   const flows = (list: [string, number][], colour: string) =>
@@ -411,11 +370,11 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
         <table className="values">
           <tbody>
             <tr>
-              <td>Level</td>
+              <td>State of charge</td>
               <td className="mono">{formatQuantity(record.share[k]!, "ratio", prefs, 3)}</td>
             </tr>
             <tr>
-              <td>Bank, inverter</td>
+              <td>Voltage: battery, inverter</td>
               <td className="mono">
                 {formatQuantity(record.bankVolts[k]!, "voltage", prefs, 3)},{" "}
                 {formatQuantity(record.inverterVolts[k]!, "voltage", prefs, 3)}
@@ -445,7 +404,7 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
           </tbody>
         </table>
         <table className="values">
-          <caption>Where each watt comes from</caption>
+          <caption>Sources and uses of power</caption>
           <tbody>{flows(from, "var(--sun)")}</tbody>
         </table>
         <table className="values">
@@ -457,7 +416,7 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
   );
 }
 
-/** What the fortnight comes to. */
+/** Totals of the fortnight. */
 const Outcome = memo(function Outcome() {
   const { rig } = useReading();
   const { day } = useDay();
@@ -468,14 +427,14 @@ const Outcome = memo(function Outcome() {
     const nights = (steps * stepS) / 86_400;
     const asked = totals.secondsAsked / nights;
     const lines: [string, string][] = [
-      ["Asked to cool, a day", formatQuantity(asked, "duration", prefs, 2)],
+      ["Cooling wanted, a day", formatQuantity(asked, "duration", prefs, 2)],
       [
-        "Of that at the set point",
+        "Of that, set point held",
         totals.secondsAsked > 0 ? formatQuantity(totals.secondsMet / totals.secondsAsked, "ratio", prefs, 2) : "–",
       ],
       ["Missed it by, a day", degreeHours(totals.degreeHoursMissed / nights, prefs)],
       [
-        "Compressor ran",
+        "Compressor on",
         totals.secondsAsked > 0
           ? `${formatQuantity(totals.secondsCompressor / totals.secondsAsked, "ratio", prefs, 2)} of that time`
           : "–",
@@ -487,7 +446,7 @@ const Outcome = memo(function Outcome() {
   return (
     <section className="outcome">
       <table className="values">
-        <caption>What the fortnight comes to</caption>
+        <caption>Totals of the fortnight</caption>
         <tbody>
           {rows.map(([name, value]) => (
             <tr key={name}>
@@ -496,19 +455,19 @@ const Outcome = memo(function Outcome() {
             </tr>
           ))}
           <tr>
-            <td>Brought in, taken out, a day</td>
+            <td>Energy in, energy out, a day</td>
             <td className="mono">
               <FigureValue figure="day.in" digits={2} />, <FigureValue figure="day.out" digits={2} />
             </td>
           </tr>
           <tr>
-            <td>Sun that found no room, a day</td>
+            <td>Curtailed solar, a day</td>
             <td className="mono">
               <FigureValue figure="day.lost" digits={2} />
             </td>
           </tr>
           <tr>
-            <td>Full cycles a day, and what they wear off the bank</td>
+            <td>Full cycles a day, and battery wear</td>
             <td className="mono">
               <FigureValue figure="day.cycles" digits={2} />, <FigureValue figure="day.cost" digits={2} />
             </td>
@@ -516,9 +475,9 @@ const Outcome = memo(function Outcome() {
         </tbody>
       </table>
       <div>
-        <div className="caption">Level at each dawn</div>
+        <div className="caption">State of charge at each sunrise</div>
         <ol className="dawns">
-          {day.trend.dawns.map(({ at, share }) => (
+          {day.trend.sunrises.map(({ at, share }) => (
             <li key={at}>
               {weekdayOf(day.record.clock, at)} {timeOfDay(day.record.clock, at)}{" "}
               <span className="mono">{formatQuantity(share, "ratio", rig.notation, 2)}</span>

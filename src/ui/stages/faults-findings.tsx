@@ -37,19 +37,19 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
       by: by.trim(),
     };
     change((rig) => void rig.handover.findings.unshift(finding));
-    void message.success("Kept with the rig; take the readings again once it is mended", 6);
+    void message.success("Saved with the job; take the readings again once it is repaired", 6);
     close();
     onKept();
   };
   return (
-    <Modal open title={causeSpec(cause).name} okText="Keep the finding" onOk={keep} onCancel={close} width={480}>
+    <Modal open title={causeSpec(cause).name} okText="Save finding" onOk={keep} onCancel={close} width={480}>
       <p className="note">
         {enquiry.readings.length === 0
-          ? "Without a reading this is a guess: it is kept as one."
-          : `With ${enquiry.readings.length} ${enquiry.readings.length === 1 ? "reading" : "readings"} before it is mended.`}
+          ? "No reading was taken: it is saved as unconfirmed."
+          : `With ${enquiry.readings.length} ${enquiry.readings.length === 1 ? "reading" : "readings"} before the repair.`}
       </p>
       <label className="stacked">
-        <span className="note">What was done, or will be</span>
+        <span className="note">Repair done or planned</span>
         <Input.TextArea
           value={note}
           maxLength={2000}

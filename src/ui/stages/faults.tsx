@@ -55,7 +55,7 @@ export function FaultsStage() {
     <StageFrame
       worksheet={
         <>
-          <Group title="What is said" note={patient ? "a made-up patient" : undefined}>
+          <Group title="Symptoms" note={patient ? "practice case" : undefined}>
             <label className="stacked">
               <span className="note">Symptoms, as the customer tells them</span>
               <Select<SymptomKey[]>
@@ -74,16 +74,16 @@ export function FaultsStage() {
             {begun ? (
               <p className="another">
                 <Button size="small" type="link" onClick={() => setEnquiry(NO_ENQUIRY)}>
-                  {patient ? "Leave the practice" : "Begin again"}
+                  {patient ? "Leave practice case" : "Begin again"}
                 </Button>
               </p>
             ) : (
               <p className="note">
                 Or{" "}
                 <Button size="small" type="link" onClick={practise}>
-                  practise on a made-up patient
+                  open a practice case
                 </Button>
-                : this rig with something wrong with it.
+                : this system with a hidden fault.
               </p>
             )}
           </Group>
@@ -106,7 +106,7 @@ export function FaultsStage() {
                     <button
                       type="button"
                       className="plain"
-                      aria-label={`Take back: ${spec.label}`}
+                      aria-label={`Undo: ${spec.label}`}
                       onClick={() =>
                         setEnquiry({ ...enquiry, readings: enquiry.readings.filter((one) => one.reading !== reading) })
                       }
@@ -151,8 +151,8 @@ export function FaultsStage() {
           <div className="empty">
             <h2>What is wrong?</h2>
             <p>
-              Choose what the customer says. Chillbank asks for the reading that tells most for its time, says what it
-              should be on this rig, and ranks the causes with the numbers behind each.
+              Choose the symptoms. Chillbank asks for the reading that narrows the causes most for its time, says what
+              it should be on this system, and ranks the causes with the numbers behind each.
             </p>
           </div>
         )
@@ -185,7 +185,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
     return (
       <section className="next-reading">
         <h2>Nothing left to read</h2>
-        <p className="note">No reading that this rig has would tell the causes further apart.</p>
+        <p className="note">No further reading on this system separates the causes.</p>
       </section>
     );
   const spec = readingSpec(test.reading);
@@ -193,12 +193,12 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
   const sure = ranked[0]!.chance >= SURE;
   return (
     <section className="next-reading" aria-label="Next reading" data-next={test.reading}>
-      <p className="note">{sure ? "Sure enough to mend; to make surer" : "Read next"}</p>
+      <p className="note">{sure ? "Likely enough to repair; to confirm" : "Read next"}</p>
       <h2>{spec.label}</h2>
       <p>{spec.how}</p>
       <p className="note">
         About {test.minutes} min.{" "}
-        {expected !== null && <>On a sound rig: {soundWords(test.reading, expected, notation)}. </>}
+        {expected !== null && <>On a sound system: {soundWords(test.reading, expected, notation)}. </>}
         {test.parts.map(({ cause, says }, i) => (
           <span key={cause}>
             {i > 0 && "; "}
@@ -214,7 +214,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
       )}
       {read ? (
         <Button type="primary" onClick={() => onTaken(test.reading, read(test.reading)!)}>
-          Read it off the patient
+          Read it on the practice case
         </Button>
       ) : (
         <ReadingFields reading={test.reading} notation={notation} onTaken={(fields) => onTaken(test.reading, fields)} />
@@ -293,7 +293,7 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
                 <td className="right">
                   {shown && enquiry.patient === null && (
                     <Button size="small" onClick={() => setKeeping(cause)}>
-                      This was it
+                      Confirm cause
                     </Button>
                   )}
                 </td>
@@ -315,9 +315,9 @@ function Truth({ cause, ranked, again }: { cause: CauseKey; ranked: readonly Ran
     <section className="truth" aria-live="polite">
       {shown ? (
         <p>
-          <strong>It was: {causeSpec(cause).name}.</strong> The desk has it in place {place}.{" "}
+          <strong>It was: {causeSpec(cause).name}.</strong> Ranked at place {place}.{" "}
           <Button size="small" type="link" onClick={again}>
-            Another patient
+            Another practice case
           </Button>
         </p>
       ) : (

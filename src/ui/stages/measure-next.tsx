@@ -18,10 +18,8 @@ export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) 
         <h2>Measure next</h2>
         <span className="note">what could move {name} most</span>
       </div>
-      {!answer && <p className="note">Working out what matters …</p>}
-      {answer && list.length === 0 && (
-        <p className="note">Nothing that is still assumed could move its margin by much.</p>
-      )}
+      {!answer && <p className="note">Ranking the assumed values</p>}
+      {answer && list.length === 0 && <p className="note">No assumed value could change this margin by much.</p>}
       <ol>
         {list.map((one) => (
           <li key={one.path}>
@@ -32,7 +30,7 @@ export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) 
               {margin(Math.min(one.low, one.high))} … {margin(Math.max(one.low, one.high))}
             </span>
             {one.turns && <span className="turns"> turns the verdict</span>}
-            <div className="note">{one.measure || "Read it off the plate or the data sheet."}</div>
+            <div className="note">{one.measure || "Read it on the plate or the data sheet."}</div>
           </li>
         ))}
       </ol>

@@ -2,11 +2,10 @@
 
 import { App, Button, Checkbox } from "antd";
 import { useEffect, useState } from "react";
-import { dayWords } from "@/core/options/frontier";
 import type { Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
 import { MarkedWord } from "../frame/word-mark";
-import { askFitted, askTrips } from "../state/options";
+import { askFitted, askTrips, useDesignVerdicts } from "../state/options";
 import { nameRevision } from "../state/options-calls";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import type { TripRun } from "@/workers/options.worker";
@@ -39,13 +38,16 @@ function rowsOf(outcomes: readonly Outcome[], found: Found, currency: string): R
   return [
     row(`Money, ${currency}`, ({ cost }) => String(Math.round(cost))),
     row("Mass, kg", ({ mass }) => String(Math.round(mass))),
-    row("Space inside, litres", ({ space }) => String(Math.round(space))),
+    row("Space inside, L", ({ space }) => String(Math.round(space))),
     row("Roof, m²", ({ roof }) => roof.toFixed(1)),
-    row("Bank", capacity),
-    row("Days met", shareWords),
-    row("Missed by the bank, of all", ({ tally }) => `${tally.byBank} of ${tally.days}`),
+    row("Battery", capacity),
+    row("Days satisfied", shareWords),
+    row("Missed by the battery, of all", ({ tally }) => `${tally.byBank} of ${tally.days}`),
     row("Missed by the unit", ({ tally }) => String(tally.byUnit)),
-    row("Lowest level, on average", ({ tally }) => `${Math.round((100 * tally.lowest) / Math.max(1, tally.trips))} %`),
+    row(
+      "Lowest state of charge, on average",
+      ({ tally }) => `${Math.round((100 * tally.lowest) / Math.max(1, tally.trips))} %`,
+    ),
     ...parts.map((what) =>
       row(what, ({ lines }) => {
         const line = lines.find((one) => one.what === what);
@@ -75,8 +77,9 @@ export function Compare({ found, result, chosen, toggle }: Props) {
       here = false;
     };
   }, [key, found.rig, found.wish, found.designs]);
+  const verdicts = useDesignVerdicts(found.rig, found.wish, outcomes);
   if (outcomes.length === 0)
-    return <p className="note">Tick two to four designs to set them side by side, or one to take it into the rig.</p>;
+    return <p className="note">Tick two to four designs to compare them, or one to apply it to the job.</p>;
   const rows = rowsOf(outcomes, found, rig.notation.currency).filter(
     ({ values }) => !onlyDifferent || new Set(values).size > 1,
   );
@@ -97,7 +100,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
         { ...fitted, name: before.name },
       );
       window.dispatchEvent(new Event("chillbank-revisions"));
-      void message.success("Taken into the rig as a new revision; undo or the revisions bring the old one back.", 6);
+      void message.success("Applied to the job as a new revision; undo or the revisions bring the old one back.", 6);
     } catch (error) {
       void message.error((error as Error).message);
     }
@@ -120,7 +123,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
             {outcomes.map(({ index, name }) => (
               <th key={index}>
                 {name}{" "}
-                <button type="button" className="plain" aria-label={`Put away ${name}`} onClick={() => toggle(index)}>
+                <button type="button" className="plain" aria-label={`Remove ${name}`} onClick={() => toggle(index)}>
                   ×
                 </button>
               </th>
@@ -133,13 +136,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
               <td>{verdict[0]!.toUpperCase() + verdict.slice(1)}</td>
               {outcomes.map((outcome) => (
                 <td key={outcome.index}>
-                  <MarkedWord
-                    word={
-                      verdict === "starts" || verdict === "carries"
-                        ? outcome[verdict].word
-                        : dayWords(outcome, found.wish)[verdict]
-                    }
-                  />
+                  {verdicts[outcome.index] ? <MarkedWord word={verdicts[outcome.index]![verdict]} /> : "…"}
                 </td>
               ))}
             </tr>
@@ -159,7 +156,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
             {outcomes.map((outcome) => (
               <td key={outcome.index}>
                 <Button size="small" onClick={() => void take(outcome)}>
-                  Take into the rig
+                  Apply to the job
                 </Button>
               </td>
             ))}

@@ -2,13 +2,14 @@
 
 import { Checkbox } from "antd";
 import { useMemo, useState } from "react";
-import { dayWords, type Bar } from "@/core/options/frontier";
+import type { Bar } from "@/core/options/frontier";
 import { givenFaults, type Outcome } from "@/core/options/evaluate";
 import type { Found, Result } from "@/core/options/search";
 import { askedOf } from "@/core/options/targets";
 import { statedShare } from "@/core/options/trips";
 import { assess } from "@/core/verdict/assess";
 import { MarkedWord } from "../frame/word-mark";
+import { useDesignVerdicts } from "../state/options";
 
 interface Props {
   found: Found;
@@ -31,7 +32,7 @@ const BARS: Record<Bar, string> = {
   carries: "are not carried",
   cost: "cost too much",
   mass: "weigh too much",
-  space: "find no room inside",
+  space: "do not fit inside",
 };
 
 /** What the searched rig fails by whatever is chosen; worked out once for a rig. */
@@ -51,8 +52,8 @@ export function Whys({ found, result, currency }: Props) {
     <div className="options-why">
       {given.length > 0 && (
         <p className="heat" role="alert" data-given>
-          Whatever is chosen, the rig fails in what stays: {given.join("; ")}. Mend it on the Wiring stage; Carries
-          below leaves it out.
+          Whatever is chosen, these parts that stay fail: {given.join("; ")}. Put them right on the Wiring stage;
+          Carries below leaves it out.
         </p>
       )}
       {!choice && found.done && nearest && (
@@ -68,11 +69,11 @@ export function Whys({ found, result, currency }: Props) {
       ))}
       {!choice && found.done && lifts.length === 0 && (
         <p className="note">
-          No limit alone is in the way: a larger bank, more panels or a stronger unit must be allowed to vary.
+          No limit alone is in the way: a larger battery, more panels or a stronger unit must be allowed to vary.
         </p>
       )}
       {!choice && found.done && nearest && nearest.tally.byUnit > nearest.tally.byBank && (
-        <p className="note">The unit is too weak for the cabin: it misses more days than the bank does.</p>
+        <p className="note">The unit is too weak for the cabin: it misses more days than the battery does.</p>
       )}
       <p className="note">
         {barred.length > 0
@@ -96,15 +97,20 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
   // Around the choice, or the best there is: what lies far below the wish is nobody's purchase.
   const middle = at < 0 ? result.points.length - 1 : at;
   const shown = all ? result.points : result.points.slice(Math.max(0, middle - BELOW), middle + ABOVE + 1);
+  const verdicts = useDesignVerdicts(
+    found.rig,
+    found.wish,
+    shown.map(({ outcome }) => outcome),
+  );
   if (result.points.length === 0)
     return <p className="note">No design of those searched starts and is carried within the limits.</p>;
   return (
     <table className="values frontier">
       <caption>
-        The frontier: none that takes no more meets more days{" "}
+        Best result at each price{" "}
         {result.points.length > shown.length || all ? (
           <button type="button" className="plain" onClick={() => setAll(!all)}>
-            {all ? "around the wish" : `all ${result.points.length}`}
+            {all ? "around the target" : `all ${result.points.length}`}
           </button>
         ) : null}
       </caption>
@@ -114,7 +120,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
           <th>Design</th>
           <th className="right">{currency}</th>
           <th className="right">kg</th>
-          <th className="right">days met</th>
+          <th className="right">days satisfied</th>
           <th>the step buys</th>
           <th>Starts</th>
           <th>Carries</th>
@@ -124,7 +130,6 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
       </thead>
       <tbody>
         {shown.map(({ outcome, share, low, high, step }) => {
-          const words = dayWords(outcome, found.wish);
           return (
             <tr key={outcome.index} data-choice={outcome.index === result.choice?.index ? "" : undefined}>
               <td>
@@ -137,7 +142,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
               <td>
                 {outcome.name}
                 {outcome.index === result.choice?.index && (
-                  <div className="note cold">meets the wish for the least</div>
+                  <div className="note cold">meets the target for the least</div>
                 )}
               </td>
               <td className="mono">{Math.round(outcome.cost)}</td>
@@ -151,9 +156,9 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
                   ? `${signed(step.days)} days of 100 for ${signed(step.cost)} ${currency}, ${signed(step.mass)} kg`
                   : ""}
               </td>
-              {[outcome.starts.word, outcome.carries.word, words.lasts, words.recovers].map((word, i) => (
-                <td key={i}>
-                  <MarkedWord word={word} />
+              {(["starts", "carries", "lasts", "recovers"] as const).map((name) => (
+                <td key={name} data-option-verdict={name}>
+                  {verdicts[outcome.index] ? <MarkedWord word={verdicts[outcome.index]![name]} /> : "…"}
                 </td>
               ))}
             </tr>
@@ -172,13 +177,13 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
 }
 
 const ABOUT =
-  "Starts and Carries as the sheet has them, of bank, inverter and main run; the runs of panels, engine and charger are sized on the Wiring stage once a design is taken. Lasts and Recovers by the days met here.";
+  "The four verdicts are those of the job once the design is applied to it: on its design day, with its wiring sized. Days satisfied are counted over simulated weather, good and bad days alike";
 
-/** The three ways of sizing by hand on this wish: what they would have bought, missed or wasted. */
+/** The three ways of sizing by hand for this target: what they would have bought, missed or wasted. */
 export function Schools({ result, found, currency, chosen, toggle }: Props & Choosing) {
   return (
     <table className="values">
-      <caption>Three ways of sizing by hand, on this wish</caption>
+      <caption>Three ways of sizing by hand, for this target</caption>
       <thead>
         <tr>
           <th />
@@ -186,7 +191,7 @@ export function Schools({ result, found, currency, chosen, toggle }: Props & Cho
           <th>asks for</th>
           <th>would have bought</th>
           <th className="right">{currency}</th>
-          <th className="right">days met</th>
+          <th className="right">days satisfied</th>
           <th>so it</th>
         </tr>
       </thead>

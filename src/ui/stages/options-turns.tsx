@@ -22,7 +22,7 @@ export function Turns({ found, result }: { found: Found; result: Result }) {
     .map(({ outcome: { index, design } }) => ({ index, design }));
   const nameOf = (index: number | null) =>
     index === null
-      ? "none of the frontier's next ones"
+      ? "none of the next designs"
       : (result.points.find(({ outcome }) => outcome.index === index)?.outcome.name ?? "another");
   const ask = async () => {
     setDone(0);
@@ -40,7 +40,7 @@ export function Turns({ found, result }: { found: Found; result: Result }) {
     return (
       <div className="options-run">
         <Button size="small" disabled={done !== null} onClick={() => void ask()}>
-          Which assumption would turn the choice?
+          Which assumption would change the choice?
         </Button>
         {done !== null && (
           <Progress percent={Math.round(100 * done)} size="small" style={{ maxWidth: 180, margin: 0 }} />
@@ -53,8 +53,8 @@ export function Turns({ found, result }: { found: Found; result: Result }) {
     <table className="values" data-turns>
       <caption>
         {turning.length > 0
-          ? `${turning[0]!.name} would turn the choice: measure it first`
-          : "No assumption alone would turn the choice"}
+          ? `${turning[0]!.name} would change the choice: measure it first`
+          : "No assumption alone would change the choice"}
       </caption>
       <thead>
         <tr>

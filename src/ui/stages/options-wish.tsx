@@ -107,7 +107,7 @@ const CABIN_WORDS: { value: CabinChoice; label: string }[] = [
   { value: "both", label: "both" },
 ];
 const OWNED_WORDS: { value: Ownable; label: string }[] = [
-  { value: "bank", label: "the bank" },
+  { value: "bank", label: "the battery" },
   { value: "panels", label: "the panels" },
   { value: "inverter", label: "the inverter" },
 ];
@@ -117,7 +117,7 @@ export function WishForm({ wish, change, currency, month }: Props) {
   const { vary, limits } = wish;
   return (
     <>
-      <Group title="The wish" note="hours and set point are the Day's">
+      <Group title="Target" note="hours and set point come from the job">
         <NumberRow
           label="Days without a plug"
           value={wish.tripDays}
@@ -126,7 +126,7 @@ export function WishForm({ wish, change, currency, month }: Props) {
           onChange={(days) => change((w) => (w.tripDays = days!))}
         />
         <NumberRow
-          label="Days to be met"
+          label="Days satisfied"
           unit="%"
           value={Math.round(100 * wish.share)}
           min={5}
@@ -189,7 +189,7 @@ export function WishForm({ wish, change, currency, month }: Props) {
           onChange={(space) => change((w) => (w.limits.space = space))}
         />
         <Many
-          label="There already"
+          label="Already owned"
           value={wish.owned}
           options={OWNED_WORDS}
           empty="nothing"
@@ -204,7 +204,7 @@ export function WishForm({ wish, change, currency, month }: Props) {
             />
           )}
         </Row>
-        <Row label="A generator may be had">
+        <Row label="A generator is allowed">
           {(id) => (
             <Checkbox
               id={id}
@@ -306,11 +306,11 @@ function TargetLines({ target, change, drop }: TargetProps) {
       title="And also"
       note={
         <Button size="small" type="link" onClick={drop}>
-          Leave it
+          Remove this target
         </Button>
       }
     >
-      <Row label="Called">
+      <Row label="Name">
         {(id) => (
           <Input
             id={id}
@@ -390,7 +390,7 @@ function TargetLines({ target, change, drop }: TargetProps) {
         onChange={(days) => change((t) => (t.tripDays = days!))}
       />
       <NumberRow
-        label="Days to be met"
+        label="Days satisfied"
         unit="%"
         value={Math.round(100 * target.share)}
         min={5}
@@ -470,7 +470,7 @@ function Extras({ wish, change, currency }: Pick<Props, "wish" | "change" | "cur
   return (
     <More title="More: prices, masses and space of the rest">
       <Priced
-        title="Typical, from memory"
+        title="Typical"
         list={keys.map((key) => ({ name: EXTRA_WORDS[key], ...wish.prices[key] }))}
         currency={currency}
         change={(at, key, value) => change((w) => (w.prices[keys[at]!][key] = value))}

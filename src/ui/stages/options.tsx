@@ -52,7 +52,7 @@ function useWish(id: string, rig: Rig): [Wish | null, (recipe: (wish: Wish) => v
     const wait = setTimeout(() => {
       sendWish(id, wish)
         .then(() => setFault(null))
-        .catch((error: Error) => setFault(`The wish was not kept: ${error.message}`));
+        .catch((error: Error) => setFault(`The target was not saved: ${error.message}`));
     }, KEEP_MS);
     return () => clearTimeout(wait);
   }, [id, wish]);
@@ -77,7 +77,7 @@ export function OptionsStage() {
   if (!wish)
     return (
       <div className="stage">
-        {fault ? <p className="heat">{fault}</p> : <p className="note">Reading the wish …</p>}
+        {fault ? <p className="heat">{fault}</p> : <p className="note">Reading the target</p>}
       </div>
     );
   return (
@@ -99,7 +99,7 @@ export function OptionsStage() {
         <>
           <div className="picture-title options-title">
             <h2>{titleOf(desk.result, found, rig)}</h2>
-            <Segmented<Axis> size="small" options={AXES} value={axis} onChange={setAxis} aria-label="Frontier of" />
+            <Segmented<Axis> size="small" options={AXES} value={axis} onChange={setAxis} aria-label="Best results by" />
           </div>
           <div className="options-run">
             {running ? (
@@ -148,8 +148,8 @@ export function OptionsStage() {
             <Answer found={found} result={desk.result} running={running} />
           ) : (
             <p className="sentence">
-              Chillbank sends every design through {wish.weeks} made-up weeks and shows what each step of money, mass or
-              roof buys in days met.
+              Chillbank sends every design through {wish.weeks} simulated weeks and shows what each step of money, mass
+              or roof buys in days satisfied.
             </p>
           )}
         </>
@@ -159,7 +159,7 @@ export function OptionsStage() {
 }
 
 function titleOf(result: Result | null, found: Found | null, rig: Rig): string {
-  if (!result || !found) return "Which rig meets the wish?";
+  if (!result || !found) return "Which design meets the target?";
   const { choice, nearest } = result;
   const share = `${Math.round(100 * found.wish.share)} %`;
   if (choice) {
@@ -171,7 +171,7 @@ function titleOf(result: Result | null, found: Found | null, rig: Rig): string {
           : `${choice.roof.toFixed(1)} m² of roof`;
     return `${share} of days for ${takes}${found.done ? "" : ", so far"}`;
   }
-  if (!found.done) return `Nothing meets ${share} of days yet`;
+  if (!found.done) return `No design yet satisfies ${share} of days yet`;
   return nearest ? `No design meets ${share} of days within the limits` : "No design is within the limits";
 }
 
@@ -185,11 +185,11 @@ function statusOf(
   if (running && progress)
     return progress.stage === "search"
       ? `${progress.at} of ${progress.of} designs, ${progress.seconds.toFixed(0)} s`
-      : `confirming ${progress.at} of ${progress.of} by fresh weather`;
+      : `confirming ${progress.at} of ${progress.of} with check weeks`;
   if (running) return "starting";
-  if (stale) return "The rig or the wish has changed since: search again.";
+  if (stale) return "The job or the target has changed since: search again.";
   if (found?.done && progress)
-    return `${found.outcomes.length} designs in ${progress.seconds.toFixed(0)} s; the frontier confirmed by ${wish.confirmWeeks} fresh weeks`;
+    return `${found.outcomes.length} designs in ${progress.seconds.toFixed(0)} s; the frontier confirmed by ${wish.confirmWeeks} check weeks`;
   return found ? "stopped" : "";
 }
 

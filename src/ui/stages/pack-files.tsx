@@ -109,7 +109,7 @@ export function PackFiles() {
       {file("parts", "Parts, CSV", "for the order")}
       {file("parts?as=xlsx", "Parts, XLSX", "the same as a workbook")}
       {file("calendar", "Follow-ups, ICS", "re-torque, filters, annual run, for any calendar")}
-      {file("whole", "Whole job, ZIP", "rig, trials, files, photos, revisions: for another Chillbank")}
+      {file("whole", "Whole job, ZIP", "design, test runs, files, photos, revisions: for another Chillbank")}
     </Group>
   );
 }

@@ -56,7 +56,7 @@ export function CustomerLinks() {
       await navigator.clipboard.writeText(made!);
       void message.success("Copied");
     } catch {
-      void message.info("The browser does not let it be copied: mark it and copy it by hand.");
+      void message.info("The browser does not allow copying: select the link and copy it by hand.");
     }
   };
   const good = (links ?? []).filter(({ withdrawn, expiresMs }) => !withdrawn && expiresMs > moment());
@@ -79,7 +79,7 @@ export function CustomerLinks() {
           <Button size="small" onClick={() => void copy()}>
             Copy
           </Button>
-          <span className="note">It is shown this once: keep it.</span>
+          <span className="note">This link is shown only once: save it now.</span>
         </p>
       )}
       <ul className="links" aria-label="Links in use">

@@ -7,6 +7,7 @@ import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from 
 import type { Rig } from "@/core/rig/document";
 import { PlanDrawing } from "../pictures/plan-drawing";
 import { useInsight } from "../state/insight";
+import { DateInput } from "../fields/date-input";
 import { useReading, useSheet } from "../state/sheet-context";
 import { fetchTrials } from "../state/trial-calls";
 import { MakePdf, PackFiles } from "./pack-files";
@@ -45,7 +46,7 @@ export function PackStage() {
     <StageFrame
       worksheet={
         <>
-          <Group title="The pack" note={`revision ${revision}`}>
+          <Group title="Document" note={`revision ${revision}`}>
             <MakePdf />
             <Segmented<PackWords["paper"]>
               aria-label="Paper"
@@ -86,23 +87,22 @@ export function PackStage() {
               600,
               "Battery isolator under the left bench, inverter switch …",
             )}
-            {words("advice", "Beside what the card says", 1200, "What you agreed, for this rig")}
+            {words("advice", "Advice beside the card", 1200, "What you agreed for this system")}
             {words("signedBy", "Installer", 80, "Name, licence")}
             <label className="stacked">
               <span className="note">Signed on</span>
-              <Input
-                type="date"
-                style={{ width: 160 }}
-                value={pack.signedOn ?? ""}
-                onChange={({ target }) => write("signedOn", target.value || null)}
-              />
+              <DateInput optional value={pack.signedOn} onValue={(date) => write("signedOn", date)} />
             </label>
           </Group>
         </>
       }
       picture={
         sections ? (
-          <article className="pack-sheet" data-stale={stale ? "" : undefined} aria-label="The pack as it will print">
+          <article
+            className="pack-sheet"
+            data-stale={stale ? "" : undefined}
+            aria-label="The document as it will print"
+          >
             {sections.map(({ key, title, blocks }) => (
               <section key={key} data-section={key}>
                 <h2>{title}</h2>
@@ -114,7 +114,7 @@ export function PackStage() {
           </article>
         ) : (
           <p className="note" aria-busy="true">
-            Running mild, usual and hot days for the card …
+            Simulating mild, typical and hot days for the card
           </p>
         )
       }

@@ -365,8 +365,8 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
           <>
             <p className="sentence">
               {choice.met
-                ? "The smallest standard sizes that satisfy every rule of this run."
-                : "No standard size satisfies every rule of this run; this comes nearest. Shorten it, or raise the bank’s voltage."}
+                ? "The smallest standard sizes that satisfy every rule of this circuit."
+                : "No standard size satisfies every rule of this circuit; this comes nearest. Shorten it, or raise the battery voltage."}
             </p>
             <table className="values">
               <thead>

@@ -53,13 +53,13 @@ export function PathStage() {
       worksheet={
         <>
           <PartsTable
-            title={converted ? "Bank to inverter" : "Bank to unit"}
+            title={converted ? "Battery to inverter" : "Battery to air conditioner"}
             path="path.main"
             mains={false}
             {...table}
           />
           <Links />
-          {converted && <PartsTable title="Inverter to units" path="path.mains" mains {...table} />}
+          {converted && <PartsTable title="Inverter to air conditioners" path="path.mains" mains {...table} />}
           {branches.map((branch, i) => (
             <BranchGroup key={branch.id} branch={branch} index={i} table={table} />
           ))}
@@ -80,7 +80,7 @@ export function PathStage() {
             }}
           >
             <Button className="add" size="small" icon={<PlusOutlined />} disabled={branches.length >= 12}>
-              Add a run: charging, loads, shore, a unit’s circuit
+              Add a circuit: charging, loads, shore power, air conditioner
             </Button>
           </Dropdown>
           <TableGroup />
@@ -129,7 +129,7 @@ const LAYOUTS = [
   { value: "busbars", label: "equal leads to busbars" },
   { value: "own-leads", label: "leads of their own length" },
   { value: "chain-diagonal", label: "daisy-chained, diagonal take-off" },
-  { value: "chain-one-end", label: "daisy-chained, both taken off the first" },
+  { value: "chain-one-end", label: "daisy-chained, both leads at the first battery" },
 ] as const;
 
 /** How the batteries in parallel meet; only where there are several. */
@@ -214,7 +214,7 @@ function BranchGroup({
           <QuantityLine
             path={`${at}.current`}
             label={
-              { shore: "Inlet rating", engine: "Current into the bank", charger: "Current into the bank" }[
+              { shore: "Inlet rating", engine: "Current into the battery", charger: "Current into the battery" }[
                 branch.role as "shore"
               ]
             }
@@ -289,17 +289,17 @@ function Measured() {
   const fixed = rig.units.findIndex(({ kind }) => kind === "fixed");
   const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
   return (
-    <Group title="Measured on the rig" note="under a steady load">
+    <Group title="Measured on the system" note="under a steady load">
       <QuantityLine path="path.measured.current" />
       <QuantityLine path="path.measured.bankVoltage" />
       <QuantityLine path="path.measured.inverterVoltage" />
       {path.excess !== null && (
         <p className="note measured-path">
-          Path <FigureValue figure="path.measured" />; its parts should have{" "}
+          The wiring measures <FigureValue figure="path.measured" />; its parts should have{" "}
           <FigureValue figure="path.main.resistance" />.{" "}
           {path.excess > 0
-            ? `${ohms(path.excess)} over: joints, or a tired part.`
-            : "No more than they should: the path is sound."}
+            ? `${ohms(path.excess)} over: look for a bad joint or part.`
+            : "No more than they should have: the wiring is sound."}
         </p>
       )}
       {fixed >= 0 && (
@@ -308,7 +308,7 @@ function Measured() {
           <QuantityLine path={`units.${fixed}.runningCurrent`} label="Clamp: running amps" />
         </>
       )}
-      <More title="Temperatures after 40 minutes at a current">
+      <More title="Temperatures after 40 minutes at a steady current">
         <QuantityLine path="path.measured.hotCurrent" />
         <QuantityLine path="path.measured.airC" />
         <QuantityLine path="path.measured.cableC" />
@@ -326,7 +326,7 @@ function Rules({ onPart }: { onPart(path: string): void }) {
   const met = assessment.rules.filter((rule) => rule.met);
   if (assessment.rules.length === 0) return null;
   return (
-    <section className="rules" aria-label="How it is put together">
+    <section className="rules" aria-label="Single-line diagram">
       {broken.map((rule) => (
         <div key={rule.key} className="rule">
           <VerdictLine word={rule.broken} />
@@ -357,7 +357,7 @@ function Sharing() {
   const most = Math.max(...shares);
   return (
     <table className="values">
-      <caption>How the batteries share, everything on</caption>
+      <caption>Current of each battery, everything on</caption>
       <thead>
         <tr>
           <th>Battery</th>

@@ -72,7 +72,7 @@ export function ProveStage() {
               )}
             </p>
             <label className="stacked">
-              <span className="note">Initials, put beside each step</span>
+              <span className="note">Initials, recorded with each step</span>
               <Input
                 value={by}
                 maxLength={40}
@@ -157,7 +157,7 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
         <button type="button" className="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
           {step.title}
         </button>
-        <span className="step-answer" role="group" aria-label={`${step.title}: pass or not`}>
+        <span className="step-answer" role="group" aria-label={`${step.title}: pass or fail`}>
           <Button
             size="small"
             type={done.passed === true ? "primary" : "default"}
@@ -172,7 +172,7 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
             aria-pressed={done.passed === false}
             onClick={() => note((one) => (one.passed = one.passed === false ? null : false))}
           >
-            Not
+            Fail
           </Button>
         </span>
       </div>
@@ -212,7 +212,7 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
           </label>
           {step.symptom && (
             <Button size="small" type="link" onClick={() => toDesk(done.fields)}>
-              To the fault desk with it
+              Open in fault finding
             </Button>
           )}
         </div>

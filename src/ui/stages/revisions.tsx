@@ -57,7 +57,7 @@ export function Revisions() {
       void message.info({
         content: (
           <>
-            “{of.name}” is off the list.{" "}
+            “{of.name}” was removed from the list.{" "}
             <Button
               size="small"
               type="link"
@@ -65,7 +65,7 @@ export function Revisions() {
                 void setRevisionDeleted(id, of.id, false).then(() => fetchRevisions(id).then(setList), fail)
               }
             >
-              Put it back
+              Restore
             </Button>
           </>
         ),
@@ -79,26 +79,26 @@ export function Revisions() {
     <div className="revisions">
       <Input
         size="small"
-        aria-label="Name of this state"
-        placeholder="Name this state: as quoted"
+        aria-label="Name of this revision"
+        placeholder="Name of this revision: as quoted"
         value={name}
         maxLength={120}
         onChange={(event) => setName(event.target.value)}
       />
       <Input
         size="small"
-        aria-label="What is promised with it"
-        placeholder="What is promised with it"
+        aria-label="What was promised with it"
+        placeholder="What was promised with it"
         value={promise}
         maxLength={2000}
         onChange={(event) => setPromise(event.target.value)}
         onPressEnter={() => name.trim() && void keep()}
       />
       <Button size="small" disabled={!name.trim()} onClick={() => void keep()}>
-        Keep
+        Save revision
       </Button>
       {list?.length === 0 && (
-        <p className="note">None yet: a name keeps what stands here now, to compare or to come back to.</p>
+        <p className="note">None yet: give this state a name to compare with it or to restore it later.</p>
       )}
       <ul aria-label="Revisions">
         {list?.map((revision) => (
@@ -119,7 +119,7 @@ export function Revisions() {
               <button
                 type="button"
                 className="plain"
-                aria-label={`Take ${revision.name} off the list`}
+                aria-label={`Remove ${revision.name} from the list`}
                 onClick={() => void drop(revision)}
               >
                 ×
@@ -159,7 +159,7 @@ function Compared({ shown, close, restore }: ComparedProps) {
     <Modal
       open
       width={820}
-      title={`“${shown.of.name}” against what stands here`}
+      title={`“${shown.of.name}” compared with the job now`}
       onCancel={close}
       footer={[
         <Button key="close" onClick={close}>

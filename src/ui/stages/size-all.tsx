@@ -18,7 +18,7 @@ export function SizeAll() {
     try {
       setSized(await askSizes(store.getState().rig));
     } catch {
-      void message.error("The sizes could not be worked out. Try again.");
+      void message.error("The sizes could not be computed. Try again.");
     } finally {
       setAsking(false);
     }
@@ -58,7 +58,7 @@ function SizesTable({ sized }: { sized: SizedRig }) {
       <p className="sentence">
         {sized.left.length === 0
           ? "Each part has the smallest size on sale that every rule allows."
-          : `No size cures these: ${sized.left.map(({ name }) => name).join("; ")}. Change the design, then size again.`}
+          : `No size on sale fixes these: ${sized.left.map(({ name }) => name).join("; ")}. Change the design, then size again.`}
       </p>
       <div className="sizes-table">
         <table className="values">

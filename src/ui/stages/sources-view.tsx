@@ -21,9 +21,9 @@ export function SourcesView() {
     : [["one", "Starts and runs"]];
   if (rig.units.every(({ kind }) => kind === "dc"))
     return (
-      <p className="note">Every unit runs straight from the bank: no inlet or generator has a part in its start.</p>
+      <p className="note">Every air conditioner runs on battery DC: no inlet or generator takes part in its start.</p>
     );
-  if (!answer) return <p className="note">Trying every source …</p>;
+  if (!answer) return <p className="note">Trying every supply</p>;
   const rating = ({ kind, rating: value }: Supply) =>
     formatQuantity(value, kind === "shore" ? "current" : "apparentPower", rig.notation);
   const generator = (which: StartCase) =>
@@ -61,7 +61,7 @@ export function SourcesView() {
           ? `The ${formatQuantity(answer.rows.find(({ key }) => key === "generator")!.rating, "apparentPower", rig.notation)} one has ${formatQuantity(answer.generatorLeft, "power", rig.notation, 2)} left for a charger while ${several ? "they run" : "it runs"}.`
           : `The generator entered cannot carry ${several ? "them" : "it"} running.`}
         {answer.generatorShare < 0.995 &&
-          ` Height and heat leave ${formatQuantity(answer.generatorShare, "ratio", rig.notation, 2)} of a generator’s rating.`}
+          ` Altitude and heat leave ${formatQuantity(answer.generatorShare, "ratio", rig.notation, 2)} of a generator’s rating.`}
       </p>
       <p className="note">
         An inlet is judged by its breaker (type C), its running current
@@ -85,7 +85,7 @@ function Case({ verdict: { word, margin, by } }: { verdict: CaseVerdict }) {
 /** The ways in which a start may come about: full, low, cold, unlearned, too soon, together. */
 export function WaysView() {
   const { answer, stale } = useInsight("ways");
-  if (!answer) return <p className="note">Trying every way …</p>;
+  if (!answer) return <p className="note">Trying every condition</p>;
   return (
     <div aria-busy={stale}>
       <table className="values">

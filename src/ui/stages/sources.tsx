@@ -74,7 +74,7 @@ function Panels() {
   const power = assessment.values.sources.panels.reduce((sum, one) => sum + one.power.value * one.count.value, 0);
   return (
     <Group title="Panels" note={`${formatQuantity(power, "power", rig.notation)} in all`}>
-      {panels.length === 0 && <p className="note">No panels: the sun brings nothing.</p>}
+      {panels.length === 0 && <p className="note">No panels yet: add them here.</p>}
       {panels.map((panel, i) => (
         <div key={panel.id} className="source-item" data-panel={i}>
           <div className="row-head">
@@ -193,7 +193,10 @@ function Controllers() {
   const change = useSheet((state) => state.change);
   const { controllers } = rig.sources;
   return (
-    <Group title="Solar controllers" note={controllers.length === 0 ? "none listed: limited by the runs on Path" : ""}>
+    <Group
+      title="Solar controllers"
+      note={controllers.length === 0 ? "none listed: limited by the circuits on Wiring" : ""}
+    >
       {controllers.map((controller, i) => (
         <div key={controller.id} className="source-item">
           <div className="row-head">
@@ -267,8 +270,6 @@ function GeneratorGroup() {
   );
 }
 
-const LITRES_A_GALLON = 3.785;
-
 /** Hours and fuel of the fortnight, by the day. */
 function GeneratorFuel() {
   const { day } = useDay();
@@ -278,11 +279,7 @@ function GeneratorFuel() {
   return (
     <p className="note">
       In the fortnight the generator runs {formatQuantity(hoursADay * 3600, "duration", rig.notation, 2)} a day and
-      burns{" "}
-      {rig.notation.length === "ft"
-        ? `${(litresADay / LITRES_A_GALLON).toFixed(1)} gallons`
-        : `${litresADay.toFixed(1)} litres`}{" "}
-      a day.
+      burns {formatQuantity(litresADay, "volume", rig.notation, 2)} a day.
     </p>
   );
 }
@@ -300,7 +297,7 @@ function Obstacles() {
       {rig.sources.obstacles.map((obstacle, i) => (
         <div key={obstacle.id} className="source-item">
           <div className="row-head">
-            <TextLine bare path={`sources.obstacles.${i}.name`} label="What stands there" longest={80} />
+            <TextLine bare path={`sources.obstacles.${i}.name`} label="What stands on the roof" longest={80} />
             <Button size="small" type="text" onClick={() => setOpen(open === obstacle.id ? null : obstacle.id)}>
               {open === obstacle.id ? "done" : "place"}
             </Button>
@@ -387,7 +384,7 @@ function Strings() {
                     : one.uneven
                       ? "the panels do not divide into whole strings"
                       : one.current > one.limit * 1.05
-                        ? "it cuts the best hours off"
+                        ? "it limits the best hours"
                         : ""}
               </div>
             </td>
@@ -402,7 +399,7 @@ function Strings() {
 function Average() {
   const { rig, assessment } = useReading();
   const { day, stale, fault } = useDay();
-  if (!day) return <p className="note">{fault ? `The run ended in a fault: ${fault}` : "Running the day …"}</p>;
+  if (!day) return <p className="note">{fault ? `The simulation stopped: ${fault}` : "Simulating the day"}</p>;
   const { panels, wanted } = day.oldRule;
   const watts = (value: number) => formatQuantity(value, "power", rig.notation, 2);
   const lithium = assessment.values && rig.bank.chemistry !== "agm";
@@ -417,12 +414,12 @@ function Average() {
       </div>
       <AverageDayPicture average={day.average} />
       <p className="sentence" data-words="recovers">
-        {day.words.recovers[0]!.toUpperCase() + day.words.recovers.slice(1)}.
+        {day.words.recovers.long}
       </p>
       <p className="note">
-        The old rule, a watt of panel for each amp-hour at 12 V, would ask {watts(wanted)} here; there{" "}
+        The old rule of one watt of panel for each amp-hour at 12 V asks for {watts(wanted)} here; there{" "}
         {panels === 1 ? "is" : "are"} {watts(panels)}.{" "}
-        {lithium ? "It comes from lead-acid days: it knows neither the place nor what is drawn. " : ""}The balance above
+        {lithium ? "It dates from lead-acid batteries and ignores both the place and the loads. " : ""}The balance above
         counts both.
       </p>
     </section>

@@ -4,14 +4,14 @@ export const STAGES = [
   { key: "unit", title: "Unit", press: "2" },
   { key: "start", title: "Start", press: "3" },
   { key: "path", title: "Wiring", press: "4" },
-  { key: "bank", title: "Bank", press: "5" },
-  { key: "sources", title: "Sources", press: "6" },
+  { key: "bank", title: "Battery", press: "5" },
+  { key: "sources", title: "Charging", press: "6" },
   { key: "day", title: "Day", press: "7" },
-  { key: "trial", title: "Trial", press: "8" },
-  { key: "prove", title: "Prove", press: "p" },
-  { key: "pack", title: "Pack", press: "9" },
+  { key: "trial", title: "Test run", press: "8" },
+  { key: "prove", title: "Commissioning", press: "p" },
+  { key: "pack", title: "Handover", press: "9" },
   { key: "options", title: "Options", press: "o" },
-  { key: "faults", title: "Faults", press: "f" },
+  { key: "faults", title: "Fault finding", press: "f" },
 ] as const;
 
 export type StageKey = (typeof STAGES)[number]["key"];

@@ -78,7 +78,7 @@ export function StartStage() {
           ) : (
             <Group title="Inverter">
               <p className="note" style={{ padding: "6px 0" }}>
-                Nothing in this rig needs mains: no inverter is counted. A mains load in the brief brings it back.
+                Nothing in this system needs AC, so no inverter is counted. An AC load in the brief brings it back.
               </p>
             </Group>
           )}
@@ -174,7 +174,7 @@ function Connections() {
           <QuantityLine path="inverter.inletLimit" />
           <QuantityLine path="inverter.chargeCurrent" />
           <QuantityLine path="inverter.transferTime" />
-          <CheckLine path="inverter.assist" label="Adds from the bank above the supply limit" />
+          <CheckLine path="inverter.assist" label="Adds from the battery above the supply limit" />
         </>
       )}
     </>
@@ -188,13 +188,13 @@ function VentNote() {
   const { heat, vent } = assessment.compartment;
   return (
     <p className="note vent-note">
-      <FigureValue figure={heat.key} digits={2} /> of heat in there with everything on:{" "}
+      <FigureValue figure={heat.key} digits={2} /> of heat in the compartment with everything on:{" "}
       {vent.value > 0 ? (
         <>
-          two vents of <FigureValue figure={vent.key} digits={2} /> would do.
+          two vents of <FigureValue figure={vent.key} digits={2} /> are enough.
         </>
       ) : (
-        "its walls carry it off."
+        "its walls carry the heat away."
       )}
     </p>
   );
@@ -202,9 +202,9 @@ function VentNote() {
 
 const VIEWS = [
   { value: "limits", label: "Against its limits" },
-  { value: "cures", label: "Cures compared" },
-  { value: "sources", label: "On every source" },
-  { value: "ways", label: "Ways it may go" },
+  { value: "cures", label: "Start aids compared" },
+  { value: "sources", label: "By supply" },
+  { value: "ways", label: "Conditions" },
 ] as const;
 type View = (typeof VIEWS)[number]["value"];
 
@@ -216,10 +216,10 @@ function StartPicture({ converted }: { converted: boolean }) {
   return (
     <>
       <div className="picture-title">
-        <h2>{start.own.shape.settles > 10 ? "The start" : "The first ten seconds"}</h2>
+        <h2>{start.own.shape.settles > 10 ? "Start demand" : "The first ten seconds"}</h2>
         <span className="note">
           {starter}
-          {rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; bank at its reserve
+          {rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; battery at its reserve
         </span>
       </div>
       <Segmented
@@ -275,8 +275,8 @@ function LimitsView({ converted }: { converted: boolean }) {
         <thead>
           <tr>
             <th>Limit</th>
-            <th className="right">Start needs</th>
-            <th className="right">There is</th>
+            <th className="right">Needed</th>
+            <th className="right">Available</th>
             <th />
             <th>When</th>
           </tr>
@@ -326,9 +326,9 @@ function StartSentence({ converted }: { converted: boolean }) {
         `A soft starter would take the peak to ${va(start.softStarter.peakApparent)}, margin ${start.softStarter.margin.toFixed(2)}. `}
       {thin &&
         word !== "Holds" &&
-        `The path takes more volts than the bank itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Thicker or shorter cable is the cure: stage Path. `}
+        `The wiring drops more volts than the battery itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Use thicker or shorter cable: stage Wiring. `}
       {converted &&
-        `By hand, amps × volts: ${byHand}; real power from the bank's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
+        `By hand, amps × volts: ${byHand}; real power from the battery's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
     </p>
   );
 }

@@ -16,16 +16,16 @@ export function RefusedReadings({ outbox, rig, startMs, zone }: Props) {
   const clock = wallClock(startMs, zone);
   const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
   return outbox.aside.map(({ key, reading, why }) => (
-    <div key={key} className="aside-reading" role="group" aria-label="Refused reading">
+    <div key={key} className="aside-reading" role="group" aria-label="Reading not accepted">
       <p className="heat" role="alert">
         {clock((reading.timeMs - startMs) / 1000)} {wordsOf(reading.values, degrees) || reading.note || "photo"} was not
-        taken: {why}
+        accepted: {why}
       </p>
       <button type="button" onClick={() => void outbox.decide(key, "send")}>
         Send again
       </button>
       <button type="button" onClick={() => void outbox.decide(key, "drop")}>
-        Drop it
+        Discard reading
       </button>
     </div>
   ));

@@ -156,7 +156,7 @@ export function ImportLog({ trialId, file, zone, startedMs, close }: Props) {
           {done.refused.count > 0
             ? `; ${done.refused.count.toLocaleString("en")} rows held none (line ${done.refused.first[0]!.line}: ${done.refused.first[0]!.message})`
             : ""}
-          . The original file is kept with the trial.
+          . The original file is kept with the test run.
         </p>
       )}
       {progress !== null && <Progress percent={Math.round(100 * progress)} />}
@@ -164,7 +164,7 @@ export function ImportLog({ trialId, file, zone, startedMs, close }: Props) {
         <>
           <p className="note">
             {preview.kind === "signal-k"
-              ? "Signal K deltas: battery current, voltage, charge and temperatures are taken."
+              ? "Signal K deltas: battery current, voltage, charge and temperatures are read."
               : known
                 ? "Read as this kind of file was read the last time."
                 : "This is how it is understood; set right what is not."}

@@ -51,13 +51,13 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
     await stopSource(trial.id).catch((error: Error) => message.error(error.message));
     onChange();
   };
-  if (finished) return trial.truth ? <Truth trial={trial} /> : <p className="note">The trial is finished.</p>;
+  if (finished) return trial.truth ? <Truth trial={trial} /> : <p className="note">The test run is finished.</p>;
   if (running)
     return (
       <>
         <p className="sentence">
           {running.kind === "stand-in"
-            ? `The stand-in runs at ${running.speed} times real time.`
+            ? `The simulator runs at ${running.speed} times real time.`
             : running.kind === "file"
               ? `Following ${running.path}.`
               : `Listening to ${running.url}.`}{" "}
@@ -75,7 +75,7 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
         value={kind}
         onChange={setKind}
         options={[
-          { value: "stand-in", label: "Stand-in" },
+          { value: "stand-in", label: "Simulator" },
           { value: "file", label: "Follow a file" },
           { value: "signal-k", label: "Signal K" },
         ]}
@@ -83,7 +83,8 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
       {kind === "stand-in" && (
         <>
           <p className="note">
-            A made-up monitor and clamp on this rig, its true values hidden. Finish the trial to compare with the truth.
+            A simulated battery monitor and clamp on this system; its true values are hidden. Finish the test run to
+            compare with them.
           </p>
           <div className="import-lines">
             <label>
@@ -112,7 +113,7 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
             </label>
           </div>
           <Checkbox checked={surprise} onChange={({ target }) => setSurprise(target.checked)}>
-            Practice: hide one fault from me
+            Practice: hide one fault
           </Checkbox>
           {!surprise && (
             <Select<FaultKey[]>
@@ -173,17 +174,17 @@ function ProbeList({ trialId }: { trialId: string }) {
   const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
   return (
     <details onToggle={(event) => setShown(event.currentTarget.open)}>
-      <summary>Put a meter on it</summary>
+      <summary>Measure with a meter</summary>
       {probes && (
         <dl className="trial-lines">
           {(
             [
-              ["Volts at the bank's posts", `${significant(probes.bankVolts, 4)} V`],
-              ["Volts at the inverter's posts", `${significant(probes.inverterVolts, 4)} V`],
+              ["Battery terminal voltage", `${significant(probes.bankVolts, 4)} V`],
+              ["Inverter terminal voltage", `${significant(probes.inverterVolts, 4)} V`],
               ["Cable, mid-run", degrees(probes.cableC)],
-              ["Hottest lug", degrees(probes.lugC)],
+              ["Hottest termination", degrees(probes.lugC)],
               ["Breaker or fuse", degrees(probes.breakerC)],
-              ...(probes.waterC === null ? [] : [["Cooling water leaving", degrees(probes.waterC)]]),
+              ...(probes.waterC === null ? [] : [["Cooling water outlet temperature", degrees(probes.waterC)]]),
             ] as [string, string][]
           ).map(([name, value]) => (
             <div key={name}>
@@ -205,15 +206,15 @@ function Truth({ trial }: { trial: ListedTrial }) {
     ["Faults", truth.faults.length === 0 ? "none" : truth.faults.map((fault) => FAULT_NAMES[fault]).join("; ")],
     ["Heat loss of the cabin", `${significant(truth.heatLoss, 3)} W/K`],
     ["Capacity", `${significant(truth.bankAh, 3)} Ah`],
-    ["Charge at the start", `${Math.round(100 * truth.startShare)} %`],
-    ["Path, bank to inverter", ohms],
+    ["SoC at start", `${Math.round(100 * truth.startShare)} %`],
+    ["Wiring, battery to inverter", ohms],
     ["Monitor set to", `${significant(truth.monitorAh, 3)} Ah`],
     ["Monitor's zero", `${truth.zero >= 0 ? "+" : "−"}${significant(Math.abs(truth.zero), 2)} A`],
     ["Reserve after", truth.hoursToReserve === null ? "more than a day" : `${significant(truth.hoursToReserve, 3)} h`],
   ];
   return (
     <>
-      <p className="note">What the stand-in hid:</p>
+      <p className="note">Hidden values of the simulator:</p>
       <dl className="trial-lines">
         {lines.map(([name, value]) => (
           <div key={name}>

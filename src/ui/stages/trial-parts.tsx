@@ -66,10 +66,10 @@ export function FoundList({
             onClick={() =>
               onTake((draft) => {
                 for (const found of offered) put(draft, found);
-              }, `${offered.length} values went into the rig; z takes them back`)
+              }, `${offered.length} values applied to the job; z undoes it`)
             }
           >
-            Take all into the rig
+            Apply all to the job
           </Button>
         )
       }
@@ -77,11 +77,11 @@ export function FoundList({
       {view.found.length > 0 && (
         <p className="another">
           <Button size="small" type="link" onClick={toDesk}>
-            Something wrong? Take these to the fault desk
+            Something wrong? Open these in fault finding
           </Button>
         </p>
       )}
-      {view.found.length === 0 && <p className="note">Nothing yet: it needs a few runs and rests.</p>}
+      {view.found.length === 0 && <p className="note">Nothing yet: it needs a few cycles.</p>}
       <ul className="found">
         {view.found.map((found) => (
           <li key={found.key}>
@@ -95,10 +95,8 @@ export function FoundList({
               {found.offered ? (
                 <Button
                   size="small"
-                  aria-label={`Take ${found.label} into the rig`}
-                  onClick={() =>
-                    onTake((draft) => put(draft, found), `${found.label} went into the rig; z takes it back`)
-                  }
+                  aria-label={`Apply ${found.label} to the job`}
+                  onClick={() => onTake((draft) => put(draft, found), `${found.label} applied to the job; z undoes it`)}
                 >
                   Take
                 </Button>
@@ -130,7 +128,7 @@ export function HandList({ view, clock }: { view: TrialView; clock(s: number): s
     ["Last half hour", hand.halfHour],
   ];
   return (
-    <Group title="By hand it would be" note="reserve at">
+    <Group title="Hand method" note="reserve at">
       <dl className="trial-lines">
         {lines.map(([name, hours]) => (
           <div key={name}>
@@ -153,8 +151,8 @@ export function StartsTable({ view, clock }: { view: TrialView; clock(s: number)
   const most = Math.max(...view.peaks.map(({ peakA }) => peakA));
   const says = {
     learning: "The peaks fall from start to start: the soft starter is learning.",
-    level: "The peaks stay level: learned, or nothing that learns.",
-    rising: "The peaks rise: restarts too soon, or a bank that sags.",
+    level: "The peaks no longer change: the soft starter has learned, or there is none.",
+    rising: "The peaks rise: restarts too soon, or battery voltage sag.",
   } as const;
   return (
     <Group title="Starts" note="clamp peak">
@@ -179,7 +177,7 @@ export function StartsTable({ view, clock }: { view: TrialView; clock(s: number)
 export function ChargedList({ view, clock }: { view: TrialView; clock(s: number): string }) {
   if (view.charged.length === 0) return null;
   return (
-    <Group title="Charged meanwhile" note="by engine, shore or generator">
+    <Group title="Charging during the run" note="by engine, shore or generator">
       <ul className="mended">
         {view.charged.map(({ fromS, toS, amps }) => (
           <li key={fromS}>
@@ -190,7 +188,7 @@ export function ChargedList({ view, clock }: { view: TrialView; clock(s: number)
           </li>
         ))}
       </ul>
-      <p className="note">Left out of what the unit draws; the forecast goes on without it.</p>
+      <p className="note">Not counted as draw of the air conditioner; the forecast assumes it ends.</p>
     </Group>
   );
 }
@@ -198,7 +196,7 @@ export function ChargedList({ view, clock }: { view: TrialView; clock(s: number)
 export function RepairList({ repairs }: { repairs: Repair[] }) {
   if (repairs.length === 0) return null;
   return (
-    <Group title="What was mended" note="the readings themselves stay as they came">
+    <Group title="Data corrections" note="the readings themselves are unchanged">
       <ul className="mended">
         {repairs.map(({ what, count, words }) => (
           <li key={what}>
@@ -215,17 +213,19 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
   const minutes = (s: number) => `${(s / 60).toFixed(s < 600 ? 1 : 0)} min`;
   const { levels } = view;
   const named: [string, TrialView["levels"]["base"]][] = [
-    ["Before the unit ran", levels.base],
-    ["Resting between runs", levels.between],
+    ["Before the air conditioner ran", levels.base],
+    ["Compressor off, between runs", levels.between],
     ["Running", levels.running],
-    ["All but the mains side", levels.house],
+    ["All but the AC side", levels.house],
   ];
   return (
     <>
       <More title={`Cycles: ${view.cycles.length}`}>
         {view.cycles.length === 0 ? (
           <p className="note">
-            {view.pullDown ? "It has not rested yet, or it slows instead of resting." : "The unit has not run yet."}
+            {view.pullDown
+              ? "The compressor has not stopped yet, or it slows down instead."
+              : "The unit has not run yet."}
           </p>
         ) : (
           <table className="values">
@@ -233,9 +233,9 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
               <tr>
                 <th>On at</th>
                 <th className="right">Ran</th>
-                <th className="right">Rested</th>
-                <th className="right">Run share</th>
-                <th className="right">Draw at the bank</th>
+                <th className="right">Off</th>
+                <th className="right">Duty cycle</th>
+                <th className="right">Battery current</th>
               </tr>
             </thead>
             <tbody>
@@ -254,12 +254,12 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
           </table>
         )}
       </More>
-      <More title="Levels of the draw">
+      <More title="Draw by state">
         <table className="values">
           <thead>
             <tr>
               <th>State</th>
-              <th className="right">At the bank</th>
+              <th className="right">Battery current</th>
               <th className="right">Spread</th>
               <th className="right">Readings</th>
             </tr>
@@ -277,14 +277,14 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
         </table>
         {view.several && (
           <p className="note">
-            Several units come and go by their own thermostats: bars and cycles are of any of them, and what they run
-            together is told by what they draw between all at rest and all running.
+            Several air conditioners cycle by their own thermostats: bars and cycles count any of them; how many run is
+            found from the draw between all off and all on.
           </p>
         )}
         {view.ofMeans && (
           <p className="note">
-            The current is a mean between readings too far apart for its cycles: run shares are told by the charge
-            drawn, levels by where current and mains agree.
+            The current is a mean between readings too far apart for its cycles: duty cycles are found from the charge
+            drawn, states from where battery and AC readings agree.
           </p>
         )}
       </More>

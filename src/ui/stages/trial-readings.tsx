@@ -68,7 +68,7 @@ export function ReadingEntry({ trial, zone, onSent }: EntryProps) {
         onPressEnter={() => void send()}
         suffix={
           <Button size="small" type="primary" disabled={!text.trim()} onClick={() => void send()}>
-            Keep
+            Save reading
           </Button>
         }
       />
@@ -133,19 +133,19 @@ export function ReadingList({ trial, zone, version, imports, onChange }: ListPro
             size="small"
             onClick={() =>
               void modal.confirm({
-                title: `Take ${fileName} out of the trial?`,
-                content: "Its readings and the kept file are removed. The file on your disk stays.",
-                okText: "Take out",
+                title: `Remove ${fileName} from the test run?`,
+                content: "Its readings and the stored file are removed. The file on your disk stays.",
+                okText: "Remove",
                 onOk: () => dropImport(trial.id, id).then(onChange, (error: Error) => message.error(error.message)),
               })
             }
           >
-            Take out
+            Remove
           </Button>
         </p>
       ))}
       <details onToggle={(event) => setShown(event.currentTarget.open)}>
-        <summary>The last readings, to correct or delete</summary>
+        <summary>Latest readings, to correct or delete</summary>
         <Table<StoredReading>
           size="small"
           rowKey="id"
@@ -226,7 +226,7 @@ export function ReadingList({ trial, zone, version, imports, onChange }: ListPro
           }}
         />
       )}
-      <Modal open={history !== null} footer={null} title="What stood there before" onCancel={() => setHistory(null)}>
+      <Modal open={history !== null} footer={null} title="Earlier value" onCancel={() => setHistory(null)}>
         <ul className="rows">
           {history?.versions.map((one) => (
             <li key={one.version}>
@@ -294,7 +294,7 @@ function CorrectDialog({
         onChange={(event) => setText(event.target.value)}
         onPressEnter={() => void save()}
       />
-      <p className={fault ? "note heat" : "note"}>{fault || "What stood there before is kept in its history."}</p>
+      <p className={fault ? "note heat" : "note"}>{fault || "The earlier value stays in its history."}</p>
     </Modal>
   );
 }

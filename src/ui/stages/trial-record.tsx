@@ -37,13 +37,13 @@ export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialVie
   return (
     <>
       {finished && (
-        <section className="view" aria-label="Predicted against happened">
-          <h2>Predicted against happened</h2>
+        <section className="view" aria-label="Predicted vs actual">
+          <h2>Predicted vs actual</h2>
           {held.length === 0 ? (
             <p className="note">
               {trial.outcome?.reserveH
-                ? "Engine, shore or generator charged the bank meanwhile, and the forecasts went on without them: the run does not say whether they were right."
-                : `The log ends before the reserve (${percent(view.outcome.endShare ?? 0)} left), so there is nothing to hold the forecasts against.`}
+                ? "Engine, shore power or generator charged the battery during the run, which the forecasts did not assume: the run does not show whether they were right."
+                : `The log ends before the reserve (${percent(view.outcome.endShare ?? 0)} left), so the forecasts cannot be compared.`}
             </p>
           ) : (
             <table className="values">
@@ -53,7 +53,7 @@ export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialVie
                   <th className="right">p10 to p90</th>
                   <th className="right">p50</th>
                   <th className="right">It was</th>
-                  <th className="right">Off by</th>
+                  <th className="right">Error</th>
                   <th className="right">Average by hand</th>
                   <th>Inside</th>
                 </tr>
@@ -82,18 +82,18 @@ export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialVie
         </section>
       )}
       <details onToggle={(event) => setShown(event.currentTarget.open)}>
-        <summary>The workshop's record, by kind of rig</summary>
+        <summary>Accuracy of past forecasts, by kind of system</summary>
         {!kinds ? (
-          <p className="note">Looking through the finished trials …</p>
+          <p className="note">Reading the finished test runs</p>
         ) : kinds.length === 0 ? (
-          <p className="note">No finished trial has reached its reserve yet.</p>
+          <p className="note">No finished test run has reached its reserve yet.</p>
         ) : (
           <table className="values">
             <thead>
               <tr>
-                <th>Kind of rig</th>
+                <th>Kind of system</th>
                 <th className="right">Forecasts</th>
-                <th className="right">Off by, median</th>
+                <th className="right">Error, median</th>
                 <th className="right">Inside p10 to p90</th>
                 <th className="right">By hand, median</th>
               </tr>

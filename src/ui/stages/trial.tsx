@@ -66,7 +66,7 @@ export function TrialStage() {
   }, [load]);
   const begin = async () => {
     try {
-      const made = await startTrial(rigId, `Trial ${(trials?.length ?? 0) + 1}`, newUuid());
+      const made = await startTrial(rigId, `Test run ${(trials?.length ?? 0) + 1}`, newUuid());
       await load();
       setChosen(made.id);
     } catch (error) {
@@ -90,20 +90,20 @@ export function TrialStage() {
     return (
       <div className="stage">
         <div className="worksheet">
-          <Group title="Trial">
+          <Group title="Test run">
             <p className="sentence">
-              A timed run with readings: what the unit, the cabin and the bank really do. From three readings on it says
-              when the reserve will come, with an honest range, and what it found goes into the rig when you say so.
+              A timed run with readings of the air conditioner, the cabin and the battery. From three readings on it
+              forecasts when the battery reaches its reserve, with a range, and its findings can be applied to the job.
             </p>
             <Button type="primary" onClick={() => void begin()}>
-              Start a trial
+              Start test run
             </Button>
           </Group>
           <Cautions />
         </div>
         <div className="picture">
           <p className="note">
-            No trial on this job yet. Start one, then type readings, import a log, or run the stand-in.
+            No test run on this job yet. Start one, then type readings, import a log, or run the simulator.
           </p>
         </div>
       </div>
@@ -124,7 +124,7 @@ export function TrialStage() {
 const CAUTIONS = [
   "Isolate, lock off and prove dead before a clamp or a probe goes near a terminal.",
   "Wait five minutes before a restart: a compressor against pressure stalls.",
-  "Nobody, and no animal, relies on a trial to stay cool: stay with it.",
+  "Do not let a person or an animal rely on a test run to stay cool: stay with it.",
 ];
 
 function Cautions() {
@@ -277,7 +277,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             <Select
               size="small"
               variant="borderless"
-              aria-label="Trial"
+              aria-label="Test run"
               value={trial.id}
               style={{ minWidth: 190, fontWeight: 700, marginLeft: -10 }}
               options={trials.map(({ id, name, startedMs }) => ({
@@ -291,7 +291,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
                 ? "finished"
                 : running
                   ? running.kind === "stand-in"
-                    ? `stand-in, ${running.speed} ×`
+                    ? `simulator, ${running.speed} ×`
                     : "instrument on"
                   : "under way"}
             </span>
@@ -299,7 +299,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
               trigger={["click"]}
               menu={{
                 items: [
-                  { key: "new", label: "New trial" },
+                  { key: "new", label: "New test run" },
                   { key: "rename", label: "Rename" },
                   { key: "phone", label: <a href={`/trials/${trial.id}`}>Readings on a phone</a> },
                   { key: "export", label: <a href={`/api/trials/${trial.id}/file`}>Export as CSV</a> },
@@ -339,7 +339,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             )}
             {!finished && view && (
               <Button size="small" onClick={() => void finish()} disabled={busy && !settled}>
-                Finish the trial
+                Finish test run
               </Button>
             )}
           </div>
@@ -396,7 +396,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             )}
             {answer && !answer.ok && answer.readings === 0 && (
               <p className="note">
-                Type amps and volts at the left, drop a CSV anywhere on this page, or start the stand-in to try it out.
+                Type amps and volts at the left, drop a CSV anywhere on this page, or start the simulator to try it out.
               </p>
             )}
           </>
@@ -431,7 +431,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
       )}
       <Modal
         open={naming !== null}
-        title="Name of the trial"
+        title="Name of the test run"
         okText="Rename"
         onCancel={() => setNaming(null)}
         okButtonProps={{ disabled: !naming?.trim() }}
@@ -511,7 +511,7 @@ function ForecastTitle({
   const at = (hours: number) => clock(view.lastS + hours * 3600);
   const title: ReactNode =
     p50 === null
-      ? "The reserve does not come within two days"
+      ? "The reserve is not reached within two days"
       : p50 <= 0
         ? "The reserve is reached"
         : `Reserve at ${at(p50)}, between ${at(p10 ?? p50)} and ${p90 === null ? "two days from now" : at(p90)}`;
@@ -521,11 +521,11 @@ function ForecastTitle({
       <span className="note" role="status">
         {busy
           ? settled || done === 0
-            ? "taking in readings …"
+            ? "reading the log"
             : `settling, ${Math.round(100 * done)} %`
           : finished
             ? "finished"
-            : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; the range is meant to hold eight runs in ten`}
+            : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; the range should hold eight runs in ten`}
       </span>
     </div>
   );
@@ -559,7 +559,11 @@ function WhatIfRow({
                   : undefined
               }
             >
-              {!answer ? "…" : answer.p50 === null ? "no reserve in two days" : clock(view.lastS + answer.p50 * 3600)}
+              {!answer
+                ? "…"
+                : answer.p50 === null
+                  ? "reserve not reached in two days"
+                  : clock(view.lastS + answer.p50 * 3600)}
             </dd>
           </div>
         );
@@ -573,8 +577,8 @@ function MonitorNote({ view }: { view: TrialView }) {
   if (!found) return null;
   return (
     <p className="problem" role="alert">
-      The monitor reckons with {Math.round(found.value)} Ah, the rig has {Math.round(found.was)} Ah: its percentage and
-      its time to go are off. Set its capacity, charge to full and let it synchronise.
+      The monitor is set to {Math.round(found.value)} Ah, the job has {Math.round(found.was)} Ah: its percentage and
+      time-to-go are wrong. Set its capacity, charge to full and let it synchronise.
     </p>
   );
 }

@@ -11,16 +11,18 @@ import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
+import { StatesTable } from "../answers/states-table";
 import PowerCurve from "../pictures/power-curve";
 import { useReading, useSheet } from "../state/sheet-context";
 import { FromShelf } from "../shelf/from-shelf";
 import { LEGS, newId } from "../words";
+import { DrawReadings } from "./draw-readings";
 import { Group, More, Notices, StageFrame } from "./parts";
 
 const KINDS = [
   { value: "fixed", label: "fixed speed" },
-  { value: "variable", label: "variable speed, on mains" },
-  { value: "dc", label: "straight from the bank's DC" },
+  { value: "variable", label: "variable speed, AC" },
+  { value: "dc", label: "12, 24 or 48 V DC" },
 ] as const;
 const CURES = [
   { value: "none", label: "none" },
@@ -65,7 +67,7 @@ export function UnitStage() {
               />
             )}
             <Button size="small" icon={<PlusOutlined />} disabled={units.length >= 6} onClick={add}>
-              Another like it
+              Add a second unit
             </Button>
             {units.length > 1 && (
               <Button
@@ -77,11 +79,11 @@ export function UnitStage() {
             )}
           </div>
           <Group title="Air conditioner" note={<FromShelf kind="unit" path={`units.${index}`} />}>
-            <TextLine path={at("name")} label="Called" longest={80} />
+            <TextLine path={at("name")} label="Name" longest={80} />
             <ChoiceLine path={at("kind")} label="Kind" options={KINDS} />
             {twoLegs && unit.kind !== "dc" && <ChoiceLine path={at("leg")} label="Leg" options={LEGS} />}
           </Group>
-          <Group title="From its plate" note="or what a clamp says instead">
+          <Group title="From its plate" note="or clamp reading">
             <QuantityLine path={at("coolingPower")} />
             <QuantityLine path={at("ratedPower")} />
             <QuantityLine path={at("runningCurrent")} label={unit.kind === "dc" ? "Running current, DC" : undefined} />
@@ -100,7 +102,7 @@ export function UnitStage() {
             )}
           </Group>
           {fixed && (
-            <Group title="Cure for the start" note={<FromShelf kind="soft-starter" path={`units.${index}`} />}>
+            <Group title="Start aid" note={<FromShelf kind="soft-starter" path={`units.${index}`} />}>
               <ChoiceLine path={at("cure")} label="Fitted" options={CURES} />
               {unit.cure === "soft-starter" && (
                 <>
@@ -111,25 +113,30 @@ export function UnitStage() {
               )}
             </Group>
           )}
-          <Group title="Measured at the battery" note="over what else was on">
+          <DrawReadings index={index} />
+          <More title="More: battery current entered by state">
             <QuantityLine path={at("dcRunningCurrent")} />
             <QuantityLine path={at("dcLowCurrent")} />
             <QuantityLine path={at("dcFanCurrent")} />
             <QuantityLine path={at("dcAverageCurrent")} />
-            <QuantityLine path={at("measuredAtC")} placeholder="as the job" />
+            <QuantityLine path={at("measuredAtC")} placeholder="as the design day" />
+          </More>
+          <Group title="Duty cycle">
+            <QuantityLine
+              path={at("runShare")}
+              label={fixed ? "Duty cycle, measured" : "Part load, measured"}
+              placeholder="not measured"
+            />
+            <CheckLine path={at("fanBetween")} label="Fan runs on between cycles" />
           </Group>
-          <Group title="How much it rests">
-            <QuantityLine path={at("runShare")} label={fixed ? "Run share" : "Part load"} placeholder="from the heat" />
-            <CheckLine path={at("fanBetween")} label="Its fan runs on between cycles" />
-          </Group>
-          <Group title="Gets rid of its heat">
+          <Group title="Heat rejection">
             <ChoiceLine
               path={at("condenser")}
               label="Condenser"
               options={[
-                { value: "outside", label: "in the open" },
-                { value: "boxed", label: "boxed in, breathes its own heat" },
-                { value: "single-duct", label: "single duct, throws cabin air out" },
+                { value: "outside", label: "free air" },
+                { value: "boxed", label: "enclosed, recirculating its own air" },
+                { value: "single-duct", label: "single duct, exhausts cabin air" },
                 { value: "sea", label: "sea water" },
               ]}
             />
@@ -141,14 +148,14 @@ export function UnitStage() {
               </>
             )}
           </Group>
-          <More title="More: in a cabin, over a day">
+          <More title="More: cabin and design day">
             <QuantityLine path={at("capacityPerKelvin")} />
             <QuantityLine path={at("condenserRise")} />
             <QuantityLine path={at("sensibleShare")} />
             <QuantityLine path={at("thermostatBand")} />
             <QuantityLine path={at("minimumOff")} />
           </More>
-          <More title="More: factors and times">
+          <More title="More: power factors and times">
             {unit.kind !== "dc" && <QuantityLine path={at("runningPowerFactor")} />}
             {unit.kind !== "dc" && <QuantityLine path={at("compressorCurrent")} />}
             {fixed ? (
@@ -178,26 +185,25 @@ function UnitPicture({ chosen }: { chosen: number }) {
   return (
     <>
       <div className="picture-title">
-        <h2>Power against the heat</h2>
-        <span className="note">{unit.name}, at the job’s set point</span>
+        <h2>Power against outdoor temperature</h2>
+        <span className="note">{unit.name}</span>
       </div>
       <PowerCurve index={index} />
       <table className="values">
-        <caption>On this job</caption>
+        <caption>On the design day</caption>
         <thead>
           <tr>
-            <th>The unit</th>
-            <th className="right">Draws</th>
-            <th>How</th>
+            <th>This air conditioner</th>
+            <th className="right">Power</th>
           </tr>
         </thead>
         <tbody>
           {(
             [
-              ["running", "Never resting"],
-              ["low", "Low fan, never resting"],
-              ["average", "Expected average"],
+              ["running", "Compressor always on"],
+              ["low", "Low fan, compressor always on"],
               ["fan", "Fan only"],
+              ["holding", "Holding the set point, average"],
             ] as const
           ).map(([key, title]) => (
             <tr key={key}>
@@ -205,23 +211,11 @@ function UnitPicture({ chosen }: { chosen: number }) {
               <td className="mono">
                 <FigureValue figure={`unit.${index}.${key}`} />
               </td>
-              <td className="note">
-                {key === "average" ? (
-                  <>
-                    runs <FigureValue figure={`unit.${index}.runShare`} digits={2} /> of the time
-                  </>
-                ) : key === "running" ? (
-                  <>
-                    takes <FigureValue figure={`unit.${index}.apparent`} />
-                  </>
-                ) : (
-                  ""
-                )}
-              </td>
             </tr>
           ))}
         </tbody>
       </table>
+      <StatesTable />
       <PowerTable index={index} />
       <Notices stage="unit" />
     </>
@@ -235,9 +229,8 @@ function PowerTable({ index }: { index: number }) {
   const { rig, assessment } = useReading();
   const curve = useMemo(() => powerOverOutdoor(rig, assessment, index, STEPS_C), [rig, assessment, index]);
   const rows = [
-    ["never resting", curve.running, "power"],
-    ["expected average", curve.average, "power"],
-    ["run share", curve.runShare, "ratio"],
+    ["compressor always on", curve.running, "power"],
+    ["fan only", curve.fan, "power"],
   ] as const;
   return (
     <details>

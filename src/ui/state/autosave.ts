@@ -94,11 +94,11 @@ export function useAutosave(store: SheetStore, onRecovered: () => void): void {
             break;
           }
           if (answer.outcome === "unreachable") {
-            setSave({ kind: "offline", reason: "The server does not answer; it will be tried again." });
+            setSave({ kind: "offline", reason: "Not saved: no connection, trying again" });
             later(RETRY_MS);
             break;
           }
-          setSave({ kind: "offline", reason: answer.message });
+          setSave({ kind: "offline", reason: `Not saved: ${answer.message}` });
           break;
       }
     }

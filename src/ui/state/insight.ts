@@ -27,7 +27,7 @@ function giveBack(): void {
   shared = null;
 }
 
-type Question = "cures" | "supplies" | "ways" | "measureNext" | "pack";
+type Question = "answers" | "cures" | "supplies" | "ways" | "measureNext" | "pack";
 
 /**
  * The answer to a question about the open rig, or null until there is one; a newer rig's replaces an older one's. `beside` is

@@ -7,6 +7,7 @@ import type { Axis } from "@/core/options/frontier";
 import type { Design } from "@/core/options/design";
 import type { Outcome } from "@/core/options/evaluate";
 import type { Turned } from "@/core/options/sensitivity";
+import type { DesignVerdicts } from "@/core/options/verdicts";
 import type { Wish } from "@/core/options/wish";
 import type { Rig } from "@/core/rig/document";
 import type { OptionsWorker, TripRun } from "@/workers/options.worker";
@@ -129,6 +130,35 @@ async function once<T>(call: (remote: Remote<OptionsWorker>) => Promise<T>): Pro
 /** Designs through one trip of the search, side by side. */
 export const askTrips = (rig: Rig, wish: Wish, designs: readonly Design[]): Promise<TripRun[]> =>
   once((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripRun>)));
+
+/** The four verdicts that the job would have with each design, by the index of its outcome; filled as they are worked out. */
+export function useDesignVerdicts(
+  rig: Rig,
+  wish: Wish,
+  outcomes: readonly { index: number; design: Design }[],
+): Record<number, DesignVerdicts> {
+  const [held, setHeld] = useState<{ rig: Rig; wish: Wish; of: Record<number, DesignVerdicts> }>({ rig, wish, of: {} });
+  const key = outcomes.map(({ index }) => index).join(" ");
+  const latest = useRef(outcomes);
+  useEffect(() => {
+    latest.current = outcomes;
+  });
+  useEffect(() => {
+    let here = true;
+    void once(async (remote) => {
+      const of: Record<number, DesignVerdicts> = {};
+      for (const { index, design } of latest.current) {
+        if (!here) return;
+        of[index] = (await remote.verdicts(rig, wish, design)) as DesignVerdicts;
+        if (here) setHeld({ rig, wish, of: { ...of } });
+      }
+    });
+    return () => {
+      here = false;
+    };
+  }, [rig, wish, key]);
+  return held.rig === rig && held.wish === wish ? held.of : {};
+}
 
 export const askFitted = (rig: Rig, wish: Wish, design: Design): Promise<Rig> =>
   once((remote) => remote.fitted(rig, wish, design) as Promise<Rig>);

@@ -8,7 +8,7 @@ const LARGEST_BYTES = 500_000;
 export async function readRigFile(file: File): Promise<{ ok: true; rig: Rig } | { ok: false; message: string }> {
   if (isJobFile(file))
     return { ok: false, message: `${file.name} is a whole job: import it from the list of jobs, as a job of its own.` };
-  if (file.size > LARGEST_BYTES) return { ok: false, message: `${file.name}: too large for a rig document.` };
+  if (file.size > LARGEST_BYTES) return { ok: false, message: `${file.name}: too large for a job file.` };
   const read = readRigText(await file.text());
   if (read.ok) return read;
   const [first] = read.faults;

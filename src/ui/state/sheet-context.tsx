@@ -5,7 +5,7 @@ import { useStore } from "zustand";
 import type { Rig } from "@/core/rig/document";
 import type { Figure } from "@/core/sum/figure";
 import { assess, type Assessment } from "@/core/verdict/assess";
-import type { Verdict } from "@/core/verdict/check";
+import type { Verdict, VerdictWord } from "@/core/verdict/check";
 import { DayProvider, useDay } from "./day";
 import type { SheetState, SheetStore } from "./sheet-store";
 
@@ -68,7 +68,7 @@ export function useReading(): Reading {
 }
 
 /** A verdict by name: Starts and Carries of the reading, Lasts and Recovers of the coupled run, null until there is one. */
-export function useVerdict(name: VerdictKey): Verdict | null {
+export function useVerdict(name: VerdictKey): Verdict<VerdictWord> | null {
   const { assessment } = useReading();
   const { day } = useDay();
   if (name === "starts" || name === "carries") return assessment.verdicts[name];

@@ -4,6 +4,9 @@ import { create } from "zustand";
 import { putAt, valueAt } from "@/core/rig/compare";
 import type { Rig } from "@/core/rig/document";
 
+/** The design day's quantities. */
+const OWN_DAY = /^weather\.(highestC|lowestC|humidity|sunHours)$/;
+
 export type SaveState =
   | { kind: "saved" }
   | { kind: "unsaved" }
@@ -56,7 +59,13 @@ export function createSheetStore(initial: { id: string; revision: number; rig: R
           const history = store.temporal.getState();
           // The first edit of a session has put the state before it on the pile; the rest of them go without.
           if (same) history.pause();
-          set({ rig: produce(get().rig, (draft) => putAt(draft, path, value)) });
+          set({
+            rig: produce(get().rig, (draft) => {
+              putAt(draft, path, value);
+              // A figure of the design day that somebody enters makes it a day of their own.
+              if (OWN_DAY.test(path) && value !== undefined) draft.weather.kind = "own";
+            }),
+          });
           if (same) history.resume();
           session = under ?? null;
         },

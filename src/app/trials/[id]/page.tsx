@@ -20,7 +20,7 @@ const find = cache(async (id: string) => {
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const found = await find((await params).id);
-  return { title: found ? `${found.trial.name}, ${found.job.rig.name}` : "No such trial" };
+  return { title: found ? `${found.trial.name}, ${found.job.rig.name}` : "No such test run" };
 }
 
 /** Readings on a phone: one in under ten seconds. */

@@ -40,7 +40,7 @@ export const GET = trialDoor((request, trial) => {
     },
     cancel: end,
   });
-  if (!leave) return Promise.resolve(refuse({ status: 404, message: "No instrument runs on this trial." }));
+  if (!leave) return Promise.resolve(refuse({ status: 404, message: "No instrument runs on this test run." }));
   return Promise.resolve(
     new Response(stream, {
       headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },

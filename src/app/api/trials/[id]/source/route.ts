@@ -12,9 +12,9 @@ export const GET = trialDoor((_, trial) =>
 export const POST = trialDoor(async (request, trial, db) => {
   const read = await readAs(request, sourceSchema);
   if (!read.ok) return refuse(read.refusal);
-  if (trial.finishedMs !== null) return refuse({ status: 409, message: "The trial is finished." });
+  if (trial.finishedMs !== null) return refuse({ status: 409, message: "The test run is finished." });
   const job = await rigOfTrial(db, trial);
-  if (!job) return refuse({ status: 404, message: "The trial's job was deleted." });
+  if (!job) return refuse({ status: 404, message: "The test run's job was deleted." });
   const started = await startInstrument(db, trial, job.rig, read.value);
   if (!started.ok) return refuse({ status: 400, message: started.message });
   return Response.json({ running: read.value }, { status: 201 });

@@ -23,7 +23,7 @@ export const GET = packDoor((request, { found, runs, paper }) => {
         send({ pages: pagesOf(pdf), bytes: pdf.length, revision: found.revision });
       } catch (error) {
         if (stop.signal.aborted) return;
-        send({ error: `The pack could not be made: ${(error as Error).message}` });
+        send({ error: `The document could not be made: ${(error as Error).message}` });
       }
       controller.close();
     },

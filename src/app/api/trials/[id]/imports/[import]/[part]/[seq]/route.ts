@@ -15,6 +15,6 @@ export const PUT = trialDoor<Place>(async (request, trial, db, place) => {
   const kept = await putChunk(db, trial.id, place.import, part, seq, read.bytes);
   if (kept === "missing") return refuse({ status: 404, message: NO_IMPORT });
   if (kept === "broken")
-    return refuse({ status: 400, message: "The piece is no packed log, or holds values that no rig has." });
+    return refuse({ status: 400, message: "The piece is no packed log, or holds values that no system has." });
   return new Response(null, { status: 204 });
 });

@@ -1,0 +1,57 @@
+"use client";
+
+import { say } from "@/core/words/say";
+import { HAND_WORDS, type ModeHours } from "@/core/verdict/hand-method";
+import { FigureValue } from "../fields/figure-value";
+import { useDay } from "../state/day";
+import { useReading } from "../state/sheet-context";
+
+const ENDS = { empty: "battery empty", inverter: "inverter cut-off", bank: "BMS cut-off" } as const;
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The sum that is done by hand, apart from the verdicts: usable charge over one constant load. */
+export function HandMethod() {
+  const { assessment } = useReading();
+  const { day } = useDay();
+  const rows: ModeHours[] = [
+    ...assessment.hours.filter(({ mode }) => mode !== "off"),
+    ...(day?.handHolding && day.conditions.known ? [day.handHolding] : []),
+  ];
+  return (
+    <details className="box hand-method">
+      <summary>Hand method: hours at one constant load</summary>
+      <p className="note">
+        {say("hand.differs")} Highest temperature of the design day, no sun, other loads at their average.
+      </p>
+      <table className="values">
+        <caption className="spoken">Hand method: hours at one constant load</caption>
+        <thead>
+          <tr>
+            <th>The air conditioner</th>
+            <th className="right">Battery power</th>
+            <th className="right">To the reserve</th>
+            <th className="right">To the cut-off</th>
+            <th>Ends by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.mode}>
+              <td>{capital(HAND_WORDS[row.mode])}</td>
+              <td className="mono">
+                <FigureValue figure={`lasts.${row.mode}.power`} />
+              </td>
+              <td className="mono">
+                <FigureValue figure={row.reserveFigure} />
+              </td>
+              <td className="mono">
+                <FigureValue figure={row.cutOffFigure} />
+              </td>
+              <td>{ENDS[row.cutOffBy]}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
+  );
+}

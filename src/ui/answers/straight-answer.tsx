@@ -1,0 +1,37 @@
+"use client";
+
+import { say } from "@/core/words/say";
+import { useDay } from "../state/day";
+import { useReading } from "../state/sheet-context";
+
+/** What Starts and Carries leave of it, then Lasts and Recovers, in sentences that can be read aloud. */
+export function StraightAnswer() {
+  const { assessment } = useReading();
+  const { day, stale, fault } = useDay();
+  const { starts, carries } = assessment.verdicts;
+  if (!day) return <p className="sentence">{fault ? `The simulation stopped: ${fault}` : "Simulating the day"}</p>;
+  const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
+  return (
+    <div className="sentences" aria-busy={stale} data-answer>
+      <p className="sentence">{answerOf(bad.map(({ name, word, decides }) => ({ name, word, by: decides.name })))}</p>
+      <p className="sentence" data-words="lasts">
+        {day.words.lasts.long}
+      </p>
+      {day.conditions.known && (
+        <p className="sentence" data-words="recovers">
+          {day.words.recovers.long}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Whether it starts and carries, in one sentence; the rest of the answer is on condition that this is put right. */
+function answerOf(bad: { name: string; word: string; by: string }[]): string {
+  if (bad.length === 0) return say("answer.runs");
+  const [first] = bad as [(typeof bad)[number]];
+  if (bad.length === 2) return say("answer.neither", { starts: first.by, carries: bad[1]!.by });
+  return say(first.name === "Starts" ? "answer.noStart" : first.word === "Stop" ? "answer.stop" : "answer.noCarry", {
+    by: first.by,
+  });
+}

@@ -1,0 +1,223 @@
+"use client";
+
+import { Button, Input, Select } from "antd";
+import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
+import { useState } from "react";
+import type { Dimension } from "@/core/quantity/dimension";
+import { formatQuantity } from "@/core/quantity/format";
+import { parseQuantity } from "@/core/quantity/parse";
+import { drawContext } from "@/core/rig/resolve";
+import {
+  drawReadingSchema,
+  drawFindings,
+  type DrawKind,
+  type DrawReading,
+  type DrawState,
+} from "@/core/unit/draw-readings";
+import { useReading, useSheet } from "../state/sheet-context";
+import { newId } from "../words";
+import { Group } from "./parts";
+
+const KINDS: { value: DrawKind; label: string }[] = [
+  { value: "battery-current", label: "Battery current (shunt or clamp)" },
+  { value: "battery-power", label: "Battery power (monitor)" },
+  { value: "ac-current", label: "AC current (clamp)" },
+  { value: "ac-power", label: "AC power (plug-in meter)" },
+  { value: "energy", label: "Energy over a time (kWh meter)" },
+  { value: "percent", label: "State of charge from and to" },
+  { value: "time-to-go", label: "Time-to-go of a monitor" },
+];
+const STATES: { value: DrawState; label: string }[] = [
+  { value: "full", label: "compressor on, full" },
+  { value: "low", label: "low fan, compressor on" },
+  { value: "fan", label: "fan only" },
+  { value: "holding", label: "holding the set point, average" },
+];
+interface Field {
+  key: string;
+  label: string;
+  dimension: Dimension;
+  optional?: boolean;
+  /** Stored over the core's unit: hours for seconds. */
+  per?: number;
+}
+const HOURS: Field = { key: "hours", label: "Time", dimension: "duration", per: 3600 };
+const OWN: Record<DrawKind, Field[]> = {
+  "battery-current": [{ key: "current", label: "Battery current", dimension: "current" }],
+  "battery-power": [{ key: "power", label: "Battery power", dimension: "power" }],
+  "ac-current": [{ key: "current", label: "AC current", dimension: "current" }],
+  "ac-power": [{ key: "power", label: "AC power", dimension: "power" }],
+  energy: [{ key: "energy", label: "Energy", dimension: "energy" }, HOURS],
+  percent: [{ key: "from", label: "From", dimension: "ratio" }, { key: "to", label: "To", dimension: "ratio" }, HOURS],
+  "time-to-go": [
+    { key: "charge", label: "State of charge", dimension: "ratio" },
+    { key: "floor", label: "Discharge floor of the monitor", dimension: "ratio" },
+    { ...HOURS, label: "Time-to-go" },
+  ],
+};
+const BESIDE: Field[] = [
+  { key: "otherA", label: "Other loads on the battery", dimension: "current", optional: true },
+  { key: "solarA", label: "Solar current", dimension: "current", optional: true },
+  { key: "volts", label: "Voltage", dimension: "voltage", optional: true },
+  { key: "outdoorC", label: "Outdoors", dimension: "temperature", optional: true },
+];
+const onBattery = (kind: DrawKind) => !kind.startsWith("ac-") && kind !== "energy";
+
+/** Readings of the draw in whatever form they come: what each means for the air conditioner alone, and which is used. */
+export function DrawReadings({ index }: { index: number }) {
+  const { rig, assessment } = useReading();
+  const put = useSheet((state) => state.put);
+  const [open, setOpen] = useState(false);
+  const unit = rig.units[index]!;
+  const readings = unit.readings ?? [];
+  const path = `units.${index}.readings`;
+  const context = drawContext(rig, unit, assessment.values.bank);
+  const { meanings, best, disagree } = drawFindings(readings, context);
+  const prefs = rig.notation;
+  const amps = (value: number) => formatQuantity(value, "current", prefs, 2);
+  return (
+    <Group title="From measured draw" note="say it as you have it">
+      {readings.length === 0 && !open && (
+        <p className="note">
+          A reading makes every forecast surer: battery amps, watts, a percentage that fell, or a meter’s
+          kilowatt-hours.
+        </p>
+      )}
+      <ul className="rows">
+        {meanings.map(({ reading, addedA, batteryW, fault }) => (
+          <li key={reading.id} data-draw={reading.id}>
+            <div className="row-head">
+              <strong>{wordsOf(reading, prefs)}</strong>
+              <span />
+              <Button
+                size="small"
+                type="text"
+                aria-label={`Remove reading ${wordsOf(reading, prefs)}`}
+                icon={<CloseOutlined />}
+                onClick={() => {
+                  const rest = readings.filter(({ id }) => id !== reading.id);
+                  put(path, rest.length > 0 ? rest : undefined);
+                }}
+              />
+            </div>
+            <div className={fault ? "problem note" : "note"}>
+              {STATES.find(({ value }) => value === reading.state)!.label}:{" "}
+              {fault ||
+                `the air conditioner alone adds ${amps(addedA)} at the battery, ${formatQuantity(batteryW, "power", prefs, 2)}`}
+              {best[reading.state]?.reading === reading ? "; used" : fault ? "" : "; kept, a surer one is used"}
+            </div>
+            {disagree.includes(reading.id) && (
+              <div className="problem note" role="alert">
+                Disagrees with the reading that is used: check the sign, what else was on, and the meter.
+              </div>
+            )}
+          </li>
+        ))}
+      </ul>
+      {open ? (
+        <NewReading
+          done={(reading) => {
+            setOpen(false);
+            if (reading) put(path, [...readings, reading]);
+          }}
+        />
+      ) : (
+        <Button
+          className="add"
+          size="small"
+          icon={<PlusOutlined />}
+          disabled={readings.length >= 40}
+          onClick={() => setOpen(true)}
+        >
+          Add a reading
+        </Button>
+      )}
+    </Group>
+  );
+}
+
+function wordsOf(reading: DrawReading, prefs: Parameters<typeof formatQuantity>[2]): string {
+  const main = OWN[reading.kind]
+    .map(({ key, dimension, per = 1 }) =>
+      formatQuantity((reading as unknown as Record<string, number>)[key]! * per, dimension, prefs, 3),
+    )
+    .join(reading.kind === "percent" ? " to " : ", ");
+  return `${KINDS.find(({ value }) => value === reading.kind)!.label.replace(/ \(.*\)/, "")}: ${main.replace(/( %) to ([^ ]+ [^ ]+)$/, "$1 in $2")}`;
+}
+
+function NewReading({ done }: { done(reading: DrawReading | null): void }) {
+  const { rig } = useReading();
+  const [kind, setKind] = useState<DrawKind>("battery-current");
+  const [state, setState] = useState<DrawState>("full");
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [faults, setFaults] = useState<Record<string, string>>({});
+  const fields = [
+    ...OWN[kind],
+    ...BESIDE.filter(({ key }) => (key === "otherA" || key === "solarA" ? onBattery(kind) : true)),
+  ];
+  const save = () => {
+    const problems: Record<string, string> = {};
+    const values: Record<string, unknown> = { id: newId(), kind, state };
+    for (const { key, label, dimension, optional, per = 1 } of fields) {
+      const text = typed[key]?.trim() ?? "";
+      if (text === "") {
+        if (!optional) problems[key] = `${label} is required.`;
+        continue;
+      }
+      const read = parseQuantity(text, dimension, rig.notation, dimension === "duration" ? "h" : undefined);
+      if (read.ok) values[key] = read.value / per;
+      else problems[key] = read.message;
+    }
+    const checked = drawReadingSchema.safeParse(values);
+    if (!checked.success && Object.keys(problems).length === 0)
+      for (const issue of checked.error.issues) problems[String(issue.path[0])] = issue.message;
+    setFaults(problems);
+    if (checked.success && Object.keys(problems).length === 0) done(checked.data);
+  };
+  return (
+    <form
+      className="draw-form"
+      aria-label="New reading of the draw"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <Select<DrawKind> size="small" aria-label="What was read" value={kind} options={KINDS} onChange={setKind} />
+      <Select<DrawState>
+        size="small"
+        aria-label="What the air conditioner did"
+        value={state}
+        options={STATES}
+        onChange={setState}
+      />
+      {fields.map(({ key, label, optional }) => (
+        <label key={key} className="draw-field">
+          <span>
+            {label}
+            {optional ? <span className="note"> if known</span> : null}
+          </span>
+          <Input
+            size="small"
+            value={typed[key] ?? ""}
+            aria-invalid={faults[key] ? true : undefined}
+            onChange={({ target }) => setTyped((held) => ({ ...held, [key]: target.value }))}
+          />
+          {faults[key] && (
+            <span className="problem note" role="alert">
+              {faults[key]}
+            </span>
+          )}
+        </label>
+      ))}
+      <div className="draw-actions">
+        <Button size="small" type="primary" htmlType="submit">
+          Save reading
+        </Button>
+        <Button size="small" onClick={() => done(null)}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}
