@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { readEntry, type ShelfEntry } from "../core/shelf/shelf";
 import { readRig, type Fault, type Rig } from "../core/rig/document";
+import { say } from "@/core/words/say";
 
 /** Largest request body taken: many times the largest rig. */
 const LARGEST_BYTES = 512 * 1024;
@@ -19,10 +20,9 @@ export function refuse({ status, message, faults = [] }: Refusal): Response {
 export function foreign(request: Request): Refusal | null {
   const host = (request.headers.get("host") ?? "").replace(/:\d+$/, "");
   if (!["127.0.0.1", "localhost", "[::1]"].includes(host))
-    return { status: 403, message: "This Chillbank answers this machine alone." };
+    return { status: 403, message: say("server.thisMachineOnly") };
   const site = request.headers.get("sec-fetch-site");
-  if (site && site !== "same-origin" && site !== "none")
-    return { status: 403, message: "Requests from other sites are refused." };
+  if (site && site !== "same-origin" && site !== "none") return { status: 403, message: say("server.otherSite") };
   return null;
 }
 
@@ -32,7 +32,7 @@ export function foreign(request: Request): Refusal | null {
  */
 export function door<P extends Record<string, string> = Record<string, never>>(
   handle: (request: Request, parameters: P) => Promise<Response>,
-  missing = "There is nothing of that id.",
+  missing = say("server.id.none"),
 ): (request: Request, context: { params: Promise<P> }) => Promise<Response> {
   return async (request, { params }) => {
     const stranger = foreign(request);
@@ -53,12 +53,11 @@ export async function readBody(
   request: Request,
 ): Promise<{ ok: true; body: unknown } | { ok: false; refusal: Refusal }> {
   const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
-  if (!request.headers.get("content-type")?.startsWith("application/json"))
-    return bad(415, "JSON expected (content-type application/json).");
+  if (!request.headers.get("content-type")?.startsWith("application/json")) return bad(415, say("server.expects.json"));
   const declared = Number(request.headers.get("content-length") ?? 0);
-  if (declared > LARGEST_BYTES) return bad(413, "Too large: at most 512 kB.");
+  if (declared > LARGEST_BYTES) return bad(413, say("server.tooLarge.json"));
   const text = await request.text();
-  if (text.length > LARGEST_BYTES) return bad(413, "Too large: at most 512 kB.");
+  if (text.length > LARGEST_BYTES) return bad(413, say("server.tooLarge.json"));
   try {
     return { ok: true, body: JSON.parse(text) };
   } catch (error) {
@@ -74,16 +73,15 @@ export async function readText(
   request: Request,
 ): Promise<{ ok: true; text: string } | { ok: false; refusal: Refusal }> {
   const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
-  if (!/^text\/(csv|plain)/.test(request.headers.get("content-type") ?? ""))
-    return bad(415, "CSV expected (content-type text/csv).");
+  if (!/^text\/(csv|plain)/.test(request.headers.get("content-type") ?? "")) return bad(415, say("server.expects.csv"));
   if (Number(request.headers.get("content-length") ?? 0) > LARGEST_TABLE_BYTES)
-    return bad(413, "Too large: at most 16 MB.");
+    return bad(413, say("server.tooLarge.csv"));
   const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.length > LARGEST_TABLE_BYTES) return bad(413, "Too large: at most 16 MB.");
+  if (bytes.length > LARGEST_TABLE_BYTES) return bad(413, say("server.tooLarge.csv"));
   try {
     return { ok: true, text: new TextDecoder("utf-8", { fatal: true }).decode(bytes) };
   } catch {
-    return bad(400, "The file is not UTF-8 text; save it as CSV in UTF-8.");
+    return bad(400, say("server.notUtf8"));
   }
 }
 
@@ -152,7 +150,10 @@ export async function readBytes(
   request: Request,
   largest: number,
 ): Promise<{ ok: true; bytes: Uint8Array } | { ok: false; refusal: Refusal }> {
-  const large = { ok: false as const, refusal: { status: 413, message: `Too large: at most ${largest >> 20} MB.` } };
+  const large = {
+    ok: false as const,
+    refusal: { status: 413, message: say("server.tooLarge.file", { largest: largest >> 20 }) },
+  };
   if (Number(request.headers.get("content-length") ?? 0) > largest) return large;
   const bytes = new Uint8Array(await request.arrayBuffer());
   return bytes.length > largest ? large : { ok: true, bytes };

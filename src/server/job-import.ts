@@ -20,6 +20,7 @@ import {
 } from "./job-file";
 import { rigColumns } from "./rigs";
 import { LARGEST_CHUNK, rowsOfPacked } from "./trials";
+import { say } from "@/core/words/say";
 
 /** Why a job file was not taken: said to whoever brought it. */
 class NotTaken extends Error {}
@@ -67,25 +68,25 @@ class Unpacker {
         },
       });
     } catch {
-      throw new NotTaken("This is no ZIP, or it is cut off.");
+      throw new NotTaken(say("server.import.noZip"));
     }
-    if (found.length > MOST_FILES) throw new NotTaken(`A job has at most ${MOST_FILES} files.`);
+    if (found.length > MOST_FILES) throw new NotTaken(say("server.import.tooMany", { most: MOST_FILES }));
     let sum = 0;
     for (const { name, originalSize } of found) {
-      if (this.sizes.has(name)) throw new NotTaken(`${name} is in the ZIP twice.`);
+      if (this.sizes.has(name)) throw new NotTaken(say("server.import.twice", { name }));
       this.sizes.set(name, originalSize);
       sum += originalSize;
     }
-    if (sum > LARGEST_UNPACKED) throw new NotTaken("Unpacked it would be larger than 1 GB.");
+    if (sum > LARGEST_UNPACKED) throw new NotTaken(say("server.import.tooLarge"));
     this.sums = checksums(bytes);
-    if (!this.sizes.has(MANIFEST)) throw new NotTaken(`This is no whole job: ${MANIFEST} is not in it.`);
+    if (!this.sizes.has(MANIFEST)) throw new NotTaken(say("server.import.noManifest", { manifest: MANIFEST }));
   }
   trust(manifest: Manifest): void {
     this.manifest = manifest;
   }
   /** The bytes of a file, held against what the manifest says of it. */
   read(name: string): Uint8Array {
-    if (!this.sizes.has(name)) throw new NotTaken(`${name} is missing.`);
+    if (!this.sizes.has(name)) throw new NotTaken(say("server.import.missing", { name }));
     let bytes: Uint8Array | undefined;
     try {
       bytes = unzipSync(this.bytes, { filter: (file) => file.name === name })[name];
@@ -93,10 +94,10 @@ class Unpacker {
       bytes = undefined;
     }
     const told = name === MANIFEST ? null : this.manifest?.files[name];
-    if (!bytes || told === undefined) throw new NotTaken(`${name} cannot be read.`);
-    if (this.sums.get(name) !== crc32(bytes)) throw new NotTaken(`${name} is damaged.`);
+    if (!bytes || told === undefined) throw new NotTaken(say("server.import.unreadable", { name }));
+    if (this.sums.get(name) !== crc32(bytes)) throw new NotTaken(say("server.import.damaged", { name }));
     if (told && (told.bytes !== bytes.length || told.sha256 !== createHash("sha256").update(bytes).digest("hex")))
-      throw new NotTaken(`${name} is not what it was when the job was exported.`);
+      throw new NotTaken(say("server.import.changed", { name }));
     return bytes;
   }
   json(name: string): unknown {
@@ -104,7 +105,7 @@ class Unpacker {
       return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(this.read(name)));
     } catch (error) {
       if (error instanceof NotTaken) throw error;
-      throw new NotTaken(`${name} is no JSON.`);
+      throw new NotTaken(say("server.import.noJson", { name }));
     }
   }
   as<T extends z.ZodType>(name: string, schema: T): z.infer<T> {
@@ -124,11 +125,9 @@ class Unpacker {
 /** The manifest of a job file, or why it is none: one of a newer Chillbank is told as that. */
 function manifestOf(zip: Unpacker): Manifest {
   const { format, version } = (zip.json(MANIFEST) ?? {}) as { format?: unknown; version?: unknown };
-  if (format !== JOB_FORMAT) throw new NotTaken(`This is no whole job: its format is not ${JOB_FORMAT}.`);
+  if (format !== JOB_FORMAT) throw new NotTaken(say("server.import.format", { format: JOB_FORMAT }));
   if (typeof version === "number" && version > JOB_VERSION)
-    throw new NotTaken(
-      `This job was exported by a newer Chillbank (version ${version}; this one reads up to ${JOB_VERSION}). Nothing was changed.`,
-    );
+    throw new NotTaken(say("server.import.newer", { version, known: JOB_VERSION }));
   return zip.as(MANIFEST, manifestSchema);
 }
 
@@ -274,12 +273,12 @@ async function keepImport(
   for (const [seq, file] of readings.entries()) {
     const bytes = zip.read(file);
     const own = rowsOfPacked(bytes);
-    if (own === null) throw new NotTaken(`${file} is no log of readings.`);
+    if (own === null) throw new NotTaken(say("server.import.noLog", { file }));
     sum += own;
     await put("readings", seq, own, bytes);
     await breathe();
   }
-  if (sum !== rows) throw new NotTaken(`${fileName}: ${sum} of ${rows} readings are there.`);
+  if (sum !== rows) throw new NotTaken(say("server.import.readings", { fileName, sum, rows }));
   if (original === null) return;
   const bytes = zip.read(original);
   for (let from = 0, seq = 0; from === 0 || from < bytes.length; from += LARGEST_CHUNK, seq++) {

@@ -4,6 +4,7 @@ import { dirname, join } from "node:path";
 import { create } from "fontkit";
 import pdfmake from "pdfmake";
 import type { Block, Pack, Section } from "@/core/handover/pack";
+import { say } from "@/core/words/say";
 
 /*
  * A pack as PDF: real text, fonts embedded (only the glyphs in use), the same bytes for the same pack.
@@ -214,7 +215,7 @@ export async function packPdf(pack: Pack, plan: string, paper: "a4" | "letter"):
     },
     footer: (page: number, pages: number) => ({
       columns: [
-        { width: "*", text: faced("Estimate, not approval: local rules and the makers’ instructions come first.") },
+        { width: "*", text: faced(say("handover.estimateNotApprovalLocal")) },
         { width: 60, text: `${page} of ${pages}`, alignment: "right" },
       ],
       margin: [MARGIN, 8, MARGIN, 0],

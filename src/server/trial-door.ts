@@ -3,10 +3,11 @@ import { database } from "./database";
 import { door, idSchema, refuse } from "./door";
 import { getRig, type StoredRig } from "./rigs";
 import { getTrial, type ListedTrial } from "./trials";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such test run; it may have been deleted.";
-export const NO_READING = "There is no such reading.";
-export const NO_IMPORT = "There is no such import.";
+const GONE = say("server.testRun.gone");
+export const NO_READING = say("server.reading.none");
+export const NO_IMPORT = say("server.import.none");
 
 export const missingTrial = () => refuse({ status: 404, message: GONE });
 

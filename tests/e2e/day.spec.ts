@@ -28,7 +28,9 @@ test("the four verdicts stand in the head band, with their range, and open their
     await expect(wordOf(page, name)).toHaveText(/Holds|Tight|Fails|Stop/);
   const recovers = page.locator("[data-verdict=recovers]");
   await expect(recovers).toContainText(/mild .+ hot/);
-  await expect(recovers).toContainText(/a day missing; reserve on night|more charging alone does not help/);
+  await expect(recovers).toContainText(
+    /a day missing; battery reaches its reserve on night|more charging alone does not help/,
+  );
   await clickFor(recovers, page.getByText("Recovers: every check"));
   await page.getByRole("button", { name: /^Energy needed a day.*show working/ }).click();
   await expect(page.getByText("Energy missing a day")).toBeVisible();

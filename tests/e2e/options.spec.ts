@@ -99,7 +99,7 @@ test("a revision is named with its promise, compared, restored, taken off and pu
   await expect(dialog.locator("[data-changes]")).toBeVisible();
   await expect(dialog.getByRole("row", { name: /^Starts/ })).toBeVisible();
   await dialog.getByRole("button", { name: "Restore it" }).click();
-  await expect(page.getByText("Restored; undo brings back what was here.")).toBeVisible();
+  await expect(page.getByText("Restored. Undo brings back the state before.")).toBeVisible();
   await expect.poll(async () => (await storedRig(page.request, job)).rig.sources.panels.length).toBe(1);
   await list.getByRole("button", { name: "As quoted", exact: true }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).last().click();
@@ -142,7 +142,7 @@ test("a second target stands beside the target, and the hardest of them is named
       .first(),
   ).toBeVisible();
   await other.getByRole("button", { name: "Remove this target" }).click();
-  await expect(page.getByText("The system or the target has changed since: search again.")).toBeVisible();
+  await expect(page.getByText("The job or the target has changed since: search again.")).toBeVisible();
 });
 
 test("what fails whatever is chosen is said above the frontier", async ({ page }) => {

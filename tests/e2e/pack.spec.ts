@@ -178,7 +178,7 @@ test("a file that is no whole job is refused with why, on the list and in the sh
   await page.goto("/");
   const list = page.getByLabel("Job file or whole job to import");
   await list.setInputFiles({ name: "holiday.zip", mimeType: "application/zip", buffer: Buffer.from("PK nothing") });
-  await expect(page.getByText("holiday.zip: This is no ZIP, or it is cut off.")).toBeVisible();
+  await expect(page.getByText("holiday.zip: This is not a ZIP file, or it is cut off.")).toBeVisible();
   await expect(page).toHaveURL(/\/$/);
   await open(page, `/jobs/${await makeJob(request, "Stays")}/brief`);
   const sheet = page.getByLabel("Job file to put in place of this one");

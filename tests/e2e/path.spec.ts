@@ -88,7 +88,7 @@ test("two voltages and a current give the wiring, its excess and its heat", asyn
   await typeQuantity(page, "path.measured.inverterVoltage", "11.9");
   await expect(page.locator(".measured-path")).toContainText("12 mΩ");
   await expect(page.locator(".measured-path")).toContainText("look for a bad joint or part");
-  await expect(page.getByText(/sit in joints or a tired part, \d+ W of heat/)).toBeVisible();
+  await expect(page.getByText(/more, which makes \d+ W of heat/)).toBeVisible();
   await expect(page.locator("[data-verdict=carries]")).toContainText(/voltage drop/i);
 });
 
@@ -305,7 +305,7 @@ test("vents that are too small heat the inverter; the sheet says what would do",
   await typeQuantity(page, "inverter.ventArea", "20 cm2");
   await expect(inputOf(page, "inverter.compartmentC")).not.toHaveValue(before);
   await expect(
-    page.getByText(/Its compartment reaches \d+(\.\d)? °C; vents of \d+ cm² each, low and high/),
+    page.getByText(/The inverter’s compartment reaches \d+(\.\d)? °C. Vents of \d+ cm² each, low and high/),
   ).toBeVisible();
 });
 

@@ -50,7 +50,7 @@ test("a wrong unit gets a plain message in place and the old value is kept", asy
   const input = inputOf(page, "bank.capacityAh");
   const line = lineOf(page, "bank.capacityAh");
   for (const [text, message] of [
-    ["14 A", "“14 A” is a current; this line takes a charge, such as 280 Ah."],
+    ["14 A", "“14 A” is a current; this field takes a charge, such as 280 Ah."],
     ["-5", "Capacity, each takes 0.5 Ah to 5000 Ah."],
     ["NaN", "“NaN” is not a charge"],
     ["9".repeat(10_000), "too long"],

@@ -257,16 +257,16 @@ describe("a job file that is not taken", () => {
       false,
       /newer Chillbank \(version 7; this one reads up to 1\)/,
     ],
-    ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /no whole job/],
+    ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /not a whole job/],
     [
       "with a bit of its log changed",
       (files) => (files["trials/1/imports/1/original.csv"]![3]! ^= 1),
       true,
-      /is not what it was when the job was exported/,
+      /has changed since the job was exported/,
     ],
     ["with a file missing", (files) => delete files["trials/1/photos/1.png"], true, /photos\/1.png is missing/],
     ["with a system that is none", (files) => (files["rig.json"] = bytes("{}")), false, /^rig.json: /],
-    ["with a system that is no JSON", (files) => (files["rig.json"] = bytes("{")), false, /rig.json is no JSON/],
+    ["with a system that is no JSON", (files) => (files["rig.json"] = bytes("{")), false, /rig.json is not JSON/],
     [
       "with a system of a newer version",
       (files) => (files["rig.json"] = bytes(JSON.stringify({ ...rig, version: 99 }))),
@@ -277,7 +277,7 @@ describe("a job file that is not taken", () => {
       "with a log that is none, after trial and readings were in",
       (files) => (files["trials/1/imports/1/readings-2.bin"] = bytes("no log")),
       false,
-      /is no log of readings/,
+      /is not a log of readings/,
     ],
     [
       "with a photo that no trial has",

@@ -3,6 +3,7 @@ import { simulate } from "../day/simulate";
 import type { PlanSpan, Rig } from "../rig/document";
 import { buildSystem } from "../verdict/build";
 import { firstUse } from "../verdict/use";
+import { say } from "../words/say";
 
 /** Ways of running that the customer's card gives hours for. */
 export const CARD_MODES = ["auto", "low", "fan"] as const;
@@ -140,24 +141,20 @@ export function adviceOf(rig: Rig, card: Card): { does: string[]; nots: string[]
   const charger = rig.path.branches.some(({ role }) => role === "charger" || role === "shore");
   return {
     does: [
-      card.panels
-        ? "Cool down before sunset, while the sun pays for it."
-        : "Cool down before the night, on a plug where there is one.",
-      "Two degrees warmer and the low fan give hours.",
-      "Shade first: blinds, awning, a place under trees. Windows and hatches shut while it cools.",
-      "After midnight the fan alone is often enough.",
-      ...(sea ? ["Look at the stream overboard at every start; clean the strainer every week in use."] : []),
-      ...(charger ? ["Charge to full once a week, so that the percentage stays true."] : []),
+      card.panels ? say("handover.coolDownBeforeSunset") : say("handover.coolDownBeforeNight"),
+      say("handover.twoDegreesWarmerLow"),
+      say("handover.shadeFirstBlindsAwning"),
+      say("handover.afterMidnightFanAlone"),
+      ...(sea ? [say("handover.lookStreamOverboardEvery")] : []),
+      ...(charger ? [say("handover.chargeFullOnceWeek")] : []),
     ],
     nots: [
-      ...(fixed ? ["Do not switch it off and on again: five minutes’ rest before a restart."] : []),
-      "Do not run kettle, microwave or heater beside it unless the installer said so.",
-      "Do not leave a person or an animal that depends on it alone with it.",
-      ...(lithium
-        ? ["Do not charge the battery below freezing."]
-        : ["Do not leave the battery empty: charge it the same day."]),
-      "Do not cover the inverter or its vents.",
-      "Do not open covers: the terminals behind can kill.",
+      ...(fixed ? [say("handover.doNotSwitchOff")] : []),
+      say("handover.doNotRunKettle"),
+      say("handover.doNotLeavePerson"),
+      ...(lithium ? [say("handover.doNotChargeBattery")] : [say("handover.doNotLeaveBattery")]),
+      say("handover.doNotCoverInverter"),
+      say("handover.doNotOpenCovers"),
     ],
   };
 }

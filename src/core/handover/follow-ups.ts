@@ -1,6 +1,7 @@
 import { readingSpec, type Bench, type ReadingKey } from "../faults/readings";
 import { formatQuantity } from "../quantity/format";
 import type { Rig } from "../rig/document";
+import { say } from "../words/say";
 
 /** How often a check comes back. */
 export interface Every {
@@ -70,25 +71,15 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
   const month: Every = { unit: "month", count: 1 };
   const halfYear: Every = { unit: "month", count: 6 };
   const year: Every = { unit: "year", count: 1 };
-  const torque =
-    "Battery isolated: every connection of the high-current circuit to its maker’s torque; look for colour and play.";
-  const drop = path === null ? "" : ` Then the wiring from battery to inverter at full draw: ${path} when sound.`;
+  const torque = say("handover.batteryIsolatedEveryConnection");
+  const drop = path === null ? "" : ` ${say("handover.thenWiringBatteryInverter", { path })}`;
   const list = [
-    ...when(
-      sea,
-      due(
-        "strainer",
-        "Clean the sea-water strainer",
-        "Unit off, sea-cock shut. Open it again, and look for a full stream overboard at the next start.",
-        week,
-        week,
-      ),
-    ),
+    ...when(sea, due("strainer", "Clean the sea-water strainer", say("handover.unitOffSeaCock"), week, week)),
     due("re-torque", "Tighten the connections again", `${torque}${drop}`, month, null),
     due(
       "air-filter",
       air ? "Clean air filter and condenser" : "Clean air filter",
-      `Unit off and isolated.${running === null ? "" : ` Running amps after ten minutes, ${running} when sound, climb where air is short.`}`,
+      `Unit off and isolated.${running === null ? "" : ` ${say("handover.runningAmpsAfterTen", { running })}`}`,
       month,
       month,
     ),
@@ -96,8 +87,8 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
       converted,
       due(
         "leakage",
-        "Press the test button of the RCD or GFCI",
-        "On shore and on the inverter. One that does not trip: out of use, a licensed person.",
+        `Press the test button of each ${assessment.path.rules.residualName}`,
+        say("handover.shoreInverterOneDoes"),
         halfYear,
         halfYear,
       ),
@@ -106,8 +97,8 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
       solar !== null,
       due(
         "panels",
-        "Wash the panels, look at their best watts",
-        `Clear noon, battery not full: about ${solar}. Roof: not when wet, not alone.`,
+        "Wash the panels and read their highest power",
+        say("handover.clearNoonBatteryNot", { solar: solar ?? "" }),
         halfYear,
         halfYear,
       ),
@@ -115,18 +106,15 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
     due(
       "capacity",
       "Annual capacity run",
-      `From a synchronised full to the cut-off at a usual draw: ${capacity} counted when as new to this system; reserve at ${formatQuantity(values.bank.reserve.value, "ratio", rig.notation)}. As a test run, so that the next promise is of this bank.`,
+      say("handover.synchronisedFullCutOff", {
+        capacity: capacity ?? "",
+        reserve: formatQuantity(values.bank.reserve.value, "ratio", rig.notation),
+      }),
       year,
       year,
     ),
     due("torque-yearly", "Connections, every year", `${torque}${drop}`, year, year),
-    due(
-      "alarms",
-      "Try the alarms",
-      "Smoke and carbon monoxide by their buttons; date of each. Vents of battery and inverter free.",
-      halfYear,
-      halfYear,
-    ),
+    due("alarms", "Try the alarms", say("handover.smokeCarbonMonoxideTheir"), halfYear, halfYear),
   ];
   return list.sort((a, b) => (a.first < b.first ? -1 : a.first > b.first ? 1 : 0));
 }

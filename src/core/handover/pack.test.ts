@@ -234,7 +234,7 @@ describe("runs in a pack", () => {
   it("tells each forecast as it was given, and what came of it", () => {
     const [head, end, told] = measured(run("Second night", 5));
     expect(head).toEqual({ kind: "heading", text: "Run of 2026-07-05: Second night" });
-    expect(end).toEqual({ kind: "text", text: "At its reserve after 4.5 h." });
+    expect(end).toEqual({ kind: "text", text: "Battery at its reserve after 4.5 h." });
     expect(told).toMatchObject({
       rows: [
         ["30 min", "3.1 h to 6.2 h", "4.4 h", "4 h", "+10 %"],

@@ -17,6 +17,7 @@ import { adviceOf, cardSteps, cardWords, CARD_DAYS, CARD_MODES, drained, type Ca
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
 import { runSheet } from "./run-sheet";
+import { say } from "../words/say";
 
 /** A piece of a pack: screen and print draw the same ones. */
 export type Block =
@@ -109,9 +110,7 @@ function cardBlocks({ rig, card, day }: PackSource): Block[] {
     CARD_MODES.map((mode) => [MODE_WORDS[mode], ...CARD_DAYS.map((one) => cardWords(hours[mode][one]))]);
   const degrees = formatQuantity(card.setPointC, "temperature", rig.notation, 3);
   return [
-    text(
-      `From a full battery, switched on at ${timeWords(card.from)} and left on, set to ${degrees}. Estimates from the system’s own values: weather, doors and people move them.`,
-    ),
+    text(say("handover.fullBatterySwitchedLeft", { from: timeWords(card.from), degrees })),
     ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), [1, 2, 3])] : []),
     heading(card.panels ? "Without sun" : "On the battery alone"),
     ...table(head, rows(card.withoutSun), [1, 2, 3]),
@@ -122,7 +121,7 @@ function cardBlocks({ rig, card, day }: PackSource): Block[] {
     ...list(advice.nots),
     ...(pack.advice.trim() ? [heading("From the installer"), text(pack.advice.trim())] : []),
     heading("Where the switches are"),
-    text(pack.switches.trim() || "Not written down yet: ask the installer before you need them."),
+    text(pack.switches.trim() || say("handover.notWrittenDownYet")),
   ];
 }
 
@@ -143,7 +142,7 @@ function stopBlocks(source: PackSource): Block[] {
   return stops.length === 0
     ? []
     : [
-        text("Do not use the system before these are put right."),
+        text(say("handover.doNotUseSystem")),
         ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.rig, one)})`))], "stop"),
       ];
 }
@@ -257,7 +256,7 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
     put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));
     if (unit.kind === "fixed") put(unit.name, "Rest before a restart", "5 min");
   });
-  return [...table(["where", "what", "value"], rows, [2]), text("The makers’ own settings come before these.", true)];
+  return [...table(["where", "what", "value"], rows, [2]), text(say("handover.makersOwnSettingsCome"), true)];
 }
 
 const BOND_WORDS = {
@@ -277,10 +276,12 @@ function runBlocks(runs: readonly MeasuredRun[]): Block[] {
     const held = heldAgainst(kind, promises, outcome);
     const end =
       finishedMs === null
-        ? "Still under way."
+        ? say("handover.stillUnderWay")
         : typeof outcome?.reserveH === "number"
-          ? `At its reserve after ${hoursWords(outcome.reserveH)}.`
-          : `Ended before its reserve${typeof outcome?.endShare === "number" ? `, with ${percentWords(outcome.endShare)} left` : ""}.`;
+          ? say("handover.reserveAfter", { reserveH: hoursWords(outcome.reserveH) })
+          : say("handover.endedBeforeReserve", {
+              value: typeof outcome?.endShare === "number" ? `, with ${percentWords(outcome.endShare)} left` : "",
+            });
     const rows = promises.map(({ minutes, toReserve }) => {
       const own = held.find((one) => one.minutes === minutes);
       return [
@@ -336,7 +337,7 @@ function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
   });
   const ran = runBlocks(runs);
   return rows.length + findings.length + ran.length === 0
-    ? [text("Nothing measured yet: the run sheet has not been gone through.")]
+    ? [text(say("handover.nothingMeasuredYetRun"))]
     : [
         ...(rows.length > 0
           ? [heading("Commissioning"), ...table(["step", "read", "expected", "", ""], rows, [1, 2])]
@@ -389,10 +390,7 @@ function signedBlocks({ rig }: PackSource): Block[] {
         ["Customer", "................................................"],
       ],
     ),
-    text(
-      "Signed for as built and measured; the local authority and the makers’ instructions come before this document.",
-      true,
-    ),
+    text(say("handover.signedBuiltMeasuredLocal"), true),
   ];
 }
 

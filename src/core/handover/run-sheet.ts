@@ -5,6 +5,7 @@ import { readingSpec, type Bench, type Field, type ReadingKey } from "../faults/
 import type { Dimension } from "../quantity/dimension";
 import type { StepDone } from "../rig/document";
 import { buildSystem } from "../verdict/build";
+import { say } from "../words/say";
 
 /** What a reading of a step should be: about a value, and what still passes. SI, amp-hours, °C. */
 export interface Target {
@@ -126,16 +127,16 @@ export function runSheet(bench: Bench): Step[] {
   return [
     look("as-drawn", "Before power", {
       title: "Everything is where the single-line diagram has it",
-      how: "Part by part from the battery outward: sizes, ratings, fuses at both ends where two sources meet, torque marks.",
+      how: say("handover.partPartBatteryOutward"),
     }),
     look("isolated", "Before power", {
       title: "Isolated and locked off",
-      how: "Inverter off at its switch, battery isolated, shore unplugged, generator off.",
+      how: say("handover.inverterOffSwitchBattery"),
       caution: "isolate",
     }),
     measured("dead", "Before power", {
       title: "Proved dead at the inverter",
-      how: "Volts at the inverter’s DC terminals; prove the meter before and after.",
+      how: say("handover.voltsInverterSDc"),
       caution: "isolate",
       label: "Volts there",
       target: {
@@ -150,18 +151,18 @@ export function runSheet(bench: Bench): Step[] {
       capacitors,
       look("discharged", "Before power", {
         title: "Run capacitor discharged before its leads were touched",
-        how: "Through a resistor rated for it, then proved.",
+        how: say("handover.throughResistorRatedThen"),
         caution: "capacitor",
       }),
     ),
     look("earths", "Before power", {
       title: "Continuity of earths and insulation tested",
-      how: "By a licensed person under the local rules, before anything is energised.",
+      how: say("handover.licensedPersonUnderLocal"),
       caution: "mains",
     }),
     measured("bank-volts", "Before power", {
       title: "Battery at rest",
-      how: "Volts at its terminals, an hour after any charge or draw. Fuse first, last connection last.",
+      how: say("handover.voltsTerminalsHourAfter"),
       caution: "bank",
       label: "Volts",
       target: {
@@ -178,7 +179,7 @@ export function runSheet(bench: Bench): Step[] {
     }),
     look("synchronised", "Settings", {
       title: "Charged to full and synchronised",
-      how: "Until the tail current has been low for minutes; the monitor shows full and takes it as such.",
+      how: say("handover.untilTailCurrentHas"),
       symptom: "percentage-wrong",
     }),
     ...read(bench, "cutOff", "Settings", [0.98, 1.03], {
@@ -192,7 +193,7 @@ export function runSheet(bench: Bench): Step[] {
     ...when(converted, [
       measured("leakage", "Mains side", {
         title: `${assessment.path.rules.residualName} of each source, by a tester`,
-        how: "At its rated current, from shore and from the inverter: the longer of the two times.",
+        how: say("handover.ratedCurrentShoreInverter"),
         caution: "mains",
         symptom: "earth-leakage",
         label: "Trip time",
@@ -206,12 +207,12 @@ export function runSheet(bench: Bench): Step[] {
       }),
       look("change-over", "Mains side", {
         title: "Shore and inverter can never meet",
-        how: "Switch over both ways under a small load: dead between, no position that joins them.",
+        how: say("handover.switchOverBothWays"),
         caution: "mains",
       }),
       look("bond", "Mains side", {
         title: `One bond of neutral and ${assessment.path.rules.earth}, by the source in use`,
-        how: "As local rules say, tested on every source by a licensed person.",
+        how: say("handover.localRulesSayTested"),
         caution: "mains",
         symptom: "earth-leakage",
       }),
@@ -220,7 +221,7 @@ export function runSheet(bench: Bench): Step[] {
       converted && has("charger"),
       look("charger-apart", "Mains side", {
         title: "The charger stays dark while only the inverter feeds",
-        how: "Shore and generator off, inverter on: the charger’s lamp and the monitor.",
+        how: say("handover.shoreGeneratorOffInverter"),
         caution: "bypass",
         symptom: "empties-standing",
         reading: "chargerOn",
@@ -230,7 +231,7 @@ export function runSheet(bench: Bench): Step[] {
       soft,
       look("learned", "Start", {
         title: "Soft starter has learned",
-        how: "Five starts on shore or a generator, any economy mode off, five minutes’ rest between.",
+        how: say("handover.fiveStartsShoreGenerator"),
         caution: "carbon",
         symptom: "trips-at-start",
       }),
@@ -241,7 +242,7 @@ export function runSheet(bench: Bench): Step[] {
     }),
     look("starts-at-reserve", "Start", {
       title: "Starts three times running from the battery",
-      how: "Five minutes’ rest between, everything else on that may be on.",
+      how: say("handover.fiveMinutesRestBetween"),
       symptom: "trips-at-start",
     }),
     ...read(bench, "path", "Full draw, 40 minutes", [null, 1.4], {
@@ -283,7 +284,7 @@ export function runSheet(bench: Bench): Step[] {
       sea,
       measured("water-out", "Full draw, 40 minutes", {
         title: "Cooling water overboard",
-        how: "Ten minutes into the run, in the stream: full and steady.",
+        how: say("handover.tenMinutesIntoRun"),
         caution: "afloat",
         symptom: "hot-water-alarm",
         label: "Water",
@@ -302,16 +303,16 @@ export function runSheet(bench: Bench): Step[] {
     }),
     look("condensate", "Full draw, 40 minutes", {
       title: "Condensate falls outside, none inside",
-      how: "After half an hour of cooling: at its outlet, and under the unit.",
+      how: say("handover.afterHalfHourCooling"),
     }),
     look("strain", "Full draw, 40 minutes", {
       title: "No vibration on pipes, no strain on lines",
-      how: "Hand on the pipes while it starts, runs and stops; cables held within a hand of each terminal.",
+      how: say("handover.handPipesWhileStarts"),
       caution: "refrigerant",
     }),
     look("cut-off", "Full draw, 40 minutes", {
       title: "Low-voltage cut-off does what it should",
-      how: "Raise it for a moment over the running volts: the inverter stops cleanly, tells why, and comes back by itself or not, as agreed. Put it back.",
+      how: say("handover.raiseMomentOverRunning"),
       symptom: "cuts-off-early",
     }),
     ...read(bench, "solarBest", "Charging", [0.7, null], {
@@ -326,18 +327,18 @@ export function runSheet(bench: Bench): Step[] {
       has("engine"),
       look("engine-stops", "Charging", {
         title: "Engine charging stops with the engine",
-        how: "Ignition on, engine off: nothing is taken from the starter battery.",
+        how: say("handover.ignitionEngineOffNothing"),
         symptom: "empties-on-the-road",
       }),
     ),
     look("timed-run", "Last", {
       title: "A timed run with notes",
-      how: "As a test run, an hour at least: its forecast is what is promised.",
+      how: say("handover.testRunHourLeast"),
       symptom: "shorter-than-promised",
     }),
     look("alarms", "Last", {
       title: "Alarms tried, cautions told",
-      how: "Smoke and carbon monoxide; who depends on the cooling is not left alone with it.",
+      how: say("handover.smokeCarbonMonoxideWho"),
       caution: "heat",
     }),
   ];

@@ -6,6 +6,7 @@ import type { Found } from "./found";
 import { schoolsOf, type School } from "./schools";
 import { statedShare } from "./trips";
 import { MOST_DESIGNS, type Wish } from "./wish";
+import { say } from "../words/say";
 
 export type { Found };
 
@@ -103,9 +104,7 @@ export function worthConfirming(outcomes: readonly Outcome[], wish: Wish): Outco
 export async function search(rig: Rig, wish: Wish, { lanes, onProgress, from }: SearchCall): Promise<Found> {
   const designs = designsOf(rig, wish);
   if (designs.length > MOST_DESIGNS)
-    throw new Error(
-      `${designs.length} designs are more than the ${MOST_DESIGNS} that a search goes through: vary less.`,
-    );
+    throw new Error(say("input.designs.many", { designs: designs.length, most: MOST_DESIGNS }));
   const found: Found = {
     rig,
     wish,

@@ -96,9 +96,9 @@ describe("quantities as people write them", () => {
 describe("what cannot be read gets a plain message", () => {
   it.each<[string, Dimension, RegExp]>([
     ["", "current", /Type a current, such as 14 A/],
-    ["14 A", "power", /“14 A” is a current; this line takes a power/],
-    ["35 C", "voltage", /is a temperature; this line takes a voltage/],
-    ["14 parsecs", "current", /“parsecs” is not a unit/],
+    ["14 A", "power", /“14 A” is a current; this field takes a power/],
+    ["35 C", "voltage", /is a temperature; this field takes a voltage/],
+    ["14 parsecs", "current", /“parsecs” is not a known unit/],
     ["lots", "current", /“lots” is not a current/],
     ["1,600", "power", /two ways; type 1600 or 1\.600/],
     ["1.2.3", "power", /is not a number/],

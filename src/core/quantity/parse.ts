@@ -1,12 +1,13 @@
 import { gaugeAreaMm2 } from "../path/gauge";
 import { bareUnit, DIMENSIONS, dimensionsOfUnit, SPELLINGS, type Dimension, type UnitPreferences } from "./dimension";
+import { say } from "../words/say";
 
 export type Parsed = { ok: true; value: number } | { ok: false; message: string };
 
 const LONGEST = 40;
 const fault = (message: string): Parsed => ({ ok: false, message });
 const understood = (value: number): Parsed =>
-  Number.isFinite(value) ? { ok: true, value } : fault("That is not a number this sheet can hold.");
+  Number.isFinite(value) ? { ok: true, value } : fault(say("input.number.outOfRange"));
 
 /**
  * Reads a quantity as people write it: `14 A`, `1.6kW`, `35mm2`, `2/0`, `74F`, `1h20`, `12 ft 6 in`.
@@ -41,7 +42,9 @@ export function parseQuantity(
     ),
   ];
   if (parts.length === 0 || parts.map((p) => p[0]).join("") !== clean) {
-    return fault(`“${shown}” is not ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
+    return fault(
+      say("input.wrongQuantity", { shown, what: DIMENSIONS[dimension].says, example: example(dimension, preferences) }),
+    );
   }
 
   let total = 0;
@@ -54,22 +57,22 @@ export function parseQuantity(
     if (spelt !== undefined && spelt !== "") {
       const symbol = unitSymbol(spelt, dimension);
       if (symbol === undefined)
-        return fault(`“${spelt}” is not a unit this sheet knows${example(dimension, preferences)}.`);
+        return fault(say("input.unit.unknown", { spelt, example: example(dimension, preferences) }));
       unit = symbol;
     } else if (dimension === "duration" && index > 0) {
       unit = previousFactor === 3600 ? "min" : previousFactor === 60 ? "s" : unit; // 1h20
     } else if (index > 0) {
-      return fault(`“${shown}” has a second number without a unit.`);
+      return fault(say("input.number.withoutUnit", { shown }));
     }
     const units = DIMENSIONS[dimension].units as Record<string, number>;
     const unitless = dimension === "count" || dimension === "number";
     if (!(unit in units) && !(unitless && unit === ""))
       return fault(wrongDimension(unit, shown, dimension, preferences));
     if (dimension === "money" && unit !== bareUnit(dimension, preferences))
-      return fault(`This job’s prices are in ${bareUnit(dimension, preferences)}; nothing is converted.`);
+      return fault(say("input.currency.other", { currency: bareUnit(dimension, preferences) }));
     const factor = unit === "" ? 1 : units[unit]!;
     if (index > 0 && (dimension === "temperature" || factor >= previousFactor)) {
-      return fault(`“${shown}” has two numbers; write one quantity.`);
+      return fault(say("input.number.two", { shown }));
     }
     previousFactor = factor;
     total +=
@@ -79,7 +82,7 @@ export function parseQuantity(
           ? gaugeAreaMm2(number)
           : number * factor;
   }
-  if (dimension === "count" && !Number.isInteger(total)) return fault("Type a whole number.");
+  if (dimension === "count" && !Number.isInteger(total)) return fault(say("input.number.whole"));
   return understood(total);
 }
 
@@ -106,11 +109,11 @@ function celsius(number: number, unit: string): number {
 /** A number with a decimal point or comma; a message where it could mean two things. */
 function parseNumber(text: string): number | string {
   if (/^[+-]?[1-9]\d{0,2}(,\d{3})$/.test(text)) {
-    return `“${text}” could be read two ways; type ${text.replace(",", "")} or ${text.replace(",", ".")}.`;
+    return say("input.number.twoWays", { text, thousands: text.replace(",", ""), decimal: text.replace(",", ".") });
   }
   const grouped = /^[+-]?[1-9]\d{0,2}(,\d{3}){2,}(\.\d+)?$|^[+-]?[1-9]\d{0,2},\d{3}\.\d+$/.test(text);
   const plain = grouped ? text.replaceAll(",", "") : text.replace(",", ".");
-  if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d{1,3})?$/.test(plain)) return `“${text}” is not a number.`;
+  if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d{1,3})?$/.test(plain)) return say("input.number.none", { text });
   return Number(plain);
 }
 
@@ -133,7 +136,7 @@ function parseGauge(clean: string, preferences: UnitPreferences): Parsed | null 
   if (!numbered) return null;
   if (!numbered[1] && !numbered[3] && preferences.cable !== "awg") return null;
   const gauge = Number(numbered[2]);
-  if (gauge > 40) return fault("AWG sizes run from 40 (thin) to 4/0 (thick); for larger type mm2 or kcmil.");
+  if (gauge > 40) return fault(say("input.awg.range"));
   return understood(gaugeAreaMm2(gauge));
 }
 
@@ -147,7 +150,7 @@ function parseClock(clean: string): Parsed | null {
 function wrongDimension(unit: string, shown: string, dimension: Dimension, preferences: UnitPreferences): string {
   const is = dimensionsOfUnit(unit)[0];
   const what = is ? `“${shown}” is ${DIMENSIONS[is].says}` : `“${shown}” has a unit that does not fit`;
-  return `${what}; this line takes ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`;
+  return say("input.takes", { what, says: DIMENSIONS[dimension].says, example: example(dimension, preferences) });
 }
 
 const EXAMPLES: Record<Dimension, string> = {

@@ -1,5 +1,6 @@
 import { numberOfCell, usesDecimalComma } from "../table/numbers";
 import { readEntry, SHELF_KIND_KEYS, SHELF_KINDS, shelfKind, type ShelfEntry, type ShelfKindKey } from "./shelf";
+import { say } from "../words/say";
 
 /*
  * The shelf as a table: one row a part. Columns `kind`, `name`, `note`, `cost`, `mass_kg`, the choices, then every
@@ -51,9 +52,9 @@ export function entriesOfTable(table: { header: string[]; rows: { line: number; 
   const at = (name: string) => lower.indexOf(name.toLowerCase());
   const [kindAt, nameAt] = [at("kind"), at("name")];
   if (kindAt < 0 || nameAt < 0)
-    return { ok: false, message: `The first row must name the columns; “${kindAt < 0 ? "kind" : "name"}” is missing.` };
+    return { ok: false, message: say("input.column.missing", { column: kindAt < 0 ? "kind" : "name" }) };
   const twice = lower.find((name, i) => name !== "" && lower.indexOf(name) !== i);
-  if (twice) return { ok: false, message: `The column “${twice}” is there twice.` };
+  if (twice) return { ok: false, message: say("input.column.twice", { twice }) };
   const known = new Set(SHELF_COLUMNS.map((name) => name.toLowerCase()));
   const numeric = ["cost", "mass_kg", ...QUANTITIES]
     .map((name) => ({ name, index: at(name) }))
@@ -127,8 +128,8 @@ export function entriesOfTable(table: { header: string[]; rows: { line: number; 
     return {
       ok: false,
       message: result.skipped[0]
-        ? `No row could be read as a part. Line ${result.skipped[0].line}: ${result.skipped[0].why}.`
-        : "There are no rows below the header.",
+        ? say("input.row.none", { line: result.skipped[0].line, why: result.skipped[0].why })
+        : say("input.rows.none"),
     };
   return { ok: true, import: result };
 }

@@ -1,3 +1,4 @@
+import { say } from "../words/say";
 /** A start as a clamp or scope caught it, and what was found in it. */
 export interface CapturedStart {
   /** RMS amps of the plateau at the beginning. */
@@ -28,28 +29,25 @@ const refuse = (message: string): ReadCapture => ({ ok: false, message });
 export function readCapture(samples: readonly (readonly [number, number])[], mainsHz: number): ReadCapture {
   const sorted = [...samples].filter(([t, a]) => Number.isFinite(t) && Number.isFinite(a)).sort((a, b) => a[0] - b[0]);
   const once = sorted.filter(([t], i) => i === 0 || t > sorted[i - 1]![0]);
-  if (once.length < FEWEST)
-    return refuse(`Only ${once.length} samples with a time and a current: at least ${FEWEST} are needed.`);
+  if (once.length < FEWEST) return refuse(say("input.capture.few", { samples: once.length, fewest: FEWEST }));
   const span = once[once.length - 1]![0] - once[0]![0];
-  if (span < 0.1) return refuse("Less than a tenth of a second: times are expected in seconds.");
+  if (span < 0.1) return refuse(say("input.capture.short"));
   const [least, most] = [Math.min(...once.map(([, a]) => a)), Math.max(...once.map(([, a]) => a))];
   const wave = least < -0.2 * most;
   const period = 1 / mainsHz;
-  if (wave && span / (once.length - 1) > period / 8)
-    return refuse("The wave is sampled too slowly: at least eight samples in each AC period are needed.");
+  if (wave && span / (once.length - 1) > period / 8) return refuse(say("input.capture.slow"));
   const trace = wave ? rmsOver(once, period) : once.map(([t, a]): [number, number] => [t, Math.abs(a)]);
-  if (trace.length < FEWEST) return refuse("Too short for the mains frequency of the job.");
+  if (trace.length < FEWEST) return refuse(say("input.capture.tooShort"));
 
   const amps = trace.map(([, a]) => a);
   const running = median(amps.slice(Math.floor(amps.length * 0.75)));
   const height = quantile(amps, 0.99);
-  if (height < 0.5) return refuse("There is hardly any current in it.");
-  if (height < 1.25 * running)
-    return refuse("No start in it: the current never rises a quarter above where it settles.");
+  if (height < 0.5) return refuse(say("input.capture.noCurrent"));
+  if (height < 1.25 * running) return refuse(say("input.capture.noStart"));
   const onset = trace.findIndex(([, a]) => a > 0.1 * height);
   const settledBelow = running + 0.1 * (height - running);
   const end = amps.findLastIndex((a) => a > settledBelow);
-  if (end < 0 || end >= trace.length - 2) return refuse("It ends before the current has settled: record longer.");
+  if (end < 0 || end >= trace.length - 2) return refuse(say("input.capture.unsettled"));
   const plateau = median(
     trace.slice(onset, end + 1).flatMap(([, a]) => (a >= running + 0.85 * (height - running) ? [a] : [])),
   );

@@ -1,5 +1,6 @@
 import { offsetAt } from "../day/clock";
 import { COLUMN_LIMITS, COLUMNS, type Column, type Reading } from "./readings";
+import { say } from "../words/say";
 
 /*
  * What a table of readings means: which column is what, in which unit, which way the current counts and how its time is
@@ -125,7 +126,7 @@ function timeKindOf(samples: string[], header: string, hasDate: boolean): { kind
       if (found && Number(found[2]) > 12) month = true;
     }
     if (day || month) return { kind: month ? "month-first" : "day-first" };
-    return { kind: "day-first", doubt: "Dates can be read day first or month first: day first is taken." };
+    return { kind: "day-first", doubt: say("trial.datesCanReadDay") };
   }
   if (all((s) => /^-?\d+(\.\d+)?$/.test(s))) {
     const first = Number(filled[0]);
@@ -134,7 +135,7 @@ function timeKindOf(samples: string[], header: string, hasDate: boolean): { kind
     return { kind: /min/i.test(header) ? "elapsed-min" : "elapsed-s" };
   }
   if (all((s) => /^\d{1,3}:\d{2}(:\d{2})?$/.test(s))) return { kind: hasDate ? "local" : "elapsed-clock" };
-  return { kind: "iso", doubt: "The times are written in a way that is not known." };
+  return { kind: "iso", doubt: say("trial.timesWrittenWayNot") };
 }
 
 export interface Table {
@@ -161,7 +162,7 @@ export function recognise({ header, rows, separator }: Table, timeZone: string):
     const date = meanings.indexOf("date");
     if (date >= 0) meanings[date] = "time";
     else if (meanings[0] === "none") meanings[0] = "time";
-    else doubts.push("No column of times was found.");
+    else doubts.push(say("trial.noColumnTimesWas"));
   }
   const at = (meaning: Meaning) => meanings.indexOf(meaning);
   const cells = (index: number) => (index < 0 ? [] : rows.map((row) => row[index] ?? ""));
@@ -194,15 +195,12 @@ export function recognise({ header, rows, separator }: Table, timeZone: string):
       mapping.columns[soc]!.factor = 100;
   }
   if (!taken.has("battery_current_a") && !taken.has("battery_power_w"))
-    doubts.push("No column of battery current was found: choose it.");
+    doubts.push(say("trial.noColumnBatteryCurrent"));
   const own = header[0]?.trim() === "time" && header[1]?.trim() === "battery_current_a";
   const signed = own ? { sign: 1 as const, from: "format" as const } : signOf(rows, mapping, meanings);
   mapping.sign = signed.sign;
-  if (signed.from === "unsure" || signed.from === "mean")
-    doubts.push(
-      "Whether charging or discharging counts as positive is not certain from the data: look at the first readings.",
-    );
-  if (kind.startsWith("elapsed")) doubts.push("Times count from the start: say when it began.");
+  if (signed.from === "unsure" || signed.from === "mean") doubts.push(say("trial.whetherChargingDischargingCounts"));
+  if (kind.startsWith("elapsed")) doubts.push(say("trial.timesCountStartSay"));
   return { mapping, signFrom: signed.from, doubts };
 }
 

@@ -4,6 +4,7 @@ import { ahead, fit, handAnswers, trialOf, type Forecast, type HandAnswers, type
 import { repair, type Repair } from "./repair";
 import type { Readings } from "./readings";
 import type { Population } from "./sampler";
+import { say } from "../words/say";
 
 /** Fewest readings, and shortest log, that a forecast is made from. */
 export const LEAST_READINGS = 3;
@@ -35,11 +36,10 @@ export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered
   if (count < LEAST_READINGS || lasted < LEAST_S)
     return {
       ok: false,
-      message: `A forecast needs ${LEAST_READINGS} readings of battery current over a minute or more; there ${count === 1 ? "is" : "are"} ${count}.`,
+      message: say("trial.needsReadings", { least: LEAST_READINGS, count }),
       repairs,
     };
-  if (lasted > LONGEST_LOG_S)
-    return { ok: false, message: "A test run lasts five days at most; cut the log into runs.", repairs };
+  if (lasted > LONGEST_LOG_S) return { ok: false, message: say("trial.testRunLastsFive"), repairs };
   const trial = trialOf(rig, readings);
   const population = fit(trial, call);
   if (!population) return null;
@@ -61,32 +61,22 @@ const LONGEST_LOG_S = 5 * 86_400;
 export function whyDifferent({ trial, forecast, hand, found }: Answer): string[] {
   const own = forecast.hoursToReserve.p50;
   const out: string[] = [];
-  if (own === null)
-    return ["The forecast does not reach the reserve within two days: the sun, or little to cool, carries it."];
+  if (own === null) return [say("trial.forecastDoesNotReach")];
   const { segments, log } = trial;
   const differs = (hours: number | null) => hours !== null && Math.abs(hours / own - 1) > 0.1;
   const { pullDown, cycles, charged } = segments;
   const lasted = log.lastS;
   const feeding = charged.find(({ toS }) => toS >= lasted - segments.pace);
-  if (feeding)
-    out.push(
-      `Something else than panels charges the battery with about ${Math.round(feeding.amps)} A; the forecast goes on as if it stopped now.`,
-    );
+  if (feeding) out.push(say("trial.somethingElsePanelsCharges", { amps: Math.round(feeding.amps) }));
   else if (charged.length > 0 && (differs(hand.average) || differs(hand.halfHour)))
-    out.push("The average holds what engine, shore or generator gave meanwhile.");
+    out.push(say("trial.averageHoldsWhatEngine"));
   const pulling = pullDown && pullDown.toS === null;
   const pulledFor = pullDown ? ((pullDown.toS ?? lasted) - pullDown.fromS) / lasted : 0;
-  if (pulling && (differs(hand.now) || differs(hand.average)))
-    out.push("The unit is still pulling the cabin down at full draw; it will rest or slow once it is cold.");
-  else if (pulledFor > 0.25 && differs(hand.average))
-    out.push("The average so far counts the pull-down, which is over.");
+  if (pulling && (differs(hand.now) || differs(hand.average))) out.push(say("trial.unitStillPullingCabin"));
+  else if (pulledFor > 0.25 && differs(hand.average)) out.push(say("trial.averageSoFarCounts"));
   if (cycles.length > 0 && !pulling && differs(hand.now)) {
     const resting = segments.state[segments.state.length - 1] !== 2;
-    out.push(
-      resting
-        ? "The amps now are those of a rest between two runs."
-        : "The amps now are those of a run; the unit also rests.",
-    );
+    out.push(resting ? say("trial.ampsNowThoseRest") : say("trial.ampsNowThoseRun"));
   }
   const { site } = trial;
   const from = log.steps;
@@ -97,23 +87,18 @@ export function whyDifferent({ trial, forecast, hand, found }: Answer): string[]
   if (Math.abs(change) > 1.5 && (differs(hand.average) || differs(hand.halfHour)))
     out.push(
       change > 0
-        ? `It will be ${Math.round(change)} K warmer outside on average until then, so the unit works harder.`
-        : `It will be ${Math.round(-change)} K cooler outside on average until then, so the unit rests more.`,
+        ? say("trial.willKWarmerOutside", { change: Math.round(change) })
+        : say("trial.willKCoolerOutside", { change: Math.round(-change) }),
     );
   const sunNow = site.solar[Math.max(0, from - 1)]!;
   let sun = 0;
   for (let i = from; i < to; i++) sun += site.solar[i]! / (to - from);
   if (site.panels && Math.abs(sun - sunNow) > 0.15 * Math.max(sun, sunNow) && Math.max(sun, sunNow) > 40)
-    out.push(sun < sunNow ? "The sun will give less than it does now." : "The sun will give more than it does now.");
+    out.push(sun < sunNow ? say("trial.sunWillGiveLess") : say("trial.sunWillGiveMore"));
   const monitor = found.find(({ key }) => key === "monitor");
-  if (monitor && monitorIsOff(monitor))
-    out.push(
-      "The monitor reckons with another capacity than the plate's: its percentage, and all that is divided from it, is off.",
-    );
+  if (monitor && monitorIsOff(monitor)) out.push(say("trial.monitorReckonsAnotherCapacity"));
   if (out.length === 0 && (differs(hand.now) || differs(hand.average) || differs(hand.halfHour)))
-    out.push(
-      "The hand answers hold one draw for the rest of the run; the forecast follows the unit, the weather and the bank.",
-    );
+    out.push(say("trial.handAnswersHoldOne"));
   return out;
 }
 

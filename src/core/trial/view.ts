@@ -22,6 +22,7 @@ import { learning, startPeaks, type StartPeak } from "./starts";
 import { thinned } from "./thin";
 import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
 import { parseWhatIf } from "./what-if";
+import { say } from "../words/say";
 
 /** Readings that the analysis looks at, and points that a picture has of it. */
 export const MOST_ANALYSED = 12_000;
@@ -103,10 +104,7 @@ export function viewOf(
     return {
       answer: {
         ok: false,
-        message:
-          lasted > 5 * 86_400
-            ? "A test run lasts five days at most: cut the log into runs."
-            : "The forecast begins with three readings of battery current over a minute or more.",
+        message: lasted > 5 * 86_400 ? say("trial.testRunLastsFive") : say("trial.forecastBeginsThreeReadings"),
         repairs,
         readings: count,
       },

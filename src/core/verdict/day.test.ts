@@ -353,7 +353,7 @@ describe("remarks and cautions of sources and day", () => {
       "a charging circuit beyond what the hot alternator has",
       engine(),
       "sources",
-      /Hot, the alternator has 54 A to spare/,
+      /When hot, the alternator has 54 A to spare/,
     ],
     [
       "an isolator that lets a lithium battery take all",
@@ -361,7 +361,7 @@ describe("remarks and cautions of sources and day", () => {
       "sources",
       /Through an isolator/,
     ],
-    ["charging on the ignition", engine({ control: "ignition" }), "sources", /engine running, not the ignition/],
+    ["charging on the ignition", engine({ control: "ignition" }), "sources", /running engine, not by the ignition/],
     [
       "a single duct",
       { ...night(), units: [{ ...night().units[0]!, condenser: "single-duct" }] },

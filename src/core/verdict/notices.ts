@@ -9,6 +9,7 @@ import type { StartTrace } from "../start/start";
 import type { Compartment } from "./runs";
 import type { Ladder } from "./starts";
 import type { System } from "./system";
+import { say } from "../words/say";
 
 /** A charging run from the engine of usual length and size, there and back. */
 const PLAIN_RUN_OHM = 0.01;
@@ -27,25 +28,31 @@ export function noticesOf(
   compartment: Compartment | null,
 ): Notice[] {
   const { rig, values, bank, converted } = system;
+  const { earth, residualName } = system.path.rules;
   const notices: Notice[] = [];
   const remark = (stage: Stage, text: string) => notices.push({ kind: "remark", stage, text });
   const caution = (stage: Stage, text: string) => notices.push({ kind: "caution", stage, text });
 
-  if (converted && rig.inverter.waveform === "modified")
-    remark("start", "Modified-sine output: motors run hotter, hum and cool less. Expect more than these watts.");
+  if (converted && rig.inverter.waveform === "modified") remark("start", say("notices.modifiedSineOutputMotors"));
   if (converted && start.peak.inverterVoltage < values.inverter.alarmVoltage.value && !start.peak.collapsed) {
     remark(
       "start",
-      `At the start peak the inverter sees ${formatQuantity(start.peak.inverterVoltage, "voltage", rig.notation)}: under its alarm, which sounds if that lasts ${formatQuantity(values.inverter.alarmDelay.value, "duration", rig.notation)}.`,
+      say("notices.startPeakInverterSees", {
+        inverterVoltage: formatQuantity(start.peak.inverterVoltage, "voltage", rig.notation),
+        alarmDelay: formatQuantity(values.inverter.alarmDelay.value, "duration", rig.notation),
+      }),
     );
   }
   if (CHEMISTRIES[rig.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
-    remark("bank", "Below freezing: a lithium battery may be discharged with care but must not be charged.");
+    remark("bank", say("notices.belowFreezingLithiumBattery"));
   }
   if (bank.startShare < 0.999) {
     remark(
       "bank",
-      `Charged to ${formatQuantity(bank.chargeToVoltage, "voltage", rig.notation)} the battery begins at ${formatQuantity(bank.startShare, "ratio", rig.notation, 2)}.`,
+      say("notices.chargedBatteryBegins", {
+        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation),
+        startShare: formatQuantity(bank.startShare, "ratio", rig.notation, 2),
+      }),
     );
   }
   const shares = bank.shares;
@@ -54,10 +61,15 @@ export function noticesOf(
     if (most * shares.length > 1.1)
       remark(
         "path",
-        `Battery ${shares.indexOf(most) + 1} of ${shares.length} gives ${formatQuantity(most, "ratio", rig.notation, 2)} of the current, the weakest ${formatQuantity(Math.min(...shares), "ratio", rig.notation, 2)}: equal leads, or taking off at opposite ends, would even it out.`,
+        say("notices.batteryGivesCurrentWeakest", {
+          number: shares.indexOf(most) + 1,
+          count: shares.length,
+          most: formatQuantity(most, "ratio", rig.notation, 2),
+          least: formatQuantity(Math.min(...shares), "ratio", rig.notation, 2),
+        }),
       );
   } else if (rig.bank.build === "batteries" && values.bank.parallel.value > 1 && rig.path.links.layout === "busbars") {
-    remark("path", "Batteries in parallel are taken as sharing equally: leads of one length to busbars.");
+    remark("path", say("notices.batteriesParallelTakenSharing"));
   }
   const { path } = system;
   if (path.excess !== null) {
@@ -67,21 +79,26 @@ export function noticesOf(
     remark(
       "path",
       path.excess > 0.15 * should
-        ? `The wiring measures ${ohms(found)} where its parts should have ${ohms(should)}: ${ohms(path.excess)} sit in joints or a tired part, ${formatQuantity(heat, "power", rig.notation, 2)} of heat at the running current. Find it with millivolts across each joint.`
-        : `The wiring measures ${ohms(found)}; its parts should have ${ohms(should)}: as it should be. The reading decides until it is cleared: do so when a part of the wiring is changed.`,
+        ? say("notices.wiringMeasuresWhereParts", {
+            found: ohms(found),
+            should: ohms(should),
+            excess: ohms(path.excess),
+            heat: formatQuantity(heat, "power", rig.notation, 2),
+          })
+        : say("notices.wiringMeasuresPartsShould", { found: ohms(found), should: ohms(should) }),
     );
   }
   const cold = ladders.find(({ title }) => title.endsWith("0 °C"));
-  if (cold && cold.end < cold.cutOff)
-    remark(
-      "start",
-      "With the battery at 0 °C it would not start from the reserve: cold cells have twice the resistance.",
-    );
+  if (cold && cold.end < cold.cutOff) remark("start", say("notices.coldStart"));
   if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
     const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
     remark(
       "start",
-      `Its compartment reaches ${formatQuantity(values.inverter.compartmentC.value, "temperature", rig.notation)}; vents of ${opening} each, low and high, would keep it at ${formatQuantity(compartment.target, "temperature", rig.notation)}.`,
+      say("notices.compartmentReachesVentsEach", {
+        compartmentC: formatQuantity(values.inverter.compartmentC.value, "temperature", rig.notation),
+        opening,
+        target: formatQuantity(compartment.target, "temperature", rig.notation),
+      }),
     );
   }
   if (
@@ -89,19 +106,13 @@ export function noticesOf(
     rig.brief.loads.some(({ side }) => side === "dc") &&
     !rig.path.branches.some(({ role }) => role === "loads")
   )
-    remark(
-      "path",
-      `DC loads on a ${Math.round(bank.nominalVoltage)} V battery: add the branch that feeds them, so that its converter is checked.`,
-    );
+    remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
   rig.units.forEach((unit, i) => {
     if (unit.kind === "fixed" && unit.cure === "soft-starter" && !unit.learned) {
-      remark(
-        "unit",
-        `${unit.name}: the soft starter has not learned. About five starts on shore or generator power bring its peak down.`,
-      );
+      remark("unit", say("notices.softStarterHasNot", { name: unit.name }));
     }
     if (unit.kind === "fixed" && unit.cure !== "none" && values.units[i]!.lockedRotorCurrent.origin === "measured") {
-      remark("unit", `${unit.name}: the measured locked-rotor amps are taken as those without the start aid.`);
+      remark("unit", say("notices.measuredLockedRotorAmps", { name: unit.name }));
     }
   });
   rig.units.forEach((unit, i) => {
@@ -110,10 +121,14 @@ export function noticesOf(
     if (unit.condenser === "sea" && leaving !== undefined && leaving > 43)
       remark(
         "unit",
-        `${unit.name}: cooling water leaves at ${degrees(leaving)}. About ${degrees(40)} is healthy; from ${degrees(43)} it is losing: a fouled condenser, a blocked strainer or a weak pump.`,
+        say("notices.coolingWaterLeavesAbout", {
+          name: unit.name,
+          leaving: degrees(leaving),
+          healthy: degrees(40),
+          high: degrees(43),
+        }),
       );
-    if (unit.condenser === "single-duct")
-      remark("unit", `${unit.name}: a single duct throws cabin air out, and as much warm air comes in by every gap.`);
+    if (unit.condenser === "single-duct") remark("unit", say("notices.singleDuctThrowsCabin", { name: unit.name }));
   });
   const engine = values.sources.engineCurrent.value;
   const spare =
@@ -121,7 +136,10 @@ export function noticesOf(
   if (engine > 0 && engine > spare)
     remark(
       "sources",
-      `Hot, the alternator has ${formatQuantity(Math.max(0, spare), "current", rig.notation, 2)} to spare on the road: less than the ${formatQuantity(engine, "current", rig.notation, 2)} that the charging circuit would take.`,
+      say("notices.hotAlternatorHasSpare", {
+        spare: formatQuantity(Math.max(0, spare), "current", rig.notation, 2),
+        engine: formatQuantity(engine, "current", rig.notation, 2),
+      }),
     );
   if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
     // Straight across, the difference of volts sets the current: a low lithium bank takes all that the cables let through.
@@ -129,57 +147,35 @@ export function noticesOf(
     if (rush > spare && spare > 0)
       remark(
         "sources",
-        `Through an isolator the battery at its reserve would draw some ${formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2)}: more than the ${formatQuantity(spare, "current", rig.notation, 2)} that the hot alternator has. A DC-DC converter holds it to its own current.`,
+        say("notices.throughIsolatorBatteryReserve", {
+          rush: formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2),
+          spare: formatQuantity(spare, "current", rig.notation, 2),
+        }),
       );
   }
   if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
-    remark("sources", "Engine charging must see the engine running, not the ignition: else it drains the starter.");
+    remark("sources", say("notices.engineChargingMustSee"));
   wiringRemarks(system).forEach((text) => remark("path", text));
   outOfRange(system).forEach(({ stage, text }) => remark(stage, text));
 
-  caution(
-    "brief",
-    "Estimates, not approval. Fixed AC wiring and shore connections belong to licensed people under the local rules; the local authority and the makers' instructions win.",
-  );
-  caution("brief", "Do not leave people or animals relying on this system without supervision and an alarm.");
-  caution(
-    "unit",
-    "Before opening the unit: isolate, lock off, prove dead. Two sources can feed the same wire: inverter, shore and generator all off.",
-  );
-  caution(
-    "unit",
-    "Capacitors keep a lethal charge: discharge through a resistor rated for it, then prove. Leave the refrigerant circuit closed.",
-  );
-  caution("start", "Never bypass protection to make a start succeed. Measure with the covers on or the power off.");
-  caution(
-    "start",
-    "Each AC source needs residual current protection (RCD or GFCI); never feed the inverter's output into shore or into its own charger.",
-  );
-  caution(
-    "path",
-    "Isolate, lock off and prove dead before a lug is touched: battery, inverter, shore, generator, solar and alternator can all feed it.",
-  );
-  caution(
-    "path",
-    "Fixed AC wiring, residual current protection (RCD or GFCI) and the bond of neutral to earth are licensed work under the local rules.",
-  );
+  caution("brief", say("notices.estimatesNotApprovalFixed"));
+  caution("brief", say("notices.doNotLeavePeople"));
+  caution("unit", say("notices.beforeOpeningUnitIsolate"));
+  caution("unit", say("notices.capacitorsKeepLethalCharge"));
+  caution("start", say("notices.neverBypassProtectionMake"));
+  caution("start", say("notices.eachAcSourceNeeds", { residualName }));
+  caution("path", say("notices.isolateLockOffProve"));
+  caution("path", say("notices.fixedAcWiringResidual", { earth, residualName }));
   caution(
     "bank",
     CHEMISTRIES[rig.bank.chemistry].lithium
-      ? "A lithium battery delivers thousands of amps into a dropped spanner: insulated tools, no jewellery, fuse first, connect last."
-      : "Lead-acid gives off hydrogen: ventilate, no sparks. A short delivers thousands of amps: insulated tools, no jewellery.",
+      ? say("notices.lithiumBatteryDeliversThousands")
+      : say("notices.leadAcidGivesOff"),
   );
-  caution(
-    "sources",
-    "Roof work: fall, fragile roofs, wind. Panels are live in daylight: cover them before a lead is touched.",
-  );
-  caution("sources", "Generators make carbon monoxide: outside, downwind of every opening, with an alarm on board.");
-  if (rig.cabin.kind === "boat")
-    caution("sources", "On a boat: ignition-protected parts, bonding, and sea-cocks shut before a hose comes off.");
-  caution(
-    "day",
-    "A forecast from typical weather, not a promise. Do not leave people or animals relying on it without supervision and an alarm.",
-  );
+  caution("sources", say("notices.roofWorkFallFragile"));
+  caution("sources", say("notices.generatorsMakeCarbonMonoxide"));
+  if (rig.cabin.kind === "boat") caution("sources", say("notices.boatIgnitionProtectedParts"));
+  caution("day", say("notices.forecastTypicalWeatherNot"));
   return notices;
 }
 
@@ -189,33 +185,24 @@ function wiringRemarks({ rig, values, bank, path, converted }: System): string[]
   const texts: string[] = [];
   const high = bank.chargeToVoltage > 32;
   if (converted && rig.inverter.neutralBond === "unsaid")
-    texts.push(
-      `State where neutral is bonded to ${earth} while the inverter feeds: without that bond a ${residualName} does not open.`,
-    );
-  if (converted && bank.nominalVoltage > 36)
-    texts.push(
-      "At 48 V the inverter's capacitors spark when it is connected: use its pre-charge, or a resistor, before the main switch is closed.",
-    );
-  if (converted)
-    texts.push(`Connect the inverter's case to ${earth} by a conductor sized for its DC fuse or as the rule set asks.`);
+    texts.push(say("notices.stateWhereNeutralBonded", { earth, residualName }));
+  if (converted && bank.nominalVoltage > 36) texts.push(say("notices.precharge"));
+  if (converted) texts.push(say("notices.bondInverterCase", { earth }));
   if (high && path.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
     texts.push(
-      `Isolators for ${formatQuantity(bank.chargeToVoltage, "voltage", rig.notation, 3)} DC are assumed: check the label, since many are made for 32 V.`,
+      say("notices.isolatorsDcAssumedCheck", {
+        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation, 3),
+      }),
     );
   if (values.bank.series.value > 1 && rig.bank.build === "batteries")
-    texts.push("Batteries in series: balance them when new and yearly, and check that their maker allows it.");
+    texts.push(say("notices.batteriesSeriesBalanceThem"));
   const uses =
     rig.supplies.generatorAuto || rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
-  if (uses && rig.supplies.generatorBond === "unsaid")
-    texts.push(`State whether the generator bonds neutral to ${earth}: exactly one bond, in the source that feeds.`);
+  if (uses && rig.supplies.generatorBond === "unsaid") texts.push(say("notices.stateWhetherGeneratorBonds", { earth }));
   if (uses && rig.supplies.generatorBond === "floating")
-    texts.push(
-      `A generator with a floating neutral needs a bond to ${earth} while it feeds, or a ${residualName} does not open.`,
-    );
+    texts.push(say("notices.generatorFloatingNeutralNeeds", { earth, residualName }));
   if (rig.sources.panels.length > 0 && !rig.path.branches.some(({ role }) => role === "solar"))
-    texts.push(
-      "Panels without a circuit from their controller: add it, so that its cables, fuse and isolator are checked.",
-    );
+    texts.push(say("notices.panelsWithoutCircuitTheir"));
   return texts;
 }
 
@@ -232,7 +219,11 @@ function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {
     const label = several ? labelOfPath(rig, known.path) : spec.label;
     found.push({
       stage: stageOfPath(known.path),
-      text: `${label} ${formatQuantity(known.value, spec.dimension, rig.notation)} is outside the usual ${range}.`,
+      text: say("notices.outsideUsual", {
+        label,
+        known: formatQuantity(known.value, spec.dimension, rig.notation),
+        range,
+      }),
     });
   }
   return found;

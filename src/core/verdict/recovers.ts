@@ -223,7 +223,8 @@ export function judgeRecovers(
     checks.push(
       check("recovers", "dawn", "Lowest state of charge at sunrise", reserve, lowest, "as long as the stay lasts"),
     );
-  if (cut || (missing === null && run.secondsCut > 0)) {
+  // Where energy alone keeps the supply on, the energy is the answer; else the hours without supply are.
+  if (!missing && run.secondsCut > 0 && (cut || missing === null)) {
     const hours = record(
       figures,
       "day.plannedHours",

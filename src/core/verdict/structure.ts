@@ -8,6 +8,7 @@ import { ALTERNATOR_VOLTS } from "../sources/supply";
 import { constant, record } from "../sum/figure";
 import { check, type Check } from "./check";
 import type { System } from "./system";
+import { say } from "../words/say";
 
 /** A rule of how the system is put together: met or broken, with the reason and the fix. */
 export interface Rule {
@@ -56,7 +57,6 @@ function residualRule({ path }: System, runs: Run[], key: string, where: string,
   const devices = runs.flatMap(residuals);
   const weak = devices.length > 0 && !devices.some(protectsPeople);
   const value = `${Math.round(1000 * Math.min(...devices.map(({ values }) => values.residual!.value)))} mA`;
-  const article = rules.residualName.startsWith("G") ? "a" : "an";
   return {
     key,
     by: "residual",
@@ -64,8 +64,11 @@ function residualRule({ path }: System, runs: Run[], key: string, where: string,
     fault: weak ? `${rules.residualName} of ${value}, ${where}` : `no ${rules.residualName}, ${where}`,
     met: devices.some(protectsPeople),
     broken: weak ? "Fails" : "Stop",
-    reason: weak ? `${value} protects against fire only: a person is not protected above 30 mA.` : reason,
-    cure: `Fit ${article} ${rules.residualName} of 30 mA or less ${where === "inverter output" ? "first on the inverter's output" : "as the first part behind the inlet"}.`,
+    reason: weak ? say("notices.protectsAgainstFireOnly", { residualMa: value }) : reason,
+    cure: say("notices.fitResidual", {
+      residualName: rules.residualName,
+      where: where === "inverter output" ? "inverter" : "inlet",
+    }),
     part,
   };
 }
@@ -81,7 +84,7 @@ function outputRules(system: System): Rule[] {
       residuals(path.mains).length > 0 || circuits.length === 0 ? [path.mains] : circuits,
       "leakage",
       "inverter output",
-      `Nothing would switch off when current flows to ${earth} through a person.`,
+      say("notices.nothingWouldSwitchOff", { earth }),
       "path.mains",
     ),
   ];
@@ -95,8 +98,8 @@ function outputRules(system: System): Rule[] {
       // An inverter that cannot give more than its cable carries protects it by its own limit.
       met: has(path.mains, "breaker") || inverter.rating / mains / (legs.split ? 2 : 1) <= Math.min(...cables),
       broken: "Stop",
-      reason: "The inverter can push more than the cable carries, and nothing would stop it.",
-      cure: "Fit a breaker of no more than the cable carries, behind the inverter.",
+      reason: say("notices.inverterCanPushMore"),
+      cure: say("notices.fitBreakerNoMore"),
       part: "path.mains",
     });
   for (const run of circuits)
@@ -107,8 +110,8 @@ function outputRules(system: System): Rule[] {
       fault: `no breaker, ${run.title}`,
       met: guardOf(path, run, run.parts.length) !== null,
       broken: "Stop",
-      reason: "A short circuit in the unit would have nothing to stop it before the inverter gives up.",
-      cure: "Fit a breaker where the circuit leaves the board.",
+      reason: say("notices.shortCircuitUnitWould"),
+      cure: say("notices.fitBreakerWhereCircuit"),
       part: run.path,
     });
   return rules;
@@ -119,14 +122,7 @@ function shoreRules(system: System): Rule[] {
   return path.branches
     .filter(({ branch }) => branch!.role === "shore")
     .flatMap((run): Rule[] => [
-      residualRule(
-        system,
-        [run],
-        `${run.path}.leakage`,
-        run.title,
-        "A site's own protection cannot be trusted to be there.",
-        run.path,
-      ),
+      residualRule(system, [run], `${run.path}.leakage`, run.title, say("notices.siteProtection"), run.path),
       {
         key: `${run.path}.breaker`,
         by: "circuit-breaker",
@@ -134,8 +130,8 @@ function shoreRules(system: System): Rule[] {
         fault: `no breaker, ${run.title}`,
         met: has(run, "breaker"),
         broken: "Stop",
-        reason: "A source without protection: a fault would burn the cable before the site's breaker acts.",
-        cure: "Fit a breaker of the inlet's rating at most.",
+        reason: say("notices.sourceWithoutProtectionFault"),
+        cure: say("notices.fitInletBreaker"),
         part: run.path,
       },
       ...(converted
@@ -147,8 +143,8 @@ function shoreRules(system: System): Rule[] {
               fault: "inverter and shore can meet",
               met: rig.inverter.combined || has(path.mains, "changeover") || has(run, "changeover"),
               broken: "Stop",
-              reason: "Inverter and shore could meet: the inverter would be destroyed, and the plug's pins be live.",
-              cure: "Fit a transfer switch that breaks one before it makes the other, on the inverter's output or behind the inlet.",
+              reason: say("notices.inverterShoreCouldMeet"),
+              cure: say("notices.fitTransferSwitchBreaks"),
               part: "path.mains",
             } satisfies Rule,
           ]
@@ -178,10 +174,8 @@ function residualRules({ path, rig, converted }: System): Rule[] {
           fault: `${one.name} of type ${part.residualType}`,
           met: !drive && !refused && !doubtful,
           broken: drive || refused ? "Fails" : "Tight",
-          reason: drive
-            ? "The smoothed currents of a variable-speed unit keep a type AC device from opening."
-            : "A type AC device sees sine-wave faults only; electronics make others.",
-          cure: "Fit type A at least, type F or B where the unit's maker asks for it.",
+          reason: drive ? say("notices.smoothedCurrentsVariableSpeed") : say("notices.typeAcDeviceSees"),
+          cure: say("notices.fitTypeLeastType"),
           part: one.path,
         },
       ];
@@ -193,8 +187,8 @@ function residualRules({ path, rig, converted }: System): Rule[] {
           fault: `${one.name} leaves the neutral closed`,
           met: false,
           broken: "Fails",
-          reason: "Live and neutral may be exchanged at a site's socket: the open pole may be the wrong one.",
-          cure: "Fit one that opens live and neutral.",
+          reason: say("notices.liveNeutralMayExchanged"),
+          cure: say("notices.fitOneOpensLive"),
           part: one.path,
         });
       return found;
@@ -220,8 +214,8 @@ function bondRules({ path, rig, converted }: System): Rule[] {
       fault: `${liveOnly.name} leaves the neutrals joined`,
       met: false,
       broken: neutralBond === "fixed" ? "Stop" : "Fails",
-      reason: "The neutral of one source stays joined to that of the other.",
-      cure: "Fit a transfer switch that switches live and neutral.",
+      reason: say("notices.neutralOneSourceStays"),
+      cure: say("notices.fitTransferSwitchSwitches"),
       part: liveOnly.path,
     });
   const bond = (fault: string, broken: Rule["broken"], reason: string, cure: string): Rule => ({
@@ -240,8 +234,8 @@ function bondRules({ path, rig, converted }: System): Rule[] {
       bond(
         `neutral of the inverter not bonded to ${earth}`,
         "Fails",
-        `Without the bond a fault has no way back, and a ${residualName} does not open.`,
-        `Bond neutral to ${earth} at the inverter by its relay, open on shore.`,
+        say("notices.withoutBondFaultHas", { residualName }),
+        say("notices.bondNeutralInverterRelay", { earth }),
       ),
     );
   else if (neutralBond === "fixed" && shore && (combined || liveOnly !== undefined))
@@ -249,8 +243,8 @@ function bondRules({ path, rig, converted }: System): Rule[] {
       bond(
         `two bonds of neutral and ${earth} on shore`,
         "Stop",
-        `On shore the inverter's fixed bond and the site's stand in parallel: load current flows in the ${earth} conductor.`,
-        "Let the inverter's relay make the bond while it feeds and open it on shore.",
+        say("notices.fixedBondOnShore", { earth }),
+        say("notices.relayMakesBond"),
       ),
     );
   else if (neutralBond !== "unsaid") rules.push({ ...bond("", "Fails", "", ""), met: true });
@@ -270,8 +264,8 @@ function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule
             fault: `no voltage between the legs for ${unit.name}`,
             met: false,
             broken: "Fails",
-            reason: "One output fed to both legs has no voltage between them.",
-            cure: "Use a split-phase output (two stacked inverters, or one with two legs), or a transformer.",
+            reason: say("notices.oneOutputFedBoth"),
+            cure: say("notices.useSplitPhaseOutput"),
             part: `units.${i}`,
           },
         ]
@@ -286,8 +280,8 @@ function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule
     fault: "shared neutral carries both legs",
     met: rig.inverter.neutrals === "own" || carries,
     broken: "Stop",
-    reason: "Fed from one source the currents of both legs add in the shared neutral instead of cancelling.",
-    cure: "Give each circuit a neutral of its own, or size the shared neutral for the inverter's whole current.",
+    reason: say("notices.fedOneSourceCurrents"),
+    cure: say("notices.giveEachCircuitNeutral"),
     part: "inverter.neutrals",
   });
   return rules;
@@ -304,8 +298,8 @@ function inverterRules({ rig, values, converted }: System): Rule[] {
       fault: leads === "shared" ? "inverters share one pair of leads" : "leads of the inverters not stated",
       met: leads === "own",
       broken: leads === "shared" ? "Fails" : "Tight",
-      reason: "Inverters on one pair of leads share the load unequally, and one fuse cannot protect the leads of each.",
-      cure: "Give each inverter its own fuse and leads of one length from a common busbar.",
+      reason: say("notices.invertersOnePairLeads"),
+      cure: say("notices.giveEachInverterOwn"),
       part: "inverter.leads",
     },
   ];
@@ -329,9 +323,8 @@ function branchRules(system: System): Rule[] {
                   fault: "charging loop",
                   met: branch.fedFrom === "shore",
                   broken: "Stop",
-                  reason:
-                    "The inverter feeds the charger that feeds the inverter: the loop empties the battery and overheats both.",
-                  cure: "Feed the charger from the shore side of the transfer switch.",
+                  reason: say("notices.inverterFeedsChargerFeeds"),
+                  cure: say("notices.feedChargerShoreSide"),
                   part: at,
                 },
               ]
@@ -349,8 +342,8 @@ function branchRules(system: System): Rule[] {
                 ({ part }) => part.kind === "isolator" || (part.kind === "fuse" && part.fuseKind === "breaker"),
               ),
               broken: "Fails",
-              reason: "The array is live in daylight and could not be switched off.",
-              cure: "Fit an isolator for the array's volts before the controller.",
+              reason: say("notices.arrayLiveDaylightCould"),
+              cure: say("notices.fitArrayIsolator"),
               part: `${at}.far`,
             },
           ];
@@ -365,8 +358,11 @@ function branchRules(system: System): Rule[] {
               fault: `no converter for the ${Math.round(wanted)} V loads`,
               met: branch.converter,
               broken: "Fails",
-              reason: `${Math.round(bank.nominalVoltage)} V would destroy ${Math.round(wanted)} V equipment.`,
-              cure: "Fit a converter from the battery's voltage, sized for all of them at once. Tapping half the battery unbalances it.",
+              reason: say("notices.overvoltage", {
+                nominalVoltage: Math.round(bank.nominalVoltage),
+                wanted: Math.round(wanted),
+              }),
+              cure: say("notices.fitConverter"),
               part: at,
             },
           ];
@@ -388,9 +384,8 @@ function engineRules({ bank }: System, run: Run, at: string, vehicle: number): R
       fault: "engine charging on ignition",
       met: branch.control === "engine-running",
       broken: "Fails",
-      reason:
-        "On ignition alone the batteries are joined before and without the engine: the starter battery goes flat, and the switch breaks under load.",
-      cure: "Switch it by the running engine: charge signal, voltage sensing, or the alternator's own output.",
+      reason: say("notices.ignitionAloneBatteriesJoined"),
+      cure: say("notices.switchRunningEngineCharge"),
       part: at,
     },
   ];
@@ -406,9 +401,15 @@ function engineRules({ bank }: System, run: Run, at: string, vehicle: number): R
       met: like && agree,
       broken: "Stop",
       reason: like
-        ? `The alternator holds ${volts.toFixed(1)} V, more than the ${bank.chargeToVoltage.toFixed(1)} V that the battery is charged to.`
-        : `A ${Math.round(vehicle)} V system joined straight to a ${bank.nominalVoltage.toFixed(1)} V battery: the higher drives thousands of amps into the lower.`,
-      cure: "Use a DC-DC converter from the vehicle's voltage to the battery's.",
+        ? say("notices.alternatorHoldsVMore", {
+            volts: volts.toFixed(1),
+            chargeToVoltage: bank.chargeToVoltage.toFixed(1),
+          })
+        : say("notices.joinedStraight", {
+            vehicle: Math.round(vehicle),
+            nominalVoltage: bank.nominalVoltage.toFixed(1),
+          }),
+      cure: say("notices.useDcDcConverter"),
       part: at,
     });
   }
@@ -432,8 +433,11 @@ function directRules({ values, bank, converted, path }: System, rig: System["rig
         fault: `${unit.name} is not made for the battery's voltage`,
         met: voltageClass(wanted) === voltageClass(bank.nominalVoltage),
         broken: "Fails",
-        reason: `A ${Math.round(wanted)} V unit on a ${bank.nominalVoltage.toFixed(1)} V battery is destroyed or does not run.`,
-        cure: "Use a unit of the battery's voltage, or a converter rated for its whole draw.",
+        reason: say("notices.unitVoltage", {
+          wanted: Math.round(wanted),
+          nominalVoltage: bank.nominalVoltage.toFixed(1),
+        }),
+        cure: say("notices.useUnitOfVoltage"),
         part: `units.${i}.supplyVoltage`,
       },
     ];
@@ -445,8 +449,8 @@ function directRules({ values, bank, converted, path }: System, rig: System["rig
         fault: `${unit.name} has no branch of its own yet`,
         met: path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === unit.id),
         broken: "Tight",
-        reason: "Its current is counted along the inverter's circuit, whose fuse does not protect its cable.",
-        cure: "Add a circuit of its own, with its fuse at the bank.",
+        reason: say("notices.currentCountedAlongInverter"),
+        cure: say("notices.addCircuitOwnFuse"),
         part: `units.${i}`,
       });
     return rules;
@@ -467,8 +471,8 @@ function bankRules({ rig, values, path }: System): Rule[] {
           : "fuses of the batteries in parallel not stated",
       met: fuses === "each",
       broken: fuses === "none" ? "Stop" : "Tight",
-      reason: "A fault in one battery is fed by all the others.",
-      cure: "Fit a fuse at the post of each battery, no higher than its lead carries.",
+      reason: say("notices.faultOneBatteryFed"),
+      cure: say("notices.fitFusePostEach"),
       part: "path.links",
     });
   if (CHEMISTRIES[rig.bank.chemistry].lithium && path.branches.some(({ branch }) => isCharging(branch!)))
@@ -479,8 +483,8 @@ function bankRules({ rig, values, path }: System): Rule[] {
       fault: "lithium charged in frost",
       met: rig.bank.frostBlock,
       broken: "Stop",
-      reason: "Below 0 °C metal plates out in the cells: they lose capacity and may short later.",
-      cure: "Use batteries or chargers that block charging by a cell sensor, or a heater that comes first.",
+      reason: say("notices.platingBelowFreezing"),
+      cure: say("notices.useBatteriesChargersBlock"),
       part: "bank.frostBlock",
     });
   return rules;

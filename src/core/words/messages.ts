@@ -1,91 +1,23 @@
-/*
- * The sentences of the verdicts and their conditions, each once, in ICU MessageFormat: the screen, the command line, the
- * papers and the customer's page all say the same. A translation is another record with the same keys.
+import { HANDOVER_MESSAGES } from "./catalogue/handover";
+import { INPUT_MESSAGES } from "./catalogue/input";
+import { INTERFACE_MESSAGES } from "./catalogue/interface";
+import { NOTICE_MESSAGES } from "./catalogue/notices";
+import { SERVER_MESSAGES } from "./catalogue/server";
+import { TEST_RUN_MESSAGES } from "./catalogue/trial";
+import { VERDICT_MESSAGES } from "./catalogue/verdicts";
+
+/**
+ * All sentences of the application, each once, in ICU MessageFormat: the screen, the command line, the documents and the
+ * customer's page say the same. A translation is another record with the same keys.
  */
-
-const CUT = `{cause, select,
-  inverter {The inverter cuts off on low voltage}
-  bank {The BMS cuts off on low voltage}
-  empty {The battery is empty}
-  overload {The inverter is overloaded}
-  protection {The BMS opens on over-current}
-  unit {The air conditioner cuts off on low voltage}
-  other {Supply ends}}`;
-
-/** When something of the use happens: the time of day, and the day of the use where it is not the first. */
-const AT = `at {time}{day, plural, =1 {} other { on day #}}`;
-
 export const MESSAGES = {
-  "place.choose": "Choose a place",
-  "place.choose.why": "Choose a place, or enter a design temperature: this verdict needs the weather.",
-  "place.choose.sun": "Choose a place, or enter the day’s sun hours: this verdict needs the sun.",
-
-  "conditions.place": `{place}, {month}, {kind, select,
-    mild {mild day} usual {typical day} hot {hot day} own {design day of your own}
-    generated {simulated weather} file {weather file} other {}}:
-    {spread, select, one {{high} at {highAt}, {low} at night} other {{low} to {high}}}`,
-  "conditions.own": `No place chosen; design day of your own, {month}: {high} at {highAt}, {low} at night`,
-  "conditions.none": `No place chosen: {high} outdoors is assumed for Starts and Carries`,
-
-  "lasts.nothing": "The plan of the day has no cooling.",
-  "lasts.nothing.short": "No cooling in the plan of the day",
-  "lasts.never": `{storage, select,
-    yes {Without sun the battery is still above its {reserve} reserve after {days} days.}
-    other {Left on, the battery is still above its {reserve} reserve after {days} days.}}`,
-  "lasts.never.short": "Still above the {reserve} reserve after {days} days",
-  "lasts.reserve": `{storage, select, yes {Without sun the battery} other {The battery}} reaches its {reserve} reserve ${AT} if left on:
-    {span} after switching on at {from}.`,
-  "lasts.reserve.short": `{reserve} reserve ${AT} if left on`,
-  "lasts.cut": `${CUT} ${AT}, above the {reserve} reserve: {span} after switching on at {from}.`,
-  "lasts.cut.short": `${CUT} ${AT}`,
-  "lasts.covers": "That covers the {wanted} wanted with {spare} to spare.",
-  "lasts.covers.just": "That just covers the {wanted} wanted.",
-  "lasts.short": "That is {gap} short of the {wanted} wanted.",
-  "lasts.off": "Supply ends {span} after switching on, {time}, by {cause}.",
-
-  "recovers.firstNight": "The battery reaches its {reserve} reserve at {time} on the first night.",
-  "recovers.night": `The battery loses {rate} of charge a day and reaches its {reserve} reserve on the
-    {night, selectordinal, one {#st} two {#nd} few {#rd} other {#th}} night.`,
-  "recovers.night.flat": `The battery reaches its {reserve} reserve on the
-    {night, selectordinal, one {#st} two {#nd} few {#rd} other {#th}} night.`,
-  "recovers.later":
-    "The battery loses {rate} of charge a day and reaches its {reserve} reserve after about {days} days.",
-  "recovers.full": "The battery is full again by {time} on most days; its lowest charge at sunrise is {lowest}.",
-  "recovers.settles": "The battery settles day after day; its lowest charge at sunrise is {lowest}.",
-  "recovers.cut": `${CUT} in the run of days, although the charge stays above the reserve.`,
-  "recovers.missing": "{energy} a day is missing: that much more into the battery keeps it above the reserve.",
-  "recovers.missing.none":
-    "More generation alone does not hold it: the battery is too small for one night, or supply is cut.",
-  "recovers.short.missing": "{energy} a day missing; reserve on night {night}",
-  "recovers.short.later": "{energy} a day missing; reserve after {days} days",
-  "recovers.short.night": "Reserve on night {night}; more charging alone does not help",
-  "recovers.short.full": "Full again by {time}",
-  "recovers.short.settles": "Settles at {lowest} at sunrise",
-  "recovers.short.cut": `${CUT}`,
-
-  "answer.runs": "It starts, and everything carries its current.",
-  "answer.noStart": "It does not start as it is. What limits it: {by}. Once that is put right:",
-  "answer.noCarry": "It starts, but not everything can carry its current for hours: {by}. Once that is put right:",
-  "answer.stop": "It must not be switched on as it is: {by}. Once that is put right:",
-  "answer.neither":
-    "It does not start as it is ({starts}), and not everything can carry its current for hours ({carries}). Once both are put right:",
-
-  "hand.differs": `The hand method divides the usable charge by one constant load. The run of the day differs because sun
-    comes in, the first hours cool the cabin down, and the night is cooler than the afternoon.`,
-
-  "help.starts": `Does every compressor start with the battery at its reserve? The peak of the start is compared with what the
-    inverter, the BMS, the fuse and the voltage at the inverter allow.`,
-  "help.carries": `Does everything carry its current for hours, safely? Cables, fuses, breakers, inverter, battery and the wiring
-    rules of the job's rule set are checked.`,
-  "help.lasts": `How long from switching on, on the design day, until the battery reaches its reserve? That is compared with
-    the hours wanted.`,
-  "help.recovers": `Does the battery come back every day for as long as the stay lasts? If it does not, the energy that is
-    missing a day is found by solving for it.`,
-  "help.Holds": "Holds: it is met with room to spare.",
-  "help.Tight": "Tight: it is met with little room, or something that matters is not stated yet.",
-  "help.Fails": "Fails: it is not met.",
-  "help.Stop": "Stop: it can start a fire, give a shock or ruin the battery. Do not switch on before it is put right.",
-  "help.choose": "This verdict needs the weather of a place.",
-} as const;
+  ...VERDICT_MESSAGES,
+  ...NOTICE_MESSAGES,
+  ...HANDOVER_MESSAGES,
+  ...TEST_RUN_MESSAGES,
+  ...INPUT_MESSAGES,
+  ...SERVER_MESSAGES,
+  ...INTERFACE_MESSAGES,
+};
 
 export type MessageKey = keyof typeof MESSAGES;

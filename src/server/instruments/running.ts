@@ -9,6 +9,7 @@ import { fileInLogs, fileTailInstrument } from "./file-tail";
 import type { Instrument } from "./instrument";
 import { signalKInstrument } from "./signal-k";
 import { standInInstrument } from "./stand-in";
+import { say } from "@/core/words/say";
 
 interface Running {
   instrument: Instrument;
@@ -56,7 +57,7 @@ export async function startInstrument(
     instrument = standInInstrument(standIn, source.speed, told);
   } else if (source.kind === "file") {
     const file = fileInLogs(source.path);
-    if (!file) return { ok: false, message: "Log files are followed in the log folder only (CHILLBANK_LOGS)." };
+    if (!file) return { ok: false, message: say("server.logFolder") };
     instrument = fileTailInstrument(file, timeZoneOfRig(rig));
   } else instrument = signalKInstrument(source.url);
   await setSource(db, trial.id, source, standIn?.truth);

@@ -21,7 +21,7 @@ export function HandMethod() {
     <details className="box hand-method">
       <summary>Hand method: hours at one constant load</summary>
       <p className="note">
-        {say("hand.differs")} Highest temperature of the design day, no sun, other loads at their average.
+        {say("hand.differs")} {say("interface.handConditions")}
       </p>
       <table className="values">
         <caption className="spoken">Hand method: hours at one constant load</caption>

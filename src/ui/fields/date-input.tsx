@@ -3,6 +3,7 @@
 import { Input } from "antd";
 import { useState } from "react";
 import { parseDate, sayDate } from "@/core/day/dates";
+import { say } from "@/core/words/say";
 
 interface Props {
   id?: string;
@@ -23,7 +24,7 @@ export function DateInput({ id, label, value, onValue, optional }: Props) {
     if (text.trim() === "" && optional) onValue(null);
     else {
       const date = parseDate(text);
-      if (!date) return setProblem("A date such as 15 Jul 2026, or 2026-07-15. The old one is kept.");
+      if (!date) return setProblem(say("interface.dateForm"));
       onValue(date);
     }
     setText(null);

@@ -6,6 +6,7 @@ import { parseQuantity } from "@/core/quantity/parse";
 import { parseSpan } from "@/core/day/plan";
 import { bareUnit, type UnitPreferences } from "@/core/quantity/dimension";
 import { quantitySchema, type FieldSpec } from "@/core/rig/quantity";
+import { say } from "@/core/words/say";
 
 /** Typing that pauses this long is done for now. */
 const COMPLAIN_AFTER_MS = 450;
@@ -83,8 +84,10 @@ export function QuantityInput(props: Props) {
     if (!read.ok) return complain(read.message);
     const fits = quantitySchema(spec).shape.value.safeParse(read.value);
     if (!fits.success) {
-      const range = `${formatQuantity(spec.min, spec.dimension, notation)} to ${formatQuantity(spec.max, spec.dimension, notation)}`;
-      return complain(`${spec.label} takes ${spec.dimension === "count" ? "a whole number, " : ""}${range}.`);
+      const low = formatQuantity(spec.min, spec.dimension, notation);
+      const high = formatQuantity(spec.max, spec.dimension, notation);
+      const kind = spec.dimension === "count" ? "count" : "quantity";
+      return complain(say("interface.takesRange", { label: spec.label, kind, low, high }));
     }
     complain("");
     if (many && Number(many[1]) > 0) props.onSeveral!({ count: Number(many[1]), value: read.value });
@@ -99,7 +102,7 @@ export function QuantityInput(props: Props) {
     if (slip && before !== undefined) props.onValue(before);
     else if (slip || (text.trim() === "" && before !== undefined)) props.onClear();
     setText(null);
-    complain(slip && `${slip} The old value is kept.`, true);
+    complain(slip && say("interface.oldValueKept", { slip }), true);
     props.onDone();
   };
 

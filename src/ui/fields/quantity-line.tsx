@@ -11,6 +11,7 @@ import type { FieldSpec, Known, Origin } from "@/core/rig/quantity";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
 import { QuantityInput } from "./quantity-input";
+import { say } from "@/core/words/say";
 
 /** Where a click on the mark of an entered value leads; an assumed one must be typed first. */
 const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "plate", fitted: "measured" };
@@ -198,7 +199,10 @@ const LineView = memo(function LineView({
   const [problem, setProblem] = useState("");
   const leaving = useRef<ReturnType<typeof setTimeout>>(undefined);
   const typicalWords = why ? `Assumed: ${why}. ` : "";
-  const range = `Usual ${formatQuantity(spec.low, spec.dimension, notation)} to ${formatQuantity(spec.high, spec.dimension, notation)}.`;
+  const range = say("interface.usualRange", {
+    low: formatQuantity(spec.low, spec.dimension, notation),
+    high: formatQuantity(spec.high, spec.dimension, notation),
+  });
   const noteId = `${id}-note`;
 
   return (

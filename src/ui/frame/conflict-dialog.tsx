@@ -6,6 +6,7 @@ import { contest, merge, type Contest, type Side } from "@/core/rig/compare";
 import { labelOfPath } from "@/core/rig/labels";
 import { useSheet, useSheetStore } from "../state/sheet-context";
 import { valueWords } from "./value-words";
+import { say } from "@/core/words/say";
 
 /** Two windows changed one job: shows what stands in each and lets the user choose, place by place. */
 export function ConflictDialog() {
@@ -49,7 +50,7 @@ function Choose() {
         until you choose.
       </p>
       {contests.length === 0 ? (
-        <p>Both windows hold the same now.</p>
+        <p>{say("interface.bothWindowsHoldSame")}</p>
       ) : (
         <table className="values">
           <thead>

@@ -9,6 +9,7 @@ import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
 import { WordMark } from "./word-mark";
+import { say } from "@/core/words/say";
 
 /** The drawer at the right: a verdict's checks, or a figure's sum, and the way back. */
 export function Inspector() {
@@ -50,10 +51,7 @@ function Checks({ name }: { name: VerdictKey }) {
   const words = name === "lasts" || name === "recovers" ? day?.words[name].long : undefined;
   return (
     <>
-      <p className="note">
-        The bar is filled to what is needed, the tick marks what there is: a bar past its tick fails. Click a figure to
-        see its working.
-      </p>
+      <p className="note">{say("interface.barFilledWhatNeeded")}</p>
       {words && <p className="sentence">{words}</p>}
       <ul className="rows">
         {[...checks]
@@ -82,13 +80,13 @@ function Sum({ figureKey }: { figureKey: string }) {
   const { day } = useDay();
   const figures = { ...assessment.figures, ...day?.figures };
   const figure = figures[figureKey];
-  if (!figure) return <p>This figure is no longer part of the design.</p>;
+  if (!figure) return <p>{say("interface.figureNoLongerPart")}</p>;
   const copy = async () => {
     try {
       await navigator.clipboard.writeText(sumAsText(figures, figureKey, rig.notation, 2));
       void message.success("Copied as text");
     } catch {
-      void message.error("The browser refused the clipboard; select the text by hand.");
+      void message.error(say("interface.browserRefusedClipboardSelect"));
     }
   };
   return (

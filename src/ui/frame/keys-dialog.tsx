@@ -1,6 +1,7 @@
 "use client";
 
 import { Modal } from "antd";
+import { say } from "@/core/words/say";
 
 const KEYS: [string[], string][] = [
   [["1", "…", "9"], "go to a stage"],
@@ -37,7 +38,7 @@ export function KeysDialog({ open, close }: { open: boolean; close: () => void }
           ))}
         </tbody>
       </table>
-      <p className="note">On a focused quantity a digit starts typing. On a figure, Enter shows its working.</p>
+      <p className="note">{say("interface.focusedQuantityDigitStarts")}</p>
     </Modal>
   );
 }

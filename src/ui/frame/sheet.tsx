@@ -27,6 +27,7 @@ import { useKey } from "./use-keys";
 import { DayStrip } from "../pictures/day-strip";
 import { ConditionsLine, StripLegend } from "../place/conditions-line";
 import { VerdictBlock } from "./verdict-block";
+import { say } from "@/core/words/say";
 
 const waiting = () => <div className="stage" aria-busy="true" />;
 const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
@@ -74,7 +75,7 @@ function Frame({ id }: { id: string }) {
     () =>
       notification.info({
         title: "Unsaved edits restored",
-        description: "They were typed before this window closed and had not been saved.",
+        description: say("interface.theyWereTypedBefore"),
         placement: "bottomRight",
       }),
     [notification],
@@ -168,7 +169,7 @@ function Frame({ id }: { id: string }) {
         <span className="legend">
           <OriginMark origin="measured" /> measured
         </span>
-        <span>Estimate, not approval.</span>
+        <span>{say("interface.estimateNotApproval")}</span>
       </footer>
       {inspected.length > 0 && <Inspector />}
       <ConflictDialog />
@@ -243,7 +244,7 @@ function Gone() {
         zIndex: 20,
       }}
     >
-      This job was deleted in another window.{" "}
+      {say("interface.jobDeletedElsewhere")}{" "}
       <Button size="small" onClick={() => void restore()}>
         Bring it back and save
       </Button>

@@ -2,6 +2,7 @@
 
 import { Button } from "antd";
 import { useSyncExternalStore } from "react";
+import { say } from "@/core/words/say";
 
 const KEY = "chillbank.guide";
 const DISMISSED = "chillbank-guide";
@@ -36,16 +37,15 @@ export function FirstSteps() {
       <ol>
         <li>
           <b>1. Place and hours</b>
-          Create a job. In its Brief choose the place, the month, the design day and the hours wanted.
+          {say("interface.firstSteps.place")}
         </li>
         <li>
           <b>2. Plates and readings</b>
-          Enter the air conditioner, inverter and battery from their plates. What you leave out is assumed, and marked
-          so.
+          {say("interface.firstSteps.plates")}
         </li>
         <li>
           <b>3. Four verdicts</b>
-          Read Starts, Carries, Lasts and Recovers at the top. Click one to see what decides it and its working.
+          {say("interface.firstSteps.verdicts")}
         </li>
       </ol>
       <Button size="small" onClick={dismiss}>

@@ -17,6 +17,7 @@ import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
 import { importJobFile, isJobFile, readRigFile } from "../state/rig-file";
 import { jobCall, makeJob } from "../state/server-calls";
+import { say } from "@/core/words/say";
 
 interface Job {
   id: string;
@@ -176,7 +177,7 @@ function List({ jobs, query, page, pages, total }: Props) {
           ) : (
             <>
               <p className="sentence" style={{ margin: "0 auto 14px" }}>
-                No jobs yet. Create one with its name, or start with the two-minute answer.
+                {say("interface.noJobsYetCreate")}
               </p>
               <Button type="primary" onClick={() => setNaming(true)}>
                 New job
@@ -262,7 +263,7 @@ function List({ jobs, query, page, pages, total }: Props) {
         )}
       </nav>
       <p className="note">
-        Estimates, not approval: local rules and the makers’ instructions win. <ThemeChoice />
+        {say("interface.estimatesNotApproval")} <ThemeChoice />
       </p>
       <NewJob
         open={naming}

@@ -15,6 +15,7 @@ import { RefusedReadings } from "../stages/trial-aside";
 import { wordsOf } from "../stages/trial-words";
 import { moment, newUuid } from "../words";
 import { keepPage, type Keeping } from "./without-reception";
+import { say } from "@/core/words/say";
 
 interface Field {
   column: Column;
@@ -92,8 +93,7 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
     setWrong(faults);
     if (Object.keys(faults).length > 0) return;
     const words = [mode && `mode: ${mode}`, note.trim()].filter(Boolean).join("; ");
-    if (Object.keys(values).length === 0 && !words && !photo)
-      return setRefused("Type a value, a note or take a photo.");
+    if (Object.keys(values).length === 0 && !words && !photo) return setRefused(say("interface.typeValueNoteTake"));
     const reading = {
       id: newUuid(),
       timeMs: moment(),
@@ -138,7 +138,7 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
         )}
       </header>
       {finished ? (
-        <p className="sentence">This test run is finished.</p>
+        <p className="sentence">{say("interface.testRunFinished")}</p>
       ) : (
         <form
           onSubmit={(event) => {
@@ -217,17 +217,15 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
           ? `${left} ${left === 1 ? "reading waits" : "readings wait"} in this phone until there is reception`
           : kept
             ? `Saved: ${kept}`
-            : "The time is recorded by itself. Negative amps mean charging."}
+            : say("interface.timeRecordedItselfNegative")}
       </p>
       <RefusedReadings outbox={outbox} rig={rig} startMs={view?.startMs ?? startedMs} zone={zone} />
       {keeping && (
         <p className="note" data-keeping={keeping}>
-          {keeping === "kept"
-            ? "This page also opens without reception."
-            : "Keep this page open: it cannot be opened again without reception."}
+          {keeping === "kept" ? say("interface.pageAlsoOpensWithout") : say("interface.keepPageOpenCannot")}
         </p>
       )}
-      <p className="note">Do not let a person or an animal rely on a test run to stay cool.</p>
+      <p className="note">{say("interface.doNotLetPerson")}</p>
     </main>
   );
 }

@@ -4,6 +4,7 @@ import { formatQuantity } from "@/core/quantity/format";
 import type { AverageDay } from "@/core/verdict/average-day";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
+import { say } from "@/core/words/say";
 
 const IN = [
   ["solar", "Solar used", "var(--sun)"],
@@ -54,7 +55,7 @@ export function AverageDayPicture({ average }: { average: AverageDay }) {
         height={HEIGHT}
         style={{ display: "block" }}
         role="img"
-        aria-label="An average day's energy by the hour, in above the line and out below it; the table below has the totals."
+        aria-label={say("interface.averageDay")}
       >
         <defs>
           <pattern id="average-lost" width="6" height="6" patternUnits="userSpaceOnUse">

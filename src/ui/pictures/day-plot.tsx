@@ -9,6 +9,7 @@ import { useCursor } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { area, bars, extent, polyline } from "./day-shape";
 import { useBoxWidth } from "./use-box-width";
+import { say } from "@/core/words/say";
 
 const LEFT = 44;
 const RIGHT = 10;
@@ -103,7 +104,7 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
         height={HEIGHT}
         style={{ display: "block" }}
         role="img"
-        aria-label={`${days} ${days === 1 ? "day" : "days"} from noon: ${day.words.lasts.long} ${day.words.recovers.long} The charge at each sunrise is in the table below.`}
+        aria-label={say("interface.dayPlot", { days, lasts: day.words.lasts.long, recovers: day.words.recovers.long })}
       >
         <defs>
           <pattern id="plot-reserve" width="7" height="7" patternUnits="userSpaceOnUse">

@@ -7,6 +7,7 @@ import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";
+import { say } from "@/core/words/say";
 
 const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 
@@ -103,7 +104,7 @@ export default function PowerCurve({ index }: { index: number }) {
     <Chart
       option={option}
       height={330}
-      label={`Power of ${rig.units[index]!.name} over outdoor temperature; ${running} with the compressor always on, on the design day.`}
+      label={say("interface.powerOverOutdoorTemperature", { name: rig.units[index]!.name, running })}
     />
   );
 }

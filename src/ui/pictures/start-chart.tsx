@@ -10,6 +10,7 @@ import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, hatch, MONO, SANS, TOOLTIP } from "./style";
+import { say } from "@/core/words/say";
 
 type Point = [number, number];
 const FIRST = 0.01;
@@ -345,7 +346,7 @@ export default function StartChart({
     <Chart
       option={option}
       height={height}
-      label={`Demand of the start over time against its limits: peak ${peak}; ${word}, decided by ${decides.name}.`}
+      label={say("interface.demandStartOverTime", { peak, word, name: decides.name })}
     />
   );
 }

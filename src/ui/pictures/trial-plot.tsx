@@ -5,6 +5,7 @@ import type { TrialView } from "@/core/trial/view";
 import { formatQuantity } from "@/core/quantity/format";
 import type { UnitPreferences } from "@/core/quantity/dimension";
 import { useBoxWidth } from "./use-box-width";
+import { say } from "@/core/words/say";
 
 const LEFT = 46;
 const RIGHT = 10;
@@ -160,7 +161,7 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
         height={HEIGHT}
         style={{ display: "block" }}
         role="img"
-        aria-label="Battery current, state of charge and what the air conditioner did over the log, with the forecast ahead. The table below has the same values."
+        aria-label={say("interface.batteryCurrentStateCharge")}
         onMouseMove={({ nativeEvent }) => setAt(nativeEvent.offsetX)}
         onMouseLeave={() => setAt(null)}
       >
@@ -324,8 +325,7 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
         )}
       </svg>
       <p className="note plot-reading" aria-hidden="true">
-        {words ||
-          `Solid: counted state of charge. Thin: the monitor's own. Dots: predicted by the design. Bars: compressor on; thin line: compressor off, fan on.${view.charged.length > 0 ? " A bracket: charging by engine, shore power or generator." : ""} Point at a moment to read it.`}
+        {words || say("interface.trialPlot", { charged: view.charged.length > 0 ? "yes" : "no" })}
       </p>
     </div>
   );

@@ -6,6 +6,7 @@ import { useReading } from "../state/sheet-context";
 import { extent } from "./day-shape";
 import { stepAt, stepWords, Strip } from "./strip";
 import { useBoxWidth } from "./use-box-width";
+import { say } from "@/core/words/say";
 
 interface Props {
   runs: readonly TripRun[];
@@ -30,10 +31,7 @@ export function TripStrips({ runs, names }: Props) {
   const hours = (steps * (runs[0]?.record.stepS ?? 300)) / 3600;
   return (
     <figure className="trip-strips">
-      <figcaption className="note">
-        One trip, the same weather for all: state of charge over its reserve, sun, cabin and outside, compressor runs.
-        Point at it to read all at one moment.
-      </figcaption>
+      <figcaption className="note">{say("interface.oneTripSameWeather")}</figcaption>
       <div
         ref={box}
         role="img"

@@ -3,6 +3,7 @@
 import { formatQuantity } from "@/core/quantity/format";
 import type { Ladder, Rung } from "@/core/verdict/starts";
 import { useReading } from "../state/sheet-context";
+import { say } from "@/core/words/say";
 
 const WIDTH = 226;
 const TOP = 26;
@@ -46,7 +47,13 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
       viewBox={`0 0 ${WIDTH} ${height}`}
       width="100%"
       role="img"
-      aria-label={`Volts at the start peak ${ladder.title}: ${volts(ladder.rest)} open-circuit, ${volts(ladder.end)} at the ${farEnd}, cut-off ${volts(ladder.cutOff)}.`}
+      aria-label={say("interface.voltsStartPeakOpen", {
+        title: ladder.title,
+        rest: volts(ladder.rest),
+        end: volts(ladder.end),
+        farEnd,
+        cutOff: volts(ladder.cutOff),
+      })}
       style={{ fontSize: 12, maxWidth: 320 }}
     >
       {ladder.cutOff > 0 && (

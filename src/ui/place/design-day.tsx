@@ -3,6 +3,7 @@
 import { Segmented } from "antd";
 import { QuantityLine } from "../fields/quantity-line";
 import { useReading, useSheet } from "../state/sheet-context";
+import { say } from "@/core/words/say";
 
 const KINDS = [
   { value: "mild", label: "Mild" },
@@ -42,10 +43,10 @@ export function DesignDay() {
         </div>
         <p className="note">
           {kind === "own"
-            ? "Your own figures. One day in ten is hotter than Hot, one in ten cooler than Mild."
+            ? say("interface.designDay.own")
             : simulated
-              ? "The Day stage runs simulated or imported weather: these are its extremes."
-              : "One day in ten is hotter than Hot, one in ten cooler than Mild."}
+              ? say("interface.designDay.simulated")
+              : say("interface.designDay.listed")}
         </p>
       </div>
       <QuantityLine path="weather.highestC" />

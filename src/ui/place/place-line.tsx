@@ -7,6 +7,7 @@ import { parseCoordinates } from "@/core/weather/coordinates";
 import { placeWords } from "@/core/verdict/conditions";
 import type { FoundPlace } from "@/core/weather/found-place";
 import { useReading, useSheet } from "../state/sheet-context";
+import { say } from "@/core/words/say";
 
 /** Long enough that a search does not begin at every letter. */
 const SETTLE_MS = 180;
@@ -118,11 +119,11 @@ export function PlaceLine() {
         />
       </div>
       <p className="note">
-        {known ? `Climate of ${why}.` : "Lasts and Recovers need the weather of a place."} <PlaceSource />
+        {known ? say("interface.place.climate", { why }) : say("interface.place.needed")} <PlaceSource />
       </p>
     </div>
   );
 }
 
 /** Where the gazetteer comes from. */
-const PlaceSource = () => <span>Towns by GeoNames, CC BY 4.0.</span>;
+const PlaceSource = () => <span>{say("interface.place.source")}</span>;

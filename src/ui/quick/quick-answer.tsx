@@ -20,6 +20,7 @@ import { PlaceLine } from "../place/place-line";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { createSheetStore } from "../state/sheet-store";
 import { makeJob } from "../state/server-calls";
+import { say } from "@/core/words/say";
 
 const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 const KEPT = "chillbank.quick";
@@ -92,7 +93,7 @@ function Quick() {
       router.push(`/jobs/${id}/brief`);
     } catch (error) {
       setMaking(false);
-      void message.error(`${(error as Error).message} What you typed is still here.`, 6);
+      void message.error(say("interface.whatYouTypedStill", { message: (error as Error).message }), 6);
     }
   };
   const touched =
@@ -203,17 +204,17 @@ function Quick() {
           />
           <QuantityLine path={`${cable}.length`} label="Cable length, one way" />
           <p className="note" style={{ marginTop: 8 }}>
-            Grey values are assumed. {american ? "120 V, AWG, °F." : "230 V, mm², °C."}
+            {say("interface.greyAssumed")} {american ? "120 V, AWG, °F." : "230 V, mm², °C."}
           </p>
         </section>
         <section className="quick-answer" aria-label="The answer" aria-live="polite">
-          {!touched && <p className="note">Type what you know: everything is still assumed.</p>}
+          {!touched && <p className="note">{say("interface.typeWhatYouKnow")}</p>}
           <StraightAnswer />
           <LastsBars />
           <StatesTable />
           <HandMethod />
           <p className="note" style={{ marginTop: 10 }}>
-            Estimate, not approval. Before you open the unit: isolate, prove dead, discharge its capacitors.
+            {say("interface.estimateNotApprovalBefore")}
           </p>
         </section>
       </div>

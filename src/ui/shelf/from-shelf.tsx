@@ -8,6 +8,7 @@ import { shelfKind, type ShelfKindKey } from "@/core/shelf/shelf";
 import { useReading, useSheetStore } from "../state/sheet-context";
 import { findParts, type ShelfPart } from "./calls";
 import { entryLine } from "./entry-words";
+import { say } from "@/core/words/say";
 
 /** Picks a part of a kind off the workshop's shelf into a place of the rig; undo takes it out again. */
 export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) {
@@ -77,9 +78,9 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
           </li>
         ))}
       </ul>
-      {found?.parts.length === 0 && <p className="note">Nothing of that name on the shelf.</p>}
+      {found?.parts.length === 0 && <p className="note">{say("interface.shelf.nothing")}</p>}
       <p className="note">
-        {found && found.total > found.parts.length ? `${found.total} in all; type more of the name. ` : ""}
+        {found && found.total > found.parts.length ? `${say("interface.shelf.more", { total: found.total })} ` : ""}
         <Link href={`/parts?kind=${kind}`}>The whole shelf</Link>
       </p>
     </Modal>

@@ -14,6 +14,7 @@ import { EntryDialog } from "./entry-dialog";
 import { entryLine } from "./entry-words";
 import { ImportDialog } from "./import-dialog";
 import { UsesDialog } from "./uses-dialog";
+import { say } from "@/core/words/say";
 
 interface Props {
   parts: ShelfPart[];
@@ -62,7 +63,7 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
       notification.open({
         key,
         title: `Removed “${part.entry.name}” from the shelf`,
-        description: "Jobs that use it keep their values.",
+        description: say("interface.jobsUseKeepTheir"),
         placement: "bottomRight",
         duration: UNDO_SECONDS,
         actions: (
@@ -155,8 +156,8 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
         <div className="empty">
           <p>
             {query
-              ? `No ${plural.toLowerCase()} of the name “${query}”.`
-              : `No ${plural.toLowerCase()} on the shelf yet.`}
+              ? say("interface.shelf.noneOfName", { plural: plural.toLowerCase(), query })
+              : say("interface.shelf.empty", { plural: plural.toLowerCase() })}
           </p>
           {query && <Button onClick={() => setText("")}>Show all</Button>}
         </div>
@@ -217,10 +218,7 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
           {parts.length} of {total} shown: type more of the name to find the rest.
         </p>
       )}
-      <p className="note">
-        Typical entries ship with Chillbank; change them to what you fit. A job keeps the values it was given until you
-        bring it up to date.
-      </p>
+      <p className="note">{say("interface.typicalEntriesShipChillbank")}</p>
       {edited && (
         <EntryDialog
           part={edited}

@@ -7,6 +7,7 @@ import type { CaptureReport } from "@/core/start/capture-table";
 import { captureOfTable } from "@/core/start/capture-table";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group } from "./parts";
+import { say } from "@/core/words/say";
 
 const LARGEST_BYTES = 16_000_000;
 
@@ -26,7 +27,7 @@ export function CapturedStart() {
   const load = async (file: File) => {
     setFault("");
     setReport(null);
-    if (file.size > LARGEST_BYTES) return setFault(`${file.name}: too large, at most 16 MB.`);
+    if (file.size > LARGEST_BYTES) return setFault(say("interface.tooLarge.capture", { name: file.name }));
     setReading(true);
     try {
       const { readTable } = await import("@/csv/read");
@@ -58,7 +59,7 @@ export function CapturedStart() {
     });
     setReport(null);
   };
-  const say = (value: number, dimension: "current" | "duration") => formatQuantity(value, dimension, rig.notation);
+  const shown = (value: number, dimension: "current" | "duration") => formatQuantity(value, dimension, rig.notation);
   return (
     <Group title="Captured start" note="CSV: time in s, amps">
       {fixed.length > 1 && (
@@ -107,9 +108,9 @@ export function CapturedStart() {
         <div className="found-start">
           <p>
             Peak held
-            <b className="mono">{say(report.read.capture.plateauCurrent, "current")}</b>, start time{" "}
-            <b className="mono">{say(report.read.capture.startTime, "duration")}</b>, running{" "}
-            <b className="mono">{say(report.read.capture.runningCurrent, "current")}</b>
+            <b className="mono">{shown(report.read.capture.plateauCurrent, "current")}</b>, start time{" "}
+            <b className="mono">{shown(report.read.capture.startTime, "duration")}</b>, running{" "}
+            <b className="mono">{shown(report.read.capture.runningCurrent, "current")}</b>
             {report.read.capture.wave ? " (RMS of the wave)" : ""}.
           </p>
           {soft && (
@@ -129,7 +130,7 @@ export function CapturedStart() {
       )}
       {unit.capture && !report && (
         <p className="note">
-          Drawn under the limits as “as captured”.{" "}
+          {say("interface.captureDrawn")}{" "}
           <button
             type="button"
             className="plain link"

@@ -10,6 +10,7 @@ import { THEMED } from "../palette";
 import StartChart, { type ExtraTrace } from "../pictures/start-chart";
 import { useInsight } from "../state/insight";
 import { useReading, useSheetStore } from "../state/sheet-context";
+import { say } from "@/core/words/say";
 
 /** Cures that change what is asked for; the others change what there is. */
 const DEMAND_CURES: Partial<Record<CureResult["key"], [colour: string, dash: ExtraTrace["dash"]]>> = {
@@ -84,10 +85,7 @@ export function CuresView() {
           </tbody>
         </table>
       )}
-      <p className="note">
-        Margin is what there is divided by what is needed, at the worst moment: ring now, square with the start aid;
-        under 1 it fails. Cost and mass are typical; type your own.
-      </p>
+      <p className="note">{say("interface.marginWhatThereDivided")}</p>
     </div>
   );
 }
@@ -99,7 +97,7 @@ function Row({ cure, now }: { cure: CureResult; now: number }) {
     const { rig } = cure;
     if (!rig) return;
     store.getState().change((draft) => void Object.assign(draft, structuredClone(rig)));
-    void message.success(`${cure.name}: applied to the job. Undo takes it out again.`);
+    void message.success(say("interface.appliedJobUndoTakes", { name: cure.name }));
   };
   return (
     <tr>

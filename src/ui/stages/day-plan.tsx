@@ -9,6 +9,7 @@ import { formatQuantity } from "@/core/quantity/format";
 import { QuantityCell } from "../fields/quantity-line";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
+import { say } from "@/core/words/say";
 
 /** The axis of a day's plan: six in the morning to noon of the next, so that a night stands in one piece. */
 const FROM = 6 * 60;
@@ -62,7 +63,7 @@ export function DayPlan() {
       plan.name = ready.name;
       plan.spans = ready.spans(draft).map((span) => ({ ...span, id: newId() }));
     });
-    void message.info(`${ready.name}: ${ready.note}. Undo brings the old plan back.`, 5);
+    void message.info(say("interface.undoBringsOldPlan", { name: ready.name, note: ready.note }), 5);
   };
   const add = (kind: SpanKind) =>
     edit((plan) => {
@@ -205,7 +206,7 @@ export function DayPlan() {
           />
         ))}
       </ul>
-      {spans.length === 0 && <p className="note">Nothing planned: the battery only carries the other loads.</p>}
+      {spans.length === 0 && <p className="note">{say("interface.nothingPlannedBatteryOnly")}</p>}
       <Dropdown
         trigger={["click"]}
         menu={{

@@ -11,6 +11,7 @@ import { useBoxWidth } from "../pictures/use-box-width";
 import { askMap, askPair, useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { degreeHours } from "../words";
+import { say } from "@/core/words/say";
 
 /** Two ways to cool the same cabin in one picture, asked for one pair at a time. */
 export function DayPairs() {
@@ -216,7 +217,7 @@ export function RunTimeMapView() {
       {fault && <p className="problem">{fault}</p>}
       {held && (
         <>
-          {held.rig !== rig && <p className="note">Of an earlier version of the job.</p>}
+          {held.rig !== rig && <p className="note">{say("interface.earlierVersionJob")}</p>}
           <table className="values run-map">
             <thead>
               <tr>
@@ -254,7 +255,7 @@ export function RunTimeMapView() {
               ))}
             </tbody>
           </table>
-          <p className="note">Hours; × is less than the hours wanted. Estimates: a tenth either way.</p>
+          <p className="note">{say("interface.hoursLessHoursWanted")}</p>
         </>
       )}
     </section>

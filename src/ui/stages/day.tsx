@@ -21,6 +21,7 @@ import { DayPlan } from "./day-plan";
 import { DayPairs, RunTimeMapView } from "./day-views";
 import { MonthLine } from "./month-line";
 import { Group, More, Notices, StageFrame } from "./parts";
+import { say } from "@/core/words/say";
 
 /** Place, weather and cabin at the left; the run and the plan of the day at the right. */
 export function DayStage() {
@@ -205,8 +206,7 @@ function WeatherFile() {
   const { file } = rig.weather;
   const load = async (chosen: File | undefined) => {
     if (!chosen) return;
-    if (chosen.size > 20_000_000)
-      return void message.error("That file is larger than 20 MB, which is more than a year of hours.", 6);
+    if (chosen.size > 20_000_000) return void message.error(say("interface.tooLarge.weather"), 6);
     setReading(true);
     try {
       const latitude = assessment.values.place.latitude.value;
@@ -236,7 +236,7 @@ function WeatherFile() {
         {file
           ? `${file.hours.length / 24} days of ${file.name}`
           : rig.weather.kind === "file"
-            ? "No file yet: until then the fortnight is simulated. "
+            ? `${say("interface.noFileYetUntil")} `
             : ""}{" "}
       </span>
       <Button size="small" loading={reading} onClick={() => input.current?.click()}>

@@ -17,6 +17,7 @@ import {
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
 import { Group } from "./parts";
+import { say } from "@/core/words/say";
 
 const KINDS: { value: DrawKind; label: string }[] = [
   { value: "battery-current", label: "Battery current (shunt or clamp)" },
@@ -77,12 +78,7 @@ export function DrawReadings({ index }: { index: number }) {
   const amps = (value: number) => formatQuantity(value, "current", prefs, 2);
   return (
     <Group title="From measured draw" note="say it as you have it">
-      {readings.length === 0 && !open && (
-        <p className="note">
-          A reading makes every forecast surer: battery amps, watts, a percentage that fell, or a meter’s
-          kilowatt-hours.
-        </p>
-      )}
+      {readings.length === 0 && !open && <p className="note">{say("interface.readingMakesEveryForecast")}</p>}
       <ul className="rows">
         {meanings.map(({ reading, addedA, batteryW, fault }) => (
           <li key={reading.id} data-draw={reading.id}>
@@ -108,7 +104,7 @@ export function DrawReadings({ index }: { index: number }) {
             </div>
             {disagree.includes(reading.id) && (
               <div className="problem note" role="alert">
-                Disagrees with the reading that is used: check the sign, what else was on, and the meter.
+                {say("interface.disagreesReadingUsedCheck")}
               </div>
             )}
           </li>
@@ -161,7 +157,7 @@ function NewReading({ done }: { done(reading: DrawReading | null): void }) {
     for (const { key, label, dimension, optional, per = 1 } of fields) {
       const text = typed[key]?.trim() ?? "";
       if (text === "") {
-        if (!optional) problems[key] = `${label} is required.`;
+        if (!optional) problems[key] = say("interface.required", { label });
         continue;
       }
       const read = parseQuantity(text, dimension, rig.notation, dimension === "duration" ? "h" : undefined);

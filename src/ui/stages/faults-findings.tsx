@@ -11,6 +11,7 @@ import { useReading, useSheet } from "../state/sheet-context";
 import { newUuid } from "../words";
 import { readingWords, soundWords } from "./faults-words";
 import { Group } from "./parts";
+import { say } from "@/core/words/say";
 
 interface KeepProps {
   cause: CauseKey;
@@ -45,8 +46,8 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
     <Modal open title={causeSpec(cause).name} okText="Save finding" onOk={keep} onCancel={close} width={480}>
       <p className="note">
         {enquiry.readings.length === 0
-          ? "No reading was taken: it is saved as unconfirmed."
-          : `With ${enquiry.readings.length} ${enquiry.readings.length === 1 ? "reading" : "readings"} before the repair.`}
+          ? say("interface.noReadingWasTaken")
+          : say("interface.readingsBeforeRepair", { count: enquiry.readings.length })}
       </p>
       <label className="stacked">
         <span className="note">Repair done or planned</span>

@@ -13,6 +13,7 @@ import { useReading, useSheet } from "../state/sheet-context";
 import { Findings, KeepFinding } from "./faults-findings";
 import { readingWords, soundWords } from "./faults-words";
 import { Caution, Group, StageFrame } from "./parts";
+import { say } from "@/core/words/say";
 
 /** Causes shown at once; the rest fold away. */
 const SHOWN = 6;
@@ -149,11 +150,8 @@ export function FaultsStage() {
           </>
         ) : (
           <div className="empty">
-            <h2>What is wrong?</h2>
-            <p>
-              Choose the symptoms. Chillbank asks for the reading that narrows the causes most for its time, says what
-              it should be on this system, and ranks the causes with the numbers behind each.
-            </p>
+            <h2>{say("interface.faults.whatIsWrong")}</h2>
+            <p>{say("interface.chooseSymptomsChillbankAsks")}</p>
           </div>
         )
       }
@@ -185,7 +183,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
     return (
       <section className="next-reading">
         <h2>Nothing left to read</h2>
-        <p className="note">No further reading on this system separates the causes.</p>
+        <p className="note">{say("interface.noFurtherReadingSystem")}</p>
       </section>
     );
   const spec = readingSpec(test.reading);
@@ -322,7 +320,7 @@ function Truth({ cause, ranked, again }: { cause: CauseKey; ranked: readonly Ran
         </p>
       ) : (
         <Button size="small" onClick={() => setShown(true)}>
-          What was it?
+          {say("interface.faults.whatWasIt")}
         </Button>
       )}
     </section>

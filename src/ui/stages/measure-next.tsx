@@ -3,6 +3,7 @@
 import { useInsight } from "../state/insight";
 import { useReading } from "../state/sheet-context";
 import { useShowStage } from "./show-stage";
+import { say } from "@/core/words/say";
 
 /** What to go and measure: the assumed values that could move a verdict's margin most, with how far and by what instrument. */
 export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) {
@@ -19,7 +20,7 @@ export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) 
         <span className="note">what could move {name} most</span>
       </div>
       {!answer && <p className="note">Ranking the assumed values</p>}
-      {answer && list.length === 0 && <p className="note">No assumed value could change this margin by much.</p>}
+      {answer && list.length === 0 && <p className="note">{say("interface.noAssumedValueCould")}</p>}
       <ol>
         {list.map((one) => (
           <li key={one.path}>
@@ -30,7 +31,7 @@ export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) 
               {margin(Math.min(one.low, one.high))} … {margin(Math.max(one.low, one.high))}
             </span>
             {one.turns && <span className="turns"> turns the verdict</span>}
-            <div className="note">{one.measure || "Read it on the plate or the data sheet."}</div>
+            <div className="note">{one.measure || say("interface.readPlateDataSheet")}</div>
           </li>
         ))}
       </ol>

@@ -13,6 +13,7 @@ import { TripStrips } from "../pictures/trip-strips";
 import { newUuid } from "../words";
 import { replaceRig } from "../state/replace-rig";
 import { shareWords } from "./options-frontier";
+import { say } from "@/core/words/say";
 
 interface Props {
   found: Found;
@@ -78,8 +79,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
     };
   }, [key, found.rig, found.wish, found.designs]);
   const verdicts = useDesignVerdicts(found.rig, found.wish, outcomes);
-  if (outcomes.length === 0)
-    return <p className="note">Tick two to four designs to compare them, or one to apply it to the job.</p>;
+  if (outcomes.length === 0) return <p className="note">{say("interface.tickTwoFourDesigns")}</p>;
   const rows = rowsOf(outcomes, found, rig.notation.currency).filter(
     ({ values }) => !onlyDifferent || new Set(values).size > 1,
   );
@@ -100,7 +100,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
         { ...fitted, name: before.name },
       );
       window.dispatchEvent(new Event("chillbank-revisions"));
-      void message.success("Applied to the job as a new revision; undo or the revisions bring the old one back.", 6);
+      void message.success(say("interface.appliedJobNewRevision"), 6);
     } catch (error) {
       void message.error((error as Error).message);
     }

@@ -10,6 +10,7 @@ import { statedShare } from "@/core/options/trips";
 import { assess } from "@/core/verdict/assess";
 import { MarkedWord } from "../frame/word-mark";
 import { useDesignVerdicts } from "../state/options";
+import { say } from "@/core/words/say";
 
 interface Props {
   found: Found;
@@ -67,19 +68,15 @@ export function Whys({ found, result, currency }: Props) {
           {limit === "cost" ? ` ${currency}` : ""} it would be met by {outcome.name}.
         </p>
       ))}
-      {!choice && found.done && lifts.length === 0 && (
-        <p className="note">
-          No limit alone is in the way: a larger battery, more panels or a stronger unit must be allowed to vary.
-        </p>
-      )}
+      {!choice && found.done && lifts.length === 0 && <p className="note">{say("interface.noLimitAloneWay")}</p>}
       {!choice && found.done && nearest && nearest.tally.byUnit > nearest.tally.byBank && (
-        <p className="note">The unit is too weak for the cabin: it misses more days than the battery does.</p>
+        <p className="note">{say("interface.unitTooWeakCabin")}</p>
       )}
       <p className="note">
         {barred.length > 0
-          ? `Of ${found.designs.length} designs ${barred.map((bar) => `${result.barred[bar]} ${BARS[bar]}`).join(", ")}. `
+          ? `${say("interface.designsBarred", { designs: found.designs.length, barred: barred.map((bar) => `${result.barred[bar]} ${BARS[bar]}`).join(", ") })} `
           : ""}
-        {roof ? "The roof has no room for more panels." : ""}
+        {roof ? say("interface.roofHasNoRoom") : ""}
       </p>
     </div>
   );
@@ -102,8 +99,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
     found.wish,
     shown.map(({ outcome }) => outcome),
   );
-  if (result.points.length === 0)
-    return <p className="note">No design of those searched starts and is carried within the limits.</p>;
+  if (result.points.length === 0) return <p className="note">{say("interface.noDesignThoseSearched")}</p>;
   return (
     <table className="values frontier">
       <caption>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { Found, Result } from "@/core/options/search";
 import type { Turned } from "@/core/options/sensitivity";
 import { askSensitivity } from "../state/options";
+import { say } from "@/core/words/say";
 
 /** Frontier points on either side of the choice that a turned assumption may make the choice. */
 const BELOW = 3;
@@ -40,7 +41,7 @@ export function Turns({ found, result }: { found: Found; result: Result }) {
     return (
       <div className="options-run">
         <Button size="small" disabled={done !== null} onClick={() => void ask()}>
-          Which assumption would change the choice?
+          {say("interface.whichAssumptionWouldChange")}
         </Button>
         {done !== null && (
           <Progress percent={Math.round(100 * done)} size="small" style={{ maxWidth: 180, margin: 0 }} />

@@ -9,6 +9,7 @@ import { findParts } from "../shelf/calls";
 import { useReading } from "../state/sheet-context";
 import { monthName } from "../words";
 import { Group, More } from "./parts";
+import { say } from "@/core/words/say";
 
 interface Props {
   wish: Wish;
@@ -540,7 +541,7 @@ function FromTheShelf({ change }: Pick<Props, "change">) {
       });
       void (taken.length > 0
         ? message.success(`From the shelf: ${taken.join(", ")}`)
-        : message.info("The shelf has no battery, inverter or panel with its price and mass: add them there.", 6));
+        : message.info(say("interface.shelfHasNoBattery"), 6));
     } catch (error) {
       void message.error((error as Error).message);
     }

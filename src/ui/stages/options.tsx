@@ -19,6 +19,7 @@ import { FrontierTable, Schools, Whys } from "./options-frontier";
 import { Turns } from "./options-turns";
 import { WishForm } from "./options-wish";
 import { Revisions } from "./revisions";
+import { say } from "@/core/words/say";
 
 const FrontierPlot = dynamic(() => import("../pictures/frontier-plot"), {
   ssr: false,
@@ -159,7 +160,7 @@ export function OptionsStage() {
 }
 
 function titleOf(result: Result | null, found: Found | null, rig: Rig): string {
-  if (!result || !found) return "Which design meets the target?";
+  if (!result || !found) return say("interface.whichDesignMeetsTarget");
   const { choice, nearest } = result;
   const share = `${Math.round(100 * found.wish.share)} %`;
   if (choice) {
@@ -181,13 +182,13 @@ function statusOf(
   wish: Wish,
   stale: boolean,
 ): string {
-  if (count > MOST_DESIGNS) return `More than ${MOST_DESIGNS.toLocaleString("en")} designs: vary less.`;
+  if (count > MOST_DESIGNS) return say("interface.moreDesignsVaryLess", { most: MOST_DESIGNS.toLocaleString("en") });
   if (running && progress)
     return progress.stage === "search"
       ? `${progress.at} of ${progress.of} designs, ${progress.seconds.toFixed(0)} s`
       : `confirming ${progress.at} of ${progress.of} with check weeks`;
   if (running) return "starting";
-  if (stale) return "The job or the target has changed since: search again.";
+  if (stale) return say("interface.jobTargetHasChanged");
   if (found?.done && progress)
     return `${found.outcomes.length} designs in ${progress.seconds.toFixed(0)} s; the frontier confirmed by ${wish.confirmWeeks} check weeks`;
   return found ? "stopped" : "";
@@ -201,7 +202,7 @@ function Answer({ found, result, running }: { found: Found; result: Result; runn
     setChosen((now) => {
       if (now.includes(index)) return now.filter((one) => one !== index);
       if (now.length < MOST_COMPARED) return [...now, index];
-      void message.info(`At most ${MOST_COMPARED} stand side by side.`);
+      void message.info(say("interface.mostStandSideSide", { most: MOST_COMPARED }));
       return now;
     });
   const currency = rig.notation.currency;

@@ -4,6 +4,7 @@ import { Button, Progress } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useSheet } from "../state/sheet-context";
 import { Group } from "./parts";
+import { say } from "@/core/words/say";
 
 type Making =
   | { kind: "idle" }
@@ -13,7 +14,7 @@ type Making =
 
 type Told = { share: number; doing: string } | { pages: number; bytes: number; revision: number } | { error: string };
 
-const NOT_SAVED = "As soon as what was typed is saved.";
+const NOT_SAVED = say("interface.soonWhatWasTyped");
 
 /** The button that makes the print: how far it is while it is made, a stop, and where it is then. */
 export function MakePdf() {
@@ -45,7 +46,7 @@ export function MakePdf() {
     // It is not tried again by itself: a second making would only follow the first.
     events.onerror = () => {
       stop();
-      setMaking({ kind: "failed", why: "The server did not answer. Try again." });
+      setMaking({ kind: "failed", why: say("interface.serverDidNotAnswer") });
     };
   };
   const current = making.kind !== "made" || making.revision === revision;
@@ -81,8 +82,12 @@ export function MakePdf() {
         {making.kind === "made" && (
           <span className="note">
             {current
-              ? `${making.pages} pages, ${Math.ceil(making.bytes / 1000)} kB, revision ${making.revision}.`
-              : `Made of revision ${making.revision}; the job has changed since.`}
+              ? say("interface.pagesKbRevision", {
+                  pages: making.pages,
+                  bytes: Math.ceil(making.bytes / 1000),
+                  revision: making.revision,
+                })
+              : say("interface.madeRevisionJobHas", { revision: making.revision })}
           </span>
         )}
         {making.kind === "failed" && <span className="heat">{making.why}</span>}

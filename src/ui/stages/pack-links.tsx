@@ -6,6 +6,7 @@ import { fetchLinks, makeLink, withdrawLink, type CustomerLink } from "../state/
 import { useSheet } from "../state/sheet-context";
 import { moment } from "../words";
 import { Group } from "./parts";
+import { say } from "@/core/words/say";
 
 const DAYS = [
   { value: 30, label: "for 30 days" },
@@ -56,15 +57,13 @@ export function CustomerLinks() {
       await navigator.clipboard.writeText(made!);
       void message.success("Copied");
     } catch {
-      void message.info("The browser does not allow copying: select the link and copy it by hand.");
+      void message.info(say("interface.browserDoesNotAllow"));
     }
   };
   const good = (links ?? []).filter(({ withdrawn, expiresMs }) => !withdrawn && expiresMs > moment());
   return (
     <Group title="Customer’s page" note={good.length > 0 ? `${good.length} in use` : undefined}>
-      <p className="note">
-        Stops, card, run-time map and cautions as they stand now, for whoever has the link; nothing else of the job.
-      </p>
+      <p className="note">{say("interface.stopsCardRunTime")}</p>
       <div className="buttons">
         <Button onClick={() => void make()} loading={making} disabled={!saved}>
           Make a link
@@ -79,7 +78,7 @@ export function CustomerLinks() {
           <Button size="small" onClick={() => void copy()}>
             Copy
           </Button>
-          <span className="note">This link is shown only once: save it now.</span>
+          <span className="note">{say("interface.linkShownOnlyOnce")}</span>
         </p>
       )}
       <ul className="links" aria-label="Links in use">

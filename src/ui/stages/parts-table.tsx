@@ -18,6 +18,7 @@ import { FromShelf } from "../shelf/from-shelf";
 import { askChoice } from "../state/insight";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { newId } from "../words";
+import { say } from "@/core/words/say";
 
 const DC_KINDS: PartKind[] = ["cable", "fuse", "isolator", "shunt", "busbar", "connector", "joints"];
 const AC_KINDS: PartKind[] = ["cable", "breaker", "rcd", "changeover", "isolator", "inlet", "connector"];
@@ -83,7 +84,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
         </span>
       </div>
       {children}
-      {parts.length === 0 && <p className="note part-none">No parts yet.</p>}
+      {parts.length === 0 && <p className="note part-none">{say("interface.noPartsYet")}</p>}
       <ol className="part-rows">
         {parts.map((part, i) => (
           <PartRow
@@ -333,7 +334,7 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
     try {
       const found = await askChoice(store.getState().rig, path);
       if (found) setChoice(found);
-      else void message.info("There is no cable in this run to choose.");
+      else void message.info(say("interface.thereNoCableRun"));
     } finally {
       setAsking(false);
     }
@@ -364,9 +365,7 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
         {choice && (
           <>
             <p className="sentence">
-              {choice.met
-                ? "The smallest standard sizes that satisfy every rule of this circuit."
-                : "No standard size satisfies every rule of this circuit; this comes nearest. Shorten it, or raise the battery voltage."}
+              {choice.met ? say("interface.smallestStandardSizesSatisfy") : say("interface.noStandardSizeSatisfies")}
             </p>
             <table className="values">
               <thead>

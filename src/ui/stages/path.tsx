@@ -25,6 +25,7 @@ import { MeasureNextList } from "./measure-next";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { PartsTable } from "./parts-table";
 import { useShowStage } from "./show-stage";
+import { say } from "@/core/words/say";
 
 const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 
@@ -298,8 +299,8 @@ function Measured() {
           The wiring measures <FigureValue figure="path.measured" />; its parts should have{" "}
           <FigureValue figure="path.main.resistance" />.{" "}
           {path.excess > 0
-            ? `${ohms(path.excess)} over: look for a bad joint or part.`
-            : "No more than they should have: the wiring is sound."}
+            ? say("interface.wiring.excess", { excess: ohms(path.excess) })
+            : say("interface.wiring.sound")}
         </p>
       )}
       {fixed >= 0 && (

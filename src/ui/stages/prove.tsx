@@ -12,6 +12,7 @@ import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
 import { keepText, useKeptText } from "../state/kept-text";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Caution, Group, StageFrame } from "./parts";
+import { say } from "@/core/words/say";
 
 const INITIALS = "chillbank.initials";
 const blank = (step: Step): StepDone => ({
@@ -64,7 +65,7 @@ export function ProveStage() {
             />
             <p className="note" data-prove={`${passed} ${failed} ${open}`}>
               {failed > 0 ? `${failed} not passed, ` : ""}
-              {open > 0 ? `${open} to do.` : "Nothing left to do."}{" "}
+              {open > 0 ? say("interface.stepsToDo", { open }) : say("interface.nothingLeftDo")}{" "}
               {next && (
                 <a href={`#step-${next.key}`} className="cold">
                   Go on with: {next.title}

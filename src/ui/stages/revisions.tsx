@@ -13,6 +13,7 @@ import { fetchRevision, fetchRevisions, nameRevision, setRevisionDeleted } from 
 import { replaceRig } from "../state/replace-rig";
 import { useReading, useSheet, useSheetStore, useVerdict } from "../state/sheet-context";
 import { newUuid } from "../words";
+import { say } from "@/core/words/say";
 
 const VERDICTS = ["starts", "carries", "lasts", "recovers"] as const;
 const dateWords = (ms: number) =>
@@ -97,9 +98,7 @@ export function Revisions() {
       <Button size="small" disabled={!name.trim()} onClick={() => void keep()}>
         Save revision
       </Button>
-      {list?.length === 0 && (
-        <p className="note">None yet: give this state a name to compare with it or to restore it later.</p>
-      )}
+      {list?.length === 0 && <p className="note">{say("interface.noneYetGiveState")}</p>}
       <ul aria-label="Revisions">
         {list?.map((revision) => (
           <li key={revision.id}>
@@ -135,7 +134,7 @@ export function Revisions() {
           restore={() => {
             replaceRig(store, shown.rig, true);
             setShown(null);
-            void message.success("Restored; undo brings back what was here.");
+            void message.success(say("interface.restoredUndoBringsBack"));
           }}
         />
       )}

@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { SizedRig } from "@/core/sizing/size-rig";
 import { askSizes } from "../state/insight";
 import { useSheet, useSheetStore } from "../state/sheet-context";
+import { say } from "@/core/words/say";
 
 /** Every cable, fuse, breaker and switch at the smallest size that all rules allow; shown with its rule, then applied. */
 export function SizeAll() {
@@ -18,7 +19,7 @@ export function SizeAll() {
     try {
       setSized(await askSizes(store.getState().rig));
     } catch {
-      void message.error("The sizes could not be computed. Try again.");
+      void message.error(say("interface.sizesCouldNotComputed"));
     } finally {
       setAsking(false);
     }
@@ -57,8 +58,8 @@ function SizesTable({ sized }: { sized: SizedRig }) {
     <>
       <p className="sentence">
         {sized.left.length === 0
-          ? "Each part has the smallest size on sale that every rule allows."
-          : `No size on sale fixes these: ${sized.left.map(({ name }) => name).join("; ")}. Change the design, then size again.`}
+          ? say("interface.eachPartHasSmallest")
+          : say("interface.noSizeSaleFixes", { parts: sized.left.map(({ name }) => name).join("; ") })}
       </p>
       <div className="sizes-table">
         <table className="values">

@@ -6,6 +6,7 @@ import type { CaseVerdict, StartCase, Supply } from "@/core/start/supplies";
 import { VerdictLine } from "../frame/verdict-line";
 import { useInsight } from "../state/insight";
 import { useReading } from "../state/sheet-context";
+import { say } from "@/core/words/say";
 
 /** The same start on every source that may feed it: inverter, generator, inlets. */
 export function SourcesView() {
@@ -20,9 +21,7 @@ export function SourcesView() {
       ]
     : [["one", "Starts and runs"]];
   if (rig.units.every(({ kind }) => kind === "dc"))
-    return (
-      <p className="note">Every air conditioner runs on battery DC: no inlet or generator takes part in its start.</p>
-    );
+    return <p className="note">{say("interface.everyAirConditionerRuns")}</p>;
   if (!answer) return <p className="note">Trying every supply</p>;
   const rating = ({ kind, rating: value }: Supply) =>
     formatQuantity(value, kind === "shore" ? "current" : "apparentPower", rig.notation);
@@ -58,10 +57,18 @@ export function SourcesView() {
         The smallest generator that starts {several ? "one unit" : "it"} with a tenth to spare: {generator("one")}
         {several ? `; all in turn: ${generator("in-turn")}; all at once: ${generator("together")}` : ""}.{" "}
         {answer.generatorLeft > 0
-          ? `The ${formatQuantity(answer.rows.find(({ key }) => key === "generator")!.rating, "apparentPower", rig.notation)} one has ${formatQuantity(answer.generatorLeft, "power", rig.notation, 2)} left for a charger while ${several ? "they run" : "it runs"}.`
-          : `The generator entered cannot carry ${several ? "them" : "it"} running.`}
+          ? say("interface.generatorLeft", {
+              rating: formatQuantity(
+                answer.rows.find(({ key }) => key === "generator")!.rating,
+                "apparentPower",
+                rig.notation,
+              ),
+              left: formatQuantity(answer.generatorLeft, "power", rig.notation, 2),
+              several: several ? "yes" : "no",
+            })
+          : say("interface.generatorTooSmall", { several: several ? "yes" : "no" })}
         {answer.generatorShare < 0.995 &&
-          ` Altitude and heat leave ${formatQuantity(answer.generatorShare, "ratio", rig.notation, 2)} of a generator’s rating.`}
+          ` ${say("interface.altitudeHeatLeaveGenerator", { generatorShare: formatQuantity(answer.generatorShare, "ratio", rig.notation, 2) })}`}
       </p>
       <p className="note">
         An inlet is judged by its breaker (type C), its running current
@@ -111,8 +118,7 @@ export function WaysView() {
         </tbody>
       </table>
       <p className="note" style={{ marginTop: 8 }}>
-        Judge a start only after five minutes at rest: restarted against pressure, a compressor looks exactly like an
-        inverter that is too small.
+        {say("interface.judgeStartOnlyAfter")}
       </p>
     </div>
   );

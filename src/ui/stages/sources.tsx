@@ -18,6 +18,7 @@ import { useDay } from "../state/day";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
+import { say } from "@/core/words/say";
 
 /** What charges the bank: panels and controllers, engine, shore, generator; and whether it is enough. */
 export function SourcesStage() {
@@ -74,7 +75,7 @@ function Panels() {
   const power = assessment.values.sources.panels.reduce((sum, one) => sum + one.power.value * one.count.value, 0);
   return (
     <Group title="Panels" note={`${formatQuantity(power, "power", rig.notation)} in all`}>
-      {panels.length === 0 && <p className="note">No panels yet: add them here.</p>}
+      {panels.length === 0 && <p className="note">{say("interface.noPanelsYetAdd")}</p>}
       {panels.map((panel, i) => (
         <div key={panel.id} className="source-item" data-panel={i}>
           <div className="row-head">
@@ -418,9 +419,8 @@ function Average() {
       </p>
       <p className="note">
         The old rule of one watt of panel for each amp-hour at 12 V asks for {watts(wanted)} here; there{" "}
-        {panels === 1 ? "is" : "are"} {watts(panels)}.{" "}
-        {lithium ? "It dates from lead-acid batteries and ignores both the place and the loads. " : ""}The balance above
-        counts both.
+        {panels === 1 ? "is" : "are"} {watts(panels)}. {lithium ? `${say("interface.datesLeadAcidBatteries")} ` : ""}
+        {say("interface.balanceCountsBoth")}
       </p>
     </section>
   );

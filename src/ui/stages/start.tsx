@@ -21,6 +21,7 @@ import { legCount } from "@/core/rules/mains";
 import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { SourcesView, WaysView } from "./sources-view";
+import { say } from "@/core/words/say";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {
@@ -78,7 +79,7 @@ export function StartStage() {
           ) : (
             <Group title="Inverter">
               <p className="note" style={{ padding: "6px 0" }}>
-                Nothing in this system needs AC, so no inverter is counted. An AC load in the brief brings it back.
+                {say("interface.nothingSystemNeedsAc")}
               </p>
             </Group>
           )}
@@ -321,14 +322,17 @@ function StartSentence({ converted }: { converted: boolean }) {
   const thin = decides.key === "voltage" && path > bank;
   return (
     <p className="note">
-      {word === "Fails" || word === "Stop" ? `Over ${decides.name}: hatched. ` : ""}
+      {word === "Fails" || word === "Stop" ? `${say("interface.overHatched", { name: decides.name })} ` : ""}
       {start.softStarter &&
-        `A soft starter would take the peak to ${va(start.softStarter.peakApparent)}, margin ${start.softStarter.margin.toFixed(2)}. `}
+        `${say("interface.softStarterWouldTake", { peakApparent: va(start.softStarter.peakApparent), margin: start.softStarter.margin.toFixed(2) })} `}
       {thin &&
         word !== "Holds" &&
-        `The wiring drops more volts than the battery itself: ${formatQuantity(path, "resistance", rig.notation, 2)} against ${formatQuantity(bank, "resistance", rig.notation, 2)}. Use thicker or shorter cable: stage Wiring. `}
+        `${say("interface.wiringDropsMoreVolts", { path: formatQuantity(path, "resistance", rig.notation, 2), bank: formatQuantity(bank, "resistance", rig.notation, 2) })} `}
       {converted &&
-        `By hand, amps × volts: ${byHand}; real power from the battery's side ${formatQuantity(start.own.peakPathPower, "power", rig.notation)}.`}
+        say("interface.handAmpsVoltsReal", {
+          byHand,
+          peakPathPower: formatQuantity(start.own.peakPathPower, "power", rig.notation),
+        })}
     </p>
   );
 }

@@ -10,6 +10,7 @@ import { useReading } from "../state/sheet-context";
 import { askImport, askPreview } from "../state/trial";
 import { keepMapping, keptMapping } from "../state/trial-calls";
 import { wordsOf } from "./trial-words";
+import { say } from "@/core/words/say";
 
 const MEANINGS: { value: Meaning; label: string }[] = [
   { value: "none", label: "leave out" },
@@ -164,10 +165,10 @@ export function ImportLog({ trialId, file, zone, startedMs, close }: Props) {
         <>
           <p className="note">
             {preview.kind === "signal-k"
-              ? "Signal K deltas: battery current, voltage, charge and temperatures are read."
+              ? say("interface.signalKDeltasBattery")
               : known
-                ? "Read as this kind of file was read the last time."
-                : "This is how it is understood; set right what is not."}
+                ? say("interface.readKindFileWas")
+                : say("interface.howUnderstoodSetRight")}
           </p>
           {preview.understood && mapping && (
             <>

@@ -6,6 +6,7 @@ import { formatQuantity, significant } from "@/core/quantity/format";
 import { FAULT_NAMES, FAULTS, type FaultKey, type Probes } from "@/core/trial/stand-in";
 import { useReading } from "../state/sheet-context";
 import { fetchProbes, startSource, stopSource, type ListedTrial, type TrialSource } from "../state/trial-calls";
+import { say } from "@/core/words/say";
 
 const anyOf = <T,>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)]!;
 
@@ -51,16 +52,17 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
     await stopSource(trial.id).catch((error: Error) => message.error(error.message));
     onChange();
   };
-  if (finished) return trial.truth ? <Truth trial={trial} /> : <p className="note">The test run is finished.</p>;
+  if (finished)
+    return trial.truth ? <Truth trial={trial} /> : <p className="note">{say("interface.testRunFinished")}</p>;
   if (running)
     return (
       <>
         <p className="sentence">
           {running.kind === "stand-in"
-            ? `The simulator runs at ${running.speed} times real time.`
+            ? say("interface.simulatorRunsTimesReal", { speed: running.speed })
             : running.kind === "file"
-              ? `Following ${running.path}.`
-              : `Listening to ${running.url}.`}{" "}
+              ? say("interface.followsFile", { path: running.path })
+              : say("interface.listening", { url: running.url })}{" "}
           <Button size="small" onClick={() => void stop()}>
             Stop it
           </Button>
@@ -82,10 +84,7 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
       />
       {kind === "stand-in" && (
         <>
-          <p className="note">
-            A simulated battery monitor and clamp on this system; its true values are hidden. Finish the test run to
-            compare with them.
-          </p>
+          <p className="note">{say("interface.simulatedBatteryMonitorClamp")}</p>
           <div className="import-lines">
             <label>
               Speed{" "}
@@ -137,9 +136,7 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
             value={path}
             onChange={(event) => setPath(event.target.value)}
           />
-          <p className="note">
-            A CSV that a logger goes on writing, in the log folder of this machine (.local/logs, or CHILLBANK_LOGS).
-          </p>
+          <p className="note">{say("interface.csvLoggerGoesWriting")}</p>
         </>
       )}
       {kind === "signal-k" && (

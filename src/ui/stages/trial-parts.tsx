@@ -13,6 +13,7 @@ import { OriginMark } from "../fields/origin-mark";
 import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group, More } from "./parts";
+import { say } from "@/core/words/say";
 
 /** Local wall time of seconds of a log. */
 export function wallClock(startMs: number, zone: string): (second: number) => string {
@@ -81,7 +82,7 @@ export function FoundList({
           </Button>
         </p>
       )}
-      {view.found.length === 0 && <p className="note">Nothing yet: it needs a few cycles.</p>}
+      {view.found.length === 0 && <p className="note">{say("interface.nothingYetNeedsFew")}</p>}
       <ul className="found">
         {view.found.map((found) => (
           <li key={found.key}>
@@ -128,7 +129,7 @@ export function HandList({ view, clock }: { view: TrialView; clock(s: number): s
     ["Last half hour", hand.halfHour],
   ];
   return (
-    <Group title="Hand method" note="reserve at">
+    <Group title="Hand method" note="battery reaches its reserve at">
       <dl className="trial-lines">
         {lines.map(([name, hours]) => (
           <div key={name}>
@@ -150,9 +151,9 @@ export function HandList({ view, clock }: { view: TrialView; clock(s: number): s
 export function StartsTable({ view, clock }: { view: TrialView; clock(s: number): string }) {
   const most = Math.max(...view.peaks.map(({ peakA }) => peakA));
   const says = {
-    learning: "The peaks fall from start to start: the soft starter is learning.",
-    level: "The peaks no longer change: the soft starter has learned, or there is none.",
-    rising: "The peaks rise: restarts too soon, or battery voltage sag.",
+    learning: say("interface.peaksFallStartStart"),
+    level: say("interface.peaksNoLongerChange"),
+    rising: say("interface.peaksRiseRestartsToo"),
   } as const;
   return (
     <Group title="Starts" note="clamp peak">
@@ -188,7 +189,7 @@ export function ChargedList({ view, clock }: { view: TrialView; clock(s: number)
           </li>
         ))}
       </ul>
-      <p className="note">Not counted as draw of the air conditioner; the forecast assumes it ends.</p>
+      <p className="note">{say("interface.notCountedDrawAir")}</p>
     </Group>
   );
 }
@@ -223,9 +224,7 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
       <More title={`Cycles: ${view.cycles.length}`}>
         {view.cycles.length === 0 ? (
           <p className="note">
-            {view.pullDown
-              ? "The compressor has not stopped yet, or it slows down instead."
-              : "The unit has not run yet."}
+            {view.pullDown ? say("interface.compressorHasNotStopped") : say("interface.unitHasNotRun")}
           </p>
         ) : (
           <table className="values">
@@ -275,18 +274,8 @@ export function LogTables({ view, clock }: { view: TrialView; clock(s: number): 
             ))}
           </tbody>
         </table>
-        {view.several && (
-          <p className="note">
-            Several air conditioners cycle by their own thermostats: bars and cycles count any of them; how many run is
-            found from the draw between all off and all on.
-          </p>
-        )}
-        {view.ofMeans && (
-          <p className="note">
-            The current is a mean between readings too far apart for its cycles: duty cycles are found from the charge
-            drawn, states from where battery and AC readings agree.
-          </p>
-        )}
+        {view.several && <p className="note">{say("interface.severalAirConditionersCycle")}</p>}
+        {view.ofMeans && <p className="note">{say("interface.currentMeanBetweenReadings")}</p>}
       </More>
     </>
   );

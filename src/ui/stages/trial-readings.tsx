@@ -22,6 +22,7 @@ import {
 import { moment, newUuid } from "../words";
 import { RefusedReadings } from "./trial-aside";
 import { wordsOf } from "./trial-words";
+import { say } from "@/core/words/say";
 
 interface EntryProps {
   trial: ListedTrial;
@@ -133,8 +134,8 @@ export function ReadingList({ trial, zone, version, imports, onChange }: ListPro
             size="small"
             onClick={() =>
               void modal.confirm({
-                title: `Remove ${fileName} from the test run?`,
-                content: "Its readings and the stored file are removed. The file on your disk stays.",
+                title: say("interface.removeTestRun", { fileName }),
+                content: say("interface.readingsStoredFileRemoved"),
                 okText: "Remove",
                 onOk: () => dropImport(trial.id, id).then(onChange, (error: Error) => message.error(error.message)),
               })
@@ -151,7 +152,7 @@ export function ReadingList({ trial, zone, version, imports, onChange }: ListPro
           rowKey="id"
           dataSource={rows}
           pagination={{ pageSize: 12, hideOnSinglePage: true, showSizeChanger: false }}
-          locale={{ emptyText: "No reading by hand or from an instrument." }}
+          locale={{ emptyText: say("interface.noReadingHandInstrument") }}
           columns={[
             { title: "Time", width: 78, render: (_, { timeMs }) => <span className="mono">{clock(timeMs)}</span> },
             {
@@ -294,7 +295,7 @@ function CorrectDialog({
         onChange={(event) => setText(event.target.value)}
         onPressEnter={() => void save()}
       />
-      <p className={fault ? "note heat" : "note"}>{fault || "The earlier value stays in its history."}</p>
+      <p className={fault ? "note heat" : "note"}>{fault || say("interface.earlierValueStaysHistory")}</p>
     </Modal>
   );
 }

@@ -5,6 +5,7 @@ import { significant } from "@/core/quantity/format";
 import { byKind, heldAgainst, type KindSummary } from "@/core/trial/record";
 import type { TrialView } from "@/core/trial/view";
 import { fetchAllTrials, type ListedTrial } from "../state/trial-calls";
+import { say } from "@/core/words/say";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 const signed = (x: number) => `${x > 0 ? "+" : "−"}${Math.round(Math.abs(100 * x))} %`;
@@ -42,8 +43,8 @@ export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialVie
           {held.length === 0 ? (
             <p className="note">
               {trial.outcome?.reserveH
-                ? "Engine, shore power or generator charged the battery during the run, which the forecasts did not assume: the run does not show whether they were right."
-                : `The log ends before the reserve (${percent(view.outcome.endShare ?? 0)} left), so the forecasts cannot be compared.`}
+                ? say("interface.engineShorePowerGenerator")
+                : say("interface.logEndsEarly", { left: percent(view.outcome.endShare ?? 0) })}
             </p>
           ) : (
             <table className="values">
@@ -86,7 +87,7 @@ export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialVie
         {!kinds ? (
           <p className="note">Reading the finished test runs</p>
         ) : kinds.length === 0 ? (
-          <p className="note">No finished test run has reached its reserve yet.</p>
+          <p className="note">{say("interface.noFinishedTestRun")}</p>
         ) : (
           <table className="values">
             <thead>

@@ -33,6 +33,7 @@ import {
   wallMoment,
 } from "./trial-parts";
 import { ReadingEntry, ReadingList } from "./trial-readings";
+import { say } from "@/core/words/say";
 
 const ImportLog = dynamic(() => import("./trial-import").then((module) => module.ImportLog));
 const InstrumentPanel = dynamic(() => import("./trial-instrument").then((module) => module.InstrumentPanel));
@@ -91,10 +92,7 @@ export function TrialStage() {
       <div className="stage">
         <div className="worksheet">
           <Group title="Test run">
-            <p className="sentence">
-              A timed run with readings of the air conditioner, the cabin and the battery. From three readings on it
-              forecasts when the battery reaches its reserve, with a range, and its findings can be applied to the job.
-            </p>
+            <p className="sentence">{say("interface.timedRunReadingsAir")}</p>
             <Button type="primary" onClick={() => void begin()}>
               Start test run
             </Button>
@@ -102,9 +100,7 @@ export function TrialStage() {
           <Cautions />
         </div>
         <div className="picture">
-          <p className="note">
-            No test run on this job yet. Start one, then type readings, import a log, or run the simulator.
-          </p>
+          <p className="note">{say("interface.noTestRunJob")}</p>
         </div>
       </div>
     );
@@ -122,9 +118,9 @@ export function TrialStage() {
 }
 
 const CAUTIONS = [
-  "Isolate, lock off and prove dead before a clamp or a probe goes near a terminal.",
-  "Wait five minutes before a restart: a compressor against pressure stalls.",
-  "Do not let a person or an animal rely on a test run to stay cool: stay with it.",
+  say("interface.isolateLockOffProve"),
+  say("interface.waitFiveMinutesBefore"),
+  say("interface.doNotLetPersonAnimal"),
 ];
 
 function Cautions() {
@@ -225,7 +221,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
   const remove = () =>
     void modal.confirm({
       title: `Delete ${trial.name}?`,
-      content: `Its ${trial.readings} readings go with it; it can be brought back right after.`,
+      content: say("interface.readingsGoCanBrought", { readings: trial.readings }),
       okText: "Delete",
       onOk: async () => {
         await deleteTrial(trial.id);
@@ -388,16 +384,11 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             {busy && !answer && <Progress percent={Math.round(100 * done)} showInfo={false} />}
             {answer && !answer.ok && (
               <p className="sentence">
-                {answer.message}{" "}
-                {answer.readings > 0
-                  ? `There ${answer.readings === 1 ? "is one" : `are ${answer.readings}`} so far.`
-                  : ""}
+                {answer.message} {answer.readings > 0 ? say("interface.readingsSoFar", { count: answer.readings }) : ""}
               </p>
             )}
             {answer && !answer.ok && answer.readings === 0 && (
-              <p className="note">
-                Type amps and volts at the left, drop a CSV anywhere on this page, or start the simulator to try it out.
-              </p>
+              <p className="note">{say("interface.typeAmpsVoltsLeft")}</p>
             )}
           </>
         )}
@@ -577,8 +568,7 @@ function MonitorNote({ view }: { view: TrialView }) {
   if (!found) return null;
   return (
     <p className="problem" role="alert">
-      The monitor is set to {Math.round(found.value)} Ah, the job has {Math.round(found.was)} Ah: its percentage and
-      time-to-go are wrong. Set its capacity, charge to full and let it synchronise.
+      {say("interface.monitorCapacity", { set: Math.round(found.value), job: Math.round(found.was) })}
     </p>
   );
 }

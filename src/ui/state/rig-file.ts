@@ -1,14 +1,14 @@
 import { ask } from "./server-calls";
 import { readRigText, type Rig } from "@/core/rig/document";
+import { say } from "@/core/words/say";
 
 /** Many times the largest rig document. */
 const LARGEST_BYTES = 500_000;
 
 /** Reads a chosen file as a rig document, or says in a line what is wrong with it. */
 export async function readRigFile(file: File): Promise<{ ok: true; rig: Rig } | { ok: false; message: string }> {
-  if (isJobFile(file))
-    return { ok: false, message: `${file.name} is a whole job: import it from the list of jobs, as a job of its own.` };
-  if (file.size > LARGEST_BYTES) return { ok: false, message: `${file.name}: too large for a job file.` };
+  if (isJobFile(file)) return { ok: false, message: say("interface.wholeJobImportList", { name: file.name }) };
+  if (file.size > LARGEST_BYTES) return { ok: false, message: say("interface.tooLarge.job", { name: file.name }) };
   const read = readRigText(await file.text());
   if (read.ok) return read;
   const [first] = read.faults;
@@ -24,7 +24,7 @@ const LARGEST_JOB_BYTES = 512 * 1024 * 1024;
 
 /** Makes a job of a whole job's ZIP; throws with a message to show. */
 export async function importJobFile(file: File): Promise<{ id: string; name: string }> {
-  if (file.size > LARGEST_JOB_BYTES) throw new Error(`${file.name}: too large, at most 512 MB.`);
+  if (file.size > LARGEST_JOB_BYTES) throw new Error(say("interface.tooLarge.wholeJob", { name: file.name }));
   try {
     return await ask<{ id: string; name: string }>("/api/rigs/whole", {
       method: "POST",

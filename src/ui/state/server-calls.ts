@@ -1,4 +1,5 @@
 import type { Rig } from "@/core/rig/document";
+import { say } from "@/core/words/say";
 
 export type SaveAnswer =
   | { outcome: "saved"; revision: number; updatedAt: string }
@@ -15,7 +16,7 @@ export const json = (method: string, body: unknown): RequestInit => ({
 
 export async function messageOf(response: Response): Promise<string> {
   const body = (await response.json().catch(() => null)) as { error?: string } | null;
-  return body?.error ?? `The server answered ${response.status}.`;
+  return body?.error ?? say("interface.serverAnswered", { status: response.status });
 }
 
 /** Sends a rig over the revision it was read at. Never throws. */

@@ -1,8 +1,9 @@
 import { database } from "@/server/database";
 import { door, entryOfBody, readBody, refuse, revisionOfBody } from "@/server/door";
 import { deletePart, savePart } from "@/server/parts";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such part; it may have been taken off the shelf.";
+const GONE = say("server.part.gone");
 const missing = () => refuse({ status: 404, message: GONE });
 
 /** Saves `{ "revision": the one read, "entry": … }`; 409 with what stands there where another has saved since. */
@@ -16,7 +17,7 @@ export const PUT = door<{ id: string }>(async (request, { id }) => {
   const saved = await savePart(database(), id, revision.revision, entry.entry);
   if (saved.outcome === "missing") return missing();
   if (saved.outcome === "changed-elsewhere")
-    return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });
+    return Response.json({ error: say("server.changedElsewhere"), current: saved.current }, { status: 409 });
   return Response.json({ revision: saved.revision });
 }, GONE);
 

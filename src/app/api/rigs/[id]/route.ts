@@ -1,8 +1,9 @@
 import { database } from "@/server/database";
 import { door, readBody, refuse, revisionOfBody, rigOfBody } from "@/server/door";
 import { deleteRig, getRig, saveRig } from "@/server/rigs";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job; it may have been deleted.";
+const GONE = say("server.job.gone");
 const missing = () => refuse({ status: 404, message: GONE });
 
 export const GET = door<{ id: string }>(async (_, { id }) => {
@@ -21,7 +22,7 @@ export const PUT = door<{ id: string }>(async (request, { id }) => {
   const saved = await saveRig(database(), id, revision.revision, document.rig);
   if (saved.outcome === "missing") return missing();
   if (saved.outcome === "changed-elsewhere")
-    return Response.json({ error: "Changed elsewhere since it was read.", current: saved.current }, { status: 409 });
+    return Response.json({ error: say("server.changedElsewhere"), current: saved.current }, { status: 409 });
   return Response.json({ revision: saved.revision, updatedAt: saved.updatedAt });
 }, GONE);
 

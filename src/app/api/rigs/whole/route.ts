@@ -2,11 +2,12 @@ import { database } from "@/server/database";
 import { door, readBytes, refuse } from "@/server/door";
 import { LARGEST_JOB } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
+import { say } from "@/core/words/say";
 
 /** Makes a job of a whole job's ZIP, all of it or nothing: `{ "id", "name" }`. */
 export const POST = door(async (request) => {
   if (!request.headers.get("content-type")?.startsWith("application/zip"))
-    return refuse({ status: 415, message: "A ZIP expected (content-type application/zip)." });
+    return refuse({ status: 415, message: say("server.expects.zip") });
   const read = await readBytes(request, LARGEST_JOB);
   if (!read.ok) return refuse(read.refusal);
   const made = await importJob(database(), read.bytes);

@@ -1,8 +1,9 @@
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { restorePart } from "@/server/parts";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such part to bring back.";
+const GONE = say("server.part.toRestore");
 
 export const POST = door<{ id: string }>(
   async (_, { id }) =>

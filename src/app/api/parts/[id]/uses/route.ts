@@ -2,8 +2,9 @@ import { z } from "zod";
 import { database } from "@/server/database";
 import { door, idSchema, readBody, refuse } from "@/server/door";
 import { jobsUsing, partsOf, updateJobs } from "@/server/parts";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such part.";
+const GONE = say("server.part.none");
 const chosenSchema = z.object({
   jobs: z.array(z.object({ id: idSchema, revision: z.int().min(1).max(4_000_000_000) })).max(200),
 });

@@ -5,8 +5,9 @@ import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job.";
+const GONE = say("server.job.none");
 
 /** The follow-up checks of a job as a calendar file (.ics). */
 export const GET = door<{ id: string }>(async (_, { id }) => {

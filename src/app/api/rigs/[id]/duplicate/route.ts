@@ -1,8 +1,9 @@
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { duplicateRig } from "@/server/rigs";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job to copy.";
+const GONE = say("server.job.toCopy");
 
 export const POST = door<{ id: string }>(async (_, { id }) => {
   const copy = await duplicateRig(database(), id);

@@ -2,8 +2,9 @@ import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job.";
+const GONE = say("server.job.none");
 
 /** The rig document as a file: what `bin/chillbank assess` reads and what import takes. */
 export const GET = door<{ id: string }>(async (_, { id }) => {

@@ -3,8 +3,9 @@ import { database } from "@/server/database";
 import { door, readBody, refuse } from "@/server/door";
 import { listLinks, makeLink, newLinkSchema } from "@/server/links";
 import { getRig } from "@/server/rigs";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job; it may have been deleted.";
+const GONE = say("server.job.gone");
 
 export const GET = door<{ id: string }>(async (_, { id }) => {
   const db = database();

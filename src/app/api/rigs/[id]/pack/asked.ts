@@ -7,9 +7,10 @@ import { runsOfRig, type Paper } from "@/server/pack-making";
 import { PLAN_FONT } from "@/server/pack-pdf";
 import { getRig, type StoredRig } from "@/server/rigs";
 import { planSvg } from "@/ui/pictures/plan-svg";
+import { say } from "@/core/words/say";
 
 const askedSchema = z.object({ paper: z.enum(["a4", "letter"]).optional() });
-const GONE = "There is no such job.";
+const GONE = say("server.job.none");
 
 interface Asked {
   found: StoredRig;

@@ -6,8 +6,9 @@ import { door, refuse } from "@/server/door";
 import { partsCsv, partsXlsx } from "@/server/parts-table";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job.";
+const GONE = say("server.job.none");
 const askedSchema = z.object({ as: z.enum(["csv", "xlsx"]).default("csv") });
 const TYPE = {
   csv: "text/csv; charset=utf-8",

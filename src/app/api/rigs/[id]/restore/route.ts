@@ -1,8 +1,9 @@
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { restoreRig } from "@/server/rigs";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no deleted job of that id.";
+const GONE = say("server.job.notDeleted");
 
 export const POST = door<{ id: string }>(
   async (_, { id }) =>

@@ -2,8 +2,9 @@ import { database } from "@/server/database";
 import { door, readBody, refuse, rigOfBody } from "@/server/door";
 import { keepRevision, listRevisions, revisionSchema } from "@/server/options";
 import { getRig } from "@/server/rigs";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job; it may have been deleted.";
+const GONE = say("server.job.gone");
 
 export const GET = door<{ id: string }>(async (_, { id }) => {
   const db = database();

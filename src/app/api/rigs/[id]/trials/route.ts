@@ -3,8 +3,9 @@ import { database } from "@/server/database";
 import { door, readAs, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { createTrial, getTrial, listTrials, newTrialSchema } from "@/server/trials";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job; it may have been deleted.";
+const GONE = say("server.job.gone");
 
 /** Trials of a job, the newest first. */
 export const GET = door<{ id: string }>(async (_, { id }) => {

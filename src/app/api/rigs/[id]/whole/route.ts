@@ -3,8 +3,9 @@ import { door, refuse } from "@/server/door";
 import { exportJob } from "@/server/job-export";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job.";
+const GONE = say("server.job.none");
 
 /** The whole job as a ZIP: document, wish, revisions, trials with readings, files and photos. */
 export const GET = door<{ id: string }>(async (_, { id }) => {

@@ -3,8 +3,9 @@ import { database } from "@/server/database";
 import { door, readAs, refuse } from "@/server/door";
 import { getWish, keepWish } from "@/server/options";
 import { getRig } from "@/server/rigs";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such job; it may have been deleted.";
+const GONE = say("server.job.gone");
 
 /** `{ "wish": … }`, null where none was kept. */
 export const GET = door<{ id: string }>(async (_, { id }) => {

@@ -1,6 +1,7 @@
 import { watch } from "@/server/instruments/running";
 import { refuse } from "@/server/door";
 import { trialDoor } from "@/server/trial-door";
+import { say } from "@/core/words/say";
 
 export const dynamic = "force-dynamic";
 
@@ -40,7 +41,7 @@ export const GET = trialDoor((request, trial) => {
     },
     cancel: end,
   });
-  if (!leave) return Promise.resolve(refuse({ status: 404, message: "No instrument runs on this test run." }));
+  if (!leave) return Promise.resolve(refuse({ status: 404, message: say("server.instrument.none") }));
   return Promise.resolve(
     new Response(stream, {
       headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },

@@ -2,6 +2,7 @@ import { readAs, refuse } from "@/server/door";
 import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
 import { rigOfTrial, trialDoor } from "@/server/trial-door";
 import { setSource, sourceSchema } from "@/server/trials";
+import { say } from "@/core/words/say";
 
 /** The instrument that runs on the trial, and what a stand-in's probes show now. */
 export const GET = trialDoor((_, trial) =>
@@ -12,9 +13,9 @@ export const GET = trialDoor((_, trial) =>
 export const POST = trialDoor(async (request, trial, db) => {
   const read = await readAs(request, sourceSchema);
   if (!read.ok) return refuse(read.refusal);
-  if (trial.finishedMs !== null) return refuse({ status: 409, message: "The test run is finished." });
+  if (trial.finishedMs !== null) return refuse({ status: 409, message: say("server.testRun.finished") });
   const job = await rigOfTrial(db, trial);
-  if (!job) return refuse({ status: 404, message: "The test run's job was deleted." });
+  if (!job) return refuse({ status: 404, message: say("server.testRun.jobDeleted") });
   const started = await startInstrument(db, trial, job.rig, read.value);
   if (!started.ok) return refuse({ status: 400, message: started.message });
   return Response.json({ running: read.value }, { status: 201 });

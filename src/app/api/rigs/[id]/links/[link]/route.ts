@@ -1,8 +1,9 @@
 import { database } from "@/server/database";
 import { door, idSchema, refuse } from "@/server/door";
 import { listLinks, withdrawLink } from "@/server/links";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such link.";
+const GONE = say("server.link.none");
 
 /** Withdraws a customer's page for good. */
 export const DELETE = door<{ id: string; link: string }>(async (_, { id, link }) => {

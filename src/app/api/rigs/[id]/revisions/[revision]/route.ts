@@ -2,8 +2,9 @@ import { z } from "zod";
 import { database } from "@/server/database";
 import { door, idSchema, readAs, refuse } from "@/server/door";
 import { changeRevision, revisionRig } from "@/server/options";
+import { say } from "@/core/words/say";
 
-const GONE = "There is no such revision; it may have been deleted.";
+const GONE = say("server.revision.gone");
 type Place = { id: string; revision: string };
 const missing = () => refuse({ status: 404, message: GONE });
 const known = (id: string) => idSchema.safeParse(id).success;

@@ -1,12 +1,13 @@
 import { readBytes, refuse } from "@/server/door";
 import { trialDoor } from "@/server/trial-door";
 import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/trials";
+import { say } from "@/core/words/say";
 
 type Place = { id: string; photo: string };
 
 export const GET = trialDoor<Place>(async (_, trial, db, { photo }) => {
   const found = await getPhoto(db, trial.id, photo);
-  if (!found) return refuse({ status: 404, message: "There is no such photo." });
+  if (!found) return refuse({ status: 404, message: say("server.photo.none") });
   return new Response(new Uint8Array(found.bytes), {
     headers: { "content-type": found.type, "cache-control": "private, max-age=31536000, immutable" },
   });
@@ -24,10 +25,10 @@ const begins = (bytes: Uint8Array, type: string): boolean => {
 export const PUT = trialDoor<Place>(async (request, trial, db, { photo }) => {
   const type = request.headers.get("content-type") ?? "";
   if (!(PHOTO_TYPES as readonly string[]).includes(type))
-    return refuse({ status: 415, message: "A photo as JPEG, PNG or WebP expected." });
+    return refuse({ status: 415, message: say("server.expects.photo") });
   const read = await readBytes(request, LARGEST_PHOTO);
   if (!read.ok) return refuse(read.refusal);
-  if (!begins(read.bytes, type)) return refuse({ status: 400, message: "The bytes are not those of such a picture." });
+  if (!begins(read.bytes, type)) return refuse({ status: 400, message: say("server.photo.damaged") });
   await addPhoto(db, trial.id, photo, type, read.bytes);
   return new Response(null, { status: 201 });
 });

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { readAs, refuse } from "@/server/door";
 import { NO_READING, trialDoor } from "@/server/trial-door";
 import { changeReading, readingHistory, sentReadingSchema } from "@/server/trials";
+import { say } from "@/core/words/say";
 
 const changeSchema = z.union([
   z.strictObject({ version: z.int().min(1), change: z.enum(["delete", "restore"]) }),
@@ -28,7 +29,6 @@ export const PUT = trialDoor<Place>(async (request, trial, db, { reading }) => {
     "change" in value ? value.change : value.reading,
   );
   if (changed.outcome === "missing") return refuse({ status: 404, message: NO_READING });
-  if (changed.outcome === "changed-elsewhere")
-    return refuse({ status: 409, message: "This reading was corrected elsewhere; it was read anew." });
+  if (changed.outcome === "changed-elsewhere") return refuse({ status: 409, message: say("server.reading.changed") });
   return Response.json({ version: changed.version });
 });

@@ -1,6 +1,7 @@
 import { readBytes, refuse } from "@/server/door";
 import { NO_IMPORT, trialDoor } from "@/server/trial-door";
 import { LARGEST_CHUNK, MOST_CHUNKS, putChunk } from "@/server/trials";
+import { say } from "@/core/words/say";
 
 type Place = { id: string; import: string; part: string; seq: string };
 
@@ -9,12 +10,11 @@ export const PUT = trialDoor<Place>(async (request, trial, db, place) => {
   const { part } = place;
   const seq = Number(place.seq);
   if ((part !== "readings" && part !== "file") || !/^\d{1,4}$/.test(place.seq) || seq >= MOST_CHUNKS)
-    return refuse({ status: 400, message: `A piece is readings or file, numbered from 0 to ${MOST_CHUNKS - 1}.` });
+    return refuse({ status: 400, message: say("server.piece.number", { most: MOST_CHUNKS - 1 }) });
   const read = await readBytes(request, LARGEST_CHUNK);
   if (!read.ok) return refuse(read.refusal);
   const kept = await putChunk(db, trial.id, place.import, part, seq, read.bytes);
   if (kept === "missing") return refuse({ status: 404, message: NO_IMPORT });
-  if (kept === "broken")
-    return refuse({ status: 400, message: "The piece is no packed log, or holds values that no system has." });
+  if (kept === "broken") return refuse({ status: 400, message: say("server.piece.damaged") });
   return new Response(null, { status: 204 });
 });

@@ -1,0 +1,27 @@
+/** What is said where a value, a file or a search cannot be taken. */
+export const INPUT_MESSAGES = {
+  "input.number.outOfRange": "That number is too large.",
+  "input.wrongQuantity": "“{shown}” is not {what}{example}.",
+  "input.unit.unknown": "“{spelt}” is not a known unit{example}.",
+  "input.number.withoutUnit": "“{shown}” has a second number without a unit.",
+  "input.currency.other": "This job’s prices are in {currency}. Chillbank does not convert currencies.",
+  "input.number.two": "“{shown}” has two numbers; write one quantity.",
+  "input.number.whole": "Type a whole number.",
+  "input.number.twoWays": "“{text}” could be read two ways; type {thousands} or {decimal}.",
+  "input.number.none": "“{text}” is not a number.",
+  "input.awg.range": "AWG sizes run from 40 (thin) to 4/0 (thick). Type larger ones in mm² or kcmil.",
+  "input.takes": "{what}; this field takes {says}{example}.",
+  "input.column.twice": "The column “{twice}” is there twice.",
+  "input.row.none": "No row could be read as a part. Line {line}: {why}.",
+  "input.rows.none": "There are no rows below the header.",
+  "input.capture.few": "Only {samples} samples with a time and a current: at least {fewest} are needed.",
+  "input.capture.short": "Less than a tenth of a second: times are expected in seconds.",
+  "input.capture.slow": "The wave is sampled too slowly: at least eight samples in each AC period are needed.",
+  "input.capture.tooShort": "Too short for the mains frequency of the job.",
+  "input.capture.noCurrent": "There is hardly any current in it.",
+  "input.capture.noStart": "No start in it: the current never rises a quarter above where it settles.",
+  "input.capture.unsettled": "It ends before the current has settled: record longer.",
+  "input.designs.many":
+    "{designs} designs are more than the {most} that a search can go through. Let fewer things vary.",
+  "input.column.missing": `The first row must name the columns; “{column}” is missing.`,
+} as const;

@@ -1,0 +1,199 @@
+/** Sentences of the screens. */
+export const INTERFACE_MESSAGES = {
+  "interface.dateForm": "A date such as 15 Jul 2026, or 2026-07-15. The old one is kept.",
+  "interface.oldValueKept": "{slip} The old value is kept.",
+  "interface.usualRange": "Usual {low} to {high}.",
+  "interface.bothWindowsHoldSame": "Both windows hold the same now.",
+  "interface.barFilledWhatNeeded":
+    "The bar is filled to what is needed, the tick marks what is available: a bar past its tick fails. Click a figure to see its working.",
+  "interface.figureNoLongerPart": "This figure is no longer part of the design.",
+  "interface.browserRefusedClipboardSelect": "The browser refused the clipboard; select the text by hand.",
+  "interface.focusedQuantityDigitStarts":
+    "With a field in focus, a digit begins a new value. With a figure in focus, Enter shows its working.",
+  "interface.theyWereTypedBefore": "They were typed before this window closed and had not been saved.",
+  "interface.estimateNotApproval": "Estimate, not approval.",
+  "interface.noJobsYetCreate": "No jobs yet. Create one with its name, or start with the two-minute answer.",
+  "interface.typeValueNoteTake": "Type a value, a note or take a photo.",
+  "interface.testRunFinished": "This test run is finished.",
+  "interface.timeRecordedItselfNegative": "The time is recorded by itself. Negative amps mean charging.",
+  "interface.pageAlsoOpensWithout": "This page also opens without reception.",
+  "interface.keepPageOpenCannot": "Keep this page open: it cannot be opened again without reception.",
+  "interface.doNotLetPerson": "Do not let a person or an animal rely on a test run to stay cool.",
+  "interface.averageDay":
+    "An average day's energy by the hour, in above the line and out below it; the table below has the totals.",
+  "interface.powerOverOutdoorTemperature":
+    "Power of {name} over outdoor temperature; {running} with the compressor always on, on the design day.",
+  "interface.demandStartOverTime":
+    "Demand of the start over time against its limits: peak {peak}; {word}, decided by {name}.",
+  "interface.batteryCurrentStateCharge":
+    "Battery current, state of charge and what the air conditioner did over the log, with the forecast ahead. The table below has the same values.",
+  "interface.oneTripSameWeather":
+    "One trip, the same weather for all: state of charge over its reserve, sun, cabin and outside, compressor runs. Point at it to read all at one moment.",
+  "interface.voltsStartPeakOpen":
+    "Volts at the start peak {title}: {rest} open-circuit, {end} at the {farEnd}, cut-off {cutOff}.",
+  "interface.designDay.own": "Your own figures. One day in ten is hotter than Hot, one in ten cooler than Mild.",
+  "interface.designDay.simulated": "The Day stage runs simulated or imported weather: these are its extremes.",
+  "interface.designDay.listed": "One day in ten is hotter than Hot, one in ten cooler than Mild.",
+  "interface.place.climate": "Climate of {why}.",
+  "interface.place.needed": "Lasts and Recovers need the weather of a place.",
+  "interface.place.source": "Towns by GeoNames, CC BY 4.0.",
+  "interface.whatYouTypedStill": "{message} What you typed is still here.",
+  "interface.typeWhatYouKnow": "Type what you know: everything is still assumed.",
+  "interface.estimateNotApprovalBefore":
+    "Estimate, not approval. Before you open the unit: isolate, prove dead, discharge its capacitors.",
+  "interface.shelf.nothing": "Nothing of that name on the shelf.",
+  "interface.shelf.more": "{total} in all; type more of the name.",
+  "interface.jobsUseKeepTheir": "Jobs that use it keep their values.",
+  "interface.shelf.noneOfName": "No {plural} of the name “{query}”.",
+  "interface.shelf.empty": "No {plural} on the shelf yet.",
+  "interface.typicalEntriesShipChillbank":
+    "Typical entries ship with Chillbank; change them to what you fit. A job keeps the values it was given until you bring it up to date.",
+  "interface.tooLarge.capture": "{name}: too large, at most 16 MB.",
+  "interface.marginWhatThereDivided":
+    "Margin is what is available divided by what is needed, at the worst moment of the start. Ring: now; square: with the start aid. Under 1 it fails. Cost and mass are typical; type your own.",
+  "interface.appliedJobUndoTakes": "{name}: applied to the job. Undo takes it out again.",
+  "interface.undoBringsOldPlan": "{name}: {note}. Undo brings the old plan back.",
+  "interface.nothingPlannedBatteryOnly": "No cooling planned: the battery supplies the other loads only.",
+  "interface.earlierVersionJob": "Computed from an earlier version of the job.",
+  "interface.hoursLessHoursWanted": "Hours; × is less than the hours wanted. Estimates: a tenth either way.",
+  "interface.tooLarge.weather": "That file is larger than 20 MB, which is more than a year of hours.",
+  "interface.noFileYetUntil": "No file yet: until then the fortnight is simulated.",
+  "interface.readingMakesEveryForecast":
+    "A reading makes every forecast surer: battery amps, watts, a percentage that fell, or a meter’s kilowatt-hours.",
+  "interface.disagreesReadingUsedCheck":
+    "Disagrees with the reading that is used: check the sign, what else was on, and the meter.",
+  "interface.required": "{label} is required.",
+  "interface.noReadingWasTaken": "No reading was taken: it is saved as unconfirmed.",
+  "interface.faults.whatIsWrong": "What is wrong?",
+  "interface.chooseSymptomsChillbankAsks":
+    "Choose the symptoms. Chillbank asks for the reading that narrows the causes most for its time, says what it should be on this system, and ranks the causes with the numbers behind each.",
+  "interface.noFurtherReadingSystem": "No further reading on this system separates the causes.",
+  "interface.faults.whatWasIt": "What was it?",
+  "interface.noAssumedValueCould": "No assumed value could change this margin by much.",
+  "interface.readPlateDataSheet": "Read it on the plate or the data sheet.",
+  "interface.tickTwoFourDesigns": "Tick two to four designs to compare them, or one to apply it to the job.",
+  "interface.appliedJobNewRevision":
+    "Applied to the job as a new revision; undo or the revisions bring the old one back.",
+  "interface.noLimitAloneWay":
+    "No limit alone is in the way: a larger battery, more panels or a stronger unit must be allowed to vary.",
+  "interface.unitTooWeakCabin": "The unit is too weak for the cabin: it misses more days than the battery does.",
+  "interface.roofHasNoRoom": "The roof has no room for more panels.",
+  "interface.noDesignThoseSearched": "None of the designs searched passes Starts and Carries within the limits.",
+  "interface.whichAssumptionWouldChange": "Which assumption would change the choice?",
+  "interface.shelfHasNoBattery":
+    "No battery, inverter or panel on the parts shelf has a price and a mass. Add them there.",
+  "interface.whichDesignMeetsTarget": "Which design meets the target?",
+  "interface.moreDesignsVaryLess": "That is more than {most} designs. Let fewer things vary.",
+  "interface.jobTargetHasChanged": "The job or the target has changed since: search again.",
+  "interface.mostStandSideSide": "At most {most} stand side by side.",
+  "interface.soonWhatWasTyped": "Possible as soon as your last entry is saved.",
+  "interface.serverDidNotAnswer": "The server did not answer. Try again.",
+  "interface.pagesKbRevision": "{pages, plural, one {# page} other {# pages}}, {bytes} kB, revision {revision}.",
+  "interface.madeRevisionJobHas": "Made from revision {revision}. The job has changed since.",
+  "interface.browserDoesNotAllow": "The browser does not allow copying: select the link and copy it by hand.",
+  "interface.stopsCardRunTime":
+    "Stops, card, run-time map and cautions as they stand now, for whoever has the link; nothing else of the job.",
+  "interface.linkShownOnlyOnce": "This link is shown only once: save it now.",
+  "interface.noPartsYet": "No parts yet.",
+  "interface.thereNoCableRun": "There is no cable in this run to choose.",
+  "interface.smallestStandardSizesSatisfy": "The smallest standard sizes that satisfy every rule of this circuit.",
+  "interface.noStandardSizeSatisfies":
+    "No standard size satisfies every rule of this circuit; this comes nearest. Shorten it, or raise the battery voltage.",
+  "interface.wiring.excess": "{excess} more than its parts should have: look for a bad joint or part.",
+  "interface.wiring.sound": "No more than its parts should have: the wiring is sound.",
+  "interface.stepsToDo": "{open, plural, one {# step} other {# steps}} to do.",
+  "interface.nothingLeftDo": "Nothing left to do.",
+  "interface.noneYetGiveState": "None yet: give this state a name to compare with it or to restore it later.",
+  "interface.restoredUndoBringsBack": "Restored. Undo brings back the state before.",
+  "interface.sizesCouldNotComputed": "The sizes could not be computed. Try again.",
+  "interface.eachPartHasSmallest": "Each part has the smallest size on sale that every rule allows.",
+  "interface.noSizeSaleFixes": "No size on sale fixes these: {parts}. Change the design, then size again.",
+  "interface.everyAirConditionerRuns":
+    "Every air conditioner runs on battery DC: no inlet or generator takes part in its start.",
+  "interface.altitudeHeatLeaveGenerator":
+    "At this altitude and temperature a generator gives {generatorShare} of its rating.",
+  "interface.judgeStartOnlyAfter":
+    "Judge a start only after five minutes at rest: a compressor restarted against pressure stalls, and that looks exactly like an inverter that is too small.",
+  "interface.noPanelsYetAdd": "No panels yet: add them here.",
+  "interface.datesLeadAcidBatteries": "It dates from lead-acid batteries and ignores both the place and the loads.",
+  "interface.nothingSystemNeedsAc":
+    "Nothing in this system needs AC, so no inverter is counted. An AC load in the brief brings it back.",
+  "interface.overHatched": "Hatched: above {name}.",
+  "interface.softStarterWouldTake": "A soft starter would take the peak to {peakApparent}, margin {margin}.",
+  "interface.wiringDropsMoreVolts":
+    "The wiring drops more volts than the battery itself: {path} against {bank}. Use thicker or shorter cable: stage Wiring.",
+  "interface.handAmpsVoltsReal": "By hand, amps × volts: {byHand}. Real power drawn from the battery: {peakPathPower}.",
+  "interface.signalKDeltasBattery": "Signal K deltas: battery current, voltage, charge and temperatures are read.",
+  "interface.readKindFileWas": "Read as this kind of file was read the last time.",
+  "interface.howUnderstoodSetRight": "This is how the file was understood. Correct what is wrong.",
+  "interface.simulatorRunsTimesReal": "The simulator runs at {speed} times real time.",
+  "interface.listening": "Reading live from {url}.",
+  "interface.simulatedBatteryMonitorClamp":
+    "A simulated battery monitor and clamp on this system; its true values are hidden. Finish the test run to compare with them.",
+  "interface.csvLoggerGoesWriting":
+    "A CSV that a logger goes on writing, in the log folder of this machine (.local/logs, or CHILLBANK_LOGS).",
+  "interface.nothingYetNeedsFew": "Nothing yet: it needs a few cycles.",
+  "interface.peaksFallStartStart": "The peaks fall from start to start: the soft starter is learning.",
+  "interface.peaksNoLongerChange": "The peaks no longer change: the soft starter has learned, or there is none.",
+  "interface.peaksRiseRestartsToo": "The peaks rise: restarts too soon, or battery voltage sag.",
+  "interface.notCountedDrawAir": "Not counted as draw of the air conditioner; the forecast assumes it ends.",
+  "interface.compressorHasNotStopped": "The compressor has not stopped yet, or it slows down instead.",
+  "interface.unitHasNotRun": "The unit has not run yet.",
+  "interface.severalAirConditionersCycle":
+    "Several air conditioners cycle by their own thermostats: bars and cycles count any of them; how many run is found from the draw between all off and all on.",
+  "interface.currentMeanBetweenReadings":
+    "The current is a mean between readings too far apart for its cycles: duty cycles are found from the charge drawn, states from where battery and AC readings agree.",
+  "interface.removeTestRun": "Remove {fileName} from the test run?",
+  "interface.readingsStoredFileRemoved": "Its readings and the stored file are removed. The file on your disk stays.",
+  "interface.noReadingHandInstrument": "No reading by hand or from an instrument.",
+  "interface.earlierValueStaysHistory": "The earlier value stays in its history.",
+  "interface.engineShorePowerGenerator":
+    "Engine, shore power or generator charged the battery during the run, which the forecasts did not assume: the run does not show whether they were right.",
+  "interface.noFinishedTestRun": "No finished test run has reached its reserve yet.",
+  "interface.timedRunReadingsAir":
+    "A timed run with readings of the air conditioner, the cabin and the battery. From three readings on it forecasts when the battery reaches its reserve, with a range, and its findings can be applied to the job.",
+  "interface.noTestRunJob":
+    "No test run on this job yet. Start one, then type readings, import a log, or run the simulator.",
+  "interface.isolateLockOffProve": "Isolate, lock off and prove dead before a clamp or a probe goes near a terminal.",
+  "interface.waitFiveMinutesBefore":
+    "Wait five minutes before a restart: a compressor restarted against pressure stalls.",
+  "interface.doNotLetPersonAnimal": "Do not let a person or an animal rely on a test run to stay cool: stay with it.",
+  "interface.readingsGoCanBrought":
+    "Its {readings, plural, one {# reading goes} other {# readings go}} with it. You can restore it directly afterwards.",
+  "interface.typeAmpsVoltsLeft":
+    "Type amps and volts at the left, drop a CSV anywhere on this page, or start the simulator to try it out.",
+  "interface.wholeJobImportList": "{name} is a whole job: import it from the list of jobs, as a job of its own.",
+  "interface.tooLarge.job": "{name}: too large for a job file.",
+  "interface.tooLarge.wholeJob": "{name}: too large, at most 512 MB.",
+  "interface.serverAnswered": "The server answered {status}.",
+  "interface.generatorLeft":
+    "The {rating} generator has {left} left for a charger while {several, select, yes {the air conditioners run} other {the air conditioner runs}}.",
+  "interface.generatorTooSmall":
+    "The generator entered cannot carry {several, select, yes {the air conditioners} other {the air conditioner}} running.",
+  "interface.balanceCountsBoth": "The balance above counts both.",
+  "interface.handConditions":
+    "Its conditions: the highest temperature of the design day, no sun, other loads at their average.",
+  "interface.jobDeletedElsewhere": "This job was deleted in another window.",
+  "interface.firstSteps.place":
+    "Create a job. In its Brief choose the place, the month, the design day and the hours wanted.",
+  "interface.firstSteps.plates":
+    "Enter the air conditioner, inverter and battery from their plates. What you leave out is assumed, and marked as assumed.",
+  "interface.firstSteps.verdicts":
+    "Read Starts, Carries, Lasts and Recovers at the top. Click one to see what decides it and its working.",
+  "interface.estimatesNotApproval": "Estimates, not approval: local rules and the makers’ instructions come first.",
+  "interface.takesRange": "{label} takes {kind, select, count {a whole number from } other {}}{low} to {high}.",
+  "interface.dayPlot":
+    "{days, plural, one {# day} other {# days}} from noon. {lasts} {recovers} The charge at each sunrise is in the table below.",
+  "interface.trialPlot":
+    "Solid line: counted state of charge. Thin line: state of charge by the monitor. Dots: predicted by the design. Bars: compressor on; thin line below: compressor off, fan on. {charged, select, yes {Bracket: charging by engine, shore power or generator.} other {}} Point at a moment to read it.",
+  "interface.greyAssumed": "Grey values are assumed.",
+  "interface.captureDrawn": "The captured start is drawn under the limits as “as captured”.",
+  "interface.readingsBeforeRepair":
+    "{count, plural, one {# reading was taken} other {# readings were taken}} before the repair.",
+  "interface.designsBarred": "Of {designs} designs {barred}.",
+  "interface.logEndsEarly": "The log ends before the reserve, with {left} left, so the forecasts cannot be compared.",
+  "interface.readingsSoFar": "There {count, plural, one {is # reading} other {are # readings}} so far.",
+  "interface.monitorCapacity":
+    "The monitor is set to {set} Ah, the job has {job} Ah: its percentage and time-to-go are wrong. Set its capacity, charge to full and let it synchronise.",
+  "interface.followsFile": "Reading what is written to {path}.",
+} as const;

@@ -1,0 +1,34 @@
+/** What the report and the import of a test run say. */
+export const TEST_RUN_MESSAGES = {
+  "trial.testRunLastsFive": "A test run lasts five days at most: cut the log into runs.",
+  "trial.forecastDoesNotReach":
+    "The forecast does not reach the reserve within two days: the sun gives enough, or there is little to cool.",
+  "trial.somethingElsePanelsCharges":
+    "Something other than the panels charges the battery with about {amps} A. The forecast assumes that it stops now.",
+  "trial.averageHoldsWhatEngine":
+    "The average includes what the engine, shore power or a generator gave during the run.",
+  "trial.unitStillPullingCabin":
+    "The unit is still pulling the cabin down at full draw; it will stop and start, or slow down, once the cabin is cool.",
+  "trial.averageSoFarCounts": "The average so far includes the pull-down, which is over.",
+  "trial.ampsNowThoseRest": "The compressor is off at this moment: the current now is less than the average.",
+  "trial.ampsNowThoseRun": "The compressor is on at this moment: the current now is more than the average.",
+  "trial.willKWarmerOutside":
+    "It will be {change} K warmer outside on average until then, so the compressor is on for longer.",
+  "trial.willKCoolerOutside":
+    "It will be {change} K cooler outside on average until then, so the compressor is off for longer.",
+  "trial.sunWillGiveLess": "The sun will give less than it does now.",
+  "trial.sunWillGiveMore": "The sun will give more than it does now.",
+  "trial.monitorReckonsAnotherCapacity":
+    "The monitor is set to another capacity than the battery’s plate says: its percentage and its time-to-go are wrong.",
+  "trial.handAnswersHoldOne":
+    "The hand methods assume one constant draw for the rest of the run. The forecast follows the air conditioner, the weather and the battery.",
+  "trial.datesCanReadDay": "The dates can be read day first or month first. They are read day first.",
+  "trial.timesWrittenWayNot": "The times are written in a form that cannot be read.",
+  "trial.noColumnTimesWas": "No column of times was found.",
+  "trial.noColumnBatteryCurrent": "No column of battery current was found: choose it.",
+  "trial.whetherChargingDischargingCounts":
+    "Whether charging or discharging counts as positive is not certain from the data: look at the first readings.",
+  "trial.timesCountStartSay": "Times count from the start: say when it began.",
+  "trial.forecastBeginsThreeReadings": "The forecast needs three readings of battery current over a minute or more.",
+  "trial.needsReadings": `A forecast needs {least} readings of battery current over a minute or more; there {count, plural, one {is #} other {are #}}.`,
+} as const;
