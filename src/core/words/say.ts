@@ -11,11 +11,21 @@ type Word<Text extends string> = Text extends "" | `#${string}` | `{${string}` |
 type Values<Key extends MessageKey> = Record<Names<(typeof MESSAGES)[Key]>, string | number>;
 type ValuesOf<Key extends MessageKey> = [Names<(typeof MESSAGES)[Key]>] extends [never] ? [] : [values: Values<Key>];
 
-const formats = new Map<MessageKey, IntlMessageFormat>();
+/** Messages read once: a text that takes no value as it is, else its format. */
+const read = new Map<MessageKey, IntlMessageFormat | string>();
+const inOneLine = (text: string) => text.replace(/\s+/g, " ").trim();
+
+function readMessage(key: MessageKey): IntlMessageFormat | string {
+  const text: string = MESSAGES[key];
+  const message = text.includes("{")
+    ? new IntlMessageFormat(text, "en", undefined, { ignoreTag: true })
+    : inOneLine(text);
+  read.set(key, message);
+  return message;
+}
 
 /** A sentence of the catalogue with its values put in: ICU MessageFormat, in English. Throws where a value is missing. */
 export function say<Key extends MessageKey>(key: Key, ...[values]: ValuesOf<Key>): string {
-  let format = formats.get(key);
-  if (!format) formats.set(key, (format = new IntlMessageFormat(MESSAGES[key], "en", undefined, { ignoreTag: true })));
-  return (format.format(values) as string).replace(/\s+/g, " ").trim();
+  const message = read.get(key) ?? readMessage(key);
+  return typeof message === "string" ? message : inOneLine(message.format(values) as string);
 }
