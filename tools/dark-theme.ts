@@ -52,10 +52,12 @@ const block = lines.join("\n");
 writeFileSync(
   join(import.meta.dirname, "../src/ui/styles/antd-dark.css"),
   `/* Written by \`npm run theme\` from the dark palette: not to be edited by hand. */
-:root[data-theme="dark"] .chillbank {
-${block}
+@media screen {
+  :root[data-theme="dark"] .chillbank {
+${block.replace(/^/gm, "  ")}
+  }
 }
-@media (prefers-color-scheme: dark) {
+@media screen and (prefers-color-scheme: dark) {
   :root:not([data-theme="light"]) .chillbank {
 ${block.replace(/^/gm, "  ")}
   }

@@ -8,8 +8,10 @@ import { say } from "../words/say";
 /** Ways of running that the customer's card gives hours for. */
 export const CARD_MODES = ["auto", "low", "fan"] as const;
 export type CardMode = (typeof CARD_MODES)[number];
-export const CARD_DAYS = ["mild", "usual", "hot"] as const;
+export const CARD_DAYS = ["mild", "usual", "hot", "own"] as const;
 export type CardDay = (typeof CARD_DAYS)[number];
+/** The days of a job's card: the month's three, and the design day where it is one of its own. */
+const cardDays = (rig: Rig): CardDay[] => CARD_DAYS.filter((day) => day !== "own" || rig.weather.kind === "own");
 
 /** How long a full bank lasts, s; `more` where it is not at its reserve at the end of the run. */
 export interface CardHours {
@@ -17,14 +19,18 @@ export interface CardHours {
   more: boolean;
 }
 
+type CardRow = Record<Exclude<CardDay, "own">, CardHours> & { own?: CardHours };
+type CardTable = Record<CardMode, CardRow>;
+
 /** What the customer may expect: hours from the usual hour of switching on, left on, from a full bank to its reserve. */
 export interface Card {
   /** Local minutes of the day that it is switched on. */
   from: number;
   setPointC: number;
   /** By mode, then day; with the panels' sun and without it. */
-  withSun: Record<CardMode, Record<CardDay, CardHours>>;
-  withoutSun: Record<CardMode, Record<CardDay, CardHours>>;
+  withSun: CardTable;
+  withoutSun: CardTable;
+  days: CardDay[];
   /** Whether the rig has panels at all. */
   panels: boolean;
 }
@@ -86,19 +92,20 @@ export function* cardSteps(rig: Rig): Generator<number, Card> {
       : { seconds: run.steps * run.stepS, more: true };
   };
   const panels = rig.sources.panels.length > 0;
-  const cells = CARD_MODES.length * CARD_DAYS.length * (panels ? 2 : 1);
+  const days = cardDays(rig);
+  const cells = CARD_MODES.length * days.length * (panels ? 2 : 1);
   let done = 0;
-  function* table(noSolar: boolean): Generator<number, Card["withSun"]> {
-    const hours: Partial<Record<CardMode, Record<CardDay, CardHours>>> = {};
+  function* table(noSolar: boolean): Generator<number, CardTable> {
+    const hours: Partial<CardTable> = {};
     for (const mode of CARD_MODES) {
-      const row: Partial<Record<CardDay, CardHours>> = {};
-      for (const day of CARD_DAYS) {
+      const row: Partial<CardRow> = {};
+      for (const day of days) {
         row[day] = cell(mode, day, noSolar);
         yield ++done / cells;
       }
-      hours[mode] = row as Record<CardDay, CardHours>;
+      hours[mode] = row as CardRow;
     }
-    return hours as Card["withSun"];
+    return hours as CardTable;
   }
   const withoutSun = yield* table(true);
   const planned = patternsOf(rig, hoursWanted)
@@ -109,6 +116,7 @@ export function* cardSteps(rig: Rig): Generator<number, Card> {
     setPointC: (planned?.kind === "unit" ? planned.setPointC?.value : undefined) ?? values.brief.setPointC.value,
     withSun: panels ? yield* table(false) : withoutSun,
     withoutSun,
+    days,
     panels,
   };
 }

@@ -3,11 +3,12 @@ import { demoRig, q } from "../../../tests/rigs";
 import { CAUTIONS } from "../faults/cautions";
 import { formatNeedsHas, formatQuantity } from "../quantity/format";
 import { type Rig } from "../rig/document";
-import { adviceOf, cardOf, cardWords, CARD_DAYS, CARD_MODES } from "./card";
+import { adviceOf, cardOf, cardWords, CARD_MODES } from "./card";
 import { LOCKED, packOf, packSource, packSteps, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "./pack";
 import { partsList } from "./parts-list";
 import { sumAsText } from "../sum/figure";
 import { assess } from "../verdict/assess";
+import { assessDay } from "../verdict/day";
 
 const skep = demoRig("4-skep");
 const source = packSource(skep);
@@ -160,12 +161,20 @@ describe("the customer's card", () => {
   const card = source.card;
   it("gives less without sun and on a hot day, never more", () => {
     for (const mode of CARD_MODES)
-      for (const day of CARD_DAYS)
-        expect(card.withoutSun[mode][day].seconds).toBeLessThanOrEqual(card.withSun[mode][day].seconds);
+      for (const day of card.days)
+        expect(card.withoutSun[mode][day]!.seconds).toBeLessThanOrEqual(card.withSun[mode][day]!.seconds);
     for (const hours of [card.withSun, card.withoutSun]) {
       expect(hours.auto.hot.seconds).toBeLessThan(hours.auto.mild.seconds);
       expect(hours.low.hot.seconds).toBeGreaterThanOrEqual(hours.auto.hot.seconds);
     }
+  });
+  it("has the design day beside the month's three where it is one of its own", () => {
+    expect(cardOf({ ...skep, weather: { ...skep.weather, kind: "hot" } }).days).toEqual(["mild", "usual", "hot"]);
+    const rig = demoRig("2-marionette");
+    const own = cardOf(rig);
+    expect(own.days).toEqual(["mild", "usual", "hot", "own"]);
+    // Left on from a full battery on the design day: the run that Lasts is judged by.
+    expect(own.withSun.auto.own!.seconds / assessDay(rig, { range: false }).useRun!.lasts).toBeCloseTo(1, 1);
   });
   it("is the same with and without sun where there are no panels", () => {
     const rig = structuredClone(skep);

@@ -13,7 +13,7 @@ import { within } from "../verdict/lasts";
 import type { Check, Verdict, VerdictWord } from "../verdict/check";
 import { assessDay, type DayAssessment } from "../verdict/day";
 import { heldAgainst, type Outcome, type Promised } from "../trial/record";
-import { adviceOf, cardSteps, cardWords, CARD_DAYS, CARD_MODES, drained, type Card } from "./card";
+import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "./card";
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
 import { runSheet } from "./run-sheet";
@@ -100,20 +100,21 @@ const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[
   items.length > 0 ? [{ kind: "list", items, mark }] : [];
 
 const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
-const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day" } as const;
+const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day", own: "design day" } as const;
 
 function cardBlocks({ rig, card, day }: PackSource): Block[] {
   const { pack } = rig.handover;
   const advice = adviceOf(rig, card);
-  const head = ["", ...CARD_DAYS.map((one) => DAY_WORDS[one])];
+  const head = ["", ...card.days.map((one) => DAY_WORDS[one])];
+  const right = card.days.map((_, index) => index + 1);
   const rows = (hours: Card["withSun"]) =>
-    CARD_MODES.map((mode) => [MODE_WORDS[mode], ...CARD_DAYS.map((one) => cardWords(hours[mode][one]))]);
+    CARD_MODES.map((mode) => [MODE_WORDS[mode], ...card.days.map((one) => cardWords(hours[mode][one]!))]);
   const degrees = formatQuantity(card.setPointC, "temperature", rig.notation, 3);
   return [
     text(say("handover.fullBatterySwitchedLeft", { from: timeWords(card.from), degrees })),
-    ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), [1, 2, 3])] : []),
+    ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), right)] : []),
     heading(card.panels ? "Without sun" : "On the battery alone"),
-    ...table(head, rows(card.withoutSun), [1, 2, 3]),
+    ...table(head, rows(card.withoutSun), right),
     text(`As planned: ${day.words.lasts.long} Day after day: ${day.words.recovers.long}`),
     heading("Do"),
     ...list(advice.does),

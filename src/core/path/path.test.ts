@@ -179,8 +179,8 @@ describe("parts under their current", () => {
     expect(tight.values.inverter.compartmentC.value).toBeGreaterThan(wide.values.inverter.compartmentC.value + 10);
     const has = (one: typeof tight) => one.verdicts.carries.checks.find(({ key }) => key === "inverter")!.has;
     expect(has(tight)).toBeLessThan(has(wide));
-    expect(tight.notices.map(({ text }) => text).join()).toMatch(/vents of \d+ cm² each/);
-    expect(wide.notices.map(({ text }) => text).join()).not.toMatch(/vents of/);
+    expect(tight.notices.map(({ text }) => text).join()).toMatch(/Vents of \d+ cm² each/);
+    expect(wide.notices.map(({ text }) => text).join()).not.toMatch(/Vents of/);
   });
   it("an ampacity of the cable's own takes the table's place", () => {
     const has = carries(rigOf({ cable: { areaMm2: q(35), ampacity: q(123) } })).checks.find(({ key }) =>

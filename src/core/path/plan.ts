@@ -59,8 +59,8 @@ export interface Plan {
   headings: PlanText[];
 }
 
-export const PLAN_CELL = { width: 112, symbol: 34 } as const;
-const MARGIN = 16;
+export const PLAN_CELL = { width: 109, symbol: 34 } as const;
+const MARGIN = 10;
 const COLUMNS = 6;
 const HEADING = 26;
 /** Above and below the wire that leads from one row to the next. */

@@ -509,11 +509,11 @@ function ladders(system: System, own: StartTrace): Ladder[] {
     const state = bankUnderLoad(rest, inner, path.resistance, own.peakPathPower, system.loads.dcAtStart);
     const parts: [name: string, ohms: number, current: number, from: string][] = [
       ["cells", cells, state.bankCurrent, "of the battery, in the cold if it is cold"],
-      ["protection", bank.protectionResistance, state.bankCurrent, "half of a battery's own, or the board's"],
+      ["BMS", bank.protectionResistance, state.bankCurrent, "half of a battery's own, or the board's"],
       ["links", bank.linkResistance, state.bankCurrent, "between the batteries, by their layout"],
       ...path.main.parts.map((one): [string, number, number, string] => [
         one.part.kind === "joints"
-          ? `joints ${one.mark}`
+          ? `terminations ${one.mark}`
           : `${one.part.name.trim() || PART_NAMES[one.part.kind]} ${one.mark}`,
         one.resistance,
         state.pathCurrent,

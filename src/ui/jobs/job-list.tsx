@@ -289,7 +289,7 @@ function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences
         </span>
       </div>
       <MarginBar need={line.need} has={line.has} word={line.word} />
-      <div className="note">{line.decides}</div>
+      <div className="note">{line.decides.charAt(0).toUpperCase() + line.decides.slice(1)}</div>
     </>
   );
 }

@@ -1,17 +1,19 @@
 "use client";
 
-import { useMemo, useRef } from "react";
+import { useMemo } from "react";
 import { planOf } from "@/core/path/plan";
+import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import { PlanDrawing } from "./plan-drawing";
+import { planSvg } from "./plan-svg";
+import { SANS } from "./style";
 
-/** The one-line plan of the rig, each part a way to its line. Colours are written out so that an exported file keeps them. */
+/** The single-line diagram, each part a way to its line. A file of it has the colours of paper, whatever the theme. */
 export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
   const { rig, assessment } = useReading();
   const plan = useMemo(() => planOf(rig, assessment), [rig, assessment]);
-  const svg = useRef<SVGSVGElement>(null);
   const save = () => {
-    const text = `<?xml version="1.0" encoding="UTF-8"?>\n${new XMLSerializer().serializeToString(svg.current!)}`;
+    const text = `<?xml version="1.0" encoding="UTF-8"?>\n${planSvg(plan, SANS)}`;
     const link = document.createElement("a");
     link.href = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
     link.download = `${rig.name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase()}-plan.svg`;
@@ -32,7 +34,7 @@ export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
         </span>
       </div>
       <div className="plan-holder">
-        <PlanDrawing plan={plan} svgRef={svg} title={rig.name} onPart={onPart} />
+        <PlanDrawing plan={plan} title={rig.name} onPart={onPart} colours={THEMED} />
       </div>
     </>
   );

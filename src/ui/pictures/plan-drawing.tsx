@@ -1,6 +1,5 @@
-import type { RefObject } from "react";
 import { PLAN_CELL, type Plan, type PlanItem } from "@/core/path/plan";
-import { PALETTE } from "../palette";
+import { PALETTE, type Palette } from "../palette";
 import { SymbolOf } from "./plan-symbols";
 import { SANS } from "./style";
 
@@ -9,20 +8,20 @@ const LINE = 14;
 /** The drawing of a one-line plan. No hooks: it is drawn on the screen and, by itself, into a print. */
 export function PlanDrawing({
   plan,
-  svgRef,
   title,
   onPart,
   font = SANS,
+  colours = PALETTE,
 }: {
   plan: Plan;
-  svgRef?: RefObject<SVGSVGElement | null>;
   title: string;
   onPart(path: string): void;
   font?: string;
+  /** Written out for a file or a print, the theme's own on the screen. */
+  colours?: Palette;
 }) {
   return (
     <svg
-      ref={svgRef}
       xmlns="http://www.w3.org/2000/svg"
       className="plan"
       viewBox={`0 0 ${plan.width} ${plan.height}`}
@@ -33,9 +32,9 @@ export function PlanDrawing({
       fontFamily={font}
       fontSize="12"
     >
-      <rect width={plan.width} height={plan.height} fill={PALETTE.paper} />
+      <rect width={plan.width} height={plan.height} fill={colours.paper} />
       {plan.headings.map(({ x, y, text }) => (
-        <text key={text + y} x={x} y={y} fontWeight="700" fontSize="13" fill={PALETTE.ink} data-plan-text>
+        <text key={text + y} x={x} y={y} fontWeight="700" fontSize="13" fill={colours.ink} data-plan-text>
           {text}
         </text>
       ))}
@@ -44,22 +43,22 @@ export function PlanDrawing({
           key={i}
           points={points.map((point) => point.join(",")).join(" ")}
           fill="none"
-          stroke={mains ? PALETTE.heat : PALETTE.bank}
+          stroke={mains ? colours.heat : colours.bank}
           strokeWidth="1.6"
           strokeDasharray={mains ? "7 3" : undefined}
         />
       ))}
       {plan.items.map((item) => (
-        <Item key={item.key} item={item} onPart={onPart} />
+        <Item key={item.key} item={item} onPart={onPart} colours={colours} />
       ))}
     </svg>
   );
 }
 
-function Item({ item, onPart }: { item: PlanItem; onPart(path: string): void }) {
+function Item({ item, onPart, colours }: { item: PlanItem; onPart(path: string): void; colours: Palette }) {
   const { x, y, title, lines, word, fault } = item;
   const bad = word === "Fails" || word === "Stop";
-  const colour = bad ? PALETTE.heat : PALETTE.ink;
+  const colour = bad ? colours.heat : colours.ink;
   const said = `${title}: ${lines.join(", ")}. ${word}${fault ? `, ${fault}` : ""}`;
   return (
     <g
@@ -92,20 +91,20 @@ function Item({ item, onPart }: { item: PlanItem; onPart(path: string): void }) 
           width={PLAN_CELL.width - 4}
           height={42 + (lines.length + 1) * LINE}
           fill="none"
-          stroke={bad ? PALETTE.heat : PALETTE.sun}
+          stroke={bad ? colours.heat : colours.sun}
           strokeWidth={bad ? 1.8 : 1}
           strokeDasharray={bad ? undefined : "3 3"}
         />
       )}
       <g transform={`translate(${x} ${y})`}>
-        <SymbolOf symbol={item.symbol} ink={colour} paper={PALETTE.paper} />
+        <SymbolOf symbol={item.symbol} ink={colour} paper={colours.paper} />
       </g>
-      {bad && <path d={`M${x + 24} ${y - 14}l10 10m0 -10l-10 10`} stroke={PALETTE.heat} strokeWidth="2" />}
+      {bad && <path d={`M${x + 24} ${y - 14}l10 10m0 -10l-10 10`} stroke={colours.heat} strokeWidth="2" />}
       <text x={x} y={y + 31} textAnchor="middle" fontWeight="700" fill={colour} data-plan-text>
         {title}
       </text>
       {lines.map((text, i) => (
-        <text key={i} x={x} y={y + 31 + (i + 1) * LINE} textAnchor="middle" fill={PALETTE.ink} data-plan-text>
+        <text key={i} x={x} y={y + 31 + (i + 1) * LINE} textAnchor="middle" fill={colours.ink} data-plan-text>
           {text}
         </text>
       ))}

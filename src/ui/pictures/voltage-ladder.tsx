@@ -39,7 +39,7 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
   const span = Math.max(ladder.rest - lowest, 0.02 * ladder.rest);
   // Higher volts stand to the left, so that each rung steps to the right as volts are lost.
   const x = (v: number) => LEFT + ((ladder.rest - Math.max(v, lowest)) / span) * (RIGHT - LEFT);
-  const rows = [{ name: "rest", drop: 0, left: ladder.rest }, ...parts];
+  const rows = [{ name: "open-circuit", drop: 0, left: ladder.rest }, ...parts];
   const height = TOP + (rows.length + 1) * STEP + 24;
   const failing = ladder.end < ladder.cutOff;
   return (

@@ -130,7 +130,7 @@ const LAYOUTS = [
   { value: "busbars", label: "equal leads to busbars" },
   { value: "own-leads", label: "leads of their own length" },
   { value: "chain-diagonal", label: "daisy-chained, diagonal take-off" },
-  { value: "chain-one-end", label: "daisy-chained, both leads at the first battery" },
+  { value: "chain-one-end", label: "daisy-chained, one-end take-off" },
 ] as const;
 
 /** How the batteries in parallel meet; only where there are several. */
