@@ -65,7 +65,7 @@ interface DemoTrial {
 /** One finished, one under way, one with a wrong monitor: all from the stand-in. */
 const DEMO_TRIALS: Record<string, DemoTrial> = {
   "6-levain.json": {
-    name: "Trial 1, before the bake",
+    name: "Test run 1, before the bake",
     hour: 17,
     seed: 4,
     faults: [],
@@ -74,7 +74,7 @@ const DEMO_TRIALS: Record<string, DemoTrial> = {
     speed: null,
   },
   "1-folio.json": {
-    name: "Trial 1, new soft starter",
+    name: "Test run 1, new soft starter",
     hour: 19,
     seed: 11,
     faults: ["unlearned-soft-starter"],
@@ -84,7 +84,7 @@ const DEMO_TRIALS: Record<string, DemoTrial> = {
     speed: 10,
   },
   "5-lora.json": {
-    name: "Trial 1",
+    name: "Test run 1",
     hour: 13,
     seed: 8,
     faults: ["wrong-monitor"],

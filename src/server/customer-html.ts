@@ -51,7 +51,7 @@ export function customerHtml({ name, revision, date, sections, map }: CustomerPa
 }
 
 const mapOf = ({ head, rows }: CustomerPage["map"]) =>
-  `<section data-section="map"><h2>How long, by heat and set point</h2><p class="note">From the planned hour of switching on to the battery’s reserve; the set point across, the hottest of the day down.</p>${tableOf(head, rows)}</section>`;
+  `<section data-section="map"><h2>How long, by heat and set point</h2><p class="note">Run time from the planned hour of switching on to the battery’s reserve. Each row is a highest outdoor temperature, each column a set point.</p>${tableOf(head, rows)}</section>`;
 
 /** What is said where a link opens nothing: the same for every reason. */
 export const NO_PAGE = document(

@@ -21,7 +21,7 @@ test("the demo has one trial under way, its readings streaming in and the foreca
   await trialOf(page, "Folio");
   await expect(page.getByText("simulator, 10 ×")).toBeVisible();
   const title = page.locator("[data-forecast]");
-  await expect(title).toHaveText(/^Reserve at .+, between .+ and /, { timeout: 90_000 });
+  await expect(title).toHaveText(/^Battery reaches its reserve at .+, between .+ and /, { timeout: 90_000 });
   await expect(page.getByText(/The peaks fall from start to start/)).toBeVisible();
   const last = page.locator(".trial-plot text", { hasText: "last reading" });
   const before = await last.textContent();
@@ -35,7 +35,7 @@ test("the demo has one trial under way, its readings streaming in and the foreca
       title: document.querySelector("[data-forecast]")!.textContent,
       asIs: document.querySelector('[aria-label="What if, from now"] dd')!.textContent,
     }));
-    expect(said.title).toContain(`Reserve at ${said.asIs}, `);
+    expect(said.title).toContain(`Battery reaches its reserve at ${said.asIs}, `);
     await page.waitForTimeout(1_000);
   }
 });

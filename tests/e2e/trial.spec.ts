@@ -215,7 +215,7 @@ test("once a phone's page is kept, a job's days and its trials still have each t
     await openTrial(page, `/jobs/${job}/day`);
     await expect(wordOf(page, "lasts")).toBeVisible();
     await page.goto(`/trials/${trial.id}`);
-    await expect(page.getByText("The forecast begins with three readings")).toBeVisible();
+    await expect(page.getByText("The forecast needs three readings")).toBeVisible();
   }
 });
 

@@ -35,7 +35,7 @@ export async function customerPage(
     date,
     sections: pack.sections.filter(({ key }) => SHOWN.includes(key)),
     map: {
-      head: ["hottest of the day", ...SET_POINTS.map(degrees)],
+      head: ["highest outdoors", ...SET_POINTS.map(degrees)],
       rows: map.outdoorC.map((outdoor, row) => [
         degrees(outdoor),
         ...columns.map((at) => {

@@ -166,7 +166,7 @@ export const INVERTER_FIELDS = {
     note: "What an inverter-charger takes from shore or generator at most.",
   }),
   chargeCurrent: spec("Charging current", "current", [20, 150], [1, 2000], {
-    note: "Of an inverter-charger, into the bank.",
+    note: "Of an inverter-charger, into the battery.",
   }),
   transferTime: spec("Transfer time", "duration", [0.01, 0.05], [0.001, 10]),
 } satisfies Record<string, FieldSpec>;

@@ -580,7 +580,7 @@ function interruptingCheck(system: System, run: Run, one: PathPart, index: numbe
     fault,
     breaks,
     breaks.value < fault.value
-      ? `the short circuit of the ${run.far ? run.far.source : "bank"} may be larger`
+      ? `the short circuit of the ${run.far ? run.far.source : "battery"} may be larger`
       : "above the upper bound",
     { rule: true, stop: true, part: one.path },
   );

@@ -29,7 +29,11 @@ import { ConditionsLine, StripLegend } from "../place/conditions-line";
 import { VerdictBlock } from "./verdict-block";
 import { say } from "@/core/words/say";
 
-const waiting = () => <div className="stage" aria-busy="true" />;
+const waiting = () => (
+  <div className="stage" aria-busy="true">
+    <p className="note stage-loading">{say("interface.loading")}</p>
+  </div>
+);
 const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   brief: memo(BriefStage),
   unit: memo(dynamic(() => import("../stages/unit").then((module) => module.UnitStage), { loading: waiting })),

@@ -49,7 +49,7 @@ export function VerdictHelp({ name }: { name: VerdictKey }) {
 function rangeWords(day: DayAnswer | null, name: VerdictKey, rig: Rig): string {
   if (!day?.range) return "";
   const span = ({ seconds, reached }: { seconds: number; reached: boolean }) =>
-    reached ? formatQuantity(seconds, "duration", rig.notation) : `${Math.round(seconds / 86_400)} d +`;
+    reached ? formatQuantity(seconds, "duration", rig.notation) : `over ${Math.round(seconds / 86_400)} days`;
   const share = (value: number | null) =>
     value === null ? "runs out" : formatQuantity(value, "ratio", rig.notation, 2);
   if (name === "lasts") return `mild ${span(day.range.lasts.mild)}, hot ${span(day.range.lasts.hot)}`;

@@ -27,7 +27,7 @@ interface Field {
 const FIELDS: Field[] = [
   { column: "battery_current_a", label: "Amps out", unit: () => "A", first: true },
   { column: "battery_voltage_v", label: "Volts", unit: () => "V", first: true },
-  { column: "soc_pct", label: "Charge", unit: () => "%", first: true },
+  { column: "soc_pct", label: "State of charge", unit: () => "%", first: true },
   { column: "cabin_temp_c", label: "Cabin", unit: ({ notation }) => `°${notation.temperature}`, first: true },
   { column: "outdoor_temp_c", label: "Outdoor", unit: ({ notation }) => `°${notation.temperature}`, first: false },
   { column: "solar_power_w", label: "Sun", unit: () => "W", first: false },
@@ -124,16 +124,23 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
         <p className="phone-forecast" role="status">
           {view
             ? view.toReserve.p50 === null
-              ? "Reserve not reached within two days"
-              : `Reserve ${clock(view.lastS + view.toReserve.p50 * 3600)}, ${clock(view.lastS + (view.toReserve.p10 ?? 0) * 3600)} to ${view.toReserve.p90 === null ? "later" : clock(view.lastS + view.toReserve.p90 * 3600)}`
+              ? say("interface.reserveNotReached")
+              : say("interface.reserveReached", {
+                  at: clock(view.lastS + view.toReserve.p50 * 3600),
+                  from: clock(view.lastS + (view.toReserve.p10 ?? 0) * 3600),
+                  to: view.toReserve.p90 === null ? "two days from now" : clock(view.lastS + view.toReserve.p90 * 3600),
+                })
             : busy
               ? "Reading the log …"
-              : "The forecast begins with three readings"}
+              : say("trial.forecastBeginsThreeReadings")}
         </p>
         {view && (
           <p className="note">
-            {Math.round(100 * (view.shareNow.p50 ?? 0))} % counted; average by hand{" "}
-            {view.hand.average === null ? "charging" : `${significant(view.hand.average, 2)} h`}
+            {say("interface.countedAndByHand", {
+              charge: `${Math.round(100 * (view.shareNow.p50 ?? 0))} %`,
+              charging: view.hand.average === null ? "yes" : "no",
+              hours: view.hand.average === null ? "" : significant(view.hand.average, 2),
+            })}
           </p>
         )}
       </header>

@@ -34,6 +34,7 @@ export function DesignDay() {
         <div className="line-row">
           <span className="label">Design day</span>
           <Segmented<string>
+            block
             size="small"
             aria-label="Design day"
             value={simulated ? undefined : kind}

@@ -99,7 +99,7 @@ export function FoundList({
                   aria-label={`Apply ${found.label} to the job`}
                   onClick={() => onTake((draft) => put(draft, found), `${found.label} applied to the job; z undoes it`)}
                 >
-                  Take
+                  Apply
                 </Button>
               ) : (
                 <span className={monitorIsOff(found) ? "heat note" : "note"}>
@@ -108,7 +108,7 @@ export function FoundList({
               )}
             </span>
             <span className="note why">
-              {found.key === "monitor" ? "bank" : "rig"} {show(found, found.was)}; {found.evidence}
+              {found.key === "monitor" ? "battery" : "job"} {show(found, found.was)}; {found.evidence}
             </span>
           </li>
         ))}

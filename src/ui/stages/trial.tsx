@@ -85,7 +85,12 @@ export function TrialStage() {
         </div>
       </div>
     );
-  if (!trials) return <div className="stage" aria-busy="true" />;
+  if (!trials)
+    return (
+      <div className="stage" aria-busy="true">
+        <p className="note stage-loading">{say("interface.loading")}</p>
+      </div>
+    );
   const trial = trials.find(({ id }) => id === chosen) ?? null;
   if (!trial)
     return (
@@ -465,7 +470,7 @@ function NowLines({ view }: { view: TrialView }) {
   const amps = last(view.amps);
   const lines: [string, string][] = [
     ["Battery current", `${amps >= 0 ? "−" : "+"}${Math.abs(amps).toFixed(1)} A`],
-    ["Charge, counted", `${Math.round(100 * (view.shareNow.p50 ?? 0))} %`],
+    ["State of charge, counted", `${Math.round(100 * (view.shareNow.p50 ?? 0))} %`],
     ["Cabin, outdoor", `${degrees(last(view.cabinC))}, ${degrees(last(view.outdoorC))}`],
   ];
   return (
@@ -502,10 +507,14 @@ function ForecastTitle({
   const at = (hours: number) => clock(view.lastS + hours * 3600);
   const title: ReactNode =
     p50 === null
-      ? "The reserve is not reached within two days"
+      ? say("interface.reserveNotReached")
       : p50 <= 0
-        ? "The reserve is reached"
-        : `Reserve at ${at(p50)}, between ${at(p10 ?? p50)} and ${p90 === null ? "two days from now" : at(p90)}`;
+        ? say("interface.reserveIsReached")
+        : say("interface.reserveReached", {
+            at: at(p50),
+            from: at(p10 ?? p50),
+            to: p90 === null ? "two days from now" : at(p90),
+          });
   return (
     <div className="picture-title">
       <h2 data-forecast={p50 ?? "none"}>{title}</h2>

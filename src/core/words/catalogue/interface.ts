@@ -196,4 +196,10 @@ export const INTERFACE_MESSAGES = {
   "interface.monitorCapacity":
     "The monitor is set to {set} Ah, the job has {job} Ah: its percentage and time-to-go are wrong. Set its capacity, charge to full and let it synchronise.",
   "interface.followsFile": "Reading what is written to {path}.",
+  "interface.loading": "Loading …",
+  "interface.reserveNotReached": "The battery does not reach its reserve within two days.",
+  "interface.reserveReached": "Battery reaches its reserve at {at}, between {from} and {to}.",
+  "interface.countedAndByHand":
+    "State of charge {charge}, counted. By hand from the average current: {charging, select, yes {it is charging} other {{hours} h to the reserve}}.",
+  "interface.reserveIsReached": "The battery has reached its reserve.",
 } as const;
