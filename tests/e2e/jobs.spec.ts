@@ -7,12 +7,12 @@ test("the demo's jobs are listed with their verdicts and found by a word", async
   await open(page, "/?q=puppet");
   const row = page.getByRole("row", { name: /Marionette, a puppet theatre's bus/ });
   await expect(row).toContainText("Fails");
-  await expect(row).toContainText("inverter surge");
+  await expect(row).toContainText("Inverter surge");
   await page.getByRole("textbox", { name: "Find a job" }).fill("carob honey");
   await expect(page.getByRole("link", { name: /Skep/ })).toBeVisible();
   await expect(page.getByRole("link", { name: /Marionette/ })).toBeHidden();
   await page.getByRole("textbox", { name: "Find a job" }).fill("no such words");
-  await expect(page.getByText("No job holds “no such words”.")).toBeVisible();
+  await expect(page.getByText("No job matches “no such words”.")).toBeVisible();
   await page.getByRole("button", { name: "Show all" }).click();
   await expect(page.getByRole("link", { name: /Skep/ })).toBeVisible();
   expect(heard).toEqual([]);

@@ -305,7 +305,7 @@ test("vents that are too small heat the inverter; the sheet says what would do",
   await typeQuantity(page, "inverter.ventArea", "20 cm2");
   await expect(inputOf(page, "inverter.compartmentC")).not.toHaveValue(before);
   await expect(
-    page.getByText(/The inverter’s compartment reaches \d+(\.\d)? °C. Vents of \d+ cm² each, low and high/),
+    page.getByText(/The inverter’s compartment reaches \d+(\.\d)? °C. Vents of \d+ cm² each, one low and one high/),
   ).toBeVisible();
 });
 

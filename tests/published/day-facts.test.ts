@@ -182,7 +182,9 @@ describe("fact 16: condenser water", () => {
     plan: plan(20, 6, 23),
   });
   const losing = (leavingC: number) =>
-    assess(boat(leavingC)).notices.some(({ stage, text }) => stage === "unit" && text.includes("losing"));
+    assess(boat(leavingC)).notices.some(
+      ({ stage, text }) => stage === "unit" && text.includes("cooling water leaves at"),
+    );
   const joules = (leavingC: number) => simulate(boat(leavingC), { days: 0.5, minuteOfDay: 1200 }).run.totals.units;
   it("at 40 °C is fine, from 43 to 46 °C the unit is losing", () => {
     expect([36, 40, 43.5, 46].map(losing)).toEqual([false, false, true, true]);

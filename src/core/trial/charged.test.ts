@@ -115,7 +115,9 @@ describe("a battery that is charged while a log runs", () => {
   it("is told in words and in JSON while it lasts", () => {
     const made = answer(trialVan(), fed(cycling, 90, 150, 999), { members: 60 })!;
     if (!made.ok) throw new Error(made.message);
-    expect(whyDifferent(made.answer)[0]).toMatch(/^Something else than panels charges the battery with about \d+ A/);
+    expect(whyDifferent(made.answer)[0]).toMatch(
+      /^Something other than the panels charges the battery with about \d+ A/,
+    );
     const { states } = answerAsJson(made.answer) as { states: { charged: { from_h: number; amps: number }[] } };
     expect(states.charged[0]!.from_h).toBeCloseTo(2.5, 1);
   });

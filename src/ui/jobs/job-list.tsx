@@ -171,7 +171,7 @@ function List({ jobs, query, page, pages, total }: Props) {
         <div className="empty">
           {query ? (
             <>
-              <p>No job holds “{query}”.</p>
+              <p>No job matches “{query}”.</p>
               <Button onClick={() => setText("")}>Show all</Button>
             </>
           ) : (
