@@ -1,10 +1,11 @@
-/** Takes the pictures in docs/screenshots from the demo's jobs: `npm run screenshots`. */
+/** Takes the pictures in docs/screenshots from the demo's jobs: `npm run screenshots`, or those named after it alone. */
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { chromium, type Page } from "@playwright/test";
 
 const base = process.env.BASE_URL;
 if (!base) throw new Error("run by npm run screenshots");
+const named = process.argv.slice(2);
 const folder = join(import.meta.dirname, "../docs/screenshots");
 mkdirSync(folder, { recursive: true });
 
@@ -20,6 +21,7 @@ async function shoot(
   view: string,
   act: (page: Page) => Promise<void> = async () => {},
 ) {
+  if (named.length > 0 && !named.includes(name)) return;
   const context = await browser.newContext({
     viewport: { width: size[0], height: size[1] },
     locale: "en-GB",
@@ -121,7 +123,10 @@ await shoot("trial-phone", PHONE, "Folio", "trial", async (page) => {
     trials: { id: string }[];
   };
   await page.goto(`${base}/trials/${list.trials[0]!.id}`);
-  await page.getByText(/^Reserve /).waitFor();
+  await page
+    .getByText(/reserve/)
+    .first()
+    .waitFor();
   await page.getByLabel("Amps out").fill("41.6");
   await page.getByLabel("Volts").fill("13.1");
 });

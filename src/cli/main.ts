@@ -23,7 +23,7 @@ const USAGE = `Usage:
                                        first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00"
   chillbank options WISH.json [--workers N] [--axis cost|mass|roof] [--csv]
                                        searches the designs that a wish allows and prints the frontier: what each step of
-                                       money, mass or roof buys in days met; --workers 1 to 16 (2): the same result for any
+                                       money, mass or roof buys in days satisfied; --workers 1 to 16 (2): the same result for any
   chillbank schema                     the JSON Schema of the job file
 Exit status: 0 done, 2 the input or the call is at fault (one line a fault on standard error).
 `;

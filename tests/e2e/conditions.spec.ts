@@ -102,6 +102,7 @@ test("the dark theme is by choice and stays", async ({ page }) => {
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
   await page.reload();
   await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+  await expect(choice).toHaveCount(1);
   await expect(choice).toHaveText("theme: dark");
   await choice.click();
   await expect(page.locator("html")).toHaveAttribute("data-theme", "light");

@@ -29,7 +29,15 @@ test.describe("axe finds no serious fault in either theme", () => {
       for (const colorScheme of ["light", "dark"] as const) {
         await page.emulateMedia({ colorScheme });
         // Colours that fade from one theme to the other are judged once they stand.
-        await page.waitForTimeout(400);
+        await page.waitForTimeout(100);
+        await page.evaluate(() =>
+          Promise.allSettled(
+            document
+              .getAnimations()
+              .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+              .map(({ finished }) => finished),
+          ),
+        );
         const { violations } = await new AxeBuilder({ page }).analyze();
         const serious = violations.filter(({ impact }) => impact === "serious" || impact === "critical");
         expect(

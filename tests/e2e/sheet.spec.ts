@@ -230,6 +230,6 @@ test("the page comes styled from the server: text and layout are there before an
   await expect(wordOf(page, "starts")).toHaveText(/Holds|Tight|Fails/);
   const rail = (await page.locator(".rail").boundingBox())!;
   const head = (await page.locator(".head").boundingBox())!;
-  expect([Math.round(rail.width), rail.y >= head.y + head.height - 1]).toEqual([146, true]);
+  expect([Math.round(rail.width), rail.y >= head.y + head.height - 1]).toEqual([150, true]);
   expect(await page.evaluate(() => getComputedStyle(document.querySelector(".ant-select")!).borderRadius)).toBe("2px");
 });

@@ -103,7 +103,7 @@ test("battery: ten cells in series of part-charged lithium-ion make a 36 V batte
   await typeQuantity(page, "bank.chargeToVoltage", "40");
   await expect(page.getByText("36 V nominal, 10 cells")).toBeVisible();
   await expect(inputOf(page, "bank.startShare")).toHaveValue("84.2 %");
-  await expect(page.getByText("Charged to 40 V, the battery begins at 84 %.")).toBeVisible();
+  await expect(page.getByText("Charged to 40 V, the battery begins at 84 % state of charge.")).toBeVisible();
 });
 
 test("path: a stop is a stop: no fuse at the battery is named in the head band on every stage", async ({

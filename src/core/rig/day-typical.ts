@@ -142,8 +142,8 @@ export function controllerTypicals(current: number): Typicals<Exclude<Controller
 }
 
 export const OBSTACLE_TYPICALS: Typicals<ObstacleKey> = {
-  x: () => is(0.5, "not said"),
-  y: () => is(0.3, "not said"),
+  x: () => is(0.5, "not entered"),
+  y: () => is(0.3, "not entered"),
   length: () => is(0.4, "a roof vent"),
   width: () => is(0.4, "a roof vent"),
 };

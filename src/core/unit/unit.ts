@@ -170,7 +170,7 @@ export function unitDraws(
             "Outdoors when measured",
             context.outdoor.value,
             "temperature",
-            "not said, so taken as the job's outdoor temperature",
+            "not stated, so taken as the job's outdoor temperature",
           )
         : constant(
             "T_0",

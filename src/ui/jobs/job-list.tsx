@@ -206,7 +206,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                 <td className="name">
                   <Link href={`/jobs/${job.id}/brief`}>{job.name}</Link>
                   <div className="note">
-                    {job.place || "place not said"} · <Changed at={job.updatedAt} />
+                    {job.place || "no place yet"} · <Changed at={job.updatedAt} />
                   </div>
                 </td>
                 {(["starts", "carries", "lasts", "recovers"] as const).map((key) => (

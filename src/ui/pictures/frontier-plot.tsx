@@ -69,12 +69,12 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
         formatter: (item) => {
           const [at, share, name] = (item as unknown as { value: [number, number, string] }).value;
           return typeof name === "string"
-            ? `${escaped(name)}<br/>${axisName(axis, currency)}: ${at}, days met: ${share} %`
+            ? `${escaped(name)}<br/>${axisName(axis, currency)}: ${at}, days satisfied: ${share} %`
             : "";
         },
       },
       xAxis: { type: "value", min: 0, name: axisName(axis, currency), nameLocation: "middle", nameGap: 26, ...AXIS },
-      yAxis: { type: "value", min: 0, max: 100, name: "days met, %", ...AXIS, axisLine: { show: false } },
+      yAxis: { type: "value", min: 0, max: 100, name: "days satisfied, %", ...AXIS, axisLine: { show: false } },
       series: [
         {
           type: "scatter",
@@ -114,7 +114,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
             symbol: "none",
             lineStyle: { color: THEMED.ink, type: "dashed", width: 1 },
             label: {
-              formatter: "wished",
+              formatter: "target",
               color: THEMED.ink,
               fontFamily: SANS,
               fontSize: 12,
@@ -149,7 +149,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
     <Chart
       option={option}
       height={330}
-      label={`${result.points.length} designs on the frontier of ${AXIS_WORDS[result.axis]} against days met`}
+      label={`${result.points.length} designs on the frontier of ${AXIS_WORDS[result.axis]} against days satisfied`}
     />
   );
 }

@@ -18,7 +18,7 @@ export function MonthLine() {
           id={id}
           size="small"
           value={rig.brief.month ?? 0}
-          options={[{ value: 0, label: "not said" }, ...MONTHS.map((label, index) => ({ value: index + 1, label }))]}
+          options={[{ value: 0, label: "not chosen" }, ...MONTHS.map((label, index) => ({ value: index + 1, label }))]}
           onChange={(month) => put("brief.month", month || null)}
         />
       </div>

@@ -95,7 +95,7 @@ export function Compare({ found, result, chosen, toggle }: Props) {
         {
           id: newUuid(),
           name: outcome.name.slice(0, 120),
-          promise: `${shareWords(outcome)} of days met, ${found.wish.tripDays} days without a plug`,
+          promise: `${shareWords(outcome)} of days satisfied, ${found.wish.tripDays} days without a plug`,
         },
         { ...fitted, name: before.name },
       );

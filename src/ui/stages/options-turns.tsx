@@ -61,7 +61,7 @@ export function Turns({ found, result }: { found: Found; result: Result }) {
         <tr>
           <th>Assumption</th>
           <th>where it is</th>
-          <th className="right">days met</th>
+          <th className="right">days satisfied</th>
           <th>the choice would be</th>
           <th>measured by</th>
         </tr>
