@@ -1,7 +1,29 @@
-/** The house's boundaries, checked by the tests. */
+/**
+ * The house's boundaries, checked by the tests. A layer of the core uses those that stand before it in this list, and
+ * itself; no file and no folder is part of a cycle.
+ */
+const LAYERS = ["messages", "units", "reference", "document", "models", "simulation", "assessment", "applications"];
+
+const layerRules = LAYERS.slice(0, -1).map((layer, index) => ({
+  name: `${layer}-below-what-follows`,
+  comment: `the layer ${layer} knows nothing of ${LAYERS.slice(index + 1).join(", ")}`,
+  severity: "error",
+  from: { path: `^src/core/${layer}/`, pathNot: "\\.test\\.ts$" },
+  to: { path: `^src/core/(${LAYERS.slice(index + 1).join("|")})/` },
+}));
+
 module.exports = {
   forbidden: [
     { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },
+    {
+      name: "no-folder-cycles",
+      comment: "folders of the core use each other one way",
+      severity: "error",
+      scope: "folder",
+      from: { path: "^src/core/" },
+      to: { circular: true },
+    },
+    ...layerRules,
     {
       name: "core-stands-alone",
       comment: "the computation knows no interface, server or database, and of packages only small pure ones",
@@ -17,7 +39,7 @@ module.exports = {
   ],
   options: {
     doNotFollow: { path: "node_modules" },
-    exclude: { path: "^(\\.next|\\.local)/" },
+    exclude: { path: "^(\\.next|\\.local)/|\\.test\\.ts$" },
     tsConfig: { fileName: "tsconfig.json" },
     tsPreCompilationDeps: true,
     enhancedResolveOptions: {

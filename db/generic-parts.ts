@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { ShelfEntry } from "../src/core/shelf/shelf";
-import { entriesOfTable } from "../src/core/shelf/table";
+import type { ShelfEntry } from "../src/core/applications/parts/shelf";
+import { entriesOfTable } from "../src/core/applications/parts/table";
 import { readTable } from "../src/csv/read";
 
 /**

@@ -1,8 +1,8 @@
 import { Solver } from "odex";
-import { LATENT_HEAT, moistAir, wetBulbOf } from "@/core/air/moist";
-import { bankRestVoltage } from "@/core/bank/bank";
-import { COOLING_LAG_S, type RunInput } from "@/core/day/run";
-import { heatFactor } from "@/core/unit/unit";
+import { LATENT_HEAT, moistAir, wetBulbOf } from "@/core/reference/air/moist";
+import { bankRestVoltage } from "@/core/models/battery/battery";
+import { COOLING_LAG_S, type RunInput } from "@/core/simulation/day/run";
+import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
 
 /**
  * The coupled run's equations for one fixed-speed unit behind an inverter, as differential equations for the package

@@ -1,8 +1,8 @@
 import fc from "fast-check";
-import { METRIC } from "@/core/quantity/dimension";
-import { MAINS_KEYS } from "@/core/rules/mains";
-import { RULE_SET_KEYS } from "@/core/rules/rule-set";
-import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Rig, RIG_VERSION } from "@/core/rig/document";
+import { METRIC } from "@/core/units/dimension";
+import { MAINS_KEYS } from "@/core/reference/standards/mains";
+import { RULE_SET_KEYS } from "@/core/reference/standards/rule-set";
+import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Rig, RIG_VERSION } from "@/core/document/schema";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -18,7 +18,7 @@ import {
   SUPPLY_FIELDS,
   UNIT_FIELDS,
   type PartKind,
-} from "@/core/rig/fields";
+} from "@/core/document/fields";
 import {
   CABIN_FIELDS,
   CONTROLLER_FIELDS,
@@ -29,8 +29,8 @@ import {
   SOURCE_FIELDS,
   SPAN_FIELDS,
   WEATHER_FIELDS,
-} from "@/core/rig/day-fields";
-import { ORIGINS, type FieldSpec } from "@/core/rig/quantity";
+} from "@/core/document/day-fields";
+import { ORIGINS, type FieldSpec } from "@/core/units/known";
 
 const span = (spec: FieldSpec, low: number, high: number) =>
   spec.dimension === "count"

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import { emptyRig, readRigText, type Part, type PartOf, type Rig } from "@/core/rig/document";
-import type { Origin, Quantity } from "@/core/rig/quantity";
+import { emptyRig, readRigText, type Part, type PartOf, type Rig } from "@/core/document/schema";
+import type { Origin, Quantity } from "@/core/units/known";
 
 /** An entered quantity, from the plate unless said otherwise. */
 export const q = (value: number, origin: Origin = "plate"): Quantity => ({ value, origin });

@@ -1,16 +1,16 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { migrationSource } from "../db/migrations";
+import { migrationSource } from "../db/migrations/index";
 import { connect } from "../src/server/database";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { momentOf } from "../src/core/day/clock";
-import { timeZoneOfRig } from "../src/core/rig/place";
-import { readRigText, type Rig } from "../src/core/rig/document";
-import { fromList } from "../src/core/trial/readings";
-import { kindOfRig } from "../src/core/trial/record";
-import { makeStandIn, type FaultKey } from "../src/core/trial/stand-in";
-import { promisesOf, viewOf } from "../src/core/trial/view";
+import { momentOf } from "../src/core/units/clock";
+import { timeZoneOfRig } from "../src/core/document/place";
+import { readRigText, type Rig } from "../src/core/document/schema";
+import { fromList } from "../src/core/applications/test-run/log/readings";
+import { kindOfRig } from "../src/core/applications/test-run/report/record";
+import { makeStandIn, type FaultKey } from "../src/core/applications/test-run/simulator/simulator";
+import { promisesOf, viewOf } from "../src/core/applications/test-run/report/view";
 import { createRig, refreshSummaries } from "../src/server/rigs";
 import { addReadings, changeTrial, createTrial } from "../src/server/trials";
 

@@ -1,5 +1,5 @@
 "use client";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 export default function ErrorPage({ reset }: { error: Error; reset: () => void }) {
   return (

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 export default function NotFound() {
   return (

@@ -1,10 +1,10 @@
-import { isoOf } from "../core/day/clock";
-import { recordAsCsv, totalsOf } from "../core/day/export";
-import { recordOf } from "../core/day/record";
-import { simulate } from "../core/day/simulate";
-import type { Rig } from "../core/rig/document";
-import { assessDay } from "../core/verdict/day";
-import { sunrisesOf } from "../core/verdict/sunrises";
+import { isoOf } from "../core/units/clock";
+import { recordAsCsv, totalsOf } from "../core/simulation/day/export";
+import { recordOf } from "../core/simulation/day/record";
+import { simulate } from "../core/simulation/day/simulate";
+import type { Rig } from "../core/document/schema";
+import { assessDay } from "../core/assessment/verdicts/day";
+import { sunrisesOf } from "../core/assessment/use/sunrises";
 
 export interface DayCall {
   days: number;

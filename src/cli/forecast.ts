@@ -1,9 +1,9 @@
 import { readLog } from "../csv/log";
-import { timeZoneOfRig } from "../core/rig/place";
-import type { Rig } from "../core/rig/document";
-import { answer, answerAsJson } from "../core/trial/report";
-import { firstMinutes } from "../core/trial/readings";
-import { parseWhatIf } from "../core/trial/what-if";
+import { timeZoneOfRig } from "../core/document/place";
+import type { Rig } from "../core/document/schema";
+import { answer, answerAsJson } from "../core/applications/test-run/report/report";
+import { firstMinutes } from "../core/applications/test-run/log/readings";
+import { parseWhatIf } from "../core/applications/test-run/inference/what-if";
 
 export interface ForecastCall {
   /** Minutes of the log that are used, from its first reading; null for all. */

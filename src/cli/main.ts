@@ -1,12 +1,12 @@
 import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { readRigText, rigJsonSchema, type Rig } from "../core/rig/document";
-import { assess } from "../core/verdict/assess";
-import { assessDay } from "../core/verdict/day";
-import { assessmentAsJson, assessmentAsText } from "../core/verdict/report";
+import { readRigText, rigJsonSchema, type Rig } from "../core/document/schema";
+import { assess } from "../core/assessment/verdicts/assess";
+import { assessDay } from "../core/assessment/verdicts/day";
+import { assessmentAsJson, assessmentAsText } from "../core/assessment/verdicts/report";
 import { dayOutput } from "./day";
-import { isAxis } from "../core/options/report";
+import { isAxis } from "../core/applications/options/report";
 import { forecastOutput } from "./forecast";
 import { optionsOutput } from "./options";
 

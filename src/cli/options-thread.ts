@@ -1,7 +1,7 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { designsOf } from "../core/options/design";
-import { Evaluator } from "../core/options/evaluate";
-import { readWishText } from "../core/options/wish";
+import { designsOf } from "../core/applications/options/design";
+import { Evaluator } from "../core/applications/options/evaluate";
+import { readWishText } from "../core/applications/options/target";
 
 /* A lane of a search on the command line: evaluates what it is told to. */
 const read = readWishText(workerData as string);

@@ -1,13 +1,13 @@
 import { availableParallelism } from "node:os";
 import { Worker } from "node:worker_threads";
 import Papa from "papaparse";
-import { Evaluator, type Outcome } from "../core/options/evaluate";
-import { designsOf } from "../core/options/design";
-import { FRONTIER_HEADER, foundAsJson, frontierRows } from "../core/options/report";
-import { search, type Lane } from "../core/options/search";
-import { readWishText } from "../core/options/wish";
-import type { Axis } from "../core/options/frontier";
-import type { Fault } from "../core/rig/document";
+import { Evaluator, type Outcome } from "../core/applications/options/evaluate";
+import { designsOf } from "../core/applications/options/design";
+import { FRONTIER_HEADER, foundAsJson, frontierRows } from "../core/applications/options/report";
+import { search, type Lane } from "../core/applications/options/search";
+import { readWishText } from "../core/applications/options/target";
+import type { Axis } from "../core/applications/options/frontier";
+import type { Fault } from "../core/document/schema";
 
 export interface OptionsCall {
   workers: number;

@@ -1,8 +1,8 @@
 import Papa from "papaparse";
-import { logRows } from "../core/trial/log-file";
-import { recognise, rowReader, type Mapping, type Understood } from "../core/trial/recognise";
-import { fromList, type Reading, type Readings } from "../core/trial/readings";
-import { joinDeltas, readDelta } from "../core/trial/signal-k";
+import { logRows } from "../core/applications/test-run/log/log-file";
+import { recognise, rowReader, type Mapping, type Understood } from "../core/applications/test-run/log/recognise";
+import { fromList, type Reading, type Readings } from "../core/applications/test-run/log/readings";
+import { joinDeltas, readDelta } from "../core/applications/test-run/log/signalk";
 
 /** Rows that a table is recognised by. */
 export const SAMPLE_ROWS = 400;

@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { isTimeZone } from "../core/day/clock";
-import { COLUMNS } from "../core/trial/readings";
-import type { Mapping } from "../core/trial/recognise";
+import { isTimeZone } from "../core/units/clock";
+import { COLUMNS } from "../core/applications/test-run/log/readings";
+import type { Mapping } from "../core/applications/test-run/log/recognise";
 
 /** The Zod schema of a table's mapping, for what comes back from the browser. */
 export const mappingSchema: z.ZodType<Mapping> = z.strictObject({

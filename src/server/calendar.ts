@@ -1,5 +1,5 @@
 import ical, { ICalEventRepeatingFreq } from "ical-generator";
-import type { Every, FollowUp } from "@/core/handover/follow-ups";
+import type { Every, FollowUp } from "@/core/applications/handover/follow-ups";
 
 const FREQUENCY: Record<Every["unit"], ICalEventRepeatingFreq> = {
   week: ICalEventRepeatingFreq.WEEKLY,

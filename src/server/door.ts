@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { readEntry, type ShelfEntry } from "../core/shelf/shelf";
-import { readRig, type Fault, type Rig } from "../core/rig/document";
-import { say } from "@/core/words/say";
+import { readEntry, type ShelfEntry } from "../core/applications/parts/shelf";
+import { readRig, type Fault, type Rig } from "../core/document/schema";
+import { say } from "@/core/messages/say";
 
 /** Largest request body taken: many times the largest rig. */
 const LARGEST_BYTES = 512 * 1024;

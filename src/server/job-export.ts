@@ -3,7 +3,7 @@ import { setImmediate as breathe } from "node:timers/promises";
 import { inflateSync } from "node:zlib";
 import { Zip, ZipDeflate, ZipPassThrough } from "fflate";
 import type { Knex } from "knex";
-import type { Reading } from "../core/trial/readings";
+import type { Reading } from "../core/applications/test-run/log/readings";
 import { JOB_FORMAT, JOB_VERSION, MANIFEST, type KeptReading, type Manifest, type TrialEntry } from "./job-file";
 import { getWish } from "./options";
 import { getRig } from "./rigs";

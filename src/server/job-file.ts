@@ -1,7 +1,7 @@
 import { z } from "zod";
-import { summarySchema } from "../core/verdict/summary";
-import { COLUMNS, type Column } from "../core/trial/readings";
-import { FAULTS } from "../core/trial/stand-in";
+import { summarySchema } from "../core/assessment/verdicts/summary";
+import { COLUMNS, type Column } from "../core/applications/test-run/log/readings";
+import { FAULTS } from "../core/applications/test-run/simulator/simulator";
 import { outcomeSchema, PHOTO_TYPES, promiseSchema, sourceSchema, timeMs } from "./trials";
 
 /*

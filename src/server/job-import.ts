@@ -5,8 +5,8 @@ import { unzipSync, type UnzipFileInfo } from "fflate";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import type { z } from "zod";
-import { wishSchema } from "../core/options/wish";
-import { readRig, type Rig } from "../core/rig/document";
+import { wishSchema } from "../core/applications/options/target";
+import { readRig, type Rig } from "../core/document/schema";
 import {
   JOB_FORMAT,
   JOB_VERSION,
@@ -20,7 +20,7 @@ import {
 } from "./job-file";
 import { rigColumns } from "./rigs";
 import { LARGEST_CHUNK, rowsOfPacked } from "./trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Why a job file was not taken: said to whoever brought it. */
 class NotTaken extends Error {}

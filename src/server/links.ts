@@ -2,7 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import { v4 as uuid } from "uuid";
 import { z } from "zod";
-import type { CustomerPage } from "../core/handover/customer-page";
+import type { CustomerPage } from "../core/applications/handover/customer-page";
 
 /** Days that a link may be good for. */
 export const LINK_DAYS = [30, 90, 365] as const;

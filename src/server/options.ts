@@ -1,9 +1,9 @@
 import type { Knex } from "knex";
 import { z } from "zod";
-import { readRig, type Rig } from "../core/rig/document";
-import type { ListedRevision } from "../core/options/revision";
-import { wishSchema, type Wish } from "../core/options/wish";
-import { summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
+import { readRig, type Rig } from "../core/document/schema";
+import type { ListedRevision } from "../core/applications/options/revision";
+import { wishSchema, type Wish } from "../core/applications/options/target";
+import { summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { parsed } from "./json-column";
 
 /** The wish of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */

@@ -1,8 +1,8 @@
 import { createHash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
 import type { Knex } from "knex";
-import { packOf, packSteps, type MeasuredRun } from "@/core/handover/pack";
-import { planOf, type Plan } from "@/core/path/plan";
+import { packOf, packSteps, type MeasuredRun } from "@/core/applications/handover/document";
+import { planOf, type Plan } from "@/core/applications/diagram/single-line-diagram";
 import { packPdf } from "./pack-pdf";
 import type { StoredRig } from "./rigs";
 import { listTrials } from "./trials";

@@ -3,8 +3,8 @@ import { readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { create } from "fontkit";
 import pdfmake from "pdfmake";
-import type { Block, Pack, Section } from "@/core/handover/pack";
-import { say } from "@/core/words/say";
+import type { Block, Pack, Section } from "@/core/applications/handover/document";
+import { say } from "@/core/messages/say";
 
 /*
  * A pack as PDF: real text, fonts embedded (only the glyphs in use), the same bytes for the same pack.

@@ -1,9 +1,9 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { readRig } from "../core/rig/document";
-import { shelfUses, updateUses } from "../core/shelf/pick";
-import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/shelf/shelf";
-import { summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
+import { readRig } from "../core/document/schema";
+import { shelfUses, updateUses } from "../core/applications/parts/pick";
+import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/applications/parts/shelf";
+import { summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { saveRig } from "./rigs";
 import { parsed } from "./json-column";
 

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
-import type { FoundPlace } from "@/core/weather/found-place";
-import { PLACES } from "@/core/weather/places";
-import { distanceKm } from "@/core/weather/stations";
+import type { FoundPlace } from "@/core/reference/weather/found-place";
+import { PLACES } from "@/core/reference/weather/places";
+import { distanceKm } from "@/core/reference/weather/stations";
 
 /** Most places that a search gives. */
 const MOST = 12;

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { readRig, type Rig } from "../core/rig/document";
-import { CORE_VERSION, summaryOf, summarySchema, type Summary } from "../core/verdict/summary";
+import { readRig, type Rig } from "../core/document/schema";
+import { CORE_VERSION, summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { parsed } from "./json-column";
 
 export const PAGE_SIZE = 25;

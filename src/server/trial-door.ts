@@ -3,7 +3,7 @@ import { database } from "./database";
 import { door, idSchema, refuse } from "./door";
 import { getRig, type StoredRig } from "./rigs";
 import { getTrial, type ListedTrial } from "./trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.testRun.gone");
 export const NO_READING = say("server.reading.none");

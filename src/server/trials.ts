@@ -3,10 +3,17 @@ import { deflateSync, inflateSync } from "node:zlib";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { z } from "zod";
-import { COLUMN_LIMITS, COLUMNS, fromList, type Column, type Reading, type Readings } from "../core/trial/readings";
-import { joinReadings, unpackReadings } from "../core/trial/pack";
-import { FAULTS } from "../core/trial/stand-in";
-import type { Mapping } from "../core/trial/recognise";
+import {
+  COLUMN_LIMITS,
+  COLUMNS,
+  fromList,
+  type Column,
+  type Reading,
+  type Readings,
+} from "../core/applications/test-run/log/readings";
+import { joinReadings, unpackReadings } from "../core/applications/test-run/log/packed";
+import { FAULTS } from "../core/applications/test-run/simulator/simulator";
+import type { Mapping } from "../core/applications/test-run/log/recognise";
 import { parsed } from "./json-column";
 
 const EARLIEST_MS = Date.UTC(1990, 0, 1);

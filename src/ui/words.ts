@@ -1,5 +1,5 @@
-import type { Rig } from "@/core/rig/document";
-import { MAINS_SYSTEMS } from "@/core/rules/mains";
+import type { Rig } from "@/core/document/schema";
+import { MAINS_SYSTEMS } from "@/core/reference/standards/mains";
 
 export const MONTHS = [
   "January",

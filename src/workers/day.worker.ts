@@ -1,11 +1,11 @@
 /// <reference lib="webworker" />
 import { expose, transfer } from "comlink";
-import type { PairKey } from "@/core/day/pair-names";
-import { comparePair, runTimeMap } from "@/core/day/pairs";
-import { recordOf, type DayRecord } from "@/core/day/record";
-import { cutWeather, readWeather, type HourlyWeather } from "@/core/weather/hourly";
-import type { Rig } from "@/core/rig/document";
-import { assessDay, type DayAssessment } from "@/core/verdict/day";
+import type { PairKey } from "@/core/assessment/run-time-map/axes";
+import { comparePair, runTimeMap } from "@/core/assessment/run-time-map/run-time-map";
+import { recordOf, type DayRecord } from "@/core/simulation/day/record";
+import { cutWeather, readWeather, type HourlyWeather } from "@/core/reference/weather/hourly";
+import type { Rig } from "@/core/document/schema";
+import { assessDay, type DayAssessment } from "@/core/assessment/verdicts/day";
 
 export type DayAnswer = Omit<DayAssessment, "simulated"> & { record: DayRecord };
 

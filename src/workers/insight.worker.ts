@@ -1,14 +1,14 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
-import { packOf, packSource, type MeasuredRun } from "@/core/handover/pack";
-import type { Rig } from "@/core/rig/document";
-import { startWays } from "@/core/start/cases";
-import { sizeRig } from "@/core/sizing/size-rig";
-import { chooseRun } from "@/core/sizing/size-run";
-import { compareCures } from "@/core/start/cures";
-import { startSupplies } from "@/core/start/supplies";
-import { answersOf } from "@/core/verdict/answers";
-import { measureNext } from "@/core/verdict/measure-next";
+import { packOf, packSource, type MeasuredRun } from "@/core/applications/handover/document";
+import type { Rig } from "@/core/document/schema";
+import { startWays } from "@/core/assessment/starts/start-conditions";
+import { sizeRig } from "@/core/applications/sizing/size-system";
+import { chooseRun } from "@/core/applications/sizing/size-circuit";
+import { compareCures } from "@/core/applications/start-aids/start-aids";
+import { startSupplies } from "@/core/assessment/starts/supplies";
+import { answersOf } from "@/core/assessment/verdicts/answers";
+import { measureNext } from "@/core/assessment/verdicts/measure-next";
 
 /** What takes longer than a keystroke may: asked for from the page, computed beside it. */
 const insight = {

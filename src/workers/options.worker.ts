@@ -1,15 +1,15 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
-import { recordOf, type DayRecord } from "@/core/day/record";
-import { simulate } from "@/core/day/simulate";
-import { designsOf, type Design } from "@/core/options/design";
-import { Evaluator, fittedRig, type Outcome } from "@/core/options/evaluate";
-import { sensitivityOf, type Turned } from "@/core/options/sensitivity";
-import { tripsOf, TRIP_STEP_S } from "@/core/options/trips";
-import { verdictsOfDesign, type DesignVerdicts } from "@/core/options/verdicts";
-import type { Wish } from "@/core/options/wish";
-import type { Rig } from "@/core/rig/document";
-import { resolveRig } from "@/core/rig/resolve";
+import { recordOf, type DayRecord } from "@/core/simulation/day/record";
+import { simulate } from "@/core/simulation/day/simulate";
+import { designsOf, type Design } from "@/core/applications/options/design";
+import { Evaluator, fittedRig, type Outcome } from "@/core/applications/options/evaluate";
+import { sensitivityOf, type Turned } from "@/core/applications/options/sensitivity";
+import { tripsOf, TRIP_STEP_S } from "@/core/applications/options/trips";
+import { verdictsOfDesign, type DesignVerdicts } from "@/core/applications/options/verdicts";
+import type { Wish } from "@/core/applications/options/target";
+import type { Rig } from "@/core/document/schema";
+import { resolveRig } from "@/core/document/resolve";
 
 /** One design through the first trip of its search, for drawing beside others. */
 export interface TripRun {

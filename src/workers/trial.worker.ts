@@ -1,13 +1,19 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
 import Papa from "papaparse";
-import type { Rig } from "@/core/rig/document";
-import type { Quantiles } from "@/core/trial/forecast";
-import { joinReadings, packReadings, unpackReadings } from "@/core/trial/pack";
-import { rowReader, type Mapping, type Understood } from "@/core/trial/recognise";
-import { fromList, type Reading, type Readings } from "@/core/trial/readings";
-import type { Promised } from "@/core/trial/record";
-import { promisesOf, viewOf, whatIfsWritten, type Session, type ViewAnswer } from "@/core/trial/view";
+import type { Rig } from "@/core/document/schema";
+import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
+import { joinReadings, packReadings, unpackReadings } from "@/core/applications/test-run/log/packed";
+import { rowReader, type Mapping, type Understood } from "@/core/applications/test-run/log/recognise";
+import { fromList, type Reading, type Readings } from "@/core/applications/test-run/log/readings";
+import type { Promised } from "@/core/applications/test-run/report/record";
+import {
+  promisesOf,
+  viewOf,
+  whatIfsWritten,
+  type Session,
+  type ViewAnswer,
+} from "@/core/applications/test-run/report/view";
 import { badText, headerRow, LARGEST_LOG, parseRows, readLog, refuse, separatorOf, type LogRead } from "@/csv/log";
 
 let raw: Readings = fromList([]);

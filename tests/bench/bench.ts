@@ -2,16 +2,16 @@
 import { readFileSync, readdirSync } from "node:fs";
 import { join } from "node:path";
 import { Bench } from "tinybench";
-import { parseQuantity } from "../../src/core/quantity/parse";
-import { METRIC } from "../../src/core/quantity/dimension";
-import { emptyRig, readRig, readRigText, type Rig } from "../../src/core/rig/document";
-import { compareCures } from "../../src/core/start/cures";
-import { coupledRun } from "../../src/core/day/run";
-import { inputOf, simulate } from "../../src/core/day/simulate";
-import { assessDay } from "../../src/core/verdict/day";
+import { parseQuantity } from "../../src/core/units/parse";
+import { METRIC } from "../../src/core/units/dimension";
+import { emptyRig, readRig, readRigText, type Rig } from "../../src/core/document/schema";
+import { compareCures } from "../../src/core/applications/start-aids/start-aids";
+import { coupledRun } from "../../src/core/simulation/day/run";
+import { inputOf, simulate } from "../../src/core/simulation/day/simulate";
+import { assessDay } from "../../src/core/assessment/verdicts/day";
 import { odeRun } from "../ode";
-import { assess } from "../../src/core/verdict/assess";
-import { measureNext } from "../../src/core/verdict/measure-next";
+import { assess } from "../../src/core/assessment/verdicts/assess";
+import { measureNext } from "../../src/core/assessment/verdicts/measure-next";
 
 const folder = join(process.cwd(), "db/demo");
 const demo = readdirSync(folder).map((file) => {

@@ -3,9 +3,9 @@ import { Bench } from "tinybench";
 import { v4 as uuid } from "uuid";
 import { connect } from "../../src/server/database";
 import { createRig, listRigs } from "../../src/server/rigs";
-import { emptyRig } from "../../src/core/rig/document";
-import { packReadings } from "../../src/core/trial/pack";
-import { emptyReadings } from "../../src/core/trial/readings";
+import { emptyRig } from "../../src/core/document/schema";
+import { packReadings } from "../../src/core/applications/test-run/log/packed";
+import { emptyReadings } from "../../src/core/applications/test-run/log/readings";
 import { longLog } from "./long-log";
 
 const url = process.env.DATABASE_URL;

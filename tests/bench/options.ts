@@ -1,11 +1,11 @@
 /** A search's figures: `npm run bench`. Designs a second in one lane, and the share of the time that the coupled runs take. */
 import { readFileSync } from "node:fs";
-import { readRigText } from "../../src/core/rig/document";
-import { designsOf, rigOf } from "../../src/core/options/design";
-import { Evaluator } from "../../src/core/options/evaluate";
-import { evenOrder } from "../../src/core/options/search";
-import { tally, tripsOf } from "../../src/core/options/trips";
-import { usualWish } from "../../src/core/options/wish";
+import { readRigText } from "../../src/core/document/schema";
+import { designsOf, rigOf } from "../../src/core/applications/options/design";
+import { Evaluator } from "../../src/core/applications/options/evaluate";
+import { evenOrder } from "../../src/core/applications/options/search";
+import { tally, tripsOf } from "../../src/core/applications/options/trips";
+import { usualWish } from "../../src/core/applications/options/target";
 import { Bench } from "tinybench";
 
 const read = readRigText(readFileSync("db/demo/1-folio.json", "utf8"));

@@ -1,11 +1,11 @@
 import { readFileSync } from "node:fs";
 import { Bench } from "tinybench";
-import { packOf, packSource, type MeasuredRun } from "../../src/core/handover/pack";
-import { runSheet } from "../../src/core/handover/run-sheet";
-import { partsList } from "../../src/core/handover/parts-list";
-import { planOf } from "../../src/core/path/plan";
-import { emptyBranch, readRigText } from "../../src/core/rig/document";
-import { assess } from "../../src/core/verdict/assess";
+import { packOf, packSource, type MeasuredRun } from "../../src/core/applications/handover/document";
+import { runSheet } from "../../src/core/applications/handover/commissioning";
+import { partsList } from "../../src/core/applications/handover/parts-list";
+import { planOf } from "../../src/core/applications/diagram/single-line-diagram";
+import { emptyBranch, readRigText } from "../../src/core/document/schema";
+import { assess } from "../../src/core/assessment/verdicts/assess";
 import { pagesOf } from "../../src/server/pack-making";
 import { packPdf, PLAN_FONT } from "../../src/server/pack-pdf";
 import { partsXlsx } from "../../src/server/parts-table";

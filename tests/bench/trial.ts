@@ -2,11 +2,11 @@
 import { readFileSync } from "node:fs";
 import { Bench } from "tinybench";
 import { readLog } from "../../src/csv/log";
-import { readRigText } from "../../src/core/rig/document";
-import { packReadings } from "../../src/core/trial/pack";
-import { fromList } from "../../src/core/trial/readings";
-import { makeStandIn } from "../../src/core/trial/stand-in";
-import { viewOf } from "../../src/core/trial/view";
+import { readRigText } from "../../src/core/document/schema";
+import { packReadings } from "../../src/core/applications/test-run/log/packed";
+import { fromList } from "../../src/core/applications/test-run/log/readings";
+import { makeStandIn } from "../../src/core/applications/test-run/simulator/simulator";
+import { viewOf } from "../../src/core/applications/test-run/report/view";
 import { longLog } from "./long-log";
 
 const read = readRigText(readFileSync("db/demo/1-folio.json", "utf8"));

@@ -3,9 +3,9 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { emptyRig } from "@/core/rig/document";
-import { assess } from "@/core/verdict/assess";
-import { assessDay } from "@/core/verdict/day";
+import { emptyRig } from "@/core/document/schema";
+import { assess } from "@/core/assessment/verdicts/assess";
+import { assessDay } from "@/core/assessment/verdicts/day";
 import { q, rigOf } from "../rigs";
 
 const ROOT = join(import.meta.dirname, "../..");

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { emptyPanel, emptySpan, type Rig } from "../../src/core/rig/document";
+import { emptyPanel, emptySpan, type Rig } from "../../src/core/document/schema";
 import { clickFor, complaints, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
 
 const q = (value: number) => ({ value, origin: "plate" as const });

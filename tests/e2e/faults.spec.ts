@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { complaints, makeJob, open, saved, storedRig } from "./support";
-import { emptyPanel } from "../../src/core/rig/document";
+import { emptyPanel } from "../../src/core/document/schema";
 
 const job = (request: Parameters<typeof makeJob>[0]) =>
   makeJob(request, "Fault desk", (rig) => {

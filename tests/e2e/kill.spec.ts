@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { randomUUID } from "node:crypto";
-import { packReadings } from "../../src/core/trial/pack";
-import { fromList } from "../../src/core/trial/readings";
+import { packReadings } from "../../src/core/applications/test-run/log/packed";
+import { fromList } from "../../src/core/applications/test-run/log/readings";
 import { ended, freePort } from "../../tools/mariadb";
 import { serve } from "../../tools/serve";
 import { makeJob } from "./support";

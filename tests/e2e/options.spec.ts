@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { emptyPanel } from "../../src/core/rig/document";
+import { emptyPanel } from "../../src/core/document/schema";
 import { makeJob, storedRig } from "./support";
 
 test.describe.configure({ mode: "serial" });

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { emptyBranch, emptyPart } from "@/core/rig/document";
+import { emptyBranch, emptyPart } from "@/core/document/schema";
 import { complaints, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
 
 const q = (value: number) => ({ value, origin: "plate" as const });

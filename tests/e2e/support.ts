@@ -1,5 +1,5 @@
 import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
-import { emptyRig, type Rig } from "../../src/core/rig/document";
+import { emptyRig, type Rig } from "../../src/core/document/schema";
 
 /** Makes a job by the server's own door and returns its id. */
 export async function makeJob(

@@ -1,10 +1,10 @@
-import { coupledRun, type Run } from "@/core/day/run";
-import { inputOf } from "@/core/day/simulate";
-import { seeded } from "@/core/numeric/random";
-import type { Rig } from "@/core/rig/document";
-import { buildSystem } from "@/core/verdict/build";
-import { emptyReadings, type Readings } from "@/core/trial/readings";
-import { resolveRig } from "@/core/rig/resolve";
+import { coupledRun, type Run } from "@/core/simulation/day/run";
+import { inputOf } from "@/core/simulation/day/simulate";
+import { seeded } from "@/core/units/random";
+import type { Rig } from "@/core/document/schema";
+import { buildSystem } from "@/core/models/system/build";
+import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
+import { resolveRig } from "@/core/document/resolve";
 import { q } from "../rigs";
 import { foreignRun } from "./simulator";
 

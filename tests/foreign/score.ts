@@ -1,6 +1,6 @@
-import { ahead, fit, handAnswers, trialOf } from "@/core/trial/forecast";
-import { firstMinutes, type Readings } from "@/core/trial/readings";
-import type { Rig } from "@/core/rig/document";
+import { ahead, fit, handAnswers, trialOf } from "@/core/applications/test-run/inference/forecast";
+import { firstMinutes, type Readings } from "@/core/applications/test-run/log/readings";
+import type { Rig } from "@/core/document/schema";
 
 export interface Scored {
   group: string[];

@@ -1,5 +1,5 @@
-import { emptyRig, type Rig } from "@/core/rig/document";
-import { emptyReadings, type Readings } from "@/core/trial/readings";
+import { emptyRig, type Rig } from "@/core/document/schema";
+import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
 import { q } from "../rigs";
 
 /*

@@ -3,12 +3,12 @@
  * typical values otherwise, nothing tuned to a case; how far each answer lies off is written here and in docs/method.md.
  */
 import { describe, expect, it } from "vitest";
-import { timeOfDay } from "@/core/day/clock";
-import { recordOf, type DayRecord } from "@/core/day/record";
-import { simulate } from "@/core/day/simulate";
-import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "@/core/rig/document";
-import { assess } from "@/core/verdict/assess";
-import { assessDay } from "@/core/verdict/day";
+import { timeOfDay } from "@/core/units/clock";
+import { recordOf, type DayRecord } from "@/core/simulation/day/record";
+import { simulate } from "@/core/simulation/day/simulate";
+import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "@/core/document/schema";
+import { assess } from "@/core/assessment/verdicts/assess";
+import { assessDay } from "@/core/assessment/verdicts/day";
 import { HOUR, q, rigOf } from "../rigs";
 
 const within = (value: number, low: number, high: number) => {

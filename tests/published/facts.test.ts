@@ -3,7 +3,7 @@
  * each rig is described as the fact says and left at typical values otherwise.
  */
 import { describe, expect, it } from "vitest";
-import { assess } from "@/core/verdict/assess";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { HOUR, q, rigOf } from "../rigs";
 
 const within = (value: number, low: number, high: number) => {

@@ -1,13 +1,13 @@
 /* Published values and worked examples of the path: cables, short circuits, breakers, sharing, vents. "Memory": not read from the page. */
 import { describe, expect, it } from "vitest";
-import { draught, compartmentRise, ventFor, WALLS } from "@/core/inverter/compartment";
-import { ambientFactor, routeFactor, withstandArea, WITHSTAND_K } from "@/core/path/ampacity";
-import { cableResistance } from "@/core/path/cable";
-import { breakerSurvives, letThrough } from "@/core/path/fuse";
-import { gaugeAreaMm2 } from "@/core/path/gauge";
-import { shareAmong } from "@/core/path/links";
-import { generatorDerate } from "@/core/sources/supply";
-import { assess } from "@/core/verdict/assess";
+import { draught, compartmentRise, ventFor, WALLS } from "@/core/reference/air/compartment";
+import { ambientFactor, routeFactor, withstandArea, WITHSTAND_K } from "@/core/reference/conductors/ampacity";
+import { cableResistance } from "@/core/reference/conductors/cable";
+import { breakerSurvives, letThrough } from "@/core/reference/conductors/fuse";
+import { gaugeAreaMm2 } from "@/core/units/gauge";
+import { shareAmong } from "@/core/reference/conductors/links";
+import { generatorDerate } from "@/core/models/charging/supply";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { q, rigOf } from "../rigs";
 
 const within = (value: number, expected: number, share: number) =>

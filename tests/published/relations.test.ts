@@ -1,12 +1,12 @@
 /* Published values the core must reproduce; each source beside its check. "Memory": not read from the page. */
 import { describe, expect, it } from "vitest";
-import { effectiveCurrent } from "@/core/bank/bank";
-import { constantPower } from "@/core/bank/source";
-import { tableAmpacity, routeFactor } from "@/core/path/ampacity";
-import { cableResistance, cableResistancePerMetre } from "@/core/path/cable";
-import { fuseSurvives } from "@/core/path/fuse";
-import { gaugeAreaMm2 } from "@/core/path/gauge";
-import { partLoadFactor } from "@/core/unit/unit";
+import { effectiveCurrent } from "@/core/models/battery/battery";
+import { constantPower } from "@/core/models/battery/under-load";
+import { tableAmpacity, routeFactor } from "@/core/reference/conductors/ampacity";
+import { cableResistance, cableResistancePerMetre } from "@/core/reference/conductors/cable";
+import { fuseSurvives } from "@/core/reference/conductors/fuse";
+import { gaugeAreaMm2 } from "@/core/units/gauge";
+import { partLoadFactor } from "@/core/models/air-conditioner/air-conditioner";
 
 const within = (value: number, expected: number, share: number) =>
   expect(Math.abs(value / expected - 1), `${value} against ${expected}`).toBeLessThanOrEqual(share);

@@ -3,22 +3,22 @@
  * published standards; each table names its clause.
  */
 import { describe, expect, it } from "vitest";
-import { AMPACITY_TABLES, cableCarries, tableAmpacity } from "@/core/path/ampacity";
-import { BREAKER_CURVES, breakerSurvives } from "@/core/path/fuse";
-import { gaugeAreaMm2 } from "@/core/path/gauge";
-import { arrayOf } from "@/core/path/sides";
-import { emptyPanel, emptyRig } from "@/core/rig/document";
-import { resolveRig } from "@/core/rig/resolve";
+import { AMPACITY_TABLES, cableCarries, tableAmpacity } from "@/core/reference/conductors/ampacity";
+import { BREAKER_CURVES, breakerSurvives } from "@/core/reference/conductors/fuse";
+import { gaugeAreaMm2 } from "@/core/units/gauge";
+import { arrayOf } from "@/core/document/sides";
+import { emptyPanel, emptyRig } from "@/core/document/schema";
+import { resolveRig } from "@/core/document/resolve";
 import {
   acAmpacity,
   maximumOvercurrent,
   minimumCircuitAmpacity,
   smallConductorLimit,
   type Method,
-} from "@/core/rules/ac-cable";
-import { largestDevice, STANDARD_RATINGS } from "@/core/rules/guards";
-import { leadArea, proposedRuleSet, RULE_SETS, type RuleSetKey } from "@/core/rules/rule-set";
-import { legShares, loadVolts, supplyLegs } from "@/core/rules/mains";
+} from "@/core/reference/standards/ac-cable";
+import { largestDevice, STANDARD_RATINGS } from "@/core/assessment/checks/guards";
+import { leadArea, proposedRuleSet, RULE_SETS, type RuleSetKey } from "@/core/reference/standards/rule-set";
+import { legShares, loadVolts, supplyLegs } from "@/core/reference/standards/mains";
 import { q } from "../rigs";
 
 const cable = (areaMm2: number, rest: Partial<Parameters<typeof acAmpacity>[1]> = {}) => ({

@@ -10,11 +10,11 @@ import {
   relativeHumidity,
   saturationRatio,
   wetBulbOf,
-} from "@/core/air/moist";
-import { outsideCoefficient, PERSON, SKY_CORRECTION, solAir, twoNodesAfter } from "@/core/cabin/cabin";
-import { COOLING_LAG_S } from "@/core/day/run";
-import { generatorDerate } from "@/core/sources/supply";
-import { refraction, sunTrack } from "@/core/sun/position";
+} from "@/core/reference/air/moist";
+import { outsideCoefficient, PERSON, SKY_CORRECTION, solAir, twoNodesAfter } from "@/core/models/cabin/cabin";
+import { COOLING_LAG_S } from "@/core/simulation/day/run";
+import { generatorDerate } from "@/core/models/charging/supply";
+import { refraction, sunTrack } from "@/core/reference/sun/position";
 import {
   cellTemperature,
   clearSky,
@@ -22,8 +22,8 @@ import {
   extraterrestrialDay,
   onSurface,
   onWallsOfAnyFacing,
-} from "@/core/sun/sky";
-import { partLoadFactor } from "@/core/unit/unit";
+} from "@/core/reference/sun/sky";
+import { partLoadFactor } from "@/core/models/air-conditioner/air-conditioner";
 
 const RAD = Math.PI / 180;
 const close = (value: number, expected: number, by: number) =>

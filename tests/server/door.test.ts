@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { emptyRig } from "@/core/rig/document";
-import { emptyEntry } from "@/core/shelf/shelf";
+import { emptyRig } from "@/core/document/schema";
+import { emptyEntry } from "@/core/applications/parts/shelf";
 import { door, entryOfBody, revisionOfBody, rigOfBody } from "@/server/door";
 
 const ID = "019341f0-0000-7000-8000-000000000001";

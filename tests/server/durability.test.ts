@@ -9,8 +9,8 @@ import { createRig, getRig, listRigs, saveRig } from "@/server/rigs";
 import { freePort, isAlive, startMariaDb } from "../../tools/mariadb";
 import { migrate, seedDemo } from "../../tools/schema";
 import { v4 as uuid } from "uuid";
-import { packReadings } from "@/core/trial/pack";
-import { fromList } from "@/core/trial/readings";
+import { packReadings } from "@/core/applications/test-run/log/packed";
+import { fromList } from "@/core/applications/test-run/log/readings";
 import {
   addReadings,
   createTrial,

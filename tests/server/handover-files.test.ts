@@ -1,8 +1,8 @@
 import { unzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
-import { followUps } from "@/core/handover/follow-ups";
-import { partRows, partsList, PARTS_HEADER } from "@/core/handover/parts-list";
-import { assess } from "@/core/verdict/assess";
+import { followUps } from "@/core/applications/handover/follow-ups";
+import { partRows, partsList, PARTS_HEADER } from "@/core/applications/handover/parts-list";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { calendarOf } from "@/server/calendar";
 import { makePack, pagesOf } from "@/server/pack-making";
 import { partsCsv, partsXlsx } from "@/server/parts-table";

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
-import { customerPage, type CustomerPage } from "@/core/handover/customer-page";
+import { customerPage, type CustomerPage } from "@/core/applications/handover/customer-page";
 import { customerHtml, NO_PAGE } from "@/server/customer-html";
 import { connect } from "@/server/database";
 import { listLinks, makeLink, newLinkSchema, pageOfToken, withdrawLink } from "@/server/links";

@@ -1,6 +1,6 @@
 import { v4 as uuid } from "uuid";
 import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
-import { usualWish } from "@/core/options/wish";
+import { usualWish } from "@/core/applications/options/target";
 import { connect } from "@/server/database";
 import {
   changeRevision,

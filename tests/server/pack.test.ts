@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { packOf, packSource, type Pack } from "@/core/handover/pack";
-import { planOf } from "@/core/path/plan";
+import { packOf, packSource, type Pack } from "@/core/applications/handover/document";
+import { planOf } from "@/core/applications/diagram/single-line-diagram";
 import { faced, packPdf, PLAN_FONT } from "@/server/pack-pdf";
 import { planSvg } from "@/ui/pictures/plan-svg";
 import { demoRig } from "../rigs";

@@ -1,6 +1,6 @@
 import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
-import { pickInto } from "@/core/shelf/pick";
-import { emptyEntry, type ShelfEntry } from "@/core/shelf/shelf";
+import { pickInto } from "@/core/applications/parts/pick";
+import { emptyEntry, type ShelfEntry } from "@/core/applications/parts/shelf";
 import { genericParts } from "../../db/generic-parts";
 import { connect } from "@/server/database";
 import { readText } from "@/server/door";

@@ -1,5 +1,5 @@
 import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
-import { emptyRig, type Rig } from "@/core/rig/document";
+import { emptyRig, type Rig } from "@/core/document/schema";
 import { connect } from "@/server/database";
 import { foreign, readBody, rigOfBody } from "@/server/door";
 import {

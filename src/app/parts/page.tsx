@@ -1,5 +1,5 @@
 import { connection } from "next/server";
-import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/shelf/shelf";
+import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/applications/parts/shelf";
 import { database } from "@/server/database";
 import { listParts } from "@/server/parts";
 import { PartsShelf } from "@/ui/shelf/parts-shelf";

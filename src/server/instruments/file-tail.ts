@@ -1,8 +1,8 @@
 import { open, stat } from "node:fs/promises";
 import { isAbsolute, relative, resolve } from "node:path";
 import { parseRows } from "../../csv/log";
-import { recognise, rowReader, type RowReader } from "../../core/trial/recognise";
-import type { Reading } from "../../core/trial/readings";
+import { recognise, rowReader, type RowReader } from "../../core/applications/test-run/log/recognise";
+import type { Reading } from "../../core/applications/test-run/log/readings";
 import type { Instrument } from "./instrument";
 
 const LOOK_MS = 500;

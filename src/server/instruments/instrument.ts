@@ -1,4 +1,4 @@
-import type { Reading } from "../../core/trial/readings";
+import type { Reading } from "../../core/applications/test-run/log/readings";
 
 /** What a source of readings is told them by. */
 export interface Listener {

@@ -1,15 +1,15 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
-import { timeZoneOfRig } from "../../core/rig/place";
-import type { Rig } from "../../core/rig/document";
-import { makeStandIn, type Probes, type StandIn } from "../../core/trial/stand-in";
-import type { Reading } from "../../core/trial/readings";
+import { timeZoneOfRig } from "../../core/document/place";
+import type { Rig } from "../../core/document/schema";
+import { makeStandIn, type Probes, type StandIn } from "../../core/applications/test-run/simulator/simulator";
+import type { Reading } from "../../core/applications/test-run/log/readings";
 import { addReadings, setSource, type SentReading, type Source } from "../trials";
 import { fileInLogs, fileTailInstrument } from "./file-tail";
 import type { Instrument } from "./instrument";
 import { signalKInstrument } from "./signal-k";
 import { standInInstrument } from "./stand-in";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Running {
   instrument: Instrument;

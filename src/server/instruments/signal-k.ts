@@ -1,6 +1,6 @@
 import WebSocket from "ws";
-import { joinDeltas, readDelta } from "../../core/trial/signal-k";
-import type { Reading } from "../../core/trial/readings";
+import { joinDeltas, readDelta } from "../../core/applications/test-run/log/signalk";
+import type { Reading } from "../../core/applications/test-run/log/readings";
 import type { Instrument } from "./instrument";
 
 /** How often what came is told as readings, and how long until a lost connection is tried again, ms. */

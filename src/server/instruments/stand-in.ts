@@ -1,4 +1,4 @@
-import type { StandIn } from "../../core/trial/stand-in";
+import type { StandIn } from "../../core/applications/test-run/simulator/simulator";
 import type { Instrument, Listener } from "./instrument";
 
 /** How often a stand-in tells its readings, ms. */

@@ -2,9 +2,9 @@
 
 import { Input } from "antd";
 import { useState } from "react";
-import { parseTimeOfDay, timeWords } from "@/core/day/plan";
-import { formatQuantity } from "@/core/quantity/format";
-import { chargeAfter } from "@/core/verdict/use";
+import { parseTimeOfDay, timeWords } from "@/core/document/schedule";
+import { formatQuantity } from "@/core/units/format";
+import { chargeAfter } from "@/core/assessment/use/use";
 import { QuantityLine } from "../fields/quantity-line";
 import { useDay } from "../state/day";
 import { useInsight } from "../state/insight";

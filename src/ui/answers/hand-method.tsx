@@ -1,7 +1,7 @@
 "use client";
 
-import { say } from "@/core/words/say";
-import { HAND_WORDS, type ModeHours } from "@/core/verdict/hand-method";
+import { say } from "@/core/messages/say";
+import { HAND_WORDS, type ModeHours } from "@/core/assessment/verdicts/hand-method";
 import { FigureValue } from "../fields/figure-value";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";

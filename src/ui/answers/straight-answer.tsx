@@ -1,6 +1,6 @@
 "use client";
 
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 

@@ -1,7 +1,7 @@
 "use client";
 
 import { Checkbox } from "antd";
-import { valueAt } from "@/core/rig/compare";
+import { valueAt } from "@/core/document/compare";
 import { useSheet } from "../state/sheet-context";
 
 /** One yes or no of the rig. */

@@ -2,7 +2,7 @@
 
 import { Select } from "antd";
 import { memo, useId } from "react";
-import { valueAt } from "@/core/rig/compare";
+import { valueAt } from "@/core/document/compare";
 import { useReading, useSheet } from "../state/sheet-context";
 
 interface Props<T extends string> {

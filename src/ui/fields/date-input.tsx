@@ -2,8 +2,8 @@
 
 import { Input } from "antd";
 import { useState } from "react";
-import { parseDate, sayDate } from "@/core/day/dates";
-import { say } from "@/core/words/say";
+import { parseDate, sayDate } from "@/core/units/dates";
+import { say } from "@/core/messages/say";
 
 interface Props {
   id?: string;

@@ -1,6 +1,6 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
+import { formatQuantity } from "@/core/units/format";
 import { useFigure, useReading } from "../state/sheet-context";
 
 /** A computed figure; Enter or a click opens its sum. */

@@ -1,4 +1,4 @@
-import type { Origin } from "@/core/rig/quantity";
+import type { Origin } from "@/core/units/known";
 
 export const ORIGIN_WORDS: Record<Origin, string> = {
   assumed: "assumed",

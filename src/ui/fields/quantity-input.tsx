@@ -1,12 +1,12 @@
 "use client";
 
 import { useRef, useState, type KeyboardEvent } from "react";
-import { editableQuantity, formatQuantity } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
-import { parseSpan } from "@/core/day/plan";
-import { bareUnit, type UnitPreferences } from "@/core/quantity/dimension";
-import { quantitySchema, type FieldSpec } from "@/core/rig/quantity";
-import { say } from "@/core/words/say";
+import { editableQuantity, formatQuantity } from "@/core/units/format";
+import { parseQuantity } from "@/core/units/parse";
+import { parseSpan } from "@/core/document/schedule";
+import { bareUnit, type UnitPreferences } from "@/core/units/dimension";
+import { quantitySchema, type FieldSpec } from "@/core/units/known";
+import { say } from "@/core/messages/say";
 
 /** Typing that pauses this long is done for now. */
 const COMPLAIN_AFTER_MS = 450;

@@ -1,17 +1,17 @@
 "use client";
 
 import { memo, useId, useRef, useState } from "react";
-import type { UnitPreferences } from "@/core/quantity/dimension";
-import { formatQuantity } from "@/core/quantity/format";
-import { fieldAt, partAt } from "@/core/rig/labels";
-import { usualPattern } from "@/core/day/plan";
-import { putAt, valueAt } from "@/core/rig/compare";
-import type { Rig } from "@/core/rig/document";
-import type { FieldSpec, Known, Origin } from "@/core/rig/quantity";
+import type { UnitPreferences } from "@/core/units/dimension";
+import { formatQuantity } from "@/core/units/format";
+import { fieldAt, partAt } from "@/core/document/labels";
+import { usualPattern } from "@/core/document/schedule";
+import { putAt, valueAt } from "@/core/document/compare";
+import type { Rig } from "@/core/document/schema";
+import type { FieldSpec, Known, Origin } from "@/core/units/known";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
 import { QuantityInput } from "./quantity-input";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Where a click on the mark of an entered value leads; an assumed one must be typed first. */
 const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "plate", fitted: "measured" };

@@ -2,10 +2,10 @@
 
 import { Button, Input } from "antd";
 import { useId, useState } from "react";
-import { readingSpec, type ReadingKey } from "@/core/faults/readings";
-import { formatQuantity } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
-import type { UnitPreferences } from "@/core/quantity/dimension";
+import { readingSpec, type ReadingKey } from "@/core/applications/fault-finding/readings";
+import { formatQuantity } from "@/core/units/format";
+import { parseQuantity } from "@/core/units/parse";
+import type { UnitPreferences } from "@/core/units/dimension";
 
 interface Props {
   reading: ReadingKey;

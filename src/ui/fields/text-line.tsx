@@ -2,7 +2,7 @@
 
 import { Input } from "antd";
 import { useId, useState } from "react";
-import { valueAt } from "@/core/rig/compare";
+import { valueAt } from "@/core/document/compare";
 import { useReading, useSheet } from "../state/sheet-context";
 
 interface Props {

@@ -2,11 +2,11 @@
 
 import { Button, Modal, Radio } from "antd";
 import { useMemo, useState } from "react";
-import { contest, merge, type Contest, type Side } from "@/core/rig/compare";
-import { labelOfPath } from "@/core/rig/labels";
+import { contest, merge, type Contest, type Side } from "@/core/document/compare";
+import { labelOfPath } from "@/core/document/labels";
 import { useSheet, useSheetStore } from "../state/sheet-context";
 import { valueWords } from "./value-words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Two windows changed one job: shows what stands in each and lets the user choose, place by place. */
 export function ConflictDialog() {

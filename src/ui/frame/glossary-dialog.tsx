@@ -1,7 +1,7 @@
 "use client";
 
 import { Modal } from "antd";
-import { GLOSSARY } from "@/core/words/glossary";
+import { GLOSSARY } from "@/core/messages/glossary";
 
 /** The terms of the sheet, each in a sentence. */
 export function GlossaryDialog({ open, close }: { open: boolean; close: () => void }) {

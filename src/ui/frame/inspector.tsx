@@ -1,15 +1,15 @@
 "use client";
 
 import { App, Button, Drawer } from "antd";
-import { formatQuantity } from "@/core/quantity/format";
-import { sumAsText, withNumbers } from "@/core/sum/figure";
+import { formatQuantity } from "@/core/units/format";
+import { sumAsText, withNumbers } from "@/core/units/trace";
 import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";
 import { FigureValue } from "../fields/figure-value";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
 import { WordMark } from "./word-mark";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** The drawer at the right: a verdict's checks, or a figure's sum, and the way back. */
 export function Inspector() {

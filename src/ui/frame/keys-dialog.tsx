@@ -1,7 +1,7 @@
 "use client";
 
 import { Modal } from "antd";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const KEYS: [string[], string][] = [
   [["1", "…", "9"], "go to a stage"],

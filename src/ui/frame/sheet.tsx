@@ -5,8 +5,8 @@ import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { memo, useCallback, useRef, useState } from "react";
-import { AMERICAN, METRIC } from "@/core/quantity/dimension";
-import type { Rig } from "@/core/rig/document";
+import { AMERICAN, METRIC } from "@/core/units/dimension";
+import type { Rig } from "@/core/document/schema";
 import { mainsWords } from "../words";
 import { OriginMark } from "../fields/origin-mark";
 import { BriefStage } from "../stages/brief";
@@ -27,7 +27,7 @@ import { useKey } from "./use-keys";
 import { DayStrip } from "../pictures/day-strip";
 import { ConditionsLine, StripLegend } from "../place/conditions-line";
 import { VerdictBlock } from "./verdict-block";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const waiting = () => (
   <div className="stage" aria-busy="true">

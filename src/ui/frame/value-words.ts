@@ -1,8 +1,8 @@
-import { formatQuantity } from "@/core/quantity/format";
-import { PART_NAMES } from "@/core/path/path";
-import type { Rig } from "@/core/rig/document";
-import { fieldAt, partAt } from "@/core/rig/labels";
-import type { Quantity } from "@/core/rig/quantity";
+import { formatQuantity } from "@/core/units/format";
+import { PART_NAMES } from "@/core/models/wiring/circuits";
+import type { Rig } from "@/core/document/schema";
+import { fieldAt, partAt } from "@/core/document/labels";
+import type { Quantity } from "@/core/units/known";
 import { ORIGIN_WORDS } from "../fields/origin-mark";
 
 interface Named {

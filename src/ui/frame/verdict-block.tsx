@@ -2,10 +2,10 @@
 
 import { QuestionCircleOutlined } from "@ant-design/icons";
 import { Popover } from "antd";
-import { formatQuantity } from "@/core/quantity/format";
+import { formatQuantity } from "@/core/units/format";
 import type { DayAnswer } from "@/workers/day.worker";
-import type { Rig } from "@/core/rig/document";
-import { say } from "@/core/words/say";
+import type { Rig } from "@/core/document/schema";
+import { say } from "@/core/messages/say";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";

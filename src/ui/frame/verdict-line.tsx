@@ -1,4 +1,4 @@
-import type { VerdictWord } from "@/core/verdict/check";
+import type { VerdictWord } from "@/core/assessment/checks/check";
 import { WordMark } from "./word-mark";
 
 /** A verdict's word with its shape, and the margin where there is one. */

@@ -2,7 +2,7 @@
 
 import { Button } from "antd";
 import { useSyncExternalStore } from "react";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const KEY = "chillbank.guide";
 const DISMISSED = "chillbank-guide";

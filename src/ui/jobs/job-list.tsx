@@ -5,11 +5,11 @@ import { CopyOutlined, DeleteOutlined, DownloadOutlined, ImportOutlined, PlusOut
 import Link from "next/link";
 import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
-import { formatNeedsHas } from "@/core/quantity/format";
-import type { UnitPreferences } from "@/core/quantity/dimension";
-import { emptyRig, type Rig, usesAwg } from "@/core/rig/document";
-import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/rules/mains";
-import type { Summary, SummaryLine } from "@/core/verdict/summary";
+import { formatNeedsHas } from "@/core/units/format";
+import type { UnitPreferences } from "@/core/units/dimension";
+import { emptyRig, type Rig, usesAwg } from "@/core/document/schema";
+import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/reference/standards/mains";
+import type { Summary, SummaryLine } from "@/core/assessment/verdicts/summary";
 import { ThemeChoice } from "../frame/theme-choice";
 import { FirstSteps } from "./first-steps";
 import { MarginBar } from "../frame/margin-bar";
@@ -17,7 +17,7 @@ import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
 import { importJobFile, isJobFile, readRigFile } from "../state/rig-file";
 import { jobCall, makeJob } from "../state/server-calls";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Job {
   id: string;

@@ -2,11 +2,11 @@
 
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
-import { parseQuantity } from "@/core/quantity/parse";
-import { formatQuantity, significant } from "@/core/quantity/format";
-import { timeZoneOfRig } from "@/core/rig/place";
-import type { Rig } from "@/core/rig/document";
-import { COLUMN_LIMITS, type Column, type Reading } from "@/core/trial/readings";
+import { parseQuantity } from "@/core/units/parse";
+import { formatQuantity, significant } from "@/core/units/format";
+import { timeZoneOfRig } from "@/core/document/place";
+import type { Rig } from "@/core/document/schema";
+import { COLUMN_LIMITS, type Column, type Reading } from "@/core/applications/test-run/log/readings";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
 import { useTrialDesk } from "../state/trial";
@@ -15,7 +15,7 @@ import { RefusedReadings } from "../stages/trial-aside";
 import { wordsOf } from "../stages/trial-words";
 import { moment, newUuid } from "../words";
 import { keepPage, type Keeping } from "./without-reception";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Field {
   column: Column;

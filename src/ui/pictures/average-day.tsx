@@ -1,10 +1,10 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
-import type { AverageDay } from "@/core/verdict/average-day";
+import { formatQuantity } from "@/core/units/format";
+import type { AverageDay } from "@/core/assessment/use/average-day";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const IN = [
   ["solar", "Solar used", "var(--sun)"],

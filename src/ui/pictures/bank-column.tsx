@@ -1,7 +1,7 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
-import type { BankColumn as Column } from "@/core/verdict/bank-column";
+import { formatQuantity } from "@/core/units/format";
+import type { BankColumn as Column } from "@/core/assessment/use/state-of-charge-column";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { FigureValue } from "../fields/figure-value";

@@ -1,15 +1,15 @@
 "use client";
 
 import { useMemo } from "react";
-import { localSecond, timeOfDay, type Clock } from "@/core/day/clock";
-import type { DayRecord } from "@/core/day/record";
-import { formatQuantity } from "@/core/quantity/format";
+import { localSecond, timeOfDay, type Clock } from "@/core/units/clock";
+import type { DayRecord } from "@/core/simulation/day/record";
+import { formatQuantity } from "@/core/units/format";
 import type { DayAnswer } from "@/workers/day.worker";
 import { useCursor } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { area, bars, extent, polyline } from "./day-shape";
 import { useBoxWidth } from "./use-box-width";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const LEFT = 44;
 const RIGHT = 10;

@@ -1,4 +1,4 @@
-import type { DayRecord } from "@/core/day/record";
+import type { DayRecord } from "@/core/simulation/day/record";
 
 /** A polyline through a record's line between two steps, at most `points` of them; means where there are more steps. */
 export function polyline(

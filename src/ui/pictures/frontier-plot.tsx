@@ -1,10 +1,10 @@
 "use client";
 
 import { useMemo } from "react";
-import type { Axis } from "@/core/options/frontier";
-import { barOf, shareOf } from "@/core/options/frontier";
-import type { Outcome } from "@/core/options/evaluate";
-import type { Found, Result } from "@/core/options/search";
+import type { Axis } from "@/core/applications/options/frontier";
+import { barOf, shareOf } from "@/core/applications/options/frontier";
+import type { Outcome } from "@/core/applications/options/evaluate";
+import type { Found, Result } from "@/core/applications/options/search";
 import { THEMED } from "../palette";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";

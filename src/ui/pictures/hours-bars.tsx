@@ -1,7 +1,7 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
-import { END_WORDS, within } from "@/core/verdict/lasts";
+import { formatQuantity } from "@/core/units/format";
+import { END_WORDS, within } from "@/core/assessment/verdicts/lasts";
 import type { DayAnswer } from "@/workers/day.worker";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";

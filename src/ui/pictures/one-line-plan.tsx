@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { planOf } from "@/core/path/plan";
+import { planOf } from "@/core/applications/diagram/single-line-diagram";
 import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import { PlanDrawing } from "./plan-drawing";

@@ -1,6 +1,6 @@
 /* The shapes that the day's pictures are drawn with. */
 import { describe, expect, it } from "vitest";
-import type { DayRecord } from "@/core/day/record";
+import type { DayRecord } from "@/core/simulation/day/record";
 import { area, bars, extent, polyline } from "./day-shape";
 import { laidOut, overlap } from "./roof-plan";
 

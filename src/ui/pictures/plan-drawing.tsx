@@ -1,4 +1,4 @@
-import { PLAN_CELL, type Plan, type PlanItem } from "@/core/path/plan";
+import { PLAN_CELL, type Plan, type PlanItem } from "@/core/applications/diagram/single-line-diagram";
 import { PALETTE, type Palette } from "../palette";
 import { SymbolOf } from "./plan-symbols";
 import { SANS } from "./style";

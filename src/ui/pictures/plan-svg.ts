@@ -1,5 +1,5 @@
 import { createElement, isValidElement, type ReactNode } from "react";
-import type { Plan } from "@/core/path/plan";
+import type { Plan } from "@/core/applications/diagram/single-line-diagram";
 import { PlanDrawing } from "./plan-drawing";
 
 /** Attributes of the drawing that SVG writes as they are; the others with hyphens. */

@@ -1,4 +1,4 @@
-import type { PlanSymbol } from "@/core/path/plan";
+import type { PlanSymbol } from "@/core/applications/diagram/single-line-diagram";
 
 /*
  * Symbols of the one-line plan, each about the origin on a line from left to right, 34 px wide: own drawings after the

@@ -1,13 +1,13 @@
 "use client";
 
 import { useMemo } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import { powerOverOutdoor } from "@/core/unit/curve";
+import { formatQuantity } from "@/core/units/format";
+import { powerOverOutdoor } from "@/core/assessment/verdicts/draw-curve";
 import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, SANS, TOOLTIP } from "./style";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 

@@ -1,8 +1,8 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
-import type { Panel } from "@/core/rig/document";
-import type { RigValues } from "@/core/rig/resolve";
+import { formatQuantity } from "@/core/units/format";
+import type { Panel } from "@/core/document/schema";
+import type { RigValues } from "@/core/document/resolve";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
 

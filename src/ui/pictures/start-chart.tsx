@@ -1,16 +1,16 @@
 "use client";
 
 import { useMemo } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/start/start";
-import type { Rig } from "@/core/rig/document";
-import { mainsVoltage } from "@/core/rig/typical";
-import type { Assessment } from "@/core/verdict/assess";
+import { formatQuantity } from "@/core/units/format";
+import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
+import type { Rig } from "@/core/document/schema";
+import { mainsVoltage } from "@/core/document/defaults";
+import type { Assessment } from "@/core/assessment/verdicts/assess";
 import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import Chart, { type ChartOption } from "./chart";
 import { AXIS, hatch, MONO, SANS, TOOLTIP } from "./style";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 type Point = [number, number];
 const FIRST = 0.01;

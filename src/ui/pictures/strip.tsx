@@ -1,10 +1,10 @@
 "use client";
 
 import { useId, useMemo } from "react";
-import { timeOfDay } from "@/core/day/clock";
-import type { DayRecord } from "@/core/day/record";
-import { formatQuantity } from "@/core/quantity/format";
-import type { UnitPreferences } from "@/core/quantity/dimension";
+import { timeOfDay } from "@/core/units/clock";
+import type { DayRecord } from "@/core/simulation/day/record";
+import { formatQuantity } from "@/core/units/format";
+import type { UnitPreferences } from "@/core/units/dimension";
 import { area, bars, extent, polyline } from "./day-shape";
 
 export const STRIP_HEIGHT = 62;

@@ -1,11 +1,11 @@
 "use client";
 
 import { memo, useId, useMemo, useState } from "react";
-import type { TrialView } from "@/core/trial/view";
-import { formatQuantity } from "@/core/quantity/format";
-import type { UnitPreferences } from "@/core/quantity/dimension";
+import type { TrialView } from "@/core/applications/test-run/report/view";
+import { formatQuantity } from "@/core/units/format";
+import type { UnitPreferences } from "@/core/units/dimension";
 import { useBoxWidth } from "./use-box-width";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const LEFT = 46;
 const RIGHT = 10;

@@ -6,7 +6,7 @@ import { useReading } from "../state/sheet-context";
 import { extent } from "./day-shape";
 import { stepAt, stepWords, Strip } from "./strip";
 import { useBoxWidth } from "./use-box-width";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Props {
   runs: readonly TripRun[];

@@ -1,9 +1,9 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
-import type { Ladder, Rung } from "@/core/verdict/starts";
+import { formatQuantity } from "@/core/units/format";
+import type { Ladder, Rung } from "@/core/assessment/starts/starts";
 import { useReading } from "../state/sheet-context";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const WIDTH = 226;
 const TOP = 26;

@@ -3,7 +3,7 @@
 import { Segmented } from "antd";
 import { QuantityLine } from "../fields/quantity-line";
 import { useReading, useSheet } from "../state/sheet-context";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const KINDS = [
   { value: "mild", label: "Mild" },

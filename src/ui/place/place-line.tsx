@@ -2,12 +2,12 @@
 
 import { Select } from "antd";
 import { useEffect, useId, useRef, useState } from "react";
-import { placeOfRig } from "@/core/rig/place";
-import { parseCoordinates } from "@/core/weather/coordinates";
-import { placeWords } from "@/core/verdict/conditions";
-import type { FoundPlace } from "@/core/weather/found-place";
+import { placeOfRig } from "@/core/document/place";
+import { parseCoordinates } from "@/core/reference/weather/coordinates";
+import { placeWords } from "@/core/assessment/verdicts/conditions";
+import type { FoundPlace } from "@/core/reference/weather/found-place";
 import { useReading, useSheet } from "../state/sheet-context";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Long enough that a search does not begin at every letter. */
 const SETTLE_MS = 180;

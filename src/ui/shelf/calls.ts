@@ -1,5 +1,5 @@
-import type { ShelfEntry, ShelfKindKey } from "@/core/shelf/shelf";
-import type { Summary } from "@/core/verdict/summary";
+import type { ShelfEntry, ShelfKindKey } from "@/core/applications/parts/shelf";
+import type { Summary } from "@/core/assessment/verdicts/summary";
 import { json, messageOf } from "../state/server-calls";
 
 export interface ShelfPart {

@@ -2,10 +2,10 @@
 
 import { Input, Modal, Select } from "antd";
 import { useId, useState } from "react";
-import type { UnitPreferences } from "@/core/quantity/dimension";
-import { CURE_FIELDS } from "@/core/rig/fields";
-import type { FieldSpec } from "@/core/rig/quantity";
-import { readEntry, shelfKind, type ShelfEntry } from "@/core/shelf/shelf";
+import type { UnitPreferences } from "@/core/units/dimension";
+import { CURE_FIELDS } from "@/core/document/fields";
+import type { FieldSpec } from "@/core/units/known";
+import { readEntry, shelfKind, type ShelfEntry } from "@/core/applications/parts/shelf";
 import { QuantityInput } from "../fields/quantity-input";
 import { addPart, savePart, type ShelfPart } from "./calls";
 

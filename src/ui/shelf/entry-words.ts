@@ -1,6 +1,6 @@
-import { formatQuantity } from "@/core/quantity/format";
-import type { UnitPreferences } from "@/core/quantity/dimension";
-import { shelfKind, type ShelfEntry } from "@/core/shelf/shelf";
+import { formatQuantity } from "@/core/units/format";
+import type { UnitPreferences } from "@/core/units/dimension";
+import { shelfKind, type ShelfEntry } from "@/core/applications/parts/shelf";
 
 const SHOWN = 4;
 

@@ -3,12 +3,12 @@
 import { App, Button, Input, Modal } from "antd";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import { pickInto } from "@/core/shelf/pick";
-import { shelfKind, type ShelfKindKey } from "@/core/shelf/shelf";
+import { pickInto } from "@/core/applications/parts/pick";
+import { shelfKind, type ShelfKindKey } from "@/core/applications/parts/shelf";
 import { useReading, useSheetStore } from "../state/sheet-context";
 import { findParts, type ShelfPart } from "./calls";
 import { entryLine } from "./entry-words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Picks a part of a kind off the workshop's shelf into a place of the rig; undo takes it out again. */
 export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) {

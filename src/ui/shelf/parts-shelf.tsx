@@ -5,16 +5,16 @@ import { CopyOutlined, DeleteOutlined, ExportOutlined, ImportOutlined, PlusOutli
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState, useTransition } from "react";
-import { AMERICAN, METRIC, type UnitPreferences } from "@/core/quantity/dimension";
-import { formatQuantity } from "@/core/quantity/format";
-import { emptyEntry, SHELF_KIND_KEYS, shelfKind, type ShelfKindKey } from "@/core/shelf/shelf";
+import { AMERICAN, METRIC, type UnitPreferences } from "@/core/units/dimension";
+import { formatQuantity } from "@/core/units/format";
+import { emptyEntry, SHELF_KIND_KEYS, shelfKind, type ShelfKindKey } from "@/core/applications/parts/shelf";
 import { useKey } from "../frame/use-keys";
 import { addPart, importShelf, removePart, restorePart, type ImportReport, type ShelfPart } from "./calls";
 import { EntryDialog } from "./entry-dialog";
 import { entryLine } from "./entry-words";
 import { ImportDialog } from "./import-dialog";
 import { UsesDialog } from "./uses-dialog";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Props {
   parts: ShelfPart[];

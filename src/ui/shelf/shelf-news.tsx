@@ -2,8 +2,8 @@
 
 import { Button } from "antd";
 import { useEffect, useState } from "react";
-import { putAt } from "@/core/rig/compare";
-import { shelfUses, updateUses } from "@/core/shelf/pick";
+import { putAt } from "@/core/document/compare";
+import { shelfUses, updateUses } from "@/core/applications/parts/pick";
 import { useReading, useSheetStore } from "../state/sheet-context";
 import { partsByIds, type ShelfPart } from "./calls";
 

@@ -2,7 +2,7 @@
 
 import { App, Checkbox, Modal } from "antd";
 import { useEffect, useState } from "react";
-import type { Summary } from "@/core/verdict/summary";
+import type { Summary } from "@/core/assessment/verdicts/summary";
 import { VerdictLine } from "../frame/verdict-line";
 import { updateUsing, usesOf, type ShelfPart, type UsingJob } from "./calls";
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { formatQuantity } from "@/core/quantity/format";
+import { formatQuantity } from "@/core/units/format";
 import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";

@@ -15,9 +15,9 @@ import { PlaceLine } from "../place/place-line";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId, STANCES } from "../words";
 import { MonthLine } from "./month-line";
-import { legCount, MAINS_KEYS, MAINS_SYSTEMS } from "@/core/rules/mains";
-import { RULE_SET_KEYS, RULE_SETS } from "@/core/rules/rule-set";
-import { ruleSetOf } from "@/core/rig/typical";
+import { legCount, MAINS_KEYS, MAINS_SYSTEMS } from "@/core/reference/standards/mains";
+import { RULE_SET_KEYS, RULE_SETS } from "@/core/reference/standards/rule-set";
+import { ruleSetOf } from "@/core/document/defaults";
 import { LEGS } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
 

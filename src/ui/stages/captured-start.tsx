@@ -2,12 +2,12 @@
 
 import { Button, Upload } from "antd";
 import { useState } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import type { CaptureReport } from "@/core/start/capture-table";
-import { captureOfTable } from "@/core/start/capture-table";
+import { formatQuantity } from "@/core/units/format";
+import type { CaptureReport } from "@/core/applications/start-aids/capture-table";
+import { captureOfTable } from "@/core/applications/start-aids/capture-table";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const LARGEST_BYTES = 16_000_000;
 

@@ -1,8 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import type { Check } from "@/core/verdict/check";
-import { clauseOf, RULES, type RuleId } from "@/core/rules/catalogue";
+import type { Check } from "@/core/assessment/checks/check";
+import { clauseOf, RULES, type RuleId } from "@/core/assessment/rules/catalogue";
 import { FigureValue } from "../fields/figure-value";
 import { VerdictLine } from "../frame/verdict-line";
 import { useReading } from "../state/sheet-context";

@@ -2,7 +2,7 @@
 
 import { App, Button } from "antd";
 import { useMemo } from "react";
-import type { CureResult } from "@/core/start/cures";
+import type { CureResult } from "@/core/applications/start-aids/start-aids";
 import { QuantityCell } from "../fields/quantity-line";
 import { VerdictLine } from "../frame/verdict-line";
 import { WordMark } from "../frame/word-mark";
@@ -10,7 +10,7 @@ import { THEMED } from "../palette";
 import StartChart, { type ExtraTrace } from "../pictures/start-chart";
 import { useInsight } from "../state/insight";
 import { useReading, useSheetStore } from "../state/sheet-context";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Cures that change what is asked for; the others change what there is. */
 const DEMAND_CURES: Partial<Record<CureResult["key"], [colour: string, dash: ExtraTrace["dash"]]>> = {

@@ -3,13 +3,20 @@
 import { CloseOutlined, CopyOutlined, DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { App, Button, Dropdown, Input, Segmented, Select, Slider } from "antd";
 import { memo, useId, useState } from "react";
-import { mainUse, minutesBetween, parseTimeOfDay, READY_PLANS, timeWords, usualPattern } from "@/core/day/plan";
-import { emptySpan, type Pattern, type PlanSpan, type Rig, type SpanKind } from "@/core/rig/document";
-import { formatQuantity } from "@/core/quantity/format";
+import {
+  mainUse,
+  minutesBetween,
+  parseTimeOfDay,
+  READY_PLANS,
+  timeWords,
+  usualPattern,
+} from "@/core/document/schedule";
+import { emptySpan, type Pattern, type PlanSpan, type Rig, type SpanKind } from "@/core/document/schema";
+import { formatQuantity } from "@/core/units/format";
 import { QuantityCell } from "../fields/quantity-line";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** The axis of a day's plan: six in the morning to noon of the next, so that a night stands in one piece. */
 const FROM = 6 * 60;

@@ -2,16 +2,16 @@
 
 import { Button, Progress, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
-import { PAIRS, type PairKey } from "@/core/day/pair-names";
-import type { PairSide, RunTimeMap } from "@/core/day/pairs";
-import { formatQuantity } from "@/core/quantity/format";
-import type { Rig } from "@/core/rig/document";
+import { PAIRS, type PairKey } from "@/core/assessment/run-time-map/axes";
+import type { PairSide, RunTimeMap } from "@/core/assessment/run-time-map/run-time-map";
+import { formatQuantity } from "@/core/units/format";
+import type { Rig } from "@/core/document/schema";
 import { extent, polyline } from "../pictures/day-shape";
 import { useBoxWidth } from "../pictures/use-box-width";
 import { askMap, askPair, useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { degreeHours } from "../words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Two ways to cool the same cabin in one picture, asked for one pair at a time. */
 export function DayPairs() {

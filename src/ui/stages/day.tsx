@@ -2,10 +2,10 @@
 
 import { App, Button, Checkbox, InputNumber, Slider } from "antd";
 import { memo, useId, useMemo, useRef, useState } from "react";
-import { timeOfDay } from "@/core/day/clock";
-import { fromCells } from "@/core/day/flows";
-import { formatQuantity } from "@/core/quantity/format";
-import { monthOfRig, startDateOfRig } from "@/core/rig/place";
+import { timeOfDay } from "@/core/units/clock";
+import { fromCells } from "@/core/simulation/day/flows";
+import { formatQuantity } from "@/core/units/format";
+import { monthOfRig, startDateOfRig } from "@/core/document/place";
 import type { DayAnswer } from "@/workers/day.worker";
 import { DateInput } from "../fields/date-input";
 import { PlaceLine } from "../place/place-line";
@@ -21,7 +21,7 @@ import { DayPlan } from "./day-plan";
 import { DayPairs, RunTimeMapView } from "./day-views";
 import { MonthLine } from "./month-line";
 import { Group, More, Notices, StageFrame } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Place, weather and cabin at the left; the run and the plan of the day at the right. */
 export function DayStage() {

@@ -3,21 +3,21 @@
 import { Button, Input, Select } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useState } from "react";
-import type { Dimension } from "@/core/quantity/dimension";
-import { formatQuantity } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
-import { drawContext } from "@/core/rig/resolve";
+import type { Dimension } from "@/core/units/dimension";
+import { formatQuantity } from "@/core/units/format";
+import { parseQuantity } from "@/core/units/parse";
+import { drawContext } from "@/core/document/resolve";
 import {
   drawReadingSchema,
   drawFindings,
   type DrawKind,
   type DrawReading,
   type DrawState,
-} from "@/core/unit/draw-readings";
+} from "@/core/document/draw-readings";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
 import { Group } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const KINDS: { value: DrawKind; label: string }[] = [
   { value: "battery-current", label: "Battery current (shunt or clamp)" },

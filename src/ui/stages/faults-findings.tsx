@@ -2,16 +2,16 @@
 
 import { App, Button, Input, Modal } from "antd";
 import { useState } from "react";
-import { CAUSES, causeSpec, SYMPTOMS, type CauseKey } from "@/core/faults/causes";
-import { READINGS, readingSpec, type Bench, type ReadingKey } from "@/core/faults/readings";
-import type { Finding } from "@/core/rig/document";
+import { CAUSES, causeSpec, SYMPTOMS, type CauseKey } from "@/core/applications/fault-finding/causes";
+import { READINGS, readingSpec, type Bench, type ReadingKey } from "@/core/applications/fault-finding/readings";
+import type { Finding } from "@/core/document/schema";
 import { ReadingFields } from "../fields/reading-fields";
 import type { Enquiry } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newUuid } from "../words";
 import { readingWords, soundWords } from "./faults-words";
 import { Group } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface KeepProps {
   cause: CauseKey;

@@ -1,6 +1,6 @@
-import { readingSpec, type ReadingKey } from "@/core/faults/readings";
-import type { UnitPreferences } from "@/core/quantity/dimension";
-import { formatQuantity } from "@/core/quantity/format";
+import { readingSpec, type ReadingKey } from "@/core/applications/fault-finding/readings";
+import type { UnitPreferences } from "@/core/units/dimension";
+import { formatQuantity } from "@/core/units/format";
 
 /** A reading's value as it is said: a quantity, or yes and no. */
 export function readingWords(reading: ReadingKey, value: number, notation: UnitPreferences): string {

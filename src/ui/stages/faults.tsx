@@ -2,18 +2,25 @@
 
 import { Button, Select } from "antd";
 import { useMemo, useState } from "react";
-import { causeSpec, SYMPTOMS, type CauseKey, type SymptomKey } from "@/core/faults/causes";
-import { CAUTIONS } from "@/core/faults/cautions";
-import { nextTests, rankCauses, SURE, type NextTest, type Ranked, type Taken } from "@/core/faults/desk";
-import { anyPatient, symptomsOf } from "@/core/faults/practice";
-import { READING_KEYS, readingSpec, type Bench, type ReadingKey } from "@/core/faults/readings";
+import { causeSpec, SYMPTOMS, type CauseKey, type SymptomKey } from "@/core/applications/fault-finding/causes";
+import { CAUTIONS } from "@/core/applications/fault-finding/cautions";
+import {
+  nextTests,
+  rankCauses,
+  SURE,
+  type NextTest,
+  type Ranked,
+  type Taken,
+} from "@/core/applications/fault-finding/desk";
+import { anyPatient, symptomsOf } from "@/core/applications/fault-finding/practice";
+import { READING_KEYS, readingSpec, type Bench, type ReadingKey } from "@/core/applications/fault-finding/readings";
 import { ReadingFields } from "../fields/reading-fields";
 import { useEnquiry, NO_ENQUIRY, type Enquiry } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Findings, KeepFinding } from "./faults-findings";
 import { readingWords, soundWords } from "./faults-words";
 import { Caution, Group, StageFrame } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Causes shown at once; the rest fold away. */
 const SHOWN = 6;

@@ -1,6 +1,6 @@
-import type { RigValues } from "@/core/rig/resolve";
-import { everyKnown } from "@/core/rig/resolve";
-import { stageOfPath } from "@/core/rig/stage";
+import type { RigValues } from "@/core/document/resolve";
+import { everyKnown } from "@/core/document/resolve";
+import { stageOfPath } from "@/core/document/stage";
 import type { StageKey } from "./stages";
 
 /** How many quantities of a stage are measured (or fitted), from the plate, assumed. */

@@ -3,7 +3,7 @@
 import { useInsight } from "../state/insight";
 import { useReading } from "../state/sheet-context";
 import { useShowStage } from "./show-stage";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** What to go and measure: the assumed values that could move a verdict's margin most, with how far and by what instrument. */
 export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) {

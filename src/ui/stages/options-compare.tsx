@@ -2,8 +2,8 @@
 
 import { App, Button, Checkbox } from "antd";
 import { useEffect, useState } from "react";
-import type { Outcome } from "@/core/options/evaluate";
-import type { Found, Result } from "@/core/options/search";
+import type { Outcome } from "@/core/applications/options/evaluate";
+import type { Found, Result } from "@/core/applications/options/search";
 import { MarkedWord } from "../frame/word-mark";
 import { askFitted, askTrips, useDesignVerdicts } from "../state/options";
 import { nameRevision } from "../state/options-calls";
@@ -13,7 +13,7 @@ import { TripStrips } from "../pictures/trip-strips";
 import { newUuid } from "../words";
 import { replaceRig } from "../state/replace-rig";
 import { shareWords } from "./options-frontier";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Props {
   found: Found;

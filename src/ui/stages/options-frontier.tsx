@@ -2,15 +2,15 @@
 
 import { Checkbox } from "antd";
 import { useMemo, useState } from "react";
-import type { Bar } from "@/core/options/frontier";
-import { givenFaults, type Outcome } from "@/core/options/evaluate";
-import type { Found, Result } from "@/core/options/search";
-import { askedOf } from "@/core/options/targets";
-import { statedShare } from "@/core/options/trips";
-import { assess } from "@/core/verdict/assess";
+import type { Bar } from "@/core/applications/options/frontier";
+import { givenFaults, type Outcome } from "@/core/applications/options/evaluate";
+import type { Found, Result } from "@/core/applications/options/search";
+import { askedOf } from "@/core/applications/options/targets";
+import { statedShare } from "@/core/applications/options/trips";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { MarkedWord } from "../frame/word-mark";
 import { useDesignVerdicts } from "../state/options";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Props {
   found: Found;

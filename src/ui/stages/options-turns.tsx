@@ -2,10 +2,10 @@
 
 import { Button, Progress } from "antd";
 import { useState } from "react";
-import type { Found, Result } from "@/core/options/search";
-import type { Turned } from "@/core/options/sensitivity";
+import type { Found, Result } from "@/core/applications/options/search";
+import type { Turned } from "@/core/applications/options/sensitivity";
 import { askSensitivity } from "../state/options";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Frontier points on either side of the choice that a turned assumption may make the choice. */
 const BELOW = 3;

@@ -2,14 +2,21 @@
 
 import { App, Button, Checkbox, Input, InputNumber, Select } from "antd";
 import { useId, type ReactNode } from "react";
-import { parseTimeOfDay, timeWords } from "@/core/day/plan";
-import { usualSpace, type CabinChoice, type Ownable, type StartKey, type Target, type Wish } from "@/core/options/wish";
-import { PLACES } from "@/core/weather/places";
+import { parseTimeOfDay, timeWords } from "@/core/document/schedule";
+import {
+  usualSpace,
+  type CabinChoice,
+  type Ownable,
+  type StartKey,
+  type Target,
+  type Wish,
+} from "@/core/applications/options/target";
+import { PLACES } from "@/core/reference/weather/places";
 import { findParts } from "../shelf/calls";
 import { useReading } from "../state/sheet-context";
 import { monthName } from "../words";
 import { Group, More } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface Props {
   wish: Wish;

@@ -4,12 +4,12 @@ import { App, Button, Progress, Segmented } from "antd";
 import { produce } from "immer";
 import dynamic from "next/dynamic";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { designsOf } from "@/core/options/design";
-import type { Axis } from "@/core/options/frontier";
-import type { Found, Result } from "@/core/options/search";
-import { MOST_DESIGNS, usualWish, type Wish } from "@/core/options/wish";
-import { monthOfRig } from "@/core/rig/place";
-import type { Rig } from "@/core/rig/document";
+import { designsOf } from "@/core/applications/options/design";
+import type { Axis } from "@/core/applications/options/frontier";
+import type { Found, Result } from "@/core/applications/options/search";
+import { MOST_DESIGNS, usualWish, type Wish } from "@/core/applications/options/target";
+import { monthOfRig } from "@/core/document/place";
+import type { Rig } from "@/core/document/schema";
 import { fetchWish, sendWish } from "../state/options-calls";
 import { useSearch } from "../state/options";
 import { useReading, useSheet } from "../state/sheet-context";
@@ -19,7 +19,7 @@ import { FrontierTable, Schools, Whys } from "./options-frontier";
 import { Turns } from "./options-turns";
 import { WishForm } from "./options-wish";
 import { Revisions } from "./revisions";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const FrontierPlot = dynamic(() => import("../pictures/frontier-plot"), {
   ssr: false,

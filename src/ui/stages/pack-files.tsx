@@ -4,7 +4,7 @@ import { Button, Progress } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useSheet } from "../state/sheet-context";
 import { Group } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 type Making =
   | { kind: "idle" }

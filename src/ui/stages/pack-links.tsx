@@ -6,7 +6,7 @@ import { fetchLinks, makeLink, withdrawLink, type CustomerLink } from "../state/
 import { useSheet } from "../state/sheet-context";
 import { moment } from "../words";
 import { Group } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const DAYS = [
   { value: 30, label: "for 30 days" },

@@ -2,9 +2,9 @@
 
 import { Checkbox, Input, Segmented } from "antd";
 import { useEffect, useMemo, useState } from "react";
-import { planOf } from "@/core/path/plan";
-import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/handover/pack";
-import type { Rig } from "@/core/rig/document";
+import { planOf } from "@/core/applications/diagram/single-line-diagram";
+import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/applications/handover/document";
+import type { Rig } from "@/core/document/schema";
 import { PlanDrawing } from "../pictures/plan-drawing";
 import { useInsight } from "../state/insight";
 import { DateInput } from "../fields/date-input";

@@ -3,12 +3,12 @@
 import { App, Button, Dropdown, Modal, type MenuProps } from "antd";
 import { DownOutlined, MoreOutlined, PlusOutlined, RightOutlined } from "@ant-design/icons";
 import { useState, type ReactNode } from "react";
-import { FUSE_KINDS } from "@/core/path/fuse";
-import { allRuns, PART_NAMES } from "@/core/path/path";
-import { emptyPart, type Part } from "@/core/rig/document";
-import { PART_FIELDS, type PartKind } from "@/core/rig/fields";
-import { valueAt } from "@/core/rig/compare";
-import type { Choice } from "@/core/sizing/size-run";
+import { FUSE_KINDS } from "@/core/reference/conductors/fuse";
+import { allRuns, PART_NAMES } from "@/core/models/wiring/circuits";
+import { emptyPart, type Part } from "@/core/document/schema";
+import { PART_FIELDS, type PartKind } from "@/core/document/fields";
+import { valueAt } from "@/core/document/compare";
+import type { Choice } from "@/core/applications/sizing/size-circuit";
 import { ChoiceLine } from "../fields/choice-line";
 import { QuantityCell, QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
@@ -18,7 +18,7 @@ import { FromShelf } from "../shelf/from-shelf";
 import { askChoice } from "../state/insight";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import { newId } from "../words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const DC_KINDS: PartKind[] = ["cable", "fuse", "isolator", "shunt", "busbar", "connector", "joints"];
 const AC_KINDS: PartKind[] = ["cable", "breaker", "rcd", "changeover", "isolator", "inlet", "connector"];

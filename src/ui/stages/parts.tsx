@@ -1,7 +1,7 @@
 "use client";
 
 import type { ReactNode } from "react";
-import type { Stage } from "@/core/rig/stage";
+import type { Stage } from "@/core/document/stage";
 import { DeferredReading, useReading } from "../state/sheet-context";
 
 /** A group of lines under a heading. */

@@ -3,11 +3,11 @@
 import { Button, Dropdown } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useCallback, useState } from "react";
-import { BRANCH_NAMES, emptyBranch, isCharging, isMains, type Branch } from "@/core/rig/document";
-import { formatQuantity } from "@/core/quantity/format";
-import { usesInverter } from "@/core/rig/resolve";
-import { ampacityTable } from "@/core/rig/typical";
-import { AMPACITY_TABLES } from "@/core/path/ampacity";
+import { BRANCH_NAMES, emptyBranch, isCharging, isMains, type Branch } from "@/core/document/schema";
+import { formatQuantity } from "@/core/units/format";
+import { usesInverter } from "@/core/document/resolve";
+import { ampacityTable } from "@/core/document/defaults";
+import { AMPACITY_TABLES } from "@/core/reference/conductors/ampacity";
 import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
@@ -18,14 +18,14 @@ import { OneLinePlan } from "../pictures/one-line-plan";
 import { FromShelf } from "../shelf/from-shelf";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
-import { clauseOf } from "@/core/rules/catalogue";
+import { clauseOf } from "@/core/assessment/rules/catalogue";
 import { SizeAll } from "./size-all";
 import { ChecksTable } from "./checks-table";
 import { MeasureNextList } from "./measure-next";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { PartsTable } from "./parts-table";
 import { useShowStage } from "./show-stage";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 

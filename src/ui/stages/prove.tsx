@@ -2,17 +2,17 @@
 
 import { Button, Input, Progress } from "antd";
 import { useMemo, useState } from "react";
-import { CAUTIONS } from "@/core/faults/cautions";
-import type { Bench } from "@/core/faults/readings";
-import { PARTS, passes, progressOf, runSheet, type Step } from "@/core/handover/run-sheet";
-import { editableQuantity, formatQuantity } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
-import type { StepDone } from "@/core/rig/document";
+import { CAUTIONS } from "@/core/applications/fault-finding/cautions";
+import type { Bench } from "@/core/applications/fault-finding/readings";
+import { PARTS, passes, progressOf, runSheet, type Step } from "@/core/applications/handover/commissioning";
+import { editableQuantity, formatQuantity } from "@/core/units/format";
+import { parseQuantity } from "@/core/units/parse";
+import type { StepDone } from "@/core/document/schema";
 import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
 import { keepText, useKeptText } from "../state/kept-text";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Caution, Group, StageFrame } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const INITIALS = "chillbank.initials";
 const blank = (step: Step): StepDone => ({

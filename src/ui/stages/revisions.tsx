@@ -2,18 +2,18 @@
 
 import { App, Button, Input, Modal } from "antd";
 import { useCallback, useEffect, useState } from "react";
-import { compareRigs } from "@/core/rig/compare";
-import type { ListedRevision } from "@/core/options/revision";
-import type { Rig } from "@/core/rig/document";
-import { labelOfPath } from "@/core/rig/labels";
-import { assess } from "@/core/verdict/assess";
+import { compareRigs } from "@/core/document/compare";
+import type { ListedRevision } from "@/core/applications/options/revision";
+import type { Rig } from "@/core/document/schema";
+import { labelOfPath } from "@/core/document/labels";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { MarkedWord } from "../frame/word-mark";
 import { valueWords } from "../frame/value-words";
 import { fetchRevision, fetchRevisions, nameRevision, setRevisionDeleted } from "../state/options-calls";
 import { replaceRig } from "../state/replace-rig";
 import { useReading, useSheet, useSheetStore, useVerdict } from "../state/sheet-context";
 import { newUuid } from "../words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const VERDICTS = ["starts", "carries", "lasts", "recovers"] as const;
 const dateWords = (ms: number) =>

@@ -2,7 +2,7 @@
 
 import { useParams } from "next/navigation";
 import { useCallback } from "react";
-import { stageOfPath } from "@/core/rig/stage";
+import { stageOfPath } from "@/core/document/stage";
 
 /** Goes to the stage on which a document path is entered. */
 export function useShowStage(): (path: string) => void {

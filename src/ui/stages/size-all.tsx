@@ -2,10 +2,10 @@
 
 import { App, Button, Modal } from "antd";
 import { useState } from "react";
-import type { SizedRig } from "@/core/sizing/size-rig";
+import type { SizedRig } from "@/core/applications/sizing/size-system";
 import { askSizes } from "../state/insight";
 import { useSheet, useSheetStore } from "../state/sheet-context";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Every cable, fuse, breaker and switch at the smallest size that all rules allow; shown with its rule, then applied. */
 export function SizeAll() {

@@ -1,12 +1,12 @@
 "use client";
 
-import { ruleSetOf } from "@/core/rig/typical";
-import { formatQuantity } from "@/core/quantity/format";
-import type { CaseVerdict, StartCase, Supply } from "@/core/start/supplies";
+import { ruleSetOf } from "@/core/document/defaults";
+import { formatQuantity } from "@/core/units/format";
+import type { CaseVerdict, StartCase, Supply } from "@/core/assessment/starts/supplies";
 import { VerdictLine } from "../frame/verdict-line";
 import { useInsight } from "../state/insight";
 import { useReading } from "../state/sheet-context";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** The same start on every source that may feed it: inverter, generator, inlets. */
 export function SourcesView() {

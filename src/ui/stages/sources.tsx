@@ -3,9 +3,9 @@
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { Button, InputNumber, Select } from "antd";
 import { useState } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import { emptyController, emptyPanel, type Panel } from "@/core/rig/document";
-import { stringChecks } from "@/core/sources/strings";
+import { formatQuantity } from "@/core/units/format";
+import { emptyController, emptyPanel, type Panel } from "@/core/document/schema";
+import { stringChecks } from "@/core/models/charging/strings";
 import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
@@ -18,7 +18,7 @@ import { useDay } from "../state/day";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** What charges the bank: panels and controllers, engine, shore, generator; and whether it is enough. */
 export function SourcesStage() {

@@ -2,10 +2,10 @@
 
 import { Segmented } from "antd";
 import { useState } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import { LIMIT_NAMES, type Limit } from "@/core/start/start";
-import type { Ladder } from "@/core/verdict/starts";
-import { usesInverter } from "@/core/rig/resolve";
+import { formatQuantity } from "@/core/units/format";
+import { LIMIT_NAMES, type Limit } from "@/core/simulation/start/start";
+import type { Ladder } from "@/core/assessment/starts/starts";
+import { usesInverter } from "@/core/document/resolve";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
@@ -17,11 +17,11 @@ import { FromShelf } from "../shelf/from-shelf";
 import { CapturedStart } from "./captured-start";
 import { CuresView } from "./cures-view";
 import { MeasureNextList } from "./measure-next";
-import { legCount } from "@/core/rules/mains";
+import { legCount } from "@/core/reference/standards/mains";
 import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { SourcesView, WaysView } from "./sources-view";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {

@@ -1,5 +1,5 @@
-import type { Rig } from "@/core/rig/document";
-import { formatQuantity } from "@/core/quantity/format";
+import type { Rig } from "@/core/document/schema";
+import { formatQuantity } from "@/core/units/format";
 import type { Outbox } from "../state/use-outbox";
 import { wallClock } from "./trial-parts";
 import { wordsOf } from "./trial-words";

@@ -2,15 +2,15 @@
 
 import { Button, Input, Modal, Progress, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
-import { offsetAt } from "@/core/day/clock";
-import { formatQuantity } from "@/core/quantity/format";
-import type { Mapping, Meaning, TimeKind } from "@/core/trial/recognise";
+import { offsetAt } from "@/core/units/clock";
+import { formatQuantity } from "@/core/units/format";
+import type { Mapping, Meaning, TimeKind } from "@/core/applications/test-run/log/recognise";
 import type { Imported, Preview } from "@/workers/trial.worker";
 import { useReading } from "../state/sheet-context";
 import { askImport, askPreview } from "../state/trial";
 import { keepMapping, keptMapping } from "../state/trial-calls";
 import { wordsOf } from "./trial-words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const MEANINGS: { value: Meaning; label: string }[] = [
   { value: "none", label: "leave out" },

@@ -2,11 +2,11 @@
 
 import { App, Button, Checkbox, Input, InputNumber, Segmented, Select } from "antd";
 import { useEffect, useState } from "react";
-import { formatQuantity, significant } from "@/core/quantity/format";
-import { FAULT_NAMES, FAULTS, type FaultKey, type Probes } from "@/core/trial/stand-in";
+import { formatQuantity, significant } from "@/core/units/format";
+import { FAULT_NAMES, FAULTS, type FaultKey, type Probes } from "@/core/applications/test-run/simulator/simulator";
 import { useReading } from "../state/sheet-context";
 import { fetchProbes, startSource, stopSource, type ListedTrial, type TrialSource } from "../state/trial-calls";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const anyOf = <T,>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)]!;
 

@@ -1,19 +1,19 @@
 "use client";
 
 import { Button } from "antd";
-import { offsetAt } from "@/core/day/clock";
-import { takenFromTrial } from "@/core/faults/from-trial";
-import { benchOf, type ReadingKey } from "@/core/faults/readings";
-import { formatQuantity, significant } from "@/core/quantity/format";
-import type { Rig } from "@/core/rig/document";
-import { acceptFound, monitorIsOff, type Found } from "@/core/trial/calibrate";
-import type { Repair } from "@/core/trial/repair";
-import type { TrialView } from "@/core/trial/view";
+import { offsetAt } from "@/core/units/clock";
+import { takenFromTrial } from "@/core/applications/fault-finding/from-test-run";
+import { benchOf, type ReadingKey } from "@/core/applications/fault-finding/readings";
+import { formatQuantity, significant } from "@/core/units/format";
+import type { Rig } from "@/core/document/schema";
+import { acceptFound, monitorIsOff, type Found } from "@/core/applications/test-run/inference/calibrate";
+import type { Repair } from "@/core/applications/test-run/log/repair";
+import type { TrialView } from "@/core/applications/test-run/report/view";
 import { OriginMark } from "../fields/origin-mark";
 import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group, More } from "./parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Local wall time of seconds of a log. */
 export function wallClock(startMs: number, zone: string): (second: number) => string {

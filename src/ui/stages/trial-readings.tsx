@@ -2,10 +2,10 @@
 
 import { App, Button, Input, Modal, Table } from "antd";
 import { useEffect, useState } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import { parseTyped } from "@/core/trial/typed";
-import type { Reading } from "@/core/trial/readings";
-import { offsetAt } from "@/core/day/clock";
+import { formatQuantity } from "@/core/units/format";
+import { parseTyped } from "@/core/applications/test-run/log/typed";
+import type { Reading } from "@/core/applications/test-run/log/readings";
+import { offsetAt } from "@/core/units/clock";
 import { useReading } from "../state/sheet-context";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
@@ -22,7 +22,7 @@ import {
 import { moment, newUuid } from "../words";
 import { RefusedReadings } from "./trial-aside";
 import { wordsOf } from "./trial-words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 interface EntryProps {
   trial: ListedTrial;

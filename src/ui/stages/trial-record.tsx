@@ -1,11 +1,11 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { significant } from "@/core/quantity/format";
-import { byKind, heldAgainst, type KindSummary } from "@/core/trial/record";
-import type { TrialView } from "@/core/trial/view";
+import { significant } from "@/core/units/format";
+import { byKind, heldAgainst, type KindSummary } from "@/core/applications/test-run/report/record";
+import type { TrialView } from "@/core/applications/test-run/report/view";
 import { fetchAllTrials, type ListedTrial } from "../state/trial-calls";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 const signed = (x: number) => `${x > 0 ? "+" : "−"}${Math.round(Math.abs(100 * x))} %`;

@@ -1,4 +1,4 @@
-import type { Reading } from "@/core/trial/readings";
+import type { Reading } from "@/core/applications/test-run/log/readings";
 
 /** A reading's values in words. */
 export function wordsOf(values: Reading["values"], degrees: (v: number) => string): string {

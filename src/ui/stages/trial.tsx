@@ -3,10 +3,10 @@
 import { App, Button, Dropdown, Input, Modal, Progress, Select } from "antd";
 import dynamic from "next/dynamic";
 import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
-import { offsetAt } from "@/core/day/clock";
-import { formatQuantity, significant } from "@/core/quantity/format";
-import { timeZoneOfRig } from "@/core/rig/place";
-import type { TrialView } from "@/core/trial/view";
+import { offsetAt } from "@/core/units/clock";
+import { formatQuantity, significant } from "@/core/units/format";
+import { timeZoneOfRig } from "@/core/document/place";
+import type { TrialView } from "@/core/applications/test-run/report/view";
 import { TrialPlot } from "../pictures/trial-plot";
 import { useReading, useSheet } from "../state/sheet-context";
 import { useTrialDesk } from "../state/trial";
@@ -33,7 +33,7 @@ import {
   wallMoment,
 } from "./trial-parts";
 import { ReadingEntry, ReadingList } from "./trial-readings";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const ImportLog = dynamic(() => import("./trial-import").then((module) => module.ImportLog));
 const InstrumentPanel = dynamic(() => import("./trial-instrument").then((module) => module.InstrumentPanel));

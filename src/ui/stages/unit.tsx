@@ -3,9 +3,9 @@
 import { Button, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { useMemo, useState } from "react";
-import { formatQuantity } from "@/core/quantity/format";
-import { legCount } from "@/core/rules/mains";
-import { powerOverOutdoor } from "@/core/unit/curve";
+import { formatQuantity } from "@/core/units/format";
+import { legCount } from "@/core/reference/standards/mains";
+import { powerOverOutdoor } from "@/core/assessment/verdicts/draw-curve";
 import { CheckLine } from "../fields/check-line";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { readRig, type Rig } from "@/core/rig/document";
+import { readRig, type Rig } from "@/core/document/schema";
 import { fetchRig, sendRig } from "./server-calls";
 import type { SheetStore } from "./sheet-store";
 

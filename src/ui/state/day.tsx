@@ -2,9 +2,9 @@
 
 import { proxy, releaseProxy, wrap, type Remote } from "comlink";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import type { PairKey } from "@/core/day/pair-names";
-import type { PairSide, RunTimeMap } from "@/core/day/pairs";
-import type { Rig } from "@/core/rig/document";
+import type { PairKey } from "@/core/assessment/run-time-map/axes";
+import type { PairSide, RunTimeMap } from "@/core/assessment/run-time-map/run-time-map";
+import type { Rig } from "@/core/document/schema";
 import type { DayAnswer, DayWorker, WeatherImport } from "@/workers/day.worker";
 
 /** Long enough that a run does not begin at every letter. */

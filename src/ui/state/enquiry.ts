@@ -2,8 +2,8 @@
 
 import { useCallback, useMemo } from "react";
 import { z } from "zod";
-import { SYMPTOMS, type SymptomKey } from "@/core/faults/causes";
-import { READINGS, type ReadingKey } from "@/core/faults/readings";
+import { SYMPTOMS, type SymptomKey } from "@/core/applications/fault-finding/causes";
+import { READINGS, type ReadingKey } from "@/core/applications/fault-finding/readings";
 import { keepText, useKeptText } from "./kept-text";
 
 /** A fault that is being looked for: kept in this browser until it ends in a finding. */

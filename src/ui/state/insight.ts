@@ -2,7 +2,7 @@
 
 import { releaseProxy, wrap, type Remote } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { Rig } from "@/core/rig/document";
+import type { Rig } from "@/core/document/schema";
 import type { Insight } from "@/workers/insight.worker";
 import { useReading } from "./sheet-context";
 

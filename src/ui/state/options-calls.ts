@@ -1,6 +1,6 @@
-import type { ListedRevision } from "@/core/options/revision";
-import type { Wish } from "@/core/options/wish";
-import type { Rig } from "@/core/rig/document";
+import type { ListedRevision } from "@/core/applications/options/revision";
+import type { Wish } from "@/core/applications/options/target";
+import type { Rig } from "@/core/document/schema";
 import { ask, json } from "./server-calls";
 
 export const fetchWish = async (rigId: string): Promise<Wish | null> =>

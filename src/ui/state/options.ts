@@ -2,14 +2,21 @@
 
 import { proxy, releaseProxy, wrap, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { resultOf, search, type Found, type Lane, type Progress, type Result } from "@/core/options/search";
-import type { Axis } from "@/core/options/frontier";
-import type { Design } from "@/core/options/design";
-import type { Outcome } from "@/core/options/evaluate";
-import type { Turned } from "@/core/options/sensitivity";
-import type { DesignVerdicts } from "@/core/options/verdicts";
-import type { Wish } from "@/core/options/wish";
-import type { Rig } from "@/core/rig/document";
+import {
+  resultOf,
+  search,
+  type Found,
+  type Lane,
+  type Progress,
+  type Result,
+} from "@/core/applications/options/search";
+import type { Axis } from "@/core/applications/options/frontier";
+import type { Design } from "@/core/applications/options/design";
+import type { Outcome } from "@/core/applications/options/evaluate";
+import type { Turned } from "@/core/applications/options/sensitivity";
+import type { DesignVerdicts } from "@/core/applications/options/verdicts";
+import type { Wish } from "@/core/applications/options/target";
+import type { Rig } from "@/core/document/schema";
 import type { OptionsWorker, TripRun } from "@/workers/options.worker";
 
 interface Hired {

@@ -1,4 +1,4 @@
-import type { Rig } from "@/core/rig/document";
+import type { Rig } from "@/core/document/schema";
 import type { SheetStore } from "./sheet-store";
 
 /**

@@ -1,6 +1,6 @@
 import { ask } from "./server-calls";
-import { readRigText, type Rig } from "@/core/rig/document";
-import { say } from "@/core/words/say";
+import { readRigText, type Rig } from "@/core/document/schema";
+import { say } from "@/core/messages/say";
 
 /** Many times the largest rig document. */
 const LARGEST_BYTES = 500_000;

@@ -1,5 +1,5 @@
-import type { Rig } from "@/core/rig/document";
-import { say } from "@/core/words/say";
+import type { Rig } from "@/core/document/schema";
+import { say } from "@/core/messages/say";
 
 export type SaveAnswer =
   | { outcome: "saved"; revision: number; updatedAt: string }

@@ -2,10 +2,10 @@
 
 import { createContext, useContext, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { useStore } from "zustand";
-import type { Rig } from "@/core/rig/document";
-import type { Figure } from "@/core/sum/figure";
-import { assess, type Assessment } from "@/core/verdict/assess";
-import type { Verdict, VerdictWord } from "@/core/verdict/check";
+import type { Rig } from "@/core/document/schema";
+import type { Figure } from "@/core/units/trace";
+import { assess, type Assessment } from "@/core/assessment/verdicts/assess";
+import type { Verdict, VerdictWord } from "@/core/assessment/checks/check";
 import { DayProvider, useDay } from "./day";
 import type { SheetState, SheetStore } from "./sheet-store";
 

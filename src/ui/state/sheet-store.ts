@@ -1,8 +1,8 @@
 import { produce } from "immer";
 import { temporal } from "zundo";
 import { create } from "zustand";
-import { putAt, valueAt } from "@/core/rig/compare";
-import type { Rig } from "@/core/rig/document";
+import { putAt, valueAt } from "@/core/document/compare";
+import type { Rig } from "@/core/document/schema";
 
 /** The design day's quantities. */
 const OWN_DAY = /^weather\.(highestC|lowestC|humidity|sunHours)$/;

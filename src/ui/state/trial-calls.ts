@@ -1,7 +1,7 @@
-import type { Mapping } from "@/core/trial/recognise";
-import type { FaultKey, Probes, StandInTruth } from "@/core/trial/stand-in";
-import type { Column, Reading } from "@/core/trial/readings";
-import type { Outcome, Promised } from "@/core/trial/record";
+import type { Mapping } from "@/core/applications/test-run/log/recognise";
+import type { FaultKey, Probes, StandInTruth } from "@/core/applications/test-run/simulator/simulator";
+import type { Column, Reading } from "@/core/applications/test-run/log/readings";
+import type { Outcome, Promised } from "@/core/applications/test-run/report/record";
 import { json, messageOf } from "./server-calls";
 
 export type TrialSource =

@@ -2,13 +2,13 @@
 
 import { releaseProxy, proxy, wrap, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { Rig } from "@/core/rig/document";
-import { timeZoneOfRig } from "@/core/rig/place";
-import type { Quantiles } from "@/core/trial/forecast";
-import type { Mapping } from "@/core/trial/recognise";
-import type { Reading } from "@/core/trial/readings";
-import type { Promised } from "@/core/trial/record";
-import type { ViewAnswer } from "@/core/trial/view";
+import type { Rig } from "@/core/document/schema";
+import { timeZoneOfRig } from "@/core/document/place";
+import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
+import type { Mapping } from "@/core/applications/test-run/log/recognise";
+import type { Reading } from "@/core/applications/test-run/log/readings";
+import type { Promised } from "@/core/applications/test-run/report/record";
+import type { ViewAnswer } from "@/core/applications/test-run/report/view";
 import type { Imported, Preview, TrialWorker } from "@/workers/trial.worker";
 
 /** Members of a first forecast, of one after a reading, and of a settled one. */

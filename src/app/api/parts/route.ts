@@ -1,7 +1,7 @@
 import { database } from "@/server/database";
 import { door, entryOfBody, idSchema, readBody, refuse } from "@/server/door";
 import { createPart, listParts, partsOf } from "@/server/parts";
-import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/shelf/shelf";
+import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/applications/parts/shelf";
 
 /** Parts of the shelf: `?kind=` and `?q=`, or those of `?ids=` divided by commas. */
 export const GET = door(async (request) => {

@@ -1,7 +1,7 @@
 import { database } from "@/server/database";
 import { door, entryOfBody, readBody, refuse, revisionOfBody } from "@/server/door";
 import { deletePart, savePart } from "@/server/parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.part.gone");
 const missing = () => refuse({ status: 404, message: GONE });

@@ -1,4 +1,4 @@
-import { rowOfEntry, SHELF_COLUMNS } from "@/core/shelf/table";
+import { rowOfEntry, SHELF_COLUMNS } from "@/core/applications/parts/table";
 import { writeTable } from "@/csv/read";
 import { database } from "@/server/database";
 import { door } from "@/server/door";

@@ -1,4 +1,4 @@
-import { entriesOfTable } from "@/core/shelf/table";
+import { entriesOfTable } from "@/core/applications/parts/table";
 import { readTable } from "@/csv/read";
 import { database } from "@/server/database";
 import { door, readText, refuse } from "@/server/door";

@@ -1,7 +1,7 @@
 import { database } from "@/server/database";
 import { door, readBody, refuse, revisionOfBody, rigOfBody } from "@/server/door";
 import { deleteRig, getRig, saveRig } from "@/server/rigs";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 const missing = () => refuse({ status: 404, message: GONE });

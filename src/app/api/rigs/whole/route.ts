@@ -2,7 +2,7 @@ import { database } from "@/server/database";
 import { door, readBytes, refuse } from "@/server/door";
 import { LARGEST_JOB } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** Makes a job of a whole job's ZIP, all of it or nothing: `{ "id", "name" }`. */
 export const POST = door(async (request) => {

@@ -1,7 +1,7 @@
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { restorePart } from "@/server/parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.part.toRestore");
 

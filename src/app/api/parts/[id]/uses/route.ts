@@ -2,7 +2,7 @@ import { z } from "zod";
 import { database } from "@/server/database";
 import { door, idSchema, readBody, refuse } from "@/server/door";
 import { jobsUsing, partsOf, updateJobs } from "@/server/parts";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.part.none");
 const chosenSchema = z.object({

@@ -1,11 +1,11 @@
-import { dayOfFollowUps, followUps } from "@/core/handover/follow-ups";
-import { assess } from "@/core/verdict/assess";
+import { dayOfFollowUps, followUps } from "@/core/applications/handover/follow-ups";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { calendarOf } from "@/server/calendar";
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.none");
 

@@ -2,7 +2,7 @@ import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.none");
 

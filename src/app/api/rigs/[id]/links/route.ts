@@ -1,9 +1,9 @@
-import { customerPage } from "@/core/handover/customer-page";
+import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
 import { door, readBody, refuse } from "@/server/door";
 import { listLinks, makeLink, newLinkSchema } from "@/server/links";
 import { getRig } from "@/server/rigs";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 

@@ -1,13 +1,13 @@
 import { z } from "zod";
-import type { MeasuredRun } from "@/core/handover/pack";
-import type { Plan } from "@/core/path/plan";
+import type { MeasuredRun } from "@/core/applications/handover/document";
+import type { Plan } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { runsOfRig, type Paper } from "@/server/pack-making";
 import { PLAN_FONT } from "@/server/pack-pdf";
 import { getRig, type StoredRig } from "@/server/rigs";
 import { planSvg } from "@/ui/pictures/plan-svg";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const askedSchema = z.object({ paper: z.enum(["a4", "letter"]).optional() });
 const GONE = say("server.job.none");

@@ -1,12 +1,12 @@
 import { z } from "zod";
-import { partsList } from "@/core/handover/parts-list";
-import { assess } from "@/core/verdict/assess";
+import { partsList } from "@/core/applications/handover/parts-list";
+import { assess } from "@/core/assessment/verdicts/assess";
 import { database } from "@/server/database";
 import { door, refuse } from "@/server/door";
 import { partsCsv, partsXlsx } from "@/server/parts-table";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.none");
 const askedSchema = z.object({ as: z.enum(["csv", "xlsx"]).default("csv") });

@@ -2,7 +2,7 @@ import { database } from "@/server/database";
 import { door, readBody, refuse, rigOfBody } from "@/server/door";
 import { keepRevision, listRevisions, revisionSchema } from "@/server/options";
 import { getRig } from "@/server/rigs";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 

@@ -1,9 +1,9 @@
-import { kindOfRig } from "@/core/trial/record";
+import { kindOfRig } from "@/core/applications/test-run/report/record";
 import { database } from "@/server/database";
 import { door, readAs, refuse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { createTrial, getTrial, listTrials, newTrialSchema } from "@/server/trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 

@@ -3,7 +3,7 @@ import { door, refuse } from "@/server/door";
 import { exportJob } from "@/server/job-export";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.none");
 

@@ -1,9 +1,9 @@
-import { wishSchema } from "@/core/options/wish";
+import { wishSchema } from "@/core/applications/options/target";
 import { database } from "@/server/database";
 import { door, readAs, refuse } from "@/server/door";
 import { getWish, keepWish } from "@/server/options";
 import { getRig } from "@/server/rigs";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 

@@ -1,6 +1,6 @@
-import { offsetAt } from "@/core/day/clock";
-import { timeZoneOfRig } from "@/core/rig/place";
-import { repair } from "@/core/trial/repair";
+import { offsetAt } from "@/core/units/clock";
+import { timeZoneOfRig } from "@/core/document/place";
+import { repair } from "@/core/applications/test-run/log/repair";
 import { writeLog } from "@/csv/log";
 import { attachment } from "@/server/door";
 import { rigOfTrial, trialDoor } from "@/server/trial-door";

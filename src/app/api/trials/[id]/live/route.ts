@@ -1,7 +1,7 @@
 import { watch } from "@/server/instruments/running";
 import { refuse } from "@/server/door";
 import { trialDoor } from "@/server/trial-door";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 export const dynamic = "force-dynamic";
 

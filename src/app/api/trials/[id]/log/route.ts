@@ -1,4 +1,4 @@
-import { packReadings } from "@/core/trial/pack";
+import { packReadings } from "@/core/applications/test-run/log/packed";
 import { trialDoor } from "@/server/trial-door";
 import { logOfTrial } from "@/server/trials";
 

@@ -2,7 +2,7 @@ import { readAs, refuse } from "@/server/door";
 import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
 import { rigOfTrial, trialDoor } from "@/server/trial-door";
 import { setSource, sourceSchema } from "@/server/trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 /** The instrument that runs on the trial, and what a stand-in's probes show now. */
 export const GET = trialDoor((_, trial) =>

@@ -1,7 +1,7 @@
 import { database } from "@/server/database";
 import { door, idSchema, refuse } from "@/server/door";
 import { listLinks, withdrawLink } from "@/server/links";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.link.none");
 

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { database } from "@/server/database";
 import { door, idSchema, readAs, refuse } from "@/server/door";
 import { changeRevision, revisionRig } from "@/server/options";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const GONE = say("server.revision.gone");
 type Place = { id: string; revision: string };

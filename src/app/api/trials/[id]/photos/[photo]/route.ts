@@ -1,7 +1,7 @@
 import { readBytes, refuse } from "@/server/door";
 import { trialDoor } from "@/server/trial-door";
 import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 type Place = { id: string; photo: string };
 

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { readAs, refuse } from "@/server/door";
 import { NO_READING, trialDoor } from "@/server/trial-door";
 import { changeReading, readingHistory, sentReadingSchema } from "@/server/trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 const changeSchema = z.union([
   z.strictObject({ version: z.int().min(1), change: z.enum(["delete", "restore"]) }),

@@ -1,7 +1,7 @@
 import { readBytes, refuse } from "@/server/door";
 import { NO_IMPORT, trialDoor } from "@/server/trial-door";
 import { LARGEST_CHUNK, MOST_CHUNKS, putChunk } from "@/server/trials";
-import { say } from "@/core/words/say";
+import { say } from "@/core/messages/say";
 
 type Place = { id: string; import: string; part: string; seq: string };
 

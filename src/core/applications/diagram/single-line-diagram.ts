@@ -1,0 +1,383 @@
+import { formatQuantity } from "../../units/format";
+import type { Rig } from "../../document/schema";
+import { legCount } from "../../reference/standards/mains";
+import type { Assessment } from "../../assessment/verdicts/assess";
+import type { Word } from "../../assessment/checks/check";
+import { PART_NAMES, partWords, type PathPart, type Run } from "../../models/wiring/circuits";
+
+/** What is drawn on the line: a part's kind, or one of the things the runs join. */
+export type PlanSymbol =
+  | PathPart["part"]["kind"]
+  | "breaker-dc"
+  | "bank"
+  | "inverter"
+  | "unit"
+  | "solar"
+  | "engine"
+  | "charger"
+  | "loads"
+  | "shore"
+  | "circuit"
+  | "dc-unit"
+  | "converter"
+  | "starter"
+  | "link";
+
+export interface PlanItem {
+  key: string;
+  symbol: PlanSymbol;
+  /** Middle of the symbol on the line. */
+  x: number;
+  y: number;
+  /** Bold first line, then the rest, each fitting its cell. */
+  title: string;
+  lines: string[];
+  /** Where it is edited: a path of the document. */
+  path: string;
+  word: Word;
+  /** What is wrong, where something is. */
+  fault: string;
+}
+
+export interface PlanText {
+  x: number;
+  y: number;
+  text: string;
+}
+
+export interface PlanWire {
+  points: [x: number, y: number][];
+  mains: boolean;
+}
+
+/** A one-line plan: everything placed, in px at 12 px type. */
+export interface Plan {
+  width: number;
+  height: number;
+  items: PlanItem[];
+  wires: PlanWire[];
+  headings: PlanText[];
+}
+
+export const PLAN_CELL = { width: 109, symbol: 34 } as const;
+const MARGIN = 10;
+const COLUMNS = 6;
+const HEADING = 26;
+/** Above and below the wire that leads from one row to the next. */
+const RETURN = 7;
+/** Letters of 12 px type that fit a cell. */
+const FITS = 18;
+
+const FITS_BOLD = 16;
+
+const fit = (text: string, most = FITS): string =>
+  text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text;
+
+const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
+
+type Cell = Omit<PlanItem, "x" | "y"> & { mains: boolean };
+
+/** The one-line plan of a rig as assessed: bank to units in rows, then each run beside them. */
+export function planOf(rig: Rig, assessment: Assessment): Plan {
+  const { path, currents, values, verdicts } = assessment;
+  const prefs = rig.notation;
+  const say = (value: number, dimension: Parameters<typeof formatQuantity>[1], digits = 2) =>
+    formatQuantity(value, dimension, prefs, digits);
+  const checks = [...verdicts.starts.checks, ...verdicts.carries.checks];
+  const judged = (match: (part: string) => boolean): { word: Word; fault: string } => {
+    const own = checks.filter(({ part }) => part !== undefined && match(part));
+    const worst = own.reduce<(typeof own)[number] | null>(
+      (a, b) => (!a || GRAVITY[b.word] > GRAVITY[a.word] ? b : a),
+      null,
+    );
+    return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
+  };
+
+  const shortOf = (part: PathPart["part"]) =>
+    part.kind === "rcd" ? partWords(part, path.rules).replace("ELCI or GFCI", "ELCI/GFCI") : short(part.kind);
+  const partCell = (run: Run, one: PathPart): Cell => {
+    const amps = currents[run.path] ?? 0;
+    const v = one.values;
+    const drop = amps * one.resistance;
+    const lines: string[] = [];
+    switch (one.part.kind) {
+      case "cable":
+        lines.push(
+          `${v.count!.value > 1 ? `${v.count!.value} × ` : ""}${say(v.areaMm2!.value, "area", 3)}, ${say(v.length!.value, "length")}`,
+          `${say(amps, "current")} of ${say(one.ampacity!.value, "current")}`,
+        );
+        break;
+      case "fuse":
+        lines.push(`${say(v.rating!.value, "current")} ${fuseShort(partWords(one.part))}`, `${say(amps, "current")}`);
+        break;
+      case "joints":
+        lines.push(`${v.contacts!.value} contacts`, say(amps, "current"));
+        break;
+      case "rcd":
+        lines.push(`${say(v.rating!.value, "current")}, ${say(v.residual!.value, "current")}`);
+        break;
+      default:
+        lines.push(`${say(v.rating!.value, "current")}`, ...(run.mains ? [] : [say(amps, "current")]));
+    }
+    if (one.resistance > 0) lines.push(`${say(drop, "voltage")}, ${say(drop * amps, "power")}`);
+    return {
+      key: one.path,
+      symbol: one.part.kind === "fuse" && one.part.fuseKind === "breaker" ? "breaker-dc" : one.part.kind,
+      title: fit(`${one.mark} ${one.part.name.trim() || shortOf(one.part)}`, FITS_BOLD),
+      lines: lines.map((line) => fit(line)),
+      path: one.path,
+      mains: run.mains,
+      ...judged((part) => part === one.path),
+    };
+  };
+  const thing = (key: string, symbol: PlanSymbol, title: string, lines: string[], at: string, mains = false): Cell => ({
+    key,
+    symbol,
+    title: fit(title, FITS_BOLD),
+    lines: lines.map((line) => fit(line)),
+    path: at,
+    mains,
+    ...judged((part) => part === at),
+  });
+
+  const { bank } = values;
+  const ownBranch = (id: string) =>
+    path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === id);
+  const direct = rig.units.filter(({ kind, id }) => kind === "dc" && !(assessment.compartment && ownBranch(id)));
+  const onMains = rig.units.filter(({ kind }) => kind !== "dc");
+  const twoLegs = legCount(rig.brief.mains) === 2;
+  const ownCircuit = (unit: Rig["units"][number]) =>
+    path.branches.some(({ branch }) => branch!.role === "circuit" && branch!.unitId === unit.id);
+  const shared = onMains.filter((unit) => !ownCircuit(unit));
+  const unitCell = (unit: Rig["units"][number]) => {
+    const i = rig.units.indexOf(unit);
+    return thing(
+      `units.${i}`,
+      "unit",
+      unit.name,
+      [
+        say(assessment.units[i]!.running.value, "power"),
+        twoLegs && unit.kind !== "dc" ? legWords(unit.leg) : "",
+        unit.cure === "soft-starter" ? "soft-started" : "",
+      ].filter(Boolean),
+      `units.${i}`,
+      unit.kind !== "dc",
+    );
+  };
+  const { links } = rig.path;
+  const volts = bank.blockVoltage.value * bank.series.value;
+  const converted = assessment.compartment !== null;
+  const chain: Cell[] = [
+    thing(
+      "bank",
+      "bank",
+      "Battery",
+      [
+        `${say(volts, "voltage", 3)} ${rig.bank.chemistry.toUpperCase()}`,
+        `${say(bank.capacityAh.value * bank.parallel.value, "charge")}`,
+        bank.parallel.value > 1 ? `${bank.parallel.value} in parallel` : "",
+        bank.parallel.value > 1 && links.fuses === "each"
+          ? `each fused ${say(values.path.links.fuseRating.value, "current")}`
+          : "",
+      ].filter(Boolean),
+      "bank",
+    ),
+    ...path.main.parts.map((one) => partCell(path.main, one)),
+    ...(converted
+      ? [
+          thing(
+            "inverter",
+            "inverter",
+            "Inverter",
+            [
+              `${values.inverter.count.value > 1 ? `${values.inverter.count.value} × ` : ""}${say(values.inverter.rating.value, "apparentPower")}`,
+              twoLegs ? (rig.inverter.output === "split-phase" ? "L1 and L2" : "one on both legs") : "",
+              BONDS[rig.inverter.neutralBond],
+              path.main.lanes > 1 ? `${path.main.lanes} equal circuits` : "",
+            ].filter(Boolean),
+            "inverter",
+          ),
+          ...path.mains.parts.map((one) => partCell(path.mains, one)),
+          ...shared.map(unitCell),
+          ...(shared.length < onMains.length
+            ? [thing("board", "link", "board", ["to the circuits"], "path.mains", true)]
+            : []),
+        ]
+      : []),
+    ...direct.map(unitCell),
+  ];
+  /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
+  const farCells = (branch: NonNullable<Run["branch"]>, at: string, source: Cell): Cell[] => {
+    const run = path.far.find((one) => one.path === `${at}.far`);
+    const far = run?.far;
+    if (!run || !far) return [source];
+    const parts = run.parts.map((one) => partCell(run, one));
+    const quiet = { word: "Holds" as const, fault: "" };
+    const amps = say(currents[run.path] ?? 0, "current");
+    switch (branch.role) {
+      case "loads":
+        return [
+          thing(`${at}.converter`, "converter", "DC-DC converter", [say(far.volts, "voltage"), amps], at),
+          ...parts,
+          source,
+        ];
+      case "engine":
+        return [
+          { ...source, symbol: "converter" },
+          ...parts.reverse(),
+          { ...thing(`${at}.starter`, "starter", "Starter battery", [say(far.volts, "voltage"), amps], at), ...quiet },
+        ];
+      case "charger":
+        return [
+          source,
+          ...parts.reverse(),
+          { ...thing(`${at}.supply`, "link", "from shore side", [amps], at, true), ...quiet },
+        ];
+      default:
+        return [
+          { ...thing(`${at}.controller`, "converter", "Controller", [fit(branch.name)], at) },
+          ...parts.reverse(),
+          {
+            ...source,
+            title: fit("Array", FITS_BOLD),
+            lines: [
+              far.highestVolts > 0 ? `${say(far.highestVolts, "voltage", 3)} cold` : "no panels yet",
+              ...(far.highestVolts > 0 ? [amps] : []),
+            ].map((line) => fit(line)),
+          },
+        ];
+    }
+  };
+  const heading = (run: Run) => {
+    const amps = currents[run.path];
+    const far = path.far.find(({ branch }) => branch === run.branch && run.branch !== null);
+    const other = far ? `; other side ${say(currents[far.path] ?? 0, "current")}` : "";
+    return `${run.title}${amps === undefined ? "" : `, at most ${say(amps, "current")}`}${other}`;
+  };
+  const blocks: { heading: string; cells: Cell[] }[] = [
+    {
+      heading: `${heading(path.main)}${converted ? `; mains ${say(currents["path.mains"] ?? 0, "current")}` : ""}`,
+      cells: chain,
+    },
+    ...path.branches.map((run) => {
+      const branch = run.branch!;
+      const at = run.path.replace(/\.parts$/, "");
+      const unit = branch.role === "circuit" ? onMains.find(({ id }) => id === branch.unitId) : undefined;
+      const direct = branch.role === "dc-unit" ? rig.units.find(({ id }) => id === branch.unitId) : undefined;
+      const source = unit
+        ? { ...unitCell(unit), key: `${at}.unit` }
+        : direct
+          ? { ...unitCell(direct), key: `${at}.unit` }
+          : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, run.mains);
+      const link = thing(
+        `${at}.link`,
+        "link",
+        branch.role === "circuit" ? "from board" : run.mains ? "to transfer" : "to battery",
+        [],
+        run.mains ? "path.mains" : "bank",
+        run.mains,
+      );
+      return {
+        heading: heading(run),
+        cells: [
+          { ...link, word: "Holds" as const, fault: "" },
+          ...run.parts.map((one) => partCell(run, one)),
+          ...farCells(branch, at, source),
+        ],
+      };
+    }),
+  ];
+
+  const plan: Plan = { width: 2 * MARGIN + COLUMNS * PLAN_CELL.width, height: 0, items: [], wires: [], headings: [] };
+  let top = 6;
+  for (const { heading: text, cells } of blocks) {
+    plan.headings.push({ x: MARGIN, y: top + 14, text });
+    top += HEADING;
+    top = placeRows(plan, cells, top);
+    top += 10;
+  }
+  plan.height = top;
+  return plan;
+}
+
+/** px from the line down to the end of a cell's lowest label. */
+const depth = (lines: number) => 36 + 14 * lines;
+
+/** Places cells in rows from `top` down, wires them in series, and returns where the next block may begin. */
+function placeRows(plan: Plan, cells: Cell[], top: number): number {
+  const middle = (column: number) => MARGIN + (column + 0.5) * PLAN_CELL.width;
+  let y = top + PLAN_CELL.symbol / 2;
+  for (let first = 0; first < cells.length; first += COLUMNS) {
+    const row = cells.slice(first, first + COLUMNS);
+    if (first > 0) {
+      const above = y;
+      y +=
+        depth(Math.max(...cells.slice(first - COLUMNS, first).map(({ lines }) => lines.length))) +
+        2 * RETURN +
+        PLAN_CELL.symbol / 2;
+      const between = y - PLAN_CELL.symbol / 2 - RETURN;
+      const [right, left] = [plan.width - 6, 6];
+      plan.wires.push({
+        points: [
+          [middle(COLUMNS - 1), above],
+          [right, above],
+          [right, between],
+          [left, between],
+          [left, y],
+          [middle(0), y],
+        ],
+        mains: row[0]!.mains,
+      });
+    }
+    row.forEach(({ mains, ...cell }, column) => {
+      plan.items.push({ ...cell, x: middle(column), y });
+      if (column > 0)
+        plan.wires.push({
+          points: [
+            [middle(column - 1), y],
+            [middle(column), y],
+          ],
+          mains,
+        });
+    });
+  }
+  const last = cells.slice(-(((cells.length - 1) % COLUMNS) + 1));
+  return y + depth(Math.max(...last.map(({ lines }) => lines.length)));
+}
+
+const BONDS: Record<Rig["inverter"]["neutralBond"], string> = {
+  unsaid: "",
+  relay: "neutral: by relay",
+  fixed: "neutral: fixed",
+  none: "neutral unbonded",
+};
+
+const legWords = (leg: Rig["units"][number]["leg"]) => (leg === "both" ? "L1 to L2" : leg);
+
+function branchWords(branch: NonNullable<Run["branch"]>): string {
+  switch (branch.role) {
+    case "engine":
+      return branch.coupling === "dc-dc" ? "DC-DC converter" : "isolator";
+    case "charger":
+      return `fed from ${branch.fedFrom}`;
+    case "loads":
+      return branch.converter ? "with converter" : "straight";
+    case "circuit":
+    case "dc-unit":
+      return "of no unit yet";
+    default:
+      return "";
+  }
+}
+
+const SHORT: Partial<Record<PathPart["part"]["kind"], string>> = {
+  joints: "terminations",
+  changeover: "transfer",
+};
+const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? PART_NAMES[kind];
+const fuseShort = (words: string) =>
+  words
+    .replace(/ fuse( link)?$/, "")
+
+    .replace("resettable ", "")
+    .replace("bolt-down ", "");

@@ -1,0 +1,361 @@
+import { bankRestVoltage } from "../../models/battery/battery";
+import type { SymptomKey } from "../fault-finding/causes";
+import type { CautionKey } from "../fault-finding/cautions";
+import { readingSpec, type Bench, type Field, type ReadingKey } from "../fault-finding/readings";
+import type { Dimension } from "../../units/dimension";
+import type { StepDone } from "../../document/schema";
+import { buildSystem } from "../../models/system/build";
+import { say } from "../../messages/say";
+
+/** What a reading of a step should be: about a value, and what still passes. SI, amp-hours, °C. */
+export interface Target {
+  value: number;
+  low: number | null;
+  high: number | null;
+  dimension: Dimension;
+  /** Where it comes from, in words. */
+  source: string;
+}
+
+/** One step of the commissioning run sheet. */
+export interface Step {
+  key: string;
+  /** The part of the work that it belongs to. */
+  part: (typeof PARTS)[number];
+  title: string;
+  how: string;
+  caution: CautionKey | null;
+  fields: readonly Field[];
+  /** Null where it is looked at and not measured. */
+  target: Target | null;
+  /** The value of the step from its fields. */
+  value(fields: readonly number[]): number;
+  /** The reading of the fault desk that it is, and what is said there where it fails. */
+  reading: ReadingKey | null;
+  symptom: SymptomKey | null;
+}
+
+export const PARTS = [
+  "Before power",
+  "Settings",
+  "Mains side",
+  "Start",
+  "Full draw, 40 minutes",
+  "Charging",
+  "Last",
+] as const;
+
+type Part = Step["part"];
+interface Look {
+  title: string;
+  how: string;
+  caution?: CautionKey;
+  symptom?: SymptomKey;
+  reading?: ReadingKey;
+}
+
+const look = (key: string, part: Part, { title, how, caution, symptom, reading }: Look): Step => ({
+  key,
+  part,
+  title,
+  how,
+  caution: caution ?? null,
+  fields: [],
+  target: null,
+  value: ([value]) => value ?? 0,
+  reading: reading ?? null,
+  symptom: symptom ?? null,
+});
+
+/** A step that is a reading of the fault desk: `within` is what passes about its value, as a ratio or a difference. */
+function read(
+  bench: Bench,
+  reading: ReadingKey,
+  part: Part,
+  within: readonly [low: number | null, high: number | null],
+  { symptom, source }: { symptom: SymptomKey; source: string },
+): Step[] {
+  const spec = readingSpec(reading);
+  const value = spec.expected(bench);
+  if (value === null) return [];
+  const bound = (by: number | null) => (by === null ? null : spec.scale === "ratio" ? value * by : value + by);
+  return [
+    {
+      key: reading,
+      part,
+      title: spec.label,
+      how: spec.how,
+      caution: spec.caution ?? null,
+      fields: spec.fields,
+      target: { value, low: bound(within[0]), high: bound(within[1]), dimension: spec.dimension, source },
+      value: (fields) => spec.value(fields),
+      reading,
+      symptom,
+    },
+  ];
+}
+
+/** Trip time of an earth-leakage switch at its rated current (IEC 61008-1, 300 ms; from memory). */
+const LEAKAGE_TRIP_S = 0.3;
+/** Water overboard: fine at 40 °C, losing from 43 on (common practice, no source). */
+const WATER_HIGH_C = 43;
+
+/**
+ * The commissioning run sheet of a rig: its steps in a safe order, each with what the core expects. A rig that lacks a part
+ * has no step for it. Tolerances are of the trade (common practice, no source) unless a step says otherwise.
+ */
+export function runSheet(bench: Bench): Step[] {
+  const { rig, assessment } = bench;
+  const { values } = assessment;
+  const converted = assessment.compartment !== null;
+  const soft = rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
+  const capacitors = rig.units.some(({ kind, cure }) => kind === "fixed" && cure !== "none");
+  const sea = rig.units.some(({ condenser }) => condenser === "sea");
+  const air = rig.units.some(({ condenser }) => condenser !== "sea");
+  const has = (role: (typeof rig.path.branches)[number]["role"]) => rig.path.branches.some((one) => one.role === role);
+  const system = buildSystem(rig);
+  const full = bankRestVoltage(system.bank, 1);
+  const low = bankRestVoltage(system.bank, Math.min(system.bank.startShare, system.bank.reserveShare));
+  const own = (dimension: Dimension, label: string): Field[] => [{ key: "value", label, dimension }];
+  const measured = (key: string, part: Part, what: Look & { label: string; target: Target }): Step => ({
+    ...look(key, part, what),
+    fields: own(what.target.dimension, what.label),
+    target: what.target,
+  });
+  const when = <T>(there: boolean, steps: T | T[]): T[] => (there ? ([steps].flat() as T[]) : []);
+
+  return [
+    look("as-drawn", "Before power", {
+      title: "Everything is where the single-line diagram has it",
+      how: say("handover.partPartBatteryOutward"),
+    }),
+    look("isolated", "Before power", {
+      title: "Isolated and locked off",
+      how: say("handover.inverterOffSwitchBattery"),
+      caution: "isolate",
+    }),
+    measured("dead", "Before power", {
+      title: "Proved dead at the inverter",
+      how: say("handover.voltsInverterSDc"),
+      caution: "isolate",
+      label: "Volts there",
+      target: {
+        value: 0,
+        low: -1,
+        high: 2,
+        dimension: "voltage",
+        source: "nothing may be left but a capacitor’s rest",
+      },
+    }),
+    ...when(
+      capacitors,
+      look("discharged", "Before power", {
+        title: "Run capacitor discharged before its leads were touched",
+        how: say("handover.throughResistorRatedThen"),
+        caution: "capacitor",
+      }),
+    ),
+    look("earths", "Before power", {
+      title: "Continuity of earths and insulation tested",
+      how: say("handover.licensedPersonUnderLocal"),
+      caution: "mains",
+    }),
+    measured("bank-volts", "Before power", {
+      title: "Battery at rest",
+      how: say("handover.voltsTerminalsHourAfter"),
+      caution: "bank",
+      label: "Volts",
+      target: {
+        value: bankRestVoltage(system.bank, system.bank.startShare),
+        low: 0.98 * low,
+        high: 1.04 * full,
+        dimension: "voltage",
+        source: "open-circuit voltage from its reserve to full",
+      },
+    }),
+    ...read(bench, "monitorSetting", "Settings", [0.97, 1.03], {
+      symptom: "percentage-wrong",
+      source: "plate of the battery",
+    }),
+    look("synchronised", "Settings", {
+      title: "Charged to full and synchronised",
+      how: say("handover.untilTailCurrentHas"),
+      symptom: "percentage-wrong",
+    }),
+    ...read(bench, "cutOff", "Settings", [0.98, 1.03], {
+      symptom: "cuts-off-early",
+      source: "as the Start stage counts with it",
+    }),
+    ...read(bench, "controllerVolts", "Settings", [0.985, 1.02], {
+      symptom: "never-full",
+      source: "usual for the chemistry; the maker’s own settings win",
+    }),
+    ...when(converted, [
+      measured("leakage", "Mains side", {
+        title: `${assessment.path.rules.residualName} of each source, by a tester`,
+        how: say("handover.ratedCurrentShoreInverter"),
+        caution: "mains",
+        symptom: "earth-leakage",
+        label: "Trip time",
+        target: {
+          value: 0.03,
+          low: 0,
+          high: LEAKAGE_TRIP_S,
+          dimension: "duration",
+          source: "IEC 61008-1 at rated current",
+        },
+      }),
+      look("change-over", "Mains side", {
+        title: "Shore and inverter can never meet",
+        how: say("handover.switchOverBothWays"),
+        caution: "mains",
+      }),
+      look("bond", "Mains side", {
+        title: `One bond of neutral and ${assessment.path.rules.earth}, by the source in use`,
+        how: say("handover.localRulesSayTested"),
+        caution: "mains",
+        symptom: "earth-leakage",
+      }),
+    ]),
+    ...when(
+      converted && has("charger"),
+      look("charger-apart", "Mains side", {
+        title: "The charger stays dark while only the inverter feeds",
+        how: say("handover.shoreGeneratorOffInverter"),
+        caution: "bypass",
+        symptom: "empties-standing",
+        reading: "chargerOn",
+      }),
+    ),
+    ...when(
+      soft,
+      look("learned", "Start", {
+        title: "Soft starter has learned",
+        how: say("handover.fiveStartsShoreGenerator"),
+        caution: "carbon",
+        symptom: "trips-at-start",
+      }),
+    ),
+    ...read(bench, "peak", "Start", [0.5, 1.15], {
+      symptom: "trips-at-start",
+      source: "locked-rotor amps, less what a soft starter takes off",
+    }),
+    look("starts-at-reserve", "Start", {
+      title: "Starts three times running from the battery",
+      how: say("handover.fiveMinutesRestBetween"),
+      symptom: "trips-at-start",
+    }),
+    ...read(bench, "path", "Full draw, 40 minutes", [null, 1.4], {
+      symptom: "low-voltage-full-bank",
+      source: "the parts of the wiring, or what the drop allows",
+    }),
+    ...read(bench, "running", "Full draw, 40 minutes", [0.8, 1.15], {
+      symptom: "trips-after-minutes",
+      source: "running amps as the Unit stage has them",
+    }),
+    ...read(bench, "lugRise", "Full draw, 40 minutes", [null, 10], {
+      symptom: "part-hot",
+      source: "a sound lug is as warm as its cable",
+    }),
+    ...read(bench, "breakerRise", "Full draw, 40 minutes", [null, 20], {
+      symptom: "part-hot",
+      source: "fuses and breakers run warmer than their cable",
+    }),
+    ...read(bench, "cableRise", "Full draw, 40 minutes", [null, 12], {
+      symptom: "part-hot",
+      source: "share of its ampacity, squared",
+    }),
+    ...read(bench, "inverterAir", "Full draw, 40 minutes", [null, 8], {
+      symptom: "inverter-fan",
+      source: "heat of the inverter over its vents",
+    }),
+    ...read(bench, "share", "Full draw, 40 minutes", [null, 1.2], {
+      symptom: "cuts-off-early",
+      source: "the links between the batteries",
+    }),
+    ...when(
+      air,
+      read(bench, "intakeRise", "Full draw, 40 minutes", [null, 5], {
+        symptom: "cabin-warm",
+        source: "free air at the condenser",
+      }),
+    ),
+    ...when(
+      sea,
+      measured("water-out", "Full draw, 40 minutes", {
+        title: "Cooling water overboard",
+        how: say("handover.tenMinutesIntoRun"),
+        caution: "afloat",
+        symptom: "hot-water-alarm",
+        label: "Water",
+        target: {
+          value: values.place.seaC.value + 10,
+          low: null,
+          high: WATER_HIGH_C,
+          dimension: "temperature",
+          source: "fine at 40 °C, losing from 43 on",
+        },
+      }),
+    ),
+    ...read(bench, "airSplit", "Full draw, 40 minutes", [-3, 5], {
+      symptom: "cabin-warm",
+      source: "a sound unit at middling moisture",
+    }),
+    look("condensate", "Full draw, 40 minutes", {
+      title: "Condensate falls outside, none inside",
+      how: say("handover.afterHalfHourCooling"),
+    }),
+    look("strain", "Full draw, 40 minutes", {
+      title: "No vibration on pipes, no strain on lines",
+      how: say("handover.handPipesWhileStarts"),
+      caution: "refrigerant",
+    }),
+    look("cut-off", "Full draw, 40 minutes", {
+      title: "Low-voltage cut-off does what it should",
+      how: say("handover.raiseMomentOverRunning"),
+      symptom: "cuts-off-early",
+    }),
+    ...read(bench, "solarBest", "Charging", [0.7, null], {
+      symptom: "never-full",
+      source: "three quarters of the rating under a clear noon",
+    }),
+    ...read(bench, "engineAmps", "Charging", [0.75, 1.3], {
+      symptom: "empties-on-the-road",
+      source: "what the engine’s circuit can pass",
+    }),
+    ...when(
+      has("engine"),
+      look("engine-stops", "Charging", {
+        title: "Engine charging stops with the engine",
+        how: say("handover.ignitionEngineOffNothing"),
+        symptom: "empties-on-the-road",
+      }),
+    ),
+    look("timed-run", "Last", {
+      title: "A timed run with notes",
+      how: say("handover.testRunHourLeast"),
+      symptom: "shorter-than-promised",
+    }),
+    look("alarms", "Last", {
+      title: "Alarms tried, cautions told",
+      how: say("handover.smokeCarbonMonoxideWho"),
+      caution: "heat",
+    }),
+  ];
+}
+
+/** Whether a value passes a step's target; null where there is none to say so. */
+export function passes(step: Step, fields: readonly (number | null)[]): boolean | null {
+  const { target } = step;
+  if (!target || fields.length < step.fields.length || fields.some((field) => field === null)) return null;
+  const value = step.value(fields as number[]);
+  return (target.low === null || value >= target.low) && (target.high === null || value <= target.high);
+}
+
+/** How far a run sheet is. */
+export function progressOf(steps: readonly Step[], done: readonly StepDone[]) {
+  const state = new Map(done.map((one) => [one.step, one.passed]));
+  const count = (wanted: boolean) => steps.filter(({ key }) => state.get(key) === wanted).length;
+  const [passed, failed] = [count(true), count(false)];
+  return { steps: steps.length, passed, failed, open: steps.length - passed - failed };
+}

@@ -1,0 +1,48 @@
+import { runTimeMap } from "../../assessment/run-time-map/run-time-map";
+import { formatQuantity } from "../../units/format";
+import type { Rig } from "../../document/schema";
+import { cardWords } from "./card";
+import { packOf, packSource, type Section } from "./document";
+
+/** What a customer sees by a link: stops, card, run-time map and cautions, as they stood on that day. */
+export interface CustomerPage {
+  name: string;
+  revision: number;
+  date: string;
+  sections: Section[];
+  map: { head: string[]; rows: string[][] };
+}
+
+/** Sections of a pack that are the customer's. */
+const SHOWN = ["stops", "card", "cautions"];
+/** Columns of the run-time map: every second degree is enough on a phone. */
+const SET_POINTS = [20, 22, 24, 26, 28];
+
+/** The customer's page of a rig: worked out once, so that what was promised stays what was promised. */
+export async function customerPage(
+  rig: Rig,
+  { revision, date }: { revision: number; date: string },
+): Promise<CustomerPage> {
+  // Whatever the installer left off the print, these are what the page is for.
+  const whole: Rig = { ...rig, handover: { ...rig.handover, pack: { ...rig.handover.pack, leaveOut: [] } } };
+  const pack = packOf(packSource(whole), { revision, date });
+  const map = (await runTimeMap(rig))!;
+  const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation, 2);
+  const columns = SET_POINTS.map((setPoint) => map.setPointC.indexOf(setPoint));
+  return {
+    name: pack.name,
+    revision,
+    date,
+    sections: pack.sections.filter(({ key }) => SHOWN.includes(key)),
+    map: {
+      head: ["highest outdoors", ...SET_POINTS.map(degrees)],
+      rows: map.outdoorC.map((outdoor, row) => [
+        degrees(outdoor),
+        ...columns.map((at) => {
+          const seconds = map.seconds[row]![at]!;
+          return cardWords({ seconds, more: seconds >= map.limit });
+        }),
+      ]),
+    },
+  };
+}

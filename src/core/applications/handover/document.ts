@@ -1,0 +1,424 @@
+import { allRuns } from "../../models/wiring/circuits";
+import { clauseOf, RULES, type RuleId } from "../../assessment/rules/catalogue";
+import { MAINS_SYSTEMS } from "../../reference/standards/mains";
+import { CAUSES, SYMPTOMS } from "../fault-finding/causes";
+import { CAUTIONS, type CautionKey } from "../fault-finding/cautions";
+import { READINGS, readingSpec, type Bench, type ReadingKey } from "../fault-finding/readings";
+import { timeWords } from "../../document/schedule";
+import { formatNeedsHas, formatQuantity, significant } from "../../units/format";
+import type { Rig } from "../../document/schema";
+import { sumAsText } from "../../units/trace";
+import { assess, type Assessment } from "../../assessment/verdicts/assess";
+import { within } from "../../assessment/verdicts/lasts";
+import type { Check, Verdict, VerdictWord } from "../../assessment/checks/check";
+import { assessDay, type DayAssessment } from "../../assessment/verdicts/day";
+import { heldAgainst, type Outcome, type Promised } from "../test-run/report/record";
+import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "./card";
+import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
+import { partRows, partsList, PARTS_HEADER } from "./parts-list";
+import { runSheet } from "./commissioning";
+import { say } from "../../messages/say";
+
+/** A piece of a pack: screen and print draw the same ones. */
+export type Block =
+  | { kind: "text"; text: string; small?: boolean }
+  | { kind: "heading"; text: string }
+  | { kind: "list"; items: string[]; mark: "dot" | "caution" | "stop" }
+  | { kind: "table"; head: string[]; rows: string[][]; /** Columns of numbers. */ right: number[] }
+  | { kind: "plan" }
+  | { kind: "sum"; text: string };
+
+export interface Section {
+  key: SectionKey;
+  title: string;
+  blocks: Block[];
+}
+
+export const SECTIONS = {
+  stops: "Stops",
+  card: "Customer’s card",
+  rig: "Design",
+  verdicts: "Verdicts with working",
+  parts: "Parts list",
+  settings: "Settings",
+  measurements: "Measurements",
+  followUps: "Follow-up checks",
+  cautions: "Cautions",
+  signed: "Signed",
+} as const;
+export type SectionKey = keyof typeof SECTIONS;
+/** What cannot be left off a pack. */
+export const LOCKED: readonly SectionKey[] = ["stops", "cautions"];
+
+/** A pack: what is handed over with a rig. Every number in it is the assessment's. */
+export interface Pack {
+  name: string;
+  /** Revision of the job and the day that it is of. */
+  revision: number;
+  date: string;
+  sections: Section[];
+}
+
+export interface PackSource {
+  rig: Rig;
+  assessment: Assessment;
+  day: Pick<DayAssessment, "verdicts" | "figures" | "words">;
+  card: Card;
+  runs: readonly MeasuredRun[];
+}
+
+/** A trial as a pack tells it: what was promised while it ran, and what happened. */
+export interface MeasuredRun {
+  name: string;
+  kind: string;
+  startedMs: number;
+  finishedMs: number | null;
+  promises: readonly Promised[];
+  outcome: Outcome | null;
+}
+
+/** Everything that a pack of a rig is made of, worked out a piece at a time: each step gives the share that is done. */
+export function* packSteps(rig: Rig, runs: readonly MeasuredRun[] = []): Generator<number, PackSource> {
+  const assessment = assess(rig);
+  const { verdicts, figures, words } = assessDay(rig);
+  yield 0.1;
+  const cells = cardSteps(rig);
+  let cell = cells.next();
+  for (; !cell.done; cell = cells.next()) yield 0.1 + 0.9 * cell.value;
+  const oldestFirst = [...runs].sort((a, b) => a.startedMs - b.startedMs || (a.name < b.name ? -1 : 1));
+  return { rig, assessment, day: { verdicts, figures, words }, card: cell.value, runs: oldestFirst };
+}
+
+/** The same, all at once. */
+export const packSource = (rig: Rig, runs: readonly MeasuredRun[] = []): PackSource => drained(packSteps(rig, runs));
+
+const text = (words: string, small = false): Block => ({ kind: "text", text: words, ...(small ? { small } : {}) });
+const heading = (words: string): Block => ({ kind: "heading", text: words });
+const table = (head: string[], rows: string[][], right: number[] = []): Block[] =>
+  rows.length > 0 ? [{ kind: "table", head, rows, right }] : [];
+const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[] =>
+  items.length > 0 ? [{ kind: "list", items, mark }] : [];
+
+const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
+const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day", own: "design day" } as const;
+
+function cardBlocks({ rig, card, day }: PackSource): Block[] {
+  const { pack } = rig.handover;
+  const advice = adviceOf(rig, card);
+  const head = ["", ...card.days.map((one) => DAY_WORDS[one])];
+  const right = card.days.map((_, index) => index + 1);
+  const rows = (hours: Card["withSun"]) =>
+    CARD_MODES.map((mode) => [MODE_WORDS[mode], ...card.days.map((one) => cardWords(hours[mode][one]!))]);
+  const degrees = formatQuantity(card.setPointC, "temperature", rig.notation, 3);
+  return [
+    text(say("handover.fullBatterySwitchedLeft", { from: timeWords(card.from), degrees })),
+    ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), right)] : []),
+    heading(card.panels ? "Without sun" : "On the battery alone"),
+    ...table(head, rows(card.withoutSun), right),
+    text(`As planned: ${day.words.lasts.long} Day after day: ${day.words.recovers.long}`),
+    heading("Do"),
+    ...list(advice.does),
+    heading("Do not"),
+    ...list(advice.nots),
+    ...(pack.advice.trim() ? [heading("From the installer"), text(pack.advice.trim())] : []),
+    heading("Where the switches are"),
+    text(pack.switches.trim() || say("handover.notWrittenDownYet")),
+  ];
+}
+
+/** Levels of sums beneath the one that decides: down to what was entered or assumed, for most. */
+const SUM_LEVELS = 2;
+
+const pairOf = (rig: Rig, one: Check) => formatNeedsHas(one.need, one.has, one.dimension, rig.notation);
+const verdictsOf = ({ assessment, day }: PackSource): Verdict<VerdictWord>[] => [
+  assessment.verdicts.starts,
+  assessment.verdicts.carries,
+  day.verdicts.lasts,
+  day.verdicts.recovers,
+];
+
+/** Stops of all four verdicts, by name with their reason. */
+function stopBlocks(source: PackSource): Block[] {
+  const stops = verdictsOf(source).flatMap(({ checks }) => checks.filter(({ word }) => word === "Stop"));
+  return stops.length === 0
+    ? []
+    : [
+        text(say("handover.doNotUseSystem")),
+        ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.rig, one)})`))], "stop"),
+      ];
+}
+
+function rigBlocks({ rig, assessment }: PackSource): Block[] {
+  const { values } = assessment;
+  const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
+    formatQuantity(value, dimension, rig.notation);
+  const rows = [
+    ["Place", [rig.brief.place, MAINS_SYSTEMS[rig.brief.mains].label].filter(Boolean).join(", ")],
+    [
+      "Rules",
+      `${assessment.path.rules.name}: ${assessment.path.rules.standards.ac}; ${assessment.path.rules.standards.dc}`,
+    ],
+    [
+      "Battery",
+      `${Math.round(values.bank.series.value * values.bank.parallel.value)} × ${said(values.bank.capacityAh.value, "charge")}, ${said(values.bank.blockVoltage.value * values.bank.series.value, "voltage")}`,
+    ],
+    ...(assessment.compartment
+      ? [
+          [
+            "Inverter",
+            `${Math.round(values.inverter.count.value)} × ${said(values.inverter.rating.value, "apparentPower")}`,
+          ],
+        ]
+      : []),
+    ...rig.units.map((unit, i) => [
+      unit.name,
+      `${said(values.units[i]!.runningCurrent.value, "current")} running, ${said(values.units[i]!.coolingPower.value, "cooling")} of cooling`,
+    ]),
+    ...rig.sources.panels.map((panel, i) => [
+      panel.name,
+      `${Math.round(values.sources.panels[i]!.count.value)} × ${said(values.sources.panels[i]!.power.value, "power")}`,
+    ]),
+  ];
+  return [...table(["", ""], rows), { kind: "plan" }];
+}
+
+function verdictBlocks(source: PackSource): Block[] {
+  const { rig, assessment, day } = source;
+  const figures = { ...assessment.figures, ...day.figures };
+  return verdictsOf(source).flatMap((verdict): Block[] => {
+    const { name, word, decides, checks } = verdict;
+    const sums = [decides.needFigure, decides.hasFigure]
+      .filter((key, at, all) => all.indexOf(key) === at)
+      .map((key) => sumAsText(figures, key, rig.notation, SUM_LEVELS));
+    return [
+      heading(
+        `${name}: ${word}, ${word === "Choose a place" ? assessment.conditions.line : `${pairOf(rig, decides)}, decided by ${within(decides.name)}`}`,
+      ),
+      ...table(
+        ["", "check", "needs and has", "", "by"],
+        checks.map((one) => [
+          one.word,
+          one.name,
+          pairOf(rig, one),
+          one.remark,
+          one.by in RULES ? clauseOf(one.by as RuleId, assessment.path.rules) : "",
+        ]),
+        [2],
+      ),
+      ...sums.filter(Boolean).map((text) => ({ kind: "sum", text }) as const),
+    ];
+  });
+}
+
+function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
+  const { values } = assessment;
+  const bench: Bench = { rig, assessment };
+  const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
+    formatQuantity(value, dimension, rig.notation);
+  const expected = (reading: ReadingKey) => readingSpec(reading).expected(bench);
+  const rows: string[][] = [];
+  const put = (where: string, what: string, value: string | null) => value !== null && rows.push([where, what, value]);
+  const monitor = expected("monitorSetting");
+  put("Monitor", "Capacity", monitor === null ? null : said(monitor, "charge"));
+  put("Monitor", "Alarm at", said(values.bank.reserve.value, "ratio"));
+  if (assessment.compartment) {
+    put("Inverter", "Low-voltage cut-off", said(values.inverter.cutOffVoltage.value, "voltage"));
+    put("Inverter", "Cut-off delay", said(values.inverter.cutOffDelay.value, "duration"));
+    put("Inverter", "Economy or search mode", "off");
+  }
+  const volts = expected("controllerVolts");
+  put("Chargers", "Absorption, usual for the chemistry", volts === null ? null : said(volts, "voltage"));
+  rig.path.branches.forEach((branch, i) => {
+    if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
+      put(branch.name, "Max current", said(values.path.branches[i]!.current.value, "current"));
+  });
+  // Of the bank's own protection where it can be set, and of every fuse and breaker with a number of its own.
+  const protection = rig.bank.chemistry === "agm" ? "Battery limits" : "BMS";
+  put(protection, "Discharge, continuous, each battery", said(values.bank.continuousCurrent.value, "current"));
+  put(protection, "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage"));
+  put(protection, "Charging ends at", said(values.bank.chargeToVoltage.value, "voltage"));
+  if (rig.bank.chemistry !== "agm")
+    put(protection, "Charging below freezing", rig.bank.frostBlock ? "blocked" : "not blocked: take care of it");
+  if (assessment.compartment && rig.inverter.neutralBond !== "unsaid")
+    put("Inverter", `Neutral to ${assessment.path.rules.earth}`, BOND_WORDS[rig.inverter.neutralBond]);
+  if (rig.inverter.combined) put("Inverter", "Supply limit", said(values.inverter.inletLimit.value, "current"));
+  if (rig.supplies.generatorAuto)
+    put(
+      "Generator",
+      "Starts at, stops at",
+      `${said(values.supplies.startAt.value, "ratio")}, ${said(values.supplies.stopAt.value, "ratio")}`,
+    );
+  for (const run of allRuns(assessment.path, assessment.compartment !== null))
+    for (const { part, values: own, mark } of run.parts)
+      if (part.kind === "fuse" || part.kind === "breaker" || part.kind === "rcd")
+        put(run.title, `${mark}, rating`, said(own.rating!.value, "current"));
+  // The set point of the card: what was promised is what is set.
+  rig.units.forEach((unit) => {
+    put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));
+    if (unit.kind === "fixed") put(unit.name, "Rest before a restart", "5 min");
+  });
+  return [...table(["where", "what", "value"], rows, [2]), text(say("handover.makersOwnSettingsCome"), true)];
+}
+
+const BOND_WORDS = {
+  relay: "bonded by its relay while it feeds",
+  fixed: "fixed bond",
+  none: "not bonded",
+} as const;
+
+const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
+
+const hoursWords = (hours: number | null) => (hours === null ? "over 48 h" : `${significant(hours, 2)} h`);
+const percentWords = (share: number) => `${Math.round(100 * share)} %`;
+
+/** Trials: each forecast as it was given, and what came of it. */
+function runBlocks(runs: readonly MeasuredRun[]): Block[] {
+  return runs.flatMap(({ name, kind, startedMs, finishedMs, promises, outcome }): Block[] => {
+    const held = heldAgainst(kind, promises, outcome);
+    const end =
+      finishedMs === null
+        ? say("handover.stillUnderWay")
+        : typeof outcome?.reserveH === "number"
+          ? say("handover.reserveAfter", { reserveH: hoursWords(outcome.reserveH) })
+          : say("handover.endedBeforeReserve", {
+              value: typeof outcome?.endShare === "number" ? `, with ${percentWords(outcome.endShare)} left` : "",
+            });
+    const rows = promises.map(({ minutes, toReserve }) => {
+      const own = held.find((one) => one.minutes === minutes);
+      return [
+        `${minutes} min`,
+        `${hoursWords(toReserve.p10)} to ${hoursWords(toReserve.p90)}`,
+        hoursWords(toReserve.p50),
+        own ? hoursWords(own.left) : "",
+        own ? `${own.error > 0 ? "+" : "−"}${percentWords(Math.abs(own.error))}` : "",
+      ];
+    });
+    return [
+      heading(`Run of ${new Date(startedMs).toISOString().slice(0, 10)}: ${name}`),
+      text(end),
+      ...table(["after", "to reserve, 8 of 10", "middle", "it was", "off by"], rows, [1, 2, 3, 4]),
+    ];
+  });
+}
+
+function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
+  const bench: Bench = { rig, assessment };
+  const steps = runSheet(bench);
+  const rows = rig.handover.steps.flatMap((done) => {
+    const step = steps.find(({ key }) => key === done.step);
+    if (!step || done.passed === null) return [];
+    const whole = done.fields.length === step.fields.length && done.fields.every((one) => one !== null);
+    const said = (value: number) => (step.target ? formatQuantity(value, step.target.dimension, rig.notation) : "");
+    return [
+      [
+        step.title,
+        step.target && whole ? said(step.value(done.fields as number[])) : "",
+        step.target ? said(step.target.value) : "",
+        done.passed ? "pass" : "not",
+        [done.reason, done.by, done.at?.slice(0, 10)].filter(Boolean).join(", "),
+      ],
+    ];
+  });
+  const findings = rig.handover.findings.flatMap(({ at, cause, note, before, after, by, symptoms }): Block[] => {
+    const name = Object.hasOwn(CAUSES, cause) ? CAUSES[cause as keyof typeof CAUSES].name : cause;
+    const told = symptoms.map((key) => (SYMPTOMS as Record<string, string>)[key] ?? key).join("; ");
+    const read = before.flatMap(({ reading, fields }) => {
+      if (!isReading(reading)) return [];
+      const spec = readingSpec(reading);
+      const then = after.find((one) => one.reading === reading);
+      const said = (value: number) =>
+        spec.scale === "yes" ? (value > 0.5 ? "yes" : "no") : formatQuantity(value, spec.dimension, rig.notation);
+      return [[spec.label, said(spec.value(fields)), then ? said(spec.value(then.fields)) : ""]];
+    });
+    return [
+      heading(`Found ${at.slice(0, 10)}: ${name}`),
+      text([told, note, by].filter(Boolean).join(". ")),
+      ...table(["reading", "before", "after"], read, [1, 2]),
+    ];
+  });
+  const ran = runBlocks(runs);
+  return rows.length + findings.length + ran.length === 0
+    ? [text(say("handover.nothingMeasuredYetRun"))]
+    : [
+        ...(rows.length > 0
+          ? [heading("Commissioning"), ...table(["step", "read", "expected", "", ""], rows, [1, 2])]
+          : []),
+        ...ran,
+        ...findings,
+      ];
+}
+
+function followUpBlocks(source: PackSource, date: string): Block[] {
+  const bench: Bench = source;
+  const from = dayOfFollowUps(source.rig, date);
+  const rows = followUps(bench, from).map(({ title, what, first, every }) => [title, what, first, everyWords(every)]);
+  return table(["check", "what", "first on", "then"], rows, [2]);
+}
+
+/** Cautions of a rig: those of every rig, and those of what it has. */
+function cautionBlocks({ rig, assessment }: PackSource): Block[] {
+  const lithium = rig.bank.chemistry !== "agm";
+  const keys: CautionKey[] = [
+    "estimate",
+    "isolate",
+    "bank",
+    ...(rig.units.some(({ kind }) => kind === "fixed") ? (["capacitor"] as const) : []),
+    "bypass",
+    ...(assessment.compartment ? (["mains"] as const) : []),
+    "refrigerant",
+    ...(rig.sources.panels.length > 0 ? (["roof"] as const) : []),
+    "heat",
+    "carbon",
+    ...(rig.units.some(({ condenser }) => condenser === "sea") || rig.cabin.kind === "boat"
+      ? (["afloat"] as const)
+      : []),
+    lithium ? "frost" : "hydrogen",
+  ];
+  return list(
+    keys.map((key) => CAUTIONS[key]),
+    "caution",
+  );
+}
+
+function signedBlocks({ rig }: PackSource): Block[] {
+  const { signedBy, signedOn } = rig.handover.pack;
+  return [
+    ...table(
+      ["", ""],
+      [
+        ["Installer", signedBy || "................................................"],
+        ["Date", signedOn ?? "................................................"],
+        ["Customer", "................................................"],
+      ],
+    ),
+    text(say("handover.signedBuiltMeasuredLocal"), true),
+  ];
+}
+
+/** The pack of a rig. Pure: the same source, revision and date give the same pack. */
+export function packOf(source: PackSource, { revision, date }: { revision: number; date: string }): Pack {
+  const { rig, assessment } = source;
+  const blocks: Record<SectionKey, () => Block[]> = {
+    stops: () => stopBlocks(source),
+    card: () => cardBlocks(source),
+    rig: () => rigBlocks(source),
+    verdicts: () => verdictBlocks(source),
+    parts: () =>
+      table(
+        PARTS_HEADER,
+        partRows(partsList(rig, assessment)).map((row) => row.map(String)),
+        [2],
+      ),
+    settings: () => settingBlocks(source),
+    measurements: () => measurementBlocks(source),
+    followUps: () => followUpBlocks(source, date),
+    cautions: () => cautionBlocks(source),
+    signed: () => signedBlocks(source),
+  };
+  const left = rig.handover.pack.leaveOut;
+  const sections = (Object.keys(SECTIONS) as SectionKey[])
+    .filter((key) => LOCKED.includes(key) || !left.includes(key))
+    .map((key) => ({ key, title: SECTIONS[key], blocks: blocks[key]() }))
+    .filter(({ blocks: own }) => own.length > 0);
+  return { name: rig.name, revision, date, sections };
+}

@@ -1,0 +1,235 @@
+import { CABINS, MOST_DESIGNS, STARTS, type CabinChoice, type Panel, type StartKey, type Wish } from "./target";
+import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig, type Unit } from "../../document/schema";
+import { mainUse, patternsOf } from "../../document/schedule";
+import type { Quantity } from "../../units/known";
+import { resolveRig, type RigValues } from "../../document/resolve";
+import { newInverter, variableUnit } from "../start-aids/start-aids";
+import { panelPlaces, type Place } from "./roof";
+
+/** One choice of everything that may vary. Indices are into the wish's lists. */
+export interface Design {
+  battery: number;
+  parallel: number;
+  panels: number;
+  inverter: number;
+  start: StartKey;
+  cabin: CabinChoice;
+  engine: number;
+  generator: boolean;
+}
+
+const plate = (value: number): Quantity => ({ value, origin: "plate" });
+const once = <T>(list: readonly T[]): T[] => [...new Set(list)];
+
+/** Every design of a wish, in one order that does not hang on anything but the wish. */
+export function designsOf(rig: Rig, wish: Wish): Design[] {
+  const { vary, limits } = wish;
+  const room = limits.roof ? placesOf(valuesOf(rig), vary.panel).length : 30;
+  const panels = once(vary.panels.map((count) => Math.min(count, room))).sort((a, b) => a - b);
+  const generators = limits.generator ? once(vary.generator) : [false];
+  const designs: Design[] = [];
+  for (const battery of vary.batteries.keys())
+    for (const parallel of once(vary.parallel).sort((a, b) => a - b))
+      for (const count of panels)
+        for (const inverter of vary.inverters.keys())
+          for (const start of STARTS.filter((key) => vary.starts.includes(key)))
+            for (const cabin of CABINS.filter((key) => vary.cabins.includes(key)))
+              for (const engine of once(vary.engine).sort((a, b) => a - b))
+                for (const generator of generators)
+                  designs.push({ battery, parallel, panels: count, inverter, start, cabin, engine, generator });
+  return designs;
+}
+
+/** How many designs a wish comes to, and whether that is more than a search goes through. */
+export function countDesigns(rig: Rig, wish: Wish): { count: number; tooMany: boolean } {
+  const count = designsOf(rig, wish).length;
+  return { count, tooMany: count > MOST_DESIGNS };
+}
+
+/** What a design is, in words: "2 × 100 Ah LFP, 12 V; 2 × 200 W; 3 kVA; soft starter". */
+export function nameOf(wish: Wish, design: Design): string {
+  const { vary } = wish;
+  const start: Record<StartKey, string> = {
+    "as-is": "",
+    "soft-starter": "soft starter",
+    "variable-unit": "variable-speed unit",
+  };
+  const cabin: Record<CabinChoice, string> = {
+    "as-is": "",
+    "outside-blinds": "outside blinds",
+    awning: "awning",
+    insulated: "insulated",
+    both: "insulated, outside blinds",
+  };
+  return [
+    `${design.parallel} × ${vary.batteries[design.battery]!.name}`,
+    design.panels > 0 ? `${design.panels} × ${vary.panel.power} W` : "no panels",
+    vary.inverters[design.inverter]!.name,
+    start[design.start],
+    cabin[design.cabin],
+    design.engine > 0 ? `engine ${design.engine} A` : "",
+    design.generator ? "generator" : "",
+  ]
+    .filter(Boolean)
+    .join("; ");
+}
+
+const BETTER_SKIN: Partial<Record<Rig["cabin"]["insulation"], Rig["cabin"]["insulation"]>> = {
+  canvas: "grade2",
+  bare: "lined",
+  lined: "insulated",
+  grade2: "grade3",
+};
+
+function cabinOf(cabin: Rig["cabin"], choice: CabinChoice): Rig["cabin"] {
+  const blinds = choice === "outside-blinds" || choice === "both";
+  const skin = choice === "insulated" || choice === "both";
+  const better = skin ? (BETTER_SKIN[cabin.insulation] ?? cabin.insulation) : cabin.insulation;
+  return {
+    ...cabin,
+    insulation: better,
+    // What was entered for the old skin or the old blinds says nothing of the new ones.
+    ...(better === cabin.insulation
+      ? {}
+      : { roofU: undefined, wallU: undefined, floorU: undefined, heatLoss: undefined }),
+    ...(blinds && cabin.blinds !== "outside" ? { blinds: "outside" as const, solarGain: undefined } : {}),
+  };
+}
+
+function startOf(unit: Unit, start: StartKey, values: RigValues["units"][number]): Unit {
+  if (unit.kind !== "fixed" || start === "as-is") return unit;
+  if (start === "soft-starter") return { ...unit, cure: "soft-starter", learned: true };
+  return variableUnit(unit, values);
+}
+
+/** Of a controller's rating over its panels' at the bank's nominal voltage: a cold clear noon gives more than the plate. */
+const SOLAR_SPARE = 1.1;
+
+/** The generator runs before the main use begins, minutes. */
+const GENERATOR_MINUTES = 120;
+
+const resolved = new WeakMap<Rig, RigValues>();
+
+/** Values of the rig that a wish is for: worked out once for all its designs. */
+export function valuesOf(rig: Rig): RigValues {
+  let values = resolved.get(rig);
+  if (!values) resolved.set(rig, (values = resolveRig(rig)));
+  return values;
+}
+
+const roofs = new WeakMap<RigValues, { panel: Panel; places: Place[] }>();
+
+function placesOf(values: RigValues, panel: Panel): Place[] {
+  const kept = roofs.get(values);
+  if (kept?.panel === panel) return kept.places;
+  const places = panelPlaces(values, panel);
+  roofs.set(values, { panel, places });
+  return places;
+}
+
+/** Panels want a way to the bank that carries what they can give: what was fitted for others says nothing of it. */
+function withSolarRun(branches: Rig["path"]["branches"], watts: number, bankVoltage: number): Rig["path"]["branches"] {
+  const there = branches.filter(({ role }) => role === "solar").length;
+  if (watts === 0) return branches;
+  const current = plate(Math.ceil((SOLAR_SPARE * watts) / bankVoltage / Math.max(1, there)));
+  return there > 0
+    ? branches.map((branch) => (branch.role === "solar" ? { ...branch, current } : branch))
+    : [...branches, { ...emptyBranch("solar", "wish-solar"), current }];
+}
+
+/** The rig with a design in it; its cables not yet chosen. */
+export function rigOf(rig: Rig, wish: Wish, design: Design): Rig {
+  const values = valuesOf(rig);
+  const battery = wish.vary.batteries[design.battery]!;
+  const inverter = wish.vary.inverters[design.inverter]!;
+  const places = placesOf(values, wish.vary.panel);
+  const { chemistry, blockVoltage, capacityAh, series } = battery;
+  const kept = rig.bank.chemistry === chemistry ? rig.bank : null;
+  const fitted = newInverter(rig, { rating: plate(inverter.rating) });
+  const next: Rig = {
+    ...fitted,
+    units: rig.units.map((unit, i) => startOf(unit, design.start, values.units[i]!)),
+    bank: {
+      chemistry,
+      build: "batteries",
+      frostBlock: rig.bank.frostBlock,
+      blockVoltage: plate(blockVoltage),
+      series: plate(series),
+      parallel: plate(design.parallel),
+      capacityAh: plate(capacityAh),
+      ...(kept?.reserve ? { reserve: kept.reserve } : {}),
+      ...(rig.bank.temperatureC ? { temperatureC: rig.bank.temperatureC } : {}),
+    },
+    path: {
+      ...rig.path,
+      links: { ...rig.path.links, paths: [] },
+      measured: {},
+      branches: withSolarRun(rig.path.branches, design.panels * wish.vary.panel.power, blockVoltage * series),
+    },
+    cabin: cabinOf(rig.cabin, design.cabin),
+    sources: {
+      ...rig.sources,
+      controllers: [],
+      panels: Array.from({ length: design.panels }, (_, i) => ({
+        ...emptyPanel(`wish-${i + 1}`, wish.vary.panel.name),
+        power: plate(wish.vary.panel.power),
+        count: plate(1),
+        length: plate(places[i]?.length ?? wish.vary.panel.length),
+        width: plate(places[i]?.width ?? wish.vary.panel.width),
+        ...(places[i] ? { x: plate(places[i].x), y: plate(places[i].y) } : {}),
+      })),
+    },
+  };
+  const hours = values.brief.hoursWanted.value;
+  const shaded = design.cabin === "awning" ? withAwning(next, hours) : next;
+  return withGenerator(withEngine(shaded, design.engine), design.generator, hours);
+}
+
+/** An awning is out by day: it keeps the sun off a side. */
+function withAwning(rig: Rig, hoursWanted: number): Rig {
+  const patterns = patternsOf(rig, hoursWanted).map((pattern) => ({
+    ...pattern,
+    spans: [
+      ...pattern.spans,
+      { ...emptySpan("shade", "wish-awning", 9 * 60, 10 * 60), over: "side" as const } as PlanSpan,
+    ],
+  }));
+  return { ...rig, plan: { ...rig.plan, patterns } };
+}
+
+function withEngine(rig: Rig, amps: number): Rig {
+  const own = rig.path.branches.find(({ role }) => role === "engine");
+  // No engine asked for: what the rig has stays.
+  if (amps === 0) return rig;
+  const branch = { ...(own ?? emptyBranch("engine", "wish-engine")), coupling: "dc-dc" as const, current: plate(amps) };
+  return {
+    ...rig,
+    sources: { ...rig.sources, engineCurrent: undefined },
+    path: {
+      ...rig.path,
+      branches: own ? rig.path.branches.map((one) => (one === own ? branch : one)) : [...rig.path.branches, branch],
+    },
+  };
+}
+
+function withGenerator(rig: Rig, wanted: boolean, hoursWanted: number): Rig {
+  if (!wanted) return rig;
+  const patterns = patternsOf(rig, hoursWanted).map((pattern) => {
+    if (pattern.spans.some(({ kind }) => kind === "generator")) return pattern;
+    const use = mainUse(pattern);
+    if (!use) return pattern;
+    const from = (use.from + 1440 - GENERATOR_MINUTES) % 1440;
+    return { ...pattern, spans: [...pattern.spans, emptySpan("generator", "wish-generator", from, GENERATOR_MINUTES)] };
+  });
+  const charges = rig.path.branches.some(({ role }) => role === "charger");
+  return {
+    ...rig,
+    plan: { ...rig.plan, patterns },
+    path: charges
+      ? rig.path
+      : {
+          ...rig.path,
+          branches: [...rig.path.branches, { ...emptyBranch("charger", "wish-charger"), current: plate(50) }],
+        },
+  };
+}

@@ -1,0 +1,143 @@
+import { chooseRun } from "../sizing/size-circuit";
+import type { Branch, Part, Rig } from "../../document/schema";
+import { usesInverter } from "../../document/resolve";
+import { assess, type Assessment } from "../../assessment/verdicts/assess";
+import type { Check } from "../../assessment/checks/check";
+import { rigOf, type Design } from "./design";
+import type { Wish } from "./target";
+
+/** Parts of one run of a design, and whether they are made anew: what stands and holds costs nothing. */
+interface Chosen {
+  /** "main", "mains" or the branch's id. */
+  key: string;
+  parts: Part[];
+  /** The far side of a branch's converter, charger or controller. */
+  far: Part[];
+  fresh: boolean;
+}
+
+/** What a choice of cable and fuse can cure. */
+const CURABLE = /:(ampacity|guarded|short|size|voltsLost|interrupting|volts|fullDraw|least)$/;
+/** Runs that a design may leave as they stand. */
+const BESIDE = /^path\.(branches|mains)\b/;
+
+const failing = ({ word }: Check) => word === "Fails" || word === "Stop";
+
+/** What fails or stops in the rig beside its main run and no choice of cable or fuse cures: by its key. */
+export function givenChecks({ verdicts }: Assessment): Map<string, Check> {
+  const given = verdicts.carries.checks.filter(
+    (one) => one.part && BESIDE.test(one.part) && failing(one) && !CURABLE.test(one.key),
+  );
+  return new Map(given.map((one) => [one.key, one]));
+}
+
+/**
+ * Chooses cables and fuses of every run of a design by the path's rules, the smallest that meet them all. Runs that bring
+ * what the design brings are always made anew: the main one, the mains circuit, those of its panels, its engine converter
+ * and its charger. What else the rig has stays where it holds at the design's bank. What does not differ among designs is
+ * chosen once: the same design has the same runs whatever was chosen before it.
+ */
+export class Runs {
+  private readonly kept = new Map<string, Chosen | null>();
+
+  constructor(
+    readonly rig: Rig,
+    readonly wish: Wish,
+  ) {}
+
+  of(design: Design): Chosen[] {
+    const { battery, parallel, inverter, start } = design;
+    // What has no say in a run must not have one by the back door either: it is the same for all who share the choice.
+    const bare: Design = {
+      battery,
+      parallel,
+      panels: 0,
+      inverter: 0,
+      start: "as-is",
+      cabin: "as-is",
+      engine: 0,
+      generator: false,
+    };
+    const chosen = [
+      this.choose("main", { ...bare, inverter, start }, true),
+      usesInverter(this.rig) && this.choose("mains", { ...bare, battery: 0, parallel: 1, inverter, start }, true),
+      ...rigOf(this.rig, this.wish, design).path.branches.map((branch) => {
+        const brings = this.brought(branch, design);
+        return this.choose(branch.id, { ...bare, ...brings }, brings !== null && !this.isOwned(branch));
+      }),
+    ];
+    return chosen.filter((one) => one !== null && one !== false);
+  }
+
+  /** The rig of a design with the choice in it, and the keys of the runs that are made anew. */
+  fitted(design: Design): { rig: Rig; fresh: ReadonlySet<string> } {
+    const rig = rigOf(this.rig, this.wish, design);
+    const chosen = this.of(design);
+    const partsOf = (key: string, own: Part[]) => chosen.find((one) => one.key === key)?.parts ?? own;
+    return {
+      rig: {
+        ...rig,
+        path: {
+          ...rig.path,
+          main: partsOf("main", rig.path.main),
+          mains: partsOf("mains", rig.path.mains),
+          branches: rig.path.branches.map((branch) => ({
+            ...branch,
+            parts: partsOf(branch.id, branch.parts),
+            far: chosen.find(({ key }) => key === branch.id)?.far ?? branch.far,
+          })),
+        },
+      },
+      fresh: new Set(chosen.filter(({ fresh }) => fresh).map(({ key }) => key)),
+    };
+  }
+
+  /** What of a design a branch brings to the bank; null where it is none of the design's. */
+  private brought(branch: Branch, { panels, engine, generator }: Design): Partial<Design> | null {
+    if (branch.role === "solar" && panels > 0) return { panels };
+    if (branch.role === "engine" && engine > 0) return { engine };
+    if (branch.id === "wish-charger" && generator) return { generator };
+    return null;
+  }
+
+  private isOwned(branch: Branch): boolean {
+    return branch.role === "solar" && this.wish.owned.includes("panels");
+  }
+
+  private choose(key: string, design: Design, anew: boolean): Chosen | null {
+    const { battery, parallel, inverter, start, panels, engine, generator } = design;
+    const name = [key, battery, parallel, inverter, start, panels, engine, generator, anew].join("|");
+    const known = this.kept.get(name);
+    if (known !== undefined) return known;
+    const made = this.chooseNew(key, design, anew);
+    this.kept.set(name, made);
+    return made;
+  }
+
+  private chooseNew(key: string, design: Design, anew: boolean): Chosen | null {
+    const rig = rigOf(this.rig, this.wish, design);
+    const at = rig.path.branches.findIndex(({ id }) => id === key);
+    const path = at < 0 ? `path.${key}` : `path.branches.${at}.parts`;
+    const farPath = `path.branches.${at}.far`;
+    if (!anew) {
+      const mends = assess(rig).verdicts.carries.checks.some(
+        (one) =>
+          (one.part?.startsWith(`${path}.`) || (at >= 0 && one.part?.startsWith(`${farPath}.`))) &&
+          failing(one) &&
+          CURABLE.test(one.key),
+      );
+      if (!mends) return null;
+    }
+    const choice = chooseRun(rig, path);
+    if (!choice) return null;
+    const fitted = (at >= 0 && chooseRun(choice.rig, farPath)?.rig) || choice.rig;
+    const { main, mains, branches } = fitted.path;
+    const branch = branches[at];
+    return {
+      key,
+      parts: branch ? branch.parts : key === "main" ? main : mains,
+      far: branch?.far ?? [],
+      fresh: true,
+    };
+  }
+}

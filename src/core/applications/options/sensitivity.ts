@@ -1,0 +1,216 @@
+import type { Rig } from "../../document/schema";
+import type { Known, Quantity } from "../../units/known";
+import { resolveRig, type RigValues } from "../../document/resolve";
+import { rigOf, type Design } from "./design";
+import { askedOf, type Asked } from "./targets";
+import { tally, tripsOf } from "./trips";
+import type { Wish } from "./target";
+
+/** One assumption, and the rig where it lies low and high. */
+interface Assumption {
+  key: string;
+  name: string;
+  how: string;
+  /** Words of the low and the high end. */
+  ends: [string, string];
+  /** Whether it was measured already: then it turns nothing. */
+  known: boolean;
+  put(rig: Rig, high: boolean): Rig;
+}
+
+/** What a choice comes to with one assumption at an end. */
+export interface Turned {
+  key: string;
+  name: string;
+  how: string;
+  ends: { words: string; choice: number | null; share: number }[];
+  /** Whether either end makes another design the choice. */
+  turns: boolean;
+}
+
+const fitted = (value: number): Quantity => ({ value, origin: "fitted" });
+const isKnown = ({ origin }: Known) => origin === "measured" || origin === "fitted";
+
+function skinUA({ cabin }: RigValues): number {
+  if (cabin.heatLoss) return cabin.heatLoss.value;
+  const [l, w, h] = [cabin.length.value, cabin.width.value, cabin.height.value];
+  const glass = cabin.glassArea.value;
+  return (
+    cabin.roofU.value * l * w +
+    cabin.floorU.value * l * w +
+    cabin.wallU.value * Math.max(0, 2 * (l + w) * h - glass) +
+    cabin.glassU.value * glass
+  );
+}
+
+function assumptions(rig: Rig): Assumption[] {
+  const values = resolveRig(rig);
+  const scaled = (known: Known, high: boolean, by: [number, number]) => fitted(known.value * by[high ? 1 : 0]);
+  const list: Assumption[] = [
+    {
+      key: "heat",
+      name: "Heat loss of the cabin",
+      how: "a test run with the cabin's and the outdoor temperature read",
+      ends: ["a quarter less", "a quarter more"],
+      known: values.cabin.heatLoss !== undefined && isKnown(values.cabin.heatLoss),
+      put: (r, high) => ({
+        ...r,
+        cabin: { ...r.cabin, heatLoss: fitted(skinUA(resolveRig(r)) * (high ? 1.25 : 0.75)) },
+      }),
+    },
+    {
+      key: "draw",
+      name: "Running power of the unit",
+      how: "a clamp on the battery cable while it runs",
+      ends: ["a tenth less", "a tenth more"],
+      known: values.units.every(({ runningCurrent, dcRunningCurrent }) =>
+        [runningCurrent, dcRunningCurrent].some((known) => known && isKnown(known)),
+      ),
+      put: (r, high) => ({
+        ...r,
+        units: r.units.map((unit, i) => {
+          const v = values.units[i]!;
+          const by: [number, number] = [0.9, 1.1];
+          if (unit.dcRunningCurrent) return { ...unit, dcRunningCurrent: scaled(v.dcRunningCurrent!, high, by) };
+          return unit.runningCurrent
+            ? { ...unit, runningCurrent: scaled(v.runningCurrent, high, by) }
+            : { ...unit, ratedPower: scaled(v.ratedPower, high, by) };
+        }),
+      }),
+    },
+    {
+      key: "loads",
+      name: "Other loads",
+      how: "an hour of the monitor with the unit off",
+      ends: ["a third less", "half as much again"],
+      known:
+        rig.brief.loads.length > 0 && rig.brief.loads.every(({ power }) => power && isKnown({ ...power } as Known)),
+      put: (r, high) => ({
+        ...r,
+        brief: {
+          ...r.brief,
+          loads: r.brief.loads.map((load, i) => ({
+            ...load,
+            power: fitted(values.loads[i]!.power.value * (high ? 1.5 : 0.67)),
+          })),
+        },
+      }),
+    },
+    {
+      key: "outdoors",
+      name: "Outdoor temperature",
+      how: "the season's days where it will stand",
+      ends: ["2 K cooler", "2 K warmer"],
+      known: false,
+      put: (r, high) => {
+        const { maxC, minC } = resolveRig(r).place;
+        const by = high ? 2 : -2;
+        return { ...r, place: { ...r.place, maxC: fitted(maxC.value + by), minC: fitted(minC.value + by) } };
+      },
+    },
+    {
+      key: "sun",
+      name: "Clearness of the sky",
+      how: "the panels' yield over a week",
+      ends: ["a tenth duller", "a tenth clearer"],
+      known: false,
+      put: (r, high) => {
+        const { clearness } = resolveRig(r).place;
+        return { ...r, place: { ...r.place, clearness: fitted(Math.min(0.78, clearness.value * (high ? 1.1 : 0.9))) } };
+      },
+    },
+    {
+      key: "shade",
+      name: "Light lost by the panels",
+      how: "a look at noon and at four for what shades them",
+      ends: ["a tenth less", "a fifth more"],
+      known: isKnown(values.sources.systemFactor),
+      put: (r, high) => ({
+        ...r,
+        sources: {
+          ...r.sources,
+          systemFactor: fitted(Math.min(1, values.sources.systemFactor.value * (high ? 0.8 : 1.1))),
+        },
+      }),
+    },
+    {
+      key: "glass",
+      name: "Sun through the glass",
+      how: "the cabin's rise with blinds shut and the unit off",
+      ends: ["a third less", "a third more"],
+      known: isKnown(values.cabin.solarGain),
+      put: (r, high) => ({
+        ...r,
+        cabin: {
+          ...r.cabin,
+          solarGain: fitted(Math.min(1, resolveRig(r).cabin.solarGain.value * (high ? 1.33 : 0.67))),
+        },
+      }),
+    },
+  ];
+  return list.filter(({ key }) => key !== "loads" || rig.brief.loads.length > 0);
+}
+
+interface Met {
+  /** Whether every target is met, and the share of the wish's own. */
+  all: boolean;
+  share: number;
+}
+
+/** Months of trips stay; what is entered for the place would otherwise hold in all of them: it is put month by month. */
+function metBy(asked: readonly Asked[], wish: Wish, design: Design, put: (rig: Rig) => Rig): Met {
+  const shares = asked.map((target) => {
+    const sum = { met: 0, days: 0 };
+    const trips = tripsOf(target.rig, wish, "search", target);
+    for (const month of new Set(trips.map((trip) => trip.month))) {
+      const dated = put({ ...target.rig, brief: { ...target.rig.brief, month } });
+      const own = tally(
+        rigOf(dated, wish, design),
+        trips.filter((trip) => trip.month === month),
+        target.tripDays,
+      );
+      sum.met += own.met;
+      sum.days += own.days;
+    }
+    return sum.met / sum.days;
+  });
+  return { all: shares.every((share, i) => share >= asked[i]!.share), share: shares[0]! };
+}
+
+/**
+ * Which assumption would turn the choice among designs, cheapest first: each at its low and high end, the rest as they
+ * are. `stopped` is asked between runs; null where it said so.
+ */
+export function sensitivityOf(
+  rig: Rig,
+  wish: Wish,
+  candidates: readonly { index: number; design: Design }[],
+  chosen: number,
+  onProgress: (done: number) => boolean | void = () => true,
+): Turned[] | null {
+  const list = assumptions(rig).filter(({ known }) => !known);
+  const asked = askedOf(rig, wish);
+  const place = (index: number) => candidates.findIndex((one) => one.index === index);
+  const turned: Turned[] = [];
+  const of = list.length * 2;
+  let at = 0;
+  for (const { key, name, how, ends, put } of list) {
+    const found: Turned["ends"] = [];
+    for (const high of [false, true]) {
+      let choice: number | null = null;
+      let share = 0;
+      for (const { index, design } of candidates) {
+        const { all, share: own } = metBy(asked, wish, design, (r) => put(r, high));
+        if (index === chosen) share = own;
+        if (choice === null && all) choice = index;
+        // Cheaper ones that meet it, or the chosen and its dearer ones until one does.
+        if (choice !== null && place(chosen) <= place(index)) break;
+      }
+      found.push({ words: ends[high ? 1 : 0], choice, share });
+      if (onProgress(++at / of) === false) return null;
+    }
+    turned.push({ key, name, how, ends: found, turns: found.some(({ choice }) => choice !== chosen) });
+  }
+  const spread = ({ ends }: Turned) => Math.abs(ends[0]!.share - ends[1]!.share);
+  return turned.sort((a, b) => Number(b.turns) - Number(a.turns) || spread(b) - spread(a));
+}

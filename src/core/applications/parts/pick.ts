@@ -1,0 +1,83 @@
+import { putAt, valueAt } from "../../document/compare";
+import type { Rig } from "../../document/schema";
+import { shelfKind, type ShelfEntry, type ShelfKindKey } from "./shelf";
+
+/** Which shelf entry, as it stood. */
+export interface ShelfRef {
+  id: string;
+  revision: number;
+}
+
+/** A place in a rig that was filled from the shelf. */
+export interface ShelfUse extends ShelfRef {
+  /** Path of what holds the reference. */
+  path: string;
+  kind: ShelfKindKey;
+}
+
+const refKey = (kind: ShelfKindKey) => (kind === "soft-starter" ? "softShelf" : "shelf");
+
+/**
+ * Puts a shelf entry into the rig at a path (`units.0`, `inverter`, `bank`, a part, a branch): its quantities with origin
+ * plate, its choices, and the reference. Quantities of the kind that the entry does not know are cleared, since they were
+ * another part's; measured ones stay, except where the entry is of another revision and knows them.
+ */
+export function pickInto(rig: Rig, path: string, entry: ShelfEntry, ref: ShelfRef): Rig {
+  const copy = structuredClone(rig);
+  const { fields, choices } = shelfKind(entry.kind);
+  for (const key of Object.keys(fields)) {
+    const at = `${path}.${key}`;
+    const known = entry.values[key];
+    const old = valueAt(copy, at) as { origin: string } | undefined;
+    if (known !== undefined) putAt(copy, at, { value: known, origin: "plate" });
+    else if (old && old.origin !== "measured" && old.origin !== "fitted") putAt(copy, at, undefined);
+  }
+  for (const key of Object.keys(choices)) {
+    const word = entry.choices[key];
+    if (word !== undefined && key !== "mains" && key !== "role") putAt(copy, `${path}.${key}`, word);
+  }
+  if (entry.kind === "soft-starter") putAt(copy, `${path}.cure`, "soft-starter");
+  if (entry.kind === "battery") putAt(copy, `${path}.build`, "batteries");
+  if (entry.kind === "unit") {
+    putAt(copy, `${path}.name`, entry.name);
+    if (entry.choices.kind && entry.choices.kind !== "fixed") putAt(copy, `${path}.cure`, "none");
+  }
+  putAt(copy, `${path}.${refKey(entry.kind)}`, { id: ref.id, revision: ref.revision });
+  return copy;
+}
+
+/** Every place of a rig that was filled from the shelf. */
+export function shelfUses(rig: Rig): ShelfUse[] {
+  const uses: ShelfUse[] = [];
+  const add = (path: string, kind: ShelfKindKey, ref: ShelfRef | undefined) => {
+    if (ref) uses.push({ path, kind, ...ref });
+  };
+  rig.units.forEach((unit, i) => {
+    add(`units.${i}`, "unit", unit.shelf);
+    add(`units.${i}`, "soft-starter", unit.softShelf);
+  });
+  add("bank", "battery", rig.bank.shelf);
+  add("inverter", "inverter", rig.inverter.shelf);
+  const parts = (path: string, list: Rig["path"]["main"]) =>
+    list.forEach((part, i) => add(`${path}.${i}`, part.kind === "cable" ? "cable" : "fuse", part.shelf));
+  parts("path.main", rig.path.main);
+  parts("path.mains", rig.path.mains);
+  rig.path.branches.forEach((branch, i) => {
+    add(`path.branches.${i}`, "charger", branch.shelf);
+    parts(`path.branches.${i}.parts`, branch.parts);
+  });
+  return uses;
+}
+
+/** The rig with every use of an entry brought to its present state. */
+export function updateUses(rig: Rig, entry: ShelfEntry, ref: ShelfRef): Rig {
+  return shelfUses(rig)
+    .filter(({ id, kind }) => id === ref.id && kind === entry.kind)
+    .reduce((so, { path }) => {
+      const name = entry.kind === "unit" ? (valueAt(so, `${path}.name`) as string) : undefined;
+      const updated = pickInto(so, path, entry, ref);
+      // A unit keeps the name it was given on the job.
+      if (name !== undefined) putAt(updated, `${path}.name`, name);
+      return updated;
+    }, rig);
+}

@@ -1,0 +1,345 @@
+import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
+import { allRuns, isKind, type PathPart, type Run } from "../../models/wiring/circuits";
+import { acAmpacity } from "../../reference/standards/ac-cable";
+import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/checks/guards";
+import { cableCarries } from "../../reference/conductors/ampacity";
+import { RULES, type RuleId } from "../../assessment/rules/catalogue";
+import type { Part, Rig } from "../../document/schema";
+import type { Quantity } from "../../units/known";
+import { usesInverter } from "../../document/resolve";
+import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
+import { putAt } from "../../document/compare";
+import { traceStart, type StartTrace } from "../../simulation/start/start";
+import { buildSystem } from "../../models/system/build";
+import { assessCarries } from "../../assessment/carries/carries";
+import type { Check } from "../../assessment/checks/check";
+import { startDevices } from "../../assessment/starts/starts";
+import { lowestShare, type System } from "../../models/system/system";
+
+/** One rule of the choice and what it asks of the run. */
+export interface ChoiceReason {
+  rule: string;
+  asks: string;
+}
+
+export interface Choice {
+  /** The rig with the choice in it. */
+  rig: Rig;
+  areaMm2: number;
+  count: number;
+  /** A of the fuse or breaker chosen; 0 where the run has none. */
+  rating: number;
+  words: string;
+  reasons: ChoiceReason[];
+  /** Whether more copper than before. */
+  thicker: boolean;
+  /** Whether every rule of the run is met; otherwise the nearest is given. */
+  met: boolean;
+}
+
+const plate = (value: number): Quantity => ({ value, origin: "plate" });
+
+/** Ratings of switches, busbars and transfer switches on sale, A. */
+const DC_SWITCHES = [100, 150, 200, 250, 300, 350, 400, 500, 600, 800, 1000, 1500] as const;
+const AC_SWITCHES = [16, 20, 25, 32, 40, 50, 63, 80, 100, 125] as const;
+
+/** What Carries says, and the breakers' part of Starts: every check that a size can change. */
+export interface Judged {
+  system: System;
+  checks: Check[];
+  currents: Record<string, number>;
+}
+
+/** Judges a rig as far as sizes of its wiring go. */
+export function judge(rig: Rig): Judged {
+  const system = buildSystem(rig);
+  const { verdict, currents } = assessCarries(system);
+  return { system, checks: [...verdict.checks, ...startDevices(system)], currents };
+}
+
+const runAt = ({ system }: Judged, path: string): Run | undefined =>
+  allRuns(system.path).find((run) => run.path === path);
+
+/** Kinds of fuse from the handiest to the one that breaks most. */
+const KINDS: readonly FuseKind[] = ["terminal", "bolted-strip", "class-t", "hrc"];
+
+/** What may be broken by a fuse or breaker that is too small. */
+const DEVICE_KEYS = /:(size|fullDraw|output)$/;
+/** What may be broken by a cable that is too thin. */
+const CABLE_KEYS = /:(ampacity|guarded|short|voltsLost|fullDraw|least)$/;
+
+/** The checks of a part, or of a run with all its parts. */
+const of = (judged: Judged, path: string) =>
+  judged.checks.filter(({ part, key }) => part === path || part?.startsWith(`${path}.`) || key.startsWith(`${path}:`));
+
+/** A fuse kind that breaks the short circuit and the voltage at a part, where its own does not; the first that does. */
+function betterKind(judged: Judged, one: PathPart, run: Run): FuseKind | null {
+  const asked = (rule: string) => judged.checks.find(({ key }) => key === `${one.path}:${rule}`);
+  const [amps, volts] = [asked("interrupting"), asked("volts")];
+  if ((amps?.margin ?? 1) >= 1 && (volts?.margin ?? 1) >= 1) return null;
+  const nominal = run.far ? run.far.volts : judged.system.bank.nominalVoltage;
+  return (
+    KINDS.find(
+      (kind) => interruptingAt(kind, nominal) >= (amps?.need ?? 0) && FUSE_KINDS[kind].voltage >= (volts?.need ?? 0),
+    ) ?? null
+  );
+}
+
+interface Sizes {
+  area: number;
+  count: number;
+  rating: number;
+}
+
+/** The rig with sizes put into a run: one cable size, and one fuse or breaker rating. */
+function put(rig: Rig, run: Run, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Rig {
+  const copy = structuredClone(rig);
+  const parts = run.parts.map(({ part }): Part => {
+    if (isKind(part, "cable"))
+      return { ...part, ampacity: undefined, areaMm2: plate(sizes.area), count: plate(sizes.count) };
+    if (isKind(part, "fuse")) {
+      const kind = kinds.get(part.id);
+      const made = kind ? { fuseKind: kind, interrupting: undefined, voltage: undefined } : {};
+      return { ...part, ...made, resistance: undefined, rating: plate(sizes.rating) };
+    }
+    if (isKind(part, "breaker")) return { ...part, rating: plate(sizes.rating) };
+    if (isKind(part, "joints")) return part;
+    return part;
+  });
+  putAt(copy, run.path, parts);
+  // A reading of the old run says nothing of the new one.
+  if (run.path === "path.main")
+    copy.path.measured = { ...copy.path.measured, bankVoltage: undefined, inverterVoltage: undefined };
+  return copy;
+}
+const SHUNTS = [50, 100, 200, 300, 500, 1000, 1500] as const;
+
+/** Sizes on sale of a kind of switching or joining part; null for a part that is not sized so. */
+function switchSizes(part: Part, mains: boolean): readonly number[] | null {
+  if (isKind(part, "shunt")) return SHUNTS;
+  const sized = ["isolator", "busbar", "connector", "changeover", "rcd"].includes(part.kind);
+  return !sized ? null : mains ? AC_SWITCHES : DC_SWITCHES;
+}
+
+/** The rig with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
+export function fitSwitches(rig: Rig, path: string): Rig {
+  const judged = judge(rig);
+  const run = runAt(judged, path);
+  const copy = structuredClone(rig);
+  for (const { part, path: at } of run?.parts ?? []) {
+    const sizes = switchSizes(part, run!.mains);
+    const need = judged.checks.find(({ key }) => key === `${at}:size`)?.need;
+    if (!sizes || need === undefined) continue;
+    const fitted: Part = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
+    if (fitted.kind === "shunt") fitted.resistance = undefined;
+    if (fitted.kind === "rcd" && fitted.residual && fitted.residual.value > 0.03) fitted.residual = plate(0.03);
+    putAt(copy, at, fitted);
+  }
+  return copy;
+}
+const nextOf = (list: readonly number[], least: number) =>
+  list.find((one) => one >= least - 1e-9) ?? list[list.length - 1]!;
+
+/**
+ * The smallest standard cable and fuse (or breaker) of a run that satisfy all its rules: load, inverter's full draw,
+ * ampacity, protection, drop, short-circuit withstand, and a start that the breaker lets pass; switches are rated as what
+ * protects them; a fuse of a kind that could not break the short circuit gives way to one that does. With `headroom`, also
+ * a start with 15 % to spare as far as copper can give it. Every cable and every fuse of the run takes the same size. Null
+ * where the run has no cable.
+ *
+ * Ratings are tried from the smallest, then copper from the thinnest, one cable a pole and then more, each judged whole: the
+ * rules live in one place.
+ */
+export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean } = {}): Choice | null {
+  const before = judge(rig);
+  const run = runAt(before, path);
+  const cables = run?.parts.filter(({ part }) => part.kind === "cable") ?? [];
+  if (!run || cables.length === 0) return null;
+  const guarded = run.parts.some(({ part }) => part.kind === "fuse" || part.kind === "breaker");
+  const kinds = new Map(
+    run.parts.flatMap((one): [string, FuseKind][] => {
+      const kind = isKind(one.part, "fuse") ? betterKind(before, one, run) : null;
+      return kind ? [[one.part.id, kind]] : [];
+    }),
+  );
+  const ratings = guarded ? (run.mains ? before.system.path.rules.breakers : FUSE_RATINGS) : [0];
+  const areas = sizesOf(rig);
+  const counts = run.mains ? [1] : [1, 2, 3, 4];
+  const options_ = counts.flatMap((count) => areas.map((area) => ({ area, count })));
+  const largest = options_[options_.length - 1]!;
+  const brokenBy = (judged: Judged, keys: RegExp) =>
+    of(judged, path).filter(({ margin, key }) => margin < 1 && keys.test(key));
+  const startBroken = (judged: Judged) =>
+    judged.checks.some(({ key, margin, part }) => key === "breaker" && margin < 1 && part?.startsWith(`${path}.`));
+
+  // The device first: with copper enough that it takes no part in the choice.
+  const passes = (rating: number, size: { area: number; count: number }) => {
+    const judged = judge(put(rig, run, { ...size, rating }, kinds));
+    return brokenBy(judged, DEVICE_KEYS).filter(({ part }) => isDevice(run, part)).length === 0 && !startBroken(judged);
+  };
+  const firstRating = (size: { area: number; count: number }) => {
+    if (!guarded) return 0;
+    const need = Math.max(
+      0,
+      ...of(before, path)
+        .filter(({ key, part }) => DEVICE_KEYS.test(key) && isDevice(run, part))
+        .map(({ need }) => need),
+    );
+    // What is asked hardly hangs on the size: two below the need is early enough to begin.
+    const from = Math.max(0, ratings.findIndex((one) => one >= need) - 2);
+    return ratings.slice(from).find((one) => passes(one, size)) ?? ratings[ratings.length - 1]!;
+  };
+  let rating = firstRating(largest);
+  let chosen: (Sizes & { rig: Rig }) | null = null;
+  let nearest: (Sizes & { rig: Rig; score: number }) | null = null;
+  let steadyMargin = -1;
+  const guess = thinnestOf(before, run, rating, options_);
+  for (let at = guess; at < options_.length; at++) {
+    const { area, count } = options_[at]!;
+    const candidate = put(rig, run, { area, count, rating }, kinds);
+    const judged = judge(candidate);
+    const broken = brokenBy(judged, CABLE_KEYS);
+    const score = broken.length === 0 ? 1 : Math.min(...broken.map(({ margin }) => margin));
+    if (!nearest || score > nearest.score) nearest = { rig: candidate, area, count, rating, score };
+    if (broken.length > 0) continue;
+    if (!options.headroom || !usesInverter(rig)) {
+      chosen = { rig: candidate, area, count, rating };
+      break;
+    }
+    // More copper while the start gains from it, up to the spare of a sound start.
+    const trace = startOf(judged.system);
+    const voltage = trace.nearest.voltage;
+    const margin = voltage ? voltage.has / Math.max(1e-9, voltage.need) : 99;
+    if (margin > steadyMargin + 0.01) {
+      chosen = { rig: candidate, area, count, rating };
+      steadyMargin = margin;
+    }
+    if (margin >= 1.15) break;
+  }
+  // Thin copper takes more current at constant power: the device is looked at once more with the copper chosen.
+  if (chosen && guarded && !passes(rating, chosen)) {
+    rating = ratings.find((one) => one > rating && passes(one, chosen!)) ?? rating;
+    const size = options_.find(({ area, count }) => {
+      if (area * count < chosen!.area * chosen!.count - 1e-9) return false;
+      return brokenBy(judge(put(rig, run, { area, count, rating }, kinds)), CABLE_KEYS).length === 0;
+    });
+    chosen = size ? { ...size, rating, rig: put(rig, run, { ...size, rating }, kinds) } : null;
+  }
+  const found = chosen ?? nearest;
+  if (!found) return null;
+  const result = { ...found, rig: fitSwitches(found.rig, path) };
+  const { area, count } = result;
+  const was = cables[0]!.values.areaMm2!.value * cables[0]!.values.count!.value;
+  const met = chosen !== null && brokenBy(judge(result.rig), DEVICE_KEYS).length === 0;
+  return {
+    rig: result.rig,
+    areaMm2: area,
+    count,
+    rating: result.rating,
+    words: `${count > 1 ? `${count} × ` : ""}${areaWords(rig, area)}${result.rating > 0 ? `, ${result.rating} A` : ""}`,
+    reasons: reasonsOf(result.rig, path, kinds),
+    thicker: area * count > was * 1.01,
+    met,
+  };
+}
+
+const isDevice = (run: Run, part: string | undefined) =>
+  run.parts.some((one) => one.path === part && (one.part.kind === "fuse" || one.part.kind === "breaker"));
+
+/** Index of the first size that its device may stand before, by the tables: the thinner ones need not be judged. */
+function thinnestOf(judged: Judged, run: Run, rating: number, options: { area: number; count: number }[]): number {
+  const { system } = judged;
+  const { rules } = system.path;
+  const first = run.parts.findIndex(({ part }) => part.kind === "cable");
+  const guard = guardOf(system.path, run, first);
+  const asked = rating || (guard?.values.rating!.value ?? 0);
+  const ambientC = system.values.path.ambientC.value;
+  const table = ampacityTable(system.rig);
+  const cables = run.parts.flatMap(({ part, values }) =>
+    isKind(part, "cable") ? [{ part, circuits: values.circuits!.value }] : [],
+  );
+  const carries = (area: number, count: number) =>
+    Math.min(
+      ...cables.map(({ part, circuits }) => {
+        const { insulation, method, route, terminals } = part;
+        const ampacity = run.mains
+          ? acAmpacity(rules, { areaMm2: area, insulation, method, route, terminals, circuits }, ambientC).ampacity
+          : cableCarries(table, area, insulation, route, ambientC, circuits);
+        const device = run.mains ? rules.acDevice : rules.dcDevice;
+        return largestDevice(device, ampacity * count, area, run.mains ? STANDARD_RATINGS : FUSE_RATINGS);
+      }),
+    );
+  return Math.max(
+    0,
+    options.findIndex(({ area, count }) => carries(area, count) >= asked - 1e-9),
+  );
+}
+
+function startOf(system: System): StartTrace {
+  const { rig, loads } = system;
+  const context = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const traces = rig.units.map((_, i) => traceStart(context, i, "own", lowestShare(system), false));
+  return traces.reduce((a, b) => (voltageMargin(b) < voltageMargin(a) ? b : a));
+}
+const voltageMargin = ({ nearest: { voltage } }: StartTrace) =>
+  voltage && voltage.need > 0 ? voltage.has / voltage.need : Infinity;
+
+/** The rule that a check stands for, by its title. */
+export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[check.by as RuleId].title : check.name);
+
+/** What each rule asks of a run that was chosen, nearest first, each rule once. */
+function reasonsOf(rig: Rig, path: string, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
+  const judged = judge(rig);
+  const awg = ampacityTable(rig) === "abyc-e11";
+  const say = (value: number, dimension: Check["dimension"]) => {
+    if (dimension === "area") return awg ? areaWords(rig, value) : `${value.toFixed(1)} mm²`;
+    const unit = { current: "A", voltage: "V", power: "W" }[dimension as "current"] ?? "";
+    return `${value.toFixed(value < 10 ? 2 : value < 100 ? 1 : 0)} ${unit}`.trim();
+  };
+  const seen = new Set<string>();
+  const reasons: ChoiceReason[] = [...new Set(kinds.values())].map((kind) => ({
+    rule: RULES["dc-interrupting"].title,
+    asks: FUSE_KINDS[kind].name.toLowerCase(),
+  }));
+  for (const check of of(judged, path).sort((a, b) => a.margin - b.margin)) {
+    const rule = ruleTitle(check);
+    if (seen.has(rule) || check.dimension === "count") continue;
+    seen.add(rule);
+    reasons.push({ rule, asks: `needs ${say(check.need, check.dimension)}, has ${say(check.has, check.dimension)}` });
+  }
+  return reasons;
+}
+
+/** A part of a run one size smaller; null where it has no size or none smaller is made. */
+export function oneSmaller(rig: Rig, judged: Judged, run: Run, index: number): { rig: Rig; words: string } | null {
+  const { part, values, path } = run.parts[index]!;
+  const step = (list: readonly number[], value: number) => list.findLast((one) => one < value * 0.98) ?? null;
+  const changed = (next: Part): Rig => {
+    const copy = structuredClone(rig);
+    putAt(copy, path, next);
+    return copy;
+  };
+  if (isKind(part, "cable")) {
+    const area = step(sizesOf(rig), values.areaMm2!.value);
+    return area === null ? null : { rig: changed({ ...part, areaMm2: plate(area) }), words: areaWords(rig, area) };
+  }
+  if (isKind(part, "joints") || isKind(part, "inlet")) return null;
+  const list: readonly number[] = isKind(part, "fuse")
+    ? FUSE_RATINGS
+    : isKind(part, "breaker")
+      ? judged.system.path.rules.breakers
+      : (switchSizes(part, run.mains) ?? []);
+  const rating = step(list, values.rating!.value);
+  if (rating === null) return null;
+  const rated = isKind(part, "fuse") || isKind(part, "shunt") ? { ...part, resistance: undefined } : part;
+  return { rig: changed({ ...rated, rating: plate(rating) } as Part), words: `${rating} A` };
+}
+
+/** The checks that a change breaks: met before, or not asked, and not met after; or missed before and by more after. */
+export function newlyBroken(before: Judged, after: Judged): Check[] {
+  const was = new Map(before.checks.map((one) => [one.key, one.margin]));
+  return after.checks.filter(({ key, margin }) => {
+    const before = was.get(key) ?? 1;
+    return margin < 1 && (before >= 1 || margin < 0.97 * before);
+  });
+}

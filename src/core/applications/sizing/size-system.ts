@@ -1,0 +1,146 @@
+import { nextFuseRating } from "../../reference/conductors/fuse";
+import { allRuns } from "../../models/wiring/circuits";
+import type { Rig } from "../../document/schema";
+import type { Quantity } from "../../units/known";
+import { areaWords, sizesOf } from "../../document/defaults";
+import { RULES, type RuleId } from "../../assessment/rules/catalogue";
+import { leadArea } from "../../reference/standards/rule-set";
+import { arrayOf } from "../../document/sides";
+import { buildSystem } from "../../models/system/build";
+import type { Check } from "../../assessment/checks/check";
+import { chooseRun, judge, newlyBroken, oneSmaller, ruleTitle } from "./size-circuit";
+
+/** One part that was sized: what, by which rule, and what one size smaller would break. */
+export interface SizedPart {
+  path: string;
+  name: string;
+  run: string;
+  size: string;
+  /** Title of the rule that is nearest, and what it asks. */
+  rule: string;
+  /** One size smaller, and the rules that it would break; null where none smaller is made. */
+  smaller: { size: string; breaks: string[] } | null;
+}
+
+export interface SizedRig {
+  rig: Rig;
+  parts: SizedPart[];
+  /** What is still broken in Carries when everything is sized: what no cable or fuse cures. */
+  left: Check[];
+}
+
+const plate = (value: number): Quantity => ({ value, origin: "plate" });
+
+/** Ratings of solar controllers on sale, V. */
+const CONTROLLER_VOLTS = [75, 100, 150, 250, 450, 600] as const;
+/** Ratings of DC-DC converters for loads on sale, A. */
+const CONVERTER_AMPS = [10, 20, 30, 40, 60, 100, 200] as const;
+
+/** What is no cable and no fuse but follows from the same rules: a fuse each, string fuses, leads, converters, controllers. */
+function sizeRest(rig: Rig): Rig {
+  const copy = structuredClone(rig);
+  const { values, path } = buildSystem(rig);
+  const { rules } = path;
+  if (values.inverter.count.value > 1) copy.inverter.leads = "own";
+  if (rig.bank.build === "batteries" && values.bank.parallel.value > 1) {
+    copy.path.links.fuses = "each";
+    copy.path.links.areaMm2 = undefined;
+    copy.path.links.fuseRating = undefined;
+  }
+  copy.sources.controllers.forEach((controller, i) => {
+    const array = arrayOf(rig, values.sources.panels, values.sources.lowestC.value, i);
+    if (array.strings === 0) return;
+    controller.maxVoltage = plate(CONTROLLER_VOLTS.find((volts) => volts >= array.coldVolts) ?? 1000);
+    if (array.strings < 3) return;
+    controller.stringFuses = "each";
+    controller.stringFuse = plate(nextFuseRating(rules.solarFactor * array.stringCurrent));
+  });
+  const dc = rig.brief.loads.reduce(
+    (sum, load, i) => (load.side === "dc" ? sum + values.loads[i]!.power.value : sum),
+    0,
+  );
+  copy.path.branches.forEach((branch, i) => {
+    const v = values.path.branches[i]!;
+    if (branch.role === "loads" && branch.converter) {
+      const amps = dc / v.loadVoltage.value;
+      branch.converterRating = plate(CONVERTER_AMPS.find((one) => one >= amps) ?? Math.ceil(amps));
+      branch.current = undefined;
+    }
+    if (branch.role === "shore") {
+      const needed = leadArea(rules, v.current.value, v.leadLength.value) * 0.99;
+      branch.leadAreaMm2 = plate(sizesOf(rig).find((area) => area >= needed) ?? needed);
+    }
+  });
+  return copy;
+}
+
+/**
+ * Sizes everything that the rules size: the rest first, then each run, twice, since thinner copper takes more current. Pure;
+ * the rig that comes back carries entered sizes.
+ */
+export function sizeRig(rig: Rig): SizedRig {
+  let sized = sizeRest(rig);
+  for (let round = 0; round < 2; round++) {
+    const { path, converted } = buildSystem(sized);
+    for (const run of allRuns(path, converted)) {
+      const chosen = chooseRun(sized, run.path);
+      if (chosen) sized = chosen.rig;
+    }
+    sized = fitLinks(sized);
+  }
+  return { rig: sized, ...explain(sized) };
+}
+
+/** Fuse and lead of each battery in parallel, by what it gives. */
+function fitLinks(rig: Rig): Rig {
+  if (rig.path.links.fuses !== "each") return rig;
+  const need = (one: Rig) => judge(one).checks.find(({ key }) => key === "path.links:size")?.need ?? 0;
+  const copy = structuredClone(rig);
+  copy.path.links.fuseRating = plate(nextFuseRating(need(rig)));
+  const chained = copy.path.links.layout.startsWith("chain");
+  const fits = (area: number) => {
+    copy.path.links.areaMm2 = plate(area);
+    const { checks } = judge(copy);
+    return checks.every(({ key, margin }) => key !== "path.links:guarded" || margin >= 1);
+  };
+  if (!chained) sizesOf(rig).find(fits);
+  return copy;
+}
+
+/** Every sized part with the rule nearest to it, and what one size smaller breaks. */
+function explain(rig: Rig): Pick<SizedRig, "parts" | "left"> {
+  const judged = judge(rig);
+  const parts: SizedPart[] = [];
+  for (const run of allRuns(judged.system.path, judged.system.converted))
+    run.parts.forEach((one, index) => {
+      const { values, path, name } = one;
+      const size = values.areaMm2
+        ? `${values.count!.value > 1 ? `${values.count!.value} × ` : ""}${areaWords(rig, values.areaMm2.value)}`
+        : values.rating
+          ? `${values.rating.value} A`
+          : "";
+      if (!size) return;
+      const smaller = oneSmaller(rig, judged, run, index);
+      const broken = smaller ? newlyBroken(judged, judge(smaller.rig)) : [];
+      const nearest = judged.checks
+        .filter(({ part, key, dimension }) => dimension !== "count" && (part === path || key.startsWith(`${path}:`)))
+        .sort((a, b) => a.margin - b.margin)[0];
+      parts.push({
+        path,
+        name,
+        run: run.title,
+        size,
+        rule: broken[0] ? ruleTitle(broken[0]) : nearest ? ruleTitle(nearest) : "",
+        smaller: smaller && {
+          size: smaller.words,
+          breaks: [...new Set(broken.map((check) => ruleTitle(check)))],
+        },
+      });
+    });
+  return { parts, left: judged.checks.filter(({ word }) => word === "Fails" || word === "Stop") };
+}
+
+/** Titles of the rules that a list of checks stands for. */
+export const ruleTitles = (checks: readonly Check[]): string[] => [
+  ...new Set(checks.flatMap(({ by }) => (by in RULES ? [RULES[by as RuleId].title] : []))),
+];

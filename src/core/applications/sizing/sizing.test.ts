@@ -1,0 +1,171 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../../tests/rigs";
+import {
+  emptyBranch,
+  emptyController,
+  emptyPanel,
+  emptyPart,
+  emptyRig,
+  type Branch,
+  type Rig,
+} from "../../document/schema";
+import { MAINS_SYSTEMS, type MainsKey } from "../../reference/standards/mains";
+import { RULE_SET_KEYS, type RuleSetKey } from "../../reference/standards/rule-set";
+import { assess } from "../../assessment/verdicts/assess";
+import { sizeRig } from "./size-system";
+
+const MAINS: Record<RuleSetKey, MainsKey[]> = {
+  "us-road": ["120V60Hz", "120V240V60Hz", "100V60Hz"],
+  "us-boat": ["120V60Hz", "120V240V60Hz", "127V220V60Hz"],
+  "eu-road": ["230V50Hz"],
+  "eu-boat": ["230V50Hz"],
+  "au-nz": ["230V50Hz"],
+};
+/** Watts of inverter that each bank voltage carries on one or two cables a pole. */
+const INVERTERS: Record<number, number[]> = {
+  12.8: [1500, 2000, 3000],
+  25.6: [2000, 3000, 5000],
+  51.2: [3000, 5000, 8000],
+};
+
+/** Systems as they are sold: any rule set, voltage, sources and units, with an inverter and a bank that carry them. */
+const sensible = fc
+  .record({
+    set: fc.constantFrom(...RULE_SET_KEYS),
+    mains: fc.nat(2),
+    volts: fc.constantFrom(12.8, 25.6, 51.2),
+    inverter: fc.nat(2),
+    count: fc.constantFrom(1, 1, 1, 2),
+    transformer: fc.boolean(),
+    duty: fc.double({ min: 0.3, max: 0.75, noNaN: true }),
+    units: fc.constantFrom(1, 1, 2),
+    soft: fc.boolean(),
+    loads: fc.boolean(),
+    metres: fc.double({ min: 0.5, max: 3, noNaN: true }),
+    far: fc.double({ min: 1, max: 6, noNaN: true }),
+    ambient: fc.integer({ min: 25, max: 50 }),
+    roles: fc.subarray(["solar", "engine", "charger", "loads", "shore", "circuit"] as Branch["role"][]),
+    engineAmps: fc.constantFrom(18, 30, 50),
+    panels: fc.integer({ min: 1, max: 6 }),
+    series: fc.constantFrom(1, 2),
+    shore: fc.nat(3),
+    insulation: fc.constantFrom("70", "90", "105") as fc.Arbitrary<"70" | "90" | "105">,
+    fuse: fc.constantFrom("class-t", "hrc", "bolted-strip", "terminal") as fc.Arbitrary<"class-t">,
+  })
+  .map((o): Rig => {
+    const mains = MAINS[o.set][o.mains % MAINS[o.set].length]!;
+    const rig = emptyRig("Sized", mains);
+    rig.brief.ruleSet = o.set;
+    rig.cabin.kind = o.set.endsWith("boat") ? "boat" : "van";
+    const rating = INVERTERS[o.volts]![o.inverter]!;
+    const { legVolts, acrossVolts } = MAINS_SYSTEMS[mains];
+    const split = acrossVolts !== null;
+    rig.inverter = {
+      ...rig.inverter,
+      rating: q(rating),
+      count: q(o.count),
+      type: o.transformer ? "transformer" : "high-frequency",
+    };
+    // A hot compartment is another question than wires.
+    rig.inverter.compartmentC = q(35);
+    const va = (rating * o.count * o.duty) / o.units / (split ? 1 : 1);
+    rig.units = Array.from({ length: o.units }, (_, i) => ({
+      ...rig.units[0]!,
+      id: `u${i}`,
+      name: `Unit ${i + 1}`,
+      leg: split ? ("both" as const) : ("L1" as const),
+      cure: o.soft ? ("soft-starter" as const) : ("none" as const),
+      runningCurrent: q((va / (split ? acrossVolts : legVolts)) * 0.9),
+      lockedRotorCurrent: q((va / (split ? acrossVolts : legVolts)) * 0.9 * 4),
+    }));
+    if (o.loads)
+      rig.brief.loads = [
+        { id: "k", name: "Sockets", side: "mains", leg: split ? "both" : "L1", atStart: false, power: q(rating * 0.1) },
+        { id: "d", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(90) },
+      ];
+    const ah = (rating * o.count * 3) / o.volts;
+    rig.bank = {
+      ...rig.bank,
+      blockVoltage: q(12.8),
+      series: q(Math.round(o.volts / 12.8)),
+      parallel: q(2),
+      capacityAh: q(Math.max(100, Math.round(ah / 2))),
+      continuousCurrent: q(Math.round((1.2 * rating * o.count) / o.volts)),
+    };
+    rig.path.ambientC = q(o.ambient);
+    rig.path.main = rig.path.main.map((part) =>
+      part.kind === "cable"
+        ? { ...part, insulation: o.insulation === "70" ? "90" : o.insulation, length: q(o.metres) }
+        : part.kind === "fuse"
+          ? { ...part, fuseKind: o.fuse }
+          : part,
+    );
+    rig.path.mains = rig.path.mains.map((part) =>
+      part.kind === "cable" ? { ...part, insulation: o.insulation, length: q(o.far) } : part,
+    );
+    if (o.roles.includes("shore")) rig.path.mains.unshift(emptyPart("changeover", "transfer"));
+    for (const role of o.roles) {
+      const branch = emptyBranch(role, role);
+      if (role === "engine") branch.current = q(o.engineAmps);
+      if (role === "charger") branch.current = q(30);
+      if (role === "loads" && o.volts > 20) branch.converter = true;
+      if (role === "circuit") branch.unitId = "u0";
+      rig.path.branches.push(branch);
+    }
+    if (o.roles.includes("solar")) {
+      rig.sources.controllers = [emptyController("c")];
+      const count = o.panels * o.series;
+      rig.sources.panels = [{ ...emptyPanel("p"), count: q(count), series: q(o.series), power: q(200) }];
+    }
+    return rig;
+  });
+
+const RUNS = Number(process.env.RUNS ?? 300);
+const rigs = fc.sample(sensible, { numRuns: RUNS, seed: 16 });
+
+describe("size automatically", () => {
+  it(`${RUNS} systems over all rule sets, voltages and sources: all Hold or Tight in Carries, and no part is larger than a rule asks`, () => {
+    const failing: string[] = [];
+    const loose: string[] = [];
+    rigs.forEach((rig, i) => {
+      const { rig: sized, parts } = sizeRig(rig);
+      const { carries } = assess(sized).verdicts;
+      if (carries.word === "Fails" || carries.word === "Stop")
+        failing.push(
+          `${i}: ${carries.checks
+            .filter(({ word }) => word === "Fails" || word === "Stop")
+            .map(({ name, need, has }) => `${name} ${need.toFixed(2)}/${has.toFixed(2)}`)
+            .join("; ")}`,
+        );
+      // Each part was judged anew one size smaller; the smallest that is sold has none.
+      for (const { path, name, smaller } of parts)
+        if (smaller && smaller.breaks.length === 0) loose.push(`${i}: ${path} ${name} to ${smaller.size}`);
+    });
+    expect(failing).toEqual([]);
+    expect(loose).toEqual([]);
+  });
+  it("says which rule sized a part, and what one size smaller would break", () => {
+    const { parts } = sizeRig(rigOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
+    const cable = parts.find(({ path }) => path === "path.main.3")!;
+    expect(cable.rule).not.toBe("");
+    expect(cable.smaller!.breaks.length).toBeGreaterThan(0);
+    expect(parts.find(({ path }) => path === "path.main.0")!.smaller!.breaks).toContain(
+      "Main run carries the inverter's full draw",
+    );
+  });
+  it("3 kVA at 12 V: a fuse of 125 % of the full draw and copper that it protects (common practice, no source)", () => {
+    const { rig } = sizeRig(rigOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
+    const { values } = assess(rig);
+    expect(values.path.main[0]!.rating!.value).toBe(400);
+    expect(values.path.main[3]!.areaMm2!.value * values.path.main[3]!.count!.value).toBeGreaterThanOrEqual(120);
+  });
+  it("sized again is the same", () => {
+    const once = sizeRig(rigs[0]!).rig;
+    expect(sizeRig(once).rig).toEqual(once);
+  });
+  it("names what no size cures", () => {
+    const { left } = sizeRig(rigOf({ unit: { runningCurrent: q(20) }, inverter: { rating: q(1000) } }));
+    expect(left.map(({ by }) => by)).toContain("inverter-continuous");
+  });
+});

@@ -1,0 +1,193 @@
+import { chooseRun } from "../sizing/size-circuit";
+import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../../document/schema";
+import type { Quantity } from "../../units/known";
+import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
+import { assess, type Assessment } from "../../assessment/verdicts/assess";
+import type { Verdict, VerdictWord } from "../../assessment/checks/check";
+import { lastsOf } from "../../assessment/verdicts/day";
+import { smallestMargin, type StartTrace } from "../../simulation/start/start";
+import { startSupplies } from "../../assessment/starts/supplies";
+
+export const CURE_NAMES: Record<CureKey, string> = {
+  "soft-starter": "Soft starter",
+  "start-capacitor": "Start capacitor",
+  "bigger-inverter": "Bigger inverter",
+  "transformer-inverter": "Transformer-type inverter",
+  "thicker-cable": "Thicker cable",
+  "second-battery": "One battery more in parallel",
+  "variable-unit": "Variable-speed unit",
+  generator: "Generator",
+};
+
+export interface Judged {
+  word: VerdictWord;
+  margin: number;
+  by: string;
+}
+
+/** One cure, what it would make of Starts and Carries, and what it takes. */
+export interface CureResult {
+  key: CureKey;
+  name: string;
+  /** In words: "3.5 kVA", "95 mm²". */
+  what: string;
+  starts: Judged;
+  carries: Judged;
+  lasts: Judged;
+  /** Margin of the start less that of the rig as it is. */
+  gained: number;
+  /** Names of the verdicts that become another word. */
+  changes: string[];
+  cost: number;
+  mass: number;
+  /** The start's demand over time with it, for drawing: seconds and VA (W without an inverter). */
+  seconds: number[];
+  demand: number[];
+  /** The rig with the cure in it; null for what stands outside the rig. */
+  rig: Rig | null;
+}
+
+const plate = (value: number): Quantity => ({ value, origin: "plate" });
+const INVERTERS_VA = [1000, 1500, 2000, 2500, 3000, 3500, 4000, 5000, 6000, 8000, 10_000, 12_000, 15_000];
+
+/** Everything of the inverter that a data sheet would bring anew; typical values fill it. */
+export function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
+  const { waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist } = rig.inverter;
+  const { count, rating, ventArea, ventHeight, compartmentC, inletLimit } = rig.inverter;
+  const kept = {
+    ...{ waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist },
+    ...{ count, rating, ventArea, ventHeight, compartmentC, inletLimit },
+  };
+  const inverter = Object.fromEntries(
+    Object.entries({ ...kept, ...change }).filter(([, value]) => value !== undefined),
+  );
+  return { ...rig, inverter: inverter as Rig["inverter"] };
+}
+
+const eachUnit = (rig: Rig, change: (unit: Unit) => Unit): Rig => ({ ...rig, units: rig.units.map(change) });
+const bare = (unit: Unit) => unit.kind === "fixed" && unit.cure !== "soft-starter";
+
+/** A variable-speed unit of the same cooling in the place of another; typical values fill it. */
+export function variableUnit(unit: Unit, values: RigValues["units"][number]): Unit {
+  const { id, name, fanBetween, condenser, leg } = unit;
+  const coolingPower = plate(values.coolingPower.value);
+  return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, leg, coolingPower };
+}
+
+const VERDICT_NAMES = { starts: "Starts", carries: "Carries", lasts: "Lasts" } as const;
+
+/** Starts, Carries and Lasts of a system; Lasts by the run of its design day. */
+function judged(rig: Rig, { verdicts }: Assessment): Record<"starts" | "carries" | "lasts", Judged> {
+  const of = ({ word, decides }: Verdict<VerdictWord>): Judged => ({ word, margin: decides.margin, by: decides.name });
+  return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(rig)) };
+}
+
+/** What a cure makes of the rig, with what it is in words; null where it cannot be had. */
+function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
+  const values = resolveRig(rig);
+  switch (key) {
+    case "soft-starter":
+      if (!rig.units.some(bare)) return null;
+      return {
+        rig: eachUnit(rig, (unit) => (bare(unit) ? { ...unit, cure: "soft-starter", learned: true } : unit)),
+        what: "learned",
+      };
+    case "start-capacitor":
+      if (!rig.units.some((unit) => unit.kind === "fixed" && unit.cure === "none")) return null;
+      return {
+        rig: eachUnit(rig, (unit) =>
+          unit.kind === "fixed" && unit.cure === "none" ? { ...unit, cure: "start-capacitor" } : unit,
+        ),
+        what: "half the time",
+      };
+    case "bigger-inverter": {
+      if (!usesInverter(rig)) return null;
+      const larger = INVERTERS_VA.filter((va) => va > values.inverter.rating.value * 1.05);
+      if (larger.length === 0) return null;
+      const fitted = (va: number) => newInverter(rig, { rating: plate(va) });
+      // The smallest that gets through its own surge with the spare of a sound start; cables and fuse are another cure.
+      const enough = larger.find((va) => {
+        const nearest = assess(fitted(va)).start.own.nearest.inverter;
+        return nearest !== undefined && nearest.has >= 1.15 * nearest.need;
+      });
+      const va = enough ?? larger[larger.length - 1]!;
+      return { rig: fitted(va), what: `${va / 1000} kVA` };
+    }
+    case "transformer-inverter":
+      if (!usesInverter(rig) || rig.inverter.type === "transformer") return null;
+      return {
+        rig: newInverter(rig, { type: "transformer" }),
+        what: `${values.inverter.rating.value / 1000} kVA, same rating`,
+      };
+    case "thicker-cable": {
+      const chosen = chooseRun(rig, "path.main", { headroom: true });
+      return chosen && chosen.thicker ? { rig: chosen.rig, what: chosen.words } : null;
+    }
+    case "second-battery":
+      return {
+        rig: { ...rig, bank: { ...rig.bank, parallel: plate(values.bank.parallel.value + 1) } },
+        what: `${values.bank.parallel.value + 1} in parallel`,
+      };
+    case "variable-unit":
+      if (!rig.units.some(({ kind }) => kind === "fixed")) return null;
+      return {
+        rig: eachUnit(rig, (unit) =>
+          unit.kind === "fixed" ? variableUnit(unit, values.units[rig.units.indexOf(unit)]!) : unit,
+        ),
+        what: "same cooling",
+      };
+    case "generator":
+      return null;
+  }
+}
+
+const peaksOf = (trace: StartTrace) => ({ seconds: Array.from(trace.seconds), demand: Array.from(trace.apparent) });
+
+/**
+ * Every cure that can be had for a rig, each applied by itself and assessed whole. `without` is the rig with the cures
+ * it already has: their gain is measured from it.
+ */
+export function compareCures(rig: Rig): CureResult[] {
+  const before = assess(rig);
+  const now = judged(rig, before);
+  const margin = smallestMargin(before.start.own);
+  const results: CureResult[] = [];
+  for (const key of CURE_KEYS) {
+    const { cost, mass } = before.values.cures[key];
+    const shared = { key, name: CURE_NAMES[key], cost: cost.value, mass: mass.value };
+    if (key === "generator") {
+      const supplies = startSupplies(rig);
+      if (!supplies) continue;
+      const needed = supplies.smallestGenerator["in-turn"];
+      const rounded = Math.ceil(needed / 100) / 10;
+      results.push({
+        ...shared,
+        what: `${rounded} kVA, the unit on it alone`,
+        starts: { word: "Holds", margin: (rounded * 1100) / needed, by: "generator" },
+        carries: now.carries,
+        lasts: now.lasts,
+        gained: Math.max(0, (rounded * 1100) / needed - margin),
+        changes: now.starts.word === "Holds" ? [] : ["Starts"],
+        ...peaksOf(before.start.own),
+        rig: null,
+      });
+      continue;
+    }
+    const applied = apply(rig, key);
+    if (!applied) continue;
+    const after = assess(applied.rig);
+    const own = judged(applied.rig, after);
+    results.push({
+      ...shared,
+      what: applied.what,
+      ...own,
+      gained: smallestMargin(after.start.own) - margin,
+      changes: (["starts", "carries", "lasts"] as const)
+        .filter((name) => own[name].word !== now[name].word)
+        .map((name) => VERDICT_NAMES[name]),
+      ...peaksOf(after.start.own),
+      rig: applied.rig,
+    });
+  }
+  return results;
+}

@@ -1,0 +1,413 @@
+import type { Dimension } from "../../../units/dimension";
+import type { Rig } from "../../../document/schema";
+import type { Origin, Quantity } from "../../../units/known";
+import type { Trial } from "./forecast";
+import { DIMENSIONS, GUESSES, type Guess } from "./particle";
+import { ampHoursBetween } from "./prior";
+import type { Population } from "./sampler";
+import { cabinModel } from "../../../models/cabin/cabin";
+
+export type FoundKey =
+  | "running"
+  | "fan"
+  | "base"
+  | "inverterLoss"
+  | "bankResistance"
+  | "capacity"
+  | "monitor"
+  | "heatLoss"
+  | "slowMass"
+  | "solarGain"
+  | "solarFactor";
+
+/** A value that a log gives for one of the rig's, with its spread and the readings it rests on. */
+export interface Found {
+  key: FoundKey;
+  label: string;
+  dimension: Dimension;
+  value: number;
+  /** The same in the rig's own terms, as it would be entered: a share of the plate, one battery's ohms. */
+  entered: number;
+  /** One sigma. */
+  spread: number;
+  /** What the rig has there now. */
+  was: number;
+  /** Read straight off the log, or fitted by the model. */
+  origin: Extract<Origin, "measured" | "fitted">;
+  /** What it rests on, in words. */
+  evidence: string;
+  /** Whether it can be taken into the rig; a monitor's error is told, not taken. */
+  offered: boolean;
+}
+
+/** A guess is worth offering where the log narrowed it to this share of what it was before. */
+const NARROWED = 0.8;
+const LEAST_STEPS = 3;
+
+function spreadOf(population: Population, guess: Guess): { mean: number; spread: number } {
+  const i = GUESSES.indexOf(guess);
+  const { count, z } = population;
+  let mean = 0;
+  for (let n = 0; n < count; n++) mean += z[n * DIMENSIONS + i]! / count;
+  let square = 0;
+  for (let n = 0; n < count; n++) square += (z[n * DIMENSIONS + i]! - mean) ** 2 / count;
+  return { mean, spread: Math.sqrt(square) };
+}
+
+/** Mean and spread over the members of a value of theirs. */
+function overMembers(trial: Trial, population: Population, value: (m: ReturnType<Trial["prior"]["member"]>) => number) {
+  const all = Array.from({ length: population.count }, (_, n) =>
+    value(trial.prior.member(population.z, n * DIMENSIONS)),
+  );
+  const mean = all.reduce((sum, x) => sum + x, 0) / all.length;
+  return { mean, spread: Math.sqrt(all.reduce((sum, x) => sum + (x - mean) ** 2, 0) / all.length) };
+}
+
+const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** What a log says of its rig's values. Only what it says anything of: a log of one level tells no step. */
+export function calibrate(trial: Trial, population: Population): Found[] {
+  return readOff(trial, population).map((found) => ({ ...found, entered: termsOf(trial, found) }));
+}
+
+function readOff(trial: Trial, population: Population): Omit<Found, "entered">[] {
+  const { site, segments, readings } = trial;
+  const { system, rig } = site;
+  const { values } = system;
+  const { levels, volts, seconds } = segments;
+  const found: Omit<Found, "entered">[] = [];
+  const meanVolts = volts.reduce((sum, v) => sum + v, 0) / Math.max(1, volts.length);
+  const fan = site.unit.fanBetween ? site.unit.fan : 0;
+  const unitValues = values.units[0]!;
+  const off = levels.between ?? levels.base;
+  // What several units draw together is told, and whose it is, is not: it is offered to none of them.
+  const one = site.run.units.length === 1;
+
+  if (levels.running && off && site.unit.fixed) {
+    const step = levels.running.value - off.value + (levels.between ? fan : 0);
+    found.push({
+      key: "running",
+      label: one ? "Added battery current, compressor on" : "Added battery current, all air conditioners on",
+      dimension: "current",
+      value: step / meanVolts,
+      spread:
+        Math.hypot(levels.running.spread, off.spread) / meanVolts / Math.sqrt(Math.max(1, segments.cycles.length)),
+      was: (one ? unitValues.dcRunningCurrent?.value : undefined) ?? site.unit.power / meanVolts,
+      origin: "measured",
+      evidence: segments.ofMeans
+        ? `${plural(levels.running.count + off.count, "reading")} of mean current, by where it agrees with the mains`
+        : `${plural(levels.running.count, "reading")} at full draw, ${plural(off.count, "reading")} at rest`,
+      offered: one,
+    });
+  }
+  if (levels.base && levels.between && levels.base.count >= 5 && levels.between.count >= 5 && site.unit.fanBetween) {
+    const step = levels.between.value - levels.base.value;
+    if (step > 5)
+      found.push({
+        key: "fan",
+        label: one ? "Added battery current, fan only" : "Added battery current, all fans",
+        dimension: "current",
+        value: step / meanVolts,
+        spread: Math.hypot(levels.base.spread, levels.between.spread) / meanVolts / Math.sqrt(levels.base.count),
+        was: (one ? unitValues.dcFanCurrent?.value : undefined) ?? site.unit.fan / meanVolts,
+        origin: "measured",
+        evidence: `${plural(levels.base.count, "reading")} with the unit off, ${plural(levels.between.count, "reading")} between runs`,
+        offered: one,
+      });
+  }
+  const house = levels.house ?? levels.base;
+  if (house && house.count >= 3 && segments.sunApart)
+    found.push({
+      key: "base",
+      label: "Everything else, on average",
+      dimension: "power",
+      value: Math.max(0, house.value),
+      spread: Math.max(1, house.spread),
+      was: site.base,
+      origin: "measured",
+      evidence: levels.house
+        ? `battery watts less the AC side's, ${plural(house.count, "reading")}`
+        : `${plural(house.count, "reading")} before the unit first ran`,
+      offered: true,
+    });
+
+  const loss = inverterLoss(trial);
+  if (loss) found.push(loss);
+  const inner = bankResistance(trial);
+  if (inner) found.push(inner);
+
+  const capacity = spreadOf(population, "bankAh");
+  if (capacity.spread < 0.75) {
+    const own = overMembers(trial, population, (m) => m.bankAh);
+    found.push({
+      key: "capacity",
+      label: "Usable nameplate capacity now",
+      dimension: "charge",
+      value: own.mean,
+      spread: own.spread,
+      was: system.bank.capacityAh,
+      origin: "fitted",
+      evidence: "counted charge against the volts, as far as the log goes",
+      offered: true,
+    });
+  }
+  const monitor = monitorError(trial);
+  if (monitor) found.push(monitor);
+
+  const cabin = cabinModel(values, rig);
+  const heat = spreadOf(population, "heatLoss");
+  const hours = seconds[seconds.length - 1]! / 3600;
+  const cabinWords = `${plural(segments.windows.length, "stretch", "stretches")} over ${hours.toFixed(1)} h`;
+  if (heat.spread < NARROWED) {
+    const own = overMembers(trial, population, (m) => m.heatLoss * cabin.heatLoss);
+    found.push({
+      key: "heatLoss",
+      label: "Heat loss, whole cabin",
+      dimension: "conductance",
+      value: own.mean,
+      spread: own.spread,
+      was: cabin.heatLoss,
+      origin: "fitted",
+      evidence: cabinWords,
+      offered: true,
+    });
+  }
+  if (spreadOf(population, "slowMass").spread < NARROWED) {
+    const own = overMembers(trial, population, (m) => m.slowMass * cabin.slowMass);
+    found.push({
+      key: "slowMass",
+      label: "Heat capacity of furniture and structure",
+      dimension: "heatCapacity",
+      value: own.mean,
+      spread: own.spread,
+      was: cabin.slowMass,
+      origin: "fitted",
+      evidence: cabinWords,
+      offered: true,
+    });
+  }
+  const sunny = site.skinSun.slice(0, trial.log.steps).some((w) => w > 50);
+  if (sunny && spreadOf(population, "sun").spread < NARROWED) {
+    const own = overMembers(trial, population, (m) => m.sun * cabin.solarGain);
+    found.push({
+      key: "solarGain",
+      label: "Solar heat gain coefficient of the glass",
+      dimension: "ratio",
+      value: Math.min(1, own.mean),
+      spread: own.spread,
+      was: cabin.solarGain,
+      origin: "fitted",
+      evidence: cabinWords,
+      offered: true,
+    });
+  }
+  const sunRead = readings.values.solar_power_w.filter((w) => w > 20).length;
+  if (sunRead >= 10) {
+    const own = overMembers(trial, population, (m) => Math.min(1, m.solar * values.sources.systemFactor.value));
+    found.push({
+      key: "solarFactor",
+      label: "Panels: what they give of their rating",
+      dimension: "ratio",
+      value: own.mean,
+      spread: own.spread,
+      was: values.sources.systemFactor.value,
+      origin: "fitted",
+      evidence: `${plural(sunRead, "reading")} in the sun, against a typical day's`,
+      offered: true,
+    });
+  }
+  return found;
+}
+
+/** Loss per watt of the inverter: battery watts over mains watts, by least squares beside a constant. */
+function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
+  const { inverter, converted } = site.system;
+  const mains = readings.values.ac_power_w;
+  if (!converted || !segments.mainsApart || !segments.sunApart) return null;
+  let n = 0;
+  let sx = 0;
+  let sy = 0;
+  let sxx = 0;
+  let sxy = 0;
+  let syy = 0;
+  for (let i = 0; i < mains.length; i++) {
+    const x = mains[i]!;
+    if (Number.isNaN(x) || x < 0) continue;
+    // Readings at an edge see the two meters on different sides of it.
+    if (segments.chargedAt[i] === 1 || (i > 0 && segments.state[i] !== segments.state[i - 1])) continue;
+    // What the path itself takes is not the inverter's.
+    const amps = readings.values.battery_current_a[i]!;
+    const y =
+      segments.watts[i]! - (inverter.lossRise * x * x) / inverter.rating - amps * amps * site.system.path.resistance;
+    n++;
+    sx += x;
+    sy += y;
+    sxx += x * x;
+    sxy += x * y;
+    syy += y * y;
+  }
+  const spreadX = sxx / n - (sx / n) ** 2;
+  if (n < 10 || spreadX < 100 ** 2) return null;
+  const slope = (sxy / n - (sx / n) * (sy / n)) / spreadX;
+  const left = Math.max(0, syy / n - (sy / n) ** 2 - slope * slope * spreadX);
+  const value = slope - 1;
+  if (value < 0 || value > 0.5) return null;
+  return {
+    key: "inverterLoss",
+    label: "Inverter, loss per watt",
+    dimension: "ratio",
+    value,
+    spread: Math.max(0.002, Math.sqrt(left / spreadX / n)),
+    was: inverter.lossShare,
+    origin: "fitted",
+    evidence: `${plural(n, "pair")} of battery and AC watts`,
+    offered: true,
+  };
+}
+
+/** Ohms of the bank by the volts that step when the draw does: the median over the steps. */
+function bankResistance({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
+  const volts = readings.values.battery_voltage_v;
+  const current = readings.values.battery_current_a;
+  const { seconds, pace, chargedAt } = segments;
+  const least = Math.max(5, (0.3 * site.unit.power) / site.system.bank.nominalVoltage);
+  const ohms: number[] = [];
+  for (let i = 1; i < volts.length; i++) {
+    const amps = current[i]! - current[i - 1]!;
+    if (chargedAt[i] === 1 || chargedAt[i - 1] === 1) continue;
+    if (Math.abs(amps) < least || seconds[i]! - seconds[i - 1]! > Math.max(2 * pace, 120)) continue;
+    const step = volts[i]! - volts[i - 1]!;
+    if (Number.isFinite(step)) ohms.push(step / amps);
+  }
+  if (ohms.length < LEAST_STEPS) return null;
+  ohms.sort((a, b) => a - b);
+  const value = ohms[Math.floor(ohms.length / 2)]!;
+  if (value <= 0) return null;
+  const spread =
+    (0.74 * (ohms[Math.floor(0.75 * (ohms.length - 1))]! - ohms[Math.floor(0.25 * (ohms.length - 1))]!)) /
+    Math.sqrt(ohms.length);
+  return {
+    key: "bankResistance",
+    label: "Battery to the monitor, by volts that step",
+    dimension: "resistance",
+    value,
+    spread: Math.max(spread, 0.02 * value),
+    was: site.system.bank.innerResistance,
+    origin: "measured",
+    evidence: `${plural(ohms.length, "step")} of ${Math.round(least)} A or more`,
+    offered: true,
+  };
+}
+
+/** Least fall of a monitor's percentage that its setting is read from. */
+const LEAST_FALL = 8;
+
+/** The capacity that a monitor's percentage was reckoned with: the charge counted over what it shows gone. */
+function monitorError({ site, readings }: Trial): Omit<Found, "entered"> | null {
+  const soc = readings.values.soc_pct;
+  let first = -1;
+  let last = -1;
+  for (let i = 0; i < soc.length; i++)
+    if (!Number.isNaN(soc[i]!)) {
+      // Held at full a monitor shows nothing.
+      if (first < 0 && soc[i]! < 99.5) first = i;
+      last = i;
+    }
+  if (first < 0 || soc[first]! - soc[last]! < LEAST_FALL) return null;
+  const fell = (soc[first]! - soc[last]!) / 100;
+  const counted = ampHoursBetween(readings, first, last);
+  const value = counted / fell;
+  if (value <= 0) return null;
+  return {
+    key: "monitor",
+    label: "Capacity the monitor reckons with",
+    dimension: "charge",
+    value,
+    spread: (0.007 / fell) * value,
+    was: site.system.bank.capacityAh,
+    origin: "measured",
+    evidence: `${Math.round(counted)} Ah counted while it fell ${Math.round(100 * fell)} points`,
+    offered: false,
+  };
+}
+
+/** Whether a monitor's setting differs from the plate by more than both are sure of. */
+export function monitorIsOff({ key, value, spread, was }: Found): boolean {
+  return key === "monitor" && Math.abs(value - was) > Math.max(0.08 * was, 2.5 * spread);
+}
+
+const entered = (found: Found): Quantity => ({ value: found.entered, origin: found.origin });
+
+/** The rig with one found value in it; the document it was given stays as it was. */
+export function acceptFound(rig: Rig, found: Found): Rig {
+  const unit = (change: Partial<Rig["units"][number]>): Rig => ({
+    ...rig,
+    units: rig.units.map((one, i) => (i === 0 ? { ...one, ...change } : one)),
+  });
+  switch (found.key) {
+    case "running":
+      return unit({ dcRunningCurrent: entered(found) });
+    case "fan":
+      return unit({ dcFanCurrent: entered(found) });
+    case "inverterLoss":
+      return { ...rig, inverter: { ...rig.inverter, lossShare: entered(found) } };
+    case "heatLoss":
+      return { ...rig, cabin: { ...rig.cabin, heatLoss: entered(found) } };
+    case "slowMass":
+      return { ...rig, cabin: { ...rig.cabin, slowMass: entered(found) } };
+    case "solarGain":
+      return { ...rig, cabin: { ...rig.cabin, solarGain: entered(found) } };
+    case "solarFactor":
+      return { ...rig, sources: { ...rig.sources, systemFactor: entered(found) } };
+    case "bankResistance":
+      return { ...rig, bank: { ...rig.bank, resistance: entered(found) } };
+    case "capacity":
+      return { ...rig, bank: { ...rig.bank, condition: entered(found) } };
+    case "base":
+      return withBase(rig, entered(found));
+    case "monitor":
+      return rig;
+  }
+}
+
+/** Id of the load that stands for what a trial measured beside the unit. */
+export const BASE_LOAD_ID = "trial-base";
+
+/** The measured base in the brief's loads: one line in place of those that it is made of, which stay with no share of the time. */
+function withBase(rig: Rig, power: Quantity): Rig {
+  const rest = rig.brief.loads
+    .filter(({ id }) => id !== BASE_LOAD_ID)
+    .map((load) => (load.share?.value === 0 ? load : { ...load, share: { value: 0, origin: power.origin } }));
+  return {
+    ...rig,
+    brief: {
+      ...rig.brief,
+      loads: [
+        ...rest,
+        {
+          id: BASE_LOAD_ID,
+          name: "All else, measured in a test run",
+          side: "dc",
+          atStart: true,
+          power,
+          share: { value: 1, origin: power.origin },
+        },
+      ].slice(-60) as Rig["brief"]["loads"],
+    },
+  };
+}
+
+/** A found value in the terms it is entered in: shares and single batteries in place of the whole bank's. */
+function termsOf({ site }: Trial, { key, value }: Omit<Found, "entered">): number {
+  const { values, inverter, bank, converted } = site.system;
+  switch (key) {
+    case "capacity":
+      return Math.min(1.2, (value * values.bank.condition.value) / bank.capacityAh);
+    case "bankResistance":
+      return (value * values.bank.resistance.value) / bank.innerResistance;
+    case "base":
+      return Math.max(0, value - (converted ? inverter.idlePower : 0));
+    default:
+      return value;
+  }
+}

@@ -1,0 +1,172 @@
+import { CHEMISTRIES } from "../../../reference/battery/chemistry";
+import { has, type Readings } from "../log/readings";
+import type { Segments } from "../segmentation/segments";
+import type { Site } from "../site/site";
+import { DIMENSIONS, GUESSES, SETTLING_S, type Guess, type Member } from "./particle";
+
+/** What is known before the log is looked at: each guess's middle and the width of a standard normal's one. */
+export interface Prior {
+  member(z: Float64Array, offset?: number): Member;
+  widths: Record<Guess, number>;
+}
+
+const INDEX = Object.fromEntries(GUESSES.map((guess, i) => [guess, i])) as Record<Guess, number>;
+
+/*
+ * Widths, as one sigma of a factor's logarithm unless said. They are the trade's ignorance of a described rig, from the
+ * ranges in the rig's own fields (low to high taken as two and a half sigma), not from any run.
+ */
+const WIDTHS: Record<Guess, number> = {
+  heatLoss: 0.22,
+  sun: 0.32,
+  capacity: 0.1,
+  slowMass: 0.38,
+  coupling: 0.3,
+  lightMass: 0.4,
+  cabinStart: 4,
+  massStart: 2,
+  setPoint: 1.2,
+  outdoor: 2.5,
+  gains: 0.42,
+  draw: 0.1,
+  offLevel: 0.35,
+  bankAh: 0.05,
+  startShare: 1,
+  solar: 0.25,
+  shape: 0.14,
+  airChanges: 0.35,
+  zero: 0.012,
+  voltsOff: 1,
+  resistance: 0.3,
+  settling: 0.7,
+};
+/** Capacity of a bank as it is found over what its plate and condition say: cells age, and makers round up. */
+const FOUND_SHARE = 0.98;
+/** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
+const INSTALLED = 0.97;
+/**
+ * W that a house takes beside what anybody tells of: detectors, boards, radios and the monitor on stand-by draw half an
+ * ampere to two at 12 V (common practice, no source).
+ */
+const UNTOLD_W = 15;
+/** Share of its own heat over outdoors that a cabin keeps where people are in and out of it before they cool it. */
+const AIRED = 0.65;
+/** And of its own moisture, which an open door takes within minutes where the heat of boards comes back (common practice, no source). */
+const MOIST = 0.25;
+
+/**
+ * Of the rig's exchange between air and slow mass, which is that of the air films alone: boards and cushions lie behind
+ * them (ISO 13790 comes to half of the films' for light rooms; from memory).
+ */
+const BEHIND_FILM = 0.8;
+
+const known = (origin: string | undefined) => origin === "measured" || origin === "fitted";
+
+/** Prior of a log on its rig: the document's values and how they are known, narrowed by the columns that were read. */
+export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
+  const { rig, system } = site;
+  const { values } = system;
+  const widths = { ...WIDTHS };
+  if (known(values.cabin.heatLoss?.origin)) widths.heatLoss = 0.1;
+  if (known(values.units[0]!.coolingPower.origin)) widths.capacity = 0.06;
+  // How long a started circuit takes to cool in full is known less well than how a variable unit's draw bends.
+  if (site.unit.fixed) widths.shape = 0.5;
+  const asked = site.planMode.some((mode) => mode >= 2);
+  const setOrigin = values.brief.setPointC.origin;
+  widths.setPoint = asked || setOrigin !== "assumed" ? 0.9 : 1.6;
+
+  // Levels that the log itself shows take the place of the rig's.
+  const { base, between, running } = segments.levels;
+  const seenOff = between ?? null;
+  const fanBetween = site.unit.fanBetween ? site.unit.fan : 0;
+  let off = site.base + UNTOLD_W + fanBetween;
+  const sunnyBase = !segments.sunApart;
+  const { house, fan } = segments.levels;
+  if (segments.mainsApart && house && !sunnyBase) {
+    const fanSeen = fan && fan.count >= 3 ? fan.value : fanBetween;
+    off = Math.max(1, house.value) + (site.unit.fanBetween ? fanSeen : 0);
+    widths.offLevel = 0.05 + 0.1 * (fanBetween / off);
+  } else if (seenOff && seenOff.count >= 3 && !sunnyBase) {
+    off = Math.max(1, seenOff.value);
+    widths.offLevel = 0.06;
+  } else if (base && base.count >= 3 && !sunnyBase) {
+    off = Math.max(1, base.value) + fanBetween;
+    widths.offLevel = 0.15;
+  }
+  if (site.unit.fixed && running && running.count >= 3) widths.draw = 0.12;
+
+  // Where the cabin stood at the first reading.
+  const cabin = readings.values.cabin_temp_c;
+  const first = cabin.findIndex((value) => !Number.isNaN(value));
+  const readCabin = first >= 0 && segments.seconds[first]! < 900;
+  const { free } = site;
+  // Shut all day it would stand at `free`; most are aired until the unit goes on.
+  const outdoorC = readings.values.outdoor_temp_c.find((value) => !Number.isNaN(value)) ?? site.outdoorC[0]!;
+  const aired = outdoorC + AIRED * (free.cabinC - site.outdoorC[0]!);
+  const cabinMiddle = readCabin ? cabin[first]! : aired;
+  widths.cabinStart = readCabin ? 0.6 : WIDTHS.cabinStart;
+  const massMiddle = cabinMiddle + Math.min(3, Math.max(-3, 0.6 * (free.massC - free.cabinC)));
+
+  const humidity = site.humidity[0]! + MOIST * (free.humidity - site.humidity[0]!);
+
+  if (has(readings, "outdoor_temp_c")) widths.outdoor = 0.7;
+  if (has(readings, "solar_power_w")) widths.solar = 0.2;
+
+  // Charge at the start: the monitor's, where there is one, else the rig's.
+  const soc = readings.values.soc_pct;
+  const firstSoc = soc.findIndex((value) => !Number.isNaN(value));
+  const counted = firstSoc > 0 ? ampHoursBetween(readings, 0, firstSoc) : 0;
+  const startKnown = firstSoc >= 0;
+  const shareMiddle = startKnown ? soc[firstSoc]! / 100 + counted / system.bank.capacityAh : system.bank.startShare;
+  const startOrigin = values.bank.startShare.origin;
+  widths.startShare = startKnown ? 0.03 : known(startOrigin) ? 0.02 : startOrigin === "plate" ? 0.035 : 0.06;
+
+  const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
+  const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
+  const zeroWidth = widths.zero * Math.max(20, stepCurrent);
+  const w = GUESSES.map((guess) => widths[guess]);
+
+  const member = (z: Float64Array, at = 0): Member => {
+    const v = (guess: Guess) => z[at + INDEX[guess]]! * w[INDEX[guess]]!;
+    // Full is full: what would be over it is a little under.
+    let startShare = shareMiddle + v("startShare") - (startKnown ? 0.005 : 0.015);
+    if (startShare > 1) startShare = Math.max(0.5, 1 - 0.3 * (startShare - 1));
+    return {
+      heatLoss: Math.exp(v("heatLoss")),
+      sun: Math.exp(v("sun") - 0.05),
+      capacity: INSTALLED * Math.exp(v("capacity")),
+      slowMass: Math.exp(v("slowMass")),
+      coupling: BEHIND_FILM * Math.exp(v("coupling")),
+      lightMass: Math.exp(v("lightMass")),
+      cabinC: cabinMiddle + v("cabinStart"),
+      massC: massMiddle + v("massStart") + (readCabin ? 0 : 0.8 * v("cabinStart")),
+      humidity,
+      setShift: v("setPoint"),
+      outdoor: v("outdoor"),
+      gains: Math.exp(v("gains")),
+      draw: Math.exp(v("draw")),
+      offLevel: off * Math.exp(v("offLevel")),
+      bankAh: system.bank.capacityAh * (FOUND_SHARE + v("bankAh") * (lithium ? 1 : 1.3)),
+      startShare: Math.max(0.02, startShare),
+      solar: Math.exp(v("solar") - 0.03),
+      shape: Math.exp(v("shape")),
+      airChanges: Math.exp(v("airChanges")),
+      zero: z[at + INDEX.zero]! * zeroWidth,
+      voltsOff: z[at + INDEX.voltsOff]!,
+      resistance: Math.exp(v("resistance")),
+      settling: SETTLING_S * Math.exp(v("settling")),
+    };
+  };
+  return { member, widths };
+}
+
+/** A h out of the bank between two readings, by the trapezium; gaps are bridged. */
+export function ampHoursBetween({ timeMs, values }: Readings, from: number, to: number): number {
+  let sum = 0;
+  const current = values.battery_current_a;
+  for (let i = from + 1; i <= to; i++)
+    sum -= ((current[i]! + current[i - 1]!) / 2) * ((timeMs[i]! - timeMs[i - 1]!) / 3_600_000);
+  return sum;
+}
+
+export const middleOf = (prior: Prior): Member => prior.member(new Float64Array(DIMENSIONS));

@@ -1,0 +1,166 @@
+import type { Rig } from "../../../document/schema";
+import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
+import {
+  ahead,
+  fit,
+  handAnswers,
+  trialOf,
+  type Forecast,
+  type HandAnswers,
+  type Trial,
+  type WhatIf,
+} from "../inference/forecast";
+import { repair, type Repair } from "../log/repair";
+import type { Readings } from "../log/readings";
+import type { Population } from "../inference/sampler";
+import { say } from "../../../messages/say";
+
+/** Fewest readings, and shortest log, that a forecast is made from. */
+export const LEAST_READINGS = 3;
+export const LEAST_S = 60;
+
+export interface Answer {
+  trial: Trial;
+  repairs: Repair[];
+  forecast: Forecast;
+  hand: HandAnswers;
+  found: Found[];
+}
+
+export type Answered = { ok: true; answer: Answer } | { ok: false; message: string; repairs: Repair[] };
+
+export interface AnswerCall {
+  members?: number;
+  seed?: number;
+  from?: Population | null;
+  whatIf?: WhatIf;
+  progress?(done: number): boolean | void;
+}
+
+/** The whole way from raw readings to an answer: repair, segments, fit, forecast, hand answers, found values. Null where it was stopped. */
+export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered | null {
+  const { readings, repairs } = repair(raw);
+  const count = readings.timeMs.length;
+  const lasted = count > 0 ? (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 1000 : 0;
+  if (count < LEAST_READINGS || lasted < LEAST_S)
+    return {
+      ok: false,
+      message: say("trial.needsReadings", { least: LEAST_READINGS, count }),
+      repairs,
+    };
+  if (lasted > LONGEST_LOG_S) return { ok: false, message: say("trial.testRunLastsFive"), repairs };
+  const trial = trialOf(rig, readings);
+  const population = fit(trial, call);
+  if (!population) return null;
+  return {
+    ok: true,
+    answer: {
+      trial,
+      repairs,
+      forecast: ahead(trial, population, call.whatIf, call.seed),
+      hand: handAnswers(trial),
+      found: calibrate(trial, population),
+    },
+  };
+}
+
+const LONGEST_LOG_S = 5 * 86_400;
+
+/** Why the hand answers and the forecast differ, in words; empty where they agree within a tenth. */
+export function whyDifferent({ trial, forecast, hand, found }: Answer): string[] {
+  const own = forecast.hoursToReserve.p50;
+  const out: string[] = [];
+  if (own === null) return [say("trial.forecastDoesNotReach")];
+  const { segments, log } = trial;
+  const differs = (hours: number | null) => hours !== null && Math.abs(hours / own - 1) > 0.1;
+  const { pullDown, cycles, charged } = segments;
+  const lasted = log.lastS;
+  const feeding = charged.find(({ toS }) => toS >= lasted - segments.pace);
+  if (feeding) out.push(say("trial.somethingElsePanelsCharges", { amps: Math.round(feeding.amps) }));
+  else if (charged.length > 0 && (differs(hand.average) || differs(hand.halfHour)))
+    out.push(say("trial.averageHoldsWhatEngine"));
+  const pulling = pullDown && pullDown.toS === null;
+  const pulledFor = pullDown ? ((pullDown.toS ?? lasted) - pullDown.fromS) / lasted : 0;
+  if (pulling && (differs(hand.now) || differs(hand.average))) out.push(say("trial.unitStillPullingCabin"));
+  else if (pulledFor > 0.25 && differs(hand.average)) out.push(say("trial.averageSoFarCounts"));
+  if (cycles.length > 0 && !pulling && differs(hand.now)) {
+    const resting = segments.state[segments.state.length - 1] !== 2;
+    out.push(resting ? say("trial.ampsNowThoseRest") : say("trial.ampsNowThoseRun"));
+  }
+  const { site } = trial;
+  const from = log.steps;
+  const to = Math.min(site.steps, from + Math.max(1, Math.round((own * 3600) / site.stepS)));
+  let change = 0;
+  for (let i = from; i < to; i++)
+    change += (log.settings.outdoorC[i]! - log.settings.outdoorC[from - 1]!) / (to - from);
+  if (Math.abs(change) > 1.5 && (differs(hand.average) || differs(hand.halfHour)))
+    out.push(
+      change > 0
+        ? say("trial.willKWarmerOutside", { change: Math.round(change) })
+        : say("trial.willKCoolerOutside", { change: Math.round(-change) }),
+    );
+  const sunNow = site.solar[Math.max(0, from - 1)]!;
+  let sun = 0;
+  for (let i = from; i < to; i++) sun += site.solar[i]! / (to - from);
+  if (site.panels && Math.abs(sun - sunNow) > 0.15 * Math.max(sun, sunNow) && Math.max(sun, sunNow) > 40)
+    out.push(sun < sunNow ? say("trial.sunWillGiveLess") : say("trial.sunWillGiveMore"));
+  const monitor = found.find(({ key }) => key === "monitor");
+  if (monitor && monitorIsOff(monitor)) out.push(say("trial.monitorReckonsAnotherCapacity"));
+  if (out.length === 0 && (differs(hand.now) || differs(hand.average) || differs(hand.halfHour)))
+    out.push(say("trial.handAnswersHoldOne"));
+  return out;
+}
+
+/** The answer as plain JSON, for the command line. */
+export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer): unknown {
+  const { segments, log, site } = trial;
+  const level = (value: { value: number; spread: number; count: number } | null) =>
+    value && { watts: value.value, spread: value.spread, readings: value.count };
+  const hours = (seconds: number | null) => (seconds === null ? null : seconds / 3600);
+  return {
+    readings: segments.seconds.length,
+    hours_logged: log.lastS / 3600,
+    hours_to_reserve: forecast.hoursToReserve,
+    hours_to_cutoff: forecast.hoursToCutoff,
+    state_of_charge_now: forecast.shareNow,
+    reserve: site.system.bank.reserveShare,
+    by_hand: { amps_now: hand.now, average_so_far: hand.average, last_half_hour: hand.halfHour },
+    states: {
+      pace_s: segments.pace,
+      sun_read_apart: segments.sunApart,
+      mains_read_apart: segments.mainsApart,
+      current_of_means: segments.ofMeans,
+      several_units: segments.several,
+      pull_down: segments.pullDown && {
+        from_h: hours(segments.pullDown.fromS),
+        to_h: hours(segments.pullDown.toS),
+      },
+      cycles: segments.cycles.map(({ onS, offS, nextS, share, watts }) => ({
+        on_h: onS / 3600,
+        off_h: offS / 3600,
+        next_h: Number.isNaN(nextS) ? null : nextS / 3600,
+        run_share: Number.isNaN(share) ? null : share,
+        watts: Number.isNaN(watts) ? null : watts,
+      })),
+      levels: {
+        base: level(segments.levels.base),
+        between_runs: level(segments.levels.between),
+        running: level(segments.levels.running),
+        house: level(segments.levels.house),
+      },
+      switched_off: segments.switchedOff,
+      charged: segments.charged.map(({ fromS, toS, amps }) => ({ from_h: fromS / 3600, to_h: toS / 3600, amps })),
+    },
+    found: found.map(({ key, label, value, spread, was, origin, evidence }) => ({
+      key,
+      label,
+      value,
+      spread,
+      was,
+      origin,
+      evidence,
+    })),
+    why_by_hand_differs: whyDifferent({ trial, repairs, forecast, hand, found }),
+    repairs: repairs.map(({ what, count, words }) => ({ what, count, words })),
+  };
+}

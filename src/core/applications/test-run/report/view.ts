@@ -1,0 +1,273 @@
+import type { Rig } from "../../../document/schema";
+import type { Charged } from "../segmentation/charged";
+import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
+import {
+  ahead,
+  fit,
+  handAnswers,
+  trialOf,
+  type Fan,
+  type HandAnswers,
+  type Quantiles,
+  type Trial,
+  type WhatIf,
+} from "../inference/forecast";
+import { carry, DIMENSIONS, startOf, trackOf } from "../inference/particle";
+import { outcomeOf, promiseOf, PROMISE_MINUTES, type Outcome, type Promised } from "./record";
+import { gapsOf, repair, type Gap, type Repair } from "../log/repair";
+import { firstMinutes, type Readings } from "../log/readings";
+import type { Population } from "../inference/sampler";
+import { STATES, type Cycle, type Segments, type State } from "../segmentation/segments";
+import { learning, startPeaks, type StartPeak } from "../segmentation/starts";
+import { thinned } from "../log/thin";
+import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
+import { parseWhatIf } from "../inference/what-if";
+import { say } from "../../../messages/say";
+
+/** Readings that the analysis looks at, and points that a picture has of it. */
+export const MOST_ANALYSED = 12_000;
+const MOST_DRAWN = 1600;
+
+/** A log as the Trial stage shows it: everything plain, ready to be sent between threads. */
+export interface TrialView {
+  startMs: number;
+  /** Seconds from the first reading to the last. */
+  lastS: number;
+  readings: number;
+  repairs: Repair[];
+  gaps: Gap[];
+  /** Lines of the strip, by drawn point. */
+  seconds: Float64Array;
+  /** A out of the bank. */
+  amps: Float64Array;
+  /** Charge: counted from the middle start and capacity; and as the monitor shows it, NaN where it does not. */
+  share: Float64Array;
+  shown: Float64Array;
+  cabinC: Float64Array;
+  outdoorC: Float64Array;
+  solar: Float64Array;
+  /** Spans of one state, in seconds. */
+  states: { fromS: number; toS: number; state: State | "untold" }[];
+  cycles: Cycle[];
+  pullDown: { fromS: number; toS: number | null } | null;
+  levels: Segments["levels"];
+  ofMeans: boolean;
+  several: boolean;
+  switchedOff: boolean;
+  charged: Charged[];
+  peaks: StartPeak[];
+  peaksSay: ReturnType<typeof learning>;
+  notes: { ms: number; text: string }[];
+  /** Charge as the design promised it from the first reading on, every five minutes. */
+  promised: Float64Array;
+  promisedStepS: number;
+  reserve: number;
+  toReserve: Quantiles;
+  toCutoff: Quantiles;
+  shareNow: Quantiles;
+  fan: Fan;
+  hand: HandAnswers;
+  why: string[];
+  found: Found[];
+  monitorOff: boolean;
+  /** Forecasts at the usual minutes, as far as the log has come. */
+  outcome: Outcome;
+}
+
+export type ViewAnswer =
+  { ok: true; view: TrialView } | { ok: false; message: string; repairs: Repair[]; readings: number };
+
+/** What a session on one log keeps between questions. */
+export interface Session {
+  trial: Trial;
+  population: Population;
+}
+
+export interface ViewCall {
+  members: number;
+  seed?: number;
+  whatIf?: WhatIf;
+  from?: Population | null;
+  progress?(done: number): boolean | void;
+}
+
+/** Repairs, thins and analyses a log for the stage. Null where it was stopped. */
+export function viewOf(
+  rig: Rig,
+  raw: Readings,
+  call: ViewCall,
+): { answer: ViewAnswer; session: Session | null } | null {
+  const { readings: whole, repairs } = repair(raw);
+  const count = whole.timeMs.length;
+  const lasted = count > 0 ? (whole.timeMs[count - 1]! - whole.timeMs[0]!) / 1000 : 0;
+  if (count < LEAST_READINGS || lasted < LEAST_S || lasted > 5 * 86_400)
+    return {
+      answer: {
+        ok: false,
+        message: lasted > 5 * 86_400 ? say("trial.testRunLastsFive") : say("trial.forecastBeginsThreeReadings"),
+        repairs,
+        readings: count,
+      },
+      session: null,
+    };
+  const readings = thinned(whole, MOST_ANALYSED);
+  const trial = trialOf(rig, readings);
+  const population = fit(trial, call);
+  if (!population) return null;
+  const session = { trial, population };
+  return { answer: { ok: true, view: drawView(session, whole, repairs, call.whatIf ?? {}, call.seed ?? 1) }, session };
+}
+
+/** Times to the reserve under changes to the rest of the run, from a session's population. */
+export function whatIfs({ trial, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
+  return changes.map((change) => ahead(trial, population, change, 1, true).hoursToReserve);
+}
+
+/** The same for changes as people write them (`parseWhatIf`); throws where one is not understood. */
+export function whatIfsWritten(session: Session, texts: readonly string[], timeZone: string): Quantiles[] {
+  const { timeMs } = session.trial.readings;
+  const at = { startMs: timeMs[0]!, nowMs: timeMs[timeMs.length - 1]!, timeZone };
+  return whatIfs(
+    session,
+    texts.map((text) => {
+      const read = parseWhatIf(text, at);
+      if (!read.ok) throw new Error(read.message);
+      return read.whatIf;
+    }),
+  );
+}
+
+/** The forecasts as they would have been given at the usual minutes of a log, for what was predicted against what happened. */
+export function promisesOf(rig: Rig, raw: Readings, members = 250): Promised[] {
+  const { readings } = repair(raw);
+  const count = readings.timeMs.length;
+  if (count < LEAST_READINGS) return [];
+  const lastMin = (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 60_000;
+  const out: Promised[] = [];
+  for (const minutes of PROMISE_MINUTES) {
+    if (minutes > lastMin) break;
+    const cut = thinned(firstMinutes(readings, minutes), MOST_ANALYSED);
+    if (cut.timeMs.length < LEAST_READINGS) continue;
+    const trial = trialOf(rig, cut);
+    const population = fit(trial, { members });
+    if (population) out.push(promiseOf(minutes, ahead(trial, population), handAnswers(trial)));
+  }
+  return out;
+}
+
+function drawView(
+  { trial, population }: Session,
+  whole: Readings,
+  repairs: Repair[],
+  whatIf: WhatIf,
+  seed: number,
+): TrialView {
+  const { readings, segments, site, log, prior } = trial;
+  const forecast = ahead(trial, population, whatIf, seed);
+  const hand = handAnswers(trial);
+  const found = calibrate(trial, population);
+  let start = 0;
+  let capacity = 0;
+  for (let n = 0; n < population.count; n++) {
+    const member = prior.member(population.z, n * DIMENSIONS);
+    start += member.startShare / population.count;
+    capacity += member.bankAh / population.count;
+  }
+  const drawn = thinned(readings, MOST_DRAWN);
+  const first = readings.timeMs[0]!;
+  const current = drawn.values.battery_current_a;
+  const seconds = Float64Array.from(drawn.timeMs, (ms) => (ms - first) / 1000);
+  const share = new Float64Array(seconds.length);
+  let counted = 0;
+  for (let i = 0; i < seconds.length; i++) {
+    if (i > 0) counted -= ((current[i]! + current[i - 1]!) / 2) * ((seconds[i]! - seconds[i - 1]!) / 3600);
+    share[i] = start - counted / capacity;
+  }
+  const peaks = startPeaks(whole);
+  return {
+    startMs: first,
+    lastS: log.lastS,
+    readings: whole.timeMs.length,
+    repairs,
+    gaps: gapsOf(readings).slice(0, 200),
+    seconds,
+    amps: current.map((amps) => -amps),
+    share,
+    shown: drawn.values.soc_pct.map((percent) => percent / 100),
+    cabinC: drawn.values.cabin_temp_c,
+    outdoorC: drawn.values.outdoor_temp_c,
+    solar: drawn.values.solar_power_w,
+    states: spansOf(segments),
+    cycles: segments.cycles,
+    pullDown: segments.pullDown,
+    levels: segments.levels,
+    ofMeans: segments.ofMeans,
+    several: segments.several,
+    switchedOff: segments.switchedOff,
+    charged: segments.charged,
+    peaks,
+    peaksSay: learning(peaks),
+    notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),
+    ...promisedLine(trial, start),
+    reserve: site.system.bank.reserveShare,
+    toReserve: forecast.hoursToReserve,
+    toCutoff: forecast.hoursToCutoff,
+    shareNow: forecast.shareNow,
+    fan: forecast.fan,
+    hand,
+    why: whyDifferent({ trial, repairs, forecast, hand, found }),
+    found,
+    monitorOff: found.some(monitorIsOff),
+    outcome: outcomeOf(trial, start, capacity),
+  };
+}
+
+function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TrialView["states"] {
+  const spans: TrialView["states"] = [];
+  for (let i = 0; i < seconds.length; i++) {
+    // What a unit did while something else fed the bank, its mains watts alone could say.
+    const here = chargedAt[i] === 1 && !mainsApart ? "untold" : STATES[state[i]!]!;
+    const last = spans[spans.length - 1];
+    if (last && last.state === here) last.toS = seconds[i]!;
+    else {
+      const edge = i === 0 ? seconds[0]! : (seconds[i]! + seconds[i - 1]!) / 2;
+      if (last) last.toS = edge;
+      spans.push({ fromS: edge, toS: seconds[i]!, state: here });
+    }
+  }
+  return spans;
+}
+
+const PROMISED_STEP_S = 300;
+
+/** The design's own line from the log's start on, from the charge it began with: the rig as its document has it, on a usual day. */
+function promisedLine(trial: Trial, startShare: number): { promised: Float64Array; promisedStepS: number } {
+  const { site, log } = trial;
+  const { bank } = site.system;
+  const own = trial.prior.member(new Float64Array(DIMENSIONS));
+  const member = {
+    ...own,
+    offLevel: site.base + (site.unit.fanBetween ? site.unit.fan : 0),
+    startShare,
+    bankAh: bank.capacityAh,
+    cabinC: site.free.cabinC,
+    massC: site.free.massC,
+  };
+  const settings = {
+    ...log.settings,
+    outdoorC: site.outdoorC,
+    sky: new Float64Array(site.steps).fill(1),
+    shiftWeight: new Float64Array(site.steps),
+  };
+  const track = trackOf(site.steps);
+  carry(site, member, settings, startOf(member), 0, site.steps, track);
+  const stride = Math.max(1, Math.round(PROMISED_STEP_S / site.stepS));
+  const promised: number[] = [];
+  let share = member.startShare;
+  for (let i = 0; i < site.steps && share > 0; i++) {
+    if (i % stride === 0) promised.push(share);
+    const watts = member.offLevel + track.draw[i]! - site.solar[i]!;
+    share = Math.min(1, share - (watts * site.stepS) / 3600 / (bank.nominalVoltage * 1.03) / bank.capacityAh);
+  }
+  return { promised: Float64Array.from(promised), promisedStepS: stride * site.stepS };
+}

@@ -1,0 +1,395 @@
+import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
+import { has, type Readings } from "../log/readings";
+import { dcAdded } from "../../../models/inverter/inverter";
+import { blurredOf } from "./blurred";
+import { levelOf, percentile, type Level } from "./levels";
+import { chargedIn, meanwhile } from "./charged";
+import { AT_LEVEL, severalOf, type Several } from "./several";
+import type { Cycle, Segments } from "./segments";
+import { SETTLES_S, windowsOf } from "./windows";
+import type { Site } from "../site/site";
+
+/** What a level that was told from means may be off by, of its size. */
+const MEANS_OFF = 0.1;
+const levelOfMeans = (value: number, count: number): Level => ({ value, spread: MEANS_OFF * Math.abs(value), count });
+
+/** Half the width of the look-around in which on and off levels are told apart, s. */
+const AROUND_S = 45 * 60;
+/** Usual seconds between readings: their median. */
+export function paceOf(seconds: Float64Array): number {
+  if (seconds.length < 2) return 60;
+  const gaps = Array.from(seconds.subarray(1), (s, i) => s - seconds[i]!).sort((a, b) => a - b);
+  return Math.max(1, percentile(gaps, 0.5));
+}
+
+/** W at the bank that the running unit is expected to add, over the fan, on that day. */
+export function expectedStep(site: Site, outdoorC: number): number {
+  const { unit } = site;
+  const at = unit.seaC === null ? outdoorC + unit.rise : unit.seaC + unit.rise;
+  const running = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC);
+  return Math.max(20, unit.fixed ? running - (unit.fanBetween ? unit.fan : 0) : running - unit.fan);
+}
+
+/**
+ * Finds what the unit does in a repaired log: states by the two levels that its draw goes between, cycles from edge to
+ * edge, and the windows that a forecast compares. Readings in order, at least two.
+ */
+export function segment(readings: Readings, site: Site): Segments {
+  const { timeMs, values } = readings;
+  const count = timeMs.length;
+  const seconds = Float64Array.from(timeMs, (ms) => (ms - timeMs[0]!) / 1000);
+  const pace = paceOf(seconds);
+  const { bank } = site.system;
+  const current = values.battery_current_a;
+  const sunApart = !site.panels || has(readings, "solar_power_w");
+  const nominal = bank.nominalVoltage * (bank.chemistry === "lfp" ? 1.03 : bank.chemistry === "agm" ? 1.03 : 1);
+  const volts = new Float64Array(count);
+  const net = new Float64Array(count);
+  let lastVolts = NaN;
+  let lastSun = NaN;
+  for (let i = 0; i < count; i++) {
+    const read = values.battery_voltage_v[i]!;
+    if (!Number.isNaN(read)) lastVolts = read;
+    if (!Number.isNaN(values.solar_power_w[i]!)) lastSun = values.solar_power_w[i]!;
+    volts[i] = Number.isNaN(lastVolts) ? nominal : lastVolts;
+    net[i] = -current[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
+  }
+  const mains = values.ac_power_w;
+  const onMains = site.run.units.every(({ direct }) => !direct);
+  const step = expectedStep(site, site.outdoorC[0]!);
+  const readApart = onMains && mainsRead(mains);
+  const {
+    spans: charged,
+    mask: chargedAt,
+    watts,
+  } = chargedIn(site, seconds, net, sunApart, readApart ? mains : null, step, pace);
+  const several = severalOf(site, watts, readApart ? mains : null, step, pace);
+  const blurred =
+    site.unit.fixed && !several
+      ? blurredOf(
+          site,
+          watts,
+          readApart ? mains.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) : null,
+          step,
+          pace,
+        )
+      : null;
+  const mainsApart = readApart && !blurred;
+  const { state, firstOn } = several
+    ? statesOfSeveral(several)
+    : site.unit.fixed
+      ? statesOfFixed(seconds, watts, mainsApart ? mains : new Float64Array(0), step, site.base)
+      : mainsApart
+        ? statesOfVariable(mains, step, 0, site.unit.fan)
+        : statesOfVariable(watts, step, site.base, site.unit.fan);
+  const ons: number[] = [];
+  for (let i = 0; i < count; i++) if (state[i] === 2) ons.push(i);
+  const firstOnS = firstOn < 0 ? null : seconds[firstOn]!;
+  const lastOn = ons[ons.length - 1];
+  const lastOnS = lastOn === undefined ? null : seconds[lastOn]!;
+  // Before its first run a unit is off, but where it rests with its fan on; one that never ran in the log is taken to wait.
+  const restedFirst = firstOn > 0 && restsAtFirst(site, readings, mainsApart ? mains : watts, state, firstOn);
+  if (!restedFirst) for (let i = 0; i < firstOn; i++) if (state[i] === 1) state[i] = 0;
+
+  const edge = (i: number) => (seconds[i]! + seconds[i - 1]!) / 2;
+  const cycles: Cycle[] = [];
+  const gapLimit = Math.max(3 * pace, 600);
+  if (firstOn >= 0) {
+    let onS = seconds[firstOn]!;
+    let from = firstOn;
+    for (let i = firstOn + 1; i < count; i++) {
+      if (state[i] === 2 && state[i - 1] !== 2) {
+        const last = cycles[cycles.length - 1];
+        onS = edge(i);
+        from = i;
+        if (last && Number.isNaN(last.nextS)) {
+          last.nextS = onS;
+          last.share = (last.offS - last.onS) / Math.max(1, onS - last.onS);
+        }
+      } else if (state[i] !== 2 && state[i - 1] === 2) {
+        const level = levelOf(Array.from(watts.subarray(from, i)));
+        cycles.push({ onS, offS: edge(i), nextS: NaN, share: NaN, watts: level?.value ?? NaN });
+      }
+    }
+  }
+  const pick = (wanted: number, settled: boolean): number[] => {
+    const out: number[] = [];
+    let changed = -Infinity;
+    for (let i = 0; i < count; i++) {
+      if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
+      if (state[i] === wanted && chargedAt[i] === 0 && (!settled || seconds[i]! - changed >= SETTLES_S))
+        out.push(watts[i]!);
+    }
+    return out;
+  };
+  const added = (value: number) => dcAdded(site.system.inverter, Math.max(0, value));
+  const house: number[] = [];
+  const houseRunning: number[] = [];
+  const fan: number[] = [];
+  if (mainsApart)
+    for (let i = 0; i < count; i++)
+      if (!Number.isNaN(mains[i]!) && chargedAt[i] === 0) {
+        // A reading at an edge sees the unit on one side of it only.
+        if (i === 0 || state[i] === state[i - 1])
+          (state[i] === 2 ? houseRunning : house).push(watts[i]! - added(mains[i]!));
+        if (state[i] !== 2) fan.push(added(mains[i]!));
+      }
+  const settledOn = pick(2, true);
+  /** Readings at one of the levels of several units. */
+  const near = (level: number): number[] => {
+    const out: number[] = [];
+    for (let i = 0; i < count; i++)
+      if (chargedAt[i] === 0 && Math.abs(several!.line[i]! - level) < AT_LEVEL * several!.part) out.push(watts[i]!);
+    return out;
+  };
+  const levels = {
+    base: levelOf(pick(0, false)),
+    between: several
+      ? levelOf(near(several.off))
+      : blurred
+        ? levelOfMeans(blurred.off, blurred.offCount)
+        : levelOf(pick(1, false)),
+    running: several
+      ? levelOf(near(several.on))
+      : blurred
+        ? levelOfMeans(blurred.on, blurred.onCount)
+        : levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
+    // While it runs the path's own loss is in it: readings at rest say more.
+    house: levelOf(house.length >= 5 ? house : [...house, ...houseRunning]),
+    fan: levelOf(fan),
+  };
+  const resting = lastOnS === null ? 0 : seconds[count - 1]! - lastOnS;
+  const longestRest = cycles.reduce(
+    (most, { offS, nextS }) => (Number.isNaN(nextS) ? most : Math.max(most, nextS - offS)),
+    0,
+  );
+  const switchedOff =
+    lastOnS !== null &&
+    resting > Math.max(RESTED_S, 2.2 * longestRest) &&
+    offByHand(site, readings, seconds, watts, lastOnS, resting);
+  const segments: Segments = {
+    seconds,
+    watts,
+    volts,
+    state,
+    sunApart,
+    mainsApart,
+    ofMeans: blurred !== null,
+    several: several !== null,
+    pace,
+    firstOnS,
+    restedFirst,
+    lastOnS,
+    pullDown: null,
+    cycles,
+    windows: [],
+    levels,
+    charged,
+    chargedAt,
+    switchedOff,
+  };
+  if (firstOn >= 0) {
+    const first = cycles[0];
+    segments.pullDown = {
+      fromS: firstOnS!,
+      toS: several ? oneRests(several, seconds, firstOn) : site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments),
+    };
+  }
+  segments.windows = windowsOf(segments, readings, site, gapLimit, blurred, several);
+  // What the unit did meanwhile is told by its mains watts alone.
+  if (!mainsApart && charged.length > 0)
+    segments.cycles = cycles.filter(
+      ({ onS, offS, nextS }) => !meanwhile(charged, onS, Number.isNaN(nextS) ? offS : nextS),
+    );
+  return segments;
+}
+
+const mainsRead = (line: Float64Array): boolean =>
+  line.length > 0 && line.reduce((n, value) => n + (Number.isNaN(value) ? 0 : 1), 0) > 0.6 * line.length;
+
+/** A line with its gaps filled by what was read last. */
+function filled(line: Float64Array): Float64Array {
+  let last = 0;
+  return Float64Array.from(line, (value) => {
+    if (!Number.isNaN(value)) last = value;
+    return last;
+  });
+}
+
+/** Readings of a later rest that a first one is held against. */
+const LEAST_RESTS = 3;
+
+/**
+ * Whether a unit rested before the first run of a log with its fan on: it drew what it draws in later rests, or, where the
+ * log has none, its cabin was as cold as its thermostat asks. `line` is W that holds the fan, `firstOn` the first run's reading.
+ */
+function restsAtFirst(
+  site: Site,
+  { values }: Readings,
+  line: Float64Array,
+  state: Uint8Array,
+  firstOn: number,
+): boolean {
+  const { fan, fanBetween, band } = site.unit;
+  if (!fanBetween || fan <= 0) return false;
+  const early: number[] = [];
+  const later: number[] = [];
+  for (let i = 0; i < line.length; i++)
+    if (state[i] === 1 && !Number.isNaN(line[i]!)) (i < firstOn ? early : later).push(line[i]!);
+  const level = (list: number[]) =>
+    percentile(
+      list.sort((a, b) => a - b),
+      0.5,
+    );
+  if (early.length === 0) return false;
+  if (later.length >= LEAST_RESTS) return level(early) > level(later) - 0.5 * fan;
+  const cabinC = values.cabin_temp_c.find((value) => !Number.isNaN(value));
+  return cabinC !== undefined && cabinC < site.setPointC + band;
+}
+
+/** A rest this long may be one by hand, or by a cool night. */
+const RESTED_S = 2700;
+const UNTOLD_S = 3 * 3600;
+
+/**
+ * Whether a long rest was made by hand: the cabin has warmed past what the thermostat allows, or the fan has stopped too.
+ * Where neither can be seen, only a very long rest says so.
+ */
+function offByHand(
+  site: Site,
+  { values }: Readings,
+  seconds: Float64Array,
+  watts: Float64Array,
+  lastOnS: number,
+  resting: number,
+): boolean {
+  const end = seconds[seconds.length - 1]!;
+  const mean = (line: Float64Array, fromS: number, toS: number): number => {
+    let sum = 0;
+    let n = 0;
+    for (let i = 0; i < line.length; i++)
+      if (seconds[i]! >= fromS && seconds[i]! <= toS && !Number.isNaN(line[i]!)) {
+        sum += line[i]!;
+        n++;
+      }
+    return n > 0 ? sum / n : NaN;
+  };
+  const cabin = mean(values.cabin_temp_c, end - 900, end);
+  const before = mean(values.cabin_temp_c, lastOnS - 1800, lastOnS);
+  if (!Number.isNaN(cabin) && !Number.isNaN(before)) return cabin > before + Math.max(2, site.unit.band + 1);
+  const { fan, fanBetween } = site.unit;
+  if (fanBetween && fan > 25) {
+    const early = mean(watts, lastOnS + 120, lastOnS + 900);
+    const late = mean(watts, end - 900, end);
+    return early - late > 0.6 * fan;
+  }
+  return resting > UNTOLD_S;
+}
+
+/** On and off of a fixed-speed unit by the levels about each reading; by its mains watts where they were read. */
+function statesOfFixed(
+  seconds: Float64Array,
+  watts: Float64Array,
+  mains: Float64Array,
+  step: number,
+  base: number,
+): { state: Uint8Array; firstOn: number } {
+  const count = seconds.length;
+  const state = new Uint8Array(count).fill(1);
+  const byMains = mainsRead(mains);
+  const line = byMains ? filled(mains) : watts;
+  const whole = [...line].sort((a, b) => a - b);
+  const low = percentile(whole, 0.04);
+  const high = percentile(whole, 0.96);
+  const twoLevels = high - low > 0.45 * step;
+  // Where the whole log stays at one level, which one it is, is read off the rig's own base and draw.
+  const lowest = twoLevels ? low : low > (byMains ? 0 : base) + 0.5 * step ? low - step : low;
+  let from = 0;
+  let to = 0;
+  let firstOn = -1;
+  for (let i = 0; i < count; i++) {
+    while (seconds[i]! - seconds[from]! > AROUND_S) from++;
+    while (to < count && seconds[to]! - seconds[i]! <= AROUND_S) to++;
+    // A window's percentiles, from a thinned copy: enough to tell two levels apart.
+    const stride = Math.max(1, Math.floor((to - from) / 60));
+    const around: number[] = [];
+    for (let k = from; k < to; k += stride) around.push(line[k]!);
+    around.sort((a, b) => a - b);
+    const nearLow = percentile(around, 0.06);
+    const nearHigh = percentile(around, 0.94);
+    const middle = nearHigh - nearLow > 0.45 * step ? (nearLow + nearHigh) / 2 : Math.min(nearLow, lowest) + 0.5 * step;
+    if (line[i]! > Math.min(middle, lowest + 0.9 * step)) state[i] = 2;
+    if (state[i] === 2 && firstOn < 0) firstOn = i;
+  }
+  return { state, firstOn };
+}
+
+/** On where any of several units runs. */
+function statesOfSeveral({ line, off, part }: Several): { state: Uint8Array; firstOn: number } {
+  const state = Uint8Array.from(line, (w) => (w > off + 0.5 * part ? 2 : 1));
+  return { state, firstOn: state.indexOf(2) };
+}
+
+/** When the first of several units came to rest after all ran, s: the end of their pull-down. */
+function oneRests({ line, on, part }: Several, seconds: Float64Array, firstOn: number): number | null {
+  let all = false;
+  for (let i = firstOn; i < line.length; i++) {
+    const resting = line[i]! < on - 0.5 * part;
+    if (all && resting) return seconds[i]!;
+    all ||= !resting;
+  }
+  return null;
+}
+
+/** On and off of a variable-speed unit: over base and fan by a tenth of its full draw. */
+function statesOfVariable(
+  line: Float64Array,
+  step: number,
+  base: number,
+  fan: number,
+): { state: Uint8Array; firstOn: number } {
+  const count = line.length;
+  const state = new Uint8Array(count).fill(1);
+  const watts = filled(line);
+  const low = percentile(
+    [...watts].sort((a, b) => a - b),
+    0.03,
+  );
+  // The rig's base is only a guess: a log that goes lower has its own.
+  const floor = Math.min(Math.max(low, 0), base + fan);
+  const threshold = floor + Math.max(0.09 * step, low > base + fan + 0.12 * step ? 0 : 0.09 * step);
+  let firstOn = -1;
+  for (let i = 0; i < count; i++)
+    if (watts[i]! > threshold) {
+      state[i] = 2;
+      if (firstOn < 0) firstOn = i;
+    }
+  return { state, firstOn };
+}
+
+/** When a variable unit first fell clearly below its highest draw: the end of its pull-down. */
+function slowedAt({ seconds, watts, firstOnS }: Segments): number | null {
+  let high = -Infinity;
+  let lower = 0;
+  const smooth = smoothed(seconds, watts, 180);
+  for (let i = 0; i < seconds.length; i++) {
+    if (seconds[i]! < firstOnS! + 120) continue;
+    high = Math.max(high, smooth[i]!);
+    lower = smooth[i]! < 0.88 * high ? lower + 1 : 0;
+    if (lower >= 3) return seconds[i - 2]!;
+  }
+  return null;
+}
+
+/** Means over the last `span` seconds. */
+export function smoothed(seconds: Float64Array, line: Float64Array, span: number): Float64Array {
+  const out = new Float64Array(line.length);
+  let from = 0;
+  let sum = 0;
+  for (let i = 0; i < line.length; i++) {
+    sum += line[i]!;
+    while (seconds[i]! - seconds[from]! > span) sum -= line[from++]!;
+    out[i] = sum / (i - from + 1);
+  }
+  return out;
+}

@@ -1,0 +1,245 @@
+import { offsetAt } from "../../../units/clock";
+import { inputOf, runRig, type Question } from "../../../simulation/day/simulate";
+import { LATENT_HEAT, moistAir, saturationRatio } from "../../../reference/air/moist";
+import { moistureHeld, PERSON, twoNodesAfter } from "../../../models/cabin/cabin";
+import type { RunInput, RunRig } from "../../../simulation/day/run";
+import type { Rig } from "../../../document/schema";
+import { timeZoneOfRig } from "../../../document/place";
+import { dcAdded } from "../../../models/inverter/inverter";
+import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
+import { buildSystem } from "../../../models/system/build";
+import type { System } from "../../../models/system/system";
+import { mainUse, patternsOf } from "../../../document/schedule";
+
+/** All air conditioners of a rig as one, W of cooling and W at the bank. */
+export interface OneUnit {
+  fixed: boolean;
+  capacity: number;
+  capacityPerKelvin: number;
+  sensibleShare: number;
+  /** W at the bank with the compressor at full, over the inverter's idle, and the condenser air it is known at. */
+  power: number;
+  knownAtC: number;
+  powerPerKelvin: number;
+  /** W at the bank of the fan, and whether it goes on between runs. */
+  fan: number;
+  fanBetween: boolean;
+  band: number;
+  minimumOff: number;
+  rampTime: number;
+  rise: number;
+  /** Condenser in the sea: its air is the sea's temperature and `rise`. */
+  seaC: number | null;
+}
+
+/** What the place, the season and the rig's document say about a run: the lines a member is carried through. */
+export interface Site {
+  rig: Rig;
+  system: System;
+  run: RunRig;
+  unit: OneUnit;
+  startMs: number;
+  stepS: number;
+  steps: number;
+  /** Outdoors on a usual day of the month, degC; moisture. */
+  outdoorC: Float64Array;
+  humidity: Float64Array;
+  /** W of sun and sky on the skin beyond the air's temperature, into the air and into the slow mass by the glass. */
+  skinSun: Float64Array;
+  glassAir: Float64Array;
+  glassMass: Float64Array;
+  /** W/K and kg/s of air changes; W and kg/s of people and what else warms the air. */
+  changes: Float64Array;
+  changesFlow: Float64Array;
+  gains: Float64Array;
+  moisture: Float64Array;
+  /** W that the panels could pass on a usual day. */
+  solar: Float64Array;
+  /** Set point by the plan, where a unit is asked; NaN elsewhere. Mode: 0 off, 1 fan, 2 low, 3 medium, 4 automatic. */
+  planSetC: Float64Array;
+  planMode: Int8Array;
+  /** What the plan adds to the loads, W at the bank. */
+  planLoad: Float64Array;
+  /** W/K through the skin to the air outside, and to the sea. */
+  airUA: number;
+  seaUA: number;
+  /** W at the bank without the unit: idle inverter, other loads on average. */
+  base: number;
+  setPointC: number;
+  /** Where the cabin stands at the first reading if it was neither cooled nor aired: its own day run up to it, degC and kg/kg. */
+  free: FreeCabin;
+  panels: boolean;
+  /** W that all panels are rated for. */
+  plateW: number;
+}
+
+export interface FreeCabin {
+  cabinC: number;
+  massC: number;
+  humidity: number;
+}
+
+/** Longest run that is looked ahead, s. */
+export const LONGEST_S = 48 * 3600;
+
+/** The rig's document at the date of a log: its month and first day are those of the log. */
+function rigAt(rig: Rig, startMs: number): { dated: Rig; minuteOfDay: number } {
+  const zone = timeZoneOfRig(rig);
+  const local = new Date(startMs + offsetAt(zone, startMs) * 1000);
+  const start = local.toISOString().slice(0, 10);
+  const minuteOfDay = local.getUTCHours() * 60 + local.getUTCMinutes();
+  const usual = start >= "1990-01-01" && start <= "2099-12-31";
+  return {
+    dated: usual
+      ? { ...rig, brief: { ...rig.brief, month: local.getUTCMonth() + 1 }, plan: { ...rig.plan, start } }
+      : rig,
+    minuteOfDay,
+  };
+}
+
+/** The site of a run that begins at `startMs`, Unix time, and is looked at for `seconds`. */
+export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120): Site {
+  const { dated, minuteOfDay } = rigAt(rig, startMs);
+  const system = buildSystem(dated);
+  const question: Question = {
+    days: (Math.ceil(seconds / stepS) * stepS) / 86_400,
+    minuteOfDay,
+    stepS,
+    noOverload: true,
+    // A test run happens on some day, not on the design day: its weather begins at the typical one.
+    weather: "usual",
+  };
+  const { input, prime, weather, schedule } = inputOf(dated, question, system);
+  const run = runRig(system, true);
+  const steps = weather.steps - prime;
+  const cut = (line: Float64Array) => line.slice(prime, prime + steps);
+  const { cabin } = run;
+  const inSea = (cabin.wallUA + cabin.floorUA) * cabin.inSea;
+  const airUA = cabin.heatLoss - inSea;
+  const { skin, changes, changesFlow, airHeat, massHeat } = input.surroundings;
+  const outdoorC = cut(weather.outdoorC);
+  const skinSun = cut(skin).map((watts, i) => watts - airUA * outdoorC[i]! - inSea * run.seaC);
+  const people = cut(schedule.sensible);
+  // Where no plan was made somebody is taken to be on board of a cabin that is cooled.
+  const assumed = dated.plan.patterns.length === 0 ? PERSON.awake.sensible : 0;
+  const glass = cut(airHeat).map((watts, i) => watts - people[i]! - cabin.heatInside);
+  const planSetC = new Float64Array(steps).fill(NaN);
+  const planMode = new Int8Array(steps);
+  for (let i = 0; i < steps; i++)
+    schedule.mode.forEach((mode, u) => {
+      const here = mode[prime + i]!;
+      if (here > planMode[i]!) {
+        planMode[i] = here;
+        planSetC[i] = schedule.setPointC[u]![prime + i]!;
+      }
+    });
+  const mainsLoad = cut(schedule.mainsLoad);
+  const dcLoad = cut(schedule.dcLoad);
+  const atBank = (watts: number) => (system.converted ? dcAdded(system.inverter, watts) : watts);
+  return {
+    rig: dated,
+    system,
+    run,
+    unit: oneUnit(run, system),
+    startMs,
+    stepS,
+    steps,
+    outdoorC,
+    humidity: cut(weather.humidity),
+    skinSun,
+    glassAir: glass,
+    glassMass: cut(massHeat),
+    changes: cut(changes),
+    changesFlow: cut(changesFlow),
+    gains: people.map((watts) => Math.max(watts, assumed) + cabin.heatInside),
+    moisture: cut(schedule.moisture).map((flow) => Math.max(flow, assumed > 0 ? PERSON.awake.latent / LATENT_HEAT : 0)),
+    solar: cut(input.solar),
+    planSetC,
+    planMode,
+    planLoad: mainsLoad.map((watts, i) => atBank(watts) + dcLoad[i]!),
+    airUA,
+    seaUA: inSea,
+    base: (system.converted ? system.inverter.idlePower : 0) + atBank(run.mainsLoad) + run.dcLoad,
+    setPointC: usualSetPoint(dated, system),
+    free: freeCabin(input, prime, schedule.moisture),
+    panels: dated.sources.panels.length > 0,
+    plateW: system.values.sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0),
+  };
+}
+
+/** Two nodes and moisture through the day before a run, the unit off; `moisture` in kg/s by step. */
+function freeCabin({ rig, weather, surroundings }: RunInput, prime: number, moisture: Float64Array): FreeCabin {
+  const { cabin } = rig;
+  const held = moistureHeld(cabin.volume);
+  const air = moistAir(weather.pressurePa);
+  let nodes = { air: weather.outdoorC[0]!, mass: weather.outdoorC[0]! };
+  let humidity = weather.humidity[0]!;
+  for (let i = 0; i < prime; i++) {
+    const h = weather.stepS / held;
+    // Implicit: what a leaky cabin holds is exchanged within a step.
+    const wet =
+      (humidity + h * (surroundings.changesFlow[i]! * weather.humidity[i]! + moisture[i]!)) /
+      (1 + h * surroundings.changesFlow[i]!);
+    nodes = twoNodesAfter(nodes, weather.stepS, {
+      conductance: cabin.heatLoss + surroundings.changes[i]!,
+      outsideC:
+        (surroundings.skin[i]! + surroundings.changes[i]! * weather.outdoorC[i]!) /
+        (cabin.heatLoss + surroundings.changes[i]!),
+      coupling: cabin.coupling,
+      airCapacity: cabin.lightMass,
+      massCapacity: cabin.slowMass,
+      airHeat: surroundings.airHeat[i]!,
+      massHeat: surroundings.massHeat[i]!,
+    });
+    humidity = Math.min(wet, saturationRatio(air, nodes.air));
+  }
+  return { cabinC: nodes.air, massC: nodes.mass, humidity };
+}
+
+/** The set point of the plan's main use, or the brief's. */
+function usualSetPoint(rig: Rig, { values }: System): number {
+  const pattern = patternsOf(rig, values.brief.hoursWanted.value)[0]!;
+  const use = mainUse(pattern);
+  const index = use ? pattern.spans.findIndex((span) => span.kind === "unit" && span.from === use.from % 1440) : -1;
+  const set = index < 0 ? undefined : values.plan.patterns[0]?.spans[index]?.setPointC?.value;
+  return set ?? values.brief.setPointC.value;
+}
+
+/** What leaves the bank for so many watts at the path's far end: the path keeps its own. */
+function atTerminals(watts: number, { bank, path }: System): number {
+  const amps = watts / bank.nominalVoltage;
+  return watts + amps * amps * path.resistance;
+}
+
+function oneUnit(run: RunRig, system: System): OneUnit {
+  const units = run.units;
+  const sum = (value: (u: (typeof units)[number]) => number) => units.reduce((all, u) => all + value(u), 0);
+  const capacity = sum((u) => u.capacity * u.foulingCapacity);
+  const mean = (value: (u: (typeof units)[number]) => number) =>
+    units.reduce((all, u) => all + (value(u) * u.capacity * u.foulingCapacity) / capacity, 0);
+  const first = units[0]!;
+  // All at one condenser air, so that one heat factor serves.
+  const at = first.knownAtC;
+  const mains = sum((u) => (u.direct ? 0 : u.power * u.foulingPower * heatFactor(u.powerPerKelvin, at, u.knownAtC)));
+  const direct = sum((u) => (u.direct ? u.power * u.foulingPower * heatFactor(u.powerPerKelvin, at, u.knownAtC) : 0));
+  return {
+    fixed: first.fixed,
+    capacity,
+    capacityPerKelvin: mean((u) => u.capacityPerKelvin),
+    sensibleShare: mean((u) => u.sensibleShare),
+    power: atTerminals(dcAdded(system.inverter, mains) + direct, system),
+    knownAtC: at,
+    powerPerKelvin: mean((u) => u.powerPerKelvin),
+    fan:
+      dcAdded(
+        system.inverter,
+        sum((u) => (u.direct ? 0 : u.fan)),
+      ) + sum((u) => (u.direct ? u.fan : 0)),
+    fanBetween: first.fanBetween,
+    band: mean((u) => u.band),
+    minimumOff: mean((u) => u.minimumOff),
+    rampTime: mean((u) => u.rampTime),
+    rise: mean((u) => u.condenserRise),
+    seaC: first.sea ? run.seaC : null,
+  };
+}

@@ -1,0 +1,110 @@
+import type { Dimension } from "../../units/dimension";
+import type { RuleId } from "../rules/catalogue";
+import type { Figure } from "../../units/trace";
+
+export type Word = "Holds" | "Tight" | "Fails" | "Stop";
+/** "Choose a place" is the word of a verdict that cannot be judged before the weather is known. */
+export const VERDICT_WORDS = ["Holds", "Tight", "Fails", "Stop", "Choose a place"] as const;
+export type VerdictWord = (typeof VERDICT_WORDS)[number];
+
+/** Spare that a demand must leave under its limit to be called more than tight. */
+export const TIGHT_BELOW = 1.15;
+/** Margin given where nothing is asked of a part. */
+const AMPLE = 99;
+
+/** One demand against one limit. Both are figures, so both can show their sum. */
+export interface Check {
+  key: string;
+  /** The part or rule that decides, as the weakest link is named. */
+  name: string;
+  need: number;
+  has: number;
+  dimension: Dimension;
+  /** has / need, from 0 to 99. */
+  margin: number;
+  word: Word;
+  /** Plain words: when it happens, or what the rule is for. */
+  remark: string;
+  needFigure: string;
+  hasFigure: string;
+  /** Path in the document of the part it is about, where there is one. */
+  part?: string;
+  /** The rule that it comes from. */
+  by: RuleId | "lasts" | "recovers";
+  /** Orders the checks: the smaller, the nearer to failing. */
+  rank: number;
+}
+
+export interface CheckOptions {
+  /** Rules with spare of their own count as holding from 1. */
+  tightBelow?: number;
+  /** Touches fire, shock or crushed life: failing it is a stop. */
+  stop?: boolean;
+  /** A rule that is met or not: met, it holds and is never the weakest link. */
+  rule?: boolean;
+  /** Margin down to which a broken rule is Tight only: what is safe but less than it should be, or not said yet. */
+  soft?: number;
+  /** Allowed by the rule, but at its edge: Tight where it passes. */
+  tight?: boolean;
+  part?: string;
+}
+
+/** What is said beside a check: the same in every state, or what meeting it means and what breaking it leads to. */
+export type Remark = string | { met: string; broken: string };
+
+export function check(
+  by: Check["by"],
+  key: string,
+  name: string,
+  need: Figure,
+  has: Figure,
+  remark: Remark,
+  options: CheckOptions = {},
+): Check {
+  const margin = need.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, has.value / need.value));
+  const word: Word =
+    margin < 1
+      ? options.soft !== undefined && margin >= options.soft
+        ? "Tight"
+        : options.stop
+          ? "Stop"
+          : "Fails"
+      : options.tight || (!options.rule && margin < (options.tightBelow ?? TIGHT_BELOW))
+        ? "Tight"
+        : "Holds";
+  return {
+    part: options.part,
+    by,
+    rank: options.rule && margin >= 1 ? AMPLE + 1 : margin,
+    key,
+    name,
+    remark: typeof remark === "string" ? remark : margin < 1 ? remark.broken : remark.met,
+    margin,
+    word,
+    need: need.value,
+    has: has.value,
+    dimension: need.dimension,
+    needFigure: need.key,
+    hasFigure: has.key,
+  };
+}
+
+const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
+
+export interface Verdict<W extends VerdictWord = Word> {
+  name: "Starts" | "Carries" | "Lasts" | "Recovers";
+  word: W;
+  /** The weakest link. */
+  decides: Check;
+  checks: Check[];
+}
+
+/** The verdict over some checks (at least one): the gravest word, then the nearest to failing. */
+export function verdictOf(name: Verdict["name"], checks: Check[]): Verdict {
+  const decides = checks.reduce((worst, one) =>
+    GRAVITY[one.word] > GRAVITY[worst.word] || (GRAVITY[one.word] === GRAVITY[worst.word] && one.rank < worst.rank)
+      ? one
+      : worst,
+  );
+  return { name, word: decides.word, decides, checks };
+}

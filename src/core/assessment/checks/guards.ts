@@ -1,0 +1,56 @@
+import type { PathModel, PathPart, Run } from "../../models/wiring/circuits";
+import { NEC_STANDARD_RATINGS, smallConductorLimit } from "../../reference/standards/ac-cable";
+import type { DeviceRule } from "../../reference/standards/rule-set";
+
+/*
+ * Which fuse or breaker protects a part, wherever that device sits: the nearest before it on the way from the source. A
+ * circuit without a breaker of its own is protected by the one of the run that feeds it; what lies behind a transfer switch
+ * is fed by two sources, and the larger of their devices decides.
+ */
+
+const protects = ({ part }: PathPart) => part.kind === "fuse" || part.kind === "breaker";
+const largest = (list: (PathPart | null | undefined)[]): PathPart | null =>
+  list.reduce<PathPart | null>(
+    (most, one) => (one && (!most || one.values.rating!.value > most.values.rating!.value) ? one : most),
+    null,
+  );
+
+const shoreDevices = (path: PathModel): PathPart[] =>
+  path.branches.filter(({ branch }) => branch!.role === "shore").flatMap((run) => run.parts.findLast(protects) ?? []);
+
+/** Devices before the part at `index` of the inverter's output run: one for each source that may feed it. */
+function beforeOnMains(path: PathModel, index: number): (PathPart | null)[] {
+  const { parts } = path.mains;
+  const transfer = parts.findIndex(({ part }) => part.kind === "changeover");
+  const own = parts.slice(0, index).findLastIndex(protects);
+  const shared = transfer < 0 || index <= transfer || own > transfer;
+  if (own >= 0 && shared) return [parts[own]!];
+  return [own >= 0 ? parts[own]! : null, ...(index > transfer ? shoreDevices(path) : [])];
+}
+
+/** The device that protects the part at `index` of a run; null where there is none. */
+export function guardOf(path: PathModel, run: Run, index: number): PathPart | null {
+  const own = run.parts.slice(0, index).findLast(protects);
+  const after = () => run.parts.slice(index).find(protects) ?? null;
+  if (run.key === "mains") return largest(beforeOnMains(path, index)) ?? after();
+  if (own) return own;
+  if (run.branch?.role === "circuit") return largest(beforeOnMains(path, path.mains.parts.length)) ?? after();
+  if (run.far && run.branch?.role === "charger") return largest(shoreDevices(path)) ?? after();
+  return after();
+}
+
+/** A of the largest device that a rule lets stand before a conductor of `ampacity` A and `areaMm2`. */
+export function largestDevice(rule: DeviceRule, ampacity: number, areaMm2: number, ratings: readonly number[]): number {
+  const next = ratings.find((rating) => rating >= ampacity - 1e-9) ?? ampacity;
+  switch (rule) {
+    case "never-above":
+      return ampacity;
+    case "next-size-up":
+      return Math.min(next, smallConductorLimit(areaMm2));
+    case "next-size-up-to-150":
+      return Math.max(ampacity, Math.min(next, 1.5 * ampacity));
+  }
+}
+
+/** Ratings that the next standard size is looked up in: NEC 240.6(A). */
+export const STANDARD_RATINGS = NEC_STANDARD_RATINGS;

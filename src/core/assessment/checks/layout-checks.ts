@@ -1,0 +1,536 @@
+import { CHEMISTRIES } from "../../reference/battery/chemistry";
+import { guardOf } from "./guards";
+import { isCharging } from "../../document/schema";
+import { voltageClass } from "../../document/defaults";
+import type { PathPart, Run } from "../../models/wiring/circuits";
+import type { RuleId } from "../rules/catalogue";
+import { ALTERNATOR_VOLTS, joinsAlike } from "../../models/charging/supply";
+import { constant, record } from "../../units/trace";
+import { check, type Check } from "./check";
+import type { System } from "../../models/system/system";
+import { say } from "../../messages/say";
+
+/** A rule of how the system is put together: met or broken, with the reason and the fix. */
+export interface Rule {
+  key: string;
+  by: RuleId;
+  title: string;
+  /** How the broken rule is named as the weakest link. */
+  fault: string;
+  met: boolean;
+  /** The word of the broken rule: Stop where it touches fire or shock, Tight where something is only not stated. */
+  broken: "Stop" | "Fails" | "Tight";
+  reason: string;
+  cure: string;
+  /** Where in the document it is mended. */
+  part: string;
+}
+
+/** A bank this many times over the loads' voltage would break them. */
+const LOAD_VOLTAGE_SPARE = 1.35;
+/** A that a device may trip at and still protect people: 30 mA. */
+const PEOPLE_A = 0.0301;
+/** Volts by which an alternator may lie over a bank's charging voltage. */
+const CHARGE_TOLERANCE_V = 0.3;
+
+const has = (run: Run, kind: string) => run.parts.some(({ part }) => part.kind === kind);
+const residuals = (run: Run): PathPart[] => run.parts.filter(({ part }) => part.kind === "rcd");
+const protectsPeople = ({ values }: PathPart) => values.residual!.value <= PEOPLE_A;
+
+/** The structure rules that the system's parts call up. */
+export function structureRules(system: System): Rule[] {
+  return [
+    ...outputRules(system),
+    ...shoreRules(system),
+    ...residualRules(system),
+    ...bondRules(system),
+    ...legRules(system),
+    ...inverterRules(system),
+    ...branchRules(system),
+    ...bankRules(system),
+  ];
+}
+
+/** What every AC source needs: a device for current to earth that counts. */
+function residualRule({ path }: System, runs: Run[], key: string, where: string, reason: string, part: string): Rule {
+  const { rules } = path;
+  const devices = runs.flatMap(residuals);
+  const weak = devices.length > 0 && !devices.some(protectsPeople);
+  const value = `${Math.round(1000 * Math.min(...devices.map(({ values }) => values.residual!.value)))} mA`;
+  return {
+    key,
+    by: "residual",
+    title: `${rules.residualName}, ${where}`,
+    fault: weak ? `${rules.residualName} of ${value}, ${where}` : `no ${rules.residualName}, ${where}`,
+    met: devices.some(protectsPeople),
+    broken: weak ? "Fails" : "Stop",
+    reason: weak ? say("notices.protectsAgainstFireOnly", { residualMa: value }) : reason,
+    cure: say("notices.fitResidual", {
+      residualName: rules.residualName,
+      where: where === "inverter output" ? "inverter" : "inlet",
+    }),
+    part,
+  };
+}
+
+function outputRules(system: System): Rule[] {
+  const { path, converted, inverter, mains, legs } = system;
+  if (!converted) return [];
+  const circuits = path.branches.filter(({ branch }) => branch!.role === "circuit");
+  const { earth } = path.rules;
+  const rules: Rule[] = [
+    residualRule(
+      system,
+      residuals(path.mains).length > 0 || circuits.length === 0 ? [path.mains] : circuits,
+      "leakage",
+      "inverter output",
+      say("notices.nothingWouldSwitchOff", { earth }),
+      "path.mains",
+    ),
+  ];
+  const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  if (cables.length > 0)
+    rules.push({
+      key: "output",
+      by: "output-breaker",
+      title: "breaker on the inverter's output",
+      fault: "no breaker on the inverter's output",
+      // An inverter that cannot give more than its cable carries protects it by its own limit.
+      met: has(path.mains, "breaker") || inverter.rating / mains / (legs.split ? 2 : 1) <= Math.min(...cables),
+      broken: "Stop",
+      reason: say("notices.inverterCanPushMore"),
+      cure: say("notices.fitBreakerNoMore"),
+      part: "path.mains",
+    });
+  for (const run of circuits)
+    rules.push({
+      key: `${run.path}.breaker`,
+      by: "circuit-breaker",
+      title: `breaker, ${run.title}`,
+      fault: `no breaker, ${run.title}`,
+      met: guardOf(path, run, run.parts.length) !== null,
+      broken: "Stop",
+      reason: say("notices.shortCircuitUnitWould"),
+      cure: say("notices.fitBreakerWhereCircuit"),
+      part: run.path,
+    });
+  return rules;
+}
+
+function shoreRules(system: System): Rule[] {
+  const { path, rig, converted } = system;
+  return path.branches
+    .filter(({ branch }) => branch!.role === "shore")
+    .flatMap((run): Rule[] => [
+      residualRule(system, [run], `${run.path}.leakage`, run.title, say("notices.siteProtection"), run.path),
+      {
+        key: `${run.path}.breaker`,
+        by: "circuit-breaker",
+        title: `breaker, ${run.title}`,
+        fault: `no breaker, ${run.title}`,
+        met: has(run, "breaker"),
+        broken: "Stop",
+        reason: say("notices.sourceWithoutProtectionFault"),
+        cure: say("notices.fitInletBreaker"),
+        part: run.path,
+      },
+      ...(converted
+        ? [
+            {
+              key: `${run.path}.meet`,
+              by: "sources-apart",
+              title: "inverter and shore kept apart",
+              fault: "inverter and shore can meet",
+              met: rig.inverter.combined || has(path.mains, "changeover") || has(run, "changeover"),
+              broken: "Stop",
+              reason: say("notices.inverterShoreCouldMeet"),
+              cure: say("notices.fitTransferSwitchBreaks"),
+              part: "path.mains",
+            } satisfies Rule,
+          ]
+        : []),
+    ]);
+}
+
+function residualRules({ path, rig, converted }: System): Rule[] {
+  const { rules } = path;
+  const runs = [...(converted ? [path.mains] : []), ...path.branches.filter((run) => run.mains)];
+  const variable = rig.units.some(({ kind }) => kind === "variable");
+  return runs.flatMap((run) =>
+    residuals(run).flatMap((one): Rule[] => {
+      const { part } = one;
+      if (part.kind !== "rcd") return [];
+      const feeds =
+        run.branch?.role !== "circuit" ||
+        rig.units.some(({ id, kind }) => id === run.branch!.unitId && kind === "variable");
+      const drive = part.residualType === "AC" && variable && feeds;
+      const refused = rules.residualRefused.includes(part.residualType);
+      const doubtful = rules.residualDoubtful.includes(part.residualType);
+      const found: Rule[] = [
+        {
+          key: `${one.path}.type`,
+          by: "residual-type",
+          title: `${one.name} type ${part.residualType}`,
+          fault: `${one.name} of type ${part.residualType}`,
+          met: !drive && !refused && !doubtful,
+          broken: drive || refused ? "Fails" : "Tight",
+          reason: drive ? say("notices.smoothedCurrentsVariableSpeed") : say("notices.typeAcDeviceSees"),
+          cure: say("notices.fitTypeLeastType"),
+          part: one.path,
+        },
+      ];
+      if (part.poles === "live")
+        found.push({
+          key: `${one.path}.poles`,
+          by: "residual-poles",
+          title: `${one.name} opens all poles`,
+          fault: `${one.name} leaves the neutral closed`,
+          met: false,
+          broken: "Fails",
+          reason: say("notices.liveNeutralMayExchanged"),
+          cure: say("notices.fitOneOpensLive"),
+          part: one.path,
+        });
+      return found;
+    }),
+  );
+}
+
+function bondRules({ path, rig, converted }: System): Rule[] {
+  if (!converted) return [];
+  const { earth, residualName } = path.rules;
+  const shore = path.branches.some(({ branch }) => branch!.role === "shore");
+  const transfers = [path.mains, ...path.branches].flatMap((run) =>
+    run.parts.filter(({ part }) => part.kind === "changeover"),
+  );
+  const liveOnly = transfers.find(({ part }) => part.kind === "changeover" && part.poles === "live");
+  const { neutralBond, combined } = rig.inverter;
+  const rules: Rule[] = [];
+  if (liveOnly)
+    rules.push({
+      key: "transferPoles",
+      by: "sources-apart",
+      title: `${liveOnly.name} switches all poles`,
+      fault: `${liveOnly.name} leaves the neutrals joined`,
+      met: false,
+      broken: neutralBond === "fixed" ? "Stop" : "Fails",
+      reason: say("notices.neutralOneSourceStays"),
+      cure: say("notices.fitTransferSwitchSwitches"),
+      part: liveOnly.path,
+    });
+  const bond = (fault: string, broken: Rule["broken"], reason: string, cure: string): Rule => ({
+    key: "bond",
+    by: "neutral-bond",
+    title: `neutral and ${earth} bonded once, in the source that feeds`,
+    fault,
+    met: false,
+    broken,
+    reason,
+    cure,
+    part: "inverter.neutralBond",
+  });
+  if (neutralBond === "none")
+    rules.push(
+      bond(
+        `neutral of the inverter not bonded to ${earth}`,
+        "Fails",
+        say("notices.withoutBondFaultHas", { residualName }),
+        say("notices.bondNeutralInverterRelay", { earth }),
+      ),
+    );
+  else if (neutralBond === "fixed" && shore && (combined || liveOnly !== undefined))
+    rules.push(
+      bond(
+        `two bonds of neutral and ${earth} on shore`,
+        "Stop",
+        say("notices.fixedBondOnShore", { earth }),
+        say("notices.relayMakesBond"),
+      ),
+    );
+  else if (neutralBond !== "unsaid") rules.push({ ...bond("", "Fails", "", ""), met: true });
+  return rules;
+}
+
+/** Supplies of two legs: what needs the voltage between them, and a neutral that both share. */
+function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule[] {
+  if (!converted || legs.count === 1 || legs.split) return [];
+  const rules: Rule[] = rig.units.flatMap((unit, i): Rule[] =>
+    unit.kind !== "dc" && unit.leg === "both"
+      ? [
+          {
+            key: `units.${i}.legs`,
+            by: "leg-voltage",
+            title: `${unit.name} has its voltage`,
+            fault: `no voltage between the legs for ${unit.name}`,
+            met: false,
+            broken: "Fails",
+            reason: say("notices.oneOutputFedBoth"),
+            cure: say("notices.useSplitPhaseOutput"),
+            part: `units.${i}`,
+          },
+        ]
+      : [],
+  );
+  const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  const carries = cables.length > 0 && Math.min(...cables) >= inverter.rating / mains;
+  rules.push({
+    key: "sharedNeutral",
+    by: "shared-neutral",
+    title: "neutral carries both legs",
+    fault: "shared neutral carries both legs",
+    met: rig.inverter.neutrals === "own" || carries,
+    broken: "Stop",
+    reason: say("notices.fedOneSourceCurrents"),
+    cure: say("notices.giveEachCircuitNeutral"),
+    part: "inverter.neutrals",
+  });
+  return rules;
+}
+
+function inverterRules({ rig, values, converted }: System): Rule[] {
+  if (!converted || values.inverter.count.value < 2) return [];
+  const { leads } = rig.inverter;
+  return [
+    {
+      key: "leads",
+      by: "inverter-leads",
+      title: "a fuse and equal leads for each inverter",
+      fault: leads === "shared" ? "inverters share one pair of leads" : "leads of the inverters not stated",
+      met: leads === "own",
+      broken: leads === "shared" ? "Fails" : "Tight",
+      reason: say("notices.invertersOnePairLeads"),
+      cure: say("notices.giveEachInverterOwn"),
+      part: "inverter.leads",
+    },
+  ];
+}
+
+function branchRules(system: System): Rule[] {
+  const { rig, path, values, bank, converted } = system;
+  return path.branches
+    .flatMap((run, i): Rule[] => {
+      const branch = run.branch!;
+      const at = `path.branches.${i}`;
+      const v = values.path.branches[i]!;
+      switch (branch.role) {
+        case "charger":
+          return converted
+            ? [
+                {
+                  key: `${run.path}.loop`,
+                  by: "charging-loop",
+                  title: "charger fed from shore, not from its own inverter",
+                  fault: "charging loop",
+                  met: branch.fedFrom === "shore",
+                  broken: "Stop",
+                  reason: say("notices.inverterFeedsChargerFeeds"),
+                  cure: say("notices.feedChargerShoreSide"),
+                  part: at,
+                },
+              ]
+            : [];
+        case "engine":
+          return engineRules(system, run, at, v.vehicleVoltage.value);
+        case "solar":
+          return [
+            {
+              key: `${run.path}.isolator`,
+              by: "solar-isolator",
+              title: `isolator on the array side, ${run.title}`,
+              fault: `no isolator on the array side, ${run.title}`,
+              met: (path.far.find(({ branch: own }) => own === branch)?.parts ?? []).some(
+                ({ part }) => part.kind === "isolator" || (part.kind === "fuse" && part.fuseKind === "breaker"),
+              ),
+              broken: "Fails",
+              reason: say("notices.arrayLiveDaylightCould"),
+              cure: say("notices.fitArrayIsolator"),
+              part: `${at}.far`,
+            },
+          ];
+        case "loads": {
+          const wanted = v.loadVoltage.value;
+          if (bank.nominalVoltage <= wanted * LOAD_VOLTAGE_SPARE) return [];
+          return [
+            {
+              key: `${run.path}.converter`,
+              by: "converter-rating",
+              title: `converter for the ${Math.round(wanted)} V loads`,
+              fault: `no converter for the ${Math.round(wanted)} V loads`,
+              met: branch.converter,
+              broken: "Fails",
+              reason: say("notices.overvoltage", {
+                nominalVoltage: Math.round(bank.nominalVoltage),
+                wanted: Math.round(wanted),
+              }),
+              cure: say("notices.fitConverter"),
+              part: at,
+            },
+          ];
+        }
+        default:
+          return [];
+      }
+    })
+    .concat(directRules(system, rig));
+}
+
+function engineRules({ bank }: System, run: Run, at: string, vehicle: number): Rule[] {
+  const branch = run.branch!;
+  const rules: Rule[] = [
+    {
+      key: `${run.path}.control`,
+      by: "engine-control",
+      title: "engine charging follows the engine",
+      fault: "engine charging on ignition",
+      met: branch.control === "engine-running",
+      broken: "Fails",
+      reason: say("notices.ignitionAloneBatteriesJoined"),
+      cure: say("notices.switchRunningEngineCharge"),
+      part: at,
+    },
+  ];
+  if (branch.coupling === "isolator") {
+    const like = joinsAlike(vehicle, bank.nominalVoltage);
+    const volts = (ALTERNATOR_VOLTS / 12) * vehicle;
+    const agree = bank.chargeToVoltage >= volts - CHARGE_TOLERANCE_V * (vehicle / 12);
+    rules.push({
+      key: `${run.path}.alike`,
+      by: "isolator-banks",
+      title: "isolator joins like batteries",
+      fault: like ? "isolator overcharges the battery" : "isolator between unlike voltages",
+      met: like && agree,
+      broken: "Stop",
+      reason: like
+        ? say("notices.alternatorHoldsVMore", {
+            volts: volts.toFixed(1),
+            chargeToVoltage: bank.chargeToVoltage.toFixed(1),
+          })
+        : say("notices.joinedStraight", {
+            vehicle: Math.round(vehicle),
+            nominalVoltage: bank.nominalVoltage.toFixed(1),
+          }),
+      cure: say("notices.useDcDcConverter"),
+      part: at,
+    });
+  }
+  return rules;
+}
+
+/** DC units: a branch of their own beside an inverter, and the bank's voltage. */
+function directRules({ values, bank, converted, path }: System, rig: System["rig"]): Rule[] {
+  return rig.units.flatMap((unit, i): Rule[] => {
+    if (unit.kind !== "dc") return [];
+    const wanted = values.units[i]!.supplyVoltage.value;
+    const rules: Rule[] = [
+      {
+        key: `units.${i}.supply`,
+        by: "dc-unit",
+        title: `${unit.name} is made for the battery's voltage`,
+        fault: `${unit.name} is not made for the battery's voltage`,
+        met: voltageClass(wanted) === voltageClass(bank.nominalVoltage),
+        broken: "Fails",
+        reason: say("notices.unitVoltage", {
+          wanted: Math.round(wanted),
+          nominalVoltage: bank.nominalVoltage.toFixed(1),
+        }),
+        cure: say("notices.useUnitOfVoltage"),
+        part: `units.${i}.supplyVoltage`,
+      },
+    ];
+    if (converted)
+      rules.push({
+        key: `units.${i}.branch`,
+        by: "dc-unit",
+        title: `${unit.name} on a branch of its own`,
+        fault: `${unit.name} has no branch of its own yet`,
+        met: path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === unit.id),
+        broken: "Tight",
+        reason: say("notices.currentCountedAlongInverter"),
+        cure: say("notices.addCircuitOwnFuse"),
+        part: `units.${i}`,
+      });
+    return rules;
+  });
+}
+
+function bankRules({ rig, values, path }: System): Rule[] {
+  const rules: Rule[] = [];
+  const { fuses } = rig.path.links;
+  if (rig.bank.build === "batteries" && values.bank.parallel.value > 1)
+    rules.push({
+      key: "batteryFuses",
+      by: "battery-fuses",
+      title: "a fuse for each battery in parallel",
+      fault:
+        fuses === "none"
+          ? "batteries in parallel without a fuse each"
+          : "fuses of the batteries in parallel not stated",
+      met: fuses === "each",
+      broken: fuses === "none" ? "Stop" : "Tight",
+      reason: say("notices.faultOneBatteryFed"),
+      cure: say("notices.fitFusePostEach"),
+      part: "path.links",
+    });
+  if (CHEMISTRIES[rig.bank.chemistry].lithium && path.branches.some(({ branch }) => isCharging(branch!)))
+    rules.push({
+      key: "frost",
+      by: "frost",
+      title: "no lithium charging in frost",
+      fault: "lithium charged in frost",
+      met: rig.bank.frostBlock,
+      broken: "Stop",
+      reason: say("notices.platingBelowFreezing"),
+      cure: say("notices.useBatteriesChargersBlock"),
+      part: "bank.frostBlock",
+    });
+  return rules;
+}
+
+/** The rules as checks: one needed, one or none there. */
+export function ruleChecks(system: System, rules: Rule[]): Check[] {
+  const { figures } = system;
+  return rules.map((rule) => {
+    const wanted = record(
+      figures,
+      `rule.${rule.key}.wanted`,
+      `Required: ${rule.title}`,
+      "count",
+      1,
+      "n = 1",
+      [],
+      rule.reason || rule.title,
+    );
+    const there = record(
+      figures,
+      `rule.${rule.key}`,
+      `Present: ${rule.title}`,
+      "count",
+      rule.met ? 1 : 0,
+      "n = n_p",
+      [
+        constant(
+          "n_p",
+          "By the parts of the wiring",
+          rule.met ? 1 : 0,
+          "count",
+          rule.met ? "as they stand" : rule.cure,
+        ),
+      ],
+      "structure of the system",
+    );
+    return check(
+      rule.by,
+      `rule:${rule.key}`,
+      rule.met ? rule.title : rule.fault,
+      wanted,
+      there,
+      rule.met ? "in place" : rule.reason,
+      {
+        rule: true,
+        stop: rule.broken === "Stop",
+        ...(rule.broken === "Tight" ? { soft: 0 } : {}),
+        part: rule.part,
+      },
+    );
+  });
+}

@@ -1,0 +1,173 @@
+import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../../document/sides";
+import type { Known } from "../../units/known";
+import type { RuleId } from "../rules/catalogue";
+import { constant, given, record } from "../../units/trace";
+import { check, type Check } from "./check";
+import type { System } from "../../models/system/system";
+
+/** Volts that a controller is taken to bear where nobody listed one. */
+const UNLISTED_VOLTS = 100;
+
+/** Strings against their controllers: volts on the coldest morning, current, and a fuse for each string from three on. */
+export function solarChecks(system: System): Check[] {
+  const { rig, values } = system;
+  const count = Math.max(rig.sources.controllers.length, rig.sources.panels.length > 0 ? 1 : 0);
+  return Array.from({ length: count }, (_, i) =>
+    controllerChecks(system, i, arrayOf(rig, values.sources.panels, values.sources.lowestC.value, i)),
+  ).flat();
+}
+
+function controllerChecks(system: System, index: number, array: PanelArray): Check[] {
+  if (array.strings === 0) return [];
+  const { figures, values, rig, path } = system;
+  const controller = rig.sources.controllers[index];
+  const v = values.sources.controllers[index];
+  const name = controller?.name.trim() || "solar controller";
+  const at = controller ? `sources.controllers.${index}` : "sources.panels";
+  const cold = record(
+    figures,
+    `solar.${index}.cold`,
+    `String voltage on the coldest morning, ${name}`,
+    "voltage",
+    array.coldVolts,
+    "V = V_oc × (1 + c × max(0, 25 − T))",
+    [
+      constant(
+        "V_oc",
+        "Open-circuit voltage of the longest string",
+        array.openVolts,
+        "voltage",
+        "panels in series, at 25 °C",
+      ),
+      constant(
+        "c",
+        "Voltage rise per kelvin",
+        VOLTS_PER_KELVIN,
+        "number",
+        "0.25 to 0.35 % for silicon: common practice, no source",
+      ),
+      given("T", values.sources.lowestC),
+    ],
+    path.rules.standards.solar,
+  );
+  const bears = record(
+    figures,
+    `solar.${index}.bears`,
+    `Max PV voltage, ${name}`,
+    "voltage",
+    v?.maxVoltage.value ?? UNLISTED_VOLTS,
+    "V_m = V_1",
+    v
+      ? [given("V_1", v.maxVoltage)]
+      : [constant("V_1", "A usual controller", UNLISTED_VOLTS, "voltage", "none is listed")],
+    "data sheet",
+  );
+  const checks = [
+    check(
+      "solar-voltage",
+      `solar.${index}.voltage`,
+      `string voltage, ${name}`,
+      cold,
+      bears,
+      cold.value > bears.value
+        ? "the controller is destroyed on a cold bright morning"
+        : "below the controller’s largest PV voltage",
+      { rule: true, stop: true, part: at },
+    ),
+  ];
+  if (v?.maxArrayCurrent)
+    checks.push(
+      currentCheck(
+        system,
+        {
+          by: "solar-current",
+          key: `solar.${index}.amps`,
+          name: `array current, ${name}`,
+          remark: "all strings at once",
+          part: at,
+        },
+        array.shortCurrent,
+        v.maxArrayCurrent,
+      ),
+    );
+  if (array.strings >= 3) checks.push(...stringFuseChecks(system, index, array, name, at));
+  return checks;
+}
+
+/** A short-circuit current with the code's factor on it, against a rating. */
+function currentCheck(
+  { figures, path }: System,
+  what: { by: RuleId; key: string; name: string; remark: string; part: string },
+  shortCircuit: number,
+  rating: Known,
+): Check {
+  const { solarFactor: factor, standards } = path.rules;
+  const need = record(
+    figures,
+    `${what.key}.need`,
+    `Current by the code, ${what.name}`,
+    "current",
+    factor * shortCircuit,
+    "I = k × I_sc",
+    [
+      constant("k", "Code factor", factor, "number", standards.solar),
+      constant("I_sc", "Short-circuit current", shortCircuit, "current", "labels of the panels"),
+    ],
+    standards.solar,
+  );
+  const has = record(figures, `${what.key}.has`, `Rating, ${what.name}`, "current", rating.value, "I_n = I_1", [
+    given("I_1", rating),
+  ]);
+  return check(what.by, what.key, what.name, need, has, what.remark, { rule: true, part: what.part });
+}
+
+function stringFuseChecks(system: System, index: number, array: PanelArray, name: string, at: string): Check[] {
+  const { figures, rig, values, path } = system;
+  const said = rig.sources.controllers[index]?.stringFuses ?? "unsaid";
+  const v = values.sources.controllers[index];
+  if (said === "each" && v)
+    return [
+      currentCheck(
+        system,
+        {
+          by: "solar-string-fuse",
+          key: `solar.${index}.strings`,
+          name: `string fuses, ${name}`,
+          remark: "carries its string",
+          part: at,
+        },
+        array.stringCurrent,
+        v.stringFuse,
+      ),
+    ];
+  const need = record(
+    figures,
+    `solar.${index}.strings`,
+    `Strings in parallel, ${name}`,
+    "count",
+    array.strings,
+    "n = n_s",
+    [constant("n_s", "Strings on the controller", array.strings, "count", "panels over panels in series")],
+  );
+  const has = record(
+    figures,
+    `solar.${index}.unfused`,
+    "Strings allowed without a fuse each",
+    "count",
+    2,
+    "n = 2",
+    [],
+    path.rules.standards.solar,
+  );
+  return [
+    check(
+      "solar-string-fuse",
+      `solar.${index}.strings`,
+      said === "none" ? `no string fuses, ${name}` : `string fuses not stated, ${name}`,
+      need,
+      has,
+      "the other strings can feed a fault in one",
+      { rule: true, ...(said === "none" ? { stop: true } : { soft: 0 }), part: at },
+    ),
+  ];
+}

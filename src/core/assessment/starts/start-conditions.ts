@@ -1,0 +1,91 @@
+import type { Rig } from "../../document/schema";
+import { buildSystem } from "../../models/system/build";
+import { TIGHT_BELOW, type Word } from "../checks/check";
+import { lowestShare, type System } from "../../models/system/system";
+import { bankModel } from "../../models/battery/battery";
+import {
+  LIMIT_NAMES,
+  smallestMargin,
+  traceStart,
+  type Limit,
+  type StartContext,
+  type StartTrace,
+} from "../../simulation/start/start";
+
+/** One way in which a start may come about, and how it goes. */
+export interface StartWay {
+  key: string;
+  name: string;
+  margin: number;
+  word: Word;
+  by: string;
+  /** Plain words where the margin alone does not say it. */
+  note: string;
+}
+
+/** Kelvin below which nobody cools; the cold start is that of a heat pump, or of a cool night's fridge-cold bank. */
+const COLD_C = 0;
+
+/** A stalled compressor holds locked rotor until its overload opens: taken as this many seconds. */
+const STALL_S = 5;
+
+/** The ways a rig's start may come about: full, at reserve, cold, unlearned, too soon, together. */
+export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay[] {
+  const { values, loads, bank } = system;
+  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const low = lowestShare(system);
+  const worstOf = (over: StartContext, share: number): StartTrace =>
+    rig.units
+      .map((_, i) => traceStart(over, i, "own", share, false))
+      .reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
+  const ways: StartWay[] = [];
+  const add = (key: string, name: string, trace: StartTrace, note = "") => {
+    const [by] = (Object.entries(trace.nearest) as [Limit, { need: number; has: number }][]).reduce((a, b) =>
+      b[1].has * a[1].need < a[1].has * b[1].need ? b : a,
+    );
+    const margin = Math.min(99, smallestMargin(trace));
+    const word: Word = margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds";
+    ways.push({ key, name, margin, word, by: LIMIT_NAMES[by], note });
+  };
+  const several = rig.units.length > 1;
+  add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));
+  if (bank.startShare > low) add("full", "As charged", worstOf(context, bank.startShare));
+  if (values.bank.temperatureC.value > COLD_C)
+    add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
+  if (several) add("together", "All units at once", traceStart(context, -1, "own", low, false));
+  const soft = rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
+  if (soft) {
+    const taught = (learned: boolean): StartContext => ({
+      ...context,
+      rig: { ...rig, units: rig.units.map((unit) => ({ ...unit, learned })) },
+    });
+    add("learned", "Soft starter learned", worstOf(taught(true), low));
+    add(
+      "unlearned",
+      "Soft starter not learned",
+      worstOf(taught(false), low),
+      "the first five starts or so: on shore or a generator",
+    );
+  }
+  if (rig.units.some(({ kind }) => kind === "fixed")) {
+    const stalled: StartContext = {
+      ...context,
+      values: {
+        ...values,
+        units: values.units.map((unit) => ({
+          ...unit,
+          startTime: { ...unit.startTime, value: STALL_S },
+          softRamp: { ...unit.softRamp, value: STALL_S },
+          softReduction: { ...unit.softReduction, value: 0 },
+        })),
+      },
+    };
+    add(
+      "stalled",
+      "Restarted within three minutes (stalled rotor)",
+      worstOf(stalled, low),
+      "it stalls at locked-rotor current until its overload opens",
+    );
+  }
+  return ways;
+}

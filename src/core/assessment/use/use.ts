@@ -1,0 +1,107 @@
+import type { Clock } from "../../units/clock";
+import { mainUse, patternIndexOn, patternsOf } from "../../document/schedule";
+import type { Run } from "../../simulation/day/run";
+import { simulate, type Question, type WeatherKind } from "../../simulation/day/simulate";
+import type { Rig } from "../../document/schema";
+import { startDateOfRig } from "../../document/place";
+import type { System } from "../../models/system/system";
+
+/** Days that a use is followed for; past that it goes on for as long as one likes. */
+export const USE_DAYS = 3;
+/** The same for days of storage without sun. */
+export const STORAGE_DAYS = 14;
+/** Minutes between the states of charge that are kept of a use. */
+const LEFT_EVERY_MIN = 10;
+
+/** The main use of the plan: minutes of its local day, and the plan's day that it first falls on. */
+export interface Use {
+  day: number;
+  from: number;
+  minutes: number;
+}
+
+/** The first of the plan's days with a use, or null where nothing cools all week. */
+export function firstUse(system: System): Use | null {
+  const { rig, values } = system;
+  const patterns = patternsOf(rig, values.brief.hoursWanted.value);
+  const start = Date.parse(`${startDateOfRig(rig, values.place.latitude.value)}T00:00:00Z`) / 86_400_000;
+  for (let day = 0; day < 7; day++) {
+    const weekday = (((start + day + 3) % 7) + 7) % 7;
+    const use = mainUse(patterns[patternIndexOn(rig, patterns, weekday)]!);
+    if (use) return { day, ...use };
+  }
+  return null;
+}
+
+/** Why a use ended: the reserve, or what cut the supply. */
+export type EndCause = "reserve" | NonNullable<Run["stop"]>["cause"];
+
+/** How a use went in one kind of weather, from switching on. Times in seconds from switching on. */
+export interface UseRun {
+  /** To the reserve, or to where supply ended before it; the run's length where neither came. */
+  lasts: number;
+  reached: boolean;
+  cause: EndCause;
+  /** To where supply from the bank ends, with its cause; null where it does not within the run. */
+  cutOff: { at: number; cause: NonNullable<Run["stop"]>["cause"] } | null;
+  /** Hours of compressor until `lasts`, s: of several units and part speeds the equivalent of one at full speed. */
+  compressor: number;
+  clock: Clock;
+  /** Second of the clock that the use begins at. */
+  startSecond: number;
+  /** State of charge every ten minutes from switching on, the first at once. */
+  left: number[];
+  endCharge: number;
+  run: Run;
+}
+
+/** The question that Lasts asks of the coupled run. */
+export function questionOfUse(rig: Rig, use: Use, weather?: WeatherKind): Question {
+  const storage = rig.brief.stance === "storage";
+  return {
+    days: storage ? STORAGE_DAYS : USE_DAYS,
+    minuteOfDay: use.from,
+    day: use.day,
+    weather,
+    noOverload: true,
+    untilCut: true,
+    neverResting: rig.brief.stance === "never-resting",
+    ...(storage ? { bankAlone: true } : { extendFrom: { minuteOfRun: use.minutes } }),
+  };
+}
+
+/** Runs a use until supply from the bank ends, or for three days. */
+export function runOfUse(rig: Rig, system: System, use: Use, weather?: WeatherKind): UseRun {
+  const { run, clock, prime } = simulate(rig, questionOfUse(rig, use, weather), system);
+  const { stepS } = run;
+  const reserve = run.reserveAt ?? Infinity;
+  const stop = run.stop?.at ?? Infinity;
+  const reached = Math.min(reserve, stop) < Infinity;
+  const lasts = reached ? Math.min(reserve, stop) : run.steps * stepS;
+  const last = Math.min(run.steps, Math.ceil(lasts / stepS));
+  let compressor = 0;
+  for (let k = 0; k < last; k++) compressor += run.compressor[k]! * stepS;
+  const every = Math.max(1, Math.round((LEFT_EVERY_MIN * 60) / stepS));
+  const left = [system.bank.startShare];
+  for (let k = every - 1; k < run.steps; k += every) left.push(run.share[k]!);
+  return {
+    lasts,
+    reached,
+    cause: stop < reserve ? run.stop!.cause : "reserve",
+    cutOff: run.stop,
+    compressor,
+    clock,
+    startSecond: prime * stepS,
+    left,
+    endCharge: last > 0 ? run.share[last - 1]! : system.bank.startShare,
+    run,
+  };
+}
+
+/** State of charge of a use `seconds` after switching on, between the ten minutes that are kept; null past its end. */
+export function chargeAfter(left: readonly number[], seconds: number): number | null {
+  const at = seconds / (LEFT_EVERY_MIN * 60);
+  const before = Math.floor(at);
+  if (before < 0 || before >= left.length - 1) return at === left.length - 1 ? left[before]! : null;
+  return left[before]! + (left[before + 1]! - left[before]!) * (at - before);
+}

@@ -1,0 +1,71 @@
+import { momentOf, offsetAt } from "../../units/clock";
+import { timeWords } from "../../document/schedule";
+import { formatQuantity } from "../../units/format";
+import type { Rig } from "../../document/schema";
+import { monthOfRig, placeOfRig, startDateOfRig, timeZoneOfRig } from "../../document/place";
+import type { RigValues } from "../../document/resolve";
+import { conditionsKnown, sunKnown } from "../../document/weather-defaults";
+import { dayOfYearOf, hottestHourUtc } from "../../reference/weather/weather";
+import { say } from "../../messages/say";
+
+const MONTH = new Intl.DateTimeFormat("en", { month: "long", timeZone: "UTC" });
+
+/** The conditions that every figure of a job stands on. */
+export interface Conditions {
+  /** Whether the weather may be judged by: a place was chosen, or a design temperature entered. */
+  known: boolean;
+  /** Whether Recovers may be judged: it stands on the sun as well. */
+  sun: boolean;
+  place: string;
+  month: number;
+  kind: Rig["weather"]["kind"];
+  highC: number;
+  lowC: number;
+  /** Local minutes of the day at which it is hottest. */
+  highAt: number;
+  /** All of it in one sentence, in the job's units. */
+  line: string;
+}
+
+/** The place of a job in few words: as the job names it, or the typical station's name. */
+export function placeWords(rig: Rig): string {
+  const { place, known } = placeOfRig(rig);
+  if (!known) return "";
+  const own = rig.brief.place.trim();
+  if (own) return own;
+  if (place.id) return place.name;
+  const degrees = (value: number, [positive, negative]: [string, string]) =>
+    `${Math.abs(value).toFixed(2)}° ${value >= 0 ? positive : negative}`;
+  return `${degrees(place.latitude, ["N", "S"])} ${degrees(place.longitude, ["E", "W"])}`;
+}
+
+/** Place, month and design day of a job, and the line that says them under the head band. */
+export function conditionsOf(rig: Rig, values: RigValues): Conditions {
+  const latitude = values.place.latitude.value;
+  const { kind } = rig.weather;
+  const month = monthOfRig(rig, latitude);
+  const [year, m, d] = startDateOfRig(rig, latitude).split("-").map(Number) as [number, number, number];
+  const zone = timeZoneOfRig(rig);
+  const dayOfYear = dayOfYearOf(Date.UTC(year, m - 1, d));
+  const offsetH = offsetAt(zone, momentOf(zone, year, m, d, 720)) / 3600;
+  const hottest = hottestHourUtc(values.place.longitude.value, dayOfYear) + offsetH;
+  const highAt = Math.round(((((hottest % 24) + 24) % 24) * 60) / 30) * 30;
+  const known = conditionsKnown(rig);
+  const highC = values.weather.highestC.value;
+  const lowC = values.weather.lowestC.value;
+  // Whole degrees of the job's scale.
+  const whole = rig.notation.temperature === "C" ? Math.round : (value: number) => value;
+  const degrees = (value: number) => formatQuantity(whole(value), "temperature", rig.notation, 2);
+  const place = placeWords(rig);
+  const spoken = {
+    place,
+    month: MONTH.format(Date.UTC(year, month - 1, 15)),
+    kind,
+    high: degrees(highC),
+    low: degrees(lowC),
+    highAt: timeWords(highAt),
+    spread: kind === "generated" || kind === "file" ? "many" : "one",
+  };
+  const line = say(place ? "conditions.place" : known ? "conditions.own" : "conditions.none", spoken);
+  return { known, sun: sunKnown(rig), place, month, kind, highC, lowC, highAt, line };
+}

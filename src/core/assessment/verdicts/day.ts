@@ -1,0 +1,175 @@
+import { restSteps } from "../../simulation/run-down/run-down";
+import { simulate, type Simulated, type WeatherKind } from "../../simulation/day/simulate";
+import type { Run } from "../../simulation/day/run";
+import type { Rig } from "../../document/schema";
+import { conditionsKnown } from "../../document/weather-defaults";
+import { constant, given, of, record, type Figures } from "../../units/trace";
+import { say } from "../../messages/say";
+import { averageDay, type AverageDay } from "../use/average-day";
+import { buildSystem } from "../../models/system/build";
+import { bankColumnOf, type BankColumn } from "../use/state-of-charge-column";
+import { conditionsOf, type Conditions } from "./conditions";
+import { handHoursHolding, type ModeHours } from "./hand-method";
+import { holdingOf, type Holding } from "../use/holding";
+import { judgeLasts, type Said } from "./lasts";
+import { judgeRecovers, trendOf, type Trend } from "./recovers";
+import { questionOfDays, STAY_DAYS } from "../use/settled";
+import type { Verdict, VerdictWord } from "../checks/check";
+import type { System } from "../../models/system/system";
+import { firstUse, runOfUse, type Use, type UseRun } from "../use/use";
+
+/** Days that the strip and the Day stage show, from noon of the plan's first. */
+export const FORTNIGHT = STAY_DAYS;
+
+/** Lasts on a mild and on a hot day of the month: seconds, and whether the reserve was reached at all. */
+export interface UseRange {
+  mild: { seconds: number; reached: boolean };
+  hot: { seconds: number; reached: boolean };
+}
+
+/** Lowest state of charge at sunrise on mild and on hot days; null where it goes below the reserve. */
+export interface ChargeRange {
+  mild: number | null;
+  hot: number | null;
+}
+
+export interface DayAssessment {
+  conditions: Conditions;
+  /** "Choose a place" until the weather is known; their figures are then of no place and are not shown. */
+  verdicts: { lasts: Verdict<VerdictWord>; recovers: Verdict<VerdictWord> };
+  figures: Figures;
+  /** The two verdicts in sentences. */
+  words: { lasts: Said; recovers: Said };
+  /** Null where they were not asked for, and where there is no place. */
+  range: { lasts: UseRange; recovers: ChargeRange } | null;
+  use: Use | null;
+  /** The use from switching on, without its run's arrays. */
+  useRun: Omit<UseRun, "run"> | null;
+  /** What holding the set point draws, from the use. */
+  holding: Holding | null;
+  /** Hours of the hand method at that draw. */
+  handHolding: ModeHours | null;
+  column: BankColumn;
+  trend: Trend;
+  /** Wh a day into the battery that is missing: 0 where none is, null where no energy does it. */
+  missing: number | null;
+  average: AverageDay;
+  /** The fortnight from noon, for the strip and the Day stage. */
+  simulated: Simulated;
+  /** Panels by the old rule: a watt for each amp-hour at 12 V. */
+  oldRule: { panels: number; wanted: number };
+  /** The generator over the fortnight: hours and litres of fuel a day. */
+  generator: { hoursADay: number; litresADay: number };
+}
+
+/** The verdicts that ask for the coupled run. `range` also runs the mild and the hot day. */
+export function assessDay(
+  rig: Rig,
+  { range = true }: { range?: boolean } = {},
+  system = buildSystem(rig),
+): DayAssessment {
+  const figures: Figures = {};
+  const { bank, values } = system;
+  const conditions = conditionsOf(rig, values);
+  const use = firstUse(system);
+  const own = use && runOfUse(rig, system, use);
+  const fortnight = (weather?: WeatherKind) => simulate(rig, questionOfDays(rig, FORTNIGHT, weather), system);
+  const simulated = fortnight();
+  const trend = trendOf(rig, system, simulated);
+  const lasts = judgeLasts(system, figures, use, own);
+  const recovers = judgeRecovers(system, figures, simulated, trend);
+  recordAgeing(system, figures, simulated.run);
+  const holding = use && own ? holdingOf(system, figures, use, own) : null;
+  const handHolding = holding && handHoursHolding(system, holding.unitPower);
+  for (const key in system.figures)
+    if (/^lasts\.holding\.|^unit\.\d+\.holding$|^cabin\.heatLoss$/.test(key)) figures[key] = system.figures[key]!;
+  const lastsOn = (weather: WeatherKind) => {
+    if (!use) return { seconds: 0, reached: false };
+    const { lasts: seconds, reached } = runOfUse(rig, system, use, weather);
+    return { seconds, reached };
+  };
+  const lowestOn = (weather: WeatherKind) => {
+    const { sustained, lowest } = trendOf(rig, system, fortnight(weather), weather);
+    return sustained ? lowest : null;
+  };
+  const { known, sun, place } = conditions;
+  const open = (why: "place.choose.why" | "place.choose.sun") => ({ long: say(why), short: say("place.choose") });
+  const judged = <V extends Verdict>(verdict: V, may: boolean): Verdict<VerdictWord> =>
+    may ? verdict : { ...verdict, word: "Choose a place" };
+  return {
+    conditions,
+    verdicts: { lasts: judged(lasts.verdict, known), recovers: judged(recovers.verdict, sun) },
+    figures,
+    words: {
+      lasts: known ? lasts.words : open("place.choose.why"),
+      recovers: sun ? recovers.words : open(known ? "place.choose.sun" : "place.choose.why"),
+    },
+    range:
+      range && place
+        ? {
+            lasts: { mild: lastsOn("mild"), hot: lastsOn("hot") },
+            recovers: { mild: lowestOn("mild"), hot: lowestOn("hot") },
+          }
+        : null,
+    use,
+    useRun: own && withoutRun(own),
+    holding,
+    handHolding,
+    column: bankColumnOf(system, figures, restSteps(bank), own),
+    trend,
+    missing: recovers.missing,
+    average: averageDay(simulated),
+    simulated,
+    oldRule: {
+      panels: values.sources.panels.reduce((sum, panel) => sum + panel.power.value * panel.count.value, 0),
+      wanted: bank.capacityAh * (bank.nominalVoltage / 12.8),
+    },
+    generator: {
+      hoursADay: simulated.run.totals.secondsGenerator / 3600 / FORTNIGHT,
+      litresADay: simulated.run.totals.fuelLitres / FORTNIGHT,
+    },
+  };
+}
+
+/** Lasts alone, by the run of the design day. */
+export function lastsOf(rig: Rig, system = buildSystem(rig)): Verdict<VerdictWord> {
+  const use = firstUse(system);
+  const { verdict } = judgeLasts(system, {}, use, use && runOfUse(rig, system, use));
+  return conditionsKnown(rig) ? verdict : { ...verdict, word: "Choose a place" };
+}
+
+/** The use without the arrays of its run: small enough to go between workers. */
+function withoutRun(use: UseRun): Omit<UseRun, "run"> {
+  const { lasts, reached, cause, cutOff, compressor, clock, startSecond, left, endCharge } = use;
+  return { lasts, reached, cause, cutOff, compressor, clock, startSecond, left, endCharge };
+}
+
+/** Cycles and money for a night of cooling: the charge that goes through the bank, over what it lives for. */
+function recordAgeing(system: System, figures: Figures, run: Run): void {
+  const { values, bank } = system;
+  const nights = (run.steps * run.stepS) / 86_400;
+  const out = run.totals.ampHoursOut / nights;
+  const cycles = record(
+    figures,
+    "day.cycles",
+    "Full cycles a day",
+    "number",
+    out / bank.capacityAh,
+    "n = Q ÷ C",
+    [
+      constant("Q", "Charge out of the battery a day", out, "charge", "mean of the fortnight"),
+      constant("C", "Usable nameplate capacity now", bank.capacityAh, "charge", "bank"),
+    ],
+    "equivalent full cycles",
+  );
+  record(
+    figures,
+    "day.cost",
+    "Battery wear, a day",
+    "money",
+    (cycles.value / values.plan.cycleLife.value) * values.plan.bankCost.value,
+    "M = n ÷ N × B",
+    [of("n", cycles), given("N", values.plan.cycleLife), given("B", values.plan.bankCost)],
+    "price over the cycles it lives",
+  );
+}

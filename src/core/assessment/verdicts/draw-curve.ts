@@ -1,0 +1,34 @@
+import { inverterModel } from "../../models/inverter/inverter";
+import type { Rig } from "../../document/schema";
+import { resolveRig } from "../../document/resolve";
+import { mainsVoltage } from "../../document/defaults";
+import type { Assessment } from "./assess";
+import { unitDraws } from "../../models/air-conditioner/air-conditioner";
+
+export interface PowerCurve {
+  outdoorC: number[];
+  /** W on the unit's own supply. */
+  running: number[];
+  fan: number[];
+}
+
+/** A unit's draws over outdoor temperatures, at the job's set point; the rest of the rig as assessed. */
+export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number, outdoorC: number[]): PowerCurve {
+  const values = resolveRig(rig);
+  const { figures } = assessment;
+  const inverter = inverterModel(values.inverter);
+  const curve: PowerCurve = { outdoorC, running: [], fan: [] };
+  for (const temperature of outdoorC) {
+    const draws = unitDraws({}, rig.units[index]!, values.units[index]!, index, {
+      mains: mainsVoltage(rig),
+      inverter,
+      bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
+      restHalf: figures["bank.restHalf"]!.value,
+      sourceResistance: figures["bank.resistance"]!.value + assessment.path.resistance,
+      outdoor: { ...values.weather.highestC, value: temperature },
+    });
+    curve.running.push(draws.running.value);
+    curve.fan.push(draws.fan.value);
+  }
+  return curve;
+}

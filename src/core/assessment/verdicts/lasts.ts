@@ -1,0 +1,148 @@
+import { timeOfDay } from "../../units/clock";
+import { timeWords } from "../../document/schedule";
+import { formatQuantity } from "../../units/format";
+import { constant, given, record, type Figures } from "../../units/trace";
+import { say } from "../../messages/say";
+import { check, verdictOf, type Verdict } from "../checks/check";
+import type { System } from "../../models/system/system";
+import { STORAGE_DAYS, USE_DAYS, type EndCause, type Use, type UseRun } from "../use/use";
+
+/** What ends a run, as checks and tables name it. */
+export const END_WORDS: Record<EndCause, string> = {
+  reserve: "Battery reserve",
+  inverter: "Inverter low-voltage cut-off",
+  bank: "BMS low-voltage cut-off",
+  empty: "Battery empty",
+  overload: "Inverter overload",
+  protection: "BMS current limit",
+  unit: "Low-voltage cut-off of the air conditioner",
+};
+
+/** A name within a sentence: its first letter small, but for an abbreviation's. */
+export const within = (name: string): string =>
+  /^[A-Z]{2}/.test(name) ? name : name.charAt(0).toLowerCase() + name.slice(1);
+
+/** A sentence, and the same in few words. */
+export interface Said {
+  long: string;
+  short: string;
+}
+
+export const BASIS_WORDS = {
+  expected: "expected duty",
+  "never-resting": "compressor always on",
+  storage: "days of storage, no sun",
+} as const;
+
+/** Whether the battery lasts the hours wanted from switching on, on the design day. */
+export function judgeLasts(
+  system: System,
+  figures: Figures,
+  use: Use | null,
+  own: UseRun | null,
+): { verdict: Verdict; words: Said } {
+  const { rig, values, bank } = system;
+  const prefs = rig.notation;
+  const storage = rig.brief.stance === "storage";
+  const followed = storage ? STORAGE_DAYS : USE_DAYS;
+  const asked = use ? values.brief.hoursWanted.value : 0;
+  const wanted = storage
+    ? record(
+        figures,
+        "day.wanted",
+        "Hours wanted",
+        "duration",
+        values.plan.storageDays.value * 86_400,
+        "t_w = n × d",
+        [given("n", values.plan.storageDays), constant("d", "A day", 86_400, "duration", "round the clock")],
+        "days of storage",
+      )
+    : record(
+        figures,
+        "day.wanted",
+        "Hours wanted",
+        "duration",
+        asked,
+        "t_w = t",
+        [
+          use
+            ? given("t", values.brief.hoursWanted)
+            : constant("t", "No use in the plan", 0, "duration", "plan of the day"),
+        ],
+        "brief, or the plan of the day",
+      );
+  const seconds = own?.lasts ?? USE_DAYS * 86_400;
+  const used = bank.startShare - (own?.endCharge ?? bank.startShare);
+  const mean = (used * bank.capacityAh) / (seconds / 3600);
+  const has = record(
+    figures,
+    "day.lasts",
+    own?.reached === false ? "Still above the reserve after" : "From switching on to the reserve",
+    "duration",
+    seconds,
+    Math.abs(mean) > 1e-9 ? "t = (s_0 − s_e) × C ÷ I" : "t = t_r",
+    Math.abs(mean) > 1e-9
+      ? [
+          given("s_0", values.bank.startShare),
+          constant(
+            "s_e",
+            "State of charge at the end",
+            own!.endCharge,
+            "ratio",
+            own!.reached ? within(END_WORDS[own!.cause]) : "still above the reserve",
+          ),
+          constant(
+            "C",
+            "Usable nameplate capacity now",
+            bank.capacityAh,
+            "charge",
+            "state of health, cold and parallel wiring counted",
+          ),
+          constant("I", "Average battery current", mean, "current", "of the run, net of sun and other charging"),
+        ]
+      : [constant("t_r", "Length of the run", seconds, "duration", "nothing net is drawn")],
+    "coupled run of cabin, unit, sun and battery at steps of a minute",
+  );
+  if (own?.cutOff)
+    record(
+      figures,
+      "day.cutOff",
+      "From switching on to the cut-off",
+      "duration",
+      own.cutOff.at,
+      "t = t_c",
+      [constant("t_c", END_WORDS[own.cutOff.cause], own.cutOff.at, "duration", "of the run")],
+      "coupled run",
+    );
+  const verdict = verdictOf("Lasts", [
+    check("lasts", "use", END_WORDS[own?.cause ?? "reserve"], wanted, has, BASIS_WORDS[rig.brief.stance], {
+      tightBelow: 1.1,
+    }),
+  ]);
+  return { verdict, words: words() };
+
+  function words(): Said {
+    if (!use || !own) return { long: say("lasts.nothing"), short: say("lasts.nothing.short") };
+    const span = (value: number) => formatQuantity(value, "duration", prefs);
+    const values = {
+      reserve: formatQuantity(bank.reserveShare, "ratio", prefs, 2),
+      storage: storage ? "yes" : "no",
+      days: followed,
+      time: timeOfDay(own.clock, own.startSecond + own.lasts),
+      day: Math.floor((own.lasts + use.from * 60) / 86_400) + 1,
+      span: span(own.lasts),
+      from: timeWords(use.from),
+      cause: own.cause,
+    };
+    const gap = own.lasts - wanted.value;
+    const covers =
+      Math.abs(gap) < 60
+        ? say("lasts.covers.just", { wanted: span(wanted.value) })
+        : gap > 0
+          ? say("lasts.covers", { wanted: span(wanted.value), spare: span(gap) })
+          : say("lasts.short", { wanted: span(wanted.value), gap: span(-gap) });
+    if (!own.reached) return { long: say("lasts.never", values), short: say("lasts.never.short", values) };
+    const how = own.cause === "reserve" ? "lasts.reserve" : "lasts.cut";
+    return { long: `${say(how, values)} ${covers}`, short: say(`${how}.short`, values) };
+  }
+}

@@ -1,0 +1,230 @@
+import { bankRestVoltage } from "../../models/battery/battery";
+import { CHEMISTRIES } from "../../reference/battery/chemistry";
+import { formatQuantity } from "../../units/format";
+import { fieldAt, labelOfPath, partAt } from "../../document/labels";
+import { everyKnown } from "../../document/resolve";
+import { stageOfPath, type Stage } from "../../document/stage";
+import { ALTERNATOR_VOLTS } from "../../models/charging/supply";
+import type { StartTrace } from "../../simulation/start/start";
+import type { Compartment } from "../checks/loads-and-heat";
+import type { Ladder } from "../starts/starts";
+import type { System } from "../../models/system/system";
+import { say } from "../../messages/say";
+
+/** A charging run from the engine of usual length and size, there and back. */
+const PLAIN_RUN_OHM = 0.01;
+
+/** Something worth a line beside the work: a remark on what was entered, or a caution for the hands. */
+export interface Notice {
+  kind: "remark" | "caution";
+  stage: Stage;
+  text: string;
+}
+
+/** Remarks on this rig and the cautions that belong to the work on each stage. */
+export function noticesOf(
+  system: System,
+  { own: start, ladders }: { own: StartTrace; ladders: Ladder[] },
+  compartment: Compartment | null,
+): Notice[] {
+  const { rig, values, bank, converted } = system;
+  const { earth, residualName } = system.path.rules;
+  const notices: Notice[] = [];
+  const remark = (stage: Stage, text: string) => notices.push({ kind: "remark", stage, text });
+  const caution = (stage: Stage, text: string) => notices.push({ kind: "caution", stage, text });
+
+  if (converted && rig.inverter.waveform === "modified") remark("start", say("notices.modifiedSineOutputMotors"));
+  if (converted && start.peak.inverterVoltage < values.inverter.alarmVoltage.value && !start.peak.collapsed) {
+    remark(
+      "start",
+      say("notices.startPeakInverterSees", {
+        inverterVoltage: formatQuantity(start.peak.inverterVoltage, "voltage", rig.notation),
+        alarmDelay: formatQuantity(values.inverter.alarmDelay.value, "duration", rig.notation),
+      }),
+    );
+  }
+  if (CHEMISTRIES[rig.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
+    remark("bank", say("notices.belowFreezingLithiumBattery"));
+  }
+  if (bank.startShare < 0.999) {
+    remark(
+      "bank",
+      say("notices.chargedBatteryBegins", {
+        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation),
+        startShare: formatQuantity(bank.startShare, "ratio", rig.notation, 2),
+      }),
+    );
+  }
+  const shares = bank.shares;
+  if (shares.length > 1) {
+    const most = Math.max(...shares);
+    if (most * shares.length > 1.1)
+      remark(
+        "path",
+        say("notices.batteryGivesCurrentWeakest", {
+          number: shares.indexOf(most) + 1,
+          count: shares.length,
+          most: formatQuantity(most, "ratio", rig.notation, 2),
+          least: formatQuantity(Math.min(...shares), "ratio", rig.notation, 2),
+        }),
+      );
+  } else if (rig.bank.build === "batteries" && values.bank.parallel.value > 1 && rig.path.links.layout === "busbars") {
+    remark("path", say("notices.batteriesParallelTakenSharing"));
+  }
+  const { path } = system;
+  if (path.excess !== null) {
+    const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
+    const [found, should] = [path.resistance, path.main.resistance];
+    const heat = path.excess * Math.pow(system.figures["carries.current"]?.value ?? 0, 2);
+    remark(
+      "path",
+      path.excess > 0.15 * should
+        ? say("notices.wiringMeasuresWhereParts", {
+            found: ohms(found),
+            should: ohms(should),
+            excess: ohms(path.excess),
+            heat: formatQuantity(heat, "power", rig.notation, 2),
+          })
+        : say("notices.wiringMeasuresPartsShould", { found: ohms(found), should: ohms(should) }),
+    );
+  }
+  const cold = ladders.find(({ title }) => title.endsWith("0 °C"));
+  if (cold && cold.end < cold.cutOff) remark("start", say("notices.coldStart"));
+  if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
+    const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
+    remark(
+      "start",
+      say("notices.compartmentReachesVentsEach", {
+        compartmentC: formatQuantity(values.inverter.compartmentC.value, "temperature", rig.notation),
+        opening,
+        target: formatQuantity(compartment.target, "temperature", rig.notation),
+      }),
+    );
+  }
+  if (
+    bank.nominalVoltage > 18 &&
+    rig.brief.loads.some(({ side }) => side === "dc") &&
+    !rig.path.branches.some(({ role }) => role === "loads")
+  )
+    remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
+  rig.units.forEach((unit, i) => {
+    if (unit.kind === "fixed" && unit.cure === "soft-starter" && !unit.learned) {
+      remark("unit", say("notices.softStarterHasNot", { name: unit.name }));
+    }
+    if (unit.kind === "fixed" && unit.cure !== "none" && values.units[i]!.lockedRotorCurrent.origin === "measured") {
+      remark("unit", say("notices.measuredLockedRotorAmps", { name: unit.name }));
+    }
+  });
+  rig.units.forEach((unit, i) => {
+    const leaving = values.units[i]!.waterLeavingC?.value;
+    const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation);
+    if (unit.condenser === "sea" && leaving !== undefined && leaving > 43)
+      remark(
+        "unit",
+        say("notices.coolingWaterLeavesAbout", {
+          name: unit.name,
+          leaving: degrees(leaving),
+          healthy: degrees(40),
+          high: degrees(43),
+        }),
+      );
+    if (unit.condenser === "single-duct") remark("unit", say("notices.singleDuctThrowsCabin", { name: unit.name }));
+  });
+  const engine = values.sources.engineCurrent.value;
+  const spare =
+    values.sources.alternatorCurrent.value * values.sources.hotFactor.value - values.sources.vehicleCurrent.value;
+  if (engine > 0 && engine > spare)
+    remark(
+      "sources",
+      say("notices.hotAlternatorHasSpare", {
+        spare: formatQuantity(Math.max(0, spare), "current", rig.notation, 2),
+        engine: formatQuantity(engine, "current", rig.notation, 2),
+      }),
+    );
+  if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
+    // Straight across, the difference of volts sets the current: a low lithium bank takes all that the cables let through.
+    const rush = (ALTERNATOR_VOLTS - bankRestVoltage(bank, bank.reserveShare)) / (bank.innerResistance + PLAIN_RUN_OHM);
+    if (rush > spare && spare > 0)
+      remark(
+        "sources",
+        say("notices.throughIsolatorBatteryReserve", {
+          rush: formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2),
+          spare: formatQuantity(spare, "current", rig.notation, 2),
+        }),
+      );
+  }
+  if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
+    remark("sources", say("notices.engineChargingMustSee"));
+  wiringRemarks(system).forEach((text) => remark("path", text));
+  outOfRange(system).forEach(({ stage, text }) => remark(stage, text));
+
+  caution("brief", say("notices.estimatesNotApprovalFixed"));
+  caution("brief", say("notices.doNotLeavePeople"));
+  caution("unit", say("notices.beforeOpeningUnitIsolate"));
+  caution("unit", say("notices.capacitorsKeepLethalCharge"));
+  caution("start", say("notices.neverBypassProtectionMake"));
+  caution("start", say("notices.eachAcSourceNeeds", { residualName }));
+  caution("path", say("notices.isolateLockOffProve"));
+  caution("path", say("notices.fixedAcWiringResidual", { earth, residualName }));
+  caution(
+    "bank",
+    CHEMISTRIES[rig.bank.chemistry].lithium
+      ? say("notices.lithiumBatteryDeliversThousands")
+      : say("notices.leadAcidGivesOff"),
+  );
+  caution("sources", say("notices.roofWorkFallFragile"));
+  caution("sources", say("notices.generatorsMakeCarbonMonoxide"));
+  if (rig.cabin.kind === "boat") caution("sources", say("notices.boatIgnitionProtectedParts"));
+  caution("day", say("notices.forecastTypicalWeatherNot"));
+  return notices;
+}
+
+/** What the wiring rules cannot decide until it is said, and what a bank of this voltage asks for beside them. */
+function wiringRemarks({ rig, values, bank, path, converted }: System): string[] {
+  const { earth, residualName } = path.rules;
+  const texts: string[] = [];
+  const high = bank.chargeToVoltage > 32;
+  if (converted && rig.inverter.neutralBond === "unsaid")
+    texts.push(say("notices.stateWhereNeutralBonded", { earth, residualName }));
+  if (converted && bank.nominalVoltage > 36) texts.push(say("notices.precharge"));
+  if (converted) texts.push(say("notices.bondInverterCase", { earth }));
+  if (high && path.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
+    texts.push(
+      say("notices.isolatorsDcAssumedCheck", {
+        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation, 3),
+      }),
+    );
+  if (values.bank.series.value > 1 && rig.bank.build === "batteries")
+    texts.push(say("notices.batteriesSeriesBalanceThem"));
+  const uses =
+    rig.supplies.generatorAuto || rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
+  if (uses && rig.supplies.generatorBond === "unsaid") texts.push(say("notices.stateWhetherGeneratorBonds", { earth }));
+  if (uses && rig.supplies.generatorBond === "floating")
+    texts.push(say("notices.generatorFloatingNeutralNeeds", { earth, residualName }));
+  if (rig.sources.panels.length > 0 && !rig.path.branches.some(({ role }) => role === "solar"))
+    texts.push(say("notices.panelsWithoutCircuitTheir"));
+  return texts;
+}
+
+function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {
+  const found: { stage: Stage; text: string }[] = [];
+  for (const known of everyKnown(values)) {
+    const spec = fieldAt(known.path, partAt(rig, known.path));
+    if (!spec || !known.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
+    // A larger bank makes all of these larger, so its plausible range is no guide to odd voltages.
+    const brief = known.path.startsWith("brief");
+    if (!brief && known.value > spec.high && /Voltage|resistance|Current$|series|capacityAh/.test(known.path)) continue;
+    const range = `${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}`;
+    const several = !known.path.startsWith("units.") || rig.units.length > 1;
+    const label = several ? labelOfPath(rig, known.path) : spec.label;
+    found.push({
+      stage: stageOfPath(known.path),
+      text: say("notices.outsideUsual", {
+        label,
+        known: formatQuantity(known.value, spec.dimension, rig.notation),
+        range,
+      }),
+    });
+  }
+  return found;
+}

@@ -1,0 +1,74 @@
+import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
+import { formatNeedsHas, formatQuantity } from "../../units/format";
+import type { Rig } from "../../document/schema";
+import { sumAsText } from "../../units/trace";
+import type { Assessment } from "./assess";
+import type { Check } from "../checks/check";
+import type { DayAssessment } from "./day";
+import { HAND_WORDS } from "./hand-method";
+
+/** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
+export function assessmentAsJson(assessment: Assessment, day: DayAssessment): unknown {
+  const { hours, conditions, notices, figures, start, rules, currents, shares } = assessment;
+  const { own } = start;
+  const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
+  return {
+    verdicts: { ...assessment.verdicts, ...day.verdicts },
+    words: day.words,
+    range: day.range,
+    conditions,
+    missing_wh_a_day: day.missing,
+    hours: day.handHolding ? [...hours, day.handHolding] : hours,
+    column: day.column,
+    holding: day.holding,
+    start: {
+      seconds: list(own.seconds),
+      apparent: list(own.apparent),
+      real: list(own.real),
+      pathCurrent: list(own.pathCurrent),
+      limits: Object.fromEntries(Object.entries(own.limits).map(([key, line]) => [key, list(line)])),
+      nearest: own.nearest,
+      ladders: start.ladders,
+    },
+    path: { currents, shares, rules },
+    notices,
+    figures: { ...figures, ...day.figures },
+  };
+}
+
+/** The assessment as a sheet to read in a terminal: verdicts, every check with its margin, hours, remarks and sums. */
+export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAssessment): string {
+  const prefs = rig.notation;
+  const lines: string[] = [rig.name, "=".repeat(Math.min(78, rig.name.length)), ""];
+  const { starts, carries } = assessment.verdicts;
+  const { lasts, recovers } = day.verdicts;
+  for (const { name, word, decides, checks } of [starts, carries, lasts, recovers]) {
+    const pair = (one: Check) => formatNeedsHas(one.need, one.has, one.dimension, prefs);
+    lines.push(
+      `${name.padEnd(8)} ${word.padEnd(6)} ${word === "Choose a place" ? assessment.conditions.line : `${pair(decides)}: ${decides.name}`}`,
+    );
+    for (const one of checks)
+      lines.push(
+        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(32)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.path.rules)}]` : ""}`,
+      );
+    if (name === "Lasts") lines.push(`  ${day.words.lasts.long}`);
+    if (name === "Recovers") lines.push(`  ${day.words.recovers.long}`);
+    lines.push("");
+  }
+  lines.push("Hand method, at constant load: hours to the reserve, and to the cut-off");
+  for (const { mode, toReserve, toCutOff } of [...assessment.hours, ...(day.handHolding ? [day.handHolding] : [])]) {
+    lines.push(
+      `  ${HAND_WORDS[mode].padEnd(32)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
+    );
+  }
+  const broken = assessment.rules.filter(({ met }) => !met);
+  if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.path.rules.name}`);
+  for (const { fault, reason, cure, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${cure}`);
+  lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
+  lines.push("", "Working");
+  const keys = new Set(
+    [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]),
+  );
+  for (const key of keys) lines.push("", sumAsText({ ...assessment.figures, ...day.figures }, key, prefs, 3));
+  return `${lines.join("\n")}\n`;
+}

@@ -1,0 +1,236 @@
+import { CHEMISTRIES } from "../reference/battery/chemistry";
+import { MAINS_SYSTEMS } from "../reference/standards/mains";
+import { ofMonth, seaOfMonth } from "../reference/weather/places";
+import { monthOfRig, placeOfRig } from "./place";
+import { formatQuantity } from "../units/format";
+import type {
+  CabinKey,
+  ControllerKey,
+  ObstacleKey,
+  PanelKey,
+  PlaceKey,
+  PlanKey,
+  SourceKey,
+  SpanKey,
+} from "./day-fields";
+import type { Panel, PlanSpan, Rig } from "./schema";
+import type { Typical } from "../units/known";
+import type { Need } from "./defaults";
+
+type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
+const is = (value: number, why: string): Typical => ({ value, why });
+
+export function placeTypicals(rig: Rig): Typicals<PlaceKey> {
+  const { place, why } = placeOfRig(rig);
+  const month = (need: Need<PlaceKey>) => monthOfRig(rig, need("latitude"));
+  const typical = `typical of ${why}`;
+  return {
+    latitude: () => is(place.latitude, why),
+    longitude: () => is(place.longitude, why),
+    maxC: (need) => is(ofMonth(place.maxC, month(need)), typical),
+    minC: (need) => is(ofMonth(place.minC, month(need)), typical),
+    dewPointC: (need) => is(Math.min(ofMonth(place.dewPointC, month(need)), need("minC") + 2), typical),
+    clearness: (need) => is(Math.min(0.78, Math.max(0.02, ofMonth(place.clearness, month(need)))), typical),
+    spread: (need) => {
+      const latitude = Math.abs(need("latitude"));
+      return latitude < 15
+        ? is(1.2, "tropics: one day is much like the next")
+        : latitude < 26
+          ? is(1.8, "edge of the tropics")
+          : is(2.6, "usual for the latitude");
+    },
+    wind: () => is(place.wind, typical),
+    seaC: (need) =>
+      place.seaC
+        ? is(seaOfMonth(place.seaC, month(need)), typical)
+        : is(Math.min(30, Math.max(2, (need("maxC") + need("minC")) / 2)), "the month's mean air temperature"),
+  };
+}
+
+const SIZES: Record<
+  Rig["cabin"]["kind"],
+  [length: number, width: number, height: number, glass: number, word: string]
+> = {
+  van: [3.2, 1.75, 1.85, 1.6, "van"],
+  caravan: [4.8, 2.2, 1.95, 3, "caravan"],
+  motorhome: [5.5, 2.2, 2, 3.2, "motorhome"],
+  bus: [7.5, 2.3, 2, 7, "bus"],
+  truck: [2.9, 1.9, 1.6, 1.2, "truck camper"],
+  boat: [4, 2.2, 1.8, 1.4, "boat's cabin"],
+};
+
+/** Heat transmittance of roof and walls, W/m2K: middles of the usual ranges; grades after EN 1645-1 (memory). */
+const TRANSMITTANCES: Record<Rig["cabin"]["insulation"], [value: number, why: string]> = {
+  canvas: [4, "canvas: 3 to 5"],
+  bare: [5, "bare metal: 4 to 6"],
+  lined: [2, "lined metal: 1.5 to 2.5"],
+  grade2: [1.7, "grade II, EN 1645-1"],
+  grade3: [1.2, "grade III, EN 1645-1"],
+  insulated: [1, "insulated van: 0.8 to 1.2"],
+  grp: [2.7, "GRP hull and deck: 2.0 to 3.5"],
+};
+const COLOURS = { white: 0.25, grey: 0.6, dark: 0.9 } as const;
+const GLASS = { single: 5.7, double: 2.8 } as const;
+const BLINDS = { none: 0.7, inside: 0.5, outside: 0.3 } as const;
+
+/** `loadsAverage`: W of the brief's other loads, on average. */
+export function cabinTypicals(rig: Rig, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
+  const { kind, insulation, colour, glazing, blinds } = rig.cabin;
+  const [length, width, height, glass, word] = SIZES[kind];
+  const [u, why] = TRANSMITTANCES[insulation];
+  const floor = (need: Need<Exclude<CabinKey, "heatLoss">>) => need("length") * need("width");
+  const usual = `usual for a ${word}`;
+  return {
+    length: () => is(length, usual),
+    width: () => is(width, usual),
+    height: () => is(height, usual),
+    roofU: () => is(u, why),
+    wallU: () => is(u, why),
+    floorU: () => is(Math.min(2.5, 0.8 * u), "four fifths of the walls, 2.5 at most"),
+    glassArea: () => is(glass, usual),
+    glassU: () => is(GLASS[glazing], glazing === "single" ? "single glass" : "double glass or acrylic"),
+    solarGain: () =>
+      is(BLINDS[blinds], { none: "bare glass", inside: "blind inside", outside: "shade outside" }[blinds]),
+    absorptance: () => is(COLOURS[colour], `${colour} skin`),
+    airChanges: () => is(0.6, "0.3 to 1.0 an hour when shut"),
+    openAirChanges: () => is(12, "5 to 20 an hour with a door or hatch open"),
+    lightMass: (need) => is(18_000 * floor(need), "10 to 25 kJ/K for each m² of floor"),
+    slowMass: (need) => is(100_000 * floor(need), "50 to 150 kJ/K for each m² of floor"),
+    coupling: (need) => is(18 * floor(need), "5 W/m²K over surfaces of three to four times the floor"),
+    heatInside: () => is(0.7 * loadsAverage, "seven tenths of the other loads' average"),
+  };
+}
+
+/** W to a square metre of panel: mono cells. */
+const PANEL_DENSITY = 205;
+
+export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y: number }): Typicals<PanelKey> {
+  const flat = panel.mount === "flat";
+  return {
+    power: () => is(175, "a usual panel"),
+    count: () => is(1, "one"),
+    length: (need) =>
+      is(Math.sqrt((need("power") / PANEL_DENSITY) * 2), "by its rating: 205 W/m², twice as long as wide"),
+    width: (need) => is(need("power") / PANEL_DENSITY / need("length"), "by its rating and length"),
+    x: () => is(at.x, "placed one behind the other"),
+    y: () => is(at.y, "placed one behind the other"),
+    tilt: () =>
+      flat ? is(0, "flat on the roof") : panel.mount === "tilted" ? is(20, "a usual bracket") : is(35, "on its legs"),
+    azimuth: () => is(latitude >= 0 ? 180 : 0, flat ? "flat: no matter" : "towards the equator"),
+    openVoltage: (need) => {
+      const power = need("power");
+      return power <= 220 ? is(23, "36 cells") : power <= 340 ? is(40, "60 cells") : is(49, "72 cells");
+    },
+    shortCurrent: (need) =>
+      is(
+        (1.06 * need("power")) / (0.82 * need("openVoltage")),
+        "by its rating: 1.06 times the current at full power, at 82 % of Voc",
+      ),
+    perKelvin: () => is(0.0035, "0.30 to 0.40 % is usual"),
+    nominalCellC: () => is(45, "usual"),
+    shaded: () => is(0, "stands clear"),
+    series: () => is(1, "all in parallel"),
+  };
+}
+
+export function controllerTypicals(current: number): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
+  return {
+    current: () => is(current, "its circuit's largest current, or its panels' at the battery's volts"),
+    maxVoltage: () => is(100, "a usual controller"),
+    stringFuse: () => is(15, "the usual limit on a panel's label"),
+  };
+}
+
+export const OBSTACLE_TYPICALS: Typicals<ObstacleKey> = {
+  x: () => is(0.5, "not entered"),
+  y: () => is(0.3, "not entered"),
+  length: () => is(0.4, "a roof vent"),
+  width: () => is(0.4, "a roof vent"),
+};
+
+/** A vehicle travels: its panels see at least this cold, degC. */
+const ROAD_COLD_C = -10;
+/** Coldest morning under the mean minimum of the place's coldest month, K (common practice, no source). */
+const COLDER_THAN_MEAN_K = 10;
+
+/** Lowest temperature that a rig's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
+function lowestOf(rig: Rig): Typical {
+  const { place } = placeOfRig(rig);
+  const coldest = Math.min(...Array.from({ length: 12 }, (_, m) => ofMonth(place.minC, m + 1))) - COLDER_THAN_MEAN_K;
+  return rig.cabin.kind === "boat" || coldest < ROAD_COLD_C
+    ? is(coldest, `10 K under the coldest month's mean minimum at ${place.name}`)
+    : is(ROAD_COLD_C, "a vehicle may be taken where it freezes");
+}
+
+export function sourceTypicals(
+  rig: Rig,
+  cabin: { length: number; width: number },
+  charging: { engine: number; charger: number; shore: number },
+): Typicals<SourceKey> {
+  const american = MAINS_SYSTEMS[rig.brief.mains].american;
+  const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
+  return {
+    roofLength: () => is(cabin.length, "as the cabin"),
+    roofWidth: () => is(cabin.width, "as the cabin"),
+    systemFactor: () => is(0.86, "dirt, mismatch, wiring and tracking together"),
+    alternatorCurrent: () => is(120, "a usual alternator"),
+    hotFactor: () => is(0.7, "hot under the bonnet"),
+    idleFactor: () => is(0.5, "at idle"),
+    vehicleCurrent: () => is(30, "fans, pumps, lights of the vehicle"),
+    engineCurrent: () =>
+      charging.engine > 0
+        ? is(charging.engine, "the engine's charging circuits")
+        : is(0, "no circuit from the engine on the Wiring stage"),
+    chargerCurrent: () =>
+      charging.charger > 0
+        ? is(charging.charger, "the charger's circuit")
+        : is(0, "no charger's circuit on the Wiring stage"),
+    inletCurrent: () =>
+      charging.shore > 0
+        ? is(charging.shore, "the inlet's circuit")
+        : american
+          ? is(30, "a usual inlet")
+          : is(16, "a usual inlet"),
+    lowestC: () => lowestOf(rig),
+    acceptance: () => (lithium ? is(0.5, "half its capacity in amps") : is(0.2, "a fifth of its capacity in amps")),
+  };
+}
+
+/** Cycles a bank lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
+const AGEING = { lfp: [3500, 330], nmc: [1200, 280], agm: [450, 190] } as const;
+
+export function planTypicals(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
+  const { chemistry } = rig.bank;
+  const [cycles, price] = AGEING[chemistry];
+  const name = CHEMISTRIES[chemistry].name;
+  return {
+    storageDays: () => is(3, "three days at normal use is the cautious school's battery"),
+    cycleLife: () => is(cycles, `usual for ${name}`),
+    bankCost: () =>
+      is(
+        Math.round((bankWh / 1000) * price),
+        `${formatQuantity(price, "money", rig.notation)} a kWh, usual for ${name}`,
+      ),
+  };
+}
+
+export function spanTypicals(
+  span: PlanSpan,
+  setPointC: number,
+  openAirChanges: number,
+): Partial<Record<SpanKey, () => Typical>> {
+  switch (span.kind) {
+    case "unit":
+      return { setPointC: () => is(setPointC, "the brief's set point") };
+    case "people":
+      return { people: () => is(2, "two on board") };
+    case "open":
+      return { airChanges: () => is(openAirChanges, "the cabin's with a door open") };
+    case "shade":
+      return { shade: () => is(0.8, "an awning, or thick trees") };
+    case "load":
+      return { power: () => is(100, "no power given") };
+    default:
+      return {};
+  }
+}

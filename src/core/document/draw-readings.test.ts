@@ -1,0 +1,86 @@
+/* From measured draw: each way of reading comes to the same current at the battery. */
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../tests/rigs";
+import { resolveRig } from "./resolve";
+import { assess } from "../assessment/verdicts/assess";
+import { readRig } from "./schema";
+import { drawFindings, meaningOf, type DrawContext, type DrawReading } from "./draw-readings";
+
+const context: DrawContext = {
+  batteryVolts: 12.8,
+  capacityAh: 400,
+  acVolts: 120,
+  powerFactor: 0.95,
+  lossPerWatt: 0.1,
+  direct: false,
+};
+const at = { id: "r", state: "full" as const };
+
+describe("what a reading means for the air conditioner alone", () => {
+  it.each<[string, DrawReading, number]>([
+    // Fact of the trade, common practice, no source: 79 A with the unit on a 6 A base load is 73 A of the unit.
+    ["battery amps with 6 A of other loads", { ...at, kind: "battery-current", current: 79, otherA: 6 }, 73],
+    ["battery amps net of 20 A of sun", { ...at, kind: "battery-current", current: 59, solarA: 20, otherA: 6 }, 73],
+    ["battery watts", { ...at, kind: "battery-power", power: 934.4 }, 73],
+    ["battery watts at their own volts", { ...at, kind: "battery-power", power: 949, volts: 13 }, 73],
+    // 13.5 A at 120 V and a power factor of 0.95 is 1539 W; with a tenth of inverter loss 132 A at 12.8 V.
+    ["AC amps", { ...at, kind: "ac-current", current: 13.5 }, 132.26],
+    ["AC watts", { ...at, kind: "ac-power", power: 1539 }, 132.26],
+    ["3 kWh on an energy meter in 2 h", { ...at, kind: "energy", energy: 3000, hours: 2 }, 128.9],
+    // Fact of the trade, common practice, no source: 100 to 80 % of 400 Ah in two hours is 40 A.
+    ["100 to 80 % in two hours", { ...at, kind: "percent", from: 1, to: 0.8, hours: 2 }, 40],
+    ["a time-to-go of 4 h at 90 % down to 10 %", { ...at, kind: "time-to-go", charge: 0.9, floor: 0.1, hours: 4 }, 80],
+  ])("%s", (_, reading, amps) => {
+    const meaning = meaningOf(reading, context);
+    expect(meaning.addedA).toBeCloseTo(amps, 1);
+    expect(meaning.fault).toBe("");
+  });
+  it.each<[string, DrawReading, RegExp]>([
+    ["a percentage that rose", { ...at, kind: "percent", from: 0.5, to: 0.6, hours: 1 }, /must fall/],
+    [
+      "a floor above the percentage",
+      { ...at, kind: "time-to-go", charge: 0.2, floor: 0.3, hours: 1 },
+      /above the floor/,
+    ],
+    ["more other loads than amps", { ...at, kind: "battery-current", current: 5, otherA: 9 }, /nothing is left/],
+  ])("%s says nothing, and why", (_, reading, message) => {
+    expect(meaningOf(reading, context).fault).toMatch(message);
+  });
+  it("a percentage that fell little is less sure than one that fell much", () => {
+    const of = (to: number) => meaningOf({ ...at, kind: "percent", from: 1, to, hours: 1 }, context).spread;
+    expect(of(0.98)).toBeGreaterThan(3 * of(0.8));
+  });
+});
+
+describe("several readings", () => {
+  const shunt: DrawReading = { ...at, id: "shunt", kind: "battery-current", current: 79, otherA: 6, outdoorC: 33 };
+  const monitor: DrawReading = { ...at, id: "ttg", kind: "time-to-go", charge: 1, floor: 0, hours: 4.5 };
+  it("the surest of a state is used, whichever came first", () => {
+    for (const list of [
+      [shunt, monitor],
+      [monitor, shunt],
+    ])
+      expect(drawFindings(list, context).best.full!.reading.id).toBe("shunt");
+  });
+  it("those that disagree are named, those within their uncertainty are not", () => {
+    expect(drawFindings([shunt, monitor], context).disagree).toEqual([]);
+    const wrong: DrawReading = { ...at, id: "wrong", kind: "ac-power", power: 1600 };
+    expect(drawFindings([shunt, wrong], context).disagree).toEqual(["wrong"]);
+  });
+  it("go into the unit's figures as measured, with their outdoor temperature", () => {
+    const rig = rigOf({ unit: { readings: [shunt, { ...shunt, id: "h", state: "holding", current: 40 }] } });
+    const [unit] = resolveRig(rig).units;
+    expect(unit!.dcRunningCurrent).toMatchObject({ value: 73, origin: "measured" });
+    expect(unit!.dcAverageCurrent).toMatchObject({ value: 34, origin: "measured" });
+    expect(unit!.measuredAtC).toMatchObject({ value: 33, origin: "measured" });
+    expect(assess(rig).hours.map(({ mode }) => mode)).toContain("measured");
+  });
+  it("what was entered for a state comes before its readings", () => {
+    const rig = rigOf({ unit: { readings: [shunt], dcRunningCurrent: q(70, "measured") } });
+    expect(resolveRig(rig).units[0]!.dcRunningCurrent!.value).toBe(70);
+  });
+  it("a document with a reading out of range is refused by its path", () => {
+    const rig = rigOf({ unit: { readings: [{ ...shunt, current: 99_999 }] } });
+    expect(readRig(rig)).toMatchObject({ ok: false, faults: [{ path: "units.0.readings.0.current" }] });
+  });
+});

@@ -1,0 +1,190 @@
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../tests/rigs";
+import { compareRigs, contest, merge, putAt, valueAt } from "./compare";
+import { emptyRig, readRig, readRigText, rigJsonSchema, type Rig } from "./schema";
+import { fieldAt, labelOfPath } from "./labels";
+
+describe("reading a job file", () => {
+  it("takes back what it gave", () => {
+    const rig = rigOf({ unit: { runningCurrent: q(6, "measured") }, brief: { place: "Olhão", month: 6 } });
+    expect(readRigText(JSON.stringify(rig))).toEqual({ ok: true, rig });
+  });
+  const broken = (change: (rig: Record<string, never>) => unknown) => {
+    const rig = structuredClone(emptyRig("x")) as unknown as Record<string, never>;
+    return change(rig) ?? rig;
+  };
+  it.each<[string, unknown, string, RegExp]>([
+    ["nothing", null, "", /expected object/],
+    ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
+    ["a version to come", broken((rig) => putAt(rig, "version", 7)), "version", /reads version 6/],
+    ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
+    [
+      "text for a number",
+      broken((rig) => putAt(rig, "bank.capacityAh", { value: "much", origin: "plate" })),
+      "bank.capacityAh.value",
+      /Capacity, each/,
+    ],
+    [
+      "a negative capacity",
+      broken((rig) => putAt(rig, "bank.capacityAh", q(-5))),
+      "bank.capacityAh.value",
+      /at least 0.5/,
+    ],
+    [
+      "an absurd capacity",
+      broken((rig) => putAt(rig, "bank.capacityAh", q(1e9))),
+      "bank.capacityAh.value",
+      /at most 5000/,
+    ],
+    ["half a battery", broken((rig) => putAt(rig, "bank.series", q(1.5))), "bank.series.value", /whole number/],
+    [
+      "an unknown origin",
+      broken((rig) => putAt(rig, "bank.series", { value: 1, origin: "guess" })),
+      "bank.series.origin",
+      /./,
+    ],
+    ["a field that is not one", broken((rig) => putAt(rig, "bank.colour", "red")), "bank", /colour/],
+    ["no unit", broken((rig) => putAt(rig, "units", [])), "units", /at least one/],
+    ["month thirteen", broken((rig) => putAt(rig, "brief.month", 13)), "brief.month", /./],
+    [
+      "words without end",
+      broken((rig) => putAt(rig, "brief.wording", "x".repeat(10_000))),
+      "brief.wording",
+      /at most 4000/,
+    ],
+  ])("refuses %s with its path", (_, document, path, message) => {
+    const read = readRig(document);
+    expect(read.ok).toBe(false);
+    if (!read.ok) {
+      expect(read.faults[0]!.path).toBe(path);
+      expect(read.faults[0]!.message).toMatch(message);
+    }
+  });
+  it("says where JSON breaks off, and does not let NaN through", () => {
+    expect(readRigText('{"format":')).toMatchObject({
+      ok: false,
+      faults: [{ path: "", message: expect.stringMatching(/^not JSON/) }],
+    });
+    expect(readRigText(JSON.stringify(emptyRig("x")).replace("null", "NaN")).ok).toBe(false);
+  });
+  it("has a JSON Schema that names every quantity", () => {
+    const schema = JSON.stringify(rigJsonSchema());
+    for (const key of ["lockedRotorCurrent", "capacityAh", "areaMm2", "surge3Time", "hoursWanted"])
+      expect(schema).toContain(`"${key}"`);
+  });
+  it("brings version 3 up to date: nothing found, measured or signed at the system yet", () => {
+    const { handover, ...rest } = emptyRig("Old");
+    const read = readRig({ ...rest, version: 3 });
+    expect(read.ok && read.rig.handover).toEqual(handover);
+  });
+  it("brings version 4 up to date: the engine's fuse becomes the starter battery's, rated anew, and far sides are assumed", () => {
+    const now = rigOf();
+    const cable = { kind: "cable", name: "", insulation: "90", route: "free", ways: "both" };
+    const old = {
+      ...now,
+      version: 4,
+      path: {
+        ...now.path,
+        links: { layout: "busbars", paths: [] },
+        main: [{ ...cable, id: "w" }],
+        mains: [
+          { id: "r", name: "", kind: "rcd" },
+          { id: "b", name: "", kind: "breaker" },
+        ],
+        branches: ["engine", "solar"].map((role) => ({
+          id: role,
+          name: role,
+          role,
+          ...{ coupling: "dc-dc", control: "engine-running", fedFrom: "shore", converter: false },
+          parts: [
+            { id: "f", name: "", kind: "fuse", fuseKind: "class-t", rating: q(50) },
+            { ...cable, id: "c" },
+            { id: "g", name: "", kind: "fuse", fuseKind: "terminal", rating: q(50) },
+          ],
+        })),
+      },
+    };
+    const read = readRig(old);
+    if (!read.ok) throw new Error(JSON.stringify(read.faults));
+    const [engine, solar] = read.rig.path.branches;
+    expect(engine!.parts.map(({ kind }) => kind)).toEqual(["fuse", "cable"]);
+    expect(engine!.far.map(({ id, kind }) => `${kind} ${id}`)).toEqual(["fuse g", "cable engine-far-2"]);
+    expect(engine!.far[0]).not.toHaveProperty("rating");
+    expect(solar!.parts).toHaveLength(3);
+    expect(solar!.far.map(({ kind }) => kind)).toEqual(["isolator", "cable"]);
+    expect(read.rig.path.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);
+    expect(read.rig.brief.ruleSet).toBe("auto");
+  });
+  it("refuses a finding without its moment with its path", () => {
+    const rig = emptyRig("Finding");
+    const finding = { id: "f", symptoms: [], cause: "bad-lug", note: "", before: [], after: [], by: "", at: "May" };
+    const read = readRig({ ...rig, handover: { ...rig.handover, findings: [finding] } });
+    expect(!read.ok && read.faults[0]!.path).toBe("handover.findings.0.at");
+  });
+});
+
+describe("two copies of one job", () => {
+  const base = rigOf({ bank: { capacityAh: q(200) }, brief: { place: "Tavira" } });
+  const change = (...puts: [string, unknown][]): Rig => {
+    const rig = structuredClone(base);
+    for (const [path, value] of puts) putAt(rig, path, value);
+    return rig;
+  };
+  it("compares place by place, a quantity being one thing", () => {
+    expect(compareRigs(base, change(["bank.capacityAh", q(280, "measured")], ["name", "Other"]))).toEqual([
+      { path: "name", before: "Test rig", after: "Other" },
+      { path: "bank.capacityAh", before: q(200), after: q(280, "measured") },
+    ]);
+  });
+  it("tells changes of one side from changes of both", () => {
+    const theirs = change(["bank.capacityAh", q(280)], ["brief.place", "Faro"]);
+    const mine = change(["bank.capacityAh", q(300)], ["bank.reserve", q(0.3)]);
+    const found = Object.fromEntries(contest(base, theirs, mine).map((one) => [one.path, one]));
+    expect(found["bank.capacityAh"]).toMatchObject({ both: true, theirs: q(280), mine: q(300) });
+    expect(found["brief.place"]).toMatchObject({ both: false, theirs: "Faro", mine: "Tavira" });
+    expect(found["bank.reserve"]).toMatchObject({ both: false, theirs: undefined, mine: q(0.3) });
+  });
+  it("is silent where both made the same change", () => {
+    expect(contest(base, change(["name", "Same"]), change(["name", "Same"]))).toEqual([]);
+  });
+  it("merges by choice, clearing where the choice is nothing", () => {
+    const theirs = change(["bank.capacityAh", undefined], ["brief.place", "Faro"]);
+    const mine = change(["bank.capacityAh", q(300)], ["bank.reserve", q(0.3)]);
+    const contests = contest(base, theirs, mine);
+    const merged = merge(theirs, contests, (path) => (path === "bank.reserve" ? "mine" : "theirs"));
+    expect(merged.bank.capacityAh).toBeUndefined();
+    expect(merged.bank.reserve).toEqual(q(0.3));
+    expect(merged.brief.place).toBe("Faro");
+    expect(merge(theirs, contests, () => "mine")).toEqual(mine);
+  });
+  it("takes a list whole where its rows are not the same ones", () => {
+    const load = { id: "a", name: "Fridge", side: "dc" as const, leg: "L1" as const, atStart: true };
+    const theirs = change(["brief.loads", [load]]);
+    const mine = change(["brief.loads", [{ ...load, id: "b", name: "Kettle" }]]);
+    expect(contest(base, theirs, mine).map(({ path, both }) => [path, both])).toEqual([["brief.loads", true]]);
+    expect(
+      valueAt(
+        merge(theirs, contest(base, theirs, mine), () => "mine"),
+        "brief.loads.0.name",
+      ),
+    ).toBe("Kettle");
+  });
+});
+
+describe("paths in words", () => {
+  const rig = rigOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: false }] } });
+  it.each([
+    ["bank.capacityAh", "Capacity, each"],
+    ["units.0.runningCurrent", "Air conditioner: Running current"],
+    ["brief.loads.0.power", "Kettle: Power"],
+    ["brief.place", "Place"],
+    ["path.main.0.rating", "Fuse: Rating"],
+    ["path.table", "Ampacity table"],
+  ])("%s: %s", (path, label) => {
+    expect(labelOfPath(rig, path)).toBe(label);
+  });
+  it("knows which paths are quantities", () => {
+    expect(fieldAt("inverter.rating")?.dimension).toBe("apparentPower");
+    expect(fieldAt("brief.place")).toBeUndefined();
+  });
+});

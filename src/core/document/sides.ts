@@ -1,0 +1,161 @@
+import { loadVolts } from "../reference/standards/mains";
+import type { RuleSet } from "../reference/standards/rule-set";
+import type { Branch, Rig } from "./schema";
+import type { Known } from "../units/known";
+import { VEHICLE_CHARGES_AT } from "./defaults";
+
+/*
+ * What feeds the far side of a converter, charger or controller, and what that side carries. Power is the same on both
+ * sides but for the loss: I = P / (V × efficiency).
+ */
+
+/** One side of a run that has two. */
+export interface FarSide {
+  /** A that it carries for hours, code factors of its source included. */
+  current: number;
+  /** Nominal volts, for the voltage drop, and the highest that its parts see. */
+  volts: number;
+  highestVolts: number;
+  mains: boolean;
+  /** A that a short circuit on it may draw from its source. */
+  shortCircuit: number;
+  /** The source gives hardly more than it carries: a converter's output, or a solar array. */
+  limited: boolean;
+  /** What it is called: "starter battery", "solar array". */
+  source: string;
+  /** The relation of its current in words for a calculation. */
+  relation: string;
+}
+
+/** A string of panels on one controller: strings of equal length in parallel. */
+export interface PanelArray {
+  /** V open circuit of the longest string at the lowest temperature, and at 25 degC. */
+  coldVolts: number;
+  openVolts: number;
+  /** Strings in parallel, all panel groups together, and A of their short circuit at 25 degC. */
+  strings: number;
+  shortCurrent: number;
+  /** A of the largest single string. */
+  stringCurrent: number;
+  /** W on the labels. */
+  power: number;
+  uneven: boolean;
+}
+
+/** A controller without panels. */
+export const NO_ARRAY: PanelArray = {
+  coldVolts: 0,
+  openVolts: 0,
+  strings: 0,
+  shortCurrent: 0,
+  stringCurrent: 0,
+  power: 0,
+  uneven: false,
+};
+
+/** Open-circuit volts rise by this for each kelvin under 25 degC: 0.25 to 0.35 % for silicon (common practice, no source). */
+export const VOLTS_PER_KELVIN = 0.003;
+
+type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", Known>;
+
+/** The array on controller number `controller`; panels that name no listed controller belong to the first. */
+export function arrayOf(rig: Rig, panels: readonly PanelValues[], lowestC: number, controller: number): PanelArray {
+  const array: PanelArray = { ...NO_ARRAY };
+  rig.sources.panels.forEach((panel, i) => {
+    const at = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+    if (Math.max(0, at) !== controller) return;
+    const v = panels[i]!;
+    const series = v.series.value;
+    const strings = Math.ceil(v.count.value / series);
+    array.openVolts = Math.max(array.openVolts, v.openVoltage.value * Math.min(series, v.count.value));
+    array.strings += strings;
+    array.shortCurrent += v.shortCurrent.value * strings;
+    array.stringCurrent = Math.max(array.stringCurrent, v.shortCurrent.value);
+    array.power += v.power.value * v.count.value;
+    if (v.count.value % series !== 0) array.uneven = true;
+  });
+  array.coldVolts = array.openVolts * (1 + VOLTS_PER_KELVIN * Math.max(0, 25 - lowestC));
+  return array;
+}
+
+/** The controller that the solar branch at `index` of the document leads to: the nth branch has the nth controller. */
+export function controllerOfBranch(rig: Rig, index: number): number {
+  return rig.path.branches.slice(0, index).filter(({ role }) => role === "solar").length;
+}
+
+/** A that a converter for DC loads draws from the bank at its rating. */
+export const converterDraw = (
+  v: Record<"converterRating" | "loadVoltage" | "efficiency", Known>,
+  bankVoltage: number,
+): number => (v.converterRating.value * v.loadVoltage.value) / (bankVoltage * v.efficiency.value);
+
+/** The far side of a branch; null where it has none. */
+export function farSideOf(
+  rig: Rig,
+  branch: Branch,
+  v: Record<
+    "current" | "efficiency" | "vehicleVoltage" | "starterShortCircuit" | "loadVoltage" | "converterRating",
+    Known
+  >,
+  bank: { chargeToVoltage: number },
+  rules: RuleSet,
+  array: PanelArray,
+): FarSide | null {
+  switch (branch.role) {
+    case "engine": {
+      if (branch.coupling === "isolator") return null;
+      const volts = v.vehicleVoltage.value * VEHICLE_CHARGES_AT;
+      return {
+        current: (v.current.value * bank.chargeToVoltage) / (volts * v.efficiency.value),
+        volts: v.vehicleVoltage.value,
+        highestVolts: 1.25 * v.vehicleVoltage.value,
+        mains: false,
+        shortCircuit: v.starterShortCircuit.value,
+        limited: false,
+        source: "starter battery",
+        relation: "I_2 = I × V_b ÷ (V_2 × η)",
+      };
+    }
+    case "charger": {
+      const volts = loadVolts(rig.brief.mains, "L1");
+      return {
+        current: (v.current.value * bank.chargeToVoltage) / (volts * v.efficiency.value * CHARGER_POWER_FACTOR),
+        volts,
+        highestVolts: volts,
+        mains: true,
+        shortCircuit: 0,
+        limited: false,
+        source: "shore side of the transfer switch",
+        relation: "I_2 = I × V_b ÷ (V_2 × η × 0.95)",
+      };
+    }
+    case "loads":
+      return branch.converter
+        ? {
+            current: v.converterRating.value,
+            volts: v.loadVoltage.value,
+            highestVolts: 1.25 * v.loadVoltage.value,
+            mains: false,
+            shortCircuit: 2 * v.converterRating.value,
+            limited: true,
+            source: "converter",
+            relation: "I_2 = I_c",
+          }
+        : null;
+    case "solar":
+      return {
+        current: rules.solarFactor * array.shortCurrent,
+        volts: array.openVolts,
+        highestVolts: array.coldVolts,
+        mains: false,
+        shortCircuit: rules.solarFactor * array.shortCurrent,
+        limited: true,
+        source: "solar array",
+        relation: "I_2 = k × I_sc",
+      };
+    default:
+      return null;
+  }
+}
+/** Input stages of chargers are corrected to about this power factor (common practice, no source). */
+const CHARGER_POWER_FACTOR = 0.95;

@@ -1,0 +1,146 @@
+import { AIR_HEAT, airDensity } from "../../reference/air/moist";
+import type { Rig } from "../../document/schema";
+import type { RigValues } from "../../document/resolve";
+
+/** A cabin as two nodes, air with its light lining and the slow mass behind it. W/K, J/K, m2, m3. */
+export interface CabinModel {
+  roofUA: number;
+  wallUA: number;
+  floorUA: number;
+  glassUA: number;
+  /** All four: what the cabin loses for each kelvin, shut and still. */
+  heatLoss: number;
+  roofArea: number;
+  glassArea: number;
+  solarGain: number;
+  absorptance: number;
+  volume: number;
+  /** Share of walls and floor that lies against the sea. */
+  inSea: number;
+  lightMass: number;
+  slowMass: number;
+  coupling: number;
+  airChanges: number;
+  heatInside: number;
+}
+
+/** Cabins of a boat have about half their hull below the water. */
+const HULL_IN_SEA = 0.5;
+
+/**
+ * The cabin from its resolved values: areas times transmittances. A heat loss in W/K that was entered (a fitted one, or the
+ * owner's), or `heatLoss` where none was, takes the place of their sum and keeps their proportions.
+ */
+export function cabinModel(values: RigValues, rig: Rig, heatLoss?: number): CabinModel {
+  const v = (key: Exclude<keyof RigValues["cabin"], "heatLoss">) => values.cabin[key].value;
+  const [length, width, height] = [v("length"), v("width"), v("height")];
+  const floor = length * width;
+  const glassArea = v("glassArea");
+  const walls = Math.max(0, 2 * (length + width) * height - glassArea);
+  const parts = {
+    roofUA: v("roofU") * floor,
+    wallUA: v("wallU") * walls,
+    floorUA: v("floorU") * floor,
+    glassUA: v("glassU") * glassArea,
+  };
+  const sum = parts.roofUA + parts.wallUA + parts.floorUA + parts.glassUA;
+  const scale = (values.cabin.heatLoss?.value ?? heatLoss ?? sum) / sum;
+  return {
+    roofUA: parts.roofUA * scale,
+    wallUA: parts.wallUA * scale,
+    floorUA: parts.floorUA * scale,
+    glassUA: parts.glassUA * scale,
+    heatLoss: sum * scale,
+    roofArea: floor,
+    glassArea,
+    solarGain: v("solarGain"),
+    absorptance: v("absorptance"),
+    volume: floor * height,
+    inSea: rig.cabin.kind === "boat" ? HULL_IN_SEA : 0,
+    lightMass: v("lightMass"),
+    slowMass: v("slowMass"),
+    coupling: v("coupling"),
+    airChanges: v("airChanges"),
+    heatInside: v("heatInside"),
+  };
+}
+
+/** Surface coefficient outside, W/m2K: 17 in light air to 23 in a breeze (ASHRAE's summer value at 3.4 m/s; memory). */
+export function outsideCoefficient(wind: number): number {
+  return Math.min(23, Math.max(17, 17 + 1.5 * (wind - 1)));
+}
+
+/** Kelvins that a roof which sees the sky loses to it: ASHRAE Fundamentals (memory). */
+export const SKY_CORRECTION = 4;
+
+/** Sol-air temperature in degC: outdoor + alpha G / h_o - correction. ASHRAE Fundamentals (memory). */
+export function solAir(
+  outdoorC: number,
+  absorptance: number,
+  sun: number,
+  coefficient: number,
+  correction = 0,
+): number {
+  return outdoorC + (absorptance * sun) / coefficient - correction;
+}
+
+/** Heat carried by an air change an hour, W/K. */
+export function airChangeHeat(volume: number, pressurePa: number, temperatureC: number): number {
+  return (volume / 3600) * airDensity(pressurePa, temperatureC) * AIR_HEAT;
+}
+
+/** Watts and kilograms of water a second that a person gives off: seated 70 W and 45 W, asleep 40 W and 30 W (ASHRAE; memory). */
+export const PERSON = {
+  awake: { sensible: 70, latent: 45 },
+  asleep: { sensible: 40, latent: 30 },
+} as const;
+
+export interface TwoNodes {
+  air: number;
+  mass: number;
+}
+
+/**
+ * Two nodes after `seconds` of constant surroundings, exactly: the eigen-solution of
+ *   C_a dT_a/dt = G (T_e - T_a) + G_m (T_m - T_a) + Q_a,   C_m dT_m/dt = G_m (T_a - T_m) + Q_m.
+ * All conductances and capacities > 0. The inner loop of the coupled run carries the same sums in scalars.
+ */
+export function twoNodesAfter(
+  from: TwoNodes,
+  seconds: number,
+  at: {
+    conductance: number;
+    outsideC: number;
+    coupling: number;
+    airCapacity: number;
+    massCapacity: number;
+    airHeat: number;
+    massHeat: number;
+  },
+): TwoNodes {
+  const { conductance, outsideC, coupling, airCapacity, massCapacity, airHeat, massHeat } = at;
+  const a11 = (conductance + coupling) / airCapacity;
+  const a12 = coupling / airCapacity;
+  const a22 = coupling / massCapacity;
+  const mean = -(a11 + a22) / 2;
+  const half = Math.sqrt(((a11 - a22) / 2) ** 2 + a12 * a22);
+  const slow = Math.exp((mean + half) * seconds);
+  const fast = Math.exp((mean - half) * seconds);
+  const even = (slow + fast) / 2;
+  const odd = (slow - fast) / (2 * half);
+  const airAtRest = outsideC + (airHeat + massHeat) / conductance;
+  const massAtRest = airAtRest + massHeat / coupling;
+  const x = from.air - airAtRest;
+  const y = from.mass - massAtRest;
+  return {
+    air: airAtRest + even * x + odd * ((-a11 - mean) * x + a12 * y),
+    mass: massAtRest + even * y + odd * (a22 * x + (-a22 - mean) * y),
+  };
+}
+
+/** Lining, bedding and clothes hold several times the water that the air does: common practice, no source. */
+const MOISTURE_BUFFER = 8;
+
+/** kg of dry air that a cabin of a volume in m3 answers as where its moisture changes, lining and bedding in it. */
+export const moistureHeld = (volume: number, pressurePa = 101_325): number =>
+  ((volume * pressurePa) / (287.055 * 298)) * MOISTURE_BUFFER;

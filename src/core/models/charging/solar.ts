@@ -1,0 +1,138 @@
+import type { Rig } from "../../document/schema";
+import type { RigValues } from "../../document/resolve";
+import { cellTemperature, onSurface } from "../../reference/sun/sky";
+import type { Weather } from "../../reference/weather/weather";
+
+const RAD = Math.PI / 180;
+/** A panel flat on a roof cannot breathe underneath: common practice, no source. */
+const FLAT_RUNS_HOTTER = 5;
+
+/** One panel group as the run needs it. */
+export interface PanelGroup {
+  /** W at 1000 W/m2 and 25 degC, times all factors that do not change. */
+  power: number;
+  perKelvin: number;
+  nominalCellC: number;
+  /** Null for level panels. */
+  facing: { tilt: number; azimuth: number } | null;
+  onRoof: boolean;
+  shadeByHour: readonly number[];
+  controller: number;
+}
+
+/** Panel groups and the current limits of their controllers. */
+export interface SolarModel {
+  arrays: PanelGroup[];
+  /** A of each controller. */
+  limits: number[];
+  /** m2 of roof that panels cover. */
+  covered: number;
+}
+
+/** The solar side of a rig from its values. */
+export function solarModel(values: RigValues, rig: Rig): SolarModel {
+  const { panels, controllers, systemFactor } = values.sources;
+  const arrays = rig.sources.panels.map((panel, i): PanelGroup => {
+    const v = panels[i]!;
+    const level = v.tilt.value === 0;
+    const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+    return {
+      power:
+        v.power.value *
+        v.count.value *
+        systemFactor.value *
+        shadeFactor(v.shaded.value, v.series.value, v.openVoltage.value, values.bank.chargeToVoltage.value),
+      perKelvin: v.perKelvin.value,
+      nominalCellC: v.nominalCellC.value + (panel.mount === "flat" ? FLAT_RUNS_HOTTER : 0),
+      facing: level ? null : { tilt: v.tilt.value * RAD, azimuth: v.azimuth.value * RAD },
+      onRoof: panel.mount !== "portable",
+      shadeByHour: panel.shadeByHour,
+      controller: Math.max(0, index),
+    };
+  });
+  const roof = rig.sources.panels.reduce(
+    (sum, panel, i) =>
+      panel.mount === "portable"
+        ? sum
+        : sum + panels[i]!.length.value * panels[i]!.width.value * panels[i]!.count.value,
+    0,
+  );
+  return {
+    arrays,
+    limits: controllers.length > 0 ? controllers.map(({ current }) => current.value) : [implicitLimit(values, rig)],
+    covered: roof,
+  };
+}
+
+/** Panels of up to this open-circuit voltage have two groups of cells with a bypass diode each; larger ones three. */
+const TWO_GROUPS_UP_TO_V = 30;
+/** At work a hot panel has about this share of its open-circuit voltage; a tracker needs a volt over the bank. */
+const AT_WORK = 0.72;
+const TRACKER_HEADROOM_V = 1;
+/** A shadow takes about half of a group's light and with it the whole group: twice the light that is lost. */
+const SHADE_IMPACT = 2;
+/** Light that reaches a shaded cell all the same. */
+const DIFFUSE_SHARE = 0.25;
+
+/**
+ * Share of its power that a string keeps where its panels lose `shaded` (0 to 1) of their light to shade on the roof.
+ *
+ * A shaded group of cells is bypassed: a string whose other groups still pass the bank's volts loses that group alone,
+ * about twice the light. One that would fall under the bank's volts passes no more than what diffuse light gives the shaded
+ * cells, as long as any of its groups is in shade: so a single 12 V panel on a 12 V bank. Common practice, no source.
+ */
+export function shadeFactor(shaded: number, series: number, openVoltage: number, chargeToVoltage: number): number {
+  const groups = (openVoltage <= TWO_GROUPS_UP_TO_V ? 2 : 3) * series;
+  const left = (AT_WORK * openVoltage * series * (groups - 1)) / groups;
+  const keeps = left >= chargeToVoltage + TRACKER_HEADROOM_V;
+  const limited = 1 - (1 - DIFFUSE_SHARE) * Math.min(1, SHADE_IMPACT * groups * shaded);
+  return keeps ? Math.max(limited, 1 - SHADE_IMPACT * shaded) : limited;
+}
+
+/** Current limit where no controller is listed: that of the solar runs of the path, or enough for all panels. */
+function implicitLimit(values: RigValues, rig: Rig): number {
+  const runs = rig.path.branches.reduce(
+    (sum, branch, i) => (branch.role === "solar" ? sum + values.path.branches[i]!.current.value : sum),
+    0,
+  );
+  return runs > 0 ? runs : Infinity;
+}
+
+/** Watts of one group under `sun` W/m2 on its surface in air of `airC`. */
+export function arrayPower({ power, perKelvin, nominalCellC }: PanelGroup, sun: number, airC: number): number {
+  const cell = cellTemperature(airC, sun, nominalCellC);
+  return Math.max(0, (sun / 1000) * power * (1 - perKelvin * (cell - 25)));
+}
+
+/**
+ * Watts that the controllers could pass at each step, for a bank charging at `chargingVoltage`. `hours` is the local hour
+ * of each step (0 to 24), `shade` the light kept off the roof by trees or a roof over all of it, 0 to 1.
+ */
+export function solarPower(
+  model: SolarModel,
+  weather: Weather,
+  hours: Float64Array,
+  shade: Float64Array,
+  chargingVoltage: number,
+): Float64Array {
+  const out = new Float64Array(weather.steps);
+  if (model.arrays.length === 0) return out;
+  const { track, global, diffuse, beamTop, outdoorC } = weather;
+  const passed = new Float64Array(model.limits.length);
+  for (let i = 0; i < weather.steps; i++) {
+    if (global[i]! <= 0) continue;
+    passed.fill(0);
+    for (const array of model.arrays) {
+      let sun = array.facing
+        ? onSurface(array.facing, track.altitude[i]!, track.azimuth[i]!, global[i]!, diffuse[i]!, beamTop[i]!)
+        : global[i]!;
+      if (array.shadeByHour.length > 0) sun *= 1 - (array.shadeByHour[Math.floor(hours[i]!) % 24] ?? 0);
+      if (array.onRoof) sun *= 1 - shade[i]!;
+      passed[array.controller] = passed[array.controller]! + arrayPower(array, sun, outdoorC[i]!);
+    }
+    let sum = 0;
+    for (let c = 0; c < passed.length; c++) sum += Math.min(passed[c]!, model.limits[c]! * chargingVoltage);
+    out[i] = sum;
+  }
+  return out;
+}

@@ -1,0 +1,50 @@
+import { arrayOf } from "../../document/sides";
+import type { Rig } from "../../document/schema";
+import type { RigValues } from "../../document/resolve";
+
+/** How the panels on one controller stand against what it takes. Volts and amps. */
+export interface StringCheck {
+  name: string;
+  /** Highest open-circuit volts of its strings, on the coldest morning, and the most that it takes. */
+  coldVoltage: number;
+  maxVoltage: number;
+  /** Amps that its panels could push at the bank's volts, and its rated output. */
+  current: number;
+  limit: number;
+  /** Strings in parallel, and A of their short circuit together. */
+  strings: number;
+  shortCurrent: number;
+  /** Whether a string's volts, hot, pass the bank's charging volts by the few that a tracker needs. */
+  highEnough: boolean;
+  /** Panels that do not divide into whole strings. */
+  uneven: boolean;
+  power: number;
+}
+
+/** Volts over the bank that a tracker needs to go on charging. */
+const HEADROOM = 1;
+
+/** Each controller with the panels on it; the same array that Carries judges. */
+export function stringChecks(rig: Rig, values: RigValues, chargeToVoltage: number): StringCheck[] {
+  const { panels, controllers, lowestC } = values.sources;
+  return controllers.map((controller, c) => {
+    const array = arrayOf(rig, panels, lowestC.value, c);
+    const open = rig.sources.panels.flatMap((panel, i) => {
+      const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+      return Math.max(0, index) === c ? [panels[i]!.openVoltage.value * panels[i]!.series.value] : [];
+    });
+    return {
+      name: rig.sources.controllers[c]?.name ?? "Controller",
+      coldVoltage: array.coldVolts,
+      maxVoltage: controller.maxVoltage.value,
+      current: array.power / chargeToVoltage,
+      limit: controller.current.value,
+      strings: array.strings,
+      shortCurrent: array.shortCurrent,
+      // At work a panel gives four fifths of its open volts, hot a tenth less.
+      highEnough: open.every((volts) => volts * 0.8 * 0.9 >= chargeToVoltage + HEADROOM),
+      uneven: array.uneven,
+      power: array.power,
+    };
+  });
+}

@@ -1,0 +1,144 @@
+import { bankModel, bankRestVoltage } from "../battery/battery";
+import { CHEMISTRIES } from "../../reference/battery/chemistry";
+import { inverterModel } from "../inverter/inverter";
+import { pathModel } from "../wiring/circuits";
+import type { Rig } from "../../document/schema";
+import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
+import { mainsVoltage } from "../../document/defaults";
+import { legCount, legShares, loadVolts } from "../../reference/standards/mains";
+import { constant, given, record, type Figures } from "../../units/trace";
+import { unitDraws } from "../air-conditioner/air-conditioner";
+import type { System } from "./system";
+
+/** The models of a rig, built once from its document, with the ledger that everything after writes into. */
+export function buildSystem(rig: Rig): System {
+  const figures: Figures = {};
+  const values = resolveRig(rig);
+  const bank = bankModel(values, rig);
+  const inverter = inverterModel(values.inverter);
+  const path = pathModel(figures, rig, values);
+  const mains = mainsVoltage(rig);
+  const unitVolts = rig.units.map(({ leg }) => loadVolts(rig.brief.mains, leg));
+  const units = rig.units.map((unit, i) =>
+    unitDraws(figures, unit, values.units[i]!, i, {
+      mains: unitVolts[i]!,
+      inverter,
+      bankVoltage: bank.nominalVoltage,
+      restHalf: bankRestVoltage(bank, 0.5),
+      sourceResistance: bank.innerResistance + path.resistance,
+      outdoor: values.weather.highestC,
+    }),
+  );
+  recordBank(figures, rig, values, bank);
+  const loads = (side: "mains" | "dc", weight: (i: number) => number) =>
+    rig.brief.loads.reduce(
+      (sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum),
+      0,
+    );
+  // What DC loads draw from the bank where a converter stands before them.
+  const converter = rig.path.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
+  const converterLoss = converter < 0 ? 1 : 1 / values.path.branches[converter]!.efficiency.value;
+  const onLeg = (leg: 0 | 1, weight: (i: number) => number) =>
+    loads("mains", (i) => weight(i) * legShares(rig.brief.mains, rig.brief.loads[i]!.leg)[leg]);
+  const converted = usesInverter(rig);
+  const beside = rig.units.map(
+    ({ kind, id }) =>
+      converted && kind === "dc" && rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id),
+  );
+  const always = () => 1;
+  const atStart = (i: number) => (rig.brief.loads[i]!.atStart ? 1 : 0);
+  const count = legCount(rig.brief.mains);
+  return {
+    rig,
+    values,
+    figures,
+    bank,
+    inverter,
+    path,
+    units,
+    mains,
+    unitVolts,
+    beside,
+    converterLoss,
+    legs: { count, split: count === 2 && rig.inverter.output === "split-phase" },
+    converted,
+    loads: {
+      mains: loads("mains", always),
+      dc: converterLoss * loads("dc", always),
+      mainsAtStart: loads("mains", atStart),
+      dcAtStart: converterLoss * loads("dc", atStart),
+      mainsAverage: loads("mains", (i) => values.loads[i]!.share.value),
+      dcAverage: converterLoss * loads("dc", (i) => values.loads[i]!.share.value),
+      byLeg: [onLeg(0, always), onLeg(1, always)],
+      byLegAtStart: [onLeg(0, atStart), onLeg(1, atStart)],
+    },
+  };
+}
+
+function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnType<typeof bankModel>): void {
+  const v = values.bank;
+  record(
+    figures,
+    "bank.capacity",
+    "Usable nameplate capacity now",
+    "charge",
+    bank.capacityAh,
+    "C = C_1 × p × h × k_T",
+    [
+      given("C_1", v.capacityAh),
+      given("p", v.parallel),
+      given("h", v.condition),
+      constant(
+        "k_T",
+        "Capacity factor at its temperature",
+        bank.capacityAh / (v.capacityAh.value * v.parallel.value * v.condition.value),
+        "ratio",
+        `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical`,
+      ),
+    ],
+  );
+  record(
+    figures,
+    "bank.resistance",
+    "Battery resistance",
+    "resistance",
+    bank.innerResistance,
+    "R_b = R_z + R_p + R_l",
+    [
+      constant(
+        "R_z",
+        `Cells: ${v.series.value} in series, ${v.parallel.value} in parallel`,
+        bank.cellResistance,
+        "resistance",
+        "from the resistance of each; grows with cold",
+      ),
+      constant(
+        "R_p",
+        "BMS and terminals",
+        bank.protectionResistance,
+        "resistance",
+        "half of a battery's own, or the board's",
+      ),
+      constant("R_l", "Links between them", bank.linkResistance, "resistance", "by their layout and lengths"),
+    ],
+  );
+  const restAt = (key: string, name: string, share: number) =>
+    record(figures, key, name, "voltage", bankRestVoltage(bank, share), "E = n × E_1", [
+      constant(
+        "n",
+        "Cells in series",
+        bank.cellsInSeries,
+        "count",
+        "from the batteries' volts and their number in series",
+      ),
+      constant(
+        "E_1",
+        "Open-circuit voltage of a cell",
+        bankRestVoltage(bank, share) / bank.cellsInSeries,
+        "voltage",
+        `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves`,
+      ),
+    ]);
+  restAt("bank.restHalf", "Open-circuit voltage, half charged", 0.5);
+  restAt("bank.rest", "Open-circuit voltage at the reserve", Math.min(bank.startShare, bank.reserveShare));
+}

@@ -1,0 +1,170 @@
+import { bankRestVoltage, type BankModel } from "../battery/battery";
+import { bankUnderLoad, type BankUnderLoad } from "../battery/under-load";
+import type { InverterModel } from "../inverter/inverter";
+import type { PathModel } from "../wiring/circuits";
+import type { Legs } from "../../reference/standards/mains";
+import type { Rig } from "../../document/schema";
+import { PARALLEL_IMBALANCE, type RigValues } from "../../document/resolve";
+import { constant, of, record, type Figure, type Figures, type Term } from "../../units/trace";
+import type { UnitDraws } from "../air-conditioner/air-conditioner";
+
+/** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
+export interface Allowed {
+  /** W along the path. */
+  power: number;
+  by: "inverter" | "bank";
+  /** Rest volts less what the DC loads take, and the volts at the far end when the limit is met. */
+  seen: number;
+  farEnd: number;
+}
+
+/** Everything the verdicts share: the models built once from the document, and the ledger they write into. */
+export interface System {
+  rig: Rig;
+  values: RigValues;
+  figures: Figures;
+  bank: BankModel;
+  inverter: InverterModel;
+  path: PathModel;
+  units: UnitDraws[];
+  /** V of one leg to neutral. */
+  mains: number;
+  /** V that each unit is fed with, on mains. */
+  unitVolts: number[];
+  /** DC units on a branch of their own beside the inverter's run. */
+  beside: boolean[];
+  /** Watts from the bank for each watt of DC loads: over one where a converter stands before them. */
+  converterLoss: number;
+  /** How the inverter feeds a supply of two legs. */
+  legs: Legs;
+  /** Whether any mains is made from the bank. */
+  converted: boolean;
+  /** W of the other loads: all at once, those that may be on at a start, and their average. */
+  loads: {
+    mains: number;
+    dc: number;
+    mainsAtStart: number;
+    dcAtStart: number;
+    mainsAverage: number;
+    dcAverage: number;
+    /** VA of the other mains loads on each leg: all at once, and those that may be on at a start. */
+    byLeg: readonly [number, number];
+    byLegAtStart: readonly [number, number];
+  };
+}
+
+/** State of charge at which the rig must still start and carry: the reserve, or the start level where that is lower. */
+export function lowestShare({ bank }: System): number {
+  return Math.min(bank.startShare, bank.reserveShare);
+}
+
+/** Largest share of the bank's current that one battery, or the one protection board, gives. */
+export function largestShare({ bank, rig, values }: System): Term {
+  const board = rig.bank.build === "cells" && rig.bank.chemistry !== "agm";
+  const even = bank.shares.length < 2;
+  return constant(
+    "q",
+    "Largest current share of one battery",
+    board
+      ? 1
+      : Math.max(values.bank.parallel.value > 1 ? PARALLEL_IMBALANCE / values.bank.parallel.value : 1, ...bank.shares),
+    "ratio",
+    board
+      ? "one BMS"
+      : values.bank.parallel.value < 2
+        ? "one path"
+        : even
+          ? "in parallel, one a tenth over its equal share"
+          : "by the links between them, a tenth over an equal share at least",
+  );
+}
+
+/** Name of the machine at the end of the path. */
+export function farEnd(system: System): string {
+  return system.converted ? "inverter" : "unit";
+}
+
+/** The figure of what the voltage allows, and the name of the limit that sets it. */
+export function recordAllowed(
+  system: System,
+  key: string,
+  name: string,
+  allowed: Allowed,
+): { figure: Figure; limit: string } {
+  const { figures, path } = system;
+  const bankStops = allowed.by === "bank";
+  const figure = record(
+    figures,
+    key,
+    name,
+    "power",
+    allowed.power,
+    "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
+    [
+      constant(
+        "V_c",
+        "Voltage at the inverter at that moment",
+        allowed.farEnd,
+        "voltage",
+        bankStops ? "the battery is at its stop" : "the inverter's cut-off; half of E at the least",
+      ),
+      constant("E", "Open-circuit voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
+      of("R_b", figures["bank.resistance"]!),
+      of("R", path.resistanceFigure),
+    ],
+    "constant power behind a resistance",
+  );
+  return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(system)}` };
+}
+
+/** The bank under a draw along the path and DC loads beside it, at the reserve; with the figure of the path's current. */
+export function recordCurrent(
+  system: System,
+  key: string,
+  name: string,
+  onPath: Figure,
+  dcLoad: number,
+): { figure: Figure; state: BankUnderLoad } {
+  const { figures, bank, path } = system;
+  const inner = bank.innerResistance;
+  const rest = bankRestVoltage(bank, lowestShare(system));
+  const state = bankUnderLoad(rest, inner, path.resistance, onPath.value, dcLoad);
+  const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;
+  const collapsed = state.askedPathCurrent > state.pathCurrent;
+  const relation = collapsed ? "I = 2 × P_d ÷ E" : "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)";
+  const figure = record(
+    figures,
+    key,
+    name,
+    "current",
+    state.askedPathCurrent,
+    relation,
+    [
+      constant("E", "Open-circuit voltage, less what DC loads take", seen, "voltage", "at the reserve"),
+      constant("R", "Battery and wiring", inner + path.resistance, "resistance", "in series"),
+      of("P_d", onPath),
+    ],
+    collapsed ? "past E² ÷ 4R the voltage collapses: the current at half of E" : "constant power behind a resistance",
+  );
+  return { figure, state };
+}
+
+/** The bank's own current: the path's and that of the DC loads beside it. */
+export function recordBankCurrent(
+  system: System,
+  key: string,
+  name: string,
+  path: Figure,
+  state: BankUnderLoad,
+): Figure {
+  return record(system.figures, key, name, "current", state.askedBankCurrent, "I_b = I + I_o", [
+    of("I", path),
+    constant(
+      "I_o",
+      "DC loads beside it",
+      state.askedBankCurrent - state.askedPathCurrent,
+      "current",
+      "brief, at the battery's volts",
+    ),
+  ]);
+}

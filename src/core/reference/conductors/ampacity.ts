@@ -1,0 +1,108 @@
+import { interpolateLogLog } from "../../units/interpolate";
+import { CLASS5_MM2 } from "./cable";
+import { gaugeAreaMm2, SOLD_GAUGES } from "../../units/gauge";
+
+export type AmpacityTable = "iso-10133" | "abyc-e11";
+export type Insulation = "70" | "90" | "105";
+export type Route = "free" | "bundled" | "engine";
+
+interface Table {
+  name: string;
+  conditions: string;
+  areasMm2: readonly number[];
+  amps: Record<Insulation, readonly number[]>;
+  routeFactors: Record<Route, Record<Insulation, number>>;
+  /** Sizes on sale that "choose for me" and assumed sizes are taken from. */
+  sizesMm2: readonly number[];
+}
+
+const gauges = (list: readonly number[]) => list.map(gaugeAreaMm2);
+
+export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
+  "iso-10133": {
+    name: "ISO 10133:2012, table A.1",
+    conditions: "single conductors, ambient 30 °C",
+    areasMm2: [0.75, 1, 1.5, 2.5, 4, 6, 10, 16, 25, 35, 50, 70, 95, 120, 150],
+    amps: {
+      "70": [10, 14, 18, 25, 35, 45, 65, 90, 120, 160, 210, 265, 310, 360, 380],
+      "90": [12, 18, 21, 30, 40, 50, 70, 100, 140, 185, 230, 285, 330, 400, 430],
+      "105": [16, 20, 25, 35, 45, 60, 90, 130, 170, 210, 270, 330, 390, 450, 475],
+    },
+    routeFactors: {
+      free: { "70": 1, "90": 1, "105": 1 },
+      bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
+      engine: { "70": 0.75, "90": 0.82, "105": 0.86 },
+    },
+    sizesMm2: CLASS5_MM2.filter((size) => size >= 1.5 && size <= 150),
+  },
+  "abyc-e11": {
+    name: "ABYC E-11, single conductors",
+    conditions: "outside engine space, ambient 30 °C",
+    areasMm2: gauges([16, 14, 12, 10, 8, 6, 4, 3, 2, 1, 0, -1, -2, -3]),
+    // The standard has no column for 70 degC: the next cooler one, 60 degC, is taken.
+    amps: {
+      "70": [15, 20, 25, 40, 55, 80, 105, 120, 140, 165, 195, 225, 260, 300],
+      "90": [25, 30, 40, 55, 70, 100, 135, 155, 180, 210, 245, 285, 330, 385],
+      "105": [25, 35, 45, 60, 80, 120, 160, 180, 210, 245, 285, 330, 385, 445],
+    },
+    routeFactors: {
+      free: { "70": 1, "90": 1, "105": 1 },
+      bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
+      engine: { "70": 0.75, "90": 0.82, "105": 0.85 },
+    },
+    sizesMm2: gauges(SOLD_GAUGES.filter((gauge) => gauge <= 14)),
+  },
+};
+
+/**
+ * Continuous amps that a cable of `areaMm2` carries, before the route's factor.
+ * Table values at their sizes, log-log between and beyond them.
+ */
+export function tableAmpacity(table: AmpacityTable, areaMm2: number, insulation: Insulation): number {
+  const { areasMm2, amps } = AMPACITY_TABLES[table];
+  return interpolateLogLog(areasMm2, amps[insulation], areaMm2);
+}
+
+/**
+ * Factor on the table's amps for where the cable runs: 1 in free air, less in an engine space, and in a bundle by the
+ * number of conductors in it (ABYC E-11: 0.7 for two or three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond).
+ */
+export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route, conductors = 3): number {
+  if (route === "bundled") return bundleFactor(conductors);
+  return AMPACITY_TABLES[table].routeFactors[route][insulation];
+}
+
+/** Conductors bundled or in one sheath, ABYC E-11: 0.7 for two or three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond. */
+export function bundleFactor(conductors: number): number {
+  return conductors <= 1 ? 1 : conductors <= 3 ? 0.7 : conductors <= 6 ? 0.6 : conductors <= 24 ? 0.5 : 0.4;
+}
+
+/** Factor on the table's amps for air at `ambientC` degC instead of the table's 30: the root of the rise that is left. */
+export function ambientFactor(insulation: Insulation, ambientC: number): number {
+  const highest = Number(insulation);
+  return Math.sqrt(Math.max(0, highest - ambientC) / (highest - 30));
+}
+
+/** Continuous amps of one cable where it runs: table value, route and the air about it. */
+export function cableCarries(
+  table: AmpacityTable,
+  areaMm2: number,
+  insulation: Insulation,
+  route: Route,
+  ambientC: number,
+  conductors = 3,
+): number {
+  return (
+    tableAmpacity(table, areaMm2, insulation) *
+    routeFactor(table, insulation, route, conductors) *
+    ambientFactor(insulation, ambientC)
+  );
+}
+
+/** k in A s^0.5 / mm2 of copper for the short-circuit withstand S = I sqrt(t) / k (IEC 60364-5-54; 105 degC from memory). */
+export const WITHSTAND_K: Record<Insulation, number> = { "70": 115, "90": 143, "105": 128 };
+
+/** Cross-section in mm2 that withstands `letThrough` A^2 s: S = sqrt(I^2 t) / k. */
+export function withstandArea(letThrough: number, k: number): number {
+  return Math.sqrt(letThrough) / k;
+}

@@ -1,0 +1,361 @@
+import { cabinModel } from "../../models/cabin/cabin";
+import { heatLossOfDuty } from "../../models/cabin/measured-load";
+import { CHEMISTRIES } from "../../reference/battery/chemistry";
+import type { Rig } from "../../document/schema";
+import type { RigValues } from "../../document/resolve";
+import { climateFrom, designDayOf } from "../../document/weather-defaults";
+import { startDateOfRig, timeZoneOfRig } from "../../document/place";
+import { solarModel, solarPower } from "../../models/charging/solar";
+import { alternatorPower, generatorDerate, joinsAlike } from "../../models/charging/supply";
+import { supplyLegs } from "../../reference/standards/mains";
+import { buildSystem } from "../../models/system/build";
+import type { System } from "../../models/system/system";
+import { generatedDays, readyDay, type Climate } from "../../reference/weather/climate";
+import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../../reference/weather/weather";
+import { clockFrom, type Clock } from "../../units/clock";
+import { scheduleOf, surroundingsOf, type Schedule } from "./prepare";
+import { coupledRun, type Run, type RunInput, type RunRig, type RunUnit } from "./run";
+
+export type WeatherKind = Rig["weather"]["kind"];
+
+export interface Question {
+  /** Whole days to run, from `minuteOfDay` local on the plan's first day (or `day` days after it). */
+  days: number;
+  minuteOfDay: number;
+  day?: number;
+  weather?: WeatherKind;
+  seed?: number;
+  stepS?: number;
+  /** Compressors never rest while a unit is on. */
+  neverResting?: boolean;
+  /** No sun on panels, no engine, no shore, no generator: the bank alone. */
+  bankAlone?: boolean;
+  /** No sun on panels only. */
+  noSolar?: boolean;
+  untilReserve?: boolean;
+  /** Ends where supply from the bank ends. */
+  untilCut?: boolean;
+  /** J a day into the bank beside all else, spread as the sun on the level is. */
+  extraPerDay?: number;
+  /** Units stay on as at the end of the day's main use until the run ends. */
+  extendFrom?: { minuteOfRun: number };
+  startShare?: number;
+  /** Hours that the cabin takes on before the run, s; a day where it is not said. */
+  primeS?: number;
+  /** Judges bank and cabin only: an inverter that is too small does not end the run. */
+  noOverload?: boolean;
+}
+
+/** A run with the clock and the weather it went through. */
+export interface Simulated {
+  run: Run;
+  clock: Clock;
+  weather: Weather;
+  /** Steps of weather before the run's first. */
+  prime: number;
+  /** Unit asked (mode of the first unit that is asked to cool), set point, by step of the run. */
+  schedule: ReturnType<typeof scheduleOf>;
+}
+
+/** Hours that the cabin takes on before a run begins. */
+const PRIME_S = 86_400;
+export const STEP_S = 60;
+/** Air as a sea-water condenser's unit sees it, and litres a minute that its pump should keep the water within of the sea. */
+const HEALTHY_LEAVING_RISE = 12;
+/** What each kelvin of too hot cooling water costs, in power and in capacity. */
+const FOULING_PER_KELVIN = 0.015;
+/** m3/h of cabin air that a single-duct unit throws out: 200 to 400 (common practice, no source). */
+const THROWN = 300;
+
+export const climateOf = ({ values }: System): Climate => climateFrom(values.place);
+
+export function siteOf({ values }: System): Site {
+  return {
+    latitude: values.place.latitude.value,
+    longitude: values.place.longitude.value,
+    altitude: values.supplies.altitude.value,
+  };
+}
+
+interface Prepared {
+  clock: Clock;
+  weather: Weather;
+}
+const prepared = new Map<string, Prepared>();
+/** Steps of weather that are kept in all: ten fortnights at a minute, or a search's many short trips. */
+const KEPT_STEPS = 220_000;
+let keptSteps = 0;
+
+/** Clock and weather of a span of days at a place: made once for a place, dates and kind of weather, and kept. */
+export function prepareWeather(system: System, question: Question): Prepared & { prime: number } {
+  const { rig } = system;
+  const stepS = question.stepS ?? STEP_S;
+  const site = siteOf(system);
+  const climate = climateOf(system);
+  const kind = question.weather ?? rig.weather.kind;
+  const file = kind === "file" ? rig.weather.file : null;
+  const seed = question.seed ?? rig.weather.seed;
+  const primeS = question.primeS ?? PRIME_S;
+  const prime = Math.round(primeS / stepS);
+  const steps = Math.round((question.days * 86_400) / stepS) + prime;
+  const start = startDateOfRig(rig, site.latitude);
+  const zone = timeZoneOfRig(rig);
+  // The job's own day is made of its four quantities, whatever they came from; another day is the climate's.
+  const day = kind === rig.weather.kind ? designDayOf(rig, system.values) : null;
+  const key = JSON.stringify([
+    site,
+    climate,
+    kind,
+    day,
+    kind === "generated" ? seed : 0,
+    start,
+    zone,
+    question.minuteOfDay,
+    question.day ?? 0,
+    steps,
+    stepS,
+    primeS,
+  ]);
+  const kept = file ? undefined : prepared.get(key);
+  if (kept) return { ...kept, prime };
+  const first = new Date(Date.parse(`${start}T00:00:00Z`) + ((question.day ?? 0) - 1) * 86_400_000);
+  const clock = clockFrom(
+    zone,
+    first.toISOString().slice(0, 10),
+    question.minuteOfDay + (PRIME_S - primeS) / 60,
+    steps * stepS,
+  );
+  const count = Math.ceil(question.days) + 4;
+  const weather = file
+    ? weatherOfHours(site, clock, steps, stepS, file)
+    : kind === "generated" || kind === "file"
+      ? // The days of a seed are the plan's, whichever day a run begins on.
+        weatherOfDays(
+          site,
+          clock,
+          steps,
+          stepS,
+          generatedDays(climate, count + (question.day ?? 0), seed).slice(question.day ?? 0),
+          seed + (question.day ?? 0),
+        )
+      : weatherOfDays(site, clock, steps, stepS, [day ?? readyDay(climate, kind === "own" ? "hot" : kind)]);
+  const made = { clock, weather };
+  if (!file) {
+    keptSteps += steps;
+    prepared.set(key, made);
+    for (const [oldest, { weather: old }] of prepared) {
+      if (keptSteps <= KEPT_STEPS || oldest === key) break;
+      prepared.delete(oldest);
+      keptSteps -= old.steps;
+    }
+  }
+  return { ...made, prime };
+}
+
+/** Charging volts that solar and engine limits are turned into watts by. */
+const chargingVolts = (system: System) => 0.5 * (system.bank.nominalVoltage + system.bank.chargeToVoltage);
+
+/** A at which a bank's protection board opens; lead-acid has none. */
+const boardLimit = ({ rig, bank }: System): number =>
+  CHEMISTRIES[rig.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
+
+/** What a run holds constant, from a system. */
+export function runRig(system: System, noOverload = false): RunRig {
+  const { rig, values, bank, inverter, path, units, loads } = system;
+  const { lithium } = CHEMISTRIES[rig.bank.chemistry];
+  const sourceValues = values.sources;
+  const sea = values.place.seaC.value;
+  const engine = (idle: boolean) =>
+    alternatorPower({
+      rated: sourceValues.alternatorCurrent.value,
+      hotFactor: sourceValues.hotFactor.value,
+      idleFactor: sourceValues.idleFactor.value,
+      vehicle: sourceValues.vehicleCurrent.value,
+      limit: sourceValues.engineCurrent.value,
+      bankVolts: chargingVolts(system),
+      converter: !rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
+      idle,
+    });
+  const combined = system.converted && rig.inverter.combined;
+  const shoreCurrent = combined
+    ? Math.min(sourceValues.inletCurrent.value, values.inverter.inletLimit.value)
+    : sourceValues.inletCurrent.value;
+  // An isolator between unlike banks is a stop: no run lets it charge.
+  const unlike = rig.path.branches.some(
+    (branch, i) =>
+      branch.role === "engine" &&
+      branch.coupling === "isolator" &&
+      !joinsAlike(values.path.branches[i]!.vehicleVoltage.value, bank.nominalVoltage),
+  );
+  const perHour = (flow: number) => ((flow / 3600) * 1.19 * 1020) as number;
+  return {
+    cabin: cabinModel(values, rig, heatLossOfDuty(system)?.value),
+    units: rig.units.map((unit, i): RunUnit => {
+      const v = values.units[i]!;
+      const draws = units[i]!;
+      const bySea = unit.condenser === "sea";
+      const rise = v.condenserRise.value;
+      // Water that leaves hotter than it should stands for a fouled or starved condenser.
+      const leaving = v.waterLeavingC?.value;
+      const fouled = bySea && leaving !== undefined ? Math.max(0, leaving - (sea + HEALTHY_LEAVING_RISE)) : 0;
+      const known = v.runningCurrent.origin === "measured" || v.dcRunningCurrent?.origin === "measured";
+      const single = unit.condenser === "single-duct";
+      return {
+        direct: draws.direct,
+        beside: system.beside[i]!,
+        cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
+        fixed: unit.kind === "fixed",
+        capacity: v.coolingPower.value,
+        capacityPerKelvin: v.capacityPerKelvin.value,
+        sensibleShare: v.sensibleShare.value,
+        power: draws.knownPower,
+        // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
+        knownAtC: known ? (bySea ? sea + rise : draws.knownAtC + rise) : draws.knownAtC,
+        // What was measured on a fouled unit has its cost in it.
+        foulingPower: known ? 1 : 1 + FOULING_PER_KELVIN * fouled,
+        foulingCapacity: Math.max(0.3, 1 - FOULING_PER_KELVIN * fouled),
+        powerPerKelvin: v.powerPerKelvin.value,
+        fan: draws.fan.value,
+        fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
+        pump: draws.pump,
+        fanBetween: unit.fanBetween,
+        band: v.thermostatBand.value,
+        minimumOff: v.minimumOff.value,
+        rampTime: v.rampTime.value,
+        condenserRise: rise,
+        sea: bySea,
+        thrownHeat: single ? perHour(THROWN) : 0,
+        thrownFlow: single ? (THROWN / 3600) * 1.19 : 0,
+      };
+    }),
+    bank,
+    lithium,
+    mayCharge: !(lithium && values.bank.temperatureC.value < 0),
+    acceptance: sourceValues.acceptance.value,
+    chargeLimit: bank.chargeCurrent * bank.chargeShare,
+    dischargeLimit: noOverload ? Infinity : boardLimit(system),
+    pathResistance: path.resistance,
+    converted: system.converted,
+    inverter: {
+      idlePower: inverter.idlePower,
+      lossShare: inverter.lossShare,
+      lossRise: inverter.lossRise,
+      rating: inverter.rating,
+      overload: noOverload ? Infinity : 1.1 * inverter.rating,
+      cutOffVoltage: inverter.cutOffVoltage,
+      inside: rig.cabin.inverterInside,
+    },
+    mainsLoad: loads.mainsAverage,
+    dcLoad: loads.dcAverage,
+    converterLoss: system.converterLoss,
+    shoreLimit: shoreCurrent * system.mains * supplyLegs(rig.brief.mains, sourceValues.inletCurrent.value),
+    assist: combined && rig.inverter.assist,
+    autoStart: rig.supplies.generatorAuto
+      ? { startAt: values.supplies.startAt.value, stopAt: values.supplies.stopAt.value }
+      : null,
+    fuel: { atFull: values.supplies.fuelAtFull.value, full: values.supplies.generatorRating.value },
+    chargerCurrent:
+      sourceValues.chargerCurrent.value +
+      (combined ? values.inverter.chargeCurrent.value * values.inverter.count.value : 0),
+    drivingPower: unlike ? 0 : engine(false),
+    idlingPower: unlike ? 0 : engine(true),
+    seaC: sea,
+  };
+}
+
+const schedules = new WeakMap<Clock, Map<string, Schedule>>();
+
+/** The plan laid over a clock: the same for every rig of one plan, so a search lays it once for each of its trips. */
+function keptSchedule(rig: Rig, values: RigValues, clock: Clock, steps: number, stepS: number): Schedule {
+  let kept = schedules.get(clock);
+  if (!kept) schedules.set(clock, (kept = new Map()));
+  const units = rig.units.map(({ id }) => id);
+  const key = JSON.stringify([rig.plan, values.plan.patterns, values.brief.hoursWanted.value, units, steps, stepS]);
+  const found = kept.get(key);
+  if (found) return found;
+  const made = scheduleOf(rig, values, clock, steps, stepS);
+  if (kept.size >= 4) kept.clear();
+  kept.set(key, made);
+  return made;
+}
+
+/** Adds `perDay` J a day to a line of watts, in proportion to the sun on the level; evenly where there is none. */
+function addSpread(power: Float64Array, { global, stepS, steps }: Weather, perDay: number): void {
+  const whole = global.reduce((sum, watts) => sum + watts, 0) * stepS;
+  const days = (steps * stepS) / 86_400;
+  for (let i = 0; i < steps; i++)
+    power[i] = power[i]! + (whole > 0 ? (perDay * days * global[i]!) / whole : perDay / 86_400);
+}
+
+/** What the coupled run of a question is given. */
+export function inputOf(
+  rig: Rig,
+  question: Question,
+  system: System = buildSystem(rig),
+): Omit<Simulated, "run"> & { input: RunInput } {
+  const { values } = system;
+  const { clock, weather, prime } = prepareWeather(system, question);
+  const { steps, stepS } = weather;
+  // What is changed below is nobody else's.
+  const own = question.extendFrom !== undefined || question.bankAlone === true;
+  const schedule = own ? scheduleOf(rig, values, clock, steps, stepS) : keptSchedule(rig, values, clock, steps, stepS);
+  if (question.extendFrom) {
+    // The last settings of the use go on to the end of the run.
+    const at = Math.min(steps - 1, prime + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));
+    schedule.mode.forEach((mode, u) => {
+      const settings = schedule.setPointC[u]!;
+      if (mode[at - 1]! >= 2) {
+        mode.fill(mode[at - 1]!, at);
+        settings.fill(settings[at - 1]!, at);
+      }
+    });
+  }
+  if (question.bankAlone) for (const line of [schedule.shore, schedule.generator, schedule.driving]) line.fill(0);
+  const solar = solarModel(values, rig);
+  const power =
+    question.bankAlone || question.noSolar
+      ? new Float64Array(steps)
+      : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
+  if (question.extraPerDay) addSpread(power, weather, question.extraPerDay);
+  const auto = rig.supplies.generatorAuto && !question.bankAlone;
+  const wanted = auto || schedule.generator.includes(1);
+  const generator = new Float64Array(steps);
+  if (wanted) {
+    const { generatorRating, generatorContinuous, altitude } = values.supplies;
+    const rated = generatorRating.value * generatorContinuous.value;
+    for (let i = 0; i < steps; i++) generator[i] = rated * generatorDerate(altitude.value, weather.outdoorC[i]!);
+  }
+  const inner: RunRig = {
+    ...runRig(system, question.noOverload),
+    // The bank's own board opens whatever the question.
+    dischargeLimit: boardLimit(system),
+    ...(question.bankAlone ? { autoStart: null } : {}),
+  };
+  const input: RunInput = {
+    rig: inner,
+    weather,
+    schedule,
+    surroundings: surroundingsOf(
+      inner.cabin,
+      weather,
+      schedule,
+      { wind: values.place.wind.value, seaC: inner.seaC },
+      solar.covered,
+    ),
+    solar: power,
+    generator,
+    prime,
+    startShare: question.startShare ?? system.bank.startShare,
+    neverResting: question.neverResting ?? false,
+    untilReserve: question.untilReserve ?? false,
+    untilCut: question.untilCut ?? false,
+    startCabinC: values.plan.startCabinC?.value ?? null,
+  };
+  return { input, clock, weather, prime, schedule };
+}
+
+/** Runs a rig through its plan and weather. */
+export function simulate(rig: Rig, question: Question, system: System = buildSystem(rig)): Simulated {
+  const { input, ...rest } = inputOf(rig, question, system);
+  return { run: coupledRun(input), ...rest };
+}

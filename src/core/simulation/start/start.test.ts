@@ -1,0 +1,294 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../../tests/rigs";
+import { randomRig } from "../../../../tests/random-rigs";
+import type { Rig } from "../../document/schema";
+import { assess } from "../../assessment/verdicts/assess";
+import { measureNext } from "../../assessment/verdicts/measure-next";
+import { readCapture } from "../../applications/start-aids/capture";
+import { captureOfTable } from "../../applications/start-aids/capture-table";
+import { startWays } from "../../assessment/starts/start-conditions";
+import { chooseRun } from "../../applications/sizing/size-circuit";
+import { compareCures } from "../../applications/start-aids/start-aids";
+import { smallestMargin } from "./start";
+import { generatorSurge, startSupplies } from "../../assessment/starts/supplies";
+
+const roof = { runningCurrent: q(6.2), lockedRotorCurrent: q(33) };
+const failing = (): Rig =>
+  rigOf({ unit: roof, bank: { capacityAh: q(300), parallel: q(2) }, inverter: { rating: q(3000) } });
+const two = (rig: Rig): Rig => ({ ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] });
+
+describe("a battery that cannot hold the inverter's volts at all", () => {
+  it.each([0.01, 0.5])("fails the start by its volts, with a cut-off that waits %f s", (delay) => {
+    const rig = rigOf({
+      unit: roof,
+      bank: { capacityAh: q(100), resistance: q(0.3) },
+      inverter: { rating: q(6000), cutOffVoltage: q(13.3), cutOffDelay: q(delay) },
+    });
+    const { start, verdicts } = assess(rig);
+    expect(start.own.allowed.power).toBe(0);
+    expect(start.own.nearest.voltage!.need).toBeGreaterThan(0);
+    expect(smallestMargin(start.own)).toBe(0);
+    expect(verdicts.starts.word).toBe("Fails");
+  });
+});
+
+describe("the same start on every source", () => {
+  const at = (rig: Rig, key: string, which: "one" | "in-turn" | "together" = "one") =>
+    startSupplies(rig)!.rows.find((row) => row.key === key)!.cases[which];
+  it("one outlet of 16 A starts one unit, and not two at the same moment", () => {
+    const rig = two(rigOf({ unit: roof }));
+    expect(at(rig, "shore-16").word).toBe("Holds");
+    expect(at(rig, "shore-16", "together").word).toBe("Fails");
+  });
+  it("an American 30 A inlet carries 24 A for hours (NEC 210.20)", () => {
+    const running = (amps: number) =>
+      at(
+        rigOf({ mains: "120V60Hz", unit: { kind: "variable", runningCurrent: q(amps), ratedPower: q(100) } }),
+        "shore-30",
+      );
+    expect(running(23.9).margin).toBeCloseTo(24 / 23.9, 6);
+    expect(running(24.1).word).toBe("Fails");
+  });
+  it("a soft starter makes do with a much smaller generator (common practice, no source)", () => {
+    const needs = (cure: "none" | "soft-starter") =>
+      startSupplies(rigOf({ unit: { ...roof, cure } }))!.smallestGenerator.one;
+    expect(needs("soft-starter")).toBeLessThan(0.55 * needs("none"));
+  });
+  it("a conventional generator starts more than an electronic one of its rating", () => {
+    expect(generatorSurge("conventional", 0.3)).toBeGreaterThan(generatorSurge("electronic", 0.3));
+    expect(generatorSurge("conventional", 100)).toBe(1);
+  });
+  it("the smallest generator, entered, holds with its tenth to spare; 15 % less fails", () => {
+    const rig = rigOf({ unit: roof });
+    const size = startSupplies(rig)!.smallestGenerator.one;
+    const entered = (share: number) =>
+      at({ ...rig, supplies: { ...rig.supplies, generatorRating: q(size * share) } }, "generator").margin;
+    expect(entered(1)).toBeCloseTo(1.1, 2);
+    expect(entered(0.85)).toBeLessThan(1);
+  });
+  it("on the inverter alone agrees with the start as assessed", () => {
+    fc.assert(
+      fc.property(randomRig(false), (random) => {
+        const rig = { ...random, units: random.units.slice(0, 1) };
+        const supplies = startSupplies(rig);
+        if (!supplies) {
+          expect(rig.units[0]!.kind).toBe("dc");
+          return;
+        }
+        const own = smallestMargin(assess(rig).start.own);
+        const found = supplies.rows.find(({ key }) => key === "inverter")!.cases.one.margin;
+        expect(found).toBeGreaterThanOrEqual(Math.min(98, own) * 0.98);
+        expect(found).toBeLessThan(own * 1.02 + 1e-9);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe("the ways a start may go", () => {
+  const margins = (rig: Rig) => Object.fromEntries(startWays(rig).map(({ key, margin }) => [key, margin]));
+  it("full is no worse than low, cold no better, together no better than in turn", () => {
+    const m = margins(two(failing()));
+    expect(m.full).toBeGreaterThanOrEqual(m.reserve!);
+    expect(m.cold).toBeLessThanOrEqual(m.reserve!);
+    expect(m.together).toBeLessThan(m.reserve!);
+  });
+  it("an unlearned soft starter is worse than a learned one, and a restart too soon worse still", () => {
+    const m = margins(rigOf({ unit: { ...roof, cure: "soft-starter", learned: true } }));
+    expect(m.unlearned).toBeLessThan(m.learned!);
+    expect(m.stalled).toBeLessThan(m.unlearned!);
+  });
+});
+
+describe("cures compared", () => {
+  const results = compareCures(failing());
+  const of = (key: string) => results.find((cure) => cure.key === key)!;
+  it("offers all eight on a bare fixed-speed unit with thin cable", () => {
+    const thin = { ...failing(), path: rigOf({ cable: { areaMm2: q(25), length: q(4) } }).path };
+    expect(compareCures(thin).map(({ key }) => key)).toEqual([
+      "soft-starter",
+      "start-capacitor",
+      "bigger-inverter",
+      "transformer-inverter",
+      "thicker-cable",
+      "second-battery",
+      "variable-unit",
+      "generator",
+    ]);
+  });
+  it("a soft starter turns the verdict, a capacitor helps less, and a variable-speed unit has no inrush", () => {
+    expect(of("soft-starter")).toMatchObject({
+      starts: { word: "Holds" },
+      changes: expect.arrayContaining(["Starts"]),
+    });
+    expect(of("start-capacitor").gained).toBeLessThan(of("soft-starter").gained);
+    expect(of("variable-unit").starts.margin).toBeGreaterThan(1.15);
+  });
+  it("the bigger inverter is the smallest on sale that starts with 15 % to spare", () => {
+    const { rig } = of("bigger-inverter");
+    const inverter = (va: number) =>
+      assess({ ...failing(), inverter: { ...rig!.inverter, rating: q(va) } }).start.own.nearest.inverter!;
+    const chosen = rig!.inverter.rating!.value;
+    expect(inverter(chosen).has / inverter(chosen).need).toBeGreaterThanOrEqual(1.15);
+    expect(inverter(chosen - 500).has / inverter(chosen - 500).need).toBeLessThan(1.15);
+  });
+  it("gives each its cost and mass, which the workshop's own replace", () => {
+    for (const { cost, mass } of results) expect([cost > 0, mass > 0]).toEqual([true, true]);
+    const own = compareCures({ ...failing(), cures: { "soft-starter": { cost: q(199), mass: q(0.4) } } });
+    expect(own[0]).toMatchObject({ key: "soft-starter", cost: 199, mass: 0.4 });
+  });
+  it("what it shows is what the system gets", () => {
+    for (const { rig, starts, carries } of results) {
+      if (!rig) continue;
+      const { verdicts } = assess(rig);
+      expect([verdicts.starts.word, verdicts.carries.word]).toEqual([starts.word, carries.word]);
+    }
+  });
+});
+
+describe("choose for me", () => {
+  const carried = (rig: Rig) => assess(rig).verdicts.carries.checks;
+  it("gives the smallest standard cable that meets drop, ampacity and withstand: one size less does not", () => {
+    const rig = rigOf({ unit: { runningCurrent: q(6) }, cable: { areaMm2: q(10), length: q(4) } });
+    const choice = chooseRun(rig, "path.main")!;
+    expect(choice.met).toBe(true);
+    const broken = (one: Rig) => carried(one).filter(({ part, margin }) => part?.startsWith("path.main") && margin < 1);
+    expect(broken(choice.rig)).toEqual([]);
+    const sizes = [10, 16, 25, 35, 50, 70, 95, 120, 150];
+    const less = sizes[sizes.indexOf(choice.areaMm2) - 1]!;
+    const smaller = structuredClone(choice.rig);
+    smaller.path.main = smaller.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(less) } : part));
+    expect(broken(smaller).length).toBeGreaterThan(0);
+    expect(choice.reasons.map(({ rule }) => rule)).toEqual(
+      expect.arrayContaining([
+        "Fuse at 125 % of the current",
+        "Voltage drop, DC",
+        "Cable withstands the short circuit",
+      ]),
+    );
+  });
+  it("clears the reading of the old path", () => {
+    const rig = rigOf({ cable: { areaMm2: q(10), length: q(3) } });
+    rig.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(11) };
+    expect(assess(chooseRun(rig, "path.main")!.rig).path.excess).toBeNull();
+  });
+  it("says when no standard size will do, and gives the nearest", () => {
+    const rig = rigOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
+    expect(chooseRun(rig, "path.main")).toMatchObject({ met: false });
+  });
+  it("takes a kind of fuse that breaks the battery's short circuit, and leaves one that does", () => {
+    const rig = rigOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
+    const kindsOf = (one: Rig) => one.path.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
+    const weak = structuredClone(rig);
+    weak.path.main = weak.path.main.map((part) =>
+      part.kind === "fuse" ? { ...part, fuseKind: "bolted-strip" } : part,
+    );
+    expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
+    const choice = chooseRun(weak, "path.main")!;
+    expect(carried(choice.rig).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
+    expect(choice.reasons.map(({ rule }) => rule)).toContain("Interrupting rating");
+    expect(kindsOf(chooseRun(rig, "path.main")!.rig)).toEqual(kindsOf(rig));
+  });
+  it("does mains runs by breaker, and has nothing to say without a cable", () => {
+    const rig = rigOf({ unit: { runningCurrent: q(11) } });
+    expect(chooseRun(rig, "path.mains")!.rating).toBeGreaterThanOrEqual(13);
+    expect(chooseRun({ ...rig, path: { ...rig.path, mains: [] } }, "path.mains")).toBeNull();
+  });
+});
+
+describe("measure next", () => {
+  it("ranks what turns the verdict first, then by how far it moves the margin", () => {
+    const { starts, carries } = measureNext(failing());
+    expect(starts.length).toBeGreaterThan(0);
+    for (const list of [starts, carries]) {
+      const order = list.map(({ turns, swing }) => (turns ? 1000 : 0) + swing);
+      expect(order).toEqual([...order].sort((a, b) => b - a));
+    }
+  });
+  it("names the locked-rotor current where it is only assumed, with its instrument, and no longer once it is measured", () => {
+    const rig = rigOf({
+      unit: { runningCurrent: q(6.2) },
+      inverter: { rating: q(3500), surge1: q(7000), surge2: q(5200), surge3: q(4200) },
+      bank: { capacityAh: q(600) },
+    });
+    const locked = ({ starts }: ReturnType<typeof measureNext>) =>
+      starts.find(({ path }) => path === "units.0.lockedRotorCurrent");
+    expect(locked(measureNext(rig))).toMatchObject({ measure: expect.stringMatching(/Clamp with inrush hold/) });
+    const measured = { ...rig, units: [{ ...rig.units[0]!, lockedRotorCurrent: q(31, "measured") }] };
+    expect(locked(measureNext(measured))).toBeUndefined();
+  });
+  it("never names a value that was entered", () => {
+    fc.assert(
+      fc.property(randomRig(false), (rig) => {
+        const { values } = assess(rig);
+        const at = (path: string) =>
+          path.split(".").reduce<unknown>((o, k) => (o as Record<string, unknown>)[k], values);
+        const { starts, carries } = measureNext(rig);
+        for (const { path } of [...starts, ...carries]) expect(at(path)).toMatchObject({ origin: "assumed" });
+      }),
+      { numRuns: 12 },
+    );
+  });
+});
+
+describe("a captured start", () => {
+  const shape = (t: number) => (t < 0.05 ? 0 : t < 0.33 ? 33 : t < 0.4 ? 33 - ((t - 0.33) / 0.07) * 26.8 : 6.2);
+  const rms = (step: number) =>
+    Array.from({ length: Math.round(1.2 / step) }, (_, i): [number, number] => [i * step, shape(i * step)]);
+  it("as RMS gives plateau, start time and running current", () => {
+    const read = readCapture(rms(0.002), 50);
+    expect(read.ok).toBe(true);
+    if (!read.ok) return;
+    expect(read.capture.plateauCurrent).toBeCloseTo(33, 1);
+    expect(read.capture.runningCurrent).toBeCloseTo(6.2, 1);
+    expect(Math.abs(read.capture.startTime - 0.35)).toBeLessThan(0.02);
+  });
+  it.each([50, 60])("as the wave itself at %i Hz gives the same within 3 %%", (hertz) => {
+    const wave = Array.from({ length: 12_000 }, (_, i): [number, number] => {
+      const t = i * 1e-4;
+      return [t, shape(t) * Math.SQRT2 * Math.sin(2 * Math.PI * hertz * t)];
+    });
+    const read = readCapture(wave, hertz);
+    if (!read.ok) throw new Error(read.message);
+    expect(read.capture.wave).toBe(true);
+    expect(Math.abs(read.capture.plateauCurrent / 33 - 1)).toBeLessThan(0.03);
+    expect(Math.abs(read.capture.runningCurrent / 6.2 - 1)).toBeLessThan(0.03);
+    expect(Math.abs(read.capture.startTime - 0.35)).toBeLessThan(0.03);
+  });
+  it.each<[string, [number, number][], RegExp]>([
+    ["too few samples", [[0, 1]], /at least 20/],
+    ["no start in it", Array.from({ length: 100 }, (_, i) => [i * 0.01, 6]), /never rises/],
+    ["cut off before it settles", rms(0.002).filter(([t]) => t < 0.36), /before the current has settled|never rises/],
+    ["nothing flowing", Array.from({ length: 100 }, (_, i) => [i * 0.01, 0.01]), /hardly any current/],
+  ])("is refused with the reason: %s", (_, samples, reason) => {
+    expect(readCapture(samples, 50)).toMatchObject({ ok: false, message: expect.stringMatching(reason) });
+  });
+  it("never throws on anything", () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.double(), fc.double()), { maxLength: 200 }), (samples) => {
+        const read = readCapture(samples, 50);
+        if (read.ok)
+          for (const value of [read.capture.plateauCurrent, read.capture.startTime, read.capture.runningCurrent])
+            expect(Number.isFinite(value)).toBe(true);
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it("finds its columns by name, in ms and with decimal commas, and tells what it passed over", () => {
+    const rows = rms(0.002).map(([t, a], i) => ({
+      line: i + 2,
+      cells: ["x", String(Math.round(t * 1000)), a.toFixed(2).replace(".", ",")],
+    }));
+    const report = captureOfTable(
+      { header: ["Note", "Time (ms)", "Current (A)"], rows: [...rows, { line: 999, cells: ["end", "", ""] }] },
+      50,
+    );
+    expect(report).toMatchObject({
+      skippedCount: 1,
+      skipped: [{ line: 999, why: "no time" }],
+      columns: "Time (ms) and Current (A)",
+    });
+    expect(report.read).toMatchObject({ ok: true });
+  });
+});

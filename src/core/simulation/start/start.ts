@@ -1,0 +1,371 @@
+import { bankRestVoltage, type BankModel } from "../../models/battery/battery";
+import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
+import { acFromDc, dcInput, surgePower, type InverterModel } from "../../models/inverter/inverter";
+import { breakerSurvives, BREAKER_CURVES, fuseSurvives, type BreakerCurve } from "../../reference/conductors/fuse";
+import type { PathModel, PathPart } from "../../models/wiring/circuits";
+import type { Rig } from "../../document/schema";
+import type { RigValues } from "../../document/resolve";
+import { legShares, type Legs } from "../../reference/standards/mains";
+import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
+import type { Allowed } from "../../models/system/system";
+import { startShape, type Cure, type Instant, type StartShape } from "./demand";
+
+/** The fixed parts of a start: everything but the cure. */
+export interface StartContext {
+  rig: Rig;
+  values: RigValues;
+  bank: BankModel;
+  inverter: InverterModel;
+  path: PathModel;
+  units: UnitDraws[];
+  mains: number;
+  unitVolts: readonly number[];
+  beside: boolean[];
+  legs: Legs;
+  /** VA of the other mains loads on each leg that may be on at a start. */
+  loads: { byLegAtStart: readonly [number, number] };
+  /** Loads that may be on when the compressor starts, W. */
+  mainsLoad: number;
+  dcLoad: number;
+  /** Whether mains is made from the bank at all. */
+  converted: boolean;
+}
+
+export const LIMITS = ["inverter", "voltage", "protection", "fuse", "breaker"] as const;
+export type Limit = (typeof LIMITS)[number];
+
+export const LIMIT_NAMES: Record<Limit, string> = {
+  inverter: "inverter surge",
+  voltage: "what the voltage allows",
+  protection: "battery limit",
+  fuse: "fuse",
+  breaker: "AC breaker",
+};
+
+/** The moment at which a limit is nearest. Amps, W or VA as the limit is stated. */
+export interface Nearest {
+  seconds: number;
+  need: number;
+  has: number;
+}
+
+/** A start over time under every limit. All arrays are as long as `seconds`. */
+export interface StartTrace {
+  /** Index of the unit that starts, or -1 for all together. */
+  starting: number;
+  shape: StartShape;
+  seconds: Float64Array;
+  /** VA on mains, or W where everything runs straight from the bank. */
+  apparent: Float64Array;
+  /** W on mains, or from the path where everything runs straight from the bank. */
+  real: Float64Array;
+  /** W along the path from the bank. */
+  pathPower: Float64Array;
+  pathCurrent: Float64Array;
+  /** Each limit turned into the picture's unit, at the demand's own power factor. */
+  limits: Partial<Record<Limit, Float64Array>>;
+  nearest: Partial<Record<Limit, Nearest>>;
+  /** The AC breaker that is nearest to opening at its nearest moment. */
+  breaker: PathPart | null;
+  /** The bank at the start's largest real power, at the lowest level it must still start from. */
+  peak: BankUnderLoad;
+  peakSeconds: number;
+  /** Largest apparent and real power. */
+  peakApparent: number;
+  peakReal: number;
+  peakPathPower: number;
+  allowed: Allowed;
+}
+
+const FIRST = 0.01;
+/** Dense enough to draw; a margin is found at the corners, which are always among the points. */
+const DRAWN_PER_DECADE = 24;
+const WEIGHED_PER_DECADE = 12;
+
+const bases = new Map<string, Float64Array>();
+
+/** Log-spaced seconds from 10 ms to `last`; the usual ten seconds are made once. */
+function baseGrid(last: number, perDecade: number): Float64Array {
+  const key = `${last} ${perDecade}`;
+  const made = bases.get(key);
+  if (made) return made;
+  const decades = Math.log10(last / FIRST);
+  const steps = Math.ceil(decades * perDecade);
+  const base = Float64Array.from({ length: steps + 1 }, (_, i) => FIRST * Math.pow(10, (i * decades) / steps));
+  if (last === 10) bases.set(key, base);
+  return base;
+}
+
+/** Log-spaced seconds from 10 ms to at least 10 s, with every corner of the start and of the limits among them. */
+function timeGrid(last: number, corners: number[], perDecade: number): Float64Array {
+  const base = baseGrid(last, perDecade);
+  const more: number[] = [];
+  // A hair before each corner as well, since a limit may drop or a demand end there.
+  for (const corner of corners) for (const t of [corner * 0.99999, corner]) if (t > FIRST && t < last) more.push(t);
+  const points = new Float64Array(base.length + more.length);
+  points.set(base);
+  points.set(more, base.length);
+  return points.sort();
+}
+
+/** V at which what hangs at the end of the main run switches off: the inverter's cut-off, or the DC unit's own. */
+export function farCutOff({
+  converted,
+  inverter,
+  units,
+  beside,
+  values,
+}: Pick<StartContext, "converted" | "inverter" | "units" | "beside" | "values">): number {
+  if (converted) return inverter.cutOffVoltage;
+  return units.reduce(
+    (highest, { direct, index }) =>
+      direct && !beside[index] ? Math.max(highest, values.units[index]!.cutOffVoltage.value) : highest,
+    0,
+  );
+}
+
+export function allowedPathPower(context: StartContext, rest: number): Allowed {
+  const { bank, path, dcLoad } = context;
+  const inner = bank.innerResistance;
+  const sideCurrent = dcLoad / rest;
+  const seen = rest - sideCurrent * inner;
+  const whole = Math.max(inner + path.resistance, 1e-9);
+  // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
+  const floor = Math.max(farCutOff(context), seen / 2);
+  const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
+  const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
+  const taken = Math.min(stopCurrent, seen / (2 * whole));
+  const left = seen - taken * whole;
+  const atBank = Math.max(0, taken * left);
+  if (atBank < atInverter) return { power: atBank, by: "bank", seen, farEnd: left };
+  return { power: atInverter, by: "inverter", seen, farEnd: floor };
+}
+
+/**
+ * The start of unit `starting` (or of all, -1) with the others running, at state of charge `share`.
+ * `limits` are only made where the trace is to be drawn.
+ */
+export function traceStart(
+  context: StartContext,
+  starting: number,
+  cure: Cure | "own",
+  share: number,
+  drawn = true,
+): StartTrace {
+  const { rig, values, bank, inverter, path, units, converted } = context;
+  const shapes = units.map((draws, i) =>
+    startShape(
+      rig.units[i]!,
+      values.units[i]!,
+      {
+        apparent: draws.runningApparent.value,
+        real: draws.running.value,
+        fan: draws.fan.value,
+        volts: draws.direct ? bank.nominalVoltage : context.unitVolts[draws.index]!,
+      },
+      cure === "own" ? rig.units[i]!.cure : cure,
+    ),
+  );
+  const starts = (i: number) => starting === -1 || starting === i;
+  const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
+  const last = Math.max(10, shape.settles * 1.2);
+  const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
+  const seconds = timeGrid(
+    last,
+    [...shapes.flatMap((s) => s.corners), ...limitCorners],
+    drawn ? DRAWN_PER_DECADE : WEIGHED_PER_DECADE,
+  );
+
+  const n = seconds.length;
+  const make = () => new Float64Array(n);
+  const [apparent, real, pathPower, pathCurrent, bankCurrent] = [make(), make(), make(), make(), make()];
+  // What the inverter's surge must cover: all of it, or on a split phase twice the fuller leg.
+  const weighed = make();
+  const { split } = context.legs;
+  const shares = units.map((_, i) => legShares(rig.brief.mains, rig.units[i]!.leg));
+  const breakers = converted ? breakersOf(path, rig) : [];
+  const ownVA = units.map(make);
+  const rest = bankRestVoltage(bank, share);
+  const inner = bank.innerResistance;
+  let peakAt = 0;
+  for (let k = 0; k < n; k++) {
+    let [mainsVA, mainsW, directW] = [context.mainsLoad, context.mainsLoad, 0];
+    let [first, second] = context.loads.byLegAtStart;
+    let sideW = context.dcLoad;
+    for (let i = 0; i < units.length; i++) {
+      const now: Instant = starts(i)
+        ? shapes[i]!.at(seconds[k]!)
+        : { apparent: units[i]!.runningApparent.value, real: units[i]!.running.value };
+      if (context.beside[units[i]!.index]) sideW += now.real;
+      else if (units[i]!.direct) directW += now.real;
+      else {
+        mainsVA += now.apparent;
+        mainsW += now.real;
+        ownVA[i]![k] = now.apparent;
+        first += shares[i]![0] * now.apparent;
+        second += shares[i]![1] * now.apparent;
+      }
+    }
+    apparent[k] = converted ? mainsVA : directW;
+    weighed[k] = split ? 2 * Math.max(first, second) : mainsVA;
+    real[k] = converted ? mainsW : directW;
+    pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
+    const state = bankUnderLoad(rest, inner, path.resistance, pathPower[k]!, sideW);
+    pathCurrent[k] = state.askedPathCurrent;
+    bankCurrent[k] = state.askedBankCurrent;
+    if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
+  }
+
+  const allowed = allowedPathPower(context, rest);
+  const limits: StartTrace["limits"] = {};
+  const nearest: StartTrace["nearest"] = {};
+  // A draw that passes its limit counts from the moment at which it has held for the delay.
+  const sustained = lowestOver(seconds, pathPower, converted ? inverter.cutOffDelay : 0);
+  const directNow = units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
+  const shown = (limitPathPower: number, k: number) => {
+    if (!converted) return limitPathPower;
+    const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - directNow));
+    return real[k]! > 0 ? (watts * apparent[k]!) / real[k]! : watts;
+  };
+  const weigh = (
+    limit: Limit,
+    need: (k: number) => number,
+    has: (k: number) => number,
+    picture: (k: number) => number,
+  ) => {
+    const line = drawn ? make() : undefined;
+    let best: Nearest | undefined;
+    for (let k = 0; k < n; k++) {
+      if (line) line[k] = picture(k);
+      const here = { seconds: seconds[k]!, need: need(k), has: has(k) };
+      if (!best || marginOf(here) < marginOf(best)) best = here;
+    }
+    if (line) limits[limit] = line;
+    nearest[limit] = best!;
+  };
+  /** W along the path that a current limit stands for, at the volts which that current leaves. */
+  const fromCurrent = (current: number, atBank: boolean) => {
+    const side = context.dcLoad / rest;
+    const taken = Math.min(
+      Math.max(0, atBank ? current - side : current),
+      rest / (2 * Math.max(1e-9, inner + path.resistance)),
+    );
+    return taken * Math.max(0, rest - (taken + side) * inner - taken * path.resistance);
+  };
+
+  if (converted) {
+    const surge = (k: number) => surgePower(inverter, seconds[k]!);
+    weigh(
+      "inverter",
+      (k) => weighed[k]!,
+      surge,
+      (k) => (weighed[k]! > 0 ? (surge(k) * apparent[k]!) / weighed[k]! : surge(k)),
+    );
+  }
+  weigh(
+    "voltage",
+    (k) => sustained[k]!,
+    () => allowed.power,
+    (k) => shown(allowed.power, k),
+  );
+  const board = (k: number) => (seconds[k]! <= bank.peakTime ? bank.peakCurrent : bank.continuousCurrent);
+  weigh(
+    "protection",
+    (k) => bankCurrent[k]!,
+    board,
+    (k) => shown(fromCurrent(board(k), true), k),
+  );
+  if (path.fuseRating > 0) {
+    const fuse = (k: number) => path.fuseRating * fuseSurvives(seconds[k]!);
+    weigh(
+      "fuse",
+      (k) => pathCurrent[k]!,
+      fuse,
+      (k) => shown(fromCurrent(fuse(k), false), k),
+    );
+  }
+
+  let breaker: PathPart | null = null;
+  if (breakers.length > 0) {
+    // At each moment the breaker that has the least to spare stands for all.
+    const at = (k: number) =>
+      breakers.reduce<{ one: (typeof breakers)[number]; need: number; has: number } | null>((least, one) => {
+        const va = one.unit < 0 ? weighed[k]! / (split ? 2 : 1) : ownVA[one.unit]![k]!;
+        const need = va / (one.unit < 0 ? context.mains : context.unitVolts[units[one.unit]!.index]!);
+        const has = one.rating * breakerSurvives(seconds[k]!, one.curve);
+        return !least || has * least.need < least.has * need ? { one, need, has } : least;
+      }, null)!;
+    weigh(
+      "breaker",
+      (k) => at(k).need,
+      (k) => at(k).has,
+      (k) => {
+        const { need, has } = at(k);
+        return need > 0 ? (apparent[k]! * has) / need : apparent[k]!;
+      },
+    );
+    breaker = at(Math.max(0, seconds.indexOf(nearest.breaker!.seconds))).one.part;
+  }
+
+  return {
+    starting,
+    breaker,
+    shape,
+    seconds,
+    apparent,
+    real,
+    pathPower,
+    pathCurrent,
+    limits,
+    nearest,
+    peak: bankUnderLoad(rest, inner, path.resistance, pathPower[peakAt]!, context.dcLoad),
+    peakSeconds: seconds[peakAt]!,
+    peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
+    peakReal: real.reduce((a, b) => Math.max(a, b), 0),
+    peakPathPower: pathPower[peakAt]!,
+    allowed,
+  };
+}
+
+/** The AC breakers between the inverter and its units: those of the output, and each unit's own (index into the units). */
+function breakersOf(
+  path: PathModel,
+  rig: Rig,
+): { part: PathPart; rating: number; curve: BreakerCurve; unit: number }[] {
+  const found = (parts: PathPart[], unit: number) =>
+    parts.flatMap((part) =>
+      part.part.kind === "breaker" ? [{ part, rating: part.values.rating!.value, curve: part.part.curve, unit }] : [],
+    );
+  return [
+    ...found(path.mains.parts, -1),
+    ...path.branches.flatMap(({ branch, parts }) => {
+      if (branch!.role !== "circuit") return [];
+      const unit = rig.units.findIndex(({ id, kind }) => id === branch!.unitId && kind !== "dc");
+      return unit < 0 ? [] : found(parts, unit);
+    }),
+  ];
+}
+
+/** In words, what a breaker's curve lets through at once: "type C, 5 times". */
+export const curveWords = (curve: BreakerCurve): string => `type ${curve}, ${BREAKER_CURVES[curve].holds} times`;
+
+/** At each moment the lowest value over the `delay` seconds before it: what has held that long. */
+function lowestOver(seconds: Float64Array, values: Float64Array, delay: number): Float64Array {
+  if (delay <= 0) return values;
+  const out = new Float64Array(values.length);
+  for (let k = 0; k < values.length; k++) {
+    if (seconds[k]! < delay) continue;
+    let lowest = values[k]!;
+    for (let j = k; j >= 0 && seconds[j]! >= seconds[k]! - delay; j--) lowest = Math.min(lowest, values[j]!);
+    out[k] = lowest;
+  }
+  return out;
+}
+
+/** What is there over what is asked: a moment that asks nothing is short of nothing, one that has nothing is at zero. */
+const marginOf = ({ need, has }: Nearest): number => (need > 0 ? has / need : Infinity);
+
+/** Smallest has / need over all limits of a trace. */
+export function smallestMargin(trace: StartTrace): number {
+  return Math.min(...Object.values(trace.nearest).map(marginOf));
+}
