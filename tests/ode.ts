@@ -1,7 +1,8 @@
 import { Solver } from "odex";
 import { LATENT_HEAT, moistAir, wetBulbOf } from "@/core/reference/air/moist";
-import { bankRestVoltage } from "@/core/models/battery/battery";
-import { COOLING_LAG_S, type RunInput } from "@/core/simulation/day/run";
+import { openCircuitVoltage } from "@/core/models/battery/battery";
+import { COOLING_LAG_S } from "@/core/simulation/kernel/unit";
+import type { SimulationInput } from "@/core/simulation/day/input";
 import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
 
 /**
@@ -10,14 +11,14 @@ import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
  * are found by halving, to a hundredth of a second. State: air, mass (degC), humidity ratio, share of charge, slow
  * volts, joules out of the bank's terminals. Bank never full and never cut: choose rigs for which that is so.
  */
-export function odeRun(input: RunInput, tolerance: number) {
-  const { rig, weather, schedule, surroundings, prime } = input;
+export function odeRun(input: SimulationInput, tolerance: number) {
+  const { rig, weather, schedule, surroundings, warmUpSteps: prime } = input;
   const { cabin, bank, inverter } = rig;
   const unit = rig.units[0]!;
   const air = moistAir(weather.pressurePa);
   const holds = ((cabin.volume * weather.pressurePa) / (287.055 * 298)) * 8;
   const slowR = 0.5 * bank.cellResistance;
-  const rest = Float64Array.from({ length: 1002 }, (_, p) => bankRestVoltage(bank, Math.min(1, p / 1000)));
+  const rest = Float64Array.from({ length: 1002 }, (_, p) => openCircuitVoltage(bank, Math.min(1, p / 1000)));
   let i = 0;
   let on = false;
   let since = 3600;
@@ -71,8 +72,8 @@ export function odeRun(input: RunInput, tolerance: number) {
         cabin.coupling * (Tm! - Ta!) +
         surroundings.airHeat[i]! -
         cooling) /
-        cabin.lightMass,
-      (cabin.coupling * (Ta! - Tm!) + surroundings.massHeat[i]!) / cabin.slowMass,
+        cabin.airHeatCapacity,
+      (cabin.coupling * (Ta! - Tm!) + surroundings.massHeat[i]!) / cabin.massHeatCapacity,
       (surroundings.changesFlow[i]! * (weather.humidity[i]! - w!) + schedule.moisture[i]! - drying / LATENT_HEAT) /
         holds,
       i < prime ? 0 : -(current * (current < 0 ? 0.99 : 1)) / (bank.capacityAh * 3600),
@@ -85,7 +86,7 @@ export function odeRun(input: RunInput, tolerance: number) {
   solver.relativeTolerance = [0, 0, 0, 0, 0, 0];
   solver.initialStepSize = 30;
   const step = (state: number[], seconds: number) => solver.solve(right, segmentAt, state, segmentAt + seconds).y;
-  let state = [weather.outdoorC[0]!, weather.outdoorC[0]!, weather.humidity[0]!, input.startShare, 0, 0];
+  let state = [weather.outdoorC[0]!, weather.outdoorC[0]!, weather.humidity[0]!, input.startSoc, 0, 0];
   const cabinC: number[] = [];
   const share: number[] = [];
   for (; i < weather.steps; i++) {

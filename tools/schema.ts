@@ -9,8 +9,8 @@ import { timeZoneOfRig } from "../src/core/document/place";
 import { readRigText, type Rig } from "../src/core/document/schema";
 import { fromList } from "../src/core/applications/test-run/log/readings";
 import { kindOfRig } from "../src/core/applications/test-run/report/record";
-import { makeStandIn, type FaultKey } from "../src/core/applications/test-run/simulator/simulator";
-import { promisesOf, viewOf } from "../src/core/applications/test-run/report/view";
+import { makeSimulator, type FaultKey } from "../src/core/applications/test-run/simulator/simulator";
+import { forecastSnapshots, viewOf } from "../src/core/applications/test-run/report/view";
 import { createRig, refreshSummaries } from "../src/server/rigs";
 import { addReadings, changeTrial, createTrial } from "../src/server/trials";
 
@@ -104,7 +104,7 @@ async function seedTrials(db: Knex, file: string, rigId: string, rig: Rig): Prom
   const startedMs = momentOf(zone, year, month, 14, demo.hour * 60);
   const { seed, faults, startShare } = demo;
   const setup = { seed, faults, startShare, every: 10 };
-  const standIn = makeStandIn(rig, setup, startedMs);
+  const standIn = makeSimulator(rig, setup, startedMs);
   const until = startedMs + demo.minutes * 60_000;
   const end = standIn.truth.hoursToReserve;
   const readings = standIn.readings.filter(({ timeMs }) =>
@@ -125,10 +125,10 @@ async function seedTrials(db: Knex, file: string, rigId: string, rig: Rig): Prom
   );
   if (demo.minutes === Infinity) {
     const log = fromList(readings);
-    const made = viewOf(rig, log, { members: 200 });
+    const made = viewOf(rig, log, { particles: 200 });
     await changeTrial(db, id, {
       finished: true,
-      promises: promisesOf(rig, log, 200),
+      promises: forecastSnapshots(rig, log, 200),
       outcome: made?.answer.ok ? made.answer.view.outcome : null,
     });
   }

@@ -24,7 +24,7 @@ export function dayOutput(rig: Rig, { days, seed, summary }: DayCall): string {
   const record = recordOf(simulated);
   if (!summary) return recordAsCsv(record, days);
   const { verdicts, words, range, figures } = assessDay(own);
-  const levels = record.share.subarray(0, record.steps);
+  const levels = record.stateOfCharge.subarray(0, record.steps);
   const lowest = levels.reduce((low, share, k) => (share < levels[low]! ? k : low), 0);
   const at = (seconds: number) => isoOf(record.clock, seconds);
   return `${JSON.stringify(

@@ -6,10 +6,10 @@ import { say } from "@/core/messages/say";
 /** Largest request body taken: many times the largest rig. */
 const LARGEST_BYTES = 512 * 1024;
 
-export type Refusal = { status: number; message: string; faults?: Fault[] };
+export type Refused = { status: number; message: string; faults?: Fault[] };
 
 /** A refusal as the browser and scripts read it. */
-export function refuse({ status, message, faults = [] }: Refusal): Response {
+export function errorResponse({ status, message, faults = [] }: Refused): Response {
   return Response.json({ error: message, faults }, { status });
 }
 
@@ -17,7 +17,7 @@ export function refuse({ status, message, faults = [] }: Refusal): Response {
  * Until there is sign-in the server answers this machine alone: a page of another site, or a name that was pointed
  * at loopback, must not drive it.
  */
-export function foreign(request: Request): Refusal | null {
+export function foreign(request: Request): Refused | null {
   const host = (request.headers.get("host") ?? "").replace(/:\d+$/, "");
   if (!["127.0.0.1", "localhost", "[::1]"].includes(host))
     return { status: 403, message: say("server.thisMachineOnly") };
@@ -30,17 +30,17 @@ export function foreign(request: Request): Refusal | null {
  * A route handler behind the door: strangers are refused, and where the address holds an id that is none, the answer is
  * that there is nothing of that name.
  */
-export function door<P extends Record<string, string> = Record<string, never>>(
+export function handler<P extends Record<string, string> = Record<string, never>>(
   handle: (request: Request, parameters: P) => Promise<Response>,
   missing = say("server.id.none"),
 ): (request: Request, context: { params: Promise<P> }) => Promise<Response> {
   return async (request, { params }) => {
     const stranger = foreign(request);
-    if (stranger) return refuse(stranger);
+    if (stranger) return errorResponse(stranger);
     // An address without a name in it comes without any.
     const parameters = ((await params) as P | undefined) ?? ({} as P);
     if (parameters.id !== undefined && !idSchema.safeParse(parameters.id).success)
-      return refuse({ status: 404, message: missing });
+      return errorResponse({ status: 404, message: missing });
     return handle(request, parameters);
   };
 }
@@ -51,7 +51,7 @@ export const idSchema = z.uuid({ error: "not an id" });
 /** Reads a JSON body of at most 512 kB. */
 export async function readBody(
   request: Request,
-): Promise<{ ok: true; body: unknown } | { ok: false; refusal: Refusal }> {
+): Promise<{ ok: true; body: unknown } | { ok: false; refusal: Refused }> {
   const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
   if (!request.headers.get("content-type")?.startsWith("application/json")) return bad(415, say("server.expects.json"));
   const declared = Number(request.headers.get("content-length") ?? 0);
@@ -71,7 +71,7 @@ const LARGEST_TABLE_BYTES = 16 * 1024 * 1024;
 /** Reads a CSV body of at most 16 MB as UTF-8 text. */
 export async function readText(
   request: Request,
-): Promise<{ ok: true; text: string } | { ok: false; refusal: Refusal }> {
+): Promise<{ ok: true; text: string } | { ok: false; refusal: Refused }> {
   const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
   if (!/^text\/(csv|plain)/.test(request.headers.get("content-type") ?? "")) return bad(415, say("server.expects.csv"));
   if (Number(request.headers.get("content-length") ?? 0) > LARGEST_TABLE_BYTES)
@@ -86,7 +86,7 @@ export async function readText(
 }
 
 /** Reads a rig out of a body's `rig`, with paths as in the document. */
-export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; refusal: Refusal } {
+export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; refusal: Refused } {
   const read = readRig((body as { rig?: unknown } | null)?.rig);
   if (read.ok) return read;
   const first = read.faults[0]!;
@@ -101,7 +101,7 @@ export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; 
 }
 
 /** Reads a shelf entry out of a body's `entry`, with paths as in the entry. */
-export function entryOfBody(body: unknown): { ok: true; entry: ShelfEntry } | { ok: false; refusal: Refusal } {
+export function entryOfBody(body: unknown): { ok: true; entry: ShelfEntry } | { ok: false; refusal: Refused } {
   const read = readEntry((body as { entry?: unknown } | null)?.entry);
   if (read.ok) return read;
   const first = read.faults[0]!;
@@ -118,7 +118,7 @@ export function entryOfBody(body: unknown): { ok: true; entry: ShelfEntry } | { 
 const revisionSchema = z.object({ revision: z.int().min(1).max(4_000_000_000) });
 
 /** Reads the revision that a body says it was read at. */
-export function revisionOfBody(body: unknown): { ok: true; revision: number } | { ok: false; refusal: Refusal } {
+export function revisionOfBody(body: unknown): { ok: true; revision: number } | { ok: false; refusal: Refused } {
   const read = revisionSchema.safeParse(body);
   if (read.success) return { ok: true, revision: read.data.revision };
   return {
@@ -135,7 +135,7 @@ export function revisionOfBody(body: unknown): { ok: true; revision: number } | 
 export async function readAs<T extends z.ZodType>(
   request: Request,
   schema: T,
-): Promise<{ ok: true; value: z.infer<T> } | { ok: false; refusal: Refusal }> {
+): Promise<{ ok: true; value: z.infer<T> } | { ok: false; refusal: Refused }> {
   const read = await readBody(request);
   if (!read.ok) return read;
   const result = schema.safeParse(read.body);
@@ -149,7 +149,7 @@ export async function readAs<T extends z.ZodType>(
 export async function readBytes(
   request: Request,
   largest: number,
-): Promise<{ ok: true; bytes: Uint8Array } | { ok: false; refusal: Refusal }> {
+): Promise<{ ok: true; bytes: Uint8Array } | { ok: false; refusal: Refused }> {
   const large = {
     ok: false as const,
     refusal: { status: 413, message: say("server.tooLarge.file", { largest: largest >> 20 }) },

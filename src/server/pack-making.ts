@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
 import type { Knex } from "knex";
 import { packOf, packSteps, type MeasuredRun } from "@/core/applications/handover/document";
-import { planOf, type Plan } from "@/core/applications/diagram/single-line-diagram";
+import { singleLineDiagram, type SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { packPdf } from "./pack-pdf";
 import type { StoredRig } from "./rigs";
 import { listTrials } from "./trials";
@@ -33,7 +33,7 @@ const WORKED_OUT = 0.7;
 
 interface Making {
   /** Draws the one-line plan as SVG text, set in `PLAN_FONT`. */
-  draw: (plan: Plan) => string;
+  draw: (diagram: SingleLineDiagram) => string;
   tell?: Tell;
   signal?: AbortSignal;
 }
@@ -63,7 +63,7 @@ export async function makePack(
   for (; !step.done; step = steps.next()) await pause(WORKED_OUT * step.value, "Hours of the card");
   await pause(WORKED_OUT, "Setting the pages");
   const source = step.value;
-  const plan = draw(planOf(rig, source.assessment));
+  const plan = draw(singleLineDiagram(rig, source.assessment));
   const pdf = await packPdf(packOf(source, { revision, date }), plan, paper);
   made.set(key, pdf);
   for (const old of [...made.keys()].slice(0, Math.max(0, made.size - KEPT))) made.delete(old);

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { database } from "./database";
-import { door, idSchema, refuse } from "./door";
+import { handler, idSchema, errorResponse } from "./door";
 import { getRig, type StoredRig } from "./rigs";
 import { getTrial, type ListedTrial } from "./trials";
 import { say } from "@/core/messages/say";
@@ -9,13 +9,13 @@ const GONE = say("server.testRun.gone");
 export const NO_READING = say("server.reading.none");
 export const NO_IMPORT = say("server.import.none");
 
-export const missingTrial = () => refuse({ status: 404, message: GONE });
+export const missingTrial = () => errorResponse({ status: 404, message: GONE });
 
 type Handle<P> = (request: Request, trial: ListedTrial, db: Knex, parameters: P) => Promise<Response>;
 
 /** A route of one trial: found first, so that what follows stands on a trial that is there; other ids in the address are ids too. */
-export function trialDoor<P extends Record<string, string> = { id: string }>(handle: Handle<P>) {
-  return door<P & { id: string }>(async (request, parameters) => {
+export function trialHandler<P extends Record<string, string> = { id: string }>(handle: Handle<P>) {
+  return handler<P & { id: string }>(async (request, parameters) => {
     for (const [name, value] of Object.entries(parameters))
       if (!["part", "seq"].includes(name) && !idSchema.safeParse(value).success) return missingTrial();
     const db = database();

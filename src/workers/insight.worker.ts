@@ -4,7 +4,7 @@ import { packOf, packSource, type MeasuredRun } from "@/core/applications/handov
 import type { Rig } from "@/core/document/schema";
 import { startWays } from "@/core/assessment/starts/start-conditions";
 import { sizeRig } from "@/core/applications/sizing/size-system";
-import { chooseRun } from "@/core/applications/sizing/size-circuit";
+import { sizeCircuit } from "@/core/applications/sizing/size-circuit";
 import { compareCures } from "@/core/applications/start-aids/start-aids";
 import { startSupplies } from "@/core/assessment/starts/supplies";
 import { answersOf } from "@/core/assessment/verdicts/answers";
@@ -20,7 +20,7 @@ const insight = {
   /** Sections of the pack as it would be made today. */
   pack: (rig: Rig, runs: readonly MeasuredRun[] = []) =>
     packOf(packSource(rig, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
-  choose: (rig: Rig, path: string) => chooseRun(rig, path),
+  choose: (rig: Rig, path: string) => sizeCircuit(rig, path),
   size: (rig: Rig) => sizeRig(rig),
 };
 

@@ -49,7 +49,7 @@ const worker = {
         seed: first!.seed,
         stepS: TRIP_STEP_S,
         noOverload: true,
-        startShare: 1,
+        startSoc: 1,
       },
     );
     return { record: recordOf(simulated), reserve: resolveRig(own).bank.reserve.value };

@@ -6,9 +6,9 @@ import type { Quantiles } from "@/core/applications/test-run/inference/forecast"
 import { joinReadings, packReadings, unpackReadings } from "@/core/applications/test-run/log/packed";
 import { rowReader, type Mapping, type Understood } from "@/core/applications/test-run/log/recognise";
 import { fromList, type Reading, type Readings } from "@/core/applications/test-run/log/readings";
-import type { Promised } from "@/core/applications/test-run/report/record";
+import type { ForecastSnapshot } from "@/core/applications/test-run/report/record";
 import {
-  promisesOf,
+  forecastSnapshots,
   viewOf,
   whatIfsWritten,
   type Session,
@@ -68,16 +68,16 @@ const worker = {
     raw = joinReadings([raw, fromList(list)]);
   },
   /** The stage's view of the log; from where the last one was. Null where a newer question came meanwhile. */
-  view(rig: Rig, members: number, fresh: boolean, onProgress: (done: number) => void): ViewAnswer | null {
+  view(rig: Rig, particles: number, fresh: boolean, onProgress: (done: number) => void): ViewAnswer | null {
     const from = !fresh && session ? session.population : null;
-    const made = viewOf(rig, raw, { members, from, progress: (done) => void onProgress(done) });
+    const made = viewOf(rig, raw, { particles: particles, from, progress: (done) => void onProgress(done) });
     if (!made) return null;
     session = made.session;
     return made.answer;
   },
   /** Times to the reserve under what-ifs, of the last view's log and guesses. */
   whatIf: (texts: string[], timeZone: string): Quantiles[] => (session ? whatIfsWritten(session, texts, timeZone) : []),
-  promises: (rig: Rig): Promised[] => promisesOf(rig, raw),
+  promises: (rig: Rig): ForecastSnapshot[] => forecastSnapshots(rig, raw),
 
   /** Reads the beginning of a file and says what it is. */
   async preview(file: File, timeZone: string, mapping?: Mapping): Promise<Preview> {

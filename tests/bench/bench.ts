@@ -64,7 +64,7 @@ plain.plan.patterns[0]!.spans.forEach((span) => span.kind === "unit" && (span.mo
 const { input } = inputOf(plain, { days: 1, minuteOfDay: 720, noOverload: true });
 const end = (share: ArrayLike<number>) => share[share.length - 1]!;
 const tight = end(odeRun(input, 1e-6).share);
-const own = Math.abs(end(coupledRun(input).share) - tight);
+const own = Math.abs(end(coupledRun(input).stateOfCharge) - tight);
 const tolerances = [10, 1, 0.1, 0.01, 1e-3, 1e-4, 1e-5];
 const tolerance = tolerances.find((t) => Math.abs(end(odeRun(input, t).share) - tight) <= Math.max(own, 1e-5)) ?? 1e-5;
 bench

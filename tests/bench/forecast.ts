@@ -2,8 +2,8 @@ import { foreignRun, onlyCurrent } from "../foreign/simulator";
 import { ownRun } from "../foreign/own";
 import { line, scoreOne, summarise, type Scored } from "../foreign/score";
 
-/** Scores forecasts on foreign runs: `node … [first seed] [how many seeds] [members]`. */
-const [first = 1, many = 60, members = 300] = process.argv.slice(2).map(Number);
+/** Scores forecasts on foreign runs: `node … [first seed] [how many seeds] [particles]`. */
+const [first = 1, many = 60, particles = 300] = process.argv.slice(2).map(Number);
 /** OWN=1: runs that the core made itself, from half an hour on. */
 const own = Boolean(process.env.OWN);
 /** UNITS=2: those of rigs with so many units. */
@@ -27,12 +27,12 @@ for (let seed = first; seed < first + many; seed++) {
   const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
   for (const cut of CUTS) {
     const t = performance.now();
-    const one = scoreOne(run.rig, run.readings, run.reserveH, cut, group, members);
+    const one = scoreOne(run.rig, run.readings, run.reserveH, cut, group, particles);
     ms += performance.now() - t;
     if (one) all.push(tell("all", seed, one));
     const two = process.env.ONE
       ? null
-      : scoreOne(run.rig, onlyCurrent(run.readings), run.reserveH, cut, group, members);
+      : scoreOne(run.rig, onlyCurrent(run.readings), run.reserveH, cut, group, particles);
     if (two) bare.push(tell("bare", seed, two));
   }
 }

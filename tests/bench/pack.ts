@@ -3,7 +3,7 @@ import { Bench } from "tinybench";
 import { packOf, packSource, type MeasuredRun } from "../../src/core/applications/handover/document";
 import { runSheet } from "../../src/core/applications/handover/commissioning";
 import { partsList } from "../../src/core/applications/handover/parts-list";
-import { planOf } from "../../src/core/applications/diagram/single-line-diagram";
+import { singleLineDiagram } from "../../src/core/applications/diagram/single-line-diagram";
 import { emptyBranch, readRigText } from "../../src/core/document/schema";
 import { assess } from "../../src/core/assessment/verdicts/assess";
 import { pagesOf } from "../../src/server/pack-making";
@@ -56,7 +56,7 @@ const runs: MeasuredRun[] = Array.from({ length: 10 }, (_, i) => ({
 const of = { revision: 7, date: "2026-06-20" };
 const source = packSource(rig, runs);
 const pack = packOf(source, of);
-const plan = planSvg(planOf(rig, source.assessment), PLAN_FONT);
+const plan = planSvg(singleLineDiagram(rig, source.assessment), PLAN_FONT);
 const first = performance.now();
 const pdf = await packPdf(pack, plan, "a4");
 console.log(

@@ -1,4 +1,5 @@
-import { coupledRun, type Run } from "@/core/simulation/day/run";
+import { coupledRun } from "@/core/simulation/day/run";
+import type { SimulationResult } from "@/core/simulation/day/result";
 import { inputOf } from "@/core/simulation/day/simulate";
 import { seeded } from "@/core/units/random";
 import type { Rig } from "@/core/document/schema";
@@ -12,7 +13,7 @@ export interface OwnRun {
   rig: Rig;
   /** The rig with what was hidden, and the run itself, in steps of ten seconds. */
   hidden: Rig;
-  run: Run;
+  run: SimulationResult;
   readings: Readings;
   reserveH: number;
   kind: { fixed: boolean; lead: boolean; sunny: boolean };

@@ -19,7 +19,7 @@ export function scoreOne(
   reserveH: number,
   cut: number,
   group: string[],
-  members = 300,
+  particles = 300,
 ): Scored | null {
   const log = firstMinutes(readings, cut);
   if (log.timeMs.length < 3) return null;
@@ -27,7 +27,7 @@ export function scoreOne(
   const left = reserveH - lastH;
   if (left < 0.4) return null;
   const trial = trialOf(rig, log);
-  const population = fit(trial, { members, seed: 1 })!;
+  const population = fit(trial, { particles: particles, seed: 1 })!;
   const { hoursToReserve } = ahead(trial, population);
   const hand = handAnswers(trial);
   const h = (value: number | null) => value ?? 48;

@@ -82,14 +82,14 @@ describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", 
   });
   it("two mild evening hours at 23 °C: 80 % left (found 71 %: the cabin starts warmer than theirs), the compressor running a good third once it is cool", () => {
     const record = run(rig({ place: place(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
-    within(record.share[119]!, 0.8 - 0.1, 0.8 + 0.05);
+    within(record.stateOfCharge[119]!, 0.8 - 0.1, 0.8 + 0.05);
     within(mean(record.compressor, 60, 120), 0.3, 0.45);
   });
   it("hot noon on with 33 to 35 A of sun: 76 % at two (found 74 %), 50 % at half past four (found 43 %)", () => {
     const record = run(rig({ place: place(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
     within(mean(record.sunPower, 0, 60) / 13.2, 31, 37);
-    within(record.share[120]!, 0.76 - 0.06, 0.76 + 0.05);
-    within(record.share[270]!, 0.5 - 0.1, 0.5 + 0.05);
+    within(record.stateOfCharge[120]!, 0.76 - 0.06, 0.76 + 0.05);
+    within(record.stateOfCharge[270]!, 0.5 - 0.1, 0.5 + 0.05);
   });
   it("would not have lasted a second day", () => {
     const { verdicts } = assessDay(rig({ place: place(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
@@ -156,9 +156,9 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
   });
   it("takes 50 to 70 Ah until an hour and a half after sunset (found 42 Ah), back by the next full sun", () => {
     const late = at(record, "21:15");
-    const most = record.share.slice(0, late).reduce((a, b) => Math.max(a, b));
-    within((most - record.share[late]!) * 400, 50 * 0.75, 70);
-    const back = record.share.slice(late).findIndex((share) => share > 0.99) + late;
+    const most = record.stateOfCharge.slice(0, late).reduce((a, b) => Math.max(a, b));
+    within((most - record.stateOfCharge[late]!) * 400, 50 * 0.75, 70);
+    const back = record.stateOfCharge.slice(late).findIndex((share) => share > 0.99) + late;
     expect(Number(timeOfDay(record.clock, back * 60).slice(0, 2))).toBeLessThanOrEqual(13);
   });
 });

@@ -11,8 +11,9 @@ import {
   saturationRatio,
   wetBulbOf,
 } from "@/core/reference/air/moist";
-import { outsideCoefficient, PERSON, SKY_CORRECTION, solAir, twoNodesAfter } from "@/core/models/cabin/cabin";
-import { COOLING_LAG_S } from "@/core/simulation/day/run";
+import { outsideCoefficient, PERSON, SKY_CORRECTION, solAir } from "@/core/models/cabin/cabin";
+import { nodesAfter } from "@/core/simulation/kernel/cabin";
+import { COOLING_LAG_S } from "@/core/simulation/kernel/unit";
 import { generatorDerate } from "@/core/models/charging/supply";
 import { refraction, sunTrack } from "@/core/reference/sun/position";
 import {
@@ -188,9 +189,9 @@ describe("cabin", () => {
       air += (h * (a1 + a2)) / 2;
       mass += (h * (m1 + m2)) / 2;
     }
-    const exact = twoNodesAfter({ air: 36, mass: 33 }, 7200, at);
-    close(exact.air, air, 1e-4);
-    close(exact.mass, mass, 1e-4);
+    const exact = nodesAfter({ airC: 36, massC: 33 }, 7200, at);
+    close(exact.airC, air, 1e-4);
+    close(exact.massC, mass, 1e-4);
   });
   it("two nodes at rest stay, and come to rest at outdoors plus heat over conductance", () => {
     const at = {
@@ -202,9 +203,9 @@ describe("cabin", () => {
       airHeat: 500,
       massHeat: 0,
     };
-    const end = twoNodesAfter({ air: 10, mass: 10 }, 3e6, at);
-    close(end.air, 30, 1e-6);
-    expect(twoNodesAfter(end, 3600, at).mass).toBeCloseTo(30, 6);
+    const end = nodesAfter({ airC: 10, massC: 10 }, 3e6, at);
+    close(end.airC, 30, 1e-6);
+    expect(nodesAfter(end, 3600, at).massC).toBeCloseTo(30, 6);
   });
 });
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { emptyRig } from "@/core/document/schema";
 import { emptyEntry } from "@/core/applications/parts/shelf";
-import { door, entryOfBody, revisionOfBody, rigOfBody } from "@/server/door";
+import { handler, entryOfBody, revisionOfBody, rigOfBody } from "@/server/door";
 
 const ID = "019341f0-0000-7000-8000-000000000001";
-const answer = door<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
+const answer = handler<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
 const knock = (headers: Record<string, string>, id = ID) =>
   answer(new Request("http://127.0.0.1:3210/", { headers }), { params: Promise.resolve({ id }) });
 
@@ -14,7 +14,7 @@ describe("the door", () => {
     expect([response.status, await response.json()]).toEqual([200, { id: ID }]);
   });
   it("opens where the address holds no id at all", async () => {
-    const plain = door(() => Promise.resolve(new Response("in")));
+    const plain = handler(() => Promise.resolve(new Response("in")));
     const request = new Request("http://127.0.0.1/", { headers: { host: "127.0.0.1" } });
     const context = { params: Promise.resolve(undefined as unknown as Record<string, never>) };
     expect(await (await plain(request, context)).text()).toBe("in");

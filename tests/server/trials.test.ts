@@ -8,7 +8,7 @@ import { WebSocketServer } from "ws";
 import { emptyRig } from "@/core/document/schema";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList, type Reading } from "@/core/applications/test-run/log/readings";
-import { makeStandIn } from "@/core/applications/test-run/simulator/simulator";
+import { makeSimulator } from "@/core/applications/test-run/simulator/simulator";
 import { connect } from "@/server/database";
 import { fileInLogs, fileTailInstrument } from "@/server/instruments/file-tail";
 import type { Instrument } from "@/server/instruments/instrument";
@@ -224,14 +224,14 @@ describe("instruments", () => {
       });
     });
   it("the stand-in tells its run as fast as asked, and goes on from where it was", async () => {
-    const standIn = makeStandIn(emptyRig("x"), { seed: 1, faults: [], every: 10 }, T0);
+    const simulator = makeSimulator(emptyRig("x"), { seed: 1, faults: [], every: 10 }, T0);
     const begun = Date.now();
-    const got = await heard(standInInstrument(standIn, 600), 60);
+    const got = await heard(standInInstrument(simulator, 600), 60);
     // Ten minutes of log at six hundred times: about a second.
     expect(Date.now() - begun).toBeLessThan(5000);
-    expect(got.slice(0, 60)).toEqual(standIn.readings.slice(0, 60));
-    const on = await heard(standInInstrument(standIn, 600, 100), 10);
-    expect(on[0]).toEqual(standIn.readings[100]);
+    expect(got.slice(0, 60)).toEqual(simulator.readings.slice(0, 60));
+    const on = await heard(standInInstrument(simulator, 600, 100), 10);
+    expect(on[0]).toEqual(simulator.readings[100]);
   });
   it("a file is followed as it grows, half-written lines and all", async () => {
     const file = join(mkdtempSync(join(tmpdir(), "chillbank-tail-")), "meter.csv");

@@ -14,13 +14,13 @@ import type {
   SpanKey,
 } from "./day-fields";
 import type { Panel, PlanSpan, Rig } from "./schema";
-import type { Typical } from "../units/known";
+import type { DefaultValue } from "../units/known";
 import type { Need } from "./defaults";
 
-type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
-const is = (value: number, why: string): Typical => ({ value, why });
+type Typicals<K extends string> = { [P in K]: (need: Need<K>) => DefaultValue };
+const is = (value: number, why: string): DefaultValue => ({ value, why });
 
-export function placeTypicals(rig: Rig): Typicals<PlaceKey> {
+export function placeDefaults(rig: Rig): Typicals<PlaceKey> {
   const { place, why } = placeOfRig(rig);
   const month = (need: Need<PlaceKey>) => monthOfRig(rig, need("latitude"));
   const typical = `typical of ${why}`;
@@ -74,7 +74,7 @@ const GLASS = { single: 5.7, double: 2.8 } as const;
 const BLINDS = { none: 0.7, inside: 0.5, outside: 0.3 } as const;
 
 /** `loadsAverage`: W of the brief's other loads, on average. */
-export function cabinTypicals(rig: Rig, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
+export function cabinDefaults(rig: Rig, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
   const { kind, insulation, colour, glazing, blinds } = rig.cabin;
   const [length, width, height, glass, word] = SIZES[kind];
   const [u, why] = TRANSMITTANCES[insulation];
@@ -104,7 +104,7 @@ export function cabinTypicals(rig: Rig, loadsAverage: number): Typicals<Exclude<
 /** W to a square metre of panel: mono cells. */
 const PANEL_DENSITY = 205;
 
-export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y: number }): Typicals<PanelKey> {
+export function panelDefaults(panel: Panel, latitude: number, at: { x: number; y: number }): Typicals<PanelKey> {
   const flat = panel.mount === "flat";
   return {
     power: () => is(175, "a usual panel"),
@@ -133,7 +133,7 @@ export function panelTypicals(panel: Panel, latitude: number, at: { x: number; y
   };
 }
 
-export function controllerTypicals(current: number): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
+export function controllerDefaults(current: number): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
   return {
     current: () => is(current, "its circuit's largest current, or its panels' at the battery's volts"),
     maxVoltage: () => is(100, "a usual controller"),
@@ -141,7 +141,7 @@ export function controllerTypicals(current: number): Typicals<Exclude<Controller
   };
 }
 
-export const OBSTACLE_TYPICALS: Typicals<ObstacleKey> = {
+export const OBSTACLE_DEFAULTS: Typicals<ObstacleKey> = {
   x: () => is(0.5, "not entered"),
   y: () => is(0.3, "not entered"),
   length: () => is(0.4, "a roof vent"),
@@ -154,7 +154,7 @@ const ROAD_COLD_C = -10;
 const COLDER_THAN_MEAN_K = 10;
 
 /** Lowest temperature that a rig's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
-function lowestOf(rig: Rig): Typical {
+function lowestOf(rig: Rig): DefaultValue {
   const { place } = placeOfRig(rig);
   const coldest = Math.min(...Array.from({ length: 12 }, (_, m) => ofMonth(place.minC, m + 1))) - COLDER_THAN_MEAN_K;
   return rig.cabin.kind === "boat" || coldest < ROAD_COLD_C
@@ -162,7 +162,7 @@ function lowestOf(rig: Rig): Typical {
     : is(ROAD_COLD_C, "a vehicle may be taken where it freezes");
 }
 
-export function sourceTypicals(
+export function sourceDefaults(
   rig: Rig,
   cabin: { length: number; width: number },
   charging: { engine: number; charger: number; shore: number },
@@ -199,7 +199,7 @@ export function sourceTypicals(
 /** Cycles a bank lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
 const AGEING = { lfp: [3500, 330], nmc: [1200, 280], agm: [450, 190] } as const;
 
-export function planTypicals(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
+export function planDefaults(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
   const { chemistry } = rig.bank;
   const [cycles, price] = AGEING[chemistry];
   const name = CHEMISTRIES[chemistry].name;
@@ -214,11 +214,11 @@ export function planTypicals(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey
   };
 }
 
-export function spanTypicals(
+export function spanDefaults(
   span: PlanSpan,
   setPointC: number,
   openAirChanges: number,
-): Partial<Record<SpanKey, () => Typical>> {
+): Partial<Record<SpanKey, () => DefaultValue>> {
   switch (span.kind) {
     case "unit":
       return { setPointC: () => is(setPointC, "the brief's set point") };

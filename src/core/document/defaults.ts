@@ -1,4 +1,4 @@
-import { CHEMISTRIES, cellsInBlock, shareAtRest } from "../reference/battery/chemistry";
+import { CHEMISTRIES, cellsInBlock, socAtOpenCircuit } from "../reference/battery/chemistry";
 import { AMPACITY_TABLES, type AmpacityTable } from "../reference/conductors/ampacity";
 import { compartmentRise } from "../reference/air/compartment";
 import { FUSE_KINDS, interruptingAt } from "../reference/conductors/fuse";
@@ -22,7 +22,7 @@ import type {
   SupplyKey,
   UnitKey,
 } from "./fields";
-import type { Typical } from "../units/known";
+import type { DefaultValue } from "../units/known";
 
 /*
  * The value each quantity is assumed to have when nobody entered one, and why. A typical value may follow other
@@ -30,7 +30,7 @@ import type { Typical } from "../units/known";
  */
 
 export type Need<K extends string> = (key: K) => number;
-type Typicals<K extends string> = { [P in K]: (need: Need<K>) => Typical };
+type Typicals<K extends string> = { [P in K]: (need: Need<K>) => DefaultValue };
 
 export type OptionalUnitKey =
   | "measuredAtC"
@@ -45,7 +45,7 @@ export type OptionalUnitKey =
 export type OptionalInverterKey = "maxDcCurrent" | "ventArea";
 export type OptionalPartKey = "ampacity";
 
-const is = (value: number, why: string): Typical => ({ value, why });
+const is = (value: number, why: string): DefaultValue => ({ value, why });
 
 /** Volts of one leg of the mains system to neutral. */
 export function mainsVoltage(rig: Rig): number {
@@ -107,7 +107,7 @@ export function voltageClass(bankVoltage: number): number {
           : bankVoltage;
 }
 
-export const briefTypicals = (rig: Rig): Typicals<BriefKey> => ({
+export const briefDefaults = (rig: Rig): Typicals<BriefKey> => ({
   hoursWanted: () => {
     const use = rig.plan.patterns[0] && mainUse(rig.plan.patterns[0]);
     return use ? is(use.minutes * 60, "longest use in the plan of the day") : is(8 * 3600, "a night");
@@ -115,7 +115,7 @@ export const briefTypicals = (rig: Rig): Typicals<BriefKey> => ({
   setPointC: () => is(24, "a typical night's setting"),
 });
 
-export const LOAD_TYPICALS: Typicals<LoadKey> = {
+export const LOAD_DEFAULTS: Typicals<LoadKey> = {
   power: () => is(100, "no power given"),
   share: () => is(1, "on all the time"),
 };
@@ -123,7 +123,7 @@ export const LOAD_TYPICALS: Typicals<LoadKey> = {
 /** Watts of cooling per watt of input that a typical unit of the kind gives at 35 degC. */
 const COOLING_PER_WATT = { fixed: 2.8, variable: 3.3, dc: 3 } as const;
 
-export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
+export function unitDefaults(rig: Rig, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
   const mains = loadVolts(rig.brief.mains, unit.leg);
   const direct = unit.kind === "dc";
   const volts = direct ? bankVoltage : mains;
@@ -188,7 +188,7 @@ export function unitTypicals(rig: Rig, unit: Unit, bankVoltage: number): Typical
   };
 }
 
-export function bankTypicals(rig: Rig): Typicals<BankKey> {
+export function bankDefaults(rig: Rig): Typicals<BankKey> {
   const { chemistry, build } = rig.bank;
   const model = CHEMISTRIES[chemistry];
   const cells = build === "cells";
@@ -209,7 +209,7 @@ export function bankTypicals(rig: Rig): Typicals<BankKey> {
     temperatureC: () => is(25, "room temperature"),
     chargeToVoltage: (need) => perCell(need, model.chargeTo),
     startShare: (need) =>
-      is(shareAtRest(chemistry, need("chargeToVoltage") / bankCells(need)), "what the charge-to voltage reaches"),
+      is(socAtOpenCircuit(chemistry, need("chargeToVoltage") / bankCells(need)), "what the charge-to voltage reaches"),
     stopVoltage: (need) => perCell(need, model.stopAt),
     reserve: () => (model.lithium ? is(0.2, "usual for lithium") : is(0.5, "usual for lead-acid")),
     resistance: (need) => {
@@ -286,7 +286,7 @@ export function compartmentHeat(
 /** Chargers and controllers turn 5 to 12 % of what they pass into heat: common practice, no source. */
 const CHARGER_LOSS = 0.08;
 
-export function inverterTypicals(
+export function inverterDefaults(
   rig: Rig,
   bankVoltage: number,
   outdoorC: number,
@@ -363,7 +363,7 @@ export function inverterTypicals(
   };
 }
 
-export function pathTypicals(outdoorC: number): Typicals<PathKey> {
+export function pathDefaults(outdoorC: number): Typicals<PathKey> {
   return {
     ambientC: () => is(Math.max(30, outdoorC), "outdoor temperature, 30 °C at least"),
     dropLimit: () => is(0.03, "3 % for the inverter's circuit"),
@@ -371,7 +371,7 @@ export function pathTypicals(outdoorC: number): Typicals<PathKey> {
   };
 }
 
-export function linkTypicals(areaMm2: Typical, fuse: Typical): Typicals<LinkKey> {
+export function linkDefaults(areaMm2: DefaultValue, fuse: DefaultValue): Typicals<LinkKey> {
   return {
     areaMm2: () => areaMm2,
     fuseRating: () => fuse,
@@ -379,7 +379,7 @@ export function linkTypicals(areaMm2: Typical, fuse: Typical): Typicals<LinkKey>
   };
 }
 
-export const LINK_LENGTH_TYPICAL = () => is(0.3, "battery beside battery");
+export const LINK_LENGTH_DEFAULT = () => is(0.3, "battery beside battery");
 
 /** What a part's typical values follow from: settled for its run before its parts are. */
 export interface PartSetting {
@@ -390,10 +390,10 @@ export interface PartSetting {
   mains: boolean;
   american: boolean;
   /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
-  rating: Typical;
-  areaMm2: Typical;
-  count: Typical;
-  carries: Typical;
+  rating: DefaultValue;
+  areaMm2: DefaultValue;
+  count: DefaultValue;
+  carries: DefaultValue;
 }
 
 /** Metres of cable, one way, that a run is taken to have. */
@@ -401,7 +401,7 @@ export const TYPICAL_LENGTH = (where: PartSetting["where"]): number =>
   where === "main" ? 1.5 : where === "mains" ? 5 : 3;
 
 /** Typical values of one part's quantities. */
-export function partTypicals(part: Part, setting: PartSetting): Partial<Typicals<PartKey>> {
+export function partDefaults(part: Part, setting: PartSetting): Partial<Typicals<PartKey>> {
   const main = setting.where === "main";
   switch (part.kind) {
     case "cable":
@@ -470,7 +470,7 @@ function usualInlet(rig: Rig): number {
 /** Nominal volts below their charging volts by which a vehicle's system is drawn from while it charges: 13 on 12. */
 export const VEHICLE_CHARGES_AT = 13 / 12;
 
-export function branchTypicals(
+export function branchDefaults(
   rig: Rig,
   branch: Branch,
   { bankVoltage, dcPower, unitCurrent }: { bankVoltage: number; dcPower: number; unitCurrent: number },
@@ -524,7 +524,7 @@ export function branchTypicals(
   };
 }
 
-export function supplyTypicals(rig: Rig): Typicals<SupplyKey> {
+export function supplyDefaults(rig: Rig): Typicals<SupplyKey> {
   const american = MAINS_SYSTEMS[rig.brief.mains].american;
   return {
     generatorRating: () => is(2000, "a usual suitcase generator"),
@@ -557,7 +557,7 @@ const CURE_TYPICALS: Record<CureKey, [cost: number, mass: number]> = {
   generator: [1100, 21],
 };
 
-export function cureTypicals(key: CureKey): Typicals<"cost" | "mass"> {
+export function cureDefaults(key: CureKey): Typicals<"cost" | "mass"> {
   const [cost, mass] = CURE_TYPICALS[key];
   return { cost: () => is(cost, "typical, with fitting parts"), mass: () => is(mass, "typical") };
 }

@@ -55,51 +55,52 @@ import {
   type WeatherKey,
 } from "./day-fields";
 import {
-  cabinTypicals,
-  controllerTypicals,
-  OBSTACLE_TYPICALS,
-  panelTypicals,
-  placeTypicals,
-  planTypicals,
-  sourceTypicals,
-  spanTypicals,
+  cabinDefaults,
+  controllerDefaults,
+  OBSTACLE_DEFAULTS,
+  panelDefaults,
+  placeDefaults,
+  planDefaults,
+  sourceDefaults,
+  spanDefaults,
 } from "./day-defaults";
-import { weatherTypicals } from "./weather-defaults";
-import type { FieldSpec, Known, Quantity, Typical } from "../units/known";
+import { weatherDefaults } from "./weather-defaults";
+import type { FieldSpec, ResolvedQuantity, Quantity, DefaultValue } from "../units/known";
 import {
   ampacityTable,
   areaWords,
-  bankTypicals,
-  branchTypicals,
-  briefTypicals,
-  cureTypicals,
-  inverterTypicals,
-  LINK_LENGTH_TYPICAL,
-  linkTypicals,
-  LOAD_TYPICALS,
-  partTypicals,
-  pathTypicals,
+  bankDefaults,
+  branchDefaults,
+  briefDefaults,
+  cureDefaults,
+  inverterDefaults,
+  LINK_LENGTH_DEFAULT,
+  linkDefaults,
+  LOAD_DEFAULTS,
+  partDefaults,
+  pathDefaults,
   ruleSetOf,
   sizesOf,
-  supplyTypicals,
+  supplyDefaults,
   TYPICAL_LENGTH,
-  unitTypicals,
+  unitDefaults,
   type OptionalInverterKey,
   type OptionalUnitKey,
   type PartSetting,
 } from "./defaults";
 
-type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, Known> & Partial<Record<O, Known>>;
+type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, ResolvedQuantity> &
+  Partial<Record<O, ResolvedQuantity>>;
 
 /** The quantities that a part of its kind has. */
-export type PartValues = Partial<Record<PartKey, Known>>;
+export type PartValues = Partial<Record<PartKey, ResolvedQuantity>>;
 
 export type PathValues = Group<PathKey> & {
-  links: Group<LinkKey> & { paths: { length: Known }[] };
+  links: Group<LinkKey> & { paths: { length: ResolvedQuantity }[] };
   main: PartValues[];
   mains: PartValues[];
   branches: (Group<BranchKey> & { parts: PartValues[]; far: PartValues[] })[];
-  measured: Partial<Record<MeasuredKey, Known>>;
+  measured: Partial<Record<MeasuredKey, ResolvedQuantity>>;
 };
 
 /** Every quantity of a rig with its value, entered or typical. Optional ones that nobody entered are absent. */
@@ -120,7 +121,7 @@ export interface RigValues {
     controllers: Group<ControllerKey, "maxArrayCurrent">[];
     obstacles: Group<ObstacleKey>[];
   };
-  plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, Known>>[] }[] };
+  plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, ResolvedQuantity>>[] }[] };
   cures: Record<CureKey, Group<"cost" | "mass">>;
 }
 
@@ -128,11 +129,11 @@ function resolveGroup<K extends string>(
   fields: Record<K, FieldSpec>,
   entered: Partial<Record<K, Quantity>>,
   path: string,
-  typicals: Partial<Record<K, (need: (key: K) => number) => Typical>>,
-): Record<K, Known> {
-  const known = {} as Record<K, Known>;
+  typicals: Partial<Record<K, (need: (key: K) => number) => DefaultValue>>,
+): Record<K, ResolvedQuantity> {
+  const known = {} as Record<K, ResolvedQuantity>;
   const need = (key: K): number => settle(key)!.value;
-  const settle = (key: K): Known | undefined => {
+  const settle = (key: K): ResolvedQuantity | undefined => {
     const settled = known[key];
     if (settled) return settled;
     const { label, dimension } = fields[key];
@@ -152,21 +153,21 @@ function resolveGroup<K extends string>(
 
 /** Fills every gap of a rig with its typical value. Pure; a valid document always resolves. */
 export function resolveRig(rig: Rig): RigValues {
-  const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", briefTypicals(rig));
-  const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeTypicals(rig));
+  const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", briefDefaults(rig));
+  const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeDefaults(rig));
   // A ready day's figures are the climate's own; what was entered belongs to a day of the customer's own.
   const weather = resolveGroup(
     WEATHER_FIELDS,
     rig.weather.kind === "own" ? rig.weather : {},
     "weather",
-    weatherTypicals(rig, place),
+    weatherDefaults(rig, place),
   );
-  const bank = resolveGroup(BANK_FIELDS, rig.bank, "bank", bankTypicals(rig));
+  const bank = resolveGroup(BANK_FIELDS, rig.bank, "bank", bankDefaults(rig));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
-  const loads = rig.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_TYPICALS));
+  const loads = rig.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_DEFAULTS));
   const units = rig.units.map((bare, i) => {
     const unit = withReadings(rig, bare, bank);
-    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitTypicals(rig, unit, bankVoltage));
+    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitDefaults(rig, unit, bankVoltage));
   });
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(rig.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
@@ -175,7 +176,7 @@ export function resolveRig(rig: Rig): RigValues {
       BRANCH_FIELDS,
       branch,
       `path.branches.${i}`,
-      branchTypicals(rig, branch, {
+      branchDefaults(rig, branch, {
         bankVoltage,
         dcPower,
         unitCurrent: units[rig.units.findIndex(({ id }) => id === branch.unitId)]?.runningCurrent.value ?? 10,
@@ -188,7 +189,7 @@ export function resolveRig(rig: Rig): RigValues {
   const acPower =
     sum(rig.units.map((unit, i) => (unit.kind === "dc" ? 0 : units[i]!.ratedPower.value))) +
     sum(rig.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
-  const inverterFields = inverterTypicals(rig, bankVoltage, weather.highestC.value, {
+  const inverterFields = inverterDefaults(rig, bankVoltage, weather.highestC.value, {
     acPower,
     chargingPower: sum(charging),
     ventArea: rig.inverter.ventArea?.value,
@@ -203,12 +204,12 @@ export function resolveRig(rig: Rig): RigValues {
     bank,
     inverter,
     path,
-    supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyTypicals(rig)),
+    supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyDefaults(rig)),
     place,
     weather,
     ...day,
     cures: Object.fromEntries(
-      CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureTypicals(key))]),
+      CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureDefaults(key))]),
     ) as RigValues["cures"],
   };
 }
@@ -234,7 +235,9 @@ function withReadings(rig: Rig, unit: Unit, bank: Group<BankKey>): Unit {
 }
 
 /** W that inverters draw from the bank at their full rating: idle and losses included. */
-export function fullDcPower(v: Record<"idlePower" | "lossShare" | "lossRise" | "rating" | "count", Known>): number {
+export function fullDcPower(
+  v: Record<"idlePower" | "lossShare" | "lossRise" | "rating" | "count", ResolvedQuantity>,
+): number {
   return v.count.value * (v.idlePower.value + (1 + v.lossShare.value + v.lossRise.value) * v.rating.value);
 }
 
@@ -265,7 +268,7 @@ function resolvePath(
   const rules = ruleSetOf(rig);
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const highestVoltage = Math.max(bankVoltage, bank.chargeToVoltage.value);
-  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathTypicals(weather.highestC.value));
+  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathDefaults(weather.highestC.value));
   const [ambientC, mainDrop, branchDrop] = [group.ambientC.value, group.dropLimit.value, group.branchDropLimit.value];
   const shared = { rules, ambientC };
   const dcRun = { ...shared, mains: false, spare: 1.25, volts: bankVoltage, highestVoltage, floor: 0, start: 0 };
@@ -299,7 +302,7 @@ function resolvePath(
   const leadSize = sizesOf(rig).find(
     (area) => cableCarries(ampacityTable(rig), area, "90", "free", ambientC) >= ownFuse,
   );
-  const area: Typical = chained
+  const area: DefaultValue = chained
     ? { value: mainArea || 50, why: "as the cable to the inverter" }
     : { value: leadSize ?? (mainArea || 50), why: "what carries the fuse of each battery" };
 
@@ -336,10 +339,10 @@ function resolvePath(
         LINK_FIELDS,
         links,
         "path.links",
-        linkTypicals(area, { value: ownFuse, why: "125 % of what each battery gives, next size up" }),
+        linkDefaults(area, { value: ownFuse, why: "125 % of what each battery gives, next size up" }),
       ),
       paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
-        resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_TYPICAL }),
+        resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_DEFAULT }),
       ),
     },
     main,
@@ -429,7 +432,7 @@ function resolveDay(
   }: Pick<RigValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
 ): Pick<RigValues, "cabin" | "sources" | "plan"> {
   const average = loads.reduce((sum, { power, share }) => sum + power.value * share.value, 0);
-  const cabin = resolveGroup(CABIN_FIELDS, rig.cabin, "cabin", cabinTypicals(rig, average));
+  const cabin = resolveGroup(CABIN_FIELDS, rig.cabin, "cabin", cabinDefaults(rig, average));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const runs = (role: Branch["role"]) =>
     rig.path.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
@@ -437,7 +440,7 @@ function resolveDay(
     SOURCE_FIELDS,
     rig.sources,
     "sources",
-    sourceTypicals(
+    sourceDefaults(
       rig,
       { length: cabin.length.value, width: cabin.width.value },
       { engine: runs("engine"), charger: runs("charger"), shore: runs("shore") },
@@ -447,7 +450,7 @@ function resolveDay(
   let [x, y, row] = [0.1, 0.05, 0];
   const panels = rig.sources.panels.map((panel, i) => {
     const settle = (at: { x: number; y: number }) =>
-      resolveGroup(PANEL_FIELDS, panel, `sources.panels.${i}`, panelTypicals(panel, place.latitude.value, at));
+      resolveGroup(PANEL_FIELDS, panel, `sources.panels.${i}`, panelDefaults(panel, place.latitude.value, at));
     const sized = settle({ x, y });
     if (panel.mount === "portable") return sized;
     const wide = sized.width.value;
@@ -469,21 +472,21 @@ function resolveDay(
       ...source,
       panels,
       controllers: rig.sources.controllers.map((controller, i) =>
-        resolveGroup(CONTROLLER_FIELDS, controller, `sources.controllers.${i}`, controllerTypicals(limit)),
+        resolveGroup(CONTROLLER_FIELDS, controller, `sources.controllers.${i}`, controllerDefaults(limit)),
       ),
       obstacles: rig.sources.obstacles.map((obstacle, i) =>
-        resolveGroup(OBSTACLE_FIELDS, obstacle, `sources.obstacles.${i}`, OBSTACLE_TYPICALS),
+        resolveGroup(OBSTACLE_FIELDS, obstacle, `sources.obstacles.${i}`, OBSTACLE_DEFAULTS),
       ),
     },
     plan: {
-      ...resolveGroup(PLAN_FIELDS, rig.plan, "plan", planTypicals(rig, bankWh)),
+      ...resolveGroup(PLAN_FIELDS, rig.plan, "plan", planDefaults(rig, bankWh)),
       patterns: patternsOf(rig, brief.hoursWanted.value).map(({ spans }, p) => ({
         spans: spans.map((span, i) =>
           resolveGroup<SpanKey>(
             SPAN_FIELDS,
             span as Partial<Record<SpanKey, Quantity>>,
             `plan.patterns.${p}.spans.${i}`,
-            spanTypicals(span, brief.setPointC.value, cabin.openAirChanges.value),
+            spanDefaults(span, brief.setPointC.value, cabin.openAirChanges.value),
           ),
         ),
       })),
@@ -558,7 +561,7 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
   const asked = Math.max(run.spare * run.current, run.start);
   const wanted = nextOf(ratings, asked);
   const under = run.mains ? (ratings.findLast((rating) => rating <= thinnest) ?? ratings[0]!) : fuseUnder(thinnest);
-  const rating: Typical =
+  const rating: DefaultValue =
     thinnest < wanted
       ? { value: under, why: "the largest that protects the cable" }
       : {
@@ -588,7 +591,7 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
         (other > 0 ? 0 : rating.value),
     );
     // Where no single cable carries what protects it, several side by side are assumed: typical parts fit together.
-    const size = (): { area: Typical; count: Typical } => {
+    const size = (): { area: DefaultValue; count: DefaultValue } => {
       const one = { value: 1, why: "one" };
       if (part.kind !== "cable") return { area: { value: 0, why: "" }, count: one };
       const metres = part.length?.value ?? TYPICAL_LENGTH(run.where);
@@ -641,7 +644,7 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
       PART_FIELDS[part.kind] as Record<PartKey, FieldSpec>,
       part as unknown as Partial<Record<PartKey, Quantity>>,
       `${path}.${i}`,
-      partTypicals(part, setting),
+      partDefaults(part, setting),
     );
   });
 }
@@ -649,10 +652,10 @@ function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): P
 const WARM_C = 60;
 
 /** Every resolved quantity of a rig, in the order of its document. */
-export function* everyKnown(values: RigValues | object): Generator<Known> {
+export function* everyKnown(values: RigValues | object): Generator<ResolvedQuantity> {
   for (const value of Object.values(values) as unknown[]) {
     if (!value || typeof value !== "object") continue;
-    if ("origin" in value && "path" in value) yield value as Known;
+    if ("origin" in value && "path" in value) yield value as ResolvedQuantity;
     else yield* everyKnown(value);
   }
 }

@@ -1,7 +1,7 @@
 import { loadVolts } from "../reference/standards/mains";
 import type { RuleSet } from "../reference/standards/rule-set";
 import type { Branch, Rig } from "./schema";
-import type { Known } from "../units/known";
+import type { ResolvedQuantity } from "../units/known";
 import { VEHICLE_CHARGES_AT } from "./defaults";
 
 /*
@@ -56,7 +56,7 @@ export const NO_ARRAY: PanelArray = {
 /** Open-circuit volts rise by this for each kelvin under 25 degC: 0.25 to 0.35 % for silicon (common practice, no source). */
 export const VOLTS_PER_KELVIN = 0.003;
 
-type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", Known>;
+type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", ResolvedQuantity>;
 
 /** The array on controller number `controller`; panels that name no listed controller belong to the first. */
 export function arrayOf(rig: Rig, panels: readonly PanelValues[], lowestC: number, controller: number): PanelArray {
@@ -85,7 +85,7 @@ export function controllerOfBranch(rig: Rig, index: number): number {
 
 /** A that a converter for DC loads draws from the bank at its rating. */
 export const converterDraw = (
-  v: Record<"converterRating" | "loadVoltage" | "efficiency", Known>,
+  v: Record<"converterRating" | "loadVoltage" | "efficiency", ResolvedQuantity>,
   bankVoltage: number,
 ): number => (v.converterRating.value * v.loadVoltage.value) / (bankVoltage * v.efficiency.value);
 
@@ -95,7 +95,7 @@ export function farSideOf(
   branch: Branch,
   v: Record<
     "current" | "efficiency" | "vehicleVoltage" | "starterShortCircuit" | "loadVoltage" | "converterRating",
-    Known
+    ResolvedQuantity
   >,
   bank: { chargeToVoltage: number },
   rules: RuleSet,

@@ -13,7 +13,7 @@ import { dayOfYearOf } from "../reference/weather/weather";
 import type { PlaceKey, WeatherKey } from "./day-fields";
 import type { Rig } from "./schema";
 import { placeOfRig, startDateOfRig } from "./place";
-import type { Known, Typical } from "../units/known";
+import type { ResolvedQuantity, DefaultValue } from "../units/known";
 import type { Need } from "./defaults";
 
 /** Days that a run may go through from simulated weather: a fortnight, one on either side, and a use that begins late. */
@@ -23,7 +23,7 @@ const RATING_C = 35;
 /** Usual fall from afternoon to sunrise inland, K (common practice, no source). */
 const USUAL_SWING = 13;
 
-const is = (value: number, why: string): Typical => ({ value, why });
+const is = (value: number, why: string): DefaultValue => ({ value, why });
 const READY_WORDS: Record<ReadyDay, string> = { mild: "mild day", usual: "typical day", hot: "hot day" };
 
 /** Whether the job has a design day that somebody chose: a place, or a day of its own with a temperature. */
@@ -37,7 +37,7 @@ export function sunKnown(rig: Rig): boolean {
 }
 
 /** The month's climate from the values of a place. */
-export function climateFrom(place: Record<PlaceKey, Known>): Climate {
+export function climateFrom(place: Record<PlaceKey, ResolvedQuantity>): Climate {
   const v = (key: PlaceKey) => place[key].value;
   return {
     maxC: Math.max(v("maxC"), v("minC") + 0.5),
@@ -59,10 +59,10 @@ const sunHoursOf = (clearness: number, latitude: number, dayOfYear: number) =>
   (clearness * extraterrestrialOverDay(latitude, dayOfYear)) / 1000;
 
 /** The design day's four quantities as they follow from its kind where nobody entered them. */
-export function weatherTypicals(
+export function weatherDefaults(
   rig: Rig,
-  place: Record<PlaceKey, Known>,
-): { [K in WeatherKey]: (need: Need<WeatherKey>) => Typical } {
+  place: Record<PlaceKey, ResolvedQuantity>,
+): { [K in WeatherKey]: (need: Need<WeatherKey>) => DefaultValue } {
   const { kind, file, seed } = rig.weather;
   const climate = climateFrom(place);
   const latitude = place.latitude.value;
@@ -116,7 +116,11 @@ export function weatherTypicals(
 }
 
 /** The design day as the run takes it, from its four quantities. */
-export function designDay(weather: Record<WeatherKey, Known>, latitude: number, dayOfYear: number): DayWeather {
+export function designDay(
+  weather: Record<WeatherKey, ResolvedQuantity>,
+  latitude: number,
+  dayOfYear: number,
+): DayWeather {
   const maxC = weather.highestC.value;
   const minC = Math.min(weather.lowestC.value, maxC - 0.5);
   const whole = sunHoursOf(1, latitude, dayOfYear);
@@ -131,6 +135,6 @@ export function designDay(weather: Record<WeatherKey, Known>, latitude: number, 
 /** The design day of a job whose values are settled. */
 export const designDayOf = (
   rig: Rig,
-  values: { weather: Record<WeatherKey, Known>; place: Record<PlaceKey, Known> },
+  values: { weather: Record<WeatherKey, ResolvedQuantity>; place: Record<PlaceKey, ResolvedQuantity> },
 ): DayWeather =>
   designDay(values.weather, values.place.latitude.value, firstDayOfYear(rig, values.place.latitude.value));

@@ -2,8 +2,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { q, rigOf } from "../../../tests/rigs";
-import { bankModel, bankRestVoltage, coldFactor, effectiveCurrent } from "./battery/battery";
-import { cellsInBlock, restVoltage, shareAtRest, type Chemistry } from "../reference/battery/chemistry";
+import { bankModel, openCircuitVoltage, coldFactor, effectiveCurrent } from "./battery/battery";
+import { cellsInBlock, cellOpenCircuitVoltage, socAtOpenCircuit, type Chemistry } from "../reference/battery/chemistry";
 import { bankUnderLoad, constantPower } from "./battery/under-load";
 import { acFromDc, dcAdded, dcInput, inverterModel, surgePower } from "./inverter/inverter";
 import { interpolate, interpolateLogLog } from "../units/interpolate";
@@ -137,8 +137,8 @@ describe("bank", () => {
     ["nmc", 1, 4.18],
     ["agm", 0.5, 12.3 / 6],
   ])("%s rests at level %f at %f V a cell, and the other way round", (chemistry, share, volts) => {
-    expect(restVoltage(chemistry, share)).toBeCloseTo(volts, 9);
-    expect(shareAtRest(chemistry, volts)).toBeCloseTo(share, 9);
+    expect(cellOpenCircuitVoltage(chemistry, share)).toBeCloseTo(volts, 9);
+    expect(socAtOpenCircuit(chemistry, volts)).toBeCloseTo(share, 9);
   });
   it.each([
     [40, 1],
@@ -161,7 +161,7 @@ describe("bank", () => {
       series: q(2),
       parallel: q(2),
     });
-    expect(bankRestVoltage(four, 0.5)).toBeCloseTo(2 * bankRestVoltage(one, 0.5), 9);
+    expect(openCircuitVoltage(four, 0.5)).toBeCloseTo(2 * openCircuitVoltage(one, 0.5), 9);
     expect(four.capacityAh).toBe(200);
     // One battery of a pair gives a tenth over its half: common practice, no source.
     expect(four.continuousCurrent).toBeCloseTo(200 / 1.1, 9);

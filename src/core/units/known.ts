@@ -15,7 +15,7 @@ export interface Quantity {
 }
 
 /** What the sheet knows of a quantity once typical values have filled the gaps. */
-export interface Known extends Quantity {
+export interface ResolvedQuantity extends Quantity {
   /** Path in the document, dots between steps: `units.0.runningCurrent`. */
   path: string;
   label: string;
@@ -27,7 +27,7 @@ export interface Known extends Quantity {
 }
 
 /** A typical value with the reason a reader is shown. */
-export interface Typical {
+export interface DefaultValue {
   value: number;
   why: string;
 }

@@ -7,7 +7,7 @@ import { demoRig, q, rigOf } from "../../../tests/rigs";
 import { AMERICAN, METRIC } from "./dimension";
 import { assess } from "../assessment/verdicts/assess";
 import { assessDay } from "../assessment/verdicts/day";
-import { sumAsText, withNumbers } from "./trace";
+import { workingAsText, withNumbers } from "./trace";
 
 const { figures } = assess(rigOf({ unit: { runningCurrent: q(6, "measured") }, bank: { capacityAh: q(300) } }));
 
@@ -17,17 +17,17 @@ describe("a figure's sum", () => {
   });
   it("keeps the relation's own units, whatever the job is written in", () => {
     expect(withNumbers(figures["unit.0.heat"]!)).toBe("(1 + 1.3 % × (35 °C − 35)) ÷ (1 + 1.3 % × (35 °C − 35)) = 1");
-    expect(sumAsText(figures, "unit.0.heat", AMERICAN)).toContain("Highest outdoor temperature: 95 °F");
+    expect(workingAsText(figures, "unit.0.heat", AMERICAN)).toContain("Highest outdoor temperature: 95 °F");
   });
   it("as text says relation, numbers, origins and source, and goes into the sums beneath", () => {
-    const text = sumAsText(figures, "unit.0.running", METRIC, 1);
+    const text = workingAsText(figures, "unit.0.running", METRIC, 1);
     expect(text).toMatch(/^Running power on the design day: 1\.31 kW\n {2}P = P_0 × k\n/);
     expect(text).toContain("[measured]");
     expect(text).toContain("Source: ");
     expect(text.split("\n").length).toBeGreaterThan(12);
   });
   it("of a key that is not there is empty", () => {
-    expect(sumAsText(figures, "nothing", METRIC)).toBe("");
+    expect(workingAsText(figures, "nothing", METRIC)).toBe("");
   });
 });
 

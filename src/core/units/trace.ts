@@ -1,6 +1,6 @@
 import { METRIC, type Dimension, type UnitPreferences } from "./dimension";
 import { formatQuantity } from "./format";
-import type { Known, Origin } from "./known";
+import type { ResolvedQuantity, Origin } from "./known";
 
 /** One number in a relation: an entered or typical quantity, another figure, or a constant. */
 export interface Term {
@@ -18,7 +18,7 @@ export interface Term {
 }
 
 /** A computed number that carries its working. */
-export interface Figure {
+export interface TracedValue {
   key: string;
   name: string;
   value: number;
@@ -30,11 +30,11 @@ export interface Figure {
   source: string;
 }
 
-export type Figures = Record<string, Figure>;
+export type Trace = Record<string, TracedValue>;
 
 /** Adds a figure to the ledger and returns it. */
 export function record(
-  figures: Figures,
+  figures: Trace,
   key: string,
   name: string,
   dimension: Dimension,
@@ -42,18 +42,18 @@ export function record(
   relation: string,
   terms: Term[],
   source = "definition",
-): Figure {
+): TracedValue {
   return (figures[key] = { key, name, value, dimension, relation, terms, source });
 }
 
 /** A term taken from a quantity of the rig. */
-export function given(symbol: string, known: Known): Term {
+export function given(symbol: string, known: ResolvedQuantity): Term {
   const { label, value, dimension, origin, path, why } = known;
   return { symbol, name: label, value, dimension, origin, path, why };
 }
 
 /** A term taken from another figure. */
-export function of(symbol: string, figure: Figure): Term {
+export function of(symbol: string, figure: TracedValue): Term {
   return { symbol, name: figure.name, value: figure.value, dimension: figure.dimension, figure: figure.key };
 }
 
@@ -66,7 +66,7 @@ export function constant(symbol: string, name: string, value: number, dimension:
  * The relation with numbers in place of the symbols on its right-hand side, in metric units whatever the job's:
  * the constants of a relation belong to them.
  */
-export function withNumbers(figure: Figure): string {
+export function withNumbers(figure: TracedValue): string {
   const at = figure.relation.indexOf("=");
   if (at < 0) return figure.relation;
   const bySymbol = new Map(figure.terms.map((term) => [term.symbol, term]));
@@ -78,7 +78,7 @@ export function withNumbers(figure: Figure): string {
 }
 
 /** A figure's working as plain text, with that of the figures beneath it down to `depth` levels. */
-export function sumAsText(figures: Figures, key: string, preferences: UnitPreferences, depth = 1): string {
+export function workingAsText(figures: Trace, key: string, preferences: UnitPreferences, depth = 1): string {
   const figure = figures[key];
   if (!figure) return "";
   const lines = [
@@ -97,7 +97,7 @@ export function sumAsText(figures: Figures, key: string, preferences: UnitPrefer
   ];
   if (depth > 0) {
     for (const term of figure.terms) {
-      if (term.figure) lines.push(...indent(sumAsText(figures, term.figure, preferences, depth - 1)));
+      if (term.figure) lines.push(...indent(workingAsText(figures, term.figure, preferences, depth - 1)));
     }
   }
   return lines.join("\n");

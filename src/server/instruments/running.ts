@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { timeZoneOfRig } from "../../core/document/place";
 import type { Rig } from "../../core/document/schema";
-import { makeStandIn, type Probes, type StandIn } from "../../core/applications/test-run/simulator/simulator";
+import { makeSimulator, type Probes, type Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Reading } from "../../core/applications/test-run/log/readings";
 import { addReadings, setSource, type SentReading, type Source } from "../trials";
 import { fileInLogs, fileTailInstrument } from "./file-tail";
@@ -14,7 +14,7 @@ import { say } from "@/core/messages/say";
 interface Running {
   instrument: Instrument;
   source: Source;
-  standIn: StandIn | null;
+  standIn: Simulator | null;
   told: number;
   watchers: Set<(event: LiveEvent) => void>;
 }
@@ -50,18 +50,18 @@ export async function startInstrument(
   told = 0,
 ): Promise<{ ok: true } | { ok: false; message: string }> {
   stopInstrument(trial.id);
-  let standIn: StandIn | null = null;
+  let simulator: Simulator | null = null;
   let instrument: Instrument;
   if (source.kind === "stand-in") {
-    standIn = makeStandIn(rig, source, trial.startedMs);
-    instrument = standInInstrument(standIn, source.speed, told);
+    simulator = makeSimulator(rig, source, trial.startedMs);
+    instrument = standInInstrument(simulator, source.speed, told);
   } else if (source.kind === "file") {
     const file = fileInLogs(source.path);
     if (!file) return { ok: false, message: say("server.logFolder") };
     instrument = fileTailInstrument(file, timeZoneOfRig(rig));
   } else instrument = signalKInstrument(source.url);
-  await setSource(db, trial.id, source, standIn?.truth);
-  const own: Running = { instrument, source, standIn, told, watchers: new Set() };
+  await setSource(db, trial.id, source, simulator?.truth);
+  const own: Running = { instrument, source, standIn: simulator, told, watchers: new Set() };
   running.set(trial.id, own);
   const tell = (event: LiveEvent) => {
     for (const watcher of own.watchers) watcher(event);

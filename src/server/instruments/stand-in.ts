@@ -1,11 +1,11 @@
-import type { StandIn } from "../../core/applications/test-run/simulator/simulator";
+import type { Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Instrument, Listener } from "./instrument";
 
 /** How often a stand-in tells its readings, ms. */
 const TICK_MS = 250;
 
 /** Tells a made run's readings in real time, or `speed` times as fast, from index `from` on. */
-export function standInInstrument({ readings }: StandIn, speed: number, from = 0): Instrument {
+export function standInInstrument({ readings }: Simulator, speed: number, from = 0): Instrument {
   let timer: NodeJS.Timeout | null = null;
   let next = from;
   let telling = false;

@@ -7,7 +7,7 @@ import { fieldAt, partAt } from "@/core/document/labels";
 import { usualPattern } from "@/core/document/schedule";
 import { putAt, valueAt } from "@/core/document/compare";
 import type { Rig } from "@/core/document/schema";
-import type { FieldSpec, Known, Origin } from "@/core/units/known";
+import type { FieldSpec, ResolvedQuantity, Origin } from "@/core/units/known";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
 import { QuantityInput } from "./quantity-input";
@@ -264,6 +264,6 @@ const OPTIONAL =
 const isOptional = (path: string) => OPTIONAL.test(path);
 
 /** The resolved quantity at a document path. */
-function knownAt(values: unknown, path: string): Known | undefined {
-  return valueAt(values, path.replace(/^brief\.loads\./, "loads.")) as Known | undefined;
+function knownAt(values: unknown, path: string): ResolvedQuantity | undefined {
+  return valueAt(values, path.replace(/^brief\.loads\./, "loads.")) as ResolvedQuantity | undefined;
 }

@@ -2,7 +2,7 @@
 
 import { App, Button, Drawer } from "antd";
 import { formatQuantity } from "@/core/units/format";
-import { sumAsText, withNumbers } from "@/core/units/trace";
+import { workingAsText, withNumbers } from "@/core/units/trace";
 import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";
 import { FigureValue } from "../fields/figure-value";
 import { useDay } from "../state/day";
@@ -83,7 +83,7 @@ function Sum({ figureKey }: { figureKey: string }) {
   if (!figure) return <p>{say("interface.figureNoLongerPart")}</p>;
   const copy = async () => {
     try {
-      await navigator.clipboard.writeText(sumAsText(figures, figureKey, rig.notation, 2));
+      await navigator.clipboard.writeText(workingAsText(figures, figureKey, rig.notation, 2));
       void message.success("Copied as text");
     } catch {
       void message.error(say("interface.browserRefusedClipboardSelect"));

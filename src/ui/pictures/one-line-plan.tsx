@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { planOf } from "@/core/applications/diagram/single-line-diagram";
+import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
 import { PlanDrawing } from "./plan-drawing";
@@ -11,9 +11,9 @@ import { SANS } from "./style";
 /** The single-line diagram, each part a way to its line. A file of it has the colours of paper, whatever the theme. */
 export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
   const { rig, assessment } = useReading();
-  const plan = useMemo(() => planOf(rig, assessment), [rig, assessment]);
+  const diagram = useMemo(() => singleLineDiagram(rig, assessment), [rig, assessment]);
   const save = () => {
-    const text = `<?xml version="1.0" encoding="UTF-8"?>\n${planSvg(plan, SANS)}`;
+    const text = `<?xml version="1.0" encoding="UTF-8"?>\n${planSvg(diagram, SANS)}`;
     const link = document.createElement("a");
     link.href = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
     link.download = `${rig.name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase()}-plan.svg`;
@@ -34,7 +34,7 @@ export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
         </span>
       </div>
       <div className="plan-holder">
-        <PlanDrawing plan={plan} title={rig.name} onPart={onPart} colours={THEMED} />
+        <PlanDrawing plan={diagram} title={rig.name} onPart={onPart} colours={THEMED} />
       </div>
     </>
   );

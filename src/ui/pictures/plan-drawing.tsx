@@ -1,4 +1,8 @@
-import { PLAN_CELL, type Plan, type PlanItem } from "@/core/applications/diagram/single-line-diagram";
+import {
+  DIAGRAM_CELL,
+  type SingleLineDiagram,
+  type DiagramItem,
+} from "@/core/applications/diagram/single-line-diagram";
 import { PALETTE, type Palette } from "../palette";
 import { SymbolOf } from "./plan-symbols";
 import { SANS } from "./style";
@@ -7,13 +11,13 @@ const LINE = 14;
 
 /** The drawing of a one-line plan. No hooks: it is drawn on the screen and, by itself, into a print. */
 export function PlanDrawing({
-  plan,
+  plan: diagram,
   title,
   onPart,
   font = SANS,
   colours = PALETTE,
 }: {
-  plan: Plan;
+  plan: SingleLineDiagram;
   title: string;
   onPart(path: string): void;
   font?: string;
@@ -24,21 +28,21 @@ export function PlanDrawing({
     <svg
       xmlns="http://www.w3.org/2000/svg"
       className="plan"
-      viewBox={`0 0 ${plan.width} ${plan.height}`}
-      width={plan.width}
-      height={plan.height}
+      viewBox={`0 0 ${diagram.width} ${diagram.height}`}
+      width={diagram.width}
+      height={diagram.height}
       role="group"
       aria-label={`Single-line diagram of ${title}`}
       fontFamily={font}
       fontSize="12"
     >
-      <rect width={plan.width} height={plan.height} fill={colours.paper} />
-      {plan.headings.map(({ x, y, text }) => (
+      <rect width={diagram.width} height={diagram.height} fill={colours.paper} />
+      {diagram.headings.map(({ x, y, text }) => (
         <text key={text + y} x={x} y={y} fontWeight="700" fontSize="13" fill={colours.ink} data-plan-text>
           {text}
         </text>
       ))}
-      {plan.wires.map(({ points, mains }, i) => (
+      {diagram.wires.map(({ points, mains }, i) => (
         <polyline
           key={i}
           points={points.map((point) => point.join(",")).join(" ")}
@@ -48,14 +52,14 @@ export function PlanDrawing({
           strokeDasharray={mains ? "7 3" : undefined}
         />
       ))}
-      {plan.items.map((item) => (
+      {diagram.items.map((item) => (
         <Item key={item.key} item={item} onPart={onPart} colours={colours} />
       ))}
     </svg>
   );
 }
 
-function Item({ item, onPart, colours }: { item: PlanItem; onPart(path: string): void; colours: Palette }) {
+function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: string): void; colours: Palette }) {
   const { x, y, title, lines, word, fault } = item;
   const bad = word === "Fails" || word === "Stop";
   const colour = bad ? colours.heat : colours.ink;
@@ -77,18 +81,18 @@ function Item({ item, onPart, colours }: { item: PlanItem; onPart(path: string):
     >
       <title>{said}</title>
       <rect
-        x={x - PLAN_CELL.width / 2}
+        x={x - DIAGRAM_CELL.width / 2}
         y={y - 17}
-        width={PLAN_CELL.width}
+        width={DIAGRAM_CELL.width}
         height={36 + (lines.length + 1) * LINE}
         fill="none"
         pointerEvents="all"
       />
       {word !== "Holds" && (
         <rect
-          x={x - PLAN_CELL.width / 2 + 2}
+          x={x - DIAGRAM_CELL.width / 2 + 2}
           y={y - 19}
-          width={PLAN_CELL.width - 4}
+          width={DIAGRAM_CELL.width - 4}
           height={42 + (lines.length + 1) * LINE}
           fill="none"
           stroke={bad ? colours.heat : colours.sun}

@@ -1,5 +1,5 @@
 import { createElement, isValidElement, type ReactNode } from "react";
-import type { Plan } from "@/core/applications/diagram/single-line-diagram";
+import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { PlanDrawing } from "./plan-drawing";
 
 /** Attributes of the drawing that SVG writes as they are; the others with hyphens. */
@@ -30,5 +30,5 @@ function written(node: ReactNode): string {
 }
 
 /** A one-line plan as SVG text, in one of the print's fonts. */
-export const planSvg = (plan: Plan, font: string): string =>
-  written(createElement(PlanDrawing, { plan, title: "", font, onPart: () => {} }));
+export const planSvg = (diagram: SingleLineDiagram, font: string): string =>
+  written(createElement(PlanDrawing, { plan: diagram, title: "", font, onPart: () => {} }));

@@ -1,4 +1,4 @@
-import type { PlanSymbol } from "@/core/applications/diagram/single-line-diagram";
+import type { DiagramSymbol } from "@/core/applications/diagram/single-line-diagram";
 
 /*
  * Symbols of the one-line plan, each about the origin on a line from left to right, 34 px wide: own drawings after the
@@ -6,7 +6,7 @@ import type { PlanSymbol } from "@/core/applications/diagram/single-line-diagram
  */
 const HALF = 17;
 
-export function SymbolOf({ symbol, ink, paper }: { symbol: PlanSymbol; ink: string; paper: string }) {
+export function SymbolOf({ symbol, ink, paper }: { symbol: DiagramSymbol; ink: string; paper: string }) {
   const line = { fill: "none", stroke: ink, strokeWidth: 1.4 } as const;
   const box = <rect x={-14} y={-14} width={28} height={28} fill={paper} stroke={ink} strokeWidth={1.4} />;
   const gap = <rect x={-HALF} y={-3} width={2 * HALF} height={6} fill={paper} />;

@@ -38,7 +38,7 @@ export const stepAt = (at: number | null, steps: number, width: number): number 
 export function stepWords(record: DayRecord, k: number, prefs: UnitPreferences): string {
   return [
     timeOfDay(record.clock, k * record.stepS),
-    formatQuantity(record.share[k]!, "ratio", prefs, 2),
+    formatQuantity(record.stateOfCharge[k]!, "ratio", prefs, 2),
     `cabin ${formatQuantity(record.cabinC[k]!, "temperature", prefs, 3)}`,
     `outside ${formatQuantity(record.outdoorC[k]!, "temperature", prefs, 3)}`,
     record.sunPower[k]! + record.lost[k]! > 1 ? `sun ${formatQuantity(record.sunPower[k]!, "power", prefs, 2)}` : "",
@@ -64,8 +64,8 @@ export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, 
     const sun = (value: number) => BASE - (value / 1100) * (BASE - TOP);
     const hours = (steps * record.stepS) / 3600;
     return {
-      level: area(record.share, span, 400, x, level, BASE),
-      edge: polyline(record.share, span, 400, x, level),
+      level: area(record.stateOfCharge, span, 400, x, level, BASE),
+      edge: polyline(record.stateOfCharge, span, 400, x, level),
       sun: area(record.sun, span, 200, x, sun, BASE),
       cabin: polyline(record.cabinC, span, 400, x, degrees),
       outdoor: polyline(record.outdoorC, span, 300, x, degrees),

@@ -371,7 +371,7 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
           <tbody>
             <tr>
               <td>State of charge</td>
-              <td className="mono">{formatQuantity(record.share[k]!, "ratio", prefs, 3)}</td>
+              <td className="mono">{formatQuantity(record.stateOfCharge[k]!, "ratio", prefs, 3)}</td>
             </tr>
             <tr>
               <td>Voltage: battery, inverter</td>

@@ -2,7 +2,7 @@
 
 import { Checkbox, Input, Segmented } from "antd";
 import { useEffect, useMemo, useState } from "react";
-import { planOf } from "@/core/applications/diagram/single-line-diagram";
+import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/applications/handover/document";
 import type { Rig } from "@/core/document/schema";
 import { PlanDrawing } from "../pictures/plan-drawing";
@@ -190,10 +190,10 @@ function BlockView({ block }: { block: Block }) {
 
 function PackPlan() {
   const { rig, assessment } = useReading();
-  const plan = useMemo(() => planOf(rig, assessment), [rig, assessment]);
+  const diagram = useMemo(() => singleLineDiagram(rig, assessment), [rig, assessment]);
   return (
     <div className="wide">
-      <PlanDrawing plan={plan} title={rig.name} onPart={() => {}} />
+      <PlanDrawing plan={diagram} title={rig.name} onPart={() => {}} />
     </div>
   );
 }

@@ -4,7 +4,7 @@ import { App, Button, Dropdown, Modal, type MenuProps } from "antd";
 import { DownOutlined, MoreOutlined, PlusOutlined, RightOutlined } from "@ant-design/icons";
 import { useState, type ReactNode } from "react";
 import { FUSE_KINDS } from "@/core/reference/conductors/fuse";
-import { allRuns, PART_NAMES } from "@/core/models/wiring/circuits";
+import { allCircuits, PART_NAMES } from "@/core/models/wiring/circuits";
 import { emptyPart, type Part } from "@/core/document/schema";
 import { PART_FIELDS, type PartKind } from "@/core/document/fields";
 import { valueAt } from "@/core/document/compare";
@@ -68,7 +68,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
   const { rig, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const parts = valueAt(rig, path) as Part[];
-  const run = allRuns(assessment.path).find((one) => one.path === path);
+  const circuit = allCircuits(assessment.path).find((one) => one.path === path);
   const edit = (recipe: (list: Part[]) => void) => change((draft) => recipe(valueAt(draft, path) as Part[]));
   const add = (kind: PartKind) => {
     edit((list) => void list.push(emptyPart(kind, newId())));
@@ -92,7 +92,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
             part={part}
             mains={mains}
             path={`${path}.${i}`}
-            mark={run?.parts[i]?.mark ?? ""}
+            mark={circuit?.parts[i]?.mark ?? ""}
             isOpen={open === `${path}.${i}`}
             toggle={() => setOpen(open === `${path}.${i}` ? null : `${path}.${i}`)}
             first={i === 0}

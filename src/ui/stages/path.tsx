@@ -181,7 +181,7 @@ function BranchGroup({
   const change = useSheet((state) => state.change);
   const units = useSheet((state) => state.rig.units);
   const at = `path.branches.${index}`;
-  const far = useReading().assessment.path.far.find((run) => run.path === `${at}.far`);
+  const far = useReading().assessment.path.far.find((circuit) => circuit.path === `${at}.far`);
   return (
     <div data-row={at} className={table.open === at ? "opened" : undefined}>
       <PartsTable

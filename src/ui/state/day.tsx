@@ -1,31 +1,19 @@
 "use client";
 
-import { proxy, releaseProxy, wrap, type Remote } from "comlink";
+import { proxy, type Remote } from "comlink";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import type { PairKey } from "@/core/assessment/run-time-map/axes";
 import type { PairSide, RunTimeMap } from "@/core/assessment/run-time-map/run-time-map";
 import type { Rig } from "@/core/document/schema";
 import type { DayAnswer, DayWorker, WeatherImport } from "@/workers/day.worker";
+import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
 
 /** Long enough that a run does not begin at every letter. */
 const SETTLE_MS = 120;
 
-interface Hired {
-  remote: Remote<DayWorker>;
-  dismiss(): void;
-}
-
-function hire(): Hired {
-  const worker = new Worker(new URL("../../workers/day.worker.ts", import.meta.url), { type: "module" });
-  const remote = wrap<DayWorker>(worker);
-  return {
-    remote,
-    dismiss: () => {
-      remote[releaseProxy]();
-      worker.terminate();
-    },
-  };
-}
+const start = () => new Worker(new URL("../../workers/day.worker.ts", import.meta.url), { type: "module" });
+const ask = <P extends Promise<unknown>>(question: (remote: Remote<DayWorker>) => P) =>
+  askWorker<DayWorker, P>(start, question);
 
 interface DayReading {
   /** The last answer, or null until there is one. */
@@ -59,33 +47,33 @@ export function DayProvider({ rig, children }: { rig: Rig; children: ReactNode }
   const [cursor, setCursor] = useState<number | null>(null);
   const wanted = useRef<Rig | null>(null);
   const busy = useRef(false);
-  const hired = useRef<Hired | null>(null);
+  const client = useRef<WorkerClient<DayWorker> | null>(null);
   useEffect(() => {
-    const worker = hire();
-    hired.current = worker;
+    const mine = createWorkerClient<DayWorker>(start);
+    client.current = mine;
     busy.current = false;
     return () => {
-      hired.current = null;
-      worker.dismiss();
+      client.current = null;
+      mine.terminate();
     };
   }, []);
   const run = useCallback(async () => {
-    const mine = hired.current;
+    const mine = client.current;
     if (busy.current || !mine) return;
     busy.current = true;
-    while (wanted.current && hired.current === mine) {
+    while (wanted.current && client.current === mine) {
       const asked = wanted.current;
       wanted.current = null;
       try {
-        const day = await mine.remote.assess(asked);
-        if (hired.current !== mine) return;
+        const day = await mine.call((remote) => remote.assess(asked));
+        if (client.current !== mine) return;
         setHeld({ rig: asked, day });
         setFault(null);
       } catch (error) {
-        if (hired.current === mine) setFault((error as Error).message);
+        if (client.current === mine) setFault((error as Error).message);
       }
     }
-    if (hired.current === mine) busy.current = false;
+    if (client.current === mine) busy.current = false;
   }, []);
   useEffect(() => {
     const wait = setTimeout(() => {
@@ -104,31 +92,18 @@ export function DayProvider({ rig, children }: { rig: Rig; children: ReactNode }
 }
 
 /** Both sides of a pair, or null until they have run. */
-export async function askPair(rig: Rig, key: PairKey): Promise<[PairSide, PairSide]> {
-  const { remote, dismiss } = hire();
-  try {
-    return await remote.pair(rig, key);
-  } finally {
-    dismiss();
-  }
-}
+export const askPair = (rig: Rig, key: PairKey): Promise<[PairSide, PairSide]> =>
+  ask((remote) => remote.pair(rig, key));
 
 /** What a weather file holds from a date on, read beside the page. */
-export async function askWeather(text: string, name: string, month: number, day: number): Promise<WeatherImport> {
-  const { remote, dismiss } = hire();
-  try {
-    return await remote.weather(text, name, month, day);
-  } finally {
-    dismiss();
-  }
-}
+export const askWeather = (text: string, name: string, month: number, day: number): Promise<WeatherImport> =>
+  ask((remote) => remote.weather(text, name, month, day));
 
 /** The run-time map, with its progress; `stop` ends it and the answer is null. */
 export function askMap(
   rig: Rig,
   onProgress: (share: number) => void,
 ): { answer: Promise<RunTimeMap | null>; stop(): void } {
-  const { remote, dismiss } = hire();
   let stopped = false;
   let stop: () => void = () => {};
   const ended = new Promise<null>((resolve) => {
@@ -137,15 +112,10 @@ export function askMap(
       resolve(null);
     };
   });
-  const answer = Promise.race([
-    remote.map(
-      rig,
-      proxy((share: number) => {
-        if (!stopped) onProgress(share);
-        return !stopped;
-      }),
-    ),
-    ended,
-  ]).finally(dismiss);
+  const onShare = proxy((share: number) => {
+    if (!stopped) onProgress(share);
+    return !stopped;
+  });
+  const answer = ask((remote) => Promise.race([remote.map(rig, onShare), ended]));
   return { answer, stop };
 }

@@ -1,29 +1,28 @@
 "use client";
 
-import { releaseProxy, wrap, type Remote } from "comlink";
+import type { Remote } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { Rig } from "@/core/document/schema";
 import type { Insight } from "@/workers/insight.worker";
 import { useReading } from "./sheet-context";
+import { createWorkerClient, type WorkerClient } from "./worker-client";
 
 /** Long enough that the worker does not take a core from somebody who types. */
 const SETTLE_MS = 400;
 
-let shared: { worker: Worker; remote: Remote<Insight>; users: number } | null = null;
+const start = () => new Worker(new URL("../../workers/insight.worker.ts", import.meta.url), { type: "module" });
+
+let shared: { client: WorkerClient<Insight>; users: number } | null = null;
 
 /** The one worker of this page; ended with its last user. */
-function borrow(): Remote<Insight> {
-  if (!shared) {
-    const worker = new Worker(new URL("../../workers/insight.worker.ts", import.meta.url), { type: "module" });
-    shared = { worker, remote: wrap<Insight>(worker), users: 0 };
-  }
+function borrow(): WorkerClient<Insight> {
+  shared ??= { client: createWorkerClient<Insight>(start), users: 0 };
   shared.users++;
-  return shared.remote;
+  return shared.client;
 }
 function giveBack(): void {
   if (!shared || --shared.users > 0) return;
-  shared.remote[releaseProxy]();
-  shared.worker.terminate();
+  shared.client.terminate();
   shared = null;
 }
 
@@ -43,19 +42,22 @@ export function useInsight<Q extends Question>(
     beside: unknown;
     answer: Awaited<ReturnType<Insight[Q]>>;
   } | null>(null);
-  const remote = useRef<Remote<Insight>>(null);
+  const client = useRef<WorkerClient<Insight>>(null);
   useEffect(() => {
-    remote.current = borrow();
+    client.current = borrow();
     return giveBack;
   }, []);
   useEffect(() => {
     let late = false;
     const wait = setTimeout(() => {
-      const ask = remote.current?.[question] as
-        ((rig: Rig, beside: unknown) => Promise<Awaited<ReturnType<Insight[Q]>>>) | undefined;
-      void ask?.(rig, beside).then((answer) => {
-        if (!late) setHeld({ rig, beside, answer });
-      });
+      type Ask = (rig: Rig, beside: unknown) => Promise<Awaited<ReturnType<Insight[Q]>>>;
+      // A worker that broke down is told of by the frame; what is shown stays, marked as older than the document.
+      client.current
+        ?.call((remote) => (remote[question] as unknown as Ask)(rig, beside))
+        .then((answer) => {
+          if (!late) setHeld({ rig, beside, answer });
+        })
+        .catch(() => {});
     }, SETTLE_MS);
     return () => {
       late = true;
@@ -66,9 +68,9 @@ export function useInsight<Q extends Question>(
 }
 
 async function askOnce<T>(question: (remote: Remote<Insight>) => Promise<T>): Promise<T> {
-  const remote = borrow();
+  const client = borrow();
   try {
-    return await question(remote);
+    return await client.call(question);
   } finally {
     giveBack();
   }

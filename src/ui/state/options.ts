@@ -1,6 +1,6 @@
 "use client";
 
-import { proxy, releaseProxy, wrap, type Remote } from "comlink";
+import { proxy, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import {
   resultOf,
@@ -18,23 +18,11 @@ import type { DesignVerdicts } from "@/core/applications/options/verdicts";
 import type { Wish } from "@/core/applications/options/target";
 import type { Rig } from "@/core/document/schema";
 import type { OptionsWorker, TripRun } from "@/workers/options.worker";
+import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
 
-interface Hired {
-  remote: Remote<OptionsWorker>;
-  dismiss(): void;
-}
-
-function hire(): Hired {
-  const worker = new Worker(new URL("../../workers/options.worker.ts", import.meta.url), { type: "module" });
-  const remote = wrap<OptionsWorker>(worker);
-  return {
-    remote,
-    dismiss: () => {
-      remote[releaseProxy]();
-      worker.terminate();
-    },
-  };
-}
+const newWorker = () => new Worker(new URL("../../workers/options.worker.ts", import.meta.url), { type: "module" });
+const ask = <P extends Promise<unknown>>(question: (remote: Remote<OptionsWorker>) => P) =>
+  askWorker<OptionsWorker, P>(newWorker, question);
 
 /** One thread is left to the page where there are more than two. */
 const lanesHere = () =>
@@ -63,24 +51,24 @@ export function useSearch(axis: Axis): Search {
   const [result, setResult] = useState<{ of: Found; axis: Axis; what: Result } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const stopped = useRef(false);
-  const crew = useRef<Hired[]>([]);
-  const dismiss = () => {
-    for (const { dismiss: end } of crew.current) end();
-    crew.current = [];
+  const clients = useRef<WorkerClient<OptionsWorker>[]>([]);
+  const terminate = () => {
+    for (const client of clients.current) client.terminate();
+    clients.current = [];
   };
-  useEffect(() => dismiss, []);
+  useEffect(() => terminate, []);
 
   const start = useCallback((rig: Rig, wish: Wish, on: Found | null) => {
     stopped.current = false;
-    dismiss();
+    terminate();
     setRunning(true);
     setFault(null);
-    const hired = Array.from({ length: lanesHere() }, hire);
-    crew.current = hired;
+    const mine = Array.from({ length: lanesHere() }, () => createWorkerClient<OptionsWorker>(newWorker));
+    clients.current = mine;
     const begun = performance.now();
     let drawn = 0;
     const told = ({ stage, at, of, found: now }: Progress): boolean => {
-      if (crew.current !== hired) return false;
+      if (clients.current !== mine) return false;
       const here = performance.now();
       if (here - drawn > (here - begun < SOON_MS ? FIRST_DRAW_MS : DRAW_MS)) {
         drawn = here;
@@ -92,13 +80,15 @@ export function useSearch(axis: Axis): Search {
     void (async () => {
       try {
         const lanes = await Promise.all(
-          hired.map(async ({ remote }): Promise<Lane> => {
-            await remote.begin(rig, wish);
-            return { evaluate: (indices, set) => remote.evaluate(indices, set) as Promise<Outcome[]> };
+          mine.map(async (client): Promise<Lane> => {
+            await client.call((remote) => remote.begin(rig, wish));
+            return {
+              evaluate: (indices, set) => client.call((remote) => remote.evaluate(indices, set) as Promise<Outcome[]>),
+            };
           }),
         );
         const all = await search(rig, wish, { lanes, onProgress: told, from: on });
-        if (crew.current !== hired) return;
+        if (clients.current !== mine) return;
         setFound({ ...all });
         setProgress({
           stage: "confirm",
@@ -107,11 +97,11 @@ export function useSearch(axis: Axis): Search {
           seconds: (performance.now() - begun) / 1000,
         });
       } catch (error) {
-        if (crew.current === hired) setFault((error as Error).message);
+        if (clients.current === mine) setFault((error as Error).message);
       } finally {
-        if (crew.current === hired) {
+        if (clients.current === mine) {
           setRunning(false);
-          dismiss();
+          terminate();
         }
       }
     })();
@@ -125,18 +115,9 @@ export function useSearch(axis: Axis): Search {
   return { running, progress, result: result?.what ?? null, found, fault, start, stop };
 }
 
-async function once<T>(call: (remote: Remote<OptionsWorker>) => Promise<T>): Promise<T> {
-  const { remote, dismiss } = hire();
-  try {
-    return await call(remote);
-  } finally {
-    dismiss();
-  }
-}
-
 /** Designs through one trip of the search, side by side. */
 export const askTrips = (rig: Rig, wish: Wish, designs: readonly Design[]): Promise<TripRun[]> =>
-  once((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripRun>)));
+  ask((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripRun>)));
 
 /** The four verdicts that the job would have with each design, by the index of its outcome; filled as they are worked out. */
 export function useDesignVerdicts(
@@ -152,14 +133,15 @@ export function useDesignVerdicts(
   });
   useEffect(() => {
     let here = true;
-    void once(async (remote) => {
+    ask(async (remote) => {
       const of: Record<number, DesignVerdicts> = {};
       for (const { index, design } of latest.current) {
         if (!here) return;
         of[index] = (await remote.verdicts(rig, wish, design)) as DesignVerdicts;
         if (here) setHeld({ rig, wish, of: { ...of } });
       }
-    });
+      // The frame says where the worker broke down: the verdicts that were found stay.
+    }).catch(() => {});
     return () => {
       here = false;
     };
@@ -168,7 +150,7 @@ export function useDesignVerdicts(
 }
 
 export const askFitted = (rig: Rig, wish: Wish, design: Design): Promise<Rig> =>
-  once((remote) => remote.fitted(rig, wish, design) as Promise<Rig>);
+  ask((remote) => remote.fitted(rig, wish, design) as Promise<Rig>);
 
 export const askSensitivity = (
   rig: Rig,
@@ -177,4 +159,4 @@ export const askSensitivity = (
   chosen: number,
   onProgress: (done: number) => void,
 ): Promise<Turned[] | null> =>
-  once((remote) => remote.sensitivity(rig, wish, candidates, chosen, proxy(onProgress)) as Promise<Turned[] | null>);
+  ask((remote) => remote.sensitivity(rig, wish, candidates, chosen, proxy(onProgress)) as Promise<Turned[] | null>);

@@ -1,7 +1,7 @@
 import type { Mapping } from "@/core/applications/test-run/log/recognise";
-import type { FaultKey, Probes, StandInTruth } from "@/core/applications/test-run/simulator/simulator";
+import type { FaultKey, Probes, SimulatorTruth } from "@/core/applications/test-run/simulator/simulator";
 import type { Column, Reading } from "@/core/applications/test-run/log/readings";
-import type { Outcome, Promised } from "@/core/applications/test-run/report/record";
+import type { Outcome, ForecastSnapshot } from "@/core/applications/test-run/report/record";
 import { json, messageOf } from "./server-calls";
 
 export type TrialSource =
@@ -17,8 +17,8 @@ export interface ListedTrial {
   startedMs: number;
   finishedMs: number | null;
   source: TrialSource | null;
-  truth: StandInTruth | null;
-  promises: Promised[];
+  truth: SimulatorTruth | null;
+  promises: ForecastSnapshot[];
   outcome: Outcome | null;
   readings: number;
 }
@@ -71,7 +71,7 @@ export const startTrial = async (rigId: string, name: string, id: string, starte
 
 export const changeTrial = async (
   id: string,
-  change: { name?: string; finished?: boolean; promises?: Promised[]; outcome?: Outcome | null },
+  change: { name?: string; finished?: boolean; promises?: ForecastSnapshot[]; outcome?: Outcome | null },
 ): Promise<ListedTrial> => (await call<{ trial: ListedTrial }>(`/api/trials/${id}`, json("PUT", change))).trial;
 
 export const deleteTrial = (id: string): Promise<null> => call(`/api/trials/${id}`, { method: "DELETE" });

@@ -1,17 +1,18 @@
 "use client";
 
-import { releaseProxy, proxy, wrap, type Remote } from "comlink";
+import { proxy, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Rig } from "@/core/document/schema";
 import { timeZoneOfRig } from "@/core/document/place";
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
 import type { Mapping } from "@/core/applications/test-run/log/recognise";
 import type { Reading } from "@/core/applications/test-run/log/readings";
-import type { Promised } from "@/core/applications/test-run/report/record";
+import type { ForecastSnapshot } from "@/core/applications/test-run/report/record";
 import type { ViewAnswer } from "@/core/applications/test-run/report/view";
 import type { Imported, Preview, TrialWorker } from "@/workers/trial.worker";
+import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
 
-/** Members of a first forecast, of one after a reading, and of a settled one. */
+/** Particles of a first forecast, of one after a reading, and of a settled one. */
 const FIRST = 160;
 const NEXT = 240;
 const SETTLED = 500;
@@ -20,22 +21,9 @@ const SETTLE_MS = 350;
 /** Least time between two forecasts while readings stream in, ms: within a second of a reading, and not all the time. */
 const PACE_MS = 900;
 
-interface Hired {
-  remote: Remote<TrialWorker>;
-  dismiss(): void;
-}
-
-function hire(): Hired {
-  const worker = new Worker(new URL("../../workers/trial.worker.ts", import.meta.url), { type: "module" });
-  const remote = wrap<TrialWorker>(worker);
-  return {
-    remote,
-    dismiss: () => {
-      remote[releaseProxy]();
-      worker.terminate();
-    },
-  };
-}
+const newWorker = () => new Worker(new URL("../../workers/trial.worker.ts", import.meta.url), { type: "module" });
+const askOnce = <P extends Promise<unknown>>(question: (remote: Remote<TrialWorker>) => P) =>
+  askWorker<TrialWorker, P>(newWorker, question);
 
 export interface TrialDesk {
   answer: ViewAnswer | null;
@@ -51,7 +39,7 @@ export interface TrialDesk {
   add(list: Reading[]): void;
   /** Fetches the log anew: after an import, a correction, a deletion. */
   reload(): void;
-  promises(): Promise<Promised[]>;
+  promises(): Promise<ForecastSnapshot[]>;
 }
 
 /** The log of a trial and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
@@ -63,7 +51,7 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
   const [settled, setSettled] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const [version, setVersion] = useState(0);
-  const hired = useRef<Hired | null>(null);
+  const client = useRef<WorkerClient<TrialWorker> | null>(null);
   const opened = useRef<string | null>(null);
   const wanted = useRef<{ rig: Rig; fresh: boolean } | null>(null);
   const running = useRef(false);
@@ -73,29 +61,34 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
   }, [rig, asked]);
 
   const run = useCallback(async () => {
-    const mine = hired.current;
+    const mine = client.current;
     if (!mine || running.current) return;
     running.current = true;
     setBusy(true);
     const progress = proxy((share: number) => setDone(share));
     try {
-      while (wanted.current && hired.current === mine) {
+      while (wanted.current && client.current === mine) {
         const { rig: onRig, fresh } = wanted.current;
         wanted.current = null;
         const begun = performance.now();
         // Readings may come as fast as they like: settling waits until they rest.
-        for (const members of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
-          const made = await mine.remote.view(onRig, members, fresh && members === FIRST, progress);
-          if (hired.current !== mine) return;
+        for (const particles of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
+          const made = await mine.call((remote) =>
+            remote.view(onRig, particles, fresh && particles === FIRST, progress),
+          );
+          if (client.current !== mine) return;
           // The first is shown as soon as it is there; later ones come with their what-ifs, so that all say the same.
-          if (made && fresh && members === FIRST) setAnswer(made);
+          if (made && fresh && particles === FIRST) setAnswer(made);
           const texts = latest.current.asked;
-          const under = made?.ok && texts.length > 0 ? await mine.remote.whatIf([...texts], timeZoneOfRig(onRig)) : [];
-          if (hired.current !== mine) return;
+          const under =
+            made?.ok && texts.length > 0
+              ? await mine.call((remote) => remote.whatIf([...texts], timeZoneOfRig(onRig)))
+              : [];
+          if (client.current !== mine) return;
           if (made) setAnswer(made);
           setWhatIfs(under);
           setDone(0);
-          setSettled(members === SETTLED);
+          setSettled(particles === SETTLED);
           setFault(null);
           if (wanted.current || !made?.ok) break;
         }
@@ -103,9 +96,9 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
           await new Promise((resolve) => setTimeout(resolve, Math.max(0, PACE_MS - (performance.now() - begun))));
       }
     } catch (error) {
-      if (hired.current === mine) setFault((error as Error).message);
+      if (client.current === mine) setFault((error as Error).message);
     } finally {
-      if (hired.current === mine) {
+      if (client.current === mine) {
         running.current = false;
         setBusy(false);
         setDone(0);
@@ -123,8 +116,8 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
 
   useEffect(() => {
     if (!trialId) return;
-    const worker = hire();
-    hired.current = worker;
+    const worker = createWorkerClient<TrialWorker>(newWorker);
+    client.current = worker;
     opened.current = null;
     running.current = false;
     wanted.current = null;
@@ -135,21 +128,21 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
       setFault(null);
       setBusy(true);
       try {
-        await worker.remote.open(trialId);
-        if (hired.current !== worker) return;
+        await worker.call((remote) => remote.open(trialId));
+        if (client.current !== worker) return;
         opened.current = trialId;
         ask(true);
       } catch (error) {
-        if (hired.current !== worker) return;
+        if (client.current !== worker) return;
         setFault((error as Error).message);
         setBusy(false);
       }
     };
     void begin();
     return () => {
-      hired.current = null;
+      client.current = null;
       opened.current = null;
-      worker.dismiss();
+      worker.terminate();
     };
   }, [trialId, version, ask]);
 
@@ -165,35 +158,31 @@ export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly s
   }, [rig, ask]);
   const add = useCallback(
     (list: Reading[]) => {
-      const worker = hired.current;
+      const worker = client.current;
       if (!worker || opened.current === null) return;
-      void worker.remote.add(list).then(() => ask(false));
+      worker
+        .call((remote) => remote.add(list))
+        .then(
+          () => ask(false),
+          (error: Error) => setFault(error.message),
+        );
     },
     [ask],
   );
   const reload = useCallback(() => setVersion((n) => n + 1), []);
   const promises = useCallback(async () => {
-    const worker = hire();
-    try {
-      if (!trialId) return [];
-      await worker.remote.open(trialId);
-      return await worker.remote.promises(latest.current.rig);
-    } finally {
-      worker.dismiss();
-    }
+    if (!trialId) return [];
+    return askOnce(async (remote) => {
+      await remote.open(trialId);
+      return remote.promises(latest.current.rig);
+    });
   }, [trialId]);
   return { answer: trialId ? answer : null, whatIfs, busy, done, settled, fault, add, reload, promises };
 }
 
 /** What a file would be read as. */
-export async function askPreview(file: File, timeZone: string, mapping?: Mapping): Promise<Preview> {
-  const { remote, dismiss } = hire();
-  try {
-    return await remote.preview(file, timeZone, mapping);
-  } finally {
-    dismiss();
-  }
-}
+export const askPreview = (file: File, timeZone: string, mapping?: Mapping): Promise<Preview> =>
+  askOnce((remote) => remote.preview(file, timeZone, mapping));
 
 /** Imports a file, with its progress; `stop` ends it and nothing of it is kept. */
 export function askImport(
@@ -203,22 +192,13 @@ export function askImport(
   mapping: Mapping | null,
   onProgress: (share: number) => void,
 ): { answer: Promise<Imported | null>; stop(): void } {
-  const { remote, dismiss } = hire();
   let stopped = false;
-  const answer = remote
-    .importFile(
-      trialId,
-      file,
-      timeZone,
-      mapping,
-      proxy((share: number) => {
-        if (!stopped) onProgress(share);
-        return !stopped;
-      }),
-    )
-    .finally(dismiss);
+  const onShare = proxy((share: number) => {
+    if (!stopped) onProgress(share);
+    return !stopped;
+  });
   return {
-    answer,
+    answer: askOnce((remote) => remote.importFile(trialId, file, timeZone, mapping, onShare)),
     stop: () => {
       stopped = true;
     },

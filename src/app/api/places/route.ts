@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { database } from "@/server/database";
-import { door, refuse } from "@/server/door";
+import { handler, errorResponse } from "@/server/door";
 import { findPlaces } from "@/server/places";
 
 const querySchema = z.object({
@@ -10,11 +10,11 @@ const querySchema = z.object({
 });
 
 /** Places whose name begins with `?q=`, with their distance from `?lat=` and `?lon=`. */
-export const GET = door(async (request) => {
+export const GET = handler(async (request) => {
   const read = querySchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!read.success) {
     const faults = read.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
-    return refuse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
+    return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
   }
   const { q, lat, lon } = read.data;
   const from = lat !== undefined && lon !== undefined ? { latitude: lat, longitude: lon } : null;

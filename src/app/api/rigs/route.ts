@@ -1,12 +1,12 @@
 import { database } from "@/server/database";
-import { door, readBody, refuse, rigOfBody } from "@/server/door";
+import { handler, readBody, errorResponse, rigOfBody } from "@/server/door";
 import { createRig } from "@/server/rigs";
 
 /** Makes a job from a whole rig document: `{ "rig": … }`. */
-export const POST = door(async (request) => {
+export const POST = handler(async (request) => {
   const read = await readBody(request);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const document = rigOfBody(read.body);
-  if (!document.ok) return refuse(document.refusal);
+  if (!document.ok) return errorResponse(document.refusal);
   return Response.json(await createRig(database(), document.rig), { status: 201 });
 });

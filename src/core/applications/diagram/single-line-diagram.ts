@@ -3,11 +3,11 @@ import type { Rig } from "../../document/schema";
 import { legCount } from "../../reference/standards/mains";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import type { Word } from "../../assessment/checks/check";
-import { PART_NAMES, partWords, type PathPart, type Run } from "../../models/wiring/circuits";
+import { PART_NAMES, partWords, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 
 /** What is drawn on the line: a part's kind, or one of the things the runs join. */
-export type PlanSymbol =
-  | PathPart["part"]["kind"]
+export type DiagramSymbol =
+  | WiringPart["part"]["kind"]
   | "breaker-dc"
   | "bank"
   | "inverter"
@@ -23,9 +23,9 @@ export type PlanSymbol =
   | "starter"
   | "link";
 
-export interface PlanItem {
+export interface DiagramItem {
   key: string;
-  symbol: PlanSymbol;
+  symbol: DiagramSymbol;
   /** Middle of the symbol on the line. */
   x: number;
   y: number;
@@ -39,27 +39,27 @@ export interface PlanItem {
   fault: string;
 }
 
-export interface PlanText {
+export interface DiagramText {
   x: number;
   y: number;
   text: string;
 }
 
-export interface PlanWire {
+export interface DiagramWire {
   points: [x: number, y: number][];
   mains: boolean;
 }
 
 /** A one-line plan: everything placed, in px at 12 px type. */
-export interface Plan {
+export interface SingleLineDiagram {
   width: number;
   height: number;
-  items: PlanItem[];
-  wires: PlanWire[];
-  headings: PlanText[];
+  items: DiagramItem[];
+  wires: DiagramWire[];
+  headings: DiagramText[];
 }
 
-export const PLAN_CELL = { width: 109, symbol: 34 } as const;
+export const DIAGRAM_CELL = { width: 109, symbol: 34 } as const;
 const MARGIN = 10;
 const COLUMNS = 6;
 const HEADING = 26;
@@ -75,10 +75,10 @@ const fit = (text: string, most = FITS): string =>
 
 const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
-type Cell = Omit<PlanItem, "x" | "y"> & { mains: boolean };
+type Cell = Omit<DiagramItem, "x" | "y"> & { mains: boolean };
 
 /** The one-line plan of a rig as assessed: bank to units in rows, then each run beside them. */
-export function planOf(rig: Rig, assessment: Assessment): Plan {
+export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineDiagram {
   const { path, currents, values, verdicts } = assessment;
   const prefs = rig.notation;
   const say = (value: number, dimension: Parameters<typeof formatQuantity>[1], digits = 2) =>
@@ -93,10 +93,10 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
     return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
   };
 
-  const shortOf = (part: PathPart["part"]) =>
+  const shortOf = (part: WiringPart["part"]) =>
     part.kind === "rcd" ? partWords(part, path.rules).replace("ELCI or GFCI", "ELCI/GFCI") : short(part.kind);
-  const partCell = (run: Run, one: PathPart): Cell => {
-    const amps = currents[run.path] ?? 0;
+  const partCell = (circuit: Circuit, one: WiringPart): Cell => {
+    const amps = currents[circuit.path] ?? 0;
     const v = one.values;
     const drop = amps * one.resistance;
     const lines: string[] = [];
@@ -117,7 +117,7 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
         lines.push(`${say(v.rating!.value, "current")}, ${say(v.residual!.value, "current")}`);
         break;
       default:
-        lines.push(`${say(v.rating!.value, "current")}`, ...(run.mains ? [] : [say(amps, "current")]));
+        lines.push(`${say(v.rating!.value, "current")}`, ...(circuit.mains ? [] : [say(amps, "current")]));
     }
     if (one.resistance > 0) lines.push(`${say(drop, "voltage")}, ${say(drop * amps, "power")}`);
     return {
@@ -126,11 +126,18 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
       title: fit(`${one.mark} ${one.part.name.trim() || shortOf(one.part)}`, FITS_BOLD),
       lines: lines.map((line) => fit(line)),
       path: one.path,
-      mains: run.mains,
+      mains: circuit.mains,
       ...judged((part) => part === one.path),
     };
   };
-  const thing = (key: string, symbol: PlanSymbol, title: string, lines: string[], at: string, mains = false): Cell => ({
+  const thing = (
+    key: string,
+    symbol: DiagramSymbol,
+    title: string,
+    lines: string[],
+    at: string,
+    mains = false,
+  ): Cell => ({
     key,
     symbol,
     title: fit(title, FITS_BOLD),
@@ -207,13 +214,13 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
     ...direct.map(unitCell),
   ];
   /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
-  const farCells = (branch: NonNullable<Run["branch"]>, at: string, source: Cell): Cell[] => {
-    const run = path.far.find((one) => one.path === `${at}.far`);
-    const far = run?.far;
-    if (!run || !far) return [source];
-    const parts = run.parts.map((one) => partCell(run, one));
+  const farCells = (branch: NonNullable<Circuit["branch"]>, at: string, source: Cell): Cell[] => {
+    const circuit = path.far.find((one) => one.path === `${at}.far`);
+    const far = circuit?.far;
+    if (!circuit || !far) return [source];
+    const parts = circuit.parts.map((one) => partCell(circuit, one));
     const quiet = { word: "Holds" as const, fault: "" };
-    const amps = say(currents[run.path] ?? 0, "current");
+    const amps = say(currents[circuit.path] ?? 0, "current");
     switch (branch.role) {
       case "loads":
         return [
@@ -248,65 +255,71 @@ export function planOf(rig: Rig, assessment: Assessment): Plan {
         ];
     }
   };
-  const heading = (run: Run) => {
-    const amps = currents[run.path];
-    const far = path.far.find(({ branch }) => branch === run.branch && run.branch !== null);
+  const heading = (circuit: Circuit) => {
+    const amps = currents[circuit.path];
+    const far = path.far.find(({ branch }) => branch === circuit.branch && circuit.branch !== null);
     const other = far ? `; other side ${say(currents[far.path] ?? 0, "current")}` : "";
-    return `${run.title}${amps === undefined ? "" : `, at most ${say(amps, "current")}`}${other}`;
+    return `${circuit.title}${amps === undefined ? "" : `, at most ${say(amps, "current")}`}${other}`;
   };
   const blocks: { heading: string; cells: Cell[] }[] = [
     {
       heading: `${heading(path.main)}${converted ? `; mains ${say(currents["path.mains"] ?? 0, "current")}` : ""}`,
       cells: chain,
     },
-    ...path.branches.map((run) => {
-      const branch = run.branch!;
-      const at = run.path.replace(/\.parts$/, "");
+    ...path.branches.map((circuit) => {
+      const branch = circuit.branch!;
+      const at = circuit.path.replace(/\.parts$/, "");
       const unit = branch.role === "circuit" ? onMains.find(({ id }) => id === branch.unitId) : undefined;
       const direct = branch.role === "dc-unit" ? rig.units.find(({ id }) => id === branch.unitId) : undefined;
       const source = unit
         ? { ...unitCell(unit), key: `${at}.unit` }
         : direct
           ? { ...unitCell(direct), key: `${at}.unit` }
-          : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, run.mains);
+          : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, circuit.mains);
       const link = thing(
         `${at}.link`,
         "link",
-        branch.role === "circuit" ? "from board" : run.mains ? "to transfer" : "to battery",
+        branch.role === "circuit" ? "from board" : circuit.mains ? "to transfer" : "to battery",
         [],
-        run.mains ? "path.mains" : "bank",
-        run.mains,
+        circuit.mains ? "path.mains" : "bank",
+        circuit.mains,
       );
       return {
-        heading: heading(run),
+        heading: heading(circuit),
         cells: [
           { ...link, word: "Holds" as const, fault: "" },
-          ...run.parts.map((one) => partCell(run, one)),
+          ...circuit.parts.map((one) => partCell(circuit, one)),
           ...farCells(branch, at, source),
         ],
       };
     }),
   ];
 
-  const plan: Plan = { width: 2 * MARGIN + COLUMNS * PLAN_CELL.width, height: 0, items: [], wires: [], headings: [] };
+  const diagram: SingleLineDiagram = {
+    width: 2 * MARGIN + COLUMNS * DIAGRAM_CELL.width,
+    height: 0,
+    items: [],
+    wires: [],
+    headings: [],
+  };
   let top = 6;
   for (const { heading: text, cells } of blocks) {
-    plan.headings.push({ x: MARGIN, y: top + 14, text });
+    diagram.headings.push({ x: MARGIN, y: top + 14, text });
     top += HEADING;
-    top = placeRows(plan, cells, top);
+    top = placeRows(diagram, cells, top);
     top += 10;
   }
-  plan.height = top;
-  return plan;
+  diagram.height = top;
+  return diagram;
 }
 
 /** px from the line down to the end of a cell's lowest label. */
 const depth = (lines: number) => 36 + 14 * lines;
 
 /** Places cells in rows from `top` down, wires them in series, and returns where the next block may begin. */
-function placeRows(plan: Plan, cells: Cell[], top: number): number {
-  const middle = (column: number) => MARGIN + (column + 0.5) * PLAN_CELL.width;
-  let y = top + PLAN_CELL.symbol / 2;
+function placeRows(diagram: SingleLineDiagram, cells: Cell[], top: number): number {
+  const middle = (column: number) => MARGIN + (column + 0.5) * DIAGRAM_CELL.width;
+  let y = top + DIAGRAM_CELL.symbol / 2;
   for (let first = 0; first < cells.length; first += COLUMNS) {
     const row = cells.slice(first, first + COLUMNS);
     if (first > 0) {
@@ -314,10 +327,10 @@ function placeRows(plan: Plan, cells: Cell[], top: number): number {
       y +=
         depth(Math.max(...cells.slice(first - COLUMNS, first).map(({ lines }) => lines.length))) +
         2 * RETURN +
-        PLAN_CELL.symbol / 2;
-      const between = y - PLAN_CELL.symbol / 2 - RETURN;
-      const [right, left] = [plan.width - 6, 6];
-      plan.wires.push({
+        DIAGRAM_CELL.symbol / 2;
+      const between = y - DIAGRAM_CELL.symbol / 2 - RETURN;
+      const [right, left] = [diagram.width - 6, 6];
+      diagram.wires.push({
         points: [
           [middle(COLUMNS - 1), above],
           [right, above],
@@ -330,9 +343,9 @@ function placeRows(plan: Plan, cells: Cell[], top: number): number {
       });
     }
     row.forEach(({ mains, ...cell }, column) => {
-      plan.items.push({ ...cell, x: middle(column), y });
+      diagram.items.push({ ...cell, x: middle(column), y });
       if (column > 0)
-        plan.wires.push({
+        diagram.wires.push({
           points: [
             [middle(column - 1), y],
             [middle(column), y],
@@ -354,7 +367,7 @@ const BONDS: Record<Rig["inverter"]["neutralBond"], string> = {
 
 const legWords = (leg: Rig["units"][number]["leg"]) => (leg === "both" ? "L1 to L2" : leg);
 
-function branchWords(branch: NonNullable<Run["branch"]>): string {
+function branchWords(branch: NonNullable<Circuit["branch"]>): string {
   switch (branch.role) {
     case "engine":
       return branch.coupling === "dc-dc" ? "DC-DC converter" : "isolator";
@@ -370,11 +383,11 @@ function branchWords(branch: NonNullable<Run["branch"]>): string {
   }
 }
 
-const SHORT: Partial<Record<PathPart["part"]["kind"], string>> = {
+const SHORT: Partial<Record<WiringPart["part"]["kind"], string>> = {
   joints: "terminations",
   changeover: "transfer",
 };
-const short = (kind: PathPart["part"]["kind"]) => SHORT[kind] ?? PART_NAMES[kind];
+const short = (kind: WiringPart["part"]["kind"]) => SHORT[kind] ?? PART_NAMES[kind];
 const fuseShort = (words: string) =>
   words
     .replace(/ fuse( link)?$/, "")

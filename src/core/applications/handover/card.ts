@@ -82,7 +82,7 @@ export function* cardSteps(rig: Rig): Generator<number, Card> {
         noOverload: true,
         untilReserve: true,
         noSolar,
-        startShare: 1,
+        startSoc: 1,
       },
       built,
     );

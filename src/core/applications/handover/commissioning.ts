@@ -1,4 +1,4 @@
-import { bankRestVoltage } from "../../models/battery/battery";
+import { openCircuitVoltage } from "../../models/battery/battery";
 import type { SymptomKey } from "../fault-finding/causes";
 import type { CautionKey } from "../fault-finding/cautions";
 import { readingSpec, type Bench, type Field, type ReadingKey } from "../fault-finding/readings";
@@ -114,8 +114,8 @@ export function runSheet(bench: Bench): Step[] {
   const air = rig.units.some(({ condenser }) => condenser !== "sea");
   const has = (role: (typeof rig.path.branches)[number]["role"]) => rig.path.branches.some((one) => one.role === role);
   const system = buildSystem(rig);
-  const full = bankRestVoltage(system.bank, 1);
-  const low = bankRestVoltage(system.bank, Math.min(system.bank.startShare, system.bank.reserveShare));
+  const full = openCircuitVoltage(system.bank, 1);
+  const low = openCircuitVoltage(system.bank, Math.min(system.bank.startSoc, system.bank.reserveSoc));
   const own = (dimension: Dimension, label: string): Field[] => [{ key: "value", label, dimension }];
   const measured = (key: string, part: Part, what: Look & { label: string; target: Target }): Step => ({
     ...look(key, part, what),
@@ -166,7 +166,7 @@ export function runSheet(bench: Bench): Step[] {
       caution: "bank",
       label: "Volts",
       target: {
-        value: bankRestVoltage(system.bank, system.bank.startShare),
+        value: openCircuitVoltage(system.bank, system.bank.startSoc),
         low: 0.98 * low,
         high: 1.04 * full,
         dimension: "voltage",

@@ -15,7 +15,7 @@ import {
   type SectionKey,
 } from "./document";
 import { partsList } from "./parts-list";
-import { sumAsText } from "../../units/trace";
+import { workingAsText } from "../../units/trace";
 import { assess } from "../../assessment/verdicts/assess";
 import { assessDay } from "../../assessment/verdicts/day";
 
@@ -85,7 +85,7 @@ describe("the pack", () => {
       day.verdicts.recovers,
     ])
       for (const key of [decides.needFigure, decides.hasFigure])
-        expect(sums).toContain(sumAsText(figures, key, skep.notation, 2));
+        expect(sums).toContain(workingAsText(figures, key, skep.notation, 2));
   });
   it("says what protection is set to: the battery’s own, and each fuse and breaker of the runs that carry", () => {
     const { values, path } = source.assessment;

@@ -1,4 +1,4 @@
-import { allRuns } from "../../models/wiring/circuits";
+import { allCircuits } from "../../models/wiring/circuits";
 import { clauseOf, RULES, type RuleId } from "../../assessment/rules/catalogue";
 import { MAINS_SYSTEMS } from "../../reference/standards/mains";
 import { CAUSES, SYMPTOMS } from "../fault-finding/causes";
@@ -7,12 +7,12 @@ import { READINGS, readingSpec, type Bench, type ReadingKey } from "../fault-fin
 import { timeWords } from "../../document/schedule";
 import { formatNeedsHas, formatQuantity, significant } from "../../units/format";
 import type { Rig } from "../../document/schema";
-import { sumAsText } from "../../units/trace";
+import { workingAsText } from "../../units/trace";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import { within } from "../../assessment/verdicts/lasts";
 import type { Check, Verdict, VerdictWord } from "../../assessment/checks/check";
 import { assessDay, type DayAssessment } from "../../assessment/verdicts/day";
-import { heldAgainst, type Outcome, type Promised } from "../test-run/report/record";
+import { heldAgainst, type Outcome, type ForecastSnapshot } from "../test-run/report/record";
 import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "./card";
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
@@ -73,7 +73,7 @@ export interface MeasuredRun {
   kind: string;
   startedMs: number;
   finishedMs: number | null;
-  promises: readonly Promised[];
+  promises: readonly ForecastSnapshot[];
   outcome: Outcome | null;
 }
 
@@ -189,7 +189,7 @@ function verdictBlocks(source: PackSource): Block[] {
     const { name, word, decides, checks } = verdict;
     const sums = [decides.needFigure, decides.hasFigure]
       .filter((key, at, all) => all.indexOf(key) === at)
-      .map((key) => sumAsText(figures, key, rig.notation, SUM_LEVELS));
+      .map((key) => workingAsText(figures, key, rig.notation, SUM_LEVELS));
     return [
       heading(
         `${name}: ${word}, ${word === "Choose a place" ? assessment.conditions.line : `${pairOf(rig, decides)}, decided by ${within(decides.name)}`}`,
@@ -248,10 +248,10 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
       "Starts at, stops at",
       `${said(values.supplies.startAt.value, "ratio")}, ${said(values.supplies.stopAt.value, "ratio")}`,
     );
-  for (const run of allRuns(assessment.path, assessment.compartment !== null))
-    for (const { part, values: own, mark } of run.parts)
+  for (const circuit of allCircuits(assessment.path, assessment.compartment !== null))
+    for (const { part, values: own, mark } of circuit.parts)
       if (part.kind === "fuse" || part.kind === "breaker" || part.kind === "rcd")
-        put(run.title, `${mark}, rating`, said(own.rating!.value, "current"));
+        put(circuit.title, `${mark}, rating`, said(own.rating!.value, "current"));
   // The set point of the card: what was promised is what is set.
   rig.units.forEach((unit) => {
     put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));

@@ -1,7 +1,7 @@
 import { FUSE_KINDS } from "../../reference/conductors/fuse";
 import { areaWords, ruleSetOf } from "../../document/defaults";
-import type { PathPart, Run } from "../../models/wiring/circuits";
-import { allRuns, PART_NAMES, partWords } from "../../models/wiring/circuits";
+import type { WiringPart, Circuit } from "../../models/wiring/circuits";
+import { allCircuits, PART_NAMES, partWords } from "../../models/wiring/circuits";
 import { arrayOf } from "../../document/sides";
 import type { Rig } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";
@@ -21,11 +21,11 @@ export const PARTS_HEADER = ["part", "detail", "quantity", "unit", "where"];
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const rounded = (value: number, digits = 0) => String(Number(value.toFixed(digits)));
 
-function runLines(rig: Rig, run: Run): PartLine[] {
-  return run.parts.map((one) => partLine(rig, one, run));
+function runLines(rig: Rig, circuit: Circuit): PartLine[] {
+  return circuit.parts.map((one) => partLine(rig, one, circuit));
 }
 
-function partLine(rig: Rig, { part, values, mark }: PathPart, { title, mains }: Run): PartLine {
+function partLine(rig: Rig, { part, values, mark }: WiringPart, { title, mains }: Circuit): PartLine {
   const where = `${title}, ${mark}`;
   const named = (name: string) => (part.name.trim() ? `${part.name.trim()}: ${name}` : name);
   switch (part.kind) {
@@ -134,10 +134,10 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
         where: title,
       });
   });
-  for (const run of allRuns(path, assessment.compartment !== null)) {
+  for (const circuit of allCircuits(path, assessment.compartment !== null)) {
     // Of several inverters each has a run of its own.
-    const list = runLines(rig, run);
-    for (let lane = 0; lane < run.lanes; lane++) lines.push(...list);
+    const list = runLines(rig, circuit);
+    for (let lane = 0; lane < circuit.lanes; lane++) lines.push(...list);
   }
   return lines;
 }

@@ -354,9 +354,9 @@ describe("trips", () => {
         seed: 5,
         stepS,
         noOverload: true,
-        startShare: 1,
+        startSoc: 1,
       });
-      return [run.share[run.steps - 1]!, Math.min(...run.share)];
+      return [run.stateOfCharge[run.steps - 1]!, Math.min(...run.stateOfCharge)];
     });
     expect(levels[1]![0]).toBeCloseTo(levels[0]![0]!, 1.9);
     expect(levels[1]![1]).toBeCloseTo(levels[0]![1]!, 1.9);

@@ -91,12 +91,12 @@ const trimmed = (value: number) => String(Number(value.toFixed(value < 10 ? 1 : 
 /** Cables, fuses and breakers of the runs of a fitted rig that are made anew, by their keys. */
 export function runLinesOf({ prices }: Wish, { path }: Assessment, fresh: ReadonlySet<string>): Line[] {
   const { lines, add } = list();
-  for (const run of [path.main, path.mains, ...path.branches].filter(({ key }) => fresh.has(key))) {
-    const title = run.key === "main" ? "Main" : run.key === "mains" ? "Mains" : run.title;
-    for (const { part, values } of run.parts) {
+  for (const circuit of [path.main, path.mains, ...path.branches].filter(({ key }) => fresh.has(key))) {
+    const title = circuit.key === "main" ? "Main" : circuit.key === "mains" ? "Mains" : circuit.title;
+    for (const { part, values } of circuit.parts) {
       if (part.kind === "cable") {
         // A mains cable's conductors go there and back in one sheath; of the others each is a cable of its own.
-        const ways = run.mains ? MAINS_CONDUCTORS : part.ways === "both" ? 2 : 1;
+        const ways = circuit.mains ? MAINS_CONDUCTORS : part.ways === "both" ? 2 : 1;
         const metres = values.length!.value * ways * values.count!.value;
         add(`${title} cable, ${trimmed(values.areaMm2!.value)} mm²`, 1, prices.cable, metres * values.areaMm2!.value);
       } else if (part.kind === "fuse") add(`${title} fuse, ${trimmed(values.rating!.value)} A`, 1, prices.fuse);

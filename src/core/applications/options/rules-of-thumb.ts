@@ -7,16 +7,16 @@ import { barOf, inOrder } from "./frontier";
 import type { Found } from "./found";
 import { statedShare } from "./trips";
 
-export const SCHOOL_NAMES = {
+export const RULES_OF_THUMB = {
   continuous: "Continuous load",
   managed: "Managed day",
   storage: "Days of storage",
 } as const;
-export type SchoolKey = keyof typeof SCHOOL_NAMES;
+export type RuleOfThumbKey = keyof typeof RULES_OF_THUMB;
 
 /** What one way of sizing by hand would have bought, and what it would have missed or wasted. */
-export interface School {
-  key: SchoolKey;
+export interface RuleOfThumb {
+  key: RuleOfThumbKey;
   name: string;
   /** Its rule in numbers. */
   rule: string;
@@ -38,12 +38,12 @@ const PANEL_YIELD = 0.75;
  * The three schools on a wish: (a) the unit never rests for the hours of its use; (b) a usual day's draw, with the sun
  * giving the same back by the next; (c) so many days of storage without any sun.
  */
-export function schoolsOf(found: Found, rig: Rig, choice: Outcome | null): School[] {
+export function rulesOfThumb(found: Found, rig: Rig, choice: Outcome | null): RuleOfThumb[] {
   const system = buildSystem(rig);
   const values = resolveRig(rig);
   const usual = simulate(
     rig,
-    { days: 1, minuteOfDay: 720, weather: "usual", noOverload: true, stepS: 300, bankAlone: true, startShare: 1 },
+    { days: 1, minuteOfDay: 720, weather: "usual", noOverload: true, stepS: 300, bankAlone: true, startSoc: 1 },
     system,
   );
   const { totals } = usual.run;
@@ -56,7 +56,7 @@ export function schoolsOf(found: Found, rig: Rig, choice: Outcome | null): Schoo
   let sun = 0;
   for (let k = 0; k < usual.run.steps; k++) sun += (usual.weather.global[usual.prime + k]! * 300) / 3.6e6;
   const days = values.plan.storageDays.value;
-  const asked: Record<SchoolKey, { wattHours: number; panelWatts: number; rule: string }> = {
+  const asked: Record<RuleOfThumbKey, { wattHours: number; panelWatts: number; rule: string }> = {
     continuous: { wattHours: never, panelWatts: 0, rule: `compressor always on for ${hours.toFixed(1)} h` },
     managed: {
       wattHours: daily,
@@ -65,10 +65,10 @@ export function schoolsOf(found: Found, rig: Rig, choice: Outcome | null): Schoo
     },
     storage: { wattHours: daily * days, panelWatts: 0, rule: `${days} days at usual use, no sun` },
   };
-  return (Object.keys(SCHOOL_NAMES) as SchoolKey[]).map((key) => {
+  return (Object.keys(RULES_OF_THUMB) as RuleOfThumbKey[]).map((key) => {
     const { wattHours, panelWatts, rule } = asked[key];
     const outcome = schoolDesign(found, wattHours, panelWatts);
-    const shared = { key, name: SCHOOL_NAMES[key], rule, wattHours, panelWatts, outcome };
+    const shared = { key, name: RULES_OF_THUMB[key], rule, wattHours, panelWatts, outcome };
     if (!outcome)
       return { ...shared, daysOver: null, costOver: null, words: "asks for more than any design that may vary" };
     const stated = statedShare(outcome.tally);

@@ -1,4 +1,4 @@
-import { chooseRun } from "../sizing/size-circuit";
+import { sizeCircuit } from "../sizing/size-circuit";
 import type { Branch, Part, Rig } from "../../document/schema";
 import { usesInverter } from "../../document/resolve";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
@@ -128,9 +128,9 @@ export class Runs {
       );
       if (!mends) return null;
     }
-    const choice = chooseRun(rig, path);
+    const choice = sizeCircuit(rig, path);
     if (!choice) return null;
-    const fitted = (at >= 0 && chooseRun(choice.rig, farPath)?.rig) || choice.rig;
+    const fitted = (at >= 0 && sizeCircuit(choice.rig, farPath)?.rig) || choice.rig;
     const { main, mains, branches } = fitted.path;
     const branch = branches[at];
     return {

@@ -3,7 +3,7 @@ import { designsOf, type Design } from "./design";
 import type { Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, frontierOf, inOrder, shareOf, type Axis, type Bar } from "./frontier";
 import type { Found } from "./found";
-import { schoolsOf, type School } from "./rules-of-thumb";
+import { rulesOfThumb, type RuleOfThumb } from "./rules-of-thumb";
 import { statedShare } from "./trips";
 import { MOST_DESIGNS, type Wish } from "./target";
 import { say } from "../../messages/say";
@@ -167,7 +167,7 @@ export interface Result {
   lifts: Lift[];
   /** How many designs each bar keeps out. */
   barred: Record<Bar, number>;
-  schools: School[];
+  schools: RuleOfThumb[];
 }
 
 /** The confirmed outcome where there is one. */
@@ -218,7 +218,7 @@ export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Res
     ? null
     : ([...open].sort((a, b) => shareOf(b) - shareOf(a) || a.cost - b.cost || a.index - b.index)[0] ?? null);
   const lifts = choice ? [] : liftsOf(found);
-  return { axis, points, choice, nearest, lifts, barred, schools: schools ? schoolsOf(found, rig, choice) : [] };
+  return { axis, points, choice, nearest, lifts, barred, schools: schools ? rulesOfThumb(found, rig, choice) : [] };
 }
 
 function liftsOf(found: Found): Lift[] {

@@ -1,5 +1,5 @@
 import type { Rig } from "../../document/schema";
-import type { Known, Quantity } from "../../units/known";
+import type { ResolvedQuantity, Quantity } from "../../units/known";
 import { resolveRig, type RigValues } from "../../document/resolve";
 import { rigOf, type Design } from "./design";
 import { askedOf, type Asked } from "./targets";
@@ -29,7 +29,7 @@ export interface Turned {
 }
 
 const fitted = (value: number): Quantity => ({ value, origin: "fitted" });
-const isKnown = ({ origin }: Known) => origin === "measured" || origin === "fitted";
+const isKnown = ({ origin }: ResolvedQuantity) => origin === "measured" || origin === "fitted";
 
 function skinUA({ cabin }: RigValues): number {
   if (cabin.heatLoss) return cabin.heatLoss.value;
@@ -45,7 +45,8 @@ function skinUA({ cabin }: RigValues): number {
 
 function assumptions(rig: Rig): Assumption[] {
   const values = resolveRig(rig);
-  const scaled = (known: Known, high: boolean, by: [number, number]) => fitted(known.value * by[high ? 1 : 0]);
+  const scaled = (known: ResolvedQuantity, high: boolean, by: [number, number]) =>
+    fitted(known.value * by[high ? 1 : 0]);
   const list: Assumption[] = [
     {
       key: "heat",
@@ -84,7 +85,8 @@ function assumptions(rig: Rig): Assumption[] {
       how: "an hour of the monitor with the unit off",
       ends: ["a third less", "half as much again"],
       known:
-        rig.brief.loads.length > 0 && rig.brief.loads.every(({ power }) => power && isKnown({ ...power } as Known)),
+        rig.brief.loads.length > 0 &&
+        rig.brief.loads.every(({ power }) => power && isKnown({ ...power } as ResolvedQuantity)),
       put: (r, high) => ({
         ...r,
         brief: {

@@ -98,16 +98,16 @@ function tallyTrip(rig: Rig, system: System, seed: number, tripDays: number, sum
       weather: "generated",
       seed,
       stepS: TRIP_STEP_S,
-      primeS: TRIP_PRIME_S,
+      warmUpS: TRIP_PRIME_S,
       noOverload: true,
-      startShare: CHEMISTRIES[rig.bank.chemistry].lithium ? 1 : 0.98,
+      startSoc: CHEMISTRIES[rig.bank.chemistry].lithium ? 1 : 0.98,
     },
     system,
   );
   const run = coupledRun(input);
   const { mode, setPointC } = input.schedule;
   const perDay = 86_400 / TRIP_STEP_S;
-  const reserve = system.bank.reserveShare;
+  const reserve = system.bank.reserveSoc;
   let met = 0;
   let lowest = 1;
   let recovered = true;
@@ -117,7 +117,7 @@ function tallyTrip(rig: Rig, system: System, seed: number, tripDays: number, sum
     let asked = 0;
     let held = 0;
     for (let k = day * perDay; k < Math.min(run.steps, (day + 1) * perDay); k++) {
-      const share = run.share[k]!;
+      const share = run.stateOfCharge[k]!;
       if (share < lowest) lowest = share;
       if (share <= reserve) {
         emptied = true;

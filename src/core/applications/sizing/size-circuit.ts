@@ -1,5 +1,5 @@
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
-import { allRuns, isKind, type PathPart, type Run } from "../../models/wiring/circuits";
+import { allCircuits, isKind, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/checks/guards";
 import { cableCarries } from "../../reference/conductors/ampacity";
@@ -57,8 +57,8 @@ export function judge(rig: Rig): Judged {
   return { system, checks: [...verdict.checks, ...startDevices(system)], currents };
 }
 
-const runAt = ({ system }: Judged, path: string): Run | undefined =>
-  allRuns(system.path).find((run) => run.path === path);
+const runAt = ({ system }: Judged, path: string): Circuit | undefined =>
+  allCircuits(system.path).find((circuit) => circuit.path === path);
 
 /** Kinds of fuse from the handiest to the one that breaks most. */
 const KINDS: readonly FuseKind[] = ["terminal", "bolted-strip", "class-t", "hrc"];
@@ -73,11 +73,11 @@ const of = (judged: Judged, path: string) =>
   judged.checks.filter(({ part, key }) => part === path || part?.startsWith(`${path}.`) || key.startsWith(`${path}:`));
 
 /** A fuse kind that breaks the short circuit and the voltage at a part, where its own does not; the first that does. */
-function betterKind(judged: Judged, one: PathPart, run: Run): FuseKind | null {
+function betterKind(judged: Judged, one: WiringPart, circuit: Circuit): FuseKind | null {
   const asked = (rule: string) => judged.checks.find(({ key }) => key === `${one.path}:${rule}`);
   const [amps, volts] = [asked("interrupting"), asked("volts")];
   if ((amps?.margin ?? 1) >= 1 && (volts?.margin ?? 1) >= 1) return null;
-  const nominal = run.far ? run.far.volts : judged.system.bank.nominalVoltage;
+  const nominal = circuit.far ? circuit.far.volts : judged.system.bank.nominalVoltage;
   return (
     KINDS.find(
       (kind) => interruptingAt(kind, nominal) >= (amps?.need ?? 0) && FUSE_KINDS[kind].voltage >= (volts?.need ?? 0),
@@ -92,9 +92,9 @@ interface Sizes {
 }
 
 /** The rig with sizes put into a run: one cable size, and one fuse or breaker rating. */
-function put(rig: Rig, run: Run, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Rig {
+function put(rig: Rig, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Rig {
   const copy = structuredClone(rig);
-  const parts = run.parts.map(({ part }): Part => {
+  const parts = circuit.parts.map(({ part }): Part => {
     if (isKind(part, "cable"))
       return { ...part, ampacity: undefined, areaMm2: plate(sizes.area), count: plate(sizes.count) };
     if (isKind(part, "fuse")) {
@@ -106,9 +106,9 @@ function put(rig: Rig, run: Run, sizes: Sizes, kinds: ReadonlyMap<string, FuseKi
     if (isKind(part, "joints")) return part;
     return part;
   });
-  putAt(copy, run.path, parts);
+  putAt(copy, circuit.path, parts);
   // A reading of the old run says nothing of the new one.
-  if (run.path === "path.main")
+  if (circuit.path === "path.main")
     copy.path.measured = { ...copy.path.measured, bankVoltage: undefined, inverterVoltage: undefined };
   return copy;
 }
@@ -124,10 +124,10 @@ function switchSizes(part: Part, mains: boolean): readonly number[] | null {
 /** The rig with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
 export function fitSwitches(rig: Rig, path: string): Rig {
   const judged = judge(rig);
-  const run = runAt(judged, path);
+  const circuit = runAt(judged, path);
   const copy = structuredClone(rig);
-  for (const { part, path: at } of run?.parts ?? []) {
-    const sizes = switchSizes(part, run!.mains);
+  for (const { part, path: at } of circuit?.parts ?? []) {
+    const sizes = switchSizes(part, circuit!.mains);
     const need = judged.checks.find(({ key }) => key === `${at}:size`)?.need;
     if (!sizes || need === undefined) continue;
     const fitted: Part = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
@@ -150,21 +150,21 @@ const nextOf = (list: readonly number[], least: number) =>
  * Ratings are tried from the smallest, then copper from the thinnest, one cable a pole and then more, each judged whole: the
  * rules live in one place.
  */
-export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean } = {}): Choice | null {
+export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolean } = {}): Choice | null {
   const before = judge(rig);
-  const run = runAt(before, path);
-  const cables = run?.parts.filter(({ part }) => part.kind === "cable") ?? [];
-  if (!run || cables.length === 0) return null;
-  const guarded = run.parts.some(({ part }) => part.kind === "fuse" || part.kind === "breaker");
+  const circuit = runAt(before, path);
+  const cables = circuit?.parts.filter(({ part }) => part.kind === "cable") ?? [];
+  if (!circuit || cables.length === 0) return null;
+  const guarded = circuit.parts.some(({ part }) => part.kind === "fuse" || part.kind === "breaker");
   const kinds = new Map(
-    run.parts.flatMap((one): [string, FuseKind][] => {
-      const kind = isKind(one.part, "fuse") ? betterKind(before, one, run) : null;
+    circuit.parts.flatMap((one): [string, FuseKind][] => {
+      const kind = isKind(one.part, "fuse") ? betterKind(before, one, circuit) : null;
       return kind ? [[one.part.id, kind]] : [];
     }),
   );
-  const ratings = guarded ? (run.mains ? before.system.path.rules.breakers : FUSE_RATINGS) : [0];
+  const ratings = guarded ? (circuit.mains ? before.system.path.rules.breakers : FUSE_RATINGS) : [0];
   const areas = sizesOf(rig);
-  const counts = run.mains ? [1] : [1, 2, 3, 4];
+  const counts = circuit.mains ? [1] : [1, 2, 3, 4];
   const options_ = counts.flatMap((count) => areas.map((area) => ({ area, count })));
   const largest = options_[options_.length - 1]!;
   const brokenBy = (judged: Judged, keys: RegExp) =>
@@ -174,15 +174,17 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
 
   // The device first: with copper enough that it takes no part in the choice.
   const passes = (rating: number, size: { area: number; count: number }) => {
-    const judged = judge(put(rig, run, { ...size, rating }, kinds));
-    return brokenBy(judged, DEVICE_KEYS).filter(({ part }) => isDevice(run, part)).length === 0 && !startBroken(judged);
+    const judged = judge(put(rig, circuit, { ...size, rating }, kinds));
+    return (
+      brokenBy(judged, DEVICE_KEYS).filter(({ part }) => isDevice(circuit, part)).length === 0 && !startBroken(judged)
+    );
   };
   const firstRating = (size: { area: number; count: number }) => {
     if (!guarded) return 0;
     const need = Math.max(
       0,
       ...of(before, path)
-        .filter(({ key, part }) => DEVICE_KEYS.test(key) && isDevice(run, part))
+        .filter(({ key, part }) => DEVICE_KEYS.test(key) && isDevice(circuit, part))
         .map(({ need }) => need),
     );
     // What is asked hardly hangs on the size: two below the need is early enough to begin.
@@ -193,10 +195,10 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
   let chosen: (Sizes & { rig: Rig }) | null = null;
   let nearest: (Sizes & { rig: Rig; score: number }) | null = null;
   let steadyMargin = -1;
-  const guess = thinnestOf(before, run, rating, options_);
+  const guess = thinnestOf(before, circuit, rating, options_);
   for (let at = guess; at < options_.length; at++) {
     const { area, count } = options_[at]!;
-    const candidate = put(rig, run, { area, count, rating }, kinds);
+    const candidate = put(rig, circuit, { area, count, rating }, kinds);
     const judged = judge(candidate);
     const broken = brokenBy(judged, CABLE_KEYS);
     const score = broken.length === 0 ? 1 : Math.min(...broken.map(({ margin }) => margin));
@@ -221,9 +223,9 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
     rating = ratings.find((one) => one > rating && passes(one, chosen!)) ?? rating;
     const size = options_.find(({ area, count }) => {
       if (area * count < chosen!.area * chosen!.count - 1e-9) return false;
-      return brokenBy(judge(put(rig, run, { area, count, rating }, kinds)), CABLE_KEYS).length === 0;
+      return brokenBy(judge(put(rig, circuit, { area, count, rating }, kinds)), CABLE_KEYS).length === 0;
     });
-    chosen = size ? { ...size, rating, rig: put(rig, run, { ...size, rating }, kinds) } : null;
+    chosen = size ? { ...size, rating, rig: put(rig, circuit, { ...size, rating }, kinds) } : null;
   }
   const found = chosen ?? nearest;
   if (!found) return null;
@@ -243,30 +245,35 @@ export function chooseRun(rig: Rig, path: string, options: { headroom?: boolean 
   };
 }
 
-const isDevice = (run: Run, part: string | undefined) =>
-  run.parts.some((one) => one.path === part && (one.part.kind === "fuse" || one.part.kind === "breaker"));
+const isDevice = (circuit: Circuit, part: string | undefined) =>
+  circuit.parts.some((one) => one.path === part && (one.part.kind === "fuse" || one.part.kind === "breaker"));
 
 /** Index of the first size that its device may stand before, by the tables: the thinner ones need not be judged. */
-function thinnestOf(judged: Judged, run: Run, rating: number, options: { area: number; count: number }[]): number {
+function thinnestOf(
+  judged: Judged,
+  circuit: Circuit,
+  rating: number,
+  options: { area: number; count: number }[],
+): number {
   const { system } = judged;
   const { rules } = system.path;
-  const first = run.parts.findIndex(({ part }) => part.kind === "cable");
-  const guard = guardOf(system.path, run, first);
+  const first = circuit.parts.findIndex(({ part }) => part.kind === "cable");
+  const guard = guardOf(system.path, circuit, first);
   const asked = rating || (guard?.values.rating!.value ?? 0);
   const ambientC = system.values.path.ambientC.value;
   const table = ampacityTable(system.rig);
-  const cables = run.parts.flatMap(({ part, values }) =>
+  const cables = circuit.parts.flatMap(({ part, values }) =>
     isKind(part, "cable") ? [{ part, circuits: values.circuits!.value }] : [],
   );
   const carries = (area: number, count: number) =>
     Math.min(
       ...cables.map(({ part, circuits }) => {
         const { insulation, method, route, terminals } = part;
-        const ampacity = run.mains
+        const ampacity = circuit.mains
           ? acAmpacity(rules, { areaMm2: area, insulation, method, route, terminals, circuits }, ambientC).ampacity
           : cableCarries(table, area, insulation, route, ambientC, circuits);
-        const device = run.mains ? rules.acDevice : rules.dcDevice;
-        return largestDevice(device, ampacity * count, area, run.mains ? STANDARD_RATINGS : FUSE_RATINGS);
+        const device = circuit.mains ? rules.acDevice : rules.dcDevice;
+        return largestDevice(device, ampacity * count, area, circuit.mains ? STANDARD_RATINGS : FUSE_RATINGS);
       }),
     );
   return Math.max(
@@ -311,8 +318,13 @@ function reasonsOf(rig: Rig, path: string, kinds: ReadonlyMap<string, FuseKind>)
 }
 
 /** A part of a run one size smaller; null where it has no size or none smaller is made. */
-export function oneSmaller(rig: Rig, judged: Judged, run: Run, index: number): { rig: Rig; words: string } | null {
-  const { part, values, path } = run.parts[index]!;
+export function oneSmaller(
+  rig: Rig,
+  judged: Judged,
+  circuit: Circuit,
+  index: number,
+): { rig: Rig; words: string } | null {
+  const { part, values, path } = circuit.parts[index]!;
   const step = (list: readonly number[], value: number) => list.findLast((one) => one < value * 0.98) ?? null;
   const changed = (next: Part): Rig => {
     const copy = structuredClone(rig);
@@ -328,7 +340,7 @@ export function oneSmaller(rig: Rig, judged: Judged, run: Run, index: number): {
     ? FUSE_RATINGS
     : isKind(part, "breaker")
       ? judged.system.path.rules.breakers
-      : (switchSizes(part, run.mains) ?? []);
+      : (switchSizes(part, circuit.mains) ?? []);
   const rating = step(list, values.rating!.value);
   if (rating === null) return null;
   const rated = isKind(part, "fuse") || isKind(part, "shunt") ? { ...part, resistance: undefined } : part;

@@ -1,5 +1,5 @@
 import { nextFuseRating } from "../../reference/conductors/fuse";
-import { allRuns } from "../../models/wiring/circuits";
+import { allCircuits } from "../../models/wiring/circuits";
 import type { Rig } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { areaWords, sizesOf } from "../../document/defaults";
@@ -8,7 +8,7 @@ import { leadArea } from "../../reference/standards/rule-set";
 import { arrayOf } from "../../document/sides";
 import { buildSystem } from "../../models/system/build";
 import type { Check } from "../../assessment/checks/check";
-import { chooseRun, judge, newlyBroken, oneSmaller, ruleTitle } from "./size-circuit";
+import { sizeCircuit, judge, newlyBroken, oneSmaller, ruleTitle } from "./size-circuit";
 
 /** One part that was sized: what, by which rule, and what one size smaller would break. */
 export interface SizedPart {
@@ -82,8 +82,8 @@ export function sizeRig(rig: Rig): SizedRig {
   let sized = sizeRest(rig);
   for (let round = 0; round < 2; round++) {
     const { path, converted } = buildSystem(sized);
-    for (const run of allRuns(path, converted)) {
-      const chosen = chooseRun(sized, run.path);
+    for (const circuit of allCircuits(path, converted)) {
+      const chosen = sizeCircuit(sized, circuit.path);
       if (chosen) sized = chosen.rig;
     }
     sized = fitLinks(sized);
@@ -111,8 +111,8 @@ function fitLinks(rig: Rig): Rig {
 function explain(rig: Rig): Pick<SizedRig, "parts" | "left"> {
   const judged = judge(rig);
   const parts: SizedPart[] = [];
-  for (const run of allRuns(judged.system.path, judged.system.converted))
-    run.parts.forEach((one, index) => {
+  for (const circuit of allCircuits(judged.system.path, judged.system.converted))
+    circuit.parts.forEach((one, index) => {
       const { values, path, name } = one;
       const size = values.areaMm2
         ? `${values.count!.value > 1 ? `${values.count!.value} × ` : ""}${areaWords(rig, values.areaMm2.value)}`
@@ -120,7 +120,7 @@ function explain(rig: Rig): Pick<SizedRig, "parts" | "left"> {
           ? `${values.rating.value} A`
           : "";
       if (!size) return;
-      const smaller = oneSmaller(rig, judged, run, index);
+      const smaller = oneSmaller(rig, judged, circuit, index);
       const broken = smaller ? newlyBroken(judged, judge(smaller.rig)) : [];
       const nearest = judged.checks
         .filter(({ part, key, dimension }) => dimension !== "count" && (part === path || key.startsWith(`${path}:`)))
@@ -128,7 +128,7 @@ function explain(rig: Rig): Pick<SizedRig, "parts" | "left"> {
       parts.push({
         path,
         name,
-        run: run.title,
+        run: circuit.title,
         size,
         rule: broken[0] ? ruleTitle(broken[0]) : nearest ? ruleTitle(nearest) : "",
         smaller: smaller && {

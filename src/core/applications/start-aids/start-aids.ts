@@ -1,4 +1,4 @@
-import { chooseRun } from "../sizing/size-circuit";
+import { sizeCircuit } from "../sizing/size-circuit";
 import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
@@ -120,7 +120,7 @@ function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
         what: `${values.inverter.rating.value / 1000} kVA, same rating`,
       };
     case "thicker-cable": {
-      const chosen = chooseRun(rig, "path.main", { headroom: true });
+      const chosen = sizeCircuit(rig, "path.main", { headroom: true });
       return chosen && chosen.thicker ? { rig: chosen.rig, what: chosen.words } : null;
     }
     case "second-battery":

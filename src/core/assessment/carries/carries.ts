@@ -1,15 +1,15 @@
-import { bankRestVoltage } from "../../models/battery/battery";
+import { openCircuitVoltage } from "../../models/battery/battery";
 import { dcInput } from "../../models/inverter/inverter";
 import { allowedPathPower } from "../../simulation/start/start";
-import { constant, given, of, record, type Figure, type Term } from "../../units/trace";
+import { constant, given, of, record, type TracedValue, type Term } from "../../units/trace";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
-import { allRuns } from "../../models/wiring/circuits";
+import { allCircuits } from "../../models/wiring/circuits";
 import { generatorDerate } from "../../models/charging/supply";
 import { bankChecks } from "../checks/battery-checks";
-import { runChecks } from "../checks/circuit-checks";
+import { circuitChecks } from "../checks/circuit-checks";
 import { legShares } from "../../reference/standards/mains";
 import { solarChecks } from "../checks/solar-checks";
-import { compartmentOf, heatChecks, runLoad, type Compartment } from "../checks/loads-and-heat";
+import { compartmentOf, heatChecks, circuitLoad, type Compartment } from "../checks/loads-and-heat";
 import { ruleChecks, structureRules, type Rule } from "../checks/layout-checks";
 import {
   lowestShare,
@@ -34,8 +34,8 @@ export function assessCarries(system: System): CarriesResult {
   const onMains = units.filter((u) => !u.direct);
   const direct = units.filter((u) => u.direct && !system.beside[u.index]);
   const beside = units.filter((u) => system.beside[u.index]);
-  const sum = (list: Figure[]) => list.reduce((total, f) => total + f.value, 0);
-  const unitTerms = (list: Figure[], symbol: string): Term[] => list.map((f, i) => of(`${symbol}_${i + 1}`, f));
+  const sum = (list: TracedValue[]) => list.reduce((total, f) => total + f.value, 0);
+  const unitTerms = (list: TracedValue[], symbol: string): Term[] => list.map((f, i) => of(`${symbol}_${i + 1}`, f));
   const plus = (list: unknown[], symbol: string, more: string) =>
     [...list.map((_, i) => `${symbol}_${i + 1}`), more].join(" + ");
 
@@ -91,7 +91,7 @@ export function assessCarries(system: System): CarriesResult {
     ],
     "inverter loss curve",
   );
-  const rest = bankRestVoltage(bank, lowestShare(system));
+  const rest = openCircuitVoltage(bank, lowestShare(system));
   const { figure: current, state } = recordCurrent(
     system,
     "carries.current",
@@ -191,10 +191,10 @@ export function assessCarries(system: System): CarriesResult {
   const outputs = converted ? outputLegs(system, apparent) : [apparent];
   if (converted && system.legs.split) checks.push(...legChecks(system, outputs));
   const currents: Record<string, number> = {};
-  for (const run of allRuns(path, converted)) {
-    const load = runLoad(system, run, current, outputs);
-    currents[run.path] = load.current.value;
-    checks.push(...runChecks(system, run, load));
+  for (const circuit of allCircuits(path, converted)) {
+    const load = circuitLoad(system, circuit, current, outputs);
+    currents[circuit.path] = load.current.value;
+    checks.push(...circuitChecks(system, circuit, load));
   }
   checks.push(...bankChecks(system, bankCurrent), ...solarChecks(system), ...converterChecks(system));
   checks.push(...generatorChecks(system, apparent));
@@ -205,7 +205,7 @@ export function assessCarries(system: System): CarriesResult {
 }
 
 /** Apparent power on each output conductor of the inverter: one, or the two legs of a split phase. */
-function outputLegs(system: System, whole: Figure): Figure[] {
+function outputLegs(system: System, whole: TracedValue): TracedValue[] {
   const { figures, legs, units, rig, loads } = system;
   if (!legs.split) return [whole];
   return ([0, 1] as const).map((leg) => {
@@ -230,7 +230,7 @@ function outputLegs(system: System, whole: Figure): Figure[] {
 }
 
 /** Each leg against its half of the inverter, and their difference. */
-function legChecks(system: System, outputs: Figure[]): Check[] {
+function legChecks(system: System, outputs: TracedValue[]): Check[] {
   const { figures, inverter } = system;
   const half = record(
     figures,
@@ -246,7 +246,7 @@ function legChecks(system: System, outputs: Figure[]): Check[] {
       part: "inverter",
     }),
   );
-  const [first, second] = outputs as [Figure, Figure];
+  const [first, second] = outputs as [TracedValue, TracedValue];
   const apart = record(
     figures,
     "carries.leg.apart",
@@ -319,7 +319,7 @@ function converterChecks({ figures, path, values, rig }: System): Check[] {
 }
 
 /** A generator that the plan counts on, or that starts by itself, against all AC loads at once. */
-function generatorChecks({ figures, rig, values, inverter, converted }: System, apparent: Figure): Check[] {
+function generatorChecks({ figures, rig, values, inverter, converted }: System, apparent: TracedValue): Check[] {
   const planned = rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
   if (!converted || (!planned && !rig.supplies.generatorAuto)) return [];
   const { generatorRating, generatorContinuous, altitude } = values.supplies;

@@ -4,16 +4,16 @@ import { isCharging } from "../../document/schema";
 import { PARALLEL_IMBALANCE } from "../../document/resolve";
 import { ampacityTable } from "../../document/defaults";
 import { cableCarries } from "../../reference/conductors/ampacity";
-import { constant, given, of, record, type Figure, type Term } from "../../units/trace";
+import { constant, given, of, record, type TracedValue, type Term } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 
 /** The rules of the bank itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
-export function bankChecks(system: System, bankCurrent: Figure): Check[] {
+export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
   return [...parallelChecks(system, bankCurrent), ...seriesChecks(system), ...chargeChecks(system)];
 }
 
-function parallelChecks(system: System, bankCurrent: Figure): Check[] {
+function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
   const { figures, values, rig, bank } = system;
   const parallel = values.bank.parallel.value;
   const { links } = rig.path;

@@ -1,6 +1,6 @@
 import type { Dimension } from "../../units/dimension";
 import type { RuleId } from "../rules/catalogue";
-import type { Figure } from "../../units/trace";
+import type { TracedValue } from "../../units/trace";
 
 export type Word = "Holds" | "Tight" | "Fails" | "Stop";
 /** "Choose a place" is the word of a verdict that cannot be judged before the weather is known. */
@@ -56,8 +56,8 @@ export function check(
   by: Check["by"],
   key: string,
   name: string,
-  need: Figure,
-  has: Figure,
+  need: TracedValue,
+  has: TracedValue,
   remark: Remark,
   options: CheckOptions = {},
 ): Check {

@@ -1,10 +1,10 @@
-import { bankRestVoltage, coldFactor } from "../../models/battery/battery";
+import { openCircuitVoltage, coldFactor } from "../../models/battery/battery";
 import { withstandArea, WITHSTAND_K } from "../../reference/conductors/ampacity";
 import { FUSE_KINDS, FUSE_RATINGS, letThrough } from "../../reference/conductors/fuse";
-import { cableLength, isKind, type PathPart, type Run } from "../../models/wiring/circuits";
-import type { Known } from "../../units/known";
+import { cableLength, isKind, type WiringPart, type Circuit } from "../../models/wiring/circuits";
+import type { ResolvedQuantity } from "../../units/known";
 import { circuitCurrent } from "../../document/resolve";
-import { constant, given, of, record, type Figure, type Term } from "../../units/trace";
+import { constant, given, of, record, type TracedValue, type Term } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 import { maximumOvercurrent } from "../../reference/standards/ac-cable";
@@ -26,48 +26,50 @@ export const HOT_C = 70;
 const UNSHOWN_FAULT_A = 20_000;
 
 /** What a run carries, and what its cables and breakers are chosen for: 125 % of continuous AC loads where the code asks. */
-export interface RunLoad {
-  current: Figure;
-  design: Figure;
+export interface CircuitLoad {
+  current: TracedValue;
+  design: TracedValue;
 }
 
 /** Every part of a run against its load: ampacity, protection, ratings, short circuits and the volts lost. */
-export function runChecks(system: System, run: Run, load: RunLoad): Check[] {
-  const own = shareOfLane(system, run, load.current);
-  const design = shareOfLane(system, run, load.design);
-  const checks = run.parts.flatMap((one, index) => partChecks(system, run, one, index, { current: own, design }));
-  const drop = dropCheck(system, run, load.current);
+export function circuitChecks(system: System, circuit: Circuit, load: CircuitLoad): Check[] {
+  const own = shareOfLane(system, circuit, load.current);
+  const design = shareOfLane(system, circuit, load.design);
+  const checks = circuit.parts.flatMap((one, index) =>
+    partChecks(system, circuit, one, index, { current: own, design }),
+  );
+  const drop = dropCheck(system, circuit, load.current);
   if (drop) checks.push(drop);
-  if (!run.mains && !run.far?.limited) checks.push(...placeChecks(system, run));
-  if (run.branch?.role === "shore") checks.push(...shoreChecks(system, run));
-  if (run.branch?.role === "circuit") checks.push(...circuitChecks(system, run));
+  if (!circuit.mains && !circuit.far?.limited) checks.push(...placeChecks(system, circuit));
+  if (circuit.branch?.role === "shore") checks.push(...shoreChecks(system, circuit));
+  if (circuit.branch?.role === "circuit") checks.push(...unitBreakerChecks(system, circuit));
   return checks;
 }
 
 /** Of runs side by side, what one of them carries. */
-function shareOfLane({ figures }: System, run: Run, whole: Figure): Figure {
-  if (run.lanes < 2) return whole;
+function shareOfLane({ figures }: System, circuit: Circuit, whole: TracedValue): TracedValue {
+  if (circuit.lanes < 2) return whole;
   return record(
     figures,
     `${whole.key}.each`,
     `${whole.name}, each run`,
     "current",
-    whole.value / run.lanes,
+    whole.value / circuit.lanes,
     "I_1 = I ÷ m",
-    [of("I", whole), constant("m", "Equal circuits in parallel", run.lanes, "count", "one for each inverter")],
+    [of("I", whole), constant("m", "Equal circuits in parallel", circuit.lanes, "count", "one for each inverter")],
   );
 }
 
-function partChecks(system: System, run: Run, one: PathPart, index: number, load: RunLoad): Check[] {
+function partChecks(system: System, circuit: Circuit, one: WiringPart, index: number, load: CircuitLoad): Check[] {
   const { part } = one;
-  if (isKind(part, "cable")) return cableChecks(system, run, one, index, load);
-  if (isKind(part, "fuse")) return fuseChecks(system, run, one, index, load);
+  if (isKind(part, "cable")) return cableChecks(system, circuit, one, index, load);
+  if (isKind(part, "fuse")) return fuseChecks(system, circuit, one, index, load);
   if (isKind(part, "joints")) return [];
-  if (isKind(part, "breaker")) return breakerChecks(system, run, one, load);
-  return seriesChecks(system, run, one, index, load);
+  if (isKind(part, "breaker")) return breakerChecks(system, circuit, one, load);
+  return seriesChecks(system, circuit, one, index, load);
 }
 
-const ratingFigure = ({ figures }: System, one: PathPart, key: string, source = "stamped on it") =>
+const ratingFigure = ({ figures }: System, one: WiringPart, key: string, source = "stamped on it") =>
   record(
     figures,
     key,
@@ -79,29 +81,29 @@ const ratingFigure = ({ figures }: System, one: PathPart, key: string, source = 
     source,
   );
 
-function cableChecks(system: System, run: Run, one: PathPart, index: number, load: RunLoad): Check[] {
+function cableChecks(system: System, circuit: Circuit, one: WiringPart, index: number, load: CircuitLoad): Check[] {
   const { figures, path: model } = system;
   const { rules } = model;
   const { path, name } = one;
   const key = (rule: string) => `${path}:${rule}`;
   const ampacity = one.ampacity!;
-  const circuit = run.branch?.role === "circuit";
-  const guard = guardOf(model, run, index);
+  const ofUnit = circuit.branch?.role === "circuit";
+  const guard = guardOf(model, circuit, index);
   // A fuse that nobody entered is taken as large as the cable allows: that it should be 125 % is asked of the cable.
   const assumed = guard !== null && isKind(guard.part, "fuse") && !guard.values.rating!.entered;
-  const spare = assumed && !run.far?.limited ? FUSE_SPARE : 1;
+  const spare = assumed && !circuit.far?.limited ? FUSE_SPARE : 1;
   const checks = [
     check(
-      circuit && rules.continuous > 1 ? "unit-mca" : run.mains ? "ac-ampacity" : "dc-ampacity",
+      ofUnit && rules.continuous > 1 ? "unit-mca" : circuit.mains ? "ac-ampacity" : "dc-ampacity",
       key("ampacity"),
       `${name} ampacity`,
       withFuse(system, load.design, spare, key("forFuse"), name),
       ampacity,
       "continuous",
-      { part: path, ...(run.mains ? { rule: true } : spare > 1 ? { rule: true, soft: 1 / spare } : {}) },
+      { part: path, ...(circuit.mains ? { rule: true } : spare > 1 ? { rule: true, soft: 1 / spare } : {}) },
     ),
   ];
-  if (run.key === "main" && system.converted) {
+  if (circuit.key === "main" && system.converted) {
     const full = withFuse(system, fullDraw(system), spare, key("fullDrawFuse"), name);
     checks.push(
       check(
@@ -117,10 +119,10 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
   }
   if (guard) {
     const fuse = ratingFigure(system, guard, key("guard"));
-    const rule = run.mains ? rules.acDevice : rules.dcDevice;
+    const rule = circuit.mains ? rules.acDevice : rules.dcDevice;
     const area = one.values.areaMm2!.value;
-    let allowed = largestDevice(rule, ampacity.value, area, run.mains ? STANDARD_RATINGS : FUSE_RATINGS);
-    const unit = ownUnit(system, run);
+    let allowed = largestDevice(rule, ampacity.value, area, circuit.mains ? STANDARD_RATINGS : FUSE_RATINGS);
+    const unit = ownUnit(system, circuit);
     // NEC 440.22 lets a motor circuit have the plate's largest device where its conductors carry the MCA.
     const plate = unit === null ? undefined : system.values.units[unit]!.largestDevice;
     if (plate && rules.continuous > 1 && ampacity.value >= load.design.value) allowed = Math.max(allowed, plate.value);
@@ -145,7 +147,7 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
     );
     checks.push(
       check(
-        run.mains ? "ac-overcurrent" : "dc-overcurrent",
+        circuit.mains ? "ac-overcurrent" : "dc-overcurrent",
         key("guarded"),
         `${name} behind ${guard.name}`,
         fuse,
@@ -161,9 +163,9 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
         },
       ),
     );
-    if (!run.mains && !run.far?.limited) checks.push(withstandCheck(system, run, one, index, guard));
+    if (!circuit.mains && !circuit.far?.limited) checks.push(withstandCheck(system, circuit, one, index, guard));
   }
-  if (run.mains && one.values.count!.value > 1) {
+  if (circuit.mains && one.values.count!.value > 1) {
     const thinnest = record(
       figures,
       key("parallelLeast"),
@@ -197,9 +199,9 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
       ),
     );
   }
-  if (run.mains) {
+  if (circuit.mains) {
     const floor =
-      run.branch?.role === "shore"
+      circuit.branch?.role === "shore"
         ? Math.max(rules.smallestAcMm2, leadArea(rules, load.current.value, 0))
         : rules.smallestAcMm2;
     const least = record(
@@ -211,14 +213,14 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
       floor * 0.99,
       "S_m = 0.99 × S",
       [constant("S", "By the rules, to a hundredth", floor, "area", rules.standards.ac)],
-      run.branch?.role === "shore" ? rules.standards.supply : rules.standards.ac,
+      circuit.branch?.role === "shore" ? rules.standards.supply : rules.standards.ac,
     );
     const there = record(figures, key("copper"), `Copper, ${name}`, "area", one.values.areaMm2!.value, "S = S_1", [
       given("S_1", one.values.areaMm2!),
     ]);
     checks.push(
       check(
-        run.branch?.role === "shore" ? "supply-lead" : "ac-smallest",
+        circuit.branch?.role === "shore" ? "supply-lead" : "ac-smallest",
         key("least"),
         `${name} size`,
         least,
@@ -235,7 +237,7 @@ function cableChecks(system: System, run: Run, one: PathPart, index: number, loa
 }
 
 /** A current with the fuse's 125 % on it, where the cable is asked for it. */
-function withFuse({ figures }: System, current: Figure, spare: number, key: string, name: string): Figure {
+function withFuse({ figures }: System, current: TracedValue, spare: number, key: string, name: string): TracedValue {
   if (spare === 1) return current;
   return record(
     figures,
@@ -252,13 +254,13 @@ function withFuse({ figures }: System, current: Figure, spare: number, key: stri
 const PARALLEL_AC_MM2 = 49.5;
 
 /** What is said of the full draw: why it passes, or what is too little. */
-const fullDrawWords = (need: Figure, has: Figure): string =>
+const fullDrawWords = (need: TracedValue, has: TracedValue): string =>
   has.value < need.value
     ? "less than the inverter draws at its rating and cut-off, with 25 % on it for the fuse"
     : "carries the inverter at its rating and cut-off";
 
 /** A along the main run, each lane, with the inverter at its rating and at its cut-off. */
-function fullDraw(system: System): Figure {
+function fullDraw(system: System): TracedValue {
   const { figures, values, inverter, path } = system;
   const v = values.inverter;
   const power = inverter.idlePower + (1 + inverter.lossShare + inverter.lossRise) * inverter.rating;
@@ -291,12 +293,12 @@ function fullDraw(system: System): Figure {
   );
 }
 
-function fuseChecks(system: System, run: Run, one: PathPart, index: number, load: RunLoad): Check[] {
+function fuseChecks(system: System, circuit: Circuit, one: WiringPart, index: number, load: CircuitLoad): Check[] {
   const { figures } = system;
   const { path, name, part } = one;
   const key = (rule: string) => `${path}:${rule}`;
   // A solar array's factor is in its current already, and a converter holds its own output.
-  const spare = run.far?.limited ? 1 : FUSE_SPARE;
+  const spare = circuit.far?.limited ? 1 : FUSE_SPARE;
   const least = record(
     figures,
     key("least"),
@@ -309,7 +311,7 @@ function fuseChecks(system: System, run: Run, one: PathPart, index: number, load
   );
   const rated = ratingFigure(system, one, key("rating"));
   // An assumed fuse follows its cable, which answers for it; without a cable nothing else would.
-  const asked = one.values.rating!.entered || !run.parts.some((other) => isKind(other.part, "cable"));
+  const asked = one.values.rating!.entered || !circuit.parts.some((other) => isKind(other.part, "cable"));
   const checks = [
     ...(asked
       ? [
@@ -319,10 +321,10 @@ function fuseChecks(system: System, run: Run, one: PathPart, index: number, load
           }),
         ]
       : []),
-    voltageCheck(system, run, one),
-    ...(run.far?.limited ? [] : [interruptingCheck(system, run, one, index)]),
+    voltageCheck(system, circuit, one),
+    ...(circuit.far?.limited ? [] : [interruptingCheck(system, circuit, one, index)]),
   ];
-  if (run.key === "main" && system.converted && asked) {
+  if (circuit.key === "main" && system.converted && asked) {
     const full = fullDraw(system);
     const wanted = record(
       figures,
@@ -353,11 +355,11 @@ function fuseChecks(system: System, run: Run, one: PathPart, index: number, load
   return checks;
 }
 
-function breakerChecks(system: System, run: Run, one: PathPart, load: RunLoad): Check[] {
+function breakerChecks(system: System, circuit: Circuit, one: WiringPart, load: CircuitLoad): Check[] {
   const { figures, inverter, mains, legs } = system;
   const { path, name } = one;
   const rated = ratingFigure(system, one, `${path}:rating`);
-  const shore = run.branch?.role === "shore";
+  const shore = circuit.branch?.role === "shore";
   const checks = [
     check("ac-breaker-load", `${path}:size`, `${name} rating`, load.design, rated, "continuous", {
       rule: true,
@@ -366,7 +368,7 @@ function breakerChecks(system: System, run: Run, one: PathPart, load: RunLoad): 
       part: path,
     }),
   ];
-  if (run.key === "mains") {
+  if (circuit.key === "mains") {
     const share = legs.split ? 2 : 1;
     const output = record(
       figures,
@@ -403,16 +405,16 @@ function breakerChecks(system: System, run: Run, one: PathPart, load: RunLoad): 
 }
 
 /** Isolators, switches, transfer switches, RCDs, inlets, connectors, busbars, shunts: not under the device that protects them. */
-function seriesChecks(system: System, run: Run, one: PathPart, index: number, load: RunLoad): Check[] {
+function seriesChecks(system: System, circuit: Circuit, one: WiringPart, index: number, load: CircuitLoad): Check[] {
   const { path, name } = one;
   const rated = ratingFigure(system, one, `${path}:rating`);
-  const guard = guardOf(system.path, run, index);
-  const protectedBy = guard && !run.far?.limited ? ratingFigure(system, guard, `${path}:guard`) : load.current;
+  const guard = guardOf(system.path, circuit, index);
+  const protectedBy = guard && !circuit.far?.limited ? ratingFigure(system, guard, `${path}:guard`) : load.current;
   // An inlet is protected by the breaker made for it, which its own rule holds.
   const need = isKind(one.part, "inlet") ? load.current : protectedBy;
   const checks = [
     check(
-      run.far && run.branch?.role === "solar" ? "solar-current" : "series-device",
+      circuit.far && circuit.branch?.role === "solar" ? "solar-current" : "series-device",
       `${path}:size`,
       `${name} rating`,
       need,
@@ -421,33 +423,33 @@ function seriesChecks(system: System, run: Run, one: PathPart, index: number, lo
       { rule: true, part: path },
     ),
   ];
-  if (one.values.voltage && !run.mains) checks.push(voltageCheck(system, run, one));
+  if (one.values.voltage && !circuit.mains) checks.push(voltageCheck(system, circuit, one));
   return checks;
 }
 
 /** The highest volts that parts of a run see. */
-function highestVoltage(system: System, run: Run): Figure {
+function highestVoltage(system: System, circuit: Circuit): TracedValue {
   const { figures, bank, values, rig } = system;
-  if (run.far) {
-    const solar = run.branch!.role === "solar";
+  if (circuit.far) {
+    const solar = circuit.branch!.role === "solar";
     return record(
       figures,
-      `${run.path}.highest`,
-      `Highest voltage, ${run.title}`,
+      `${circuit.path}.highest`,
+      `Highest voltage, ${circuit.title}`,
       "voltage",
-      run.far.highestVolts,
+      circuit.far.highestVolts,
       solar ? "V = V_oc × (1 + c × max(0, 25 − T))" : "V = 1.25 × V_n",
       solar
         ? [
-            constant("V_oc", "Open-circuit voltage of the string", run.far.volts, "voltage", "at 25 °C"),
+            constant("V_oc", "Open-circuit voltage of the string", circuit.far.volts, "voltage", "at 25 °C"),
             constant("c", "Voltage rise per kelvin", 0.003, "number", "silicon"),
             given("T", values.sources.lowestC),
           ]
-        : [constant("V_n", "Nominal", run.far.volts, "voltage", run.far.source)],
+        : [constant("V_n", "Nominal", circuit.far.volts, "voltage", circuit.far.source)],
       solar ? "open circuit on the coldest morning" : "while it is charged",
     );
   }
-  const full = bankRestVoltage(bank, 1);
+  const full = openCircuitVoltage(bank, 1);
   return record(
     figures,
     "carries.highest",
@@ -463,7 +465,7 @@ function highestVoltage(system: System, run: Run): Figure {
   );
 }
 
-function voltageCheck(system: System, run: Run, one: PathPart): Check {
+function voltageCheck(system: System, circuit: Circuit, one: WiringPart): Check {
   const volts = record(
     system.figures,
     `${one.path}:voltage`,
@@ -474,7 +476,7 @@ function voltageCheck(system: System, run: Run, one: PathPart): Check {
     [given("V_1", one.values.voltage!)],
     isKind(one.part, "fuse") ? FUSE_KINDS[one.part.fuseKind].name : "label",
   );
-  const highest = highestVoltage(system, run);
+  const highest = highestVoltage(system, circuit);
   return check(
     "dc-voltage-rating",
     `${one.path}:volts`,
@@ -491,13 +493,13 @@ function voltageCheck(system: System, run: Run, one: PathPart): Check {
  * alone, half of them where their resistance is assumed, without the protection board's; from another source, what that
  * source gives.
  */
-function faultAt(system: System, run: Run, index: number, key: string, name: string): Figure {
+function faultAt(system: System, circuit: Circuit, index: number, key: string, name: string): TracedValue {
   const { figures, bank, values } = system;
-  const before = run.parts.slice(0, index).reduce((sum, { resistance }) => sum + resistance, 0);
+  const before = circuit.parts.slice(0, index).reduce((sum, { resistance }) => sum + resistance, 0);
   const title = `Short-circuit current, upper bound, ${name}`;
-  if (run.far) {
-    const volts = run.far.highestVolts;
-    const inner = volts / Math.max(1, run.far.shortCircuit);
+  if (circuit.far) {
+    const volts = circuit.far.highestVolts;
+    const inner = volts / Math.max(1, circuit.far.shortCircuit);
     return record(
       figures,
       key,
@@ -506,20 +508,20 @@ function faultAt(system: System, run: Run, index: number, key: string, name: str
       volts / (inner + before),
       "I_k = E ÷ (R_s + R)",
       [
-        constant("E", "Voltage of the source", volts, "voltage", run.far.source),
+        constant("E", "Voltage of the source", volts, "voltage", circuit.far.source),
         constant(
           "R_s",
           "Its resistance",
           inner,
           "resistance",
-          `gives ${Math.round(run.far.shortCircuit)} A in a short circuit`,
+          `gives ${Math.round(circuit.far.shortCircuit)} A in a short circuit`,
         ),
         constant("R", "Parts before it", before, "resistance", "in series, from the source"),
       ],
       "a bolted short right behind it",
     );
   }
-  const rest = bankRestVoltage(bank, 1);
+  const rest = openCircuitVoltage(bank, 1);
   const assumed = !values.bank.resistance.entered;
   // A warm bank pushes hardest, whatever it is today, and a new one harder than an old one.
   const warm = bank.cellResistance / coldFactor(values.bank.temperatureC.value);
@@ -546,10 +548,10 @@ function faultAt(system: System, run: Run, index: number, key: string, name: str
   );
 }
 
-function interruptingCheck(system: System, run: Run, one: PathPart, index: number): Check {
+function interruptingCheck(system: System, circuit: Circuit, one: WiringPart, index: number): Check {
   const { figures, values, rig } = system;
-  const bound = faultAt(system, run, index, `${one.path}:fault`, one.name);
-  const unshown = !run.far && rig.bank.chemistry !== "agm" && !values.bank.resistance.entered;
+  const bound = faultAt(system, circuit, index, `${one.path}:fault`, one.name);
+  const unshown = !circuit.far && rig.bank.chemistry !== "agm" && !values.bank.resistance.entered;
   const fault =
     unshown && bound.value > UNSHOWN_FAULT_A
       ? record(
@@ -580,17 +582,17 @@ function interruptingCheck(system: System, run: Run, one: PathPart, index: numbe
     fault,
     breaks,
     breaks.value < fault.value
-      ? `the short circuit of the ${run.far ? run.far.source : "battery"} may be larger`
+      ? `the short circuit of the ${circuit.far ? circuit.far.source : "battery"} may be larger`
       : "above the upper bound",
     { rule: true, stop: true, part: one.path },
   );
 }
 
 /** Whether a cable lives through the short circuit that its fuse ends: S = sqrt(I^2 t) / k. */
-function withstandCheck(system: System, run: Run, one: PathPart, index: number, guard: PathPart): Check {
+function withstandCheck(system: System, circuit: Circuit, one: WiringPart, index: number, guard: WiringPart): Check {
   const { figures } = system;
-  const part = one.part as PathPart["part"] & { kind: "cable" };
-  const fault = faultAt(system, run, index, `${one.path}:fault`, one.name);
+  const part = one.part as WiringPart["part"] & { kind: "cable" };
+  const fault = faultAt(system, circuit, index, `${one.path}:fault`, one.name);
   const kind = guard.part.kind === "fuse" ? guard.part.fuseKind : "breaker";
   const through = letThrough(guard.values.rating!.value, fault.value, kind);
   const k = WITHSTAND_K[part.insulation];
@@ -639,7 +641,7 @@ function withstandCheck(system: System, run: Run, one: PathPart, index: number, 
 }
 
 /** A resettable breaker's own heat: its rise grows with the square of the current. */
-function breakerHeatCheck(system: System, one: PathPart, current: Figure): Check {
+function breakerHeatCheck(system: System, one: WiringPart, current: TracedValue): Check {
   const { figures, values } = system;
   const rating = one.values.rating!;
   const heat = record(
@@ -666,7 +668,7 @@ function breakerHeatCheck(system: System, one: PathPart, current: Figure): Check
   );
 }
 
-export const hottest = ({ figures }: System): Figure =>
+export const hottest = ({ figures }: System): TracedValue =>
   record(
     figures,
     "carries.hottest",
@@ -679,24 +681,24 @@ export const hottest = ({ figures }: System): Figure =>
   );
 
 /** Nominal volts that the drop of a run is a share of. */
-function nominalVolts(system: System, run: Run): number {
-  if (run.far) return Math.max(1, run.far.volts);
-  if (!run.mains) return system.bank.nominalVoltage;
-  const unit = ownUnit(system, run);
+function nominalVolts(system: System, circuit: Circuit): number {
+  if (circuit.far) return Math.max(1, circuit.far.volts);
+  if (!circuit.mains) return system.bank.nominalVoltage;
+  const unit = ownUnit(system, circuit);
   return unit === null ? system.mains : system.unitVolts[unit]!;
 }
 
-function dropCheck(system: System, run: Run, current: Figure): Check | null {
+function dropCheck(system: System, circuit: Circuit, current: TracedValue): Check | null {
   const { figures, values, path } = system;
-  if (run.key !== "main" && !run.parts.some(({ part }) => part.kind === "cable")) return null;
-  const main = run.key === "main";
-  const resistance = main ? path.resistanceFigure : run.resistanceFigure;
-  const nominal = nominalVolts(system, run);
+  if (circuit.key !== "main" && !circuit.parts.some(({ part }) => part.kind === "cable")) return null;
+  const main = circuit.key === "main";
+  const resistance = main ? path.resistanceFigure : circuit.resistanceFigure;
+  const nominal = nominalVolts(system, circuit);
   const limit = main ? values.path.dropLimit : values.path.branchDropLimit;
   const drop = record(
     figures,
-    `${run.path}:drop`,
-    `Voltage drop, ${run.title}`,
+    `${circuit.path}:drop`,
+    `Voltage drop, ${circuit.title}`,
     "voltage",
     current.value * resistance.value,
     "ΔV = I × R",
@@ -705,25 +707,31 @@ function dropCheck(system: System, run: Run, current: Figure): Check | null {
   );
   const allowed = record(
     figures,
-    `${run.path}:dropLimit`,
-    `Voltage drop allowed, ${run.title}`,
+    `${circuit.path}:dropLimit`,
+    `Voltage drop allowed, ${circuit.title}`,
     "voltage",
     limit.value * nominal,
     "ΔV_m = d × V_n",
     [
       given("d", limit),
-      constant("V_n", "Nominal", nominal, "voltage", run.far ? run.far.source : run.mains ? "AC" : "the battery's"),
+      constant(
+        "V_n",
+        "Nominal",
+        nominal,
+        "voltage",
+        circuit.far ? circuit.far.source : circuit.mains ? "AC" : "the battery's",
+      ),
     ],
     main
       ? "3 % for an inverter's circuit: common practice, no source"
       : "5 % where nothing is critical: common practice, no source",
   );
-  const culprit = worstDropPart(run);
-  const mostly = culprit && culprit.resistance > 0.5 * run.resistance ? `, mostly ${culprit.name}` : "";
-  const name = `${main ? "voltage drop" : `voltage drop, ${run.title}`}${mostly}`;
+  const culprit = worstDropPart(circuit);
+  const mostly = culprit && culprit.resistance > 0.5 * circuit.resistance ? `, mostly ${culprit.name}` : "";
+  const name = `${main ? "voltage drop" : `voltage drop, ${circuit.title}`}${mostly}`;
   return check(
-    run.mains ? "ac-drop" : "dc-drop",
-    `${run.path}:voltsLost`,
+    circuit.mains ? "ac-drop" : "dc-drop",
+    `${circuit.path}:voltsLost`,
     name,
     drop,
     allowed,
@@ -732,20 +740,23 @@ function dropCheck(system: System, run: Run, current: Figure): Check | null {
   );
 }
 
-const worstDropPart = (run: Run) =>
-  run.parts.reduce<PathPart | null>((worst, one) => (!worst || one.resistance > worst.resistance ? one : worst), null);
+const worstDropPart = (circuit: Circuit) =>
+  circuit.parts.reduce<WiringPart | null>(
+    (worst, one) => (!worst || one.resistance > worst.resistance ? one : worst),
+    null,
+  );
 
 /** Protection at the source: a fuse, and as near as the rules ask. An isolator's run has a source at both ends. */
-function placeChecks(system: System, run: Run): Check[] {
+function placeChecks(system: System, circuit: Circuit): Check[] {
   const { figures } = system;
   const by: RuleId = "fuse-at-source";
-  const fuses = run.parts.flatMap(({ part }, i) => (part.kind === "fuse" ? [i] : []));
-  const source = run.far ? `the ${run.far.source}` : "the battery";
-  const end = run.key === "main" ? "at the battery" : `at ${source}, ${run.title}`;
+  const fuses = circuit.parts.flatMap(({ part }, i) => (part.kind === "fuse" ? [i] : []));
+  const source = circuit.far ? `the ${circuit.far.source}` : "the battery";
+  const end = circuit.key === "main" ? "at the battery" : `at ${source}, ${circuit.title}`;
   if (fuses.length === 0) {
     const one = record(
       figures,
-      `${run.path}:fuseWanted`,
+      `${circuit.path}:fuseWanted`,
       "Fuses needed at the source",
       "count",
       1,
@@ -753,11 +764,11 @@ function placeChecks(system: System, run: Run): Check[] {
       [],
       "every source needs protection at the source",
     );
-    const none = record(figures, `${run.path}:fuseThere`, "Fuses at the source", "count", 0, "n = 0", [], "wiring");
+    const none = record(figures, `${circuit.path}:fuseThere`, "Fuses at the source", "count", 0, "n = 0", [], "wiring");
     return [
-      check(by, `${run.path}:fused`, `no fuse ${end}`, one, none, "a short circuit would have nothing to stop it", {
+      check(by, `${circuit.path}:fused`, `no fuse ${end}`, one, none, "a short circuit would have nothing to stop it", {
         stop: true,
-        part: run.path,
+        part: circuit.path,
       }),
     ];
   }
@@ -771,12 +782,12 @@ function placeChecks(system: System, run: Run): Check[] {
     [constant("L_s", "Sheathed all the way", UNFUSED_SHEATHED_M, "length", "72 in")],
     "ABYC E-11, 72 in where sheathed all the way; 7 in bare",
   );
-  const lengthCheck = (which: string, parts: PathPart[], name: string, part: string) => {
+  const lengthCheck = (which: string, parts: WiringPart[], name: string, part: string) => {
     const metres = cableLength(parts);
     if (metres <= UNFUSED_BARE_M) return [];
     const length = record(
       figures,
-      `${run.path}:${which}`,
+      `${circuit.path}:${which}`,
       "Cable without a fuse before it",
       "length",
       metres,
@@ -786,7 +797,7 @@ function placeChecks(system: System, run: Run): Check[] {
     return [
       check(
         by,
-        `${run.path}:${which}Place`,
+        `${circuit.path}:${which}Place`,
         name,
         length,
         allowed,
@@ -802,34 +813,34 @@ function placeChecks(system: System, run: Run): Check[] {
   const [first, last] = [fuses[0]!, fuses[fuses.length - 1]!];
   const checks = lengthCheck(
     "unfused",
-    run.parts.slice(0, first),
-    `fuse too far from ${source}${run.key === "main" ? "" : `, ${run.title}`}`,
-    run.parts[first]!.path,
+    circuit.parts.slice(0, first),
+    `fuse too far from ${source}${circuit.key === "main" ? "" : `, ${circuit.title}`}`,
+    circuit.parts[first]!.path,
   );
-  const bothEnds = !run.far && run.branch?.role === "engine" && run.branch.coupling === "isolator";
-  if (bothEnds && cableLength(run.parts) > UNFUSED_BARE_M)
+  const bothEnds = !circuit.far && circuit.branch?.role === "engine" && circuit.branch.coupling === "isolator";
+  if (bothEnds && cableLength(circuit.parts) > UNFUSED_BARE_M)
     checks.push(
       ...lengthCheck(
         "farUnfused",
-        run.parts.slice(fuses.length > 1 ? last + 1 : 0),
-        `no fuse at the engine's end, ${run.title}`,
-        run.parts[last]!.path,
+        circuit.parts.slice(fuses.length > 1 ? last + 1 : 0),
+        `no fuse at the engine's end, ${circuit.title}`,
+        circuit.parts[last]!.path,
       ).map((one) => ({ ...one, remark: "two sources: the starter battery feeds a short circuit from its end" })),
     );
   return checks;
 }
 
 /** The supply lead by its rating and length, and the inlet's breaker. */
-function shoreChecks(system: System, run: Run): Check[] {
+function shoreChecks(system: System, circuit: Circuit): Check[] {
   const { figures, values, path } = system;
   const { rules } = path;
-  const at = Number(run.path.split(".")[2]);
+  const at = Number(circuit.path.split(".")[2]);
   const v = values.path.branches[at]!;
   const branchPath = `path.branches.${at}`;
   const needed = record(
     figures,
     `${branchPath}.lead`,
-    `Supply lead needs, ${run.title}`,
+    `Supply lead needs, ${circuit.title}`,
     "area",
     leadArea(rules, v.current.value, v.leadLength.value) * 0.99,
     "S = 0.99 × S_t × max(1, L ÷ L_t)",
@@ -844,26 +855,34 @@ function shoreChecks(system: System, run: Run): Check[] {
   const there = record(
     figures,
     `${branchPath}.leadArea`,
-    `Supply lead, ${run.title}`,
+    `Supply lead, ${circuit.title}`,
     "area",
     v.leadAreaMm2.value,
     "S = S_1",
     [given("S_1", v.leadAreaMm2)],
   );
   const checks = [
-    check("supply-lead", `${branchPath}:lead`, `supply lead, ${run.title}`, needed, there, "by its rating and length", {
-      rule: true,
-      part: branchPath,
-    }),
+    check(
+      "supply-lead",
+      `${branchPath}:lead`,
+      `supply lead, ${circuit.title}`,
+      needed,
+      there,
+      "by its rating and length",
+      {
+        rule: true,
+        part: branchPath,
+      },
+    ),
   ];
-  const breaker = run.parts.find(({ part }) => part.kind === "breaker");
+  const breaker = circuit.parts.find(({ part }) => part.kind === "breaker");
   if (breaker) {
     // Where no breaker is made at the inlet's rating the next size is usual: 16 A behind a 15 A inlet.
     const next = rules.breakers.find((one) => one >= v.current.value - 1e-9) ?? v.current.value;
     const inlet = record(
       figures,
       `${branchPath}.inlet`,
-      `Largest breaker behind the inlet, ${run.title}`,
+      `Largest breaker behind the inlet, ${circuit.title}`,
       "current",
       next,
       "I_m = I_s",
@@ -892,17 +911,17 @@ function shoreChecks(system: System, run: Run): Check[] {
 }
 
 /** Index of the unit that has a circuit to itself, where it is still there and on mains. */
-export function ownUnit({ rig }: System, run: Run): number | null {
-  if (run.branch?.role !== "circuit") return null;
-  const at = rig.units.findIndex(({ id, kind }) => id === run.branch!.unitId && kind !== "dc");
+export function ownUnit({ rig }: System, circuit: Circuit): number | null {
+  if (circuit.branch?.role !== "circuit") return null;
+  const at = rig.units.findIndex(({ id, kind }) => id === circuit.branch!.unitId && kind !== "dc");
   return at < 0 ? null : at;
 }
 
 /** A unit's breaker against the largest device that its plate, or the code, allows. */
-function circuitChecks(system: System, run: Run): Check[] {
+function unitBreakerChecks(system: System, circuit: Circuit): Check[] {
   const { figures, values, path } = system;
-  const unit = ownUnit(system, run);
-  const guard = guardOf(path, run, run.parts.length);
+  const unit = ownUnit(system, circuit);
+  const guard = guardOf(path, circuit, circuit.parts.length);
   if (unit === null || !guard) return [];
   const v = values.units[unit]!;
   if (!v.largestDevice && path.rules.continuous === 1) return [];
@@ -911,8 +930,8 @@ function circuitChecks(system: System, run: Run): Check[] {
   const most = v.largestDevice
     ? record(
         figures,
-        `${run.path}.mocp`,
-        `Largest breaker, ${run.title}`,
+        `${circuit.path}.mocp`,
+        `Largest breaker, ${circuit.title}`,
         "current",
         v.largestDevice.value,
         "I_m = I_1",
@@ -921,8 +940,8 @@ function circuitChecks(system: System, run: Run): Check[] {
       )
     : record(
         figures,
-        `${run.path}.mocp`,
-        `Largest breaker, ${run.title}`,
+        `${circuit.path}.mocp`,
+        `Largest breaker, ${circuit.title}`,
         "current",
         maximumOvercurrent(compressor, running - compressor),
         "I_m = I_s",
@@ -942,9 +961,9 @@ function circuitChecks(system: System, run: Run): Check[] {
   return [
     check(
       "unit-mocp",
-      `${run.path}:mocp`,
+      `${circuit.path}:mocp`,
       `${guard.name} for ${system.rig.units[unit]!.name}`,
-      ratingFigure(system, guard, `${run.path}.mocpDevice`),
+      ratingFigure(system, guard, `${circuit.path}.mocpDevice`),
       most,
       "the largest that the unit allows",
       {
@@ -956,16 +975,16 @@ function circuitChecks(system: System, run: Run): Check[] {
 }
 
 /** A that a unit's own circuit is chosen for, as a figure: MCA on the plate, computed, or the running current. */
-export function circuitDesign(system: System, run: Run, unit: number, running: Figure): Figure {
+export function circuitDesign(system: System, circuit: Circuit, unit: number, running: TracedValue): TracedValue {
   const { figures, values, path } = system;
   const v = values.units[unit]!;
-  const known: Known | undefined = v.circuitAmpacity;
+  const known: ResolvedQuantity | undefined = v.circuitAmpacity;
   if (!known && path.rules.continuous === 1) return running;
   const compressor = Math.min(v.compressorCurrent.value, running.value);
   return record(
     figures,
-    `${run.path}.mca`,
-    `Minimum circuit ampacity, ${run.title}`,
+    `${circuit.path}.mca`,
+    `Minimum circuit ampacity, ${circuit.title}`,
     "current",
     circuitCurrent(path.rules, v, running.value),
     known ? "I = max(I_1, I_r)" : "I = 1.25 × I_c + I_o",

@@ -1,4 +1,4 @@
-import type { PathModel, PathPart, Run } from "../../models/wiring/circuits";
+import type { WiringModel, WiringPart, Circuit } from "../../models/wiring/circuits";
 import { NEC_STANDARD_RATINGS, smallConductorLimit } from "../../reference/standards/ac-cable";
 import type { DeviceRule } from "../../reference/standards/rule-set";
 
@@ -8,18 +8,20 @@ import type { DeviceRule } from "../../reference/standards/rule-set";
  * is fed by two sources, and the larger of their devices decides.
  */
 
-const protects = ({ part }: PathPart) => part.kind === "fuse" || part.kind === "breaker";
-const largest = (list: (PathPart | null | undefined)[]): PathPart | null =>
-  list.reduce<PathPart | null>(
+const protects = ({ part }: WiringPart) => part.kind === "fuse" || part.kind === "breaker";
+const largest = (list: (WiringPart | null | undefined)[]): WiringPart | null =>
+  list.reduce<WiringPart | null>(
     (most, one) => (one && (!most || one.values.rating!.value > most.values.rating!.value) ? one : most),
     null,
   );
 
-const shoreDevices = (path: PathModel): PathPart[] =>
-  path.branches.filter(({ branch }) => branch!.role === "shore").flatMap((run) => run.parts.findLast(protects) ?? []);
+const shoreDevices = (path: WiringModel): WiringPart[] =>
+  path.branches
+    .filter(({ branch }) => branch!.role === "shore")
+    .flatMap((circuit) => circuit.parts.findLast(protects) ?? []);
 
 /** Devices before the part at `index` of the inverter's output run: one for each source that may feed it. */
-function beforeOnMains(path: PathModel, index: number): (PathPart | null)[] {
+function beforeOnMains(path: WiringModel, index: number): (WiringPart | null)[] {
   const { parts } = path.mains;
   const transfer = parts.findIndex(({ part }) => part.kind === "changeover");
   const own = parts.slice(0, index).findLastIndex(protects);
@@ -29,13 +31,13 @@ function beforeOnMains(path: PathModel, index: number): (PathPart | null)[] {
 }
 
 /** The device that protects the part at `index` of a run; null where there is none. */
-export function guardOf(path: PathModel, run: Run, index: number): PathPart | null {
-  const own = run.parts.slice(0, index).findLast(protects);
-  const after = () => run.parts.slice(index).find(protects) ?? null;
-  if (run.key === "mains") return largest(beforeOnMains(path, index)) ?? after();
+export function guardOf(path: WiringModel, circuit: Circuit, index: number): WiringPart | null {
+  const own = circuit.parts.slice(0, index).findLast(protects);
+  const after = () => circuit.parts.slice(index).find(protects) ?? null;
+  if (circuit.key === "mains") return largest(beforeOnMains(path, index)) ?? after();
   if (own) return own;
-  if (run.branch?.role === "circuit") return largest(beforeOnMains(path, path.mains.parts.length)) ?? after();
-  if (run.far && run.branch?.role === "charger") return largest(shoreDevices(path)) ?? after();
+  if (circuit.branch?.role === "circuit") return largest(beforeOnMains(path, path.mains.parts.length)) ?? after();
+  if (circuit.far && circuit.branch?.role === "charger") return largest(shoreDevices(path)) ?? after();
   return after();
 }
 

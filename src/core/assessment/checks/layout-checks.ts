@@ -2,7 +2,7 @@ import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { guardOf } from "./guards";
 import { isCharging } from "../../document/schema";
 import { voltageClass } from "../../document/defaults";
-import type { PathPart, Run } from "../../models/wiring/circuits";
+import type { WiringPart, Circuit } from "../../models/wiring/circuits";
 import type { RuleId } from "../rules/catalogue";
 import { ALTERNATOR_VOLTS, joinsAlike } from "../../models/charging/supply";
 import { constant, record } from "../../units/trace";
@@ -33,9 +33,9 @@ const PEOPLE_A = 0.0301;
 /** Volts by which an alternator may lie over a bank's charging voltage. */
 const CHARGE_TOLERANCE_V = 0.3;
 
-const has = (run: Run, kind: string) => run.parts.some(({ part }) => part.kind === kind);
-const residuals = (run: Run): PathPart[] => run.parts.filter(({ part }) => part.kind === "rcd");
-const protectsPeople = ({ values }: PathPart) => values.residual!.value <= PEOPLE_A;
+const has = (circuit: Circuit, kind: string) => circuit.parts.some(({ part }) => part.kind === kind);
+const residuals = (circuit: Circuit): WiringPart[] => circuit.parts.filter(({ part }) => part.kind === "rcd");
+const protectsPeople = ({ values }: WiringPart) => values.residual!.value <= PEOPLE_A;
 
 /** The structure rules that the system's parts call up. */
 export function structureRules(system: System): Rule[] {
@@ -52,9 +52,16 @@ export function structureRules(system: System): Rule[] {
 }
 
 /** What every AC source needs: a device for current to earth that counts. */
-function residualRule({ path }: System, runs: Run[], key: string, where: string, reason: string, part: string): Rule {
+function residualRule(
+  { path }: System,
+  circuits: Circuit[],
+  key: string,
+  where: string,
+  reason: string,
+  part: string,
+): Rule {
   const { rules } = path;
-  const devices = runs.flatMap(residuals);
+  const devices = circuits.flatMap(residuals);
   const weak = devices.length > 0 && !devices.some(protectsPeople);
   const value = `${Math.round(1000 * Math.min(...devices.map(({ values }) => values.residual!.value)))} mA`;
   return {
@@ -102,17 +109,17 @@ function outputRules(system: System): Rule[] {
       cure: say("notices.fitBreakerNoMore"),
       part: "path.mains",
     });
-  for (const run of circuits)
+  for (const circuit of circuits)
     rules.push({
-      key: `${run.path}.breaker`,
+      key: `${circuit.path}.breaker`,
       by: "circuit-breaker",
-      title: `breaker, ${run.title}`,
-      fault: `no breaker, ${run.title}`,
-      met: guardOf(path, run, run.parts.length) !== null,
+      title: `breaker, ${circuit.title}`,
+      fault: `no breaker, ${circuit.title}`,
+      met: guardOf(path, circuit, circuit.parts.length) !== null,
       broken: "Stop",
       reason: say("notices.shortCircuitUnitWould"),
       cure: say("notices.fitBreakerWhereCircuit"),
-      part: run.path,
+      part: circuit.path,
     });
   return rules;
 }
@@ -121,27 +128,34 @@ function shoreRules(system: System): Rule[] {
   const { path, rig, converted } = system;
   return path.branches
     .filter(({ branch }) => branch!.role === "shore")
-    .flatMap((run): Rule[] => [
-      residualRule(system, [run], `${run.path}.leakage`, run.title, say("notices.siteProtection"), run.path),
+    .flatMap((circuit): Rule[] => [
+      residualRule(
+        system,
+        [circuit],
+        `${circuit.path}.leakage`,
+        circuit.title,
+        say("notices.siteProtection"),
+        circuit.path,
+      ),
       {
-        key: `${run.path}.breaker`,
+        key: `${circuit.path}.breaker`,
         by: "circuit-breaker",
-        title: `breaker, ${run.title}`,
-        fault: `no breaker, ${run.title}`,
-        met: has(run, "breaker"),
+        title: `breaker, ${circuit.title}`,
+        fault: `no breaker, ${circuit.title}`,
+        met: has(circuit, "breaker"),
         broken: "Stop",
         reason: say("notices.sourceWithoutProtectionFault"),
         cure: say("notices.fitInletBreaker"),
-        part: run.path,
+        part: circuit.path,
       },
       ...(converted
         ? [
             {
-              key: `${run.path}.meet`,
+              key: `${circuit.path}.meet`,
               by: "sources-apart",
               title: "inverter and shore kept apart",
               fault: "inverter and shore can meet",
-              met: rig.inverter.combined || has(path.mains, "changeover") || has(run, "changeover"),
+              met: rig.inverter.combined || has(path.mains, "changeover") || has(circuit, "changeover"),
               broken: "Stop",
               reason: say("notices.inverterShoreCouldMeet"),
               cure: say("notices.fitTransferSwitchBreaks"),
@@ -154,15 +168,15 @@ function shoreRules(system: System): Rule[] {
 
 function residualRules({ path, rig, converted }: System): Rule[] {
   const { rules } = path;
-  const runs = [...(converted ? [path.mains] : []), ...path.branches.filter((run) => run.mains)];
+  const circuits = [...(converted ? [path.mains] : []), ...path.branches.filter((circuit) => circuit.mains)];
   const variable = rig.units.some(({ kind }) => kind === "variable");
-  return runs.flatMap((run) =>
-    residuals(run).flatMap((one): Rule[] => {
+  return circuits.flatMap((circuit) =>
+    residuals(circuit).flatMap((one): Rule[] => {
       const { part } = one;
       if (part.kind !== "rcd") return [];
       const feeds =
-        run.branch?.role !== "circuit" ||
-        rig.units.some(({ id, kind }) => id === run.branch!.unitId && kind === "variable");
+        circuit.branch?.role !== "circuit" ||
+        rig.units.some(({ id, kind }) => id === circuit.branch!.unitId && kind === "variable");
       const drive = part.residualType === "AC" && variable && feeds;
       const refused = rules.residualRefused.includes(part.residualType);
       const doubtful = rules.residualDoubtful.includes(part.residualType);
@@ -200,8 +214,8 @@ function bondRules({ path, rig, converted }: System): Rule[] {
   if (!converted) return [];
   const { earth, residualName } = path.rules;
   const shore = path.branches.some(({ branch }) => branch!.role === "shore");
-  const transfers = [path.mains, ...path.branches].flatMap((run) =>
-    run.parts.filter(({ part }) => part.kind === "changeover"),
+  const transfers = [path.mains, ...path.branches].flatMap((circuit) =>
+    circuit.parts.filter(({ part }) => part.kind === "changeover"),
   );
   const liveOnly = transfers.find(({ part }) => part.kind === "changeover" && part.poles === "live");
   const { neutralBond, combined } = rig.inverter;
@@ -308,8 +322,8 @@ function inverterRules({ rig, values, converted }: System): Rule[] {
 function branchRules(system: System): Rule[] {
   const { rig, path, values, bank, converted } = system;
   return path.branches
-    .flatMap((run, i): Rule[] => {
-      const branch = run.branch!;
+    .flatMap((circuit, i): Rule[] => {
+      const branch = circuit.branch!;
       const at = `path.branches.${i}`;
       const v = values.path.branches[i]!;
       switch (branch.role) {
@@ -317,7 +331,7 @@ function branchRules(system: System): Rule[] {
           return converted
             ? [
                 {
-                  key: `${run.path}.loop`,
+                  key: `${circuit.path}.loop`,
                   by: "charging-loop",
                   title: "charger fed from shore, not from its own inverter",
                   fault: "charging loop",
@@ -330,14 +344,14 @@ function branchRules(system: System): Rule[] {
               ]
             : [];
         case "engine":
-          return engineRules(system, run, at, v.vehicleVoltage.value);
+          return engineRules(system, circuit, at, v.vehicleVoltage.value);
         case "solar":
           return [
             {
-              key: `${run.path}.isolator`,
+              key: `${circuit.path}.isolator`,
               by: "solar-isolator",
-              title: `isolator on the array side, ${run.title}`,
-              fault: `no isolator on the array side, ${run.title}`,
+              title: `isolator on the array side, ${circuit.title}`,
+              fault: `no isolator on the array side, ${circuit.title}`,
               met: (path.far.find(({ branch: own }) => own === branch)?.parts ?? []).some(
                 ({ part }) => part.kind === "isolator" || (part.kind === "fuse" && part.fuseKind === "breaker"),
               ),
@@ -352,7 +366,7 @@ function branchRules(system: System): Rule[] {
           if (bank.nominalVoltage <= wanted * LOAD_VOLTAGE_SPARE) return [];
           return [
             {
-              key: `${run.path}.converter`,
+              key: `${circuit.path}.converter`,
               by: "converter-rating",
               title: `converter for the ${Math.round(wanted)} V loads`,
               fault: `no converter for the ${Math.round(wanted)} V loads`,
@@ -374,11 +388,11 @@ function branchRules(system: System): Rule[] {
     .concat(directRules(system, rig));
 }
 
-function engineRules({ bank }: System, run: Run, at: string, vehicle: number): Rule[] {
-  const branch = run.branch!;
+function engineRules({ bank }: System, circuit: Circuit, at: string, vehicle: number): Rule[] {
+  const branch = circuit.branch!;
   const rules: Rule[] = [
     {
-      key: `${run.path}.control`,
+      key: `${circuit.path}.control`,
       by: "engine-control",
       title: "engine charging follows the engine",
       fault: "engine charging on ignition",
@@ -394,7 +408,7 @@ function engineRules({ bank }: System, run: Run, at: string, vehicle: number): R
     const volts = (ALTERNATOR_VOLTS / 12) * vehicle;
     const agree = bank.chargeToVoltage >= volts - CHARGE_TOLERANCE_V * (vehicle / 12);
     rules.push({
-      key: `${run.path}.alike`,
+      key: `${circuit.path}.alike`,
       by: "isolator-banks",
       title: "isolator joins like batteries",
       fault: like ? "isolator overcharges the battery" : "isolator between unlike voltages",

@@ -1,19 +1,24 @@
 import { draught, ventFor, WALLS } from "../../reference/air/compartment";
-import type { Run } from "../../models/wiring/circuits";
+import type { Circuit } from "../../models/wiring/circuits";
 import { isCharging } from "../../document/schema";
 import { compartmentHeat } from "../../document/defaults";
 import { converterDraw } from "../../document/sides";
-import { circuitDesign, hottest, ownUnit, type RunLoad } from "./circuit-checks";
-import { constant, given, of, record, type Figure } from "../../units/trace";
+import { circuitDesign, hottest, ownUnit, type CircuitLoad } from "./circuit-checks";
+import { constant, given, of, record, type TracedValue } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 
 /** What each run carries at the worst simultaneous use, and what its cables and breakers are chosen for. */
-export function runLoad(system: System, run: Run, along: Figure, outputs: readonly Figure[]): RunLoad {
+export function circuitLoad(
+  system: System,
+  circuit: Circuit,
+  along: TracedValue,
+  outputs: readonly TracedValue[],
+): CircuitLoad {
   const { figures, values, mains, legs, path } = system;
-  const plain = (current: Figure): RunLoad => ({ current, design: current });
-  if (run.key === "main") return plain(along);
-  if (run.key === "mains") {
+  const plain = (current: TracedValue): CircuitLoad => ({ current, design: current });
+  if (circuit.key === "main") return plain(along);
+  if (circuit.key === "mains") {
     const worst = outputs.reduce((a, b) => (b.value > a.value ? b : a));
     const current = record(
       figures,
@@ -26,28 +31,28 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
     );
     return { current, design: continuous(system, current) };
   }
-  const unit = ownUnit(system, run);
+  const unit = ownUnit(system, circuit);
   if (unit !== null) {
     const volts = system.unitVolts[unit]!;
     const current = record(
       figures,
-      `${run.path}.current`,
-      `Running current, ${run.title}`,
+      `${circuit.path}.current`,
+      `Running current, ${circuit.title}`,
       "current",
       system.units[unit]!.runningApparent.value / volts,
       "I = S ÷ V",
       [of("S", system.units[unit]!.runningApparent), constant("V", "AC voltage", volts, "voltage", "of the unit")],
     );
-    return { current, design: circuitDesign(system, run, unit, current) };
+    return { current, design: circuitDesign(system, circuit, unit, current) };
   }
-  const at = Number(run.path.split(".")[2]);
+  const at = Number(circuit.path.split(".")[2]);
   const v = values.path.branches[at]!;
-  if (run.far) {
-    const { far, array } = run;
+  if (circuit.far) {
+    const { far, array } = circuit;
     const current = record(
       figures,
-      `${run.path}.current`,
-      `Largest current, ${run.title}`,
+      `${circuit.path}.current`,
+      `Largest current, ${circuit.title}`,
       "current",
       far.current,
       far.relation,
@@ -62,7 +67,7 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
               "labels of the panels",
             ),
           ]
-        : run.branch!.role === "loads"
+        : circuit.branch!.role === "loads"
           ? [given("I_c", v.converterRating)]
           : [
               given("I", v.current),
@@ -87,16 +92,16 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
     return { current, design: far.mains ? continuous(system, current) : current };
   }
   const direct =
-    run.branch?.role === "dc-unit"
-      ? system.rig.units.findIndex(({ id, kind }) => kind === "dc" && id === run.branch!.unitId)
+    circuit.branch?.role === "dc-unit"
+      ? system.rig.units.findIndex(({ id, kind }) => kind === "dc" && id === circuit.branch!.unitId)
       : -1;
   if (direct >= 0) {
     const low = Math.max(1, values.units[direct]!.cutOffVoltage.value);
     return plain(
       record(
         figures,
-        `${run.path}.current`,
-        `Running current at its cut-off, ${run.title}`,
+        `${circuit.path}.current`,
+        `Running current at its cut-off, ${circuit.title}`,
         "current",
         system.units[direct]!.running.value / low,
         "I = P ÷ V_c",
@@ -104,12 +109,12 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
       ),
     );
   }
-  if (run.branch?.role === "loads" && run.branch.converter)
+  if (circuit.branch?.role === "loads" && circuit.branch.converter)
     return plain(
       record(
         figures,
-        `${run.path}.current`,
-        `Largest current, ${run.title}`,
+        `${circuit.path}.current`,
+        `Largest current, ${circuit.title}`,
         "current",
         Math.max(v.current.value, converterDraw(v, system.bank.nominalVoltage)),
         "I = max(I_1, I_c × V_2 ÷ (V_b × η))",
@@ -126,8 +131,8 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
   return plain(
     record(
       figures,
-      `${run.path}.current`,
-      `Largest current, ${run.title}`,
+      `${circuit.path}.current`,
+      `Largest current, ${circuit.title}`,
       "current",
       v.current.value,
       "I = I_1",
@@ -138,7 +143,7 @@ export function runLoad(system: System, run: Run, along: Figure, outputs: readon
 }
 
 /** 125 % of a continuous AC load where the code asks for it; else the load itself. */
-function continuous({ figures, path }: System, current: Figure): Figure {
+function continuous({ figures, path }: System, current: TracedValue): TracedValue {
   const { continuous: factor, standards } = path.rules;
   if (factor === 1) return current;
   return record(
@@ -154,7 +159,7 @@ function continuous({ figures, path }: System, current: Figure): Figure {
 }
 
 /** What was measured hot, brought to the running current, against the cable beside it. */
-export function heatChecks(system: System, along: Figure): Check[] {
+export function heatChecks(system: System, along: TracedValue): Check[] {
   const { figures, values } = system;
   const { hotCurrent, airC, cableC, lugC, protectionC } = values.path.measured;
   if (!cableC) return [];
@@ -223,14 +228,14 @@ export function heatChecks(system: System, along: Figure): Check[] {
 }
 
 export interface Compartment {
-  heat: Figure;
+  heat: TracedValue;
   /** m2 of each vent that would keep it at its full rating, or 8 K over outdoors where outdoors is too hot for that. */
-  vent: Figure;
+  vent: TracedValue;
   target: number;
 }
 
 /** Heat in the inverter's compartment and the vents that would do. */
-export function compartmentOf(system: System, real: Figure): Compartment | null {
+export function compartmentOf(system: System, real: TracedValue): Compartment | null {
   if (!system.converted) return null;
   const { figures, values, rig, inverter } = system;
   const v = values.inverter;

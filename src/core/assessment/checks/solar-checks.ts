@@ -1,5 +1,5 @@
 import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../../document/sides";
-import type { Known } from "../../units/known";
+import type { ResolvedQuantity } from "../../units/known";
 import type { RuleId } from "../rules/catalogue";
 import { constant, given, record } from "../../units/trace";
 import { check, type Check } from "./check";
@@ -99,7 +99,7 @@ function currentCheck(
   { figures, path }: System,
   what: { by: RuleId; key: string; name: string; remark: string; part: string },
   shortCircuit: number,
-  rating: Known,
+  rating: ResolvedQuantity,
 ): Check {
   const { solarFactor: factor, standards } = path.rules;
   const need = record(

@@ -5,7 +5,7 @@ import type { Origin } from "../../units/known";
 import { buildSystem } from "../../models/system/build";
 import { firstUse, runOfUse } from "../use/use";
 import type { PairKey } from "./axes";
-import type { RunTotals } from "../../simulation/day/run";
+import type { SimulationTotals } from "../../simulation/day/result";
 import { usualPattern } from "../../document/schedule";
 import { simulate } from "../../simulation/day/simulate";
 
@@ -73,7 +73,7 @@ export interface PairSide {
   /** Seconds from the start of use to the reserve. */
   lasts: number;
   reached: boolean;
-  totals: RunTotals;
+  totals: SimulationTotals;
 }
 
 /** Both sides of a pair through the plan's first day, noon to noon, and through its use until the reserve. */
@@ -88,7 +88,7 @@ export function comparePair(rig: Rig, key: PairKey): [PairSide, PairSide] {
     const { run } = simulate(side, { days: 1, minuteOfDay: 720, noOverload: true }, system);
     const own = use && runOfUse(side, system, use);
     return {
-      share: run.share,
+      share: run.stateOfCharge,
       cabinC: run.cabinC,
       compressor: run.compressor,
       lasts: own?.lasts ?? 0,

@@ -49,7 +49,7 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
   };
   const several = rig.units.length > 1;
   add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));
-  if (bank.startShare > low) add("full", "As charged", worstOf(context, bank.startShare));
+  if (bank.startSoc > low) add("full", "As charged", worstOf(context, bank.startSoc));
   if (values.bank.temperatureC.value > COLD_C)
     add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
   if (several) add("together", "All units at once", traceStart(context, -1, "own", low, false));

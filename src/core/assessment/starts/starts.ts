@@ -1,4 +1,4 @@
-import { bankRestVoltage, coldFactor } from "../../models/battery/battery";
+import { openCircuitVoltage, coldFactor } from "../../models/battery/battery";
 import { bankUnderLoad } from "../../models/battery/under-load";
 import { dcInput } from "../../models/inverter/inverter";
 import { PART_NAMES } from "../../models/wiring/circuits";
@@ -11,7 +11,7 @@ import {
   type StartContext,
   type StartTrace,
 } from "../../simulation/start/start";
-import { constant, given, of, record, type Figure } from "../../units/trace";
+import { constant, given, of, record, type TracedValue } from "../../units/trace";
 import { formatQuantity } from "../../units/format";
 import { METRIC } from "../../units/dimension";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
@@ -212,7 +212,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
   const when = ({ seconds }: Nearest) =>
     seconds <= 0.01 ? "at once" : `at ${formatQuantity(seconds, "duration", METRIC, 2)}`;
   const soft = system.rig.units[starter]!.kind === "fixed" && system.rig.units[starter]!.cure === "soft-starter";
-  const demand = (nearest: Nearest, limit: Limit): Figure[] => {
+  const demand = (nearest: Nearest, limit: Limit): TracedValue[] => {
     const index = indexAt(own.seconds, nearest.seconds);
     const apparent = record(
       figures,
@@ -494,7 +494,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
   const low = lowestShare(system);
   const bankC = values.bank.temperatureC.value;
   const levels: Level[] = [{ share: low, title: "at the reserve", cells: bank.cellResistance }];
-  if (low < bank.startShare) levels.push({ share: bank.startShare, title: "as charged", cells: bank.cellResistance });
+  if (low < bank.startSoc) levels.push({ share: bank.startSoc, title: "as charged", cells: bank.cellResistance });
   if (bankC > COLD_C)
     levels.push({
       share: low,
@@ -504,7 +504,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
   // What a measurement found beside the parts: shared out to none of them.
   const excess = path.excess ?? 0;
   return levels.map(({ share, title, cells }, n) => {
-    const rest = bankRestVoltage(bank, share);
+    const rest = openCircuitVoltage(bank, share);
     const inner = bank.innerResistance - bank.cellResistance + cells;
     const state = bankUnderLoad(rest, inner, path.resistance, own.peakPathPower, system.loads.dcAtStart);
     const parts: [name: string, ohms: number, current: number, from: string][] = [

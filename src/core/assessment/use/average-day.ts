@@ -1,5 +1,5 @@
 import { localSecond } from "../../units/clock";
-import type { Simulated } from "../../simulation/day/simulate";
+import type { Simulation } from "../../simulation/day/simulate";
 
 /** An average day of a run by local hour, W: what comes in and where it goes. */
 export interface AverageDay {
@@ -14,7 +14,7 @@ export interface AverageDay {
 }
 
 /** The mean of a run's days. */
-export function averageDay({ run, clock, prime }: Simulated): AverageDay {
+export function averageDay({ run, clock, prime }: Simulation): AverageDay {
   const hours = () => Array<number>(24).fill(0);
   const day: AverageDay = {
     solar: hours(),

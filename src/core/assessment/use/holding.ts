@@ -1,4 +1,4 @@
-import { constant, record, type Figures } from "../../units/trace";
+import { constant, record, type Trace } from "../../units/trace";
 import type { System } from "../../models/system/system";
 import type { Use, UseRun } from "./use";
 
@@ -22,7 +22,7 @@ const MET_K = 0.3;
  * What holding the set point draws, from the use of the design day: means from the moment that the set point was first met
  * to the end of the hours wanted, or of supply. Where it never was met, over all of it.
  */
-export function holdingOf(system: System, figures: Figures, use: Use, { run, lasts }: UseRun): Holding | null {
+export function holdingOf(system: System, figures: Trace, use: Use, { run, lasts }: UseRun): Holding | null {
   const { values, units, rig } = system;
   const { stepS } = run;
   const wanted = values.brief.hoursWanted.value;

@@ -141,8 +141,8 @@ describe("what the days settle at", () => {
     const built = buildSystem(rig);
     const { sustained, noon } = settledOf(rig, built, 1, undefined);
     expect(sustained).toBe(true);
-    const { run } = simulate(rig, { ...questionOfDays(rig, 5), startShare: noon }, built);
-    expect(run.share[run.steps - 1]!).toBeCloseTo(noon, 1);
+    const { run } = simulate(rig, { ...questionOfDays(rig, 5), startSoc: noon }, built);
+    expect(run.stateOfCharge[run.steps - 1]!).toBeCloseTo(noon, 1);
   });
   it("is the same from a full battery as from a lower one", () => {
     const lowest = (start: number) =>

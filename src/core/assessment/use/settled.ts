@@ -1,5 +1,5 @@
 import { patternIndexOn, patternsOf } from "../../document/schedule";
-import { simulate, type Question, type Simulated, type WeatherKind } from "../../simulation/day/simulate";
+import { simulate, type Question, type Simulation, type WeatherKind } from "../../simulation/day/simulate";
 import type { Rig } from "../../document/schema";
 import { sunrisesOf } from "./sunrises";
 import type { System } from "../../models/system/system";
@@ -75,19 +75,19 @@ function periodFrom(
     rig,
     {
       ...questionOfDays(rig, days, weather),
-      startShare: start,
+      startSoc: start,
       extraPerDay: extra,
       stepS: days > 1 ? WEEK_STEP_S : SEARCH_STEP_S,
     },
     system,
   );
   let least = start;
-  for (let k = 0; k < run.steps; k++) least = Math.min(least, run.share[k]!);
+  for (let k = 0; k < run.steps; k++) least = Math.min(least, run.stateOfCharge[k]!);
   const stopStep = run.stop ? Math.min(run.steps - 1, Math.floor(run.stop.at / run.stepS)) : -1;
   return {
-    end: run.share[run.steps - 1]!,
+    end: run.stateOfCharge[run.steps - 1]!,
     least,
-    cutAt: run.stop && run.stop.cause !== "empty" ? run.share[stopStep]! : null,
+    cutAt: run.stop && run.stop.cause !== "empty" ? run.stateOfCharge[stopStep]! : null,
     hopeless: run.stop?.cause === "protection" || run.stop?.cause === "overload",
   };
 }
@@ -130,7 +130,7 @@ export function settledOf(
   extra = 0,
 ): Settled & { gain: number; hopeless: boolean } {
   const run = (start: number) => periodFrom(rig, system, days, weather, start, extra);
-  const found = periodAtFloor(run, system.bank.reserveShare);
+  const found = periodAtFloor(run, system.bank.reserveSoc);
   if (!found) return { sustained: false, noon: 1, gain: -1, hopeless: true };
   const { start, gain, period } = found;
   if (period.hopeless) return { sustained: false, noon: start, gain: -1, hopeless: true };
@@ -160,15 +160,15 @@ export function missingEnergy(rig: Rig, system: System, weather?: WeatherKind): 
   const firstDays = (wh: number): number => {
     const { run } = simulate(rig, { ...questionOfDays(rig, STAY_DAYS, weather), extraPerDay: wh * 3600 }, system);
     if (run.stop && (run.stop.cause === "protection" || run.stop.cause === "overload")) return -1;
-    let least = system.bank.startShare;
-    for (let k = 0; k < run.steps; k++) least = Math.min(least, run.share[k]!);
-    return (run.stop ? Math.min(least, system.bank.reserveShare - CLEAR) : least) - system.bank.reserveShare;
+    let least = system.bank.startSoc;
+    for (let k = 0; k < run.steps; k++) least = Math.min(least, run.stateOfCharge[k]!);
+    return (run.stop ? Math.min(least, system.bank.reserveSoc - CLEAR) : least) - system.bank.reserveSoc;
   };
   /** Negative while some is missing. */
   const gain = (wh: number): number => {
     if (period !== null) {
       const run = (start: number) => periodFrom(rig, system, period, weather, start, wh * 3600);
-      const found = periodAtFloor(run, system.bank.reserveShare);
+      const found = periodAtFloor(run, system.bank.reserveSoc);
       const kept = !found || found.period.hopeless ? -1 : found.gain;
       // The first days begin where the battery stands, which may be lower than where the days settle.
       if (kept >= -CLOSE) return Math.min(kept, firstDays(wh));
@@ -206,7 +206,7 @@ export function missingEnergy(rig: Rig, system: System, weather?: WeatherKind): 
 }
 
 /** State of charge lost a day between sunrises of a run's last week. */
-export function lossInSecondWeek(simulated: Simulated): number {
+export function lossInSecondWeek(simulated: Simulation): number {
   const charges = sunrisesOf(simulated).map(({ share }) => share);
   const week = Math.min(7, charges.length - 1);
   return week > 0 ? (charges[charges.length - 1 - week]! - charges[charges.length - 1]!) / week : 0;
@@ -224,5 +224,5 @@ function periodAtFloor(run: (start: number) => Period, reserve: number): ReturnT
 }
 
 /** The days that a system settles at, as a run from noon, for their sunrises. */
-export const settledRun = (rig: Rig, system: System, days: number, noon: number, weather?: WeatherKind): Simulated =>
-  simulate(rig, { ...questionOfDays(rig, Math.max(2, days + 1), weather), startShare: noon }, system);
+export const settledRun = (rig: Rig, system: System, days: number, noon: number, weather?: WeatherKind): Simulation =>
+  simulate(rig, { ...questionOfDays(rig, Math.max(2, days + 1), weather), startSoc: noon }, system);

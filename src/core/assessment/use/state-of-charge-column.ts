@@ -1,4 +1,4 @@
-import { constant, of, record, type Figures } from "../../units/trace";
+import { constant, of, record, type Trace } from "../../units/trace";
 import type { System } from "../../models/system/system";
 import type { UseRun } from "./use";
 
@@ -19,7 +19,7 @@ export interface BankColumn {
 type Key = BankColumn["segments"][number]["key"];
 
 /** Where a full battery goes in the hours wanted, by the run of the design day. */
-export function bankColumnOf(system: System, figures: Figures, rest: Float64Array, own: UseRun | null): BankColumn {
+export function bankColumnOf(system: System, figures: Trace, rest: Float64Array, own: UseRun | null): BankColumn {
   const { bank, values } = system;
   const pieces = rest.length;
   /** Wh between two states of charge: open-circuit voltage times charge. */
@@ -33,12 +33,12 @@ export function bankColumnOf(system: System, figures: Figures, rest: Float64Arra
   };
   const storage = system.rig.brief.stance === "storage";
   const wanted = storage ? values.plan.storageDays.value * 86_400 : values.brief.hoursWanted.value;
-  const cutCharge = own?.cutOff && own.cause !== "empty" ? own.run.share[Math.max(0, own.run.steps - 1)]! : 0;
-  const reserve = Math.max(cutCharge < bank.reserveShare ? 0 : cutCharge, Math.min(bank.startShare, bank.reserveShare));
+  const cutCharge = own?.cutOff && own.cause !== "empty" ? own.run.stateOfCharge[Math.max(0, own.run.steps - 1)]! : 0;
+  const reserve = Math.max(cutCharge < bank.reserveSoc ? 0 : cutCharge, Math.min(bank.startSoc, bank.reserveSoc));
   const time = own ? Math.min(wanted, own.lasts) : 0;
   const { stepS = 60, steps = 0 } = own?.run ?? {};
   const last = Math.min(steps, Math.round(time / stepS));
-  const end = last > 0 ? Math.min(1, Math.max(reserve, own!.run.share[last - 1]!)) : bank.startShare;
+  const end = last > 0 ? Math.min(1, Math.max(reserve, own!.run.stateOfCharge[last - 1]!)) : bank.startSoc;
   const sums = { units: 0, loads: 0, losses: 0, meanwhile: 0 };
   for (let k = 0; k < last; k++) {
     const { run } = own!;
@@ -49,7 +49,7 @@ export function bankColumnOf(system: System, figures: Figures, rest: Float64Arra
     sums.meanwhile += (run.solarUsed[k]! + run.enginePower[k]! + run.shorePower[k]! + run.generatorPower[k]!) * hours;
   }
   const drawn = sums.units + sums.loads + sums.losses;
-  const start = Math.max(bank.startShare, end);
+  const start = Math.max(bank.startSoc, end);
   const fromBattery = between(start, end);
   // What came in meanwhile went straight into the loads: the battery gave the rest of each.
   const part = drawn > 0 ? fromBattery / drawn : 0;

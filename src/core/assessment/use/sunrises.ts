@@ -1,5 +1,5 @@
 import { localSecond } from "../../units/clock";
-import type { Simulated } from "../../simulation/day/simulate";
+import type { Simulation } from "../../simulation/day/simulate";
 
 /** State of charge at a sunrise. */
 export interface Sunrise {
@@ -9,7 +9,7 @@ export interface Sunrise {
 }
 
 /** State of charge at each sunrise of a run; at six where the sun does not rise or set. */
-export function sunrisesOf({ run, clock, prime, weather }: Simulated): Sunrise[] {
+export function sunrisesOf({ run, clock, prime, weather }: Simulation): Sunrise[] {
   const sunrises: Sunrise[] = [];
   let day = NaN;
   let found = true;
@@ -18,7 +18,7 @@ export function sunrisesOf({ run, clock, prime, weather }: Simulated): Sunrise[]
     const local = localSecond(clock, (prime + k) * run.stepS);
     const here = Math.floor(local / 86_400);
     if (here !== day) {
-      if (!found && six > 0) sunrises.push({ at: six * run.stepS, share: run.share[six]! });
+      if (!found && six > 0) sunrises.push({ at: six * run.stepS, share: run.stateOfCharge[six]! });
       // The first part of a day counts only where the run saw its small hours.
       found = Number.isNaN(day) && local - here * 86_400 > 4 * 3600;
       day = here;
@@ -27,10 +27,10 @@ export function sunrisesOf({ run, clock, prime, weather }: Simulated): Sunrise[]
     if (six === 0 && local - here * 86_400 >= 6 * 3600) six = k;
     const altitude = weather.track.altitude;
     if (!found && altitude[prime + k]! > 0 && altitude[prime + k - 1]! <= 0) {
-      sunrises.push({ at: k * run.stepS, share: run.share[k]! });
+      sunrises.push({ at: k * run.stepS, share: run.stateOfCharge[k]! });
       found = true;
     }
   }
-  if (!found && six > 0) sunrises.push({ at: six * run.stepS, share: run.share[six]! });
+  if (!found && six > 0) sunrises.push({ at: six * run.stepS, share: run.stateOfCharge[six]! });
   return sunrises;
 }

@@ -1,6 +1,6 @@
 import type { Clock } from "../../units/clock";
 import { mainUse, patternIndexOn, patternsOf } from "../../document/schedule";
-import type { Run } from "../../simulation/day/run";
+import type { SimulationResult } from "../../simulation/day/result";
 import { simulate, type Question, type WeatherKind } from "../../simulation/day/simulate";
 import type { Rig } from "../../document/schema";
 import { startDateOfRig } from "../../document/place";
@@ -34,7 +34,7 @@ export function firstUse(system: System): Use | null {
 }
 
 /** Why a use ended: the reserve, or what cut the supply. */
-export type EndCause = "reserve" | NonNullable<Run["stop"]>["cause"];
+export type EndCause = "reserve" | NonNullable<SimulationResult["stop"]>["cause"];
 
 /** How a use went in one kind of weather, from switching on. Times in seconds from switching on. */
 export interface UseRun {
@@ -43,7 +43,7 @@ export interface UseRun {
   reached: boolean;
   cause: EndCause;
   /** To where supply from the bank ends, with its cause; null where it does not within the run. */
-  cutOff: { at: number; cause: NonNullable<Run["stop"]>["cause"] } | null;
+  cutOff: { at: number; cause: NonNullable<SimulationResult["stop"]>["cause"] } | null;
   /** Hours of compressor until `lasts`, s: of several units and part speeds the equivalent of one at full speed. */
   compressor: number;
   clock: Clock;
@@ -52,7 +52,7 @@ export interface UseRun {
   /** State of charge every ten minutes from switching on, the first at once. */
   left: number[];
   endCharge: number;
-  run: Run;
+  run: SimulationResult;
 }
 
 /** The question that Lasts asks of the coupled run. */
@@ -82,8 +82,8 @@ export function runOfUse(rig: Rig, system: System, use: Use, weather?: WeatherKi
   let compressor = 0;
   for (let k = 0; k < last; k++) compressor += run.compressor[k]! * stepS;
   const every = Math.max(1, Math.round((LEFT_EVERY_MIN * 60) / stepS));
-  const left = [system.bank.startShare];
-  for (let k = every - 1; k < run.steps; k += every) left.push(run.share[k]!);
+  const left = [system.bank.startSoc];
+  for (let k = every - 1; k < run.steps; k += every) left.push(run.stateOfCharge[k]!);
   return {
     lasts,
     reached,
@@ -93,7 +93,7 @@ export function runOfUse(rig: Rig, system: System, use: Use, weather?: WeatherKi
     clock,
     startSecond: prime * stepS,
     left,
-    endCharge: last > 0 ? run.share[last - 1]! : system.bank.startShare,
+    endCharge: last > 0 ? run.stateOfCharge[last - 1]! : system.bank.startSoc,
     run,
   };
 }

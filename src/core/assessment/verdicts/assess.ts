@@ -1,8 +1,8 @@
-import type { PathModel } from "../../models/wiring/circuits";
+import type { WiringModel } from "../../models/wiring/circuits";
 import type { Rig } from "../../document/schema";
 import type { RigValues } from "../../document/resolve";
 import type { StartTrace } from "../../simulation/start/start";
-import type { Figures } from "../../units/trace";
+import type { Trace } from "../../units/trace";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../carries/carries";
@@ -16,10 +16,10 @@ import type { Rule } from "../checks/layout-checks";
 
 export interface Assessment {
   verdicts: { starts: Verdict; carries: Verdict };
-  figures: Figures;
+  figures: Trace;
   values: RigValues;
   units: UnitDraws[];
-  path: PathModel;
+  path: WiringModel;
   /** A through each run at the worst simultaneous use, by its path in the document. */
   currents: Record<string, number>;
   /** Share of the current of each battery in parallel; a single entry where they share equally. */

@@ -1,9 +1,9 @@
-import { restSteps } from "../../simulation/run-down/run-down";
-import { simulate, type Simulated, type WeatherKind } from "../../simulation/day/simulate";
-import type { Run } from "../../simulation/day/run";
+import { openCircuitSteps } from "../../simulation/run-down/run-down";
+import { simulate, type Simulation, type WeatherKind } from "../../simulation/day/simulate";
+import type { SimulationResult } from "../../simulation/day/result";
 import type { Rig } from "../../document/schema";
 import { conditionsKnown } from "../../document/weather-defaults";
-import { constant, given, of, record, type Figures } from "../../units/trace";
+import { constant, given, of, record, type Trace } from "../../units/trace";
 import { say } from "../../messages/say";
 import { averageDay, type AverageDay } from "../use/average-day";
 import { buildSystem } from "../../models/system/build";
@@ -37,7 +37,7 @@ export interface DayAssessment {
   conditions: Conditions;
   /** "Choose a place" until the weather is known; their figures are then of no place and are not shown. */
   verdicts: { lasts: Verdict<VerdictWord>; recovers: Verdict<VerdictWord> };
-  figures: Figures;
+  figures: Trace;
   /** The two verdicts in sentences. */
   words: { lasts: Said; recovers: Said };
   /** Null where they were not asked for, and where there is no place. */
@@ -55,7 +55,7 @@ export interface DayAssessment {
   missing: number | null;
   average: AverageDay;
   /** The fortnight from noon, for the strip and the Day stage. */
-  simulated: Simulated;
+  simulated: Simulation;
   /** Panels by the old rule: a watt for each amp-hour at 12 V. */
   oldRule: { panels: number; wanted: number };
   /** The generator over the fortnight: hours and litres of fuel a day. */
@@ -68,7 +68,7 @@ export function assessDay(
   { range = true }: { range?: boolean } = {},
   system = buildSystem(rig),
 ): DayAssessment {
-  const figures: Figures = {};
+  const figures: Trace = {};
   const { bank, values } = system;
   const conditions = conditionsOf(rig, values);
   const use = firstUse(system);
@@ -115,7 +115,7 @@ export function assessDay(
     useRun: own && withoutRun(own),
     holding,
     handHolding,
-    column: bankColumnOf(system, figures, restSteps(bank), own),
+    column: bankColumnOf(system, figures, openCircuitSteps(bank), own),
     trend,
     missing: recovers.missing,
     average: averageDay(simulated),
@@ -145,7 +145,7 @@ function withoutRun(use: UseRun): Omit<UseRun, "run"> {
 }
 
 /** Cycles and money for a night of cooling: the charge that goes through the bank, over what it lives for. */
-function recordAgeing(system: System, figures: Figures, run: Run): void {
+function recordAgeing(system: System, figures: Trace, run: SimulationResult): void {
   const { values, bank } = system;
   const nights = (run.steps * run.stepS) / 86_400;
   const out = run.totals.ampHoursOut / nights;

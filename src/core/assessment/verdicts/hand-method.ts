@@ -1,7 +1,7 @@
-import { bankRestVoltage } from "../../models/battery/battery";
-import { restSteps, runDown, type BankLevel, type RunDown } from "../../simulation/run-down/run-down";
+import { openCircuitVoltage } from "../../models/battery/battery";
+import { openCircuitSteps, runDown, type DrawLevel, type RunDown } from "../../simulation/run-down/run-down";
 import { dcInput } from "../../models/inverter/inverter";
-import { constant, given, of, record, type Figure } from "../../units/trace";
+import { constant, given, of, record, type TracedValue } from "../../units/trace";
 import { MODES, type Mode } from "../../models/air-conditioner/air-conditioner";
 import { farCutOff } from "../../simulation/start/start";
 import type { System } from "../../models/system/system";
@@ -34,7 +34,7 @@ export type HandKey = Mode | "off" | "measured" | "holding";
 
 /** Hours of each mode by the hand method: usable charge over one constant load. */
 export function assessHandMethod(system: System): ModeHours[] {
-  const rest = restSteps(system.bank);
+  const rest = openCircuitSteps(system.bank);
   const drawOf = (mode: Mode) => (u: System["units"][number]) => ({ fan: u.fan, low: u.low, full: u.running })[mode];
   return [
     handHours(system, "off", () => null, rest),
@@ -67,13 +67,13 @@ export function handHoursHolding(system: System, unitPower: number[]): ModeHours
       "coupled run of cabin, unit, sun and battery",
     ),
   );
-  return handHours(system, "holding", (u) => held[u.index]!, restSteps(system.bank));
+  return handHours(system, "holding", (u) => held[u.index]!, openCircuitSteps(system.bank));
 }
 
 function handHours(
   system: System,
   key: HandKey,
-  draw: (u: System["units"][number]) => Figure | null,
+  draw: (u: System["units"][number]) => TracedValue | null,
   rest: Float64Array,
 ): ModeHours {
   const power = recordPower(system, key, draw);
@@ -85,7 +85,7 @@ function handHours(
 }
 
 /** What all units and the other loads draw from the bank while each unit draws a constant power. */
-function bankLevel(system: System, draw: (u: System["units"][number]) => Figure | null): BankLevel {
+function bankLevel(system: System, draw: (u: System["units"][number]) => TracedValue | null): DrawLevel {
   const { units, inverter, loads, converted, beside } = system;
   const sum = (of: (u: (typeof units)[number]) => boolean) =>
     units.reduce((total, u) => total + (of(u) ? (draw(u)?.value ?? 0) : 0), 0);
@@ -98,7 +98,11 @@ function bankLevel(system: System, draw: (u: System["units"][number]) => Figure 
   };
 }
 
-function recordPower(system: System, key: HandKey, draw: (u: System["units"][number]) => Figure | null): Figure {
+function recordPower(
+  system: System,
+  key: HandKey,
+  draw: (u: System["units"][number]) => TracedValue | null,
+): TracedValue {
   const { figures, units, loads, inverter, converted } = system;
   const [mains, direct] = [units.filter((u) => !u.direct), units.filter((u) => u.direct)];
   const drawn = (list: typeof units) => list.filter((u) => draw(u) !== null).map((u) => `P_${u.index + 1}`);
@@ -137,24 +141,24 @@ function recordPower(system: System, key: HandKey, draw: (u: System["units"][num
   );
 }
 
-function recordHours(system: System, mode: HandKey, run: RunDown, power: Figure): ModeHours {
+function recordHours(system: System, mode: HandKey, run: RunDown, power: TracedValue): ModeHours {
   const { figures, bank, path, values } = system;
-  const end = Math.max(run.cutOffShare, Math.min(bank.startShare, bank.reserveShare));
+  const end = Math.max(run.cutOffSoc, Math.min(bank.startSoc, bank.reserveSoc));
   const usable = record(
     figures,
     `lasts.${mode}.usable`,
     `Usable charge, ${named(mode)}`,
     "charge",
-    bank.capacityAh * (bank.startShare - end),
+    bank.capacityAh * (bank.startSoc - end),
     "Q = C × max(0, s_0 − s_r)",
     [
       of("C", figures["bank.capacity"]!),
       given("s_0", values.bank.startShare),
-      run.cutOffShare > bank.reserveShare
+      run.cutOffSoc > bank.reserveSoc
         ? constant(
             "s_r",
             "State of charge at the cut-off",
-            run.cutOffShare,
+            run.cutOffSoc,
             "ratio",
             run.cutOffBy === "inverter"
               ? "the inverter's cut-off comes before the reserve"
@@ -163,7 +167,7 @@ function recordHours(system: System, mode: HandKey, run: RunDown, power: Figure)
         : given("s_r", values.bank.reserve),
     ],
   );
-  const middle = (bank.startShare + end) / 2;
+  const middle = (bank.startSoc + end) / 2;
   const mean = record(
     figures,
     `lasts.${mode}.current`,
@@ -175,7 +179,7 @@ function recordHours(system: System, mode: HandKey, run: RunDown, power: Figure)
       constant(
         "E",
         "Open-circuit voltage, middle of the run",
-        bankRestVoltage(bank, middle),
+        openCircuitVoltage(bank, middle),
         "voltage",
         "rises and falls with the state of charge",
       ),
@@ -225,7 +229,7 @@ function recordHours(system: System, mode: HandKey, run: RunDown, power: Figure)
     reserveFigure: reserve.key,
     cutOffFigure: cutOff.key,
     meanCurrent: run.meanCurrent,
-    cutOffShare: run.cutOffShare,
+    cutOffShare: run.cutOffSoc,
     cutOffBy: run.cutOffBy,
   };
 }

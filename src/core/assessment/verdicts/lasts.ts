@@ -1,7 +1,7 @@
 import { timeOfDay } from "../../units/clock";
 import { timeWords } from "../../document/schedule";
 import { formatQuantity } from "../../units/format";
-import { constant, given, record, type Figures } from "../../units/trace";
+import { constant, given, record, type Trace } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Verdict } from "../checks/check";
 import type { System } from "../../models/system/system";
@@ -37,7 +37,7 @@ export const BASIS_WORDS = {
 /** Whether the battery lasts the hours wanted from switching on, on the design day. */
 export function judgeLasts(
   system: System,
-  figures: Figures,
+  figures: Trace,
   use: Use | null,
   own: UseRun | null,
 ): { verdict: Verdict; words: Said } {
@@ -72,7 +72,7 @@ export function judgeLasts(
         "brief, or the plan of the day",
       );
   const seconds = own?.lasts ?? USE_DAYS * 86_400;
-  const used = bank.startShare - (own?.endCharge ?? bank.startShare);
+  const used = bank.startSoc - (own?.endCharge ?? bank.startSoc);
   const mean = (used * bank.capacityAh) / (seconds / 3600);
   const has = record(
     figures,
@@ -125,7 +125,7 @@ export function judgeLasts(
     if (!use || !own) return { long: say("lasts.nothing"), short: say("lasts.nothing.short") };
     const span = (value: number) => formatQuantity(value, "duration", prefs);
     const values = {
-      reserve: formatQuantity(bank.reserveShare, "ratio", prefs, 2),
+      reserve: formatQuantity(bank.reserveSoc, "ratio", prefs, 2),
       storage: storage ? "yes" : "no",
       days: followed,
       time: timeOfDay(own.clock, own.startSecond + own.lasts),

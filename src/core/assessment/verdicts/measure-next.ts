@@ -1,6 +1,6 @@
 import type { Rig } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
-import type { Known } from "../../units/known";
+import type { ResolvedQuantity } from "../../units/known";
 import { everyKnown, resolveRig } from "../../document/resolve";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../carries/carries";
@@ -53,7 +53,7 @@ function withValue<T>(document: T, steps: string[], value: unknown): T {
 }
 
 /** A plausible range about a typical value: the field's own, but never wider than a third to three times it. */
-function rangeOf(known: Known, rig: Rig): [number, number] | null {
+function rangeOf(known: ResolvedQuantity, rig: Rig): [number, number] | null {
   const spec = fieldAt(known.path, partAt(rig, known.path));
   if (!spec) return null;
   if (spec.dimension === "temperature")

@@ -1,4 +1,4 @@
-import { bankRestVoltage } from "../../models/battery/battery";
+import { openCircuitVoltage } from "../../models/battery/battery";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { formatQuantity } from "../../units/format";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
@@ -46,12 +46,12 @@ export function noticesOf(
   if (CHEMISTRIES[rig.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
     remark("bank", say("notices.belowFreezingLithiumBattery"));
   }
-  if (bank.startShare < 0.999) {
+  if (bank.startSoc < 0.999) {
     remark(
       "bank",
       say("notices.chargedBatteryBegins", {
         chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation),
-        startShare: formatQuantity(bank.startShare, "ratio", rig.notation, 2),
+        startShare: formatQuantity(bank.startSoc, "ratio", rig.notation, 2),
       }),
     );
   }
@@ -143,7 +143,8 @@ export function noticesOf(
     );
   if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
     // Straight across, the difference of volts sets the current: a low lithium bank takes all that the cables let through.
-    const rush = (ALTERNATOR_VOLTS - bankRestVoltage(bank, bank.reserveShare)) / (bank.innerResistance + PLAIN_RUN_OHM);
+    const rush =
+      (ALTERNATOR_VOLTS - openCircuitVoltage(bank, bank.reserveSoc)) / (bank.innerResistance + PLAIN_RUN_OHM);
     if (rush > spare && spare > 0)
       remark(
         "sources",

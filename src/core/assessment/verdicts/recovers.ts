@@ -1,9 +1,9 @@
 import { localSecond, timeOfDay } from "../../units/clock";
 import { timeWords } from "../../document/schedule";
-import type { Simulated, WeatherKind } from "../../simulation/day/simulate";
+import type { Simulation, WeatherKind } from "../../simulation/day/simulate";
 import { formatQuantity } from "../../units/format";
 import type { Rig } from "../../document/schema";
-import { constant, given, of, record, type Figures } from "../../units/trace";
+import { constant, given, of, record, type Trace } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Verdict } from "../checks/check";
 import { END_WORDS, type Said } from "./lasts";
@@ -41,12 +41,12 @@ export interface Trend {
 }
 
 /** The trend of a fortnight's run, followed to where the days settle. */
-export function trendOf(rig: Rig, system: System, simulated: Simulated, weather?: WeatherKind): Trend {
+export function trendOf(rig: Rig, system: System, simulated: Simulation, weather?: WeatherKind): Trend {
   const { run, clock, prime } = simulated;
-  const { reserveShare } = system.bank;
+  const { reserveSoc: reserveShare } = system.bank;
   const sunrises = sunrisesOf(simulated);
   const charges = sunrises.map(({ share }) => share);
-  const last = run.steps > 0 ? run.share[run.steps - 1]! : 1;
+  const last = run.steps > 0 ? run.stateOfCharge[run.steps - 1]! : 1;
   const least = charges.length > 0 ? Math.min(...charges) : last;
   const period = periodOf(system, weather ?? rig.weather.kind);
   const late = lossInSecondWeek(simulated);
@@ -59,7 +59,7 @@ export function trendOf(rig: Rig, system: System, simulated: Simulated, weather?
       ? sunrisesOf(settledRun(rig, system, period, settled.noon, weather)).map(({ share }) => share)
       : [];
   let lowestAtAll = 1;
-  for (let k = 0; k < run.steps; k++) lowestAtAll = Math.min(lowestAtAll, run.share[k]!);
+  for (let k = 0; k < run.steps; k++) lowestAtAll = Math.min(lowestAtAll, run.stateOfCharge[k]!);
   // The fall is counted between sunrises a period apart, until the reserve.
   const until = charges.filter((_, i) => run.reserveAt === null || sunrises[i]!.at <= run.reserveAt + 86_400);
   const apart = until.length - 1 >= (period ?? 1) ? Math.floor((until.length - 1) / (period ?? 1)) * (period ?? 1) : 0;
@@ -79,11 +79,11 @@ export function trendOf(rig: Rig, system: System, simulated: Simulated, weather?
   };
 }
 
-function fullAtOf(run: Simulated["run"], localAt: (k: number) => number): number | null {
+function fullAtOf(run: Simulation["run"], localAt: (k: number) => number): number | null {
   const times: number[] = [];
   let lastDay = NaN;
   for (let k = 1; k < run.steps; k++) {
-    if (run.share[k]! < FULL || run.share[k - 1]! >= FULL) continue;
+    if (run.stateOfCharge[k]! < FULL || run.stateOfCharge[k - 1]! >= FULL) continue;
     const local = localAt(k);
     const day = Math.floor(local / 86_400);
     if (day !== lastDay) times.push(local - day * 86_400);
@@ -95,7 +95,7 @@ function fullAtOf(run: Simulated["run"], localAt: (k: number) => number): number
 }
 
 /** Energies of a mean day, Wh, as figures. */
-function recordEnergies(figures: Figures, run: Simulated["run"]): { into: number } {
+function recordEnergies(figures: Trace, run: Simulation["run"]): { into: number } {
   const perDay = (joules: number) => joules / 3600 / ((run.steps * run.stepS) / 86_400);
   const { totals } = run;
   const mean = "mean of the fortnight";
@@ -154,8 +154,8 @@ function recordEnergies(figures: Figures, run: Simulated["run"]): { into: number
 /** Whether the battery comes back every day, and what is missing a day where it does not. */
 export function judgeRecovers(
   system: System,
-  figures: Figures,
-  { run, clock, prime }: Simulated,
+  figures: Trace,
+  { run, clock, prime }: Simulation,
   trend: Trend,
 ): { verdict: Verdict; words: Said; missing: number | null } {
   const { rig, values } = system;
@@ -174,7 +174,7 @@ export function judgeRecovers(
   const cut = run.secondsCut > 0 && trend.sustained;
   const missing = trend.sustained && !cut ? 0 : missingEnergy(rig, system);
   const held = !cut && missing === 0;
-  const first = trend.sunrises[0]?.share ?? run.share[run.steps - 1] ?? 0;
+  const first = trend.sunrises[0]?.share ?? run.stateOfCharge[run.steps - 1] ?? 0;
   const lowest = record(
     figures,
     "day.dawn",

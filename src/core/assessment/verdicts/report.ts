@@ -1,7 +1,7 @@
 import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
 import { formatNeedsHas, formatQuantity } from "../../units/format";
 import type { Rig } from "../../document/schema";
-import { sumAsText } from "../../units/trace";
+import { workingAsText } from "../../units/trace";
 import type { Assessment } from "./assess";
 import type { Check } from "../checks/check";
 import type { DayAssessment } from "./day";
@@ -69,6 +69,6 @@ export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAsses
   const keys = new Set(
     [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]),
   );
-  for (const key of keys) lines.push("", sumAsText({ ...assessment.figures, ...day.figures }, key, prefs, 3));
+  for (const key of keys) lines.push("", workingAsText({ ...assessment.figures, ...day.figures }, key, prefs, 3));
   return `${lines.join("\n")}\n`;
 }

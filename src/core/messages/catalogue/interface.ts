@@ -197,6 +197,7 @@ export const INTERFACE_MESSAGES = {
     "The monitor is set to {set} Ah, the job has {job} Ah: its percentage and time-to-go are wrong. Set its capacity, charge to full and let it synchronise.",
   "interface.followsFile": "Reading what is written to {path}.",
   "interface.loading": "Loading …",
+  "interface.workerStopped": "The calculation has stopped. Load this page again; your entries are kept.",
   "interface.reserveNotReached": "The battery does not reach its reserve within two days.",
   "interface.reserveReached": "Battery reaches its reserve at {at}, between {from} and {to}.",
   "interface.countedAndByHand":

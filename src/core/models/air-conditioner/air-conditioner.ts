@@ -1,8 +1,8 @@
 import { acFromDc, type InverterModel } from "../inverter/inverter";
 import type { Unit } from "../../document/schema";
-import type { Known } from "../../units/known";
+import type { ResolvedQuantity } from "../../units/known";
 import type { RigValues } from "../../document/resolve";
-import { constant, given, of, record, type Figure, type Figures, type Term } from "../../units/trace";
+import { constant, given, of, record, type TracedValue, type Trace, type Term } from "../../units/trace";
 
 /** The ways a unit is run whose draw does not depend on the cabin. */
 export const MODES = ["fan", "low", "full"] as const;
@@ -17,9 +17,9 @@ export const MODE_LABELS: Record<Mode, string> = {
 /** A unit's measured duty while it held its set point. */
 export interface MeasuredHolding {
   /** Fixed speed: part of the time that the compressor ran; variable speed: cooling over full cooling. 0 to 1. */
-  duty: Figure;
+  duty: TracedValue;
   /** Mean power at that duty, W on its own supply. */
-  average: Figure;
+  average: TracedValue;
   /** Outdoor temperature of the measurement, degC. */
   outdoorC: number;
 }
@@ -28,13 +28,13 @@ export interface MeasuredHolding {
 export interface UnitDraws {
   index: number;
   direct: boolean;
-  running: Figure;
-  low: Figure;
-  fan: Figure;
+  running: TracedValue;
+  low: TracedValue;
+  fan: TracedValue;
   /** What was measured of how hard it works to hold its set point, or null: the cabin's heat load follows from it. */
   holding: MeasuredHolding | null;
   /** VA while running, on mains; W for a DC unit. */
-  runningApparent: Figure;
+  runningApparent: TracedValue;
   /** Running power as known, and the outdoor temperature that it is known at. */
   knownPower: number;
   knownAtC: number;
@@ -49,7 +49,7 @@ export interface UnitContext {
   restHalf: number;
   sourceResistance: number;
   inverter: InverterModel;
-  outdoor: Known;
+  outdoor: ResolvedQuantity;
 }
 
 /** Default of the part-load loss coefficient (AHRI 210/240, older default; memory). */
@@ -81,7 +81,7 @@ export function heatFactor(perKelvin: number, outdoorC: number, knownAtC: number
 
 /** The draws of one unit in each mode, with their working. */
 export function unitDraws(
-  figures: Figures,
+  figures: Trace,
   unit: Unit,
   values: RigValues["units"][number],
   index: number,
@@ -96,7 +96,7 @@ export function unitDraws(
   const supply = constant("V", direct ? "Battery, nominal" : "Mains", volts, "voltage", "of the job");
 
   /** Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end. */
-  const fromBattery = (name: string, title: string, known: Known): Figure => {
+  const fromBattery = (name: string, title: string, known: ResolvedQuantity): TracedValue => {
     const left = Math.max(context.restHalf / 2, context.restHalf - known.value * context.sourceResistance);
     const voltage = record(
       figures,
@@ -285,13 +285,13 @@ export function unitDraws(
  * with the compressor on and off. Null where neither was measured.
  */
 function measuredHolding(
-  figures: Figures,
+  figures: Trace,
   key: (name: string) => string,
   unit: Unit,
   values: RigValues["units"][number],
-  running: Figure,
-  fan: Figure,
-  fromBattery: (name: string, title: string, known: Known) => Figure,
+  running: TracedValue,
+  fan: TracedValue,
+  fromBattery: (name: string, title: string, known: ResolvedQuantity) => TracedValue,
   outdoorC: number,
 ): MeasuredHolding | null {
   const rest = unit.fanBetween

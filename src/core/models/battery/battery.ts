@@ -4,7 +4,7 @@ import { shareAmong } from "../../reference/conductors/links";
 import type { Rig } from "../../document/schema";
 import { PARALLEL_IMBALANCE, type RigValues } from "../../document/resolve";
 import { temperatureShare } from "../../reference/battery/temperature";
-import { CHEMISTRIES, cellsInBlock, restVoltage, type Chemistry } from "../../reference/battery/chemistry";
+import { CHEMISTRIES, cellsInBlock, cellOpenCircuitVoltage, type Chemistry } from "../../reference/battery/chemistry";
 
 /** A bank as the computation sees it: one voltage source behind resistances. SI but for Ah. */
 export interface BankModel {
@@ -13,8 +13,8 @@ export interface BankModel {
   nominalVoltage: number;
   /** Capacity now: plate x condition x temperature, all in parallel. */
   capacityAh: number;
-  startShare: number;
-  reserveShare: number;
+  startSoc: number;
+  reserveSoc: number;
   /** Volts under load at which the bank's own protection, or its owner, ends the discharge. */
   stopVoltage: number;
   /** Highest voltage the bank is charged to. */
@@ -91,8 +91,8 @@ export function bankModel(values: RigValues, rig: Rig, temperatureC = values.ban
     cellsInSeries,
     nominalVoltage: v("blockVoltage") * v("series"),
     capacityAh: plateAh * v("condition") * interpolate(model.capacityTemperaturesC, model.capacityShares, temperatureC),
-    startShare: v("startShare"),
-    reserveShare: v("reserve"),
+    startSoc: v("startShare"),
+    reserveSoc: v("reserve"),
     stopVoltage: v("stopVoltage"),
     chargeToVoltage: v("chargeToVoltage"),
     cellResistance,
@@ -115,8 +115,8 @@ export function bankModel(values: RigValues, rig: Rig, temperatureC = values.ban
 const LINK_CONDUCTOR_C = 40;
 
 /** Rest voltage of the whole bank at state of charge `share`. */
-export function bankRestVoltage(bank: BankModel, share: number): number {
-  return bank.cellsInSeries * restVoltage(bank.chemistry, share);
+export function openCircuitVoltage(bank: BankModel, stateOfCharge: number): number {
+  return bank.cellsInSeries * cellOpenCircuitVoltage(bank.chemistry, stateOfCharge);
 }
 
 /**

@@ -13,18 +13,18 @@ export interface UnderLoad {
  * Nothing solves it above E^2 / 4R: the voltage collapses, which is an answer and not an error. The asked current,
  * 2P / E from there on, joins on without a step and so never falls when power or resistance rise.
  */
-export function constantPower(restVoltage: number, resistance: number, power: number): UnderLoad {
-  const root = restVoltage * restVoltage - 4 * resistance * power;
+export function constantPower(openCircuitVoltage: number, resistance: number, power: number): UnderLoad {
+  const root = openCircuitVoltage * openCircuitVoltage - 4 * resistance * power;
   if (root < 0)
     return {
-      current: restVoltage / (2 * resistance),
-      voltage: restVoltage / 2,
+      current: openCircuitVoltage / (2 * resistance),
+      voltage: openCircuitVoltage / 2,
       collapsed: true,
-      asked: (2 * power) / restVoltage,
+      asked: (2 * power) / openCircuitVoltage,
     };
   // 2P / (E + sqrt(..)) is the same root without cancellation, and holds for R = 0.
-  const current = (2 * power) / (restVoltage + Math.sqrt(root));
-  return { current, voltage: restVoltage - current * resistance, collapsed: false, asked: current };
+  const current = (2 * power) / (openCircuitVoltage + Math.sqrt(root));
+  return { current, voltage: openCircuitVoltage - current * resistance, collapsed: false, asked: current };
 }
 
 export interface BankUnderLoad {

@@ -17,8 +17,8 @@ export interface CabinModel {
   volume: number;
   /** Share of walls and floor that lies against the sea. */
   inSea: number;
-  lightMass: number;
-  slowMass: number;
+  airHeatCapacity: number;
+  massHeatCapacity: number;
   coupling: number;
   airChanges: number;
   heatInside: number;
@@ -57,8 +57,8 @@ export function cabinModel(values: RigValues, rig: Rig, heatLoss?: number): Cabi
     absorptance: v("absorptance"),
     volume: floor * height,
     inSea: rig.cabin.kind === "boat" ? HULL_IN_SEA : 0,
-    lightMass: v("lightMass"),
-    slowMass: v("slowMass"),
+    airHeatCapacity: v("lightMass"),
+    massHeatCapacity: v("slowMass"),
     coupling: v("coupling"),
     airChanges: v("airChanges"),
     heatInside: v("heatInside"),
@@ -94,49 +94,6 @@ export const PERSON = {
   awake: { sensible: 70, latent: 45 },
   asleep: { sensible: 40, latent: 30 },
 } as const;
-
-export interface TwoNodes {
-  air: number;
-  mass: number;
-}
-
-/**
- * Two nodes after `seconds` of constant surroundings, exactly: the eigen-solution of
- *   C_a dT_a/dt = G (T_e - T_a) + G_m (T_m - T_a) + Q_a,   C_m dT_m/dt = G_m (T_a - T_m) + Q_m.
- * All conductances and capacities > 0. The inner loop of the coupled run carries the same sums in scalars.
- */
-export function twoNodesAfter(
-  from: TwoNodes,
-  seconds: number,
-  at: {
-    conductance: number;
-    outsideC: number;
-    coupling: number;
-    airCapacity: number;
-    massCapacity: number;
-    airHeat: number;
-    massHeat: number;
-  },
-): TwoNodes {
-  const { conductance, outsideC, coupling, airCapacity, massCapacity, airHeat, massHeat } = at;
-  const a11 = (conductance + coupling) / airCapacity;
-  const a12 = coupling / airCapacity;
-  const a22 = coupling / massCapacity;
-  const mean = -(a11 + a22) / 2;
-  const half = Math.sqrt(((a11 - a22) / 2) ** 2 + a12 * a22);
-  const slow = Math.exp((mean + half) * seconds);
-  const fast = Math.exp((mean - half) * seconds);
-  const even = (slow + fast) / 2;
-  const odd = (slow - fast) / (2 * half);
-  const airAtRest = outsideC + (airHeat + massHeat) / conductance;
-  const massAtRest = airAtRest + massHeat / coupling;
-  const x = from.air - airAtRest;
-  const y = from.mass - massAtRest;
-  return {
-    air: airAtRest + even * x + odd * ((-a11 - mean) * x + a12 * y),
-    mass: massAtRest + even * y + odd * (a22 * x + (-a22 - mean) * y),
-  };
-}
 
 /** Lining, bedding and clothes hold several times the water that the air does: common practice, no source. */
 const MOISTURE_BUFFER = 8;

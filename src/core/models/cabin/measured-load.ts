@@ -1,5 +1,5 @@
 import { PART_LOAD_LOSS } from "../air-conditioner/air-conditioner";
-import { constant, given, of, record, type Figure } from "../../units/trace";
+import { constant, given, of, record, type TracedValue } from "../../units/trace";
 import type { System } from "../system/system";
 import { airChangeHeat, cabinModel, PERSON } from "./cabin";
 
@@ -13,7 +13,7 @@ const [LEAST, MOST] = [0.3, 3];
  * Null where no duty was measured, where the heat loss was entered or fitted, or where it was about as cool outdoors as
  * inside. The figure says what it stands on.
  */
-export function heatLossOfDuty(system: System): Figure | null {
+export function heatLossOfDuty(system: System): TracedValue | null {
   const { rig, values, units, figures } = system;
   const measured = units.filter(({ holding }) => holding !== null);
   if (values.cabin.heatLoss || measured.length === 0 || measured.length < units.length) return null;

@@ -1,22 +1,22 @@
-import { bankModel, bankRestVoltage } from "../battery/battery";
+import { bankModel, openCircuitVoltage } from "../battery/battery";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { inverterModel } from "../inverter/inverter";
-import { pathModel } from "../wiring/circuits";
+import { wiringModel } from "../wiring/circuits";
 import type { Rig } from "../../document/schema";
 import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
 import { mainsVoltage } from "../../document/defaults";
 import { legCount, legShares, loadVolts } from "../../reference/standards/mains";
-import { constant, given, record, type Figures } from "../../units/trace";
+import { constant, given, record, type Trace } from "../../units/trace";
 import { unitDraws } from "../air-conditioner/air-conditioner";
 import type { System } from "./system";
 
 /** The models of a rig, built once from its document, with the ledger that everything after writes into. */
 export function buildSystem(rig: Rig): System {
-  const figures: Figures = {};
+  const figures: Trace = {};
   const values = resolveRig(rig);
   const bank = bankModel(values, rig);
   const inverter = inverterModel(values.inverter);
-  const path = pathModel(figures, rig, values);
+  const path = wiringModel(figures, rig, values);
   const mains = mainsVoltage(rig);
   const unitVolts = rig.units.map(({ leg }) => loadVolts(rig.brief.mains, leg));
   const units = rig.units.map((unit, i) =>
@@ -24,7 +24,7 @@ export function buildSystem(rig: Rig): System {
       mains: unitVolts[i]!,
       inverter,
       bankVoltage: bank.nominalVoltage,
-      restHalf: bankRestVoltage(bank, 0.5),
+      restHalf: openCircuitVoltage(bank, 0.5),
       sourceResistance: bank.innerResistance + path.resistance,
       outdoor: values.weather.highestC,
     }),
@@ -75,7 +75,7 @@ export function buildSystem(rig: Rig): System {
   };
 }
 
-function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnType<typeof bankModel>): void {
+function recordBank(figures: Trace, rig: Rig, values: RigValues, bank: ReturnType<typeof bankModel>): void {
   const v = values.bank;
   record(
     figures,
@@ -123,7 +123,7 @@ function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnT
     ],
   );
   const restAt = (key: string, name: string, share: number) =>
-    record(figures, key, name, "voltage", bankRestVoltage(bank, share), "E = n × E_1", [
+    record(figures, key, name, "voltage", openCircuitVoltage(bank, share), "E = n × E_1", [
       constant(
         "n",
         "Cells in series",
@@ -134,11 +134,11 @@ function recordBank(figures: Figures, rig: Rig, values: RigValues, bank: ReturnT
       constant(
         "E_1",
         "Open-circuit voltage of a cell",
-        bankRestVoltage(bank, share) / bank.cellsInSeries,
+        openCircuitVoltage(bank, share) / bank.cellsInSeries,
         "voltage",
         `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves`,
       ),
     ]);
   restAt("bank.restHalf", "Open-circuit voltage, half charged", 0.5);
-  restAt("bank.rest", "Open-circuit voltage at the reserve", Math.min(bank.startShare, bank.reserveShare));
+  restAt("bank.rest", "Open-circuit voltage at the reserve", Math.min(bank.startSoc, bank.reserveSoc));
 }

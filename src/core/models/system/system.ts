@@ -1,11 +1,11 @@
-import { bankRestVoltage, type BankModel } from "../battery/battery";
+import { openCircuitVoltage, type BankModel } from "../battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../battery/under-load";
 import type { InverterModel } from "../inverter/inverter";
-import type { PathModel } from "../wiring/circuits";
+import type { WiringModel } from "../wiring/circuits";
 import type { Legs } from "../../reference/standards/mains";
 import type { Rig } from "../../document/schema";
 import { PARALLEL_IMBALANCE, type RigValues } from "../../document/resolve";
-import { constant, of, record, type Figure, type Figures, type Term } from "../../units/trace";
+import { constant, of, record, type TracedValue, type Trace, type Term } from "../../units/trace";
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
 
 /** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
@@ -22,10 +22,10 @@ export interface Allowed {
 export interface System {
   rig: Rig;
   values: RigValues;
-  figures: Figures;
+  figures: Trace;
   bank: BankModel;
   inverter: InverterModel;
-  path: PathModel;
+  path: WiringModel;
   units: UnitDraws[];
   /** V of one leg to neutral. */
   mains: number;
@@ -55,7 +55,7 @@ export interface System {
 
 /** State of charge at which the rig must still start and carry: the reserve, or the start level where that is lower. */
 export function lowestShare({ bank }: System): number {
-  return Math.min(bank.startShare, bank.reserveShare);
+  return Math.min(bank.startSoc, bank.reserveSoc);
 }
 
 /** Largest share of the bank's current that one battery, or the one protection board, gives. */
@@ -90,7 +90,7 @@ export function recordAllowed(
   key: string,
   name: string,
   allowed: Allowed,
-): { figure: Figure; limit: string } {
+): { figure: TracedValue; limit: string } {
   const { figures, path } = system;
   const bankStops = allowed.by === "bank";
   const figure = record(
@@ -122,12 +122,12 @@ export function recordCurrent(
   system: System,
   key: string,
   name: string,
-  onPath: Figure,
+  onPath: TracedValue,
   dcLoad: number,
-): { figure: Figure; state: BankUnderLoad } {
+): { figure: TracedValue; state: BankUnderLoad } {
   const { figures, bank, path } = system;
   const inner = bank.innerResistance;
-  const rest = bankRestVoltage(bank, lowestShare(system));
+  const rest = openCircuitVoltage(bank, lowestShare(system));
   const state = bankUnderLoad(rest, inner, path.resistance, onPath.value, dcLoad);
   const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;
   const collapsed = state.askedPathCurrent > state.pathCurrent;
@@ -154,9 +154,9 @@ export function recordBankCurrent(
   system: System,
   key: string,
   name: string,
-  path: Figure,
+  path: TracedValue,
   state: BankUnderLoad,
-): Figure {
+): TracedValue {
   return record(system.figures, key, name, "current", state.askedBankCurrent, "I_b = I + I_o", [
     of("I", path),
     constant(

@@ -5,7 +5,7 @@ import { parseQuantity } from "../../units/parse";
 import { emptyBranch, emptyPart, readRig, type Branch, type Part, type Rig } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { summaryOf } from "../../assessment/verdicts/summary";
-import { planOf, PLAN_CELL } from "../../applications/diagram/single-line-diagram";
+import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/single-line-diagram";
 
 const carries = (rig: Rig) => assess(rig).verdicts.carries;
 const ruleOf = (rig: Rig, key: RegExp) => assess(rig).rules.find((rule) => key.test(rule.key));
@@ -243,7 +243,7 @@ describe("a unit's own circuit", () => {
   });
   it("is drawn with its unit at the end, which is then no longer on the common run", () => {
     const rig = two();
-    const { items } = planOf(rig, assess(rig));
+    const { items } = singleLineDiagram(rig, assess(rig));
     expect(items.filter(({ path }) => path === "units.1").map(({ key }) => key)).toEqual(["path.branches.1.unit"]);
     expect(items.some(({ title }) => title === "board")).toBe(true);
   });
@@ -274,13 +274,13 @@ describe("the one-line plan", () => {
   };
   it("draws forty parts without one over another", () => {
     const rig = large();
-    const plan = planOf(rig, assess(rig));
-    expect(plan.items.filter(({ path }) => /^path\.(main|mains|branches\.\d+\.parts)\.\d+$/.test(path))).toHaveLength(
-      40,
-    );
-    const boxes = plan.items.map(({ x, y, lines }) => ({
-      left: x - PLAN_CELL.width / 2,
-      right: x + PLAN_CELL.width / 2,
+    const diagram = singleLineDiagram(rig, assess(rig));
+    expect(
+      diagram.items.filter(({ path }) => /^path\.(main|mains|branches\.\d+\.parts)\.\d+$/.test(path)),
+    ).toHaveLength(40);
+    const boxes = diagram.items.map(({ x, y, lines }) => ({
+      left: x - DIAGRAM_CELL.width / 2,
+      right: x + DIAGRAM_CELL.width / 2,
       top: y - 19,
       bottom: y + 34 + 14 * lines.length,
     }));
@@ -295,23 +295,25 @@ describe("the one-line plan", () => {
     expect(overlaps).toEqual([]);
     for (const { left, right, bottom } of boxes) {
       expect(left).toBeGreaterThanOrEqual(0);
-      expect(right).toBeLessThanOrEqual(plan.width);
-      expect(bottom).toBeLessThanOrEqual(plan.height);
+      expect(right).toBeLessThanOrEqual(diagram.width);
+      expect(bottom).toBeLessThanOrEqual(diagram.height);
     }
   });
   it("keeps every line of text to its cell, and every heading off the rows", () => {
     const rig = large();
-    const plan = planOf(rig, assess(rig));
-    for (const { title, lines } of plan.items) {
+    const diagram = singleLineDiagram(rig, assess(rig));
+    for (const { title, lines } of diagram.items) {
       expect(title.length).toBeLessThanOrEqual(16);
       for (const line of lines) expect(line.length).toBeLessThanOrEqual(18);
     }
-    for (const { y } of plan.headings)
-      expect(plan.items.some((item) => y > item.y - 19 && y - 12 < item.y + 34 + 14 * item.lines.length)).toBe(false);
+    for (const { y } of diagram.headings)
+      expect(diagram.items.some((item) => y > item.y - 19 && y - 12 < item.y + 34 + 14 * item.lines.length)).toBe(
+        false,
+      );
   });
   it("marks the failing part in place, by name", () => {
     const rig = rigOf({ cable: { areaMm2: q(10), length: q(6) } });
-    const item = planOf(rig, assess(rig)).items.find(({ path }) => path === "path.main.3")!;
+    const item = singleLineDiagram(rig, assess(rig)).items.find(({ path }) => path === "path.main.3")!;
     expect(item.word).toMatch(/Fails|Stop/);
     expect(item.fault).toMatch(/W1/);
   });

@@ -4,14 +4,14 @@ import { usesInverter, type PartValues, type RigValues } from "../../document/re
 import { ampacityTable, ruleSetOf } from "../../document/defaults";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import type { RuleSet } from "../../reference/standards/rule-set";
-import { constant, given, of, record, type Figure, type Figures } from "../../units/trace";
+import { constant, given, of, record, type TracedValue, type Trace } from "../../units/trace";
 import { AMPACITY_TABLES, ambientFactor, routeFactor, tableAmpacity } from "../../reference/conductors/ampacity";
 import { cableResistance, cableResistancePerMetre, COPPER_ALPHA } from "../../reference/conductors/cable";
 import { FUSE_KINDS } from "../../reference/conductors/fuse";
 import { arrayOf, controllerOfBranch, farSideOf, NO_ARRAY, type FarSide, type PanelArray } from "../../document/sides";
 
 /** One part of a run with what follows from it. */
-export interface PathPart {
+export interface WiringPart {
   part: Part;
   values: PartValues;
   /** Path of the part in the document. */
@@ -22,13 +22,13 @@ export interface PathPart {
   name: string;
   /** Ohm, there and back where that is how it is counted; of runs side by side, what all of them together have. */
   resistance: number;
-  resistanceFigure: Figure | null;
+  resistanceFigure: TracedValue | null;
   /** A that a cable may carry where it runs. */
-  ampacity: Figure | null;
+  ampacity: TracedValue | null;
 }
 
 /** Parts in series, from the bank (or the change-over, or the inverter) outward. */
-export interface Run {
+export interface Circuit {
   key: string;
   title: string;
   path: string;
@@ -40,26 +40,26 @@ export interface Run {
   array: PanelArray | null;
   /** Equal runs side by side that share the current: one for each of several inverters. */
   lanes: number;
-  parts: PathPart[];
+  parts: WiringPart[];
   resistance: number;
-  resistanceFigure: Figure;
+  resistanceFigure: TracedValue;
 }
 
-export interface PathModel {
-  main: Run;
-  mains: Run;
+export interface WiringModel {
+  main: Circuit;
+  mains: Circuit;
   /** The bank's side of each branch, in the order of the document. */
-  branches: Run[];
+  branches: Circuit[];
   /** The far sides of the branches that have one. */
-  far: Run[];
+  far: Circuit[];
   rules: RuleSet;
   /** Ohm from the bank's terminals to the far end: measured where it was, else the sum of the parts. */
   resistance: number;
-  resistanceFigure: Figure;
+  resistanceFigure: TracedValue;
   /** Ohm that a measurement found over what the parts should be; negative where it found less. */
   excess: number | null;
   /** The fuse of the main run with the lowest rating. */
-  fuse: PathPart | null;
+  fuse: WiringPart | null;
   /** A; zero where there is no fuse. */
   fuseRating: number;
 }
@@ -94,7 +94,7 @@ const LETTERS: Record<PartKind, string> = {
 };
 
 /** Every run that parts stand in, the mains side only where there is one. */
-export const allRuns = (path: PathModel, converted = true): Run[] => [
+export const allCircuits = (path: WiringModel, converted = true): Circuit[] => [
   path.main,
   ...(converted ? [path.mains] : []),
   ...path.branches,
@@ -105,7 +105,7 @@ export const allRuns = (path: PathModel, converted = true): Run[] => [
 export const isKind = <K extends PartKind>(part: Part, kind: K): part is PartOf<K> => part.kind === kind;
 
 /** The path from bank to units and the runs beside it: resistances, and what the cables may carry. */
-export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathModel {
+export function wiringModel(figures: Trace, rig: Rig, values: RigValues): WiringModel {
   const counts: Record<string, number> = {};
   const rules = ruleSetOf(rig);
   const make = (
@@ -119,10 +119,10 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
       far = null,
       array = null,
       lanes = 1,
-    }: Partial<Pick<Run, "branch" | "far" | "array" | "lanes">> = {},
-  ): Run => {
+    }: Partial<Pick<Circuit, "branch" | "far" | "array" | "lanes">> = {},
+  ): Circuit => {
     const mains = far ? far.mains : key === "mains" || (branch !== null && isMains(branch));
-    const made = parts.map((part, i): PathPart => {
+    const made = parts.map((part, i): WiringPart => {
       const letter = LETTERS[part.kind];
       const mark = `${letter}${(counts[letter] = (counts[letter] ?? 0) + 1)}`;
       const at = `${path}.${i}`;
@@ -176,7 +176,7 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
     },
   );
   const mains = make("mains", "Inverter to units", "path.mains", rig.path.mains, values.path.mains);
-  const far: Run[] = [];
+  const far: Circuit[] = [];
   const chargeToVoltage = Math.max(
     values.bank.chargeToVoltage.value,
     values.bank.blockVoltage.value * values.bank.series.value,
@@ -198,7 +198,7 @@ export function pathModel(figures: Figures, rig: Rig, values: RigValues): PathMo
   });
   const measured = measuredResistance(figures, values.path.measured);
   const fuses = main.parts.filter(({ part }) => part.kind === "fuse");
-  const fuse = fuses.reduce<PathPart | null>(
+  const fuse = fuses.reduce<WiringPart | null>(
     (least, one) => (!least || one.values.rating!.value < least.values.rating!.value ? one : least),
     null,
   );
@@ -240,7 +240,7 @@ export function partWords(part: Part, rules?: RuleSet): string {
 }
 
 /** Resistance of the path by two voltages and a current, where all three were entered and make sense. */
-function measuredResistance(figures: Figures, measured: RigValues["path"]["measured"]): Figure | null {
+function measuredResistance(figures: Trace, measured: RigValues["path"]["measured"]): TracedValue | null {
   const { bankVoltage, inverterVoltage, current } = measured;
   if (!bankVoltage || !inverterVoltage || !current || bankVoltage.value <= inverterVoltage.value) return null;
   return record(
@@ -255,7 +255,7 @@ function measuredResistance(figures: Figures, measured: RigValues["path"]["measu
   );
 }
 
-function resistanceOf(figures: Figures, part: Part, known: PartValues, path: string, name: string): Figure | null {
+function resistanceOf(figures: Trace, part: Part, known: PartValues, path: string, name: string): TracedValue | null {
   const key = `${path}.resistance`;
   if (isKind(part, "cable")) {
     const [area, length, count, conductor] = [known.areaMm2!, known.length!, known.count!, known.conductorC!];
@@ -302,14 +302,14 @@ const ROUTES = { free: "free air", bundled: "bundled with others", engine: "in a
 
 /** What a cable may carry: its own table, or that of its side of the rule set, with the factors of where it runs. */
 function recordAmpacity(
-  figures: Figures,
+  figures: Trace,
   rig: Rig,
   { values, rules, mains }: { values: RigValues; rules: RuleSet; mains: boolean },
   part: PartOf<"cable">,
   known: PartValues,
   path: string,
   name: string,
-): Figure {
+): TracedValue {
   const key = `${path}.ampacity`;
   const title = `Ampacity, ${name}`;
   if (known.ampacity)
@@ -389,12 +389,12 @@ function recordAmpacity(
 }
 
 /** The fuse or breaker that protects the part at `index`: the nearest before it, else the nearest after; null without any. */
-export function protectorOf(run: Run, index: number): PathPart | null {
-  const protects = ({ part }: PathPart) => part.kind === "fuse" || part.kind === "breaker";
-  return run.parts.slice(0, index).findLast(protects) ?? run.parts.slice(index).find(protects) ?? null;
+export function protectorOf(circuit: Circuit, index: number): WiringPart | null {
+  const protects = ({ part }: WiringPart) => part.kind === "fuse" || part.kind === "breaker";
+  return circuit.parts.slice(0, index).findLast(protects) ?? circuit.parts.slice(index).find(protects) ?? null;
 }
 
 /** Metres of cable, one way, among some parts. */
-export function cableLength(parts: PathPart[]): number {
+export function cableLength(parts: WiringPart[]): number {
   return parts.reduce((sum, { values, part }) => sum + (part.kind === "cable" ? values.length!.value : 0), 0);
 }

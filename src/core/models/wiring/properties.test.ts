@@ -3,11 +3,11 @@ import { describe, expect, it } from "vitest";
 import { q, rigOf } from "../../../../tests/rigs";
 import { randomRig } from "../../../../tests/random-rigs";
 import { emptyPart, type Part, type Rig } from "../../document/schema";
-import { chooseRun } from "../../applications/sizing/size-circuit";
+import { sizeCircuit } from "../../applications/sizing/size-circuit";
 import { assess } from "../../assessment/verdicts/assess";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { shareAmong, type LinkLayout } from "../../reference/conductors/links";
-import { planOf, PLAN_CELL } from "../../applications/diagram/single-line-diagram";
+import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/single-line-diagram";
 
 const unread = (rig: Rig): Rig => ({ ...rig, path: { ...rig.path, measured: {} } });
 const ohms = (rig: Rig) => assess(rig).path.resistance;
@@ -46,15 +46,15 @@ describe("runs of parts, on random rigs", () => {
   it("the plan draws every part once, none over another, whatever the system", () => {
     fc.assert(
       fc.property(randomRig(true), (rig) => {
-        const plan = planOf(rig, assess(rig));
+        const diagram = singleLineDiagram(rig, assess(rig));
         const parts = rig.path.branches.reduce((sum, branch) => sum + branch.parts.length, rig.path.main.length);
-        const drawn = plan.items.filter(({ path }) => /^path\.(main|branches\.\d+\.parts)\.\d+$/.test(path));
+        const drawn = diagram.items.filter(({ path }) => /^path\.(main|branches\.\d+\.parts)\.\d+$/.test(path));
         expect(drawn).toHaveLength(parts);
-        expect(new Set(plan.items.map(({ key }) => key)).size).toBe(plan.items.length);
-        const boxes = plan.items.map(({ x, y, lines }) => [x, y - 19, y + 34 + 14 * lines.length] as const);
+        expect(new Set(diagram.items.map(({ key }) => key)).size).toBe(diagram.items.length);
+        const boxes = diagram.items.map(({ x, y, lines }) => [x, y - 19, y + 34 + 14 * lines.length] as const);
         for (const [i, [x, top, bottom]] of boxes.entries())
           for (const [x2, top2, bottom2] of boxes.slice(i + 1))
-            expect(Math.abs(x - x2) >= PLAN_CELL.width - 0.01 || bottom <= top2 || bottom2 <= top).toBe(true);
+            expect(Math.abs(x - x2) >= DIAGRAM_CELL.width - 0.01 || bottom <= top2 || bottom2 <= top).toBe(true);
       }),
       { numRuns: 80 },
     );
@@ -142,7 +142,7 @@ describe("ampacity", () => {
 
 describe("choose for me", () => {
   const chosen = (amps: number, metres = 1.5) =>
-    chooseRun(
+    sizeCircuit(
       rigOf({ unit: { runningCurrent: q(amps) }, cable: { length: q(metres) }, inverter: { rating: q(4000) } }),
       "path.main",
     )!;
@@ -160,7 +160,9 @@ describe("choose for me", () => {
     expect(rating).toBeLessThanOrEqual(figures["path.main.3.ampacity"]!.value);
   });
   it("is of the system's own table: gauges on 120 V, square millimetres on 230 V", () => {
-    expect(chooseRun(rigOf({ mains: "120V60Hz", unit: { runningCurrent: q(10) } }), "path.main")!.words).toMatch(/AWG/);
+    expect(sizeCircuit(rigOf({ mains: "120V60Hz", unit: { runningCurrent: q(10) } }), "path.main")!.words).toMatch(
+      /AWG/,
+    );
     expect(chosen(5).words).toMatch(/mm²/);
   });
 });

@@ -61,13 +61,13 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
 };
 
 /** Rest voltage of one cell at state of charge `share` (0 to 1). */
-export function restVoltage(chemistry: Chemistry, share: number): number {
+export function cellOpenCircuitVoltage(chemistry: Chemistry, stateOfCharge: number): number {
   const model = CHEMISTRIES[chemistry];
-  return interpolate(model.restShares, model.restVoltages, share);
+  return interpolate(model.restShares, model.restVoltages, stateOfCharge);
 }
 
 /** State of charge, 0 to 1, at which a cell rests at `voltage`: what a charge to that voltage reaches. */
-export function shareAtRest(chemistry: Chemistry, voltage: number): number {
+export function socAtOpenCircuit(chemistry: Chemistry, voltage: number): number {
   const model = CHEMISTRIES[chemistry];
   return interpolate(model.restVoltages, model.restShares, voltage);
 }

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { odeRun } from "../../../../tests/ode";
 import { randomRig } from "../../../../tests/random-rigs";
 import { q, rigOf } from "../../../../tests/rigs";
-import { bankRestVoltage } from "../../models/battery/battery";
+import { openCircuitVoltage } from "../../models/battery/battery";
 import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { generatedDays, readyDay } from "../../reference/weather/climate";
@@ -12,7 +12,8 @@ import { cutWeather, readWeather } from "../../reference/weather/hourly";
 import { nearestPlace, ofMonth, PLACES } from "../../reference/weather/places";
 import { clockFrom, isoOf, isTimeZone, localSecond, timeOfDay } from "../../units/clock";
 import { mainUse, READY_PLANS, usualPattern } from "../../document/schedule";
-import type { Run, RunInput } from "./run";
+import type { SimulationResult } from "./result";
+import type { SimulationInput } from "./input";
 import { inputOf, simulate, type Question } from "./simulate";
 
 const NOON: Question = { days: 1, minuteOfDay: 720 };
@@ -44,7 +45,7 @@ const lowest = (list: Float32Array, steps = list.length) => list.slice(0, steps)
 const highest = (list: Float32Array, steps = list.length) => list.slice(0, steps).reduce((a, b) => Math.max(a, b));
 
 /** Energy in less energy out over the sum of what moved, without the bank's own loss, which closes any account. */
-function imbalance({ totals: t }: Run) {
+function imbalance({ totals: t }: SimulationResult) {
   const into = t.solarUsed + t.engine + t.shore + t.generator + t.fromStore;
   const out = t.units + t.loads + t.inverterLoss + t.pathLoss + t.bankLoss + t.chargerLoss;
   const moved = t.solarUsed + t.engine + t.shore + t.generator + Math.abs(t.fromStore) + t.units + t.loads + 1;
@@ -63,20 +64,20 @@ describe("the run against its equations in the package odex", () => {
     cabin: { ...rig.cabin, airChanges: q(30) },
   };
   const compare = (rig: Rig, question: Question) => {
-    const input: RunInput = inputOf(rig, question).input;
+    const input: SimulationInput = inputOf(rig, question).input;
     const ours = simulate(rig, question).run;
     return { ours, theirs: odeRun(input, 1e-4) };
   };
   it("without events: temperatures to 0.1 K, charge to a thousandth, at tight tolerance", () => {
     // Aired so well that the never-resting unit leaves the cabin's moisture short of saturation, which the equations lack.
-    const { ours, theirs } = compare(aired, { days: 0.25, minuteOfDay: 720, neverResting: true, startShare: 0.8 });
+    const { ours, theirs } = compare(aired, { days: 0.25, minuteOfDay: 720, neverResting: true, startSoc: 0.8 });
     for (let k = 9; k < ours.steps; k += 10) {
       expect(Math.abs(ours.cabinC[k]! - theirs.cabinC[k]!)).toBeLessThan(0.1);
-      expect(Math.abs(ours.share[k]! - theirs.share[k]!)).toBeLessThan(0.001);
+      expect(Math.abs(ours.stateOfCharge[k]! - theirs.share[k]!)).toBeLessThan(0.001);
     }
   });
   it("with a thermostat: energy within 0.5 % and running time within one cycle over half a day", () => {
-    const { ours, theirs } = compare(rig, { days: 0.5, minuteOfDay: 720, startShare: 0.8 });
+    const { ours, theirs } = compare(rig, { days: 0.5, minuteOfDay: 720, startSoc: 0.8 });
     const joules = ours.totals.fromStore - ours.totals.bankLoss;
     expect(Math.abs(joules / theirs.joules - 1)).toBeLessThan(0.005);
     expect(Math.abs(ours.totals.secondsCompressor - theirs.secondsOn)).toBeLessThan(110);
@@ -84,7 +85,7 @@ describe("the run against its equations in the package odex", () => {
 });
 
 describe("balances, on random rigs", () => {
-  const runs = (check: (run: Run, rig: Rig) => void, wild: boolean, numRuns: number) =>
+  const runs = (check: (run: SimulationResult, rig: Rig) => void, wild: boolean, numRuns: number) =>
     fc.assert(
       fc.property(randomRig(wild), fc.integer({ min: 0, max: 1439 }), (rig, minuteOfDay) => {
         check(simulate(rig, { days: 2, minuteOfDay }).run, rig);
@@ -124,10 +125,10 @@ describe("balances, on random rigs", () => {
     runs(
       (run) => {
         expect(imbalance(run)).toBeLessThan(0.001);
-        for (const list of [run.share, run.cabinC, run.humidity, run.bankVolts, run.bankCurrent])
+        for (const list of [run.stateOfCharge, run.cabinC, run.humidity, run.bankVolts, run.bankCurrent])
           expect(list.slice(0, run.steps).every(Number.isFinite)).toBe(true);
-        expect(lowest(run.share, run.steps)).toBeGreaterThanOrEqual(0);
-        expect(highest(run.share, run.steps)).toBeLessThanOrEqual(1);
+        expect(lowest(run.stateOfCharge, run.steps)).toBeGreaterThanOrEqual(0);
+        expect(highest(run.stateOfCharge, run.steps)).toBeLessThanOrEqual(1);
       },
       true,
       60,
@@ -139,14 +140,14 @@ describe("balances, on random rigs", () => {
         const { bank } = buildSystem(rig);
         if (run.steps < 2) return;
         // The store's own energy between first and last level, in two thousand slices.
-        const [a, b] = [bank.startShare, run.share[run.steps - 1]!];
+        const [a, b] = [bank.startSoc, run.stateOfCharge[run.steps - 1]!];
         let joules = 0;
         // All that went in and out: a small bank on large loads is emptied and filled several times for nothing left over.
         let moved = 0;
         for (let k = 0; k < run.steps; k++) moved += Math.abs(run.bankCurrent[k]! * run.bankVolts[k]!) * run.stepS;
         for (let i = 0; i < 2000; i++) {
           const s = a + ((b - a) * (i + 0.5)) / 2000;
-          joules += bankRestVoltage(bank, s) * ((a - b) / 2000) * bank.capacityAh * 3600;
+          joules += openCircuitVoltage(bank, s) * ((a - b) / 2000) * bank.capacityAh * 3600;
         }
         expect(Math.abs(run.totals.fromStore - joules)).toBeLessThan(0.0005 * moved + 2000);
       },
@@ -249,7 +250,7 @@ describe("sources in their order", () => {
       NOON,
     ).run;
     expect(run.totals.generator).toBeGreaterThan(0);
-    expect(run.share[239]!).toBeGreaterThan(0.53);
+    expect(run.stateOfCharge[239]!).toBeGreaterThan(0.53);
   });
   it("the road charges more than idling", () => {
     const driven = (idle: boolean) =>
@@ -305,7 +306,7 @@ describe("hard places", () => {
   it("at the pole itself every number is one", () => {
     for (const latitude of [90, -90]) {
       const { run } = simulate({ ...rig, place: at(latitude, 0) }, NOON);
-      expect(run.share.every(Number.isFinite)).toBe(true);
+      expect(run.stateOfCharge.every(Number.isFinite)).toBe(true);
       expect(run.cabinC.every(Number.isFinite)).toBe(true);
     }
   });

@@ -5,7 +5,7 @@ type Column = [name: string, digits: number, of: (record: DayRecord) => Float32A
 
 /** The columns after `time`, in SI (degC for temperatures); docs/formats.md describes them. */
 const COLUMNS: Column[] = [
-  ["state_of_charge", 5, ({ share }) => share],
+  ["state_of_charge", 5, ({ stateOfCharge: share }) => share],
   ["bank_V", 3, ({ bankVolts }) => bankVolts],
   ["inverter_V", 3, ({ inverterVolts }) => inverterVolts],
   ["bank_A", 2, ({ bankCurrent }) => bankCurrent],

@@ -20,7 +20,7 @@ const rig: Rig = {
 };
 const share = (one: Rig, question: Question = NOON) => {
   const { run } = simulate(one, question);
-  return run.share[run.steps - 1]!;
+  return run.stateOfCharge[run.steps - 1]!;
 };
 
 describe("an inverter-charger", () => {
@@ -43,7 +43,7 @@ describe("an inverter-charger", () => {
   });
   it("charges below its limit, up to its own current", () => {
     const charged = onShore({ inletLimit: q(16), chargeCurrent: q(40) });
-    expect(share(charged, { ...NOON, startShare: 0.4 })).toBeGreaterThan(0.9);
+    expect(share(charged, { ...NOON, startSoc: 0.4 })).toBeGreaterThan(0.9);
   });
 });
 
@@ -64,9 +64,9 @@ describe("a generator that starts by itself", () => {
   it("keeps the battery at its level: it starts at one and stops at the other", () => {
     const { run } = simulate(auto(), { days: 3, minuteOfDay: 720 });
     expect(run.totals.secondsGenerator).toBeGreaterThan(0);
-    expect(run.share.slice(0, run.steps).reduce((a, b) => Math.min(a, b))).toBeGreaterThan(0.38);
+    expect(run.stateOfCharge.slice(0, run.steps).reduce((a, b) => Math.min(a, b))).toBeGreaterThan(0.38);
     const running = run.generatorPower.findIndex((watts) => watts > 0);
-    expect(run.share[running - 1]!).toBeLessThanOrEqual(0.41);
+    expect(run.stateOfCharge[running - 1]!).toBeLessThanOrEqual(0.41);
   });
   it("burns less at part load than at full: 0.3 of its fuel at none (common practice, no source)", () => {
     const { totals } = simulate(auto({ fuelAtFull: q(1.6) }), { days: 3, minuteOfDay: 720 }).run;
@@ -92,7 +92,7 @@ describe("a generator that starts by itself", () => {
         },
         always("generator"),
       );
-      return simulate(one, { ...NOON, startShare: 0.3 }).run.generatorPower.reduce((a, b) => Math.max(a, b));
+      return simulate(one, { ...NOON, startSoc: 0.3 }).run.generatorPower.reduce((a, b) => Math.max(a, b));
     };
     expect(most(0.8) / most(1)).toBeCloseTo(0.8, 3);
   });
@@ -119,7 +119,7 @@ describe("the battery's own limits in a run", () => {
       always("shore"),
     );
   const filled = (change: Partial<Rig["bank"]>) =>
-    share(charging(change), { days: 0.05, minuteOfDay: 0, startShare: 0.3 });
+    share(charging(change), { days: 0.05, minuteOfDay: 0, startSoc: 0.3 });
   it("it is charged with no more than it may take", () => {
     expect(filled({ chargeCurrent: q(30) })).toBeLessThan(filled({ chargeCurrent: q(140) }));
     // 30 A for 1.2 h into 300 Ah is an eighth.
@@ -152,7 +152,7 @@ describe("an isolator between unlike batteries", () => {
           { ...rig, bank: { ...rig.bank, blockVoltage: q(volts) }, path: { ...rig.path, branches: [engine] } },
           driving,
         ),
-        { ...NOON, startShare: 0.5 },
+        { ...NOON, startSoc: 0.5 },
       ).run.totals.engine;
     expect(on(12.8)).toBeGreaterThan(0);
     expect(on(51.2)).toBe(0);
@@ -213,7 +213,7 @@ describe("supply of two legs", () => {
         resistance: q(0.000001),
       };
       one.path.measured = {};
-      const { run } = simulate(withSpans(one, always("shore")), { days: 0.05, minuteOfDay: 0, startShare: 0.3 });
+      const { run } = simulate(withSpans(one, always("shore")), { days: 0.05, minuteOfDay: 0, startSoc: 0.3 });
       return run.shorePower.reduce((a, b) => Math.max(a, b));
     };
     expect(at(50) / at(30)).toBeCloseTo(2 * (50 / 30), 2);

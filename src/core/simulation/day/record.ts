@@ -1,7 +1,8 @@
 import { moistAir, relativeHumidity } from "../../reference/air/moist";
 import type { Clock } from "../../units/clock";
-import type { RunTotals, StopCause } from "./run";
-import type { Simulated } from "./simulate";
+import type { SimulationTotals } from "./result";
+import type { StopCause } from "../kernel/supply";
+import type { Simulation } from "./simulate";
 
 /**
  * A run's record as screens and files read it, by step; powers in W, means over the step. `clock` begins with the
@@ -12,7 +13,7 @@ export interface DayRecord {
   steps: number;
   clock: Clock;
   /** State of charge at the end of each step. */
-  share: Float32Array;
+  stateOfCharge: Float32Array;
   cabinC: Float32Array;
   outdoorC: Float32Array;
   /** Relative humidity of the cabin, 0 to 1. */
@@ -34,14 +35,14 @@ export interface DayRecord {
   bankVolts: Float32Array;
   inverterVolts: Float32Array;
   bankCurrent: Float32Array;
-  totals: RunTotals;
+  totals: SimulationTotals;
   reserveAt: number | null;
   stop: { at: number; cause: StopCause } | null;
   secondsCut: number;
 }
 
 /** The record of a run, without the day that primed its cabin. */
-export function recordOf({ run, clock, weather, prime, schedule }: Simulated): DayRecord {
+export function recordOf({ run, clock, weather, prime, schedule }: Simulation): DayRecord {
   const { steps, stepS } = run;
   const air = moistAir(weather.pressurePa);
   const setPointC = new Float32Array(steps).fill(NaN);
@@ -57,7 +58,7 @@ export function recordOf({ run, clock, weather, prime, schedule }: Simulated): D
       startMs: clock.startMs + prime * stepS * 1000,
       offsets: clock.offsets.slice(Math.floor((prime * stepS) / 3600)),
     },
-    share: run.share,
+    stateOfCharge: run.stateOfCharge,
     cabinC: run.cabinC,
     outdoorC: run.outdoorC,
     humidity: run.humidity.map((ratio, k) => relativeHumidity(air, run.cabinC[k]!, ratio)),

@@ -1,837 +1,650 @@
-import { LATENT_HEAT, moistAir, saturationRatio, wetBulbOf } from "../../reference/air/moist";
-import { bankRestVoltage, type BankModel } from "../../models/battery/battery";
+import { moistAir, wetBulbOf, type MoistAir } from "../../reference/air/moist";
+import { moistureHeld } from "../../models/cabin/cabin";
 import {
-  heatFactor,
-  LOWEST_SPEED,
-  PART_LOAD_LOSS,
-  variablePowerShare,
-} from "../../models/air-conditioner/air-conditioner";
-import { moistureHeld, type CabinModel } from "../../models/cabin/cabin";
-import { CHARGER_EFFICIENCY } from "../../models/charging/supply";
-import type { Weather } from "../../reference/weather/weather";
-import type { Schedule, Surroundings } from "./prepare";
+  acceptedCurrent,
+  batteryOf,
+  chargeAfter,
+  openCircuitAt,
+  slowLeft,
+  solveBus,
+  storedBetween,
+  type Battery,
+  type BusLoads,
+  type BusState,
+} from "../kernel/battery";
+import { moistureAfter, moveNodes, prepareNodes, twoNodes, type NodesEnd, type TwoNodes } from "../kernel/cabin";
+import {
+  fanCap,
+  levelOf,
+  MODE,
+  restingDraw,
+  runningDraw,
+  SET_APART_K,
+  switchOff,
+  switchOn,
+  thermostat,
+  turnsOverAt,
+  unitAtRest,
+  variableSpeed,
+  type UnitParameters,
+  type UnitState,
+} from "../kernel/control";
+import {
+  besideComesBack,
+  besideOpens,
+  comeBack,
+  CUT,
+  cutSupply,
+  decideFeed,
+  endOfSupply,
+  fuelBurnt,
+  loadBus,
+  noteStop,
+  pathLoss,
+  shareSources,
+  supplyStanding,
+  type Feed,
+  type PowerFlows,
+  type SupplyParameters,
+  type SupplyState,
+} from "../kernel/supply";
+import {
+  condenserC,
+  coolingAlong,
+  coolingReached,
+  COOLING_LAG_S,
+  fullCooling,
+  fullPower,
+  latentPart,
+} from "../kernel/unit";
+import type { SimulationInput, SimulationParameters } from "./input";
+import { clearSums, emptyResult, noSums, type SimulationResult, type StepSums } from "./result";
 
-/** A unit as the run needs it: watts on its own supply, degC. */
-export interface RunUnit {
-  direct: boolean;
-  /** Straight from the bank on a branch of its own, beside the inverter's run; V at which it switches itself off. */
-  beside: boolean;
-  cutOffVoltage: number;
-  fixed: boolean;
-  capacity: number;
-  capacityPerKelvin: number;
-  sensibleShare: number;
-  /** Running power as known, high fan included, and the condenser air it is known at. */
-  power: number;
-  knownAtC: number;
-  powerPerKelvin: number;
-  /** A fouled or starved sea-water condenser: 1 where it is clean. */
-  foulingPower: number;
-  foulingCapacity: number;
-  fan: number;
-  fanLow: number;
-  /** W of the sea-water pump, on while the compressor runs. */
-  pump: number;
-  fanBetween: boolean;
-  band: number;
-  minimumOff: number;
-  rampTime: number;
-  /** K of the condenser's air over outdoors; or over the sea, with `sea`. */
-  condenserRise: number;
-  sea: boolean;
-  /** Air that a single-duct unit throws out while it runs, as air changes of heat: W/K and kg/s. */
-  thrownHeat: number;
-  thrownFlow: number;
-}
+/*
+ * The coupled run: cabin, units, battery and sources stepped through weather and schedule.
+ *
+ * Within a step the surroundings are constant and the two nodes move by their exact solution. Where a thermostat turns
+ * over inside a step the step is cut into pieces there, so that a switch is never smeared. The battery serves loads of
+ * constant power; solar serves first, then engine and charger, then the battery; what the battery will not take is cut
+ * back, solar last. All state is in objects made once for a run.
+ */
 
-/** Everything a run holds constant. Powers in W, charge in Ah, resistances in ohm. */
-export interface RunRig {
-  cabin: CabinModel;
-  units: RunUnit[];
-  bank: BankModel;
-  lithium: boolean;
-  /** False where nothing may charge it: frost. */
-  mayCharge: boolean;
-  /** Charge it takes, as A for each Ah, before it nears full. */
-  acceptance: number;
-  /** A that the protection boards let in, and let out for hours; Infinity where only the cells are asked. */
-  chargeLimit: number;
-  dischargeLimit: number;
-  pathResistance: number;
-  converted: boolean;
-  inverter: {
-    idlePower: number;
-    lossShare: number;
-    lossRise: number;
-    rating: number;
-    /** W at which it gives up; Infinity where only the bank is asked. */
-    overload: number;
-    cutOffVoltage: number;
-    inside: boolean;
-  };
-  /** W of the brief's other loads on average. */
+/** Wet bulb taken while the cabin only takes on the heat of the hours before, degC. */
+const WARM_UP_WET_BULB_C = 19;
+/** Shortest piece of a step, s, and how near a switch has to be met, K. */
+const SHORTEST_S = 0.05;
+const NEAR_K = 0.001;
+/** Pieces of a step after which no switch cuts it any more, and goes at one piece's end. */
+const MOST_PIECES = 9;
+const GOES = 5;
+/** A cabin counts as kept at its set point within this over its band, K. */
+const KEPT_K = 0.25;
+
+/** Surroundings, supplies and loads of the present step. */
+interface Step {
+  /** Of the weather, and of the record: less the steps before it. */
+  index: number;
+  counted: number;
+  warmingUp: boolean;
+  outdoorC: number;
+  outdoorHumidity: number;
+  /** W through the skin and into the mass and the air; W/K and kg/s of air changes; kg/s of water. */
+  skin: number;
+  massHeat: number;
+  airHeat: number;
+  changes: number;
+  changesFlow: number;
+  water: number;
+  shoreOn: boolean;
+  /** W that shore or generator could give now; W of the loads. */
+  limit: number;
+  generatorLimit: number;
   mainsLoad: number;
   dcLoad: number;
-  /** W from the bank for each W of the plan's DC loads. */
-  converterLoss: number;
-  /** W that each mains source can give at most, and A of the charger behind it. */
-  shoreLimit: number;
-  /** An inverter-charger adds from the bank what the supply's limit leaves short. */
-  assist: boolean;
-  /** A generator that starts and stops by itself at these states of charge; null where it does not. */
-  autoStart: { startAt: number; stopAt: number } | null;
-  /** Litres an hour at full load, and W of full load. */
-  fuel: { atFull: number; full: number };
-  chargerCurrent: number;
-  /** W from the engine driving, and idling. */
-  drivingPower: number;
-  idlingPower: number;
-  seaC: number;
+  /** Seconds of the step that are left, and the units are refused: what feeds them cannot. */
+  left: number;
+  refused: boolean;
 }
 
-export interface RunInput {
-  rig: RunRig;
-  weather: Weather;
-  schedule: Schedule;
-  surroundings: Surroundings;
-  /** W that the solar controllers could pass, and W that the generator can give, at each step. */
-  solar: Float64Array;
-  generator: Float64Array;
-  /** Steps before the first that counts: the cabin takes on the day's heat, the bank waits, the units rest. */
-  prime: number;
-  startShare: number;
-  neverResting: boolean;
-  /** Ends the run at the reserve, or where supply from the bank ends. */
-  untilReserve: boolean;
-  /** Ends the run where supply from the bank ends. */
-  untilCut: boolean;
-  /** Air and furniture of the cabin when the run begins, degC; as the hours before it leave them where it is null. */
-  startCabinC: number | null;
+/** What the units do in one piece of a step: W by supply, air thrown out, compressors running. */
+interface Piece {
+  seconds: number;
+  mains: number;
+  direct: number;
+  beside: number;
+  thrownHeat: number;
+  thrownFlow: number;
+  running: number;
+  /** W of cooling and drying over the piece; W into the air; W/K in all and by air changes. */
+  cooling: number;
+  drying: number;
+  gains: number;
+  changes: number;
+  conductance: number;
 }
 
-/** Why supply from the bank ended. */
-export type StopCause = "inverter" | "bank" | "empty" | "overload" | "protection" | "unit";
-const CAUSES: StopCause[] = ["inverter", "bank", "empty", "overload", "protection", "unit"];
-const [OVERLOAD, PROTECTION, UNIT_CUT_OFF] = [3, 4, 5];
-/** Of its fuel at full load, what a generator burns at none (common practice, no source). */
-const IDLE_FUEL = 0.3;
-
-/** A run's record by step, and its totals. Arrays begin after the priming steps; powers are means over the step. */
-export interface Run {
-  stepS: number;
-  steps: number;
-  /** State of charge at the end of each step, cabin and slow-mass temperature, humidity ratio. */
-  share: Float32Array;
-  cabinC: Float32Array;
-  massC: Float32Array;
-  humidity: Float32Array;
-  outdoorC: Float32Array;
-  /** Share of the step that compressors ran, weighed by speed. */
-  compressor: Float32Array;
-  bankVolts: Float32Array;
-  inverterVolts: Float32Array;
-  bankCurrent: Float32Array;
-  unitPower: Float32Array;
-  loadPower: Float32Array;
-  lossPower: Float32Array;
-  solarUsed: Float32Array;
-  solarLost: Float32Array;
-  enginePower: Float32Array;
-  shorePower: Float32Array;
-  generatorPower: Float32Array;
-  totals: RunTotals;
-  /** Seconds from the first counted step. */
-  reserveAt: number | null;
-  stop: { at: number; cause: StopCause } | null;
-  /** Seconds of each supply cut: from the first cut to the last. */
-  secondsCut: number;
-}
-
-/** Sums of a run: J unless said. */
-export interface RunTotals {
-  solarUsed: number;
-  solarLost: number;
-  engine: number;
-  shore: number;
-  generator: number;
-  units: number;
-  loads: number;
+/** All that a run carries from one piece to the next, and what it fills. */
+interface Engine {
+  input: SimulationInput;
+  params: SupplyParameters;
+  air: MoistAir;
+  waterHeld: number;
+  nodes: TwoNodes;
+  battery: Battery;
+  slowLeftOfStep: number;
+  units: UnitState[];
+  supply: SupplyState;
+  /** Air and mass in degC, humidity ratio, and where the piece ends. */
+  cabin: { airC: number; massC: number; humidity: number };
+  end: NodesEnd;
+  stateOfCharge: number;
+  slowVolts: number;
+  volts: number;
+  farVolts: number;
+  /** W that the inverter lost in the last piece: they warm a cabin that it stands in. */
   inverterLoss: number;
-  pathLoss: number;
-  bankLoss: number;
-  chargerLoss: number;
-  /** Out of the bank's store over the run; negative where it filled. */
-  fromStore: number;
-  /** Heat taken out of the cabin's air and out of its moisture. */
-  cooledSensible: number;
-  cooledLatent: number;
-  /** Heat that came in, and what air and mass hold more than at the start. */
-  heatIn: number;
-  heatStored: number;
-  /** Seconds that a unit was asked to cool, that the cabin was at its set point meanwhile, K h that it was missed by. */
-  secondsAsked: number;
-  secondsMet: number;
-  degreeHoursMissed: number;
-  secondsCompressor: number;
-  /** Seconds that the generator ran, and litres that it burnt. */
-  secondsGenerator: number;
-  fuelLitres: number;
-  /** A h through the bank, out. */
-  ampHoursOut: number;
+  step: Step;
+  piece: Piece;
+  feed: Feed;
+  flows: PowerFlows;
+  loads: BusLoads;
+  bus: BusState;
+  sums: StepSums;
+  run: SimulationResult;
 }
 
-/** Seconds that a started compressor takes to cool in full: AHRI 210/240's Cd at three starts an hour is C_d / (4 × 3/h). */
-export const COOLING_LAG_S = (PART_LOAD_LOSS * 3600) / 12;
-/** Humidity ratio at the rating point, 27 °C and 19 °C wet bulb, and of a coil at 9 °C. */
-const RATED_HUMIDITY = 0.0111;
-const COIL_HUMIDITY = 0.0072;
-/** The slow half of a cell's voltage drop: as much again as half the ten-second resistance, settling in five minutes. */
-const SLOW_RESISTANCE = 0.5;
-const SLOW_SECONDS = 300;
-/** Charge put back over charge taken: LFP and NMC, and AGM (common practice, no source). */
-const CHARGE_EFFICIENCY = { lithium: 0.99, lead: 0.9 };
-/** A cut supply comes back when the bank has this much more than when it was cut. */
-const COMES_BACK = 0.1;
-/** A thermostat's level counts as met within this, K. */
-const MET_K = 0.002;
-const PIECES = 1000;
+const noStep = (): Step => ({
+  index: 0,
+  counted: 0,
+  warmingUp: false,
+  outdoorC: 0,
+  outdoorHumidity: 0,
+  skin: 0,
+  massHeat: 0,
+  airHeat: 0,
+  changes: 0,
+  changesFlow: 0,
+  water: 0,
+  shoreOn: false,
+  limit: 0,
+  generatorLimit: 0,
+  mainsLoad: 0,
+  dcLoad: 0,
+  left: 0,
+  refused: false,
+});
 
-/** Cooling gained for each kelvin of wet bulb in the room, and wet bulb for each kelvin of air at the same moisture. */
-const WET_BULB_GAIN = 0.015;
-const WET_BULB_PER_KELVIN = 0.32;
+const noPiece = (): Piece => ({
+  seconds: 0,
+  mains: 0,
+  direct: 0,
+  beside: 0,
+  thrownHeat: 0,
+  thrownFlow: 0,
+  running: 0,
+  cooling: 0,
+  drying: 0,
+  gains: 0,
+  changes: 0,
+  conductance: 0,
+});
 
-/** Fan caps: capacity that a variable-speed unit keeps, and that a fixed-speed one keeps with less air over its coil. */
-const CAPS_VARIABLE = [0, 0, 0.5, 0.75, 1.1];
-const CAPS_FIXED = [0, 0, 0.88, 0.94, 1];
-/** Cooling that a variable-speed unit asks beyond the load: enough to close the gap to the set point in this time. */
-const CLOSES_IN_S = 600;
+const noFlows = (): PowerFlows => ({
+  solar: 0,
+  engine: 0,
+  made: 0,
+  inverterLoss: 0,
+  direct: 0,
+  atTerminals: 0,
+  solarUsed: 0,
+  engineUsed: 0,
+  chargerUsed: 0,
+  chargerDrawn: 0,
+});
+
+function lowestCutOff(units: UnitParameters[]): number {
+  return units.reduce((least, one) => Math.max(least, one.cutOffVoltage), 0);
+}
+
+function supplyParameters({ units, ...rig }: SimulationParameters): SupplyParameters {
+  return {
+    converted: rig.converted,
+    inverter: rig.inverter,
+    assist: rig.assist,
+    chargerCurrent: rig.chargerCurrent,
+    dischargeLimit: rig.dischargeLimit,
+    directCutOff: lowestCutOff(units.filter(({ direct, beside }) => direct && !beside)),
+    besideCutOff: lowestCutOff(units.filter(({ beside }) => beside)),
+  };
+}
+
+function engineOf(input: SimulationInput): Engine {
+  const { rig, weather } = input;
+  const { cabin, bank } = rig;
+  const { stepS } = weather;
+  const battery = batteryOf(bank, {
+    lithium: rig.lithium,
+    pathResistance: rig.pathResistance,
+    bulkCurrent: rig.mayCharge ? Math.min(rig.acceptance * bank.capacityAh, rig.chargeLimit) : 0,
+  });
+  const stateOfCharge = Math.min(1, Math.max(0, input.startSoc));
+  const outdoorC = weather.outdoorC[0]!;
+  return {
+    input,
+    params: supplyParameters(rig),
+    air: moistAir(weather.pressurePa),
+    waterHeld: moistureHeld(cabin.volume, weather.pressurePa),
+    nodes: twoNodes(cabin.airHeatCapacity, cabin.massHeatCapacity, cabin.coupling),
+    battery,
+    slowLeftOfStep: slowLeft(stepS),
+    units: rig.units.map(unitAtRest),
+    supply: supplyStanding(),
+    cabin: { airC: outdoorC, massC: outdoorC, humidity: weather.humidity[0]! },
+    end: { airC: 0, massC: 0, slope: 0 },
+    stateOfCharge,
+    slowVolts: 0,
+    volts: openCircuitAt(battery, stateOfCharge),
+    farVolts: 0,
+    inverterLoss: 0,
+    step: noStep(),
+    piece: noPiece(),
+    feed: { limit: 0, demand: 0, fed: false, helped: 0 },
+    flows: noFlows(),
+    loads: { onPath: 0, atTerminals: 0, sources: 0, takes: 0 },
+    bus: { current: 0, volts: 0, pathCurrent: 0, farVolts: 0, used: 0, collapsed: false, sunk: false },
+    sums: noSums(),
+    run: emptyResult(stepS, Math.max(0, weather.steps - input.warmUpSteps)),
+  };
+}
+
+/** A generator with an automatic start goes by the battery's charge. */
+function startGenerator({ input, supply, stateOfCharge, step }: Engine): void {
+  const { autoStart } = input.rig;
+  if (!autoStart || step.warmingUp) return;
+  if (stateOfCharge <= autoStart.startAt) supply.generatorOn = true;
+  else if (stateOfCharge >= autoStart.stopAt) supply.generatorOn = false;
+}
+
+/** Reads the step's surroundings, supplies and loads, and sets each thermostat. */
+function beginStep(engine: Engine, index: number): void {
+  const { input, step, flows, supply, units } = engine;
+  const { rig, weather, schedule, surroundings } = input;
+  step.index = index;
+  step.counted = index - input.warmUpSteps;
+  step.warmingUp = index < input.warmUpSteps;
+  step.outdoorC = weather.outdoorC[index]!;
+  step.outdoorHumidity = weather.humidity[index]!;
+  step.skin = surroundings.skin[index]!;
+  step.massHeat = surroundings.massHeat[index]!;
+  step.airHeat = surroundings.airHeat[index]!;
+  step.changes = surroundings.changes[index]!;
+  step.changesFlow = surroundings.changesFlow[index]!;
+  step.water = schedule.moisture[index]!;
+  step.shoreOn = schedule.shore[index] === 1;
+  startGenerator(engine);
+  step.generatorLimit = schedule.generator[index] === 1 || supply.generatorOn ? input.generator[index]! : 0;
+  step.limit = step.shoreOn ? rig.shoreLimit : step.generatorLimit;
+  step.mainsLoad = rig.mainsLoad + schedule.mainsLoad[index]!;
+  step.dcLoad = rig.dcLoad + rig.converterLoss * schedule.dcLoad[index]!;
+  step.left = weather.stepS;
+  step.refused = false;
+  const driving = schedule.driving[index]!;
+  flows.solar = input.solar[index]!;
+  flows.engine = driving === 1 ? rig.drivingPower : driving === 2 ? rig.idlingPower : 0;
+  for (let u = 0; u < units.length; u++) {
+    const half = rig.units[u]!.band / 2;
+    const set = schedule.setPointC[u]![index]! + SET_APART_K * u;
+    units[u]!.lowest = set - half;
+    units[u]!.highest = set + half;
+  }
+  clearSums(engine.sums);
+  engine.farVolts = engine.volts;
+}
+
+/** Mode of a unit in this piece: off where its supply is cut or refused. */
+function modeOf({ input, supply, step }: Engine, u: number): number {
+  const { direct, beside } = input.rig.units[u]!;
+  const supplied = direct
+    ? supply.cut < CUT.battery && !step.refused && !(beside && supply.besideOff)
+    : !step.refused && (supply.cut === CUT.none || step.shoreOn || step.generatorLimit > 0);
+  return supplied && !step.warmingUp ? input.schedule.mode[u]![step.index]! : MODE.off;
+}
+
+/** Switches each unit as is due, adds up what it draws and throws out; the piece ends where a unit may switch on next. */
+function runUnits(engine: Engine): void {
+  const { input, units, step, piece, cabin } = engine;
+  const { rig, neverResting } = input;
+  const wetBulbC = step.warmingUp ? WARM_UP_WET_BULB_C : wetBulbOf(engine.air, cabin.airC, cabin.humidity);
+  piece.mains = piece.direct = piece.beside = piece.thrownHeat = piece.thrownFlow = piece.running = 0;
+  piece.seconds = step.left;
+  for (let u = 0; u < units.length; u++) {
+    const unit = rig.units[u]!;
+    const state = units[u]!;
+    const at = condenserC(unit, step.outdoorC, rig.seaC);
+    state.full = fullCooling(unit, at, wetBulbC);
+    state.power = fullPower(unit, at, wetBulbC);
+    state.cooling = 0;
+    const mode = modeOf(engine, u);
+    if (mode < MODE.low) {
+      if (state.on) switchOff(state);
+      state.speed = 0;
+      if (mode === MODE.off) continue;
+    } else if (!neverResting) piece.seconds = thermostat(state, unit.minimumOff, cabin.airC, piece.seconds);
+    else if (!state.on) switchOn(state);
+    const draw = state.on ? runUnit(engine, u, mode) : restingDraw(unit, mode);
+    if (unit.beside) piece.beside += draw;
+    else if (unit.direct) piece.direct += draw;
+    else piece.mains += draw;
+  }
+}
+
+/** W that a unit with its compressor on draws; sets its speed and cooling. */
+function runUnit({ input, units, step, piece, cabin, nodes, inverterLoss }: Engine, u: number, mode: number): number {
+  const { rig } = input;
+  const unit = rig.units[u]!;
+  const state = units[u]!;
+  state.latent = latentPart(unit.sensibleShare, cabin.humidity);
+  let speed = fanCap(unit.fixed, mode);
+  if (!unit.fixed && !input.neverResting) {
+    const load =
+      step.skin +
+      step.changes * step.outdoorC -
+      (rig.cabin.heatLoss + step.changes) * cabin.airC +
+      nodes.coupling * (cabin.massC - cabin.airC) +
+      step.airHeat +
+      (rig.inverter.inside ? inverterLoss : 0);
+    speed = variableSpeed(state, unit, speed, {
+      airC: cabin.airC,
+      airCapacity: nodes.airHeatCapacity,
+      load: load / units.length,
+      seconds: piece.seconds,
+    });
+  }
+  state.speed = speed;
+  state.cooling = state.full * speed;
+  piece.thrownHeat += unit.thrownHeat * speed;
+  piece.thrownFlow += unit.thrownFlow * speed;
+  piece.running += unit.fixed ? 1 : speed;
+  return runningDraw(state, unit, mode);
+}
+
+/** Cooling and drying over the piece as long as it now is, W, while the air moves by so many kelvins. */
+function coolOver({ units, piece }: Engine, along: number): void {
+  piece.cooling = piece.drying = 0;
+  for (let u = 0; u < units.length; u++) {
+    const { cooling, latent, sinceSwitch } = units[u]!;
+    if (cooling === 0) continue;
+    const reached = coolingReached(sinceSwitch, piece.seconds, COOLING_LAG_S);
+    piece.drying += cooling * along * reached * latent;
+    piece.cooling += cooling * along * reached * (1 - latent);
+  }
+}
+
+/** Index of the unit whose thermostat turns over first within the piece, or -1; `at` the part of the piece until then. */
+function firstToTurn({ input, units, step, cabin, end }: Engine): { unit: number; at: number } | null {
+  let first: { unit: number; at: number } | null = null;
+  for (let u = 0; u < units.length; u++) {
+    if (input.schedule.mode[u]![step.index]! < MODE.low || step.warmingUp) continue;
+    const at = turnsOverAt(units[u]!, cabin.airC, end.airC);
+    if (at < (first?.at ?? 1)) first = { unit: u, at };
+  }
+  return first;
+}
+
+/** Moves the two nodes over the piece, cut where the first thermostat turns over; `pieces` were gone before it. */
+function moveCabin(engine: Engine, pieces: number): void {
+  const { input, nodes, units, step, piece, cabin, end } = engine;
+  const { rig } = input;
+  piece.gains = step.airHeat + (rig.inverter.inside ? engine.inverterLoss : 0);
+  piece.changes = step.changes + piece.thrownHeat;
+  piece.conductance = rig.cabin.heatLoss + piece.changes;
+  let turning: UnitState | null = null;
+  for (let go = 0; go < GOES; go++) {
+    // A cooler coil does less: by the air in the middle of the piece, once the first go has shown it.
+    coolOver(engine, go === 0 ? 1 : coolingAlong(end.airC - cabin.airC));
+    prepareNodes(nodes, piece.conductance, piece.seconds);
+    const heat = step.skin + piece.changes * step.outdoorC + piece.gains - piece.cooling;
+    moveNodes(nodes, cabin, heat, step.massHeat, end);
+    if (turning) {
+      // Two secant steps bring the switch to within a thousandth of a kelvin.
+      const level = levelOf(turning);
+      const off = end.airC - level;
+      if (go > 3 || (off < NEAR_K && off > -NEAR_K)) return;
+      const secant = (piece.seconds * (level - cabin.airC)) / (end.airC - cabin.airC);
+      piece.seconds = Math.min(step.left, Math.max(SHORTEST_S, secant));
+      continue;
+    }
+    if (go === 0 && piece.cooling > 0) continue;
+    if (input.neverResting || pieces > MOST_PIECES) return;
+    const first = firstToTurn(engine);
+    if (!first) return;
+    turning = units[first.unit]!;
+    if (first.at * piece.seconds > piece.seconds - SHORTEST_S) return;
+    piece.seconds = Math.max(SHORTEST_S, first.at * piece.seconds);
+  }
+}
+
+/** Seconds from the first counted step to the beginning of this piece. */
+const now = ({ step, run }: Engine): number => step.counted * run.stepS + (run.stepS - step.left);
+
+/** Solves the battery with this piece's loads and sources on it. */
+function solvePower(engine: Engine): void {
+  const { battery, bus, loads, flows, feed, supply, params, step, piece } = engine;
+  const openVolts = openCircuitAt(battery, engine.stateOfCharge) - engine.slowVolts;
+  const before = engine.volts;
+  flows.direct = piece.direct;
+  flows.atTerminals = supply.cut < CUT.battery ? step.dcLoad + piece.beside : 0;
+  loadBus(loads, flows, feed, supply, params, before);
+  loads.takes = acceptedCurrent(battery, engine.stateOfCharge, openVolts, piece.seconds);
+  solveBus(battery, openVolts, loads, before, bus);
+  shareSources(flows, bus.used);
+}
+
+/** Opens whatever has to open at these amps and volts. True where something did: then the piece is gone over again. */
+function opens(engine: Engine): boolean {
+  const { battery, bus, loads, flows, supply, params, step, piece, units, stateOfCharge } = engine;
+  // Protection that opens at once would open again at every start: the units stay off.
+  const unitDraw = piece.mains + piece.direct + piece.beside;
+  if (supply.cut === CUT.none && bus.current > params.dischargeLimit && unitDraw > 0 && !step.refused) {
+    noteStop(supply, now(engine), "protection");
+    step.refused = true;
+    return true;
+  }
+  if (besideOpens(supply, piece.beside, bus, params.besideCutOff)) {
+    noteStop(supply, now(engine), "unit");
+    supply.besideOff = true;
+    supply.besideOffAt = stateOfCharge;
+    return true;
+  }
+  besideComesBack(supply, stateOfCharge);
+  const { stopVoltage } = battery.model;
+  const cause = endOfSupply(supply, params, bus, { loads, flows, stateOfCharge, stopVoltage });
+  if (cause === null) return false;
+  // A cut-off ends the supply at once: what would follow is not run.
+  noteStop(supply, now(engine), cause, true);
+  cutSupply(supply, cause, stateOfCharge);
+  for (const state of units) if (state.on) switchOff(state);
+  return true;
+}
+
+/** Seconds to the moment at which the battery came to its reserve in this piece, or null. */
+function reserveWithin(engine: Engine, next: number): number | null {
+  const { stateOfCharge: soc, battery, piece } = engine;
+  const { reserveSoc: reserveShare } = battery.model;
+  if (soc <= reserveShare) return now(engine);
+  if (next > reserveShare) return null;
+  return now(engine) + (piece.seconds * (soc - reserveShare)) / (soc - next);
+}
+
+/** Adds what one piece used, lost and cooled to the step and to the run. */
+function book(engine: Engine, stored: number): void {
+  const { input, battery, bus, flows, feed, supply, step, piece, sums, run, cabin, end } = engine;
+  const { totals } = run;
+  const h = piece.seconds;
+  const lostOnPath = pathLoss(battery, bus.pathCurrent);
+  const lostInBattery = stored - bus.volts * bus.current * h;
+  const fromMains = (feed.fed ? feed.demand : feed.helped) + flows.chargerDrawn;
+  const shore = step.shoreOn ? fromMains : 0;
+  const generator = !step.shoreOn && feed.limit > 0 ? fromMains : 0;
+  const beside = supply.cut < CUT.battery ? piece.beside : 0;
+  const unitDraw = piece.mains + piece.direct + beside;
+  const loadDraw = feed.demand - piece.mains + flows.atTerminals - beside;
+  if (!step.shoreOn && feed.limit > 0) {
+    totals.secondsGenerator += h;
+    totals.fuelLitres += fuelBurnt(input.rig.fuel, generator, h);
+  }
+  totals.solarUsed += flows.solarUsed * h;
+  totals.solarLost += (flows.solar - flows.solarUsed) * h;
+  totals.engine += flows.engineUsed * h;
+  totals.shore += shore * h;
+  totals.generator += generator * h;
+  totals.units += unitDraw * h;
+  totals.loads += loadDraw * h;
+  totals.inverterLoss += flows.inverterLoss * h;
+  totals.pathLoss += lostOnPath * h;
+  totals.bankLoss += lostInBattery;
+  totals.chargerLoss += (flows.chargerDrawn - flows.chargerUsed) * h;
+  totals.fromStore += stored;
+  if (bus.current > 0) totals.ampHoursOut += (bus.current * h) / 3600;
+  totals.cooledSensible += piece.cooling * h;
+  totals.cooledLatent += piece.drying * h;
+  // By the trapezium with its slopes, beside the exact solution: that the two agree is the check on both.
+  const meanAirC = (cabin.airC + end.airC) / 2 - (h * end.slope) / 12;
+  totals.heatIn +=
+    (step.skin + piece.changes * step.outdoorC - piece.conductance * meanAirC + piece.gains + step.massHeat) * h;
+  if (piece.running > 0) totals.secondsCompressor += h;
+  sums.units += unitDraw * h;
+  sums.loads += loadDraw * h;
+  sums.losses += (flows.inverterLoss + lostOnPath + flows.chargerDrawn - flows.chargerUsed) * h + lostInBattery;
+  sums.solarUsed += flows.solarUsed * h;
+  sums.solarLost += (flows.solar - flows.solarUsed) * h;
+  sums.engine += flows.engineUsed * h;
+  sums.shore += shore * h;
+  sums.generator += generator * h;
+  sums.compressor += (piece.running / Math.max(1, input.rig.units.length)) * h;
+  sums.current += bus.current * h;
+}
+
+/** Battery and supply over the piece. False where something opened: then the piece is gone over again. */
+function movePower(engine: Engine): boolean {
+  solvePower(engine);
+  if (opens(engine)) return false;
+  const { battery, bus, supply, piece, flows, run } = engine;
+  const next = chargeAfter(battery, engine.stateOfCharge, bus.current, piece.seconds);
+  const stored = storedBetween(battery, engine.stateOfCharge, next);
+  if (run.reserveAt === null) run.reserveAt = reserveWithin(engine, next);
+  const left = piece.seconds === run.stepS ? engine.slowLeftOfStep : slowLeft(piece.seconds);
+  engine.stateOfCharge = next;
+  engine.slowVolts = engine.slowVolts * left + bus.current * battery.slowResistance * (1 - left);
+  engine.volts = bus.volts;
+  engine.farVolts = bus.farVolts;
+  book(engine, stored);
+  engine.inverterLoss = flows.inverterLoss;
+  comeBack(supply, next, bus.current, piece.seconds);
+  return true;
+}
+
+/** One piece of the step, or a second look at it where a supply gave out. */
+function movePiece(engine: Engine, pieces: number): void {
+  const { step, piece, feed, supply, params, cabin, end } = engine;
+  runUnits(engine);
+  const asked = { limit: step.limit, units: piece.mains, loads: step.mainsLoad };
+  if (!decideFeed(feed, supply, params, asked)) {
+    if (supply.cut === CUT.none) noteStop(supply, step.counted * engine.run.stepS, "overload");
+    step.refused = true;
+    return;
+  }
+  moveCabin(engine, pieces);
+  const humidity = moistureAfter(
+    cabin.humidity,
+    piece.seconds,
+    engine.waterHeld,
+    {
+      flow: step.changesFlow + piece.thrownFlow,
+      outdoor: step.outdoorHumidity,
+      water: step.water,
+      drying: piece.drying,
+    },
+    engine.air,
+    end.airC,
+  );
+  if (!step.warmingUp && !movePower(engine)) return;
+  for (const state of engine.units) state.sinceSwitch += piece.seconds;
+  cabin.airC = end.airC;
+  cabin.massC = end.massC;
+  cabin.humidity = humidity;
+  step.left -= piece.seconds;
+}
+
+/** Whether the cabin was where it was asked to be, over the step. */
+function bookComfort({ input, step, cabin, run }: Engine): void {
+  const { rig, schedule } = input;
+  let asked = false;
+  let over = 0;
+  for (let u = 0; u < rig.units.length; u++) {
+    if (schedule.mode[u]![step.index]! < MODE.low) continue;
+    asked = true;
+    const most = schedule.setPointC[u]![step.index]!;
+    over = Math.max(over, cabin.airC - most - rig.units[u]!.band / 2 - SET_APART_K * u);
+  }
+  if (!asked) return;
+  run.totals.secondsAsked += run.stepS;
+  if (over <= KEPT_K) run.totals.secondsMet += run.stepS;
+  else run.totals.degreeHoursMissed += (over * run.stepS) / 3600;
+}
+
+/** Writes the step into the record: states at its end, powers as means over it. */
+function recordStep({ run, step, cabin, sums, stateOfCharge, volts, farVolts }: Engine): void {
+  const k = step.counted;
+  const { stepS } = run;
+  run.stateOfCharge[k] = stateOfCharge;
+  run.cabinC[k] = cabin.airC;
+  run.massC[k] = cabin.massC;
+  run.humidity[k] = cabin.humidity;
+  run.outdoorC[k] = step.outdoorC;
+  run.compressor[k] = sums.compressor / stepS;
+  run.bankVolts[k] = volts;
+  run.inverterVolts[k] = farVolts;
+  run.bankCurrent[k] = sums.current / stepS;
+  run.unitPower[k] = sums.units / stepS;
+  run.loadPower[k] = sums.loads / stepS;
+  run.lossPower[k] = sums.losses / stepS;
+  run.solarUsed[k] = sums.solarUsed / stepS;
+  run.solarLost[k] = sums.solarLost / stepS;
+  run.enginePower[k] = sums.engine / stepS;
+  run.shorePower[k] = sums.shore / stepS;
+  run.generatorPower[k] = sums.generator / stepS;
+}
 
 /**
- * The coupled run: cabin, units, bank, sources, stepped through weather and plan.
- *
- * Within a step the surroundings are constant and the two nodes move by their exact solution; where a thermostat turns
- * over inside it the step is cut there, so that a switch is never smeared. The bank is a rest voltage by state of charge
- * behind a resistance and a slow RC pair; loads are constant power along the path and at the terminals; solar serves
- * first, then engine and charger, then the bank; what the bank will not take is cut back, solar last. No allocation
- * inside the loop.
+ * Runs cabin, units, battery and sources through the weather, the schedule and the surroundings of `input`, and returns
+ * the record by step with its totals.
  */
-export function coupledRun(input: RunInput): Run {
-  const { rig, weather, schedule, surroundings, prime } = input;
-  const { cabin, bank, inverter, units } = rig;
-  const stepS = weather.stepS;
-  const counted = Math.max(0, weather.steps - prime);
-  const line = () => new Float32Array(counted);
-  const share = line();
-  const cabinC = line();
-  const massC = line();
-  const humidity = line();
-  const outdoorOut = line();
-  const compressor = line();
-  const bankVolts = line();
-  const inverterVolts = line();
-  const bankCurrent = line();
-  const unitPowerOut = line();
-  const loadPowerOut = line();
-  const lossPowerOut = line();
-  const solarUsedOut = line();
-  const solarLostOut = line();
-  const engineOut = line();
-  const shoreOut = line();
-  const generatorOut = line();
-
-  // Bank: rest volts by thousandths of charge, and the energy beneath each level.
-  const rest = new Float64Array(PIECES + 2);
-  for (let p = 0; p <= PIECES; p++) rest[p] = bankRestVoltage(bank, p / PIECES);
-  rest[PIECES + 1] = rest[PIECES]!;
-  const coulombs = bank.capacityAh * 3600;
-  const slowResistance = SLOW_RESISTANCE * bank.cellResistance;
-  const R = bank.innerResistance;
-  const Rp = rig.pathResistance;
-  const efficiency = rig.lithium ? CHARGE_EFFICIENCY.lithium : CHARGE_EFFICIENCY.lead;
-  const bulk = rig.mayCharge ? Math.min(rig.acceptance * bank.capacityAh, rig.chargeLimit) : 0;
-
-  // Cabin.
-  const Ca = cabin.lightMass;
-  const Cm = cabin.slowMass;
-  const Gm = cabin.coupling;
-  const UA = cabin.heatLoss;
-  const air = moistAir(weather.pressurePa);
-  const holdsWater = moistureHeld(cabin.volume, weather.pressurePa);
-
-  // Units.
-  const lowestOf = (list: RunUnit[]) => list.reduce((least, one) => Math.max(least, one.cutOffVoltage), 0);
-  const besideCutOff = lowestOf(units.filter(({ beside }) => beside));
-  const directCutOff = lowestOf(units.filter(({ direct, beside }) => direct && !beside));
-  const count = units.length;
-  const on = new Uint8Array(count);
-  const speed = new Float64Array(count);
-  const sinceSwitch = new Float64Array(count).fill(3600);
-  const full = new Float64Array(count);
-  const watts = new Float64Array(count);
-  /** Cooling at this piece's speed once it is reached, and the share of it that dries. */
-  const strength = new Float64Array(count);
-  const dryShare = new Float64Array(count);
-  const lowest = new Float64Array(count);
-  const highest = new Float64Array(count);
-
-  const totals: RunTotals = {
-    solarUsed: 0,
-    solarLost: 0,
-    engine: 0,
-    shore: 0,
-    generator: 0,
-    units: 0,
-    loads: 0,
-    inverterLoss: 0,
-    pathLoss: 0,
-    bankLoss: 0,
-    chargerLoss: 0,
-    fromStore: 0,
-    cooledSensible: 0,
-    cooledLatent: 0,
-    heatIn: 0,
-    heatStored: 0,
-    secondsAsked: 0,
-    secondsMet: 0,
-    degreeHoursMissed: 0,
-    secondsCompressor: 0,
-    secondsGenerator: 0,
-    fuelLitres: 0,
-    ampHoursOut: 0,
-  };
-
-  let Ta = weather.outdoorC[0]!;
-  let Tm = Ta;
-  let w = weather.humidity[0]!;
-  let s = Math.min(1, Math.max(0, input.startShare));
-  let slowVolts = 0;
-  let V = rest[Math.floor(s * PIECES)]!;
-  let inverterLossBefore = 0;
-  let startTa = Ta;
-  let startTm = Tm;
-  let reserveAt: number | null = null;
-  let stopAt = -1;
-  let stopCause = 0;
-  let cut = 0;
-  let cutShare = 0;
-  let secondsCut = 0;
-  // A DC unit on a branch of its own that its own cut-off has switched off, and the charge that it was at.
-  let besideOff = false;
-  let besideShare = 0;
-  let generatorOn = false;
-  let done = counted;
-  const reserve = bank.reserveShare;
-
-  // Exponentials of a whole step are kept while the air changes stay the same.
-  let keptG = NaN;
-  let keptH = NaN;
-  let even = 0;
-  let odd = 0;
-  let drift = 0;
-  let a11 = 0;
-  const a12 = Gm / Ca;
-  const a22 = Gm / Cm;
-  const slowKept = Math.exp(-stepS / SLOW_SECONDS);
-
+export function coupledRun(input: SimulationInput): SimulationResult {
+  const { weather, warmUpSteps: prime, untilReserve, untilCut, startCabinC } = input;
+  const engine = engineOf(input);
+  const { cabin, run, supply, nodes, step } = engine;
+  let startAirC = cabin.airC;
+  let startMassC = cabin.massC;
   for (let i = 0; i < weather.steps; i++) {
-    const priming = i < prime;
-    const k = i - prime;
-    if (k === 0) {
-      if (input.startCabinC !== null) Ta = Tm = input.startCabinC;
-      startTa = Ta;
-      startTm = Tm;
+    if (i === prime) {
+      if (startCabinC !== null) cabin.airC = cabin.massC = startCabinC;
+      startAirC = cabin.airC;
+      startMassC = cabin.massC;
     }
-    const outdoor = weather.outdoorC[i]!;
-    const wo = weather.humidity[i]!;
-    const skin = surroundings.skin[i]!;
-    const massHeat = surroundings.massHeat[i]!;
-    const shoreOn = schedule.shore[i] === 1;
-    if (rig.autoStart && !priming) {
-      if (s <= rig.autoStart.startAt) generatorOn = true;
-      else if (s >= rig.autoStart.stopAt) generatorOn = false;
-    }
-    const generatorLimit = schedule.generator[i] === 1 || generatorOn ? input.generator[i]! : 0;
-    const solarAvailable = input.solar[i]!;
-    const driving = schedule.driving[i]!;
-    const engineAvailable = driving === 1 ? rig.drivingPower : driving === 2 ? rig.idlingPower : 0;
-    const mainsLoad = rig.mainsLoad + schedule.mainsLoad[i]!;
-    const dcLoad = rig.dcLoad + rig.converterLoss * schedule.dcLoad[i]!;
-
-    // Where each thermostat turns over.
-    for (let u = 0; u < count; u++) {
-      const half = units[u]!.band / 2;
-      // Units at one set point are set a little apart, as fitters do, so that they do not start together.
-      const set = schedule.setPointC[u]![i]! + 0.3 * u;
-      lowest[u] = set - half;
-      highest[u] = set + half;
-    }
-
-    let left = stepS;
-    let tooMuch = false;
-    let stepUnit = 0;
-    let stepLoad = 0;
-    let stepLoss = 0;
-    let stepSolar = 0;
-    let stepLost = 0;
-    let stepEngine = 0;
-    let stepShore = 0;
-    let stepGenerator = 0;
-    let stepCompressor = 0;
-    let stepCurrent = 0;
-    let endV = V;
-    let endVi = V;
-
-    for (let piece = 0; left > 1e-9; piece++) {
-      let h = left;
-      // What each unit could do now.
-      const wetBulb = priming ? 19 : wetBulbOf(air, Ta, w);
-      const wet = Math.min(1.3, Math.max(0.6, 1 + WET_BULB_GAIN * (wetBulb - 19)));
-      const wetDraw = Math.min(1.1, Math.max(0.9, 1 + 0.005 * (wetBulb - 19)));
-      for (let u = 0; u < count; u++) {
-        const unit = units[u]!;
-        const at = unit.sea ? rig.seaC + unit.condenserRise : outdoor + unit.condenserRise;
-        full[u] = unit.capacity * unit.foulingCapacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
-        watts[u] = unit.power * unit.foulingPower * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetDraw;
-      }
-      // Switches that are due now, and how far this piece may go before another is.
-      let mains = 0;
-      let direct = 0;
-      let beside = 0;
-      let cooling = 0;
-      let drying = 0;
-      let thrownHeat = 0;
-      let thrownFlow = 0;
-      let running = 0;
-      for (let u = 0; u < count; u++) {
-        const unit = units[u]!;
-        const supplied = unit.direct
-          ? cut < 2 && !tooMuch && !(unit.beside && besideOff)
-          : !tooMuch && (cut === 0 || shoreOn || generatorLimit > 0);
-        const mode = supplied && !priming ? schedule.mode[u]![i]! : 0;
-        if (mode < 2) {
-          if (on[u] === 1) {
-            on[u] = 0;
-            sinceSwitch[u] = 0;
-          }
-          speed[u] = 0;
-        } else if (input.neverResting) {
-          if (on[u] === 0) {
-            on[u] = 1;
-            sinceSwitch[u] = 0;
-          }
-        } else if (on[u] === 1 && Ta <= lowest[u]! + MET_K) {
-          on[u] = 0;
-          sinceSwitch[u] = 0;
-          speed[u] = 0;
-        } else if (on[u] === 0 && Ta >= highest[u]! - MET_K) {
-          const due = unit.minimumOff - sinceSwitch[u]!;
-          if (due <= 1e-9) {
-            on[u] = 1;
-            sinceSwitch[u] = 0;
-          } else if (due < h) h = due;
-        }
-        strength[u] = 0;
-        if (mode === 0) continue;
-        let draw = 0;
-        if (on[u] === 1) {
-          dryShare[u] =
-            Math.max(0, 1 - unit.sensibleShare) *
-            Math.min(1.6, Math.max(0, (w - COIL_HUMIDITY) / (RATED_HUMIDITY - COIL_HUMIDITY)));
-          const cap = (unit.fixed ? CAPS_FIXED : CAPS_VARIABLE)[mode]!;
-          let f = cap;
-          if (!unit.fixed && !input.neverResting) {
-            const sensible = full[u]! * (1 - dryShare[u]!);
-            const changes = surroundings.changes[i]!;
-            const load =
-              skin +
-              changes * outdoor -
-              (UA + changes) * Ta +
-              Gm * (Tm - Ta) +
-              surroundings.airHeat[i]! +
-              (inverter.inside ? inverterLossBefore : 0);
-            const aim = (lowest[u]! + highest[u]!) / 2;
-            const asked = (load / count + (Ca * (Ta - aim)) / CLOSES_IN_S) / sensible;
-            const reach = speed[u]! + (h / Math.max(1, unit.rampTime)) * 1.1;
-            f = Math.min(cap, Math.max(LOWEST_SPEED, asked), Math.max(LOWEST_SPEED, reach));
-          }
-          speed[u] = f;
-          strength[u] = full[u]! * f;
-          draw = unit.fixed
-            ? Math.max(
-                unit.fan,
-                watts[u]! - (mode === 2 ? unit.fan - unit.fanLow : mode === 3 ? (unit.fan - unit.fanLow) / 2 : 0),
-              )
-            : Math.max(unit.fan, watts[u]! * variablePowerShare(f));
-          draw += unit.pump;
-          thrownHeat += unit.thrownHeat * f;
-          thrownFlow += unit.thrownFlow * f;
-          running += unit.fixed ? 1 : f;
-        } else if (mode === 1 || unit.fanBetween) {
-          draw = mode === 2 ? unit.fanLow : unit.fan;
-        }
-        if (unit.beside) beside += draw;
-        else if (unit.direct) direct += draw;
-        else mains += draw;
-      }
-
-      // What is too much for its supply is not started on it: the loads stay, the units do not.
-      const limit = shoreOn ? rig.shoreLimit : generatorLimit;
-      let demand = mains + mainsLoad;
-      const fed = limit > 0 && demand <= limit;
-      // An inverter-charger takes what the supply gives and adds the rest from the bank.
-      const helped = !fed && rig.assist && limit > 0 && cut === 0 ? limit : 0;
-      if (!fed && !priming && mains > 0 && (cut > 0 || demand - helped > inverter.overload)) {
-        if (cut === 0 && stopAt < 0) {
-          stopAt = k * stepS;
-          stopCause = OVERLOAD;
-        }
-        tooMuch = true;
-        continue;
-      }
-      if (!fed && cut > 0) demand = 0;
-      else if (!fed && demand - helped > inverter.overload) demand = inverter.overload + helped;
-
-      // Cabin over the piece.
-      const gains = surroundings.airHeat[i]! + (inverter.inside ? inverterLossBefore : 0);
-      const changes = surroundings.changes[i]! + thrownHeat;
-      const G = UA + changes;
-      let nextTa = 0;
-      let nextTm = 0;
-      let slope = 0;
-      let crossed = -1;
-      for (let attempt = 0; attempt < 5; attempt++) {
-        // A cooler coil does less: by the air in the middle of the piece, once the first go has shown it.
-        const lean =
-          attempt === 0 ? 1 : 1 + WET_BULB_GAIN * WET_BULB_PER_KELVIN * Math.min(10, Math.max(-10, (nextTa - Ta) / 2));
-        // The share of full cooling reached, averaged over the piece as long as it now is: the lag of a started circuit.
-        cooling = drying = 0;
-        for (let u = 0; u < count; u++) {
-          if (strength[u] === 0) continue;
-          const t0 = sinceSwitch[u]!;
-          const reached =
-            t0 > 12 * COOLING_LAG_S
-              ? 1
-              : 1 - (COOLING_LAG_S / h) * (Math.exp(-t0 / COOLING_LAG_S) - Math.exp(-(t0 + h) / COOLING_LAG_S));
-          drying += strength[u]! * lean * reached * dryShare[u]!;
-          cooling += strength[u]! * lean * reached * (1 - dryShare[u]!);
-        }
-        if (G !== keptG || h !== keptH) {
-          keptG = G;
-          keptH = h;
-          a11 = (G + Gm) / Ca;
-          drift = -(a11 + a22) / 2;
-          const half = Math.sqrt(((a11 - a22) / 2) * ((a11 - a22) / 2) + a12 * a22);
-          const slow = Math.exp((drift + half) * h);
-          const fast = Math.exp((drift - half) * h);
-          even = (slow + fast) / 2;
-          odd = (slow - fast) / (2 * half);
-        }
-        const restTa = (skin + changes * outdoor + gains - cooling + massHeat) / G;
-        const restTm = restTa + massHeat / Gm;
-        const x = Ta - restTa;
-        const y = Tm - restTm;
-        nextTa = restTa + even * x + odd * ((-a11 - drift) * x + a12 * y);
-        nextTm = restTm + even * y + odd * (a22 * x + (-a22 - drift) * y);
-        // How the air's slope changes over the piece, for its mean.
-        slope = a12 * (nextTm - restTm - y) - a11 * (nextTa - restTa - x);
-        if (crossed >= 0) {
-          // Two secant steps bring the switch to within a thousandth of a kelvin.
-          const level = on[crossed] === 1 ? lowest[crossed]! : highest[crossed]!;
-          const off = nextTa - level;
-          if (attempt > 3 || (off < 0.001 && off > -0.001)) break;
-          h = Math.min(left, Math.max(0.05, (h * (level - Ta)) / (nextTa - Ta)));
-          continue;
-        }
-        if (attempt === 0 && cooling > 0) continue;
-        if (input.neverResting || piece > 9) break;
-        // The first thermostat that turns over within the piece ends it.
-        let first = 1;
-        for (let u = 0; u < count; u++) {
-          if (schedule.mode[u]![i]! < 2 || priming) continue;
-          const level = on[u] === 1 ? lowest[u]! : highest[u]!;
-          const towards = on[u] === 1 ? nextTa < level && Ta > level + MET_K : nextTa > level && Ta < level - MET_K;
-          if (!towards) continue;
-          const fraction = (level - Ta) / (nextTa - Ta);
-          if (fraction < first) {
-            first = fraction;
-            crossed = u;
-          }
-        }
-        if (crossed < 0 || first * h > h - 0.05) break;
-        h = Math.max(0.05, first * h);
-      }
-      // Moisture over the piece, held at saturation where windows run wet.
-      const flow = surroundings.changesFlow[i]! + thrownFlow;
-      const rate = flow / holdsWater;
-      let nextW = (w + h * (rate * wo + (schedule.moisture[i]! - drying / LATENT_HEAT) / holdsWater)) / (1 + rate * h);
-      if (nextW < 0.0005) nextW = 0.0005;
-      const wettest = saturationRatio(air, nextTa);
-      if (nextW > wettest) nextW = wettest;
-
-      if (!priming) {
-        // Bank over the piece.
-        const at = s * PIECES;
-        const cell = at < PIECES ? Math.floor(at) : PIECES;
-        const E = rest[cell]! + (rest[cell + 1]! - rest[cell]!) * (at - cell) - slowVolts;
-        const loadDc = cut < 2 ? dcLoad + beside : 0;
-        const made = fed ? 0 : demand - helped;
-        const lossInverter =
-          fed || !rig.converted || cut > 0
-            ? 0
-            : inverter.idlePower + inverter.lossShare * made + (inverter.lossRise * made * made) / inverter.rating;
-        const onPath = made + lossInverter + direct;
-        const spare = limit > 0 ? (fed ? limit - demand : limit - helped) : 0;
-        const volts0 = V > 1 ? V : rest[cell]!;
-        const chargerWanted = Math.min(spare * CHARGER_EFFICIENCY, rig.chargerCurrent * volts0);
-        const sources = solarAvailable + engineAvailable + chargerWanted;
-        // What the bank takes: bulk, then less as it nears full, and nothing that lifts it past its charging volts.
-        const nearFull = rig.lithium
-          ? s > 0.97
-            ? Math.max(0.02, (1 - s) / 0.03)
-            : 1
-          : s > 0.8
-            ? Math.max(0.03, Math.exp(-(s - 0.8) * 14))
-            : 1;
-        let takes = bulk * nearFull;
-        const byVolts = (bank.chargeToVoltage - E) / R;
-        if (byVolts < takes) takes = byVolts > 0 ? byVolts : 0;
-        if (s >= 1) takes = 0;
-        const roomAh = ((1 - s) * coulombs) / (h * efficiency);
-        if (roomAh < takes) takes = roomAh;
-
-        let sideCurrent = (loadDc - sources) / volts0;
-        let pathCurrent = 0;
-        let collapsed = false;
-        let sunk = false;
-        let bus = volts0;
-        let used = sources;
-        for (let round = 0; round < 3; round++) {
-          const seen = E - sideCurrent * R;
-          const inner = seen * seen - 4 * (R + Rp) * onPath;
-          if (inner < 0 || seen <= 0) {
-            collapsed = true;
-            pathCurrent = seen > 0 ? seen / (2 * (R + Rp)) : 0;
-          } else pathCurrent = onPath > 0 ? (2 * onPath) / (seen + Math.sqrt(inner)) : 0;
-          // What hangs at the bank's terminals draws or brings a power: its current there in closed form, which a bank of
-          // much resistance would not come to by going round.
-          const open = E - pathCurrent * R;
-          const under = open * open - 4 * (loadDc - sources) * R;
-          bus = under > 0 ? (open + Math.sqrt(under)) / 2 : 0;
-          if (bus < E / 4) {
-            bus = E / 4;
-            sunk = true;
-          } else sunk = false;
-          sideCurrent = (loadDc - sources) / bus;
-        }
-        let current = pathCurrent + sideCurrent;
-        if (-current > takes) {
-          current = -takes;
-          bus = E + takes * R;
-          const inner = bus * bus - 4 * Rp * onPath;
-          if (inner < 0) collapsed = true;
-          pathCurrent = onPath > 0 ? (bus - Math.sqrt(Math.max(0, inner))) / (2 * Rp) : 0;
-          if (Rp * onPath < 1e-6 * bus * bus) pathCurrent = onPath / bus;
-          used = Math.min(sources, Math.max(0, (takes + pathCurrent) * bus + loadDc));
-        }
-        const solarUsed = Math.min(solarAvailable, used);
-        const engineUsed = Math.min(engineAvailable, Math.max(0, used - solarUsed));
-        const chargerUsed = Math.max(0, used - solarUsed - engineUsed);
-        const chargerDrawn = chargerUsed / CHARGER_EFFICIENCY;
-        const seenBy = bus - pathCurrent * Rp;
-
-        // A protection board that opens at once would open again at every start: the units stay off.
-        if (cut === 0 && current > rig.dischargeLimit && mains + direct + beside > 0 && !tooMuch) {
-          if (stopAt < 0) {
-            stopAt = k * stepS + (stepS - left);
-            stopCause = PROTECTION;
-          }
-          tooMuch = true;
-          continue;
-        }
-        // A DC unit's own cut-off, at the bank's volts less what its branch loses.
-        if (beside > 0 && !besideOff && current > 0 && bus < besideCutOff) {
-          if (stopAt < 0) {
-            stopAt = k * stepS + (stepS - left);
-            stopCause = UNIT_CUT_OFF;
-          }
-          besideOff = true;
-          besideShare = s;
-          continue;
-        }
-        if (besideOff && s >= Math.min(0.98, besideShare + COMES_BACK)) besideOff = false;
-        // Cut-offs end the supply at once: what would follow is not run.
-        if (cut === 0 || (cut === 1 && (loadDc > 0 || direct > 0 || beside > 0))) {
-          let cause = -1;
-          if (sunk) cause = 1;
-          else if (collapsed && onPath > 0) cause = rig.converted && cut === 0 ? 0 : 1;
-          if (current > 0) {
-            if (
-              cut === 0 &&
-              onPath > 0 &&
-              (collapsed || (rig.converted && made > 0 && seenBy < inverter.cutOffVoltage))
-            )
-              cause = 0;
-            if (cut === 0 && !rig.converted && direct > 0 && seenBy < directCutOff) cause = UNIT_CUT_OFF;
-            if (bus < bank.stopVoltage || (collapsed && !rig.converted)) cause = 1;
-            if (s <= 1e-6) cause = 2;
-          }
-          if (cause >= 0) {
-            if (stopAt < 0 || stopCause === OVERLOAD) {
-              stopAt = k * stepS + (stepS - left);
-              stopCause = cause;
-            }
-            cut = cause === 0 ? 1 : 2;
-            cutShare = s;
-            for (let u = 0; u < count; u++) {
-              if (on[u] === 1) {
-                on[u] = 0;
-                sinceSwitch[u] = 0;
-                speed[u] = 0;
-              }
-            }
-            continue;
-          }
-        }
-
-        // Charge over the piece: Peukert where the chemistry asks for it, some lost on the way in.
-        const outOf =
-          current > 0
-            ? bank.peukert === 1 || current <= bank.ratedCurrent
-              ? current
-              : current * Math.pow(current / bank.ratedCurrent, bank.peukert - 1)
-            : current * efficiency;
-        let nextS = s - (outOf * h) / coulombs;
-        if (nextS > 1) nextS = 1;
-        if (nextS < 0) nextS = 0;
-        // Energy out of the store by the rest voltage in the middle of the piece.
-        const mid = ((s + nextS) / 2) * PIECES;
-        const midCell = mid < PIECES ? Math.floor(mid) : PIECES;
-        const Emid = rest[midCell]! + (rest[midCell + 1]! - rest[midCell]!) * (mid - midCell);
-        const stored = Emid * (s - nextS) * coulombs;
-        const busPower = bus * current;
-        const pathLoss = pathCurrent * pathCurrent * Rp;
-        const bankLoss = stored - busPower * h;
-        if (reserveAt === null && nextS <= reserve && s > reserve)
-          reserveAt = k * stepS + (stepS - left) + (h * (s - reserve)) / (s - nextS);
-        if (reserveAt === null && s <= reserve) reserveAt = k * stepS + (stepS - left);
-        s = nextS;
-        const decay = h === stepS ? slowKept : Math.exp(-h / SLOW_SECONDS);
-        slowVolts = slowVolts * decay + current * slowResistance * (1 - decay);
-        V = bus;
-        endV = bus;
-        endVi = seenBy;
-
-        const shoreDrawn = shoreOn ? (fed ? demand : helped) + chargerDrawn : 0;
-        const generatorDrawn = !shoreOn && limit > 0 ? (fed ? demand : helped) + chargerDrawn : 0;
-        const unitDraw = mains + direct + (cut < 2 ? beside : 0);
-        if (!shoreOn && limit > 0) {
-          totals.secondsGenerator += h;
-          totals.fuelLitres +=
-            (h / 3600) * rig.fuel.atFull * (IDLE_FUEL + (1 - IDLE_FUEL) * Math.min(1, generatorDrawn / rig.fuel.full));
-        }
-        totals.solarUsed += solarUsed * h;
-        totals.solarLost += (solarAvailable - solarUsed) * h;
-        totals.engine += engineUsed * h;
-        totals.shore += shoreDrawn * h;
-        totals.generator += generatorDrawn * h;
-        totals.units += unitDraw * h;
-        totals.loads += (demand - mains + loadDc - (cut < 2 ? beside : 0)) * h;
-        totals.inverterLoss += lossInverter * h;
-        totals.pathLoss += pathLoss * h;
-        totals.bankLoss += bankLoss;
-        totals.chargerLoss += (chargerDrawn - chargerUsed) * h;
-        totals.fromStore += stored;
-        if (current > 0) totals.ampHoursOut += (current * h) / 3600;
-        totals.cooledSensible += cooling * h;
-        totals.cooledLatent += drying * h;
-        // By the trapezium with its slopes, beside the exact solution: that the two agree is the check on both.
-        const meanTa = (Ta + nextTa) / 2 - (h * slope) / 12;
-        totals.heatIn += (skin + changes * outdoor - G * meanTa + gains + massHeat) * h;
-        stepUnit += unitDraw * h;
-        stepLoad += (demand - mains + loadDc - (cut < 2 ? beside : 0)) * h;
-        stepLoss += (lossInverter + pathLoss + chargerDrawn - chargerUsed) * h + bankLoss;
-        stepSolar += solarUsed * h;
-        stepLost += (solarAvailable - solarUsed) * h;
-        stepEngine += engineUsed * h;
-        stepShore += shoreDrawn * h;
-        stepGenerator += generatorDrawn * h;
-        stepCompressor += (running / Math.max(1, count)) * h;
-        stepCurrent += current * h;
-        inverterLossBefore = lossInverter;
-        if (cut > 0) {
-          secondsCut += h;
-          const back = s >= Math.min(0.98, cutShare + COMES_BACK);
-          if (back) cut = 0;
-          else if (cut === 2 && current < 0 && s >= cutShare + 0.02) cut = 1;
-        }
-        if (running > 0) totals.secondsCompressor += h;
-      }
-      for (let u = 0; u < count; u++) sinceSwitch[u] = sinceSwitch[u]! + h;
-      Ta = nextTa;
-      Tm = nextTm;
-      w = nextW;
-      left -= h;
-    }
-
-    if (priming) continue;
-    let asked = false;
-    let over = 0;
-    for (let u = 0; u < count; u++) {
-      if (schedule.mode[u]![i]! < 2) continue;
-      asked = true;
-      over = Math.max(over, Ta - schedule.setPointC[u]![i]! - units[u]!.band / 2 - 0.3 * u);
-    }
-    if (asked) {
-      totals.secondsAsked += stepS;
-      if (over <= 0.25) totals.secondsMet += stepS;
-      else totals.degreeHoursMissed += (over * stepS) / 3600;
-    }
-    share[k] = s;
-    cabinC[k] = Ta;
-    massC[k] = Tm;
-    humidity[k] = w;
-    outdoorOut[k] = outdoor;
-    compressor[k] = stepCompressor / stepS;
-    bankVolts[k] = endV;
-    inverterVolts[k] = endVi;
-    bankCurrent[k] = stepCurrent / stepS;
-    unitPowerOut[k] = stepUnit / stepS;
-    loadPowerOut[k] = stepLoad / stepS;
-    lossPowerOut[k] = stepLoss / stepS;
-    solarUsedOut[k] = stepSolar / stepS;
-    solarLostOut[k] = stepLost / stepS;
-    engineOut[k] = stepEngine / stepS;
-    shoreOut[k] = stepShore / stepS;
-    generatorOut[k] = stepGenerator / stepS;
-    if ((input.untilReserve && reserveAt !== null) || ((input.untilReserve || input.untilCut) && cut > 0)) {
-      done = k + 1;
+    beginStep(engine, i);
+    for (let pieces = 0; step.left > 1e-9; pieces++) movePiece(engine, pieces);
+    if (step.warmingUp) continue;
+    bookComfort(engine);
+    recordStep(engine);
+    if ((untilReserve && run.reserveAt !== null) || ((untilReserve || untilCut) && supply.cut > CUT.none)) {
+      run.steps = step.counted + 1;
       break;
     }
   }
-  totals.heatStored = Ca * (Ta - startTa) + Cm * (Tm - startTm);
-  return {
-    stepS,
-    steps: done,
-    share,
-    cabinC,
-    massC,
-    humidity,
-    outdoorC: outdoorOut,
-    compressor,
-    bankVolts,
-    inverterVolts,
-    bankCurrent,
-    unitPower: unitPowerOut,
-    loadPower: loadPowerOut,
-    lossPower: lossPowerOut,
-    solarUsed: solarUsedOut,
-    solarLost: solarLostOut,
-    enginePower: engineOut,
-    shorePower: shoreOut,
-    generatorPower: generatorOut,
-    totals,
-    reserveAt,
-    stop: stopAt < 0 ? null : { at: stopAt, cause: CAUSES[stopCause]! },
-    secondsCut,
-  };
+  run.totals.heatStored =
+    nodes.airHeatCapacity * (cabin.airC - startAirC) + nodes.massHeatCapacity * (cabin.massC - startMassC);
+  run.stop = Number.isNaN(supply.stopAt) ? null : { at: supply.stopAt, cause: supply.stopCause };
+  run.secondsCut = supply.secondsCut;
+  return run;
 }

@@ -14,7 +14,10 @@ import { generatedDays, readyDay, type Climate } from "../../reference/weather/c
 import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../../reference/weather/weather";
 import { clockFrom, type Clock } from "../../units/clock";
 import { scheduleOf, surroundingsOf, type Schedule } from "./prepare";
-import { coupledRun, type Run, type RunInput, type RunRig, type RunUnit } from "./run";
+import { coupledRun } from "./run";
+import type { SimulationResult } from "./result";
+import type { SimulationInput, SimulationParameters } from "./input";
+import type { UnitParameters } from "../kernel/control";
 
 export type WeatherKind = Rig["weather"]["kind"];
 
@@ -39,16 +42,16 @@ export interface Question {
   extraPerDay?: number;
   /** Units stay on as at the end of the day's main use until the run ends. */
   extendFrom?: { minuteOfRun: number };
-  startShare?: number;
+  startSoc?: number;
   /** Hours that the cabin takes on before the run, s; a day where it is not said. */
-  primeS?: number;
+  warmUpS?: number;
   /** Judges bank and cabin only: an inverter that is too small does not end the run. */
   noOverload?: boolean;
 }
 
 /** A run with the clock and the weather it went through. */
-export interface Simulated {
-  run: Run;
+export interface Simulation {
+  run: SimulationResult;
   clock: Clock;
   weather: Weather;
   /** Steps of weather before the run's first. */
@@ -58,7 +61,7 @@ export interface Simulated {
 }
 
 /** Hours that the cabin takes on before a run begins. */
-const PRIME_S = 86_400;
+const WARM_UP_S = 86_400;
 export const STEP_S = 60;
 /** Air as a sea-water condenser's unit sees it, and litres a minute that its pump should keep the water within of the sea. */
 const HEALTHY_LEAVING_RISE = 12;
@@ -95,7 +98,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   const kind = question.weather ?? rig.weather.kind;
   const file = kind === "file" ? rig.weather.file : null;
   const seed = question.seed ?? rig.weather.seed;
-  const primeS = question.primeS ?? PRIME_S;
+  const primeS = question.warmUpS ?? WARM_UP_S;
   const prime = Math.round(primeS / stepS);
   const steps = Math.round((question.days * 86_400) / stepS) + prime;
   const start = startDateOfRig(rig, site.latitude);
@@ -122,7 +125,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   const clock = clockFrom(
     zone,
     first.toISOString().slice(0, 10),
-    question.minuteOfDay + (PRIME_S - primeS) / 60,
+    question.minuteOfDay + (WARM_UP_S - primeS) / 60,
     steps * stepS,
   );
   const count = Math.ceil(question.days) + 4;
@@ -160,7 +163,7 @@ const boardLimit = ({ rig, bank }: System): number =>
   CHEMISTRIES[rig.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
 
 /** What a run holds constant, from a system. */
-export function runRig(system: System, noOverload = false): RunRig {
+export function simulationParameters(system: System, noOverload = false): SimulationParameters {
   const { rig, values, bank, inverter, path, units, loads } = system;
   const { lithium } = CHEMISTRIES[rig.bank.chemistry];
   const sourceValues = values.sources;
@@ -190,7 +193,7 @@ export function runRig(system: System, noOverload = false): RunRig {
   const perHour = (flow: number) => ((flow / 3600) * 1.19 * 1020) as number;
   return {
     cabin: cabinModel(values, rig, heatLossOfDuty(system)?.value),
-    units: rig.units.map((unit, i): RunUnit => {
+    units: rig.units.map((unit, i): UnitParameters => {
       const v = values.units[i]!;
       const draws = units[i]!;
       const bySea = unit.condenser === "sea";
@@ -292,7 +295,7 @@ export function inputOf(
   rig: Rig,
   question: Question,
   system: System = buildSystem(rig),
-): Omit<Simulated, "run"> & { input: RunInput } {
+): Omit<Simulation, "run"> & { input: SimulationInput } {
   const { values } = system;
   const { clock, weather, prime } = prepareWeather(system, question);
   const { steps, stepS } = weather;
@@ -325,13 +328,13 @@ export function inputOf(
     const rated = generatorRating.value * generatorContinuous.value;
     for (let i = 0; i < steps; i++) generator[i] = rated * generatorDerate(altitude.value, weather.outdoorC[i]!);
   }
-  const inner: RunRig = {
-    ...runRig(system, question.noOverload),
+  const inner: SimulationParameters = {
+    ...simulationParameters(system, question.noOverload),
     // The bank's own board opens whatever the question.
     dischargeLimit: boardLimit(system),
     ...(question.bankAlone ? { autoStart: null } : {}),
   };
-  const input: RunInput = {
+  const input: SimulationInput = {
     rig: inner,
     weather,
     schedule,
@@ -344,8 +347,8 @@ export function inputOf(
     ),
     solar: power,
     generator,
-    prime,
-    startShare: question.startShare ?? system.bank.startShare,
+    warmUpSteps: prime,
+    startSoc: question.startSoc ?? system.bank.startSoc,
     neverResting: question.neverResting ?? false,
     untilReserve: question.untilReserve ?? false,
     untilCut: question.untilCut ?? false,
@@ -355,7 +358,7 @@ export function inputOf(
 }
 
 /** Runs a rig through its plan and weather. */
-export function simulate(rig: Rig, question: Question, system: System = buildSystem(rig)): Simulated {
+export function simulate(rig: Rig, question: Question, system: System = buildSystem(rig)): Simulation {
   const { input, ...rest } = inputOf(rig, question, system);
   return { run: coupledRun(input), ...rest };
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { BankModel } from "../../models/battery/battery";
-import { LONGEST_S, restSteps, runDown } from "./run-down";
+import { LONGEST_S, openCircuitSteps, runDown } from "./run-down";
 
 const bank = (change: Partial<BankModel> = {}): BankModel => ({
   linkResistance: 0,
@@ -10,8 +10,8 @@ const bank = (change: Partial<BankModel> = {}): BankModel => ({
   cellsInSeries: 4,
   nominalVoltage: 12.8,
   capacityAh: 100,
-  startShare: 1,
-  reserveShare: 0.2,
+  startSoc: 1,
+  reserveSoc: 0.2,
   stopVoltage: 0,
   chargeToVoltage: 14.2,
   cellResistance: 0,
@@ -28,7 +28,7 @@ const bank = (change: Partial<BankModel> = {}): BankModel => ({
 });
 const run = (model: BankModel, levels: [share: number, power: number][], cutOffVoltage = 0, pathResistance = 0) =>
   runDown(
-    { bank: model, rest: restSteps(model), pathResistance, cutOffVoltage },
+    { bank: model, rest: openCircuitSteps(model), pathResistance, cutOffVoltage },
     levels.map(([share, pathPower]) => ({ share, pathPower, sidePower: 0 })),
   );
 
@@ -45,7 +45,7 @@ describe("a battery run down", () => {
   it("with resistance agrees with a fine integration of the same circuit within 0.1 %", () => {
     const model = bank({ cellResistance: 0.004, protectionResistance: 0.002 });
     const { toReserve } = run(model, [[1, 1200]], 0, 0.003);
-    const rest = restSteps(model);
+    const rest = openCircuitSteps(model);
     let seconds = 0;
     for (let share = 1; share > 0.2; share -= 1e-5) {
       const piece = rest[Math.min(199, Math.floor(share * 200))]!;
@@ -74,7 +74,7 @@ describe("a battery run down", () => {
   it("ends before the reserve where the inverter's cut-off comes first, and says so", () => {
     const result = run(bank({ cellResistance: 0.01 }), [[1, 1000]], 12.3);
     expect(result.cutOffBy).toBe("inverter");
-    expect(result.cutOffShare).toBeGreaterThan(0.2);
+    expect(result.cutOffSoc).toBeGreaterThan(0.2);
     expect(result.toReserve).toBe(result.toCutOff);
   });
   it("ends by the battery's own stop where that comes first", () => {
@@ -88,9 +88,9 @@ describe("a battery run down", () => {
   });
   it("knows the level after a time: all of the run leaves the reserve, half of it more", () => {
     const result = run(bank({ cellResistance: 0.004 }), [[1, 600]]);
-    expect(result.shareAfter(result.toReserve)).toBeCloseTo(0.2, 6);
-    expect(result.shareAfter(result.toReserve / 2)).toBeCloseTo(0.6, 1);
-    expect(result.shareAfter(0)).toBe(1);
-    expect(result.shareAfter(1e9)).toBe(result.cutOffShare);
+    expect(result.socAfter(result.toReserve)).toBeCloseTo(0.2, 6);
+    expect(result.socAfter(result.toReserve / 2)).toBeCloseTo(0.6, 1);
+    expect(result.socAfter(0)).toBe(1);
+    expect(result.socAfter(1e9)).toBe(result.cutOffSoc);
   });
 });

@@ -1,8 +1,8 @@
-import { bankRestVoltage, effectiveCurrent, type BankModel } from "../../models/battery/battery";
+import { openCircuitVoltage, effectiveCurrent, type BankModel } from "../../models/battery/battery";
 import { bankUnderLoad } from "../../models/battery/under-load";
 
 /** A share of the time at one draw from the bank. Shares of a list add up to one. */
-export interface BankLevel {
+export interface DrawLevel {
   share: number;
   /** W along the path to the inverter or the DC unit. */
   pathPower: number;
@@ -24,10 +24,10 @@ export interface RunDown {
   toReserve: number;
   toCutOff: number;
   /** State of charge at which it cuts off, and by what. */
-  cutOffShare: number;
+  cutOffSoc: number;
   cutOffBy: "empty" | "inverter" | "bank";
   /** State of charge after `seconds` of this draw, not below the cut-off. */
-  shareAfter(seconds: number): number;
+  socAfter(seconds: number): number;
   /** Mean of the counted current from the start to the reserve, A. */
   meanCurrent: number;
   /** Rest energy between two levels, Wh. */
@@ -39,8 +39,8 @@ const PIECES = 200;
 export const LONGEST_S = 90 * 86_400;
 
 /** Rest voltage of the bank in the middle of each of the 200 steps of charge. */
-export function restSteps(bank: BankModel): Float64Array {
-  return Float64Array.from({ length: PIECES }, (_, piece) => bankRestVoltage(bank, (piece + 0.5) / PIECES));
+export function openCircuitSteps(bank: BankModel): Float64Array {
+  return Float64Array.from({ length: PIECES }, (_, piece) => openCircuitVoltage(bank, (piece + 0.5) / PIECES));
 }
 
 /**
@@ -50,15 +50,15 @@ export function restSteps(bank: BankModel): Float64Array {
  * chemistry asks for it. The cut-off is the highest level at which the largest draw takes the inverter below its
  * cut-off or the bank below its stop. More capacity, less resistance and a lower reserve never shorten the result.
  */
-export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
+export function runDown(discharge: Discharge, levels: DrawLevel[]): RunDown {
   const { bank, pathResistance } = discharge;
   const inner = bank.innerResistance;
   const draws = levels.filter((level) => level.share > 0);
-  const solve = (level: BankLevel, rest: number) =>
+  const solve = (level: DrawLevel, rest: number) =>
     bankUnderLoad(rest, inner, pathResistance, level.pathPower, level.sidePower);
 
   const stoppedBy = (share: number): "inverter" | "bank" | null => {
-    const rest = bankRestVoltage(bank, share);
+    const rest = openCircuitVoltage(bank, share);
     for (const level of draws) {
       const state = solve(level, rest);
       if (level.pathPower > 0 && (state.collapsed || state.inverterVoltage < discharge.cutOffVoltage))
@@ -67,7 +67,7 @@ export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
     }
     return null;
   };
-  const { startShare } = bank;
+  const { startSoc: startShare } = bank;
   let cutOffShare = 0;
   let cutOffBy: RunDown["cutOffBy"] = "empty";
   if (stoppedBy(0) !== null) {
@@ -108,18 +108,18 @@ export function runDown(discharge: Discharge, levels: BankLevel[]): RunDown {
       between(upper, lower, (piece) => seconds[piece]!),
     );
 
-  const end = Math.max(cutOffShare, Math.min(startShare, bank.reserveShare));
+  const end = Math.max(cutOffShare, Math.min(startShare, bank.reserveSoc));
   const toReserve = time(startShare, end);
   const used = bank.capacityAh * 3600 * (startShare - end);
   const pieceEnergy = (piece: number) => (discharge.rest[piece]! * bank.capacityAh) / PIECES;
   return {
     toReserve,
     toCutOff: time(startShare, cutOffShare),
-    cutOffShare,
+    cutOffSoc: cutOffShare,
     cutOffBy,
     meanCurrent: toReserve > 0 ? used / toReserve : 0,
     energyBetween: (upper, lower) => between(upper, lower, pieceEnergy),
-    shareAfter(elapsed) {
+    socAfter(elapsed) {
       let left = elapsed;
       let share = startShare;
       while (share > cutOffShare && left > 0) {

@@ -8,7 +8,7 @@ import { measureNext } from "../../assessment/verdicts/measure-next";
 import { readCapture } from "../../applications/start-aids/capture";
 import { captureOfTable } from "../../applications/start-aids/capture-table";
 import { startWays } from "../../assessment/starts/start-conditions";
-import { chooseRun } from "../../applications/sizing/size-circuit";
+import { sizeCircuit } from "../../applications/sizing/size-circuit";
 import { compareCures } from "../../applications/start-aids/start-aids";
 import { smallestMargin } from "./start";
 import { generatorSurge, startSupplies } from "../../assessment/starts/supplies";
@@ -151,7 +151,7 @@ describe("choose for me", () => {
   const carried = (rig: Rig) => assess(rig).verdicts.carries.checks;
   it("gives the smallest standard cable that meets drop, ampacity and withstand: one size less does not", () => {
     const rig = rigOf({ unit: { runningCurrent: q(6) }, cable: { areaMm2: q(10), length: q(4) } });
-    const choice = chooseRun(rig, "path.main")!;
+    const choice = sizeCircuit(rig, "path.main")!;
     expect(choice.met).toBe(true);
     const broken = (one: Rig) => carried(one).filter(({ part, margin }) => part?.startsWith("path.main") && margin < 1);
     expect(broken(choice.rig)).toEqual([]);
@@ -171,11 +171,11 @@ describe("choose for me", () => {
   it("clears the reading of the old path", () => {
     const rig = rigOf({ cable: { areaMm2: q(10), length: q(3) } });
     rig.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(11) };
-    expect(assess(chooseRun(rig, "path.main")!.rig).path.excess).toBeNull();
+    expect(assess(sizeCircuit(rig, "path.main")!.rig).path.excess).toBeNull();
   });
   it("says when no standard size will do, and gives the nearest", () => {
     const rig = rigOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
-    expect(chooseRun(rig, "path.main")).toMatchObject({ met: false });
+    expect(sizeCircuit(rig, "path.main")).toMatchObject({ met: false });
   });
   it("takes a kind of fuse that breaks the battery's short circuit, and leaves one that does", () => {
     const rig = rigOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
@@ -185,15 +185,15 @@ describe("choose for me", () => {
       part.kind === "fuse" ? { ...part, fuseKind: "bolted-strip" } : part,
     );
     expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
-    const choice = chooseRun(weak, "path.main")!;
+    const choice = sizeCircuit(weak, "path.main")!;
     expect(carried(choice.rig).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
     expect(choice.reasons.map(({ rule }) => rule)).toContain("Interrupting rating");
-    expect(kindsOf(chooseRun(rig, "path.main")!.rig)).toEqual(kindsOf(rig));
+    expect(kindsOf(sizeCircuit(rig, "path.main")!.rig)).toEqual(kindsOf(rig));
   });
   it("does mains runs by breaker, and has nothing to say without a cable", () => {
     const rig = rigOf({ unit: { runningCurrent: q(11) } });
-    expect(chooseRun(rig, "path.mains")!.rating).toBeGreaterThanOrEqual(13);
-    expect(chooseRun({ ...rig, path: { ...rig.path, mains: [] } }, "path.mains")).toBeNull();
+    expect(sizeCircuit(rig, "path.mains")!.rating).toBeGreaterThanOrEqual(13);
+    expect(sizeCircuit({ ...rig, path: { ...rig.path, mains: [] } }, "path.mains")).toBeNull();
   });
 });
 

@@ -1,8 +1,8 @@
-import { bankRestVoltage, type BankModel } from "../../models/battery/battery";
+import { openCircuitVoltage, type BankModel } from "../../models/battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
 import { acFromDc, dcInput, surgePower, type InverterModel } from "../../models/inverter/inverter";
 import { breakerSurvives, BREAKER_CURVES, fuseSurvives, type BreakerCurve } from "../../reference/conductors/fuse";
-import type { PathModel, PathPart } from "../../models/wiring/circuits";
+import type { WiringModel, WiringPart } from "../../models/wiring/circuits";
 import type { Rig } from "../../document/schema";
 import type { RigValues } from "../../document/resolve";
 import { legShares, type Legs } from "../../reference/standards/mains";
@@ -16,7 +16,7 @@ export interface StartContext {
   values: RigValues;
   bank: BankModel;
   inverter: InverterModel;
-  path: PathModel;
+  path: WiringModel;
   units: UnitDraws[];
   mains: number;
   unitVolts: readonly number[];
@@ -66,7 +66,7 @@ export interface StartTrace {
   limits: Partial<Record<Limit, Float64Array>>;
   nearest: Partial<Record<Limit, Nearest>>;
   /** The AC breaker that is nearest to opening at its nearest moment. */
-  breaker: PathPart | null;
+  breaker: WiringPart | null;
   /** The bank at the start's largest real power, at the lowest level it must still start from. */
   peak: BankUnderLoad;
   peakSeconds: number;
@@ -185,7 +185,7 @@ export function traceStart(
   const shares = units.map((_, i) => legShares(rig.brief.mains, rig.units[i]!.leg));
   const breakers = converted ? breakersOf(path, rig) : [];
   const ownVA = units.map(make);
-  const rest = bankRestVoltage(bank, share);
+  const rest = openCircuitVoltage(bank, share);
   const inner = bank.innerResistance;
   let peakAt = 0;
   for (let k = 0; k < n; k++) {
@@ -285,7 +285,7 @@ export function traceStart(
     );
   }
 
-  let breaker: PathPart | null = null;
+  let breaker: WiringPart | null = null;
   if (breakers.length > 0) {
     // At each moment the breaker that has the least to spare stands for all.
     const at = (k: number) =>
@@ -329,10 +329,10 @@ export function traceStart(
 
 /** The AC breakers between the inverter and its units: those of the output, and each unit's own (index into the units). */
 function breakersOf(
-  path: PathModel,
+  path: WiringModel,
   rig: Rig,
-): { part: PathPart; rating: number; curve: BreakerCurve; unit: number }[] {
-  const found = (parts: PathPart[], unit: number) =>
+): { part: WiringPart; rating: number; curve: BreakerCurve; unit: number }[] {
+  const found = (parts: WiringPart[], unit: number) =>
     parts.flatMap((part) =>
       part.part.kind === "breaker" ? [{ part, rating: part.values.rating!.value, curve: part.part.curve, unit }] : [],
     );

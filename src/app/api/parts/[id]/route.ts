@@ -1,19 +1,19 @@
 import { database } from "@/server/database";
-import { door, entryOfBody, readBody, refuse, revisionOfBody } from "@/server/door";
+import { handler, entryOfBody, readBody, errorResponse, revisionOfBody } from "@/server/door";
 import { deletePart, savePart } from "@/server/parts";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.part.gone");
-const missing = () => refuse({ status: 404, message: GONE });
+const missing = () => errorResponse({ status: 404, message: GONE });
 
 /** Saves `{ "revision": the one read, "entry": … }`; 409 with what stands there where another has saved since. */
-export const PUT = door<{ id: string }>(async (request, { id }) => {
+export const PUT = handler<{ id: string }>(async (request, { id }) => {
   const read = await readBody(request);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const revision = revisionOfBody(read.body);
-  if (!revision.ok) return refuse(revision.refusal);
+  if (!revision.ok) return errorResponse(revision.refusal);
   const entry = entryOfBody(read.body);
-  if (!entry.ok) return refuse(entry.refusal);
+  if (!entry.ok) return errorResponse(entry.refusal);
   const saved = await savePart(database(), id, revision.revision, entry.entry);
   if (saved.outcome === "missing") return missing();
   if (saved.outcome === "changed-elsewhere")
@@ -21,7 +21,7 @@ export const PUT = door<{ id: string }>(async (request, { id }) => {
   return Response.json({ revision: saved.revision });
 }, GONE);
 
-export const DELETE = door<{ id: string }>(
+export const DELETE = handler<{ id: string }>(
   async (_, { id }) => ((await deletePart(database(), id)) ? new Response(null, { status: 204 }) : missing()),
   GONE,
 );

@@ -1,11 +1,11 @@
 import { rowOfEntry, SHELF_COLUMNS } from "@/core/applications/parts/table";
 import { writeTable } from "@/csv/read";
 import { database } from "@/server/database";
-import { door } from "@/server/door";
+import { handler } from "@/server/door";
 import { allParts } from "@/server/parts";
 
 /** The whole shelf as CSV, in the columns of docs/formats.md. */
-export const GET = door(async () => {
+export const GET = handler(async () => {
   const parts = await allParts(database());
   return new Response(
     writeTable(

@@ -1,17 +1,17 @@
 import { entriesOfTable } from "@/core/applications/parts/table";
 import { readTable } from "@/csv/read";
 import { database } from "@/server/database";
-import { door, readText, refuse } from "@/server/door";
+import { handler, readText, errorResponse } from "@/server/door";
 import { importParts } from "@/server/parts";
 
 /** Puts the parts of a CSV on the shelf, all or none, and reports what was added, changed and passed over. */
-export const POST = door(async (request) => {
+export const POST = handler(async (request) => {
   const read = await readText(request);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const table = readTable(read.text);
-  if (!table.ok) return refuse({ status: 400, message: table.message });
+  if (!table.ok) return errorResponse({ status: 400, message: table.message });
   const found = entriesOfTable(table.table);
-  if (!found.ok) return refuse({ status: 400, message: found.message });
+  if (!found.ok) return errorResponse({ status: 400, message: found.message });
   const { entries, ...report } = found.import;
   return Response.json({ ...(await importParts(database(), entries)), rows: entries.length, ...report });
 });

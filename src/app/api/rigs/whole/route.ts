@@ -1,16 +1,16 @@
 import { database } from "@/server/database";
-import { door, readBytes, refuse } from "@/server/door";
+import { handler, readBytes, errorResponse } from "@/server/door";
 import { LARGEST_JOB } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
 import { say } from "@/core/messages/say";
 
 /** Makes a job of a whole job's ZIP, all of it or nothing: `{ "id", "name" }`. */
-export const POST = door(async (request) => {
+export const POST = handler(async (request) => {
   if (!request.headers.get("content-type")?.startsWith("application/zip"))
-    return refuse({ status: 415, message: say("server.expects.zip") });
+    return errorResponse({ status: 415, message: say("server.expects.zip") });
   const read = await readBytes(request, LARGEST_JOB);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const made = await importJob(database(), read.bytes);
-  if (!made.ok) return refuse({ status: 400, message: made.message });
+  if (!made.ok) return errorResponse({ status: 400, message: made.message });
   return Response.json({ id: made.id, name: made.name }, { status: 201 });
 });

@@ -2,7 +2,7 @@ import type { Dimension } from "../../../units/dimension";
 import type { Rig } from "../../../document/schema";
 import type { Origin, Quantity } from "../../../units/known";
 import type { Trial } from "./forecast";
-import { DIMENSIONS, GUESSES, type Guess } from "./particle";
+import { DIMENSIONS, PARAMETER_NAMES, type ParameterName } from "./particle";
 import { ampHoursBetween } from "./prior";
 import type { Population } from "./sampler";
 import { cabinModel } from "../../../models/cabin/cabin";
@@ -44,8 +44,8 @@ export interface Found {
 const NARROWED = 0.8;
 const LEAST_STEPS = 3;
 
-function spreadOf(population: Population, guess: Guess): { mean: number; spread: number } {
-  const i = GUESSES.indexOf(guess);
+function spreadOf(population: Population, guess: ParameterName): { mean: number; spread: number } {
+  const i = PARAMETER_NAMES.indexOf(guess);
   const { count, z } = population;
   let mean = 0;
   for (let n = 0; n < count; n++) mean += z[n * DIMENSIONS + i]! / count;
@@ -54,10 +54,14 @@ function spreadOf(population: Population, guess: Guess): { mean: number; spread:
   return { mean, spread: Math.sqrt(square) };
 }
 
-/** Mean and spread over the members of a value of theirs. */
-function overMembers(trial: Trial, population: Population, value: (m: ReturnType<Trial["prior"]["member"]>) => number) {
+/** Mean and spread over the particles of a value of theirs. */
+function overMembers(
+  trial: Trial,
+  population: Population,
+  value: (m: ReturnType<Trial["prior"]["particle"]>) => number,
+) {
   const all = Array.from({ length: population.count }, (_, n) =>
-    value(trial.prior.member(population.z, n * DIMENSIONS)),
+    value(trial.prior.particle(population.z, n * DIMENSIONS)),
   );
   const mean = all.reduce((sum, x) => sum + x, 0) / all.length;
   return { mean, spread: Math.sqrt(all.reduce((sum, x) => sum + (x - mean) ** 2, 0) / all.length) };
@@ -173,14 +177,14 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     });
   }
   if (spreadOf(population, "slowMass").spread < NARROWED) {
-    const own = overMembers(trial, population, (m) => m.slowMass * cabin.slowMass);
+    const own = overMembers(trial, population, (m) => m.slowMass * cabin.massHeatCapacity);
     found.push({
       key: "slowMass",
       label: "Heat capacity of furniture and structure",
       dimension: "heatCapacity",
       value: own.mean,
       spread: own.spread,
-      was: cabin.slowMass,
+      was: cabin.massHeatCapacity,
       origin: "fitted",
       evidence: cabinWords,
       offered: true,

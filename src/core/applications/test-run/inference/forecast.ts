@@ -1,6 +1,7 @@
-import { bankRestVoltage, effectiveCurrent } from "../../../models/battery/battery";
+import { constantPower } from "../../../models/battery/under-load";
+import { batteryOf, countedCurrent, openCircuitAt, settledResistance } from "../../../simulation/kernel/battery";
 import { seeded } from "../../../units/random";
-import { carry, DIMENSIONS, trackOf, type Member, type MemberState, type Settings } from "./particle";
+import { propagate, DIMENSIONS, trajectoryOf, type Particle, type ParticleState, type Settings } from "./particle";
 import { ampHoursBetween, priorOf, type Prior } from "./prior";
 import { has, type Readings } from "../log/readings";
 import { sample, type Population } from "./sampler";
@@ -34,9 +35,9 @@ export interface Forecast {
   hoursToReserve: Quantiles;
   hoursToCutoff: Quantiles;
   fan: Fan;
-  /** State of charge now, as counted: median and spread over the members. */
+  /** State of charge now, as counted: median and spread over the particles. */
   shareNow: Quantiles;
-  /** Mean W that the members draw from the bank over the next hour and until the reserve. */
+  /** Mean W that the particles draw from the bank over the next hour and until the reserve. */
   wattsNextHour: number;
   population: Population;
 }
@@ -54,7 +55,7 @@ export interface WhatIf {
 }
 
 export interface ForecastCall {
-  members?: number;
+  particles?: number;
   seed?: number;
   from?: Population | null;
   progress?(done: number): boolean | void;
@@ -69,12 +70,12 @@ export interface Trial {
   prior: Prior;
 }
 
-/** Streams of chance between two seeds: more than a population has members. */
+/** Streams of chance between two seeds: more than a population has particles. */
 const STREAMS = 100_003;
 const HORIZON_S = 48 * 3600;
-/** A member is carried on by pieces this long. */
+/** A particle is carried on by pieces this long. */
 const PIECE_S = 3 * 3600;
-export const USUAL_MEMBERS = 500;
+export const USUAL_PARTICLES = 500;
 
 /** Prepares a repaired log of two readings or more for forecasts. */
 export function trialOf(rig: Parameters<typeof siteOf>[0], readings: Readings): Trial {
@@ -91,7 +92,7 @@ export function trialOf(rig: Parameters<typeof siteOf>[0], readings: Readings): 
 export function fit(
   { log, prior }: Trial,
   {
-    members = USUAL_MEMBERS,
+    particles: particles = USUAL_PARTICLES,
     seed = 1,
     from,
     progress,
@@ -99,11 +100,11 @@ export function fit(
   }: ForecastCall & { rounds?: number; lastRounds?: number } = {},
 ) {
   return sample({
-    count: members,
+    count: particles,
     dimensions: DIMENSIONS,
     seed,
     from: from ?? null,
-    explain: (z, at, floor) => log.explain(prior.member(z, at), floor),
+    logLikelihood: (z, at, floor) => log.logLikelihood(prior.particle(z, at), floor),
     ...rest,
     ...(progress ? { progress } : {}),
   });
@@ -116,7 +117,7 @@ export function fit(
 const STAYS = { fixed: 0.08, variable: 0.1 } as const;
 const COMES = 0.1;
 const COMES_S = 2 * 3600;
-/** What the last windows drew over what a member has there goes on this long, s. */
+/** What the last windows drew over what a particle has there goes on this long, s. */
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
 const HOUSE = 0.22;
@@ -130,10 +131,10 @@ const SKY_HOUR = 0.35;
 /** Stretch of the log that says how the day's sky is, s. */
 const SKY_LOG_S = 3 * 3600;
 
-/** A member at its log's end, and what the last windows drew over its own guess (`recentResidual`). */
+/** A particle at its log's end, and what the last windows drew over its own guess (`recentResidual`). */
 interface End {
-  member: Member;
-  state: MemberState;
+  particle: Particle;
+  state: ParticleState;
   residual: number;
 }
 
@@ -144,8 +145,8 @@ function endsOf({ log, prior }: Trial, population: Population): End[] {
   const kept = endsKept.get(log);
   if (kept?.population === population) return kept.ends;
   const ends = Array.from({ length: population.count }, (_, n) => {
-    const member = prior.member(population.z, n * DIMENSIONS);
-    return { member, state: log.carryThrough(member), residual: recentResidual(log, member) };
+    const particle = prior.particle(population.z, n * DIMENSIONS);
+    return { particle: particle, state: log.propagateThrough(particle), residual: recentResidual(log, particle) };
   });
   endsKept.set(log, { population, ends });
   return ends;
@@ -166,7 +167,7 @@ export function ahead(
   const from = log.steps;
   const settings = changed(log.settings, whatIf, site, from);
   const sunSeen = has(readings, "solar_power_w");
-  const track = trackOf(steps);
+  const track = trajectoryOf(steps);
   const load = new Float64Array(steps).fill(1);
   const skies = new Float64Array(steps).fill(1);
   const { count } = population;
@@ -177,7 +178,6 @@ export function ahead(
   const shares = new Float32Array(count * fanSteps);
   const runs = new Float64Array(fanSteps);
   let nextHour = 0;
-  const lastVolts = lastRead(readings.values.battery_voltage_v);
   const sunNow = sunSince(site, readings, segments, 2400);
   const sunOfLog = sunSince(site, readings, segments, SKY_LOG_S);
   // Of the log's sun over the usual day's, the part that is the day's and not the hour's.
@@ -188,92 +188,84 @@ export function ahead(
   const fresh = Math.sqrt(1 - kept * kept);
   const skyKept = Math.exp(-stepS / SKY_KEPT_S);
   const forgotten = Float64Array.from({ length: fanSteps }, (_, i) => Math.exp((-i * stepS) / FORGETS_S));
-  const restCurve = new Float64Array(201);
-  for (let p = 0; p <= 200; p++) restCurve[p] = bankRestVoltage(bank, p / 200);
-  const restAt = (s: number) => {
-    const x = Math.min(200, Math.max(0, s * 200));
-    const i = Math.min(199, Math.floor(x));
-    return restCurve[i]! + (restCurve[i + 1]! - restCurve[i]!) * (x - i);
-  };
-  const inner = bank.innerResistance;
-  const slow = 0.5 * bank.cellResistance;
+  const battery = batteryOf(bank, {
+    lithium: site.run.lithium,
+    pathResistance: path.resistance,
+    bulkCurrent: Infinity,
+  });
+  const settledOhm = settledResistance(bank);
   const hours = log.lastS / 3600;
   const ends = endsOf(trial, population);
   // The log's end may lie inside a step: the first step ahead is that much shorter or longer.
   const slip = from * stepS - log.lastS;
   for (let n = 0; n < count; n++) {
-    const { member, residual: off } = ends[n]!;
+    const { particle: particle, residual: off } = ends[n]!;
     const state = { ...ends[n]!.state };
     // A stream of its own, so that what-ifs differ by what is asked and not by luck, however far each goes.
     const random = seeded(seed * STREAMS + n);
     const stays = STAYS[site.unit.fixed ? "fixed" : "variable"] * random.normal();
     let comes = COMES * random.normal() * 0.6;
     const noFirst = Number.isNaN(off) ? 0 : off;
-    const seenDay = Number.isNaN(sunOfLog) ? 0 : Math.log(Math.max(0.1, sunOfLog / Math.max(0.3, member.solar)));
+    const seenDay = Number.isNaN(sunOfLog) ? 0 : Math.log(Math.max(0.1, sunOfLog / Math.max(0.3, particle.solar)));
     const trust = Number.isNaN(sunOfLog) ? 0 : trustDay;
     const dayOff = trust * seenDay + SKY_DAY * Math.sqrt(1 - trust) * random.normal();
     const skyMean = Math.max(0.15, Math.exp(dayOff - 0.03));
-    // The sky of the last hour over a usual day's, as this member's panels make of it.
-    let sky = Number.isNaN(sunNow) ? skyMean : sunNow / Math.max(0.3, member.solar);
-    const house = member.offLevel * HOUSE * random.normal();
+    // The sky of the last hour over a usual day's, as this particle's panels make of it.
+    let sky = Number.isNaN(sunNow) ? skyMean : sunNow / Math.max(0.3, particle.solar);
+    const house = particle.offLevel * HOUSE * random.normal();
     const fill = (begin: number, end: number) => {
       for (let i = begin; i < end; i++) {
         const aheadS = (i - from) * stepS;
         load[i] = Math.exp(noFirst * forgotten[i - from]! + (stays + comes) * Math.min(1, aheadS / 1800));
         comes = kept * comes + COMES * fresh * random.normal();
         skies[i] = Math.min(1.4, sky);
-        // A member's sun is fitted to the sky as it was read, its panels' factor in it.
-        settings.sky[i] = sunSeen ? Math.min(1.4, sky * member.solar) : 1;
+        // A particle's sun is fitted to the sky as it was read, its panels' factor in it.
+        settings.sky[i] = sunSeen ? Math.min(1.4, sky * particle.solar) : 1;
         sky = skyMean + (sky - skyMean) * skyKept;
       }
     };
-    let s = member.startShare - (log.countedAll + member.zero * hours) / member.bankAh;
+    let s = particle.startShare - (log.countedAll + particle.zero * hours) / particle.bankAh;
     nowShares.push(s);
     let reserved = Infinity;
     let cut = Infinity;
-    let V = Number.isNaN(lastVolts) ? restAt(s) : lastVolts;
     let carried = from;
     let last = steps;
     for (let i = from; i < steps; i++) {
       if (i === carried) {
-        // Carried on by the piece: most members are at their end long before the horizon.
+        // Carried on by the piece: most particles are at their end long before the horizon.
         carried = Math.min(steps, i + Math.ceil(PIECE_S / stepS));
         fill(i, carried);
-        carry(site, member, settings, state, i, carried, track, load);
+        propagate(site, particle, settings, state, i, carried, track, load);
       }
       const settled = 1 - Math.exp(-((i - from) * stepS) / HOUSE_SETTLES_S);
       const unitOff = settings.mode[i] === 0 ? fanWatts : 0;
       const onlyFan = settings.mode[i] === 1 && fanWatts === 0 ? site.unit.fan : 0;
-      const base = Math.max(0, member.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
-      const solar = site.solar[i]! * member.solar * skies[i]!;
+      const base = Math.max(0, particle.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
+      const solar = site.solar[i]! * particle.solar * skies[i]!;
       const watts = base + track.draw[i]! - solar;
-      const rest = restAt(s);
-      // Volts and amps of the mean draw settle in a pair of steps.
-      V = rest - (watts / Math.max(1, V)) * (inner + slow);
-      const amps = watts / Math.max(0.5 * rest, V);
+      const openVolts = openCircuitAt(battery, Math.min(1, Math.max(0, s)));
+      const { current: amps, voltage: V } = constantPower(openVolts, settledOhm, watts);
       let out: number;
-      if (amps <= 0) out = amps * (site.run.lithium ? 0.99 : 0.9);
-      else if (bank.peukert === 1) out = amps;
-      else if (site.unit.fixed) {
+      if (amps > 0 && bank.peukert !== 1 && site.unit.fixed) {
         // Peukert goes by the current of the moment: that of the runs and that of the rests.
         const share = track.share[i]!;
         const onAmps = Math.max(0, (base + track.full[i]! - solar) / V);
         const offAmps = Math.max(0, (base - solar) / V);
         out =
-          share * effectiveCurrent(onAmps, bank.ratedCurrent, bank.peukert) +
-          (1 - share) * effectiveCurrent(offAmps, bank.ratedCurrent, bank.peukert);
-      } else out = effectiveCurrent(amps, bank.ratedCurrent, bank.peukert);
+          share * countedCurrent(bank, battery.efficiency, onAmps) +
+          (1 - share) * countedCurrent(bank, battery.efficiency, offAmps);
+      } else out = countedCurrent(bank, battery.efficiency, amps);
       const h = i === from ? Math.max(0, stepS + slip) : stepS;
-      const next = Math.min(1, s - (out * h) / 3600 / member.bankAh);
+      const next = Math.min(1, s - (out * h) / 3600 / particle.bankAh);
       const startedS = i === from ? 0 : (i - from) * stepS + slip;
-      if (reserved === Infinity && next <= bank.reserveShare)
-        reserved = s <= bank.reserveShare ? startedS : startedS + (h * (s - bank.reserveShare)) / (s - next);
+      if (reserved === Infinity && next <= bank.reserveSoc)
+        reserved = s <= bank.reserveSoc ? startedS : startedS + (h * (s - bank.reserveSoc)) / (s - next);
       s = next;
       if (cut === Infinity) {
         const running = site.unit.fixed ? (track.share[i]! > 0.02 ? track.full[i]! : 0) : track.draw[i]!;
         const peak = Math.max(0, base + running - solar);
-        const current = peak / Math.max(0.5 * rest, V);
-        const bus = rest - current * (inner * member.resistance + slow);
+        const ohm = settledOhm + bank.innerResistance * (particle.resistance - 1);
+        const { current, voltage: bus } = constantPower(openVolts, ohm, peak);
         const far = bus - Math.max(0, current) * path.resistance;
         if (s <= 0 || bus < bank.stopVoltage || (converted && running > 0 && far < inverter.cutOffVoltage))
           cut = startedS + h;
@@ -300,12 +292,12 @@ export function ahead(
   };
 }
 
-/** Log of what the last windows drew over what the member has there: how the next hours begin. NaN where none says it. */
-function recentResidual({ segments, drawn, shares, draws, lastS, site }: Log, member: Member): number {
+/** Log of what the last windows drew over what the particle has there: how the next hours begin. NaN where none says it. */
+function recentResidual({ segments, drawn, shares, draws, lastS, site }: Log, particle: Particle): number {
   let sum = 0;
   let weight = 0;
   segments.windows.forEach((window, k) => {
-    const read = drawn(k, member);
+    const read = drawn(k, particle);
     if (Number.isNaN(read)) return;
     const guess = site.unit.fixed ? shares[k]! : draws[k]!;
     // A unit that gives all it has shows no more than that the load is no smaller.
@@ -421,8 +413,8 @@ export function handAnswers({ site, readings, segments }: Pick<Trial, "site" | "
   const end = count - 1;
   const soc = lastRead(readings.values.soc_pct);
   const counted = ampHoursBetween(readings, 0, end);
-  const level = Number.isNaN(soc) ? bank.startShare - counted / bank.capacityAh : soc / 100;
-  const ampHours = Math.max(0, (level - bank.reserveShare) * bank.capacityAh);
+  const level = Number.isNaN(soc) ? bank.startSoc - counted / bank.capacityAh : soc / 100;
+  const ampHours = Math.max(0, (level - bank.reserveSoc) * bank.capacityAh);
   const over = (amps: number) => (amps > 0.01 ? ampHours / amps : null);
   const lasted = segments.seconds[end]! / 3600;
   let from = end;

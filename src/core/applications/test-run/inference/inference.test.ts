@@ -8,13 +8,13 @@ import { ownRun } from "../../../../../tests/foreign/own";
 import { percent, scoreOne, summarise, type Scored } from "../../../../../tests/foreign/score";
 import { acceptFound, calibrate, monitorIsOff } from "./calibrate";
 import { ahead, fit, handAnswers, trialOf } from "./forecast";
-import { DIMENSIONS, GUESSES } from "./particle";
+import { DIMENSIONS, PARAMETER_NAMES } from "./particle";
 import { middleOf } from "./prior";
 import { emptyReadings, firstMinutes, fromList, type Readings } from "../log/readings";
 import { byKind, heldAgainst, kindOfRig, outcomeOf } from "../report/record";
 import { answer } from "../report/report";
-import { makeStandIn } from "../simulator/simulator";
-import { promisesOf, viewOf, whatIfs, whatIfsWritten } from "../report/view";
+import { makeSimulator } from "../simulator/simulator";
+import { forecastSnapshots, viewOf, whatIfs, whatIfsWritten } from "../report/view";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
@@ -128,7 +128,7 @@ describe("what a drawn log says of its rig", () => {
   const log = drawn(10);
   // Ohm's law: the volts fall by 4 mOhm times the amps that step.
   const trial = trialOf(van(), log);
-  const found = Object.fromEntries(calibrate(trial, fit(trial, { members: 120 })!).map((one) => [one.key, one]));
+  const found = Object.fromEntries(calibrate(trial, fit(trial, { particles: 120 })!).map((one) => [one.key, one]));
   it("finds the draw, the fan, the base and the ohms", () => {
     expect(found.fan!.value).toBeCloseTo(5, 0);
     expect(found.running!.value).toBeCloseTo(60, -1);
@@ -159,7 +159,7 @@ describe("what a drawn log says of its rig", () => {
       wrong.values.soc_pct[i] = 95 - (100 * counted) / 200;
     }
     const own = trialOf(van(), wrong);
-    const monitor = calibrate(own, fit(own, { members: 60 })!).find(({ key }) => key === "monitor")!;
+    const monitor = calibrate(own, fit(own, { particles: 60 })!).find(({ key }) => key === "monitor")!;
     expect(monitor.value).toBeCloseTo(200, -1);
     expect(monitorIsOff(monitor)).toBe(true);
     expect(monitor.offered).toBe(false);
@@ -261,8 +261,8 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     expect(segments.windows.every(({ toS }) => toS <= 1210)).toBe(true);
     const bent = (sigmas: number) => {
       const z = new Float64Array(DIMENSIONS);
-      z[GUESSES.indexOf("shape")] = sigmas;
-      return log.explain(prior.member(z));
+      z[PARAMETER_NAMES.indexOf("shape")] = sigmas;
+      return log.logLikelihood(prior.particle(z));
     };
     expect(bent(3)).toBeLessThan(bent(0));
   });
@@ -273,8 +273,8 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     const { log, prior } = trialOf(rig(), evening(on, off));
     const drawing = (sigmas: number) => {
       const z = new Float64Array(DIMENSIONS);
-      z[GUESSES.indexOf("draw")] = sigmas;
-      return log.explain(prior.member(z));
+      z[PARAMETER_NAMES.indexOf("draw")] = sigmas;
+      return log.logLikelihood(prior.particle(z));
     };
     expect(drawing(4)).toBeLessThan(drawing(0));
   });
@@ -292,12 +292,12 @@ describe("a guess that is given up early", () => {
     const { log, prior } = trialOf(rig, drawn(30));
     const random = seeded(7);
     const z = () => Float64Array.from({ length: DIMENSIONS }, () => random.normal());
-    const floor = log.explain(prior.member(new Float64Array(DIMENSIONS)));
+    const floor = log.logLikelihood(prior.particle(new Float64Array(DIMENSIONS)));
     let givenUp = 0;
     for (let n = 0; n < 200; n++) {
-      const guess = prior.member(z());
-      const whole = log.explain(guess);
-      const early = log.explain(guess, floor);
+      const guess = prior.particle(z());
+      const whole = log.logLikelihood(guess);
+      const early = log.logLikelihood(guess, floor);
       if (whole >= floor) expect(early).toBe(whole);
       else if (early === -Infinity) givenUp++;
       else expect(early).toBe(whole);
@@ -315,7 +315,7 @@ describe("a log of days", () => {
     expect(Math.max(...widths(trialOf(van(), firstMinutes(log, 600))))).toBeLessThan(1000);
   });
   it("has a forecast, with the reserve reached where that many amp-hours are gone", () => {
-    const { answer } = viewOf(van(), log, { members: 60 })!;
+    const { answer } = viewOf(van(), log, { particles: 60 })!;
     expect(answer.ok && answer.view.toReserve.p50).toBe(0);
   });
 });
@@ -328,7 +328,7 @@ describe("the answers of a hand", () => {
     const { bank } = trial.site.system;
     // 10 A for 10 min, 70 A for 20, then twelve cycles of 15 and 70 A, and six minutes of 15.
     const counted = (10 * 10 + 70 * 20 + 42.5 * 144 + 15 * 6) / 60;
-    const left = (bank.startShare - bank.reserveShare) * 300 - counted;
+    const left = (bank.startSoc - bank.reserveSoc) * 300 - counted;
     expect(hand.ampHours).toBeCloseTo(left, 0);
     expect(hand.now).toBeCloseTo(left / 15, 1);
     expect(hand.average).toBeCloseTo((3 * left) / counted, 1);
@@ -341,13 +341,13 @@ describe("a forecast", () => {
   const log = drawn(30);
   it("is the same for the same seed, and within 5 % among three seeds", () => {
     const trial = trialOf(van(), log);
-    const p50 = (seed: number) => ahead(trial, fit(trial, { members: 500, seed })!).hoursToReserve.p50!;
+    const p50 = (seed: number) => ahead(trial, fit(trial, { particles: 500, seed })!).hoursToReserve.p50!;
     const first = p50(1);
     expect(p50(1)).toBe(first);
     for (const seed of [2, 3]) expect(Math.abs(p50(seed) / first - 1)).toBeLessThan(0.05);
   });
   it("comes later where less is asked: a warmer set point, the fan alone, off", () => {
-    const { session } = viewOf(van(), log, { members: 200 })!;
+    const { session } = viewOf(van(), log, { particles: 200 })!;
     const [asIs, warmer, fan, off] = whatIfs(session!, [
       {},
       { setShift: 3 },
@@ -359,7 +359,7 @@ describe("a forecast", () => {
     expect(off).toBeGreaterThanOrEqual(fan);
   });
   it("answers what-ifs as they are written, of the local day, and refuses what it cannot read", () => {
-    const { session, answer: made } = viewOf(van(), log, { members: 150 })!;
+    const { session, answer: made } = viewOf(van(), log, { particles: 150 })!;
     if (!made.ok) throw new Error(made.message);
     const [asIs, warmer, night] = whatIfsWritten(session!, ["as it is", "+2", "off at midnight"], "Europe/Lisbon");
     expect(asIs).toEqual(made.view.toReserve);
@@ -369,15 +369,15 @@ describe("a forecast", () => {
   });
   it("says the same of a population whatever was asked of it before", () => {
     const trial = trialOf(van(), log);
-    const one = fit(trial, { members: 60, seed: 1 })!;
-    const other = fit(trial, { members: 60, seed: 2 })!;
+    const one = fit(trial, { particles: 60, seed: 1 })!;
+    const other = fit(trial, { particles: 60, seed: 2 })!;
     const first = ahead(trial, one).hoursToReserve;
     ahead(trial, other, { setShift: 3 });
     expect(ahead(trial, one).hoursToReserve).toEqual(first);
     expect(ahead(trialOf(van(), log), one).hoursToReserve).toEqual(first);
   });
   it("has its tenth before its middle before its ninetieth, and the cut-off after the reserve", () => {
-    const { answer: made } = viewOf(van(), log, { members: 200 })!;
+    const { answer: made } = viewOf(van(), log, { particles: 200 })!;
     if (!made.ok) throw new Error(made.message);
     const { toReserve, toCutoff } = made.view;
     expect(toReserve.p10!).toBeLessThan(toReserve.p50!);
@@ -386,12 +386,12 @@ describe("a forecast", () => {
   });
   it("goes on from where it was when a reading comes, and can be stopped", () => {
     const earlier = trialOf(van(), firstMinutes(log, 150));
-    const population = fit(earlier, { members: 300 })!;
+    const population = fit(earlier, { particles: 300 })!;
     const later = trialOf(van(), firstMinutes(log, 151));
-    const onward = ahead(later, fit(later, { members: 300, from: population })!).hoursToReserve.p50!;
-    const afresh = ahead(later, fit(later, { members: 400 })!).hoursToReserve.p50!;
+    const onward = ahead(later, fit(later, { particles: 300, from: population })!).hoursToReserve.p50!;
+    const afresh = ahead(later, fit(later, { particles: 400 })!).hoursToReserve.p50!;
     expect(Math.abs(onward / afresh - 1)).toBeLessThan(0.1);
-    expect(fit(later, { members: 50, progress: () => true })).toBeNull();
+    expect(fit(later, { particles: 50, progress: () => true })).toBeNull();
   });
   it("needs three readings over a minute, and says so", () => {
     const few = answer(van(), fromList([{ timeMs: T0, values: { battery_current_a: -5 } }]))!;
@@ -405,7 +405,7 @@ describe("a forecast", () => {
       ["enormous", drawn(60, { base: 4000, on: 4900, between: 4000 })],
       ["empty", fromList([])],
     ];
-    for (const [, readings] of odd) expect(viewOf(van(), readings, { members: 40 })).not.toBeNull();
+    for (const [, readings] of odd) expect(viewOf(van(), readings, { particles: 40 })).not.toBeNull();
   });
 });
 
@@ -474,8 +474,8 @@ describe("forecasts held against what happened", () => {
 
 describe("the stand-in", () => {
   const rig = van();
-  const made = (faults: Parameters<typeof makeStandIn>[1]["faults"], seed = 3) =>
-    makeStandIn(rig, { seed, faults, every: 10, startShare: 0.8 }, T0);
+  const made = (faults: Parameters<typeof makeSimulator>[1]["faults"], seed = 3) =>
+    makeSimulator(rig, { seed, faults, every: 10, startShare: 0.8 }, T0);
   it("tells the same run for the same number, another for another", () => {
     expect(made([]).readings.slice(0, 50)).toEqual(made([]).readings.slice(0, 50));
     expect(made([], 4).readings[400]).not.toEqual(made([], 3).readings[400]);
@@ -503,8 +503,8 @@ describe("the stand-in", () => {
   });
   it("lets an unlearned soft starter's peaks fall from start to start", () => {
     const soft: Rig = { ...rig, units: [{ ...rig.units[0]!, cure: "soft-starter" }] };
-    const { readings } = makeStandIn(soft, { seed: 1, faults: ["unlearned-soft-starter"], every: 10 }, T0);
-    const { answer: view } = viewOf(soft, fromList(readings.slice(0, 1500)), { members: 40 })!;
+    const { readings } = makeSimulator(soft, { seed: 1, faults: ["unlearned-soft-starter"], every: 10 }, T0);
+    const { answer: view } = viewOf(soft, fromList(readings.slice(0, 1500)), { particles: 40 })!;
     expect(view.ok && view.view.peaksSay).toBe("learning");
   });
 });
@@ -516,7 +516,7 @@ describe("predicted against happened", () => {
     const outcome = outcomeOf(trial, 1, 300);
     // 240 Ah at 10 A for 10 min, 120 A for 20, then 90 A on average.
     expect(outcome.reserveH).toBeCloseTo(0.5 + (240 - 10 / 6 - 40) / 90, 1);
-    const promises = promisesOf(van(), firstMinutes(log, 70), 60);
+    const promises = forecastSnapshots(van(), firstMinutes(log, 70), 60);
     expect(promises.map(({ minutes }) => minutes)).toEqual([15, 30, 60]);
     const held = heldAgainst(kindOfRig(van()), promises, outcome);
     expect(held).toHaveLength(3);

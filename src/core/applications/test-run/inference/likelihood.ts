@@ -1,38 +1,39 @@
-import { bankRestVoltage, effectiveCurrent } from "../../../models/battery/battery";
+import { openCircuitVoltage } from "../../../models/battery/battery";
+import { chargeEfficiency, countedCurrent, settledResistance } from "../../../simulation/kernel/battery";
 import { LOWEST_SPEED } from "../../../models/air-conditioner/air-conditioner";
 import {
-  carry,
+  propagate,
   startOf,
-  trackOf,
+  trajectoryOf,
   variableShare,
-  type Member,
-  type MemberState,
+  type Particle,
+  type ParticleState,
   type Settings,
-  type Track,
+  type Trajectory,
 } from "./particle";
 import { heldCabin, seenCabin } from "../segmentation/cabin-seen";
 import { has, type Readings } from "../log/readings";
 import type { Segments, Window } from "../segmentation/segments";
 import type { Site } from "../site/site";
 
-/** How well a member explains a log, and the state that it ends the log in. */
+/** How well a particle explains a log, and the state that it ends the log in. */
 export interface Log {
   site: Site;
   segments: Segments;
   settings: Settings;
   /** Steps of the site's lines that the log covers. */
   steps: number;
-  track: Track;
-  /** What the unit was seen to do in a window: share of running, or W over its fan, by a member's own off level; NaN where it cannot be told. */
-  drawn(k: number, member: Member): number;
+  track: Trajectory;
+  /** What the unit was seen to do in a window: share of running, or W over its fan, by a particle's own off level; NaN where it cannot be told. */
+  drawn(k: number, particle: Particle): number;
   /** Effective A h out by the middle of each window, and by the end of the log; seconds too. */
   counted: Float64Array;
   countedAll: number;
   lastS: number;
-  /** Log-likelihood of a member, of windows that are each at most 1; -Infinity as soon as it is known to be under `floor`. */
-  explain(member: Member, floor?: number): number;
-  /** Runs the member through the log; its state at the end, its window means kept in `shares`, `draws`. */
-  carryThrough(member: Member): MemberState;
+  /** Log-likelihood of a particle, of windows that are each at most 1; -Infinity as soon as it is known to be under `floor`. */
+  logLikelihood(particle: Particle, floor?: number): number;
+  /** Runs the particle through the log; its state at the end, its window means kept in `shares`, `draws`. */
+  propagateThrough(particle: Particle): ParticleState;
   shares: Float64Array;
   draws: Float64Array;
 }
@@ -205,8 +206,8 @@ export function countedCharge(site: Site, { values }: Readings, { seconds }: Seg
   const { bank } = site.system;
   const current = values.battery_current_a;
   const out = new Float64Array(seconds.length);
-  const effective = (amps: number) =>
-    amps > 0 ? effectiveCurrent(amps, bank.ratedCurrent, bank.peukert) : amps * (site.run.lithium ? 0.99 : 0.9);
+  const efficiency = chargeEfficiency(site.run.lithium);
+  const effective = (amps: number) => countedCurrent(bank, efficiency, amps);
   for (let i = 1; i < seconds.length; i++)
     out[i] =
       out[i - 1]! +
@@ -261,7 +262,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
   const lastS = seconds[seconds.length - 1]!;
   const steps = Math.min(site.steps, Math.max(1, Math.round(lastS / stepS)));
   const settings = settingsOf(site, readings, segments, steps);
-  const track = trackOf(site.steps);
+  const track = trajectoryOf(site.steps);
   const charge = countedCharge(site, readings, segments);
   const count = windows.length;
   const counted = new Float64Array(count);
@@ -297,7 +298,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
   const levels = Math.sqrt(Math.max(1, count));
   const fan = unit.fanBetween ? unit.fan : 0;
   const cells = bank.cellsInSeries;
-  const resistance = bank.innerResistance + 0.5 * bank.cellResistance;
+  const resistance = settledResistance(bank);
   const voltWindows = windows.filter(({ volts }) => !Number.isNaN(volts)).length;
   const pacedVolts = Math.sqrt(Math.max(1, voltWindows / 3));
   const sunRead = windows.some(({ solar }) => solar > 15);
@@ -307,12 +308,12 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
   const fanSeen = fanLevel && fanLevel.count >= 3 ? fanLevel.value : fan;
   const shares = new Float64Array(count);
   const draws = new Float64Array(count);
-  const drawn = (k: number, member: Member): number => {
+  const drawn = (k: number, particle: Particle): number => {
     const window = windows[k]!;
     if (!ran(window)) return NaN;
     if (unit.fixed) return window.share;
     if (segments.mainsApart && !Number.isNaN(window.mains)) return window.mains - fanSeen;
-    return segments.sunApart ? window.net - member.offLevel : NaN;
+    return segments.sunApart ? window.net - particle.offLevel : NaN;
   };
 
   // What a variable unit's mean draw cannot be told to, by what was read: a spread that went with the guess would favour
@@ -339,14 +340,14 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     ends[k] = Math.max(ends[k - 1] ?? 0, Math.min(steps, Math.floor(Math.max(from + 0.25, toS / stepS)) + 1));
   });
 
-  /** Carries a member through the log piece by piece and shows each window as soon as it is passed; stops where told. */
-  const pass = (member: Member, seen: ((k: number) => void) | null, enough: () => boolean): MemberState => {
-    const state = startOf(member);
-    const inner = { ...member };
+  /** Carries a particle through the log piece by piece and shows each window as soon as it is passed; stops where told. */
+  const pass = (particle: Particle, seen: ((k: number) => void) | null, enough: () => boolean): ParticleState => {
+    const state = startOf(particle);
+    const inner = { ...particle };
     let k = 0;
     for (let done = 0; done < steps && !enough();) {
       const next = Math.min(steps, done + PIECE_STEPS);
-      carry(site, inner, settings, state, done, next, track);
+      propagate(site, inner, settings, state, done, next, track);
       for (let i = done; i < next; i++) {
         lines.draw[i + 1] = lines.draw[i]! + track.draw[i]!;
         lines.share[i + 1] = lines.share[i]! + track.share[i]!;
@@ -362,7 +363,7 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     }
     return state;
   };
-  const carryThrough = (member: Member): MemberState => pass(member, null, () => false);
+  const carryThrough = (particle: Particle): ParticleState => pass(particle, null, () => false);
 
   const held = settings.seenC ? heldCabin(segments) : null;
   const heldSetC = settings.setC[steps - 1]!;
@@ -370,12 +371,12 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
   let before = 0;
   let beforeCabin = 0;
   /** Log-likelihood of one window after those before it: never above zero, on which stopping early rests. */
-  const ofWindow = (k: number, member: Member): number => {
+  const ofWindow = (k: number, particle: Particle): number => {
     let sum = 0;
     const window = windows[k]!;
     const on = ran(window);
     const keep = gaps[k]!;
-    const solar = segments.sunApart ? 0 : between(lines.solar, window) * member.solar;
+    const solar = segments.sunApart ? 0 : between(lines.solar, window) * particle.solar;
     const full = between(lines.full, window);
     if (unit.fixed) {
       if (on) {
@@ -389,20 +390,20 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
         sum -= 0.5 * fresh * fresh;
         before = residual;
         if (!Number.isNaN(window.on)) {
-          const r = (member.offLevel + full - solar - window.on) / (rootOfSquares(0.02 * full, 0.3 * solar) * levels);
+          const r = (particle.offLevel + full - solar - window.on) / (rootOfSquares(0.02 * full, 0.3 * solar) * levels);
           sum -= 0.5 * r * r;
         }
       }
       if (!Number.isNaN(window.off)) {
         const r =
-          (member.offLevel - (fanOn(window) ? 0 : fan) - solar - window.off) /
-          (rootOfSquares(0.08 * member.offLevel + 3, 0.3 * solar) * levels);
+          (particle.offLevel - (fanOn(window) ? 0 : fan) - solar - window.off) /
+          (rootOfSquares(0.08 * particle.offLevel + 3, 0.3 * solar) * levels);
         sum -= 0.5 * r * r;
       }
     } else {
       // Its mains watts, where they were read, say what the unit draws whatever the house and the sun do.
       const apart = segments.mainsApart && !Number.isNaN(window.mains);
-      const predicted = apart ? draws[k]! + fanSeen : member.offLevel - (fanOn(window) ? 0 : fan) + draws[k]! - solar;
+      const predicted = apart ? draws[k]! + fanSeen : particle.offLevel - (fanOn(window) ? 0 : fan) + draws[k]! - solar;
       const spread = spreads[k]!;
       const residual = (predicted - (apart ? window.mains : window.net)) / spread;
       const fresh = (residual - keep * before) / Math.sqrt(1 - keep * keep + OWN_SHARE);
@@ -417,34 +418,37 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     }
     if (!Number.isNaN(window.volts)) {
       const hours = (window.fromS + window.toS) / 7200;
-      const level = Math.min(1, Math.max(0, member.startShare - (counted[k]! + member.zero * hours) / member.bankAh));
+      const level = Math.min(
+        1,
+        Math.max(0, particle.startShare - (counted[k]! + particle.zero * hours) / particle.bankAh),
+      );
       const predicted =
-        bankRestVoltage(bank, level) -
-        window.amps * resistance * member.resistance +
-        member.voltsOff * CURVE_OFF[bank.chemistry] * cells;
+        openCircuitVoltage(bank, level) -
+        window.amps * resistance * particle.resistance +
+        particle.voltsOff * CURVE_OFF[bank.chemistry] * cells;
       const r = (predicted - window.volts) / (CURVE_NOISE[bank.chemistry] * cells * pacedVolts);
       sum -= 0.5 * Math.min(40, r * r);
     }
     if (sunRead && window.solar > 15) {
-      const r = Math.log(Math.max(5, between(lines.solar, window) * member.solar) / window.solar) / (0.35 * levels);
+      const r = Math.log(Math.max(5, between(lines.solar, window) * particle.solar) / window.solar) / (0.35 * levels);
       sum -= 0.5 * r * r;
     }
     return sum;
   };
-  const explain = (member: Member, floor = -Infinity): number => {
+  const logLikelihood = (particle: Particle, floor = -Infinity): number => {
     let sum = 0;
     before = 0;
     beforeCabin = 0;
     pass(
-      member,
+      particle,
       (k) => {
-        sum += ofWindow(k, member);
+        sum += ofWindow(k, particle);
       },
       () => sum < floor,
     );
     if (sum < floor) return -Infinity;
     if (held) {
-      const r = (held.cabinC - heldSetC - member.setShift) / held.spread;
+      const r = (held.cabinC - heldSetC - particle.setShift) / held.spread;
       sum -= 0.5 * r * r;
     }
     if (shown) {
@@ -470,8 +474,8 @@ export function logOf(site: Site, readings: Readings, segments: Segments): Log {
     counted,
     countedAll: charge[charge.length - 1]!,
     lastS,
-    explain,
-    carryThrough,
+    logLikelihood: logLikelihood,
+    propagateThrough: carryThrough,
     shares,
     draws,
   };

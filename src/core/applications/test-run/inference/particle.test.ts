@@ -3,14 +3,14 @@ import { emptyRig } from "@/core/document/schema";
 import { trialOf } from "./forecast";
 import { settingsOf } from "./likelihood";
 import {
-  carry,
+  propagate,
   lostToStarts,
   runningShare,
   startOf,
   startsOf,
-  trackOf,
-  type Member,
-  type MemberState,
+  trajectoryOf,
+  type Particle,
+  type ParticleState,
 } from "./particle";
 import { middleOf } from "./prior";
 import { firstMinutes, fromList } from "../log/readings";
@@ -26,7 +26,7 @@ const log = fromList(
 const { site, prior, log: read } = trialOf(emptyRig("Slab"), log);
 const { cabin } = site.run;
 /** The unit off, no sun, nobody on board. */
-const still = (change: Partial<Member>): Member => ({
+const still = (change: Partial<Particle>): Particle => ({
   ...middleOf(prior),
   sun: 0,
   gains: 0,
@@ -36,17 +36,17 @@ const still = (change: Partial<Member>): Member => ({
   ...change,
 });
 const resting = { ...read.settings, mode: new Int8Array(site.steps) };
-/** The member's state after so many hours. */
-function after(member: Member, hours: number): MemberState {
-  const state = startOf(member);
-  carry(site, member, resting, state, 0, Math.round((hours * 3600) / site.stepS), trackOf(site.steps));
+/** The particle's state after so many hours. */
+function after(particle: Particle, hours: number): ParticleState {
+  const state = startOf(particle);
+  propagate(site, particle, resting, state, 0, Math.round((hours * 3600) / site.stepS), trajectoryOf(site.steps));
   return state;
 }
 
-describe("the slow mass of a member", () => {
+describe("the slow mass of a particle", () => {
   // So much air that its temperature stands: the slab's face is held at 20 degC.
   const held = still({ lightMass: 1e9 });
-  const capacity = cabin.slowMass * held.slowMass;
+  const capacity = cabin.massHeatCapacity * held.slowMass;
   const conductance = cabin.coupling * held.coupling;
   const first = 8 / Math.PI ** 2;
   /** Time constant of the slab's first mode, s. */
@@ -79,10 +79,11 @@ describe("the slow mass of a member", () => {
 describe("a cabin that loses nothing", () => {
   it.each([0.5, 2, 12])("holds its heat for %f hours", (hours) => {
     const shut = still({ heatLoss: 0 });
-    const heat = ({ cabinC, massC, deepC }: Pick<MemberState, "cabinC" | "massC" | "deepC">) => {
+    const heat = ({ cabinC, massC, deepC }: Pick<ParticleState, "cabinC" | "massC" | "deepC">) => {
       const deep = 8 / Math.PI ** 2;
       return (
-        cabin.lightMass * shut.lightMass * cabinC + cabin.slowMass * shut.slowMass * ((1 - deep) * massC + deep * deepC)
+        cabin.airHeatCapacity * shut.lightMass * cabinC +
+        cabin.massHeatCapacity * shut.slowMass * ((1 - deep) * massC + deep * deepC)
       );
     };
     const before = heat(startOf(shut));
@@ -140,10 +141,10 @@ describe("a variable unit that is asked for less than its least", () => {
     shiftWeight: new Float64Array(evening.site.steps),
     seenC: null,
   };
-  const member: Member = { ...middleOf(evening.prior), sun: 0, setShift: 0, cabinC: set + 3, massC: set, gains: 1 };
+  const particle: Particle = { ...middleOf(evening.prior), sun: 0, setShift: 0, cabinC: set + 3, massC: set, gains: 1 };
   const steps = Math.round((5 * 3600) / evening.site.stepS);
-  const track = trackOf(evening.site.steps);
-  carry(evening.site, member, settings, startOf(member), 0, steps, track);
+  const track = trajectoryOf(evening.site.steps);
+  propagate(evening.site, particle, settings, startOf(particle), 0, steps, track);
   const cabin = track.cabinC.subarray(0, steps);
   const bottom = cabin.indexOf(cabin.reduce((low, value) => Math.min(low, value), Infinity));
   it("goes on to the low end of its band", () => {
@@ -163,8 +164,8 @@ describe("a variable unit that is asked for less than its least", () => {
   });
 });
 
-describe("a member that guesses right", () => {
-  // The core's own runs, of hidden values that the member is told here: what is left is what a mean of cycles leaves out.
+describe("a particle that guesses right", () => {
+  // The core's own runs, of hidden values that the particle is told here: what is left is what a mean of cycles leaves out.
   const off: { fixed: boolean; share: number }[] = [];
   const led: { read: number; drawn: number }[] = [];
   const moisture: number[] = [];
@@ -176,7 +177,7 @@ describe("a member that guesses right", () => {
     const steps = Math.floor((run.reserveH * 3600) / site.stepS);
     const fan = site.unit.fanBetween ? site.unit.fan : 0;
     // The Day reckons with a longer lag at a start than a trial expects.
-    const told: Member = {
+    const told: Particle = {
       ...middleOf(prior),
       ...{ capacity: 1, coupling: 1, sun: 1, setShift: 0, solar: 1, zero: 0, draw: 1, heatLoss: 1 },
       shape: run.kind.fixed ? 75 / 40 : 1,
@@ -185,10 +186,10 @@ describe("a member that guesses right", () => {
       humidity: run.run.humidity[0]!,
       offLevel: site.base + fan,
     };
-    const track = trackOf(site.steps);
+    const track = trajectoryOf(site.steps);
     // Not led by the cabin as read: its own control is what is held against the coupled run's.
     const settings = { ...settingsOf(site, run.readings, segments, steps), seenC: null };
-    carry(site, told, settings, startOf(told), 0, steps, track);
+    propagate(site, told, settings, startOf(told), 0, steps, track);
     let drawn = 0;
     for (let i = 0; i < steps; i++) drawn += (told.offLevel + track.draw[i]!) * site.stepS;
     let out = 0;
@@ -198,7 +199,7 @@ describe("a member that guesses right", () => {
     moisture.push(site.free.humidity / run.run.humidity[0]! - 1);
     if (run.kind.fixed) continue;
     const { log, segments: parts } = trialOf(run.hidden, firstMinutes(run.readings, 240));
-    log.carryThrough(told);
+    log.propagateThrough(told);
     parts.windows.forEach((window, k) => {
       const read = log.drawn(k, told);
       if (window.fromS > (parts.firstOnS ?? 0) + 600 && !Number.isNaN(read)) led.push({ read, drawn: log.draws[k]! });

@@ -1,16 +1,27 @@
-import { LATENT_HEAT } from "../../../reference/air/moist";
-import { LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
+import { heatFactor, LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import { moistureHeld } from "../../../models/cabin/cabin";
+import { moistureAfter } from "../../../simulation/kernel/cabin";
+import { fanCap, MOST_SPEED } from "../../../simulation/kernel/control";
+import {
+  condenserC,
+  coolingReached,
+  COOLING_LAG_S,
+  hotCapacity,
+  latentPart,
+  wetBulbNearRating,
+  wetCapacity,
+  wetPower,
+} from "../../../simulation/kernel/unit";
 import type { Site } from "../site/site";
 
 /*
- * One guess of the truth, carried through the log and on: two thermal nodes and moisture, the unit's regulation averaged
+ * one particle, carried through the log and on: two thermal nodes and moisture, the unit's regulation averaged
  * over its cycles. A cycling unit's edges are chance; its mean is what empties the bank, and a mean is smooth in all that
  * is guessed. Implicit steps, exact where the set point is held.
  */
 
-/** The guessed quantities of a member, each a standard normal in the sampler. */
-export const GUESSES = [
+/** The guessed quantities of a particle, each a standard normal in the sampler. */
+export const PARAMETER_NAMES = [
   "heatLoss",
   "sun",
   "capacity",
@@ -34,11 +45,11 @@ export const GUESSES = [
   "resistance",
   "settling",
 ] as const;
-export type Guess = (typeof GUESSES)[number];
-export const DIMENSIONS = GUESSES.length;
+export type ParameterName = (typeof PARAMETER_NAMES)[number];
+export const DIMENSIONS = PARAMETER_NAMES.length;
 
-/** What a member's guesses mean: factors on the rig's own values unless said. */
-export interface Member {
+/** What a particle's guesses mean: factors on the rig's own values unless said. */
+export interface Particle {
   heatLoss: number;
   sun: number;
   capacity: number;
@@ -77,12 +88,9 @@ export interface Member {
  * chapter 3; from memory). Two of them: what answers soon, and what goes on for hours where one exponential would be over.
  */
 const DEEP_SHARE = 8 / Math.PI ** 2;
-const COIL_HUMIDITY = 0.0072;
-const RATED_HUMIDITY = 0.0111;
-const RATED_WET_BULB_GAIN = 0.015;
 
-/** The state that a member goes on from. */
-export interface MemberState {
+/** The state that a particle goes on from. */
+export interface ParticleState {
   cabinC: number;
   /** Of the slow mass, what answers soon and what answers late. */
   massC: number;
@@ -97,8 +105,8 @@ export interface MemberState {
   speed: number;
 }
 
-/** Lines that a carried member fills, by step. */
-export interface Track {
+/** Lines that a carried particle fills, by step. */
+export interface Trajectory {
   /** Mean W at the bank over the off level, share of the compressor (or speed), cabin. */
   draw: Float64Array;
   share: Float64Array;
@@ -107,7 +115,7 @@ export interface Track {
   full: Float64Array;
 }
 
-export function trackOf(steps: number): Track {
+export function trajectoryOf(steps: number): Trajectory {
   const line = () => new Float64Array(steps);
   return { draw: line(), share: line(), cabinC: line(), full: line() };
 }
@@ -116,14 +124,14 @@ export function trackOf(steps: number): Track {
 export interface Settings {
   mode: Int8Array;
   setC: Float64Array;
-  /** Outdoors, as read or as usual, before the member's own shift; by step. */
+  /** Outdoors, as read or as usual, before the particle's own shift; by step. */
   outdoorC: Float64Array;
-  /** Weight of the member's shift: 0 where it was read. */
+  /** Weight of the particle's shift: 0 where it was read. */
   shiftWeight: Float64Array;
   /** Sun over that of a usual day at that hour: 1 where the sky was not seen. */
   sky: Float64Array;
   /**
-   * Cabin as it was read, degC at the step's beginning, where a member is led by it; NaN elsewhere. One more than steps;
+   * Cabin as it was read, degC at the step's beginning, where a particle is led by it; NaN elsewhere. One more than steps;
    * null where it is led nowhere.
    */
   seenC: Float64Array | null;
@@ -131,18 +139,13 @@ export interface Settings {
   startsSeen: number | null;
 }
 
-const CAPS_VARIABLE = [0, 0, 0.5, 0.75, 1.1];
-const CAPS_FIXED = [0, 0, 0.88, 0.94, 1];
-
 /**
  * Seconds that a started compressor takes to cool in full: tested losses at part load are about half of the default that
- * the Day is reckoned with (AHRI 210/240's C_d of 0.25 comes to 75 s at three starts an hour; both from memory).
+ * the day's run takes (common practice, no source).
  */
-const START_LAG_S = 40;
-/** Seconds after which a start is over. */
-const LAG_OVER_S = 8 * START_LAG_S;
+const START_LAG_S = (8 / 15) * COOLING_LAG_S;
 
-/** Seconds in which a member that is led by the cabin as read closes on it. */
+/** Seconds in which a particle that is led by the cabin as read closes on it. */
 const LED_S = 900;
 
 /** Usual seconds in which a variable unit's control closes on its set point. */
@@ -180,12 +183,12 @@ export function runningShare(x: number, lost: number): number {
   return (Math.sqrt(b * b + 4 * lost * x) - b) / (2 * lost);
 }
 
-export function startOf(member: Member): MemberState {
+export function startOf(particle: Particle): ParticleState {
   return {
-    cabinC: member.cabinC,
-    massC: member.massC,
-    deepC: member.massC,
-    humidity: member.humidity,
+    cabinC: particle.cabinC,
+    massC: particle.massC,
+    deepC: particle.massC,
+    humidity: particle.humidity,
     settled: false,
     resting: false,
     onFor: 0,
@@ -194,26 +197,26 @@ export function startOf(member: Member): MemberState {
 }
 
 /**
- * Carries a member from step `from` to before `to`, changing `state`; fills `track`. `load` is a factor on the heat that
+ * Carries a particle from step `from` to before `to`, changing `state`; fills `track`. `load` is a factor on the heat that
  * the unit has to take out, by step, or null for one.
  */
-export function carry(
+export function propagate(
   site: Site,
-  member: Member,
+  particle: Particle,
   settings: Settings,
-  state: MemberState,
+  state: ParticleState,
   from: number,
   to: number,
-  track: Track,
+  track: Trajectory,
   load: Float64Array | null = null,
 ): void {
   const { unit, run, stepS: h, airUA, seaUA } = site;
   const { cabin } = run;
   const fixed = unit.fixed;
-  const Ca = (cabin.lightMass * member.lightMass) / h;
-  const Cm = (cabin.slowMass * member.slowMass) / h;
-  const Gm = cabin.coupling * member.coupling;
-  const kU = member.heatLoss;
+  const Ca = (cabin.airHeatCapacity * particle.lightMass) / h;
+  const Cm = (cabin.massHeatCapacity * particle.slowMass) / h;
+  const Gm = cabin.coupling * particle.coupling;
+  const kU = particle.heatLoss;
   const UAair = airUA * kU;
   const UAsea = seaUA * kU;
   const Cs = DEEP_SHARE * Cm;
@@ -221,62 +224,56 @@ export function carry(
   const half = Gm / 2;
   const soon = half / (Cf + half);
   const late = half / (Cs + half);
-  const held = moistureHeld(cabin.volume);
-  const wetShare = Math.max(0, 1 - unit.sensibleShare);
-  const caps = fixed ? CAPS_FIXED : CAPS_VARIABLE;
-  const low = variableShare(LOWEST_SPEED, member.shape);
+  const held = moistureHeld(cabin.volume, site.air.pressurePa);
+  const flows = { flow: 0, outdoor: 0, water: 0, drying: 0 };
+  const low = variableShare(LOWEST_SPEED, particle.shape);
   // At its lowest speed a variable unit cycles too, by that much less cooling.
-  const cooling = unit.capacity * member.capacity * unit.sensibleShare * (fixed ? 1 : LOWEST_SPEED);
-  const losesK = UAair + UAsea + site.changes[from]! * member.airChanges + Gm;
+  const cooling = unit.capacity * particle.capacity * unit.sensibleShare * (fixed ? 1 : LOWEST_SPEED);
+  const losesK = UAair + UAsea + site.changes[from]! * particle.airChanges + Gm;
   const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losesK, (Ca * h) / losesK, unit.minimumOff);
-  const lost = lostToStarts(starts, START_LAG_S * (fixed ? member.shape : 1));
-  const kept = fixed ? 0 : Math.exp(-h / member.settling);
+  const lost = lostToStarts(starts, START_LAG_S * (fixed ? particle.shape : 1));
+  const kept = fixed ? 0 : Math.exp(-h / particle.settling);
   const led = Math.exp(-h / LED_S);
-  const follows = fixed ? 1 : 1 - Math.exp(-h / (0.6 * member.settling));
-  const ramp = unit.rampTime * (member.settling / SETTLING_S);
-  const fullPower = unit.power * member.draw;
+  const follows = fixed ? 1 : 1 - Math.exp(-h / (0.6 * particle.settling));
+  const ramp = unit.rampTime * (particle.settling / SETTLING_S);
+  const fullDraw = unit.power * particle.draw;
+  const fullCapacity = unit.capacity * particle.capacity;
   const rest = unit.fanBetween ? unit.fan : 0;
-  const knownFactor = 1 + unit.powerPerKelvin * (unit.knownAtC - 35);
   const halfBand = unit.band / 2;
   const { seenC } = settings;
   let { cabinC: Ta, massC: Tf, deepC: Ts, humidity: w, settled, resting, onFor, speed } = state;
   for (let i = from; i < to; i++) {
-    const outdoor = settings.outdoorC[i]! + member.outdoor * settings.shiftWeight[i]!;
-    const changes = site.changes[i]! * member.airChanges;
-    const flow = site.changesFlow[i]! * member.airChanges;
+    const outdoor = settings.outdoorC[i]! + particle.outdoor * settings.shiftWeight[i]!;
+    const changes = site.changes[i]! * particle.airChanges;
+    const flow = site.changesFlow[i]! * particle.airChanges;
     const G = UAair + UAsea + changes;
     const factor = load === null ? 1 : load[i]!;
     const skin = site.skinSun[i]!;
-    const shine = member.sun * settings.sky[i]!;
+    const shine = particle.sun * settings.sky[i]!;
     const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, kU) + site.glassAir[i]! * shine;
-    const heat = (UAair + changes) * outdoor + UAsea * run.seaC + sun + site.gains[i]! * member.gains;
+    const heat = (UAair + changes) * outdoor + UAsea * run.seaC + sun + site.gains[i]! * particle.gains;
     const massSun = 0.5 * site.glassMass[i]! * shine;
     // All nodes at the step's end, the unit taking out Q: D T = N - Q.
     const N = Ca * Ta + heat + soon * (Cf * Tf + massSun) + late * (Cs * Ts + massSun);
     const D = Ca + G + Gm - (soon + late) * half;
-    const set = member.setShift + settings.setC[i]!;
+    const set = particle.setShift + settings.setC[i]!;
     const mode = settings.mode[i]!;
     let Q = 0;
     let share = 0;
     let draw = 0;
-    const at = unit.seaC === null ? outdoor + unit.rise : unit.seaC + unit.rise;
-    const wetBulb = 19 + 0.32 * (Ta - 27) + 640 * (w - RATED_HUMIDITY);
-    const wet = wetBulb < -7 ? 0.6 : Math.min(1.3, 1 + RATED_WET_BULB_GAIN * (wetBulb - 19));
-    const heatPower = Math.max(0.5, (1 + unit.powerPerKelvin * (at - 35)) / knownFactor);
-    const wetPower = Math.min(1.1, Math.max(0.9, 1 + 0.005 * (wetBulb - 19)));
-    const full = fullPower * heatPower * wetPower;
-    const dry = wetShare * Math.min(1.6, Math.max(0, (w - COIL_HUMIDITY) / (RATED_HUMIDITY - COIL_HUMIDITY)));
+    const at = condenserC(unit, outdoor, run.seaC);
+    const wetBulbC = wetBulbNearRating(Ta, w);
+    const full = fullDraw * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetPower(wetBulbC);
+    const dry = latentPart(unit.sensibleShare, w);
     let drying = 0;
     if (mode >= 2) {
       onFor += h;
-      const capacity = unit.capacity * member.capacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
+      const capacity = fullCapacity * hotCapacity(unit.capacityPerKelvin, at) * wetCapacity(wetBulbC);
       // A circuit that was just started does not cool yet.
-      const was = onFor - h;
-      const reached =
-        was > LAG_OVER_S ? 1 : 1 - (START_LAG_S / h) * (Math.exp(-was / START_LAG_S) - Math.exp(-onFor / START_LAG_S));
+      const reached = coolingReached(onFor - h, h, START_LAG_S);
       const sensible = capacity * reached * (1 - dry);
-      let cap = caps[mode]!;
-      if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, ramp)) * 1.1);
+      let cap = fanCap(fixed, mode);
+      if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, ramp)) * MOST_SPEED);
       // First down to the low end of the band, then at rest up to its middle, then held there.
       let aim = fixed && !settled ? set - halfBand : set + (Ta - set) * kept;
       if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
@@ -328,7 +325,7 @@ export function carry(
         draw = share * Math.max(0, full - rest);
       } else {
         share = Math.min(1.1, x);
-        const over = Math.max(0, full * (x < LOWEST_SPEED ? low : variableShare(x, member.shape)) - rest);
+        const over = Math.max(0, full * (x < LOWEST_SPEED ? low : variableShare(x, particle.shape)) - rest);
         draw = x < LOWEST_SPEED ? runningShare(x / LOWEST_SPEED, lost) * over : over;
       }
       drying = (Q / Math.max(0.2, 1 - dry)) * dry;
@@ -336,8 +333,11 @@ export function carry(
     Ta = (N - Q / factor) / D;
     Tf = (Cf * Tf + half * Ta + massSun) / (Cf + half);
     Ts = (Cs * Ts + half * Ta + massSun) / (Cs + half);
-    w += ((flow * (site.humidity[i]! - w) + site.moisture[i]! * member.gains - drying / LATENT_HEAT) * h) / held;
-    if (w < 0.003) w = 0.003;
+    flows.flow = flow;
+    flows.outdoor = site.humidity[i]!;
+    flows.water = site.moisture[i]! * particle.gains;
+    flows.drying = drying;
+    w = moistureAfter(w, h, held, flows, site.air, Ta);
     track.draw[i] = draw;
     track.share[i] = share;
     track.cabinC[i] = Ta;

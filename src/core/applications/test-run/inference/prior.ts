@@ -2,21 +2,21 @@ import { CHEMISTRIES } from "../../../reference/battery/chemistry";
 import { has, type Readings } from "../log/readings";
 import type { Segments } from "../segmentation/segments";
 import type { Site } from "../site/site";
-import { DIMENSIONS, GUESSES, SETTLING_S, type Guess, type Member } from "./particle";
+import { DIMENSIONS, PARAMETER_NAMES, SETTLING_S, type ParameterName, type Particle } from "./particle";
 
 /** What is known before the log is looked at: each guess's middle and the width of a standard normal's one. */
 export interface Prior {
-  member(z: Float64Array, offset?: number): Member;
-  widths: Record<Guess, number>;
+  particle(z: Float64Array, offset?: number): Particle;
+  widths: Record<ParameterName, number>;
 }
 
-const INDEX = Object.fromEntries(GUESSES.map((guess, i) => [guess, i])) as Record<Guess, number>;
+const INDEX = Object.fromEntries(PARAMETER_NAMES.map((guess, i) => [guess, i])) as Record<ParameterName, number>;
 
 /*
  * Widths, as one sigma of a factor's logarithm unless said. They are the trade's ignorance of a described rig, from the
  * ranges in the rig's own fields (low to high taken as two and a half sigma), not from any run.
  */
-const WIDTHS: Record<Guess, number> = {
+const WIDTHS: Record<ParameterName, number> = {
   heatLoss: 0.22,
   sun: 0.32,
   capacity: 0.1,
@@ -117,17 +117,17 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const firstSoc = soc.findIndex((value) => !Number.isNaN(value));
   const counted = firstSoc > 0 ? ampHoursBetween(readings, 0, firstSoc) : 0;
   const startKnown = firstSoc >= 0;
-  const shareMiddle = startKnown ? soc[firstSoc]! / 100 + counted / system.bank.capacityAh : system.bank.startShare;
+  const shareMiddle = startKnown ? soc[firstSoc]! / 100 + counted / system.bank.capacityAh : system.bank.startSoc;
   const startOrigin = values.bank.startShare.origin;
   widths.startShare = startKnown ? 0.03 : known(startOrigin) ? 0.02 : startOrigin === "plate" ? 0.035 : 0.06;
 
   const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
   const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
-  const w = GUESSES.map((guess) => widths[guess]);
+  const w = PARAMETER_NAMES.map((guess) => widths[guess]);
 
-  const member = (z: Float64Array, at = 0): Member => {
-    const v = (guess: Guess) => z[at + INDEX[guess]]! * w[INDEX[guess]]!;
+  const particle = (z: Float64Array, at = 0): Particle => {
+    const v = (guess: ParameterName) => z[at + INDEX[guess]]! * w[INDEX[guess]]!;
     // Full is full: what would be over it is a little under.
     let startShare = shareMiddle + v("startShare") - (startKnown ? 0.005 : 0.015);
     if (startShare > 1) startShare = Math.max(0.5, 1 - 0.3 * (startShare - 1));
@@ -157,7 +157,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       settling: SETTLING_S * Math.exp(v("settling")),
     };
   };
-  return { member, widths };
+  return { particle: particle, widths };
 }
 
 /** A h out of the bank between two readings, by the trapezium; gaps are bridged. */
@@ -169,4 +169,4 @@ export function ampHoursBetween({ timeMs, values }: Readings, from: number, to: 
   return sum;
 }
 
-export const middleOf = (prior: Prior): Member => prior.member(new Float64Array(DIMENSIONS));
+export const middleOf = (prior: Prior): Particle => prior.particle(new Float64Array(DIMENSIONS));

@@ -1,6 +1,6 @@
 import { seeded, type Random } from "../../../units/random";
 
-/** A population of guesses, standard normal before a log, one row of `dimensions` a member. */
+/** A population of guesses, standard normal before a log, one row of `dimensions` a particle. */
 export interface Population {
   count: number;
   dimensions: number;
@@ -14,7 +14,7 @@ export interface SamplerCall {
   dimensions: number;
   seed: number;
   /** Log-likelihood of the row at an offset; -Infinity will do where it is under `floor`. */
-  explain(z: Float64Array, offset: number, floor: number): number;
+  logLikelihood(z: Float64Array, offset: number, floor: number): number;
   /** Rounds of moves at each temperature, and at the last. */
   rounds?: number;
   lastRounds?: number;
@@ -32,12 +32,12 @@ const CROSSINGS = [0.15, 0.4, 1];
 /**
  * Samples what a log leaves open: tempered from the prior (or from an earlier population) to the full likelihood, each
  * temperature chosen so that half of the population still counts, then resampled and moved along differences of its own
- * members, over some of the dimensions at a time (Del Moral, Doucet and Jasra 2006, sequential Monte Carlo samplers; ter
+ * particles, over some of the dimensions at a time (Del Moral, Doucet and Jasra 2006, sequential Monte Carlo samplers; ter
  * Braak 2006 and Vrugt et al. 2009, differential evolution Markov chains; from memory). The same seed gives the
  * same population. Null where it was stopped.
  */
 export function sample(call: SamplerCall): Population | null {
-  const { count, dimensions: d, seed, explain, rounds = 12, lastRounds = 60, from, progress } = call;
+  const { count, dimensions: d, seed, logLikelihood: explain, rounds = 12, lastRounds = 60, from, progress } = call;
   const random = seeded(seed);
   const z = new Float64Array(count * d);
   const explained = new Float64Array(count);
@@ -76,7 +76,7 @@ export function sample(call: SamplerCall): Population | null {
   let temperatures = 0;
   for (let again = true; again;) {
     if (warm < 1) {
-      // The next temperature: as far as half of the members still count.
+      // The next temperature: as far as half of the particles still count.
       let next = 1;
       if (weigh((n) => (1 - warm) * explained[n]!) < 0.5 * count) {
         let low = warm;
@@ -94,7 +94,7 @@ export function sample(call: SamplerCall): Population | null {
     resample(z, explained, weights, count, d, random);
     const turns = warm === 1 ? lastRounds : temperatures++ < 16 ? rounds : LATE_ROUNDS;
     for (let round = 0; round < turns; round++) {
-      // Partners come from the round's beginning, so that the order of the members does not matter.
+      // Partners come from the round's beginning, so that the order of the particles does not matter.
       before.set(z);
       for (let n = 0; n < count; n++) {
         const at = n * d;
@@ -136,7 +136,7 @@ export function sample(call: SamplerCall): Population | null {
   return { count, dimensions: d, z, explained };
 }
 
-/** Systematic resampling: each member as often as its weight asks, in place. */
+/** Systematic resampling: each particle as often as its weight asks, in place. */
 function resample(
   z: Float64Array,
   explained: Float64Array,

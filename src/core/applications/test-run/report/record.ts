@@ -2,7 +2,7 @@ import type { Rig } from "../../../document/schema";
 import type { Forecast, HandAnswers, Quantiles, Trial } from "../inference/forecast";
 
 /** Minutes into a log at which a trial's forecast is kept, to be held against what happens. */
-export const PROMISE_MINUTES = [15, 30, 60, 120] as const;
+export const SNAPSHOT_MINUTES = [15, 30, 60, 120] as const;
 
 /** Kind of a rig, for the workshop's record: how its unit runs, what its bank is, whether the sun helps. */
 export function kindOfRig(rig: Rig): string {
@@ -12,14 +12,14 @@ export function kindOfRig(rig: Rig): string {
 }
 
 /** A forecast as it was given. */
-export interface Promised {
+export interface ForecastSnapshot {
   minutes: number;
   toReserve: Quantiles;
   toCutoff: Quantiles;
   hand: { now: number | null; average: number | null; halfHour: number | null };
 }
 
-export function promiseOf(minutes: number, forecast: Forecast, hand: HandAnswers): Promised {
+export function forecastSnapshot(minutes: number, forecast: Forecast, hand: HandAnswers): ForecastSnapshot {
   return {
     minutes,
     toReserve: forecast.hoursToReserve,
@@ -43,7 +43,7 @@ export interface Outcome {
  */
 export function outcomeOf(trial: Trial, startShare: number, bankAh: number): Outcome {
   const { segments, site, readings } = trial;
-  const reserve = site.system.bank.reserveShare;
+  const reserve = site.system.bank.reserveSoc;
   const current = readings.values.battery_current_a;
   let counted = 0;
   let reserveH: number | null = null;
@@ -69,7 +69,7 @@ export interface Held {
   handError: number | null;
 }
 
-export function heldAgainst(kind: string, promises: readonly Promised[], outcome: Outcome | null): Held[] {
+export function heldAgainst(kind: string, promises: readonly ForecastSnapshot[], outcome: Outcome | null): Held[] {
   if (!outcome || outcome.reserveH === null) return [];
   const { reserveH } = outcome;
   const chargedToH = outcome.chargedToH ?? 0;

@@ -30,7 +30,7 @@ export interface Answer {
 export type Answered = { ok: true; answer: Answer } | { ok: false; message: string; repairs: Repair[] };
 
 export interface AnswerCall {
-  members?: number;
+  particles?: number;
   seed?: number;
   from?: Population | null;
   whatIf?: WhatIf;
@@ -123,7 +123,7 @@ export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer):
     hours_to_reserve: forecast.hoursToReserve,
     hours_to_cutoff: forecast.hoursToCutoff,
     state_of_charge_now: forecast.shareNow,
-    reserve: site.system.bank.reserveShare,
+    reserve: site.system.bank.reserveSoc,
     by_hand: { amps_now: hand.now, average_so_far: hand.average, last_half_hour: hand.halfHour },
     states: {
       pace_s: segments.pace,

@@ -12,8 +12,8 @@ import {
   type Trial,
   type WhatIf,
 } from "../inference/forecast";
-import { carry, DIMENSIONS, startOf, trackOf } from "../inference/particle";
-import { outcomeOf, promiseOf, PROMISE_MINUTES, type Outcome, type Promised } from "./record";
+import { propagate, DIMENSIONS, startOf, trajectoryOf } from "../inference/particle";
+import { outcomeOf, forecastSnapshot, SNAPSHOT_MINUTES, type Outcome, type ForecastSnapshot } from "./record";
 import { gapsOf, repair, type Gap, type Repair } from "../log/repair";
 import { firstMinutes, type Readings } from "../log/readings";
 import type { Population } from "../inference/sampler";
@@ -84,7 +84,7 @@ export interface Session {
 }
 
 export interface ViewCall {
-  members: number;
+  particles: number;
   seed?: number;
   whatIf?: WhatIf;
   from?: Population | null;
@@ -138,19 +138,19 @@ export function whatIfsWritten(session: Session, texts: readonly string[], timeZ
 }
 
 /** The forecasts as they would have been given at the usual minutes of a log, for what was predicted against what happened. */
-export function promisesOf(rig: Rig, raw: Readings, members = 250): Promised[] {
+export function forecastSnapshots(rig: Rig, raw: Readings, particles = 250): ForecastSnapshot[] {
   const { readings } = repair(raw);
   const count = readings.timeMs.length;
   if (count < LEAST_READINGS) return [];
   const lastMin = (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 60_000;
-  const out: Promised[] = [];
-  for (const minutes of PROMISE_MINUTES) {
+  const out: ForecastSnapshot[] = [];
+  for (const minutes of SNAPSHOT_MINUTES) {
     if (minutes > lastMin) break;
     const cut = thinned(firstMinutes(readings, minutes), MOST_ANALYSED);
     if (cut.timeMs.length < LEAST_READINGS) continue;
     const trial = trialOf(rig, cut);
-    const population = fit(trial, { members });
-    if (population) out.push(promiseOf(minutes, ahead(trial, population), handAnswers(trial)));
+    const population = fit(trial, { particles: particles });
+    if (population) out.push(forecastSnapshot(minutes, ahead(trial, population), handAnswers(trial)));
   }
   return out;
 }
@@ -169,9 +169,9 @@ function drawView(
   let start = 0;
   let capacity = 0;
   for (let n = 0; n < population.count; n++) {
-    const member = prior.member(population.z, n * DIMENSIONS);
-    start += member.startShare / population.count;
-    capacity += member.bankAh / population.count;
+    const particle = prior.particle(population.z, n * DIMENSIONS);
+    start += particle.startShare / population.count;
+    capacity += particle.bankAh / population.count;
   }
   const drawn = thinned(readings, MOST_DRAWN);
   const first = readings.timeMs[0]!;
@@ -209,7 +209,7 @@ function drawView(
     peaksSay: learning(peaks),
     notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),
     ...promisedLine(trial, start),
-    reserve: site.system.bank.reserveShare,
+    reserve: site.system.bank.reserveSoc,
     toReserve: forecast.hoursToReserve,
     toCutoff: forecast.hoursToCutoff,
     shareNow: forecast.shareNow,
@@ -244,8 +244,8 @@ const PROMISED_STEP_S = 300;
 function promisedLine(trial: Trial, startShare: number): { promised: Float64Array; promisedStepS: number } {
   const { site, log } = trial;
   const { bank } = site.system;
-  const own = trial.prior.member(new Float64Array(DIMENSIONS));
-  const member = {
+  const own = trial.prior.particle(new Float64Array(DIMENSIONS));
+  const particle = {
     ...own,
     offLevel: site.base + (site.unit.fanBetween ? site.unit.fan : 0),
     startShare,
@@ -259,14 +259,14 @@ function promisedLine(trial: Trial, startShare: number): { promised: Float64Arra
     sky: new Float64Array(site.steps).fill(1),
     shiftWeight: new Float64Array(site.steps),
   };
-  const track = trackOf(site.steps);
-  carry(site, member, settings, startOf(member), 0, site.steps, track);
+  const track = trajectoryOf(site.steps);
+  propagate(site, particle, settings, startOf(particle), 0, site.steps, track);
   const stride = Math.max(1, Math.round(PROMISED_STEP_S / site.stepS));
   const promised: number[] = [];
-  let share = member.startShare;
+  let share = particle.startShare;
   for (let i = 0; i < site.steps && share > 0; i++) {
     if (i % stride === 0) promised.push(share);
-    const watts = member.offLevel + track.draw[i]! - site.solar[i]!;
+    const watts = particle.offLevel + track.draw[i]! - site.solar[i]!;
     share = Math.min(1, share - (watts * site.stepS) / 3600 / (bank.nominalVoltage * 1.03) / bank.capacityAh);
   }
   return { promised: Float64Array.from(promised), promisedStepS: stride * site.stepS };

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { q, trialVan } from "../../../../../tests/rigs";
 import { trialOf } from "../inference/forecast";
 import { heldCabin } from "./cabin-seen";
-import { carry, startOf, trackOf, type Member } from "../inference/particle";
+import { propagate, startOf, trajectoryOf, type Particle } from "../inference/particle";
 import { middleOf } from "../inference/prior";
 import { fromList } from "../log/readings";
 
@@ -74,7 +74,7 @@ describe("the temperature that was held", () => {
   });
 });
 
-describe("a member that is led by the cabin as read", () => {
+describe("a particle that is led by the cabin as read", () => {
   const {
     site,
     prior,
@@ -83,10 +83,10 @@ describe("a member that is led by the cabin as read", () => {
     van("variable"),
     log(60, (s) => Math.max(21, falling(s))),
   );
-  const member: Member = { ...middleOf(prior), cabinC: 30, massC: 30, gains: 2 };
-  const drive = (change: Partial<Member>) => {
-    const track = trackOf(site.steps);
-    carry(site, { ...member, ...change }, read.settings, startOf(member), 0, read.steps, track);
+  const particle: Particle = { ...middleOf(prior), cabinC: 30, massC: 30, gains: 2 };
+  const drive = (change: Partial<Particle>) => {
+    const track = trajectoryOf(site.steps);
+    propagate(site, { ...particle, ...change }, read.settings, startOf(particle), 0, read.steps, track);
     return track;
   };
   it("comes to it whatever its set point and its control's pace", () => {
@@ -101,7 +101,7 @@ describe("a member that is led by the cabin as read", () => {
     expect(Math.abs(two! / one! - 1)).toBeLessThan(0.1);
   });
   it("draws more for it where the cabin lets in more or holds more heat", () => {
-    const mean = (change: Partial<Member>) =>
+    const mean = (change: Partial<Particle>) =>
       drive(change)
         .draw.subarray(Math.floor(read.steps / 2), read.steps)
         .reduce((sum, w) => sum + w, 0);

@@ -4,7 +4,7 @@ import { trialVan } from "../../../../../tests/rigs";
 import { meanwhile } from "./charged";
 import { ahead, fit, trialOf } from "../inference/forecast";
 import { firstMinutes, fromList, type Readings } from "../log/readings";
-import { heldAgainst, outcomeOf, promiseOf } from "../report/record";
+import { heldAgainst, outcomeOf, forecastSnapshot } from "../report/record";
 import { answer, answerAsJson, whyDifferent } from "../report/report";
 import { segment } from "./segment";
 import { siteOf } from "../site/site";
@@ -65,7 +65,7 @@ describe("a battery that is charged while a log runs", () => {
       // Half on and half off: the share that the mains shows.
       for (const { share } of inside) expect(share).toBeCloseTo(0.5, 1);
       expect(windows.length).toBeGreaterThan(3);
-      const { answer: made } = viewOf(trialVan(), fed(log, 90, 72, 108), { members: 20 })!;
+      const { answer: made } = viewOf(trialVan(), fed(log, 90, 72, 108), { particles: 20 })!;
       if (!made.ok) throw new Error(made.message);
       expect(made.view.states.some(({ state }) => state === "untold")).toBe(!told);
     }
@@ -102,7 +102,7 @@ describe("a battery that is charged while a log runs", () => {
       const plain = firstMinutes(readings, 120);
       const next = (log: Readings) => {
         const trial = trialOf(rig, log);
-        return { trial, watts: ahead(trial, fit(trial, { members: 150 })!).wattsNextHour };
+        return { trial, watts: ahead(trial, fit(trial, { particles: 150 })!).wattsNextHour };
       };
       const { trial, watts } = next(fed(plain, 40, 60, 100));
       expect(trial.segments.charged).toHaveLength(1);
@@ -113,7 +113,7 @@ describe("a battery that is charged while a log runs", () => {
     }
   }, 60_000);
   it("is told in words and in JSON while it lasts", () => {
-    const made = answer(trialVan(), fed(cycling, 90, 150, 999), { members: 60 })!;
+    const made = answer(trialVan(), fed(cycling, 90, 150, 999), { particles: 60 })!;
     if (!made.ok) throw new Error(made.message);
     expect(whyDifferent(made.answer)[0]).toMatch(
       /^Something other than the panels charges the battery with about \d+ A/,
@@ -125,8 +125,8 @@ describe("a battery that is charged while a log runs", () => {
     const log = fed(cycling, 90, 40, 50);
     const trial = trialOf(trialVan(), log);
     const promise = (minutes: number) => {
-      const forecast = ahead(trial, fit(trial, { members: 40, rounds: 1, lastRounds: 1 })!);
-      return promiseOf(minutes, forecast, { now: 2, average: 2, halfHour: 2, ampHours: 100 });
+      const forecast = ahead(trial, fit(trial, { particles: 40, rounds: 1, lastRounds: 1 })!);
+      return forecastSnapshot(minutes, forecast, { now: 2, average: 2, halfHour: 2, ampHours: 100 });
     };
     const outcome = { ...outcomeOf(trial, 0.9, 300), reserveH: 3 };
     expect(outcome.chargedToH).toBeCloseTo(49 / 60, 2);

@@ -1,6 +1,7 @@
 import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
 import { has, type Readings } from "../log/readings";
 import { dcAdded } from "../../../models/inverter/inverter";
+import { condenserC } from "../../../simulation/kernel/unit";
 import { blurredOf } from "./blurred";
 import { levelOf, percentile, type Level } from "./levels";
 import { chargedIn, meanwhile } from "./charged";
@@ -16,7 +17,7 @@ const levelOfMeans = (value: number, count: number): Level => ({ value, spread: 
 /** Half the width of the look-around in which on and off levels are told apart, s. */
 const AROUND_S = 45 * 60;
 /** Usual seconds between readings: their median. */
-export function paceOf(seconds: Float64Array): number {
+export function samplingInterval(seconds: Float64Array): number {
   if (seconds.length < 2) return 60;
   const gaps = Array.from(seconds.subarray(1), (s, i) => s - seconds[i]!).sort((a, b) => a - b);
   return Math.max(1, percentile(gaps, 0.5));
@@ -25,7 +26,7 @@ export function paceOf(seconds: Float64Array): number {
 /** W at the bank that the running unit is expected to add, over the fan, on that day. */
 export function expectedStep(site: Site, outdoorC: number): number {
   const { unit } = site;
-  const at = unit.seaC === null ? outdoorC + unit.rise : unit.seaC + unit.rise;
+  const at = condenserC(unit, outdoorC, site.run.seaC);
   const running = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC);
   return Math.max(20, unit.fixed ? running - (unit.fanBetween ? unit.fan : 0) : running - unit.fan);
 }
@@ -38,7 +39,7 @@ export function segment(readings: Readings, site: Site): Segments {
   const { timeMs, values } = readings;
   const count = timeMs.length;
   const seconds = Float64Array.from(timeMs, (ms) => (ms - timeMs[0]!) / 1000);
-  const pace = paceOf(seconds);
+  const pace = samplingInterval(seconds);
   const { bank } = site.system;
   const current = values.battery_current_a;
   const sunApart = !site.panels || has(readings, "solar_power_w");

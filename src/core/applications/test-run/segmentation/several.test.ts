@@ -66,7 +66,7 @@ describe("several fixed-speed units", () => {
   });
   it("have their draw told together, and offered to none", () => {
     const trial = trialOf(twins(), drawn());
-    const found = calibrate(trial, fit(trial, { members: 60, rounds: 2, lastRounds: 2 })!);
+    const found = calibrate(trial, fit(trial, { particles: 60, rounds: 2, lastRounds: 2 })!);
     const running = found.find(({ key }) => key === "running")!;
     expect(running.label).toBe("Added battery current, all air conditioners on");
     expect(running.offered).toBe(false);

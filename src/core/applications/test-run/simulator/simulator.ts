@@ -37,7 +37,7 @@ export const FAULT_NAMES: Record<FaultKey, string> = {
   "tired-bank": "Battery aged",
 };
 
-export interface StandInSetup {
+export interface SimulatorSetup {
   seed: number;
   faults: FaultKey[];
   /** Seconds between readings: 5 to 300. */
@@ -47,7 +47,7 @@ export interface StandInSetup {
 }
 
 /** What was hidden, for the comparison afterwards. */
-export interface StandInTruth {
+export interface SimulatorTruth {
   faults: FaultKey[];
   heatLoss: number;
   bankAh: number;
@@ -71,9 +71,9 @@ export interface Probes {
   waterC: number | null;
 }
 
-export interface StandIn {
+export interface Simulator {
   readings: Reading[];
-  truth: StandInTruth;
+  truth: SimulatorTruth;
   probesAt(index: number): Probes;
 }
 
@@ -91,7 +91,7 @@ const BREAKER_OHM = 0.0011;
 const MONITOR_WRONG = 1.5;
 
 /** Makes the whole run of a stand-in from its seed: the same seed and start give the same readings. */
-export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): StandIn {
+export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number): Simulator {
   const random = seeded(setup.seed + 77);
   const spread = (width: number) => Math.exp(width * random.normal());
   const has = (fault: FaultKey) => setup.faults.includes(fault);
@@ -105,7 +105,11 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
   const planned = rig.plan.patterns[0]?.spans.filter(({ kind }) => TAKEN_ALONG.includes(kind)) ?? [];
   const hidden: Rig = {
     ...rig,
-    cabin: { ...rig.cabin, heatLoss: q(cabin.heatLoss * spread(0.14)), slowMass: q(cabin.slowMass * spread(0.25)) },
+    cabin: {
+      ...rig.cabin,
+      heatLoss: q(cabin.heatLoss * spread(0.14)),
+      slowMass: q(cabin.massHeatCapacity * spread(0.25)),
+    },
     units: rig.units.map((unit, i) => ({
       ...unit,
       coolingPower: q(visible.values.units[i]!.coolingPower.value * spread(0.06)),
@@ -121,7 +125,7 @@ export function makeStandIn(rig: Rig, setup: StandInSetup, startMs: number): Sta
         visible.values.bank.condition.value * (has("tired-bank") ? (lithium ? 0.74 : 0.58) : 0.98 * spread(0.03)),
       ),
       startShare: q(
-        Math.min(1, Math.max(0.05, (setup.startShare ?? visible.bank.startShare) - 0.01 - 0.02 * random.even())),
+        Math.min(1, Math.max(0.05, (setup.startShare ?? visible.bank.startSoc) - 0.01 - 0.02 * random.even())),
       ),
       ...(has("tired-bank") ? { resistance: q(visible.values.bank.resistance.value * 2.2) } : {}),
     },

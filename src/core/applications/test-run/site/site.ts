@@ -1,8 +1,9 @@
 import { offsetAt } from "../../../units/clock";
-import { inputOf, runRig, type Question } from "../../../simulation/day/simulate";
-import { LATENT_HEAT, moistAir, saturationRatio } from "../../../reference/air/moist";
-import { moistureHeld, PERSON, twoNodesAfter } from "../../../models/cabin/cabin";
-import type { RunInput, RunRig } from "../../../simulation/day/run";
+import { inputOf, simulationParameters, type Question } from "../../../simulation/day/simulate";
+import { LATENT_HEAT, moistAir, type MoistAir } from "../../../reference/air/moist";
+import { moistureHeld, PERSON } from "../../../models/cabin/cabin";
+import { moistureAfter, nodesAfter } from "../../../simulation/kernel/cabin";
+import type { SimulationInput, SimulationParameters } from "../../../simulation/day/input";
 import type { Rig } from "../../../document/schema";
 import { timeZoneOfRig } from "../../../document/place";
 import { dcAdded } from "../../../models/inverter/inverter";
@@ -27,20 +28,22 @@ export interface OneUnit {
   band: number;
   minimumOff: number;
   rampTime: number;
-  rise: number;
-  /** Condenser in the sea: its air is the sea's temperature and `rise`. */
-  seaC: number | null;
+  /** K of the condenser's air over outdoors; or over the sea, with `sea`. */
+  condenserRise: number;
+  sea: boolean;
 }
 
-/** What the place, the season and the rig's document say about a run: the lines a member is carried through. */
+/** What the place, the season and the rig's document say about a run: the lines a particle is carried through. */
 export interface Site {
   rig: Rig;
   system: System;
-  run: RunRig;
+  run: SimulationParameters;
   unit: OneUnit;
   startMs: number;
   stepS: number;
   steps: number;
+  /** The place's air, by its height. */
+  air: MoistAir;
   /** Outdoors on a usual day of the month, degC; moisture. */
   outdoorC: Float64Array;
   humidity: Float64Array;
@@ -110,7 +113,7 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
     weather: "usual",
   };
   const { input, prime, weather, schedule } = inputOf(dated, question, system);
-  const run = runRig(system, true);
+  const run = simulationParameters(system, true);
   const steps = weather.steps - prime;
   const cut = (line: Float64Array) => line.slice(prime, prime + steps);
   const { cabin } = run;
@@ -144,6 +147,7 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
     startMs,
     stepS,
     steps,
+    air: moistAir(weather.pressurePa),
     outdoorC,
     humidity: cut(weather.humidity),
     skinSun,
@@ -168,32 +172,32 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
 }
 
 /** Two nodes and moisture through the day before a run, the unit off; `moisture` in kg/s by step. */
-function freeCabin({ rig, weather, surroundings }: RunInput, prime: number, moisture: Float64Array): FreeCabin {
+function freeCabin({ rig, weather, surroundings }: SimulationInput, prime: number, moisture: Float64Array): FreeCabin {
   const { cabin } = rig;
-  const held = moistureHeld(cabin.volume);
+  const held = moistureHeld(cabin.volume, weather.pressurePa);
   const air = moistAir(weather.pressurePa);
-  let nodes = { air: weather.outdoorC[0]!, mass: weather.outdoorC[0]! };
+  let nodes = { airC: weather.outdoorC[0]!, massC: weather.outdoorC[0]! };
   let humidity = weather.humidity[0]!;
   for (let i = 0; i < prime; i++) {
-    const h = weather.stepS / held;
-    // Implicit: what a leaky cabin holds is exchanged within a step.
-    const wet =
-      (humidity + h * (surroundings.changesFlow[i]! * weather.humidity[i]! + moisture[i]!)) /
-      (1 + h * surroundings.changesFlow[i]!);
-    nodes = twoNodesAfter(nodes, weather.stepS, {
-      conductance: cabin.heatLoss + surroundings.changes[i]!,
-      outsideC:
-        (surroundings.skin[i]! + surroundings.changes[i]! * weather.outdoorC[i]!) /
-        (cabin.heatLoss + surroundings.changes[i]!),
+    const conductance = cabin.heatLoss + surroundings.changes[i]!;
+    nodes = nodesAfter(nodes, weather.stepS, {
+      conductance,
+      outsideC: (surroundings.skin[i]! + surroundings.changes[i]! * weather.outdoorC[i]!) / conductance,
       coupling: cabin.coupling,
-      airCapacity: cabin.lightMass,
-      massCapacity: cabin.slowMass,
+      airCapacity: cabin.airHeatCapacity,
+      massCapacity: cabin.massHeatCapacity,
       airHeat: surroundings.airHeat[i]!,
       massHeat: surroundings.massHeat[i]!,
     });
-    humidity = Math.min(wet, saturationRatio(air, nodes.air));
+    const flows = {
+      flow: surroundings.changesFlow[i]!,
+      outdoor: weather.humidity[i]!,
+      water: moisture[i]!,
+      drying: 0,
+    };
+    humidity = moistureAfter(humidity, weather.stepS, held, flows, air, nodes.airC);
   }
-  return { cabinC: nodes.air, massC: nodes.mass, humidity };
+  return { cabinC: nodes.airC, massC: nodes.massC, humidity };
 }
 
 /** The set point of the plan's main use, or the brief's. */
@@ -211,7 +215,7 @@ function atTerminals(watts: number, { bank, path }: System): number {
   return watts + amps * amps * path.resistance;
 }
 
-function oneUnit(run: RunRig, system: System): OneUnit {
+function oneUnit(run: SimulationParameters, system: System): OneUnit {
   const units = run.units;
   const sum = (value: (u: (typeof units)[number]) => number) => units.reduce((all, u) => all + value(u), 0);
   const capacity = sum((u) => u.capacity * u.foulingCapacity);
@@ -239,7 +243,7 @@ function oneUnit(run: RunRig, system: System): OneUnit {
     band: mean((u) => u.band),
     minimumOff: mean((u) => u.minimumOff),
     rampTime: mean((u) => u.rampTime),
-    rise: mean((u) => u.condenserRise),
-    seaC: first.sea ? run.seaC : null,
+    condenserRise: mean((u) => u.condenserRise),
+    sea: first.sea,
   };
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { database } from "@/server/database";
-import { door, idSchema, readBody, refuse } from "@/server/door";
+import { handler, idSchema, readBody, errorResponse } from "@/server/door";
 import { jobsUsing, partsOf, updateJobs } from "@/server/parts";
 import { say } from "@/core/messages/say";
 
@@ -10,21 +10,23 @@ const chosenSchema = z.object({
 });
 
 /** The jobs that use a part, with their verdicts now and with the part as it stands. */
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const [part] = await partsOf(database(), [id]);
-  return part ? Response.json({ jobs: await jobsUsing(database(), part) }) : refuse({ status: 404, message: GONE });
+  return part
+    ? Response.json({ jobs: await jobsUsing(database(), part) })
+    : errorResponse({ status: 404, message: GONE });
 }, GONE);
 
 /** Brings the chosen jobs to the part as it stands: `{ "jobs": [{ "id", "revision" }] }`. */
-export const POST = door<{ id: string }>(async (request, { id }) => {
+export const POST = handler<{ id: string }>(async (request, { id }) => {
   const [part] = await partsOf(database(), [id]);
-  if (!part) return refuse({ status: 404, message: GONE });
+  if (!part) return errorResponse({ status: 404, message: GONE });
   const read = await readBody(request);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const chosen = chosenSchema.safeParse(read.body);
   if (!chosen.success) {
     const faults = chosen.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
-    return refuse({ status: 400, message: "jobs: a list of ids and revisions expected", faults });
+    return errorResponse({ status: 400, message: "jobs: a list of ids and revisions expected", faults });
   }
   return Response.json({ updated: await updateJobs(database(), part, chosen.data.jobs) });
 }, GONE);

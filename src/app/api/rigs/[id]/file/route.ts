@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { door, refuse } from "@/server/door";
+import { handler, errorResponse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
 import { say } from "@/core/messages/say";
@@ -7,9 +7,9 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.none");
 
 /** The rig document as a file: what `bin/chillbank assess` reads and what import takes. */
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const found = await getRig(database(), id);
-  if (!found) return refuse({ status: 404, message: GONE });
+  if (!found) return errorResponse({ status: 404, message: GONE });
   return new Response(`${JSON.stringify(found.rig, null, 2)}\n`, {
     headers: {
       "content-type": "application/json; charset=utf-8",

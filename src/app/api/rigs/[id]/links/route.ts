@@ -1,30 +1,30 @@
 import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
-import { door, readBody, refuse } from "@/server/door";
+import { handler, readBody, errorResponse } from "@/server/door";
 import { listLinks, makeLink, newLinkSchema } from "@/server/links";
 import { getRig } from "@/server/rigs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const db = database();
-  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  if (!(await getRig(db, id))) return errorResponse({ status: 404, message: GONE });
   return Response.json({ links: await listLinks(db, id) });
 }, GONE);
 
 /** Makes a customer's page of what is stored: `{ "days": 30 | 90 | 365 }`. The address is given once. */
-export const POST = door<{ id: string }>(async (request, { id }) => {
+export const POST = handler<{ id: string }>(async (request, { id }) => {
   const read = await readBody(request);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const asked = newLinkSchema.safeParse(read.body);
   if (!asked.success) {
     const faults = asked.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
-    return refuse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
+    return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
   }
   const db = database();
   const found = await getRig(db, id);
-  if (!found) return refuse({ status: 404, message: GONE });
+  if (!found) return errorResponse({ status: 404, message: GONE });
   const date = found.updatedAt.toISOString().slice(0, 10);
   const page = await customerPage(found.rig, { revision: found.revision, date });
   const { token } = await makeLink(db, id, page, asked.data.days);

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import type { MeasuredRun } from "@/core/applications/handover/document";
-import type { Plan } from "@/core/applications/diagram/single-line-diagram";
+import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
-import { door, refuse } from "@/server/door";
+import { handler, errorResponse } from "@/server/door";
 import { runsOfRig, type Paper } from "@/server/pack-making";
 import { PLAN_FONT } from "@/server/pack-pdf";
 import { getRig, type StoredRig } from "@/server/rigs";
@@ -21,14 +21,14 @@ interface Asked {
 
 /** A route of a job's pack: what it is made of is found first. */
 export const packDoor = (handle: (request: Request, asked: Asked) => Promise<Response> | Response) =>
-  door<{ id: string }>(async (request, { id }) => {
+  handler<{ id: string }>(async (request, { id }) => {
     const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-    if (!asked.success) return refuse({ status: 400, message: "paper: a4 or letter" });
+    if (!asked.success) return errorResponse({ status: 400, message: "paper: a4 or letter" });
     const db = database();
     const found = await getRig(db, id);
-    if (!found) return refuse({ status: 404, message: GONE });
+    if (!found) return errorResponse({ status: 404, message: GONE });
     const paper = asked.data.paper ?? found.rig.handover.pack.paper;
     return handle(request, { found, runs: await runsOfRig(db, id), paper });
   }, GONE);
 
-export const drawPlan = (plan: Plan): string => planSvg(plan, PLAN_FONT);
+export const drawPlan = (diagram: SingleLineDiagram): string => planSvg(diagram, PLAN_FONT);

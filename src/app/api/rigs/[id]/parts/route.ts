@@ -2,7 +2,7 @@ import { z } from "zod";
 import { partsList } from "@/core/applications/handover/parts-list";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { database } from "@/server/database";
-import { door, refuse } from "@/server/door";
+import { handler, errorResponse } from "@/server/door";
 import { partsCsv, partsXlsx } from "@/server/parts-table";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
@@ -16,11 +16,11 @@ const TYPE = {
 };
 
 /** The parts list of a job as CSV, or as a workbook with `?as=xlsx`. */
-export const GET = door<{ id: string }>(async (request, { id }) => {
+export const GET = handler<{ id: string }>(async (request, { id }) => {
   const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!asked.success) return refuse({ status: 400, message: "as: csv or xlsx" });
+  if (!asked.success) return errorResponse({ status: 400, message: "as: csv or xlsx" });
   const found = await getRig(database(), id);
-  if (!found) return refuse({ status: 404, message: GONE });
+  if (!found) return errorResponse({ status: 404, message: GONE });
   const lines = partsList(found.rig, assess(found.rig));
   const { as } = asked.data;
   return new Response(as === "csv" ? partsCsv(lines) : await partsXlsx(lines), {

@@ -1,31 +1,31 @@
 import { database } from "@/server/database";
-import { door, readBody, refuse, rigOfBody } from "@/server/door";
+import { handler, readBody, errorResponse, rigOfBody } from "@/server/door";
 import { keepRevision, listRevisions, revisionSchema } from "@/server/options";
 import { getRig } from "@/server/rigs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const db = database();
-  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  if (!(await getRig(db, id))) return errorResponse({ status: 404, message: GONE });
   return Response.json({ revisions: await listRevisions(db, id) });
 }, GONE);
 
 /** Names a state: `{ "id", "name", "promise", "rig" }`; sent twice with one id it is kept once. */
-export const POST = door<{ id: string }>(async (request, { id }) => {
+export const POST = handler<{ id: string }>(async (request, { id }) => {
   const read = await readBody(request);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const document = rigOfBody(read.body);
-  if (!document.ok) return refuse(document.refusal);
+  if (!document.ok) return errorResponse(document.refusal);
   const { id: own, name, promise } = read.body as Record<string, unknown>;
   const named = revisionSchema.safeParse({ id: own, name, promise });
   if (!named.success) {
     const faults = named.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
-    return refuse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
+    return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
   }
   const db = database();
-  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  if (!(await getRig(db, id))) return errorResponse({ status: 404, message: GONE });
   await keepRevision(db, id, named.data, document.rig);
   return Response.json({ revisions: await listRevisions(db, id) }, { status: 201 });
 }, GONE);

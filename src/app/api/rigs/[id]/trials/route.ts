@@ -1,6 +1,6 @@
 import { kindOfRig } from "@/core/applications/test-run/report/record";
 import { database } from "@/server/database";
-import { door, readAs, refuse } from "@/server/door";
+import { handler, readAs, errorResponse } from "@/server/door";
 import { getRig } from "@/server/rigs";
 import { createTrial, getTrial, listTrials, newTrialSchema } from "@/server/trials";
 import { say } from "@/core/messages/say";
@@ -8,19 +8,19 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.gone");
 
 /** Trials of a job, the newest first. */
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const db = database();
-  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  if (!(await getRig(db, id))) return errorResponse({ status: 404, message: GONE });
   return Response.json({ trials: await listTrials(db, id) });
 }, GONE);
 
 /** Starts a trial on a job: `{ "name": …, "startedAt": Unix ms, "id": … }`; sent twice with one id it is started once. */
-export const POST = door<{ id: string }>(async (request, { id }) => {
+export const POST = handler<{ id: string }>(async (request, { id }) => {
   const read = await readAs(request, newTrialSchema);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const db = database();
   const job = await getRig(db, id);
-  if (!job) return refuse({ status: 404, message: GONE });
+  if (!job) return errorResponse({ status: 404, message: GONE });
   const { name, startedAt, id: own } = read.value;
   const made = await createTrial(db, {
     id: own,

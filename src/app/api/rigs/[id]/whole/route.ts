@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { door, refuse } from "@/server/door";
+import { handler, errorResponse } from "@/server/door";
 import { exportJob } from "@/server/job-export";
 import { getRig } from "@/server/rigs";
 import { fileStem } from "@/server/words";
@@ -8,11 +8,11 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.none");
 
 /** The whole job as a ZIP: document, wish, revisions, trials with readings, files and photos. */
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const db = database();
   const found = await getRig(db, id);
   const pieces = found && (await exportJob(db, id));
-  if (!pieces) return refuse({ status: 404, message: GONE });
+  if (!pieces) return errorResponse({ status: 404, message: GONE });
   const stream = new ReadableStream<Uint8Array>({
     async pull(controller) {
       const { done, value } = await pieces.next();

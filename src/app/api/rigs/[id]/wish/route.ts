@@ -1,6 +1,6 @@
 import { wishSchema } from "@/core/applications/options/target";
 import { database } from "@/server/database";
-import { door, readAs, refuse } from "@/server/door";
+import { handler, readAs, errorResponse } from "@/server/door";
 import { getWish, keepWish } from "@/server/options";
 import { getRig } from "@/server/rigs";
 import { say } from "@/core/messages/say";
@@ -8,17 +8,17 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.gone");
 
 /** `{ "wish": … }`, null where none was kept. */
-export const GET = door<{ id: string }>(async (_, { id }) => {
+export const GET = handler<{ id: string }>(async (_, { id }) => {
   const db = database();
-  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  if (!(await getRig(db, id))) return errorResponse({ status: 404, message: GONE });
   return Response.json({ wish: await getWish(db, id) });
 }, GONE);
 
-export const PUT = door<{ id: string }>(async (request, { id }) => {
+export const PUT = handler<{ id: string }>(async (request, { id }) => {
   const read = await readAs(request, wishSchema);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const db = database();
-  if (!(await getRig(db, id))) return refuse({ status: 404, message: GONE });
+  if (!(await getRig(db, id))) return errorResponse({ status: 404, message: GONE });
   await keepWish(db, id, read.value);
   return new Response(null, { status: 204 });
 }, GONE);

@@ -3,11 +3,11 @@ import { timeZoneOfRig } from "@/core/document/place";
 import { repair } from "@/core/applications/test-run/log/repair";
 import { writeLog } from "@/csv/log";
 import { attachment } from "@/server/door";
-import { rigOfTrial, trialDoor } from "@/server/trial-door";
+import { rigOfTrial, trialHandler } from "@/server/trial-door";
 import { logOfTrial } from "@/server/trials";
 
 /** The log as a CSV in the project's own format. */
-export const GET = trialDoor(async (_, trial, db) => {
+export const GET = trialHandler(async (_, trial, db) => {
   const job = await rigOfTrial(db, trial);
   const zone = job ? timeZoneOfRig(job.rig) : "UTC";
   const { readings } = repair(await logOfTrial(db, trial.id));

@@ -1,12 +1,12 @@
 import { watch } from "@/server/instruments/running";
-import { refuse } from "@/server/door";
-import { trialDoor } from "@/server/trial-door";
+import { errorResponse } from "@/server/door";
+import { trialHandler } from "@/server/trial-door";
 import { say } from "@/core/messages/say";
 
 export const dynamic = "force-dynamic";
 
 /** Readings as the instrument tells them, as server-sent events. */
-export const GET = trialDoor((request, trial) => {
+export const GET = trialHandler((request, trial) => {
   const encoder = new TextEncoder();
   let leave: (() => void) | null = null;
   let beat: NodeJS.Timeout | null = null;
@@ -41,7 +41,7 @@ export const GET = trialDoor((request, trial) => {
     },
     cancel: end,
   });
-  if (!leave) return Promise.resolve(refuse({ status: 404, message: say("server.instrument.none") }));
+  if (!leave) return Promise.resolve(errorResponse({ status: 404, message: say("server.instrument.none") }));
   return Promise.resolve(
     new Response(stream, {
       headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },

@@ -1,17 +1,17 @@
-import { readAs, refuse } from "@/server/door";
-import { trialDoor } from "@/server/trial-door";
+import { readAs, errorResponse } from "@/server/door";
+import { trialHandler } from "@/server/trial-door";
 import { addReadings, lastReadings, sentReadingsSchema } from "@/server/trials";
 
 /** The last readings by hand or from an instrument, newest first: `?limit=` up to 500, `?deleted=1` with the deleted ones. */
-export const GET = trialDoor(async (request, trial, db) => {
+export const GET = trialHandler(async (request, trial, db) => {
   const { searchParams } = new URL(request.url);
   const limit = Math.min(500, Math.max(1, Number(searchParams.get("limit") ?? 50) || 50));
   return Response.json({ readings: await lastReadings(db, trial.id, limit, searchParams.get("deleted") === "1") });
 });
 
 /** Keeps readings: all of them or none, each once however often it is sent. */
-export const POST = trialDoor(async (request, trial, db) => {
+export const POST = trialHandler(async (request, trial, db) => {
   const read = await readAs(request, sentReadingsSchema);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   return Response.json({ added: await addReadings(db, trial.id, read.value.readings) }, { status: 201 });
 });

@@ -1,28 +1,28 @@
-import { readAs, refuse } from "@/server/door";
+import { readAs, errorResponse } from "@/server/door";
 import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
-import { rigOfTrial, trialDoor } from "@/server/trial-door";
+import { rigOfTrial, trialHandler } from "@/server/trial-door";
 import { setSource, sourceSchema } from "@/server/trials";
 import { say } from "@/core/messages/say";
 
 /** The instrument that runs on the trial, and what a stand-in's probes show now. */
-export const GET = trialDoor((_, trial) =>
+export const GET = trialHandler((_, trial) =>
   Promise.resolve(Response.json({ running: sourceOf(trial.id), probes: probesOf(trial.id) })),
 );
 
 /** Starts an instrument: the stand-in, a file that is followed, or a Signal K server. */
-export const POST = trialDoor(async (request, trial, db) => {
+export const POST = trialHandler(async (request, trial, db) => {
   const read = await readAs(request, sourceSchema);
-  if (!read.ok) return refuse(read.refusal);
-  if (trial.finishedMs !== null) return refuse({ status: 409, message: say("server.testRun.finished") });
+  if (!read.ok) return errorResponse(read.refusal);
+  if (trial.finishedMs !== null) return errorResponse({ status: 409, message: say("server.testRun.finished") });
   const job = await rigOfTrial(db, trial);
-  if (!job) return refuse({ status: 404, message: say("server.testRun.jobDeleted") });
+  if (!job) return errorResponse({ status: 404, message: say("server.testRun.jobDeleted") });
   const started = await startInstrument(db, trial, job.rig, read.value);
-  if (!started.ok) return refuse({ status: 400, message: started.message });
+  if (!started.ok) return errorResponse({ status: 400, message: started.message });
   return Response.json({ running: read.value }, { status: 201 });
 });
 
 /** Stops it, for good: nobody who looks takes it up again. */
-export const DELETE = trialDoor(async (_, trial, db) => {
+export const DELETE = trialHandler(async (_, trial, db) => {
   stopInstrument(trial.id);
   await setSource(db, trial.id, null);
   return new Response(null, { status: 204 });

@@ -1,14 +1,14 @@
 import { database } from "@/server/database";
-import { door, idSchema, refuse } from "@/server/door";
+import { handler, idSchema, errorResponse } from "@/server/door";
 import { listLinks, withdrawLink } from "@/server/links";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.link.none");
 
 /** Withdraws a customer's page for good. */
-export const DELETE = door<{ id: string; link: string }>(async (_, { id, link }) => {
+export const DELETE = handler<{ id: string; link: string }>(async (_, { id, link }) => {
   const db = database();
   if (!idSchema.safeParse(link).success || !(await withdrawLink(db, id, link)))
-    return refuse({ status: 404, message: GONE });
+    return errorResponse({ status: 404, message: GONE });
   return Response.json({ links: await listLinks(db, id) });
 }, GONE);

@@ -1,24 +1,24 @@
 import { z } from "zod";
 import { database } from "@/server/database";
-import { door, idSchema, readAs, refuse } from "@/server/door";
+import { handler, idSchema, readAs, errorResponse } from "@/server/door";
 import { changeRevision, revisionRig } from "@/server/options";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.revision.gone");
 type Place = { id: string; revision: string };
-const missing = () => refuse({ status: 404, message: GONE });
+const missing = () => errorResponse({ status: 404, message: GONE });
 const known = (id: string) => idSchema.safeParse(id).success;
 
 /** The document of a revision: `{ "rig": … }`. */
-export const GET = door<Place>(async (_, { id, revision }) => {
+export const GET = handler<Place>(async (_, { id, revision }) => {
   const rig = known(revision) ? await revisionRig(database(), id, revision) : null;
   return rig ? Response.json({ rig }) : missing();
 }, GONE);
 
 /** Takes a revision off the list, or puts it back: `{ "deleted": true }`. */
-export const PUT = door<Place>(async (request, { id, revision }) => {
+export const PUT = handler<Place>(async (request, { id, revision }) => {
   const read = await readAs(request, z.strictObject({ deleted: z.boolean() }));
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const done = known(revision) && (await changeRevision(database(), id, revision, read.value.deleted));
   return done ? new Response(null, { status: 204 }) : missing();
 }, GONE);

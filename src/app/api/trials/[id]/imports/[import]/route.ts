@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { attachment, readAs, refuse } from "@/server/door";
-import { NO_IMPORT, trialDoor } from "@/server/trial-door";
+import { attachment, readAs, errorResponse } from "@/server/door";
+import { NO_IMPORT, trialHandler } from "@/server/trial-door";
 import { closeImport, dropImport, MOST_CHUNKS, originalFile } from "@/server/trials";
 
 const closeSchema = z.strictObject({
@@ -9,10 +9,10 @@ const closeSchema = z.strictObject({
   rows: z.int().min(1).max(5_000_000),
 });
 type Place = { id: string; import: string };
-const none = () => refuse({ status: 404, message: NO_IMPORT });
+const none = () => errorResponse({ status: 404, message: NO_IMPORT });
 
 /** The original file, as it was dropped in. */
-export const GET = trialDoor<Place>(async (_, trial, db, place) => {
+export const GET = trialHandler<Place>(async (_, trial, db, place) => {
   const file = await originalFile(db, trial.id, place.import);
   if (!file) return none();
   return new Response(new Uint8Array(file.bytes), {
@@ -21,16 +21,16 @@ export const GET = trialDoor<Place>(async (_, trial, db, place) => {
 });
 
 /** Closes an import: it becomes part of the trial where every piece of it is there. */
-export const POST = trialDoor<Place>(async (request, trial, db, place) => {
+export const POST = trialHandler<Place>(async (request, trial, db, place) => {
   const read = await readAs(request, closeSchema);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const closed = await closeImport(db, trial.id, place.import, read.value);
   if (closed.outcome === "missing") return none();
-  if (closed.outcome === "incomplete") return refuse({ status: 409, message: closed.message });
+  if (closed.outcome === "incomplete") return errorResponse({ status: 409, message: closed.message });
   return Response.json({ rows: closed.rows });
 });
 
 /** Takes an import out of the trial again. */
-export const DELETE = trialDoor<Place>(async (_, trial, db, place) =>
+export const DELETE = trialHandler<Place>(async (_, trial, db, place) =>
   (await dropImport(db, trial.id, place.import)) ? new Response(null, { status: 204 }) : none(),
 );

@@ -1,13 +1,13 @@
-import { readBytes, refuse } from "@/server/door";
-import { trialDoor } from "@/server/trial-door";
+import { readBytes, errorResponse } from "@/server/door";
+import { trialHandler } from "@/server/trial-door";
 import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/trials";
 import { say } from "@/core/messages/say";
 
 type Place = { id: string; photo: string };
 
-export const GET = trialDoor<Place>(async (_, trial, db, { photo }) => {
+export const GET = trialHandler<Place>(async (_, trial, db, { photo }) => {
   const found = await getPhoto(db, trial.id, photo);
-  if (!found) return refuse({ status: 404, message: say("server.photo.none") });
+  if (!found) return errorResponse({ status: 404, message: say("server.photo.none") });
   return new Response(new Uint8Array(found.bytes), {
     headers: { "content-type": found.type, "cache-control": "private, max-age=31536000, immutable" },
   });
@@ -22,13 +22,13 @@ const begins = (bytes: Uint8Array, type: string): boolean => {
 };
 
 /** Keeps a photo under the sender's own id, once. */
-export const PUT = trialDoor<Place>(async (request, trial, db, { photo }) => {
+export const PUT = trialHandler<Place>(async (request, trial, db, { photo }) => {
   const type = request.headers.get("content-type") ?? "";
   if (!(PHOTO_TYPES as readonly string[]).includes(type))
-    return refuse({ status: 415, message: say("server.expects.photo") });
+    return errorResponse({ status: 415, message: say("server.expects.photo") });
   const read = await readBytes(request, LARGEST_PHOTO);
-  if (!read.ok) return refuse(read.refusal);
-  if (!begins(read.bytes, type)) return refuse({ status: 400, message: say("server.photo.damaged") });
+  if (!read.ok) return errorResponse(read.refusal);
+  if (!begins(read.bytes, type)) return errorResponse({ status: 400, message: say("server.photo.damaged") });
   await addPhoto(db, trial.id, photo, type, read.bytes);
   return new Response(null, { status: 201 });
 });

@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { readAs, refuse } from "@/server/door";
-import { NO_READING, trialDoor } from "@/server/trial-door";
+import { readAs, errorResponse } from "@/server/door";
+import { NO_READING, trialHandler } from "@/server/trial-door";
 import { changeReading, readingHistory, sentReadingSchema } from "@/server/trials";
 import { say } from "@/core/messages/say";
 
@@ -11,15 +11,15 @@ const changeSchema = z.union([
 type Place = { id: string; reading: string };
 
 /** What the reading was before its corrections. */
-export const GET = trialDoor<Place>(async (_, trial, db, { reading }) => {
+export const GET = trialHandler<Place>(async (_, trial, db, { reading }) => {
   const history = await readingHistory(db, trial.id, reading);
-  return history ? Response.json({ history }) : refuse({ status: 404, message: NO_READING });
+  return history ? Response.json({ history }) : errorResponse({ status: 404, message: NO_READING });
 });
 
 /** Corrects, deletes or brings back a reading over the version it was read at; 409 where it changed since. */
-export const PUT = trialDoor<Place>(async (request, trial, db, { reading }) => {
+export const PUT = trialHandler<Place>(async (request, trial, db, { reading }) => {
   const read = await readAs(request, changeSchema);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const { value } = read;
   const changed = await changeReading(
     db,
@@ -28,7 +28,8 @@ export const PUT = trialDoor<Place>(async (request, trial, db, { reading }) => {
     value.version,
     "change" in value ? value.change : value.reading,
   );
-  if (changed.outcome === "missing") return refuse({ status: 404, message: NO_READING });
-  if (changed.outcome === "changed-elsewhere") return refuse({ status: 409, message: say("server.reading.changed") });
+  if (changed.outcome === "missing") return errorResponse({ status: 404, message: NO_READING });
+  if (changed.outcome === "changed-elsewhere")
+    return errorResponse({ status: 409, message: say("server.reading.changed") });
   return Response.json({ version: changed.version });
 });

@@ -1,20 +1,20 @@
-import { readBytes, refuse } from "@/server/door";
-import { NO_IMPORT, trialDoor } from "@/server/trial-door";
+import { readBytes, errorResponse } from "@/server/door";
+import { NO_IMPORT, trialHandler } from "@/server/trial-door";
 import { LARGEST_CHUNK, MOST_CHUNKS, putChunk } from "@/server/trials";
 import { say } from "@/core/messages/say";
 
 type Place = { id: string; import: string; part: string; seq: string };
 
 /** Keeps one piece of an import: packed readings, or bytes of the original file. */
-export const PUT = trialDoor<Place>(async (request, trial, db, place) => {
+export const PUT = trialHandler<Place>(async (request, trial, db, place) => {
   const { part } = place;
   const seq = Number(place.seq);
   if ((part !== "readings" && part !== "file") || !/^\d{1,4}$/.test(place.seq) || seq >= MOST_CHUNKS)
-    return refuse({ status: 400, message: say("server.piece.number", { most: MOST_CHUNKS - 1 }) });
+    return errorResponse({ status: 400, message: say("server.piece.number", { most: MOST_CHUNKS - 1 }) });
   const read = await readBytes(request, LARGEST_CHUNK);
-  if (!read.ok) return refuse(read.refusal);
+  if (!read.ok) return errorResponse(read.refusal);
   const kept = await putChunk(db, trial.id, place.import, part, seq, read.bytes);
-  if (kept === "missing") return refuse({ status: 404, message: NO_IMPORT });
-  if (kept === "broken") return refuse({ status: 400, message: say("server.piece.damaged") });
+  if (kept === "missing") return errorResponse({ status: 404, message: NO_IMPORT });
+  if (kept === "broken") return errorResponse({ status: 400, message: say("server.piece.damaged") });
   return new Response(null, { status: 204 });
 });

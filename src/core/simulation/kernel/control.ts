@@ -1,0 +1,147 @@
+import { LOWEST_SPEED, variablePowerShare } from "../../models/air-conditioner/air-conditioner";
+import { FAN_CAPS } from "./unit";
+
+/** How a unit is set: off, its fan alone, or cooling on the low, medium or automatic fan. */
+export const MODE = { off: 0, fan: 1, low: 2, medium: 3, auto: 4 } as const;
+
+/** An air conditioner as a run needs it: W on its own supply, degC. */
+export interface UnitParameters {
+  direct: boolean;
+  /** Straight from the battery on a circuit of its own, beside the inverter's; V at which it switches itself off. */
+  beside: boolean;
+  cutOffVoltage: number;
+  fixed: boolean;
+  capacity: number;
+  capacityPerKelvin: number;
+  sensibleShare: number;
+  /** Running power as known, high fan included, and the condenser air it is known at. */
+  power: number;
+  knownAtC: number;
+  powerPerKelvin: number;
+  /** A fouled or starved sea-water condenser: 1 where it is clean. */
+  foulingPower: number;
+  foulingCapacity: number;
+  fan: number;
+  fanLow: number;
+  /** W of the sea-water pump, on while the compressor runs. */
+  pump: number;
+  fanBetween: boolean;
+  band: number;
+  minimumOff: number;
+  rampTime: number;
+  /** K of the condenser's air over outdoors; or over the sea, with `sea`. */
+  condenserRise: number;
+  sea: boolean;
+  /** Air that a single-duct unit throws out while it runs, as air changes of heat: W/K and kg/s. */
+  thrownHeat: number;
+  thrownFlow: number;
+}
+
+/** A unit as it stands: its compressor, and what it can do and does in the present piece of time. */
+export interface UnitState {
+  on: boolean;
+  /** Speed of a variable-speed compressor over full. */
+  speed: number;
+  /** Seconds since the compressor was last switched on or off. */
+  sinceSwitch: number;
+  /** Cabin temperatures at which its thermostat switches it off and on, degC. */
+  lowest: number;
+  highest: number;
+  /** W of cooling and of power with the compressor at full, in this air. */
+  full: number;
+  power: number;
+  /** W of cooling once it has come to what it is asked for, and the part of it that dries the air. */
+  cooling: number;
+  latent: number;
+}
+
+export const unitAtRest = (): UnitState => ({
+  on: false,
+  speed: 0,
+  sinceSwitch: 3600,
+  lowest: 0,
+  highest: 0,
+  full: 0,
+  power: 0,
+  cooling: 0,
+  latent: 0,
+});
+
+/** A thermostat's level counts as met within this, K. */
+export const MET_K = 0.002;
+/** Units at one set point are set this much apart, K, as fitters do, so that they do not start together. */
+export const SET_APART_K = 0.3;
+/** Cooling that a variable-speed unit asks beyond the load: enough to close the gap to the set point in this time. */
+const CLOSES_IN_S = 600;
+/** Most of full speed that a control asks of its compressor. */
+export const MOST_SPEED = 1.1;
+
+export function switchOff(state: UnitState): void {
+  state.on = false;
+  state.sinceSwitch = 0;
+  state.speed = 0;
+}
+
+export function switchOn(state: UnitState): void {
+  state.on = true;
+  state.sinceSwitch = 0;
+}
+
+/**
+ * Switches a unit by its thermostat where that is due, and says how many of the next `seconds` pass before it may switch
+ * again: a compressor that was just stopped rests its minimum off-time.
+ */
+export function thermostat(state: UnitState, minimumOff: number, airC: number, seconds: number): number {
+  if (state.on) {
+    if (airC <= state.lowest + MET_K) switchOff(state);
+    return seconds;
+  }
+  if (airC < state.highest - MET_K) return seconds;
+  const due = minimumOff - state.sinceSwitch;
+  if (due > 1e-9) return Math.min(due, seconds);
+  switchOn(state);
+  return seconds;
+}
+
+/** Part of the way from `fromC` to `toC` at which the thermostat turns over; 1 or more where it does not. */
+export function turnsOverAt(state: UnitState, fromC: number, toC: number): number {
+  const level = levelOf(state);
+  const towards = state.on ? toC < level && fromC > level + MET_K : toC > level && fromC < level - MET_K;
+  return towards ? (level - fromC) / (toC - fromC) : Infinity;
+}
+
+/** Cabin temperature at which the unit's thermostat switches next, degC. */
+export const levelOf = (state: UnitState): number => (state.on ? state.lowest : state.highest);
+
+/**
+ * Speed that a variable-speed unit's control asks for: what takes out the `load` in W and closes the gap to the set point,
+ * no faster than its ramp lets it, between its lowest speed and what the fan allows.
+ */
+export function variableSpeed(
+  state: UnitState,
+  unit: UnitParameters,
+  cap: number,
+  at: { airC: number; airCapacity: number; load: number; seconds: number },
+): number {
+  const sensible = state.full * (1 - state.latent);
+  const aim = (state.lowest + state.highest) / 2;
+  const asked = (at.load + (at.airCapacity * (at.airC - aim)) / CLOSES_IN_S) / sensible;
+  const reach = state.speed + (at.seconds / Math.max(1, unit.rampTime)) * MOST_SPEED;
+  return Math.min(cap, Math.max(LOWEST_SPEED, asked), Math.max(LOWEST_SPEED, reach));
+}
+
+/** Cooling over full that a fan lets a unit give. */
+export const fanCap = (fixed: boolean, mode: number): number => (fixed ? FAN_CAPS.fixed : FAN_CAPS.variable)[mode]!;
+
+/** W that a running unit draws with its fan and pump. */
+export function runningDraw(state: UnitState, unit: UnitParameters, mode: number): number {
+  const lessFan = mode === MODE.low ? unit.fan - unit.fanLow : mode === MODE.medium ? (unit.fan - unit.fanLow) / 2 : 0;
+  const draw = unit.fixed ? state.power - lessFan : state.power * variablePowerShare(state.speed);
+  return Math.max(unit.fan, draw) + unit.pump;
+}
+
+/** W that a unit draws with its compressor at rest: its fan, where the fan goes on. */
+export function restingDraw(unit: UnitParameters, mode: number): number {
+  if (mode !== MODE.fan && !unit.fanBetween) return 0;
+  return mode === MODE.low ? unit.fanLow : unit.fan;
+}

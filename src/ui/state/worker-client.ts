@@ -1,0 +1,73 @@
+"use client";
+
+import { releaseProxy, wrap, type Remote } from "comlink";
+import { useSyncExternalStore } from "react";
+import { say } from "@/core/messages/say";
+
+/**
+ * A worker beside the page. A call is answered or it fails; it fails, too, where the worker did not load or broke down,
+ * which the frame then says until the page is loaded anew.
+ */
+export interface WorkerClient<T> {
+  call<P extends Promise<unknown>>(question: (remote: Remote<T>) => P): Promise<Awaited<P>>;
+  terminate(): void;
+}
+
+let failure: string | null = null;
+const listeners = new Set<() => void>();
+
+function fail(message: string): void {
+  failure = message;
+  for (const told of listeners) told();
+}
+
+const subscribe = (told: () => void) => {
+  listeners.add(told);
+  return () => void listeners.delete(told);
+};
+
+/** Why the calculation beside the page has stopped, in words, or null while it has not. */
+export const useWorkerFailure = (): string | null =>
+  useSyncExternalStore(
+    subscribe,
+    () => failure,
+    () => null,
+  );
+
+/** Starts a worker: `start` names its file where the bundler can see it, `new Worker(new URL(…, import.meta.url))`. */
+export function createWorkerClient<T>(start: () => Worker): WorkerClient<T> {
+  const worker = start();
+  const remote = wrap<T>(worker);
+  const broken = new Promise<never>((_, reject) => {
+    const stop = () => {
+      const message = say("interface.workerStopped");
+      fail(message);
+      reject(new Error(message));
+    };
+    worker.addEventListener("error", stop);
+    worker.addEventListener("messageerror", stop);
+  });
+  // Without a call under way there is nobody to tell but the frame.
+  broken.catch(() => {});
+  return {
+    call: <P extends Promise<unknown>>(question: (remote: Remote<T>) => P): Promise<Awaited<P>> =>
+      Promise.race([question(remote) as Promise<Awaited<P>>, broken]),
+    terminate: () => {
+      remote[releaseProxy]();
+      worker.terminate();
+    },
+  };
+}
+
+/** Puts one question to a worker of its own. */
+export async function askWorker<T, P extends Promise<unknown>>(
+  start: () => Worker,
+  question: (remote: Remote<T>) => P,
+): Promise<Awaited<P>> {
+  const client = createWorkerClient<T>(start);
+  try {
+    return await client.call(question);
+  } finally {
+    client.terminate();
+  }
+}
