@@ -33,6 +33,13 @@ module.exports = {
         pathNot: ["^src/core/", "^node_modules/(zod|astronomy-engine|psychrolib|@photostructure|intl-messageformat)/"],
       },
     },
+    {
+      name: "contract-knows-the-core-alone",
+      comment: "browser and server share it: neither of them is in it",
+      severity: "error",
+      from: { path: "^src/contract/", pathNot: "\\.test\\.ts$" },
+      to: { path: "^src/(ui|server|app|workers|cli)/" },
+    },
     { name: "ui-not-server", severity: "error", from: { path: "^src/ui/" }, to: { path: "^src/(server|app)/" } },
     { name: "server-not-ui", severity: "error", from: { path: "^src/(server|cli)/" }, to: { path: "^src/(ui|app)/" } },
     { name: "cli-without-database", severity: "error", from: { path: "^src/cli/" }, to: { path: "^src/server/" } },

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { readEntry, type ShelfEntry } from "../core/applications/parts/shelf";
 import { readRig, type Fault, type Rig } from "../core/document/schema";
+import { idSchema, revisionNumber } from "@/contract/common";
 import { say } from "@/core/messages/say";
 
 /** Largest request body taken: many times the largest rig. */
@@ -26,9 +27,17 @@ export function foreign(request: Request): Refused | null {
   return null;
 }
 
+/** What is answered where a handler broke down: its reason goes into the log, and not to whoever asked. */
+function brokeDown(request: Request, error: unknown): Response {
+  // The reason belongs into the log of whoever runs the server: its standard error.
+  // eslint-disable-next-line no-console
+  console.error(`${request.method} ${new URL(request.url).pathname}`, error);
+  return errorResponse({ status: 500, message: say("server.brokeDown") });
+}
+
 /**
- * A route handler behind the door: strangers are refused, and where the address holds an id that is none, the answer is
- * that there is nothing of that name.
+ * A route handler: strangers are refused; where the address holds an id that is none, the answer is that there is nothing
+ * of that name; and what it throws is logged and answered as an error of the server.
  */
 export function handler<P extends Record<string, string> = Record<string, never>>(
   handle: (request: Request, parameters: P) => Promise<Response>,
@@ -41,12 +50,13 @@ export function handler<P extends Record<string, string> = Record<string, never>
     const parameters = ((await params) as P | undefined) ?? ({} as P);
     if (parameters.id !== undefined && !idSchema.safeParse(parameters.id).success)
       return errorResponse({ status: 404, message: missing });
-    return handle(request, parameters);
+    try {
+      return await handle(request, parameters);
+    } catch (error) {
+      return brokeDown(request, error);
+    }
   };
 }
-
-/** Ids of stored things, in addresses and bodies. */
-export const idSchema = z.uuid({ error: "not an id" });
 
 /** Reads a JSON body of at most 512 kB. */
 export async function readBody(
@@ -115,7 +125,7 @@ export function entryOfBody(body: unknown): { ok: true; entry: ShelfEntry } | { 
   };
 }
 
-const revisionSchema = z.object({ revision: z.int().min(1).max(4_000_000_000) });
+const revisionSchema = z.object({ revision: revisionNumber });
 
 /** Reads the revision that a body says it was read at. */
 export function revisionOfBody(body: unknown): { ok: true; revision: number } | { ok: false; refusal: Refused } {

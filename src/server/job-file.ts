@@ -2,7 +2,9 @@ import { z } from "zod";
 import { summarySchema } from "../core/assessment/verdicts/summary";
 import { COLUMNS, type Column } from "../core/applications/test-run/log/readings";
 import { FAULTS } from "../core/applications/test-run/simulator/simulator";
-import { outcomeSchema, PHOTO_TYPES, promiseSchema, sourceSchema, timeMs } from "./trials";
+import { PHOTO_TYPES } from "./trials";
+import { outcomeSchema, forecastSnapshot, sourceSchema } from "@/contract/test-runs";
+import { timeMs } from "@/contract/common";
 
 /*
  * A whole job as one ZIP: its document, wish, named revisions, trials with their readings and history, original files and
@@ -47,7 +49,7 @@ const trialSchema = z.strictObject({
   updatedMs: timeMs,
   source: sourceSchema.nullable(),
   truth: truthSchema.nullable(),
-  promises: z.array(promiseSchema).max(12),
+  promises: z.array(forecastSnapshot).max(12),
   outcome: outcomeSchema.nullable(),
   /** Readings by hand and from instruments, with what each was before. */
   readings: path,

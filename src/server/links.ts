@@ -2,16 +2,8 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import { v4 as uuid } from "uuid";
 import { z } from "zod";
+import type { ListedLink } from "@/contract/links";
 import type { CustomerPage } from "../core/applications/handover/customer-page";
-
-/** Days that a link may be good for. */
-export const LINK_DAYS = [30, 90, 365] as const;
-export const newLinkSchema = z.strictObject({
-  days: z.union(
-    LINK_DAYS.map((days) => z.literal(days)),
-    { error: "30, 90 or 365 days" },
-  ),
-});
 
 interface Row {
   id: string;
@@ -21,14 +13,6 @@ interface Row {
   created_at: Date;
   expires_at: Date;
   withdrawn_at: Date | null;
-}
-
-/** A link as the workshop sees it: the token itself is shown once, when it is made. */
-export interface ListedLink {
-  id: string;
-  createdMs: number;
-  expiresMs: number;
-  withdrawn: boolean;
 }
 
 /** 192 random bits: not to be guessed. */

@@ -1,7 +1,6 @@
 import type { Knex } from "knex";
-import { z } from "zod";
+import type { ListedRevision, NewRevision } from "@/contract/revisions";
 import { readRig, type Rig } from "../core/document/schema";
-import type { ListedRevision } from "../core/applications/options/revision";
 import { wishSchema, type Wish } from "../core/applications/options/target";
 import { summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { parsed } from "./json-column";
@@ -19,13 +18,6 @@ export async function keepWish(db: Knex, rigId: string, wish: Wish): Promise<voi
     .onConflict("rig_id")
     .merge(["wish", "updated_at"]);
 }
-
-export const revisionSchema = z.strictObject({
-  id: z.uuid(),
-  name: z.string().trim().min(1, { error: "a revision needs a name" }).max(120, { error: "at most 120 characters" }),
-  promise: z.string().max(2000, { error: "at most 2000 characters" }),
-});
-export type NewRevision = z.infer<typeof revisionSchema>;
 
 interface Row {
   id: string;

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import type { FoundPlace } from "@/core/reference/weather/found-place";
+import { type FoundPlace } from "@/contract/places";
 import { PLACES } from "@/core/reference/weather/places";
 import { distanceKm } from "@/core/reference/weather/stations";
 

@@ -1,8 +1,10 @@
 import type { Knex } from "knex";
 import { database } from "./database";
-import { handler, idSchema, errorResponse } from "./door";
+import { handler, errorResponse } from "./door";
+import { idSchema } from "@/contract/common";
 import { getRig, type StoredRig } from "./rigs";
-import { getTrial, type ListedTrial } from "./trials";
+import { getTrial } from "./trials";
+import { type ListedTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.testRun.gone");
@@ -11,7 +13,7 @@ export const NO_IMPORT = say("server.import.none");
 
 export const missingTrial = () => errorResponse({ status: 404, message: GONE });
 
-type Handle<P> = (request: Request, trial: ListedTrial, db: Knex, parameters: P) => Promise<Response>;
+type Handle<P> = (request: Request, trial: ListedTestRun, db: Knex, parameters: P) => Promise<Response>;
 
 /** A route of one trial: found first, so that what follows stands on a trial that is there; other ids in the address are ids too. */
 export function trialHandler<P extends Record<string, string> = { id: string }>(handle: Handle<P>) {
@@ -25,4 +27,4 @@ export function trialHandler<P extends Record<string, string> = { id: string }>(
 }
 
 /** The job of a trial; null where it was deleted. */
-export const rigOfTrial = (db: Knex, trial: ListedTrial): Promise<StoredRig | null> => getRig(db, trial.rigId);
+export const rigOfTrial = (db: Knex, trial: ListedTestRun): Promise<StoredRig | null> => getRig(db, trial.rigId);

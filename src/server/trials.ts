@@ -2,125 +2,25 @@ import { createHash } from "node:crypto";
 import { deflateSync, inflateSync } from "node:zlib";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { z } from "zod";
 import {
   COLUMN_LIMITS,
   COLUMNS,
   fromList,
-  type Column,
   type Reading,
   type Readings,
 } from "../core/applications/test-run/log/readings";
 import { joinReadings, unpackReadings } from "../core/applications/test-run/log/packed";
-import { FAULTS } from "../core/applications/test-run/simulator/simulator";
 import type { Mapping } from "../core/applications/test-run/log/recognise";
+import type {
+  ForecastSnapshot,
+  ListedTestRun,
+  Outcome,
+  SentReading,
+  Source,
+  TestRunChange,
+} from "@/contract/test-runs";
+import { EARLIEST_MS, LATEST_MS } from "@/contract/common";
 import { parsed } from "./json-column";
-
-const EARLIEST_MS = Date.UTC(1990, 0, 1);
-const LATEST_MS = Date.UTC(2100, 0, 1);
-export const timeMs = z.number().min(EARLIEST_MS, { error: "before 1990" }).max(LATEST_MS, { error: "after 2099" });
-
-const valuesSchema = z.strictObject(
-  Object.fromEntries(
-    COLUMNS.map((column) => {
-      const [low, high] = COLUMN_LIMITS[column];
-      return [
-        column,
-        z
-          .number({ error: "a number expected" })
-          .min(low, { error: `at least ${low} expected` })
-          .max(high, { error: `at most ${high} expected` })
-          .optional(),
-      ];
-    }),
-  ) as Record<Column, z.ZodOptional<z.ZodNumber>>,
-);
-
-/** One reading as it is sent: its own id makes a second sending harmless. */
-export const sentReadingSchema = z
-  .strictObject({
-    id: z.uuid({ error: "not an id" }),
-    timeMs,
-    values: valuesSchema,
-    note: z.string().max(500, { error: "at most 500 characters" }).optional(),
-    photoId: z.uuid({ error: "not an id" }).optional(),
-  })
-  .refine(({ values, note, photoId }) => Object.keys(values).length > 0 || note?.trim() || photoId, {
-    error: "a reading needs a value, a note or a photo",
-  });
-export type SentReading = z.infer<typeof sentReadingSchema>;
-
-export const sentReadingsSchema = z.strictObject({ readings: z.array(sentReadingSchema).min(1).max(2000) });
-
-export const sourceSchema = z.discriminatedUnion("kind", [
-  z.strictObject({
-    kind: z.literal("stand-in"),
-    seed: z.int().min(0).max(999_999),
-    faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
-    every: z.int().min(5).max(300),
-    startShare: z.number().min(0.2).max(1).optional(),
-    /** Times real time. */
-    speed: z.number().min(1).max(600),
-  }),
-  z.strictObject({ kind: z.literal("file"), path: z.string().min(1).max(300) }),
-  z.strictObject({
-    kind: z.literal("signal-k"),
-    url: z
-      .string()
-      .max(300)
-      .regex(/^wss?:\/\/[^\s]+$/, { error: "an address that begins with ws:// or wss://" }),
-  }),
-]);
-export type Source = z.infer<typeof sourceSchema>;
-
-export const newTrialSchema = z.strictObject({
-  id: z.uuid({ error: "not an id" }).optional(),
-  name: z.string().trim().min(1, { error: "a test run needs a name" }).max(120, { error: "at most 120 characters" }),
-  startedAt: timeMs.optional(),
-});
-
-const hours = z.number().min(0).max(1000).nullable();
-const quantiles = z.strictObject({ p10: hours, p50: hours, p90: hours });
-/** A forecast as it was given at a moment of the log, to be held against what happened. */
-export const promiseSchema = z.strictObject({
-  /** Minutes into the log. */
-  minutes: z.number().min(0).max(10_000),
-  toReserve: quantiles,
-  toCutoff: quantiles,
-  hand: z.strictObject({ now: hours, average: hours, halfHour: hours }),
-});
-export type Promised = z.infer<typeof promiseSchema>;
-export const outcomeSchema = z.strictObject({
-  /** Hours from the first reading until the reserve; null where the run ended before it. */
-  reserveH: hours,
-  cutoffH: hours,
-  /** Charge at the last reading. */
-  endShare: z.number().min(-0.5).max(1.2).nullable(),
-  /** Until when something else than panels charged the bank. */
-  chargedToH: hours.optional(),
-});
-export type Outcome = z.infer<typeof outcomeSchema>;
-export const trialChangeSchema = z.strictObject({
-  name: newTrialSchema.shape.name.optional(),
-  finished: z.boolean().optional(),
-  promises: z.array(promiseSchema).max(12).optional(),
-  outcome: outcomeSchema.nullable().optional(),
-});
-
-export interface ListedTrial {
-  id: string;
-  rigId: string;
-  name: string;
-  kind: string;
-  startedMs: number;
-  finishedMs: number | null;
-  source: Source | null;
-  /** What a stand-in hid: told once the trial is finished. */
-  truth: unknown;
-  promises: Promised[];
-  outcome: Outcome | null;
-  readings: number;
-}
 
 export interface TrialRow {
   id: string;
@@ -137,7 +37,7 @@ export interface TrialRow {
   updated_at: Date;
 }
 
-const listed = (row: TrialRow, readings: number): ListedTrial => ({
+const listed = (row: TrialRow, readings: number): ListedTestRun => ({
   id: row.id,
   rigId: row.rig_id,
   name: row.name,
@@ -145,8 +45,8 @@ const listed = (row: TrialRow, readings: number): ListedTrial => ({
   startedMs: row.started_at.getTime(),
   finishedMs: row.finished_at?.getTime() ?? null,
   source: parsed(row.source) as Source | null,
-  truth: row.finished_at ? parsed(row.truth) : null,
-  promises: parsed(row.promises) as Promised[],
+  truth: row.finished_at ? (parsed(row.truth) as ListedTestRun["truth"]) : null,
+  promises: parsed(row.promises) as ForecastSnapshot[],
   outcome: parsed(row.outcome) as Outcome | null,
   readings,
 });
@@ -178,7 +78,7 @@ async function counts(db: Knex, ids: string[]): Promise<Map<string, number>> {
 }
 
 /** Trials of a job, the newest first; of all jobs where none is named. */
-export async function listTrials(db: Knex, rigId: string | null): Promise<ListedTrial[]> {
+export async function listTrials(db: Knex, rigId: string | null): Promise<ListedTestRun[]> {
   const query = db<TrialRow>("trials").whereNull("deleted_at").orderBy("started_at", "desc").limit(500);
   const rows: TrialRow[] = await (rigId === null ? query : query.where({ rig_id: rigId }));
   const n = await counts(
@@ -188,7 +88,7 @@ export async function listTrials(db: Knex, rigId: string | null): Promise<Listed
   return rows.map((row) => listed(row, n.get(row.id) ?? 0));
 }
 
-export async function getTrial(db: Knex, id: string): Promise<ListedTrial | null> {
+export async function getTrial(db: Knex, id: string): Promise<ListedTestRun | null> {
   const row = await db<TrialRow>("trials").where({ id }).whereNull("deleted_at").first();
   return row ? listed(row, (await counts(db, [id])).get(id) ?? 0) : null;
 }
@@ -227,12 +127,7 @@ export async function createTrial(db: Knex, trial: NewTrial, now = new Date()): 
   return id;
 }
 
-export async function changeTrial(
-  db: Knex,
-  id: string,
-  change: z.infer<typeof trialChangeSchema>,
-  now = new Date(),
-): Promise<boolean> {
+export async function changeTrial(db: Knex, id: string, change: TestRunChange, now = new Date()): Promise<boolean> {
   const { name, finished, promises, outcome } = change;
   const touched = await db("trials")
     .where({ id })
@@ -438,7 +333,6 @@ export async function logOfTrial(db: Knex, trialId: string): Promise<Readings> {
 
 /** Largest chunk, bytes: of packed readings, and of the original file. */
 export const LARGEST_CHUNK = 6 * 1024 * 1024;
-export const MOST_CHUNKS = 200;
 
 export async function openImport(db: Knex, trialId: string, fileName: string): Promise<string> {
   const id = uuid();

@@ -1,5 +1,7 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
+import { call, json, send } from "@/contract/client";
+import { importedRows, openedImport } from "@/contract/test-runs";
 import Papa from "papaparse";
 import type { Rig } from "@/core/document/schema";
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
@@ -43,20 +45,14 @@ const PIECE_ROWS = 50_000;
 const PIECE_BYTES = 4 * 1024 * 1024;
 const HEAD_BYTES = 256 * 1024;
 
-async function send(url: string, method: string, body: BodyInit, type: string): Promise<unknown> {
-  const response = await fetch(url, { method, body, headers: { "content-type": type } });
-  const answer = (response.status === 204 ? null : await response.json().catch(() => null)) as {
-    error?: string;
-  } | null;
-  if (!response.ok) throw new Error(answer?.error ?? `The server answered ${response.status}.`);
-  return answer;
-}
+/** Sends one piece of an import. */
+const sendPiece = (address: string, piece: BodyInit): Promise<Response> =>
+  send(address, { method: "PUT", body: piece, headers: { "content-type": "application/octet-stream" } });
 
 const worker = {
   /** Fetches a trial's log and holds it. */
   async open(trialId: string): Promise<number> {
-    const response = await fetch(`/api/trials/${trialId}/log`);
-    if (!response.ok) throw new Error(`The log could not be fetched (${response.status}).`);
+    const response = await send(`/api/trials/${trialId}/log`);
     const read = unpackReadings(new Uint8Array(await response.arrayBuffer()));
     if (!read) throw new Error("The log came back broken.");
     raw = read;
@@ -120,19 +116,15 @@ const worker = {
     onProgress: (share: number) => boolean | Promise<boolean>,
   ): Promise<Imported | null> {
     const base = `/api/trials/${trialId}/imports`;
-    const json = "application/json";
-    const { id } = (await send(base, "POST", JSON.stringify({ fileName: file.name || "log.csv" }), json)) as {
-      id: string;
-    };
+    const { id } = await call(openedImport, base, json("POST", { fileName: file.name || "log.csv" }));
     const place = `${base}/${id}`;
-    const bytes = "application/octet-stream";
     let pieces = 0;
     let rows = 0;
     const refused: LogRead["refused"] = { count: 0, first: [] };
     try {
       const keep = async (list: Reading[]) => {
         if (list.length === 0) return;
-        await send(`${place}/readings/${pieces++}`, "PUT", packReadings(fromList(list)), bytes);
+        await sendPiece(`${place}/readings/${pieces++}`, packReadings(fromList(list)));
         rows += list.length;
       };
       if (!mapping) {
@@ -140,7 +132,7 @@ const worker = {
         if (!read.ok) throw new Error(read.message);
         const { readings } = read.log;
         Object.assign(refused, read.log.refused);
-        await send(`${place}/readings/${pieces++}`, "PUT", packReadings(readings), bytes);
+        await sendPiece(`${place}/readings/${pieces++}`, packReadings(readings));
         rows = readings.timeMs.length;
       } else {
         const reader = rowReader(mapping);
@@ -189,7 +181,7 @@ const worker = {
           });
         });
         if (stopped) {
-          await fetch(place, { method: "DELETE" });
+          await send(place, { method: "DELETE" });
           return null;
         }
         await keep(list);
@@ -197,16 +189,16 @@ const worker = {
       if (rows === 0) throw new Error(`No row holds a reading: ${refused.first[0]?.message ?? "the file is empty"}.`);
       const parts = Math.max(1, Math.ceil(file.size / PIECE_BYTES));
       for (let i = 0; i < parts; i++) {
-        await send(`${place}/file/${i}`, "PUT", file.slice(i * PIECE_BYTES, (i + 1) * PIECE_BYTES), bytes);
+        await sendPiece(`${place}/file/${i}`, file.slice(i * PIECE_BYTES, (i + 1) * PIECE_BYTES));
         if (!(await onProgress(0.85 + (0.15 * (i + 1)) / parts))) {
-          await fetch(place, { method: "DELETE" });
+          await send(place, { method: "DELETE" });
           return null;
         }
       }
-      await send(place, "POST", JSON.stringify({ readings: pieces, file: parts, rows }), json);
+      await call(importedRows, place, json("POST", { readings: pieces, file: parts, rows }));
       return { rows, refused };
     } catch (error) {
-      await fetch(place, { method: "DELETE" }).catch(() => null);
+      await send(place, { method: "DELETE" }).catch(() => null);
       throw error;
     }
   },

@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { emptyRig } from "@/core/document/schema";
 import { emptyEntry } from "@/core/applications/parts/shelf";
 import { handler, entryOfBody, revisionOfBody, rigOfBody } from "@/server/door";
@@ -34,6 +34,22 @@ describe("the door", () => {
       expect([response.status, await response.json()]).toEqual([404, { error: "No such thing.", faults: [] }]);
     },
   );
+});
+
+describe("a handler that breaks down", () => {
+  it("is answered as an error of the server in words, and its reason goes into the log alone", async () => {
+    const log = vi.spyOn(console, "error").mockImplementation(() => {});
+    const broken = handler(() => Promise.reject(new Error("a secret of the database")));
+    const request = new Request("http://127.0.0.1/api/rigs?q=1", { headers: { host: "127.0.0.1" } });
+    const response = await broken(request, { params: Promise.resolve({}) });
+    expect(response.status).toBe(500);
+    expect(await response.json()).toEqual({
+      error: "The server could not do this. Try again in a moment.",
+      faults: [],
+    });
+    expect(log).toHaveBeenCalledWith("GET /api/rigs", expect.objectContaining({ message: "a secret of the database" }));
+    log.mockRestore();
+  });
 });
 
 describe("bodies", () => {

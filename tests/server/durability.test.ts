@@ -11,15 +11,8 @@ import { migrate, seedDemo } from "../../tools/schema";
 import { v4 as uuid } from "uuid";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList } from "@/core/applications/test-run/log/readings";
-import {
-  addReadings,
-  createTrial,
-  lastReadings,
-  logOfTrial,
-  openImport,
-  putChunk,
-  type SentReading,
-} from "@/server/trials";
+import { addReadings, createTrial, lastReadings, logOfTrial, openImport, putChunk } from "@/server/trials";
+import { type SentReading } from "@/contract/test-runs";
 import { q, rigOf } from "../rigs";
 
 const folder = join(import.meta.dirname, "../../.local/durability");

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "v
 import { customerPage, type CustomerPage } from "@/core/applications/handover/customer-page";
 import { customerHtml, NO_PAGE } from "@/server/customer-html";
 import { connect } from "@/server/database";
-import { listLinks, makeLink, newLinkSchema, pageOfToken, withdrawLink } from "@/server/links";
+import { listLinks, makeLink, pageOfToken, withdrawLink } from "@/server/links";
+import { newLink } from "@/contract/links";
 import { createRig, deleteRig } from "@/server/rigs";
 import { q, rigOf } from "../rigs";
 
@@ -75,7 +76,7 @@ describe("a customer's link", () => {
     },
   );
   it.each([0, 31, -1, "30", 36_500])("is not made for %s days", (days) => {
-    expect(newLinkSchema.safeParse({ days }).success).toBe(false);
+    expect(newLink.safeParse({ days }).success).toBe(false);
   });
 });
 

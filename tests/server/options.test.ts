@@ -2,15 +2,8 @@ import { v4 as uuid } from "uuid";
 import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
 import { usualWish } from "@/core/applications/options/target";
 import { connect } from "@/server/database";
-import {
-  changeRevision,
-  getWish,
-  keepRevision,
-  keepWish,
-  listRevisions,
-  revisionRig,
-  revisionSchema,
-} from "@/server/options";
+import { changeRevision, getWish, keepRevision, keepWish, listRevisions, revisionRig } from "@/server/options";
+import { newRevision } from "@/contract/revisions";
 import { createRig } from "@/server/rigs";
 import { q, rigOf } from "../rigs";
 
@@ -78,6 +71,6 @@ describe("a revision", () => {
     [{ id: uuid(), name: "  ", promise: "" }, "name"],
     [{ id: uuid(), name: "a", promise: "x".repeat(2001) }, "promise"],
   ])("%j is refused with its path", (value, path) =>
-    expect(revisionSchema.safeParse(value).error?.issues[0]?.path).toEqual([path]),
+    expect(newRevision.safeParse(value).error?.issues[0]?.path).toEqual([path]),
   );
 });

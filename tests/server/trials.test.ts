@@ -36,9 +36,9 @@ import {
   putChunk,
   readingHistory,
   restoreTrial,
-  sentReadingSchema,
   sweepImports,
 } from "@/server/trials";
+import { sentReading } from "@/contract/test-runs";
 import { rigOf } from "../rigs";
 
 const T0 = Date.UTC(2026, 7, 14, 12);
@@ -132,9 +132,7 @@ describe("readings", () => {
     ["a time before there were any", { id: uuid(), timeMs: 5, values: { battery_current_a: 1 } }],
     ["an id that is none", { id: "x", timeMs: T0, values: { battery_current_a: 1 } }],
     ["a column of its own", { id: uuid(), timeMs: T0, values: { rpm: 1 } }],
-  ])("with %s are refused at the door", (_, reading) =>
-    expect(sentReadingSchema.safeParse(reading).success).toBe(false),
-  );
+  ])("with %s are refused at the door", (_, reading) => expect(sentReading.safeParse(reading).success).toBe(false));
 });
 
 describe("an import", () => {

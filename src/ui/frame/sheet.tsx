@@ -27,6 +27,7 @@ import { useKey } from "./use-keys";
 import { DayStrip } from "../pictures/day-strip";
 import { ConditionsLine, StripLegend } from "../place/conditions-line";
 import { VerdictBlock } from "./verdict-block";
+import { restoreJob } from "../state/server-calls";
 import { say } from "@/core/messages/say";
 
 const waiting = () => (
@@ -230,7 +231,8 @@ function Gone() {
   if (!gone) return null;
   const restore = async () => {
     const { id, rig, setSave, base } = store.getState();
-    await fetch(`/api/rigs/${id}/restore`, { method: "POST" });
+    // Where it could not be brought back, the next save says so again.
+    await restoreJob(id).catch(() => null);
     setSave({ kind: "unsaved" });
     // A new document object makes the autosave look again.
     store.setState({ rig: { ...rig }, base });

@@ -16,7 +16,7 @@ import { MarginBar } from "../frame/margin-bar";
 import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
 import { importJobFile, isJobFile, readRigFile } from "../state/rig-file";
-import { jobCall, makeJob } from "../state/server-calls";
+import { deleteJob, duplicateJob, makeJob, restoreJob } from "../state/server-calls";
 import { say } from "@/core/messages/say";
 
 interface Job {
@@ -82,12 +82,12 @@ function List({ jobs, query, page, pages, total }: Props) {
   };
   const remove = (job: Job) =>
     attempt(async () => {
-      await jobCall(job.id, "delete");
+      await deleteJob(job.id);
       router.refresh();
       const key = `deleted-${job.id}`;
       const restore = () =>
         attempt(async () => {
-          await jobCall(job.id, "restore");
+          await restoreJob(job.id);
           notification.destroy(key);
           router.refresh();
         });
@@ -105,7 +105,7 @@ function List({ jobs, query, page, pages, total }: Props) {
     });
   const duplicate = (job: Job) =>
     attempt(async () => {
-      await jobCall(job.id, "duplicate");
+      await duplicateJob(job.id);
       router.refresh();
     });
   const load = (chosen: File | undefined) =>

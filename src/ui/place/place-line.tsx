@@ -5,7 +5,8 @@ import { useEffect, useId, useRef, useState } from "react";
 import { placeOfRig } from "@/core/document/place";
 import { parseCoordinates } from "@/core/reference/weather/coordinates";
 import { placeWords } from "@/core/assessment/verdicts/conditions";
-import type { FoundPlace } from "@/core/reference/weather/found-place";
+import { call } from "@/contract/client";
+import { foundPlaces, type FoundPlace } from "@/contract/places";
 import { useReading, useSheet } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
 
@@ -43,11 +44,7 @@ export function PlaceLine() {
         setFault("");
         return setFound([{ name: "", country: "", region: "", ...coordinates, station: null, km: null }]);
       }
-      void fetch(`/api/places?q=${encodeURIComponent(text)}${from}`)
-        .then(async (answer) => {
-          if (!answer.ok) throw new Error(((await answer.json()) as { error: string }).error);
-          return (await answer.json()) as { places: FoundPlace[] };
-        })
+      void call(foundPlaces, `/api/places?q=${encodeURIComponent(text)}${from}`)
         .then(({ places }) => {
           if (mine !== asked.current) return;
           setFound(places);

@@ -7,7 +7,8 @@ import { CURE_FIELDS } from "@/core/document/fields";
 import type { FieldSpec } from "@/core/units/known";
 import { readEntry, shelfKind, type ShelfEntry } from "@/core/applications/parts/shelf";
 import { QuantityInput } from "../fields/quantity-input";
-import { addPart, savePart, type ShelfPart } from "./calls";
+import { addPart, savePart } from "./calls";
+import { type ShelfPart } from "@/contract/parts";
 
 const WORDS: Record<string, string> = {
   kind: "Kind",

@@ -6,7 +6,8 @@ import { useEffect, useState } from "react";
 import { pickInto } from "@/core/applications/parts/pick";
 import { shelfKind, type ShelfKindKey } from "@/core/applications/parts/shelf";
 import { useReading, useSheetStore } from "../state/sheet-context";
-import { findParts, type ShelfPart } from "./calls";
+import { findParts } from "./calls";
+import { type ShelfPart } from "@/contract/parts";
 import { entryLine } from "./entry-words";
 import { say } from "@/core/messages/say";
 

@@ -1,7 +1,7 @@
 "use client";
 
 import { Modal } from "antd";
-import type { ImportReport } from "./calls";
+import { type ImportReport } from "@/contract/parts";
 
 /** What an import put on the shelf, and every row it passed over with the reason. */
 export function ImportDialog({ report, close }: { report: ImportReport; close(): void }) {

@@ -5,7 +5,8 @@ import { useEffect, useState } from "react";
 import { putAt } from "@/core/document/compare";
 import { shelfUses, updateUses } from "@/core/applications/parts/pick";
 import { useReading, useSheetStore } from "../state/sheet-context";
-import { partsByIds, type ShelfPart } from "./calls";
+import { partsByIds } from "./calls";
+import { type ShelfPart } from "@/contract/parts";
 
 /** Says that a part of this rig has changed on the shelf since it was picked, and leaves the choice. */
 export function ShelfNews() {

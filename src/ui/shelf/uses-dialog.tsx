@@ -4,7 +4,8 @@ import { App, Checkbox, Modal } from "antd";
 import { useEffect, useState } from "react";
 import type { Summary } from "@/core/assessment/verdicts/summary";
 import { VerdictLine } from "../frame/verdict-line";
-import { updateUsing, usesOf, type ShelfPart, type UsingJob } from "./calls";
+import { updateUsing, usesOf } from "./calls";
+import { type ShelfPart, type UsingJob } from "@/contract/parts";
 
 const VERDICTS = ["starts", "carries", "lasts", "recovers"] as const;
 

@@ -2,7 +2,8 @@
 
 import { App, Button, Select } from "antd";
 import { useEffect, useState } from "react";
-import { fetchLinks, makeLink, withdrawLink, type CustomerLink } from "../state/link-calls";
+import { fetchLinks, makeLink, withdrawLink } from "../state/link-calls";
+import { type ListedLink } from "@/contract/links";
 import { useSheet } from "../state/sheet-context";
 import { moment } from "../words";
 import { Group } from "./parts";
@@ -20,7 +21,7 @@ export function CustomerLinks() {
   const id = useSheet((state) => state.id);
   const saved = useSheet((state) => state.save.kind === "saved");
   const { message } = App.useApp();
-  const [links, setLinks] = useState<CustomerLink[] | null>(null);
+  const [links, setLinks] = useState<ListedLink[] | null>(null);
   const [days, setDays] = useState(365);
   const [made, setMade] = useState<string | null>(null);
   const [making, setMaking] = useState(false);

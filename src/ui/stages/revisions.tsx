@@ -3,7 +3,7 @@
 import { App, Button, Input, Modal } from "antd";
 import { useCallback, useEffect, useState } from "react";
 import { compareRigs } from "@/core/document/compare";
-import type { ListedRevision } from "@/core/applications/options/revision";
+import { type ListedRevision } from "@/contract/revisions";
 import type { Rig } from "@/core/document/schema";
 import { labelOfPath } from "@/core/document/labels";
 import { assess } from "@/core/assessment/verdicts/assess";

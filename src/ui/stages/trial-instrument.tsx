@@ -5,14 +5,15 @@ import { useEffect, useState } from "react";
 import { formatQuantity, significant } from "@/core/units/format";
 import { FAULT_NAMES, FAULTS, type FaultKey, type Probes } from "@/core/applications/test-run/simulator/simulator";
 import { useReading } from "../state/sheet-context";
-import { fetchProbes, startSource, stopSource, type ListedTrial, type TrialSource } from "../state/trial-calls";
+import { fetchProbes, startSource, stopSource } from "../state/trial-calls";
+import { type ListedTestRun, type Source } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
 const anyOf = <T,>(list: readonly T[]): T => list[Math.floor(Math.random() * list.length)]!;
 
 interface Props {
-  trial: ListedTrial;
-  running: TrialSource | null;
+  trial: ListedTestRun;
+  running: Source | null;
   onChange(): void;
 }
 
@@ -20,7 +21,7 @@ interface Props {
 export function InstrumentPanel({ trial, running, onChange }: Props) {
   const { message } = App.useApp();
   const { rig } = useReading();
-  const [kind, setKind] = useState<TrialSource["kind"]>("stand-in");
+  const [kind, setKind] = useState<Source["kind"]>("stand-in");
   const [speed, setSpeed] = useState(60);
   const [faults, setFaults] = useState<FaultKey[]>([]);
   const [surprise, setSurprise] = useState(false);
@@ -35,7 +36,7 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
   );
   const start = async () => {
     const hidden = surprise ? [anyOf(possible)] : faults;
-    const source: TrialSource =
+    const source: Source =
       kind === "stand-in"
         ? { kind, seed, faults: hidden, every: 10, speed }
         : kind === "file"
@@ -72,7 +73,7 @@ export function InstrumentPanel({ trial, running, onChange }: Props) {
     );
   return (
     <>
-      <Segmented<TrialSource["kind"]>
+      <Segmented<Source["kind"]>
         size="small"
         value={kind}
         onChange={setKind}
@@ -196,7 +197,7 @@ function ProbeList({ trialId }: { trialId: string }) {
 }
 
 /** What the stand-in hid, told when the trial is finished. */
-function Truth({ trial }: { trial: ListedTrial }) {
+function Truth({ trial }: { trial: ListedTestRun }) {
   const truth = trial.truth!;
   const ohms = `${significant(truth.pathResistance * 1000, 2)} mΩ`;
   const lines: [string, string][] = [

@@ -9,23 +9,15 @@ import { offsetAt } from "@/core/units/clock";
 import { useReading } from "../state/sheet-context";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
-import {
-  changeReading,
-  dropImport,
-  fetchHistory,
-  fetchReadings,
-  type ListedTrial,
-  type ReadingVersion,
-  type StoredReading,
-  type TrialDetail,
-} from "../state/trial-calls";
+import { changeReading, dropImport, fetchHistory, fetchReadings } from "../state/trial-calls";
+import { type ListedTestRun, type ReadingVersion, type StoredReading, type TestRunDetail } from "@/contract/test-runs";
 import { moment, newUuid } from "../words";
 import { RefusedReadings } from "./trial-aside";
 import { wordsOf } from "./trial-words";
 import { say } from "@/core/messages/say";
 
 interface EntryProps {
-  trial: ListedTrial;
+  trial: ListedTestRun;
   zone: string;
   onSent(list: Reading[]): void;
 }
@@ -86,10 +78,10 @@ export function ReadingEntry({ trial, zone, onSent }: EntryProps) {
 }
 
 interface ListProps {
-  trial: ListedTrial;
+  trial: ListedTestRun;
   zone: string;
   version: number;
-  imports: TrialDetail["imports"];
+  imports: TestRunDetail["imports"];
   onChange(): void;
 }
 

@@ -4,14 +4,15 @@ import { useEffect, useState } from "react";
 import { significant } from "@/core/units/format";
 import { byKind, heldAgainst, type KindSummary } from "@/core/applications/test-run/report/record";
 import type { TrialView } from "@/core/applications/test-run/report/view";
-import { fetchAllTrials, type ListedTrial } from "../state/trial-calls";
+import { fetchAllTrials } from "../state/trial-calls";
+import { type ListedTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 const signed = (x: number) => `${x > 0 ? "+" : "−"}${Math.round(Math.abs(100 * x))} %`;
 
 /** What was predicted against what happened: of this trial once it is over, and of the workshop's. */
-export function RecordView({ trial, view }: { trial: ListedTrial; view: TrialView }) {
+export function RecordView({ trial, view }: { trial: ListedTestRun; view: TrialView }) {
   const [kinds, setKinds] = useState<KindSummary[] | null>(null);
   const [shown, setShown] = useState(false);
   useEffect(() => {

@@ -10,16 +10,8 @@ import type { TrialView } from "@/core/applications/test-run/report/view";
 import { TrialPlot } from "../pictures/trial-plot";
 import { useReading, useSheet } from "../state/sheet-context";
 import { useTrialDesk } from "../state/trial";
-import {
-  changeTrial,
-  deleteTrial,
-  fetchTrial,
-  fetchTrials,
-  restoreTrial,
-  startTrial,
-  type ListedTrial,
-  type TrialDetail,
-} from "../state/trial-calls";
+import { changeTrial, deleteTrial, fetchTrial, fetchTrials, restoreTrial, startTrial } from "../state/trial-calls";
+import { type ListedTestRun, type TestRunDetail } from "@/contract/test-runs";
 import { newUuid } from "../words";
 import { Caution, Group } from "./parts";
 import {
@@ -44,7 +36,7 @@ export function TrialStage() {
   const rigId = useSheet((state) => state.id);
   const rig = useSheet((state) => state.rig);
   const { message } = App.useApp();
-  const [trials, setTrials] = useState<ListedTrial[] | null>(null);
+  const [trials, setTrials] = useState<ListedTestRun[] | null>(null);
   const [fault, setFault] = useState("");
   const [chosen, setChosen] = useState<string | null>(null);
   const load = useCallback(async () => {
@@ -139,8 +131,8 @@ function Cautions() {
 }
 
 interface DeskProps {
-  trial: ListedTrial;
-  trials: ListedTrial[];
+  trial: ListedTestRun;
+  trials: ListedTestRun[];
   zone: string;
   choose(id: string | null): void;
   begin(): void;
@@ -168,7 +160,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
   const { rig: shownRig } = useReading();
   const { notation } = shownRig;
   const { message, modal } = App.useApp();
-  const [detail, setDetail] = useState<TrialDetail | null>(null);
+  const [detail, setDetail] = useState<TestRunDetail | null>(null);
   const [listVersion, setListVersion] = useState(0);
   const [importing, setImporting] = useState<File | null>(null);
   const [naming, setNaming] = useState<string | null>(null);

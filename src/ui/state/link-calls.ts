@@ -1,16 +1,9 @@
-import { ask, json } from "./server-calls";
+import { call, json } from "@/contract/client";
+import { listedLinks, madeLink, type ListedLink } from "@/contract/links";
 
-/** A link to a customer's page, as the workshop sees it. */
-export interface CustomerLink {
-  id: string;
-  createdMs: number;
-  expiresMs: number;
-  withdrawn: boolean;
-}
-
-export const fetchLinks = async (rigId: string): Promise<CustomerLink[]> =>
-  (await ask<{ links: CustomerLink[] }>(`/api/rigs/${rigId}/links`)).links;
-export const makeLink = (rigId: string, days: number): Promise<{ path: string; links: CustomerLink[] }> =>
-  ask(`/api/rigs/${rigId}/links`, json("POST", { days }));
-export const withdrawLink = async (rigId: string, id: string): Promise<CustomerLink[]> =>
-  (await ask<{ links: CustomerLink[] }>(`/api/rigs/${rigId}/links/${id}`, { method: "DELETE" })).links;
+export const fetchLinks = async (rigId: string): Promise<ListedLink[]> =>
+  (await call(listedLinks, `/api/rigs/${rigId}/links`)).links;
+export const makeLink = (rigId: string, days: number): Promise<{ path: string; links: ListedLink[] }> =>
+  call(madeLink, `/api/rigs/${rigId}/links`, json("POST", { days }));
+export const withdrawLink = async (rigId: string, id: string): Promise<ListedLink[]> =>
+  (await call(listedLinks, `/api/rigs/${rigId}/links/${id}`, { method: "DELETE" })).links;

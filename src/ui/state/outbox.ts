@@ -1,5 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import { sendPhoto, sendReadings, type SentReading } from "./trial-calls";
+import { sendPhoto, sendReadings } from "./trial-calls";
+import { ApiError } from "@/contract/client";
+import type { SentReading } from "@/contract/test-runs";
 
 /*
  * Readings that are written where there is no reception: kept in the browser in the order they were written, and sent in
@@ -88,10 +90,9 @@ async function sendAll(): Promise<void> {
       await sendReadings(value.trialId, [value.reading]);
       await db.delete("outbox", key);
     } catch (error) {
-      const { message } = error as Error;
       // No reception, or a server that is down: it stays. A refusal will be a refusal the next time, too.
-      if (error instanceof TypeError || /answered 5\d\d/.test(message)) return;
-      await db.put("outbox", { ...value, refused: message }, key);
+      if (!(error instanceof ApiError) || error.status >= 500) return;
+      await db.put("outbox", { ...value, refused: error.message }, key);
     }
   }
 }

@@ -1,4 +1,5 @@
-import { ask } from "./server-calls";
+import { call } from "@/contract/client";
+import { importedJob } from "@/contract/jobs";
 import { readRigText, type Rig } from "@/core/document/schema";
 import { say } from "@/core/messages/say";
 
@@ -26,7 +27,7 @@ const LARGEST_JOB_BYTES = 512 * 1024 * 1024;
 export async function importJobFile(file: File): Promise<{ id: string; name: string }> {
   if (file.size > LARGEST_JOB_BYTES) throw new Error(say("interface.tooLarge.wholeJob", { name: file.name }));
   try {
-    return await ask<{ id: string; name: string }>("/api/rigs/whole", {
+    return await call(importedJob, "/api/rigs/whole", {
       method: "POST",
       headers: { "content-type": "application/zip" },
       body: file,

@@ -1,5 +1,6 @@
 import { database } from "@/server/database";
-import { handler, entryOfBody, idSchema, readBody, errorResponse } from "@/server/door";
+import { handler, entryOfBody, readBody, errorResponse } from "@/server/door";
+import { idSchema } from "@/contract/common";
 import { createPart, listParts, partsOf } from "@/server/parts";
 import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/applications/parts/shelf";
 

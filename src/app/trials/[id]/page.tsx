@@ -2,7 +2,7 @@ import { cache } from "react";
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { database } from "@/server/database";
-import { idSchema } from "@/server/door";
+import { idSchema } from "@/contract/common";
 import { getRig } from "@/server/rigs";
 import { getTrial } from "@/server/trials";
 import { PhoneTrial } from "@/ui/phone/phone-trial";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Dimension } from "../../units/dimension";
+import { DIMENSIONS, type Dimension } from "../../units/dimension";
 import type { Rig } from "../../document/schema";
 import { assess } from "./assess";
 import { assessDay } from "./day";
@@ -12,7 +12,7 @@ const lineSchema = z.object({
   word: z.enum(VERDICT_WORDS),
   need: z.number(),
   has: z.number(),
-  dimension: z.string(),
+  dimension: z.enum(Object.keys(DIMENSIONS) as [Dimension, ...Dimension[]]),
   decides: z.string(),
 });
 

@@ -165,6 +165,7 @@ export const INTERFACE_MESSAGES = {
   "interface.wholeJobImportList": "{name} is a whole job: import it from the list of jobs, as a job of its own.",
   "interface.tooLarge.job": "{name}: too large for a job file.",
   "interface.tooLarge.wholeJob": "{name}: too large, at most 512 MB.",
+  "interface.answerNotRead": "The server’s answer could not be read. Load the page again.",
   "interface.serverAnswered": "The server answered {status}.",
   "interface.generatorLeft":
     "The {rating} generator has {left} left for a charger while {several, select, yes {the air conditioners run} other {the air conditioner runs}}.",

@@ -1,13 +1,10 @@
-import { z } from "zod";
+import { chosenJobs } from "@/contract/parts";
 import { database } from "@/server/database";
-import { handler, idSchema, readBody, errorResponse } from "@/server/door";
+import { handler, readBody, errorResponse } from "@/server/door";
 import { jobsUsing, partsOf, updateJobs } from "@/server/parts";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.part.none");
-const chosenSchema = z.object({
-  jobs: z.array(z.object({ id: idSchema, revision: z.int().min(1).max(4_000_000_000) })).max(200),
-});
 
 /** The jobs that use a part, with their verdicts now and with the part as it stands. */
 export const GET = handler<{ id: string }>(async (_, { id }) => {
@@ -23,7 +20,7 @@ export const POST = handler<{ id: string }>(async (request, { id }) => {
   if (!part) return errorResponse({ status: 404, message: GONE });
   const read = await readBody(request);
   if (!read.ok) return errorResponse(read.refusal);
-  const chosen = chosenSchema.safeParse(read.body);
+  const chosen = chosenJobs.safeParse(read.body);
   if (!chosen.success) {
     const faults = chosen.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
     return errorResponse({ status: 400, message: "jobs: a list of ids and revisions expected", faults });

@@ -1,7 +1,8 @@
 import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
 import { handler, readBody, errorResponse } from "@/server/door";
-import { listLinks, makeLink, newLinkSchema } from "@/server/links";
+import { listLinks, makeLink } from "@/server/links";
+import { newLink } from "@/contract/links";
 import { getRig } from "@/server/rigs";
 import { say } from "@/core/messages/say";
 
@@ -17,7 +18,7 @@ export const GET = handler<{ id: string }>(async (_, { id }) => {
 export const POST = handler<{ id: string }>(async (request, { id }) => {
   const read = await readBody(request);
   if (!read.ok) return errorResponse(read.refusal);
-  const asked = newLinkSchema.safeParse(read.body);
+  const asked = newLink.safeParse(read.body);
   if (!asked.success) {
     const faults = asked.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
     return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });

@@ -1,6 +1,7 @@
 import { database } from "@/server/database";
 import { handler, readBody, errorResponse, rigOfBody } from "@/server/door";
-import { keepRevision, listRevisions, revisionSchema } from "@/server/options";
+import { keepRevision, listRevisions } from "@/server/options";
+import { newRevision } from "@/contract/revisions";
 import { getRig } from "@/server/rigs";
 import { say } from "@/core/messages/say";
 
@@ -19,7 +20,7 @@ export const POST = handler<{ id: string }>(async (request, { id }) => {
   const document = rigOfBody(read.body);
   if (!document.ok) return errorResponse(document.refusal);
   const { id: own, name, promise } = read.body as Record<string, unknown>;
-  const named = revisionSchema.safeParse({ id: own, name, promise });
+  const named = newRevision.safeParse({ id: own, name, promise });
   if (!named.success) {
     const faults = named.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
     return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });

@@ -2,7 +2,8 @@ import { kindOfRig } from "@/core/applications/test-run/report/record";
 import { database } from "@/server/database";
 import { handler, readAs, errorResponse } from "@/server/door";
 import { getRig } from "@/server/rigs";
-import { createTrial, getTrial, listTrials, newTrialSchema } from "@/server/trials";
+import { createTrial, getTrial, listTrials } from "@/server/trials";
+import { newTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
@@ -16,7 +17,7 @@ export const GET = handler<{ id: string }>(async (_, { id }) => {
 
 /** Starts a trial on a job: `{ "name": …, "startedAt": Unix ms, "id": … }`; sent twice with one id it is started once. */
 export const POST = handler<{ id: string }>(async (request, { id }) => {
-  const read = await readAs(request, newTrialSchema);
+  const read = await readAs(request, newTestRun);
   if (!read.ok) return errorResponse(read.refusal);
   const db = database();
   const job = await getRig(db, id);

@@ -1,7 +1,8 @@
 import { readAs, errorResponse } from "@/server/door";
 import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
 import { rigOfTrial, trialHandler } from "@/server/trial-door";
-import { setSource, sourceSchema } from "@/server/trials";
+import { setSource } from "@/server/trials";
+import { sourceSchema } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
 /** The instrument that runs on the trial, and what a stand-in's probes show now. */

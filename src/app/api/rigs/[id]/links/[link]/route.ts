@@ -1,5 +1,6 @@
 import { database } from "@/server/database";
-import { handler, idSchema, errorResponse } from "@/server/door";
+import { handler, errorResponse } from "@/server/door";
+import { idSchema } from "@/contract/common";
 import { listLinks, withdrawLink } from "@/server/links";
 import { say } from "@/core/messages/say";
 

@@ -1,6 +1,7 @@
-import { z } from "zod";
+import { revisionChange } from "@/contract/revisions";
 import { database } from "@/server/database";
-import { handler, idSchema, readAs, errorResponse } from "@/server/door";
+import { handler, readAs, errorResponse } from "@/server/door";
+import { idSchema } from "@/contract/common";
 import { changeRevision, revisionRig } from "@/server/options";
 import { say } from "@/core/messages/say";
 
@@ -17,7 +18,7 @@ export const GET = handler<Place>(async (_, { id, revision }) => {
 
 /** Takes a revision off the list, or puts it back: `{ "deleted": true }`. */
 export const PUT = handler<Place>(async (request, { id, revision }) => {
-  const read = await readAs(request, z.strictObject({ deleted: z.boolean() }));
+  const read = await readAs(request, revisionChange);
   if (!read.ok) return errorResponse(read.refusal);
   const done = known(revision) && (await changeRevision(database(), id, revision, read.value.deleted));
   return done ? new Response(null, { status: 204 }) : missing();

@@ -1,13 +1,8 @@
-import { z } from "zod";
+import { importClosed } from "@/contract/test-runs";
 import { attachment, readAs, errorResponse } from "@/server/door";
 import { NO_IMPORT, trialHandler } from "@/server/trial-door";
-import { closeImport, dropImport, MOST_CHUNKS, originalFile } from "@/server/trials";
+import { closeImport, dropImport, originalFile } from "@/server/trials";
 
-const closeSchema = z.strictObject({
-  readings: z.int().min(1).max(MOST_CHUNKS),
-  file: z.int().min(0).max(MOST_CHUNKS),
-  rows: z.int().min(1).max(5_000_000),
-});
 type Place = { id: string; import: string };
 const none = () => errorResponse({ status: 404, message: NO_IMPORT });
 
@@ -22,7 +17,7 @@ export const GET = trialHandler<Place>(async (_, trial, db, place) => {
 
 /** Closes an import: it becomes part of the trial where every piece of it is there. */
 export const POST = trialHandler<Place>(async (request, trial, db, place) => {
-  const read = await readAs(request, closeSchema);
+  const read = await readAs(request, importClosed);
   if (!read.ok) return errorResponse(read.refusal);
   const closed = await closeImport(db, trial.id, place.import, read.value);
   if (closed.outcome === "missing") return none();

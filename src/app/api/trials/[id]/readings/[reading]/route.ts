@@ -1,13 +1,9 @@
-import { z } from "zod";
 import { readAs, errorResponse } from "@/server/door";
 import { NO_READING, trialHandler } from "@/server/trial-door";
-import { changeReading, readingHistory, sentReadingSchema } from "@/server/trials";
+import { changeReading, readingHistory } from "@/server/trials";
+import { readingChange } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
-const changeSchema = z.union([
-  z.strictObject({ version: z.int().min(1), change: z.enum(["delete", "restore"]) }),
-  z.strictObject({ version: z.int().min(1), reading: sentReadingSchema }),
-]);
 type Place = { id: string; reading: string };
 
 /** What the reading was before its corrections. */
@@ -18,7 +14,7 @@ export const GET = trialHandler<Place>(async (_, trial, db, { reading }) => {
 
 /** Corrects, deletes or brings back a reading over the version it was read at; 409 where it changed since. */
 export const PUT = trialHandler<Place>(async (request, trial, db, { reading }) => {
-  const read = await readAs(request, changeSchema);
+  const read = await readAs(request, readingChange);
   if (!read.ok) return errorResponse(read.refusal);
   const { value } = read;
   const changed = await changeReading(

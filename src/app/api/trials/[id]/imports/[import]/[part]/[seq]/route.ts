@@ -1,6 +1,7 @@
+import { MOST_PIECES } from "@/contract/test-runs";
 import { readBytes, errorResponse } from "@/server/door";
 import { NO_IMPORT, trialHandler } from "@/server/trial-door";
-import { LARGEST_CHUNK, MOST_CHUNKS, putChunk } from "@/server/trials";
+import { LARGEST_CHUNK, putChunk } from "@/server/trials";
 import { say } from "@/core/messages/say";
 
 type Place = { id: string; import: string; part: string; seq: string };
@@ -9,8 +10,8 @@ type Place = { id: string; import: string; part: string; seq: string };
 export const PUT = trialHandler<Place>(async (request, trial, db, place) => {
   const { part } = place;
   const seq = Number(place.seq);
-  if ((part !== "readings" && part !== "file") || !/^\d{1,4}$/.test(place.seq) || seq >= MOST_CHUNKS)
-    return errorResponse({ status: 400, message: say("server.piece.number", { most: MOST_CHUNKS - 1 }) });
+  if ((part !== "readings" && part !== "file") || !/^\d{1,4}$/.test(place.seq) || seq >= MOST_PIECES)
+    return errorResponse({ status: 400, message: say("server.piece.number", { most: MOST_PIECES - 1 }) });
   const read = await readBytes(request, LARGEST_CHUNK);
   if (!read.ok) return errorResponse(read.refusal);
   const kept = await putChunk(db, trial.id, place.import, part, seq, read.bytes);

@@ -1,0 +1,17 @@
+import { z } from "zod";
+import { documentSchema, idSchema, revisionNumber } from "./common";
+
+/** A job was made. */
+export const madeJob = z.object({ id: idSchema });
+
+/** A whole job was made of its file. */
+export const importedJob = madeJob.extend({ name: z.string() });
+
+/** A job was saved over the revision it was read at. */
+export const savedJob = z.object({ revision: revisionNumber, updatedAt: z.string() });
+
+/** A job as it is stored. */
+export const storedJob = z.object({ revision: revisionNumber, rig: documentSchema });
+
+/** What stands on the server where another window has saved since: the body of a 409. */
+export const changedElsewhere = z.object({ current: storedJob });

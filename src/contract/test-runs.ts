@@ -1,0 +1,204 @@
+import { z } from "zod";
+import { COLUMN_LIMITS, COLUMNS, type Column } from "@/core/applications/test-run/log/readings";
+import { FAULTS } from "@/core/applications/test-run/simulator/simulator";
+import { mappingSchema } from "@/csv/mapping";
+import { idSchema, timeMs } from "./common";
+
+const name = z
+  .string()
+  .trim()
+  .min(1, { error: "a test run needs a name" })
+  .max(120, { error: "at most 120 characters" });
+
+/** What was read at one moment, each value within what its column can hold. */
+const readingValues = z.strictObject(
+  Object.fromEntries(
+    COLUMNS.map((column) => {
+      const [low, high] = COLUMN_LIMITS[column];
+      return [
+        column,
+        z
+          .number({ error: "a number expected" })
+          .min(low, { error: `at least ${low} expected` })
+          .max(high, { error: `at most ${high} expected` })
+          .optional(),
+      ];
+    }),
+  ) as Record<Column, z.ZodOptional<z.ZodNumber>>,
+);
+
+/** One reading as it is sent: its own id makes a second sending harmless. */
+export const sentReading = z
+  .strictObject({
+    id: idSchema,
+    timeMs,
+    values: readingValues,
+    note: z.string().max(500, { error: "at most 500 characters" }).optional(),
+    photoId: idSchema.optional(),
+  })
+  .refine(({ values, note, photoId }) => Object.keys(values).length > 0 || note?.trim() || photoId, {
+    error: "a reading needs a value, a note or a photo",
+  });
+export type SentReading = z.infer<typeof sentReading>;
+export const sentReadings = z.strictObject({ readings: z.array(sentReading).min(1).max(2000) });
+export const addedReadings = z.object({ added: z.int() });
+
+/** A reading as it is stored: its values are what was sent then, whatever the limits are now. */
+const storedValues = z.partialRecord(z.enum(COLUMNS), z.number());
+export const storedReading = z.object({
+  id: idSchema,
+  timeMs: z.number(),
+  values: storedValues,
+  note: z.string().nullable(),
+  photoId: z.string().nullable(),
+  version: z.int(),
+  deleted: z.boolean(),
+});
+export type StoredReading = z.infer<typeof storedReading>;
+export const storedReadings = z.object({ readings: z.array(storedReading) });
+
+/** Corrects, deletes or brings back a reading over the version it was read at. */
+export const readingChange = z.union([
+  z.strictObject({ version: z.int().min(1), change: z.enum(["delete", "restore"]) }),
+  z.strictObject({ version: z.int().min(1), reading: sentReading }),
+]);
+export const changedReading = z.object({ version: z.int() });
+
+/** What a reading was before a correction. */
+export const readingVersion = z.object({
+  version: z.int(),
+  timeMs: z.number(),
+  values: storedValues,
+  note: z.string().nullable(),
+  deleted: z.boolean(),
+  changedMs: z.number(),
+});
+export type ReadingVersion = z.infer<typeof readingVersion>;
+export const readingHistory = z.object({ history: z.array(readingVersion) });
+
+/** The instrument that a test run listens to. */
+export const sourceSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("stand-in"),
+    seed: z.int().min(0).max(999_999),
+    faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
+    every: z.int().min(5).max(300),
+    startShare: z.number().min(0.2).max(1).optional(),
+    /** Times real time. */
+    speed: z.number().min(1).max(600),
+  }),
+  z.strictObject({ kind: z.literal("file"), path: z.string().min(1).max(300) }),
+  z.strictObject({
+    kind: z.literal("signal-k"),
+    url: z
+      .string()
+      .max(300)
+      .regex(/^wss?:\/\/[^\s]+$/, { error: "an address that begins with ws:// or wss://" }),
+  }),
+]);
+export type Source = z.infer<typeof sourceSchema>;
+export const startedSource = z.object({ running: sourceSchema });
+/** What runs after a source was taken up again, if any. */
+export const resumedSource = z.object({ running: sourceSchema.nullable() });
+
+/** What a meter would show at other places, where the instrument is the simulator. */
+export const probesAnswer = z.object({
+  probes: z
+    .object({
+      bankVolts: z.number(),
+      inverterVolts: z.number(),
+      lugC: z.number(),
+      cableC: z.number(),
+      breakerC: z.number(),
+      waterC: z.number().nullable(),
+    })
+    .nullable(),
+});
+
+const hours = z.number().min(0).max(1000).nullable();
+const quantiles = z.strictObject({ p10: hours, p50: hours, p90: hours });
+/** A forecast as it was given at a moment of the log, to be held against what happened. */
+export const forecastSnapshot = z.strictObject({
+  /** Minutes into the log. */
+  minutes: z.number().min(0).max(10_000),
+  toReserve: quantiles,
+  toCutoff: quantiles,
+  hand: z.strictObject({ now: hours, average: hours, halfHour: hours }),
+});
+export type ForecastSnapshot = z.infer<typeof forecastSnapshot>;
+
+/** What happened in a test run. */
+export const outcomeSchema = z.strictObject({
+  /** Hours from the first reading until the reserve; null where the run ended before it. */
+  reserveH: hours,
+  cutoffH: hours,
+  /** Charge at the last reading. */
+  endShare: z.number().min(-0.5).max(1.2).nullable(),
+  /** Until when something else than panels charged the battery. */
+  chargedToH: hours.optional(),
+});
+export type Outcome = z.infer<typeof outcomeSchema>;
+
+const figure = z.number().min(-1e6).max(1e6);
+/** What the simulator hid. */
+export const truthSchema = z.strictObject({
+  faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
+  heatLoss: figure,
+  bankAh: figure,
+  pathResistance: figure,
+  zero: figure,
+  monitorAh: figure,
+  startShare: figure,
+  hoursToReserve: figure.nullable(),
+  hoursToCutoff: figure.nullable(),
+});
+
+export const newTestRun = z.strictObject({ id: idSchema.optional(), name, startedAt: timeMs.optional() });
+export const testRunChange = z.strictObject({
+  name: name.optional(),
+  finished: z.boolean().optional(),
+  promises: z.array(forecastSnapshot).max(12).optional(),
+  outcome: outcomeSchema.nullable().optional(),
+});
+export type TestRunChange = z.infer<typeof testRunChange>;
+
+export const listedTestRun = z.object({
+  id: idSchema,
+  rigId: idSchema,
+  name: z.string(),
+  kind: z.string(),
+  startedMs: z.number(),
+  finishedMs: z.number().nullable(),
+  source: sourceSchema.nullable(),
+  /** Told once the test run is finished. */
+  truth: truthSchema.nullable(),
+  promises: z.array(forecastSnapshot),
+  outcome: outcomeSchema.nullable(),
+  readings: z.int(),
+});
+export type ListedTestRun = z.infer<typeof listedTestRun>;
+export const listedTestRuns = z.object({ trials: z.array(listedTestRun) });
+export const oneTestRun = z.object({ trial: listedTestRun });
+export const testRunDetail = oneTestRun.extend({
+  running: sourceSchema.nullable(),
+  imports: z.array(z.object({ id: idSchema, fileName: z.string(), rows: z.int(), createdMs: z.number() })),
+});
+export type TestRunDetail = z.infer<typeof testRunDetail>;
+
+const header = z.string().min(1).max(20_000);
+/** How the columns of a log were last read, by its header line. */
+export const mappingQuery = z.strictObject({ header });
+export const keptMapping = z.strictObject({ header, mapping: mappingSchema });
+export const foundMapping = z.object({ mapping: mappingSchema.nullable() });
+
+/** Pieces that an import may have at most, of readings and of the original file. */
+export const MOST_PIECES = 200;
+export const newImport = z.strictObject({ fileName: z.string().min(1).max(200) });
+export const openedImport = z.object({ id: idSchema });
+/** Closes an import: how many pieces of each kind were sent, and rows in all. */
+export const importClosed = z.strictObject({
+  readings: z.int().min(1).max(MOST_PIECES),
+  file: z.int().min(0).max(MOST_PIECES),
+  rows: z.int().min(1).max(5_000_000),
+});
+export const importedRows = z.object({ rows: z.int() });

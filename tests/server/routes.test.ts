@@ -1,0 +1,231 @@
+/* The route handlers as the browser meets them: every answer is read by the contract's own schema. */
+import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { v7 as uuid } from "uuid";
+import type { z } from "zod";
+import { errorSchema } from "@/contract/common";
+import { changedElsewhere, madeJob, savedJob, storedJob } from "@/contract/jobs";
+import { listedLinks, madeLink } from "@/contract/links";
+import { importReport, madePart, savedPart, shelfParts, updatedJobs, usingJobs } from "@/contract/parts";
+import { foundPlaces } from "@/contract/places";
+import { keptWish, listedRevisions, revisionDocument } from "@/contract/revisions";
+import {
+  addedReadings,
+  changedReading,
+  foundMapping,
+  listedTestRuns,
+  oneTestRun,
+  probesAnswer,
+  readingHistory,
+  resumedSource,
+  storedReadings,
+  testRunDetail,
+} from "@/contract/test-runs";
+import { emptyEntry } from "@/core/applications/parts/shelf";
+import { usualWish } from "@/core/applications/options/target";
+import { emptyRig } from "@/core/document/schema";
+import * as mappings from "@/app/api/log-mappings/route";
+import * as parts from "@/app/api/parts/route";
+import * as part from "@/app/api/parts/[id]/route";
+import * as partImport from "@/app/api/parts/import/route";
+import * as partUses from "@/app/api/parts/[id]/uses/route";
+import * as places from "@/app/api/places/route";
+import * as jobs from "@/app/api/rigs/route";
+import * as job from "@/app/api/rigs/[id]/route";
+import * as duplicate from "@/app/api/rigs/[id]/duplicate/route";
+import * as links from "@/app/api/rigs/[id]/links/route";
+import * as link from "@/app/api/rigs/[id]/links/[link]/route";
+import * as restore from "@/app/api/rigs/[id]/restore/route";
+import * as revisions from "@/app/api/rigs/[id]/revisions/route";
+import * as revision from "@/app/api/rigs/[id]/revisions/[revision]/route";
+import * as runsOfJob from "@/app/api/rigs/[id]/trials/route";
+import * as wish from "@/app/api/rigs/[id]/wish/route";
+import * as runs from "@/app/api/trials/route";
+import * as run from "@/app/api/trials/[id]/route";
+import * as readings from "@/app/api/trials/[id]/readings/route";
+import * as reading from "@/app/api/trials/[id]/readings/[reading]/route";
+import * as source from "@/app/api/trials/[id]/source/route";
+import * as resume from "@/app/api/trials/[id]/source/resume/route";
+import { database } from "@/server/database";
+
+beforeAll(() => {
+  process.env.DATABASE_URL = inject("databaseUrl");
+});
+beforeEach(async () => {
+  await database()("rigs").delete();
+  await database()("parts").delete();
+});
+afterAll(() => database().destroy());
+
+type Route = (request: Request, context: { params: Promise<never> }) => Promise<Response>;
+
+/** Calls a handler as the server would: its answer's status, and its body by the schema that the browser reads it by. */
+async function ask<T extends z.ZodType>(
+  route: unknown,
+  answer: T,
+  { body, params = {}, query = "" }: { body?: unknown; params?: Record<string, string>; query?: string } = {},
+): Promise<{ status: number; body: z.infer<T> }> {
+  const text = typeof body === "string" ? body : JSON.stringify(body);
+  const request = new Request(`http://127.0.0.1/api${query}`, {
+    headers: { host: "127.0.0.1", "content-type": typeof body === "string" ? "text/csv" : "application/json" },
+    ...(body === undefined ? {} : { method: "POST", body: text }),
+  });
+  const response = await (route as Route)(request, { params: Promise.resolve(params) as Promise<never> });
+  return { status: response.status, body: answer.parse(response.status === 204 ? null : await response.json()) };
+}
+const status = async (route: unknown, call: Parameters<typeof ask>[2]): Promise<number> => {
+  const request = new Request("http://127.0.0.1/api", {
+    headers: { host: "127.0.0.1", "content-type": "application/json" },
+    ...(call?.body === undefined ? {} : { method: "POST", body: JSON.stringify(call.body) }),
+  });
+  return (await (route as Route)(request, { params: Promise.resolve(call?.params ?? {}) as Promise<never> })).status;
+};
+const newJob = async (name = "Job") => (await ask(jobs.POST, madeJob, { body: { rig: emptyRig(name) } })).body.id;
+
+describe("jobs", () => {
+  it("are made, read, saved over their revision, copied, deleted and brought back", async () => {
+    const id = await newJob();
+    const params = { id };
+    const { body: read } = await ask(job.GET, storedJob, { params });
+    expect(read).toMatchObject({ revision: 1, rig: { name: "Job" } });
+    const saved = await ask(job.PUT, savedJob, { params, body: { revision: 1, rig: { ...read.rig, name: "Two" } } });
+    expect(saved.body.revision).toBe(2);
+    expect((await ask(duplicate.POST, madeJob, { params })).status).toBe(201);
+    expect(await status(job.DELETE, { params })).toBe(204);
+    expect((await ask(job.GET, errorSchema, { params })).status).toBe(404);
+    expect(await status(restore.POST, { params })).toBe(204);
+  });
+  it("answer a save over an older revision with what stands there", async () => {
+    const params = { id: await newJob() };
+    const { rig } = (await ask(job.GET, storedJob, { params })).body;
+    await ask(job.PUT, savedJob, { params, body: { revision: 1, rig: { ...rig, name: "First" } } });
+    const late = await ask(job.PUT, changedElsewhere, {
+      params,
+      body: { revision: 1, rig: { ...rig, name: "Second" } },
+    });
+    expect(late).toMatchObject({ status: 409, body: { current: { revision: 2, rig: { name: "First" } } } });
+  });
+  it("name each wrong place of a document that is none", async () => {
+    const refused = await ask(jobs.POST, errorSchema, { body: { rig: { ...emptyRig("A"), units: 3 } } });
+    expect(refused.status).toBe(400);
+    expect(refused.body.faults.map(({ path }) => path)).toContain("units");
+  });
+});
+
+describe("revisions, targets and links of a job", () => {
+  it("a revision is named, read and taken off the list", async () => {
+    const params = { id: await newJob() };
+    const own = uuid();
+    const body = { id: own, name: "Quoted", promise: "8 h", rig: emptyRig("As quoted") };
+    const named = await ask(revisions.POST, listedRevisions, { params, body });
+    expect(named).toMatchObject({ status: 201, body: { revisions: [{ id: own, name: "Quoted", promise: "8 h" }] } });
+    const at = { ...params, revision: own };
+    expect((await ask(revision.GET, revisionDocument, { params: at })).body.rig.name).toBe("As quoted");
+    expect(await status(revision.PUT, { params: at, body: { deleted: true } })).toBe(204);
+    expect((await ask(revisions.GET, listedRevisions, { params })).body.revisions).toEqual([]);
+  });
+  it("a target is none until one is kept", async () => {
+    const params = { id: await newJob() };
+    expect((await ask(wish.GET, keptWish, { params })).body.wish).toBeNull();
+    const kept = usualWish(emptyRig("A"));
+    expect(await status(wish.PUT, { params, body: kept })).toBe(204);
+    expect((await ask(wish.GET, keptWish, { params })).body.wish).toEqual(kept);
+  });
+  it("a link is made once and withdrawn", async () => {
+    const params = { id: await newJob() };
+    const made = await ask(links.POST, madeLink, { params, body: { days: 30 } });
+    expect(made.body.path).toMatch(/^\/c\/[A-Za-z0-9_-]{32}$/);
+    const [one] = (await ask(links.GET, listedLinks, { params })).body.links;
+    const withdrawn = await ask(link.DELETE, listedLinks, { params: { ...params, link: one!.id } });
+    expect(withdrawn.body.links[0]!.withdrawn).toBe(true);
+    expect((await ask(links.POST, errorSchema, { params, body: { days: 31 } })).body.error).toMatch(/30, 90 or 365/);
+  });
+});
+
+describe("the parts shelf", () => {
+  it("a part is added, found, saved over its revision and looked for in jobs", async () => {
+    const entry = emptyEntry("panel", "Panel");
+    const { id } = (await ask(parts.POST, madePart, { body: { entry } })).body;
+    const params = { id };
+    expect((await ask(parts.GET, shelfParts, { query: "?kind=panel&q=Pan" })).body).toMatchObject({ total: 1 });
+    const save = { revision: 1, entry: { ...entry, name: "Panel B" } };
+    expect((await ask(part.PUT, savedPart, { params, body: save })).body.revision).toBe(2);
+    expect((await ask(parts.GET, shelfParts, { query: `?ids=${id}` })).body.parts[0]!.entry.name).toBe("Panel B");
+    expect((await ask(partUses.GET, usingJobs, { params })).body.jobs).toEqual([]);
+    expect((await ask(partUses.POST, updatedJobs, { params, body: { jobs: [] } })).body.updated).toEqual([]);
+  });
+  it("a table reports what came of each row", async () => {
+    const table = "kind,name\npanel,Panel\nnonsense,What\n";
+    const report = (await ask(partImport.POST, importReport, { body: table })).body;
+    expect(report).toMatchObject({ added: 1, skippedCount: 1 });
+  });
+});
+
+describe("test runs", () => {
+  const started = async () => {
+    const params = { id: await newJob() };
+    const { trial } = (await ask(runsOfJob.POST, oneTestRun, { params, body: { name: "First" } })).body;
+    return { job: params, params: { id: trial.id } };
+  };
+  it("are started, listed, changed and told of in detail", async () => {
+    const { job: of, params } = await started();
+    expect((await ask(runsOfJob.GET, listedTestRuns, { params: of })).body.trials).toHaveLength(1);
+    expect((await ask(runs.GET, listedTestRuns)).body.trials.map(({ id }) => id)).toContain(params.id);
+    const changed = await ask(run.PUT, oneTestRun, { params, body: { name: "Second", finished: true } });
+    expect(changed.body.trial).toMatchObject({ name: "Second", promises: [], outcome: null });
+    expect((await ask(run.GET, testRunDetail, { params })).body).toMatchObject({ running: null, imports: [] });
+  });
+  it("keep a reading once, correct it over its version and tell what it was", async () => {
+    const { params } = await started();
+    const sent = { id: uuid(), timeMs: Date.UTC(2026, 6, 14), values: { battery_current_a: -40 } };
+    const body = { readings: [sent] };
+    expect((await ask(readings.POST, addedReadings, { params, body })).body.added).toBe(1);
+    expect((await ask(readings.POST, addedReadings, { params, body })).body.added).toBe(0);
+    const [kept] = (await ask(readings.GET, storedReadings, { params })).body.readings;
+    expect(kept).toMatchObject({ ...sent, version: 1, deleted: false });
+    const at = { ...params, reading: sent.id };
+    const correction = { version: 1, reading: { ...sent, values: { battery_current_a: -42 } } };
+    expect((await ask(reading.PUT, changedReading, { params: at, body: correction })).body.version).toBe(2);
+    expect((await ask(reading.PUT, errorSchema, { params: at, body: correction })).status).toBe(409);
+    const { history } = (await ask(reading.GET, readingHistory, { params: at })).body;
+    expect(history[0]).toMatchObject({ version: 1, values: { battery_current_a: -40 } });
+  });
+  it("a look at one starts no instrument; taking it up again is asked for, and does nothing where there is none", async () => {
+    const { params } = await started();
+    const simulator = { kind: "stand-in", seed: 1, faults: [], every: 60, speed: 1 };
+    await database()("trials")
+      .where(params)
+      .update({ source: JSON.stringify(simulator) });
+    expect((await ask(run.GET, testRunDetail, { params })).body.running).toBeNull();
+    expect((await ask(resume.POST, resumedSource, { params })).body.running).toEqual(simulator);
+    expect((await ask(source.GET, probesAnswer, { params })).body).toHaveProperty("probes");
+    expect(await status(source.DELETE, { params })).toBe(204);
+    expect((await ask(resume.POST, resumedSource, { params })).body.running).toBeNull();
+  });
+  it("remember how a header was read", async () => {
+    const header = "time,amps";
+    const mapping = {
+      columns: [
+        { meaning: "time", factor: 1, offset: 0 },
+        { meaning: "battery_current_a", factor: 1, offset: 0 },
+      ],
+      decimalComma: false,
+      time: "iso",
+      timeZone: "UTC",
+      startMs: null,
+      sign: 1,
+    };
+    const before = await ask(mappings.POST, foundMapping, { body: { header: `${header},${uuid()}` } });
+    expect(before.body.mapping).toBeNull();
+    expect(await status(mappings.PUT, { body: { header, mapping } })).toBe(204);
+    expect((await ask(mappings.POST, foundMapping, { body: { header } })).body.mapping).toMatchObject({ time: "iso" });
+  });
+});
+
+describe("places", () => {
+  it("are found by the beginning of their name, and a search for nothing is refused", async () => {
+    const { places: found } = (await ask(places.GET, foundPlaces, { query: "?q=faro&lat=37&lon=-8" })).body;
+    expect(found[0]).toMatchObject({ name: "Faro", country: "PT" });
+    expect(found[0]!.km).toBeLessThan(20);
+    expect((await ask(places.GET, errorSchema, { query: "?q=" })).status).toBe(400);
+  });
+});
