@@ -23,6 +23,7 @@ import type {
   UnitKey,
 } from "./fields";
 import type { DefaultValue } from "../units/known";
+import { driveOnMains, fixedSpeed, onBattery } from "./unit-kinds";
 
 /*
  * The value each quantity is assumed to have when nobody entered one, and why. A typical value may follow other
@@ -125,7 +126,7 @@ const COOLING_PER_WATT = { fixed: 2.8, variable: 3.3, dc: 3 } as const;
 
 export function unitDefaults(rig: Rig, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
   const mains = loadVolts(rig.brief.mains, unit.leg);
-  const direct = unit.kind === "dc";
+  const direct = onBattery(unit);
   const volts = direct ? bankVoltage : mains;
   const performance = COOLING_PER_WATT[unit.kind];
   return {
@@ -149,7 +150,7 @@ export function unitDefaults(rig: Rig, unit: Unit, bankVoltage: number): Typical
     runningPowerFactor: () =>
       direct
         ? is(1, "DC")
-        : unit.kind === "variable"
+        : driveOnMains(unit)
           ? is(0.98, "electronic input stage")
           : is(0.95, "0.90 to 0.98 is usual"),
     powerPerKelvin: () => is(0.013, "about 1 A more for each 10 °F on a 14 A unit"),
@@ -161,7 +162,7 @@ export function unitDefaults(rig: Rig, unit: Unit, bankVoltage: number): Typical
     softRamp: () => is(1.5, "1 to 2 s is usual"),
     rampTime: () => is(180, "1 to 10 min is usual"),
     fanPower: (need) => {
-      if (unit.kind !== "fixed") return is(50, "variable-speed units blow on 30 to 75 W");
+      if (!fixedSpeed(unit)) return is(50, "variable-speed units blow on 30 to 75 W");
       const fan = Math.min(350, Math.max(60, 0.15 * need("ratedPower")));
       return is(fan, "15 % of the input; 60 to 350 W is usual");
     },

@@ -88,6 +88,7 @@ import {
   type OptionalUnitKey,
   type PartSetting,
 } from "./defaults";
+import { driveOnMains, fixedSpeed, onBattery, onMains } from "./unit-kinds";
 
 type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, ResolvedQuantity> &
   Partial<Record<O, ResolvedQuantity>>;
@@ -187,7 +188,7 @@ export function resolveRig(rig: Rig): RigValues {
     isCharging(branch) ? branchGroups[i]!.current.value * bankVoltage : 0,
   );
   const acPower =
-    sum(rig.units.map((unit, i) => (unit.kind === "dc" ? 0 : units[i]!.ratedPower.value))) +
+    sum(rig.units.map((unit, i) => (onBattery(unit) ? 0 : units[i]!.ratedPower.value))) +
     sum(rig.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
   const inverterFields = inverterDefaults(rig, bankVoltage, weather.highestC.value, {
     acPower,
@@ -221,10 +222,10 @@ export function drawContext(rig: Rig, unit: Unit, bank: Group<BankKey>): DrawCon
     batteryVolts: bank.blockVoltage.value * bank.series.value,
     capacityAh: bank.capacityAh.value * bank.parallel.value * bank.condition.value,
     acVolts: loadVolts(rig.brief.mains, unit.leg),
-    powerFactor: unit.runningPowerFactor?.value ?? (unit.kind === "variable" ? 0.98 : 0.95),
+    powerFactor: unit.runningPowerFactor?.value ?? (driveOnMains(unit) ? 0.98 : 0.95),
     // At about half load, as an air conditioner mostly loads its inverter.
     lossPerWatt: (lossShare?.value ?? 0.05) + (lossRise?.value ?? 0.05) / 2,
-    direct: unit.kind === "dc",
+    direct: onBattery(unit),
   };
 }
 
@@ -243,7 +244,7 @@ export function fullDcPower(
 
 /** A of a unit's start that breakers must let pass, referred to one second of their thermal element and to their magnet. */
 function startBreaker(unit: Rig["units"][number], v: RigValues["units"][number]): number {
-  if (unit.kind !== "fixed") return 0;
+  if (!fixedSpeed(unit)) return 0;
   const soft = unit.cure === "soft-starter";
   const peak = v.lockedRotorCurrent.value * (soft ? 1 - v.softReduction.value : 1) * (soft && !unit.learned ? 1.45 : 1);
   return peak / breakerSurvives(soft ? v.softRamp.value : v.startTime.value);
@@ -280,7 +281,7 @@ function resolvePath(
   const ownRun = (id: string) => rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
   const converted = usesInverter(rig);
   const direct = sumOf(rig.units, (unit, i) =>
-    unit.kind === "dc" && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value : 0,
+    onBattery(unit) && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value : 0,
   );
   const fullDraw = converted ? fullDcPower(inverter) / inverter.cutOffVoltage.value : 0;
   const lanes = converted && rig.inverter.leads === "own" ? Math.max(1, inverter.count.value) : 1;
@@ -308,12 +309,12 @@ function resolvePath(
 
   const outputLegs = legCount(rig.brief.mains) === 2 && rig.inverter.output === "split-phase" ? 2 : 1;
   const outputCurrent = converted ? (inverter.rating.value * inverter.count.value) / outputLegs / legVolts : 0;
-  const onMains = rig.units.map((unit, i) => ({ unit, v: units[i]! })).filter(({ unit }) => unit.kind !== "dc");
-  const hardest = Math.max(0, ...onMains.map(({ unit, v }) => startBreaker(unit, v)));
+  const fedByMains = rig.units.map((unit, i) => ({ unit, v: units[i]! })).filter(({ unit }) => onMains(unit));
+  const hardest = Math.max(0, ...fedByMains.map(({ unit, v }) => startBreaker(unit, v)));
   // What hangs on the fuller leg in this heat, with the code's 125 % of continuous loads.
   const heat = 1 + Math.max(0, 0.013 * (weather.highestC.value - 35));
   const onLeg = (leg: 0 | 1) =>
-    sumOf(onMains, ({ unit, v }) =>
+    sumOf(fedByMains, ({ unit, v }) =>
       legShares(rig.brief.mains, unit.leg)[leg] > 0 ? heat * v.runningCurrent.value : 0,
     ) +
     sumOf(rig.brief.loads, (load, i) =>
@@ -384,7 +385,7 @@ function resolvePath(
                 current: Math.max(
                   v.current.value,
                   branch.role === "loads" && branch.converter ? converterDraw(v, bankVoltage) : 0,
-                  branch.role === "dc-unit" && own && rig.units[unit]!.kind === "dc"
+                  branch.role === "dc-unit" && own && onBattery(rig.units[unit]!)
                     ? own.ratedPower.value / Math.max(1, own.cutOffVoltage.value)
                     : 0,
                 ),
@@ -662,5 +663,5 @@ export function* everyKnown(values: RigValues | object): Generator<ResolvedQuant
 
 /** Whether anything in the rig needs mains from the inverter. */
 export function usesInverter(rig: Rig): boolean {
-  return rig.units.some((unit) => unit.kind !== "dc") || rig.brief.loads.some((load) => load.side === "mains");
+  return rig.units.some(onMains) || rig.brief.loads.some((load) => load.side === "mains");
 }

@@ -33,6 +33,7 @@ import { drawReadingSchema } from "./draw-readings";
 import { MAINS_KEYS, MAINS_SYSTEMS, type MainsKey } from "../reference/standards/mains";
 import { RULE_SET_KEYS } from "../reference/standards/rule-set";
 import { upgradeDocument } from "./upgrade";
+import { UNIT_KIND_KEYS } from "./unit-kinds";
 
 /** Version of the rig document; raised when an older reader could misread a newer file. */
 export const RIG_VERSION = 6;
@@ -65,7 +66,7 @@ const loadSchema = z.strictObject({
 const unitSchema = z.strictObject({
   id,
   name: line(80),
-  kind: z.enum(["fixed", "variable", "dc"]),
+  kind: z.enum(UNIT_KIND_KEYS),
   cure: z.enum(["none", "soft-starter", "start-capacitor"]),
   learned: z.boolean(),
   fanBetween: z.boolean(),

@@ -21,6 +21,7 @@ import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/she
 import { createSheetStore } from "../state/sheet-store";
 import { makeJob } from "../state/server-calls";
 import { say } from "@/core/messages/say";
+import { fixedSpeed, onBattery, onMains, UNIT_KIND_KEYS, UNIT_KINDS } from "@/core/document/unit-kinds";
 
 const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 const KEPT = "chillbank.quick";
@@ -144,19 +145,15 @@ function Quick() {
           <Choice
             label="Air conditioner"
             value={unit.kind}
-            options={[
-              ["fixed", "fixed speed"],
-              ["variable", "variable speed"],
-              ["dc", "12, 24 or 48 V DC"],
-            ]}
+            options={UNIT_KIND_KEYS.map((kind) => [kind, UNIT_KINDS[kind].label] as const)}
             onChange={(kind) => put("units.0.kind", kind)}
           />
           <QuantityLine path="units.0.coolingPower" label="Cooling capacity, BTU/h or kW" />
           <QuantityLine
             path="units.0.runningCurrent"
-            label={unit.kind === "dc" ? "Running current, DC" : "Running current, plate or clamp"}
+            label={onBattery(unit) ? "Running current, DC" : "Running current, plate or clamp"}
           />
-          {unit.kind === "fixed" && (
+          {fixedSpeed(unit) && (
             <>
               <QuantityLine path="units.0.lockedRotorCurrent" label="Start current: LRA or clamp peak" />
               <Choice
@@ -170,7 +167,7 @@ function Quick() {
               />
             </>
           )}
-          {unit.kind !== "dc" && <QuantityLine path="inverter.rating" label="Inverter, continuous" />}
+          {onMains(unit) && <QuantityLine path="inverter.rating" label="Inverter, continuous" />}
           <Choice
             label="Battery"
             value={rig.bank.chemistry}

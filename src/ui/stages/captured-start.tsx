@@ -8,6 +8,7 @@ import { captureOfTable } from "@/core/applications/start-aids/capture-table";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group } from "./parts";
 import { say } from "@/core/messages/say";
+import { fixedSpeed } from "@/core/document/unit-kinds";
 
 const LARGEST_BYTES = 16_000_000;
 
@@ -15,7 +16,7 @@ const LARGEST_BYTES = 16_000_000;
 export function CapturedStart() {
   const { rig } = useReading();
   const change = useSheet((state) => state.change);
-  const fixed = rig.units.flatMap((unit, i) => (unit.kind === "fixed" ? [i] : []));
+  const fixed = rig.units.flatMap((unit, i) => (fixedSpeed(unit) ? [i] : []));
   const [index, setIndex] = useState(fixed[0] ?? 0);
   const [report, setReport] = useState<CaptureReport | null>(null);
   const [fault, setFault] = useState("");

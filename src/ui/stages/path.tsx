@@ -26,6 +26,7 @@ import { Group, More, Notices, StageFrame } from "./parts";
 import { PartsTable } from "./parts-table";
 import { useShowStage } from "./show-stage";
 import { say } from "@/core/messages/say";
+import { fixedSpeed, onBattery } from "@/core/document/unit-kinds";
 
 const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 
@@ -74,7 +75,7 @@ export function PathStage() {
                   const branch = emptyBranch(key as Branch["role"], newId());
                   const fed = new Set(draft.path.branches.map(({ unitId }) => unitId));
                   const direct = branch.role === "dc-unit";
-                  const free = draft.units.find(({ id, kind }) => (kind === "dc") === direct && !fed.has(id));
+                  const free = draft.units.find((unit) => onBattery(unit) === direct && !fed.has(unit.id));
                   if (branch.role === "circuit" || direct) branch.unitId = (free ?? draft.units[0])!.id;
                   draft.path.branches.push(branch);
                 }),
@@ -208,7 +209,7 @@ function BranchGroup({
             path={`${at}.unitId`}
             label="Feeds"
             options={units
-              .filter(({ kind }) => (kind === "dc") === (branch.role === "dc-unit"))
+              .filter((unit) => onBattery(unit) === (branch.role === "dc-unit"))
               .map(({ id, name }) => ({ value: id, label: name }))}
           />
         ) : (
@@ -287,7 +288,7 @@ function BranchGroup({
 function Measured() {
   const { rig, assessment } = useReading();
   const { path } = assessment;
-  const fixed = rig.units.findIndex(({ kind }) => kind === "fixed");
+  const fixed = rig.units.findIndex(fixedSpeed);
   const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
   return (
     <Group title="Measured on the system" note="under a steady load">

@@ -7,12 +7,13 @@ import { VerdictLine } from "../frame/verdict-line";
 import { useInsight } from "../state/insight";
 import { useReading } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
+import { onBattery, onMains } from "@/core/document/unit-kinds";
 
 /** The same start on every source that may feed it: inverter, generator, inlets. */
 export function SourcesView() {
   const { rig } = useReading();
   const { answer, stale } = useInsight("supplies");
-  const several = rig.units.filter(({ kind }) => kind !== "dc").length > 1;
+  const several = rig.units.filter(onMains).length > 1;
   const cases: [StartCase, string][] = several
     ? [
         ["one", "One unit alone"],
@@ -20,8 +21,7 @@ export function SourcesView() {
         ["together", "All at the same moment"],
       ]
     : [["one", "Starts and runs"]];
-  if (rig.units.every(({ kind }) => kind === "dc"))
-    return <p className="note">{say("interface.everyAirConditionerRuns")}</p>;
+  if (rig.units.every(onBattery)) return <p className="note">{say("interface.everyAirConditionerRuns")}</p>;
   if (!answer) return <p className="note">Trying every supply</p>;
   const rating = ({ kind, rating: value }: Supply) =>
     formatQuantity(value, kind === "shore" ? "current" : "apparentPower", rig.notation);

@@ -22,12 +22,13 @@ import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { SourcesView, WaysView } from "./sources-view";
 import { say } from "@/core/messages/say";
+import { onMains } from "@/core/document/unit-kinds";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {
   const converted = useSheet((state) => usesInverter(state.rig));
   const several = useSheet((state) => state.rig.units.length > 1);
-  const onMains = useSheet((state) => state.rig.units.some(({ kind }) => kind !== "dc"));
+  const fedByMains = useSheet((state) => state.rig.units.some(onMains));
   return (
     <StageFrame
       worksheet={
@@ -95,7 +96,7 @@ export function StartStage() {
               />
             </Group>
           )}
-          {onMains && (
+          {fedByMains && (
             <Group title="Other sources" note="to judge the same start on">
               <ChoiceLine
                 path="supplies.generatorKind"

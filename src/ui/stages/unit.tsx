@@ -18,12 +18,9 @@ import { FromShelf } from "../shelf/from-shelf";
 import { LEGS, newId } from "../words";
 import { DrawReadings } from "./draw-readings";
 import { Group, More, Notices, StageFrame } from "./parts";
+import { fixedSpeed, onBattery, onMains, UNIT_KIND_KEYS, UNIT_KINDS } from "@/core/document/unit-kinds";
 
-const KINDS = [
-  { value: "fixed", label: "fixed speed" },
-  { value: "variable", label: "variable speed, AC" },
-  { value: "dc", label: "12, 24 or 48 V DC" },
-] as const;
+const KINDS = UNIT_KIND_KEYS.map((value) => ({ value, label: UNIT_KINDS[value].label }));
 const CURES = [
   { value: "none", label: "none" },
   { value: "soft-starter", label: "soft starter" },
@@ -38,7 +35,7 @@ export function UnitStage() {
   const index = Math.min(chosen, units.length - 1);
   const unit = units[index]!;
   const at = (field: string) => `units.${index}.${field}`;
-  const fixed = unit.kind === "fixed";
+  const fixed = fixedSpeed(unit);
   const twoLegs = useSheet((state) => legCount(state.rig.brief.mains) === 2);
   const add = () => {
     change(
@@ -81,15 +78,15 @@ export function UnitStage() {
           <Group title="Air conditioner" note={<FromShelf kind="unit" path={`units.${index}`} />}>
             <TextLine path={at("name")} label="Name" longest={80} />
             <ChoiceLine path={at("kind")} label="Kind" options={KINDS} />
-            {twoLegs && unit.kind !== "dc" && <ChoiceLine path={at("leg")} label="Leg" options={LEGS} />}
+            {twoLegs && onMains(unit) && <ChoiceLine path={at("leg")} label="Leg" options={LEGS} />}
           </Group>
           <Group title="From its plate" note="or clamp reading">
             <QuantityLine path={at("coolingPower")} />
             <QuantityLine path={at("ratedPower")} />
-            <QuantityLine path={at("runningCurrent")} label={unit.kind === "dc" ? "Running current, DC" : undefined} />
+            <QuantityLine path={at("runningCurrent")} label={onBattery(unit) ? "Running current, DC" : undefined} />
             {fixed && <QuantityLine path={at("lockedRotorCurrent")} />}
             <QuantityLine path={at("fanPower")} />
-            {unit.kind === "dc" ? (
+            {onBattery(unit) ? (
               <>
                 <QuantityLine path={at("supplyVoltage")} />
                 <QuantityLine path={at("cutOffVoltage")} />
@@ -156,8 +153,8 @@ export function UnitStage() {
             <QuantityLine path={at("minimumOff")} />
           </More>
           <More title="More: power factors and times">
-            {unit.kind !== "dc" && <QuantityLine path={at("runningPowerFactor")} />}
-            {unit.kind !== "dc" && <QuantityLine path={at("compressorCurrent")} />}
+            {onMains(unit) && <QuantityLine path={at("runningPowerFactor")} />}
+            {onMains(unit) && <QuantityLine path={at("compressorCurrent")} />}
             {fixed ? (
               <>
                 <QuantityLine path={at("startPowerFactor")} />

@@ -4,6 +4,7 @@ import { legCount } from "../../reference/standards/mains";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import type { Word } from "../../assessment/checks/check";
 import { PART_NAMES, partWords, type WiringPart, type Circuit } from "../../models/wiring/circuits";
+import { onBattery, onMains } from "../../document/unit-kinds";
 
 /** What is drawn on the line: a part's kind, or one of the things the runs join. */
 export type DiagramSymbol =
@@ -150,12 +151,12 @@ export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineD
   const { bank } = values;
   const ownBranch = (id: string) =>
     path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === id);
-  const direct = rig.units.filter(({ kind, id }) => kind === "dc" && !(assessment.compartment && ownBranch(id)));
-  const onMains = rig.units.filter(({ kind }) => kind !== "dc");
+  const direct = rig.units.filter((unit) => onBattery(unit) && !(assessment.compartment && ownBranch(unit.id)));
+  const fedByMains = rig.units.filter(onMains);
   const twoLegs = legCount(rig.brief.mains) === 2;
   const ownCircuit = (unit: Rig["units"][number]) =>
     path.branches.some(({ branch }) => branch!.role === "circuit" && branch!.unitId === unit.id);
-  const shared = onMains.filter((unit) => !ownCircuit(unit));
+  const shared = fedByMains.filter((unit) => !ownCircuit(unit));
   const unitCell = (unit: Rig["units"][number]) => {
     const i = rig.units.indexOf(unit);
     return thing(
@@ -164,11 +165,11 @@ export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineD
       unit.name,
       [
         say(assessment.units[i]!.running.value, "power"),
-        twoLegs && unit.kind !== "dc" ? legWords(unit.leg) : "",
+        twoLegs && onMains(unit) ? legWords(unit.leg) : "",
         unit.cure === "soft-starter" ? "soft-started" : "",
       ].filter(Boolean),
       `units.${i}`,
-      unit.kind !== "dc",
+      onMains(unit),
     );
   };
   const { links } = rig.path;
@@ -206,7 +207,7 @@ export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineD
           ),
           ...path.mains.parts.map((one) => partCell(path.mains, one)),
           ...shared.map(unitCell),
-          ...(shared.length < onMains.length
+          ...(shared.length < fedByMains.length
             ? [thing("board", "link", "board", ["to the circuits"], "path.mains", true)]
             : []),
         ]
@@ -269,7 +270,7 @@ export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineD
     ...path.branches.map((circuit) => {
       const branch = circuit.branch!;
       const at = circuit.path.replace(/\.parts$/, "");
-      const unit = branch.role === "circuit" ? onMains.find(({ id }) => id === branch.unitId) : undefined;
+      const unit = branch.role === "circuit" ? fedByMains.find(({ id }) => id === branch.unitId) : undefined;
       const direct = branch.role === "dc-unit" ? rig.units.find(({ id }) => id === branch.unitId) : undefined;
       const source = unit
         ? { ...unitCell(unit), key: `${at}.unit` }

@@ -2,6 +2,7 @@ import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import type { Stage } from "../../document/stage";
 import type { CautionKey } from "./cautions";
 import { afloat, type Bench, type ReadingKey } from "./readings";
+import { fixedSpeed, hasSoftStarter } from "../../document/unit-kinds";
 
 /** What a customer says on the telephone. */
 export const SYMPTOMS = {
@@ -43,8 +44,8 @@ export interface CauseSpec {
   applies?(bench: Bench): boolean;
 }
 
-const fixed = ({ rig }: Bench) => rig.units.some(({ kind }) => kind === "fixed");
-const soft = ({ rig }: Bench) => rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
+const fixed = ({ rig }: Bench) => rig.units.some(fixedSpeed);
+const soft = ({ rig }: Bench) => rig.units.some(hasSoftStarter);
 const lithium = ({ rig }: Bench) => CHEMISTRIES[rig.bank.chemistry].lithium;
 const lead = (bench: Bench) => !lithium(bench);
 const ashore = (bench: Bench) => !afloat(bench);

@@ -3,6 +3,7 @@ import type { Dimension } from "../../units/dimension";
 import type { Rig } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { CautionKey } from "./cautions";
+import { fixedSpeed, hasSoftStarter, onBattery } from "../../document/unit-kinds";
 
 /** A rig on the bench: what its readings should be is worked out from this. */
 export interface Bench {
@@ -69,8 +70,8 @@ const question = ({ label, how, minutes, sound = 0.05, caution, asked = () => tr
 });
 
 const converted = ({ assessment }: Bench) => assessment.compartment !== null;
-const fixed = ({ rig }: Bench) => rig.units.some(({ kind }) => kind === "fixed");
-const soft = ({ rig }: Bench) => rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
+const fixed = ({ rig }: Bench) => rig.units.some(fixedSpeed);
+const soft = ({ rig }: Bench) => rig.units.some(hasSoftStarter);
 const lithium = ({ rig }: Bench) => CHEMISTRIES[rig.bank.chemistry].lithium;
 const has = (role: Rig["path"]["branches"][number]["role"]) => (bench: Bench) =>
   bench.rig.path.branches.some((branch) => branch.role === role);
@@ -108,10 +109,10 @@ export function cableRiseK({ assessment }: Bench): number {
 
 /** Amps or volt-amperes of the running unit, mains; null for a unit straight from the bank. */
 const mainsRunning = ({ rig, assessment }: Bench) =>
-  rig.units[0]!.kind === "dc" ? null : assessment.values.units[0]!.runningCurrent.value;
+  onBattery(rig.units[0]!) ? null : assessment.values.units[0]!.runningCurrent.value;
 
 const heldPeak = ({ rig, assessment }: Bench): number | null => {
-  const at = rig.units.findIndex(({ kind }) => kind === "fixed");
+  const at = rig.units.findIndex(fixedSpeed);
   if (at < 0) return null;
   const { lockedRotorCurrent, softReduction } = assessment.values.units[at]!;
   return lockedRotorCurrent.value * (rig.units[at]!.cure === "soft-starter" ? 1 - softReduction.value : 1);

@@ -4,6 +4,7 @@ import type { PlanSpan, Rig } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { firstUse } from "../../assessment/use/use";
 import { say } from "../../messages/say";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 /** Ways of running that the customer's card gives hours for. */
 export const CARD_MODES = ["auto", "low", "fan"] as const;
@@ -143,7 +144,7 @@ export function cardWords({ seconds, more }: CardHours): string {
 
 /** What to do, and what not, by what the rig has. */
 export function adviceOf(rig: Rig, card: Card): { does: string[]; nots: string[] } {
-  const fixed = rig.units.some(({ kind }) => kind === "fixed");
+  const fixed = rig.units.some(fixedSpeed);
   const sea = rig.units.some(({ condenser }) => condenser === "sea");
   const lithium = rig.bank.chemistry !== "agm";
   const charger = rig.path.branches.some(({ role }) => role === "charger" || role === "shore");

@@ -6,6 +6,7 @@ import type { Dimension } from "../../units/dimension";
 import type { StepDone } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { say } from "../../messages/say";
+import { hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
 
 /** What a reading of a step should be: about a value, and what still passes. SI, amp-hours, °C. */
 export interface Target {
@@ -108,8 +109,8 @@ export function runSheet(bench: Bench): Step[] {
   const { rig, assessment } = bench;
   const { values } = assessment;
   const converted = assessment.compartment !== null;
-  const soft = rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
-  const capacitors = rig.units.some(({ kind, cure }) => kind === "fixed" && cure !== "none");
+  const soft = rig.units.some(hasSoftStarter);
+  const capacitors = rig.units.some(hasStartAid);
   const sea = rig.units.some(({ condenser }) => condenser === "sea");
   const air = rig.units.some(({ condenser }) => condenser !== "sea");
   const has = (role: (typeof rig.path.branches)[number]["role"]) => rig.path.branches.some((one) => one.role === role);

@@ -18,6 +18,7 @@ import { partsList } from "./parts-list";
 import { workingAsText } from "../../units/trace";
 import { assess } from "../../assessment/verdicts/assess";
 import { assessDay } from "../../assessment/verdicts/day";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 const skep = demoRig("4-skep");
 const source = packSource(skep);
@@ -204,9 +205,7 @@ describe("the customer's card", () => {
   });
   it("advises by what the system has", () => {
     const fixed = adviceOf(skep, card);
-    expect(fixed.nots.some((one) => one.includes("five minutes"))).toBe(
-      skep.units.some(({ kind }) => kind === "fixed"),
-    );
+    expect(fixed.nots.some((one) => one.includes("five minutes"))).toBe(skep.units.some(fixedSpeed));
     const boat = adviceOf(demoRig("3-shearwater"), card);
     expect(boat.does.join()).toContain("strainer");
     expect(fixed.does.join()).not.toContain("strainer");

@@ -18,6 +18,7 @@ import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
 import { runSheet } from "./commissioning";
 import { say } from "../../messages/say";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 /** A piece of a pack: screen and print draw the same ones. */
 export type Block =
@@ -255,7 +256,7 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
   // The set point of the card: what was promised is what is set.
   rig.units.forEach((unit) => {
     put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));
-    if (unit.kind === "fixed") put(unit.name, "Rest before a restart", "5 min");
+    if (fixedSpeed(unit)) put(unit.name, "Rest before a restart", "5 min");
   });
   return [...table(["where", "what", "value"], rows, [2]), text(say("handover.makersOwnSettingsCome"), true)];
 }
@@ -362,7 +363,7 @@ function cautionBlocks({ rig, assessment }: PackSource): Block[] {
     "estimate",
     "isolate",
     "bank",
-    ...(rig.units.some(({ kind }) => kind === "fixed") ? (["capacitor"] as const) : []),
+    ...(rig.units.some(fixedSpeed) ? (["capacitor"] as const) : []),
     "bypass",
     ...(assessment.compartment ? (["mains"] as const) : []),
     "refrigerant",

@@ -5,6 +5,7 @@ import { allCircuits, PART_NAMES, partWords } from "../../models/wiring/circuits
 import { arrayOf } from "../../document/sides";
 import type { Rig } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";
+import { hasStartAid } from "../../document/unit-kinds";
 
 /** One line of the parts list. */
 export interface PartLine {
@@ -81,7 +82,7 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
     const power = values.units[i]!.ratedPower.value;
     const kind = { fixed: "fixed speed", variable: "variable speed", dc: "on battery DC" }[unit.kind];
     piece("Air conditioner", `${unit.name}, ${kind}, ${rounded(power)} W`, 1, unit.name);
-    if (unit.kind === "fixed" && unit.cure !== "none")
+    if (hasStartAid(unit))
       piece(
         unit.cure === "soft-starter" ? "Soft starter" : "Start capacitor",
         `for ${rounded(units[i]!.runningCurrent.value, 1)} A running`,

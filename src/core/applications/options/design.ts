@@ -5,6 +5,7 @@ import type { Quantity } from "../../units/known";
 import { resolveRig, type RigValues } from "../../document/resolve";
 import { newInverter, variableUnit } from "../start-aids/start-aids";
 import { panelPlaces, type Place } from "./roof";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 /** One choice of everything that may vary. Indices are into the wish's lists. */
 export interface Design {
@@ -97,7 +98,7 @@ function cabinOf(cabin: Rig["cabin"], choice: CabinChoice): Rig["cabin"] {
 }
 
 function startOf(unit: Unit, start: StartKey, values: RigValues["units"][number]): Unit {
-  if (unit.kind !== "fixed" || start === "as-is") return unit;
+  if (!fixedSpeed(unit) || start === "as-is") return unit;
   if (start === "soft-starter") return { ...unit, cure: "soft-starter", learned: true };
   return variableUnit(unit, values);
 }

@@ -3,6 +3,7 @@ import type { Assessment } from "../../assessment/verdicts/assess";
 import type { RigValues } from "../../document/resolve";
 import { valuesOf, type Design } from "./design";
 import type { Wish } from "./target";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 /** One line of what a design takes. */
 export interface Line {
@@ -70,7 +71,7 @@ export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
   add("Charge controller", watts > 0 ? 1 : 0, prices.controllerWatt, watts, owned.panels);
   const inverter = vary.inverters[design.inverter]!;
   add(`Inverter, ${inverter.name}`, 1, inverter, 1, owned.inverter);
-  const fixed = rig.units.filter(({ kind }) => kind === "fixed");
+  const fixed = rig.units.filter(fixedSpeed);
   if (design.start === "soft-starter")
     add("Soft starter", fixed.filter(({ cure }) => cure !== "soft-starter").length, prices.softStarter);
   if (design.start === "variable-unit") add("Variable-speed unit", fixed.length, prices.variableUnit);

@@ -3,6 +3,7 @@ import { readRig, type Fault, type Rig } from "../../document/schema";
 import { resolveRig } from "../../document/resolve";
 import { placeOf } from "../../reference/weather/places";
 import { CATALOGUE } from "./catalogue";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 /*
  * A wish: what is to be met, within which limits, and which parts may vary. What is not varied stands in the rig. Money is
@@ -209,7 +210,7 @@ export function usualWish(rig: Rig): Wish {
       panel: CATALOGUE.panel,
       panels: [0, 1, 2, 3, 4],
       inverters: CATALOGUE.inverters,
-      starts: rig.units.some(({ kind }) => kind === "fixed") ? ["as-is", "soft-starter", "variable-unit"] : ["as-is"],
+      starts: rig.units.some(fixedSpeed) ? ["as-is", "soft-starter", "variable-unit"] : ["as-is"],
       cabins: ["as-is", "outside-blinds"],
       engine: drives ? [0, 30] : [0],
       generator: [false],

@@ -7,6 +7,7 @@ import type { Verdict, VerdictWord } from "../../assessment/checks/check";
 import { lastsOf } from "../../assessment/verdicts/day";
 import { smallestMargin, type StartTrace } from "../../simulation/start/start";
 import { startSupplies } from "../../assessment/starts/supplies";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 export const CURE_NAMES: Record<CureKey, string> = {
   "soft-starter": "Soft starter",
@@ -65,7 +66,7 @@ export function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
 }
 
 const eachUnit = (rig: Rig, change: (unit: Unit) => Unit): Rig => ({ ...rig, units: rig.units.map(change) });
-const bare = (unit: Unit) => unit.kind === "fixed" && unit.cure !== "soft-starter";
+const bare = (unit: Unit) => fixedSpeed(unit) && unit.cure !== "soft-starter";
 
 /** A variable-speed unit of the same cooling in the place of another; typical values fill it. */
 export function variableUnit(unit: Unit, values: RigValues["units"][number]): Unit {
@@ -93,10 +94,10 @@ function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
         what: "learned",
       };
     case "start-capacitor":
-      if (!rig.units.some((unit) => unit.kind === "fixed" && unit.cure === "none")) return null;
+      if (!rig.units.some((unit) => fixedSpeed(unit) && unit.cure === "none")) return null;
       return {
         rig: eachUnit(rig, (unit) =>
-          unit.kind === "fixed" && unit.cure === "none" ? { ...unit, cure: "start-capacitor" } : unit,
+          fixedSpeed(unit) && unit.cure === "none" ? { ...unit, cure: "start-capacitor" } : unit,
         ),
         what: "half the time",
       };
@@ -129,10 +130,10 @@ function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
         what: `${values.bank.parallel.value + 1} in parallel`,
       };
     case "variable-unit":
-      if (!rig.units.some(({ kind }) => kind === "fixed")) return null;
+      if (!rig.units.some(fixedSpeed)) return null;
       return {
         rig: eachUnit(rig, (unit) =>
-          unit.kind === "fixed" ? variableUnit(unit, values.units[rig.units.indexOf(unit)]!) : unit,
+          fixedSpeed(unit) ? variableUnit(unit, values.units[rig.units.indexOf(unit)]!) : unit,
         ),
         what: "same cooling",
       };

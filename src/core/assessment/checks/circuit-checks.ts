@@ -11,6 +11,7 @@ import { maximumOvercurrent } from "../../reference/standards/ac-cable";
 import type { RuleId } from "../rules/catalogue";
 import { guardOf, largestDevice, STANDARD_RATINGS } from "./guards";
 import { leadArea } from "../../reference/standards/rule-set";
+import { onMains } from "../../document/unit-kinds";
 
 /** Continuous current through a fuse as a share of its rating: at most 1 / 1.25 (common practice of the marine and caravan rules). */
 const FUSE_SPARE = 1.25;
@@ -913,7 +914,7 @@ function shoreChecks(system: System, circuit: Circuit): Check[] {
 /** Index of the unit that has a circuit to itself, where it is still there and on mains. */
 export function ownUnit({ rig }: System, circuit: Circuit): number | null {
   if (circuit.branch?.role !== "circuit") return null;
-  const at = rig.units.findIndex(({ id, kind }) => id === circuit.branch!.unitId && kind !== "dc");
+  const at = rig.units.findIndex((unit) => unit.id === circuit.branch!.unitId && onMains(unit));
   return at < 0 ? null : at;
 }
 

@@ -9,6 +9,7 @@ import { constant, record } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";
+import { driveOnMains, onMains } from "../../document/unit-kinds";
 
 /** A rule of how the system is put together: met or broken, with the reason and the fix. */
 export interface Rule {
@@ -169,14 +170,14 @@ function shoreRules(system: System): Rule[] {
 function residualRules({ path, rig, converted }: System): Rule[] {
   const { rules } = path;
   const circuits = [...(converted ? [path.mains] : []), ...path.branches.filter((circuit) => circuit.mains)];
-  const variable = rig.units.some(({ kind }) => kind === "variable");
+  const variable = rig.units.some(driveOnMains);
   return circuits.flatMap((circuit) =>
     residuals(circuit).flatMap((one): Rule[] => {
       const { part } = one;
       if (part.kind !== "rcd") return [];
       const feeds =
         circuit.branch?.role !== "circuit" ||
-        rig.units.some(({ id, kind }) => id === circuit.branch!.unitId && kind === "variable");
+        rig.units.some((unit) => unit.id === circuit.branch!.unitId && driveOnMains(unit));
       const drive = part.residualType === "AC" && variable && feeds;
       const refused = rules.residualRefused.includes(part.residualType);
       const doubtful = rules.residualDoubtful.includes(part.residualType);
@@ -269,7 +270,7 @@ function bondRules({ path, rig, converted }: System): Rule[] {
 function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule[] {
   if (!converted || legs.count === 1 || legs.split) return [];
   const rules: Rule[] = rig.units.flatMap((unit, i): Rule[] =>
-    unit.kind !== "dc" && unit.leg === "both"
+    onMains(unit) && unit.leg === "both"
       ? [
           {
             key: `units.${i}.legs`,
@@ -433,7 +434,7 @@ function engineRules({ bank }: System, circuit: Circuit, at: string, vehicle: nu
 /** DC units: a branch of their own beside an inverter, and the bank's voltage. */
 function directRules({ values, bank, converted, path }: System, rig: System["rig"]): Rule[] {
   return rig.units.flatMap((unit, i): Rule[] => {
-    if (unit.kind !== "dc") return [];
+    if (onMains(unit)) return [];
     const wanted = values.units[i]!.supplyVoltage.value;
     const rules: Rule[] = [
       {

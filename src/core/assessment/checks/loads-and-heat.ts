@@ -7,6 +7,7 @@ import { circuitDesign, hottest, ownUnit, type CircuitLoad } from "./circuit-che
 import { constant, given, of, record, type TracedValue } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
+import { onBattery } from "../../document/unit-kinds";
 
 /** What each run carries at the worst simultaneous use, and what its cables and breakers are chosen for. */
 export function circuitLoad(
@@ -93,7 +94,7 @@ export function circuitLoad(
   }
   const direct =
     circuit.branch?.role === "dc-unit"
-      ? system.rig.units.findIndex(({ id, kind }) => kind === "dc" && id === circuit.branch!.unitId)
+      ? system.rig.units.findIndex((unit) => onBattery(unit) && unit.id === circuit.branch!.unitId)
       : -1;
   if (direct >= 0) {
     const low = Math.max(1, values.units[direct]!.cutOffVoltage.value);

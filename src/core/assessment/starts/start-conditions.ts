@@ -11,6 +11,7 @@ import {
   type StartContext,
   type StartTrace,
 } from "../../simulation/start/start";
+import { fixedSpeed, hasSoftStarter } from "../../document/unit-kinds";
 
 /** One way in which a start may come about, and how it goes. */
 export interface StartWay {
@@ -53,7 +54,7 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
   if (values.bank.temperatureC.value > COLD_C)
     add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
   if (several) add("together", "All units at once", traceStart(context, -1, "own", low, false));
-  const soft = rig.units.some(({ kind, cure }) => kind === "fixed" && cure === "soft-starter");
+  const soft = rig.units.some(hasSoftStarter);
   if (soft) {
     const taught = (learned: boolean): StartContext => ({
       ...context,
@@ -67,7 +68,7 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
       "the first five starts or so: on shore or a generator",
     );
   }
-  if (rig.units.some(({ kind }) => kind === "fixed")) {
+  if (rig.units.some(fixedSpeed)) {
     const stalled: StartContext = {
       ...context,
       values: {

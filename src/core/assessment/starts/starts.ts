@@ -24,6 +24,7 @@ import {
   recordCurrent,
   type System,
 } from "../../models/system/system";
+import { driveOnMains, fixedSpeed, hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
 
 export interface Rung {
   name: string;
@@ -73,14 +74,12 @@ export function assessStarts(system: System): StartsResult {
   const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
   const own = candidates.length === 1 ? worst : traceStart(context, worst.starting, "own", share);
   const starter = own.starting < 0 ? 0 : own.starting;
-  const cured = rig.units.some(
-    (unit, i) => unit.kind === "fixed" && unit.cure !== "none" && (together || i === starter),
-  );
+  const cured = rig.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
   const bare = cured ? traceStart(context, own.starting, "none", share, false) : null;
 
   const checks = limitChecks(system, own, starter);
   rig.units.forEach((unit, i) => {
-    if (unit.kind !== "fixed") return;
+    if (!fixedSpeed(unit)) return;
     const rested = record(
       system.figures,
       `starts.rested.${i}`,
@@ -121,7 +120,7 @@ export function assessStarts(system: System): StartsResult {
   checks.push(...waveformChecks(system));
 
   const verdict = verdictOf("Starts", checks);
-  const curable = rig.units[starter]!.kind === "fixed" && rig.units[starter]!.cure !== "soft-starter";
+  const curable = fixedSpeed(rig.units[starter]!) && rig.units[starter]!.cure !== "soft-starter";
   const softened =
     curable && smallestMargin(own) < 1.15 ? traceStart(context, own.starting, "soft-starter", share, false) : null;
   return {
@@ -162,9 +161,7 @@ export function startDevices(system: System): Check[] {
 /** Electronics on a modified sine: soft starters misfire, and the input stage of a variable-speed unit overheats. */
 function waveformChecks({ rig, figures, converted }: System): Check[] {
   if (!converted) return [];
-  const sensitive = rig.units.filter(
-    ({ kind, cure }) => kind === "variable" || (kind === "fixed" && cure === "soft-starter"),
-  );
+  const sensitive = rig.units.filter((unit) => driveOnMains(unit) || hasSoftStarter(unit));
   if (sensitive.length === 0) return [];
   const sine = rig.inverter.waveform === "sine" ? 1 : 0;
   const need = record(
@@ -211,7 +208,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
   const unit = values.units[starter]!;
   const when = ({ seconds }: Nearest) =>
     seconds <= 0.01 ? "at once" : `at ${formatQuantity(seconds, "duration", METRIC, 2)}`;
-  const soft = system.rig.units[starter]!.kind === "fixed" && system.rig.units[starter]!.cure === "soft-starter";
+  const soft = fixedSpeed(system.rig.units[starter]!) && system.rig.units[starter]!.cure === "soft-starter";
   const demand = (nearest: Nearest, limit: Limit): TracedValue[] => {
     const index = indexAt(own.seconds, nearest.seconds);
     const apparent = record(

@@ -10,6 +10,7 @@ import type { Compartment } from "../checks/loads-and-heat";
 import type { Ladder } from "../starts/starts";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";
+import { hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
 
 /** A charging run from the engine of usual length and size, there and back. */
 const PLAIN_RUN_OHM = 0.01;
@@ -108,10 +109,10 @@ export function noticesOf(
   )
     remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
   rig.units.forEach((unit, i) => {
-    if (unit.kind === "fixed" && unit.cure === "soft-starter" && !unit.learned) {
+    if (hasSoftStarter(unit) && !unit.learned) {
       remark("unit", say("notices.softStarterHasNot", { name: unit.name }));
     }
-    if (unit.kind === "fixed" && unit.cure !== "none" && values.units[i]!.lockedRotorCurrent.origin === "measured") {
+    if (hasStartAid(unit) && values.units[i]!.lockedRotorCurrent.origin === "measured") {
       remark("unit", say("notices.measuredLockedRotorAmps", { name: unit.name }));
     }
   });

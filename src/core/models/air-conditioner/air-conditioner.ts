@@ -3,6 +3,7 @@ import type { Unit } from "../../document/schema";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RigValues } from "../../document/resolve";
 import { constant, given, of, record, type TracedValue, type Trace, type Term } from "../../units/trace";
+import { fixedSpeed, onBattery } from "../../document/unit-kinds";
 
 /** The ways a unit is run whose draw does not depend on the cabin. */
 export const MODES = ["fan", "low", "full"] as const;
@@ -87,8 +88,8 @@ export function unitDraws(
   index: number,
   context: UnitContext,
 ): UnitDraws {
-  const direct = unit.kind === "dc";
-  const fixed = unit.kind === "fixed";
+  const direct = onBattery(unit);
+  const fixed = fixedSpeed(unit);
   const volts = direct ? context.bankVoltage : context.mains;
   const key = (name: string) => `unit.${index}.${name}`;
   const fig = (name: string, title: string, value: number, relation: string, terms: Term[], source?: string) =>
@@ -297,7 +298,7 @@ function measuredHolding(
   const rest = unit.fanBetween
     ? of("P_f", fan)
     : constant("P_f", "Between cycles", 0, "power", "fan stops with the compressor");
-  const fixed = unit.kind === "fixed";
+  const fixed = fixedSpeed(unit);
   const ratio = (value: number, relation: string, terms: Term[], source: string) =>
     record(figures, key("duty"), "Duty cycle, measured", "ratio", value, relation, terms, source);
   if (values.dcAverageCurrent) {

@@ -2,6 +2,7 @@ import { PART_LOAD_LOSS } from "../air-conditioner/air-conditioner";
 import { constant, given, of, record, type TracedValue } from "../../units/trace";
 import type { System } from "../system/system";
 import { airChangeHeat, cabinModel, PERSON } from "./cabin";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 /** A measured duty says little of the cabin where outdoors is less than this over the set point, K. */
 const LEAST_DIFFERENCE_K = 3;
@@ -25,8 +26,7 @@ export function heatLossOfDuty(system: System): TracedValue | null {
     const v = values.units[index]!;
     const duty = holding!.duty.value;
     // A compressor that starts takes a while to cool in full: AHRI 210/240's part-load factor, turned round.
-    const part =
-      rig.units[index]!.kind === "fixed" ? (duty * (1 - PART_LOAD_LOSS)) / (1 - PART_LOAD_LOSS * duty) : duty;
+    const part = fixedSpeed(rig.units[index]!) ? (duty * (1 - PART_LOAD_LOSS)) / (1 - PART_LOAD_LOSS * duty) : duty;
     const capacity =
       v.coolingPower.value * Math.max(0.3, 1 - v.capacityPerKelvin.value * (outdoorC + v.condenserRise.value - 35));
     return sum + part * capacity * v.sensibleShare.value;

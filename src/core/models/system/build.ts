@@ -9,6 +9,7 @@ import { legCount, legShares, loadVolts } from "../../reference/standards/mains"
 import { constant, given, record, type Trace } from "../../units/trace";
 import { unitDraws } from "../air-conditioner/air-conditioner";
 import type { System } from "./system";
+import { onBattery } from "../../document/unit-kinds";
 
 /** The models of a rig, built once from its document, with the ledger that everything after writes into. */
 export function buildSystem(rig: Rig): System {
@@ -42,8 +43,10 @@ export function buildSystem(rig: Rig): System {
     loads("mains", (i) => weight(i) * legShares(rig.brief.mains, rig.brief.loads[i]!.leg)[leg]);
   const converted = usesInverter(rig);
   const beside = rig.units.map(
-    ({ kind, id }) =>
-      converted && kind === "dc" && rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id),
+    (unit) =>
+      converted &&
+      onBattery(unit) &&
+      rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === unit.id),
   );
   const always = () => 1;
   const atStart = (i: number) => (rig.brief.loads[i]!.atStart ? 1 : 0);

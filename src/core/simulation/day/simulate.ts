@@ -18,6 +18,7 @@ import { coupledRun } from "./run";
 import type { SimulationResult } from "./result";
 import type { SimulationInput, SimulationParameters } from "./input";
 import type { UnitParameters } from "../kernel/control";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 export type WeatherKind = Rig["weather"]["kind"];
 
@@ -207,7 +208,7 @@ export function simulationParameters(system: System, noOverload = false): Simula
         direct: draws.direct,
         beside: system.beside[i]!,
         cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
-        fixed: unit.kind === "fixed",
+        fixed: fixedSpeed(unit),
         capacity: v.coolingPower.value,
         capacityPerKelvin: v.capacityPerKelvin.value,
         sensibleShare: v.sensibleShare.value,

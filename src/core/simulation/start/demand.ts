@@ -1,5 +1,6 @@
 import type { Unit } from "../../document/schema";
 import type { RigValues } from "../../document/resolve";
+import { fixedSpeed } from "../../document/unit-kinds";
 
 export type Cure = Unit["cure"];
 
@@ -50,7 +51,7 @@ export function startShape(
   running: RunningDraw,
   cure: Cure,
 ): StartShape {
-  if (unit.kind !== "fixed") return rampShape(values.rampTime.value, running);
+  if (!fixedSpeed(unit)) return rampShape(values.rampTime.value, running);
   const locked = values.lockedRotorCurrent.value;
   const fan = values.lockedRotorCurrent.origin === "measured" ? 0 : running.fan;
   const soft = cure === "soft-starter";

@@ -9,6 +9,7 @@ import { legShares, type Legs } from "../../reference/standards/mains";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import type { Allowed } from "../../models/system/system";
 import { startShape, type Cure, type Instant, type StartShape } from "./demand";
+import { onMains } from "../../document/unit-kinds";
 
 /** The fixed parts of a start: everything but the cure. */
 export interface StartContext {
@@ -340,7 +341,7 @@ function breakersOf(
     ...found(path.mains.parts, -1),
     ...path.branches.flatMap(({ branch, parts }) => {
       if (branch!.role !== "circuit") return [];
-      const unit = rig.units.findIndex(({ id, kind }) => id === branch!.unitId && kind !== "dc");
+      const unit = rig.units.findIndex((unit) => unit.id === branch!.unitId && onMains(unit));
       return unit < 0 ? [] : found(parts, unit);
     }),
   ];

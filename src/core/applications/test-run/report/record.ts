@@ -1,12 +1,13 @@
 import type { Rig } from "../../../document/schema";
 import type { Forecast, HandAnswers, Quantiles, Trial } from "../inference/forecast";
+import { fixedSpeed } from "../../../document/unit-kinds";
 
 /** Minutes into a log at which a trial's forecast is kept, to be held against what happens. */
 export const SNAPSHOT_MINUTES = [15, 30, 60, 120] as const;
 
 /** Kind of a rig, for the workshop's record: how its unit runs, what its bank is, whether the sun helps. */
 export function kindOfRig(rig: Rig): string {
-  const unit = rig.units[0]!.kind === "fixed" ? "fixed speed" : "variable speed";
+  const unit = fixedSpeed(rig.units[0]!) ? "fixed speed" : "variable speed";
   const bank = rig.bank.chemistry === "agm" ? "lead-acid" : "lithium";
   return `${unit}, ${bank}${rig.sources.panels.length > 0 ? ", sun" : ""}`;
 }

@@ -8,6 +8,7 @@ import type { Rig } from "../../../document/schema";
 import { timeZoneOfRig } from "../../../document/place";
 import { buildSystem } from "../../../models/system/build";
 import type { Reading } from "../log/readings";
+import { fixedSpeed, onBattery } from "../../../document/unit-kinds";
 
 /*
  * An instrument that is not there: a shunt monitor and a clamp on a rig whose true values are hidden. It makes the demo
@@ -172,14 +173,13 @@ export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number):
   const readings: Reading[] = [];
   const steps: number[] = [];
   const unit = rig.units[0]!;
-  const direct = unit.kind === "dc";
+  const direct = onBattery(unit);
   const lockedRotor = visible.values.units[0]!.lockedRotorCurrent.value;
-  const peak =
-    unit.kind !== "fixed"
-      ? 0
-      : unit.cure === "soft-starter"
-        ? lockedRotor * (1 - visible.values.units[0]!.softReduction.value)
-        : lockedRotor;
+  const peak = !fixedSpeed(unit)
+    ? 0
+    : unit.cure === "soft-starter"
+      ? lockedRotor * (1 - visible.values.units[0]!.softReduction.value)
+      : lockedRotor;
   let counted = 0;
   let starts = 0;
   let note: string | null = null;

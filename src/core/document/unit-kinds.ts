@@ -1,0 +1,38 @@
+/*
+ * The kinds of air conditioners, and what each can do. What depends on a kind asks for one of these abilities, so that a new
+ * kind is one entry here.
+ */
+
+interface UnitKindSpec {
+  /** As the field offers it. */
+  label: string;
+  /** What feeds it: the mains side, by inverter or shore, or the battery's DC. */
+  supply: "mains" | "battery";
+  /** A fixed-speed compressor starts against its locked rotor and cycles by its thermostat; a variable-speed one ramps. */
+  speed: "fixed" | "variable";
+}
+
+export const UNIT_KINDS = {
+  fixed: { label: "fixed speed", supply: "mains", speed: "fixed" },
+  variable: { label: "variable speed, AC", supply: "mains", speed: "variable" },
+  dc: { label: "12, 24 or 48 V DC", supply: "battery", speed: "variable" },
+} as const satisfies Record<string, UnitKindSpec>;
+
+export type UnitKind = keyof typeof UNIT_KINDS;
+export const UNIT_KIND_KEYS = Object.keys(UNIT_KINDS) as [UnitKind, ...UnitKind[]];
+
+interface Kind {
+  kind: UnitKind;
+}
+
+export const onMains = ({ kind }: Kind): boolean => UNIT_KINDS[kind].supply === "mains";
+export const onBattery = ({ kind }: Kind): boolean => UNIT_KINDS[kind].supply === "battery";
+/** Starts against a locked rotor, has a start and a run capacitor, and can take a start aid. */
+export const fixedSpeed = ({ kind }: Kind): boolean => UNIT_KINDS[kind].speed === "fixed";
+/** A variable-speed drive behind a rectifier on the mains: it asks for a sine wave and for an RCD that sees its leakage. */
+export const driveOnMains = (unit: Kind): boolean => onMains(unit) && !fixedSpeed(unit);
+/** A fixed-speed unit whose soft starter is fitted. */
+export const hasSoftStarter = (unit: Kind & { cure: string }): boolean =>
+  fixedSpeed(unit) && unit.cure === "soft-starter";
+/** A fixed-speed unit with a start aid of any kind. */
+export const hasStartAid = (unit: Kind & { cure: string }): boolean => fixedSpeed(unit) && unit.cure !== "none";
