@@ -1,3 +1,4 @@
+import { segmentsOf } from "./path";
 import type { Rig } from "./schema";
 
 /** A place in the document where two rigs differ; `undefined` where one has nothing. */
@@ -84,7 +85,7 @@ export function contest(base: Rig, theirs: Rig, mine: Rig): Contest[] {
  * yet are made on the way, and rows of a list up to the one named; clearing makes none.
  */
 export function putAt(document: object, path: string, value: unknown): void {
-  const steps = path.split(".");
+  const steps = segmentsOf(path);
   const last = steps.pop()!;
   let at = document as Record<string, unknown>;
   for (const step of steps) {
@@ -101,7 +102,7 @@ export function putAt(document: object, path: string, value: unknown): void {
 
 /** The value at a dotted path, or undefined. */
 export function valueAt(document: unknown, path: string): unknown {
-  return path.split(".").reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], document);
+  return segmentsOf(path).reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], document);
 }
 
 /** Their rig with my value put in at each contested place where mine was chosen. */

@@ -28,6 +28,7 @@ import {
   WEATHER_FIELDS,
 } from "./day-fields";
 import { valueAt } from "./compare";
+import { segmentsOf } from "./path";
 import type { FieldSpec } from "../units/known";
 
 const PARTS = Object.assign({}, ...Object.values(PART_FIELDS)) as Record<string, FieldSpec>;
@@ -185,7 +186,7 @@ const WORDS: Record<string, string> = {
 
 /** A dotted path in the words of the sheet: "Front roof unit: Running current". */
 export function labelOfPath(rig: Rig, path: string): string {
-  const steps = path.split(".");
+  const steps = segmentsOf(path);
   const part = partAt(rig, path);
   const own = fieldAt(path, part)?.label ?? WORDS[steps[steps.length - 1]!] ?? path;
   const owner = part

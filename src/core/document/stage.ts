@@ -1,9 +1,11 @@
+import { groupOf } from "./path";
+
 /** The stages of the sheet that hold quantities of the rig. */
 export type Stage = "brief" | "unit" | "start" | "path" | "bank" | "sources" | "day";
 
 /** The stage on which the quantity at a document path is entered. */
 export function stageOfPath(path: string): Stage {
-  const [group] = path.split(".");
+  const group = groupOf(path);
   if (group === "units") return "unit";
   if (group === "brief" || group === "bank" || group === "path") return group;
   if (group === "weather") return "brief";

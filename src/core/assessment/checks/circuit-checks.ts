@@ -835,7 +835,7 @@ function placeChecks(system: System, circuit: Circuit): Check[] {
 function shoreChecks(system: System, circuit: Circuit): Check[] {
   const { figures, values, path } = system;
   const { rules } = path;
-  const at = Number(circuit.path.split(".")[2]);
+  const at = circuit.branchIndex!;
   const v = values.path.branches[at]!;
   const branchPath = `path.branches.${at}`;
   const needed = record(

@@ -46,7 +46,7 @@ export function circuitLoad(
     );
     return { current, design: circuitDesign(system, circuit, unit, current) };
   }
-  const at = Number(circuit.path.split(".")[2]);
+  const at = circuit.branchIndex!;
   const v = values.path.branches[at]!;
   if (circuit.far) {
     const { far, array } = circuit;

@@ -39,7 +39,8 @@ export interface Rung {
 }
 
 export interface Ladder {
-  /** State of charge it stands for, and its name. */
+  /** The state that it stands for, its state of charge and its name. */
+  state: LadderState;
   share: number;
   title: string;
   rest: number;
@@ -477,12 +478,13 @@ function indexAt(seconds: Float64Array, moment: number): number {
 }
 
 interface Level {
+  state: LadderState;
   share: number;
   title: string;
   cells: number;
 }
 
-/** Kelvin of the cold that the third ladder stands for. */
+/** Degrees Celsius of the cold that the third ladder stands for. */
 const COLD_C = 0;
 
 /** The voltage ladder at the start's largest draw: at the reserve, as charged, and at the reserve in the cold. */
@@ -490,17 +492,19 @@ function ladders(system: System, own: StartTrace): Ladder[] {
   const { bank, path, figures, values } = system;
   const low = lowestShare(system);
   const bankC = values.bank.temperatureC.value;
-  const levels: Level[] = [{ share: low, title: "at the reserve", cells: bank.cellResistance }];
-  if (low < bank.startSoc) levels.push({ share: bank.startSoc, title: "as charged", cells: bank.cellResistance });
+  const levels: Level[] = [{ state: "reserve", share: low, title: "at the reserve", cells: bank.cellResistance }];
+  if (low < bank.startSoc)
+    levels.push({ state: "charged", share: bank.startSoc, title: "as charged", cells: bank.cellResistance });
   if (bankC > COLD_C)
     levels.push({
+      state: "cold",
       share: low,
       title: "reserve, at 0 °C",
       cells: (bank.cellResistance * coldFactor(COLD_C)) / coldFactor(bankC),
     });
   // What a measurement found beside the parts: shared out to none of them.
   const excess = path.excess ?? 0;
-  return levels.map(({ share, title, cells }, n) => {
+  return levels.map(({ state: standsFor, share, title, cells }, n) => {
     const rest = openCircuitVoltage(bank, share);
     const inner = bank.innerResistance - bank.cellResistance + cells;
     const state = bankUnderLoad(rest, inner, path.resistance, own.peakPathPower, system.loads.dcAtStart);
@@ -556,6 +560,7 @@ function ladders(system: System, own: StartTrace): Ladder[] {
       "constant power behind a resistance",
     );
     return {
+      state: standsFor,
       share,
       title,
       rest,
@@ -567,4 +572,5 @@ function ladders(system: System, own: StartTrace): Ladder[] {
       figure: figure.key,
     };
   });
-}
+} /** The state of the battery that a ladder of voltages is made for. */
+export type LadderState = "reserve" | "charged" | "cold";

@@ -2,6 +2,8 @@ import type { Rig } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
 import type { ResolvedQuantity } from "../../units/known";
 import { everyKnown, resolveRig } from "../../document/resolve";
+import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, PathKey, UnitKey } from "../../document/fields";
+import { keyOf, segmentsOf } from "../../document/path";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../carries/carries";
 import { startMargin } from "../starts/starts";
@@ -30,9 +32,46 @@ export interface MeasureNext {
 const AMPLE = 3;
 const SHOWN = 5;
 
-/** Values that no instrument reads: choices of the job, limits set by rule, prices. */
-const NOT_MEASURED =
-  /^(brief\.(?!outdoorC)|cures|supplies|place|cabin|sources|plan)|dropLimit|DropLimit|reserve|hoursWanted|setPoint|loadVoltage|measured\.|alarm|peukert|ratedTime|chargeTo|startShare|interrupting|ventHeight|measuredAtC|blockVoltage|fan(Low)?Power|coolingPower|idlePower|lossRise|capacityPerKelvin|sensibleShare|thermostatBand|minimumOff|condenserRise|waterLeaving|\.voltage$|supplyVoltage|units\.\d+\.cutOffVoltage|fuseRating|vehicleVoltage|starterShort|lead(Length|Area)|inletLimit|inverter\.chargeCurrent|transferTime|highestCharge|seriesAllowed|circuits|compressorCurrent|converterRating|pumpPower/;
+/** Parts of the document that are choices of the job, its surroundings or prices: no instrument reads them in a minute. */
+const NO_INSTRUMENT: ReadonlySet<string> = new Set(["brief", "cures", "supplies", "place", "cabin", "sources", "plan"]);
+
+const UNIT_BY_PLATE: readonly UnitKey[] = [
+  ...(["coolingPower", "fanPower", "fanLowPower", "capacityPerKelvin", "sensibleShare", "thermostatBand"] as const),
+  ...(["minimumOff", "condenserRise", "compressorCurrent", "pumpPower", "supplyVoltage", "cutOffVoltage"] as const),
+  ...(["measuredAtC", "waterLeavingC"] as const),
+];
+const BANK_BY_PLATE: readonly BankKey[] = [
+  ...(["blockVoltage", "chargeToVoltage", "startShare", "reserve", "highestChargeC"] as const),
+  ...(["seriesAllowed", "peukert", "ratedTime"] as const),
+];
+const INVERTER_BY_PLATE: readonly InverterKey[] = [
+  ...(["ventHeight", "idlePower", "lossRise", "alarmVoltage", "alarmDelay"] as const),
+  ...(["inletLimit", "chargeCurrent", "transferTime"] as const),
+];
+const WIRING_BY_PLATE: readonly (PathKey | LinkKey | BranchKey | PartKey)[] = [
+  ...(["dropLimit", "branchDropLimit", "fuseRating", "voltage", "interrupting", "circuits", "loadVoltage"] as const),
+  ...(["converterRating", "vehicleVoltage", "starterShortCircuit", "leadLength", "leadAreaMm2"] as const),
+];
+/** Limits set by rule and values that only a plate or a data sheet tells, by part of the document. */
+const BY_PLATE: Readonly<Record<string, ReadonlySet<string>>> = {
+  units: new Set(UNIT_BY_PLATE),
+  bank: new Set(BANK_BY_PLATE),
+  inverter: new Set(INVERTER_BY_PLATE),
+  path: new Set(WIRING_BY_PLATE),
+};
+
+/** Whether somebody with a meter, a tape or an eye on the part could read the value at a path. */
+function isMeasurable(path: string): boolean {
+  const [group, second] = segmentsOf(path) as [string, string?];
+  // Readings of the wiring are measured already.
+  if (NO_INSTRUMENT.has(group) || (group === "path" && second === "measured")) return false;
+  return !BY_PLATE[group]?.has(keyOf(path));
+}
+
+/** Fields that differ most between what is assumed and what is found: resistances and lengths. */
+const WIDE = new Set<string>(["resistance", "jointResistance", "protectionResistance", "length"]);
+/** Circuits that carry, and have no part in the inverter's start. */
+const NOT_OF_A_START = new Set<string | undefined>(["mains", "branches"]);
 
 function margins(rig: Rig, starts: boolean): { starts: number; carries: number } {
   const system = buildSystem(rig);
@@ -60,7 +99,7 @@ function rangeOf(known: ResolvedQuantity, rig: Rig): [number, number] | null {
     return [Math.max(spec.low, known.value - 15), Math.min(spec.high, known.value + 15)];
   if (known.value <= 0 || spec.dimension === "count") return null;
   if (spec.dimension === "voltage") return [known.value * 0.92, known.value * 1.08];
-  const narrow = /resistance|Resistance|length/.test(known.path) ? 3 : 1.6;
+  const narrow = WIDE.has(keyOf(known.path)) ? 3 : 1.6;
   const low = Math.min(known.value, Math.max(spec.low, known.value / narrow));
   const high = Math.max(known.value, Math.min(spec.high, known.value * narrow));
   return [low, high];
@@ -74,12 +113,13 @@ export function measureNext(rig: Rig): MeasureNext {
   const found: Record<keyof MeasureNext, Unknown[]> = { starts: [], carries: [] };
   const now = margins(rig, true);
   for (const known of everyKnown(resolveRig(rig))) {
-    if (known.origin !== "assumed" || NOT_MEASURED.test(known.path)) continue;
+    if (known.origin !== "assumed" || !isMeasurable(known.path)) continue;
     const range = rangeOf(known, rig);
     if (!range || range[1] <= range[0]) continue;
     // The mains side and the other runs carry; they have no part in the inverter's start.
-    const start = !/^path\.(mains|branches)/.test(known.path);
-    const at = range.map((value) => margins(withValue(rig, known.path.split("."), { value, origin: "plate" }), start));
+    const steps = segmentsOf(known.path);
+    const start = !(steps[0] === "path" && NOT_OF_A_START.has(steps[1]));
+    const at = range.map((value) => margins(withValue(rig, steps, { value, origin: "plate" }), start));
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {
       const [low, high] = [at[0]![verdict], at[1]![verdict]];
       const [least, most] = [Math.min(low, high, now[verdict]), Math.max(low, high, now[verdict])];

@@ -11,6 +11,7 @@ import type { Ladder } from "../starts/starts";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";
 import { hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
+import { groupOf } from "../../document/path";
 
 /** A charging run from the engine of usual length and size, there and back. */
 const PLAIN_RUN_OHM = 0.01;
@@ -89,7 +90,7 @@ export function noticesOf(
         : say("notices.wiringMeasuresPartsShould", { found: ohms(found), should: ohms(should) }),
     );
   }
-  const cold = ladders.find(({ title }) => title.endsWith("0 °C"));
+  const cold = ladders.find(({ state }) => state === "cold");
   if (cold && cold.end < cold.cutOff) remark("start", say("notices.coldStart"));
   if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
     const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
@@ -214,10 +215,10 @@ function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {
     const spec = fieldAt(known.path, partAt(rig, known.path));
     if (!spec || !known.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
     // A larger bank makes all of these larger, so its plausible range is no guide to odd voltages.
-    const brief = known.path.startsWith("brief");
+    const brief = groupOf(known.path) === "brief";
     if (!brief && known.value > spec.high && /Voltage|resistance|Current$|series|capacityAh/.test(known.path)) continue;
     const range = `${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}`;
-    const several = !known.path.startsWith("units.") || rig.units.length > 1;
+    const several = groupOf(known.path) !== "units" || rig.units.length > 1;
     const label = several ? labelOfPath(rig, known.path) : spec.label;
     found.push({
       stage: stageOfPath(known.path),

@@ -34,6 +34,8 @@ export interface Circuit {
   path: string;
   mains: boolean;
   branch: Branch | null;
+  /** Where the branch stands among those of the document; null without one. */
+  branchIndex: number | null;
   /** The other side of the branch's converter, charger or controller, with what feeds it; null on the bank's side. */
   far: FarSide | null;
   /** The solar array of the branch. */
@@ -116,10 +118,11 @@ export function wiringModel(figures: Trace, rig: Rig, values: RigValues): Wiring
     partValues: PartValues[],
     {
       branch = null,
+      branchIndex = null,
       far = null,
       array = null,
       lanes = 1,
-    }: Partial<Pick<Circuit, "branch" | "far" | "array" | "lanes">> = {},
+    }: Partial<Pick<Circuit, "branch" | "branchIndex" | "far" | "array" | "lanes">> = {},
   ): Circuit => {
     const mains = far ? far.mains : key === "mains" || (branch !== null && isMains(branch));
     const made = parts.map((part, i): WiringPart => {
@@ -160,7 +163,20 @@ export function wiringModel(figures: Trace, rig: Rig, values: RigValues): Wiring
       ],
       "parts in series",
     );
-    return { key, title, path, mains, branch, far, array, lanes, parts: made, resistance, resistanceFigure };
+    return {
+      key,
+      title,
+      path,
+      mains,
+      branch,
+      branchIndex,
+      far,
+      array,
+      lanes,
+      parts: made,
+      resistance,
+      resistanceFigure,
+    };
   };
   const converted = usesInverter(rig);
   const lanes = converted && rig.inverter.leads === "own" ? Math.max(1, values.inverter.count.value) : 1;
@@ -190,11 +206,16 @@ export function wiringModel(figures: Trace, rig: Rig, values: RigValues): Wiring
       far.push(
         make(`${branch.id}-far`, farTitle(branch), `path.branches.${i}.far`, branch.far, v.far, {
           branch,
+          branchIndex: i,
           far: side,
           array,
         }),
       );
-    return make(branch.id, branch.name, `path.branches.${i}.parts`, branch.parts, v.parts, { branch, array });
+    return make(branch.id, branch.name, `path.branches.${i}.parts`, branch.parts, v.parts, {
+      branch,
+      branchIndex: i,
+      array,
+    });
   });
   const measured = measuredResistance(figures, values.path.measured);
   const fuses = main.parts.filter(({ part }) => part.kind === "fuse");
