@@ -46,133 +46,136 @@ function orphanDraft(id: string): Draft | null {
   }
 }
 
+/** Saves the edits of a sheet while it is open, as `startAutosave` does. */
+export function useAutosave(store: SheetStore, onRecovered: () => void): void {
+  useEffect(() => startAutosave(store, onRecovered), [store, onRecovered]);
+}
+
 /**
  * Saves edits shortly after they settle, tries again while the server is away, keeps a draft meanwhile, and stops to
- * ask where another window saved first. `onRecovered` is told of edits brought back from a draft.
+ * ask where another window saved first. `onRecovered` is told of edits brought back from a draft. Returns what ends it.
  */
-export function useAutosave(store: SheetStore, onRecovered: () => void): void {
-  useEffect(() => {
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    let sending = false;
-    let ended = false;
-    const dirty = () => store.getState().rig !== store.getState().base.rig;
-    const later = (ms: number) => {
-      clearTimeout(timer);
-      if (!ended) timer = setTimeout(() => void send(), ms);
-    };
+export function startAutosave(store: SheetStore, onRecovered: () => void): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let sending = false;
+  let ended = false;
+  const dirty = () => store.getState().rig !== store.getState().base.rig;
+  const later = (ms: number) => {
+    clearTimeout(timer);
+    if (!ended) timer = setTimeout(() => void send(), ms);
+  };
 
-    async function send(): Promise<void> {
-      const { id, rig, base, elsewhere, setSave, setElsewhere, stored } = store.getState();
-      if (sending || elsewhere || !dirty()) return;
-      sending = true;
-      keepDraft(store);
-      setSave({ kind: "saving" });
-      const answer = await sendRig(id, base.revision, rig);
-      sending = false;
-      switch (answer.outcome) {
-        case "saved":
-          stored(answer.revision, rig);
-          dropDraft(id);
-          if (dirty()) {
-            store.getState().setSave({ kind: "unsaved" });
-            later(SETTLE_MS);
-          }
-          break;
-        case "elsewhere":
-          setElsewhere({ revision: answer.revision, rig: answer.rig });
-          setSave({ kind: "conflict" });
-          break;
-        case "gone":
-          setSave({ kind: "gone" });
-          break;
-        case "refused":
-        case "unreachable":
-          // Undone meanwhile to what is stored: there is nothing left to be sorry for.
-          if (!dirty()) {
-            setSave({ kind: "saved" });
-            dropDraft(id);
-            break;
-          }
-          if (answer.outcome === "unreachable") {
-            setSave({ kind: "offline", reason: "Not saved: no connection, trying again" });
-            later(RETRY_MS);
-            break;
-          }
-          setSave({ kind: "offline", reason: `Not saved: ${answer.message}` });
-          break;
-      }
-    }
-
-    const unsubscribe = store.subscribe((state, before) => {
-      if (state.rig === before.rig) return;
-      if (state.rig === state.base.rig) {
-        // Undone back to what is stored: there is nothing to send.
-        if (state.save.kind === "unsaved" || state.save.kind === "offline") state.setSave({ kind: "saved" });
-        dropDraft(state.id);
-        return;
-      }
-      if (state.save.kind === "saved") state.setSave({ kind: "unsaved" });
-      keepDraft(store);
-      later(SETTLE_MS);
-    });
-
-    const lookElsewhere = async () => {
-      const { id, base } = store.getState();
-      const current = await fetchRig(id);
-      if (ended || !current || current.revision <= store.getState().base.revision || base !== store.getState().base)
-        return;
-      // Nothing of one's own to lose: take over what is there. Otherwise ask.
-      if (!dirty()) store.getState().settle(current.rig, current);
-      else store.getState().setElsewhere(current);
-      store.getState().setSave(dirty() ? { kind: "conflict" } : { kind: "saved" });
-    };
-    const onVisible = () => {
-      if (document.visibilityState === "visible") void lookElsewhere();
-    };
-    const onLeave = (event: BeforeUnloadEvent) => {
-      if (dirty()) event.preventDefault();
-    };
-    const onHide = () => {
-      const { id, rig, base, elsewhere } = store.getState();
-      if (dirty() && !sending && !elsewhere) {
-        keepDraft(store);
-        void sendRig(id, base.revision, rig, true).then((answer) => {
-          if (answer.outcome !== "saved") return;
-          store.getState().stored(answer.revision, rig);
-          dropDraft(id);
-        });
-      }
-    };
-    const onOnline = () => later(0);
-    document.addEventListener("visibilitychange", onVisible);
-    window.addEventListener("focus", onVisible);
-    window.addEventListener("beforeunload", onLeave);
-    window.addEventListener("pagehide", onHide);
-    window.addEventListener("online", onOnline);
-
-    const draft = orphanDraft(store.getState().id);
-    if (draft) {
-      const { base, change, setElsewhere, setSave } = store.getState();
-      if (draft.revision === base.revision) {
-        change((rig) => Object.assign(rig, draft.rig));
-        onRecovered();
-      } else {
-        const current = base;
-        store.setState({ base: { revision: draft.revision, rig: draft.base }, rig: draft.rig });
-        setElsewhere(current);
+  async function send(): Promise<void> {
+    const { id, rig, base, elsewhere, setSave, setElsewhere, stored } = store.getState();
+    if (sending || elsewhere || !dirty()) return;
+    sending = true;
+    keepDraft(store);
+    setSave({ kind: "saving" });
+    const answer = await sendRig(id, base.revision, rig);
+    sending = false;
+    switch (answer.outcome) {
+      case "saved":
+        stored(answer.revision, rig);
+        dropDraft(id);
+        if (dirty()) {
+          store.getState().setSave({ kind: "unsaved" });
+          later(SETTLE_MS);
+        }
+        break;
+      case "elsewhere":
+        setElsewhere({ revision: answer.revision, rig: answer.rig });
         setSave({ kind: "conflict" });
-      }
+        break;
+      case "gone":
+        setSave({ kind: "gone" });
+        break;
+      case "refused":
+      case "unreachable":
+        // Undone meanwhile to what is stored: there is nothing left to be sorry for.
+        if (!dirty()) {
+          setSave({ kind: "saved" });
+          dropDraft(id);
+          break;
+        }
+        if (answer.outcome === "unreachable") {
+          setSave({ kind: "offline", reason: "Not saved: no connection, trying again" });
+          later(RETRY_MS);
+          break;
+        }
+        setSave({ kind: "offline", reason: `Not saved: ${answer.message}` });
+        break;
     }
-    return () => {
-      ended = true;
-      clearTimeout(timer);
-      unsubscribe();
-      onHide();
-      document.removeEventListener("visibilitychange", onVisible);
-      window.removeEventListener("focus", onVisible);
-      window.removeEventListener("beforeunload", onLeave);
-      window.removeEventListener("pagehide", onHide);
-      window.removeEventListener("online", onOnline);
-    };
-  }, [store, onRecovered]);
+  }
+
+  const unsubscribe = store.subscribe((state, before) => {
+    if (state.rig === before.rig) return;
+    if (state.rig === state.base.rig) {
+      // Undone back to what is stored: there is nothing to send.
+      if (state.save.kind === "unsaved" || state.save.kind === "offline") state.setSave({ kind: "saved" });
+      dropDraft(state.id);
+      return;
+    }
+    if (state.save.kind === "saved") state.setSave({ kind: "unsaved" });
+    keepDraft(store);
+    later(SETTLE_MS);
+  });
+
+  const lookElsewhere = async () => {
+    const { id, base } = store.getState();
+    const current = await fetchRig(id);
+    if (ended || !current || current.revision <= store.getState().base.revision || base !== store.getState().base)
+      return;
+    // Nothing of one's own to lose: take over what is there. Otherwise ask.
+    if (!dirty()) store.getState().settle(current.rig, current);
+    else store.getState().setElsewhere(current);
+    store.getState().setSave(dirty() ? { kind: "conflict" } : { kind: "saved" });
+  };
+  const onVisible = () => {
+    if (document.visibilityState === "visible") void lookElsewhere();
+  };
+  const onLeave = (event: BeforeUnloadEvent) => {
+    if (dirty()) event.preventDefault();
+  };
+  const onHide = () => {
+    const { id, rig, base, elsewhere } = store.getState();
+    if (dirty() && !sending && !elsewhere) {
+      keepDraft(store);
+      void sendRig(id, base.revision, rig, true).then((answer) => {
+        if (answer.outcome !== "saved") return;
+        store.getState().stored(answer.revision, rig);
+        dropDraft(id);
+      });
+    }
+  };
+  const onOnline = () => later(0);
+  document.addEventListener("visibilitychange", onVisible);
+  window.addEventListener("focus", onVisible);
+  window.addEventListener("beforeunload", onLeave);
+  window.addEventListener("pagehide", onHide);
+  window.addEventListener("online", onOnline);
+
+  const draft = orphanDraft(store.getState().id);
+  if (draft) {
+    const { base, change, setElsewhere, setSave } = store.getState();
+    if (draft.revision === base.revision) {
+      change((rig) => Object.assign(rig, draft.rig));
+      onRecovered();
+    } else {
+      const current = base;
+      store.setState({ base: { revision: draft.revision, rig: draft.base }, rig: draft.rig });
+      setElsewhere(current);
+      setSave({ kind: "conflict" });
+    }
+  }
+  return () => {
+    ended = true;
+    clearTimeout(timer);
+    unsubscribe();
+    onHide();
+    document.removeEventListener("visibilitychange", onVisible);
+    window.removeEventListener("focus", onVisible);
+    window.removeEventListener("beforeunload", onLeave);
+    window.removeEventListener("pagehide", onHide);
+    window.removeEventListener("online", onOnline);
+  };
 }
