@@ -4,7 +4,7 @@ import { notFound } from "next/navigation";
 import { database } from "@/server/database";
 import { idSchema } from "@/contract/common";
 import { getRig } from "@/server/rigs";
-import { Sheet } from "@/ui/frame/sheet";
+import { Sheet } from "@/ui/sheet/sheet";
 import { isStage } from "@/ui/stages/stages";
 
 interface Props {

@@ -16,17 +16,17 @@ import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/she
 import { readRigFile } from "../state/rig-file";
 import { createSheetStore } from "../state/sheet-store";
 import { replaceRig } from "../state/replace-rig";
-import { ConflictDialog } from "./conflict-dialog";
-import { GlossaryDialog } from "./glossary-dialog";
-import { KeysDialog } from "./keys-dialog";
+import { ConflictDialog } from "../frame/conflict-dialog";
+import { GlossaryDialog } from "../frame/glossary-dialog";
+import { KeysDialog } from "../frame/keys-dialog";
 import { ShelfNews } from "../shelf/shelf-news";
-import { SaveNote } from "./save-state";
+import { SaveNote } from "../frame/save-state";
 import { StageRail } from "./stage-rail";
-import { ThemeChoice } from "./theme-choice";
-import { useKey } from "./use-keys";
+import { ThemeChoice } from "../frame/theme-choice";
+import { useKey } from "../frame/use-keys";
 import { DayStrip } from "../pictures/day-strip";
 import { ConditionsLine, StripLegend } from "../place/conditions-line";
-import { VerdictBlock } from "./verdict-block";
+import { VerdictBlock } from "../frame/verdict-block";
 import { restoreJob } from "../state/server-calls";
 import { say } from "@/core/messages/say";
 
@@ -49,7 +49,7 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   prove: memo(dynamic(() => import("../stages/prove").then((module) => module.ProveStage), { loading: waiting })),
   trial: memo(dynamic(() => import("../stages/trial").then((module) => module.TrialStage), { loading: waiting })),
 };
-const Inspector = dynamic(() => import("./inspector").then((module) => module.Inspector));
+const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 
 interface Props {
   id: string;
