@@ -174,7 +174,7 @@ test.describe("on a phone", () => {
     expect(after.slice(0, 2).map(({ values }) => values.battery_current_a)).toEqual([-32.5, -31]);
     await page.getByLabel("Amps out").fill("many");
     await page.getByRole("button", { name: "Save reading" }).click();
-    await expect(page.locator("p[role=alert]")).toHaveText(/is no number/);
+    await expect(page.locator("p[role=alert]")).toHaveText(/is not a/);
   });
   test("the page opens without reception, and a reading written there is sent when it comes back", async ({
     page,

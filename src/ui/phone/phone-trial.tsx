@@ -2,11 +2,11 @@
 
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
-import { parseQuantity } from "@/core/units/parse";
+import { parseField } from "@/core/applications/test-run/log/typed";
 import { formatQuantity, significant } from "@/core/units/format";
 import { timeZoneOfRig } from "@/core/document/place";
 import type { Rig } from "@/core/document/schema";
-import { COLUMN_LIMITS, type Column, type Reading } from "@/core/applications/test-run/log/readings";
+import { type Column, type Reading } from "@/core/applications/test-run/log/readings";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
 import { useTrialDesk } from "../state/trial";
@@ -45,17 +45,6 @@ interface Props {
   rig: Rig;
 }
 
-/** A number as typed on a phone: a decimal comma will do; a minus on the amps is charging. */
-function valueOf(column: Column, text: string, rig: Rig): number | null {
-  if (column.endsWith("temp_c")) {
-    const parsed = parseQuantity(text, "temperature", rig.notation);
-    return parsed.ok ? parsed.value : null;
-  }
-  const value = Number(text.trim().replace(",", ".").replace("−", "-"));
-  if (!Number.isFinite(value)) return null;
-  return column === "battery_current_a" ? (value === 0 ? 0 : -value) : value;
-}
-
 /** The page for the hand at the meter: thumb-sized, one reading in under ten seconds, kept without reception. */
 export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: Props) {
   const [typed, setTyped] = useState<Partial<Record<Column, string>>>({});
@@ -84,11 +73,9 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
     for (const { column, label } of FIELDS) {
       const text = typed[column]?.trim();
       if (!text) continue;
-      const value = valueOf(column, text, rig);
-      const [low, high] = COLUMN_LIMITS[column];
-      if (value === null) faults[column] = `${label}: “${text}” is no number`;
-      else if (value < low || value > high) faults[column] = `${label}: ${text} is outside what such a system can read`;
-      else values[column] = value;
+      const read = parseField(column, text, rig.notation);
+      if (read.ok) values[column] = read.value;
+      else faults[column] = `${label}: ${read.message}`;
     }
     setWrong(faults);
     if (Object.keys(faults).length > 0) return;

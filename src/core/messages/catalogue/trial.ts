@@ -1,5 +1,6 @@
 /** What the report and the import of a test run say. */
 export const TEST_RUN_MESSAGES = {
+  "trial.readingOutside": "“{text}” is outside what such a system can read.",
   "trial.testRunLastsFive": "A test run lasts five days at most: cut the log into runs.",
   "trial.forecastDoesNotReach":
     "The forecast does not reach the reserve within two days: the sun gives enough, or there is little to cool.",

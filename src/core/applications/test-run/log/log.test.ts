@@ -1,13 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { isSignalK, readLog, writeLog } from "@/csv/log";
+import { AMERICAN, METRIC } from "@/core/units/dimension";
 import { joinReadings, packReadings, unpackReadings } from "./packed";
-import { emptyReadings, firstMinutes, fromList, type Reading } from "./readings";
+import { emptyReadings, firstMinutes, fromList, type Column, type Reading } from "./readings";
 import { repair } from "./repair";
 import { joinDeltas, readDelta } from "./signalk";
 import { learning, startPeaks } from "../segmentation/starts";
 import { thinned } from "./thin";
-import { parseTyped } from "./typed";
+import { parseField, parseTyped } from "./typed";
 import { parseWhatIf } from "../inference/what-if";
 
 const T0 = Date.UTC(2026, 7, 14, 12);
@@ -208,6 +209,40 @@ describe("Signal K deltas", () => {
     "%j is no delta of a system's",
     (message) => expect(readDelta(message) ?? []).toEqual([]),
   );
+});
+
+describe("a reading typed into a field of its own", () => {
+  it.each<[Column, string, number]>([
+    ["battery_current_a", "41,6", -41.6],
+    ["battery_current_a", "41.6 A", -41.6],
+    ["battery_current_a", "-5", 5],
+    ["battery_current_a", "−5", 5],
+    ["battery_current_a", "0", 0],
+    ["battery_voltage_v", "13.1 V", 13.1],
+    ["soc_pct", "72", 72],
+    ["soc_pct", "72 %", 72],
+    ["solar_power_w", "1.2 kW", 1200],
+    ["cabin_temp_c", "23.5", 23.5],
+    ["cabin_temp_c", "77 F", 25],
+  ])("%s: %j is %f", (column, text, value) => {
+    const read = parseField(column, text, METRIC);
+    expect(read.ok && read.value).toBeCloseTo(value, 6);
+  });
+  it("takes a bare temperature in the job's own degrees", () => {
+    expect(parseField("cabin_temp_c", "77", AMERICAN)).toMatchObject({
+      ok: true,
+      value: expect.closeTo(25, 6) as number,
+    });
+  });
+  it.each<[Column, string, RegExp]>([
+    ["battery_voltage_v", "abc", /is not a voltage/],
+    ["battery_voltage_v", "13.1 A", /./],
+    ["soc_pct", "160", /outside what such a system can read/],
+    ["cabin_temp_c", "300", /outside what such a system can read/],
+  ])("%s: %j is refused in words", (column, text, words) => {
+    const read = parseField(column, text, METRIC);
+    expect(!read.ok && read.message).toMatch(words);
+  });
 });
 
 describe("starts typed from a clamp", () => {

@@ -1,3 +1,6 @@
+import type { Dimension, UnitPreferences } from "../../../units/dimension";
+import { parseQuantity } from "../../../units/parse";
+import { say } from "../../../messages/say";
 import { COLUMN_LIMITS, type Column, type Reading } from "./readings";
 
 export type Typed = { ok: true; values: Reading["values"]; note: string | null } | { ok: false; message: string };
@@ -72,4 +75,33 @@ export function parseTyped(text: string, fahrenheit = false): Typed {
   }
   if (Object.keys(values).length === 0 && !note) return { ok: false, message: "nothing was read" };
   return { ok: true, values, note };
+}
+
+/** What each column measures; percent is a bare number. */
+const DIMENSION_OF: Record<Column, Dimension> = {
+  battery_current_a: "current",
+  battery_voltage_v: "voltage",
+  soc_pct: "number",
+  solar_power_w: "power",
+  ac_power_w: "power",
+  cabin_temp_c: "temperature",
+  outdoor_temp_c: "temperature",
+};
+
+/**
+ * One value typed into the field of a column, with or without its unit, in the job's notation. Amps are typed as they leave
+ * the battery, with a minus where they charge it; the log keeps charging positive.
+ */
+export function parseField(
+  column: Column,
+  text: string,
+  notation: UnitPreferences,
+): { ok: true; value: number } | { ok: false; message: string } {
+  const plain = column === "soc_pct" ? text.replace(/%\s*$/, "") : text;
+  const parsed = parseQuantity(plain, DIMENSION_OF[column], notation);
+  if (!parsed.ok) return parsed;
+  const value = column === "battery_current_a" && parsed.value !== 0 ? -parsed.value : parsed.value;
+  const [low, high] = COLUMN_LIMITS[column];
+  if (value >= low && value <= high) return { ok: true, value };
+  return { ok: false, message: say("trial.readingOutside", { text: text.trim() }) };
 }
