@@ -147,7 +147,7 @@ test("a whole job leaves as a ZIP and comes back after it was deleted, with tria
   };
   expect((await request.post(`/api/trials/${trial.id}/readings`, { data: { readings: [reading] } })).ok()).toBe(true);
 
-  await page.goto(`/?q=${encodeURIComponent(name)}`);
+  await open(page, `/?q=${encodeURIComponent(name)}`);
   const [file] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("button", { name: `Export ${name} whole` }).click(),
