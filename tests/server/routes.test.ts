@@ -51,6 +51,8 @@ beforeAll(() => {
   process.env.DATABASE_URL = inject("databaseUrl");
 });
 beforeEach(async () => {
+  // Other files leave test runs of their own shape behind.
+  await database()("trials").delete();
   await database()("rigs").delete();
   await database()("parts").delete();
 });
