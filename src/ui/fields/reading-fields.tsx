@@ -3,7 +3,9 @@
 import { Button, Input } from "antd";
 import { useId, useState } from "react";
 import { readingSpec, type ReadingKey } from "@/core/applications/fault-finding/readings";
+import { readingLabel } from "@/core/applications/fault-finding/words";
 import { formatQuantity } from "@/core/units/format";
+import { useReading } from "../state/sheet-context";
 import { parseQuantity } from "@/core/units/parse";
 import type { UnitPreferences } from "@/core/units/dimension";
 
@@ -16,13 +18,14 @@ interface Props {
 
 /** What a reading asks for: its quantities, typed as people write them, or yes and no. */
 export function ReadingFields({ reading, notation, onTaken, action = "Save reading" }: Props) {
-  const { fields, label } = readingSpec(reading);
+  const { rig } = useReading();
+  const { fields } = readingSpec(reading);
   const [texts, setTexts] = useState<string[]>(() => fields.map(() => ""));
   const [problem, setProblem] = useState<{ at: number; message: string } | null>(null);
   const base = useId();
   if (fields.length === 0)
     return (
-      <div className="reading-fields" role="group" aria-label={label}>
+      <div className="reading-fields" role="group" aria-label={readingLabel(reading, rig)}>
         <Button onClick={() => onTaken([1])}>Yes</Button>
         <Button onClick={() => onTaken([0])}>No</Button>
       </div>

@@ -2,7 +2,8 @@
 
 import { App, Button, Input, Modal } from "antd";
 import { useState } from "react";
-import { CAUSES, causeSpec, SYMPTOMS, type CauseKey } from "@/core/applications/fault-finding/causes";
+import { causeName, readingLabel, symptomName } from "@/core/applications/fault-finding/words";
+import { causeSpec, type CauseKey } from "@/core/applications/fault-finding/causes";
 import { READINGS, readingSpec, type Bench, type ReadingKey } from "@/core/applications/fault-finding/readings";
 import type { Finding } from "@/core/document/schema";
 import { ReadingFields } from "../fields/reading-fields";
@@ -22,6 +23,7 @@ interface KeepProps {
 
 /** Ends an enquiry in a finding on the rig. */
 export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
+  const { rig } = useReading();
   const change = useSheet((state) => state.change);
   const { message } = App.useApp();
   const [note, setNote] = useState("");
@@ -37,13 +39,13 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
       after: [],
       by: by.trim(),
     };
-    change((rig) => void rig.handover.findings.unshift(finding));
+    change((draft) => void draft.handover.findings.unshift(finding));
     void message.success("Saved with the job; take the readings again once it is repaired", 6);
     close();
     onKept();
   };
   return (
-    <Modal open title={causeSpec(cause).name} okText="Save finding" onOk={keep} onCancel={close} width={480}>
+    <Modal open title={causeName(cause, rig)} okText="Save finding" onOk={keep} onCancel={close} width={480}>
       <p className="note">
         {enquiry.readings.length === 0
           ? say("interface.noReadingWasTaken")
@@ -68,7 +70,6 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
 }
 
 const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
-const isCause = (key: string): key is CauseKey => Object.hasOwn(CAUSES, key);
 
 /** What was found at the rig, with its readings before and after. */
 export function Findings({ bench }: { bench: Bench }) {
@@ -88,13 +89,13 @@ export function Findings({ bench }: { bench: Bench }) {
         {findings.map(({ id, at, cause, note, before, after, by, symptoms }) => (
           <li key={id} data-finding={cause}>
             <p>
-              <strong>{isCause(cause) ? CAUSES[cause].name : cause}</strong>{" "}
+              <strong>{causeName(cause, rig)}</strong>{" "}
               <span className="note">
                 {at.slice(0, 10)}
                 {by && `, ${by}`}
               </span>
             </p>
-            <p className="note">{symptoms.map((key) => (SYMPTOMS as Record<string, string>)[key] ?? key).join("; ")}</p>
+            <p className="note">{symptoms.map((key) => symptomName(key, rig)).join("; ")}</p>
             {note && <p>{note}</p>}
             {before.length > 0 && (
               <table className="values">
@@ -114,13 +115,13 @@ export function Findings({ bench }: { bench: Bench }) {
                     const expected = spec.expected(bench);
                     return (
                       <tr key={reading}>
-                        <td>{spec.label}</td>
+                        <td>{readingLabel(reading, rig)}</td>
                         <td className="mono right">{readingWords(reading, spec.value(fields), rig.notation)}</td>
                         <td className="mono right">
                           <button
                             type="button"
                             className="plain cold"
-                            aria-label={`Take again: ${spec.label}`}
+                            aria-label={`Take again: ${readingLabel(reading, rig)}`}
                             onClick={() => setAgain({ id, reading })}
                           >
                             {then ? readingWords(reading, spec.value(then.fields), rig.notation) : "take"}
@@ -150,7 +151,7 @@ export function Findings({ bench }: { bench: Bench }) {
         ))}
       </ul>
       {again && (
-        <Modal open title={readingSpec(again.reading).label} footer={null} onCancel={() => setAgain(null)} width={460}>
+        <Modal open title={readingLabel(again.reading, rig)} footer={null} onCancel={() => setAgain(null)} width={460}>
           <p className="note">{readingSpec(again.reading).how}</p>
           <ReadingFields
             reading={again.reading}

@@ -2,7 +2,8 @@
 
 import { Button, Select } from "antd";
 import { useMemo, useState } from "react";
-import { causeSpec, SYMPTOMS, type CauseKey, type SymptomKey } from "@/core/applications/fault-finding/causes";
+import { causeName, readingLabel, symptomName } from "@/core/applications/fault-finding/words";
+import { causeSpec, type CauseKey, type SymptomKey } from "@/core/applications/fault-finding/causes";
 import { CAUTIONS } from "@/core/applications/fault-finding/cautions";
 import {
   nextTests,
@@ -74,7 +75,7 @@ export function FaultsStage() {
                 style={{ width: "100%" }}
                 value={enquiry.symptoms}
                 disabled={patient !== null}
-                options={symptomsOf(rig).map((value) => ({ value, label: SYMPTOMS[value] }))}
+                options={symptomsOf(rig).map((value) => ({ value, label: symptomName(value, rig) }))}
                 showSearch={{ optionFilterProp: "label" }}
                 onChange={(symptoms) => setEnquiry({ ...enquiry, symptoms })}
               />
@@ -105,7 +106,7 @@ export function FaultsStage() {
                 const spec = readingSpec(reading);
                 return (
                   <li key={reading} data-taken={reading}>
-                    <span>{spec.label}</span>
+                    <span>{readingLabel(reading, rig)}</span>
                     <span className="mono">{readingWords(reading, taken[reading]!, rig.notation)}</span>
                     <span className="note">
                       {spec.expected(bench) !== null &&
@@ -114,7 +115,7 @@ export function FaultsStage() {
                     <button
                       type="button"
                       className="plain"
-                      aria-label={`Undo: ${spec.label}`}
+                      aria-label={`Undo: ${readingLabel(reading, rig)}`}
                       onClick={() =>
                         setEnquiry({ ...enquiry, readings: enquiry.readings.filter((one) => one.reading !== reading) })
                       }
@@ -133,7 +134,7 @@ export function FaultsStage() {
                 style={{ width: "100%" }}
                 value={null}
                 showSearch={{ optionFilterProp: "label" }}
-                options={there.map((value) => ({ value, label: readingSpec(value).label }))}
+                options={there.map((value) => ({ value, label: readingLabel(value, rig) }))}
                 onChange={setPicked}
               />
             )}
@@ -179,13 +180,14 @@ interface NextProps {
   ranked: readonly Ranked[];
   bench: Bench;
   onTaken(reading: ReadingKey, fields: number[]): void;
-  /** What a patient's meters show; null at a rig of flesh and blood. */
+  /** What the meters show in a practice case; null on a real system. */
   read: ((reading: ReadingKey) => number[] | null) | null;
 }
 
 /** The reading to take next: how, what it should be, what it tells apart. */
 function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
-  const { notation } = bench.rig;
+  const { rig } = bench;
+  const { notation } = rig;
   if (!test)
     return (
       <section className="next-reading">
@@ -199,7 +201,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
   return (
     <section className="next-reading" aria-label="Next reading" data-next={test.reading}>
       <p className="note">{sure ? "Likely enough to repair; to confirm" : "Read next"}</p>
-      <h2>{spec.label}</h2>
+      <h2>{readingLabel(test.reading, rig)}</h2>
       <p>{spec.how}</p>
       <p className="note">
         About {test.minutes} min.{" "}
@@ -207,7 +209,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
         {test.parts.map(({ cause, says }, i) => (
           <span key={cause}>
             {i > 0 && "; "}
-            {causeSpec(cause).name}: <strong>{says}</strong>
+            {causeName(cause, rig)}: <strong>{says}</strong>
           </span>
         ))}
         {test.parts.length > 0 && "."}
@@ -241,7 +243,8 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
   const [open, setOpen] = useState<CauseKey | null>(null);
   const [keeping, setKeeping] = useState<CauseKey | null>(null);
   const list = all ? ranked : ranked.filter(({ chance }, i) => i < SHOWN && (i < 3 || chance > 0.01));
-  const { notation } = bench.rig;
+  const { rig } = bench;
+  const { notation } = rig;
   return (
     <section aria-label="Causes">
       <table className="values causes">
@@ -253,7 +256,7 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
         </caption>
         <tbody>
           {list.map(({ cause, chance, evidence }, i) => {
-            const { name, cure, caution } = causeSpec(cause);
+            const { cure, caution } = causeSpec(cause);
             const shown = open === cause || (open === null && i === 0);
             return (
               <tr key={cause} data-cause={cause}>
@@ -270,12 +273,12 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
                     aria-expanded={shown}
                     onClick={() => setOpen(shown ? (i === 0 ? ranked[ranked.length - 1]!.cause : null) : cause)}
                   >
-                    <strong>{name}</strong>
+                    <strong>{causeName(cause, rig)}</strong>
                   </button>
                   {evidence.slice(0, shown ? 6 : 2).map(({ reading, value, expected, weight }) => (
                     <p key={reading} className={`note ${weight > 0 ? "for" : "against"}`}>
                       {weight > 0 ? "for: " : "against: "}
-                      {readingSpec(reading).label.replace(/\?$/, "")}{" "}
+                      {readingLabel(reading, rig).replace(/\?$/, "")}{" "}
                       <span className="mono">{readingWords(reading, value, notation)}</span>
                       {readingSpec(reading).scale !== "yes" && (
                         <>
@@ -312,15 +315,16 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
   );
 }
 
-/** What was wrong with the patient, once somebody wants to know. */
+/** What was wrong in a practice case, once somebody wants to know. */
 function Truth({ cause, ranked, again }: { cause: CauseKey; ranked: readonly Ranked[]; again(): void }) {
+  const { rig } = useReading();
   const [shown, setShown] = useState(false);
   const place = ranked.findIndex((one) => one.cause === cause) + 1;
   return (
     <section className="truth" aria-live="polite">
       {shown ? (
         <p>
-          <strong>It was: {causeSpec(cause).name}.</strong> Ranked at place {place}.{" "}
+          <strong>It was: {causeName(cause, rig)}.</strong> Ranked at place {place}.{" "}
           <Button size="small" type="link" onClick={again}>
             Another practice case
           </Button>

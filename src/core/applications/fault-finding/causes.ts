@@ -4,7 +4,7 @@ import type { CautionKey } from "./cautions";
 import { afloat, type Bench, type ReadingKey } from "./readings";
 import { fixedSpeed, hasSoftStarter } from "../../document/unit-kinds";
 
-/** What a customer says on the telephone. */
+/** What a customer says on the telephone; `words.ts` puts the region's terms in, here as in the names of causes. */
 export const SYMPTOMS = {
   "trips-at-start": "Trips as the compressor starts",
   "trips-after-minutes": "Trips after minutes or more of running",
@@ -20,7 +20,7 @@ export const SYMPTOMS = {
   "empties-on-the-road": "Battery discharges while driving",
   "never-full": "Battery never gets full",
   "empties-standing": "Battery discharges with nothing on",
-  "earth-leakage": "RCD or GFCI trips",
+  "earth-leakage": "{residualName} trips",
   "inverter-fan": "The inverter roars or reports heat",
 } as const;
 export type SymptomKey = keyof typeof SYMPTOMS;
@@ -300,7 +300,7 @@ export const CAUSES = {
     applies: engined,
   },
   "engine-drop": {
-    name: "Thin cable or bad earth from engine to battery",
+    name: "Thin cable or bad {earth} from engine to battery",
     cure: "Cable of the Wiring stage’s choice, return by cable and not by the chassis.",
     stage: "path",
     symptoms: { "empties-on-the-road": 4, "never-full": 1 },
@@ -391,7 +391,7 @@ export const CAUSES = {
     applies: afloat,
   },
   "unit-leaks": {
-    name: "Earth leakage inside the unit",
+    name: "Leakage to {earth} inside the unit",
     cure: "An insulation test by a licensed person; heater or wet terminals are usual.",
     stage: "unit",
     symptoms: { "earth-leakage": 5 },
@@ -400,7 +400,7 @@ export const CAUSES = {
     applies: converted,
   },
   "two-bonds": {
-    name: "Neutral and earth joined twice",
+    name: "Neutral and {earth} joined twice",
     cure: "One bond, by the source in use, as local rules say: a licensed person’s work.",
     stage: "path",
     symptoms: { "earth-leakage": 4 },

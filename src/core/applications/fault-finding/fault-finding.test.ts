@@ -9,6 +9,7 @@ import { CAUSE_KEYS, causeSpec, causesOf, SYMPTOM_KEYS, type CauseKey, type Symp
 import { CAUTIONS } from "./cautions";
 import { nextTests, rankCauses, SURE, type Taken } from "./desk";
 import { takenFromTrial } from "./from-test-run";
+import { causeName, readingLabel, symptomName } from "./words";
 import { anyPatient, patientOf, symptomsOf, type Patient } from "./practice";
 import { benchOf, READING_KEYS, readingSpec, type ReadingKey } from "./readings";
 
@@ -49,6 +50,27 @@ const ranking = (rig: Rig, symptoms: SymptomKey[], taken: Taken) => rankCauses(b
 const chanceOf = (rig: Rig, cause: CauseKey, symptoms: SymptomKey[], taken: Taken) =>
   ranking(rig, symptoms, taken).find((one) => one.cause === cause)!.chance;
 const should = (rig: Rig, reading: ReadingKey) => readingSpec(reading).expected(benchOf(rig))!;
+
+describe("names by region", () => {
+  it.each([
+    ["230V50Hz", "RCD trips", "Neutral and earth joined twice", "Does the RCD still trip with the unit isolated?"],
+    ["120V60Hz", "GFCI trips", "Neutral and ground joined twice", "Does the GFCI still trip with the unit isolated?"],
+  ] as const)("of a %s job are its own", (mains, symptom, cause, reading) => {
+    const rig = rigOf({ mains });
+    expect(symptomName("earth-leakage", rig)).toBe(symptom);
+    expect(causeName("two-bonds", rig)).toBe(cause);
+    expect(readingLabel("unplugged", rig)).toBe(reading);
+    const all = [
+      ...SYMPTOM_KEYS.map((key) => symptomName(key, rig)),
+      ...CAUSE_KEYS.map((key) => causeName(key, rig)),
+      ...READING_KEYS.map((key) => readingLabel(key, rig)),
+    ];
+    for (const name of all) expect(name).not.toMatch(/[{}]/);
+  });
+  it("of what is not known any more is its own key", () => {
+    expect([symptomName("gone", rigOf()), causeName("gone", rigOf())]).toEqual(["gone", "gone"]);
+  });
+});
 
 describe("the desk", () => {
   it("finds the cause first or second for nine in ten of 200 random rigs with noisy readings", () => {

@@ -546,7 +546,7 @@ export const READINGS = {
     asked: soft,
   }),
   unplugged: question({
-    label: "Does the RCD or GFCI still trip with the unit isolated?",
+    label: "Does the {residualName} still trip with the unit isolated?",
     how: "Unit’s own breaker off, both poles if it has two; everything else as before.",
     minutes: 4,
     sound: 0.03,

@@ -1,7 +1,7 @@
 import { allCircuits } from "../../models/wiring/circuits";
 import { clauseOf, RULES, type RuleId } from "../../assessment/rules/catalogue";
 import { MAINS_SYSTEMS } from "../../reference/standards/mains";
-import { CAUSES, SYMPTOMS } from "../fault-finding/causes";
+import { causeName, readingLabel, symptomName } from "../fault-finding/words";
 import { CAUTIONS, type CautionKey } from "../fault-finding/cautions";
 import { READINGS, readingSpec, type Bench, type ReadingKey } from "../fault-finding/readings";
 import { timeWords } from "../../document/schedule";
@@ -321,15 +321,15 @@ function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
     ];
   });
   const findings = rig.handover.findings.flatMap(({ at, cause, note, before, after, by, symptoms }): Block[] => {
-    const name = Object.hasOwn(CAUSES, cause) ? CAUSES[cause as keyof typeof CAUSES].name : cause;
-    const told = symptoms.map((key) => (SYMPTOMS as Record<string, string>)[key] ?? key).join("; ");
+    const name = causeName(cause, rig);
+    const told = symptoms.map((key) => symptomName(key, rig)).join("; ");
     const read = before.flatMap(({ reading, fields }) => {
       if (!isReading(reading)) return [];
       const spec = readingSpec(reading);
       const then = after.find((one) => one.reading === reading);
       const said = (value: number) =>
         spec.scale === "yes" ? (value > 0.5 ? "yes" : "no") : formatQuantity(value, spec.dimension, rig.notation);
-      return [[spec.label, said(spec.value(fields)), then ? said(spec.value(then.fields)) : ""]];
+      return [[readingLabel(reading, rig), said(spec.value(fields)), then ? said(spec.value(then.fields)) : ""]];
     });
     return [
       heading(`Found ${at.slice(0, 10)}: ${name}`),

@@ -1,0 +1,22 @@
+import { ruleSetOf } from "../../document/defaults";
+import type { Rig } from "../../document/schema";
+import { CAUSES, SYMPTOMS } from "./causes";
+import { READINGS, type ReadingKey } from "./readings";
+
+/*
+ * Names of symptoms, causes and readings in the terms of the job's region: an RCD and earth where it has those, a GFCI and
+ * ground where it has these. A key that is not known any more stands for itself: a finding outlives the tables.
+ */
+
+const inRegion = (text: string, rig: Rig): string => {
+  const { residualName, earth } = ruleSetOf(rig);
+  return text.replaceAll("{residualName}", residualName).replaceAll("{earth}", earth);
+};
+
+export const symptomName = (key: string, rig: Rig): string =>
+  inRegion((SYMPTOMS as Record<string, string>)[key] ?? key, rig);
+
+export const causeName = (key: string, rig: Rig): string =>
+  inRegion((CAUSES as Record<string, { name: string }>)[key]?.name ?? key, rig);
+
+export const readingLabel = (key: ReadingKey, rig: Rig): string => inRegion(READINGS[key].label, rig);
