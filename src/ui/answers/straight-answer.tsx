@@ -13,7 +13,10 @@ export function StraightAnswer() {
   const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
   return (
     <div className="sentences" aria-busy={stale} data-answer>
-      <p className="sentence">{answerOf(bad.map(({ name, word, decides }) => ({ name, word, by: decides.name })))}</p>
+      <p className="sentence">
+        {answerOf(bad.map(({ name, word, decides }) => ({ name, word, by: decides.name })))}
+        {bad.length > 0 && day.conditions.known && ` ${say("answer.oncePutRight", { count: bad.length })}`}
+      </p>
       <p className="sentence" data-words="lasts">
         {day.words.lasts.long}
       </p>
@@ -26,7 +29,7 @@ export function StraightAnswer() {
   );
 }
 
-/** Whether it starts and carries, in one sentence; the rest of the answer is on condition that this is put right. */
+/** Whether it starts and carries, in one sentence. */
 function answerOf(bad: { name: string; word: string; by: string }[]): string {
   if (bad.length === 0) return say("answer.runs");
   const [first] = bad as [(typeof bad)[number]];

@@ -346,7 +346,7 @@ function limitChecks(system: System, own: StartTrace, starter: number): Check[] 
     const onPath = demand(at, "voltage")[2]!;
     const lost = own.peak.collapsed
       ? "the voltage collapses"
-      : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} at the ${farEnd(system)} ${when(at)}`;
+      : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} ${when(at)}`;
     const { figure: has, limit } = recordAllowed(
       system,
       "starts.voltage.has",

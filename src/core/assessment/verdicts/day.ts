@@ -93,7 +93,10 @@ export function assessDay(
     return sustained ? lowest : null;
   };
   const { known, sun, place } = conditions;
-  const open = (why: "place.choose.why" | "place.choose.sun") => ({ long: say(why), short: say("place.choose") });
+  const open = (why: "place.choose.why" | "place.choose.sun" | "place.choose.both") => ({
+    long: say(why),
+    short: say("place.choose"),
+  });
   const judged = <V extends Verdict>(verdict: V, may: boolean): Verdict<VerdictWord> =>
     may ? verdict : { ...verdict, word: "Choose a place" };
   return {
@@ -102,7 +105,7 @@ export function assessDay(
     figures,
     words: {
       lasts: known ? lasts.words : open("place.choose.why"),
-      recovers: sun ? recovers.words : open(known ? "place.choose.sun" : "place.choose.why"),
+      recovers: sun ? recovers.words : open(known ? "place.choose.sun" : "place.choose.both"),
     },
     range:
       range && place

@@ -14,8 +14,11 @@ const AT = `at {time}{day, plural, =1 {} other { on day #}}`;
 
 export const VERDICT_MESSAGES = {
   "place.choose": "Choose a place",
-  "place.choose.why": "Choose a place, or enter a design temperature: this verdict needs the weather.",
-  "place.choose.sun": "Choose a place, or enter the day’s sun hours: this verdict needs the sun.",
+  "place.choose.why":
+    "How long the battery lasts depends on the weather: choose a place, or enter a design temperature.",
+  "place.choose.both":
+    "Whether the battery recovers depends on the weather: choose a place, or enter a design temperature and the day’s sun hours.",
+  "place.choose.sun": "Whether the battery recovers depends on the sun: choose a place, or enter the day’s sun hours.",
 
   "conditions.place": `{place}, {month}, {kind, select,
     mild {mild day} usual {typical day} hot {hot day} own {design day of your own}
@@ -60,11 +63,12 @@ export const VERDICT_MESSAGES = {
   "recovers.short.cut": `${CUT}`,
 
   "answer.runs": "It starts, and everything carries its current.",
-  "answer.noStart": "It does not start as it is. What limits it: {by}. Once that is put right:",
-  "answer.noCarry": "It starts, but not everything can carry its current for hours: {by}. Once that is put right:",
-  "answer.stop": "It must not be switched on as it is: {by}. Once that is put right:",
+  "answer.oncePutRight": "{count, plural, one {Once that is put right:} other {Once both are put right:}}",
+  "answer.noStart": "It does not start as it is. What limits it: {by}.",
+  "answer.noCarry": "It starts, but not everything can carry its current for hours: {by}.",
+  "answer.stop": "It must not be switched on as it is: {by}.",
   "answer.neither":
-    "It does not start as it is ({starts}), and not everything can carry its current for hours ({carries}). Once both are put right:",
+    "It does not start as it is ({starts}), and not everything can carry its current for hours ({carries}).",
 
   "hand.differs": `The hand method divides the usable charge by one constant load. The run of the day differs because sun
     comes in, the first hours cool the cabin down, and the night is cooler than the afternoon.`,
