@@ -24,7 +24,6 @@ export default defineConfig({
           include: ["tests/server/**/*.test.ts"],
           globalSetup: ["tests/server/database.setup.ts"],
           testTimeout: 240_000,
-          fileParallelism: false,
         },
       },
     ],

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { unzipSync, zipSync, type Zippable } from "fflate";
 import type { Knex } from "knex";
 import { v4 as uuid } from "uuid";
-import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { usualWish } from "@/core/applications/options/target";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList, type Reading } from "@/core/applications/test-run/log/readings";
@@ -31,10 +31,10 @@ import {
   readingHistory,
   setSource,
 } from "@/server/trials";
-import { migrate } from "../../tools/schema";
 import { demoRig } from "../rigs";
+import { ownDatabase } from "./own-database";
 
-const here = connect(inject("databaseUrl"));
+const here = connect(await ownDatabase());
 let there: Knex;
 const T0 = Date.UTC(2026, 7, 14, 20);
 const rig = demoRig("1-folio");
@@ -111,11 +111,7 @@ async function fullTrial(db: Knex, rigId: string): Promise<string> {
 }
 
 beforeAll(async () => {
-  const url = inject("databaseUrl");
-  await here.raw("CREATE DATABASE IF NOT EXISTS other CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
-  const other = url.replace(/[^/]+$/, "other");
-  await migrate(other);
-  there = connect(other);
+  there = connect(await ownDatabase());
   jobId = (await createRig(here, rig)).id;
   await saveRig(here, jobId, 1, { ...rig, name: "Folio, “second” state" });
   await keepWish(here, jobId, { ...usualWish(rig), tripDays: 5 });

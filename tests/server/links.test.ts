@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { customerPage, type CustomerPage } from "@/core/applications/handover/customer-page";
 import { customerHtml, NO_PAGE } from "@/server/customer-html";
 import { connect } from "@/server/database";
@@ -6,8 +6,9 @@ import { listLinks, makeLink, pageOfToken, withdrawLink } from "@/server/links";
 import { newLink } from "@/contract/links";
 import { createRig, deleteRig } from "@/server/rigs";
 import { q, rigOf } from "../rigs";
+import { ownDatabase } from "./own-database";
 
-const db = connect(inject("databaseUrl"));
+const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
 const rig = rigOf({
   brief: { wording: "secret wish of the customer" },

@@ -1,13 +1,14 @@
 import { v4 as uuid } from "uuid";
-import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeEach, describe, expect, it } from "vitest";
 import { usualWish } from "@/core/applications/options/target";
 import { connect } from "@/server/database";
 import { changeRevision, getWish, keepRevision, keepWish, listRevisions, revisionRig } from "@/server/options";
 import { newRevision } from "@/contract/revisions";
 import { createRig } from "@/server/rigs";
 import { q, rigOf } from "../rigs";
+import { ownDatabase } from "./own-database";
 
-const db = connect(inject("databaseUrl"));
+const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
 let rigId = "";
 beforeEach(async () => {

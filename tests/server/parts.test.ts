@@ -1,4 +1,4 @@
-import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeEach, describe, expect, it } from "vitest";
 import { pickInto } from "@/core/applications/parts/pick";
 import { emptyEntry, type ShelfEntry } from "@/core/applications/parts/shelf";
 import { genericParts } from "../../db/generic-parts";
@@ -18,8 +18,9 @@ import {
 } from "@/server/parts";
 import { createRig, getRig, saveRig } from "@/server/rigs";
 import { q, rigOf } from "../rigs";
+import { ownDatabase } from "./own-database";
 
-const db = connect(inject("databaseUrl"));
+const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
 const fuse = (name: string, rating: number): ShelfEntry => ({ ...emptyEntry("fuse", name), values: { rating } });
 

@@ -1,12 +1,13 @@
-import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Knex } from "knex";
 import { connect } from "@/server/database";
 import { findPlaces } from "@/server/places";
+import { ownDatabase } from "./own-database";
 
 /* The gazetteer by the server's own search. Coordinates as any atlas has them, to a tenth of a degree. */
 let db: Knex;
-beforeAll(() => {
-  db = connect(inject("databaseUrl"));
+beforeAll(async () => {
+  db = connect(await ownDatabase());
 });
 afterAll(() => db.destroy());
 

@@ -1,4 +1,4 @@
-import { afterAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeEach, describe, expect, it } from "vitest";
 import { emptyRig, type Rig } from "@/core/document/schema";
 import { connect } from "@/server/database";
 import { foreign, readBody, rigOfBody } from "@/server/door";
@@ -14,8 +14,9 @@ import {
   saveRig,
 } from "@/server/rigs";
 import { q, rigOf } from "../rigs";
+import { ownDatabase } from "./own-database";
 
-const db = connect(inject("databaseUrl"));
+const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
 beforeEach(() => db("rigs").delete());
 

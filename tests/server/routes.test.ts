@@ -1,5 +1,5 @@
 /* The route handlers as the browser meets them: every answer is read by the contract's own schema. */
-import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { v7 as uuid } from "uuid";
 import type { z } from "zod";
 import { errorSchema } from "@/contract/common";
@@ -46,9 +46,10 @@ import * as reading from "@/app/api/trials/[id]/readings/[reading]/route";
 import * as source from "@/app/api/trials/[id]/source/route";
 import * as resume from "@/app/api/trials/[id]/source/resume/route";
 import { database } from "@/server/database";
+import { ownDatabase } from "./own-database";
 
-beforeAll(() => {
-  process.env.DATABASE_URL = inject("databaseUrl");
+beforeAll(async () => {
+  process.env.DATABASE_URL = await ownDatabase();
 });
 beforeEach(async () => {
   // Other files leave test runs of their own shape behind.

@@ -1,5 +1,5 @@
 import { v4 as uuid } from "uuid";
-import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import type { Knex } from "knex";
 import { appendFileSync, mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -40,13 +40,14 @@ import {
 } from "@/server/trials";
 import { sentReading } from "@/contract/test-runs";
 import { rigOf } from "../rigs";
+import { ownDatabase } from "./own-database";
 
 const T0 = Date.UTC(2026, 7, 14, 12);
 let db: Knex;
 let rigId: string;
 let trialId: string;
-beforeAll(() => {
-  db = connect(inject("databaseUrl"));
+beforeAll(async () => {
+  db = connect(await ownDatabase());
 });
 afterAll(() => db.destroy());
 beforeEach(async () => {
