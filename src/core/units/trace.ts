@@ -2,7 +2,7 @@ import { METRIC, type Dimension, type UnitPreferences } from "./dimension";
 import { formatQuantity } from "./format";
 import type { ResolvedQuantity, Origin } from "./known";
 
-/** One number in a relation: an entered or typical quantity, another figure, or a constant. */
+/** One number in a relation: an entered or typical quantity, another traced value, or a constant. */
 export interface Term {
   symbol: string;
   name: string;
@@ -13,37 +13,94 @@ export interface Term {
   path?: string;
   /** Why a typical value is what it is, or where a constant comes from. */
   why?: string;
-  /** Key of the figure it comes from. */
-  figure?: string;
+  /** The traced value that it is the result of. */
+  from?: TracedValue;
 }
 
-/** A computed number that carries its working. */
-export interface TracedValue {
+interface Tracing {
+  /** Identifies it in the trace: `carries.inverter`. */
   key: string;
   name: string;
   value: number;
   dimension: Dimension;
   /** The relation in the terms' symbols, such as `S = V × I`. */
   relation: string;
-  terms: Term[];
-  /** Where the rule comes from. */
+  /** Called only where the working is asked for. */
+  terms?: () => Term[];
+  /** Where the rule comes from; a definition unless it is said. */
+  source?: string;
+}
+
+/**
+ * A computed number that can show its working: the relation that it comes from and the numbers that went into it.
+ * The terms are made when they are asked for, so that a calculation nobody questions pays for none. Sent to a worker it
+ * arrives without its terms; what is to be shown there is sent as a `Trace`.
+ */
+export class TracedValue {
+  readonly key: string;
+  readonly name: string;
+  readonly value: number;
+  readonly dimension: Dimension;
+  readonly relation: string;
+  readonly source: string;
+  readonly #terms: (() => Term[]) | undefined;
+
+  constructor({ key, name, value, dimension, relation, terms, source = "definition" }: Tracing) {
+    this.key = key;
+    this.name = name;
+    this.value = value;
+    this.dimension = dimension;
+    this.relation = relation;
+    this.source = source;
+    this.#terms = terms;
+  }
+
+  get terms(): Term[] {
+    return this.#terms?.() ?? [];
+  }
+
+  /** In JSON it stands by its key: its working is in the trace beside it. */
+  toJSON(): string {
+    return this.key;
+  }
+}
+
+/** A computed number with its working still to be asked for. */
+export const traced = (tracing: Tracing) => new TracedValue(tracing);
+
+/** The working of one number, written out; its terms name the numbers that they come from by key. */
+export interface Working extends Omit<Tracing, "terms" | "source"> {
+  terms: WrittenTerm[];
   source: string;
 }
 
-export type Trace = Record<string, TracedValue>;
+export interface WrittenTerm extends Omit<Term, "from"> {
+  /** Key of the number that it is the result of. */
+  figure?: string;
+}
 
-/** Adds a figure to the ledger and returns it. */
-export function record(
-  figures: Trace,
-  key: string,
-  name: string,
-  dimension: Dimension,
-  value: number,
-  relation: string,
-  terms: Term[],
-  source = "definition",
-): TracedValue {
-  return (figures[key] = { key, name, value, dimension, relation, terms, source });
+/** Workings by the key of their number. Plain data: it can be sent and stored. */
+export type Trace = Record<string, Working>;
+
+/** The working of some numbers, and of all that they come from. */
+export function traceOf(roots: Iterable<TracedValue | null | undefined>): Trace {
+  const trace: Trace = {};
+  const write = (figure: TracedValue) => {
+    if (trace[figure.key]) return;
+    const { key, name, value, dimension, relation, source, terms } = figure;
+    trace[key] = {
+      key,
+      name,
+      value,
+      dimension,
+      relation,
+      source,
+      terms: terms.map(({ from, ...term }) => (from ? { ...term, figure: from.key } : term)),
+    };
+    for (const { from } of terms) if (from) write(from);
+  };
+  for (const root of roots) if (root) write(root);
+  return trace;
 }
 
 /** A term taken from a quantity of the rig. */
@@ -52,9 +109,9 @@ export function given(symbol: string, known: ResolvedQuantity): Term {
   return { symbol, name: label, value, dimension, origin, path, why };
 }
 
-/** A term taken from another figure. */
-export function of(symbol: string, figure: TracedValue): Term {
-  return { symbol, name: figure.name, value: figure.value, dimension: figure.dimension, figure: figure.key };
+/** A term that is the result of another calculation. */
+export function of(symbol: string, from: TracedValue): Term {
+  return { symbol, name: from.name, value: from.value, dimension: from.dimension, from };
 }
 
 /** A term that is a constant or a reading of a curve, with its reason. */
@@ -66,7 +123,7 @@ export function constant(symbol: string, name: string, value: number, dimension:
  * The relation with numbers in place of the symbols on its right-hand side, in metric units whatever the job's:
  * the constants of a relation belong to them.
  */
-export function withNumbers(figure: TracedValue): string {
+export function withNumbers(figure: Working): string {
   const at = figure.relation.indexOf("=");
   if (at < 0) return figure.relation;
   const bySymbol = new Map(figure.terms.map((term) => [term.symbol, term]));

@@ -42,10 +42,10 @@ export function HandMethod() {
                 <FigureValue figure={`lasts.${row.mode}.power`} />
               </td>
               <td className="mono">
-                <FigureValue figure={row.reserveFigure} />
+                <FigureValue figure={row.reserveFigure.key} />
               </td>
               <td className="mono">
-                <FigureValue figure={row.cutOffFigure} />
+                <FigureValue figure={row.cutOffFigure.key} />
               </td>
               <td>{ENDS[row.cutOffBy]}</td>
             </tr>

@@ -64,7 +64,7 @@ function Checks({ name }: { name: VerdictKey }) {
               </div>
               <MarginBar need={check.need} has={check.has} word={check.word} />
               <div>
-                <FigureValue figure={check.needFigure} /> needed, <FigureValue figure={check.hasFigure} /> there
+                <FigureValue figure={check.demand.key} /> needed, <FigureValue figure={check.limit.key} /> there
               </div>
               <div className="note">{check.remark}</div>
             </li>

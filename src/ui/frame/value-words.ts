@@ -1,5 +1,5 @@
 import { formatQuantity } from "@/core/units/format";
-import { PART_NAMES } from "@/core/models/wiring/circuits";
+import { PART_NAMES } from "@/core/models/wiring/part";
 import type { Rig } from "@/core/document/schema";
 import { fieldAt, partAt } from "@/core/document/labels";
 import type { Quantity } from "@/core/units/known";

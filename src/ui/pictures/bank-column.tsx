@@ -118,7 +118,7 @@ export function BankTable() {
             <tr key={segment.key}>
               <td>{LOOK[segment.key].name}</td>
               <td className="mono">
-                <FigureValue figure={segment.figure} />
+                <FigureValue figure={segment.figure.key} />
               </td>
               <td className="mono">{formatQuantity(segment.energy / column.full, "ratio", rig.notation, 2)}</td>
             </tr>

@@ -1,7 +1,7 @@
 "use client";
 
 import { formatQuantity } from "@/core/units/format";
-import type { Ladder, Rung } from "@/core/assessment/starts/starts";
+import type { Ladder, Rung } from "@/core/assessment/starts/ladders";
 import { useReading } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
 

@@ -45,7 +45,7 @@ export function ChecksTable({ onPart }: { onPart(path: string): void }) {
 
 function CheckRow({ check, onPart }: { check: Check; onPart(path: string): void }) {
   const { assessment } = useReading();
-  const { by, part, name, needFigure, hasFigure, word, margin, dimension } = check;
+  const { by, part, name, demand, limit, word, margin, dimension } = check;
   return (
     <tr>
       <td>
@@ -59,10 +59,10 @@ function CheckRow({ check, onPart }: { check: Check; onPart(path: string): void 
       </td>
       <td className="note clause">{by in RULES ? clauseOf(by as RuleId, assessment.path.rules) : ""}</td>
       <td className="mono">
-        <FigureValue figure={needFigure} />
+        <FigureValue figure={demand.key} />
       </td>
       <td className="mono">
-        <FigureValue figure={hasFigure} />
+        <FigureValue figure={limit.key} />
       </td>
       <td style={{ whiteSpace: "nowrap" }}>
         <VerdictLine word={word} margin={dimension === "count" ? undefined : margin} />

@@ -4,7 +4,7 @@ import { Segmented } from "antd";
 import { useState } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit } from "@/core/simulation/start/start";
-import type { Ladder } from "@/core/assessment/starts/starts";
+import type { Ladder } from "@/core/assessment/starts/ladders";
 import { usesInverter } from "@/core/document/resolve";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
@@ -285,13 +285,13 @@ function LimitsView({ converted }: { converted: boolean }) {
         </thead>
         <tbody>
           {verdicts.starts.checks.map((check) => (
-            <tr key={check.needFigure + check.key}>
+            <tr key={check.demand.key + check.key}>
               <td>{check.name}</td>
               <td className="mono">
-                <FigureValue figure={check.needFigure} />
+                <FigureValue figure={check.demand.key} />
               </td>
               <td className="mono">
-                <FigureValue figure={check.hasFigure} />
+                <FigureValue figure={check.limit.key} />
               </td>
               <td style={{ whiteSpace: "nowrap" }}>
                 <WordMark word={check.word} size={11} /> {check.word}
@@ -365,7 +365,7 @@ function LadderTable({ ladder }: { ladder: Ladder }) {
                 <td>{rung.name}</td>
                 <td className="mono">{formatQuantity(rung.resistance, "resistance", rig.notation, 2)}</td>
                 <td className="mono">
-                  <FigureValue figure={rung.figure} />
+                  <FigureValue figure={rung.figure.key} />
                 </td>
                 <td className="mono">{formatQuantity(rung.heat, "power", rig.notation, 2)}</td>
               </tr>
@@ -374,7 +374,7 @@ function LadderTable({ ladder }: { ladder: Ladder }) {
             <td>left</td>
             <td />
             <td className="mono">
-              <FigureValue figure={ladder.figure} />
+              <FigureValue figure={ladder.figure.key} />
             </td>
             <td />
           </tr>

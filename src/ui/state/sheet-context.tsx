@@ -3,7 +3,7 @@
 import { createContext, useContext, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { useStore } from "zustand";
 import type { Rig } from "@/core/document/schema";
-import type { TracedValue } from "@/core/units/trace";
+import type { Working } from "@/core/units/trace";
 import { assess, type Assessment } from "@/core/assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "@/core/assessment/checks/check";
 import { DayProvider, useDay } from "./day";
@@ -76,7 +76,7 @@ export function useVerdict(name: VerdictKey): Verdict<VerdictWord> | null {
 }
 
 /** A figure by its key, of the assessment or of the coupled run. */
-export function useFigure(key: string): TracedValue | undefined {
+export function useFigure(key: string): Working | undefined {
   const { assessment } = useReading();
   const { day } = useDay();
   return assessment.figures[key] ?? day?.figures[key];

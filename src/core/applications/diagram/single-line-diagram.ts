@@ -3,7 +3,8 @@ import type { Rig } from "../../document/schema";
 import { legCount } from "../../reference/standards/mains";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import type { Word } from "../../assessment/checks/check";
-import { PART_NAMES, partWords, type WiringPart, type Circuit } from "../../models/wiring/circuits";
+import type { WiringPart, Circuit } from "../../models/wiring/circuits";
+import { PART_NAMES, partWords } from "../../models/wiring/part";
 import { onBattery, onMains } from "../../document/unit-kinds";
 
 /** What is drawn on the line: a part's kind, or one of the things the runs join. */

@@ -85,7 +85,7 @@ describe("the pack", () => {
       day.verdicts.lasts,
       day.verdicts.recovers,
     ])
-      for (const key of [decides.needFigure, decides.hasFigure])
+      for (const key of [decides.demand.key, decides.limit.key])
         expect(sums).toContain(workingAsText(figures, key, skep.notation, 2));
   });
   it("says what protection is set to: the battery’s own, and each fuse and breaker of the runs that carry", () => {

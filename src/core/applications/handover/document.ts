@@ -188,7 +188,7 @@ function verdictBlocks(source: PackSource): Block[] {
   const figures = { ...assessment.figures, ...day.figures };
   return verdictsOf(source).flatMap((verdict): Block[] => {
     const { name, word, decides, checks } = verdict;
-    const sums = [decides.needFigure, decides.hasFigure]
+    const sums = [decides.demand.key, decides.limit.key]
       .filter((key, at, all) => all.indexOf(key) === at)
       .map((key) => workingAsText(figures, key, rig.notation, SUM_LEVELS));
     return [

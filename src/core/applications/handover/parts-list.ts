@@ -1,7 +1,8 @@
 import { FUSE_KINDS } from "../../reference/conductors/fuse";
 import { areaWords, ruleSetOf } from "../../document/defaults";
 import type { WiringPart, Circuit } from "../../models/wiring/circuits";
-import { allCircuits, PART_NAMES, partWords } from "../../models/wiring/circuits";
+import { allCircuits } from "../../models/wiring/circuits";
+import { PART_NAMES, partWords } from "../../models/wiring/part";
 import { arrayOf } from "../../document/sides";
 import type { Rig } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";

@@ -1,5 +1,6 @@
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
-import { allCircuits, isKind, type WiringPart, type Circuit } from "../../models/wiring/circuits";
+import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
+import { isKind } from "../../models/wiring/part";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/checks/guards";
 import { cableCarries } from "../../reference/conductors/ampacity";

@@ -1,7 +1,7 @@
 import { openCircuitVoltage } from "../../models/battery/battery";
 import { dcInput } from "../../models/inverter/inverter";
 import { allowedPathPower } from "../../simulation/start/start";
-import { constant, given, of, record, type TracedValue, type Term } from "../../units/trace";
+import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { allCircuits } from "../../models/wiring/circuits";
 import { generatorDerate } from "../../models/charging/supply";
@@ -9,14 +9,15 @@ import { bankChecks } from "../checks/battery-checks";
 import { circuitChecks } from "../checks/circuit-checks";
 import { legShares } from "../../reference/standards/mains";
 import { solarChecks } from "../checks/solar-checks";
-import { compartmentOf, heatChecks, circuitLoad, type Compartment } from "../checks/loads-and-heat";
+import { circuitLoad } from "../checks/circuit-load";
+import { compartmentOf, heatChecks, type Compartment } from "../checks/heat-checks";
 import { ruleChecks, structureRules, type Rule } from "../checks/layout-checks";
 import {
-  lowestShare,
-  recordAllowed,
-  recordBankCurrent,
-  recordCurrent,
+  currentAlongPath,
+  currentOfBank,
   largestShare,
+  lowestShare,
+  powerByVoltage,
   type System,
 } from "../../models/system/system";
 
@@ -26,58 +27,86 @@ export interface CarriesResult {
   compartment: Compartment | null;
   /** A through each run with everything on, by its path. */
   currents: Record<string, number>;
+  /** A along the main circuit and out of the battery with everything on. */
+  pathCurrent: TracedValue;
+  bankCurrent: TracedValue;
+  /** VA that the inverters carry for hours at their temperature; null without one. */
+  inverterRating: TracedValue | null;
 }
 
 /** Whether every part takes the worst simultaneous running draw for hours, at the reserve; fuses, heat and structure. */
 export function assessCarries(system: System): CarriesResult {
-  const { figures, values, bank, inverter, path, units, loads, converted, rig } = system;
-  const onMains = units.filter((u) => !u.direct);
-  const direct = units.filter((u) => u.direct && !system.beside[u.index]);
-  const beside = units.filter((u) => system.beside[u.index]);
-  const sum = (list: TracedValue[]) => list.reduce((total, f) => total + f.value, 0);
-  const unitTerms = (list: TracedValue[], symbol: string): Term[] => list.map((f, i) => of(`${symbol}_${i + 1}`, f));
-  const plus = (list: unknown[], symbol: string, more: string) =>
-    [...list.map((_, i) => `${symbol}_${i + 1}`), more].join(" + ");
+  const { path, converted } = system;
+  const draw = everythingOn(system);
+  const { apparent, real, current, bankCurrent } = draw;
+  const inverterRating = converted ? ratingOfInverters(system) : null;
+  const outputs = converted ? outputLegs(system, apparent) : [apparent];
+  const checks: Check[] = [
+    ...(inverterRating ? inverterChecks(system, draw, inverterRating) : []),
+    voltageCheck(system, draw),
+    protectionCheck(system, bankCurrent),
+    ...(inverterRating && system.legs.split ? legChecks(inverterRating, outputs) : []),
+  ];
+  const currents: Record<string, number> = {};
+  for (const circuit of allCircuits(path, converted)) {
+    const load = circuitLoad(system, circuit, current, outputs);
+    currents[circuit.path] = load.current.value;
+    checks.push(...circuitChecks(system, circuit, load));
+  }
+  const rules = structureRules(system);
+  checks.push(
+    ...bankChecks(system, bankCurrent),
+    ...solarChecks(system),
+    ...converterChecks(system),
+    ...generatorChecks(system, apparent),
+    ...heatChecks(system, current),
+    ...ruleChecks(rules),
+  );
+  return {
+    verdict: verdictOf("Carries", checks),
+    rules,
+    compartment: compartmentOf(system, real),
+    currents,
+    pathCurrent: current,
+    bankCurrent,
+    inverterRating,
+  };
+}
 
-  const apparent = record(
-    figures,
-    "carries.apparent",
-    "All AC loads at once, apparent",
-    "apparentPower",
-    sum(onMains.map((u) => u.runningApparent)) + loads.mains,
-    `S = ${plus(onMains, "S", "P_o")}`,
-    [
-      ...unitTerms(
-        onMains.map((u) => u.runningApparent),
-        "S",
-      ),
-      constant("P_o", "Other AC loads", loads.mains, "power", "brief, all at once"),
-    ],
+/** Everything on at once, at the reserve. */
+interface RunningDraw {
+  apparent: TracedValue;
+  real: TracedValue;
+  /** W along the main circuit, and A along it and out of the battery. */
+  pathPower: TracedValue;
+  current: TracedValue;
+  bankCurrent: TracedValue;
+  /** The battery cannot give it: its volts collapse. */
+  collapsed: boolean;
+}
+
+function everythingOn(system: System): RunningDraw {
+  const { values, inverter, units, loads, converted } = system;
+  const onMains = units.filter((u) => !u.direct);
+  const apparent = loadsTogether(
+    { key: "carries.apparent", name: "All AC loads at once, apparent", dimension: "apparentPower", symbol: "S" },
+    onMains.map((u) => u.runningApparent),
+    loads.mains,
   );
-  const real = record(
-    figures,
-    "carries.real",
-    "All AC loads at once",
-    "power",
-    sum(onMains.map((u) => u.running)) + loads.mains,
-    `P = ${plus(onMains, "P", "P_o")}`,
-    [
-      ...unitTerms(
-        onMains.map((u) => u.running),
-        "P",
-      ),
-      constant("P_o", "Other AC loads", loads.mains, "power", "brief, all at once"),
-    ],
+  const real = loadsTogether(
+    { key: "carries.real", name: "All AC loads at once", dimension: "power", symbol: "P" },
+    onMains.map((u) => u.running),
+    loads.mains,
   );
-  const directPower = sum(direct.map((u) => u.running));
-  const pathPower = record(
-    figures,
-    "carries.pathPower",
-    "Power along the main circuit",
-    "power",
-    (converted ? dcInput(inverter, real.value) : 0) + directPower,
-    converted ? `P_d = P_0 + (1 + a) × P + b × P² ÷ S_n${directPower > 0 ? " + P_u" : ""}` : "P_d = P_u",
-    [
+  const watts = (some: typeof units) => some.reduce((total, u) => total + u.running.value, 0);
+  const directPower = watts(units.filter((u) => u.direct && !system.beside[u.index]));
+  const pathPower = traced({
+    key: "carries.pathPower",
+    name: "Power along the main circuit",
+    dimension: "power",
+    value: (converted ? dcInput(inverter, real.value) : 0) + directPower,
+    relation: converted ? `P_d = P_0 + (1 + a) × P + b × P² ÷ S_n${directPower > 0 ? " + P_u" : ""}` : "P_d = P_u",
+    terms: () => [
       ...(converted
         ? [
             of("P", real),
@@ -89,185 +118,202 @@ export function assessCarries(system: System): CarriesResult {
         : []),
       constant("P_u", "DC air conditioners", directPower, "power", "running, on the design day"),
     ],
-    "inverter loss curve",
-  );
-  const rest = openCircuitVoltage(bank, lowestShare(system));
-  const { figure: current, state } = recordCurrent(
-    system,
-    "carries.current",
-    "Current to the inverter, running",
-    pathPower,
-    loads.dc + sum(beside.map((u) => u.running)),
-  );
-  const bankCurrent = recordBankCurrent(system, "carries.bankCurrent", "Battery current, running", current, state);
+    source: "inverter loss curve",
+  });
+  const { figure: current, state } = currentAlongPath(system, {
+    key: "carries.current",
+    name: "Current to the inverter, running",
+    onPath: pathPower,
+    dcLoad: loads.dc + watts(units.filter((u) => system.beside[u.index])),
+  });
+  const bankCurrent = currentOfBank("carries.bankCurrent", "Battery current, running", current, state);
+  return { apparent, real, pathPower, current, bankCurrent, collapsed: state.collapsed };
+}
 
-  const checks: Check[] = [];
-  if (converted) {
-    const has = record(
-      figures,
-      "carries.inverter",
-      "Inverter continuous rating at its temperature",
-      "apparentPower",
-      inverter.derated,
-      "S_c = n × S_1 × max(0, 1 − d × max(0, T − T_k))",
-      [
-        given("n", values.inverter.count),
-        given("S_1", values.inverter.rating),
-        given("d", values.inverter.deratePerKelvin),
-        given("T", values.inverter.compartmentC),
-        given("T_k", values.inverter.derateFromC),
-      ],
-      "full rating up to the knee, derated above it",
-    );
-    checks.push(
-      check("inverter-continuous", "inverter", "inverter continuous", apparent, has, "hot, with everything on"),
-    );
-    if (values.inverter.maxDcCurrent) {
-      const most = record(
-        figures,
-        "carries.maxDc",
-        "Largest DC input, all inverters",
-        "current",
-        values.inverter.maxDcCurrent.value * values.inverter.count.value,
-        "I_m = n × I_1",
-        [given("n", values.inverter.count), given("I_1", values.inverter.maxDcCurrent)],
-        "data sheet",
-      );
-      checks.push(
-        check(
-          "inverter-continuous",
-          "maxDc",
-          "inverter DC input",
-          current,
-          most,
-          "at the reserve, when amps are highest",
-        ),
-      );
-    }
-  }
-  const allowed = allowedPathPower({ ...system, mainsLoad: loads.mains, dcLoad: loads.dc }, rest);
-  const { figure: voltage, limit } = recordAllowed(
+/** The sum of what the units draw and of the other AC loads. */
+function loadsTogether(
+  { symbol, ...titled }: { key: string; name: string; dimension: "power" | "apparentPower"; symbol: "P" | "S" },
+  units: TracedValue[],
+  others: number,
+): TracedValue {
+  return traced({
+    ...titled,
+    value: units.reduce((total, { value }) => total + value, 0) + others,
+    relation: `${symbol} = ${[...units.map((_, i) => `${symbol}_${i + 1}`), "P_o"].join(" + ")}`,
+    terms: () => [
+      ...units.map((unit, i) => of(`${symbol}_${i + 1}`, unit)),
+      constant("P_o", "Other AC loads", others, "power", "brief, all at once"),
+    ],
+  });
+}
+
+function ratingOfInverters({ values, inverter }: System): TracedValue {
+  return traced({
+    key: "carries.inverter",
+    name: "Inverter continuous rating at its temperature",
+    dimension: "apparentPower",
+    value: inverter.derated,
+    relation: "S_c = n × S_1 × max(0, 1 − d × max(0, T − T_k))",
+    terms: () => [
+      given("n", values.inverter.count),
+      given("S_1", values.inverter.rating),
+      given("d", values.inverter.deratePerKelvin),
+      given("T", values.inverter.compartmentC),
+      given("T_k", values.inverter.derateFromC),
+    ],
+    source: "full rating up to the knee, derated above it",
+  });
+}
+
+/** The inverters against everything on: by what they carry, and by the DC current that they take. */
+function inverterChecks({ values }: System, { apparent, current }: RunningDraw, rating: TracedValue): Check[] {
+  const continuous = check({
+    by: "inverter-continuous",
+    key: "inverter",
+    name: "inverter continuous",
+    demand: apparent,
+    limit: rating,
+    remark: "hot, with everything on",
+  });
+  const { maxDcCurrent, count } = values.inverter;
+  if (!maxDcCurrent) return [continuous];
+  const most = traced({
+    key: "carries.maxDc",
+    name: "Largest DC input, all inverters",
+    dimension: "current",
+    value: maxDcCurrent.value * count.value,
+    relation: "I_m = n × I_1",
+    terms: () => [given("n", count), given("I_1", maxDcCurrent)],
+    source: "data sheet",
+  });
+  return [
+    continuous,
+    check({
+      by: "inverter-continuous",
+      key: "maxDc",
+      name: "inverter DC input",
+      demand: current,
+      limit: most,
+      remark: "at the reserve, when amps are highest",
+    }),
+  ];
+}
+
+function voltageCheck(system: System, { pathPower, collapsed }: RunningDraw): Check {
+  const { loads, bank } = system;
+  const rest = openCircuitVoltage(bank, lowestShare(system));
+  const { figure, limit } = powerByVoltage(
     system,
     "carries.voltage",
     "Power that the voltage allows, running",
-    allowed,
+    allowedPathPower({ ...system, mainsLoad: loads.mains, dcLoad: loads.dc }, rest),
   );
-  checks.push(
-    check(
-      "bank-voltage",
-      "voltage",
-      limit,
-      pathPower,
-      voltage,
-      state.collapsed ? "the voltage collapses" : "running at the reserve",
-    ),
-  );
+  return check({
+    by: "bank-voltage",
+    key: "voltage",
+    name: limit,
+    demand: pathPower,
+    limit: figure,
+    remark: collapsed ? "the voltage collapses" : "running at the reserve",
+  });
+}
 
-  const protection = record(
-    figures,
-    "carries.protection",
-    "Battery limit, continuous",
-    "current",
-    bank.continuousCurrent,
-    "I_l = I_1 ÷ q × k_T",
-    [
+function protectionCheck(system: System, bankCurrent: TracedValue): Check {
+  const { values, bank, rig } = system;
+  const limit = traced({
+    key: "carries.protection",
+    name: "Battery limit, continuous",
+    dimension: "current",
+    value: bank.continuousCurrent,
+    relation: "I_l = I_1 ÷ q × k_T",
+    terms: () => [
       given("I_1", values.bank.continuousCurrent),
       largestShare(system),
       constant("k_T", "Derating factor at its temperature", bank.hotShare, "ratio", "less from 45 °C on"),
     ],
-    "data sheet; the battery that gives most meets its limit first",
-  );
-  checks.push(
-    check(
-      "bms-discharge",
-      "protection",
-      rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
-      bankCurrent,
-      protection,
-      "continuous, at the reserve",
-    ),
-  );
-
-  const outputs = converted ? outputLegs(system, apparent) : [apparent];
-  if (converted && system.legs.split) checks.push(...legChecks(system, outputs));
-  const currents: Record<string, number> = {};
-  for (const circuit of allCircuits(path, converted)) {
-    const load = circuitLoad(system, circuit, current, outputs);
-    currents[circuit.path] = load.current.value;
-    checks.push(...circuitChecks(system, circuit, load));
-  }
-  checks.push(...bankChecks(system, bankCurrent), ...solarChecks(system), ...converterChecks(system));
-  checks.push(...generatorChecks(system, apparent));
-  checks.push(...heatChecks(system, current));
-  const rules = structureRules(system);
-  checks.push(...ruleChecks(system, rules));
-  return { verdict: verdictOf("Carries", checks), rules, compartment: compartmentOf(system, real), currents };
+    source: "data sheet; the battery that gives most meets its limit first",
+  });
+  return check({
+    by: "bms-discharge",
+    key: "protection",
+    name: rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
+    demand: bankCurrent,
+    limit,
+    remark: "continuous, at the reserve",
+  });
 }
 
 /** Apparent power on each output conductor of the inverter: one, or the two legs of a split phase. */
 function outputLegs(system: System, whole: TracedValue): TracedValue[] {
-  const { figures, legs, units, rig, loads } = system;
+  const { legs, units, rig, loads } = system;
   if (!legs.split) return [whole];
   return ([0, 1] as const).map((leg) => {
     const own = units.filter(
       ({ direct, index }) => !direct && legShares(rig.brief.mains, rig.units[index]!.leg)[leg] > 0,
     );
     const share = (index: number) => legShares(rig.brief.mains, rig.units[index]!.leg)[leg];
-    return record(
-      figures,
-      `carries.leg.${leg}`,
-      `Apparent power on leg L${leg + 1}`,
-      "apparentPower",
-      own.reduce((sum, u) => sum + share(u.index) * u.runningApparent.value, 0) + loads.byLeg[leg],
-      `S = ${[...own.map((u, i) => `${share(u.index) === 1 ? "" : "0.5 × "}S_${i + 1}`), "P_o"].join(" + ")}`,
-      [
+    return traced({
+      key: `carries.leg.${leg}`,
+      name: `Apparent power on leg L${leg + 1}`,
+      dimension: "apparentPower",
+      value: own.reduce((sum, u) => sum + share(u.index) * u.runningApparent.value, 0) + loads.byLeg[leg],
+      relation: `S = ${[...own.map((u, i) => `${share(u.index) === 1 ? "" : "0.5 × "}S_${i + 1}`), "P_o"].join(" + ")}`,
+      terms: () => [
         ...own.map((u, i) => of(`S_${i + 1}`, u.runningApparent)),
         constant("P_o", "Other AC loads on this leg", loads.byLeg[leg], "power", "brief, all at once"),
       ],
-      "a load between the legs is half on each",
-    );
+      source: "a load between the legs is half on each",
+    });
   });
 }
 
 /** Each leg against its half of the inverter, and their difference. */
-function legChecks(system: System, outputs: TracedValue[]): Check[] {
-  const { figures, inverter } = system;
-  const half = record(
-    figures,
-    "carries.leg",
-    "Inverter continuous, one leg",
-    "apparentPower",
-    inverter.derated / 2,
-    "S = S_c ÷ 2",
-    [of("S_c", figures["carries.inverter"]!)],
-  );
+function legChecks(rating: TracedValue, outputs: TracedValue[]): Check[] {
+  const half = traced({
+    key: "carries.leg",
+    name: "Inverter continuous, one leg",
+    dimension: "apparentPower",
+    value: rating.value / 2,
+    relation: "S = S_c ÷ 2",
+    terms: () => [of("S_c", rating)],
+  });
   const checks = outputs.map((leg, i) =>
-    check("leg-load", `leg.${i + 1}`, `leg L${i + 1} of the inverter`, leg, half, "everything on", {
+    check({
+      by: "leg-load",
+      key: `leg.${i + 1}`,
+      name: `leg L${i + 1} of the inverter`,
+      demand: leg,
+      limit: half,
+      remark: "everything on",
       part: "inverter",
     }),
   );
   const [first, second] = outputs as [TracedValue, TracedValue];
-  const apart = record(
-    figures,
-    "carries.leg.apart",
-    "Difference of the legs",
-    "apparentPower",
-    Math.abs(first.value - second.value),
-    "ΔS = max(S_1, S_2) − min(S_1, S_2)",
-    [of("S_1", first), of("S_2", second)],
-  );
-  const allowed = record(
-    figures,
-    "carries.leg.balance",
-    "Half of a leg's rating",
-    "apparentPower",
-    half.value / 2,
-    "S = S_l ÷ 2",
-    [of("S_l", half)],
-    "common practice, no source",
-  );
+  const apart = traced({
+    key: "carries.leg.apart",
+    name: "Difference of the legs",
+    dimension: "apparentPower",
+    value: Math.abs(first.value - second.value),
+    relation: "ΔS = max(S_1, S_2) − min(S_1, S_2)",
+    terms: () => [of("S_1", first), of("S_2", second)],
+  });
+  const allowed = traced({
+    key: "carries.leg.balance",
+    name: "Half of a leg's rating",
+    dimension: "apparentPower",
+    value: half.value / 2,
+    relation: "S = S_l ÷ 2",
+    terms: () => [of("S_l", half)],
+    source: "common practice, no source",
+  });
   checks.push(
-    check("leg-balance", "leg.balance", "balance of the legs", apart, allowed, "move loads to the other leg", {
+    check({
+      by: "leg-balance",
+      key: "leg.balance",
+      name: "balance of the legs",
+      demand: apart,
+      limit: allowed,
+      remark: "move loads to the other leg",
       rule: true,
       soft: 0,
       part: "inverter",
@@ -277,7 +323,7 @@ function legChecks(system: System, outputs: TracedValue[]): Check[] {
 }
 
 /** Converters for DC loads against all those loads at once. */
-function converterChecks({ figures, path, values, rig }: System): Check[] {
+function converterChecks({ path, values, rig }: System): Check[] {
   return path.branches.flatMap(({ branch, title }, i) => {
     if (branch!.role !== "loads" || !branch!.converter) return [];
     const v = values.path.branches[i]!;
@@ -285,54 +331,52 @@ function converterChecks({ figures, path, values, rig }: System): Check[] {
       (sum, load, k) => (load.side === "dc" ? sum + values.loads[k]!.power.value : sum),
       0,
     );
-    const need = record(
-      figures,
-      `path.branches.${i}.loads`,
-      `DC loads at once, ${title}`,
-      "current",
-      dc / v.loadVoltage.value,
-      "I = P ÷ V",
-      [constant("P", "DC loads of the brief", dc, "power", "all at once"), given("V", v.loadVoltage)],
-    );
-    const has = record(
-      figures,
-      `path.branches.${i}.converter`,
-      `Converter rating, ${title}`,
-      "current",
-      v.converterRating.value,
-      "I_n = I_1",
-      [given("I_1", v.converterRating)],
-      "data sheet",
-    );
+    const need = traced({
+      key: `path.branches.${i}.loads`,
+      name: `DC loads at once, ${title}`,
+      dimension: "current",
+      value: dc / v.loadVoltage.value,
+      relation: "I = P ÷ V",
+      terms: () => [constant("P", "DC loads of the brief", dc, "power", "all at once"), given("V", v.loadVoltage)],
+    });
+    const has = traced({
+      key: `path.branches.${i}.converter`,
+      name: `Converter rating, ${title}`,
+      dimension: "current",
+      value: v.converterRating.value,
+      relation: "I_n = I_1",
+      terms: () => [given("I_1", v.converterRating)],
+      source: "data sheet",
+    });
     return [
-      check(
-        "converter-rating",
-        `path.branches.${i}:converter`,
-        `converter, ${title}`,
-        need,
-        has,
-        "all DC loads at once",
-        { rule: true, part: `path.branches.${i}` },
-      ),
+      check({
+        by: "converter-rating",
+        key: `path.branches.${i}:converter`,
+        name: `converter, ${title}`,
+        demand: need,
+        limit: has,
+        remark: "all DC loads at once",
+        rule: true,
+        part: `path.branches.${i}`,
+      }),
     ];
   });
 }
 
 /** A generator that the plan counts on, or that starts by itself, against all AC loads at once. */
-function generatorChecks({ figures, rig, values, inverter, converted }: System, apparent: TracedValue): Check[] {
+function generatorChecks({ rig, values, inverter, converted }: System, apparent: TracedValue): Check[] {
   const planned = rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
   if (!converted || (!planned && !rig.supplies.generatorAuto)) return [];
   const { generatorRating, generatorContinuous, altitude } = values.supplies;
   const left = generatorDerate(altitude.value, values.weather.highestC.value);
   const helps = rig.inverter.combined && rig.inverter.assist ? inverter.derated : 0;
-  const has = record(
-    figures,
-    "carries.generator",
-    "Generator, for hours",
-    "apparentPower",
-    generatorRating.value * generatorContinuous.value * left + helps,
-    "S = S_g × c × k + S_i",
-    [
+  const has = traced({
+    key: "carries.generator",
+    name: "Generator, for hours",
+    dimension: "apparentPower",
+    value: generatorRating.value * generatorContinuous.value * left + helps,
+    relation: "S = S_g × c × k + S_i",
+    terms: () => [
       given("S_g", generatorRating),
       given("c", generatorContinuous),
       constant("k", "Altitude and heat", left, "ratio", "3 % less for each 300 m, 1 % for each 5 K above 25 °C"),
@@ -344,9 +388,15 @@ function generatorChecks({ figures, rig, values, inverter, converted }: System, 
         helps > 0 ? "it assists" : "none assists",
       ),
     ],
-  );
+  });
   return [
-    check("generator", "generator", "generator, for hours", apparent, has, "all AC loads at once", {
+    check({
+      by: "generator",
+      key: "generator",
+      name: "generator, for hours",
+      demand: apparent,
+      limit: has,
+      remark: "all AC loads at once",
       rule: true,
       soft: 0,
       part: "supplies",

@@ -4,7 +4,7 @@ import { isCharging } from "../../document/schema";
 import { PARALLEL_IMBALANCE } from "../../document/resolve";
 import { ampacityTable } from "../../document/defaults";
 import { cableCarries } from "../../reference/conductors/ampacity";
-import { constant, given, of, record, type TracedValue, type Term } from "../../units/trace";
+import { constant, given, of, traced, type TracedValue, type Term } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 
@@ -14,19 +14,18 @@ export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
 }
 
 function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
-  const { figures, values, rig, bank } = system;
+  const { values, rig, bank } = system;
   const parallel = values.bank.parallel.value;
   const { links } = rig.path;
   if (rig.bank.build === "cells" || parallel < 2) return [];
   const share = Math.max(PARALLEL_IMBALANCE / parallel, ...bank.shares);
-  const own = record(
-    figures,
-    "links.current",
-    "Current of the battery that gives most",
-    "current",
-    share * bankCurrent.value,
-    "I_1 = q × I_b",
-    [
+  const own = traced({
+    key: "links.current",
+    name: "Current of the battery that gives most",
+    dimension: "current",
+    value: share * bankCurrent.value,
+    relation: "I_1 = q × I_b",
+    terms: () => [
       constant(
         "q",
         "Largest current share of one battery",
@@ -36,38 +35,47 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
       ),
       of("I_b", bankCurrent),
     ],
-  );
+  });
   if (links.fuses !== "each") return [];
   const v = values.path.links;
-  const least = record(figures, "links.least", "125 % of it", "current", 1.25 * own.value, "I_m = 1.25 × I_1", [
-    of("I_1", own),
-  ]);
-  const rated = record(
-    figures,
-    "links.fuse",
-    "Fuse of each battery",
-    "current",
-    v.fuseRating.value,
-    "I_n = I_1",
-    [given("I_1", v.fuseRating)],
-    "stamped on it",
-  );
+  const least = traced({
+    key: "links.least",
+    name: "125 % of it",
+    dimension: "current",
+    value: 1.25 * own.value,
+    relation: "I_m = 1.25 × I_1",
+    terms: () => [of("I_1", own)],
+  });
+  const rated = traced({
+    key: "links.fuse",
+    name: "Fuse of each battery",
+    dimension: "current",
+    value: v.fuseRating.value,
+    relation: "I_n = I_1",
+    terms: () => [given("I_1", v.fuseRating)],
+    source: "stamped on it",
+  });
   const checks = [
-    check("battery-fuses", "path.links:size", "fuse of each battery", least, rated, "125 % of what one battery gives", {
+    check({
+      by: "battery-fuses",
+      key: "path.links:size",
+      name: "fuse of each battery",
+      demand: least,
+      limit: rated,
+      remark: "125 % of what one battery gives",
       rule: true,
       part: "path.links",
     }),
   ];
   const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
   if (!chained) {
-    const ampacity = record(
-      figures,
-      "links.ampacity",
-      "Ampacity of each battery's lead",
-      "current",
-      cableCarries(ampacityTable(rig), v.areaMm2.value, "90", "free", values.path.ambientC.value),
-      "I_z = I_t",
-      [
+    const ampacity = traced({
+      key: "links.ampacity",
+      name: "Ampacity of each battery's lead",
+      dimension: "current",
+      value: cableCarries(ampacityTable(rig), v.areaMm2.value, "90", "free", values.path.ambientC.value),
+      relation: "I_z = I_t",
+      terms: () => [
         constant(
           "I_t",
           "Table value in this air",
@@ -78,52 +86,65 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
         given("S", v.areaMm2),
         given("T", values.path.ambientC),
       ],
-      "DC table of the rule set, 90 °C insulation",
-    );
+      source: "DC table of the rule set, 90 °C insulation",
+    });
     const tight = system.path.rules.dcDevice === "next-size-up-to-150" && rated.value > ampacity.value;
     const most = tight
-      ? record(figures, "links.largest", "Largest fuse on it", "current", 1.5 * ampacity.value, "I_m = 1.5 × I_z", [
-          of("I_z", ampacity),
-        ])
+      ? traced({
+          key: "links.largest",
+          name: "Largest fuse on it",
+          dimension: "current",
+          value: 1.5 * ampacity.value,
+          relation: "I_m = 1.5 × I_z",
+          terms: () => [of("I_z", ampacity)],
+        })
       : ampacity;
     checks.push(
-      check(
-        "battery-fuses",
-        "path.links:guarded",
-        "lead of each battery behind its fuse",
-        rated,
-        most,
-        "protected by its own fuse",
-        {
-          rule: true,
-          stop: true,
-          tight,
-          part: "path.links",
-        },
-      ),
+      check({
+        by: "battery-fuses",
+        key: "path.links:guarded",
+        name: "lead of each battery behind its fuse",
+        demand: rated,
+        limit: most,
+        remark: "protected by its own fuse",
+        rule: true,
+        stop: true,
+        tight,
+        part: "path.links",
+      }),
     );
   }
   return checks;
 }
 
-function seriesChecks({ figures, values, rig }: System): Check[] {
+function seriesChecks({ values, rig }: System): Check[] {
   const { series, seriesAllowed } = values.bank;
   if (rig.bank.build === "cells" || series.value < 2) return [];
-  const need = record(figures, "bank.series", "Batteries in series", "count", series.value, "n = n_s", [
-    given("n_s", series),
-  ]);
-  const has = record(
-    figures,
-    "bank.seriesAllowed",
-    "Max in series",
-    "count",
-    seriesAllowed.value,
-    "n = n_m",
-    [given("n_m", seriesAllowed)],
-    "data sheet",
-  );
+  const need = traced({
+    key: "bank.series",
+    name: "Batteries in series",
+    dimension: "count",
+    value: series.value,
+    relation: "n = n_s",
+    terms: () => [given("n_s", series)],
+  });
+  const has = traced({
+    key: "bank.seriesAllowed",
+    name: "Max in series",
+    dimension: "count",
+    value: seriesAllowed.value,
+    relation: "n = n_m",
+    terms: () => [given("n_m", seriesAllowed)],
+    source: "data sheet",
+  });
   return [
-    check("battery-series", "series", "batteries in series", need, has, "the BMS units must bear the whole voltage", {
+    check({
+      by: "battery-series",
+      key: "series",
+      name: "batteries in series",
+      demand: need,
+      limit: has,
+      remark: "the BMS units must bear the whole voltage",
       rule: true,
       part: "bank",
     }),
@@ -132,7 +153,7 @@ function seriesChecks({ figures, values, rig }: System): Check[] {
 
 /** All that may charge at the same time against what the bank takes at its temperature. */
 function chargeChecks(system: System): Check[] {
-  const { figures, values, rig, bank } = system;
+  const { values, rig, bank } = system;
   const sources: Term[] = [];
   let whole = 0;
   let entered = values.bank.chargeCurrent.entered;
@@ -162,23 +183,21 @@ function chargeChecks(system: System): Check[] {
   const { lithium } = CHEMISTRIES[rig.bank.chemistry];
   const temperature = values.bank.temperatureC.value;
   const factor = temperatureShare(lithium, temperature, values.bank.highestChargeC.value).charge;
-  const need = record(
-    figures,
-    "bank.charging",
-    "All charging currents together",
-    "current",
-    whole,
-    `I = ${sources.map(({ symbol }) => symbol).join(" + ")}`,
-    sources,
-  );
-  const has = record(
-    figures,
-    "bank.chargeLimit",
-    "Max charge current",
-    "current",
-    bank.chargeCurrent * factor,
-    "I_m = I_1 ÷ q × k_T",
-    [
+  const need = traced({
+    key: "bank.charging",
+    name: "All charging currents together",
+    dimension: "current",
+    value: whole,
+    relation: `I = ${sources.map(({ symbol }) => symbol).join(" + ")}`,
+    terms: () => sources,
+  });
+  const has = traced({
+    key: "bank.chargeLimit",
+    name: "Max charge current",
+    dimension: "current",
+    value: bank.chargeCurrent * factor,
+    relation: "I_m = I_1 ÷ q × k_T",
+    terms: () => [
       given("I_1", values.bank.chargeCurrent),
       constant(
         "q",
@@ -196,10 +215,16 @@ function chargeChecks(system: System): Check[] {
       ),
       given("T", values.bank.temperatureC),
     ],
-    "data sheet",
-  );
+    source: "data sheet",
+  });
   return [
-    check("charge-current", "charge", "charging currents together", need, has, "all sources at once", {
+    check({
+      by: "charge-current",
+      key: "charge",
+      name: "charging currents together",
+      demand: need,
+      limit: has,
+      remark: "all sources at once",
       rule: true,
       ...(entered ? {} : { soft: 0 }),
       part: "bank",

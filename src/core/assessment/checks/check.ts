@@ -12,7 +12,7 @@ export const TIGHT_BELOW = 1.15;
 /** Margin given where nothing is asked of a part. */
 const AMPLE = 99;
 
-/** One demand against one limit. Both are figures, so both can show their sum. */
+/** One demand against one limit. Both are so both can show their sum. */
 export interface Check {
   key: string;
   /** The part or rule that decides, as the weakest link is named. */
@@ -25,8 +25,8 @@ export interface Check {
   word: Word;
   /** Plain words: when it happens, or what the rule is for. */
   remark: string;
-  needFigure: string;
-  hasFigure: string;
+  demand: TracedValue;
+  limit: TracedValue;
   /** Path in the document of the part it is about, where there is one. */
   part?: string;
   /** The rule that it comes from. */
@@ -35,7 +35,9 @@ export interface Check {
   rank: number;
 }
 
-export interface CheckOptions {
+/** What a check is made from. */
+export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand" | "limit" | "part"> {
+  remark: Remark;
   /** Rules with spare of their own count as holding from 1. */
   tightBelow?: number;
   /** Touches fire, shock or crushed life: failing it is a stop. */
@@ -46,47 +48,36 @@ export interface CheckOptions {
   soft?: number;
   /** Allowed by the rule, but at its edge: Tight where it passes. */
   tight?: boolean;
-  part?: string;
 }
 
 /** What is said beside a check: the same in every state, or what meeting it means and what breaking it leads to. */
 export type Remark = string | { met: string; broken: string };
 
-export function check(
-  by: Check["by"],
-  key: string,
-  name: string,
-  need: TracedValue,
-  has: TracedValue,
-  remark: Remark,
-  options: CheckOptions = {},
-): Check {
-  const margin = need.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, has.value / need.value));
-  const word: Word =
-    margin < 1
-      ? options.soft !== undefined && margin >= options.soft
-        ? "Tight"
-        : options.stop
-          ? "Stop"
-          : "Fails"
-      : options.tight || (!options.rule && margin < (options.tightBelow ?? TIGHT_BELOW))
-        ? "Tight"
-        : "Holds";
+/** Judges a demand by its limit. */
+export function check(source: CheckSource): Check {
+  const { by, key, name, demand, limit, part, remark } = source;
+  const margin = demand.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, limit.value / demand.value));
   return {
-    part: options.part,
+    part,
     by,
-    rank: options.rule && margin >= 1 ? AMPLE + 1 : margin,
+    rank: source.rule && margin >= 1 ? AMPLE + 1 : margin,
     key,
     name,
     remark: typeof remark === "string" ? remark : margin < 1 ? remark.broken : remark.met,
     margin,
-    word,
-    need: need.value,
-    has: has.value,
-    dimension: need.dimension,
-    needFigure: need.key,
-    hasFigure: has.key,
+    word: wordOf(margin, source),
+    need: demand.value,
+    has: limit.value,
+    dimension: demand.dimension,
+    demand,
+    limit,
   };
+}
+
+function wordOf(margin: number, { tightBelow = TIGHT_BELOW, stop, rule, soft, tight }: CheckSource): Word {
+  if (margin >= 1) return tight || (!rule && margin < tightBelow) ? "Tight" : "Holds";
+  if (soft !== undefined && margin >= soft) return "Tight";
+  return stop ? "Stop" : "Fails";
 }
 
 const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
@@ -108,3 +99,7 @@ export function verdictOf(name: Verdict["name"], checks: Check[]): Verdict {
   );
   return { name, word: decides.word, decides, checks };
 }
+
+/** The demands and limits of some checks, with their working. */
+export const figuresOfChecks = (checks: Check[]): TracedValue[] =>
+  checks.flatMap(({ demand, limit }) => [demand, limit]);

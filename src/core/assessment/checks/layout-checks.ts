@@ -5,7 +5,7 @@ import { voltageClass } from "../../document/defaults";
 import type { WiringPart, Circuit } from "../../models/wiring/circuits";
 import type { RuleId } from "../rules/catalogue";
 import { ALTERNATOR_VOLTS, joinsAlike } from "../../models/charging/supply";
-import { constant, record } from "../../units/trace";
+import { constant, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";
@@ -502,27 +502,23 @@ function bankRules({ rig, values, path }: System): Rule[] {
 }
 
 /** The rules as checks: one needed, one or none there. */
-export function ruleChecks(system: System, rules: Rule[]): Check[] {
-  const { figures } = system;
+export function ruleChecks(rules: Rule[]): Check[] {
   return rules.map((rule) => {
-    const wanted = record(
-      figures,
-      `rule.${rule.key}.wanted`,
-      `Required: ${rule.title}`,
-      "count",
-      1,
-      "n = 1",
-      [],
-      rule.reason || rule.title,
-    );
-    const there = record(
-      figures,
-      `rule.${rule.key}`,
-      `Present: ${rule.title}`,
-      "count",
-      rule.met ? 1 : 0,
-      "n = n_p",
-      [
+    const wanted = traced({
+      key: `rule.${rule.key}.wanted`,
+      name: `Required: ${rule.title}`,
+      dimension: "count",
+      value: 1,
+      relation: "n = 1",
+      source: rule.reason || rule.title,
+    });
+    const there = traced({
+      key: `rule.${rule.key}`,
+      name: `Present: ${rule.title}`,
+      dimension: "count",
+      value: rule.met ? 1 : 0,
+      relation: "n = n_p",
+      terms: () => [
         constant(
           "n_p",
           "By the parts of the wiring",
@@ -531,21 +527,19 @@ export function ruleChecks(system: System, rules: Rule[]): Check[] {
           rule.met ? "as they stand" : rule.cure,
         ),
       ],
-      "structure of the system",
-    );
-    return check(
-      rule.by,
-      `rule:${rule.key}`,
-      rule.met ? rule.title : rule.fault,
-      wanted,
-      there,
-      rule.met ? "in place" : rule.reason,
-      {
-        rule: true,
-        stop: rule.broken === "Stop",
-        ...(rule.broken === "Tight" ? { soft: 0 } : {}),
-        part: rule.part,
-      },
-    );
+      source: "structure of the system",
+    });
+    return check({
+      by: rule.by,
+      key: `rule:${rule.key}`,
+      name: rule.met ? rule.title : rule.fault,
+      demand: wanted,
+      limit: there,
+      remark: rule.met ? "in place" : rule.reason,
+      rule: true,
+      stop: rule.broken === "Stop",
+      ...(rule.broken === "Tight" ? { soft: 0 } : {}),
+      part: rule.part,
+    });
   });
 }

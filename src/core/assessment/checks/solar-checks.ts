@@ -1,7 +1,7 @@
 import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../../document/sides";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RuleId } from "../rules/catalogue";
-import { constant, given, record } from "../../units/trace";
+import { constant, given, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 
@@ -19,19 +19,18 @@ export function solarChecks(system: System): Check[] {
 
 function controllerChecks(system: System, index: number, array: PanelArray): Check[] {
   if (array.strings === 0) return [];
-  const { figures, values, rig, path } = system;
+  const { values, rig, path } = system;
   const controller = rig.sources.controllers[index];
   const v = values.sources.controllers[index];
   const name = controller?.name.trim() || "solar controller";
   const at = controller ? `sources.controllers.${index}` : "sources.panels";
-  const cold = record(
-    figures,
-    `solar.${index}.cold`,
-    `String voltage on the coldest morning, ${name}`,
-    "voltage",
-    array.coldVolts,
-    "V = V_oc × (1 + c × max(0, 25 − T))",
-    [
+  const cold = traced({
+    key: `solar.${index}.cold`,
+    name: `String voltage on the coldest morning, ${name}`,
+    dimension: "voltage",
+    value: array.coldVolts,
+    relation: "V = V_oc × (1 + c × max(0, 25 − T))",
+    terms: () => [
       constant(
         "V_oc",
         "Open-circuit voltage of the longest string",
@@ -48,32 +47,35 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
       ),
       given("T", values.sources.lowestC),
     ],
-    path.rules.standards.solar,
-  );
-  const bears = record(
-    figures,
-    `solar.${index}.bears`,
-    `Max PV voltage, ${name}`,
-    "voltage",
-    v?.maxVoltage.value ?? UNLISTED_VOLTS,
-    "V_m = V_1",
-    v
-      ? [given("V_1", v.maxVoltage)]
-      : [constant("V_1", "A usual controller", UNLISTED_VOLTS, "voltage", "none is listed")],
-    "data sheet",
-  );
+    source: path.rules.standards.solar,
+  });
+  const bears = traced({
+    key: `solar.${index}.bears`,
+    name: `Max PV voltage, ${name}`,
+    dimension: "voltage",
+    value: v?.maxVoltage.value ?? UNLISTED_VOLTS,
+    relation: "V_m = V_1",
+    terms: () =>
+      v
+        ? [given("V_1", v.maxVoltage)]
+        : [constant("V_1", "A usual controller", UNLISTED_VOLTS, "voltage", "none is listed")],
+    source: "data sheet",
+  });
   const checks = [
-    check(
-      "solar-voltage",
-      `solar.${index}.voltage`,
-      `string voltage, ${name}`,
-      cold,
-      bears,
-      cold.value > bears.value
-        ? "the controller is destroyed on a cold bright morning"
-        : "below the controller’s largest PV voltage",
-      { rule: true, stop: true, part: at },
-    ),
+    check({
+      by: "solar-voltage",
+      key: `solar.${index}.voltage`,
+      name: `string voltage, ${name}`,
+      demand: cold,
+      limit: bears,
+      remark:
+        cold.value > bears.value
+          ? "the controller is destroyed on a cold bright morning"
+          : "below the controller’s largest PV voltage",
+      rule: true,
+      stop: true,
+      part: at,
+    }),
   ];
   if (v?.maxArrayCurrent)
     checks.push(
@@ -96,33 +98,46 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
 
 /** A short-circuit current with the code's factor on it, against a rating. */
 function currentCheck(
-  { figures, path }: System,
+  { path }: System,
   what: { by: RuleId; key: string; name: string; remark: string; part: string },
   shortCircuit: number,
   rating: ResolvedQuantity,
 ): Check {
   const { solarFactor: factor, standards } = path.rules;
-  const need = record(
-    figures,
-    `${what.key}.need`,
-    `Current by the code, ${what.name}`,
-    "current",
-    factor * shortCircuit,
-    "I = k × I_sc",
-    [
+  const need = traced({
+    key: `${what.key}.need`,
+    name: `Current by the code, ${what.name}`,
+    dimension: "current",
+    value: factor * shortCircuit,
+    relation: "I = k × I_sc",
+    terms: () => [
       constant("k", "Code factor", factor, "number", standards.solar),
       constant("I_sc", "Short-circuit current", shortCircuit, "current", "labels of the panels"),
     ],
-    standards.solar,
-  );
-  const has = record(figures, `${what.key}.has`, `Rating, ${what.name}`, "current", rating.value, "I_n = I_1", [
-    given("I_1", rating),
-  ]);
-  return check(what.by, what.key, what.name, need, has, what.remark, { rule: true, part: what.part });
+    source: standards.solar,
+  });
+  const has = traced({
+    key: `${what.key}.has`,
+    name: `Rating, ${what.name}`,
+    dimension: "current",
+    value: rating.value,
+    relation: "I_n = I_1",
+    terms: () => [given("I_1", rating)],
+  });
+  return check({
+    by: what.by,
+    key: what.key,
+    name: what.name,
+    demand: need,
+    limit: has,
+    remark: what.remark,
+    rule: true,
+    part: what.part,
+  });
 }
 
 function stringFuseChecks(system: System, index: number, array: PanelArray, name: string, at: string): Check[] {
-  const { figures, rig, values, path } = system;
+  const { rig, values, path } = system;
   const said = rig.sources.controllers[index]?.stringFuses ?? "unsaid";
   const v = values.sources.controllers[index];
   if (said === "each" && v)
@@ -140,34 +155,33 @@ function stringFuseChecks(system: System, index: number, array: PanelArray, name
         v.stringFuse,
       ),
     ];
-  const need = record(
-    figures,
-    `solar.${index}.strings`,
-    `Strings in parallel, ${name}`,
-    "count",
-    array.strings,
-    "n = n_s",
-    [constant("n_s", "Strings on the controller", array.strings, "count", "panels over panels in series")],
-  );
-  const has = record(
-    figures,
-    `solar.${index}.unfused`,
-    "Strings allowed without a fuse each",
-    "count",
-    2,
-    "n = 2",
-    [],
-    path.rules.standards.solar,
-  );
+  const need = traced({
+    key: `solar.${index}.strings`,
+    name: `Strings in parallel, ${name}`,
+    dimension: "count",
+    value: array.strings,
+    relation: "n = n_s",
+    terms: () => [constant("n_s", "Strings on the controller", array.strings, "count", "panels over panels in series")],
+  });
+  const has = traced({
+    key: `solar.${index}.unfused`,
+    name: "Strings allowed without a fuse each",
+    dimension: "count",
+    value: 2,
+    relation: "n = 2",
+    source: path.rules.standards.solar,
+  });
   return [
-    check(
-      "solar-string-fuse",
-      `solar.${index}.strings`,
-      said === "none" ? `no string fuses, ${name}` : `string fuses not stated, ${name}`,
-      need,
-      has,
-      "the other strings can feed a fault in one",
-      { rule: true, ...(said === "none" ? { stop: true } : { soft: 0 }), part: at },
-    ),
+    check({
+      by: "solar-string-fuse",
+      key: `solar.${index}.strings`,
+      name: said === "none" ? `no string fuses, ${name}` : `string fuses not stated, ${name}`,
+      demand: need,
+      limit: has,
+      remark: "the other strings can feed a fault in one",
+      rule: true,
+      ...(said === "none" ? { stop: true } : { soft: 0 }),
+      part: at,
+    }),
   ];
 }

@@ -1,4 +1,4 @@
-import { constant, record, type Trace } from "../../units/trace";
+import { constant, traced, type TracedValue } from "../../units/trace";
 import type { System } from "../../models/system/system";
 import type { Use, UseRun } from "./use";
 
@@ -11,6 +11,8 @@ export interface Holding {
   batteryCurrent: number;
   /** Part of the time that the compressor ran, or its speed; 0 to 1. */
   duty: number;
+  /** The current and the duty with their working. */
+  figures: TracedValue[];
   /** Seconds from switching on until the set point was first met; null where it never was. */
   pullDown: number | null;
 }
@@ -22,7 +24,7 @@ const MET_K = 0.3;
  * What holding the set point draws, from the use of the design day: means from the moment that the set point was first met
  * to the end of the hours wanted, or of supply. Where it never was met, over all of it.
  */
-export function holdingOf(system: System, figures: Trace, use: Use, { run, lasts }: UseRun): Holding | null {
+export function holdingOf(system: System, use: Use, { run, lasts }: UseRun): Holding | null {
   const { values, units, rig } = system;
   const { stepS } = run;
   const wanted = values.brief.hoursWanted.value;
@@ -48,34 +50,33 @@ export function holdingOf(system: System, figures: Trace, use: Use, { run, lasts
   const batteryCurrent = batteryPower / Math.max(1, volts);
   const duty = mean((k) => run.compressor[k]!);
   const source = "coupled run of the design day, from cooled down to the end of the use; sun not counted";
-  record(
-    figures,
-    "holding.current",
-    "Battery current, holding the set point",
-    "current",
-    batteryCurrent,
-    "I = P ÷ V",
-    [
+  const currentFigure = traced({
+    key: "holding.current",
+    name: "Battery current, holding the set point",
+    dimension: "current",
+    value: batteryCurrent,
+    relation: "I = P ÷ V",
+    terms: () => [
       constant("P", "Battery power", batteryPower, "power", "unit, other loads and losses"),
       constant("V", "Battery voltage", Math.max(1, volts), "voltage", "mean of the run"),
     ],
     source,
-  );
-  record(
-    figures,
-    "holding.duty",
-    "Duty cycle, holding the set point",
-    "ratio",
-    duty,
-    "r = r_m",
-    [constant("r_m", "Mean of the run", duty, "ratio", "part of the time on, weighed by speed")],
+  });
+  const dutyFigure = traced({
+    key: "holding.duty",
+    name: "Duty cycle, holding the set point",
+    dimension: "ratio",
+    value: duty,
+    relation: "r = r_m",
+    terms: () => [constant("r_m", "Mean of the run", duty, "ratio", "part of the time on, weighed by speed")],
     source,
-  );
+  });
   return {
     unitPower: units.map(({ running }) => (whole > 0 ? (unitWatts * running.value) / whole : 0)),
     batteryPower,
     batteryCurrent,
     duty,
+    figures: [currentFigure, dutyFigure],
     pullDown: met < last ? met * stepS : null,
   };
 }

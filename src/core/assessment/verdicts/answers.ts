@@ -75,7 +75,7 @@ export function answersOf(rig: Rig): Answers {
   const warm = warmerRig(rig, values.brief.setPointC.value);
   const warmRun = runOfUse(warm, buildSystem(warm), use);
 
-  const holding = holdingOf(system, {}, use, own);
+  const holding = holdingOf(system, use, own);
   const { generatorRating, generatorContinuous, fuelAtFull, tankVolume } = values.supplies;
   const power = holding
     ? holding.unitPower.reduce((sum, watts, u) => sum + (system.units[u]!.direct ? 0 : watts), 0) +

@@ -55,8 +55,8 @@ describe("any valid document", () => {
       fc.property(randomRig(true), (rig) => {
         const { figures, verdicts, hours } = assess(rig);
         const shown = [
-          ...Object.values(verdicts).flatMap(({ checks }) => checks.flatMap((one) => [one.needFigure, one.hasFigure])),
-          ...hours.flatMap((h) => [h.reserveFigure, h.cutOffFigure]),
+          ...Object.values(verdicts).flatMap(({ checks }) => checks.flatMap((one) => [one.demand.key, one.limit.key])),
+          ...hours.flatMap((h) => [h.reserveFigure.key, h.cutOffFigure.key]),
         ];
         for (const key of shown) expect(figures[key], key).toBeDefined();
         for (const { terms } of Object.values(figures))

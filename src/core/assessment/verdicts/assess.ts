@@ -1,18 +1,20 @@
-import type { WiringModel } from "../../models/wiring/circuits";
+import { allCircuits, type WiringModel } from "../../models/wiring/circuits";
 import type { Rig } from "../../document/schema";
 import type { RigValues } from "../../document/resolve";
 import type { StartTrace } from "../../simulation/start/start";
-import type { Trace } from "../../units/trace";
+import { TracedValue, type Trace, traceOf } from "../../units/trace";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import { buildSystem } from "../../models/system/build";
-import { assessCarries } from "../carries/carries";
+import { assessCarries, type CarriesResult } from "../carries/carries";
 import { conditionsOf, type Conditions } from "./conditions";
-import type { Verdict } from "../checks/check";
+import { figuresOfChecks, type Verdict } from "../checks/check";
 import { assessHandMethod, type ModeHours } from "./hand-method";
 import { noticesOf, type Notice } from "./notices";
-import type { Compartment } from "../checks/loads-and-heat";
-import { assessStarts, type Ladder } from "../starts/starts";
+import type { Compartment } from "../checks/heat-checks";
+import type { Ladder } from "../starts/ladders";
+import { assessStarts } from "../starts/starts";
 import type { Rule } from "../checks/layout-checks";
+import type { System } from "../../models/system/system";
 
 export interface Assessment {
   verdicts: { starts: Verdict; carries: Verdict };
@@ -50,12 +52,15 @@ export interface Assessment {
 export function assess(rig: Rig): Assessment {
   const system = buildSystem(rig);
   const { verdict: starts, ...start } = assessStarts(system);
-  const { verdict: carries, rules, compartment, currents } = assessCarries(system);
+  const carrying = assessCarries(system);
+  const { verdict: carries, rules, compartment, currents } = carrying;
   const hours = assessHandMethod(system);
-  const { figures, values, units, path, bank } = system;
+  const { values, units, path, bank } = system;
   return {
     verdicts: { starts, carries },
-    figures,
+    get figures() {
+      return traceOf(figuresOf(system, { starts, carries, ladders: start.ladders, hours, carrying }));
+    },
     values,
     units,
     path,
@@ -66,6 +71,37 @@ export function assess(rig: Rig): Assessment {
     start,
     conditions: conditionsOf(rig, values),
     hours,
-    notices: noticesOf(system, start, compartment),
+    notices: noticesOf(system, {
+      start: start.own,
+      ladders: start.ladders,
+      compartment,
+      pathCurrent: carrying.pathCurrent.value,
+    }),
   };
+}
+
+/** Everything that the sheet shows with its working. */
+function* figuresOf(
+  { bankFigures, units, path }: System,
+  parts: {
+    starts: Verdict;
+    carries: Verdict;
+    ladders: Ladder[];
+    hours: ModeHours[];
+    carrying: CarriesResult;
+  },
+): Generator<TracedValue | null | undefined> {
+  yield* Object.values(bankFigures);
+  for (const { running, low, fan, holding, runningApparent } of units)
+    yield* [running, low, fan, holding?.duty, holding?.average, runningApparent];
+  yield path.resistanceFigure;
+  for (const circuit of allCircuits(path)) {
+    yield circuit.resistanceFigure;
+    for (const { resistanceFigure, ampacity } of circuit.parts) yield* [resistanceFigure, ampacity];
+  }
+  yield* figuresOfChecks([...parts.starts.checks, ...parts.carries.checks]);
+  for (const { figure, rungs } of parts.ladders) yield* [figure, ...rungs.map((rung) => rung.figure)];
+  for (const { reserveFigure, cutOffFigure } of parts.hours) yield* [reserveFigure, cutOffFigure];
+  const { pathCurrent, bankCurrent, inverterRating, compartment } = parts.carrying;
+  yield* [pathCurrent, bankCurrent, inverterRating, compartment?.heat, compartment?.vent];
 }

@@ -3,7 +3,7 @@ import { simulate, type Simulation, type WeatherKind } from "../../simulation/da
 import type { SimulationResult } from "../../simulation/day/result";
 import type { Rig } from "../../document/schema";
 import { conditionsKnown } from "../../document/weather-defaults";
-import { constant, given, of, record, type Trace } from "../../units/trace";
+import { constant, given, of, traced, traceOf, type Trace, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { averageDay, type AverageDay } from "../use/average-day";
 import { buildSystem } from "../../models/system/build";
@@ -14,9 +14,10 @@ import { holdingOf, type Holding } from "../use/holding";
 import { judgeLasts, type Said } from "./lasts";
 import { judgeRecovers, trendOf, type Trend } from "./recovers";
 import { questionOfDays, STAY_DAYS } from "../use/settled";
-import type { Verdict, VerdictWord } from "../checks/check";
+import { figuresOfChecks, type Verdict, type VerdictWord } from "../checks/check";
 import type { System } from "../../models/system/system";
 import { firstUse, runOfUse, type Use, type UseRun } from "../use/use";
+import { heatLossOfDuty } from "../../models/cabin/measured-load";
 
 /** Days that the strip and the Day stage show, from noon of the plan's first. */
 export const FORTNIGHT = STAY_DAYS;
@@ -68,7 +69,6 @@ export function assessDay(
   { range = true }: { range?: boolean } = {},
   system = buildSystem(rig),
 ): DayAssessment {
-  const figures: Trace = {};
   const { bank, values } = system;
   const conditions = conditionsOf(rig, values);
   const use = firstUse(system);
@@ -76,13 +76,11 @@ export function assessDay(
   const fortnight = (weather?: WeatherKind) => simulate(rig, questionOfDays(rig, FORTNIGHT, weather), system);
   const simulated = fortnight();
   const trend = trendOf(rig, system, simulated);
-  const lasts = judgeLasts(system, figures, use, own);
-  const recovers = judgeRecovers(system, figures, simulated, trend);
-  recordAgeing(system, figures, simulated.run);
-  const holding = use && own ? holdingOf(system, figures, use, own) : null;
+  const lasts = judgeLasts(system, use, own);
+  const recovers = judgeRecovers(system, simulated, trend);
+  const holding = use && own ? holdingOf(system, use, own) : null;
+  const column = bankColumnOf(system, openCircuitSteps(bank), own);
   const handHolding = holding && handHoursHolding(system, holding.unitPower);
-  for (const key in system.figures)
-    if (/^lasts\.holding\.|^unit\.\d+\.holding$|^cabin\.heatLoss$/.test(key)) figures[key] = system.figures[key]!;
   const lastsOn = (weather: WeatherKind) => {
     if (!use) return { seconds: 0, reached: false };
     const { lasts: seconds, reached } = runOfUse(rig, system, use, weather);
@@ -102,7 +100,18 @@ export function assessDay(
   return {
     conditions,
     verdicts: { lasts: judged(lasts.verdict, known), recovers: judged(recovers.verdict, sun) },
-    figures,
+    get figures() {
+      return traceOf([
+        ...[lasts, recovers].flatMap(({ verdict }) => figuresOfChecks(verdict.checks)),
+        lasts.cutOff,
+        ...Object.values(recovers.energies),
+        ...ageingOf(system, simulated.run),
+        ...(holding?.figures ?? []),
+        ...(handHolding ? [handHolding.reserveFigure, handHolding.cutOffFigure] : []),
+        ...column.segments.map(({ figure }) => figure),
+        heatLossOfDuty(system),
+      ]);
+    },
     words: {
       lasts: known ? lasts.words : open("place.choose.why"),
       recovers: sun ? recovers.words : open(known ? "place.choose.sun" : "place.choose.both"),
@@ -118,7 +127,7 @@ export function assessDay(
     useRun: own && withoutRun(own),
     holding,
     handHolding,
-    column: bankColumnOf(system, figures, openCircuitSteps(bank), own),
+    column: bankColumnOf(system, openCircuitSteps(bank), own),
     trend,
     missing: recovers.missing,
     average: averageDay(simulated),
@@ -137,7 +146,7 @@ export function assessDay(
 /** Lasts alone, by the run of the design day. */
 export function lastsOf(rig: Rig, system = buildSystem(rig)): Verdict<VerdictWord> {
   const use = firstUse(system);
-  const { verdict } = judgeLasts(system, {}, use, use && runOfUse(rig, system, use));
+  const { verdict } = judgeLasts(system, use, use && runOfUse(rig, system, use));
   return conditionsKnown(rig) ? verdict : { ...verdict, word: "Choose a place" };
 }
 
@@ -148,31 +157,30 @@ function withoutRun(use: UseRun): Omit<UseRun, "run"> {
 }
 
 /** Cycles and money for a night of cooling: the charge that goes through the bank, over what it lives for. */
-function recordAgeing(system: System, figures: Trace, run: SimulationResult): void {
+function ageingOf(system: System, run: SimulationResult): TracedValue[] {
   const { values, bank } = system;
   const nights = (run.steps * run.stepS) / 86_400;
   const out = run.totals.ampHoursOut / nights;
-  const cycles = record(
-    figures,
-    "day.cycles",
-    "Full cycles a day",
-    "number",
-    out / bank.capacityAh,
-    "n = Q ÷ C",
-    [
+  const cycles = traced({
+    key: "day.cycles",
+    name: "Full cycles a day",
+    dimension: "number",
+    value: out / bank.capacityAh,
+    relation: "n = Q ÷ C",
+    terms: () => [
       constant("Q", "Charge out of the battery a day", out, "charge", "mean of the fortnight"),
       constant("C", "Usable nameplate capacity now", bank.capacityAh, "charge", "bank"),
     ],
-    "equivalent full cycles",
-  );
-  record(
-    figures,
-    "day.cost",
-    "Battery wear, a day",
-    "money",
-    (cycles.value / values.plan.cycleLife.value) * values.plan.bankCost.value,
-    "M = n ÷ N × B",
-    [of("n", cycles), given("N", values.plan.cycleLife), given("B", values.plan.bankCost)],
-    "price over the cycles it lives",
-  );
+    source: "equivalent full cycles",
+  });
+  const cost = traced({
+    key: "day.cost",
+    name: "Battery wear, a day",
+    dimension: "money",
+    value: (cycles.value / values.plan.cycleLife.value) * values.plan.bankCost.value,
+    relation: "M = n ÷ N × B",
+    terms: () => [of("n", cycles), given("N", values.plan.cycleLife), given("B", values.plan.bankCost)],
+    source: "price over the cycles it lives",
+  });
+  return [cycles, cost];
 }

@@ -19,7 +19,10 @@ export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number
   const inverter = inverterModel(values.inverter);
   const curve: PowerCurve = { outdoorC, running: [], fan: [] };
   for (const temperature of outdoorC) {
-    const draws = unitDraws({}, rig.units[index]!, values.units[index]!, index, {
+    const draws = unitDraws({
+      unit: rig.units[index]!,
+      values: values.units[index]!,
+      index,
       mains: mainsVoltage(rig),
       inverter,
       bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,

@@ -1,18 +1,18 @@
 import { openCircuitVoltage } from "../../models/battery/battery";
 import { openCircuitSteps, runDown, type DrawLevel, type RunDown } from "../../simulation/run-down/run-down";
 import { dcInput } from "../../models/inverter/inverter";
-import { constant, given, of, record, type TracedValue } from "../../units/trace";
+import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import { MODES, type Mode } from "../../models/air-conditioner/air-conditioner";
 import { farCutOff } from "../../simulation/start/start";
 import type { System } from "../../models/system/system";
 
 export interface ModeHours {
   mode: HandKey;
-  /** Seconds, and the keys of their figures. */
+  /** Seconds, and the same with their working. */
   toReserve: number;
   toCutOff: number;
-  reserveFigure: string;
-  cutOffFigure: string;
+  reserveFigure: TracedValue;
+  cutOffFigure: TracedValue;
   meanCurrent: number;
   cutOffShare: number;
   cutOffBy: RunDown["cutOffBy"];
@@ -48,14 +48,13 @@ export function assessHandMethod(system: System): ModeHours[] {
 /** Hours at the mean power that holding the set point takes, W of each unit, from the run of the design day. */
 export function handHoursHolding(system: System, unitPower: number[]): ModeHours {
   const held = system.units.map((u) =>
-    record(
-      system.figures,
-      `unit.${u.index}.holding`,
-      "Average power, holding the set point",
-      "power",
-      unitPower[u.index]!,
-      "P_h = P_m",
-      [
+    traced({
+      key: `unit.${u.index}.holding`,
+      name: "Average power, holding the set point",
+      dimension: "power",
+      value: unitPower[u.index]!,
+      relation: "P_h = P_m",
+      terms: () => [
         constant(
           "P_m",
           "Mean of the run",
@@ -64,8 +63,8 @@ export function handHoursHolding(system: System, unitPower: number[]): ModeHours
           "design day, from cooled down to the end of the use",
         ),
       ],
-      "coupled run of cabin, unit, sun and battery",
-    ),
+      source: "coupled run of cabin, unit, sun and battery",
+    }),
   );
   return handHours(system, "holding", (u) => held[u.index]!, openCircuitSteps(system.bank));
 }
@@ -76,12 +75,12 @@ function handHours(
   draw: (u: System["units"][number]) => TracedValue | null,
   rest: Float64Array,
 ): ModeHours {
-  const power = recordPower(system, key, draw);
+  const power = powerFigure(system, key, draw);
   const { bank, path } = system;
   const run = runDown({ bank, rest, pathResistance: path.resistance, cutOffVoltage: farCutOff(system) }, [
     bankLevel(system, draw),
   ]);
-  return recordHours(system, key, run, power);
+  return hoursFigures(system, key, run, power);
 }
 
 /** What all units and the other loads draw from the bank while each unit draws a constant power. */
@@ -98,12 +97,12 @@ function bankLevel(system: System, draw: (u: System["units"][number]) => TracedV
   };
 }
 
-function recordPower(
+function powerFigure(
   system: System,
   key: HandKey,
   draw: (u: System["units"][number]) => TracedValue | null,
 ): TracedValue {
-  const { figures, units, loads, inverter, converted } = system;
+  const { units, loads, inverter, converted } = system;
   const [mains, direct] = [units.filter((u) => !u.direct), units.filter((u) => u.direct)];
   const drawn = (list: typeof units) => list.filter((u) => draw(u) !== null).map((u) => `P_${u.index + 1}`);
   const relation = [
@@ -114,14 +113,13 @@ function recordPower(
     .filter(Boolean)
     .join(" + ");
   const { pathPower, sidePower } = bankLevel(system, draw);
-  return record(
-    figures,
-    `lasts.${key}.power`,
-    `Battery power, ${HAND_WORDS[key]}`,
-    "power",
-    pathPower + sidePower,
-    `P_d = ${relation}`,
-    [
+  return traced({
+    key: `lasts.${key}.power`,
+    name: `Battery power, ${HAND_WORDS[key]}`,
+    dimension: "power",
+    value: pathPower + sidePower,
+    relation: `P_d = ${relation}`,
+    terms: () => [
       ...units.flatMap((u) => {
         const figure = draw(u);
         return figure ? [of(`P_${u.index + 1}`, figure)] : [];
@@ -137,22 +135,21 @@ function recordPower(
         : []),
       constant("P_dc", "DC loads, average", loads.dcAverage, "power", "brief, by their duty cycle"),
     ],
-    "inverter loss curve",
-  );
+    source: "inverter loss curve",
+  });
 }
 
-function recordHours(system: System, mode: HandKey, run: RunDown, power: TracedValue): ModeHours {
-  const { figures, bank, path, values } = system;
+function hoursFigures(system: System, mode: HandKey, run: RunDown, power: TracedValue): ModeHours {
+  const { bank, path, values } = system;
   const end = Math.max(run.cutOffSoc, Math.min(bank.startSoc, bank.reserveSoc));
-  const usable = record(
-    figures,
-    `lasts.${mode}.usable`,
-    `Usable charge, ${named(mode)}`,
-    "charge",
-    bank.capacityAh * (bank.startSoc - end),
-    "Q = C × max(0, s_0 − s_r)",
-    [
-      of("C", figures["bank.capacity"]!),
+  const usable = traced({
+    key: `lasts.${mode}.usable`,
+    name: `Usable charge, ${named(mode)}`,
+    dimension: "charge",
+    value: bank.capacityAh * (bank.startSoc - end),
+    relation: "Q = C × max(0, s_0 − s_r)",
+    terms: () => [
+      of("C", system.bankFigures.capacity),
       given("s_0", values.bank.startShare),
       run.cutOffSoc > bank.reserveSoc
         ? constant(
@@ -166,16 +163,15 @@ function recordHours(system: System, mode: HandKey, run: RunDown, power: TracedV
           )
         : given("s_r", values.bank.reserve),
     ],
-  );
+  });
   const middle = (bank.startSoc + end) / 2;
-  const mean = record(
-    figures,
-    `lasts.${mode}.current`,
-    `Average battery current, ${named(mode)}`,
-    "current",
-    run.meanCurrent,
-    "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R) × (I ÷ I_h)^(k − 1)",
-    [
+  const mean = traced({
+    key: `lasts.${mode}.current`,
+    name: `Average battery current, ${named(mode)}`,
+    dimension: "current",
+    value: run.meanCurrent,
+    relation: "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R) × (I ÷ I_h)^(k − 1)",
+    terms: () => [
       constant(
         "E",
         "Open-circuit voltage, middle of the run",
@@ -188,26 +184,25 @@ function recordHours(system: System, mode: HandKey, run: RunDown, power: TracedV
       constant("I_h", "Current the capacity is stated for", bank.ratedCurrent, "current", "capacity over its hours"),
       given("k", values.bank.peukert),
     ],
-    "stepped over 200 states of charge and averaged; Peukert, t = H (C / (I H))^k, where the chemistry asks for it",
-  );
-  const reserve = record(
-    figures,
-    `lasts.${mode}.reserve`,
-    `To the reserve, ${named(mode)}`,
-    "duration",
-    run.toReserve,
-    "t = Q ÷ I",
-    [of("Q", usable), of("I", mean)],
-    "charge over counted current",
-  );
-  const cutOff = record(
-    figures,
-    `lasts.${mode}.cutOff`,
-    `To the cut-off, ${named(mode)}`,
-    "duration",
-    run.toCutOff,
-    "t = t_r + t_e",
-    [
+    source:
+      "stepped over 200 states of charge and averaged; Peukert, t = H (C / (I H))^k, where the chemistry asks for it",
+  });
+  const reserve = traced({
+    key: `lasts.${mode}.reserve`,
+    name: `To the reserve, ${named(mode)}`,
+    dimension: "duration",
+    value: run.toReserve,
+    relation: "t = Q ÷ I",
+    terms: () => [of("Q", usable), of("I", mean)],
+    source: "charge over counted current",
+  });
+  const cutOff = traced({
+    key: `lasts.${mode}.cutOff`,
+    name: `To the cut-off, ${named(mode)}`,
+    dimension: "duration",
+    value: run.toCutOff,
+    relation: "t = t_r + t_e",
+    terms: () => [
       of("t_r", reserve),
       constant(
         "t_e",
@@ -221,13 +216,13 @@ function recordHours(system: System, mode: HandKey, run: RunDown, power: TracedV
             : "until the BMS low-voltage cut-off",
       ),
     ],
-  );
+  });
   return {
     mode,
     toReserve: run.toReserve,
     toCutOff: run.toCutOff,
-    reserveFigure: reserve.key,
-    cutOffFigure: cutOff.key,
+    reserveFigure: reserve,
+    cutOffFigure: cutOff,
     meanCurrent: run.meanCurrent,
     cutOffShare: run.cutOffSoc,
     cutOffBy: run.cutOffBy,

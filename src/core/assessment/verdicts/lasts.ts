@@ -1,7 +1,7 @@
 import { timeOfDay } from "../../units/clock";
 import { timeWords } from "../../document/schedule";
 import { formatQuantity } from "../../units/format";
-import { constant, given, record, type Trace } from "../../units/trace";
+import { constant, given, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Verdict } from "../checks/check";
 import type { System } from "../../models/system/system";
@@ -37,89 +37,96 @@ export const BASIS_WORDS = {
 /** Whether the battery lasts the hours wanted from switching on, on the design day. */
 export function judgeLasts(
   system: System,
-  figures: Trace,
   use: Use | null,
   own: UseRun | null,
-): { verdict: Verdict; words: Said } {
+): { verdict: Verdict; words: Said; cutOff: TracedValue | null } {
   const { rig, values, bank } = system;
   const prefs = rig.notation;
   const storage = rig.brief.stance === "storage";
   const followed = storage ? STORAGE_DAYS : USE_DAYS;
   const asked = use ? values.brief.hoursWanted.value : 0;
   const wanted = storage
-    ? record(
-        figures,
-        "day.wanted",
-        "Hours wanted",
-        "duration",
-        values.plan.storageDays.value * 86_400,
-        "t_w = n × d",
-        [given("n", values.plan.storageDays), constant("d", "A day", 86_400, "duration", "round the clock")],
-        "days of storage",
-      )
-    : record(
-        figures,
-        "day.wanted",
-        "Hours wanted",
-        "duration",
-        asked,
-        "t_w = t",
-        [
+    ? traced({
+        key: "day.wanted",
+        name: "Hours wanted",
+        dimension: "duration",
+        value: values.plan.storageDays.value * 86_400,
+        relation: "t_w = n × d",
+        terms: () => [
+          given("n", values.plan.storageDays),
+          constant("d", "A day", 86_400, "duration", "round the clock"),
+        ],
+        source: "days of storage",
+      })
+    : traced({
+        key: "day.wanted",
+        name: "Hours wanted",
+        dimension: "duration",
+        value: asked,
+        relation: "t_w = t",
+        terms: () => [
           use
             ? given("t", values.brief.hoursWanted)
             : constant("t", "No use in the plan", 0, "duration", "plan of the day"),
         ],
-        "brief, or the plan of the day",
-      );
+        source: "brief, or the plan of the day",
+      });
   const seconds = own?.lasts ?? USE_DAYS * 86_400;
   const used = bank.startSoc - (own?.endCharge ?? bank.startSoc);
   const mean = (used * bank.capacityAh) / (seconds / 3600);
-  const has = record(
-    figures,
-    "day.lasts",
-    own?.reached === false ? "Still above the reserve after" : "From switching on to the reserve",
-    "duration",
-    seconds,
-    Math.abs(mean) > 1e-9 ? "t = (s_0 − s_e) × C ÷ I" : "t = t_r",
-    Math.abs(mean) > 1e-9
-      ? [
-          given("s_0", values.bank.startShare),
-          constant(
-            "s_e",
-            "State of charge at the end",
-            own!.endCharge,
-            "ratio",
-            own!.reached ? within(END_WORDS[own!.cause]) : "still above the reserve",
-          ),
-          constant(
-            "C",
-            "Usable nameplate capacity now",
-            bank.capacityAh,
-            "charge",
-            "state of health, cold and parallel wiring counted",
-          ),
-          constant("I", "Average battery current", mean, "current", "of the run, net of sun and other charging"),
-        ]
-      : [constant("t_r", "Length of the run", seconds, "duration", "nothing net is drawn")],
-    "coupled run of cabin, unit, sun and battery at steps of a minute",
-  );
-  if (own?.cutOff)
-    record(
-      figures,
-      "day.cutOff",
-      "From switching on to the cut-off",
-      "duration",
-      own.cutOff.at,
-      "t = t_c",
-      [constant("t_c", END_WORDS[own.cutOff.cause], own.cutOff.at, "duration", "of the run")],
-      "coupled run",
-    );
+  const has = traced({
+    key: "day.lasts",
+    name: own?.reached === false ? "Still above the reserve after" : "From switching on to the reserve",
+    dimension: "duration",
+    value: seconds,
+    relation: Math.abs(mean) > 1e-9 ? "t = (s_0 − s_e) × C ÷ I" : "t = t_r",
+    terms: () =>
+      Math.abs(mean) > 1e-9
+        ? [
+            given("s_0", values.bank.startShare),
+            constant(
+              "s_e",
+              "State of charge at the end",
+              own!.endCharge,
+              "ratio",
+              own!.reached ? within(END_WORDS[own!.cause]) : "still above the reserve",
+            ),
+            constant(
+              "C",
+              "Usable nameplate capacity now",
+              bank.capacityAh,
+              "charge",
+              "state of health, cold and parallel wiring counted",
+            ),
+            constant("I", "Average battery current", mean, "current", "of the run, net of sun and other charging"),
+          ]
+        : [constant("t_r", "Length of the run", seconds, "duration", "nothing net is drawn")],
+    source: "coupled run of cabin, unit, sun and battery at steps of a minute",
+  });
+  const stop = own?.cutOff;
+  const cutOff = stop
+    ? traced({
+        key: "day.cutOff",
+        name: "From switching on to the cut-off",
+        dimension: "duration",
+        value: stop.at,
+        relation: "t = t_c",
+        terms: () => [constant("t_c", END_WORDS[stop.cause], stop.at, "duration", "of the run")],
+        source: "coupled run",
+      })
+    : null;
   const verdict = verdictOf("Lasts", [
-    check("lasts", "use", END_WORDS[own?.cause ?? "reserve"], wanted, has, BASIS_WORDS[rig.brief.stance], {
+    check({
+      by: "lasts",
+      key: "use",
+      name: END_WORDS[own?.cause ?? "reserve"],
+      demand: wanted,
+      limit: has,
+      remark: BASIS_WORDS[rig.brief.stance],
       tightBelow: 1.1,
     }),
   ]);
-  return { verdict, words: words() };
+  return { verdict, words: words(), cutOff };
 
   function words(): Said {
     if (!use || !own) return { long: say("lasts.nothing"), short: say("lasts.nothing.short") };

@@ -6,8 +6,8 @@ import { everyKnown } from "../../document/resolve";
 import { stageOfPath, type Stage } from "../../document/stage";
 import { ALTERNATOR_VOLTS } from "../../models/charging/supply";
 import type { StartTrace } from "../../simulation/start/start";
-import type { Compartment } from "../checks/loads-and-heat";
-import type { Ladder } from "../starts/starts";
+import type { Compartment } from "../checks/heat-checks";
+import type { Ladder } from "../starts/ladders";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";
 import { hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
@@ -23,21 +23,42 @@ export interface Notice {
   text: string;
 }
 
-/** Remarks on this rig and the cautions that belong to the work on each stage. */
-export function noticesOf(
-  system: System,
-  { own: start, ladders }: { own: StartTrace; ladders: Ladder[] },
-  compartment: Compartment | null,
-): Notice[] {
-  const { rig, values, bank, converted } = system;
-  const { earth, residualName } = system.path.rules;
-  const notices: Notice[] = [];
-  const remark = (stage: Stage, text: string) => notices.push({ kind: "remark", stage, text });
-  const caution = (stage: Stage, text: string) => notices.push({ kind: "caution", stage, text });
+/** What the remarks are made from beside the system. */
+interface Noticed {
+  /** The hardest start, and the voltage ladders at its peak. */
+  start: StartTrace;
+  ladders: Ladder[];
+  compartment: Compartment | null;
+  /** A along the main circuit with everything on. */
+  pathCurrent: number;
+}
 
-  if (converted && rig.inverter.waveform === "modified") remark("start", say("notices.modifiedSineOutputMotors"));
+/** Remarks on this job and the cautions that belong to the work on each stage. */
+export function noticesOf(system: System, noticed: Noticed): Notice[] {
+  return [
+    ...inverterRemarks(system, noticed.start),
+    ...bankRemarks(system),
+    ...sharingRemarks(system),
+    ...measuredWiringRemarks(system, noticed.pathCurrent),
+    ...coldAndHeatRemarks(system, noticed),
+    ...dcLoadRemarks(system),
+    ...system.rig.units.flatMap((_, i) => [...startAidRemarks(system, i)]),
+    ...system.rig.units.flatMap((_, i) => [...condenserRemarks(system, i)]),
+    ...engineRemarks(system),
+    ...wiringRemarks(system).map((text) => remark("path", text)),
+    ...outOfRange(system).map(({ stage, text }) => remark(stage, text)),
+    ...cautionsOf(system),
+  ];
+}
+
+const remark = (stage: Stage, text: string): Notice => ({ kind: "remark", stage, text });
+const caution = (stage: Stage, text: string): Notice => ({ kind: "caution", stage, text });
+
+/** What the inverter makes of the start. */
+function* inverterRemarks({ rig, values, converted }: System, start: StartTrace): Generator<Notice> {
+  if (converted && rig.inverter.waveform === "modified") yield remark("start", say("notices.modifiedSineOutputMotors"));
   if (converted && start.peak.inverterVoltage < values.inverter.alarmVoltage.value && !start.peak.collapsed) {
-    remark(
+    yield remark(
       "start",
       say("notices.startPeakInverterSees", {
         inverterVoltage: formatQuantity(start.peak.inverterVoltage, "voltage", rig.notation),
@@ -45,11 +66,15 @@ export function noticesOf(
       }),
     );
   }
+}
+
+/** Cold, and a charge that stops early. */
+function* bankRemarks({ rig, values, bank }: System): Generator<Notice> {
   if (CHEMISTRIES[rig.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
-    remark("bank", say("notices.belowFreezingLithiumBattery"));
+    yield remark("bank", say("notices.belowFreezingLithiumBattery"));
   }
   if (bank.startSoc < 0.999) {
-    remark(
+    yield remark(
       "bank",
       say("notices.chargedBatteryBegins", {
         chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation),
@@ -57,11 +82,15 @@ export function noticesOf(
       }),
     );
   }
+}
+
+/** How batteries in parallel share the current. */
+function* sharingRemarks({ rig, values, bank }: System): Generator<Notice> {
   const shares = bank.shares;
   if (shares.length > 1) {
     const most = Math.max(...shares);
     if (most * shares.length > 1.1)
-      remark(
+      yield remark(
         "path",
         say("notices.batteryGivesCurrentWeakest", {
           number: shares.indexOf(most) + 1,
@@ -71,14 +100,17 @@ export function noticesOf(
         }),
       );
   } else if (rig.bank.build === "batteries" && values.bank.parallel.value > 1 && rig.path.links.layout === "busbars") {
-    remark("path", say("notices.batteriesParallelTakenSharing"));
+    yield remark("path", say("notices.batteriesParallelTakenSharing"));
   }
-  const { path } = system;
+}
+
+/** What the measured resistance of the wiring says of its parts. */
+function* measuredWiringRemarks({ rig, path }: System, pathCurrent: number): Generator<Notice> {
   if (path.excess !== null) {
     const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
     const [found, should] = [path.resistance, path.main.resistance];
-    const heat = path.excess * Math.pow(system.figures["carries.current"]?.value ?? 0, 2);
-    remark(
+    const heat = path.excess * Math.pow(pathCurrent, 2);
+    yield remark(
       "path",
       path.excess > 0.15 * should
         ? say("notices.wiringMeasuresWhereParts", {
@@ -90,11 +122,15 @@ export function noticesOf(
         : say("notices.wiringMeasuresPartsShould", { found: ohms(found), should: ohms(should) }),
     );
   }
+}
+
+/** The start in the cold, and the heat of the inverter's compartment. */
+function* coldAndHeatRemarks({ rig, values }: System, { ladders, compartment }: Noticed): Generator<Notice> {
   const cold = ladders.find(({ state }) => state === "cold");
-  if (cold && cold.end < cold.cutOff) remark("start", say("notices.coldStart"));
+  if (cold && cold.end < cold.cutOff) yield remark("start", say("notices.coldStart"));
   if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
     const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
-    remark(
+    yield remark(
       "start",
       say("notices.compartmentReachesVentsEach", {
         compartmentC: formatQuantity(values.inverter.compartmentC.value, "temperature", rig.notation),
@@ -103,40 +139,54 @@ export function noticesOf(
       }),
     );
   }
+}
+
+/** DC loads that nothing feeds at their own volts. */
+function* dcLoadRemarks({ rig, bank }: System): Generator<Notice> {
   if (
     bank.nominalVoltage > 18 &&
     rig.brief.loads.some(({ side }) => side === "dc") &&
     !rig.path.branches.some(({ role }) => role === "loads")
   )
-    remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
-  rig.units.forEach((unit, i) => {
-    if (hasSoftStarter(unit) && !unit.learned) {
-      remark("unit", say("notices.softStarterHasNot", { name: unit.name }));
-    }
-    if (hasStartAid(unit) && values.units[i]!.lockedRotorCurrent.origin === "measured") {
-      remark("unit", say("notices.measuredLockedRotorAmps", { name: unit.name }));
-    }
-  });
-  rig.units.forEach((unit, i) => {
-    const leaving = values.units[i]!.waterLeavingC?.value;
-    const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation);
-    if (unit.condenser === "sea" && leaving !== undefined && leaving > 43)
-      remark(
-        "unit",
-        say("notices.coolingWaterLeavesAbout", {
-          name: unit.name,
-          leaving: degrees(leaving),
-          healthy: degrees(40),
-          high: degrees(43),
-        }),
-      );
-    if (unit.condenser === "single-duct") remark("unit", say("notices.singleDuctThrowsCabin", { name: unit.name }));
-  });
+    yield remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
+}
+
+/** What a start aid leaves to do or to know. */
+function* startAidRemarks({ rig, values }: System, i: number): Generator<Notice> {
+  const unit = rig.units[i]!;
+  if (hasSoftStarter(unit) && !unit.learned) {
+    yield remark("unit", say("notices.softStarterHasNot", { name: unit.name }));
+  }
+  if (hasStartAid(unit) && values.units[i]!.lockedRotorCurrent.origin === "measured") {
+    yield remark("unit", say("notices.measuredLockedRotorAmps", { name: unit.name }));
+  }
+}
+
+/** What the way of giving off heat means. */
+function* condenserRemarks({ rig, values }: System, i: number): Generator<Notice> {
+  const unit = rig.units[i]!;
+  const leaving = values.units[i]!.waterLeavingC?.value;
+  const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation);
+  if (unit.condenser === "sea" && leaving !== undefined && leaving > 43)
+    yield remark(
+      "unit",
+      say("notices.coolingWaterLeavesAbout", {
+        name: unit.name,
+        leaving: degrees(leaving),
+        healthy: degrees(40),
+        high: degrees(43),
+      }),
+    );
+  if (unit.condenser === "single-duct") yield remark("unit", say("notices.singleDuctThrowsCabin", { name: unit.name }));
+}
+
+/** What the alternator can spare. */
+function* engineRemarks({ rig, values, bank }: System): Generator<Notice> {
   const engine = values.sources.engineCurrent.value;
   const spare =
     values.sources.alternatorCurrent.value * values.sources.hotFactor.value - values.sources.vehicleCurrent.value;
   if (engine > 0 && engine > spare)
-    remark(
+    yield remark(
       "sources",
       say("notices.hotAlternatorHasSpare", {
         spare: formatQuantity(Math.max(0, spare), "current", rig.notation, 2),
@@ -148,7 +198,7 @@ export function noticesOf(
     const rush =
       (ALTERNATOR_VOLTS - openCircuitVoltage(bank, bank.reserveSoc)) / (bank.innerResistance + PLAIN_RUN_OHM);
     if (rush > spare && spare > 0)
-      remark(
+      yield remark(
         "sources",
         say("notices.throughIsolatorBatteryReserve", {
           rush: formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2),
@@ -157,29 +207,30 @@ export function noticesOf(
       );
   }
   if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
-    remark("sources", say("notices.engineChargingMustSee"));
-  wiringRemarks(system).forEach((text) => remark("path", text));
-  outOfRange(system).forEach(({ stage, text }) => remark(stage, text));
+    yield remark("sources", say("notices.engineChargingMustSee"));
+}
 
-  caution("brief", say("notices.estimatesNotApprovalFixed"));
-  caution("brief", say("notices.doNotLeavePeople"));
-  caution("unit", say("notices.beforeOpeningUnitIsolate"));
-  caution("unit", say("notices.capacitorsKeepLethalCharge"));
-  caution("start", say("notices.neverBypassProtectionMake"));
-  caution("start", say("notices.eachAcSourceNeeds", { residualName }));
-  caution("path", say("notices.isolateLockOffProve"));
-  caution("path", say("notices.fixedAcWiringResidual", { earth, residualName }));
-  caution(
+/** The cautions of the trade, by the stage of the work. */
+function* cautionsOf({ rig, path }: System): Generator<Notice> {
+  const { earth, residualName } = path.rules;
+  yield caution("brief", say("notices.estimatesNotApprovalFixed"));
+  yield caution("brief", say("notices.doNotLeavePeople"));
+  yield caution("unit", say("notices.beforeOpeningUnitIsolate"));
+  yield caution("unit", say("notices.capacitorsKeepLethalCharge"));
+  yield caution("start", say("notices.neverBypassProtectionMake"));
+  yield caution("start", say("notices.eachAcSourceNeeds", { residualName }));
+  yield caution("path", say("notices.isolateLockOffProve"));
+  yield caution("path", say("notices.fixedAcWiringResidual", { earth, residualName }));
+  yield caution(
     "bank",
     CHEMISTRIES[rig.bank.chemistry].lithium
       ? say("notices.lithiumBatteryDeliversThousands")
       : say("notices.leadAcidGivesOff"),
   );
-  caution("sources", say("notices.roofWorkFallFragile"));
-  caution("sources", say("notices.generatorsMakeCarbonMonoxide"));
-  if (rig.cabin.kind === "boat") caution("sources", say("notices.boatIgnitionProtectedParts"));
-  caution("day", say("notices.forecastTypicalWeatherNot"));
-  return notices;
+  yield caution("sources", say("notices.roofWorkFallFragile"));
+  yield caution("sources", say("notices.generatorsMakeCarbonMonoxide"));
+  if (rig.cabin.kind === "boat") yield caution("sources", say("notices.boatIgnitionProtectedParts"));
+  yield caution("day", say("notices.forecastTypicalWeatherNot"));
 }
 
 /** What the wiring rules cannot decide until it is said, and what a bank of this voltage asks for beside them. */

@@ -3,9 +3,9 @@ import { timeWords } from "../../document/schedule";
 import type { Simulation, WeatherKind } from "../../simulation/day/simulate";
 import { formatQuantity } from "../../units/format";
 import type { Rig } from "../../document/schema";
-import { constant, given, of, record, type Trace } from "../../units/trace";
+import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
-import { check, verdictOf, type Verdict } from "../checks/check";
+import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { END_WORDS, type Said } from "./lasts";
 import {
   lossInSecondWeek,
@@ -94,202 +94,218 @@ function fullAtOf(run: Simulation["run"], localAt: (k: number) => number): numbe
   return enough ? times[Math.floor(times.length / 2)]! : null;
 }
 
-/** Energies of a mean day, Wh, as figures. */
-function recordEnergies(figures: Trace, run: Simulation["run"]): { into: number } {
+/** Energies of a mean day of the run, Wh. */
+function energiesOf(run: Simulation["run"]): Record<"into" | "out" | "lost", TracedValue> {
   const perDay = (joules: number) => joules / 3600 / ((run.steps * run.stepS) / 86_400);
   const { totals } = run;
   const mean = "mean of the fortnight";
-  const into = record(
-    figures,
-    "day.in",
-    "Energy in, a day",
-    "energy",
-    perDay(totals.solarUsed + totals.engine + totals.shore + totals.generator),
-    "E_i = E_s + E_e + E_m + E_g",
-    [
-      constant("E_s", "Solar used", perDay(totals.solarUsed), "energy", mean),
-      constant("E_e", "Engine", perDay(totals.engine), "energy", mean),
-      constant("E_m", "Shore power", perDay(totals.shore), "energy", mean),
-      constant("E_g", "Generator", perDay(totals.generator), "energy", mean),
-    ],
-    "coupled run",
-  );
+  const energy = (symbol: string, name: string, joules: number, why = mean) =>
+    constant(symbol, name, perDay(joules), "energy", why);
   const losses = totals.inverterLoss + totals.pathLoss + totals.bankLoss + totals.chargerLoss;
-  record(
-    figures,
-    "day.out",
-    "Energy out, a day",
-    "energy",
-    perDay(totals.units + totals.loads + losses),
-    "E_o = E_u + E_l + E_x",
-    [
-      constant("E_u", "Air conditioner", perDay(totals.units), "energy", mean),
-      constant("E_l", "Other loads", perDay(totals.loads), "energy", mean),
-      constant("E_x", "Losses", perDay(losses), "energy", "inverter, cables, chargers, the cells"),
-    ],
-    "coupled run",
-  );
-  record(
-    figures,
-    "day.lost",
-    "Curtailed solar, a day",
-    "energy",
-    perDay(totals.solarLost),
-    "E_w = E_a − E_s",
-    [
-      constant(
-        "E_a",
-        "Solar that the controllers could pass",
-        perDay(totals.solarLost + totals.solarUsed),
-        "energy",
-        mean,
-      ),
-      constant("E_s", "Solar used", perDay(totals.solarUsed), "energy", mean),
-    ],
-    "coupled run",
-  );
-  return { into: into.value };
+  return {
+    into: traced({
+      key: "day.in",
+      name: "Energy in, a day",
+      dimension: "energy",
+      value: perDay(totals.solarUsed + totals.engine + totals.shore + totals.generator),
+      relation: "E_i = E_s + E_e + E_m + E_g",
+      terms: () => [
+        energy("E_s", "Solar used", totals.solarUsed),
+        energy("E_e", "Engine", totals.engine),
+        energy("E_m", "Shore power", totals.shore),
+        energy("E_g", "Generator", totals.generator),
+      ],
+      source: "coupled run",
+    }),
+    out: traced({
+      key: "day.out",
+      name: "Energy out, a day",
+      dimension: "energy",
+      value: perDay(totals.units + totals.loads + losses),
+      relation: "E_o = E_u + E_l + E_x",
+      terms: () => [
+        energy("E_u", "Air conditioner", totals.units),
+        energy("E_l", "Other loads", totals.loads),
+        energy("E_x", "Losses", losses, "inverter, cables, chargers, the cells"),
+      ],
+      source: "coupled run",
+    }),
+    lost: traced({
+      key: "day.lost",
+      name: "Curtailed solar, a day",
+      dimension: "energy",
+      value: perDay(totals.solarLost),
+      relation: "E_w = E_a − E_s",
+      terms: () => [
+        energy("E_a", "Solar that the controllers could pass", totals.solarLost + totals.solarUsed),
+        energy("E_s", "Solar used", totals.solarUsed),
+      ],
+      source: "coupled run",
+    }),
+  };
+}
+
+/** The verdict with its sentences. */
+export interface Recovery {
+  verdict: Verdict;
+  words: Said;
+  /** Wh a day into the battery that is missing: 0 where none is, null where no energy does it. */
+  missing: number | null;
+  energies: Record<"into" | "out" | "lost", TracedValue>;
 }
 
 /** Whether the battery comes back every day, and what is missing a day where it does not. */
-export function judgeRecovers(
-  system: System,
-  figures: Trace,
-  { run, clock, prime }: Simulation,
-  trend: Trend,
-): { verdict: Verdict; words: Said; missing: number | null } {
-  const { rig, values } = system;
-  const percent = (share: number) => formatQuantity(share, "ratio", rig.notation, 2);
-  const wh = (value: number) => formatQuantity(value, "energy", rig.notation, 2);
-  const reserve = record(
-    figures,
-    "day.reserve",
-    "Reserve",
-    "ratio",
-    values.bank.reserve.value,
-    "s_r = s",
-    [given("s", values.bank.reserve)],
-    "battery",
-  );
+export function judgeRecovers(system: System, simulated: Simulation, trend: Trend): Recovery {
+  const { rig } = system;
+  const { run } = simulated;
   const cut = run.secondsCut > 0 && trend.sustained;
   const missing = trend.sustained && !cut ? 0 : missingEnergy(rig, system);
   const held = !cut && missing === 0;
-  const first = trend.sunrises[0]?.share ?? run.stateOfCharge[run.steps - 1] ?? 0;
-  const lowest = record(
-    figures,
-    "day.dawn",
-    "Lowest state of charge at sunrise",
-    "ratio",
-    held ? Math.max(trend.lowest, reserve.value) : trend.lowest,
-    "s_d = s_1 − f",
-    [
-      constant("s_1", "State of charge at the first sunrise", first, "ratio", "coupled run"),
-      constant(
-        "f",
-        "Falls until the lowest by",
-        first - (held ? Math.max(trend.lowest, reserve.value) : trend.lowest),
-        "ratio",
-        "followed until the days settle",
-      ),
-    ],
-    "coupled run of cabin, unit, sun and battery at steps of a minute",
-  );
-  const { into } = recordEnergies(figures, run);
-  const checks = [];
-  if (missing !== null && missing > 0) {
-    const more = record(
-      figures,
-      "day.missing",
-      "Energy missing a day",
-      "energy",
-      missing,
-      "E_m = E",
-      [
-        constant(
-          "E",
-          "Found by solving for it",
-          missing,
-          "energy",
-          "the least that keeps the charge above the reserve",
-        ),
-      ],
-      "coupled run with more and more energy a day, spread as the sun is",
-    );
-    const has = figures["day.in"]!;
-    const need = record(
-      figures,
-      "day.needIn",
-      "Energy needed a day",
-      "energy",
-      into + missing,
-      "E_n = E_i + E_m",
-      [of("E_i", has), of("E_m", more)],
-      "coupled run",
-    );
-    checks.push(check("recovers", "energy", "Energy a day", need, has, "into the battery, design day"));
-  } else
-    checks.push(
-      check("recovers", "dawn", "Lowest state of charge at sunrise", reserve, lowest, "as long as the stay lasts"),
-    );
+  const energies = energiesOf(run);
+  const checks = [
+    missing !== null && missing > 0 ? energyCheck(energies.into, missing) : sunriseCheck(system, run, trend, held),
+  ];
   // Where energy alone keeps the supply on, the energy is the answer; else the hours without supply are.
-  if (!missing && run.secondsCut > 0 && (cut || missing === null)) {
-    const hours = record(
-      figures,
-      "day.plannedHours",
-      "Hours of the run",
-      "duration",
-      run.steps * run.stepS,
-      "t = n × d",
-      [
-        constant("n", "Steps", run.steps, "count", "of the run"),
-        constant("d", "A step", run.stepS, "duration", "of the run"),
-      ],
-    );
-    const left = record(
-      figures,
-      "day.suppliedHours",
-      "Hours with supply",
-      "duration",
-      hours.value - run.secondsCut,
-      "t_s = t − t_c",
-      [of("t", hours), constant("t_c", "Cut off for", run.secondsCut, "duration", END_WORDS[run.stop!.cause])],
-      "coupled run",
-    );
-    checks.push(
-      check("recovers", "supply", END_WORDS[run.stop!.cause], hours, left, `${STAY_DAYS} days`, { rule: true }),
-    );
-  }
-  const verdict = verdictOf("Recovers", checks);
-  return { verdict, words: words(), missing };
+  if (!missing && run.secondsCut > 0 && (cut || missing === null)) checks.push(supplyCheck(run));
+  return {
+    verdict: verdictOf("Recovers", checks),
+    words: wordsOf(system, simulated, trend, { held, cut, missing }),
+    missing,
+    energies,
+  };
+}
 
-  function words(): Said {
-    const full = trend.fullAt === null ? "" : timeWords(Math.round(trend.fullAt / 600) * 10);
-    const spoken = {
-      reserve: percent(reserve.value),
-      rate: percent(trend.fall),
-      lowest: percent(trend.lowest),
-      time: full,
-      energy: wh(missing ?? 0),
-      cause: run.stop?.cause ?? "other",
-      days: trend.reserveAfterDays ?? 0,
-      night: trend.reserveAt === null ? 0 : Math.floor(trend.reserveAt / 86_400) + 1,
+function energyCheck(into: TracedValue, missing: number): Check {
+  const more = traced({
+    key: "day.missing",
+    name: "Energy missing a day",
+    dimension: "energy",
+    value: missing,
+    relation: "E_m = E",
+    terms: () => [
+      constant("E", "Found by solving for it", missing, "energy", "the least that keeps the charge above the reserve"),
+    ],
+    source: "coupled run with more and more energy a day, spread as the sun is",
+  });
+  const demand = traced({
+    key: "day.needIn",
+    name: "Energy needed a day",
+    dimension: "energy",
+    value: into.value + missing,
+    relation: "E_n = E_i + E_m",
+    terms: () => [of("E_i", into), of("E_m", more)],
+    source: "coupled run",
+  });
+  return check({
+    by: "recovers",
+    key: "energy",
+    name: "Energy a day",
+    demand,
+    limit: into,
+    remark: "into the battery, design day",
+  });
+}
+
+function sunriseCheck({ values }: System, run: Simulation["run"], trend: Trend, held: boolean): Check {
+  const reserve = traced({
+    key: "day.reserve",
+    name: "Reserve",
+    dimension: "ratio",
+    value: values.bank.reserve.value,
+    relation: "s_r = s",
+    terms: () => [given("s", values.bank.reserve)],
+    source: "battery",
+  });
+  const first = trend.sunrises[0]?.share ?? run.stateOfCharge[run.steps - 1] ?? 0;
+  const least = held ? Math.max(trend.lowest, reserve.value) : trend.lowest;
+  const lowest = traced({
+    key: "day.dawn",
+    name: "Lowest state of charge at sunrise",
+    dimension: "ratio",
+    value: least,
+    relation: "s_d = s_1 − f",
+    terms: () => [
+      constant("s_1", "State of charge at the first sunrise", first, "ratio", "coupled run"),
+      constant("f", "Falls until the lowest by", first - least, "ratio", "followed until the days settle"),
+    ],
+    source: "coupled run of cabin, unit, sun and battery at steps of a minute",
+  });
+  return check({
+    by: "recovers",
+    key: "dawn",
+    name: "Lowest state of charge at sunrise",
+    demand: reserve,
+    limit: lowest,
+    remark: "as long as the stay lasts",
+  });
+}
+
+function supplyCheck(run: Simulation["run"]): Check {
+  const cause = END_WORDS[run.stop!.cause];
+  const hours = traced({
+    key: "day.plannedHours",
+    name: "Hours of the run",
+    dimension: "duration",
+    value: run.steps * run.stepS,
+    relation: "t = n × d",
+    terms: () => [
+      constant("n", "Steps", run.steps, "count", "of the run"),
+      constant("d", "A step", run.stepS, "duration", "of the run"),
+    ],
+  });
+  const left = traced({
+    key: "day.suppliedHours",
+    name: "Hours with supply",
+    dimension: "duration",
+    value: hours.value - run.secondsCut,
+    relation: "t_s = t − t_c",
+    terms: () => [of("t", hours), constant("t_c", "Cut off for", run.secondsCut, "duration", cause)],
+    source: "coupled run",
+  });
+  return check({
+    by: "recovers",
+    key: "supply",
+    name: cause,
+    demand: hours,
+    limit: left,
+    remark: `${STAY_DAYS} days`,
+    rule: true,
+  });
+}
+
+function wordsOf(
+  { rig, values }: System,
+  { run, clock, prime }: Simulation,
+  trend: Trend,
+  { held, cut, missing }: { held: boolean; cut: boolean; missing: number | null },
+): Said {
+  const percent = (share: number) => formatQuantity(share, "ratio", rig.notation, 2);
+  const full = trend.fullAt === null ? "" : timeWords(Math.round(trend.fullAt / 600) * 10);
+  const spoken = {
+    reserve: percent(values.bank.reserve.value),
+    rate: percent(trend.fall),
+    lowest: percent(trend.lowest),
+    time: full,
+    energy: formatQuantity(missing ?? 0, "energy", rig.notation, 2),
+    cause: run.stop?.cause ?? "other",
+    days: trend.reserveAfterDays ?? 0,
+    night: trend.reserveAt === null ? 0 : Math.floor(trend.reserveAt / 86_400) + 1,
+  };
+  const more = missing === null ? say("recovers.missing.none") : missing > 0 ? say("recovers.missing", spoken) : "";
+  if (!held && trend.reserveAt !== null) {
+    const long =
+      spoken.night === 1
+        ? say("recovers.firstNight", { ...spoken, time: timeOfDay(clock, prime * run.stepS + trend.reserveAt) })
+        : say(trend.fall > 0.0005 ? "recovers.night" : "recovers.night.flat", spoken);
+    return {
+      long: `${long} ${more}`.trim(),
+      short: say(missing === null ? "recovers.short.night" : "recovers.short.missing", spoken),
     };
-    const more = missing === null ? say("recovers.missing.none") : missing > 0 ? say("recovers.missing", spoken) : "";
-    if (!held && trend.reserveAt !== null) {
-      const long =
-        spoken.night === 1
-          ? say("recovers.firstNight", { ...spoken, time: timeOfDay(clock, prime * run.stepS + trend.reserveAt) })
-          : say(trend.fall > 0.0005 ? "recovers.night" : "recovers.night.flat", spoken);
-      return {
-        long: `${long} ${more}`.trim(),
-        short: say(missing === null ? "recovers.short.night" : "recovers.short.missing", spoken),
-      };
-    }
-    if (!held && !trend.sustained)
-      return { long: `${say("recovers.later", spoken)} ${more}`.trim(), short: say("recovers.short.later", spoken) };
-    if (cut) return { long: `${say("recovers.cut", spoken)} ${more}`.trim(), short: say("recovers.short.cut", spoken) };
-    return full
-      ? { long: say("recovers.full", spoken), short: say("recovers.short.full", spoken) }
-      : { long: say("recovers.settles", spoken), short: say("recovers.short.settles", spoken) };
   }
+  if (!held && !trend.sustained)
+    return { long: `${say("recovers.later", spoken)} ${more}`.trim(), short: say("recovers.short.later", spoken) };
+  if (cut) return { long: `${say("recovers.cut", spoken)} ${more}`.trim(), short: say("recovers.short.cut", spoken) };
+  return full
+    ? { long: say("recovers.full", spoken), short: say("recovers.short.full", spoken) }
+    : { long: say("recovers.settles", spoken), short: say("recovers.short.settles", spoken) };
 }

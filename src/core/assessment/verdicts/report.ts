@@ -67,7 +67,7 @@ export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAsses
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Working");
   const keys = new Set(
-    [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.needFigure, decides.hasFigure]),
+    [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.demand.key, decides.limit.key]),
   );
   for (const key of keys) lines.push("", workingAsText({ ...assessment.figures, ...day.figures }, key, prefs, 3));
   return `${lines.join("\n")}\n`;

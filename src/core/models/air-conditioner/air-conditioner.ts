@@ -2,7 +2,7 @@ import { acFromDc, type InverterModel } from "../inverter/inverter";
 import type { Unit } from "../../document/schema";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RigValues } from "../../document/resolve";
-import { constant, given, of, record, type TracedValue, type Trace, type Term } from "../../units/trace";
+import { constant, given, of, traced, TracedValue, type Term } from "../../units/trace";
 import { fixedSpeed, onBattery } from "../../document/unit-kinds";
 
 /** The ways a unit is run whose draw does not depend on the cabin. */
@@ -36,8 +36,8 @@ export interface UnitDraws {
   holding: MeasuredHolding | null;
   /** VA while running, on mains; W for a DC unit. */
   runningApparent: TracedValue;
-  /** Running power as known, and the outdoor temperature that it is known at. */
-  knownPower: number;
+  /** Running power as known, W, and the outdoor temperature that it is known at. */
+  known: TracedValue;
   knownAtC: number;
   /** W of a sea-water pump that runs beside the compressor and is not in the known power. */
   pump: number;
@@ -80,205 +80,215 @@ export function heatFactor(perKelvin: number, outdoorC: number, knownAtC: number
   );
 }
 
+/** A unit and what its draws depend on beside itself. */
+interface UnitSource extends UnitContext {
+  unit: Unit;
+  values: RigValues["units"][number];
+  /** Where it stands among the units of the document. */
+  index: number;
+}
+
 /** The draws of one unit in each mode, with their working. */
-export function unitDraws(
-  figures: Trace,
-  unit: Unit,
-  values: RigValues["units"][number],
-  index: number,
-  context: UnitContext,
-): UnitDraws {
-  const direct = onBattery(unit);
-  const fixed = fixedSpeed(unit);
-  const volts = direct ? context.bankVoltage : context.mains;
-  const key = (name: string) => `unit.${index}.${name}`;
-  const fig = (name: string, title: string, value: number, relation: string, terms: Term[], source?: string) =>
-    record(figures, key(name), title, "power", value, relation, terms, source);
-  const supply = constant("V", direct ? "Battery, nominal" : "Mains", volts, "voltage", "of the job");
-
-  /** Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end. */
-  const fromBattery = (name: string, title: string, known: ResolvedQuantity): TracedValue => {
-    const left = Math.max(context.restHalf / 2, context.restHalf - known.value * context.sourceResistance);
-    const voltage = record(
-      figures,
-      key(`${name}.volts`),
-      "Voltage at the inverter at that current",
-      "voltage",
-      left,
-      "V = E − I_b × R",
-      [
-        constant(
-          "E",
-          "Open-circuit voltage, half charged",
-          context.restHalf,
-          "voltage",
-          "the level of the reading is not known",
-        ),
-        given("I_b", known),
-        constant("R", "Battery and wiring", context.sourceResistance, "resistance", "in series"),
-      ],
-      "Ohm; half of rest at the least",
-    );
-    const bankVolts = of("V_b", voltage);
-    const drawn = known.value * left;
-    if (direct) return fig(name, title, drawn, "P = V_b × I_b", [bankVolts, given("I_b", known)]);
-    return fig(
-      name,
-      title,
-      acFromDc(context.inverter, drawn),
-      "P = V_b × I_b ÷ (1 + a + b × P ÷ S)",
-      [
-        bankVolts,
-        given("I_b", known),
-        constant("a", "Loss per watt", context.inverter.lossShare, "number", "inverter"),
-        constant("b", "Additional loss at full load", context.inverter.lossRise, "number", "inverter"),
-        constant("S", "Inverter rating", context.inverter.rating, "apparentPower", "inverter"),
-      ],
-      "inverter losses P_dc = (1 + a) P + b P² / S, solved for P",
-    );
-  };
-
-  const current = values.runningCurrent;
-  const battery = values.dcRunningCurrent;
-  // Where both sides were clamped the battery's amps decide: they are what leaves the bank.
-  const known = battery
-    ? fromBattery("known", "Running power as known", battery)
-    : unit.runningCurrent || !unit.ratedPower
-      ? fig(
-          "known",
-          "Running power as known",
-          volts * current.value * values.runningPowerFactor.value,
-          "P = V × I × pf",
-          [supply, given("I", current), given("pf", values.runningPowerFactor)],
-        )
-      : fig(
-          "known",
-          "Running power as known",
-          values.ratedPower.value,
-          "P = P_r",
-          [given("P_r", values.ratedPower)],
-          "name plate",
-        );
-  const measured = battery
-    ? battery.origin === "measured" || battery.origin === "fitted"
-    : current.origin === "measured" || current.origin === "fitted";
-  const knownAt =
-    values.measuredAtC && measured
-      ? given("T_0", values.measuredAtC)
-      : measured
-        ? constant(
-            "T_0",
-            "Outdoors when measured",
-            context.outdoor.value,
-            "temperature",
-            "not stated, so taken as the job's outdoor temperature",
-          )
-        : constant(
-            "T_0",
-            "Rating point",
-            RATING_OUTDOOR_C,
-            "temperature",
-            "outdoor 35 °C, indoor 27 °C dry and 19 °C wet bulb",
-          );
-  const factor = heatFactor(values.powerPerKelvin.value, context.outdoor.value, knownAt.value);
-  const heat = record(
-    figures,
-    key("heat"),
-    "Power factor of the heat",
-    "number",
-    factor,
-    "k = (1 + c × (T − 35)) ÷ (1 + c × (T_0 − 35))",
-    [given("c", values.powerPerKelvin), given("T", context.outdoor), knownAt],
-    "about one amp more for each 10 °F on a 14 A unit: common practice, no source",
-  );
+export function unitDraws(source: UnitSource): UnitDraws {
+  const { unit, values, index } = source;
+  const known = knownPower(source);
+  const knownAt = knownOutdoor(source);
+  const heat = traced({
+    key: `unit.${index}.heat`,
+    name: "Power factor of the heat",
+    dimension: "number",
+    value: heatFactor(values.powerPerKelvin.value, source.outdoor.value, knownAt.value),
+    relation: "k = (1 + c × (T − 35)) ÷ (1 + c × (T_0 − 35))",
+    terms: () => [given("c", values.powerPerKelvin), given("T", source.outdoor), knownAt],
+    source: "about one amp more for each 10 °F on a 14 A unit: common practice, no source",
+  });
   // A reading at the battery has the pump in it; a plate, or a clamp on the unit, has not.
-  const pump = unit.condenser === "sea" && !battery ? values.pumpPower.value : 0;
-  const running = fig(
-    "running",
-    pump > 0 ? "Running power on the design day, with its pump" : "Running power on the design day",
-    known.value * heat.value + pump,
-    pump > 0 ? "P = P_0 × k + P_p" : "P = P_0 × k",
-    [of("P_0", known), of("k", heat), ...(pump > 0 ? [given("P_p", values.pumpPower)] : [])],
-  );
-
-  const runningApparent = direct
-    ? record(
-        figures,
-        key("apparent"),
-        "Running, apparent",
-        "apparentPower",
-        running.value,
-        "S = P",
-        [of("P", running)],
-        "DC has no power factor",
-      )
-    : battery && !unit.runningCurrent
-      ? record(
-          figures,
-          key("apparent"),
-          "Running, apparent",
-          "apparentPower",
-          running.value / values.runningPowerFactor.value,
-          "S = P ÷ pf",
-          [of("P", running), given("pf", values.runningPowerFactor)],
-        )
-      : record(
-          figures,
-          key("apparent"),
-          "Running, apparent",
-          "apparentPower",
-          volts * current.value * heat.value + pump,
-          pump > 0 ? "S = V × I × k + P_p" : "S = V × I × k",
-          [supply, given("I", current), of("k", heat), ...(pump > 0 ? [given("P_p", values.pumpPower)] : [])],
-        );
-
+  const pump = unit.condenser === "sea" && !values.dcRunningCurrent ? values.pumpPower.value : 0;
+  const pumpTerms = () => (pump > 0 ? [given("P_p", values.pumpPower)] : []);
+  const running = power(source, {
+    part: "running",
+    name: pump > 0 ? "Running power on the design day, with its pump" : "Running power on the design day",
+    value: known.value * heat.value + pump,
+    relation: pump > 0 ? "P = P_0 × k + P_p" : "P = P_0 × k",
+    terms: () => [of("P_0", known), of("k", heat), ...pumpTerms()],
+  });
   const fan = values.dcFanCurrent
-    ? fromBattery("fan", "Fan only", values.dcFanCurrent)
-    : fig("fan", "Fan only", Math.min(values.fanPower.value, running.value), "P_f = P_h", [
-        given("P_h", values.fanPower),
-      ]);
-  const low = values.dcLowCurrent
-    ? fromBattery("low", "Low fan, compressor always on", values.dcLowCurrent)
-    : fixed
-      ? fig(
-          "low",
-          "Low fan, compressor always on",
-          Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)),
-          "P_l = P − (P_h − P_s)",
-          [of("P", running), given("P_h", values.fanPower), given("P_s", values.fanLowPower)],
-          "the compressor draws on, the fan draws less",
-        )
-      : fig(
-          "low",
-          "Low fan, compressor always on",
-          Math.max(fan.value, running.value * variablePowerShare(LOW_FAN_CAPACITY)),
-          "P_l = P × r",
-          [
-            of("P", running),
-            constant(
-              "r",
-              "Power share at half capacity",
-              variablePowerShare(LOW_FAN_CAPACITY),
-              "number",
-              "0.05 + 0.55 q + 0.40 q² at q = 0.5",
-            ),
-          ],
-          "low fan caps capacity at about half: common practice, no source",
-        );
-
-  const holding = measuredHolding(figures, key, unit, values, running, fan, fromBattery, knownAt.value);
+    ? powerByBattery(source, "fan", "Fan only", values.dcFanCurrent)
+    : power(source, {
+        part: "fan",
+        name: "Fan only",
+        value: Math.min(values.fanPower.value, running.value),
+        relation: "P_f = P_h",
+        terms: () => [given("P_h", values.fanPower)],
+      });
   return {
     index,
-    direct,
+    direct: onBattery(unit),
     running,
-    low,
+    low: lowFanPower(source, running, fan),
     fan,
-    holding,
-    runningApparent,
-    knownPower: known.value,
+    holding: measuredHolding(source, running, fan, knownAt.value),
+    runningApparent: apparentPower(source, running, { heat, pump, pumpTerms }),
+    known,
     knownAtC: knownAt.value,
     pump,
   };
+}
+
+/** Power of one part or mode of the unit, W. */
+function power(
+  { index }: UnitSource,
+  {
+    part,
+    ...tracing
+  }: { part: string; name: string; value: number; relation: string } & Pick<
+    ConstructorParameters<typeof TracedValue>[0],
+    "terms" | "source"
+  >,
+): TracedValue {
+  return traced({ key: `unit.${index}.${part}`, dimension: "power", ...tracing });
+}
+
+const supplyVolts = ({ unit, bankVoltage, mains }: UnitSource) =>
+  onBattery(unit)
+    ? constant("V", "Battery, nominal", bankVoltage, "voltage", "of the job")
+    : constant("V", "Mains", mains, "voltage", "of the job");
+
+/** Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end. */
+function powerByBattery(source: UnitSource, part: string, name: string, known: ResolvedQuantity): TracedValue {
+  const { unit, index, restHalf, sourceResistance, inverter } = source;
+  const volts = traced({
+    key: `unit.${index}.${part}.volts`,
+    name: "Voltage at the inverter at that current",
+    dimension: "voltage",
+    value: Math.max(restHalf / 2, restHalf - known.value * sourceResistance),
+    relation: "V = E − I_b × R",
+    terms: () => [
+      constant("E", "Open-circuit voltage, half charged", restHalf, "voltage", "the level of the reading is not known"),
+      given("I_b", known),
+      constant("R", "Battery and wiring", sourceResistance, "resistance", "in series"),
+    ],
+    source: "Ohm; half of rest at the least",
+  });
+  const drawn = known.value * volts.value;
+  const terms = () => [of("V_b", volts), given("I_b", known)];
+  if (onBattery(unit)) return power(source, { part, name, value: drawn, relation: "P = V_b × I_b", terms });
+  return power(source, {
+    part,
+    name,
+    value: acFromDc(inverter, drawn),
+    relation: "P = V_b × I_b ÷ (1 + a + b × P ÷ S)",
+    terms: () => [
+      ...terms(),
+      constant("a", "Loss per watt", inverter.lossShare, "number", "inverter"),
+      constant("b", "Additional loss at full load", inverter.lossRise, "number", "inverter"),
+      constant("S", "Inverter rating", inverter.rating, "apparentPower", "inverter"),
+    ],
+    source: "inverter losses P_dc = (1 + a) P + b P² / S, solved for P",
+  });
+}
+
+/** Running power at the temperature that it is known at: by the battery's amps, the unit's own amps, or its plate. */
+function knownPower(source: UnitSource): TracedValue {
+  const { unit, values } = source;
+  const titled = { part: "known", name: "Running power as known" };
+  // Where both sides were clamped the battery's amps decide: they are what leaves the bank.
+  if (values.dcRunningCurrent) return powerByBattery(source, titled.part, titled.name, values.dcRunningCurrent);
+  if (!unit.runningCurrent && unit.ratedPower)
+    return power(source, {
+      ...titled,
+      value: values.ratedPower.value,
+      relation: "P = P_r",
+      terms: () => [given("P_r", values.ratedPower)],
+      source: "name plate",
+    });
+  const volts = supplyVolts(source);
+  return power(source, {
+    ...titled,
+    value: volts.value * values.runningCurrent.value * values.runningPowerFactor.value,
+    relation: "P = V × I × pf",
+    terms: () => [volts, given("I", values.runningCurrent), given("pf", values.runningPowerFactor)],
+  });
+}
+
+/** Outdoor temperature that the running power is known at. */
+function knownOutdoor({ values, outdoor }: UnitSource): Term {
+  const { origin } = values.dcRunningCurrent ?? values.runningCurrent;
+  if (origin !== "measured" && origin !== "fitted")
+    return constant(
+      "T_0",
+      "Rating point",
+      RATING_OUTDOOR_C,
+      "temperature",
+      "outdoor 35 °C, indoor 27 °C dry and 19 °C wet bulb",
+    );
+  return values.measuredAtC
+    ? given("T_0", values.measuredAtC)
+    : constant(
+        "T_0",
+        "Outdoors when measured",
+        outdoor.value,
+        "temperature",
+        "not stated, so taken as the job's outdoor temperature",
+      );
+}
+
+/** VA while running, on mains; W for a DC unit. */
+function apparentPower(
+  source: UnitSource,
+  running: TracedValue,
+  { heat, pump, pumpTerms }: { heat: TracedValue; pump: number; pumpTerms: () => Term[] },
+): TracedValue {
+  const { unit, values, index } = source;
+  const titled = { key: `unit.${index}.apparent`, name: "Running, apparent", dimension: "apparentPower" as const };
+  if (onBattery(unit))
+    return traced({
+      ...titled,
+      value: running.value,
+      relation: "S = P",
+      terms: () => [of("P", running)],
+      source: "DC has no power factor",
+    });
+  if (values.dcRunningCurrent && !unit.runningCurrent)
+    return traced({
+      ...titled,
+      value: running.value / values.runningPowerFactor.value,
+      relation: "S = P ÷ pf",
+      terms: () => [of("P", running), given("pf", values.runningPowerFactor)],
+    });
+  const volts = supplyVolts(source);
+  return traced({
+    ...titled,
+    value: volts.value * values.runningCurrent.value * heat.value + pump,
+    relation: pump > 0 ? "S = V × I × k + P_p" : "S = V × I × k",
+    terms: () => [volts, given("I", values.runningCurrent), of("k", heat), ...pumpTerms()],
+  });
+}
+
+/** Power with the compressor always on and the fan at its lowest. */
+function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue): TracedValue {
+  const { unit, values } = source;
+  const titled = { part: "low", name: MODE_LABELS.low };
+  if (values.dcLowCurrent) return powerByBattery(source, titled.part, titled.name, values.dcLowCurrent);
+  if (fixedSpeed(unit))
+    return power(source, {
+      ...titled,
+      value: Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)),
+      relation: "P_l = P − (P_h − P_s)",
+      terms: () => [of("P", running), given("P_h", values.fanPower), given("P_s", values.fanLowPower)],
+      source: "the compressor draws on, the fan draws less",
+    });
+  const share = variablePowerShare(LOW_FAN_CAPACITY);
+  return power(source, {
+    ...titled,
+    value: Math.max(fan.value, running.value * share),
+    relation: "P_l = P × r",
+    terms: () => [
+      of("P", running),
+      constant("r", "Power share at half capacity", share, "number", "0.05 + 0.55 q + 0.40 q² at q = 0.5"),
+    ],
+    source: "low fan caps capacity at about half: common practice, no source",
+  });
 }
 
 /**
@@ -286,87 +296,90 @@ export function unitDraws(
  * with the compressor on and off. Null where neither was measured.
  */
 function measuredHolding(
-  figures: Trace,
-  key: (name: string) => string,
-  unit: Unit,
-  values: RigValues["units"][number],
+  source: UnitSource,
   running: TracedValue,
   fan: TracedValue,
-  fromBattery: (name: string, title: string, known: ResolvedQuantity) => TracedValue,
   outdoorC: number,
 ): MeasuredHolding | null {
+  const { unit, values, index } = source;
   const rest = unit.fanBetween
     ? of("P_f", fan)
     : constant("P_f", "Between cycles", 0, "power", "fan stops with the compressor");
-  const fixed = fixedSpeed(unit);
-  const ratio = (value: number, relation: string, terms: Term[], source: string) =>
-    record(figures, key("duty"), "Duty cycle, measured", "ratio", value, relation, terms, source);
+  const titled = {
+    key: `unit.${index}.duty`,
+    name: "Duty cycle, measured",
+    dimension: "ratio" as const,
+  };
   if (values.dcAverageCurrent) {
-    const average = fromBattery("average", "Average power, measured", values.dcAverageCurrent);
-    if (!fixed) {
-      const part = Math.min(1, average.value / running.value);
-      return {
-        duty: ratio(
-          speedAtPower(part),
-          "P_a ÷ P = 0.05 + 0.55 × q + 0.40 × q²",
-          [of("P_a", average), of("P", running)],
-          "variable-speed part load, solved for q",
-        ),
-        average,
-        outdoorC,
-      };
-    }
-    const span = running.value - rest.value;
-    const duty = span > 0 ? Math.min(1, Math.max(0, (average.value - rest.value) / span)) : 1;
-    return {
-      duty: ratio(
-        duty,
-        span > 0 ? "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))" : "r = 1",
-        [of("P_a", average), rest, of("P", running)],
-        "measured average between the draw at rest and running",
-      ),
-      average,
-      outdoorC,
-    };
+    const average = powerByBattery(source, "average", "Average power, measured", values.dcAverageCurrent);
+    return { duty: dutyOfAverage(fixedSpeed(unit), titled, { average, running, rest }), average, outdoorC };
   }
   if (!values.runShare) return null;
-  const duty = ratio(values.runShare.value, "r = q", [given("q", values.runShare)], "entered");
+  const entered = values.runShare;
+  const duty = traced({
+    ...titled,
+    value: entered.value,
+    relation: "r = q",
+    terms: () => [given("q", entered)],
+    source: "entered",
+  });
+  return { duty, average: averageOfDuty(source, duty, { running, fan, rest }), outdoorC };
+}
+
+/** Duty of a unit whose average power was measured. */
+function dutyOfAverage(
+  fixed: boolean,
+  titled: { key: string; name: string; dimension: "ratio" },
+  { average, running, rest }: { average: TracedValue; running: TracedValue; rest: Term },
+): TracedValue {
+  if (!fixed)
+    return traced({
+      ...titled,
+      value: speedAtPower(Math.min(1, average.value / running.value)),
+      relation: "P_a ÷ P = 0.05 + 0.55 × q + 0.40 × q²",
+      terms: () => [of("P_a", average), of("P", running)],
+      source: "variable-speed part load, solved for q",
+    });
+  const span = running.value - rest.value;
+  return traced({
+    ...titled,
+    value: span > 0 ? Math.min(1, Math.max(0, (average.value - rest.value) / span)) : 1,
+    relation: span > 0 ? "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))" : "r = 1",
+    terms: () => [of("P_a", average), rest, of("P", running)],
+    source: "measured average between the draw at rest and running",
+  });
+}
+
+/** Average power of a unit whose duty was entered, W. */
+function averageOfDuty(
+  source: UnitSource,
+  duty: TracedValue,
+  { running, fan, rest }: { running: TracedValue; fan: TracedValue; rest: Term },
+): TracedValue {
+  const titled = { part: "average", name: "Average power, measured" };
+  if (fixedSpeed(source.unit))
+    return power(source, {
+      ...titled,
+      value: duty.value * running.value + (1 - duty.value) * rest.value,
+      relation: "P_a = r × P + (1 − r) × P_f",
+      terms: () => [of("r", duty), of("P", running), rest],
+      source: "a unit that cycles",
+    });
   const speed = Math.max(LOWEST_SPEED, duty.value);
   const on = Math.min(1, duty.value / LOWEST_SPEED);
-  const average = fixed
-    ? record(
-        figures,
-        key("average"),
-        "Average power, measured",
-        "power",
-        duty.value * running.value + (1 - duty.value) * rest.value,
-        "P_a = r × P + (1 − r) × P_f",
-        [of("r", duty), of("P", running), rest],
-        "a unit that cycles",
-      )
-    : record(
-        figures,
-        key("average"),
-        "Average power, measured",
-        "power",
-        Math.max(fan.value, on * running.value * variablePowerShare(speed) + (1 - on) * rest.value),
-        "P_a = max(P_f, r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_b)",
-        [
-          constant(
-            "r",
-            "Part of the time on",
-            on,
-            "number",
-            "throttles down to a quarter of capacity, cycles below that",
-          ),
-          of("P", running),
-          constant("q′", "Speed", speed, "number", "cooling over full cooling, 0.25 at least"),
-          constant("P_b", "Between cycles", rest.value, "power", "fan, where it runs on"),
-          of("P_f", fan),
-        ],
-        "variable-speed part load: typical curve",
-      );
-  return { duty, average, outdoorC };
+  return power(source, {
+    ...titled,
+    value: Math.max(fan.value, on * running.value * variablePowerShare(speed) + (1 - on) * rest.value),
+    relation: "P_a = max(P_f, r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_b)",
+    terms: () => [
+      constant("r", "Part of the time on", on, "number", "throttles down to a quarter of capacity, cycles below that"),
+      of("P", running),
+      constant("q′", "Speed", speed, "number", "cooling over full cooling, 0.25 at least"),
+      constant("P_b", "Between cycles", rest.value, "power", "fan, where it runs on"),
+      of("P_f", fan),
+    ],
+    source: "variable-speed part load: typical curve",
+  });
 }
 
 /** Cooling over full cooling of a variable-speed unit that draws a part of its full power: below its lowest speed it cycles. */

@@ -1,5 +1,5 @@
 import { PART_LOAD_LOSS } from "../air-conditioner/air-conditioner";
-import { constant, given, of, record, type TracedValue } from "../../units/trace";
+import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import type { System } from "../system/system";
 import { airChangeHeat, cabinModel, PERSON } from "./cabin";
 import { fixedSpeed } from "../../document/unit-kinds";
@@ -15,7 +15,7 @@ const [LEAST, MOST] = [0.3, 3];
  * inside. The figure says what it stands on.
  */
 export function heatLossOfDuty(system: System): TracedValue | null {
-  const { rig, values, units, figures } = system;
+  const { rig, values, units } = system;
   const measured = units.filter(({ holding }) => holding !== null);
   if (values.cabin.heatLoss || measured.length === 0 || measured.length < units.length) return null;
   const outdoorC = measured[0]!.holding!.outdoorC;
@@ -37,25 +37,25 @@ export function heatLossOfDuty(system: System): TracedValue | null {
   const air = cabin.airChanges * airChangeHeat(cabin.volume, 101_325, outdoorC);
   const wanted = (cooling - gains) / difference - air;
   const value = Math.min(MOST * cabin.heatLoss, Math.max(LEAST * cabin.heatLoss, wanted));
-  return record(
-    figures,
-    "cabin.heatLoss",
-    "Heat loss, by the measured duty",
-    "conductance",
+  return traced({
+    key: "cabin.heatLoss",
+    name: "Heat loss, by the measured duty",
+    dimension: "conductance",
     value,
-    value === wanted ? "G = (Q − Q_g) ÷ (T − T_s) − G_a" : "G = G_l",
-    value === wanted
-      ? [
-          constant("Q", "Sensible cooling at that duty", cooling, "power", "duty × capacity × sensible heat ratio"),
-          constant("Q_g", "People and equipment", gains, "power", "two asleep, and what runs inside"),
-          constant("T", "Outdoors when measured", outdoorC, "temperature", "of the measurement"),
-          given("T_s", values.brief.setPointC),
-          constant("G_a", "Air changes", air, "conductance", "cabin shut"),
-        ]
-      : [
-          constant("G_l", "Limit", value, "conductance", "0.3 to 3 times the sum of roof, walls, floor and glass"),
-          ...measured.map(({ holding, index }) => of(`r_${index + 1}`, holding!.duty)),
-        ],
-    "heat balance at night: cooling given equals heat coming in",
-  );
+    relation: value === wanted ? "G = (Q − Q_g) ÷ (T − T_s) − G_a" : "G = G_l",
+    terms: () =>
+      value === wanted
+        ? [
+            constant("Q", "Sensible cooling at that duty", cooling, "power", "duty × capacity × sensible heat ratio"),
+            constant("Q_g", "People and equipment", gains, "power", "two asleep, and what runs inside"),
+            constant("T", "Outdoors when measured", outdoorC, "temperature", "of the measurement"),
+            given("T_s", values.brief.setPointC),
+            constant("G_a", "Air changes", air, "conductance", "cabin shut"),
+          ]
+        : [
+            constant("G_l", "Limit", value, "conductance", "0.3 to 3 times the sum of roof, walls, floor and glass"),
+            ...measured.map(({ holding, index }) => of(`r_${index + 1}`, holding!.duty)),
+          ],
+    source: "heat balance at night: cooling given equals heat coming in",
+  });
 }

@@ -1,4 +1,4 @@
-import { bankModel, openCircuitVoltage } from "../battery/battery";
+import { bankModel, openCircuitVoltage, type BankModel } from "../battery/battery";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { inverterModel } from "../inverter/inverter";
 import { wiringModel } from "../wiring/circuits";
@@ -6,22 +6,24 @@ import type { Rig } from "../../document/schema";
 import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
 import { mainsVoltage } from "../../document/defaults";
 import { legCount, legShares, loadVolts } from "../../reference/standards/mains";
-import { constant, given, record, type Trace } from "../../units/trace";
+import { constant, given, traced } from "../../units/trace";
 import { unitDraws } from "../air-conditioner/air-conditioner";
 import type { System } from "./system";
 import { onBattery } from "../../document/unit-kinds";
 
-/** The models of a rig, built once from its document, with the ledger that everything after writes into. */
+/** The models of a rig, built once from its document, with the figures that workings build on. */
 export function buildSystem(rig: Rig): System {
-  const figures: Trace = {};
   const values = resolveRig(rig);
   const bank = bankModel(values, rig);
   const inverter = inverterModel(values.inverter);
-  const path = wiringModel(figures, rig, values);
+  const path = wiringModel(rig, values);
   const mains = mainsVoltage(rig);
   const unitVolts = rig.units.map(({ leg }) => loadVolts(rig.brief.mains, leg));
   const units = rig.units.map((unit, i) =>
-    unitDraws(figures, unit, values.units[i]!, i, {
+    unitDraws({
+      unit,
+      values: values.units[i]!,
+      index: i,
       mains: unitVolts[i]!,
       inverter,
       bankVoltage: bank.nominalVoltage,
@@ -30,7 +32,6 @@ export function buildSystem(rig: Rig): System {
       outdoor: values.weather.highestC,
     }),
   );
-  recordBank(figures, rig, values, bank);
   const loads = (side: "mains" | "dc", weight: (i: number) => number) =>
     rig.brief.loads.reduce(
       (sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum),
@@ -54,8 +55,8 @@ export function buildSystem(rig: Rig): System {
   return {
     rig,
     values,
-    figures,
     bank,
+    bankFigures: bankFigures(rig, values, bank),
     inverter,
     path,
     units,
@@ -78,16 +79,15 @@ export function buildSystem(rig: Rig): System {
   };
 }
 
-function recordBank(figures: Trace, rig: Rig, values: RigValues, bank: ReturnType<typeof bankModel>): void {
-  const v = values.bank;
-  record(
-    figures,
-    "bank.capacity",
-    "Usable nameplate capacity now",
-    "charge",
-    bank.capacityAh,
-    "C = C_1 × p × h × k_T",
-    [
+/** The figures of the bank that workings build on. */
+function bankFigures(rig: Rig, { bank: v }: RigValues, bank: BankModel): System["bankFigures"] {
+  const capacity = traced({
+    key: "bank.capacity",
+    name: "Usable nameplate capacity now",
+    dimension: "charge",
+    value: bank.capacityAh,
+    relation: "C = C_1 × p × h × k_T",
+    terms: () => [
       given("C_1", v.capacityAh),
       given("p", v.parallel),
       given("h", v.condition),
@@ -99,15 +99,14 @@ function recordBank(figures: Trace, rig: Rig, values: RigValues, bank: ReturnTyp
         `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical`,
       ),
     ],
-  );
-  record(
-    figures,
-    "bank.resistance",
-    "Battery resistance",
-    "resistance",
-    bank.innerResistance,
-    "R_b = R_z + R_p + R_l",
-    [
+  });
+  const resistance = traced({
+    key: "bank.resistance",
+    name: "Battery resistance",
+    dimension: "resistance",
+    value: bank.innerResistance,
+    relation: "R_b = R_z + R_p + R_l",
+    terms: () => [
       constant(
         "R_z",
         `Cells: ${v.series.value} in series, ${v.parallel.value} in parallel`,
@@ -124,24 +123,35 @@ function recordBank(figures: Trace, rig: Rig, values: RigValues, bank: ReturnTyp
       ),
       constant("R_l", "Links between them", bank.linkResistance, "resistance", "by their layout and lengths"),
     ],
-  );
+  });
   const restAt = (key: string, name: string, share: number) =>
-    record(figures, key, name, "voltage", openCircuitVoltage(bank, share), "E = n × E_1", [
-      constant(
-        "n",
-        "Cells in series",
-        bank.cellsInSeries,
-        "count",
-        "from the batteries' volts and their number in series",
-      ),
-      constant(
-        "E_1",
-        "Open-circuit voltage of a cell",
-        openCircuitVoltage(bank, share) / bank.cellsInSeries,
-        "voltage",
-        `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves`,
-      ),
-    ]);
-  restAt("bank.restHalf", "Open-circuit voltage, half charged", 0.5);
-  restAt("bank.rest", "Open-circuit voltage at the reserve", Math.min(bank.startSoc, bank.reserveSoc));
+    traced({
+      key,
+      name,
+      dimension: "voltage",
+      value: openCircuitVoltage(bank, share),
+      relation: "E = n × E_1",
+      terms: () => [
+        constant(
+          "n",
+          "Cells in series",
+          bank.cellsInSeries,
+          "count",
+          "from the batteries' volts and their number in series",
+        ),
+        constant(
+          "E_1",
+          "Open-circuit voltage of a cell",
+          openCircuitVoltage(bank, share) / bank.cellsInSeries,
+          "voltage",
+          `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves`,
+        ),
+      ],
+    });
+  return {
+    capacity,
+    resistance,
+    restHalf: restAt("bank.restHalf", "Open-circuit voltage, half charged", 0.5),
+    rest: restAt("bank.rest", "Open-circuit voltage at the reserve", Math.min(bank.startSoc, bank.reserveSoc)),
+  };
 }

@@ -5,7 +5,7 @@ import type { WiringModel } from "../wiring/circuits";
 import type { Legs } from "../../reference/standards/mains";
 import type { Rig } from "../../document/schema";
 import { PARALLEL_IMBALANCE, type RigValues } from "../../document/resolve";
-import { constant, of, record, type TracedValue, type Trace, type Term } from "../../units/trace";
+import { constant, of, traced, type TracedValue, type Term } from "../../units/trace";
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
 
 /** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
@@ -18,12 +18,13 @@ export interface Allowed {
   farEnd: number;
 }
 
-/** Everything the verdicts share: the models built once from the document, and the ledger they write into. */
+/** Everything the verdicts share: the models, built once from the document. */
 export interface System {
   rig: Rig;
   values: RigValues;
-  figures: Trace;
   bank: BankModel;
+  /** Capacity and resistance of the bank, and its rest volts half charged and at the reserve, with their working. */
+  bankFigures: Record<"capacity" | "resistance" | "restHalf" | "rest", TracedValue>;
   inverter: InverterModel;
   path: WiringModel;
   units: UnitDraws[];
@@ -85,22 +86,21 @@ export function farEnd(system: System): string {
 }
 
 /** The figure of what the voltage allows, and the name of the limit that sets it. */
-export function recordAllowed(
+export function powerByVoltage(
   system: System,
   key: string,
   name: string,
   allowed: Allowed,
 ): { figure: TracedValue; limit: string } {
-  const { figures, path } = system;
+  const { path } = system;
   const bankStops = allowed.by === "bank";
-  const figure = record(
-    figures,
+  const figure = traced({
     key,
     name,
-    "power",
-    allowed.power,
-    "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
-    [
+    dimension: "power",
+    value: allowed.power,
+    relation: "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
+    terms: () => [
       constant(
         "V_c",
         "Voltage at the inverter at that moment",
@@ -109,62 +109,70 @@ export function recordAllowed(
         bankStops ? "the battery is at its stop" : "the inverter's cut-off; half of E at the least",
       ),
       constant("E", "Open-circuit voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
-      of("R_b", figures["bank.resistance"]!),
+      of("R_b", system.bankFigures.resistance),
       of("R", path.resistanceFigure),
     ],
-    "constant power behind a resistance",
-  );
+    source: "constant power behind a resistance",
+  });
   return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(system)}` };
 }
 
+/** What flows along the main circuit: the watts asked of it, W, and the DC loads beside it, W at the battery. */
+interface PathDraw {
+  /** Key and name of the figure of its current. */
+  key: string;
+  name: string;
+  onPath: TracedValue;
+  dcLoad: number;
+}
+
 /** The bank under a draw along the path and DC loads beside it, at the reserve; with the figure of the path's current. */
-export function recordCurrent(
+export function currentAlongPath(
   system: System,
-  key: string,
-  name: string,
-  onPath: TracedValue,
-  dcLoad: number,
+  { key, name, onPath, dcLoad }: PathDraw,
 ): { figure: TracedValue; state: BankUnderLoad } {
-  const { figures, bank, path } = system;
+  const { bank, path } = system;
   const inner = bank.innerResistance;
   const rest = openCircuitVoltage(bank, lowestShare(system));
   const state = bankUnderLoad(rest, inner, path.resistance, onPath.value, dcLoad);
   const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;
   const collapsed = state.askedPathCurrent > state.pathCurrent;
   const relation = collapsed ? "I = 2 × P_d ÷ E" : "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)";
-  const figure = record(
-    figures,
+  const figure = traced({
     key,
     name,
-    "current",
-    state.askedPathCurrent,
+    dimension: "current",
+    value: state.askedPathCurrent,
     relation,
-    [
+    terms: () => [
       constant("E", "Open-circuit voltage, less what DC loads take", seen, "voltage", "at the reserve"),
       constant("R", "Battery and wiring", inner + path.resistance, "resistance", "in series"),
       of("P_d", onPath),
     ],
-    collapsed ? "past E² ÷ 4R the voltage collapses: the current at half of E" : "constant power behind a resistance",
-  );
+    source: collapsed
+      ? "past E² ÷ 4R the voltage collapses: the current at half of E"
+      : "constant power behind a resistance",
+  });
   return { figure, state };
 }
 
 /** The bank's own current: the path's and that of the DC loads beside it. */
-export function recordBankCurrent(
-  system: System,
-  key: string,
-  name: string,
-  path: TracedValue,
-  state: BankUnderLoad,
-): TracedValue {
-  return record(system.figures, key, name, "current", state.askedBankCurrent, "I_b = I + I_o", [
-    of("I", path),
-    constant(
-      "I_o",
-      "DC loads beside it",
-      state.askedBankCurrent - state.askedPathCurrent,
-      "current",
-      "brief, at the battery's volts",
-    ),
-  ]);
+export function currentOfBank(key: string, name: string, path: TracedValue, state: BankUnderLoad): TracedValue {
+  return traced({
+    key,
+    name,
+    dimension: "current",
+    value: state.askedBankCurrent,
+    relation: "I_b = I + I_o",
+    terms: () => [
+      of("I", path),
+      constant(
+        "I_o",
+        "DC loads beside it",
+        state.askedBankCurrent - state.askedPathCurrent,
+        "current",
+        "brief, at the battery's volts",
+      ),
+    ],
+  });
 }

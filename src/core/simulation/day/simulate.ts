@@ -212,7 +212,7 @@ export function simulationParameters(system: System, noOverload = false): Simula
         capacity: v.coolingPower.value,
         capacityPerKelvin: v.capacityPerKelvin.value,
         sensibleShare: v.sensibleShare.value,
-        power: draws.knownPower,
+        power: draws.known.value,
         // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
         knownAtC: known ? (bySea ? sea + rise : draws.knownAtC + rise) : draws.knownAtC,
         // What was measured on a fouled unit has its cost in it.

@@ -1,0 +1,162 @@
+import { of, type TracedValue, constant, given, traced } from "../../units/trace";
+import type { CheckedPart } from "./checked-part";
+import { check, type Check } from "./check";
+import { WITHSTAND_K, withstandArea } from "../../reference/conductors/ampacity";
+import type { WiringPart } from "../../models/wiring/circuits";
+import { coldFactor, openCircuitVoltage } from "../../models/battery/battery";
+import { letThrough } from "../../reference/conductors/fuse";
+
+/** A that a device of a lithium bank interrupts where the bank's own short circuit is only an assumption (ABYC E-13). */
+const UNSHOWN_FAULT_A = 20_000;
+
+/**
+ * Largest short-circuit current just behind a part: an upper bound. From the bank, its open-circuit voltage over the cells
+ * alone, half of them where their resistance is assumed, without the protection board's; from another source, what that
+ * source gives.
+ */
+function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
+  const { bank, values } = system;
+  const before = circuit.parts.slice(0, index).reduce((sum, { resistance }) => sum + resistance, 0);
+  const titled = {
+    key: `${one.path}:fault`,
+    name: `Short-circuit current, upper bound, ${one.name}`,
+    dimension: "current" as const,
+  };
+  const { far } = circuit;
+  if (far) {
+    const volts = far.highestVolts;
+    const inner = volts / Math.max(1, far.shortCircuit);
+    return traced({
+      ...titled,
+      value: volts / (inner + before),
+      relation: "I_k = E ÷ (R_s + R)",
+      terms: () => [
+        constant("E", "Voltage of the source", volts, "voltage", far.source),
+        constant(
+          "R_s",
+          "Its resistance",
+          inner,
+          "resistance",
+          `gives ${Math.round(far.shortCircuit)} A in a short circuit`,
+        ),
+        constant("R", "Parts before it", before, "resistance", "in series, from the source"),
+      ],
+      source: "a bolted short right behind it",
+    });
+  }
+  const rest = openCircuitVoltage(bank, 1);
+  const assumed = !values.bank.resistance.entered;
+  // A warm bank pushes hardest, whatever it is today, and a new one harder than an old one.
+  const warm = bank.cellResistance / coldFactor(values.bank.temperatureC.value);
+  const least = (assumed ? 0.5 : 1) * warm;
+  return traced({
+    ...titled,
+    value: rest / Math.max(least + before, 1e-6),
+    relation: "I_k = E ÷ (R_z + R)",
+    terms: () => [
+      constant("E", "Open-circuit voltage, full", rest, "voltage", "at the terminals"),
+      constant(
+        "R_z",
+        "Cells alone, warm",
+        least,
+        "resistance",
+        assumed ? "half of the assumed resistance, without the BMS" : "as entered, without the BMS",
+      ),
+      constant("R", "Parts before it", before, "resistance", "in series, from the battery's terminal"),
+    ],
+    source: "upper bound: a bolted short right behind it",
+  });
+}
+
+export function interruptingCheck(at: CheckedPart): Check {
+  const { system, circuit, one } = at;
+  const { values, rig } = system;
+  const bound = faultAt(at);
+  const unshown = !circuit.far && rig.bank.chemistry !== "agm" && !values.bank.resistance.entered;
+  const fault =
+    unshown && bound.value > UNSHOWN_FAULT_A
+      ? traced({
+          key: `${one.path}:faultTaken`,
+          name: `Short-circuit current to interrupt, ${one.name}`,
+          dimension: "current",
+          value: UNSHOWN_FAULT_A,
+          relation: "I = min(I_k, I_u)",
+          terms: () => [
+            of("I_k", bound),
+            constant("I_u", "Taken where it is not shown", UNSHOWN_FAULT_A, "current", "20 kA"),
+          ],
+          source: "a lithium battery whose resistance is not known: class T or HRC, 20 kA (ABYC E-13)",
+        })
+      : bound;
+  const breaks = traced({
+    key: `${one.path}:breaks`,
+    name: `Interrupting rating, ${one.name}`,
+    dimension: "current",
+    value: one.values.interrupting!.value,
+    relation: "I_b = I_1",
+    terms: () => [given("I_1", one.values.interrupting!)],
+    source: "data sheet",
+  });
+  return check({
+    by: "dc-interrupting",
+    key: `${one.path}:interrupting`,
+    name: `${one.name} interrupting rating`,
+    demand: fault,
+    limit: breaks,
+    remark:
+      breaks.value < fault.value
+        ? `the short circuit of the ${circuit.far ? circuit.far.source : "battery"} may be larger`
+        : "above the upper bound",
+    rule: true,
+    stop: true,
+    part: one.path,
+  });
+}
+
+/** Whether a cable lives through the short circuit that its fuse ends: S = sqrt(I^2 t) / k. */
+export function withstandCheck(at: CheckedPart, guard: WiringPart): Check {
+  const { one } = at;
+  const part = one.part as WiringPart["part"] & { kind: "cable" };
+  const fault = faultAt(at);
+  const kind = guard.part.kind === "fuse" ? guard.part.fuseKind : "breaker";
+  const through = letThrough(guard.values.rating!.value, fault.value, kind);
+  const k = WITHSTAND_K[part.insulation];
+  const least = traced({
+    key: `${one.path}:withstand`,
+    name: `Withstands the short circuit, ${one.name}`,
+    dimension: "area",
+    value: withstandArea(through, k),
+    relation: "S = √(I_k² × t) ÷ k",
+    terms: () => [
+      of("I_k", fault),
+      constant(
+        "t",
+        "Until the fuse has opened",
+        through / (fault.value * fault.value),
+        "duration",
+        `${guard.name}: slow edge of its band, ISO 8820-5`,
+      ),
+      constant("k", "Copper in this insulation", k, "number", "IEC 60364-5-54: 115 at 70 °C, 143 at 90 °C"),
+    ],
+    source: "IEC 60364-5-54, adiabatic",
+  });
+  const there = traced({
+    key: `${one.path}:area`,
+    name: `Copper, ${one.name}`,
+    dimension: "area",
+    value: one.values.areaMm2!.value * one.values.count!.value,
+    relation: "S = n × S_1",
+    terms: () => [given("n", one.values.count!), given("S_1", one.values.areaMm2!)],
+  });
+  return check({
+    by: "dc-withstand",
+    key: `${one.path}:short`,
+    name: `${one.name} in a short circuit`,
+    demand: least,
+    limit: there,
+    remark: "until its fuse has opened",
+    rule: true,
+    stop: true,
+    part: one.path,
+  });
+}
