@@ -1,5 +1,8 @@
 import { defineConfig } from "vitest/config";
 
+/** Under soak a check tries many times as many cases. */
+const testTimeout = process.env.SOAK ? 1_500_000 : 240_000;
+
 const resolve = { alias: { "@": new URL("./src", import.meta.url).pathname } };
 
 export default defineConfig({
@@ -13,7 +16,7 @@ export default defineConfig({
           name: "core",
           setupFiles: ["tests/properties.setup.ts"],
           include: ["src/**/*.test.ts", "tests/published/**/*.test.ts", "tests/cli/**/*.test.ts"],
-          testTimeout: 240_000,
+          testTimeout,
         },
       },
       {
@@ -23,7 +26,7 @@ export default defineConfig({
           setupFiles: ["tests/properties.setup.ts"],
           include: ["tests/server/**/*.test.ts"],
           globalSetup: ["tests/server/database.setup.ts"],
-          testTimeout: 240_000,
+          testTimeout,
         },
       },
     ],

@@ -6,11 +6,11 @@ import fc from "fast-check";
  * was seen to go on without an end (most likely it once kept a run of all tests from ending). SHRINK=1 looks for it all
  * the same, as long as the limit lets it.
  */
-const { SEED, SHRINK } = process.env;
+const { SEED, SHRINK, SOAK } = process.env;
 fc.configureGlobal({
   seed: SEED === undefined ? 20_261 : Number(SEED),
   endOnFailure: !SHRINK,
   // One that goes on for ever fails, too.
-  interruptAfterTimeLimit: 200_000,
+  interruptAfterTimeLimit: SOAK ? 1_200_000 : 200_000,
   markInterruptAsFailure: true,
 });

@@ -14,6 +14,7 @@ import { MAINS_SYSTEMS, type MainsKey } from "../../reference/standards/mains";
 import { RULE_SET_KEYS, type RuleSetKey } from "../../reference/standards/rule-set";
 import { assess } from "../../assessment/verdicts/assess";
 import { sizeRig } from "./size-system";
+import { cases } from "../../../../tests/cases";
 
 const MAINS: Record<RuleSetKey, MainsKey[]> = {
   "us-road": ["120V60Hz", "120V240V60Hz", "100V60Hz"],
@@ -121,7 +122,7 @@ const sensible = fc
     return rig;
   });
 
-const RUNS = Number(process.env.RUNS ?? 300);
+const RUNS = cases(60, 300);
 const rigs = fc.sample(sensible, { numRuns: RUNS, seed: 16 });
 
 describe("size automatically", () => {
