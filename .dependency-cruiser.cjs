@@ -30,7 +30,10 @@ module.exports = {
       severity: "error",
       from: { path: "^src/core/", pathNot: "\\.test\\.ts$" },
       to: {
-        pathNot: ["^src/core/", "^node_modules/(zod|astronomy-engine|psychrolib|@photostructure|intl-messageformat)/"],
+        pathNot: [
+          "^src/core/",
+          "^node_modules/(zod|astronomy-engine|psychrolib|@photostructure|intl-messageformat|papaparse|d3-array)/",
+        ],
       },
     },
     {

@@ -5,7 +5,7 @@ const config: NextConfig = {
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,
-  serverExternalPackages: ["knex", "mysql2", "pdfmake", "fontkit"],
+  serverExternalPackages: ["knex", "mysql2", "pdfmake", "fontkit", "tinypool"],
   async headers() {
     return [
       {

@@ -142,11 +142,12 @@ export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> 
     zip.trust(manifest);
     const rig = zip.rig(manifest.rig);
     const id = uuid();
+    const columns = await rigColumns(rig);
     await db.transaction(async (tx) => {
       await tx("rigs").insert({
         id,
         revision: manifest.revision,
-        ...rigColumns(rig),
+        ...columns,
         created_at: new Date(manifest.createdMs),
         updated_at: new Date(manifest.updatedMs),
       });

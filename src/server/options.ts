@@ -2,8 +2,9 @@ import type { Knex } from "knex";
 import type { ListedRevision, NewRevision } from "@/contract/revisions";
 import { readRig, type Rig } from "../core/document/schema";
 import { wishSchema, type Wish } from "../core/applications/options/target";
-import { summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { parsed } from "./json-column";
+import { summaryInThread } from "@/server/summaries";
 
 /** The wish of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */
 export async function getWish(db: Knex, rigId: string): Promise<Wish | null> {
@@ -62,7 +63,7 @@ export async function keepRevision(
       name,
       promise,
       document: JSON.stringify(rig),
-      summary: JSON.stringify(summaryOf(rig)),
+      summary: JSON.stringify(await summaryInThread(rig)),
       created_at: new Date(),
     })
     .onConflict("id")

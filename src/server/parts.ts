@@ -3,9 +3,10 @@ import { v7 as uuid } from "uuid";
 import { readRig } from "../core/document/schema";
 import { shelfUses, updateUses } from "../core/applications/parts/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/applications/parts/shelf";
-import { summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { saveRig } from "./rigs";
 import { parsed } from "./json-column";
+import { summaryInThread } from "@/server/summaries";
 
 export interface StoredPart {
   id: string;
@@ -173,16 +174,18 @@ export async function jobsUsing(db: Knex, part: StoredPart): Promise<UsingJob[]>
     .select("id", "revision", "name", "document", "summary")
     .orderBy("updated_at", "desc")
     .limit(LISTED);
-  return rows.flatMap(({ id, revision, name, document, summary }) => {
+  const found = rows.map(async ({ id, revision, name, document, summary }): Promise<UsingJob | null> => {
     const read = readRig(parsed(document));
-    if (!read.ok) return [];
+    if (!read.ok) return null;
     const uses = shelfUses(read.rig).filter((use) => use.id === part.id);
-    if (uses.length === 0) return [];
+    if (uses.length === 0) return null;
     const stale = uses.some((use) => use.revision !== part.revision);
     // What stands is stored with the job; only what would change is run anew.
     const now = summarySchema.parse(parsed(summary)) as Summary;
-    return { id, revision, name, stale, now, then: stale ? summaryOf(updateUses(read.rig, part.entry, part)) : now };
+    const then = stale ? await summaryInThread(updateUses(read.rig, part.entry, part)) : now;
+    return { id, revision, name, stale, now, then };
   });
+  return (await Promise.all(found)).filter((one) => one !== null);
 }
 
 /** Brings the chosen jobs to the part as it stands; returns the ids that were changed. Jobs saved meanwhile are left alone. */

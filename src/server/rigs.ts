@@ -1,8 +1,9 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { readRig, type Rig } from "../core/document/schema";
-import { CORE_VERSION, summaryOf, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { CORE_VERSION, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { parsed } from "./json-column";
+import { summaryInThread } from "./summaries";
 
 export const PAGE_SIZE = 25;
 
@@ -50,10 +51,10 @@ const stored = (row: Row): StoredRig => ({
 });
 
 /** The columns that follow from a document. */
-export function rigColumns(rig: Rig) {
+export async function rigColumns(rig: Rig) {
   return {
     document: JSON.stringify(rig),
-    summary: JSON.stringify(summaryOf(rig)),
+    summary: JSON.stringify(await summaryInThread(rig)),
     core_version: CORE_VERSION,
     name: rig.name,
     search_text: `${rig.name} ${rig.brief.place} ${rig.brief.wording}`.slice(0, 6000),
@@ -99,7 +100,7 @@ export async function getRig(db: Knex, id: string): Promise<StoredRig | null> {
 
 export async function createRig(db: Knex, rig: Rig, now = new Date()): Promise<{ id: string; revision: number }> {
   const id = uuid();
-  await db("rigs").insert({ id, revision: 1, ...rigColumns(rig), created_at: now, updated_at: now });
+  await db("rigs").insert({ id, revision: 1, ...(await rigColumns(rig)), created_at: now, updated_at: now });
   return { id, revision: 1 };
 }
 
@@ -109,10 +110,10 @@ export async function createRig(db: Knex, rig: Rig, now = new Date()): Promise<{
  */
 export async function saveRig(db: Knex, id: string, revision: number, rig: Rig): Promise<Saved> {
   const updatedAt = new Date();
-  const changed = await db("rigs")
-    .where({ id, revision })
-    .whereNull("deleted_at")
-    .update({ ...rigColumns(rig), revision: revision + 1, updated_at: updatedAt });
+  const standing = db("rigs").where({ id, revision }).whereNull("deleted_at");
+  // A save that comes too late is told so before its verdicts are computed.
+  const columns = (await standing.clone().first("id")) ? await rigColumns(rig) : null;
+  const changed = columns && (await standing.update({ ...columns, revision: revision + 1, updated_at: updatedAt }));
   if (changed === 1) return { outcome: "saved", revision: revision + 1, updatedAt };
   const current = await getRig(db, id);
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
@@ -138,7 +139,7 @@ export async function duplicateRig(db: Knex, id: string): Promise<{ id: string; 
 export async function refreshSummaries(db: Knex): Promise<number> {
   const stale: Row[] = await db("rigs").whereNot("core_version", CORE_VERSION).select("id", "document");
   for (const row of stale) {
-    const { summary, core_version } = rigColumns(documentOf(row));
+    const { summary, core_version } = await rigColumns(documentOf(row));
     await db("rigs").where({ id: row.id }).update({ summary, core_version });
   }
   return stale.length;

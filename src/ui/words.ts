@@ -50,13 +50,3 @@ export const STANCES = [
   { value: "never-resting", label: "compressor always on" },
   { value: "storage", label: "days of storage, no sun" },
 ] as const;
-
-/** A v4 uuid of the browser's own; old engines on plain http have none, and get one of random numbers. */
-export function newUuid(): string {
-  if (typeof crypto.randomUUID === "function") return crypto.randomUUID();
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  bytes[6] = (bytes[6]! & 15) | 64;
-  bytes[8] = (bytes[8]! & 63) | 128;
-  const hex = [...bytes].map((b) => b.toString(16).padStart(2, "0")).join("");
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
-}

@@ -13,9 +13,10 @@ import { useTrialDesk } from "../state/trial";
 import { wallClock } from "../stages/trial-parts";
 import { RefusedReadings } from "../stages/trial-aside";
 import { wordsOf } from "../stages/trial-words";
-import { moment, newUuid } from "../words";
+import { moment } from "../words";
 import { keepPage, type Keeping } from "./without-reception";
 import { say } from "@/core/messages/say";
+import { v4 as uuid } from "uuid";
 
 interface Field {
   column: Column;
@@ -82,11 +83,11 @@ export function PhoneTrial({ trialId, name, startedMs, finished, rigId, rig }: P
     const words = [mode && `mode: ${mode}`, note.trim()].filter(Boolean).join("; ");
     if (Object.keys(values).length === 0 && !words && !photo) return setRefused(say("interface.typeValueNoteTake"));
     const reading = {
-      id: newUuid(),
+      id: uuid(),
       timeMs: moment(),
       values,
       ...(words ? { note: words } : {}),
-      ...(photo ? { photoId: newUuid() } : {}),
+      ...(photo ? { photoId: uuid() } : {}),
     };
     await post(trialId, reading, photo);
     setTyped({});

@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { localSecond, timeOfDay, type Clock } from "@/core/units/clock";
 import type { DayRecord } from "@/core/simulation/day/record";
@@ -25,10 +26,6 @@ const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 export const weekdayOf = (clock: Clock, second: number): string =>
   WEEKDAYS[(((Math.floor(localSecond(clock, second) / 86_400) + 4) % 7) + 7) % 7]!;
 
-const nice = (value: number) =>
-  [100, 200, 500, 1000, 1500, 2000, 3000, 4000, 5000, 8000, 10_000, 20_000, 50_000].find((v) => v >= value) ??
-  Math.ceil(value / 50_000) * 50_000;
-
 /** The run, large: compressor runs, level of the bank with its dawns, power in and out, temperatures; one to fourteen days. */
 export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number; humidity: boolean }) {
   const { rig, assessment } = useReading();
@@ -40,11 +37,9 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
   const drawn = useMemo(() => {
     const span = [0, steps] as const;
     const inner = width - LEFT - RIGHT;
-    const x = (step: number) => LEFT + (step / Math.max(1, steps)) * inner;
-    const between =
-      ([top, bottom]: readonly [number, number], low: number, high: number) =>
-      (value: number) =>
-        bottom - ((value - low) / (high - low)) * (bottom - top);
+    const x = scaleLinear([0, Math.max(1, steps)], [LEFT, LEFT + inner]);
+    const between = ([top, bottom]: readonly [number, number], low: number, high: number) =>
+      scaleLinear([low, high], [bottom, top]);
     const level = between(LEVEL, 0, 1);
     const out = record.units.map((units, k) => units + record.loads[k]! + record.losses[k]!);
     const available = record.sunPower.map((used, k) => used + record.lost[k]!);
@@ -52,11 +47,11 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
       (used, k) => used + record.engine[k]! + record.shore[k]! + record.generator[k]!,
     );
     const points = Math.min(1440, Math.round(inner * 1.5));
-    const most = nice(Math.max(extent([out], span)[1], extent([available, supplied], span)[1], 100));
-    const watts = between(POWER, 0, most);
+    const watts = between(POWER, 0, Math.max(extent([out, available, supplied], span)[1], 100)).nice(4);
+    const [, most] = watts.domain() as [number, number];
     const [low, high] = extent([record.cabinC, record.outdoorC, record.setPointC], span);
-    const [cool, warm] = [Math.floor((low - 1) / 5) * 5, Math.ceil((high + 1) / 5) * 5];
-    const degrees = between(HEAT, cool, warm);
+    const degrees = between(HEAT, Math.floor((low - 1) / 5) * 5, Math.ceil((high + 1) / 5) * 5);
+    const [cool, warm] = degrees.domain() as [number, number];
     const every = days <= 1 ? 3 : days <= 2 ? 6 : days <= 4 ? 12 : 24;
     const ticks: { x: number; text: string; midnight: boolean }[] = [];
     for (let hour = 0; hour <= days * 24; hour++) {
@@ -82,10 +77,10 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
       warm,
       watts,
       degrees,
-      levelArea: area(record.stateOfCharge, span, points, x, level, LEVEL[1]),
+      levelArea: area(record.stateOfCharge, span, points, { x, y: level, base: LEVEL[1] }),
       levelLine: polyline(record.stateOfCharge, span, points, x, level),
-      available: area(available, span, points, x, watts, POWER[1]),
-      used: area(supplied, span, points, x, watts, POWER[1]),
+      available: area(available, span, points, { x, y: watts, base: POWER[1] }),
+      used: area(supplied, span, points, { x, y: watts, base: POWER[1] }),
       out: polyline(out, span, points, x, watts),
       cabin: polyline(record.cabinC, span, points, x, degrees),
       outdoor: polyline(record.outdoorC, span, points, x, degrees),

@@ -1,29 +1,40 @@
+import { extent as extentOf } from "d3-array";
+import { area as areaShape, line as lineShape } from "d3-shape";
 import type { DayRecord } from "@/core/simulation/day/record";
 
-/** A polyline through a record's line between two steps, at most `points` of them; means where there are more steps. */
+/** A point of a record's line: the middle of some steps and the mean over them; NaN where any of them has no value. */
+type Point = readonly [step: number, value: number];
+
+/** A record's line between two steps in at most `points` pieces. */
+function thinned(line: Float32Array, [from, to]: readonly [number, number], points: number): Point[] {
+  const per = Math.max(1, Math.ceil((to - from) / points));
+  const out: Point[] = [];
+  for (let k = from; k < to; k += per) {
+    const end = Math.min(to, k + per);
+    let sum = 0;
+    for (let i = k; i < end; i++) sum += line[i]!;
+    out.push([(k + end) / 2, sum / (end - k)]);
+  }
+  return out;
+}
+
+type Scale = (value: number) => number;
+
+/** A line through a record between two steps, at most `points` points of it; means where there are more steps. */
 export function polyline(
   line: Float32Array,
-  [from, to]: readonly [number, number],
+  span: readonly [number, number],
   points: number,
-  x: (step: number) => number,
-  y: (value: number) => number,
+  x: Scale,
+  y: Scale,
 ): string {
-  const per = Math.max(1, Math.ceil((to - from) / points));
-  let path = "";
-  let pen = false;
-  for (let k = from; k < to; k += per) {
-    let sum = 0;
-    const end = Math.min(to, k + per);
-    for (let i = k; i < end; i++) sum += line[i]!;
-    const value = sum / (end - k);
-    if (Number.isNaN(value)) {
-      pen = false;
-      continue;
-    }
-    path += `${pen ? "L" : "M"}${x((k + end) / 2).toFixed(1)} ${y(value).toFixed(1)}`;
-    pen = true;
-  }
-  return path;
+  const shape = lineShape<Point>(
+    ([step]) => x(step),
+    ([, value]) => y(value),
+  )
+    .defined(([, value]) => !Number.isNaN(value))
+    .digits(1);
+  return shape(thinned(line, span, points)) ?? "";
 }
 
 /** The same as a filled shape down to `base`. */
@@ -31,13 +42,16 @@ export function area(
   line: Float32Array,
   span: readonly [number, number],
   points: number,
-  x: (step: number) => number,
-  y: (value: number) => number,
-  base: number,
+  { x, y, base }: { x: Scale; y: Scale; base: number },
 ): string {
-  const top = polyline(line, span, points, x, y);
-  if (!top) return "";
-  return `M${x(span[0]).toFixed(1)} ${base}${top.replace("M", "L")}L${x(span[1]).toFixed(1)} ${base}Z`;
+  const shape = areaShape<Point>(
+    ([step]) => x(step),
+    base,
+    ([, value]) => y(value),
+  )
+    .defined(([, value]) => !Number.isNaN(value))
+    .digits(1);
+  return shape(thinned(line, span, points)) ?? "";
 }
 
 /** Compressor runs as strokes of a bar code: start and end x, and how hard it ran. */
@@ -65,12 +79,7 @@ export function bars(
 
 /** Lowest and highest of some lines between two steps, NaN passed over. */
 export function extent(lines: Float32Array[], [from, to]: readonly [number, number]): [number, number] {
-  let [low, high] = [Infinity, -Infinity];
-  for (const line of lines)
-    for (let k = from; k < to; k++) {
-      const value = line[k]!;
-      if (value < low) low = value;
-      if (value > high) high = value;
-    }
-  return low <= high ? [low, high] : [0, 1];
+  const bounds = lines.flatMap((line) => extentOf(line.subarray(from, to)));
+  const [low, high] = extentOf(bounds.filter((bound) => bound !== undefined));
+  return low === undefined || high === undefined ? [0, 1] : [low, high];
 }

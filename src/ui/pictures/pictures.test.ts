@@ -9,17 +9,18 @@ const line = (...values: number[]) => Float32Array.from(values);
 
 describe("a record's line", () => {
   it("goes through every step where there is room", () => {
-    expect(polyline(line(1, 2, 3), [0, 3], 10, same, same)).toBe("M0.5 1.0L1.5 2.0L2.5 3.0");
+    expect(polyline(line(1, 2, 3), [0, 3], 10, same, same)).toBe("M0.5,1L1.5,2L2.5,3");
   });
   it("goes through means where there are more steps than points", () => {
-    expect(polyline(line(1, 3, 5, 7), [0, 4], 2, same, same)).toBe("M1.0 2.0L3.0 6.0");
+    expect(polyline(line(1, 3, 5, 7), [0, 4], 2, same, same)).toBe("M1,2L3,6");
   });
   it("is broken where there is no value", () => {
-    expect(polyline(line(1, NaN, 3), [0, 3], 10, same, same)).toBe("M0.5 1.0M2.5 3.0");
+    expect(polyline(line(1, NaN, 3), [0, 3], 10, same, same)).toBe("M0.5,1ZM2.5,3Z");
   });
   it("closed down to its base is a shape", () => {
-    expect(area(line(1, 2), [0, 2], 10, same, same, 9)).toBe("M0.0 9L0.5 1.0L1.5 2.0L2.0 9Z");
-    expect(area(line(NaN), [0, 1], 10, same, same, 9)).toBe("");
+    const scales = { x: same, y: same, base: 9 };
+    expect(area(line(1, 2), [0, 2], 10, scales)).toBe("M0.5,1L1.5,2L1.5,9L0.5,9Z");
+    expect(area(line(NaN), [0, 1], 10, scales)).toBe("");
   });
   it("has its lowest and highest, gaps passed over, and something where there is nothing", () => {
     expect(extent([line(3, NaN, 5), line(-1)], [0, 3])).toEqual([-1, 5]);

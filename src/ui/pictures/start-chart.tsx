@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
@@ -113,7 +114,8 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
   const decidingValues = decides ? own.limits[decides]! : undefined;
   const lowestLimit = decidingValues ? Math.min(...decidingValues) : peak;
   // The picture is about the crossing: limits far above everything else run off the top.
-  const top = niceTop(Math.max(peak * 1.18, Math.min(lowestLimit * 1.3, peak * 3)) * kilo);
+  const highest = Math.max(peak * 1.18, Math.min(lowestLimit * 1.3, peak * 3)) * kilo;
+  const top = scaleLinear().domain([0, highest]).nice(6).domain()[1]!;
   const points = (trace: StartTrace, line: Float64Array): Point[] =>
     Array.from(line, (value, k) => [trace.seconds[k]!, value * kilo]);
   const last = own.seconds[own.seconds.length - 1]!;
@@ -296,11 +298,6 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
         : []),
     ],
   };
-}
-
-function niceTop(value: number): number {
-  const step = 10 ** Math.floor(Math.log10(value));
-  return [1, 1.5, 2, 3, 4, 5, 6, 8, 10].map((n) => n * step).find((n) => n >= value) ?? value;
 }
 
 const NONE: readonly ExtraTrace[] = [];

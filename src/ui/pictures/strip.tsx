@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { useId, useMemo } from "react";
 import { timeOfDay } from "@/core/units/clock";
 import type { DayRecord } from "@/core/simulation/day/record";
@@ -57,16 +58,16 @@ export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, 
   const drawn = useMemo(() => {
     if (!record || steps === 0) return null;
     const span = [0, steps] as const;
-    const x = (step: number) => (step / steps) * width;
-    const level = (share: number) => BASE - share * (BASE - TOP);
+    const x = scaleLinear([0, steps], [0, width]);
+    const level = scaleLinear([0, 1], [BASE, TOP]);
     const [low, high] = degreesC ?? extent([record.cabinC, record.outdoorC], span);
-    const degrees = (t: number) => BASE - 2 - ((t - low) / Math.max(4, high - low)) * (BASE - TOP - 4);
-    const sun = (value: number) => BASE - (value / 1100) * (BASE - TOP);
+    const degrees = scaleLinear([low, Math.max(high, low + 4)], [BASE - 2, TOP + 2]);
+    const sun = scaleLinear([0, 1100], [BASE, TOP]);
     const hours = (steps * record.stepS) / 3600;
     return {
-      level: area(record.stateOfCharge, span, 400, x, level, BASE),
+      level: area(record.stateOfCharge, span, 400, { x, y: level, base: BASE }),
       edge: polyline(record.stateOfCharge, span, 400, x, level),
-      sun: area(record.sun, span, 200, x, sun, BASE),
+      sun: area(record.sun, span, 200, { x, y: sun, base: BASE }),
       cabin: polyline(record.cabinC, span, 400, x, degrees),
       outdoor: polyline(record.outdoorC, span, 300, x, degrees),
       code: bars(record, span, 1440, x),

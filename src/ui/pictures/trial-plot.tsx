@@ -1,5 +1,8 @@
 "use client";
 
+import { max, min } from "d3-array";
+import { scaleLinear } from "d3-scale";
+import { area as areaShape, line as lineShape } from "d3-shape";
 import { memo, useId, useMemo, useState } from "react";
 import type { TrialView } from "@/core/applications/test-run/report/view";
 import { formatQuantity } from "@/core/units/format";
@@ -25,43 +28,30 @@ function through(
   x: (s: number) => number,
   y: (v: number) => number,
 ) {
-  let path = "";
-  let pen = false;
-  for (let i = 0; i < seconds.length; i++) {
-    const value = line[i]!;
-    if (Number.isNaN(value)) {
-      pen = false;
-      continue;
-    }
-    path += `${pen ? "L" : "M"}${x(seconds[i]!).toFixed(1)} ${y(value).toFixed(1)}`;
-    pen = true;
-  }
-  return path;
+  const at = Array.from(seconds, (_, i) => i);
+  const shape = lineShape<number>(
+    (i) => x(seconds[i]!),
+    (i) => y(line[i]!),
+  )
+    .defined((i) => !Number.isNaN(line[i]!))
+    .digits(1);
+  return shape(at) ?? "";
 }
 
 function band(
-  from: number,
-  step: number,
-  low: Float64Array,
-  high: Float64Array,
+  { fromS, stepS }: TrialView["fan"],
+  [low, high]: [Float64Array, Float64Array],
   count: number,
   x: (s: number) => number,
   y: (v: number) => number,
 ) {
-  let top = "";
-  let bottom = "";
-  for (let i = 0; i < count; i++) {
-    top += `${i === 0 ? "M" : "L"}${x(from + i * step).toFixed(1)} ${y(high[i]!).toFixed(1)}`;
-    bottom = `L${x(from + i * step).toFixed(1)} ${y(low[i]!).toFixed(1)}${bottom}`;
-  }
-  return `${top}${bottom}Z`;
+  const shape = areaShape<number>(
+    (i) => x(fromS + i * stepS),
+    (i) => y(low[i]!),
+    (i) => y(high[i]!),
+  ).digits(1);
+  return shape(Array.from({ length: count }, (_, i) => i)) ?? "";
 }
-
-const niceStep = (span: number, ticks: number): number => {
-  const rough = span / ticks;
-  const power = Math.pow(10, Math.floor(Math.log10(rough)));
-  return [1, 2, 5, 10].map((n) => n * power).find((n) => n >= rough) ?? 10 * power;
-};
 
 /** Least width of a tick's time, px: on a phone nine of them run into each other. */
 const TICK_WIDTH = 50;
@@ -95,18 +85,12 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
     const p90 = Math.min(toReserve.p90 ?? 48, 1.6 * p50);
     const aheadS = Math.min(48 * 3600, Math.max(0.25 * lastS, Math.max(p90 * 1.12, 0.3) * 3600));
     const endS = lastS + aheadS;
-    const x = (s: number) => LEFT + (s / endS) * (width - LEFT - RIGHT);
-    let high = 1;
-    let low = 0;
-    for (const amps of view.amps) {
-      if (amps > high) high = amps;
-      if (amps < low) low = amps;
-    }
-    const step = niceStep(high - low, 3);
-    const top = Math.ceil(high / step) * step;
-    const bottom = low;
-    const amps = (v: number) => TOP + AMPS - ((v - bottom) / (top - bottom)) * AMPS;
-    const level = (share: number) => LEVEL_BASE - Math.min(1.02, Math.max(0, share)) * LEVEL;
+    const x = scaleLinear([0, endS], [LEFT, width - RIGHT]);
+    const amps = scaleLinear(
+      [min(view.amps, (a) => Math.min(a, 0)) ?? 0, max(view.amps, (a) => Math.max(a, 1)) ?? 1],
+      [TOP + AMPS, TOP],
+    ).nice(3);
+    const level = scaleLinear([0, 1.02], [LEVEL_BASE, LEVEL_BASE - 1.02 * LEVEL]).clamp(true);
     const count = Math.min(fan.p50.length, Math.ceil((endS - fan.fromS) / fan.stepS) + 1);
     const hours = endS / 3600;
     const every = hourStep(hours, width - LEFT - RIGHT) * 3600;
@@ -116,17 +100,12 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
     return {
       x,
       endS,
-      ampTicks: Array.from({ length: Math.floor((top - bottom) / step + 1e-9) + 1 }, (_, i) => top - i * step).map(
-        (v) => ({
-          v,
-          y: amps(v),
-        }),
-      ),
+      ampTicks: amps.ticks(3).map((v) => ({ v, y: amps(v) })),
       amps: through(view.seconds, view.amps, x, amps),
       share: through(view.seconds, view.share, x, level),
       shown: through(view.seconds, view.shown, x, level),
-      wide: band(fan.fromS, fan.stepS, fan.p10, fan.p90, count, x, level),
-      narrow: band(fan.fromS, fan.stepS, fan.p25, fan.p75, count, x, level),
+      wide: band(fan, [fan.p10, fan.p90], count, x, level),
+      narrow: band(fan, [fan.p25, fan.p75], count, x, level),
       middle: through(
         Array.from({ length: count }, (_, i) => fan.fromS + i * fan.stepS),
         fan.p50,

@@ -1,36 +1,22 @@
 "use client";
 
 import { Button } from "antd";
-import { useEffect, useState } from "react";
 import { putAt } from "@/core/document/compare";
 import { shelfUses, updateUses } from "@/core/applications/parts/pick";
 import { useReading, useSheetStore } from "../state/sheet-context";
 import { partsByIds } from "./calls";
 import { type ShelfPart } from "@/contract/parts";
+import { useServerData } from "../state/server-data";
 
 /** Says that a part of this rig has changed on the shelf since it was picked, and leaves the choice. */
 export function ShelfNews() {
   const { rig } = useReading();
   const store = useSheetStore();
-  const [parts, setParts] = useState<ShelfPart[]>([]);
   const ids = [...new Set(shelfUses(rig).map(({ id }) => id))].sort().join(",");
-  useEffect(() => {
-    if (!ids) return;
-    let late = false;
-    const look = () =>
-      void partsByIds(ids.split(",")).then(
-        (found) => !late && setParts(found),
-        // Without an answer nothing is known to have changed; the next look asks again.
-        () => {},
-      );
-    look();
-    const onVisible = () => document.visibilityState === "visible" && look();
-    document.addEventListener("visibilitychange", onVisible);
-    return () => {
-      late = true;
-      document.removeEventListener("visibilitychange", onVisible);
-    };
-  }, [ids]);
+  // Without an answer nothing is known to have changed; the next look asks again.
+  const { data: parts = [] } = useServerData<ShelfPart[]>(ids ? ["parts", ids] : null, () =>
+    partsByIds(ids.split(",")),
+  );
   const changed = parts.filter((part) =>
     shelfUses(rig).some(({ id, revision }) => id === part.id && revision < part.revision),
   );

@@ -9,10 +9,10 @@ import type { Finding } from "@/core/document/schema";
 import { ReadingFields } from "../fields/reading-fields";
 import type { Enquiry } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
-import { newUuid } from "../words";
 import { readingWords, soundWords } from "./faults-words";
 import { Group } from "./parts";
 import { say } from "@/core/messages/say";
+import { v4 as uuid } from "uuid";
 
 interface KeepProps {
   cause: CauseKey;
@@ -30,7 +30,7 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
   const [by, setBy] = useState("");
   const keep = () => {
     const finding: Finding = {
-      id: newUuid(),
+      id: uuid(),
       at: new Date().toISOString(),
       symptoms: enquiry.symptoms,
       cause,

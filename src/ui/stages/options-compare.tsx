@@ -10,10 +10,11 @@ import { nameRevision } from "../state/options-calls";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import type { TripRun } from "@/workers/options.worker";
 import { TripStrips } from "../pictures/trip-strips";
-import { newUuid } from "../words";
 import { replaceRig } from "../state/replace-rig";
 import { shareWords } from "./options-frontier";
 import { say } from "@/core/messages/say";
+import { v4 as uuid } from "uuid";
+import { mutate } from "swr";
 
 interface Props {
   found: Found;
@@ -88,18 +89,18 @@ export function Compare({ found, result, chosen, toggle }: Props) {
       const before = store.getState().rig;
       const fitted = await askFitted(found.rig, found.wish, outcome.design);
       // What stands now is kept under a name first: nothing is lost by trying a design.
-      await nameRevision(id, { id: newUuid(), name: `Before ${outcome.name}`.slice(0, 120), promise: "" }, before);
+      await nameRevision(id, { id: uuid(), name: `Before ${outcome.name}`.slice(0, 120), promise: "" }, before);
       replaceRig(store, { ...fitted, name: before.name }, true);
       await nameRevision(
         id,
         {
-          id: newUuid(),
+          id: uuid(),
           name: outcome.name.slice(0, 120),
           promise: `${shareWords(outcome)} of days satisfied, ${found.wish.tripDays} days without a plug`,
         },
         { ...fitted, name: before.name },
       );
-      window.dispatchEvent(new Event("chillbank-revisions"));
+      await mutate(["revisions", id]);
       void message.success(say("interface.appliedJobNewRevision"), 6);
     } catch (error) {
       void message.error((error as Error).message);

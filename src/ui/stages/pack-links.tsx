@@ -1,13 +1,14 @@
 "use client";
 
 import { App, Button, Select } from "antd";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { fetchLinks, makeLink, withdrawLink } from "../state/link-calls";
 import { type ListedLink } from "@/contract/links";
 import { useSheet } from "../state/sheet-context";
 import { moment } from "../words";
 import { Group } from "./parts";
 import { say } from "@/core/messages/say";
+import { useServerData } from "../state/server-data";
 
 const DAYS = [
   { value: 30, label: "for 30 days" },
@@ -21,25 +22,16 @@ export function CustomerLinks() {
   const id = useSheet((state) => state.id);
   const saved = useSheet((state) => state.save.kind === "saved");
   const { message } = App.useApp();
-  const [links, setLinks] = useState<ListedLink[] | null>(null);
+  const { data: links, fault, mutate } = useServerData<ListedLink[]>(["links", id], () => fetchLinks(id));
   const [days, setDays] = useState(365);
   const [made, setMade] = useState<string | null>(null);
   const [making, setMaking] = useState(false);
-  useEffect(() => {
-    let here = true;
-    fetchLinks(id)
-      .then((list) => here && setLinks(list))
-      .catch((error: Error) => here && void message.error(error.message));
-    return () => {
-      here = false;
-    };
-  }, [id, message]);
   const make = async () => {
     setMaking(true);
     try {
       const { path, links: list } = await makeLink(id, days);
       setMade(new URL(path, window.location.href).href);
-      setLinks(list);
+      void mutate(list, false);
     } catch (error) {
       void message.error((error as Error).message);
     }
@@ -47,7 +39,7 @@ export function CustomerLinks() {
   };
   const withdraw = async (link: string) => {
     try {
-      setLinks(await withdrawLink(id, link));
+      void mutate(await withdrawLink(id, link), false);
       setMade(null);
     } catch (error) {
       void message.error((error as Error).message);
@@ -65,6 +57,7 @@ export function CustomerLinks() {
   return (
     <Group title="Customer’s page" note={good.length > 0 ? `${good.length} in use` : undefined}>
       <p className="note">{say("interface.stopsCardRunTime")}</p>
+      {fault && <p className="problem">{fault.message}</p>}
       <div className="buttons">
         <Button onClick={() => void make()} loading={making} disabled={!saved}>
           Make a link

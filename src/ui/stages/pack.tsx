@@ -1,7 +1,7 @@
 "use client";
 
 import { Checkbox, Input, Segmented } from "antd";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo } from "react";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/applications/handover/document";
 import type { Rig } from "@/core/document/schema";
@@ -13,6 +13,8 @@ import { fetchTrials } from "../state/trial-calls";
 import { MakePdf, PackFiles } from "./pack-files";
 import { CustomerLinks } from "./pack-links";
 import { Group, StageFrame } from "./parts";
+import { useServerData } from "../state/server-data";
+import type { ListedTestRun } from "@/contract/test-runs";
 
 const NO_RUNS: MeasuredRun[] = [];
 type PackWords = Rig["handover"]["pack"];
@@ -124,18 +126,7 @@ export function PackStage() {
 
 /** Trials of the job, as a pack tells them; none while they cannot be read, which the print is not held up by. */
 function useRuns(id: string): MeasuredRun[] {
-  const [runs, setRuns] = useState<MeasuredRun[]>(NO_RUNS);
-  useEffect(() => {
-    let late = false;
-    fetchTrials(id).then(
-      (trials) => !late && trials.length > 0 && setRuns(trials),
-      () => undefined,
-    );
-    return () => {
-      late = true;
-    };
-  }, [id]);
-  return runs;
+  return useServerData<ListedTestRun[]>(["test-runs", id], () => fetchTrials(id)).data ?? NO_RUNS;
 }
 
 function BlockView({ block }: { block: Block }) {

@@ -1,5 +1,6 @@
 "use client";
 
+import { current } from "immer";
 import { App, Button, Dropdown, Modal, type MenuProps } from "antd";
 import { DownOutlined, MoreOutlined, PlusOutlined, RightOutlined } from "@ant-design/icons";
 import { useState, type ReactNode } from "react";
@@ -172,7 +173,7 @@ function PartRow({ part, mains, path, mark, index, isOpen, first, last, toggle, 
       edit(
         (list) =>
           void list.splice(index + 1, 0, {
-            ...structuredClone(JSON.parse(JSON.stringify(list[index])) as Part),
+            ...structuredClone(current(list[index]!)),
             id: newId(),
           }),
       );

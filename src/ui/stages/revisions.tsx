@@ -1,7 +1,7 @@
 "use client";
 
 import { App, Button, Input, Modal } from "antd";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useState } from "react";
 import { compareRigs } from "@/core/document/compare";
 import { type ListedRevision } from "@/contract/revisions";
 import type { Rig } from "@/core/document/schema";
@@ -12,8 +12,9 @@ import { valueWords } from "../frame/value-words";
 import { fetchRevision, fetchRevisions, nameRevision, setRevisionDeleted } from "../state/options-calls";
 import { replaceRig } from "../state/replace-rig";
 import { useReading, useSheet, useSheetStore, useVerdict } from "../state/sheet-context";
-import { newUuid } from "../words";
 import { say } from "@/core/messages/say";
+import { v4 as uuid } from "uuid";
+import { useServerData } from "../state/server-data";
 
 const VERDICTS = ["starts", "carries", "lasts", "recovers"] as const;
 const dateWords = (ms: number) =>
@@ -25,24 +26,14 @@ export function Revisions() {
   const store = useSheetStore();
   const id = useSheet((state) => state.id);
   const { message } = App.useApp();
-  const [list, setList] = useState<ListedRevision[] | null>(null);
+  const { data: list, fault, mutate } = useServerData<ListedRevision[]>(["revisions", id], () => fetchRevisions(id));
   const [name, setName] = useState("");
   const [promise, setPromise] = useState("");
   const [shown, setShown] = useState<{ of: ListedRevision; rig: Rig } | null>(null);
   const fail = useCallback((error: unknown) => void message.error((error as Error).message), [message]);
-  useEffect(() => {
-    let here = true;
-    const read = () => void fetchRevisions(id).then((found) => here && setList(found), fail);
-    read();
-    window.addEventListener("chillbank-revisions", read);
-    return () => {
-      here = false;
-      window.removeEventListener("chillbank-revisions", read);
-    };
-  }, [id, fail]);
   const keep = async () => {
     try {
-      setList(await nameRevision(id, { id: newUuid(), name: name.trim(), promise: promise.trim() }, rig));
+      await mutate(nameRevision(id, { id: uuid(), name: name.trim(), promise: promise.trim() }, rig), false);
       setName("");
       setPromise("");
     } catch (error) {
@@ -54,7 +45,7 @@ export function Revisions() {
   const drop = async (of: ListedRevision) => {
     try {
       await setRevisionDeleted(id, of.id, true);
-      setList(await fetchRevisions(id));
+      await mutate();
       void message.info({
         content: (
           <>
@@ -62,9 +53,7 @@ export function Revisions() {
             <Button
               size="small"
               type="link"
-              onClick={() =>
-                void setRevisionDeleted(id, of.id, false).then(() => fetchRevisions(id).then(setList), fail)
-              }
+              onClick={() => void setRevisionDeleted(id, of.id, false).then(() => mutate(), fail)}
             >
               Restore
             </Button>
@@ -78,6 +67,7 @@ export function Revisions() {
   };
   return (
     <div className="revisions">
+      {fault && <p className="problem">{fault.message}</p>}
       <Input
         size="small"
         aria-label="Name of this revision"

@@ -1,5 +1,6 @@
 "use client";
 
+import { current } from "immer";
 import { Button } from "antd";
 import { offsetAt } from "@/core/units/clock";
 import { takenFromTrial } from "@/core/applications/fault-finding/from-test-run";
@@ -36,8 +37,7 @@ export function wallMoment(startMs: number, zone: string, nowS: number): (second
 }
 
 /** Puts a found value into a draft of the document, as `acceptFound` has it. */
-const put = (draft: Rig, found: Found) =>
-  Object.assign(draft, acceptFound(JSON.parse(JSON.stringify(draft)) as Rig, found));
+const put = (draft: Rig, found: Found) => Object.assign(draft, acceptFound(current(draft), found));
 
 /** What the log says of the rig's values, each offered with its evidence; nothing is taken over by itself. */
 export function FoundList({

@@ -1,7 +1,7 @@
 "use client";
 
 import { App, Button, Input, Modal, Table } from "antd";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { parseTyped } from "@/core/applications/test-run/log/typed";
 import type { Reading } from "@/core/applications/test-run/log/readings";
@@ -11,10 +11,12 @@ import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
 import { changeReading, dropImport, fetchHistory, fetchReadings } from "../state/trial-calls";
 import { type ListedTestRun, type ReadingVersion, type StoredReading, type TestRunDetail } from "@/contract/test-runs";
-import { moment, newUuid } from "../words";
+import { moment } from "../words";
 import { RefusedReadings } from "./trial-aside";
 import { wordsOf } from "./trial-words";
 import { say } from "@/core/messages/say";
+import { v4 as uuid } from "uuid";
+import { useServerData } from "../state/server-data";
 
 interface EntryProps {
   trial: ListedTestRun;
@@ -36,7 +38,7 @@ export function ReadingEntry({ trial, zone, onSent }: EntryProps) {
     const typed = parseTyped(text, fahrenheit);
     if (!typed.ok) return setFault(typed.message);
     const reading = {
-      id: newUuid(),
+      id: uuid(),
       timeMs: moment(),
       values: typed.values,
       ...(typed.note ? { note: typed.note } : {}),
@@ -89,22 +91,16 @@ interface ListProps {
 export function ReadingList({ trial, zone, version, imports, onChange }: ListProps) {
   const { rig } = useReading();
   const { message, modal } = App.useApp();
-  const [rows, setRows] = useState<StoredReading[]>([]);
   const [shown, setShown] = useState(false);
+  const {
+    data: rows = [],
+    fault,
+    mutate,
+  } = useServerData<StoredReading[]>(shown ? ["readings", trial.id, version] : null, () =>
+    fetchReadings(trial.id, 100, true),
+  );
   const [editing, setEditing] = useState<StoredReading | null>(null);
   const [history, setHistory] = useState<{ of: StoredReading; versions: ReadingVersion[] } | null>(null);
-  const [again, setAgain] = useState(0);
-  useEffect(() => {
-    if (!shown) return;
-    let late = false;
-    fetchReadings(trial.id, 100, true).then(
-      (list) => !late && setRows(list),
-      (error: Error) => !late && void message.error(error.message),
-    );
-    return () => {
-      late = true;
-    };
-  }, [shown, trial.id, version, again, message]);
   const degrees = (v: number) => formatQuantity(v, "temperature", rig.notation, 3);
   const clock = (ms: number) => new Date(ms + offsetAt(zone, ms) * 1000).toISOString().slice(11, 19);
   const act = async (reading: StoredReading, change: "delete" | "restore") => {
@@ -113,11 +109,12 @@ export function ReadingList({ trial, zone, version, imports, onChange }: ListPro
     } catch (error) {
       void message.error((error as Error).message);
     }
-    setAgain((n) => n + 1);
+    void mutate();
     onChange();
   };
   return (
     <>
+      {fault && <p className="problem">{fault.message}</p>}
       {imports.map(({ id, fileName, rows: count }) => (
         <p key={id} className="import-line">
           <a href={`/api/trials/${trial.id}/imports/${id}`}>{fileName}</a>{" "}
@@ -213,7 +210,7 @@ export function ReadingList({ trial, zone, version, imports, onChange }: ListPro
           close={(changed) => {
             setEditing(null);
             if (changed) {
-              setAgain((n) => n + 1);
+              void mutate();
               onChange();
             }
           }}

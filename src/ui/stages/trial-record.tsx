@@ -1,39 +1,32 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { significant } from "@/core/units/format";
 import { byKind, heldAgainst, type KindSummary } from "@/core/applications/test-run/report/record";
 import type { TrialView } from "@/core/applications/test-run/report/view";
 import { fetchAllTrials } from "../state/trial-calls";
 import { type ListedTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
+import { useServerData } from "../state/server-data";
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 const signed = (x: number) => `${x > 0 ? "+" : "−"}${Math.round(Math.abs(100 * x))} %`;
 
+/** How the forecasts of all finished test runs held, kind by kind. */
+const kindsOf = (runs: ListedTestRun[]) =>
+  byKind(
+    runs
+      .filter(({ finishedMs }) => finishedMs !== null)
+      .flatMap(({ kind, promises, outcome }) => heldAgainst(kind, promises, outcome)),
+  );
+
 /** What was predicted against what happened: of this trial once it is over, and of the workshop's. */
 export function RecordView({ trial, view }: { trial: ListedTestRun; view: TrialView }) {
-  const [kinds, setKinds] = useState<KindSummary[] | null>(null);
   const [shown, setShown] = useState(false);
-  useEffect(() => {
-    if (!shown) return;
-    let late = false;
-    fetchAllTrials().then(
-      (all) =>
-        !late &&
-        setKinds(
-          byKind(
-            all
-              .filter(({ finishedMs }) => finishedMs !== null)
-              .flatMap((one) => heldAgainst(one.kind, one.promises, one.outcome)),
-          ),
-        ),
-      () => !late && setKinds([]),
-    );
-    return () => {
-      late = true;
-    };
-  }, [shown, trial.finishedMs]);
+  const { data: kinds, fault } = useServerData<KindSummary[]>(
+    shown ? ["forecasts-by-kind", trial.finishedMs ?? 0] : null,
+    async () => kindsOf(await fetchAllTrials()),
+  );
   const finished = trial.finishedMs !== null;
   const held = finished ? heldAgainst(trial.kind, trial.promises, trial.outcome) : [];
   return (
@@ -85,7 +78,9 @@ export function RecordView({ trial, view }: { trial: ListedTestRun; view: TrialV
       )}
       <details onToggle={(event) => setShown(event.currentTarget.open)}>
         <summary>Accuracy of past forecasts, by kind of system</summary>
-        {!kinds ? (
+        {fault ? (
+          <p className="problem">{fault.message}</p>
+        ) : !kinds ? (
           <p className="note">Reading the finished test runs</p>
         ) : kinds.length === 0 ? (
           <p className="note">{say("interface.noFinishedTestRun")}</p>

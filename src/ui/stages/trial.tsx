@@ -2,7 +2,7 @@
 
 import { App, Button, Dropdown, Input, Modal, Progress, Select } from "antd";
 import dynamic from "next/dynamic";
-import { useCallback, useEffect, useMemo, useState, type ReactNode } from "react";
+import { useEffect, useMemo, useState, type ReactNode } from "react";
 import { offsetAt } from "@/core/units/clock";
 import { formatQuantity, significant } from "@/core/units/format";
 import { timeZoneOfRig } from "@/core/document/place";
@@ -12,7 +12,6 @@ import { useReading, useSheet } from "../state/sheet-context";
 import { useTrialDesk } from "../state/trial";
 import { changeTrial, deleteTrial, fetchTrial, fetchTrials, restoreTrial, startTrial } from "../state/trial-calls";
 import { type ListedTestRun, type TestRunDetail } from "@/contract/test-runs";
-import { newUuid } from "../words";
 import { Caution, Group } from "./parts";
 import {
   ChargedList,
@@ -26,6 +25,8 @@ import {
 } from "./trial-parts";
 import { ReadingEntry, ReadingList } from "./trial-readings";
 import { say } from "@/core/messages/say";
+import { v4 as uuid } from "uuid";
+import { useServerData } from "../state/server-data";
 
 const ImportLog = dynamic(() => import("./trial-import").then((module) => module.ImportLog));
 const InstrumentPanel = dynamic(() => import("./trial-instrument").then((module) => module.InstrumentPanel));
@@ -36,31 +37,14 @@ export function TrialStage() {
   const rigId = useSheet((state) => state.id);
   const rig = useSheet((state) => state.rig);
   const { message } = App.useApp();
-  const [trials, setTrials] = useState<ListedTestRun[] | null>(null);
-  const [fault, setFault] = useState("");
-  const [chosen, setChosen] = useState<string | null>(null);
-  const load = useCallback(async () => {
-    try {
-      const list = await fetchTrials(rigId);
-      setTrials(list);
-      setFault("");
-      return list;
-    } catch (error) {
-      setFault((error as Error).message);
-      return null;
-    }
-  }, [rigId]);
-  useEffect(() => {
-    const begin = async () => {
-      const list = await load();
-      if (list?.[0]) setChosen((now) => now ?? list[0]!.id);
-    };
-    void begin();
-  }, [load]);
+  const { data: trials, fault, mutate } = useServerData(["test-runs", rigId], () => fetchTrials(rigId));
+  // Undefined until one is chosen: the last of them then.
+  const [choice, setChosen] = useState<string | null | undefined>(undefined);
+  const chosen = choice === undefined ? (trials?.[0]?.id ?? null) : choice;
   const begin = async () => {
     try {
-      const made = await startTrial(rigId, `Test run ${(trials?.length ?? 0) + 1}`, newUuid());
-      await load();
+      const made = await startTrial(rigId, `Test run ${(trials?.length ?? 0) + 1}`, uuid());
+      await mutate();
       setChosen(made.id);
     } catch (error) {
       void message.error((error as Error).message);
@@ -70,8 +54,8 @@ export function TrialStage() {
     return (
       <div className="stage">
         <div className="worksheet">
-          <p className="problem">{fault}</p>
-          <Button size="small" onClick={() => void load()}>
+          <p className="problem">{fault.message}</p>
+          <Button size="small" onClick={() => void mutate()}>
             Try again
           </Button>
         </div>
@@ -109,7 +93,7 @@ export function TrialStage() {
       zone={timeZoneOfRig(rig)}
       choose={setChosen}
       begin={() => void begin()}
-      refresh={() => void load()}
+      refresh={() => void mutate()}
     />
   );
 }
@@ -160,7 +144,6 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
   const { rig: shownRig } = useReading();
   const { notation } = shownRig;
   const { message, modal } = App.useApp();
-  const [detail, setDetail] = useState<TestRunDetail | null>(null);
   const [listVersion, setListVersion] = useState(0);
   const [importing, setImporting] = useState<File | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
@@ -168,16 +151,11 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
   const { answer, whatIfs, busy, done, settled, fault, add, reload, promises } = desk;
   const view = answer?.ok ? answer.view : null;
 
-  const loadDetail = useCallback(async () => {
-    try {
-      setDetail(await fetchTrial(trial.id));
-    } catch (error) {
-      void message.error((error as Error).message);
-    }
-  }, [trial.id, message]);
-  useEffect(() => {
-    void (async () => loadDetail())();
-  }, [loadDetail]);
+  const {
+    data: detail,
+    fault: detailFault,
+    mutate: reloadDetail,
+  } = useServerData<TestRunDetail>(["test-run", trial.id], () => fetchTrial(trial.id));
   const running = detail?.running ?? null;
 
   // Readings that an instrument tells are heard as they come.
@@ -189,11 +167,11 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
       if (event.kind === "readings") add(event.readings);
       else {
         source.close();
-        void loadDetail();
+        void reloadDetail();
       }
     };
     return () => source.close();
-  }, [running, trial.id, add, loadDetail]);
+  }, [running, trial.id, add, reloadDetail]);
 
   const clock = useMemo(
     () => wallClock(view?.startMs ?? trial.startedMs, zone),
@@ -210,7 +188,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
       const made = await promises();
       await changeTrial(trial.id, { finished: true, promises: made, outcome: view?.outcome ?? null });
       refresh();
-      await loadDetail();
+      await reloadDetail();
     } catch (error) {
       void message.error((error as Error).message);
     }
@@ -355,7 +333,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             trial={trial}
             running={running}
             onChange={() => {
-              void loadDetail();
+              void reloadDetail();
               refresh();
             }}
           />
@@ -366,13 +344,13 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             zone={zone}
             version={listVersion}
             imports={detail?.imports ?? []}
-            onChange={() => (changed(), void loadDetail())}
+            onChange={() => (changed(), void reloadDetail())}
           />
         </Group>
         <Cautions />
       </div>
       <div className="picture">
-        {fault && <p className="problem">{fault}</p>}
+        {(fault || detailFault) && <p className="problem">{fault || detailFault?.message}</p>}
         {!view && !fault && (
           <>
             <div className="picture-title">
@@ -412,7 +390,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
             setImporting(null);
             if (imported) {
               changed();
-              void loadDetail();
+              void reloadDetail();
             }
           }}
         />

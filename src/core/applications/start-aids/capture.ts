@@ -1,3 +1,4 @@
+import { median, quantile } from "d3-array";
 import { say } from "../../messages/say";
 /** A start as a clamp or scope caught it, and what was found in it. */
 export interface CapturedStart {
@@ -40,15 +41,15 @@ export function readCapture(samples: readonly (readonly [number, number])[], mai
   if (trace.length < FEWEST) return refuse(say("input.capture.tooShort"));
 
   const amps = trace.map(([, a]) => a);
-  const running = median(amps.slice(Math.floor(amps.length * 0.75)));
-  const height = quantile(amps, 0.99);
+  const running = middle(amps.slice(Math.floor(amps.length * 0.75)));
+  const height = quantile(amps, 0.99) ?? 0;
   if (height < 0.5) return refuse(say("input.capture.noCurrent"));
   if (height < 1.25 * running) return refuse(say("input.capture.noStart"));
   const onset = trace.findIndex(([, a]) => a > 0.1 * height);
   const settledBelow = running + 0.1 * (height - running);
   const end = amps.findLastIndex((a) => a > settledBelow);
   if (end < 0 || end >= trace.length - 2) return refuse(say("input.capture.unsettled"));
-  const plateau = median(
+  const plateau = middle(
     trace.slice(onset, end + 1).flatMap(([, a]) => (a >= running + 0.85 * (height - running) ? [a] : [])),
   );
   const from = trace[onset]![0];
@@ -86,8 +87,5 @@ function rmsOver(samples: readonly (readonly [number, number])[], period: number
   return out;
 }
 
-function quantile(values: readonly number[], share: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
-}
-const median = (values: readonly number[]) => quantile(values, 0.5);
+/** The median, or 0 of nothing. */
+const middle = (values: readonly number[]) => median(values) ?? 0;

@@ -1,3 +1,4 @@
+import Papa from "papaparse";
 /** Hourly weather: temperature degC, dew point degC, sun on the level W/m2, its diffuse part or null, wind m/s. */
 export type WeatherHour = [
   temperatureC: number,
@@ -37,18 +38,22 @@ export function readWeather(text: string, name: string): ReadWeather {
   return /^\uFEFF?LOCATION,/i.test(text) ? readEpw(text, name) : readPlain(text, name);
 }
 
+/** The cells of a table, blank lines passed over. */
+function rowsOf(text: string, delimiter: string): string[][] {
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ""), { delimiter, skipEmptyLines: "greedy" });
+  return data.map((cells) => cells.map((cell) => cell.trim()));
+}
+
 /**
  * EPW: eight heading lines, then an hour a line; columns by number as the EnergyPlus documentation has them: 2 month,
  * 3 day, 4 hour (1 to 24, ending), 7 dry bulb, 8 dew point, 14 global, 16 diffuse, 22 wind (memory).
  */
 function readEpw(text: string, name: string): ReadWeather {
-  const lines = text.split(/\r?\n/);
-  const [, city, , country, , , latitude, longitude, zone, altitude] = lines[0]!.split(",");
+  const lines = rowsOf(text, ",");
+  const [, city, , country, , , latitude, longitude, zone, altitude] = lines[0]!;
   const rows: WeatherFile["rows"] = [];
   let dropped = 0;
-  for (const line of lines.slice(8)) {
-    if (!line.trim()) continue;
-    const cells = line.split(",");
+  for (const cells of lines.slice(8)) {
     const at = (column: number) => Number(cells[column - 1]);
     const values: WeatherHour = [at(7), at(8), at(14), at(16), at(22)];
     const sound =
@@ -92,10 +97,8 @@ const HEADINGS = {
 
 /** A CSV with a heading: time (YYYY-MM-DD HH:MM), temperature, dew point or relative humidity, global, diffuse, wind. */
 function readPlain(text: string, name: string): ReadWeather {
-  const lines = text.split(/\r?\n/).filter((line) => line.trim() !== "");
-  const heading = (lines[0] ?? "").replace(/^\uFEFF/, "");
-  const comma = heading.includes(";") ? ";" : heading.includes("\t") ? "\t" : ",";
-  const names = heading.split(comma).map((cell) => cell.trim().replace(/^"|"$/g, ""));
+  const heading = text.trimStart().split("\n", 1)[0]!;
+  const [names = [], ...lines] = rowsOf(text, heading.includes(";") ? ";" : heading.includes("\t") ? "\t" : ",");
   const column = (key: keyof typeof HEADINGS) => names.findIndex((cell) => HEADINGS[key].test(cell));
   const [time, temperature, dew, humidity, global, diffuse, wind] = (
     ["time", "temperature", "dew", "humidity", "global", "diffuse", "wind"] as const
@@ -108,8 +111,7 @@ function readPlain(text: string, name: string): ReadWeather {
     };
   const rows: WeatherFile["rows"] = [];
   let dropped = 0;
-  for (const line of lines.slice(1)) {
-    const cells = line.split(comma).map((cell) => cell.trim().replace(/^"|"$/g, ""));
+  for (const cells of lines) {
     const number = (at: number) =>
       at < 0 || cells[at] === undefined || cells[at] === "" ? NaN : Number(cells[at]!.replace(",", "."));
     const stamp = /^(\d{4})-(\d{2})-(\d{2})[T ](\d{2}):(\d{2})/.exec(cells[time] ?? "");

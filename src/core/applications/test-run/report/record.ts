@@ -1,3 +1,4 @@
+import { median } from "d3-array";
 import type { Rig } from "../../../document/schema";
 import type { Forecast, HandAnswers, Quantiles, Trial } from "../inference/forecast";
 import { fixedSpeed } from "../../../document/unit-kinds";
@@ -103,10 +104,6 @@ export interface KindSummary {
 /** Error and coverage by kind of rig, the kinds with most forecasts first. */
 export function byKind(held: readonly Held[]): KindSummary[] {
   const kinds = [...new Set(held.map(({ kind }) => kind))];
-  const median = (values: number[]) => {
-    const sorted = [...values].sort((a, b) => a - b);
-    return sorted[Math.floor(sorted.length / 2)] ?? NaN;
-  };
   return kinds
     .map((kind) => {
       const own = held.filter((one) => one.kind === kind);
@@ -114,9 +111,9 @@ export function byKind(held: readonly Held[]): KindSummary[] {
       return {
         kind,
         forecasts: own.length,
-        medianError: median(own.map(({ error }) => Math.abs(error))),
+        medianError: median(own, ({ error }) => Math.abs(error)) ?? NaN,
         inside: own.filter(({ inside }) => inside).length / own.length,
-        medianHandError: hand.length > 0 ? median(hand) : null,
+        medianHandError: median(hand) ?? null,
       };
     })
     .sort((a, b) => b.forecasts - a.forecasts);
