@@ -38,7 +38,10 @@ test.describe("axe finds no serious fault in either theme", () => {
               .map(({ finished }) => finished),
           ),
         );
-        const { violations } = await new AxeBuilder({ page }).analyze();
+        // Both themes have the same elements: of the dark one only its colours are new.
+        const axe = new AxeBuilder({ page });
+        if (colorScheme === "dark") axe.withRules(["color-contrast"]);
+        const { violations } = await axe.analyze();
         const serious = violations.filter(({ impact }) => impact === "serious" || impact === "critical");
         expect(
           serious.map(

@@ -142,9 +142,11 @@ describe("ABYC E-11", () => {
     [24, 0.5],
     [25, 0.4],
   ])("%i conductors bundled have factor %f", (conductors, factor) => {
-    const area = gaugeAreaMm2(10);
-    const free = cableCarries("abyc-e11", area, "105", "free", 30);
-    expect(cableCarries("abyc-e11", area, "105", "bundled", 30, conductors) / free).toBeCloseTo(factor, 6);
+    const areaMm2 = gaugeAreaMm2(10);
+    const free = cableCarries("abyc-e11", { areaMm2, insulation: "105", route: "free" }, 30);
+    expect(
+      cableCarries("abyc-e11", { areaMm2, insulation: "105", route: "bundled", conductors }, 30) / free,
+    ).toBeCloseTo(factor, 6);
   });
   it("an engine space leaves 105 °C cable 0.85", () =>
     expect(AMPACITY_TABLES["abyc-e11"].routeFactors.engine["105"]).toBe(0.85));

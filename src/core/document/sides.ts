@@ -89,24 +89,28 @@ export const converterDraw = (
   bankVoltage: number,
 ): number => (v.converterRating.value * v.loadVoltage.value) / (bankVoltage * v.efficiency.value);
 
-/** The far side of a branch; null where it has none. */
-export function farSideOf(
-  rig: Rig,
-  branch: Branch,
-  v: Record<
+/** What the far side of a branch follows from. */
+interface FarSideSource {
+  rig: Rig;
+  branch: Branch;
+  values: Record<
     "current" | "efficiency" | "vehicleVoltage" | "starterShortCircuit" | "loadVoltage" | "converterRating",
     ResolvedQuantity
-  >,
-  bank: { chargeToVoltage: number },
-  rules: RuleSet,
-  array: PanelArray,
-): FarSide | null {
+  >;
+  /** V that the battery is charged to. */
+  chargeToVoltage: number;
+  rules: RuleSet;
+  array: PanelArray;
+}
+
+/** The far side of a branch; null where it has none. */
+export function farSideOf({ rig, branch, values: v, chargeToVoltage, rules, array }: FarSideSource): FarSide | null {
   switch (branch.role) {
     case "engine": {
       if (branch.coupling === "isolator") return null;
       const volts = v.vehicleVoltage.value * VEHICLE_CHARGES_AT;
       return {
-        current: (v.current.value * bank.chargeToVoltage) / (volts * v.efficiency.value),
+        current: (v.current.value * chargeToVoltage) / (volts * v.efficiency.value),
         volts: v.vehicleVoltage.value,
         highestVolts: 1.25 * v.vehicleVoltage.value,
         mains: false,
@@ -119,7 +123,7 @@ export function farSideOf(
     case "charger": {
       const volts = loadVolts(rig.brief.mains, "L1");
       return {
-        current: (v.current.value * bank.chargeToVoltage) / (volts * v.efficiency.value * CHARGER_POWER_FACTOR),
+        current: (v.current.value * chargeToVoltage) / (volts * v.efficiency.value * CHARGER_POWER_FACTOR),
         volts,
         highestVolts: volts,
         mains: true,

@@ -11,11 +11,12 @@ import { AMPACITY_TABLES, routeFactor, tableAmpacity } from "../reference/conduc
 import { cableResistance } from "../reference/conductors/cable";
 import { FUSE_RATINGS, fuseSurvives, fuseUnder, nextFuseRating } from "../reference/conductors/fuse";
 import { gaugeAreaMm2, gaugeName, gaugeOfArea, wholeGauge } from "../units/gauge";
-import { resolveRig, usesInverter } from "../document/resolve";
+import { resolveRig } from "../document/resolve";
 import { startShape } from "../simulation/start/demand";
 import { powerOverOutdoor } from "../assessment/verdicts/draw-curve";
 import { heatFactor, partLoadFactor, variablePowerShare } from "./air-conditioner/air-conditioner";
 import { assess } from "../assessment/verdicts/assess";
+import { usesInverter } from "../document/resolve-wiring";
 
 const inverterOf = (inverter: Parameters<typeof rigOf>[0] = {}) => inverterModel(resolveRig(rigOf(inverter)).inverter);
 

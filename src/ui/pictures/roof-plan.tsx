@@ -2,9 +2,9 @@
 
 import { formatQuantity } from "@/core/units/format";
 import type { Panel } from "@/core/document/schema";
-import type { RigValues } from "@/core/document/resolve";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
+import type { RigValues } from "@/core/document/resolved";
 
 const PAD = 26;
 

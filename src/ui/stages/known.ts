@@ -1,7 +1,7 @@
-import type { RigValues } from "@/core/document/resolve";
 import { everyKnown } from "@/core/document/resolve";
 import { stageOfPath } from "@/core/document/stage";
 import type { StageKey } from "./stages";
+import type { RigValues } from "@/core/document/resolved";
 
 /** How many quantities of a stage are measured (or fitted), from the plate, assumed. */
 export function knownOfStage(values: RigValues, stage: StageKey): { measured: number; plate: number; assumed: number } {

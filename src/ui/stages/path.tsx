@@ -5,7 +5,6 @@ import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useCallback, useState } from "react";
 import { BRANCH_NAMES, emptyBranch, isCharging, isMains, type Branch } from "@/core/document/schema";
 import { formatQuantity } from "@/core/units/format";
-import { usesInverter } from "@/core/document/resolve";
 import { ampacityTable } from "@/core/document/defaults";
 import { AMPACITY_TABLES } from "@/core/reference/conductors/ampacity";
 import { CheckLine } from "../fields/check-line";
@@ -27,6 +26,7 @@ import { PartsTable } from "./parts-table";
 import { useShowStage } from "./show-stage";
 import { say } from "@/core/messages/say";
 import { fixedSpeed, onBattery } from "@/core/document/unit-kinds";
+import { usesInverter } from "@/core/document/resolve-wiring";
 
 const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 

@@ -5,7 +5,6 @@ import { useState } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit } from "@/core/simulation/start/start";
 import type { Ladder } from "@/core/assessment/starts/ladders";
-import { usesInverter } from "@/core/document/resolve";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
@@ -23,6 +22,7 @@ import { Group, More, Notices, StageFrame } from "./parts";
 import { SourcesView, WaysView } from "./sources-view";
 import { say } from "@/core/messages/say";
 import { onMains } from "@/core/document/unit-kinds";
+import { usesInverter } from "@/core/document/resolve-wiring";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {

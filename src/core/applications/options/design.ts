@@ -2,10 +2,11 @@ import { CABINS, MOST_DESIGNS, STARTS, type CabinChoice, type Panel, type StartK
 import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig, type Unit } from "../../document/schema";
 import { mainUse, patternsOf } from "../../document/schedule";
 import type { Quantity } from "../../units/known";
-import { resolveRig, type RigValues } from "../../document/resolve";
+import { resolveRig } from "../../document/resolve";
 import { newInverter, variableUnit } from "../start-aids/start-aids";
 import { panelPlaces, type Place } from "./roof";
 import { fixedSpeed } from "../../document/unit-kinds";
+import type { RigValues } from "../../document/resolved";
 
 /** One choice of everything that may vary. Indices are into the wish's lists. */
 export interface Design {

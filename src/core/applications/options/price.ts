@@ -1,9 +1,9 @@
 import type { Rig } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";
-import type { RigValues } from "../../document/resolve";
 import { valuesOf, type Design } from "./design";
 import type { Wish } from "./target";
 import { fixedSpeed } from "../../document/unit-kinds";
+import type { RigValues } from "../../document/resolved";
 
 /** One line of what a design takes. */
 export interface Line {

@@ -1,4 +1,4 @@
-import type { RigValues } from "../../document/resolve";
+import type { RigValues } from "../../document/resolved";
 
 export interface Place {
   x: number;

@@ -1,10 +1,10 @@
 import { sizeCircuit } from "../sizing/size-circuit";
 import type { Branch, Part, Rig } from "../../document/schema";
-import { usesInverter } from "../../document/resolve";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Check } from "../../assessment/checks/check";
 import { rigOf, type Design } from "./design";
 import type { Wish } from "./target";
+import { usesInverter } from "../../document/resolve-wiring";
 
 /** Parts of one run of a design, and whether they are made anew: what stands and holds costs nothing. */
 interface Chosen {

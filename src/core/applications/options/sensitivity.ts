@@ -1,10 +1,11 @@
 import type { Rig } from "../../document/schema";
 import type { ResolvedQuantity, Quantity } from "../../units/known";
-import { resolveRig, type RigValues } from "../../document/resolve";
+import { resolveRig } from "../../document/resolve";
 import { rigOf, type Design } from "./design";
 import { askedOf, type Asked } from "./targets";
 import { tally, tripsOf } from "./trips";
 import type { Wish } from "./target";
+import type { RigValues } from "../../document/resolved";
 
 /** One assumption, and the rig where it lies low and high. */
 interface Assumption {

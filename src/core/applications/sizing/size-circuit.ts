@@ -7,7 +7,6 @@ import { cableCarries } from "../../reference/conductors/ampacity";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
 import type { Part, Rig } from "../../document/schema";
 import type { Quantity } from "../../units/known";
-import { usesInverter } from "../../document/resolve";
 import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
 import { putAt } from "../../document/compare";
 import { traceStart, type StartTrace } from "../../simulation/start/start";
@@ -16,6 +15,7 @@ import { assessCarries } from "../../assessment/carries/carries";
 import type { Check } from "../../assessment/checks/check";
 import { startDevices } from "../../assessment/starts/starts";
 import { lowestShare, type System } from "../../models/system/system";
+import { usesInverter } from "../../document/resolve-wiring";
 
 /** One rule of the choice and what it asks of the run. */
 export interface ChoiceReason {
@@ -272,7 +272,7 @@ function thinnestOf(
         const { insulation, method, route, terminals } = part;
         const ampacity = circuit.mains
           ? acAmpacity(rules, { areaMm2: area, insulation, method, route, terminals, circuits }, ambientC).ampacity
-          : cableCarries(table, area, insulation, route, ambientC, circuits);
+          : cableCarries(table, { areaMm2: area, insulation, route, conductors: circuits }, ambientC);
         const device = circuit.mains ? rules.acDevice : rules.dcDevice;
         return largestDevice(device, ampacity * count, area, circuit.mains ? STANDARD_RATINGS : FUSE_RATINGS);
       }),
@@ -286,7 +286,9 @@ function thinnestOf(
 function startOf(system: System): StartTrace {
   const { rig, loads } = system;
   const context = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
-  const traces = rig.units.map((_, i) => traceStart(context, i, "own", lowestShare(system), false));
+  const traces = rig.units.map((_, i) =>
+    traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false }),
+  );
   return traces.reduce((a, b) => (voltageMargin(b) < voltageMargin(a) ? b : a));
 }
 const voltageMargin = ({ nearest: { voltage } }: StartTrace) =>

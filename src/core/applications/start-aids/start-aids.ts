@@ -1,13 +1,15 @@
 import { sizeCircuit } from "../sizing/size-circuit";
 import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../../document/schema";
 import type { Quantity } from "../../units/known";
-import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
+import { resolveRig } from "../../document/resolve";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "../../assessment/checks/check";
 import { lastsOf } from "../../assessment/verdicts/day";
 import { smallestMargin, type StartTrace } from "../../simulation/start/start";
 import { startSupplies } from "../../assessment/starts/supplies";
 import { fixedSpeed } from "../../document/unit-kinds";
+import { usesInverter } from "../../document/resolve-wiring";
+import type { RigValues } from "../../document/resolved";
 
 export const CURE_NAMES: Record<CureKey, string> = {
   "soft-starter": "Soft starter",

@@ -1,12 +1,12 @@
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { temperatureShare } from "../../reference/battery/temperature";
 import { isCharging } from "../../document/schema";
-import { PARALLEL_IMBALANCE } from "../../document/resolve";
 import { ampacityTable } from "../../document/defaults";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { constant, given, of, traced, type TracedValue, type Term } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
+import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 
 /** The rules of the bank itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
 export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
@@ -73,13 +73,21 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
       key: "links.ampacity",
       name: "Ampacity of each battery's lead",
       dimension: "current",
-      value: cableCarries(ampacityTable(rig), v.areaMm2.value, "90", "free", values.path.ambientC.value),
+      value: cableCarries(
+        ampacityTable(rig),
+        { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
+        values.path.ambientC.value,
+      ),
       relation: "I_z = I_t",
       terms: () => [
         constant(
           "I_t",
           "Table value in this air",
-          cableCarries(ampacityTable(rig), v.areaMm2.value, "90", "free", values.path.ambientC.value),
+          cableCarries(
+            ampacityTable(rig),
+            { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
+            values.path.ambientC.value,
+          ),
           "current",
           "DC table of the rule set, 90 °C insulation, free air",
         ),

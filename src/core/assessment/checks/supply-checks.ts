@@ -1,4 +1,3 @@
-import { circuitCurrent } from "../../document/resolve";
 import type { System } from "../../models/system/system";
 import type { Circuit } from "../../models/wiring/circuits";
 import { constant, given, of, TracedValue, traced } from "../../units/trace";
@@ -8,6 +7,7 @@ import { guardOf } from "./guards";
 import { leadArea } from "../../reference/standards/rule-set";
 import { maximumOvercurrent } from "../../reference/standards/ac-cable";
 import { ownUnit, ratingFigure } from "./checked-part";
+import { circuitCurrent } from "../../document/resolve-wiring";
 
 /** The supply lead by its rating and length, and the inlet's breaker. */
 export function shoreChecks(system: System, circuit: Circuit): Check[] {

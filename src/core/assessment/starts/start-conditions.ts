@@ -37,7 +37,7 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
   const low = lowestShare(system);
   const worstOf = (over: StartContext, share: number): StartTrace =>
     rig.units
-      .map((_, i) => traceStart(over, i, "own", share, false))
+      .map((_, i) => traceStart(over, { starting: i, cure: "own", share, drawn: false }))
       .reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
   const ways: StartWay[] = [];
   const add = (key: string, name: string, trace: StartTrace, note = "") => {
@@ -53,7 +53,8 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
   if (bank.startSoc > low) add("full", "As charged", worstOf(context, bank.startSoc));
   if (values.bank.temperatureC.value > COLD_C)
     add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
-  if (several) add("together", "All units at once", traceStart(context, -1, "own", low, false));
+  if (several)
+    add("together", "All units at once", traceStart(context, { starting: -1, cure: "own", share: low, drawn: false }));
   const soft = rig.units.some(hasSoftStarter);
   if (soft) {
     const taught = (learned: boolean): StartContext => ({

@@ -24,12 +24,14 @@ export function assessStarts(system: System): StartsResult {
   const share = lowestShare(system);
   const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
   const candidates = together ? [-1] : rig.units.map((_, i) => i);
-  const traces = candidates.map((i) => traceStart(context, i, "own", share, candidates.length === 1));
+  const traces = candidates.map((i) =>
+    traceStart(context, { starting: i, cure: "own", share, drawn: candidates.length === 1 }),
+  );
   const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
-  const own = candidates.length === 1 ? worst : traceStart(context, worst.starting, "own", share);
+  const own = candidates.length === 1 ? worst : traceStart(context, { starting: worst.starting, cure: "own", share });
   const starter = own.starting < 0 ? 0 : own.starting;
   const cured = rig.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
-  const bare = cured ? traceStart(context, own.starting, "none", share, false) : null;
+  const bare = cured ? traceStart(context, { starting: own.starting, cure: "none", share, drawn: false }) : null;
 
   const checks = limitChecks(system, own, starter);
   checks.push(...restChecks(system), ...waveformChecks(system));
@@ -37,7 +39,9 @@ export function assessStarts(system: System): StartsResult {
   const verdict = verdictOf("Starts", checks);
   const curable = fixedSpeed(rig.units[starter]!) && rig.units[starter]!.cure !== "soft-starter";
   const softened =
-    curable && smallestMargin(own) < 1.15 ? traceStart(context, own.starting, "soft-starter", share, false) : null;
+    curable && smallestMargin(own) < 1.15
+      ? traceStart(context, { starting: own.starting, cure: "soft-starter", share, drawn: false })
+      : null;
   return {
     verdict,
     own,
@@ -92,7 +96,9 @@ export function startDevices(system: System): Check[] {
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
   const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
   const share = lowestShare(system);
-  const traces = (together ? [-1] : rig.units.map((_, i) => i)).map((i) => traceStart(context, i, "own", share, false));
+  const traces = (together ? [-1] : rig.units.map((_, i) => i)).map((i) =>
+    traceStart(context, { starting: i, cure: "own", share, drawn: false }),
+  );
   return (["breaker", "fuse"] as const).flatMap((limit) => {
     const hardest = traces.reduce((a, b) => {
       const [first, second] = [a.nearest[limit], b.nearest[limit]];
@@ -168,5 +174,9 @@ export function startMargin(system: System): number {
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
   const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
   const candidates = together ? [-1] : rig.units.map((_, i) => i);
-  return Math.min(...candidates.map((i) => smallestMargin(traceStart(context, i, "own", lowestShare(system), false))));
+  return Math.min(
+    ...candidates.map((i) =>
+      smallestMargin(traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false })),
+    ),
+  );
 }

@@ -7,8 +7,14 @@ import { surgePower } from "../../models/inverter/inverter";
 import { buildSystem } from "../../models/system/build";
 import { TIGHT_BELOW, type Word } from "../checks/check";
 import { lowestShare, type System } from "../../models/system/system";
-import { startShape, type Instant } from "../../simulation/start/demand";
-import { smallestMargin, traceStart } from "../../simulation/start/start";
+import { startShape } from "../../simulation/start/demand";
+import {
+  smallestMargin,
+  traceStart,
+  type Limit,
+  type StartContext,
+  type StartTrace,
+} from "../../simulation/start/start";
 
 /** One unit alone, all of them one after another, all at the same moment. */
 export const START_CASES = ["one", "in-turn", "together"] as const;
@@ -70,12 +76,61 @@ const wordOf = (margin: number): Word => (margin < 1 ? "Fails" : margin < TIGHT_
 
 const SECONDS = Float64Array.from({ length: 73 }, (_, i) => 0.01 * Math.pow(10, i / 18));
 
-/** The start of a rig's mains units on every source that may feed them. Null where no unit runs on mains. */
+/** What the units on mains ask of whatever feeds them, case by case. */
+interface Asked {
+  /** VA over SECONDS, of the worst start of the case. */
+  demands: Record<StartCase, Float64Array>;
+  /** VA once all of it runs. */
+  steady: Record<StartCase, number>;
+}
+
+/** What an inverter-charger that assists adds to a supply: over time, and for hours; VA. */
+interface Assistance {
+  assists: boolean;
+  surge: (seconds: number) => number;
+  steady: number;
+}
+
+/** The start of a job's mains units on every source that may feed them. Null where no unit runs on mains. */
 export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supplies | null {
-  const { units, values, loads } = system;
+  if (system.units.every(({ direct }) => direct)) return null;
+  const asked = askedBy(system);
+  const assists = system.converted && rig.inverter.combined && rig.inverter.assist;
+  const help: Assistance = {
+    assists,
+    surge: (seconds) => (assists ? surgePower(system.inverter, seconds) : 0),
+    steady: assists ? system.inverter.derated : 0,
+  };
+  const { generatorContinuous, altitude, generatorRating } = system.values.supplies;
+  const left = generatorDerate(altitude.value, system.values.weather.highestC.value);
+  // Its surge goes by the plate; what it gives for hours is less.
+  const rating = generatorRating.value * left;
+  const smallest = (which: StartCase) =>
+    (1.1 *
+      Math.max(
+        asked.steady[which] / generatorContinuous.value,
+        asked.demands[which].reduce(
+          (most, va, k) => Math.max(most, va / generatorSurge(rig.supplies.generatorKind, SECONDS[k]!)),
+          0,
+        ),
+      )) /
+    left;
+  return {
+    rows: [
+      ...(system.converted ? [inverterRow(system)] : []),
+      generatorRow(system, asked, help, rating),
+      ...system.path.rules.inlets.map((amps) => shoreRow(system, asked, help, amps)),
+    ],
+    smallestGenerator: { one: smallest("one"), "in-turn": smallest("in-turn"), together: smallest("together") },
+    generatorLeft: rating * generatorContinuous.value - asked.steady["in-turn"],
+    generatorShare: left,
+  };
+}
+
+const peakOf = (trace: Float64Array) => trace.reduce((a, b) => Math.max(a, b), 0);
+
+function askedBy({ rig, units, values, loads, unitVolts }: System): Asked {
   const onMains = units.filter(({ direct }) => !direct);
-  if (onMains.length === 0) return null;
-  const mains = mainsVoltage(rig);
   const shapes = onMains.map((unit) =>
     startShape(
       rig.units[unit.index]!,
@@ -84,146 +139,123 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
         apparent: unit.runningApparent.value,
         real: unit.running.value,
         fan: unit.fan.value,
-        volts: system.unitVolts[unit.index]!,
+        volts: unitVolts[unit.index]!,
       },
       rig.units[unit.index]!.cure,
     ),
   );
-  const running = onMains.map((unit): Instant => ({ apparent: unit.runningApparent.value, real: unit.running.value }));
+  const running = onMains.map(({ runningApparent }) => runningApparent.value);
   const base = loads.mainsAtStart;
   /** VA at each moment: the starters by their shapes, the others as they run or not at all. */
   const demand = (starts: (i: number) => boolean, others: boolean): Float64Array =>
     SECONDS.map((t) =>
-      shapes.reduce(
-        (sum, shape, i) => sum + (starts(i) ? shape.at(t).apparent : others ? running[i]!.apparent : 0),
-        base,
-      ),
+      shapes.reduce((sum, shape, i) => sum + (starts(i) ? shape.at(t).apparent : others ? running[i]! : 0), base),
     );
-  const peakOf = (trace: Float64Array) => trace.reduce((a, b) => Math.max(a, b), 0);
   const worst = (traces: Float64Array[]) => traces.reduce((a, b) => (peakOf(b) > peakOf(a) ? b : a));
   const each = shapes.map((_, i) => i);
-  const demands: Record<StartCase, Float64Array> = {
-    one: worst(each.map((i) => demand((k) => k === i, false))),
-    "in-turn": worst(each.map((i) => demand((k) => k === i, true))),
-    together: demand(() => true, true),
+  const all = base + running.reduce((sum, va) => sum + va, 0);
+  return {
+    demands: {
+      one: worst(each.map((i) => demand((k) => k === i, false))),
+      "in-turn": worst(each.map((i) => demand((k) => k === i, true))),
+      together: demand(() => true, true),
+    },
+    steady: { one: base + Math.max(...running), "in-turn": all, together: all },
   };
-  const steady: Record<StartCase, number> = {
-    one: base + Math.max(...running.map(({ apparent }) => apparent)),
-    "in-turn": base + running.reduce((sum, { apparent }) => sum + apparent, 0),
-    together: base + running.reduce((sum, { apparent }) => sum + apparent, 0),
+}
+
+function onCases(judge: (which: StartCase) => [margin: number, by: string][]): Supply["cases"] {
+  const judged = (which: StartCase): CaseVerdict => {
+    const [margin, by] = judge(which).reduce((a, b) => (b[0] < a[0] ? b : a));
+    return { margin: Math.min(99, margin), word: wordOf(margin), by };
   };
+  return { one: judged("one"), "in-turn": judged("in-turn"), together: judged("together") };
+}
 
-  const onCases = (judge: (which: StartCase) => [margin: number, by: string][]): Supply["cases"] =>
-    Object.fromEntries(
-      START_CASES.map((which) => {
-        const [margin, by] = judge(which).reduce((a, b) => (b[0] < a[0] ? b : a));
-        return [which, { margin: Math.min(99, margin), word: wordOf(margin), by }];
-      }),
-    ) as Supply["cases"];
-  const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
-    trace.reduce((least, asked, k) => Math.min(least, asked > 0 ? has(SECONDS[k]!) / asked : 99), 99);
+/** Smallest of what there is over what is asked, over time. */
+const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
+  trace.reduce((least, asked, k) => Math.min(least, asked > 0 ? has(SECONDS[k]!) / asked : 99), 99);
 
-  const rows: Supply[] = [];
-  if (system.converted) {
-    const context = { ...system, mainsLoad: base, dcLoad: loads.dcAtStart };
-    const share = lowestShare(system);
-    const alone = (i: number) => {
-      const only = {
+function inverterRow(system: System): Supply {
+  const { units, rig, values, loads } = system;
+  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const question = { cure: "own", share: lowestShare(system), drawn: false } as const;
+  const alone = (i: number) =>
+    traceStart(
+      {
         ...context,
         rig: { ...rig, units: [rig.units[i]!] },
         values: { ...values, units: [values.units[i]!] },
         units: [{ ...units[i]!, index: 0 }],
         unitVolts: [system.unitVolts[i]!],
         beside: [system.beside[i]!],
-      };
-      return traceStart(only, 0, "own", share, false);
-    };
-    const judged = (trace: ReturnType<typeof traceStart>): [number, string][] =>
-      Object.entries(trace.nearest).map(([limit, { need, has }]) => [
-        need > 0 ? has / need : 99,
-        INVERTER_LIMITS[limit]!,
-      ]);
-    const least = (traces: ReturnType<typeof traceStart>[]) =>
-      traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
-    const indices = onMains.map(({ index }) => index);
-    rows.push({
-      key: "inverter",
-      name: "Inverter and battery, at the reserve",
-      kind: "inverter",
-      rating: system.inverter.rating,
-      cases: onCases((which) =>
-        judged(
-          which === "one"
-            ? least(indices.map(alone))
-            : which === "in-turn"
-              ? least(indices.map((i) => traceStart(context, i, "own", share, false)))
-              : traceStart(context, -1, "own", share, false),
-        ),
-      ),
-    });
-  }
-
-  const kind = rig.supplies.generatorKind;
-  const left = generatorDerate(values.supplies.altitude.value, values.weather.highestC.value);
-  // Its surge goes by the plate; what it gives for hours is less.
-  const rating = values.supplies.generatorRating.value * left;
-  const continuousRating = rating * values.supplies.generatorContinuous.value;
-  // An inverter-charger that assists adds its own surge and rating to what the supply gives.
-  const assists = system.converted && rig.inverter.combined && rig.inverter.assist;
-  const added = (seconds: number) => (assists ? surgePower(system.inverter, seconds) : 0);
-  const addedSteady = assists ? system.inverter.derated : 0;
-  rows.push({
-    key: "generator",
-    name: kind === "electronic" ? "Generator, electronic" : "Generator, conventional",
-    kind: "generator",
-    rating: values.supplies.generatorRating.value,
-    cases: onCases((which) => [
-      [overTime(demands[which], (t) => rating * generatorSurge(kind, t) + added(t)), "its surge"],
-      [(continuousRating + addedSteady) / steady[which], "running"],
-    ]),
-  });
-  const needed = (which: StartCase) =>
-    (1.1 *
-      Math.max(
-        steady[which] / values.supplies.generatorContinuous.value,
-        demands[which].reduce((most, asked, k) => Math.max(most, asked / generatorSurge(kind, SECONDS[k]!)), 0),
-      )) /
-    left;
-
-  const { inlets, continuous } = system.path.rules;
-  const ohms = values.supplies.inletResistance.value;
-  for (const amps of inlets) {
-    const legs = supplyLegs(rig.brief.mains, amps);
-    // What an inverter-charger is set to take from shore caps the inlet while it assists.
-    const taken = assists ? Math.min(amps, values.inverter.inletLimit.value) : amps;
-    const whole = taken * mains * legs;
-    rows.push({
-      key: `shore-${amps}`,
-      name: legs === 2 ? `Shore inlet, ${amps} A, two legs` : `Shore inlet, ${amps} A`,
-      kind: "shore",
-      rating: amps,
-      cases: onCases((which) => [
-        [
-          overTime(demands[which], (t) => (assists ? whole + added(t) : whole * breakerSurvives(t))),
-          "its breaker at the start",
-        ],
-        [(whole / continuous + addedSteady) / steady[which], "running"],
-        [
-          !assists && ohms > 0 ? (START_DIP * mains * mains * legs) / (ohms * peakOf(demands[which])) : 99,
-          "voltage dip at the start",
-        ],
-      ]),
-    });
-  }
+      },
+      { ...question, starting: 0 },
+    );
+  const least = (traces: StartTrace[]) => traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
+  const indices = units.filter(({ direct }) => !direct).map(({ index }) => index);
+  const traces: Record<StartCase, () => StartTrace> = {
+    one: () => least(indices.map(alone)),
+    "in-turn": () => least(indices.map((starting) => traceStart(context, { ...question, starting }))),
+    together: () => traceStart(context, { ...question, starting: -1 }),
+  };
   return {
-    rows,
-    smallestGenerator: { one: needed("one"), "in-turn": needed("in-turn"), together: needed("together") },
-    generatorLeft: continuousRating - steady["in-turn"],
-    generatorShare: left,
+    key: "inverter",
+    name: "Inverter and battery, at the reserve",
+    kind: "inverter",
+    rating: system.inverter.rating,
+    cases: onCases((which) =>
+      Object.entries(traces[which]().nearest).map(([limit, { need, has }]) => [
+        need > 0 ? has / need : 99,
+        INVERTER_LIMITS[limit as Limit],
+      ]),
+    ),
   };
 }
 
-const INVERTER_LIMITS: Record<string, string> = {
+/** `rating` is what heat and altitude leave of the generator's surge rating, VA. */
+function generatorRow({ rig, values }: System, { demands, steady }: Asked, help: Assistance, rating: number): Supply {
+  const { generatorKind } = rig.supplies;
+  const { generatorRating, generatorContinuous } = values.supplies;
+  return {
+    key: "generator",
+    name: generatorKind === "electronic" ? "Generator, electronic" : "Generator, conventional",
+    kind: "generator",
+    rating: generatorRating.value,
+    cases: onCases((which) => [
+      [overTime(demands[which], (t) => rating * generatorSurge(generatorKind, t) + help.surge(t)), "its surge"],
+      [(rating * generatorContinuous.value + help.steady) / steady[which], "running"],
+    ]),
+  };
+}
+
+function shoreRow({ rig, values, path }: System, { demands, steady }: Asked, help: Assistance, amps: number): Supply {
+  const mains = mainsVoltage(rig);
+  const legs = supplyLegs(rig.brief.mains, amps);
+  const ohms = values.supplies.inletResistance.value;
+  // What an inverter-charger is set to take from shore caps the inlet while it assists.
+  const taken = help.assists ? Math.min(amps, values.inverter.inletLimit.value) : amps;
+  const whole = taken * mains * legs;
+  return {
+    key: `shore-${amps}`,
+    name: legs === 2 ? `Shore inlet, ${amps} A, two legs` : `Shore inlet, ${amps} A`,
+    kind: "shore",
+    rating: amps,
+    cases: onCases((which) => [
+      [
+        overTime(demands[which], (t) => (help.assists ? whole + help.surge(t) : whole * breakerSurvives(t))),
+        "its breaker at the start",
+      ],
+      [(whole / path.rules.continuous + help.steady) / steady[which], "running"],
+      [
+        !help.assists && ohms > 0 ? (START_DIP * mains * mains * legs) / (ohms * peakOf(demands[which])) : 99,
+        "voltage dip at the start",
+      ],
+    ]),
+  };
+}
+
+const INVERTER_LIMITS: Record<Limit, string> = {
   inverter: "its surge",
   voltage: "voltage",
   protection: "battery limit",

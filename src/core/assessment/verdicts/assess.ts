@@ -1,6 +1,5 @@
 import { allCircuits, type WiringModel } from "../../models/wiring/circuits";
 import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
 import type { StartTrace } from "../../simulation/start/start";
 import { TracedValue, type Trace, traceOf } from "../../units/trace";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
@@ -15,6 +14,7 @@ import type { Ladder } from "../starts/ladders";
 import { assessStarts } from "../starts/starts";
 import type { Rule } from "../checks/layout-checks";
 import type { System } from "../../models/system/system";
+import type { RigValues } from "../../document/resolved";
 
 export interface Assessment {
   verdicts: { starts: Verdict; carries: Verdict };

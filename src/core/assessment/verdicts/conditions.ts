@@ -3,10 +3,10 @@ import { timeWords } from "../../document/schedule";
 import { formatQuantity } from "../../units/format";
 import type { Rig } from "../../document/schema";
 import { monthOfRig, placeOfRig, startDateOfRig, timeZoneOfRig } from "../../document/place";
-import type { RigValues } from "../../document/resolve";
 import { conditionsKnown, sunKnown } from "../../document/weather-defaults";
 import { dayOfYearOf, hottestHourUtc } from "../../reference/weather/weather";
 import { say } from "../../messages/say";
+import type { RigValues } from "../../document/resolved";
 
 const MONTH = new Intl.DateTimeFormat("en", { month: "long", timeZone: "UTC" });
 

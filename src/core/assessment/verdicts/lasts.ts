@@ -40,57 +40,67 @@ export function judgeLasts(
   use: Use | null,
   own: UseRun | null,
 ): { verdict: Verdict; words: Said; cutOff: TracedValue | null } {
-  const { rig, values, bank } = system;
-  const prefs = rig.notation;
-  const storage = rig.brief.stance === "storage";
-  const followed = storage ? STORAGE_DAYS : USE_DAYS;
-  const asked = use ? values.brief.hoursWanted.value : 0;
-  const wanted = storage
-    ? traced({
-        key: "day.wanted",
-        name: "Hours wanted",
-        dimension: "duration",
-        value: values.plan.storageDays.value * 86_400,
-        relation: "t_w = n × d",
-        terms: () => [
-          given("n", values.plan.storageDays),
-          constant("d", "A day", 86_400, "duration", "round the clock"),
-        ],
-        source: "days of storage",
-      })
-    : traced({
-        key: "day.wanted",
-        name: "Hours wanted",
-        dimension: "duration",
-        value: asked,
-        relation: "t_w = t",
-        terms: () => [
-          use
-            ? given("t", values.brief.hoursWanted)
-            : constant("t", "No use in the plan", 0, "duration", "plan of the day"),
-        ],
-        source: "brief, or the plan of the day",
-      });
+  const wanted = hoursWanted(system, use);
+  const verdict = verdictOf("Lasts", [
+    check({
+      by: "lasts",
+      key: "use",
+      name: END_WORDS[own?.cause ?? "reserve"],
+      demand: wanted,
+      limit: hoursOfRun(system, own),
+      remark: BASIS_WORDS[system.rig.brief.stance],
+      tightBelow: 1.1,
+    }),
+  ]);
+  const nothing = { long: say("lasts.nothing"), short: say("lasts.nothing.short") };
+  return {
+    verdict,
+    words: use && own ? wordsOf(system, use, own, wanted.value) : nothing,
+    cutOff: own?.cutOff ? hoursToCutOff(own.cutOff) : null,
+  };
+}
+
+function hoursWanted({ rig, values }: System, use: Use | null): TracedValue {
+  const titled = { key: "day.wanted", name: "Hours wanted", dimension: "duration" as const };
+  if (rig.brief.stance === "storage")
+    return traced({
+      ...titled,
+      value: values.plan.storageDays.value * 86_400,
+      relation: "t_w = n × d",
+      terms: () => [given("n", values.plan.storageDays), constant("d", "A day", 86_400, "duration", "round the clock")],
+      source: "days of storage",
+    });
+  return traced({
+    ...titled,
+    value: use ? values.brief.hoursWanted.value : 0,
+    relation: "t_w = t",
+    terms: () => [
+      use
+        ? given("t", values.brief.hoursWanted)
+        : constant("t", "No use in the plan", 0, "duration", "plan of the day"),
+    ],
+    source: "brief, or the plan of the day",
+  });
+}
+
+/** From switching on to the reserve, or as long as the run was followed. */
+function hoursOfRun({ values, bank }: System, own: UseRun | null): TracedValue {
   const seconds = own?.lasts ?? USE_DAYS * 86_400;
   const used = bank.startSoc - (own?.endCharge ?? bank.startSoc);
   const mean = (used * bank.capacityAh) / (seconds / 3600);
-  const has = traced({
+  const draws = Math.abs(mean) > 1e-9;
+  const end = own?.reached ? within(END_WORDS[own.cause]) : "still above the reserve";
+  return traced({
     key: "day.lasts",
     name: own?.reached === false ? "Still above the reserve after" : "From switching on to the reserve",
     dimension: "duration",
     value: seconds,
-    relation: Math.abs(mean) > 1e-9 ? "t = (s_0 − s_e) × C ÷ I" : "t = t_r",
+    relation: draws ? "t = (s_0 − s_e) × C ÷ I" : "t = t_r",
     terms: () =>
-      Math.abs(mean) > 1e-9
+      draws
         ? [
             given("s_0", values.bank.startShare),
-            constant(
-              "s_e",
-              "State of charge at the end",
-              own!.endCharge,
-              "ratio",
-              own!.reached ? within(END_WORDS[own!.cause]) : "still above the reserve",
-            ),
+            constant("s_e", "State of charge at the end", own!.endCharge, "ratio", end),
             constant(
               "C",
               "Usable nameplate capacity now",
@@ -103,53 +113,42 @@ export function judgeLasts(
         : [constant("t_r", "Length of the run", seconds, "duration", "nothing net is drawn")],
     source: "coupled run of cabin, unit, sun and battery at steps of a minute",
   });
-  const stop = own?.cutOff;
-  const cutOff = stop
-    ? traced({
-        key: "day.cutOff",
-        name: "From switching on to the cut-off",
-        dimension: "duration",
-        value: stop.at,
-        relation: "t = t_c",
-        terms: () => [constant("t_c", END_WORDS[stop.cause], stop.at, "duration", "of the run")],
-        source: "coupled run",
-      })
-    : null;
-  const verdict = verdictOf("Lasts", [
-    check({
-      by: "lasts",
-      key: "use",
-      name: END_WORDS[own?.cause ?? "reserve"],
-      demand: wanted,
-      limit: has,
-      remark: BASIS_WORDS[rig.brief.stance],
-      tightBelow: 1.1,
-    }),
-  ]);
-  return { verdict, words: words(), cutOff };
+}
 
-  function words(): Said {
-    if (!use || !own) return { long: say("lasts.nothing"), short: say("lasts.nothing.short") };
-    const span = (value: number) => formatQuantity(value, "duration", prefs);
-    const values = {
-      reserve: formatQuantity(bank.reserveSoc, "ratio", prefs, 2),
-      storage: storage ? "yes" : "no",
-      days: followed,
-      time: timeOfDay(own.clock, own.startSecond + own.lasts),
-      day: Math.floor((own.lasts + use.from * 60) / 86_400) + 1,
-      span: span(own.lasts),
-      from: timeWords(use.from),
-      cause: own.cause,
-    };
-    const gap = own.lasts - wanted.value;
-    const covers =
-      Math.abs(gap) < 60
-        ? say("lasts.covers.just", { wanted: span(wanted.value) })
-        : gap > 0
-          ? say("lasts.covers", { wanted: span(wanted.value), spare: span(gap) })
-          : say("lasts.short", { wanted: span(wanted.value), gap: span(-gap) });
-    if (!own.reached) return { long: say("lasts.never", values), short: say("lasts.never.short", values) };
-    const how = own.cause === "reserve" ? "lasts.reserve" : "lasts.cut";
-    return { long: `${say(how, values)} ${covers}`, short: say(`${how}.short`, values) };
+function hoursToCutOff({ cause, at }: NonNullable<UseRun["cutOff"]>): TracedValue {
+  return traced({
+    key: "day.cutOff",
+    name: "From switching on to the cut-off",
+    dimension: "duration",
+    value: at,
+    relation: "t = t_c",
+    terms: () => [constant("t_c", END_WORDS[cause], at, "duration", "of the run")],
+    source: "coupled run",
+  });
+}
+
+function wordsOf({ rig, bank }: System, use: Use, own: UseRun, wanted: number): Said {
+  const prefs = rig.notation;
+  const storage = rig.brief.stance === "storage";
+  const span = (value: number) => formatQuantity(value, "duration", prefs);
+  const values = {
+    reserve: formatQuantity(bank.reserveSoc, "ratio", prefs, 2),
+    storage: storage ? "yes" : "no",
+    days: storage ? STORAGE_DAYS : USE_DAYS,
+    time: timeOfDay(own.clock, own.startSecond + own.lasts),
+    day: Math.floor((own.lasts + use.from * 60) / 86_400) + 1,
+    span: span(own.lasts),
+    from: timeWords(use.from),
+    cause: own.cause,
+  };
+  if (!own.reached) return { long: say("lasts.never", values), short: say("lasts.never.short", values) };
+  const how = own.cause === "reserve" ? "lasts.reserve" : "lasts.cut";
+  return { long: `${say(how, values)} ${covers(own.lasts - wanted)}`, short: say(`${how}.short`, values) };
+
+  function covers(gap: number): string {
+    if (Math.abs(gap) < 60) return say("lasts.covers.just", { wanted: span(wanted) });
+    return gap > 0
+      ? say("lasts.covers", { wanted: span(wanted), spare: span(gap) })
+      : say("lasts.short", { wanted: span(wanted), gap: span(-gap) });
   }
 }

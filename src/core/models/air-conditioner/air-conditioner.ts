@@ -1,9 +1,9 @@
 import { acFromDc, type InverterModel } from "../inverter/inverter";
 import type { Unit } from "../../document/schema";
 import type { ResolvedQuantity } from "../../units/known";
-import type { RigValues } from "../../document/resolve";
 import { constant, given, of, traced, TracedValue, type Term } from "../../units/trace";
 import { fixedSpeed, onBattery } from "../../document/unit-kinds";
+import type { RigValues } from "../../document/resolved";
 
 /** The ways a unit is run whose draw does not depend on the cabin. */
 export const MODES = ["fan", "low", "full"] as const;

@@ -2,9 +2,10 @@ import { interpolate } from "../../units/interpolate";
 import { cableResistance } from "../../reference/conductors/cable";
 import { shareAmong } from "../../reference/conductors/links";
 import type { Rig } from "../../document/schema";
-import { PARALLEL_IMBALANCE, type RigValues } from "../../document/resolve";
 import { temperatureShare } from "../../reference/battery/temperature";
 import { CHEMISTRIES, cellsInBlock, cellOpenCircuitVoltage, type Chemistry } from "../../reference/battery/chemistry";
+import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
+import type { RigValues } from "../../document/resolved";
 
 /** A bank as the computation sees it: one voltage source behind resistances. SI but for Ah. */
 export interface BankModel {

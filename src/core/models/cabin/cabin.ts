@@ -1,6 +1,6 @@
 import { AIR_HEAT, airDensity } from "../../reference/air/moist";
 import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
+import type { RigValues } from "../../document/resolved";
 
 /** A cabin as two nodes, air with its light lining and the slow mass behind it. W/K, J/K, m2, m3. */
 export interface CabinModel {

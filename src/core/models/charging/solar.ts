@@ -1,7 +1,7 @@
 import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
 import { cellTemperature, onSurface } from "../../reference/sun/sky";
 import type { Weather } from "../../reference/weather/weather";
+import type { RigValues } from "../../document/resolved";
 
 const RAD = Math.PI / 180;
 /** A panel flat on a roof cannot breathe underneath: common practice, no source. */

@@ -1,6 +1,6 @@
 import { arrayOf } from "../../document/sides";
 import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
+import type { RigValues } from "../../document/resolved";
 
 /** How the panels on one controller stand against what it takes. Volts and amps. */
 export interface StringCheck {

@@ -1,5 +1,5 @@
 import { interpolate } from "../../units/interpolate";
-import type { RigValues } from "../../document/resolve";
+import type { RigValues } from "../../document/resolved";
 
 /** One inverter or several in parallel, as one machine. */
 export interface InverterModel {

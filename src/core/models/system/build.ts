@@ -3,13 +3,15 @@ import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { inverterModel } from "../inverter/inverter";
 import { wiringModel } from "../wiring/circuits";
 import type { Rig } from "../../document/schema";
-import { resolveRig, usesInverter, type RigValues } from "../../document/resolve";
+import { resolveRig } from "../../document/resolve";
 import { mainsVoltage } from "../../document/defaults";
 import { legCount, legShares, loadVolts } from "../../reference/standards/mains";
 import { constant, given, traced } from "../../units/trace";
 import { unitDraws } from "../air-conditioner/air-conditioner";
 import type { System } from "./system";
 import { onBattery } from "../../document/unit-kinds";
+import { usesInverter } from "../../document/resolve-wiring";
+import type { RigValues } from "../../document/resolved";
 
 /** The models of a rig, built once from its document, with the figures that workings build on. */
 export function buildSystem(rig: Rig): System {

@@ -4,9 +4,10 @@ import type { InverterModel } from "../inverter/inverter";
 import type { WiringModel } from "../wiring/circuits";
 import type { Legs } from "../../reference/standards/mains";
 import type { Rig } from "../../document/schema";
-import { PARALLEL_IMBALANCE, type RigValues } from "../../document/resolve";
 import { constant, of, traced, type TracedValue, type Term } from "../../units/trace";
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
+import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
+import type { RigValues } from "../../document/resolved";
 
 /** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
 export interface Allowed {

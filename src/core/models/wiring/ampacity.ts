@@ -1,11 +1,11 @@
 import type { PartOf, Rig } from "../../document/schema";
 import { ampacityTable } from "../../document/defaults";
-import type { RigValues } from "../../document/resolve";
 import { AMPACITY_TABLES, ambientFactor, routeFactor, tableAmpacity } from "../../reference/conductors/ampacity";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import type { RuleSet } from "../../reference/standards/rule-set";
 import { constant, given, traced, type TracedValue } from "../../units/trace";
 import type { NamedPart } from "./part";
+import type { RigValues } from "../../document/resolved";
 
 const ROUTES = { free: "free air", bundled: "bundled with others", engine: "in an engine space" } as const;
 

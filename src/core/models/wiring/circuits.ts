@@ -1,6 +1,5 @@
 import { isMains, type Branch, type Part, type Rig } from "../../document/schema";
 import type { PartKind } from "../../document/fields";
-import { usesInverter, type PartValues, type RigValues } from "../../document/resolve";
 import { ruleSetOf } from "../../document/defaults";
 import type { RuleSet } from "../../reference/standards/rule-set";
 import { constant, of, traced, type TracedValue } from "../../units/trace";
@@ -8,6 +7,8 @@ import { arrayOf, controllerOfBranch, farSideOf, NO_ARRAY, type FarSide, type Pa
 import { cableAmpacity } from "./ampacity";
 import { isKind, LETTERS, partWords, type NamedPart } from "./part";
 import { measuredResistance, partResistance } from "./resistance";
+import { usesInverter } from "../../document/resolve-wiring";
+import type { PartValues, RigValues } from "../../document/resolved";
 
 /** One part of a run with what follows from it. */
 export interface WiringPart extends NamedPart {
@@ -147,7 +148,7 @@ function branchCircuits(context: WiringContext): { branches: Circuit[]; far: Cir
     const v = values.path.branches[branchIndex]!;
     const array =
       branch.role === "solar" ? arrayOf(rig, panels, lowestC.value, controllerOfBranch(rig, branchIndex)) : null;
-    const side = farSideOf(rig, branch, v, { chargeToVoltage }, rules, array ?? NO_ARRAY);
+    const side = farSideOf({ rig, branch, values: v, chargeToVoltage, rules, array: array ?? NO_ARRAY });
     const path = `path.branches.${branchIndex}` as const;
     if (side)
       far.push(

@@ -1,8 +1,8 @@
 import type { PartKind } from "../../document/fields";
-import type { PartValues } from "../../document/resolve";
 import type { Part, PartOf } from "../../document/schema";
 import { FUSE_KINDS } from "../../reference/conductors/fuse";
 import type { RuleSet } from "../../reference/standards/rule-set";
+import type { PartValues } from "../../document/resolved";
 
 /** A part of a circuit with its resolved values, where it stands in the document and what the plan calls it. */
 export interface NamedPart<P extends Part = Part> {

@@ -115,19 +115,21 @@ describe("ampacity", () => {
         fc.double({ min: 2, max: 120, noNaN: true }),
         fc.double({ min: 30, max: 69, noNaN: true }),
         (table, area, air) => {
-          const base = cableCarries(table, area, "90", "free", 30);
-          expect(cableCarries(table, area, "90", "free", air)).toBeLessThanOrEqual(base + 1e-9);
-          expect(cableCarries(table, area, "90", "bundled", air)).toBeLessThan(
-            cableCarries(table, area, "90", "free", air),
+          const base = cableCarries(table, { areaMm2: area, insulation: "90", route: "free" }, 30);
+          expect(cableCarries(table, { areaMm2: area, insulation: "90", route: "free" }, air)).toBeLessThanOrEqual(
+            base + 1e-9,
           );
-          expect(cableCarries(table, area, "90", "engine", air)).toBeLessThan(
-            cableCarries(table, area, "90", "free", air),
+          expect(cableCarries(table, { areaMm2: area, insulation: "90", route: "bundled" }, air)).toBeLessThan(
+            cableCarries(table, { areaMm2: area, insulation: "90", route: "free" }, air),
           );
-          expect(cableCarries(table, area * 1.2, "90", "free", air)).toBeGreaterThan(
-            cableCarries(table, area, "90", "free", air),
+          expect(cableCarries(table, { areaMm2: area, insulation: "90", route: "engine" }, air)).toBeLessThan(
+            cableCarries(table, { areaMm2: area, insulation: "90", route: "free" }, air),
           );
-          expect(cableCarries(table, area, "105", "free", air)).toBeGreaterThan(
-            cableCarries(table, area, "70", "free", air),
+          expect(cableCarries(table, { areaMm2: area * 1.2, insulation: "90", route: "free" }, air)).toBeGreaterThan(
+            cableCarries(table, { areaMm2: area, insulation: "90", route: "free" }, air),
+          );
+          expect(cableCarries(table, { areaMm2: area, insulation: "105", route: "free" }, air)).toBeGreaterThan(
+            cableCarries(table, { areaMm2: area, insulation: "70", route: "free" }, air),
           );
         },
       ),
@@ -135,8 +137,8 @@ describe("ampacity", () => {
     );
   });
   it("at the insulation's own temperature nothing is left", () => {
-    expect(cableCarries("iso-10133", 35, "70", "free", 70)).toBe(0);
-    expect(cableCarries("iso-10133", 35, "70", "free", 90)).toBe(0);
+    expect(cableCarries("iso-10133", { areaMm2: 35, insulation: "70", route: "free" }, 70)).toBe(0);
+    expect(cableCarries("iso-10133", { areaMm2: 35, insulation: "70", route: "free" }, 90)).toBe(0);
   });
 });
 

@@ -1,7 +1,7 @@
-import type { RigValues } from "../../document/resolve";
 import { constant, given, traced, type TracedValue } from "../../units/trace";
 import { cableResistance, cableResistancePerMetre, COPPER_ALPHA } from "../../reference/conductors/cable";
 import { isKind, type NamedPart } from "./part";
+import type { RigValues } from "../../document/resolved";
 
 /** Resistance of the path by two voltages and a current, where all three were entered and make sense. */
 export function measuredResistance(measured: RigValues["path"]["measured"]): TracedValue | null {

@@ -83,14 +83,20 @@ export function ambientFactor(insulation: Insulation, ambientC: number): number 
   return Math.sqrt(Math.max(0, highest - ambientC) / (highest - 30));
 }
 
+/** A cable as it is laid: its copper, its insulation, where it runs and with how many others. */
+export interface LaidCable {
+  areaMm2: number;
+  insulation: Insulation;
+  route: Route;
+  /** Conductors that carry current together with it, itself counted. */
+  conductors?: number;
+}
+
 /** Continuous amps of one cable where it runs: table value, route and the air about it. */
 export function cableCarries(
   table: AmpacityTable,
-  areaMm2: number,
-  insulation: Insulation,
-  route: Route,
+  { areaMm2, insulation, route, conductors = 3 }: LaidCable,
   ambientC: number,
-  conductors = 3,
 ): number {
   return (
     tableAmpacity(table, areaMm2, insulation) *

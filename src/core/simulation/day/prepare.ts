@@ -8,11 +8,11 @@ import {
   type CabinModel,
 } from "../../models/cabin/cabin";
 import type { Pattern, Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
 import { onWallsOfAnyFacing } from "../../reference/sun/sky";
 import type { Weather } from "../../reference/weather/weather";
 import { localSecond, type Clock } from "../../units/clock";
 import { patternIndexOn, patternsOf } from "../../document/schedule";
+import type { RigValues } from "../../document/resolved";
 
 /** What the plan asks at each step. Modes: 0 off, 1 fan, 2 low, 3 medium, 4 automatic. */
 export interface Schedule {

@@ -2,7 +2,6 @@ import { cabinModel } from "../../models/cabin/cabin";
 import { heatLossOfDuty } from "../../models/cabin/measured-load";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
 import { climateFrom, designDayOf } from "../../document/weather-defaults";
 import { startDateOfRig, timeZoneOfRig } from "../../document/place";
 import { solarModel, solarPower } from "../../models/charging/solar";
@@ -19,6 +18,7 @@ import type { SimulationResult } from "./result";
 import type { SimulationInput, SimulationParameters } from "./input";
 import type { UnitParameters } from "../kernel/control";
 import { fixedSpeed } from "../../document/unit-kinds";
+import type { RigValues } from "../../document/resolved";
 
 export type WeatherKind = Rig["weather"]["kind"];
 

@@ -1,6 +1,6 @@
 import type { Unit } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
 import { fixedSpeed } from "../../document/unit-kinds";
+import type { RigValues } from "../../document/resolved";
 
 export type Cure = Unit["cure"];
 

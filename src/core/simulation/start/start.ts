@@ -4,12 +4,12 @@ import { acFromDc, dcInput, surgePower, type InverterModel } from "../../models/
 import { breakerSurvives, BREAKER_CURVES, fuseSurvives, type BreakerCurve } from "../../reference/conductors/fuse";
 import type { WiringModel, WiringPart } from "../../models/wiring/circuits";
 import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolve";
 import { legShares, type Legs } from "../../reference/standards/mains";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import type { Allowed } from "../../models/system/system";
 import { startShape, type Cure, type Instant, type StartShape } from "./demand";
 import { onMains } from "../../document/unit-kinds";
+import type { RigValues } from "../../document/resolved";
 
 /** The fixed parts of a start: everything but the cure. */
 export interface StartContext {
@@ -142,172 +142,30 @@ export function allowedPathPower(context: StartContext, rest: number): Allowed {
   return { power: atInverter, by: "inverter", seen, farEnd: floor };
 }
 
-/**
- * The start of unit `starting` (or of all, -1) with the others running, at state of charge `share`.
- * `limits` are only made where the trace is to be drawn.
- */
-export function traceStart(
-  context: StartContext,
-  starting: number,
-  cure: Cure | "own",
-  share: number,
-  drawn = true,
-): StartTrace {
-  const { rig, values, bank, inverter, path, units, converted } = context;
-  const shapes = units.map((draws, i) =>
-    startShape(
-      rig.units[i]!,
-      values.units[i]!,
-      {
-        apparent: draws.runningApparent.value,
-        real: draws.running.value,
-        fan: draws.fan.value,
-        volts: draws.direct ? bank.nominalVoltage : context.unitVolts[draws.index]!,
-      },
-      cure === "own" ? rig.units[i]!.cure : cure,
-    ),
-  );
-  const starts = (i: number) => starting === -1 || starting === i;
-  const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
-  const last = Math.max(10, shape.settles * 1.2);
-  const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
-  const seconds = timeGrid(
-    last,
-    [...shapes.flatMap((s) => s.corners), ...limitCorners],
-    drawn ? DRAWN_PER_DECADE : WEIGHED_PER_DECADE,
-  );
+/** Which start is traced, and how. */
+export interface StartQuestion {
+  /** Index of the unit that starts while the others run, or -1 for all together. */
+  starting: number;
+  /** A start aid in place of the unit's own. */
+  cure: Cure | "own";
+  /** State of charge of the battery, 0 to 1. */
+  share: number;
+  /** Whether the limits are to be drawn: a trace that is only weighed has fewer points and no lines. */
+  drawn?: boolean;
+}
 
-  const n = seconds.length;
-  const make = () => new Float64Array(n);
-  const [apparent, real, pathPower, pathCurrent, bankCurrent] = [make(), make(), make(), make(), make()];
-  // What the inverter's surge must cover: all of it, or on a split phase twice the fuller leg.
-  const weighed = make();
-  const { split } = context.legs;
-  const shares = units.map((_, i) => legShares(rig.brief.mains, rig.units[i]!.leg));
-  const breakers = converted ? breakersOf(path, rig) : [];
-  const ownVA = units.map(make);
-  const rest = openCircuitVoltage(bank, share);
-  const inner = bank.innerResistance;
-  let peakAt = 0;
-  for (let k = 0; k < n; k++) {
-    let [mainsVA, mainsW, directW] = [context.mainsLoad, context.mainsLoad, 0];
-    let [first, second] = context.loads.byLegAtStart;
-    let sideW = context.dcLoad;
-    for (let i = 0; i < units.length; i++) {
-      const now: Instant = starts(i)
-        ? shapes[i]!.at(seconds[k]!)
-        : { apparent: units[i]!.runningApparent.value, real: units[i]!.running.value };
-      if (context.beside[units[i]!.index]) sideW += now.real;
-      else if (units[i]!.direct) directW += now.real;
-      else {
-        mainsVA += now.apparent;
-        mainsW += now.real;
-        ownVA[i]![k] = now.apparent;
-        first += shares[i]![0] * now.apparent;
-        second += shares[i]![1] * now.apparent;
-      }
-    }
-    apparent[k] = converted ? mainsVA : directW;
-    weighed[k] = split ? 2 * Math.max(first, second) : mainsVA;
-    real[k] = converted ? mainsW : directW;
-    pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
-    const state = bankUnderLoad(rest, inner, path.resistance, pathPower[k]!, sideW);
-    pathCurrent[k] = state.askedPathCurrent;
-    bankCurrent[k] = state.askedBankCurrent;
-    if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
-  }
-
-  const allowed = allowedPathPower(context, rest);
-  const limits: StartTrace["limits"] = {};
-  const nearest: StartTrace["nearest"] = {};
-  // A draw that passes its limit counts from the moment at which it has held for the delay.
-  const sustained = lowestOver(seconds, pathPower, converted ? inverter.cutOffDelay : 0);
-  const directNow = units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
-  const shown = (limitPathPower: number, k: number) => {
-    if (!converted) return limitPathPower;
-    const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - directNow));
-    return real[k]! > 0 ? (watts * apparent[k]!) / real[k]! : watts;
-  };
-  const weigh = (
-    limit: Limit,
-    need: (k: number) => number,
-    has: (k: number) => number,
-    picture: (k: number) => number,
-  ) => {
-    const line = drawn ? make() : undefined;
-    let best: Nearest | undefined;
-    for (let k = 0; k < n; k++) {
-      if (line) line[k] = picture(k);
-      const here = { seconds: seconds[k]!, need: need(k), has: has(k) };
-      if (!best || marginOf(here) < marginOf(best)) best = here;
-    }
-    if (line) limits[limit] = line;
-    nearest[limit] = best!;
-  };
-  /** W along the path that a current limit stands for, at the volts which that current leaves. */
-  const fromCurrent = (current: number, atBank: boolean) => {
-    const side = context.dcLoad / rest;
-    const taken = Math.min(
-      Math.max(0, atBank ? current - side : current),
-      rest / (2 * Math.max(1e-9, inner + path.resistance)),
-    );
-    return taken * Math.max(0, rest - (taken + side) * inner - taken * path.resistance);
-  };
-
-  if (converted) {
-    const surge = (k: number) => surgePower(inverter, seconds[k]!);
-    weigh(
-      "inverter",
-      (k) => weighed[k]!,
-      surge,
-      (k) => (weighed[k]! > 0 ? (surge(k) * apparent[k]!) / weighed[k]! : surge(k)),
-    );
-  }
-  weigh(
-    "voltage",
-    (k) => sustained[k]!,
-    () => allowed.power,
-    (k) => shown(allowed.power, k),
-  );
-  const board = (k: number) => (seconds[k]! <= bank.peakTime ? bank.peakCurrent : bank.continuousCurrent);
-  weigh(
-    "protection",
-    (k) => bankCurrent[k]!,
-    board,
-    (k) => shown(fromCurrent(board(k), true), k),
-  );
-  if (path.fuseRating > 0) {
-    const fuse = (k: number) => path.fuseRating * fuseSurvives(seconds[k]!);
-    weigh(
-      "fuse",
-      (k) => pathCurrent[k]!,
-      fuse,
-      (k) => shown(fromCurrent(fuse(k), false), k),
-    );
-  }
-
-  let breaker: WiringPart | null = null;
-  if (breakers.length > 0) {
-    // At each moment the breaker that has the least to spare stands for all.
-    const at = (k: number) =>
-      breakers.reduce<{ one: (typeof breakers)[number]; need: number; has: number } | null>((least, one) => {
-        const va = one.unit < 0 ? weighed[k]! / (split ? 2 : 1) : ownVA[one.unit]![k]!;
-        const need = va / (one.unit < 0 ? context.mains : context.unitVolts[units[one.unit]!.index]!);
-        const has = one.rating * breakerSurvives(seconds[k]!, one.curve);
-        return !least || has * least.need < least.has * need ? { one, need, has } : least;
-      }, null)!;
-    weigh(
-      "breaker",
-      (k) => at(k).need,
-      (k) => at(k).has,
-      (k) => {
-        const { need, has } = at(k);
-        return need > 0 ? (apparent[k]! * has) / need : apparent[k]!;
-      },
-    );
-    breaker = at(Math.max(0, seconds.indexOf(nearest.breaker!.seconds))).one.part;
-  }
-
+/** The start of a unit, or of all, under every limit. */
+export function traceStart(context: StartContext, question: StartQuestion): StartTrace {
+  const { bank, path, converted } = context;
+  const { starting } = question;
+  const demand = demandOver(context, question);
+  const { shape, seconds, apparent, real, pathPower, pathCurrent, peakAt } = demand;
+  const limits = new Weighing(context, demand, question.drawn ?? true);
+  if (converted) limits.weighSurge();
+  limits.weighVoltage();
+  limits.weighProtection();
+  if (path.fuseRating > 0) limits.weighFuse();
+  const breaker = converted ? limits.weighBreakers() : null;
   return {
     starting,
     breaker,
@@ -317,15 +175,228 @@ export function traceStart(
     real,
     pathPower,
     pathCurrent,
-    limits,
-    nearest,
-    peak: bankUnderLoad(rest, inner, path.resistance, pathPower[peakAt]!, context.dcLoad),
+    limits: limits.lines,
+    nearest: limits.nearest,
+    peak: bankUnderLoad(demand.rest, bank.innerResistance, path.resistance, pathPower[peakAt]!, context.dcLoad),
     peakSeconds: seconds[peakAt]!,
     peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
     peakReal: real.reduce((a, b) => Math.max(a, b), 0),
     peakPathPower: pathPower[peakAt]!,
-    allowed,
+    allowed: limits.allowed,
   };
+}
+
+/** What a start asks for over time. All arrays are as long as `seconds`. */
+interface Demand {
+  shape: StartShape;
+  /** V of the battery at rest, at the state of charge that the start is judged at. */
+  rest: number;
+  seconds: Float64Array;
+  /** VA on mains, or W where everything runs straight from the bank. */
+  apparent: Float64Array;
+  real: Float64Array;
+  /** VA that the inverter's surge must cover: all of it, or on a split phase twice the fuller leg. */
+  onSurge: Float64Array;
+  /** VA of each unit on mains. */
+  ofUnit: Float64Array[];
+  pathPower: Float64Array;
+  pathCurrent: Float64Array;
+  bankCurrent: Float64Array;
+  /** Index of the largest power along the path. */
+  peakAt: number;
+}
+
+function demandOver(context: StartContext, { starting, cure, share, drawn = true }: StartQuestion): Demand {
+  const { rig, bank, inverter, path, units, converted } = context;
+  const shapes = units.map((_, i) => shapeOf(context, i, cure));
+  const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
+  const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
+  const corners = [...shapes.flatMap((s) => s.corners), ...limitCorners];
+  const seconds = timeGrid(Math.max(10, shape.settles * 1.2), corners, drawn ? DRAWN_PER_DECADE : WEIGHED_PER_DECADE);
+  const n = seconds.length;
+  const make = () => new Float64Array(n);
+  const [apparent, real, onSurge, pathPower, pathCurrent, bankCurrent] = [
+    make(),
+    make(),
+    make(),
+    make(),
+    make(),
+    make(),
+  ];
+  const ofUnit = units.map(make);
+  const { split } = context.legs;
+  const shares = units.map((_, i) => legShares(rig.brief.mains, rig.units[i]!.leg));
+  const running = units.map((unit): Instant => ({ apparent: unit.runningApparent.value, real: unit.running.value }));
+  const rest = openCircuitVoltage(bank, share);
+  let peakAt = 0;
+  for (let k = 0; k < n; k++) {
+    let [mainsVA, mainsW, directW] = [context.mainsLoad, context.mainsLoad, 0];
+    let [first, second] = context.loads.byLegAtStart;
+    let sideW = context.dcLoad;
+    for (let i = 0; i < units.length; i++) {
+      const now = starting === -1 || starting === i ? shapes[i]!.at(seconds[k]!) : running[i]!;
+      if (context.beside[units[i]!.index]) sideW += now.real;
+      else if (units[i]!.direct) directW += now.real;
+      else {
+        mainsVA += now.apparent;
+        mainsW += now.real;
+        ofUnit[i]![k] = now.apparent;
+        first += shares[i]![0] * now.apparent;
+        second += shares[i]![1] * now.apparent;
+      }
+    }
+    apparent[k] = converted ? mainsVA : directW;
+    onSurge[k] = split ? 2 * Math.max(first, second) : mainsVA;
+    real[k] = converted ? mainsW : directW;
+    pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
+    const state = bankUnderLoad(rest, bank.innerResistance, path.resistance, pathPower[k]!, sideW);
+    pathCurrent[k] = state.askedPathCurrent;
+    bankCurrent[k] = state.askedBankCurrent;
+    if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
+  }
+  return { shape, rest, seconds, apparent, real, onSurge, ofUnit, pathPower, pathCurrent, bankCurrent, peakAt };
+}
+
+function shapeOf({ rig, values, bank, units, unitVolts }: StartContext, i: number, cure: Cure | "own"): StartShape {
+  const draws = units[i]!;
+  const known = {
+    apparent: draws.runningApparent.value,
+    real: draws.running.value,
+    fan: draws.fan.value,
+    volts: draws.direct ? bank.nominalVoltage : unitVolts[draws.index]!,
+  };
+  return startShape(rig.units[i]!, values.units[i]!, known, cure === "own" ? rig.units[i]!.cure : cure);
+}
+
+/** Holds a start's demand against one limit after another. */
+class Weighing {
+  readonly lines: StartTrace["limits"] = {};
+  readonly nearest: StartTrace["nearest"] = {};
+  readonly allowed: Allowed;
+
+  constructor(
+    private readonly context: StartContext,
+    private readonly demand: Demand,
+    private readonly drawn: boolean,
+  ) {
+    this.allowed = allowedPathPower(context, demand.rest);
+  }
+
+  /** `need` and `has` at each moment as the limit is stated; `picture` is the limit in the picture's unit. */
+  private weigh(
+    limit: Limit,
+    need: (k: number) => number,
+    has: (k: number) => number,
+    picture: (k: number) => number,
+  ): void {
+    const { seconds } = this.demand;
+    const line = this.drawn ? new Float64Array(seconds.length) : undefined;
+    let best: Nearest | undefined;
+    for (let k = 0; k < seconds.length; k++) {
+      if (line) line[k] = picture(k);
+      const here = { seconds: seconds[k]!, need: need(k), has: has(k) };
+      if (!best || marginOf(here) < marginOf(best)) best = here;
+    }
+    if (line) this.lines[limit] = line;
+    this.nearest[limit] = best!;
+  }
+
+  /** W along the path as the picture shows it, at the demand's own power factor. */
+  private shown(limitPathPower: number, k: number): number {
+    const { converted, inverter, units } = this.context;
+    if (!converted) return limitPathPower;
+    const { real, apparent } = this.demand;
+    const direct = units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
+    const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - direct));
+    return real[k]! > 0 ? (watts * apparent[k]!) / real[k]! : watts;
+  }
+
+  /** W along the path that a current limit stands for, at the volts which that current leaves. */
+  private fromCurrent(current: number, atBank: boolean): number {
+    const { bank, path, dcLoad } = this.context;
+    const { rest } = this.demand;
+    const inner = bank.innerResistance;
+    const side = dcLoad / rest;
+    const taken = Math.min(
+      Math.max(0, atBank ? current - side : current),
+      rest / (2 * Math.max(1e-9, inner + path.resistance)),
+    );
+    return taken * Math.max(0, rest - (taken + side) * inner - taken * path.resistance);
+  }
+
+  weighSurge(): void {
+    const { seconds, onSurge, apparent } = this.demand;
+    const surge = (k: number) => surgePower(this.context.inverter, seconds[k]!);
+    this.weigh(
+      "inverter",
+      (k) => onSurge[k]!,
+      surge,
+      (k) => (onSurge[k]! > 0 ? (surge(k) * apparent[k]!) / onSurge[k]! : surge(k)),
+    );
+  }
+
+  weighVoltage(): void {
+    const { converted, inverter } = this.context;
+    const { seconds, pathPower } = this.demand;
+    // A draw that passes its limit counts from the moment at which it has held for the delay.
+    const sustained = lowestOver(seconds, pathPower, converted ? inverter.cutOffDelay : 0);
+    this.weigh(
+      "voltage",
+      (k) => sustained[k]!,
+      () => this.allowed.power,
+      (k) => this.shown(this.allowed.power, k),
+    );
+  }
+
+  weighProtection(): void {
+    const { bank } = this.context;
+    const { seconds, bankCurrent } = this.demand;
+    const limit = (k: number) => (seconds[k]! <= bank.peakTime ? bank.peakCurrent : bank.continuousCurrent);
+    this.weigh(
+      "protection",
+      (k) => bankCurrent[k]!,
+      limit,
+      (k) => this.shown(this.fromCurrent(limit(k), true), k),
+    );
+  }
+
+  weighFuse(): void {
+    const { path } = this.context;
+    const { seconds, pathCurrent } = this.demand;
+    const fuse = (k: number) => path.fuseRating * fuseSurvives(seconds[k]!);
+    this.weigh(
+      "fuse",
+      (k) => pathCurrent[k]!,
+      fuse,
+      (k) => this.shown(this.fromCurrent(fuse(k), false), k),
+    );
+  }
+
+  /** Weighs the AC breakers and returns the one that is nearest to opening; null without any. */
+  weighBreakers(): WiringPart | null {
+    const { path, rig, mains, unitVolts, units, legs } = this.context;
+    const { seconds, onSurge, ofUnit, apparent } = this.demand;
+    const breakers = breakersOf(path, rig);
+    if (breakers.length === 0) return null;
+    // At each moment the breaker that has the least to spare stands for all.
+    const at = (k: number) =>
+      breakers.reduce<{ one: (typeof breakers)[number]; need: number; has: number } | null>((least, one) => {
+        const va = one.unit < 0 ? onSurge[k]! / (legs.split ? 2 : 1) : ofUnit[one.unit]![k]!;
+        const need = va / (one.unit < 0 ? mains : unitVolts[units[one.unit]!.index]!);
+        const has = one.rating * breakerSurvives(seconds[k]!, one.curve);
+        return !least || has * least.need < least.has * need ? { one, need, has } : least;
+      }, null)!;
+    this.weigh(
+      "breaker",
+      (k) => at(k).need,
+      (k) => at(k).has,
+      (k) => {
+        const { need, has } = at(k);
+        return need > 0 ? (apparent[k]! * has) / need : apparent[k]!;
+      },
+    );
+    return at(Math.max(0, seconds.indexOf(this.nearest.breaker!.seconds))).one.part;
+  }
 }
 
 /** The AC breakers between the inverter and its units: those of the output, and each unit's own (index into the units). */

@@ -1,0 +1,91 @@
+import { type CureKey } from "./schema";
+import {
+  type BankKey,
+  type BranchKey,
+  type BriefKey,
+  type InverterKey,
+  type LinkKey,
+  type LoadKey,
+  type MeasuredKey,
+  type PartKey,
+  type PathKey,
+  type SupplyKey,
+  type UnitKey,
+} from "./fields";
+import {
+  type CabinKey,
+  type ControllerKey,
+  type ObstacleKey,
+  type PanelKey,
+  type PlaceKey,
+  type PlanKey,
+  type SourceKey,
+  type SpanKey,
+  type WeatherKey,
+} from "./day-fields";
+import type { FieldSpec, ResolvedQuantity, Quantity, DefaultValue } from "../units/known";
+import { type OptionalInverterKey, type OptionalUnitKey } from "./defaults";
+
+/** The resolved quantities of one group of fields; those in O are absent where nobody entered them. */
+export type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, ResolvedQuantity> &
+  Partial<Record<O, ResolvedQuantity>>;
+
+/** The quantities that a part of its kind has. */
+export type PartValues = Partial<Record<PartKey, ResolvedQuantity>>;
+
+export type PathValues = Group<PathKey> & {
+  links: Group<LinkKey> & { paths: { length: ResolvedQuantity }[] };
+  main: PartValues[];
+  mains: PartValues[];
+  branches: (Group<BranchKey> & { parts: PartValues[]; far: PartValues[] })[];
+  measured: Partial<Record<MeasuredKey, ResolvedQuantity>>;
+};
+
+/** Every quantity of a rig with its value, entered or typical. Optional ones that nobody entered are absent. */
+export interface RigValues {
+  brief: Group<BriefKey>;
+  loads: Group<LoadKey>[];
+  units: Group<UnitKey, OptionalUnitKey>[];
+  bank: Group<BankKey>;
+  inverter: Group<InverterKey, OptionalInverterKey>;
+  path: PathValues;
+  supplies: Group<SupplyKey>;
+  place: Group<PlaceKey>;
+  /** The design day: what every figure takes its temperatures from. */
+  weather: Group<WeatherKey>;
+  cabin: Group<CabinKey, "heatLoss">;
+  sources: Group<SourceKey> & {
+    panels: Group<PanelKey>[];
+    controllers: Group<ControllerKey, "maxArrayCurrent">[];
+    obstacles: Group<ObstacleKey>[];
+  };
+  plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, ResolvedQuantity>>[] }[] };
+  cures: Record<CureKey, Group<"cost" | "mass">>;
+}
+
+/** Every field of a group: as entered, or typical. `typicals` may ask for other fields of the group by `need`. */
+export function resolveGroup<K extends string>(
+  fields: Record<K, FieldSpec>,
+  entered: Partial<Record<K, Quantity>>,
+  path: string,
+  typicals: Partial<Record<K, (need: (key: K) => number) => DefaultValue>>,
+): Record<K, ResolvedQuantity> {
+  const known = {} as Record<K, ResolvedQuantity>;
+  const need = (key: K): number => settle(key)!.value;
+  const settle = (key: K): ResolvedQuantity | undefined => {
+    const settled = known[key];
+    if (settled) return settled;
+    const { label, dimension } = fields[key];
+    const given = entered[key];
+    if (given) {
+      const { value, origin } = given;
+      return (known[key] = { path: `${path}.${key}`, label, dimension, value, origin, why: "", entered: true });
+    }
+    const typical = typicals[key];
+    if (!typical) return undefined;
+    const { value, why } = typical(need);
+    return (known[key] = { path: `${path}.${key}`, label, dimension, value, origin: "assumed", why, entered: false });
+  };
+  for (const key in fields) settle(key);
+  return known;
+}
