@@ -1,11 +1,12 @@
 import { formatQuantity } from "../../units/format";
-import type { Rig } from "../../document/schema";
+import type { Rig, Branch, Unit } from "../../document/schema";
 import { legCount } from "../../reference/standards/mains";
 import type { Assessment } from "../../assessment/verdicts/assess";
-import type { Word } from "../../assessment/checks/check";
+import type { Word, Check } from "../../assessment/checks/check";
 import type { WiringPart, Circuit } from "../../models/wiring/circuits";
 import { PART_NAMES, partWords } from "../../models/wiring/part";
 import { onBattery, onMains } from "../../document/unit-kinds";
+import type { Dimension } from "../../units/dimension";
 
 /** What is drawn on the line: a part's kind, or one of the things the runs join. */
 export type DiagramSymbol =
@@ -79,224 +80,9 @@ const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
 type Cell = Omit<DiagramItem, "x" | "y"> & { mains: boolean };
 
-/** The one-line plan of a rig as assessed: bank to units in rows, then each run beside them. */
+/** The one-line plan of a job as assessed: battery to units in rows, then each circuit beside them. */
 export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineDiagram {
-  const { path, currents, values, verdicts } = assessment;
-  const prefs = rig.notation;
-  const say = (value: number, dimension: Parameters<typeof formatQuantity>[1], digits = 2) =>
-    formatQuantity(value, dimension, prefs, digits);
-  const checks = [...verdicts.starts.checks, ...verdicts.carries.checks];
-  const judged = (match: (part: string) => boolean): { word: Word; fault: string } => {
-    const own = checks.filter(({ part }) => part !== undefined && match(part));
-    const worst = own.reduce<(typeof own)[number] | null>(
-      (a, b) => (!a || GRAVITY[b.word] > GRAVITY[a.word] ? b : a),
-      null,
-    );
-    return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
-  };
-
-  const shortOf = (part: WiringPart["part"]) =>
-    part.kind === "rcd" ? partWords(part, path.rules).replace("ELCI or GFCI", "ELCI/GFCI") : short(part.kind);
-  const partCell = (circuit: Circuit, one: WiringPart): Cell => {
-    const amps = currents[circuit.path] ?? 0;
-    const v = one.values;
-    const drop = amps * one.resistance;
-    const lines: string[] = [];
-    switch (one.part.kind) {
-      case "cable":
-        lines.push(
-          `${v.count!.value > 1 ? `${v.count!.value} × ` : ""}${say(v.areaMm2!.value, "area", 3)}, ${say(v.length!.value, "length")}`,
-          `${say(amps, "current")} of ${say(one.ampacity!.value, "current")}`,
-        );
-        break;
-      case "fuse":
-        lines.push(`${say(v.rating!.value, "current")} ${fuseShort(partWords(one.part))}`, `${say(amps, "current")}`);
-        break;
-      case "joints":
-        lines.push(`${v.contacts!.value} contacts`, say(amps, "current"));
-        break;
-      case "rcd":
-        lines.push(`${say(v.rating!.value, "current")}, ${say(v.residual!.value, "current")}`);
-        break;
-      default:
-        lines.push(`${say(v.rating!.value, "current")}`, ...(circuit.mains ? [] : [say(amps, "current")]));
-    }
-    if (one.resistance > 0) lines.push(`${say(drop, "voltage")}, ${say(drop * amps, "power")}`);
-    return {
-      key: one.path,
-      symbol: one.part.kind === "fuse" && one.part.fuseKind === "breaker" ? "breaker-dc" : one.part.kind,
-      title: fit(`${one.mark} ${one.part.name.trim() || shortOf(one.part)}`, FITS_BOLD),
-      lines: lines.map((line) => fit(line)),
-      path: one.path,
-      mains: circuit.mains,
-      ...judged((part) => part === one.path),
-    };
-  };
-  const thing = (
-    key: string,
-    symbol: DiagramSymbol,
-    title: string,
-    lines: string[],
-    at: string,
-    mains = false,
-  ): Cell => ({
-    key,
-    symbol,
-    title: fit(title, FITS_BOLD),
-    lines: lines.map((line) => fit(line)),
-    path: at,
-    mains,
-    ...judged((part) => part === at),
-  });
-
-  const { bank } = values;
-  const ownBranch = (id: string) =>
-    path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === id);
-  const direct = rig.units.filter((unit) => onBattery(unit) && !(assessment.compartment && ownBranch(unit.id)));
-  const fedByMains = rig.units.filter(onMains);
-  const twoLegs = legCount(rig.brief.mains) === 2;
-  const ownCircuit = (unit: Rig["units"][number]) =>
-    path.branches.some(({ branch }) => branch!.role === "circuit" && branch!.unitId === unit.id);
-  const shared = fedByMains.filter((unit) => !ownCircuit(unit));
-  const unitCell = (unit: Rig["units"][number]) => {
-    const i = rig.units.indexOf(unit);
-    return thing(
-      `units.${i}`,
-      "unit",
-      unit.name,
-      [
-        say(assessment.units[i]!.running.value, "power"),
-        twoLegs && onMains(unit) ? legWords(unit.leg) : "",
-        unit.cure === "soft-starter" ? "soft-started" : "",
-      ].filter(Boolean),
-      `units.${i}`,
-      onMains(unit),
-    );
-  };
-  const { links } = rig.path;
-  const volts = bank.blockVoltage.value * bank.series.value;
-  const converted = assessment.compartment !== null;
-  const chain: Cell[] = [
-    thing(
-      "bank",
-      "bank",
-      "Battery",
-      [
-        `${say(volts, "voltage", 3)} ${rig.bank.chemistry.toUpperCase()}`,
-        `${say(bank.capacityAh.value * bank.parallel.value, "charge")}`,
-        bank.parallel.value > 1 ? `${bank.parallel.value} in parallel` : "",
-        bank.parallel.value > 1 && links.fuses === "each"
-          ? `each fused ${say(values.path.links.fuseRating.value, "current")}`
-          : "",
-      ].filter(Boolean),
-      "bank",
-    ),
-    ...path.main.parts.map((one) => partCell(path.main, one)),
-    ...(converted
-      ? [
-          thing(
-            "inverter",
-            "inverter",
-            "Inverter",
-            [
-              `${values.inverter.count.value > 1 ? `${values.inverter.count.value} × ` : ""}${say(values.inverter.rating.value, "apparentPower")}`,
-              twoLegs ? (rig.inverter.output === "split-phase" ? "L1 and L2" : "one on both legs") : "",
-              BONDS[rig.inverter.neutralBond],
-              path.main.lanes > 1 ? `${path.main.lanes} equal circuits` : "",
-            ].filter(Boolean),
-            "inverter",
-          ),
-          ...path.mains.parts.map((one) => partCell(path.mains, one)),
-          ...shared.map(unitCell),
-          ...(shared.length < fedByMains.length
-            ? [thing("board", "link", "board", ["to the circuits"], "path.mains", true)]
-            : []),
-        ]
-      : []),
-    ...direct.map(unitCell),
-  ];
-  /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
-  const farCells = (branch: NonNullable<Circuit["branch"]>, at: string, source: Cell): Cell[] => {
-    const circuit = path.far.find((one) => one.path === `${at}.far`);
-    const far = circuit?.far;
-    if (!circuit || !far) return [source];
-    const parts = circuit.parts.map((one) => partCell(circuit, one));
-    const quiet = { word: "Holds" as const, fault: "" };
-    const amps = say(currents[circuit.path] ?? 0, "current");
-    switch (branch.role) {
-      case "loads":
-        return [
-          thing(`${at}.converter`, "converter", "DC-DC converter", [say(far.volts, "voltage"), amps], at),
-          ...parts,
-          source,
-        ];
-      case "engine":
-        return [
-          { ...source, symbol: "converter" },
-          ...parts.reverse(),
-          { ...thing(`${at}.starter`, "starter", "Starter battery", [say(far.volts, "voltage"), amps], at), ...quiet },
-        ];
-      case "charger":
-        return [
-          source,
-          ...parts.reverse(),
-          { ...thing(`${at}.supply`, "link", "from shore side", [amps], at, true), ...quiet },
-        ];
-      default:
-        return [
-          { ...thing(`${at}.controller`, "converter", "Controller", [fit(branch.name)], at) },
-          ...parts.reverse(),
-          {
-            ...source,
-            title: fit("Array", FITS_BOLD),
-            lines: [
-              far.highestVolts > 0 ? `${say(far.highestVolts, "voltage", 3)} cold` : "no panels yet",
-              ...(far.highestVolts > 0 ? [amps] : []),
-            ].map((line) => fit(line)),
-          },
-        ];
-    }
-  };
-  const heading = (circuit: Circuit) => {
-    const amps = currents[circuit.path];
-    const far = path.far.find(({ branch }) => branch === circuit.branch && circuit.branch !== null);
-    const other = far ? `; other side ${say(currents[far.path] ?? 0, "current")}` : "";
-    return `${circuit.title}${amps === undefined ? "" : `, at most ${say(amps, "current")}`}${other}`;
-  };
-  const blocks: { heading: string; cells: Cell[] }[] = [
-    {
-      heading: `${heading(path.main)}${converted ? `; mains ${say(currents["path.mains"] ?? 0, "current")}` : ""}`,
-      cells: chain,
-    },
-    ...path.branches.map((circuit) => {
-      const branch = circuit.branch!;
-      const at = circuit.path.replace(/\.parts$/, "");
-      const unit = branch.role === "circuit" ? fedByMains.find(({ id }) => id === branch.unitId) : undefined;
-      const direct = branch.role === "dc-unit" ? rig.units.find(({ id }) => id === branch.unitId) : undefined;
-      const source = unit
-        ? { ...unitCell(unit), key: `${at}.unit` }
-        : direct
-          ? { ...unitCell(direct), key: `${at}.unit` }
-          : thing(`${at}.source`, branch.role, branch.name, [branchWords(branch)].filter(Boolean), at, circuit.mains);
-      const link = thing(
-        `${at}.link`,
-        "link",
-        branch.role === "circuit" ? "from board" : circuit.mains ? "to transfer" : "to battery",
-        [],
-        circuit.mains ? "path.mains" : "bank",
-        circuit.mains,
-      );
-      return {
-        heading: heading(circuit),
-        cells: [
-          { ...link, word: "Holds" as const, fault: "" },
-          ...circuit.parts.map((one) => partCell(circuit, one)),
-          ...farCells(branch, at, source),
-        ],
-      };
-    }),
-  ];
-
+  const cells = new Cells(rig, assessment);
   const diagram: SingleLineDiagram = {
     width: 2 * MARGIN + COLUMNS * DIAGRAM_CELL.width,
     height: 0,
@@ -305,14 +91,288 @@ export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineD
     headings: [],
   };
   let top = 6;
-  for (const { heading: text, cells } of blocks) {
-    diagram.headings.push({ x: MARGIN, y: top + 14, text });
-    top += HEADING;
-    top = placeRows(diagram, cells, top);
-    top += 10;
+  for (const { heading, row } of [
+    cells.mainBlock(),
+    ...assessment.path.branches.map((one) => cells.branchBlock(one)),
+  ]) {
+    diagram.headings.push({ x: MARGIN, y: top + 14, text: heading });
+    top = placeRows(diagram, row, top + HEADING) + 10;
   }
   diagram.height = top;
   return diagram;
+}
+
+/** A circuit as it is drawn: its heading, and its cells in order. */
+interface Block {
+  heading: string;
+  row: Cell[];
+}
+
+/** What a cell says beside its symbol. */
+interface Labelled {
+  key: string;
+  symbol: DiagramSymbol;
+  title: string;
+  lines: string[];
+  /** Path in the document of what it stands for. */
+  at: string;
+  mains?: boolean;
+}
+
+/** A cell that stands for something beyond the circuit, which its checks do not judge. */
+const unjudged = (cell: Cell): Cell => ({ ...cell, word: "Holds", fault: "" });
+
+/** Makes the cells of one job's diagram. */
+class Cells {
+  private readonly checks: Check[];
+  private readonly twoLegs: boolean;
+  private readonly converted: boolean;
+
+  constructor(
+    private readonly rig: Rig,
+    private readonly assessment: Assessment,
+  ) {
+    const { starts, carries } = assessment.verdicts;
+    this.checks = [...starts.checks, ...carries.checks];
+    this.twoLegs = legCount(rig.brief.mains) === 2;
+    this.converted = assessment.compartment !== null;
+  }
+
+  private say(value: number, dimension: Dimension, digits = 2): string {
+    return formatQuantity(value, dimension, this.rig.notation, digits);
+  }
+
+  /** The gravest word among the checks of what stands at a path, and what it says where it is no pass. */
+  private judged(path: string): Pick<Cell, "word" | "fault"> {
+    const own = this.checks.filter(({ part }) => part === path);
+    const worst = own.reduce<Check | null>((a, b) => (!a || GRAVITY[b.word] > GRAVITY[a.word] ? b : a), null);
+    return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
+  }
+
+  private labelled({ key, symbol, title, lines, at, mains = false }: Labelled): Cell {
+    return {
+      key,
+      symbol,
+      title: fit(title, FITS_BOLD),
+      lines: lines.filter(Boolean).map((line) => fit(line)),
+      path: at,
+      mains,
+      ...this.judged(at),
+    };
+  }
+
+  private part(circuit: Circuit, one: WiringPart): Cell {
+    const { rules } = this.assessment.path;
+    const { part, mark, path } = one;
+    const ownName =
+      part.kind === "rcd" ? partWords(part, rules).replace("ELCI or GFCI", "ELCI/GFCI") : short(part.kind);
+    return this.labelled({
+      key: path,
+      symbol: part.kind === "fuse" && part.fuseKind === "breaker" ? "breaker-dc" : part.kind,
+      title: `${mark} ${part.name.trim() || ownName}`,
+      lines: this.partLines(circuit, one),
+      at: path,
+      mains: circuit.mains,
+    });
+  }
+
+  private partLines(circuit: Circuit, { part, values: v, resistance, ampacity }: WiringPart): string[] {
+    const amps = this.assessment.currents[circuit.path] ?? 0;
+    const current = this.say(amps, "current");
+    const drop = amps * resistance;
+    const lost = resistance > 0 ? [`${this.say(drop, "voltage")}, ${this.say(drop * amps, "power")}`] : [];
+    switch (part.kind) {
+      case "cable": {
+        const several = v.count!.value > 1 ? `${v.count!.value} × ` : "";
+        return [
+          `${several}${this.say(v.areaMm2!.value, "area", 3)}, ${this.say(v.length!.value, "length")}`,
+          `${current} of ${this.say(ampacity!.value, "current")}`,
+          ...lost,
+        ];
+      }
+      case "fuse":
+        return [`${this.say(v.rating!.value, "current")} ${fuseShort(partWords(part))}`, current, ...lost];
+      case "joints":
+        return [`${v.contacts!.value} contacts`, current, ...lost];
+      case "rcd":
+        return [`${this.say(v.rating!.value, "current")}, ${this.say(v.residual!.value, "current")}`, ...lost];
+      default:
+        return [this.say(v.rating!.value, "current"), ...(circuit.mains ? [] : [current]), ...lost];
+    }
+  }
+
+  private unit(unit: Unit, key?: string): Cell {
+    const i = this.rig.units.indexOf(unit);
+    return this.labelled({
+      key: key ?? `units.${i}`,
+      symbol: "unit",
+      title: unit.name,
+      lines: [
+        this.say(this.assessment.units[i]!.running.value, "power"),
+        this.twoLegs && onMains(unit) ? legWords(unit.leg) : "",
+        unit.cure === "soft-starter" ? "soft-started" : "",
+      ],
+      at: `units.${i}`,
+      mains: onMains(unit),
+    });
+  }
+
+  private bank(): Cell {
+    const { bank, path } = this.assessment.values;
+    const parallel = bank.parallel.value;
+    const fused = parallel > 1 && this.rig.path.links.fuses === "each";
+    return this.labelled({
+      key: "bank",
+      symbol: "bank",
+      title: "Battery",
+      lines: [
+        `${this.say(bank.blockVoltage.value * bank.series.value, "voltage", 3)} ${this.rig.bank.chemistry.toUpperCase()}`,
+        this.say(bank.capacityAh.value * parallel, "charge"),
+        parallel > 1 ? `${parallel} in parallel` : "",
+        fused ? `each fused ${this.say(path.links.fuseRating.value, "current")}` : "",
+      ],
+      at: "bank",
+    });
+  }
+
+  private inverter(): Cell {
+    const { count, rating } = this.assessment.values.inverter;
+    const { lanes } = this.assessment.path.main;
+    const { output, neutralBond } = this.rig.inverter;
+    return this.labelled({
+      key: "inverter",
+      symbol: "inverter",
+      title: "Inverter",
+      lines: [
+        `${count.value > 1 ? `${count.value} × ` : ""}${this.say(rating.value, "apparentPower")}`,
+        this.twoLegs ? (output === "split-phase" ? "L1 and L2" : "one on both legs") : "",
+        BONDS[neutralBond],
+        lanes > 1 ? `${lanes} equal circuits` : "",
+      ],
+      at: "inverter",
+    });
+  }
+
+  private hasBranch(role: "dc-unit" | "circuit", unit: Unit): boolean {
+    return this.rig.path.branches.some((branch) => branch.role === role && branch.unitId === unit.id);
+  }
+
+  /** Battery, main circuit, inverter, mains circuit and the units that share it. */
+  mainBlock(): Block {
+    const { main, mains } = this.assessment.path;
+    const { units } = this.rig;
+    const fedByMains = units.filter(onMains);
+    const shared = fedByMains.filter((unit) => !this.hasBranch("circuit", unit));
+    const direct = units.filter((unit) => onBattery(unit) && !(this.converted && this.hasBranch("dc-unit", unit)));
+    const board = this.labelled({
+      key: "board",
+      symbol: "link",
+      title: "board",
+      lines: ["to the circuits"],
+      at: "path.mains",
+      mains: true,
+    });
+    const behind = this.converted
+      ? [
+          this.inverter(),
+          ...mains.parts.map((one) => this.part(mains, one)),
+          ...shared.map((unit) => this.unit(unit)),
+          ...(shared.length < fedByMains.length ? [board] : []),
+        ]
+      : [];
+    const amps = this.say(this.assessment.currents["path.mains"] ?? 0, "current");
+    return {
+      heading: `${this.heading(main)}${this.converted ? `; mains ${amps}` : ""}`,
+      row: [
+        this.bank(),
+        ...main.parts.map((one) => this.part(main, one)),
+        ...behind,
+        ...direct.map((unit) => this.unit(unit)),
+      ],
+    };
+  }
+
+  /** A circuit beside the main one, from where it joins to what is at its end. */
+  branchBlock(circuit: Circuit): Block {
+    const branch = circuit.branch!;
+    const at = `path.branches.${circuit.branchIndex!}`;
+    const own =
+      branch.role === "circuit" || branch.role === "dc-unit"
+        ? this.rig.units.find((unit) => unit.id === branch.unitId && (branch.role === "dc-unit" || onMains(unit)))
+        : undefined;
+    const source = own
+      ? this.unit(own, `${at}.unit`)
+      : this.labelled({
+          key: `${at}.source`,
+          symbol: branch.role,
+          title: branch.name,
+          lines: [branchWords(branch)],
+          at,
+          mains: circuit.mains,
+        });
+    const link = this.labelled({
+      key: `${at}.link`,
+      symbol: "link",
+      title: branch.role === "circuit" ? "from board" : circuit.mains ? "to transfer" : "to battery",
+      lines: [],
+      at: circuit.mains ? "path.mains" : "bank",
+      mains: circuit.mains,
+    });
+    return {
+      heading: this.heading(circuit),
+      row: [
+        unjudged(link),
+        ...circuit.parts.map((one) => this.part(circuit, one)),
+        ...this.farCells(branch, at, source),
+      ],
+    };
+  }
+
+  /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
+  private farCells(branch: Branch, at: string, source: Cell): Cell[] {
+    const circuit = this.assessment.path.far.find((one) => one.branch === branch);
+    const far = circuit?.far;
+    if (!circuit || !far) return [source];
+    const parts = circuit.parts.map((one) => this.part(circuit, one));
+    const amps = this.say(this.assessment.currents[circuit.path] ?? 0, "current");
+    const volts = this.say(far.volts, "voltage");
+    switch (branch.role) {
+      case "loads": {
+        const converter = { key: `${at}.converter`, title: "DC-DC converter", lines: [volts, amps], at };
+        return [this.labelled({ ...converter, symbol: "converter" }), ...parts, source];
+      }
+      case "engine": {
+        const starter = { key: `${at}.starter`, title: "Starter battery", lines: [volts, amps], at };
+        return [
+          { ...source, symbol: "converter" },
+          ...parts.reverse(),
+          unjudged(this.labelled({ ...starter, symbol: "starter" })),
+        ];
+      }
+      case "charger": {
+        const supply = { key: `${at}.supply`, title: "from shore side", lines: [amps], at, mains: true };
+        return [source, ...parts.reverse(), unjudged(this.labelled({ ...supply, symbol: "link" }))];
+      }
+      default: {
+        const controller = { key: `${at}.controller`, title: "Controller", lines: [branch.name], at };
+        const cold =
+          far.highestVolts > 0 ? [`${this.say(far.highestVolts, "voltage", 3)} cold`, amps] : ["no panels yet"];
+        return [
+          this.labelled({ ...controller, symbol: "converter" }),
+          ...parts.reverse(),
+          { ...source, title: fit("Array", FITS_BOLD), lines: cold.map((line) => fit(line)) },
+        ];
+      }
+    }
+  }
+
+  private heading(circuit: Circuit): string {
+    const { path, currents } = this.assessment;
+    const amps = currents[circuit.path];
+    const far = path.far.find(({ branch }) => branch === circuit.branch && circuit.branch !== null);
+    const other = far ? `; other side ${this.say(currents[far.path] ?? 0, "current")}` : "";
+    return `${circuit.title}${amps === undefined ? "" : `, at most ${this.say(amps, "current")}`}${other}`;
+  }
 }
 
 /** px from the line down to the end of a cell's lowest label. */

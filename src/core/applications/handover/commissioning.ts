@@ -3,7 +3,7 @@ import type { SymptomKey } from "../fault-finding/causes";
 import type { CautionKey } from "../fault-finding/cautions";
 import { readingSpec, type Bench, type Field, type ReadingKey } from "../fault-finding/readings";
 import type { Dimension } from "../../units/dimension";
-import type { StepDone } from "../../document/schema";
+import type { StepDone, Branch } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { say } from "../../messages/say";
 import { hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
@@ -73,8 +73,11 @@ function read(
   bench: Bench,
   reading: ReadingKey,
   part: Part,
-  within: readonly [low: number | null, high: number | null],
-  { symptom, source }: { symptom: SymptomKey; source: string },
+  {
+    within,
+    symptom,
+    source,
+  }: { within: readonly [low: number | null, high: number | null]; symptom: SymptomKey; source: string },
 ): Step[] {
   const spec = readingSpec(reading);
   const value = spec.expected(bench);
@@ -102,29 +105,39 @@ const LEAKAGE_TRIP_S = 0.3;
 const WATER_HIGH_C = 43;
 
 /**
- * The commissioning run sheet of a rig: its steps in a safe order, each with what the core expects. A rig that lacks a part
+ * The commissioning run sheet of a job: its steps in a safe order, each with what the core expects. A job that lacks a part
  * has no step for it. Tolerances are of the trade (common practice, no source) unless a step says otherwise.
  */
 export function runSheet(bench: Bench): Step[] {
-  const { rig, assessment } = bench;
-  const { values } = assessment;
-  const converted = assessment.compartment !== null;
-  const soft = rig.units.some(hasSoftStarter);
-  const capacitors = rig.units.some(hasStartAid);
-  const sea = rig.units.some(({ condenser }) => condenser === "sea");
-  const air = rig.units.some(({ condenser }) => condenser !== "sea");
-  const has = (role: (typeof rig.path.branches)[number]["role"]) => rig.path.branches.some((one) => one.role === role);
-  const system = buildSystem(rig);
-  const full = openCircuitVoltage(system.bank, 1);
-  const low = openCircuitVoltage(system.bank, Math.min(system.bank.startSoc, system.bank.reserveSoc));
-  const own = (dimension: Dimension, label: string): Field[] => [{ key: "value", label, dimension }];
-  const measured = (key: string, part: Part, what: Look & { label: string; target: Target }): Step => ({
-    ...look(key, part, what),
-    fields: own(what.target.dimension, what.label),
-    target: what.target,
-  });
-  const when = <T>(there: boolean, steps: T | T[]): T[] => (there ? ([steps].flat() as T[]) : []);
+  return [
+    ...beforePower(bench),
+    ...settings(bench),
+    ...mainsSide(bench),
+    ...starts(bench),
+    ...fullDrawOfWiring(bench),
+    ...fullDrawOfUnits(bench),
+    ...charging(bench),
+    ...last(),
+  ];
+}
 
+/** A step whose one field is held against a target. */
+function measured(key: string, part: Part, what: Look & { label: string; target: Target }): Step {
+  return {
+    ...look(key, part, what),
+    fields: [{ key: "value", label: what.label, dimension: what.target.dimension }],
+    target: what.target,
+  };
+}
+
+const when = <T>(there: boolean, steps: T | T[]): T[] => (there ? ([steps].flat() as T[]) : []);
+
+/** Before anything is switched on. */
+function beforePower({ rig }: Bench): Step[] {
+  const { bank } = buildSystem(rig);
+  const full = openCircuitVoltage(bank, 1);
+  const low = openCircuitVoltage(bank, Math.min(bank.startSoc, bank.reserveSoc));
+  const capacitors = rig.units.some(hasStartAid);
   return [
     look("as-drawn", "Before power", {
       title: "Everything is where the single-line diagram has it",
@@ -167,14 +180,21 @@ export function runSheet(bench: Bench): Step[] {
       caution: "bank",
       label: "Volts",
       target: {
-        value: openCircuitVoltage(system.bank, system.bank.startSoc),
+        value: openCircuitVoltage(bank, bank.startSoc),
         low: 0.98 * low,
         high: 1.04 * full,
         dimension: "voltage",
         source: "open-circuit voltage from its reserve to full",
       },
     }),
-    ...read(bench, "monitorSetting", "Settings", [0.97, 1.03], {
+  ];
+}
+
+/** What is set on the monitor, the inverter and the chargers. */
+function settings(bench: Bench): Step[] {
+  return [
+    ...read(bench, "monitorSetting", "Settings", {
+      within: [0.97, 1.03],
       symptom: "percentage-wrong",
       source: "plate of the battery",
     }),
@@ -183,14 +203,24 @@ export function runSheet(bench: Bench): Step[] {
       how: say("handover.untilTailCurrentHas"),
       symptom: "percentage-wrong",
     }),
-    ...read(bench, "cutOff", "Settings", [0.98, 1.03], {
+    ...read(bench, "cutOff", "Settings", {
+      within: [0.98, 1.03],
       symptom: "cuts-off-early",
       source: "as the Start stage counts with it",
     }),
-    ...read(bench, "controllerVolts", "Settings", [0.985, 1.02], {
+    ...read(bench, "controllerVolts", "Settings", {
+      within: [0.985, 1.02],
       symptom: "never-full",
       source: "usual for the chemistry; the maker’s own settings win",
     }),
+  ];
+}
+
+/** The mains side, where there is one. */
+function mainsSide({ rig, assessment }: Bench): Step[] {
+  const converted = assessment.compartment !== null;
+  const has = (role: Branch["role"]) => rig.path.branches.some((one) => one.role === role);
+  return [
     ...when(converted, [
       measured("leakage", "Mains side", {
         title: `${assessment.path.rules.residualName} of each source, by a tester`,
@@ -228,6 +258,14 @@ export function runSheet(bench: Bench): Step[] {
         reading: "chargerOn",
       }),
     ),
+  ];
+}
+
+/** The start. */
+function starts(bench: Bench): Step[] {
+  const { rig } = bench;
+  const soft = rig.units.some(hasSoftStarter);
+  return [
     ...when(
       soft,
       look("learned", "Start", {
@@ -237,7 +275,8 @@ export function runSheet(bench: Bench): Step[] {
         symptom: "trips-at-start",
       }),
     ),
-    ...read(bench, "peak", "Start", [0.5, 1.15], {
+    ...read(bench, "peak", "Start", {
+      within: [0.5, 1.15],
       symptom: "trips-at-start",
       source: "locked-rotor amps, less what a soft starter takes off",
     }),
@@ -246,37 +285,60 @@ export function runSheet(bench: Bench): Step[] {
       how: say("handover.fiveMinutesRestBetween"),
       symptom: "trips-at-start",
     }),
-    ...read(bench, "path", "Full draw, 40 minutes", [null, 1.4], {
+  ];
+}
+
+/** The wiring, the inverter and the batteries under full draw. */
+function fullDrawOfWiring(bench: Bench): Step[] {
+  return [
+    ...read(bench, "path", "Full draw, 40 minutes", {
+      within: [null, 1.4],
       symptom: "low-voltage-full-bank",
       source: "the parts of the wiring, or what the drop allows",
     }),
-    ...read(bench, "running", "Full draw, 40 minutes", [0.8, 1.15], {
+    ...read(bench, "running", "Full draw, 40 minutes", {
+      within: [0.8, 1.15],
       symptom: "trips-after-minutes",
       source: "running amps as the Unit stage has them",
     }),
-    ...read(bench, "lugRise", "Full draw, 40 minutes", [null, 10], {
+    ...read(bench, "lugRise", "Full draw, 40 minutes", {
+      within: [null, 10],
       symptom: "part-hot",
       source: "a sound lug is as warm as its cable",
     }),
-    ...read(bench, "breakerRise", "Full draw, 40 minutes", [null, 20], {
+    ...read(bench, "breakerRise", "Full draw, 40 minutes", {
+      within: [null, 20],
       symptom: "part-hot",
       source: "fuses and breakers run warmer than their cable",
     }),
-    ...read(bench, "cableRise", "Full draw, 40 minutes", [null, 12], {
+    ...read(bench, "cableRise", "Full draw, 40 minutes", {
+      within: [null, 12],
       symptom: "part-hot",
       source: "share of its ampacity, squared",
     }),
-    ...read(bench, "inverterAir", "Full draw, 40 minutes", [null, 8], {
+    ...read(bench, "inverterAir", "Full draw, 40 minutes", {
+      within: [null, 8],
       symptom: "inverter-fan",
       source: "heat of the inverter over its vents",
     }),
-    ...read(bench, "share", "Full draw, 40 minutes", [null, 1.2], {
+    ...read(bench, "share", "Full draw, 40 minutes", {
+      within: [null, 1.2],
       symptom: "cuts-off-early",
       source: "the links between the batteries",
     }),
+  ];
+}
+
+/** The units under full draw. */
+function fullDrawOfUnits(bench: Bench): Step[] {
+  const { rig, assessment } = bench;
+  const sea = rig.units.some(({ condenser }) => condenser === "sea");
+  const air = rig.units.some(({ condenser }) => condenser !== "sea");
+  return [
     ...when(
       air,
-      read(bench, "intakeRise", "Full draw, 40 minutes", [null, 5], {
+      read(bench, "intakeRise", "Full draw, 40 minutes", {
+        within: [null, 5],
         symptom: "cabin-warm",
         source: "free air at the condenser",
       }),
@@ -290,7 +352,7 @@ export function runSheet(bench: Bench): Step[] {
         symptom: "hot-water-alarm",
         label: "Water",
         target: {
-          value: values.place.seaC.value + 10,
+          value: assessment.values.place.seaC.value + 10,
           low: null,
           high: WATER_HIGH_C,
           dimension: "temperature",
@@ -298,7 +360,8 @@ export function runSheet(bench: Bench): Step[] {
         },
       }),
     ),
-    ...read(bench, "airSplit", "Full draw, 40 minutes", [-3, 5], {
+    ...read(bench, "airSplit", "Full draw, 40 minutes", {
+      within: [-3, 5],
       symptom: "cabin-warm",
       source: "a sound unit at middling moisture",
     }),
@@ -316,11 +379,21 @@ export function runSheet(bench: Bench): Step[] {
       how: say("handover.raiseMomentOverRunning"),
       symptom: "cuts-off-early",
     }),
-    ...read(bench, "solarBest", "Charging", [0.7, null], {
+  ];
+}
+
+/** What charges. */
+function charging(bench: Bench): Step[] {
+  const { rig } = bench;
+  const has = (role: Branch["role"]) => rig.path.branches.some((one) => one.role === role);
+  return [
+    ...read(bench, "solarBest", "Charging", {
+      within: [0.7, null],
       symptom: "never-full",
       source: "three quarters of the rating under a clear noon",
     }),
-    ...read(bench, "engineAmps", "Charging", [0.75, 1.3], {
+    ...read(bench, "engineAmps", "Charging", {
+      within: [0.75, 1.3],
       symptom: "empties-on-the-road",
       source: "what the engine’s circuit can pass",
     }),
@@ -332,6 +405,12 @@ export function runSheet(bench: Bench): Step[] {
         symptom: "empties-on-the-road",
       }),
     ),
+  ];
+}
+
+/** What is done last. */
+function last(): Step[] {
+  return [
     look("timed-run", "Last", {
       title: "A timed run with notes",
       how: say("handover.testRunHourLeast"),

@@ -13,12 +13,40 @@ export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
   return [...parallelChecks(system, bankCurrent), ...seriesChecks(system), ...chargeChecks(system)];
 }
 
+/** Batteries in parallel that have a fuse each: the fuse against its battery's current, and the lead behind it. */
 function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
-  const { values, rig, bank } = system;
-  const parallel = values.bank.parallel.value;
+  const { values, rig } = system;
   const { links } = rig.path;
-  if (rig.bank.build === "cells" || parallel < 2) return [];
-  const share = Math.max(PARALLEL_IMBALANCE / parallel, ...bank.shares);
+  if (rig.bank.build === "cells" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
+  const v = values.path.links;
+  const rated = traced({
+    key: "links.fuse",
+    name: "Fuse of each battery",
+    dimension: "current",
+    value: v.fuseRating.value,
+    relation: "I_n = I_1",
+    terms: () => [given("I_1", v.fuseRating)],
+    source: "stamped on it",
+  });
+  const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
+  return [
+    check({
+      by: "battery-fuses",
+      key: "path.links:size",
+      name: "fuse of each battery",
+      demand: fuseOfEach(system, bankCurrent),
+      limit: rated,
+      remark: "125 % of what one battery gives",
+      rule: true,
+      part: "path.links",
+    }),
+    ...(chained ? [] : [leadCheck(system, rated)]),
+  ];
+}
+
+/** 125 % of what the battery gives that gives most. */
+function fuseOfEach({ values, bank }: System, bankCurrent: TracedValue): TracedValue {
+  const share = Math.max(PARALLEL_IMBALANCE / values.bank.parallel.value, ...bank.shares);
   const own = traced({
     key: "links.current",
     name: "Current of the battery that gives most",
@@ -36,9 +64,7 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
       of("I_b", bankCurrent),
     ],
   });
-  if (links.fuses !== "each") return [];
-  const v = values.path.links;
-  const least = traced({
+  return traced({
     key: "links.least",
     name: "125 % of it",
     dimension: "current",
@@ -46,83 +72,58 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
     relation: "I_m = 1.25 × I_1",
     terms: () => [of("I_1", own)],
   });
-  const rated = traced({
-    key: "links.fuse",
-    name: "Fuse of each battery",
+}
+
+/** The lead of each battery behind its fuse. */
+function leadCheck({ values, rig, path }: System, rated: TracedValue): Check {
+  const v = values.path.links;
+  const carried = cableCarries(
+    ampacityTable(rig),
+    { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
+    values.path.ambientC.value,
+  );
+  const ampacity = traced({
+    key: "links.ampacity",
+    name: "Ampacity of each battery's lead",
     dimension: "current",
-    value: v.fuseRating.value,
-    relation: "I_n = I_1",
-    terms: () => [given("I_1", v.fuseRating)],
-    source: "stamped on it",
-  });
-  const checks = [
-    check({
-      by: "battery-fuses",
-      key: "path.links:size",
-      name: "fuse of each battery",
-      demand: least,
-      limit: rated,
-      remark: "125 % of what one battery gives",
-      rule: true,
-      part: "path.links",
-    }),
-  ];
-  const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
-  if (!chained) {
-    const ampacity = traced({
-      key: "links.ampacity",
-      name: "Ampacity of each battery's lead",
-      dimension: "current",
-      value: cableCarries(
-        ampacityTable(rig),
-        { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
-        values.path.ambientC.value,
+    value: carried,
+    relation: "I_z = I_t",
+    terms: () => [
+      constant(
+        "I_t",
+        "Table value in this air",
+        carried,
+        "current",
+        "DC table of the rule set, 90 °C insulation, free air",
       ),
-      relation: "I_z = I_t",
-      terms: () => [
-        constant(
-          "I_t",
-          "Table value in this air",
-          cableCarries(
-            ampacityTable(rig),
-            { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
-            values.path.ambientC.value,
-          ),
-          "current",
-          "DC table of the rule set, 90 °C insulation, free air",
-        ),
-        given("S", v.areaMm2),
-        given("T", values.path.ambientC),
-      ],
-      source: "DC table of the rule set, 90 °C insulation",
-    });
-    const tight = system.path.rules.dcDevice === "next-size-up-to-150" && rated.value > ampacity.value;
-    const most = tight
-      ? traced({
-          key: "links.largest",
-          name: "Largest fuse on it",
-          dimension: "current",
-          value: 1.5 * ampacity.value,
-          relation: "I_m = 1.5 × I_z",
-          terms: () => [of("I_z", ampacity)],
-        })
-      : ampacity;
-    checks.push(
-      check({
-        by: "battery-fuses",
-        key: "path.links:guarded",
-        name: "lead of each battery behind its fuse",
-        demand: rated,
-        limit: most,
-        remark: "protected by its own fuse",
-        rule: true,
-        stop: true,
-        tight,
-        part: "path.links",
-      }),
-    );
-  }
-  return checks;
+      given("S", v.areaMm2),
+      given("T", values.path.ambientC),
+    ],
+    source: "DC table of the rule set, 90 °C insulation",
+  });
+  const tight = path.rules.dcDevice === "next-size-up-to-150" && rated.value > ampacity.value;
+  const most = tight
+    ? traced({
+        key: "links.largest",
+        name: "Largest fuse on it",
+        dimension: "current",
+        value: 1.5 * ampacity.value,
+        relation: "I_m = 1.5 × I_z",
+        terms: () => [of("I_z", ampacity)],
+      })
+    : ampacity;
+  return check({
+    by: "battery-fuses",
+    key: "path.links:guarded",
+    name: "lead of each battery behind its fuse",
+    demand: rated,
+    limit: most,
+    remark: "protected by its own fuse",
+    rule: true,
+    stop: true,
+    tight,
+    part: "path.links",
+  });
 }
 
 function seriesChecks({ values, rig }: System): Check[] {

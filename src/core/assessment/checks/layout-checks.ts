@@ -54,19 +54,15 @@ export function structureRules(system: System): Rule[] {
 
 /** What every AC source needs: a device for current to earth that counts. */
 function residualRule(
-  { path }: System,
+  { path: { rules } }: System,
   circuits: Circuit[],
-  key: string,
-  where: string,
-  reason: string,
-  part: string,
+  { where, reason, ...rule }: { key: string; where: string; reason: string; part: string },
 ): Rule {
-  const { rules } = path;
   const devices = circuits.flatMap(residuals);
   const weak = devices.length > 0 && !devices.some(protectsPeople);
   const value = `${Math.round(1000 * Math.min(...devices.map(({ values }) => values.residual!.value)))} mA`;
   return {
-    key,
+    ...rule,
     by: "residual",
     title: `${rules.residualName}, ${where}`,
     fault: weak ? `${rules.residualName} of ${value}, ${where}` : `no ${rules.residualName}, ${where}`,
@@ -77,7 +73,6 @@ function residualRule(
       residualName: rules.residualName,
       where: where === "inverter output" ? "inverter" : "inlet",
     }),
-    part,
   };
 }
 
@@ -87,14 +82,12 @@ function outputRules(system: System): Rule[] {
   const circuits = path.branches.filter(({ branch }) => branch!.role === "circuit");
   const { earth } = path.rules;
   const rules: Rule[] = [
-    residualRule(
-      system,
-      residuals(path.mains).length > 0 || circuits.length === 0 ? [path.mains] : circuits,
-      "leakage",
-      "inverter output",
-      say("notices.nothingWouldSwitchOff", { earth }),
-      "path.mains",
-    ),
+    residualRule(system, residuals(path.mains).length > 0 || circuits.length === 0 ? [path.mains] : circuits, {
+      key: "leakage",
+      where: "inverter output",
+      reason: say("notices.nothingWouldSwitchOff", { earth }),
+      part: "path.mains",
+    }),
   ];
   const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
   if (cables.length > 0)
@@ -130,14 +123,12 @@ function shoreRules(system: System): Rule[] {
   return path.branches
     .filter(({ branch }) => branch!.role === "shore")
     .flatMap((circuit): Rule[] => [
-      residualRule(
-        system,
-        [circuit],
-        `${circuit.path}.leakage`,
-        circuit.title,
-        say("notices.siteProtection"),
-        circuit.path,
-      ),
+      residualRule(system, [circuit], {
+        key: `${circuit.path}.leakage`,
+        where: circuit.title,
+        reason: say("notices.siteProtection"),
+        part: circuit.path,
+      }),
       {
         key: `${circuit.path}.breaker`,
         by: "circuit-breaker",

@@ -92,7 +92,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
         v.maxArrayCurrent,
       ),
     );
-  if (array.strings >= 3) checks.push(...stringFuseChecks(system, index, array, name, at));
+  if (array.strings >= 3) checks.push(...stringFuseChecks(system, array, { index, name, at }));
   return checks;
 }
 
@@ -136,7 +136,11 @@ function currentCheck(
   });
 }
 
-function stringFuseChecks(system: System, index: number, array: PanelArray, name: string, at: string): Check[] {
+function stringFuseChecks(
+  system: System,
+  array: PanelArray,
+  { index, name, at }: { index: number; name: string; at: string },
+): Check[] {
   const { rig, values, path } = system;
   const said = rig.sources.controllers[index]?.stringFuses ?? "unsaid";
   const v = values.sources.controllers[index];

@@ -139,7 +139,7 @@ describe("what the days settle at", () => {
   it("no longer changes from day to day", () => {
     const rig = system({ amount: 400, parallel: 2, panels: 900 });
     const built = buildSystem(rig);
-    const { sustained, noon } = settledOf(rig, built, 1, undefined);
+    const { sustained, noon } = settledOf(built, { days: 1 });
     expect(sustained).toBe(true);
     const { run } = simulate(rig, { ...questionOfDays(rig, 5), startSoc: noon }, built);
     expect(run.stateOfCharge[run.steps - 1]!).toBeCloseTo(noon, 1);

@@ -63,18 +63,18 @@ interface Period {
   hopeless: boolean;
 }
 
-function periodFrom(
-  rig: Rig,
-  system: System,
-  days: number,
-  weather: WeatherKind | undefined,
-  start: number,
-  extra: number,
-): Period {
+/** The days that repeat: how many, their weather if it is not the job's own, and J a day added to them. */
+interface Days {
+  days: number;
+  weather?: WeatherKind;
+  extra?: number;
+}
+
+function periodFrom(system: System, { days, weather, extra = 0 }: Days, start: number): Period {
   const { run } = simulate(
-    rig,
+    system.rig,
     {
-      ...questionOfDays(rig, days, weather),
+      ...questionOfDays(system.rig, days, weather),
       startSoc: start,
       extraPerDay: extra,
       stepS: days > 1 ? WEEK_STEP_S : SEARCH_STEP_S,
@@ -122,14 +122,8 @@ export interface Settled {
 }
 
 /** Whether the job's days keep the battery above its reserve for good. `days` is the period; J a day may be added. */
-export function settledOf(
-  rig: Rig,
-  system: System,
-  days: number,
-  weather: WeatherKind | undefined,
-  extra = 0,
-): Settled & { gain: number; hopeless: boolean } {
-  const run = (start: number) => periodFrom(rig, system, days, weather, start, extra);
+export function settledOf(system: System, days: Days): Settled & { gain: number; hopeless: boolean } {
+  const run = (start: number) => periodFrom(system, days, start);
   const found = periodAtFloor(run, system.bank.reserveSoc);
   if (!found) return { sustained: false, noon: 1, gain: -1, hopeless: true };
   const { start, gain, period } = found;
@@ -167,7 +161,7 @@ export function missingEnergy(rig: Rig, system: System, weather?: WeatherKind): 
   /** Negative while some is missing. */
   const gain = (wh: number): number => {
     if (period !== null) {
-      const run = (start: number) => periodFrom(rig, system, period, weather, start, wh * 3600);
+      const run = (start: number) => periodFrom(system, { days: period, weather, extra: wh * 3600 }, start);
       const found = periodAtFloor(run, system.bank.reserveSoc);
       const kept = !found || found.period.hopeless ? -1 : found.gain;
       // The first days begin where the battery stands, which may be lower than where the days settle.
@@ -224,5 +218,5 @@ function periodAtFloor(run: (start: number) => Period, reserve: number): ReturnT
 }
 
 /** The days that a system settles at, as a run from noon, for their sunrises. */
-export const settledRun = (rig: Rig, system: System, days: number, noon: number, weather?: WeatherKind): Simulation =>
-  simulate(rig, { ...questionOfDays(rig, Math.max(2, days + 1), weather), startSoc: noon }, system);
+export const settledRun = (system: System, { days, weather }: Days, noon: number): Simulation =>
+  simulate(system.rig, { ...questionOfDays(system.rig, Math.max(2, days + 1), weather), startSoc: noon }, system);

@@ -140,53 +140,10 @@ function powerFigure(
 }
 
 function hoursFigures(system: System, mode: HandKey, run: RunDown, power: TracedValue): ModeHours {
-  const { bank, path, values } = system;
+  const { bank } = system;
   const end = Math.max(run.cutOffSoc, Math.min(bank.startSoc, bank.reserveSoc));
-  const usable = traced({
-    key: `lasts.${mode}.usable`,
-    name: `Usable charge, ${named(mode)}`,
-    dimension: "charge",
-    value: bank.capacityAh * (bank.startSoc - end),
-    relation: "Q = C × max(0, s_0 − s_r)",
-    terms: () => [
-      of("C", system.bankFigures.capacity),
-      given("s_0", values.bank.startShare),
-      run.cutOffSoc > bank.reserveSoc
-        ? constant(
-            "s_r",
-            "State of charge at the cut-off",
-            run.cutOffSoc,
-            "ratio",
-            run.cutOffBy === "inverter"
-              ? "the inverter's cut-off comes before the reserve"
-              : "the BMS low-voltage cut-off comes before the reserve",
-          )
-        : given("s_r", values.bank.reserve),
-    ],
-  });
-  const middle = (bank.startSoc + end) / 2;
-  const mean = traced({
-    key: `lasts.${mode}.current`,
-    name: `Average battery current, ${named(mode)}`,
-    dimension: "current",
-    value: run.meanCurrent,
-    relation: "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R) × (I ÷ I_h)^(k − 1)",
-    terms: () => [
-      constant(
-        "E",
-        "Open-circuit voltage, middle of the run",
-        openCircuitVoltage(bank, middle),
-        "voltage",
-        "rises and falls with the state of charge",
-      ),
-      constant("R", "Battery and path", bank.innerResistance + path.resistance, "resistance", "in series"),
-      of("P_d", power),
-      constant("I_h", "Current the capacity is stated for", bank.ratedCurrent, "current", "capacity over its hours"),
-      given("k", values.bank.peukert),
-    ],
-    source:
-      "stepped over 200 states of charge and averaged; Peukert, t = H (C / (I H))^k, where the chemistry asks for it",
-  });
+  const usable = usableCharge(system, mode, run, end);
+  const mean = meanCurrent(system, mode, { run, power, end });
   const reserve = traced({
     key: `lasts.${mode}.reserve`,
     name: `To the reserve, ${named(mode)}`,
@@ -227,4 +184,60 @@ function hoursFigures(system: System, mode: HandKey, run: RunDown, power: Traced
     cutOffShare: run.cutOffSoc,
     cutOffBy: run.cutOffBy,
   };
+}
+
+function usableCharge(system: System, mode: HandKey, run: RunDown, end: number): TracedValue {
+  const { bank, values } = system;
+  return traced({
+    key: `lasts.${mode}.usable`,
+    name: `Usable charge, ${named(mode)}`,
+    dimension: "charge",
+    value: bank.capacityAh * (bank.startSoc - end),
+    relation: "Q = C × max(0, s_0 − s_r)",
+    terms: () => [
+      of("C", system.bankFigures.capacity),
+      given("s_0", values.bank.startShare),
+      run.cutOffSoc > bank.reserveSoc
+        ? constant(
+            "s_r",
+            "State of charge at the cut-off",
+            run.cutOffSoc,
+            "ratio",
+            run.cutOffBy === "inverter"
+              ? "the inverter's cut-off comes before the reserve"
+              : "the BMS low-voltage cut-off comes before the reserve",
+          )
+        : given("s_r", values.bank.reserve),
+    ],
+  });
+}
+
+function meanCurrent(
+  { bank, path, values }: System,
+  mode: HandKey,
+  { run, power, end }: { run: RunDown; power: TracedValue; end: number },
+): TracedValue {
+  const middle = (bank.startSoc + end) / 2;
+  return traced({
+    key: `lasts.${mode}.current`,
+    name: `Average battery current, ${named(mode)}`,
+    dimension: "current",
+    value: run.meanCurrent,
+    relation: "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R) × (I ÷ I_h)^(k − 1)",
+    terms: () => [
+      constant(
+        "E",
+        "Open-circuit voltage, middle of the run",
+        openCircuitVoltage(bank, middle),
+        "voltage",
+        "rises and falls with the state of charge",
+      ),
+      constant("R", "Battery and path", bank.innerResistance + path.resistance, "resistance", "in series"),
+      of("P_d", power),
+      constant("I_h", "Current the capacity is stated for", bank.ratedCurrent, "current", "capacity over its hours"),
+      given("k", values.bank.peukert),
+    ],
+    source:
+      "stepped over 200 states of charge and averaged; Peukert, t = H (C / (I H))^k, where the chemistry asks for it",
+  });
 }

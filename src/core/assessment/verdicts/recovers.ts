@@ -52,11 +52,13 @@ export function trendOf(rig: Rig, system: System, simulated: Simulation, weather
   const late = lossInSecondWeek(simulated);
   // What no longer falls by the second week has settled; what still does is followed to where it settles.
   const settled =
-    period !== null && run.reserveAt === null && late > SETTLED_A_DAY ? settledOf(rig, system, period, weather) : null;
+    period !== null && run.reserveAt === null && late > SETTLED_A_DAY
+      ? settledOf(system, { days: period, weather })
+      : null;
   const sustained = run.reserveAt === null && settled?.sustained !== false;
   const settling =
     settled?.sustained && period !== null
-      ? sunrisesOf(settledRun(rig, system, period, settled.noon, weather)).map(({ share }) => share)
+      ? sunrisesOf(settledRun(system, { days: period, weather }, settled.noon)).map(({ share }) => share)
       : [];
   let lowestAtAll = 1;
   for (let k = 0; k < run.steps; k++) lowestAtAll = Math.min(lowestAtAll, run.stateOfCharge[k]!);

@@ -1,7 +1,7 @@
 import { cabinModel } from "../../models/cabin/cabin";
 import { heatLossOfDuty } from "../../models/cabin/measured-load";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
-import type { Rig } from "../../document/schema";
+import type { Rig, Unit } from "../../document/schema";
 import { climateFrom, designDayOf } from "../../document/weather-defaults";
 import { startDateOfRig, timeZoneOfRig } from "../../document/place";
 import { solarModel, solarPower } from "../../models/charging/solar";
@@ -163,27 +163,9 @@ const chargingVolts = (system: System) => 0.5 * (system.bank.nominalVoltage + sy
 const boardLimit = ({ rig, bank }: System): number =>
   CHEMISTRIES[rig.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
 
-/** What a run holds constant, from a system. */
-export function simulationParameters(system: System, noOverload = false): SimulationParameters {
-  const { rig, values, bank, inverter, path, units, loads } = system;
-  const { lithium } = CHEMISTRIES[rig.bank.chemistry];
-  const sourceValues = values.sources;
-  const sea = values.place.seaC.value;
-  const engine = (idle: boolean) =>
-    alternatorPower({
-      rated: sourceValues.alternatorCurrent.value,
-      hotFactor: sourceValues.hotFactor.value,
-      idleFactor: sourceValues.idleFactor.value,
-      vehicle: sourceValues.vehicleCurrent.value,
-      limit: sourceValues.engineCurrent.value,
-      bankVolts: chargingVolts(system),
-      converter: !rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
-      idle,
-    });
-  const combined = system.converted && rig.inverter.combined;
-  const shoreCurrent = combined
-    ? Math.min(sourceValues.inletCurrent.value, values.inverter.inletLimit.value)
-    : sourceValues.inletCurrent.value;
+/** W that the engine's alternator has for the battery, driving or idling. */
+function enginePower(system: System, idle: boolean): number {
+  const { rig, values, bank } = system;
   // An isolator between unlike banks is a stop: no run lets it charge.
   const unlike = rig.path.branches.some(
     (branch, i) =>
@@ -191,47 +173,73 @@ export function simulationParameters(system: System, noOverload = false): Simula
       branch.coupling === "isolator" &&
       !joinsAlike(values.path.branches[i]!.vehicleVoltage.value, bank.nominalVoltage),
   );
-  const perHour = (flow: number) => ((flow / 3600) * 1.19 * 1020) as number;
+  if (unlike) return 0;
+  return alternatorPower({
+    rated: values.sources.alternatorCurrent.value,
+    hotFactor: values.sources.hotFactor.value,
+    idleFactor: values.sources.idleFactor.value,
+    vehicle: values.sources.vehicleCurrent.value,
+    limit: values.sources.engineCurrent.value,
+    bankVolts: chargingVolts(system),
+    converter: !rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
+    idle,
+  });
+}
+
+/** What the kernel needs of one unit. */
+function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
+  const { values } = system;
+  const sea = values.place.seaC.value;
+  const v = values.units[i]!;
+  const draws = system.units[i]!;
+  const bySea = unit.condenser === "sea";
+  const rise = v.condenserRise.value;
+  // Water that leaves hotter than it should stands for a fouled or starved condenser.
+  const leaving = v.waterLeavingC?.value;
+  const fouled = bySea && leaving !== undefined ? Math.max(0, leaving - (sea + HEALTHY_LEAVING_RISE)) : 0;
+  const known = v.runningCurrent.origin === "measured" || v.dcRunningCurrent?.origin === "measured";
+  const single = unit.condenser === "single-duct";
+  return {
+    direct: draws.direct,
+    beside: system.beside[i]!,
+    cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
+    fixed: fixedSpeed(unit),
+    capacity: v.coolingPower.value,
+    capacityPerKelvin: v.capacityPerKelvin.value,
+    sensibleShare: v.sensibleShare.value,
+    power: draws.known.value,
+    // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
+    knownAtC: known ? (bySea ? sea + rise : draws.knownAtC + rise) : draws.knownAtC,
+    // What was measured on a fouled unit has its cost in it.
+    foulingPower: known ? 1 : 1 + FOULING_PER_KELVIN * fouled,
+    foulingCapacity: Math.max(0.3, 1 - FOULING_PER_KELVIN * fouled),
+    powerPerKelvin: v.powerPerKelvin.value,
+    fan: draws.fan.value,
+    fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
+    pump: draws.pump,
+    fanBetween: unit.fanBetween,
+    band: v.thermostatBand.value,
+    minimumOff: v.minimumOff.value,
+    rampTime: v.rampTime.value,
+    condenserRise: rise,
+    sea: bySea,
+    thrownHeat: single ? (THROWN / 3600) * 1.19 * 1020 : 0,
+    thrownFlow: single ? (THROWN / 3600) * 1.19 : 0,
+  };
+}
+
+/** What a run holds constant, from a system. */
+export function simulationParameters(system: System, noOverload = false): SimulationParameters {
+  const { rig, values, bank, inverter, path, loads } = system;
+  const { lithium } = CHEMISTRIES[rig.bank.chemistry];
+  const sourceValues = values.sources;
+  const combined = system.converted && rig.inverter.combined;
+  const shoreCurrent = combined
+    ? Math.min(sourceValues.inletCurrent.value, values.inverter.inletLimit.value)
+    : sourceValues.inletCurrent.value;
   return {
     cabin: cabinModel(values, rig, heatLossOfDuty(system)?.value),
-    units: rig.units.map((unit, i): UnitParameters => {
-      const v = values.units[i]!;
-      const draws = units[i]!;
-      const bySea = unit.condenser === "sea";
-      const rise = v.condenserRise.value;
-      // Water that leaves hotter than it should stands for a fouled or starved condenser.
-      const leaving = v.waterLeavingC?.value;
-      const fouled = bySea && leaving !== undefined ? Math.max(0, leaving - (sea + HEALTHY_LEAVING_RISE)) : 0;
-      const known = v.runningCurrent.origin === "measured" || v.dcRunningCurrent?.origin === "measured";
-      const single = unit.condenser === "single-duct";
-      return {
-        direct: draws.direct,
-        beside: system.beside[i]!,
-        cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
-        fixed: fixedSpeed(unit),
-        capacity: v.coolingPower.value,
-        capacityPerKelvin: v.capacityPerKelvin.value,
-        sensibleShare: v.sensibleShare.value,
-        power: draws.known.value,
-        // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
-        knownAtC: known ? (bySea ? sea + rise : draws.knownAtC + rise) : draws.knownAtC,
-        // What was measured on a fouled unit has its cost in it.
-        foulingPower: known ? 1 : 1 + FOULING_PER_KELVIN * fouled,
-        foulingCapacity: Math.max(0.3, 1 - FOULING_PER_KELVIN * fouled),
-        powerPerKelvin: v.powerPerKelvin.value,
-        fan: draws.fan.value,
-        fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
-        pump: draws.pump,
-        fanBetween: unit.fanBetween,
-        band: v.thermostatBand.value,
-        minimumOff: v.minimumOff.value,
-        rampTime: v.rampTime.value,
-        condenserRise: rise,
-        sea: bySea,
-        thrownHeat: single ? perHour(THROWN) : 0,
-        thrownFlow: single ? (THROWN / 3600) * 1.19 : 0,
-      };
-    }),
+    units: rig.units.map((unit, i) => unitParameters(system, unit, i)),
     bank,
     lithium,
     mayCharge: !(lithium && values.bank.temperatureC.value < 0),
@@ -261,9 +269,9 @@ export function simulationParameters(system: System, noOverload = false): Simula
     chargerCurrent:
       sourceValues.chargerCurrent.value +
       (combined ? values.inverter.chargeCurrent.value * values.inverter.count.value : 0),
-    drivingPower: unlike ? 0 : engine(false),
-    idlingPower: unlike ? 0 : engine(true),
-    seaC: sea,
+    drivingPower: enginePower(system, false),
+    idlingPower: enginePower(system, true),
+    seaC: values.place.seaC.value,
   };
 }
 
