@@ -101,184 +101,197 @@ function thinned(rig: Rig, share: number): Rig {
   return { ...rig, path: { ...rig.path, main: parts, measured: {} } };
 }
 
-/** Puts a cause into a rig, in its own terms. */
+/** What a cause is put into a system by. */
+interface Breaking {
+  bench: Bench;
+  /** A random number between two. */
+  at: (low: number, high: number) => number;
+  /** Ohm that lose so many watts at the full current: what makes a joint smell, whatever the battery's voltage. */
+  losing: (watts: number) => number;
+}
+
+/** How each cause changes a system, in the cause's own terms. */
+const BREAKS: Record<CauseKey, (w: Wrong, breaking: Breaking) => void> = {
+  "thin-cable": (w, { at, bench }) => {
+    w.rig = thinned(bench.rig, at(0.22, 0.42));
+  },
+  "bad-lug": (w, { at, losing, bench }) => {
+    w.lugOhm = Math.max(losing(at(18, 70)), 0.35 * soundPathOhm(bench));
+  },
+  "hot-breaker": (w, { at, losing, bench }) => {
+    w.breakerOhm = Math.max(losing(at(20, 60)), 0.25 * soundPathOhm(bench));
+  },
+  "unlearned-soft-starter": (w, { at }) => {
+    w.peak *= at(1.28, 1.5);
+    w.yes.peakFalls = 0.95;
+  },
+  "soft-starter-dead": (w, { bench }) => {
+    w.peak *=
+      1 /
+      (1 -
+        bench.assessment.values.units.find((_, i) => bench.rig.units[i]!.cure === "soft-starter")!.softReduction.value);
+    w.yes.peakFalls = 0.02;
+  },
+  "economy-mode": (w) => {
+    w.yes.economy = 0.99;
+  },
+  "restart-too-soon": (w, { at }) => {
+    w.pauseS = at(20, 170);
+    w.yes.onShore = 0.2;
+  },
+  "weak-capacitor": (w, { at }) => {
+    w.microfarads = at(0.4, 0.8);
+    w.peak *= at(1.02, 1.15);
+    w.running *= at(1.05, 1.15);
+    w.yes.onShore = 0.5;
+  },
+  "tight-compressor": (w, { at }) => {
+    w.peak *= at(1.1, 1.3);
+    w.running *= at(1.2, 1.45);
+    w.cooling *= at(0.65, 0.85);
+    w.yes.onShore = 0.75;
+  },
+  "inverter-small": () => {},
+  "others-on": (w) => {
+    w.yes.others = 0.97;
+  },
+  "inverter-hot": (w, { at }) => {
+    w.roomK = at(12, 27);
+    w.yes.resistive = 0.5;
+  },
+  "unequal-batteries": (w, { at }) => {
+    w.evenness = at(1.35, 2);
+  },
+  "weak-cell": (w, { at }) => {
+    w.cellVolts = at(0.18, 0.6);
+    w.capacity = at(0.55, 0.85);
+  },
+  "tired-bank": (w, { at }) => {
+    w.capacity = at(0.45, 0.78);
+  },
+  "cold-bank": (w, { at }) => {
+    w.bankK = -at(18, 32);
+    w.capacity = at(0.8, 0.95);
+  },
+  "cut-off-high": (w, { at }) => {
+    w.cutOff = at(1.06, 1.17);
+  },
+  "wrong-monitor": (w, { at }) => {
+    w.monitor = at(1.25, 1.8);
+  },
+  "monitor-adrift": (w, { at }) => {
+    w.daysSinceFull = at(18, 90);
+  },
+  "shunt-bypassed": (w, { at }) => {
+    w.shunt = at(0.45, 0.83);
+  },
+  "hidden-load": (w, { at }) => {
+    w.hidden = at(2, 5);
+  },
+  "charger-loop": (w, { at }) => {
+    w.yes.chargerOn = 0.99;
+    w.hidden = at(3, 9);
+  },
+  "shaded-panel": (w, { at }) => {
+    w.yes.shadow = 0.97;
+    w.sun = at(0.4, 0.8);
+  },
+  "dirty-panels": (w, { at }) => {
+    w.yes.wiped = 0.97;
+    w.sun = at(0.62, 0.82);
+  },
+  "panel-dead": (w, { at }) => {
+    w.weakPanel = at(0.02, 0.6);
+    w.sun = at(0.25, 0.75);
+  },
+  "controller-volts": (w, { at }) => {
+    w.controllerVolts = at(0.91, 0.96);
+  },
+  "controller-small": (w, { at }) => {
+    w.controllerCap = at(0.35, 0.65);
+  },
+  "engine-off": (w) => {
+    w.engine = 0.01;
+    w.yes.engineSignal = 0.98;
+  },
+  "engine-drop": (w, { at }) => {
+    w.engine = at(0.2, 0.55);
+  },
+  "alternator-weak": (w, { at }) => {
+    w.alternatorVolts = -at(0.9, 1.7);
+    w.engine = at(0.15, 0.6);
+  },
+  "filter-blocked": (w, { at }) => {
+    w.airFlow = at(0.55, 0.75);
+    w.running *= at(0.87, 0.95);
+    w.yes.filter = 0.98;
+  },
+  "condenser-blocked": (w, { at }) => {
+    w.running *= at(1.15, 1.35);
+    w.cooling *= at(0.65, 0.85);
+    w.yes.condenserLook = 0.96;
+  },
+  recirculation: (w, { at }) => {
+    w.condenserK = at(7, 16);
+    w.running *= 1 + 0.012 * w.condenserK;
+    w.cooling *= 1 - 0.012 * w.condenserK;
+  },
+  "cabin-air": (w, { at }) => {
+    w.condenserK = -at(4, 8);
+    w.yes.sucked = 0.97;
+  },
+  "low-refrigerant": (w, { at }) => {
+    w.cooling *= at(0.3, 0.6);
+    w.running *= at(0.65, 0.85);
+  },
+  "open-cabin": (w) => {
+    w.yes.openings = 0.97;
+  },
+  "clogged-strainer": (w, { at }) => {
+    w.waterFlow = at(0.34, 0.58);
+    w.running *= at(1.1, 1.3);
+    w.yes.strainer = 0.98;
+    w.yes.stream = 0.9;
+  },
+  "pump-dead": (w, { at }) => {
+    w.waterFlow = at(0.25, 0.45);
+    w.running *= at(1.15, 1.45);
+    w.yes.stream = 0.98;
+  },
+  "coil-scaled": (w, { at }) => {
+    w.seaHeat = at(0.45, 0.68);
+    w.running *= at(1.15, 1.4);
+    w.cooling *= at(0.6, 0.85);
+  },
+  "unit-leaks": (w) => {
+    w.yes.unplugged = 0.02;
+    w.yes.onShore = 0.95;
+  },
+  "two-bonds": (w) => {
+    w.yes.unplugged = 0.93;
+    w.yes.onShore = 0.25;
+  },
+  "hotter-than-promised": (w, { at }) => {
+    w.outdoorK = at(5, 12);
+    w.running *= 1 + 0.009 * w.outdoorK;
+  },
+  "set-too-cold": (w, { at }) => {
+    w.setPointK = at(2, 7);
+  },
+  sulphated: (w, { at }) => {
+    w.capacity = at(0.38, 0.7);
+    w.daysSinceFull = at(12, 50);
+  },
+};
+
+/** Puts a cause into a system. */
 function breakIt(cause: CauseKey, bench: Bench, random: Random, w: Wrong): void {
-  const { rig, assessment } = bench;
-  const current = Math.max(5, assessment.currents["path.main"] ?? 0);
-  const at = (low: number, high: number) => between(random, low, high);
-  /** Ohm that lose so many watts at the full current: what makes a joint smell, whatever the bank's voltage. */
-  const losing = (watts: number) => watts / current ** 2;
-  switch (cause) {
-    case "thin-cable":
-      w.rig = thinned(rig, at(0.22, 0.42));
-      break;
-    case "bad-lug":
-      w.lugOhm = Math.max(losing(at(18, 70)), 0.35 * soundPathOhm(bench));
-      break;
-    case "hot-breaker":
-      w.breakerOhm = Math.max(losing(at(20, 60)), 0.25 * soundPathOhm(bench));
-      break;
-    case "unlearned-soft-starter":
-      w.peak *= at(1.28, 1.5);
-      w.yes.peakFalls = 0.95;
-      break;
-    case "soft-starter-dead":
-      w.peak *=
-        1 / (1 - assessment.values.units.find((_, i) => rig.units[i]!.cure === "soft-starter")!.softReduction.value);
-      w.yes.peakFalls = 0.02;
-      break;
-    case "economy-mode":
-      w.yes.economy = 0.99;
-      break;
-    case "restart-too-soon":
-      w.pauseS = at(20, 170);
-      w.yes.onShore = 0.2;
-      break;
-    case "weak-capacitor":
-      w.microfarads = at(0.4, 0.8);
-      w.peak *= at(1.02, 1.15);
-      w.running *= at(1.05, 1.15);
-      w.yes.onShore = 0.5;
-      break;
-    case "tight-compressor":
-      w.peak *= at(1.1, 1.3);
-      w.running *= at(1.2, 1.45);
-      w.cooling *= at(0.65, 0.85);
-      w.yes.onShore = 0.75;
-      break;
-    case "inverter-small":
-      break;
-    case "others-on":
-      w.yes.others = 0.97;
-      break;
-    case "inverter-hot":
-      w.roomK = at(12, 27);
-      w.yes.resistive = 0.5;
-      break;
-    case "unequal-batteries":
-      w.evenness = at(1.35, 2);
-      break;
-    case "weak-cell":
-      w.cellVolts = at(0.18, 0.6);
-      w.capacity = at(0.55, 0.85);
-      break;
-    case "tired-bank":
-      w.capacity = at(0.45, 0.78);
-      break;
-    case "cold-bank":
-      w.bankK = -at(18, 32);
-      w.capacity = at(0.8, 0.95);
-      break;
-    case "cut-off-high":
-      w.cutOff = at(1.06, 1.17);
-      break;
-    case "wrong-monitor":
-      w.monitor = at(1.25, 1.8);
-      break;
-    case "monitor-adrift":
-      w.daysSinceFull = at(18, 90);
-      break;
-    case "shunt-bypassed":
-      w.shunt = at(0.45, 0.83);
-      break;
-    case "hidden-load":
-      w.hidden = at(2, 5);
-      break;
-    case "charger-loop":
-      w.yes.chargerOn = 0.99;
-      w.hidden = at(3, 9);
-      break;
-    case "shaded-panel":
-      w.yes.shadow = 0.97;
-      w.sun = at(0.4, 0.8);
-      break;
-    case "dirty-panels":
-      w.yes.wiped = 0.97;
-      w.sun = at(0.62, 0.82);
-      break;
-    case "panel-dead":
-      w.weakPanel = at(0.02, 0.6);
-      w.sun = at(0.25, 0.75);
-      break;
-    case "controller-volts":
-      w.controllerVolts = at(0.91, 0.96);
-      break;
-    case "controller-small":
-      w.controllerCap = at(0.35, 0.65);
-      break;
-    case "engine-off":
-      w.engine = 0.01;
-      w.yes.engineSignal = 0.98;
-      break;
-    case "engine-drop":
-      w.engine = at(0.2, 0.55);
-      break;
-    case "alternator-weak":
-      w.alternatorVolts = -at(0.9, 1.7);
-      w.engine = at(0.15, 0.6);
-      break;
-    case "filter-blocked":
-      w.airFlow = at(0.55, 0.75);
-      w.running *= at(0.87, 0.95);
-      w.yes.filter = 0.98;
-      break;
-    case "condenser-blocked":
-      w.running *= at(1.15, 1.35);
-      w.cooling *= at(0.65, 0.85);
-      w.yes.condenserLook = 0.96;
-      break;
-    case "recirculation":
-      w.condenserK = at(7, 16);
-      w.running *= 1 + 0.012 * w.condenserK;
-      w.cooling *= 1 - 0.012 * w.condenserK;
-      break;
-    case "cabin-air":
-      w.condenserK = -at(4, 8);
-      w.yes.sucked = 0.97;
-      break;
-    case "low-refrigerant":
-      w.cooling *= at(0.3, 0.6);
-      w.running *= at(0.65, 0.85);
-      break;
-    case "open-cabin":
-      w.yes.openings = 0.97;
-      break;
-    case "clogged-strainer":
-      w.waterFlow = at(0.34, 0.58);
-      w.running *= at(1.1, 1.3);
-      w.yes.strainer = 0.98;
-      w.yes.stream = 0.9;
-      break;
-    case "pump-dead":
-      w.waterFlow = at(0.25, 0.45);
-      w.running *= at(1.15, 1.45);
-      w.yes.stream = 0.98;
-      break;
-    case "coil-scaled":
-      w.seaHeat = at(0.45, 0.68);
-      w.running *= at(1.15, 1.4);
-      w.cooling *= at(0.6, 0.85);
-      break;
-    case "unit-leaks":
-      w.yes.unplugged = 0.02;
-      w.yes.onShore = 0.95;
-      break;
-    case "two-bonds":
-      w.yes.unplugged = 0.93;
-      w.yes.onShore = 0.25;
-      break;
-    case "hotter-than-promised":
-      w.outdoorK = at(5, 12);
-      w.running *= 1 + 0.009 * w.outdoorK;
-      break;
-    case "set-too-cold":
-      w.setPointK = at(2, 7);
-      break;
-    case "sulphated":
-      w.capacity = at(0.38, 0.7);
-      w.daysSinceFull = at(12, 50);
-      break;
-  }
+  const current = Math.max(5, bench.assessment.currents["path.main"] ?? 0);
+  BREAKS[cause](w, {
+    bench,
+    at: (low, high) => between(random, low, high),
+    losing: (watts) => watts / current ** 2,
+  });
 }
 
 /** Whether a plain heater of the same watts trips it too: where the path takes too much, whatever draws. */

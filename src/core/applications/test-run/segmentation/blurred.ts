@@ -1,6 +1,7 @@
 import { dcAdded } from "../../../models/inverter/inverter";
 import { percentile } from "./levels";
 import type { Site } from "../site/site";
+import type { PowerLog } from "./segments";
 
 /*
  * Some monitors write the mean of the current since the last reading, and the mains watts of the moment beside it. Read
@@ -35,13 +36,7 @@ const HIGH = 0.96;
  * `watts` at the bank and `mains` at the socket (NaN where not read, null where not known apart) by reading, `step` what
  * the running unit is expected to add, `pace` the usual seconds between readings.
  */
-export function blurredOf(
-  site: Site,
-  watts: Float64Array,
-  mains: Float64Array | null,
-  step: number,
-  pace: number,
-): Blurred | null {
+export function blurredOf({ site, watts, mains, step, pace }: PowerLog): Blurred | null {
   if (pace < OFTEN_S || watts.length < 5) return null;
   const line = [...watts].sort(ascending);
   const low = percentile(line, LOW);

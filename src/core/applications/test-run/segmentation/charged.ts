@@ -1,6 +1,6 @@
 import { mainsAtBank, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
-import type { Site } from "../site/site";
+import type { PowerLog } from "./segments";
 
 /*
  * Somebody starts the engine or plugs in while a log runs. What comes in then is in no model of a trial, and a mean that
@@ -49,18 +49,13 @@ const JOINED_S = 45 * 60;
 const NEARER = 0.5;
 
 /**
- * Finds what was charged by engine, shore or generator. `seconds` and `watts` at the bank by reading (sun added back where
- * it was read), `sunApart` whether that is so, `mains` at the socket or null where it was not read, `step` W that the
- * running unit adds, `pace` the usual seconds between readings.
+ * Finds what was charged by engine, shore or generator. `seconds` by reading; `sunApart` whether what the sun gave was read
+ * and is in the watts.
  */
 export function chargedIn(
-  site: Site,
+  { site, watts, mains, step, pace }: PowerLog,
   seconds: Float64Array,
-  watts: Float64Array,
   sunApart: boolean,
-  mains: Float64Array | null,
-  step: number,
-  pace: number,
 ): ChargedLog {
   const count = seconds.length;
   const mask = new Uint8Array(count);

@@ -2,7 +2,7 @@ import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
 import { has, type Readings } from "../log/readings";
 import { dcAdded } from "../../../models/inverter/inverter";
 import { condenserC } from "../../../simulation/kernel/unit";
-import { blurredOf } from "./blurred";
+import { blurredOf, type Blurred } from "./blurred";
 import { levelOf, percentile, type Level } from "./levels";
 import { chargedIn, meanwhile } from "./charged";
 import { AT_LEVEL, severalOf, type Several } from "./several";
@@ -36,144 +36,22 @@ export function expectedStep(site: Site, outdoorC: number): number {
  * edge, and the windows that a forecast compares. Readings in order, at least two.
  */
 export function segment(readings: Readings, site: Site): Segments {
-  const { timeMs, values } = readings;
-  const count = timeMs.length;
-  const seconds = Float64Array.from(timeMs, (ms) => (ms - timeMs[0]!) / 1000);
-  const pace = samplingInterval(seconds);
-  const { bank } = site.system;
-  const current = values.battery_current_a;
-  const sunApart = !site.panels || has(readings, "solar_power_w");
-  const nominal = bank.nominalVoltage * (bank.chemistry === "lfp" ? 1.03 : bank.chemistry === "agm" ? 1.03 : 1);
-  const volts = new Float64Array(count);
-  const net = new Float64Array(count);
-  let lastVolts = NaN;
-  let lastSun = NaN;
-  for (let i = 0; i < count; i++) {
-    const read = values.battery_voltage_v[i]!;
-    if (!Number.isNaN(read)) lastVolts = read;
-    if (!Number.isNaN(values.solar_power_w[i]!)) lastSun = values.solar_power_w[i]!;
-    volts[i] = Number.isNaN(lastVolts) ? nominal : lastVolts;
-    net[i] = -current[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
-  }
-  const mains = values.ac_power_w;
-  const onMains = site.run.units.every(({ direct }) => !direct);
-  const step = expectedStep(site, site.outdoorC[0]!);
-  const readApart = onMains && mainsRead(mains);
-  const {
-    spans: charged,
-    mask: chargedAt,
-    watts,
-  } = chargedIn(site, seconds, net, sunApart, readApart ? mains : null, step, pace);
-  const several = severalOf(site, watts, readApart ? mains : null, step, pace);
-  const blurred =
-    site.unit.fixed && !several
-      ? blurredOf(
-          site,
-          watts,
-          readApart ? mains.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) : null,
-          step,
-          pace,
-        )
-      : null;
-  const mainsApart = readApart && !blurred;
-  const { state, firstOn } = several
-    ? statesOfSeveral(several)
-    : site.unit.fixed
-      ? statesOfFixed(seconds, watts, mainsApart ? mains : new Float64Array(0), step, site.base)
-      : mainsApart
-        ? statesOfVariable(mains, step, 0, site.unit.fan)
-        : statesOfVariable(watts, step, site.base, site.unit.fan);
-  const ons: number[] = [];
-  for (let i = 0; i < count; i++) if (state[i] === 2) ons.push(i);
+  const draw = drawOf(readings, site);
+  const { seconds, watts, pace, several, blurred, mainsApart, charged } = draw;
+  const { state, firstOn } = statesOf(draw);
   const firstOnS = firstOn < 0 ? null : seconds[firstOn]!;
-  const lastOn = ons[ons.length - 1];
-  const lastOnS = lastOn === undefined ? null : seconds[lastOn]!;
+  const lastOn = state.lastIndexOf(ON);
+  const lastOnS = lastOn < 0 ? null : seconds[lastOn]!;
   // Before its first run a unit is off, but where it rests with its fan on; one that never ran in the log is taken to wait.
-  const restedFirst = firstOn > 0 && restsAtFirst(site, readings, mainsApart ? mains : watts, state, firstOn);
-  if (!restedFirst) for (let i = 0; i < firstOn; i++) if (state[i] === 1) state[i] = 0;
-
-  const edge = (i: number) => (seconds[i]! + seconds[i - 1]!) / 2;
-  const cycles: Cycle[] = [];
-  const gapLimit = Math.max(3 * pace, 600);
-  if (firstOn >= 0) {
-    let onS = seconds[firstOn]!;
-    let from = firstOn;
-    for (let i = firstOn + 1; i < count; i++) {
-      if (state[i] === 2 && state[i - 1] !== 2) {
-        const last = cycles[cycles.length - 1];
-        onS = edge(i);
-        from = i;
-        if (last && Number.isNaN(last.nextS)) {
-          last.nextS = onS;
-          last.share = (last.offS - last.onS) / Math.max(1, onS - last.onS);
-        }
-      } else if (state[i] !== 2 && state[i - 1] === 2) {
-        const level = levelOf(Array.from(watts.subarray(from, i)));
-        cycles.push({ onS, offS: edge(i), nextS: NaN, share: NaN, watts: level?.value ?? NaN });
-      }
-    }
-  }
-  const pick = (wanted: number, settled: boolean): number[] => {
-    const out: number[] = [];
-    let changed = -Infinity;
-    for (let i = 0; i < count; i++) {
-      if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
-      if (state[i] === wanted && chargedAt[i] === 0 && (!settled || seconds[i]! - changed >= SETTLES_S))
-        out.push(watts[i]!);
-    }
-    return out;
-  };
-  const added = (value: number) => dcAdded(site.system.inverter, Math.max(0, value));
-  const house: number[] = [];
-  const houseRunning: number[] = [];
-  const fan: number[] = [];
-  if (mainsApart)
-    for (let i = 0; i < count; i++)
-      if (!Number.isNaN(mains[i]!) && chargedAt[i] === 0) {
-        // A reading at an edge sees the unit on one side of it only.
-        if (i === 0 || state[i] === state[i - 1])
-          (state[i] === 2 ? houseRunning : house).push(watts[i]! - added(mains[i]!));
-        if (state[i] !== 2) fan.push(added(mains[i]!));
-      }
-  const settledOn = pick(2, true);
-  /** Readings at one of the levels of several units. */
-  const near = (level: number): number[] => {
-    const out: number[] = [];
-    for (let i = 0; i < count; i++)
-      if (chargedAt[i] === 0 && Math.abs(several!.line[i]! - level) < AT_LEVEL * several!.part) out.push(watts[i]!);
-    return out;
-  };
-  const levels = {
-    base: levelOf(pick(0, false)),
-    between: several
-      ? levelOf(near(several.off))
-      : blurred
-        ? levelOfMeans(blurred.off, blurred.offCount)
-        : levelOf(pick(1, false)),
-    running: several
-      ? levelOf(near(several.on))
-      : blurred
-        ? levelOfMeans(blurred.on, blurred.onCount)
-        : levelOf(settledOn.length > 0 ? settledOn : pick(2, false)),
-    // While it runs the path's own loss is in it: readings at rest say more.
-    house: levelOf(house.length >= 5 ? house : [...house, ...houseRunning]),
-    fan: levelOf(fan),
-  };
-  const resting = lastOnS === null ? 0 : seconds[count - 1]! - lastOnS;
-  const longestRest = cycles.reduce(
-    (most, { offS, nextS }) => (Number.isNaN(nextS) ? most : Math.max(most, nextS - offS)),
-    0,
-  );
-  const switchedOff =
-    lastOnS !== null &&
-    resting > Math.max(RESTED_S, 2.2 * longestRest) &&
-    offByHand(site, readings, seconds, watts, lastOnS, resting);
+  const restedFirst = firstOn > 0 && restsAtFirst(draw, state, firstOn);
+  if (!restedFirst) for (let i = 0; i < firstOn; i++) if (state[i] === RESTING) state[i] = OFF;
+  const cycles = firstOn < 0 ? [] : cyclesOf(draw, state, firstOn);
   const segments: Segments = {
     seconds,
     watts,
-    volts,
+    volts: draw.volts,
     state,
-    sunApart,
+    sunApart: draw.sunApart,
     mainsApart,
     ofMeans: blurred !== null,
     several: several !== null,
@@ -184,25 +62,207 @@ export function segment(readings: Readings, site: Site): Segments {
     pullDown: null,
     cycles,
     windows: [],
-    levels,
+    levels: levelsOf(draw, state),
     charged,
-    chargedAt,
-    switchedOff,
+    chargedAt: draw.chargedAt,
+    switchedOff: lastOnS !== null && switchedOff(draw, cycles, lastOnS),
   };
   if (firstOn >= 0) {
-    const first = cycles[0];
-    segments.pullDown = {
-      fromS: firstOnS!,
-      toS: several ? oneRests(several, seconds, firstOn) : site.unit.fixed ? (first?.offS ?? null) : slowedAt(segments),
-    };
+    const rested = site.unit.fixed ? (cycles[0]?.offS ?? null) : slowedAt(segments);
+    segments.pullDown = { fromS: firstOnS!, toS: several ? oneRests(several, seconds, firstOn) : rested };
   }
-  segments.windows = windowsOf(segments, readings, site, gapLimit, blurred, several);
+  segments.windows = windowsOf(segments, { readings, site, gapLimit: Math.max(3 * pace, 600), blurred, several });
   // What the unit did meanwhile is told by its mains watts alone.
   if (!mainsApart && charged.length > 0)
     segments.cycles = cycles.filter(
       ({ onS, offS, nextS }) => !meanwhile(charged, onS, Number.isNaN(nextS) ? offS : nextS),
     );
   return segments;
+}
+
+/** States of the unit by reading: off, resting between runs, and on. */
+const [OFF, RESTING, ON] = [0, 1, 2];
+
+/** A log's power at the battery, with what tells the unit's states apart in it. */
+interface Draw {
+  readings: Readings;
+  site: Site;
+  seconds: Float64Array;
+  /** Usual seconds between readings. */
+  pace: number;
+  volts: Float64Array;
+  /** W out of the battery, what sun and charging gave added back where they were read. */
+  watts: Float64Array;
+  sunApart: boolean;
+  /** W at the socket, and whether they tell the states. */
+  mains: Float64Array;
+  mainsApart: boolean;
+  /** W at the battery that the running unit adds over its fan. */
+  step: number;
+  charged: Segments["charged"];
+  /** By reading: 1 while something charged the battery. */
+  chargedAt: Uint8Array;
+  several: Several | null;
+  blurred: Blurred | null;
+}
+
+function drawOf(readings: Readings, site: Site): Draw {
+  const { timeMs, values } = readings;
+  const seconds = Float64Array.from(timeMs, (ms) => (ms - timeMs[0]!) / 1000);
+  const pace = samplingInterval(seconds);
+  const sunApart = !site.panels || has(readings, "solar_power_w");
+  const { volts, net } = powerAtBattery(readings, site);
+  const mains = values.ac_power_w;
+  const readApart = site.run.units.every(({ direct }) => !direct) && mainsRead(mains);
+  const step = expectedStep(site, site.outdoorC[0]!);
+  const look = { site, step, pace, mains: readApart ? mains : null };
+  const { spans: charged, mask: chargedAt, watts } = chargedIn({ ...look, watts: net }, seconds, sunApart);
+  const several = severalOf({ ...look, watts });
+  const uncharged = look.mains?.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) ?? null;
+  const blurred = site.unit.fixed && !several ? blurredOf({ ...look, watts, mains: uncharged }) : null;
+  return {
+    readings,
+    site,
+    seconds,
+    pace,
+    volts,
+    watts,
+    sunApart,
+    mains,
+    mainsApart: readApart && !blurred,
+    step,
+    charged,
+    chargedAt,
+    several,
+    blurred,
+  };
+}
+
+/** V of the battery, and W out of it with the sun's added back; what was not read is taken from the reading before. */
+function powerAtBattery({ timeMs, values }: Readings, site: Site): { volts: Float64Array; net: Float64Array } {
+  const { bank } = site.system;
+  const nominal = bank.nominalVoltage * (bank.chemistry === "lfp" ? 1.03 : bank.chemistry === "agm" ? 1.03 : 1);
+  const volts = new Float64Array(timeMs.length);
+  const net = new Float64Array(timeMs.length);
+  let lastVolts = NaN;
+  let lastSun = NaN;
+  for (let i = 0; i < timeMs.length; i++) {
+    const read = values.battery_voltage_v[i]!;
+    if (!Number.isNaN(read)) lastVolts = read;
+    if (!Number.isNaN(values.solar_power_w[i]!)) lastSun = values.solar_power_w[i]!;
+    volts[i] = Number.isNaN(lastVolts) ? nominal : lastVolts;
+    net[i] = -values.battery_current_a[i]! * volts[i]! + (Number.isNaN(lastSun) ? 0 : lastSun);
+  }
+  return { volts, net };
+}
+
+function statesOf({ site, seconds, watts, mains, mainsApart, step, several }: Draw): States {
+  if (several) return statesOfSeveral(several);
+  if (site.unit.fixed)
+    return statesOfFixed(seconds, { watts, mains: mainsApart ? mains : NO_LINE, step, base: site.base });
+  return mainsApart
+    ? statesOfVariable(mains, step, 0, site.unit.fan)
+    : statesOfVariable(watts, step, site.base, site.unit.fan);
+}
+
+const NO_LINE = new Float64Array(0);
+
+/** The unit's runs, each from edge to edge. */
+function cyclesOf({ seconds, watts }: Draw, state: Uint8Array, firstOn: number): Cycle[] {
+  const edge = (i: number) => (seconds[i]! + seconds[i - 1]!) / 2;
+  const cycles: Cycle[] = [];
+  let onS = seconds[firstOn]!;
+  let from = firstOn;
+  for (let i = firstOn + 1; i < seconds.length; i++) {
+    if (state[i] === ON && state[i - 1] !== ON) {
+      const last = cycles[cycles.length - 1];
+      onS = edge(i);
+      from = i;
+      if (last && Number.isNaN(last.nextS)) {
+        last.nextS = onS;
+        last.share = (last.offS - last.onS) / Math.max(1, onS - last.onS);
+      }
+    } else if (state[i] !== ON && state[i - 1] === ON) {
+      const level = levelOf(Array.from(watts.subarray(from, i)));
+      cycles.push({ onS, offS: edge(i), nextS: NaN, share: NaN, watts: level?.value ?? NaN });
+    }
+  }
+  return cycles;
+}
+
+/** W of the readings in a state; `settled` leaves out those soon after a change. */
+function wattsIn({ seconds, watts, chargedAt }: Draw, state: Uint8Array, wanted: number, settled: boolean): number[] {
+  const out: number[] = [];
+  let changed = -Infinity;
+  for (let i = 0; i < seconds.length; i++) {
+    if (i > 0 && (state[i] === ON) !== (state[i - 1] === ON)) changed = seconds[i]!;
+    if (state[i] === wanted && chargedAt[i] === 0 && (!settled || seconds[i]! - changed >= SETTLES_S))
+      out.push(watts[i]!);
+  }
+  return out;
+}
+
+/** The levels that the draw goes between. */
+function levelsOf(draw: Draw, state: Uint8Array): Segments["levels"] {
+  const { watts, chargedAt, several, blurred } = draw;
+  /** Readings at one of the levels of several units. */
+  const near = ({ line, part }: Several, level: number) =>
+    Array.from(watts).filter((_, i) => chargedAt[i] === 0 && Math.abs(line[i]! - level) < AT_LEVEL * part);
+  const base = levelOf(wattsIn(draw, state, OFF, false));
+  const apart = apartLevels(draw, state);
+  if (several)
+    return {
+      base,
+      between: levelOf(near(several, several.off)),
+      running: levelOf(near(several, several.on)),
+      ...apart,
+    };
+  if (blurred)
+    return {
+      base,
+      between: levelOfMeans(blurred.off, blurred.offCount),
+      running: levelOfMeans(blurred.on, blurred.onCount),
+      ...apart,
+    };
+  const settledOn = wattsIn(draw, state, ON, true);
+  return {
+    base,
+    between: levelOf(wattsIn(draw, state, RESTING, false)),
+    running: levelOf(settledOn.length > 0 ? settledOn : wattsIn(draw, state, ON, false)),
+    ...apart,
+  };
+}
+
+/** What is not the unit's, and the unit's own fan: told apart by the watts at its socket. */
+function apartLevels(
+  { site, mains, mainsApart, watts, chargedAt }: Draw,
+  state: Uint8Array,
+): Pick<Segments["levels"], "house" | "fan"> {
+  const house: number[] = [];
+  const houseRunning: number[] = [];
+  const fan: number[] = [];
+  const added = (value: number) => dcAdded(site.system.inverter, Math.max(0, value));
+  if (mainsApart)
+    for (let i = 0; i < watts.length; i++) {
+      if (Number.isNaN(mains[i]!) || chargedAt[i] !== 0) continue;
+      // A reading at an edge sees the unit on one side of it only.
+      if (i === 0 || state[i] === state[i - 1])
+        (state[i] === ON ? houseRunning : house).push(watts[i]! - added(mains[i]!));
+      if (state[i] !== ON) fan.push(added(mains[i]!));
+    }
+  // While it runs the path's own loss is in it: readings at rest say more.
+  return { house: levelOf(house.length >= 5 ? house : [...house, ...houseRunning]), fan: levelOf(fan) };
+}
+
+/** Whether the rest at the end of the log is longer than the thermostat's, and made by hand. */
+function switchedOff(draw: Draw, cycles: Cycle[], lastOnS: number): boolean {
+  const { seconds } = draw;
+  const resting = seconds[seconds.length - 1]! - lastOnS;
+  const longestRest = cycles.reduce(
+    (most, { offS, nextS }) => (Number.isNaN(nextS) ? most : Math.max(most, nextS - offS)),
+    0,
+  );
+  return resting > Math.max(RESTED_S, 2.2 * longestRest) && offByHand(draw, lastOnS, resting);
 }
 
 const mainsRead = (line: Float64Array): boolean =>
@@ -222,15 +282,14 @@ const LEAST_RESTS = 3;
 
 /**
  * Whether a unit rested before the first run of a log with its fan on: it drew what it draws in later rests, or, where the
- * log has none, its cabin was as cold as its thermostat asks. `line` is W that holds the fan, `firstOn` the first run's reading.
+ * log has none, its cabin was as cold as its thermostat asks. `firstOn` is the first run's reading.
  */
 function restsAtFirst(
-  site: Site,
-  { values }: Readings,
-  line: Float64Array,
+  { site, readings: { values }, mains, mainsApart, watts }: Draw,
   state: Uint8Array,
   firstOn: number,
 ): boolean {
+  const line = mainsApart ? mains : watts;
   const { fan, fanBetween, band } = site.unit;
   if (!fanBetween || fan <= 0) return false;
   const early: number[] = [];
@@ -256,14 +315,7 @@ const UNTOLD_S = 3 * 3600;
  * Whether a long rest was made by hand: the cabin has warmed past what the thermostat allows, or the fan has stopped too.
  * Where neither can be seen, only a very long rest says so.
  */
-function offByHand(
-  site: Site,
-  { values }: Readings,
-  seconds: Float64Array,
-  watts: Float64Array,
-  lastOnS: number,
-  resting: number,
-): boolean {
+function offByHand({ site, readings: { values }, seconds, watts }: Draw, lastOnS: number, resting: number): boolean {
   const end = seconds[seconds.length - 1]!;
   const mean = (line: Float64Array, fromS: number, toS: number): number => {
     let sum = 0;
@@ -287,14 +339,17 @@ function offByHand(
   return resting > UNTOLD_S;
 }
 
+/** The state at each reading, and the first that is on: -1 where none is. */
+interface States {
+  state: Uint8Array;
+  firstOn: number;
+}
+
 /** On and off of a fixed-speed unit by the levels about each reading; by its mains watts where they were read. */
 function statesOfFixed(
   seconds: Float64Array,
-  watts: Float64Array,
-  mains: Float64Array,
-  step: number,
-  base: number,
-): { state: Uint8Array; firstOn: number } {
+  { watts, mains, step, base }: { watts: Float64Array; mains: Float64Array; step: number; base: number },
+): States {
   const count = seconds.length;
   const state = new Uint8Array(count).fill(1);
   const byMains = mainsRead(mains);
@@ -326,7 +381,7 @@ function statesOfFixed(
 }
 
 /** On where any of several units runs. */
-function statesOfSeveral({ line, off, part }: Several): { state: Uint8Array; firstOn: number } {
+function statesOfSeveral({ line, off, part }: Several): States {
   const state = Uint8Array.from(line, (w) => (w > off + 0.5 * part ? 2 : 1));
   return { state, firstOn: state.indexOf(2) };
 }
@@ -343,12 +398,7 @@ function oneRests({ line, on, part }: Several, seconds: Float64Array, firstOn: n
 }
 
 /** On and off of a variable-speed unit: over base and fan by a tenth of its full draw. */
-function statesOfVariable(
-  line: Float64Array,
-  step: number,
-  base: number,
-  fan: number,
-): { state: Uint8Array; firstOn: number } {
+function statesOfVariable(line: Float64Array, step: number, base: number, fan: number): States {
   const count = line.length;
   const state = new Uint8Array(count).fill(1);
   const watts = filled(line);

@@ -1,6 +1,6 @@
 import { mainsAtBank, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
-import type { Site } from "../site/site";
+import type { PowerLog } from "./segments";
 
 /*
  * Several fixed-speed units on one rig come and go by their own thermostats: their draw has more than two levels, and an
@@ -28,13 +28,7 @@ export const AT_LEVEL = 0.35;
  * The levels of a rig of several fixed-speed units; null for any other rig. `watts` at the bank and `mains` at the socket
  * (null where it was not read) by reading, `step` W that all of them add, `pace` the usual seconds between readings.
  */
-export function severalOf(
-  site: Site,
-  watts: Float64Array,
-  mains: Float64Array | null,
-  step: number,
-  pace: number,
-): Several | null {
+export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several | null {
   const count = site.run.units.length;
   if (!site.unit.fixed || count < 2) return null;
   const sorted = (list: ArrayLike<number>) => Array.from(list).sort((a, b) => a - b);

@@ -26,15 +26,17 @@ const SEVERAL_OFF = 0.05;
 const MEANS_SHARE_OFF = 0.03;
 const MEANS_LATE = 0.25;
 
+/** What windows are made from beside the segments. */
+interface Windowed {
+  readings: Readings;
+  site: Site;
+  gapLimit: number;
+  blurred: Blurred | null;
+  several: Several | null;
+}
+
 /** The windows of a log whose states and cycles are known, in order; a hole of over `gapLimit` seconds is in none. */
-export function windowsOf(
-  segments: Segments,
-  readings: Readings,
-  site: Site,
-  gapLimit: number,
-  blurred: Blurred | null,
-  several: Several | null,
-): Window[] {
+export function windowsOf(segments: Segments, { readings, site, gapLimit, blurred, several }: Windowed): Window[] {
   const { seconds, watts, state, firstOnS, pace, mainsApart, chargedAt } = segments;
   // Edges of several units bound nothing: even stretches, long enough for some cycles of each.
   const cycles = several ? [] : segments.cycles;
