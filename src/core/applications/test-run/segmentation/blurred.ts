@@ -1,7 +1,7 @@
 import { dcAdded } from "../../../models/inverter/inverter";
 import { percentile } from "./levels";
 import type { Site } from "../site/site";
-import type { PowerLog } from "./segments";
+import type { PowerLog } from "./power-log";
 
 /*
  * Some monitors write the mean of the current since the last reading, and the mains watts of the moment beside it. Read

@@ -1,6 +1,6 @@
 import { mainsAtBank, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
-import type { PowerLog } from "./segments";
+import type { PowerLog } from "./power-log";
 
 /*
  * Somebody starts the engine or plugs in while a log runs. What comes in then is in no model of a trial, and a mean that

@@ -1,6 +1,6 @@
 import { mainsAtBank, ofOneMoment } from "./blurred";
 import { percentile } from "./levels";
-import type { PowerLog } from "./segments";
+import type { PowerLog } from "./power-log";
 
 /*
  * Several fixed-speed units on one rig come and go by their own thermostats: their draw has more than two levels, and an

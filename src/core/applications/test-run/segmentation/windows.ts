@@ -36,167 +36,241 @@ interface Windowed {
 }
 
 /** The windows of a log whose states and cycles are known, in order; a hole of over `gapLimit` seconds is in none. */
-export function windowsOf(segments: Segments, { readings, site, gapLimit, blurred, several }: Windowed): Window[] {
-  const { seconds, watts, state, firstOnS, pace, mainsApart, chargedAt } = segments;
+export function windowsOf(segments: Segments, source: Windowed): Window[] {
+  const { bounds, partFromS } = boundsOf(segments, source);
+  const windows: Window[] = [];
+  let k = 0;
+  for (let b = 1; b < bounds.length; b++) {
+    const span: Span = { fromS: bounds[b - 1]!, toS: bounds[b]!, last: b === bounds.length - 1 };
+    if (span.toS - span.fromS < 30) continue;
+    while (k < segments.seconds.length && segments.seconds[k]! < span.fromS) k++;
+    const read = readSpan(segments, source, span, k);
+    k = read.next;
+    const fed = meanwhile(segments.charged, span.fromS, span.toS);
+    if (read.count === 0 || read.widest > source.gapLimit || (fed && !segments.mainsApart)) continue;
+    windows.push({ ...windowOf(segments, source, span, read), whole: span.fromS < partFromS - 1, ...(fed ? FED : {}) });
+  }
+  return windows;
+}
+
+/** A bank that is charged stands far over its volts at rest. */
+const FED = { volts: NaN };
+
+/** A stretch of the log. */
+interface Span {
+  fromS: number;
+  toS: number;
+  /** Whether the log ends with it. */
+  last: boolean;
+}
+
+/** Where the windows begin and end, s; from `partFromS` on they hold no whole cycle. */
+function boundsOf(segments: Segments, { site, several }: Windowed): { bounds: number[]; partFromS: number } {
+  const { seconds, state, firstOnS, pace } = segments;
   // Edges of several units bound nothing: even stretches, long enough for some cycles of each.
   const cycles = several ? [] : segments.cycles;
-  const { values } = readings;
-  const count = seconds.length;
-  const end = seconds[count - 1]!;
+  const end = seconds[seconds.length - 1]!;
   // A log of days says enough by the hour.
   const coarse = end > DAYS_S ? HOUR_S : 0;
   const shortest = Math.max(coarse, SHORTEST_S);
   const longest = Math.max(coarse, several ? SEVERAL_S : LONGEST_S);
   const bounds: number[] = [];
-  let partFromS = Infinity;
   if (firstOnS === null) {
     for (let s = 0; s < end; s += longest) bounds.push(s);
-    bounds.push(end);
-  } else {
-    for (let s = 0; s + longest <= firstOnS; s += longest) bounds.push(s);
-    if (firstOnS > 0) bounds.push(firstOnS);
-    else bounds.push(0);
-    const even = (from: number, to: number, usual: number) => {
-      const pieces = Math.max(1, Math.round((to - from) / usual));
-      for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
-    };
-    const split = (from: number, to: number) => {
-      const fineTo = coarse > 0 ? from : Math.min(to, firstOnS + FINE_FOR_S, segments.pullDown?.toS ?? Infinity);
-      const fine = Math.max(FINE_S, 2 * pace);
-      const cutFine = fineTo - from >= fine && fine < longest;
-      if (cutFine) even(from, fineTo, fine);
-      const rest = cutFine ? fineTo : from;
-      if (!cutFine || to - rest >= 1) even(rest, to, longest);
-    };
-    // A variable unit that goes below its lowest speed cycles too; one that never does is one long run.
-    let from = firstOnS;
-    // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
-    for (const { onS, offS } of cycles) {
-      if (offS - onS > 1.5 * longest) {
-        if (onS - from > shortest) bounds.push(onS);
-        split(bounds[bounds.length - 1]!, offS);
-        from = offS;
-      } else if (offS - from >= shortest) {
-        bounds.push(offS);
-        from = offS;
-      }
-    }
-    const last = cycles[cycles.length - 1];
-    const usual = last ? Math.max(shortest, last.offS - from || shortest) : shortest;
-    const left = end - from;
-    const running = state[count - 1] === 2;
-    // What is left over is no whole cycle: it counts where it is longer than those before it, or is a level of its own.
-    const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
-    const longRun = running && last !== undefined && last.offS < end - 3 * longest;
-    const cycling = cycles.length > 0 && (site.unit.fixed || !longRun);
-    const least = cycling ? Math.max(1.5 * before, usual, running ? 900 : 2400) : shortest;
-    if (cycles.length === 0 || left > least) {
-      // A rest and the run after it in pieces would say that it has stopped, and that it goes on for good.
-      if (cycling && !site.unit.fixed && left < 3 * longest) {
-        partFromS = from;
-        bounds.push(end);
-      } else split(from, end);
+    return { bounds: [...bounds, end], partFromS: Infinity };
+  }
+  for (let s = 0; s + longest <= firstOnS; s += longest) bounds.push(s);
+  bounds.push(Math.max(0, firstOnS));
+  const even = (from: number, to: number, usual: number) => {
+    const pieces = Math.max(1, Math.round((to - from) / usual));
+    for (let p = 1; p <= pieces; p++) bounds.push(from + ((to - from) * p) / pieces);
+  };
+  const split = (from: number, to: number) => {
+    const fineTo = coarse > 0 ? from : Math.min(to, firstOnS + FINE_FOR_S, segments.pullDown?.toS ?? Infinity);
+    const fine = Math.max(FINE_S, 2 * pace);
+    const cutFine = fineTo - from >= fine && fine < longest;
+    if (cutFine) even(from, fineTo, fine);
+    const rest = cutFine ? fineTo : from;
+    if (!cutFine || to - rest >= 1) even(rest, to, longest);
+  };
+  // A variable unit that goes below its lowest speed cycles too; one that never does is one long run.
+  let from = firstOnS;
+  // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
+  for (const { onS, offS } of cycles) {
+    if (offS - onS > 1.5 * longest) {
+      if (onS - from > shortest) bounds.push(onS);
+      split(bounds[bounds.length - 1]!, offS);
+      from = offS;
+    } else if (offS - from >= shortest) {
+      bounds.push(offS);
+      from = offS;
     }
   }
-  const windows: Window[] = [];
-  let k = 0;
-  for (let b = 1; b < bounds.length; b++) {
-    const [fromS, toS] = [bounds[b - 1]!, bounds[b]!];
-    if (toS - fromS < 30) continue;
-    while (k < count && seconds[k]! < fromS) k++;
-    let n = 0;
-    let widest = 0;
-    const on: number[] = [];
-    const off: number[] = [];
-    const sums = { net: 0, amps: 0, volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
-    const lasted = { net: 0, amps: 0, volts: 0, cabin: 0, outdoor: 0, solar: 0, mains: 0 };
-    const last = b === bounds.length - 1;
-    // A reading stands for what lies nearer to it than to the next: few readings in a window do not lean to either end.
-    // In a hole nothing stands for its middle.
-    const add = (j: number) => {
-      const at = seconds[j]!;
-      const reach = (gap: number) => (gap > gapLimit ? pace : gap) / 2;
-      const before = j === 0 ? at : at - reach(at - seconds[j - 1]!);
-      const after = j === count - 1 ? at : at + reach(seconds[j + 1]! - at);
-      const weight = Math.min(after, toS) - Math.max(before, fromS);
-      if (weight <= 0) return;
-      const one = (key: keyof typeof sums, value: number) => {
-        if (Number.isNaN(value)) return;
-        sums[key] += value * weight;
-        lasted[key] += weight;
-      };
-      one("net", watts[j]!);
-      one("amps", -values.battery_current_a[j]!);
-      one("volts", values.battery_voltage_v[j]!);
-      one("cabin", values.cabin_temp_c[j]!);
-      one("outdoor", values.outdoor_temp_c[j]!);
-      one("solar", values.solar_power_w[j]!);
-      if (mainsApart) one("mains", dcAdded(site.system.inverter, Math.max(0, values.ac_power_w[j]!)));
-    };
-    let changed = -Infinity;
-    let i = k;
-    if (k > 0) add(k - 1);
-    for (; i < count && seconds[i]! < toS + (last ? 1 : 0); i++) {
-      if (i > 0) widest = Math.max(widest, seconds[i]! - seconds[i - 1]!);
-      if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
-      n++;
-      if (chargedAt[i] === 1) {
-        // Its level is not what the unit and the house take.
-      } else if (several) {
-        if (Math.abs(several.line[i]! - several.off) < AT_LEVEL * several.part) off.push(watts[i]!);
-        if (Math.abs(several.line[i]! - several.on) < AT_LEVEL * several.part) on.push(watts[i]!);
-      } else if (state[i] !== 2) off.push(watts[i]!);
-      else if (seconds[i]! - changed >= SETTLES_S || pace > 120) on.push(watts[i]!);
-      add(i);
-    }
-    if (i < count) add(i);
-    const fed = meanwhile(segments.charged, fromS, toS);
-    if (n === 0 || widest > gapLimit || (fed && !mainsApart)) {
-      k = i;
-      continue;
-    }
-    const mean = (key: keyof typeof sums) => (lasted[key] > 0 ? sums[key] / lasted[key] : NaN);
-    let share = NaN;
-    let spread = 0;
-    if (several) {
-      const drawn = several.house === null ? mean("net") : mean("mains") + several.house;
-      share = Math.min(1, Math.max(0, (drawn - several.off) / (several.on - several.off)));
-      spread = share > 0.99 ? 0.01 : SEVERAL_OFF * Math.sqrt(SEVERAL_S / (toS - fromS));
-    } else if (blurred) {
-      share = Math.min(1, Math.max(0, (mean("net") - blurred.off) / (blurred.on - blurred.off)));
-      spread = MEANS_SHARE_OFF + (MEANS_LATE * pace * 2 * Math.sqrt(share * (1 - share))) / (toS - fromS);
-    } else if (site.unit.fixed) {
-      // By edges where they are sharp beside the cycle, else by the count of readings.
-      let onTime = 0;
-      for (const { onS, offS } of [...cycles, ...openRun(segments)])
-        onTime += Math.max(0, Math.min(toS, offS) - Math.max(fromS, onS));
-      share = Math.min(1, onTime / (toS - fromS));
-      const edges = cycles.filter(
-        ({ onS, offS }) => (onS > fromS && onS < toS) || (offS > fromS && offS <= toS),
-      ).length;
-      spread =
-        share >= 0.999 || share <= 0.001 ? 0.005 : (0.45 * pace * Math.sqrt(2 * Math.max(1, edges))) / (toS - fromS);
-    }
-    windows.push({
-      fromS,
-      toS,
-      whole: fromS < partFromS - 1,
-      share,
-      shareSpread: spread,
-      net: mean("net"),
-      on: blurred ? blurred.on : (levelOf(on)?.value ?? NaN),
-      off: blurred ? blurred.off : (levelOf(off)?.value ?? NaN),
-      // A bank that is charged stands far over its volts at rest.
-      volts: fed ? NaN : mean("volts"),
-      amps: mean("amps"),
-      cabinC: mean("cabin"),
-      outdoorC: mean("outdoor"),
-      solar: mean("solar"),
-      mains: mean("mains"),
-    });
-    k = i;
+  const last = cycles[cycles.length - 1];
+  const usual = last ? Math.max(shortest, last.offS - from || shortest) : shortest;
+  const left = end - from;
+  const running = state[state.length - 1] === 2;
+  // What is left over is no whole cycle: it counts where it is longer than those before it, or is a level of its own.
+  const before = cycles.length > 1 ? last!.offS - cycles[cycles.length - 2]!.offS : 0;
+  const longRun = running && last !== undefined && last.offS < end - 3 * longest;
+  const cycling = cycles.length > 0 && (site.unit.fixed || !longRun);
+  const least = cycling ? Math.max(1.5 * before, usual, running ? 900 : 2400) : shortest;
+  if (cycles.length > 0 && left <= least) return { bounds, partFromS: Infinity };
+  // A rest and the run after it in pieces would say that it has stopped, and that it goes on for good.
+  if (cycling && !site.unit.fixed && left < 3 * longest) return { bounds: [...bounds, end], partFromS: from };
+  split(from, end);
+  return { bounds, partFromS: Infinity };
+}
+
+const MEASURED = ["net", "amps", "volts", "cabin", "outdoor", "solar", "mains"] as const;
+type MeasuredKey = (typeof MEASURED)[number];
+
+/** What the readings of a stretch say. */
+interface SpanRead {
+  /** Readings in it, and the widest gap between them, s. */
+  count: number;
+  widest: number;
+  /** W of those at the running level and at rest. */
+  on: number[];
+  off: number[];
+  /** Mean over time; NaN where nothing was read. */
+  mean: (key: MeasuredKey) => number;
+  /** Index of the first reading behind it. */
+  next: number;
+}
+
+/** Reads a stretch, `first` being its first reading. */
+function readSpan(segments: Segments, source: Windowed, span: Span, first: number): SpanRead {
+  const { seconds, watts, state, pace, chargedAt } = segments;
+  const { several } = source;
+  const means = new Means(segments, source, span);
+  const on: number[] = [];
+  const off: number[] = [];
+  let widest = 0;
+  let count = 0;
+  let changed = -Infinity;
+  let i = first;
+  if (first > 0) means.add(first - 1);
+  for (; i < seconds.length && seconds[i]! < span.toS + (span.last ? 1 : 0); i++) {
+    if (i > 0) widest = Math.max(widest, seconds[i]! - seconds[i - 1]!);
+    if (i > 0 && (state[i] === 2) !== (state[i - 1] === 2)) changed = seconds[i]!;
+    count++;
+    if (chargedAt[i] === 1) {
+      // Its level is not what the unit and the house take.
+    } else if (several) {
+      if (Math.abs(several.line[i]! - several.off) < AT_LEVEL * several.part) off.push(watts[i]!);
+      if (Math.abs(several.line[i]! - several.on) < AT_LEVEL * several.part) on.push(watts[i]!);
+    } else if (state[i] !== 2) off.push(watts[i]!);
+    else if (seconds[i]! - changed >= SETTLES_S || pace > 120) on.push(watts[i]!);
+    means.add(i);
   }
-  return windows;
+  if (i < seconds.length) means.add(i);
+  return { count, widest, on, off, mean: (key) => means.of(key), next: i };
+}
+
+/**
+ * Means over a stretch. A reading stands for what lies nearer to it than to the next: few readings in a window do not lean
+ * to either end. In a hole nothing stands for its middle.
+ */
+class Means {
+  private readonly sums: Record<MeasuredKey, number> = zeros();
+  private readonly lasted: Record<MeasuredKey, number> = zeros();
+
+  constructor(
+    private readonly segments: Segments,
+    private readonly source: Windowed,
+    private readonly span: Span,
+  ) {}
+
+  add(j: number): void {
+    const { seconds, watts, pace, mainsApart } = this.segments;
+    const { readings, site, gapLimit } = this.source;
+    const { values } = readings;
+    const at = seconds[j]!;
+    const reach = (gap: number) => (gap > gapLimit ? pace : gap) / 2;
+    const before = j === 0 ? at : at - reach(at - seconds[j - 1]!);
+    const after = j === seconds.length - 1 ? at : at + reach(seconds[j + 1]! - at);
+    const weight = Math.min(after, this.span.toS) - Math.max(before, this.span.fromS);
+    if (weight <= 0) return;
+    this.one("net", watts[j]!, weight);
+    this.one("amps", -values.battery_current_a[j]!, weight);
+    this.one("volts", values.battery_voltage_v[j]!, weight);
+    this.one("cabin", values.cabin_temp_c[j]!, weight);
+    this.one("outdoor", values.outdoor_temp_c[j]!, weight);
+    this.one("solar", values.solar_power_w[j]!, weight);
+    if (mainsApart) this.one("mains", dcAdded(site.system.inverter, Math.max(0, values.ac_power_w[j]!)), weight);
+  }
+
+  private one(key: MeasuredKey, value: number, weight: number): void {
+    if (Number.isNaN(value)) return;
+    this.sums[key] += value * weight;
+    this.lasted[key] += weight;
+  }
+
+  of(key: MeasuredKey): number {
+    return this.lasted[key] > 0 ? this.sums[key] / this.lasted[key] : NaN;
+  }
+}
+
+const zeros = (): Record<MeasuredKey, number> => ({
+  net: 0,
+  amps: 0,
+  volts: 0,
+  cabin: 0,
+  outdoor: 0,
+  solar: 0,
+  mains: 0,
+});
+
+function windowOf(segments: Segments, source: Windowed, span: Span, read: SpanRead): Omit<Window, "whole"> {
+  const { blurred } = source;
+  const { mean, on, off } = read;
+  const [share, shareSpread] = shareOf(segments, source, span, mean);
+  return {
+    fromS: span.fromS,
+    toS: span.toS,
+    share,
+    shareSpread,
+    net: mean("net"),
+    on: blurred ? blurred.on : (levelOf(on)?.value ?? NaN),
+    off: blurred ? blurred.off : (levelOf(off)?.value ?? NaN),
+    volts: mean("volts"),
+    amps: mean("amps"),
+    cabinC: mean("cabin"),
+    outdoorC: mean("outdoor"),
+    solar: mean("solar"),
+    mains: mean("mains"),
+  };
+}
+
+/** Share of the window that the compressor ran, and what that may be off by; NaN for a variable unit. */
+function shareOf(
+  segments: Segments,
+  { site, blurred, several }: Windowed,
+  { fromS, toS }: Span,
+  mean: SpanRead["mean"],
+): [share: number, spread: number] {
+  const within = (share: number) => Math.min(1, Math.max(0, share));
+  if (several) {
+    const drawn = several.house === null ? mean("net") : mean("mains") + several.house;
+    const share = within((drawn - several.off) / (several.on - several.off));
+    return [share, share > 0.99 ? 0.01 : SEVERAL_OFF * Math.sqrt(SEVERAL_S / (toS - fromS))];
+  }
+  if (blurred) {
+    const share = within((mean("net") - blurred.off) / (blurred.on - blurred.off));
+    const late = (MEANS_LATE * segments.pace * 2 * Math.sqrt(share * (1 - share))) / (toS - fromS);
+    return [share, MEANS_SHARE_OFF + late];
+  }
+  if (!site.unit.fixed) return [NaN, 0];
+  // By edges where they are sharp beside the cycle, else by the count of readings.
+  const { cycles, pace } = segments;
+  let onTime = 0;
+  for (const { onS, offS } of [...cycles, ...openRun(segments)])
+    onTime += Math.max(0, Math.min(toS, offS) - Math.max(fromS, onS));
+  const share = Math.min(1, onTime / (toS - fromS));
+  const edges = cycles.filter(({ onS, offS }) => (onS > fromS && onS < toS) || (offS > fromS && offS <= toS)).length;
+  const sharp = share >= 0.999 || share <= 0.001;
+  return [share, sharp ? 0.005 : (0.45 * pace * Math.sqrt(2 * Math.max(1, edges))) / (toS - fromS)];
 }
 
 /** The run that is still going at the end of a log, as a cycle that ends there. */
