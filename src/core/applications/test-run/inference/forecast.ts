@@ -1,7 +1,16 @@
+import { quantileSorted } from "d3-array";
 import { constantPower } from "../../../models/battery/under-load";
 import { batteryOf, countedCurrent, openCircuitAt, settledResistance } from "../../../simulation/kernel/battery";
-import { seeded } from "../../../units/random";
-import { propagate, DIMENSIONS, trajectoryOf, type Particle, type ParticleState, type Settings } from "./particle";
+import { seeded, type Random } from "../../../units/random";
+import {
+  propagate,
+  DIMENSIONS,
+  trajectoryOf,
+  type Particle,
+  type ParticleState,
+  type Settings,
+  type Trajectory,
+} from "./particle";
 import { ampHoursBetween, priorOf, type Prior } from "./prior";
 import { has, type Readings } from "../log/readings";
 import { sample, type Population } from "./sampler";
@@ -152,152 +161,246 @@ function endsOf({ log, prior }: Trial, population: Population): End[] {
   return ends;
 }
 
-/** Carries a population on from the end of its log to the reserve and the cut-off; no further than the reserve with `toReserve`. */
+/** How a population is carried on from the end of its log. */
+export interface Onward {
+  whatIf?: WhatIf;
+  seed?: number;
+  /** No further than the reserve: the cut-off is not asked for. */
+  toReserve?: boolean;
+}
+
+/** Carries a population on from the end of its log to the reserve and the cut-off. */
 export function ahead(
   trial: Trial,
   population: Population,
-  whatIf: WhatIf = {},
-  seed = 1,
-  toReserve = false,
+  { whatIf = {}, seed = 1, toReserve = false }: Onward = {},
 ): Forecast {
-  const { site, log, segments, readings } = trial;
-  const { bank, inverter, path, converted } = site.system;
-  const { stepS } = site;
-  const steps = site.steps;
-  const from = log.steps;
-  const settings = changed(log.settings, whatIf, site, from);
-  const sunSeen = has(readings, "solar_power_w");
-  const track = trajectoryOf(steps);
-  const load = new Float64Array(steps).fill(1);
-  const skies = new Float64Array(steps).fill(1);
+  const run = new RunAhead(trial, whatIf, toReserve);
+  const { site, log } = trial;
   const { count } = population;
-  const reserveAt: number[] = [];
-  const cutAt: number[] = [];
-  const nowShares: number[] = [];
-  const fanSteps = steps - from;
-  const shares = new Float32Array(count * fanSteps);
-  const runs = new Float64Array(fanSteps);
-  let nextHour = 0;
-  const sunNow = sunSince(site, readings, segments, 2400);
-  const sunOfLog = sunSince(site, readings, segments, SKY_LOG_S);
-  // Of the log's sun over the usual day's, the part that is the day's and not the hour's.
-  const seenH = Math.min(log.lastS, SKY_LOG_S) / 3600;
-  const trustDay = SKY_DAY ** 2 / (SKY_DAY ** 2 + SKY_HOUR ** 2 / (1 + seenH));
-  const fanWatts = site.unit.fanBetween ? site.unit.fan : 0;
-  const kept = Math.exp(-stepS / COMES_S);
-  const fresh = Math.sqrt(1 - kept * kept);
-  const skyKept = Math.exp(-stepS / SKY_KEPT_S);
-  const forgotten = Float64Array.from({ length: fanSteps }, (_, i) => Math.exp((-i * stepS) / FORGETS_S));
-  const battery = batteryOf(bank, {
-    lithium: site.run.lithium,
-    pathResistance: path.resistance,
-    bulkCurrent: Infinity,
-  });
-  const settledOhm = settledResistance(bank);
-  const hours = log.lastS / 3600;
-  const ends = endsOf(trial, population);
-  // The log's end may lie inside a step: the first step ahead is that much shorter or longer.
-  const slip = from * stepS - log.lastS;
-  for (let n = 0; n < count; n++) {
-    const { particle: particle, residual: off } = ends[n]!;
-    const state = { ...ends[n]!.state };
+  const fanSteps = site.steps - log.steps;
+  const gathered: Gathered = {
+    shares: new Float32Array(count * fanSteps),
+    running: new Float64Array(fanSteps),
+    count,
+    nextHour: 0,
+  };
+  const outcomes = endsOf(trial, population).map((end, n) => {
     // A stream of its own, so that what-ifs differ by what is asked and not by luck, however far each goes.
     const random = seeded(seed * STREAMS + n);
-    const stays = STAYS[site.unit.fixed ? "fixed" : "variable"] * random.normal();
-    let comes = COMES * random.normal() * 0.6;
-    const noFirst = Number.isNaN(off) ? 0 : off;
-    const seenDay = Number.isNaN(sunOfLog) ? 0 : Math.log(Math.max(0.1, sunOfLog / Math.max(0.3, particle.solar)));
-    const trust = Number.isNaN(sunOfLog) ? 0 : trustDay;
-    const dayOff = trust * seenDay + SKY_DAY * Math.sqrt(1 - trust) * random.normal();
-    const skyMean = Math.max(0.15, Math.exp(dayOff - 0.03));
-    // The sky of the last hour over a usual day's, as this particle's panels make of it.
-    let sky = Number.isNaN(sunNow) ? skyMean : sunNow / Math.max(0.3, particle.solar);
-    const house = particle.offLevel * HOUSE * random.normal();
-    const fill = (begin: number, end: number) => {
-      for (let i = begin; i < end; i++) {
-        const aheadS = (i - from) * stepS;
-        load[i] = Math.exp(noFirst * forgotten[i - from]! + (stays + comes) * Math.min(1, aheadS / 1800));
-        comes = kept * comes + COMES * fresh * random.normal();
-        skies[i] = Math.min(1.4, sky);
-        // A particle's sun is fitted to the sky as it was read, its panels' factor in it.
-        settings.sky[i] = sunSeen ? Math.min(1.4, sky * particle.solar) : 1;
-        sky = skyMean + (sky - skyMean) * skyKept;
-      }
-    };
-    let s = particle.startShare - (log.countedAll + particle.zero * hours) / particle.bankAh;
-    nowShares.push(s);
-    let reserved = Infinity;
-    let cut = Infinity;
+    return run.follow(end, new Weathering(run, end, random), gathered, n * fanSteps);
+  });
+  return {
+    hoursToReserve: quantilesOf(outcomes.map(({ reserveS }) => reserveS / 3600)),
+    hoursToCutoff: quantilesOf(outcomes.map(({ cutS }) => Math.max(cutS, 0) / 3600)),
+    fan: fanOf(gathered, site.stepS, log.steps * site.stepS),
+    shareNow: quantilesOf(outcomes.map(({ shareNow }) => shareNow)),
+    wattsNextHour: gathered.nextHour,
+    population,
+  };
+}
+
+/** What all particles of a forecast fill together. */
+interface Gathered {
+  /** State of charge after each step, particle by particle. */
+  shares: Float32Array;
+  /** Mean share of running by step. */
+  running: Float64Array;
+  count: number;
+  /** Mean W of the next hour. */
+  nextHour: number;
+}
+
+/** Seconds to the reserve and to the cut-off, Infinity where neither comes; state of charge at the log's end. */
+interface Outcome {
+  reserveS: number;
+  cutS: number;
+  shareNow: number;
+}
+
+/** What every particle of a forecast meets alike. */
+class RunAhead {
+  readonly site: Site;
+  readonly log: Log;
+  readonly settings: Settings;
+  readonly load: Float64Array;
+  readonly skies: Float64Array;
+  /** Sun of the log's last minutes, and of its last hours, over that of a usual day; NaN where it was not read. */
+  readonly sunNow: number;
+  readonly sunOfLog: number;
+  /** Whether the log has the sun's watts. */
+  readonly sunSeen: boolean;
+  private readonly track: Trajectory;
+  private readonly fanWatts: number;
+  private readonly battery: ReturnType<typeof batteryOf>;
+  private readonly settledOhm: number;
+
+  constructor(
+    { site, log, segments, readings }: Trial,
+    whatIf: WhatIf,
+    private readonly toReserve: boolean,
+  ) {
+    const { bank, path } = site.system;
+    this.site = site;
+    this.log = log;
+    this.settings = changed(log.settings, whatIf, site, log.steps);
+    this.load = new Float64Array(site.steps).fill(1);
+    this.skies = new Float64Array(site.steps).fill(1);
+    this.sunSeen = has(readings, "solar_power_w");
+    this.sunNow = sunSince(site, readings, segments, 2400);
+    this.sunOfLog = sunSince(site, readings, segments, SKY_LOG_S);
+    this.track = trajectoryOf(site.steps);
+    this.fanWatts = site.unit.fanBetween ? site.unit.fan : 0;
+    this.battery = batteryOf(bank, {
+      lithium: site.run.lithium,
+      pathResistance: path.resistance,
+      bulkCurrent: Infinity,
+    });
+    this.settledOhm = settledResistance(bank);
+  }
+
+  /** Follows one particle from the log's end; its states of charge go into `gathered` from `at` on. */
+  follow(end: End, weathering: Weathering, gathered: Gathered, at: number): Outcome {
+    const { site, log, track } = this;
+    const { particle } = end;
+    const { steps, stepS } = site;
+    const { bank } = site.system;
+    const state = { ...end.state };
+    const from = log.steps;
+    // The log's end may lie inside a step: the first step ahead is that much shorter or longer.
+    const slip = from * stepS - log.lastS;
+    const shareNow = particle.startShare - (log.countedAll + (particle.zero * log.lastS) / 3600) / particle.bankAh;
+    let s = shareNow;
+    let reserveS = Infinity;
+    let cutS = Infinity;
     let carried = from;
     let last = steps;
     for (let i = from; i < steps; i++) {
       if (i === carried) {
         // Carried on by the piece: most particles are at their end long before the horizon.
         carried = Math.min(steps, i + Math.ceil(PIECE_S / stepS));
-        fill(i, carried);
-        propagate(site, particle, settings, state, i, carried, track, load);
+        weathering.fill(i, carried);
+        propagate(site, particle, this.settings, state, i, carried, track, this.load);
       }
-      const settled = 1 - Math.exp(-((i - from) * stepS) / HOUSE_SETTLES_S);
-      const unitOff = settings.mode[i] === 0 ? fanWatts : 0;
-      const onlyFan = settings.mode[i] === 1 && fanWatts === 0 ? site.unit.fan : 0;
-      const base = Math.max(0, particle.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
-      const solar = site.solar[i]! * particle.solar * skies[i]!;
-      const watts = base + track.draw[i]! - solar;
-      const openVolts = openCircuitAt(battery, Math.min(1, Math.max(0, s)));
-      const { current: amps, voltage: V } = constantPower(openVolts, settledOhm, watts);
-      let out: number;
-      if (amps > 0 && bank.peukert !== 1 && site.unit.fixed) {
-        // Peukert goes by the current of the moment: that of the runs and that of the rests.
-        const share = track.share[i]!;
-        const onAmps = Math.max(0, (base + track.full[i]! - solar) / V);
-        const offAmps = Math.max(0, (base - solar) / V);
-        out =
-          share * countedCurrent(bank, battery.efficiency, onAmps) +
-          (1 - share) * countedCurrent(bank, battery.efficiency, offAmps);
-      } else out = countedCurrent(bank, battery.efficiency, amps);
+      const base = this.baseAt(i, particle, weathering.house);
+      const solar = site.solar[i]! * particle.solar * this.skies[i]!;
+      const openVolts = openCircuitAt(this.battery, Math.min(1, Math.max(0, s)));
       const h = i === from ? Math.max(0, stepS + slip) : stepS;
-      const next = Math.min(1, s - (out * h) / 3600 / particle.bankAh);
       const startedS = i === from ? 0 : (i - from) * stepS + slip;
-      if (reserved === Infinity && next <= bank.reserveSoc)
-        reserved = s <= bank.reserveSoc ? startedS : startedS + (h * (s - bank.reserveSoc)) / (s - next);
+      const out = this.countedAt(i, base, solar, openVolts);
+      const next = Math.min(1, s - (out * h) / 3600 / particle.bankAh);
+      if (reserveS === Infinity && next <= bank.reserveSoc)
+        reserveS = s <= bank.reserveSoc ? startedS : startedS + (h * (s - bank.reserveSoc)) / (s - next);
       s = next;
-      if (cut === Infinity) {
-        const running = site.unit.fixed ? (track.share[i]! > 0.02 ? track.full[i]! : 0) : track.draw[i]!;
-        const peak = Math.max(0, base + running - solar);
-        const ohm = settledOhm + bank.innerResistance * (particle.resistance - 1);
-        const { current, voltage: bus } = constantPower(openVolts, ohm, peak);
-        const far = bus - Math.max(0, current) * path.resistance;
-        if (s <= 0 || bus < bank.stopVoltage || (converted && running > 0 && far < inverter.cutOffVoltage))
-          cut = startedS + h;
-      }
-      shares[n * fanSteps + (i - from)] = s;
-      runs[i - from] = runs[i - from]! + track.share[i]! / count;
-      if ((i - from) * stepS < 3600) nextHour += (watts * stepS) / 3600 / count;
-      if (reserved < Infinity && (toReserve || cut < Infinity)) {
+      if (cutS === Infinity && (s <= 0 || this.cutsOffAt(i, base - solar, openVolts, particle))) cutS = startedS + h;
+      gathered.shares[at + (i - from)] = s;
+      gathered.running[i - from]! += track.share[i]! / gathered.count;
+      if ((i - from) * stepS < 3600)
+        gathered.nextHour += ((base + track.draw[i]! - solar) * stepS) / 3600 / gathered.count;
+      if (reserveS < Infinity && (this.toReserve || cutS < Infinity)) {
         last = i + 1;
         break;
       }
     }
-    for (let i = last; i < steps; i++) shares[n * fanSteps + (i - from)] = s;
-    reserveAt.push(reserved / 3600);
-    cutAt.push(Math.max(cut, 0) / 3600);
+    for (let i = last; i < steps; i++) gathered.shares[at + (i - from)] = s;
+    return { reserveS, cutS, shareNow };
   }
-  return {
-    hoursToReserve: quantilesOf(reserveAt),
-    hoursToCutoff: quantilesOf(cutAt),
-    fan: fanOf(shares, count, fanSteps, stepS, from * stepS, runs),
-    shareNow: quantilesOf(nowShares),
-    wattsNextHour: nextHour,
-    population,
-  };
+
+  /** W at the bank beside the running compressor; `house` W that come or go with what nobody told of. */
+  private baseAt(i: number, particle: Particle, house: number): number {
+    const { site, settings, fanWatts } = this;
+    const settled = 1 - Math.exp(-((i - this.log.steps) * site.stepS) / HOUSE_SETTLES_S);
+    const unitOff = settings.mode[i] === 0 ? fanWatts : 0;
+    const onlyFan = settings.mode[i] === 1 && fanWatts === 0 ? site.unit.fan : 0;
+    return Math.max(0, particle.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
+  }
+
+  /** Effective A out of the bank over a step. */
+  private countedAt(i: number, base: number, solar: number, openVolts: number): number {
+    const { site, track, battery } = this;
+    const { bank } = site.system;
+    const counted = (amps: number) => countedCurrent(bank, battery.efficiency, amps);
+    const { current, voltage } = constantPower(openVolts, this.settledOhm, base + track.draw[i]! - solar);
+    if (current <= 0 || bank.peukert === 1 || !site.unit.fixed) return counted(current);
+    // Peukert goes by the current of the moment: that of the runs and that of the rests.
+    const share = track.share[i]!;
+    const onAmps = Math.max(0, (base + track.full[i]! - solar) / voltage);
+    const offAmps = Math.max(0, (base - solar) / voltage);
+    return share * counted(onAmps) + (1 - share) * counted(offAmps);
+  }
+
+  /** Whether the volts fall to a cut-off while the compressor runs; `beside` W are drawn beside it. */
+  private cutsOffAt(i: number, beside: number, openVolts: number, particle: Particle): boolean {
+    const { site, track } = this;
+    const { bank, path, inverter, converted } = site.system;
+    const running = site.unit.fixed ? (track.share[i]! > 0.02 ? track.full[i]! : 0) : track.draw[i]!;
+    const ohm = this.settledOhm + bank.innerResistance * (particle.resistance - 1);
+    const { current, voltage } = constantPower(openVolts, ohm, Math.max(0, beside + running));
+    const far = voltage - Math.max(0, current) * path.resistance;
+    return voltage < bank.stopVoltage || (converted && running > 0 && far < inverter.cutOffVoltage);
+  }
+}
+
+/** What one particle meets by chance: model error, the sky, and house loads that nobody told of. */
+class Weathering {
+  /** W of house loads that come or go. */
+  readonly house: number;
+  private readonly stays: number;
+  private comes: number;
+  private readonly skyMean: number;
+  private sky: number;
+  private readonly residual: number;
+  private readonly particle: Particle;
+
+  constructor(
+    private readonly run: RunAhead,
+    { particle, residual }: End,
+    private readonly random: Random,
+  ) {
+    const { site, log, sunNow, sunOfLog } = run;
+    this.particle = particle;
+    this.residual = Number.isNaN(residual) ? 0 : residual;
+    this.stays = STAYS[site.unit.fixed ? "fixed" : "variable"] * random.normal();
+    this.comes = COMES * random.normal() * 0.6;
+    const seenH = Math.min(log.lastS, SKY_LOG_S) / 3600;
+    // Of the log's sun over the usual day's, the part that is the day's and not the hour's.
+    const seen = !Number.isNaN(sunOfLog);
+    const trust = seen ? SKY_DAY ** 2 / (SKY_DAY ** 2 + SKY_HOUR ** 2 / (1 + seenH)) : 0;
+    const seenDay = seen ? Math.log(Math.max(0.1, sunOfLog / Math.max(0.3, particle.solar))) : 0;
+    const dayOff = trust * seenDay + SKY_DAY * Math.sqrt(1 - trust) * random.normal();
+    this.skyMean = Math.max(0.15, Math.exp(dayOff - 0.03));
+    // The sky of the last hour over a usual day's, as this particle's panels make of it.
+    this.sky = Number.isNaN(sunNow) ? this.skyMean : sunNow / Math.max(0.3, particle.solar);
+    this.house = particle.offLevel * HOUSE * random.normal();
+  }
+
+  /** Fills the run's load and sky from one step to before another. */
+  fill(begin: number, end: number): void {
+    const { site, log, settings, load, skies, sunSeen } = this.run;
+    const { stepS } = site;
+    const kept = Math.exp(-stepS / COMES_S);
+    const fresh = Math.sqrt(1 - kept * kept);
+    const skyKept = Math.exp(-stepS / SKY_KEPT_S);
+    for (let i = begin; i < end; i++) {
+      const aheadS = (i - log.steps) * stepS;
+      const forgotten = Math.exp(-aheadS / FORGETS_S);
+      load[i] = Math.exp(this.residual * forgotten + (this.stays + this.comes) * Math.min(1, aheadS / 1800));
+      this.comes = kept * this.comes + COMES * fresh * this.random.normal();
+      skies[i] = Math.min(1.4, this.sky);
+      // A particle's sun is fitted to the sky as it was read, its panels' factor in it.
+      settings.sky[i] = sunSeen ? Math.min(1.4, this.sky * this.particle.solar) : 1;
+      this.sky = this.skyMean + (this.sky - this.skyMean) * skyKept;
+    }
+  }
 }
 
 /** Log of what the last windows drew over what the particle has there: how the next hours begin. NaN where none says it. */
-function recentResidual({ segments, drawn, shares, draws, lastS, site }: Log, particle: Particle): number {
+function recentResidual(log: Log, particle: Particle): number {
+  const { segments, shares, draws, lastS, site } = log;
   let sum = 0;
   let weight = 0;
   segments.windows.forEach((window, k) => {
-    const read = drawn(k, particle);
+    const read = log.drawn(k, particle);
     if (Number.isNaN(read)) return;
     const guess = site.unit.fixed ? shares[k]! : draws[k]!;
     // A unit that gives all it has shows no more than that the load is no smaller.
@@ -351,24 +454,15 @@ function changed(settings: Settings, whatIf: WhatIf, { stepS }: Site, from: numb
 export function quantilesOf(values: readonly number[]): Quantiles {
   const sorted = [...values].sort((a, b) => a - b);
   const at = (share: number) => {
-    const x = share * (sorted.length - 1);
-    const i = Math.floor(x);
-    const low = sorted[i]!;
-    const high = sorted[Math.min(sorted.length - 1, i + 1)]!;
-    const value = low + (high - low) * (x - i);
-    return Number.isFinite(value) ? value : null;
+    const value = quantileSorted(sorted, share);
+    return value !== undefined && Number.isFinite(value) ? value : null;
   };
   return { p10: at(0.1), p50: at(0.5), p90: at(0.9) };
 }
 
-function fanOf(
-  shares: Float32Array,
-  count: number,
-  steps: number,
-  stepS: number,
-  fromS: number,
-  share: Float64Array,
-): Fan {
+/** The fan of the particles' states of charge. */
+function fanOf({ shares, running, count }: Gathered, stepS: number, fromS: number): Fan {
+  const steps = running.length;
   // One point in five minutes is enough for a fan.
   const stride = Math.max(1, Math.round(300 / stepS));
   const points = Math.floor((steps - 1) / stride) + 1;
@@ -393,7 +487,7 @@ function fanOf(
     fan.p50[p] = at(0.5);
     fan.p75[p] = at(0.75);
     fan.p90[p] = at(0.9);
-    fan.share[p] = share[p * stride]!;
+    fan.share[p] = running[p * stride]!;
   }
   return fan;
 }

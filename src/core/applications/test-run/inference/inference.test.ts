@@ -372,7 +372,7 @@ describe("a forecast", () => {
     const one = fit(trial, { particles: 60, seed: 1 })!;
     const other = fit(trial, { particles: 60, seed: 2 })!;
     const first = ahead(trial, one).hoursToReserve;
-    ahead(trial, other, { setShift: 3 });
+    ahead(trial, other, { whatIf: { setShift: 3 } });
     expect(ahead(trial, one).hoursToReserve).toEqual(first);
     expect(ahead(trialOf(van(), log), one).hoursToReserve).toEqual(first);
   });

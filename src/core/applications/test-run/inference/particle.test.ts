@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { emptyRig } from "@/core/document/schema";
 import { trialOf } from "./forecast";
-import { settingsOf } from "./likelihood";
 import {
   propagate,
   lostToStarts,
@@ -16,6 +15,7 @@ import { middleOf } from "./prior";
 import { firstMinutes, fromList } from "../log/readings";
 import { q } from "../../../../../tests/rigs";
 import { ownRun } from "../../../../../tests/foreign/own";
+import { settingsOf } from "./settings";
 
 const log = fromList(
   Array.from({ length: 60 }, (_, i) => ({

@@ -57,7 +57,7 @@ export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered
     answer: {
       trial,
       repairs,
-      forecast: ahead(trial, population, call.whatIf, call.seed),
+      forecast: ahead(trial, population, { whatIf: call.whatIf, seed: call.seed }),
       hand: handAnswers(trial),
       found: calibrate(trial, population),
     },

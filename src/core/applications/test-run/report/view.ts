@@ -120,7 +120,7 @@ export function viewOf(
 
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
 export function whatIfs({ trial, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
-  return changes.map((change) => ahead(trial, population, change, 1, true).hoursToReserve);
+  return changes.map((change) => ahead(trial, population, { whatIf: change, toReserve: true }).hoursToReserve);
 }
 
 /** The same for changes as people write them (`parseWhatIf`); throws where one is not understood. */
@@ -163,7 +163,7 @@ function drawView(
   seed: number,
 ): TrialView {
   const { readings, segments, site, log, prior } = trial;
-  const forecast = ahead(trial, population, whatIf, seed);
+  const forecast = ahead(trial, population, { whatIf, seed });
   const hand = handAnswers(trial);
   const found = calibrate(trial, population);
   let start = 0;

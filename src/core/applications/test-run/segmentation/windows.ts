@@ -122,8 +122,7 @@ function boundsOf(segments: Segments, { site, several }: Windowed): { bounds: nu
   return { bounds, partFromS: Infinity };
 }
 
-const MEASURED = ["net", "amps", "volts", "cabin", "outdoor", "solar", "mains"] as const;
-type MeasuredKey = (typeof MEASURED)[number];
+type MeasuredKey = "net" | "amps" | "volts" | "cabin" | "outdoor" | "solar" | "mains";
 
 /** What the readings of a stretch say. */
 interface SpanRead {
