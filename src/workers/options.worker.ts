@@ -36,7 +36,7 @@ const worker = {
     candidates: { index: number; design: Design }[],
     chosen: number,
     onProgress: (done: number) => void,
-  ): Turned[] | null => sensitivityOf(rig, wish, candidates, chosen, (done) => void onProgress(done)),
+  ): Turned[] | null => sensitivityOf(rig, wish, { candidates, chosen }, (done) => void onProgress(done)),
   trip(rig: Rig, wish: Wish, design: Design): TripRun {
     const [first] = tripsOf(rig, wish, "search");
     const own = fittedRig(rig, wish, design);

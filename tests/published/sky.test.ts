@@ -32,7 +32,7 @@ const close = (value: number, expected: number, by: number) =>
 
 /** Altitude and azimuth in degrees at a moment. */
 function sunAt(ms: number, latitude: number, longitude: number, altitude = 0) {
-  const track = sunTrack(ms, 1, 60, latitude, longitude, altitude);
+  const track = sunTrack(ms, { steps: 1, stepS: 60 }, { latitude, longitude, altitude });
   return { altitude: track.altitude[0]! / RAD, azimuth: track.azimuth[0]! / RAD };
 }
 
@@ -88,7 +88,7 @@ describe("sun's position", () => {
 
   it("joined from six-hourly knots is the one asked minute by minute", () => {
     const start = Date.UTC(2026, 5, 20, 3);
-    const track = sunTrack(start, 2880, 60, 37, -8);
+    const track = sunTrack(start, { steps: 2880, stepS: 60 }, { latitude: 37, longitude: -8 });
     for (let i = 0; i < 2880; i += 37) {
       const exact = sunAt(start + i * 60_000, 37, -8);
       close(track.altitude[i]! / RAD, exact.altitude, 0.003);

@@ -13,6 +13,7 @@ const spec = (
   [low, high]: Span,
   [min, max]: Span,
   rest: Rest = {},
+  // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ): FieldSpec => ({
   label,
   dimension,

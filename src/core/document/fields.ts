@@ -12,6 +12,7 @@ const spec = (
   [low, high]: [number, number],
   [min, max]: [number, number],
   rest: Pick<FieldSpec, "measure" | "note"> = {},
+  // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ): FieldSpec => ({ label, dimension, low, high, min, max, ...rest });
 
 const HOUR = 3600;

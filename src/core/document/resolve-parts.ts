@@ -34,7 +34,12 @@ export interface RunSetting {
 type Cable = PartOf<"cable">;
 
 /** A that a cable of this many conductors of `areaMm2` carries where it runs, by the table of its side. */
-function carriedBy(rig: Rig, run: RunSetting, part: Cable, areaMm2: number, count: number): number {
+function carriedBy(
+  rig: Rig,
+  run: RunSetting,
+  part: Cable,
+  { areaMm2, count }: { areaMm2: number; count: number },
+): number {
   const { insulation, method, route, terminals } = part;
   const circuits = part.circuits?.value ?? (route === "bundled" && !run.mains ? 3 : 1);
   const one = run.mains
@@ -90,7 +95,9 @@ function deviceRating(rig: Rig, parts: Part[], run: RunSetting): DefaultValue {
   const entered = parts.flatMap((part) => {
     if (part.kind !== "cable") return [];
     if (part.ampacity) return [part.ampacity.value];
-    return part.areaMm2 ? [carriedBy(rig, run, part, part.areaMm2.value, part.count?.value ?? 1)] : [];
+    return part.areaMm2
+      ? [carriedBy(rig, run, part, { areaMm2: part.areaMm2.value, count: part.count?.value ?? 1 })]
+      : [];
   });
   const thinnest = Math.min(...entered, Infinity);
   const wanted = nextOf(ratings, Math.max(run.spare * run.current, run.start));
@@ -143,7 +150,7 @@ function cableSize(
   const counts = part.count ? [part.count.value] : part.areaMm2 || run.mains ? [1] : [1, 2, 3, 4];
   const carrying = counts.flatMap((count) =>
     sizes
-      .filter((area) => area >= run.floor * 0.99 && carriedBy(rig, run, part, area, count) >= protectedBy)
+      .filter((area) => area >= run.floor * 0.99 && carriedBy(rig, run, part, { areaMm2: area, count }) >= protectedBy)
       .map((area) => ({ area, count })),
   );
   const first = carrying[0];

@@ -104,6 +104,7 @@ const inUnit = (value: number, dimension: Dimension, unit: string): number =>
   value / ((DIMENSIONS[dimension].units as Record<string, number>)[unit] ?? 1);
 
 /** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`. Things are missing or in place. */
+// eslint-disable-next-line max-params -- two numbers, and how each of them is written
 export function formatNeedsHas(
   need: number,
   has: number,

@@ -305,6 +305,7 @@ function heaterTrips(w: Wrong, pathRatio: number, random: Random): number {
  * (thinner cable, ohms in a joint, microfarads, flow of water), seen through meters with their usual errors; the same seed
  * gives the same patient. A reading taken again gives another error.
  */
+// eslint-disable-next-line max-lines-per-function -- one answer after another, each a line or two: what every reading of the desk shows
 export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
   const random = seeded(seed);
   const bench = benchOf(rig);

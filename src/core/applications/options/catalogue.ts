@@ -12,6 +12,7 @@ const battery = (
   cost: number,
   mass: number,
   space: number,
+  // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ) => ({ name, chemistry, blockVoltage, capacityAh, series, cost, mass, space });
 
 /** Blocks for a bank of about so many volts: lithium in two sizes, and lead-acid beside. */

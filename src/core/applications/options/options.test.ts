@@ -555,13 +555,13 @@ describe("a search", () => {
   it("is turned by what weighs on it: more loads ask for no less", () => {
     const { points, choice } = resultOf(found, "cost");
     const candidates = points.map(({ outcome: { index, design } }) => ({ index, design }));
-    const turned = sensitivityOf(folio, wish, candidates, choice!.index)!;
+    const turned = sensitivityOf(folio, wish, { candidates, chosen: choice!.index })!;
     const loads = turned.find(({ key }) => key === "loads")!;
     expect(loads.ends[0]!.share).toBeGreaterThanOrEqual(loads.ends[1]!.share);
     expect(turned.map(({ turns }) => turns)).toEqual(
       [...turned.map(({ turns }) => turns)].sort((a, b) => Number(b) - Number(a)),
     );
-    expect(sensitivityOf(folio, wish, candidates, choice!.index, () => false)).toBeNull();
+    expect(sensitivityOf(folio, wish, { candidates, chosen: choice!.index }, () => false)).toBeNull();
   });
 });
 

@@ -22,8 +22,7 @@ const apart = (a: Place, b: Place) =>
 function laid(
   roof: { length: number; width: number },
   taken: Place[],
-  length: number,
-  width: number,
+  { length, width }: { length: number; width: number },
   most: number,
 ): Place[] {
   const found: Place[] = [];
@@ -48,7 +47,7 @@ export function panelPlaces(values: RigValues, panel: { length: number; width: n
     length: one.length.value,
     width: one.width.value,
   }));
-  const along = laid(roof, taken, panel.length, panel.width, most);
-  const across = laid(roof, taken, panel.width, panel.length, most);
+  const along = laid(roof, taken, panel, most);
+  const across = laid(roof, taken, { length: panel.width, width: panel.length }, most);
   return across.length > along.length ? across : along;
 }

@@ -44,6 +44,7 @@ function skinUA({ cabin }: RigValues): number {
   );
 }
 
+// eslint-disable-next-line max-lines-per-function -- one assumption after another: a list, with no way through it
 function assumptions(rig: Rig): Assumption[] {
   const values = resolveRig(rig);
   const scaled = (known: ResolvedQuantity, high: boolean, by: [number, number]) =>
@@ -187,8 +188,7 @@ function metBy(asked: readonly Asked[], wish: Wish, design: Design, put: (rig: R
 export function sensitivityOf(
   rig: Rig,
   wish: Wish,
-  candidates: readonly { index: number; design: Design }[],
-  chosen: number,
+  { candidates, chosen }: { candidates: readonly { index: number; design: Design }[]; chosen: number },
   onProgress: (done: number) => boolean | void = () => true,
 ): Turned[] | null {
   const list = assumptions(rig).filter(({ known }) => !known);

@@ -84,12 +84,13 @@ export function tally(rig: Rig, trips: readonly Trip[], tripDays: number): Tally
       kept = { rig: dated, system: buildSystem(dated) };
       systems.set(month, kept);
     }
-    tallyTrip(kept.rig, kept.system, seed, tripDays, sum);
+    tallyTrip(kept.system, seed, tripDays, sum);
   }
   return sum;
 }
 
-function tallyTrip(rig: Rig, system: System, seed: number, tripDays: number, sum: Tally): void {
+function tallyTrip(system: System, seed: number, tripDays: number, sum: Tally): void {
+  const { rig } = system;
   const { input, clock, prime } = inputOf(
     rig,
     {

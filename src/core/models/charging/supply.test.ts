@@ -151,7 +151,7 @@ describe("the plan over local time", () => {
     ...rigOf(),
     plan: { start: null, days: 7, week: [], patterns: [{ id: "d", name: "Day", spans: list }] },
   });
-  const scheduled = (rig: Rig) => scheduleOf(rig, resolveRig(rig), clock, 3 * 1440, 60);
+  const scheduled = (rig: Rig) => scheduleOf(rig, resolveRig(rig), clock, { steps: 3 * 1440, stepS: 60 });
   const cool = (from: number, minutes: number, rest: object = {}) =>
     ({ ...emptySpan("unit", `u${from}`, from, minutes), ...rest }) as PlanSpan;
   it("a span past midnight runs into the next day, the first day's night before it too", () => {

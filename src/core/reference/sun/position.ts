@@ -11,6 +11,12 @@ export interface SunTrack {
   azimuth: Float64Array;
 }
 
+/** Moments of a run: how many, and seconds between them. */
+export interface Grid {
+  steps: number;
+  stepS: number;
+}
+
 /**
  * The sun's track at `steps` moments from `startMs` (Unix time, ms), `stepS` seconds apart, seen from a place in degrees
  * and metres. The equator's coordinates are the library's (topocentric, of date, with aberration); the hour angle turns
@@ -18,13 +24,10 @@ export interface SunTrack {
  */
 export function sunTrack(
   startMs: number,
-  steps: number,
-  stepS: number,
-  latitude: number,
-  longitude: number,
-  altitudeM = 0,
+  { steps, stepS }: Grid,
+  { latitude, longitude, altitude = 0 }: { latitude: number; longitude: number; altitude?: number },
 ): SunTrack {
-  const observer = new Observer(latitude, longitude, altitudeM);
+  const observer = new Observer(latitude, longitude, altitude);
   const [sinLat, cosLat] = [Math.sin(latitude * RAD), Math.cos(latitude * RAD)];
   const track: SunTrack = { altitude: new Float64Array(steps), azimuth: new Float64Array(steps) };
   const knot = (ms: number) => {

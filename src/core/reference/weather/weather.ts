@@ -2,7 +2,7 @@ import { humidityAtDewPoint, pressureAt } from "../air/moist";
 import { localSecond, type Clock } from "../../units/clock";
 import { seeded } from "../../units/random";
 import { clearSky, diffuseShare, extraterrestrial } from "../sun/sky";
-import { sunTrack, type SunTrack } from "../sun/position";
+import { sunTrack, type SunTrack, type Grid } from "../sun/position";
 import type { DayWeather } from "./climate";
 import type { HourlyWeather } from "./hourly";
 
@@ -73,8 +73,7 @@ export function dayOfYearOf(ms: number): number {
 function temperatures(
   site: Site,
   startMs: number,
-  steps: number,
-  stepS: number,
+  { steps, stepS }: Grid,
   dayOf: (day: number) => DayWeather,
 ): Float64Array {
   const out = new Float64Array(steps);
@@ -124,20 +123,18 @@ function temperatures(
 export function weatherOfDays(
   site: Site,
   clock: Clock,
-  steps: number,
-  stepS: number,
-  days: DayWeather[],
-  seed?: number,
+  { steps, stepS }: Grid,
+  { days, seed }: { days: DayWeather[]; seed?: number },
 ): Weather {
   const { startMs } = clock;
   const dayOf = (day: number) => days[Math.min(days.length - 1, Math.max(0, day + 1))]!;
-  const track = sunTrack(startMs, steps, stepS, site.latitude, site.longitude, site.altitude);
+  const track = sunTrack(startMs, { steps, stepS }, site);
   const pressurePa = pressureAt(site.altitude);
   const weather: Weather = {
     stepS,
     steps,
     pressurePa,
-    outdoorC: temperatures(site, startMs, steps, stepS, dayOf),
+    outdoorC: temperatures(site, startMs, { steps, stepS }, dayOf),
     humidity: new Float64Array(steps),
     global: new Float64Array(steps),
     diffuse: new Float64Array(steps),
@@ -190,9 +187,9 @@ export function weatherOfDays(
 }
 
 /** Weather of a run from hourly values, repeated where the run is longer than the file. */
-export function weatherOfHours(site: Site, clock: Clock, steps: number, stepS: number, file: HourlyWeather): Weather {
+export function weatherOfHours(site: Site, clock: Clock, { steps, stepS }: Grid, file: HourlyWeather): Weather {
   const { startMs } = clock;
-  const track = sunTrack(startMs, steps, stepS, site.latitude, site.longitude, site.altitude);
+  const track = sunTrack(startMs, { steps, stepS }, site);
   const pressurePa = pressureAt(site.altitude);
   const made = () => new Float64Array(steps);
   const weather: Weather = {

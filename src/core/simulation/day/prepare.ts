@@ -13,6 +13,7 @@ import type { Weather } from "../../reference/weather/weather";
 import { localSecond, type Clock } from "../../units/clock";
 import { patternIndexOn, patternsOf } from "../../document/schedule";
 import type { RigValues } from "../../document/resolved";
+import type { Grid } from "../../reference/sun/position";
 
 /** What the plan asks at each step. Modes: 0 off, 1 fan, 2 low, 3 medium, 4 automatic. */
 export interface Schedule {
@@ -101,7 +102,7 @@ function compile(rig: Rig, pattern: Pattern, values: RigValues["plan"]["patterns
 }
 
 /** The plan laid over the local time of a run: each day's own spans, and those of the day before that run past midnight. */
-export function scheduleOf(rig: Rig, values: RigValues, clock: Clock, steps: number, stepS: number): Schedule {
+export function scheduleOf(rig: Rig, values: RigValues, clock: Clock, { steps, stepS }: Grid): Schedule {
   const patterns = patternsOf(rig, values.brief.hoursWanted.value);
   const tables = patterns.map((pattern, p) => compile(rig, pattern, values.plan.patterns[p]!));
   const line = () => new Float64Array(steps);
@@ -176,8 +177,7 @@ export function surroundingsOf(
   cabin: CabinModel,
   weather: Weather,
   schedule: Schedule,
-  site: { wind: number; seaC: number },
-  covered: number,
+  { covered, ...site }: { wind: number; seaC: number; covered: number },
 ): Surroundings {
   const { steps, outdoorC, global, diffuse, track, pressurePa } = weather;
   const line = () => new Float64Array(steps);

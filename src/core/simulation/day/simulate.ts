@@ -19,6 +19,7 @@ import type { SimulationInput, SimulationParameters } from "./input";
 import type { UnitParameters } from "../kernel/control";
 import { fixedSpeed } from "../../document/unit-kinds";
 import type { RigValues } from "../../document/resolved";
+import type { Grid } from "../../reference/sun/position";
 
 export type WeatherKind = Rig["weather"]["kind"];
 
@@ -131,18 +132,24 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   );
   const count = Math.ceil(question.days) + 4;
   const weather = file
-    ? weatherOfHours(site, clock, steps, stepS, file)
+    ? weatherOfHours(site, clock, { steps, stepS }, file)
     : kind === "generated" || kind === "file"
       ? // The days of a seed are the plan's, whichever day a run begins on.
         weatherOfDays(
           site,
           clock,
-          steps,
-          stepS,
-          generatedDays(climate, count + (question.day ?? 0), seed).slice(question.day ?? 0),
-          seed + (question.day ?? 0),
+          { steps, stepS },
+          {
+            days: generatedDays(climate, count + (question.day ?? 0), seed).slice(question.day ?? 0),
+            seed: seed + (question.day ?? 0),
+          },
         )
-      : weatherOfDays(site, clock, steps, stepS, [day ?? readyDay(climate, kind === "own" ? "hot" : kind)]);
+      : weatherOfDays(
+          site,
+          clock,
+          { steps, stepS },
+          { days: [day ?? readyDay(climate, kind === "own" ? "hot" : kind)] },
+        );
   const made = { clock, weather };
   if (!file) {
     keptSteps += steps;
@@ -278,14 +285,14 @@ export function simulationParameters(system: System, noOverload = false): Simula
 const schedules = new WeakMap<Clock, Map<string, Schedule>>();
 
 /** The plan laid over a clock: the same for every rig of one plan, so a search lays it once for each of its trips. */
-function keptSchedule(rig: Rig, values: RigValues, clock: Clock, steps: number, stepS: number): Schedule {
+function keptSchedule(rig: Rig, values: RigValues, clock: Clock, { steps, stepS }: Grid): Schedule {
   let kept = schedules.get(clock);
   if (!kept) schedules.set(clock, (kept = new Map()));
   const units = rig.units.map(({ id }) => id);
   const key = JSON.stringify([rig.plan, values.plan.patterns, values.brief.hoursWanted.value, units, steps, stepS]);
   const found = kept.get(key);
   if (found) return found;
-  const made = scheduleOf(rig, values, clock, steps, stepS);
+  const made = scheduleOf(rig, values, clock, { steps, stepS });
   if (kept.size >= 4) kept.clear();
   kept.set(key, made);
   return made;
@@ -310,7 +317,9 @@ export function inputOf(
   const { steps, stepS } = weather;
   // What is changed below is nobody else's.
   const own = question.extendFrom !== undefined || question.bankAlone === true;
-  const schedule = own ? scheduleOf(rig, values, clock, steps, stepS) : keptSchedule(rig, values, clock, steps, stepS);
+  const schedule = own
+    ? scheduleOf(rig, values, clock, { steps, stepS })
+    : keptSchedule(rig, values, clock, { steps, stepS });
   if (question.extendFrom) {
     // The last settings of the use go on to the end of the run.
     const at = Math.min(steps - 1, prime + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));
@@ -347,13 +356,11 @@ export function inputOf(
     rig: inner,
     weather,
     schedule,
-    surroundings: surroundingsOf(
-      inner.cabin,
-      weather,
-      schedule,
-      { wind: values.place.wind.value, seaC: inner.seaC },
-      solar.covered,
-    ),
+    surroundings: surroundingsOf(inner.cabin, weather, schedule, {
+      wind: values.place.wind.value,
+      seaC: inner.seaC,
+      covered: solar.covered,
+    }),
     solar: power,
     generator,
     warmUpSteps: prime,

@@ -74,6 +74,7 @@ export function calibrate(trial: Trial, population: Population): Found[] {
   return readOff(trial, population).map((found) => ({ ...found, entered: termsOf(trial, found) }));
 }
 
+// eslint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
 function readOff(trial: Trial, population: Population): Omit<Found, "entered">[] {
   const { site, segments, readings } = trial;
   const { system, rig } = site;

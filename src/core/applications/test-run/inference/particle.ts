@@ -200,6 +200,7 @@ export function startOf(particle: Particle): ParticleState {
  * Carries a particle from step `from` to before `to`, changing `state`; fills `track`. `load` is a factor on the heat that
  * the unit has to take out, by step, or null for one.
  */
+// eslint-disable-next-line max-lines-per-function, max-params -- one loop over the steps without a call that allocates: it runs for every particle of a forecast
 export function propagate(
   site: Site,
   particle: Particle,

@@ -63,6 +63,7 @@ const BEHIND_FILM = 0.8;
 const known = (origin: string | undefined) => origin === "measured" || origin === "fitted";
 
 /** Prior of a log on its rig: the document's values and how they are known, narrowed by the columns that were read. */
+// eslint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
 export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
   const { rig, system } = site;
   const { values } = system;

@@ -36,6 +36,7 @@ const CROSSINGS = [0.15, 0.4, 1];
  * Braak 2006 and Vrugt et al. 2009, differential evolution Markov chains; from memory). The same seed gives the
  * same population. Null where it was stopped.
  */
+// eslint-disable-next-line max-lines-per-function -- the rounds of one algorithm, by the steps that its paper has
 export function sample(call: SamplerCall): Population | null {
   const { count, dimensions: d, seed, logLikelihood: explain, rounds = 12, lastRounds = 60, from, progress } = call;
   const random = seeded(seed);
@@ -91,7 +92,7 @@ export function sample(call: SamplerCall): Population | null {
       weigh((n) => (next - warm) * explained[n]!);
       warm = next;
     }
-    resample(z, explained, weights, count, d, random);
+    resample({ z, explained, count, dimensions: d }, weights, random);
     const turns = warm === 1 ? lastRounds : temperatures++ < 16 ? rounds : LATE_ROUNDS;
     for (let round = 0; round < turns; round++) {
       // Partners come from the round's beginning, so that the order of the particles does not matter.
@@ -137,14 +138,7 @@ export function sample(call: SamplerCall): Population | null {
 }
 
 /** Systematic resampling: each particle as often as its weight asks, in place. */
-function resample(
-  z: Float64Array,
-  explained: Float64Array,
-  weights: Float64Array,
-  count: number,
-  d: number,
-  random: Random,
-): void {
+function resample({ z, explained, count, dimensions: d }: Population, weights: Float64Array, random: Random): void {
   const total = weights.reduce((sum, w) => sum + w, 0);
   const zs = Float64Array.from(z);
   const es = Float64Array.from(explained);

@@ -11,6 +11,7 @@ import {
   type Quantiles,
   type Trial,
   type WhatIf,
+  type Onward,
 } from "../inference/forecast";
 import { propagate, DIMENSIONS, startOf, trajectoryOf } from "../inference/particle";
 import { outcomeOf, forecastSnapshot, SNAPSHOT_MINUTES, type Outcome, type ForecastSnapshot } from "./record";
@@ -115,7 +116,7 @@ export function viewOf(
   const population = fit(trial, call);
   if (!population) return null;
   const session = { trial, population };
-  return { answer: { ok: true, view: drawView(session, whole, repairs, call.whatIf ?? {}, call.seed ?? 1) }, session };
+  return { answer: { ok: true, view: drawView(session, whole, repairs, call) }, session };
 }
 
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
@@ -159,8 +160,7 @@ function drawView(
   { trial, population }: Session,
   whole: Readings,
   repairs: Repair[],
-  whatIf: WhatIf,
-  seed: number,
+  { whatIf, seed }: Pick<Onward, "whatIf" | "seed">,
 ): TrialView {
   const { readings, segments, site, log, prior } = trial;
   const forecast = ahead(trial, population, { whatIf, seed });
