@@ -1,0 +1,113 @@
+import { describe, expect, it } from "vitest";
+import { q, rigOf } from "../../../../tests/rigs";
+import { buildSystem } from "../system/build";
+import { heatFactor, partLoadFactor, speedAtPower, variablePowerShare } from "./air-conditioner";
+
+const drawsOf = (parts: Parameters<typeof rigOf>[0]) => {
+  const system = buildSystem(rigOf(parts));
+  return { ...system.units[0]!, system };
+};
+/** The rating point's outdoor temperature: nothing is corrected for heat there. */
+const RATED = { outdoorC: 35 };
+
+describe("what a unit draws while it runs", () => {
+  it("is volts times amps times power factor by its plate", () => {
+    const { running, runningApparent } = drawsOf({
+      ...RATED,
+      unit: { runningCurrent: q(6), runningPowerFactor: q(0.95) },
+    });
+    expect(running.value).toBeCloseTo(230 * 6 * 0.95, 6);
+    expect(runningApparent.value).toBeCloseTo(230 * 6, 6);
+  });
+  it("is the plate's watts where it has no amps", () => {
+    expect(drawsOf({ ...RATED, unit: { ratedPower: q(1200) } }).running.value).toBeCloseTo(1200, 6);
+  });
+  it("by amps at the battery is what the inverter makes of them: its own losses close the sum", () => {
+    const { running, system } = drawsOf({ ...RATED, unit: { dcRunningCurrent: q(100, "measured") } });
+    const { inverter, bank, path } = system;
+    const volts = system.bankFigures.restHalf.value - 100 * (bank.innerResistance + path.resistance);
+    const { lossShare, lossRise, rating } = inverter;
+    const back = running.value * (1 + lossShare) + (lossRise * running.value ** 2) / rating;
+    expect(back).toBeCloseTo(100 * volts, 3);
+  });
+  it("on battery DC is its amps at the volts that they leave", () => {
+    const { running, system } = drawsOf({ ...RATED, unit: { kind: "dc", dcRunningCurrent: q(40, "measured") } });
+    const volts = system.bankFigures.restHalf.value - 40 * (system.bank.innerResistance + system.path.resistance);
+    expect(running.value).toBeCloseTo(40 * volts, 6);
+  });
+  it("grows with the heat from the point at which it is known", () => {
+    const at = (outdoorC: number) => drawsOf({ outdoorC, unit: { runningCurrent: q(6) } }).running.value;
+    expect(at(45)).toBeGreaterThan(at(35));
+    expect(at(45) / at(35)).toBeCloseTo(heatFactor(0.013, 45, 35), 6);
+  });
+  it("counts the pump of a sea-water unit beside its plate, and not twice beside amps at the battery", () => {
+    const sea = { condenser: "sea" as const, pumpPower: q(60) };
+    expect(drawsOf({ unit: { ...sea, runningCurrent: q(6) } }).pump).toBe(60);
+    expect(drawsOf({ unit: { ...sea, dcRunningCurrent: q(90, "measured") } }).pump).toBe(0);
+  });
+});
+
+describe("what a unit draws otherwise", () => {
+  it("on its fan is no more than it draws in full", () => {
+    const { fan, running } = drawsOf({ ...RATED, unit: { runningCurrent: q(0.2), fanPower: q(500) } });
+    expect(fan.value).toBe(running.value);
+  });
+  it("on its low fan, at fixed speed, is less by what the fan draws less", () => {
+    const { low, running } = drawsOf({
+      ...RATED,
+      unit: { runningCurrent: q(6), fanPower: q(150), fanLowPower: q(60) },
+    });
+    expect(low.value).toBeCloseTo(running.value - 90, 6);
+  });
+  it("on its low fan, at variable speed, is that of about half its cooling", () => {
+    const { low, running } = drawsOf({ ...RATED, unit: { kind: "variable", runningCurrent: q(6) } });
+    expect(low.value / running.value).toBeCloseTo(0.05 + 0.55 * 0.5 + 0.4 * 0.25, 9);
+  });
+});
+
+describe("the duty that was measured", () => {
+  it("comes from the average between the draw at rest and running", () => {
+    const { holding, running, fan } = drawsOf({
+      ...RATED,
+      unit: {
+        dcRunningCurrent: q(100, "measured"),
+        dcAverageCurrent: q(60, "measured"),
+        dcFanCurrent: q(5, "measured"),
+        fanBetween: true,
+      },
+    });
+    const { duty, average } = holding!;
+    expect(duty.value * running.value + (1 - duty.value) * fan.value).toBeCloseTo(average.value, 6);
+    expect(duty.value).toBeGreaterThan(0.5);
+    expect(duty.value).toBeLessThan(0.65);
+  });
+  it("of a variable unit is the speed whose power that is", () => {
+    const { holding, running } = drawsOf({
+      ...RATED,
+      unit: { kind: "variable", dcRunningCurrent: q(100, "measured"), dcAverageCurrent: q(50, "measured") },
+    });
+    const { duty, average } = holding!;
+    expect(variablePowerShare(duty.value) * running.value).toBeCloseTo(average.value, 6);
+  });
+  it("as entered gives the average power back", () => {
+    const { holding, running } = drawsOf({
+      ...RATED,
+      unit: { runningCurrent: q(6), runShare: q(0.4), fanBetween: false },
+    });
+    expect(holding!.average.value).toBeCloseTo(0.4 * running.value, 6);
+  });
+  it("is none where nothing was measured", () => {
+    expect(drawsOf({ unit: { runningCurrent: q(6) } }).holding).toBeNull();
+  });
+});
+
+describe("part load", () => {
+  it("of a variable unit goes from its power at full to its speed and back", () => {
+    for (const speed of [0.25, 0.4, 0.7, 1]) expect(speedAtPower(variablePowerShare(speed))).toBeCloseTo(speed, 9);
+  });
+  // AHRI 210/240, older default of the degradation coefficient: 0.25 (from memory).
+  it("of a cycling unit costs a quarter at no load and nothing at full", () => {
+    expect(partLoadFactor(1)).toBe(1);
+    expect(partLoadFactor(0)).toBe(0.75);
+  });
+});
