@@ -53,9 +53,9 @@ export interface Segments {
   mainsApart: boolean;
   /** The current is of means and too seldom read for a fixed-speed unit's cycles to show: told by its charge instead. */
   ofMeans: boolean;
-  /** Usual seconds between readings. */
   /** Several fixed-speed units come and go in it: on is any of them, and their share is told by what they draw. */
   several: boolean;
+  /** Usual seconds between readings. */
   pace: number;
   firstOnS: number | null;
   /** Before that first run it rested with its fan on, and was not off. */
