@@ -197,7 +197,7 @@ function day(wild: boolean) {
   });
 }
 
-/** Random rig documents: plausible ones, or `wild` ones with anything that the schema lets in. */
+/** Random documents of jobs: plausible ones, or `wild` ones with anything that the schema lets in. */
 export function randomRig(wild: boolean): fc.Arbitrary<Rig> {
   const unit = fc
     .record({

@@ -21,7 +21,7 @@ interface RigParts {
   fuse?: Partial<PartOf<"fuse">> | null;
 }
 
-/** A rig of one unit with some parts entered; everything else is assumed. */
+/** A system of one unit with some parts entered; everything else is assumed. */
 export function rigOf({
   mains = "230V50Hz",
   brief,

@@ -13,7 +13,7 @@ export interface DayCall {
   summary: boolean;
 }
 
-/** The days of a rig from noon of the plan's first: a CSV line a minute, or their summary as JSON. */
+/** The days of a system from noon of the plan's first: a CSV line a minute, or their summary as JSON. */
 export function dayOutput(rig: Rig, { days, seed, summary }: DayCall): string {
   const own: Rig = seed === null ? rig : { ...rig, weather: { ...rig.weather, kind: "generated", seed } };
   const simulated = simulate(own, {

@@ -95,7 +95,7 @@ export async function readText(
   }
 }
 
-/** Reads a rig out of a body's `rig`, with paths as in the document. */
+/** Reads a system out of a body's `rig`, with paths as in the document. */
 export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; refusal: Refused } {
   const read = readRig((body as { rig?: unknown } | null)?.rig);
   if (read.ok) return read;

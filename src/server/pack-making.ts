@@ -39,7 +39,7 @@ interface Making {
 }
 
 /**
- * The pack of a stored rig as PDF, of its revision and the day it was stored on; gives the server air between steps. Throws
+ * The pack of a stored system as PDF, of its revision and the day it was stored on; gives the server air between steps. Throws
  * an AbortError where `signal` says stop.
  */
 export async function makePack(

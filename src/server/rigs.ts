@@ -105,7 +105,7 @@ export async function createRig(db: Knex, rig: Rig, now = new Date()): Promise<{
 }
 
 /**
- * Saves a rig over the revision it was read at. Where another window has saved since, nothing is written and what
+ * Saves a system over the revision it was read at. Where another window has saved since, nothing is written and what
  * stands there now comes back.
  */
 export async function saveRig(db: Knex, id: string, revision: number, rig: Rig): Promise<Saved> {

@@ -97,7 +97,7 @@ export interface NewTrial {
   id?: string | undefined;
   rigId: string;
   name: string;
-  /** Kind of rig, for the workshop's record: "fixed lfp". */
+  /** Kind of system, for the workshop's record: "fixed lfp". */
   kind: string;
   startedMs: number;
   source?: Source | null;

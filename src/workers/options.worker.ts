@@ -56,7 +56,7 @@ const worker = {
   },
   /** The four verdicts of the job once the design is applied. */
   verdicts: (rig: Rig, wish: Wish, design: Design): DesignVerdicts => verdictsOfDesign(rig, wish, design),
-  /** The rig with a design in it, its cables and fuses by the path's rules. */
+  /** The system with a design in it, its cables and fuses by the path's rules. */
   fitted: (rig: Rig, wish: Wish, design: Design): Rig => fittedRig(rig, wish, design),
 };
 

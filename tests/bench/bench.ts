@@ -20,7 +20,7 @@ const demo = readdirSync(folder).map((file) => {
   return read.rig;
 });
 
-/** Two soft-started units, eight loads and everything the sheet can hold: the largest rig in ordinary use. */
+/** Two soft-started units, eight loads and everything the sheet can hold: the largest system in ordinary use. */
 function fullRig(): Rig {
   const base = structuredClone(demo.find(({ name }) => name.startsWith("Marionette"))!);
   base.units = base.units.map((unit) => ({ ...unit, cure: "soft-starter" as const }));
@@ -39,6 +39,7 @@ const bench = new Bench({ time: 1500, warmupTime: 500 });
 bench
   .add("assess, empty rig", () => void assess(emptyRig("bench")))
   .add("assess, full rig (limit 5 ms)", () => void assess(full))
+  .add("assess, full rig, its working written out", () => void assess(full).figures)
   .add("assess, the demo's six", () => demo.forEach((rig) => assess(rig)))
   .add("measure next, full rig (limit 50 ms)", () => void measureNext(full))
   .add("cures compared, full rig", () => void compareCures(full))
@@ -50,7 +51,7 @@ const folio = demo.find(({ name }) => name.startsWith("Folio"))!;
 const fortnight = { days: 14, minuteOfDay: 720, noOverload: true };
 simulate(folio, fortnight);
 /*
- * The same equations by odex, for a day of a rig that both can run (one fixed-speed unit, bank neither full nor empty). Its
+ * The same equations by odex, for a day of a system that both can run (one fixed-speed unit, bank neither full nor empty). Its
  * tolerance is the loosest at which the level after the day lies as near to a tight solution as the core's does.
  */
 const plain = structuredClone(folio);

@@ -6,7 +6,7 @@ import { line, scoreOne, summarise, type Scored } from "../foreign/score";
 const [first = 1, many = 60, particles = 300] = process.argv.slice(2).map(Number);
 /** OWN=1: runs that the core made itself, from half an hour on. */
 const own = Boolean(process.env.OWN);
-/** UNITS=2: those of rigs with so many units. */
+/** UNITS=2: those of systems with so many units. */
 const units = Number(process.env.UNITS ?? 1);
 const CUTS = own ? [30, 60, 120] : [15, 30, 60, 120];
 const all: Scored[] = [];

@@ -11,7 +11,7 @@ import { foreignRun } from "./simulator";
 
 export interface OwnRun {
   rig: Rig;
-  /** The rig with what was hidden, and the run itself, in steps of ten seconds. */
+  /** The system with what was hidden, and the run itself, in steps of ten seconds. */
   hidden: Rig;
   run: SimulationResult;
   readings: Readings;
@@ -25,7 +25,7 @@ const BEHIND_FILM = 0.8;
 
 /**
  * A run made by the core itself from hidden values, as a monitor and a clamp would have read it. The values lie about
- * what is to be expected of a described rig, as a forecast expects it: such runs check how it infers, as the foreign ones
+ * what is to be expected of a described system, as a forecast expects it: such runs check how it infers, as the foreign ones
  * check what it expects (Talts et al. 2018, validating Bayesian inference by simulation; from memory).
  */
 export function ownRun(seed: number, units = 1): OwnRun | null {

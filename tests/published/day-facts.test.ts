@@ -1,5 +1,5 @@
 /*
- * Facts of the trade by the coupled run: common practice, no source. Each rig is described as its fact says and left at
+ * Facts of the trade by the coupled run: common practice, no source. Each system is described as its fact says and left at
  * typical values otherwise, nothing tuned to a case; how far each answer lies off is written here and in docs/method.md.
  */
 import { describe, expect, it } from "vitest";

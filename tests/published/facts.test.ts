@@ -1,6 +1,6 @@
 /*
  * Facts of the trade, by the core: common practice, no source. Numbers follow the list of facts the project keeps;
- * each rig is described as the fact says and left at typical values otherwise.
+ * each system is described as the fact says and left at typical values otherwise.
  */
 import { describe, expect, it } from "vitest";
 import { assess } from "@/core/assessment/verdicts/assess";

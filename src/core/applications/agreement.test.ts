@@ -17,7 +17,7 @@ import { cases } from "../../../tests/cases";
 const NAMES = ["starts", "carries", "lasts", "recovers"] as const;
 const DEMO = ["1-folio", "2-marionette", "3-shearwater", "4-skep", "5-lora", "6-levain"];
 
-/** What every surface says of a rig: the head band's words and pair are the measure. */
+/** What every surface says of a system: the head band's words and pair are the measure. */
 function surfaces(rig: Rig) {
   const assessment = assess(rig);
   const day = assessDay(rig, { range: false });

@@ -1,7 +1,7 @@
 import { segmentsOf } from "./path";
 import type { Rig } from "./schema";
 
-/** A place in the document where two rigs differ; `undefined` where one has nothing. */
+/** A place in the document where two systems differ; `undefined` where one has nothing. */
 export interface Change {
   path: string;
   before: unknown;
@@ -29,7 +29,7 @@ function listsOf(value: unknown, path = "", into = new Map<string, string>()): M
   return into;
 }
 
-/** Lists whose rows (by id and order) differ among the rigs: compared and merged whole, as are lists of plain numbers. */
+/** Lists whose rows (by id and order) differ among the systems: compared and merged whole, as are lists of plain numbers. */
 function unlikeLists(rigs: Rig[]): Set<string> {
   const lists = rigs.map((rig) => listsOf(rig));
   const paths = new Set(lists.flatMap((one) => [...one.keys()]));
@@ -47,7 +47,7 @@ function differences(before: Rig, after: Rig, whole: (path: string) => boolean):
     .filter((change) => JSON.stringify(change.before) !== JSON.stringify(change.after));
 }
 
-/** Every place where two rigs differ. */
+/** Every place where two systems differ. */
 export function compareRigs(before: Rig, after: Rig): Change[] {
   const unlike = unlikeLists([before, after]);
   return differences(before, after, (path) => unlike.has(path));
@@ -105,7 +105,7 @@ export function valueAt(document: unknown, path: string): unknown {
   return segmentsOf(path).reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], document);
 }
 
-/** Their rig with my value put in at each contested place where mine was chosen. */
+/** Their system with my value put in at each contested place where mine was chosen. */
 export function merge(theirs: Rig, contests: Contest[], choice: (path: string) => Side): Rig {
   const merged = structuredClone(theirs);
   for (const { path, mine } of contests) if (choice(path) === "mine") putAt(merged, path, structuredClone(mine));

@@ -307,7 +307,7 @@ describe("the document of a day", () => {
   });
 });
 
-describe("the usual rig", () => {
+describe("the usual system", () => {
   it("needs nothing entered: a whole day follows from an empty document", () => {
     const values = resolveRig(rigOf());
     expect(values.plan.patterns[0]!.spans.length).toBeGreaterThan(1);

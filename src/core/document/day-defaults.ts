@@ -153,7 +153,7 @@ const ROAD_COLD_C = -10;
 /** Coldest morning under the mean minimum of the place's coldest month, K (common practice, no source). */
 const COLDER_THAN_MEAN_K = 10;
 
-/** Lowest temperature that a rig's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
+/** Lowest temperature that a system's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
 function lowestOf(rig: Rig): DefaultValue {
   const { place } = placeOfRig(rig);
   const coldest = Math.min(...Array.from({ length: 12 }, (_, m) => ofMonth(place.minC, m + 1))) - COLDER_THAN_MEAN_K;

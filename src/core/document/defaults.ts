@@ -568,5 +568,5 @@ export function areaWords(rig: Rig, areaMm2: number): string {
   return formatQuantity(areaMm2, "area", ampacityTable(rig) === "abyc-e11" ? AMERICAN : METRIC);
 }
 
-/** Sizes on sale for the rig's table. */
+/** Sizes on sale for the system's table. */
 export const sizesOf = (rig: Rig): readonly number[] => AMPACITY_TABLES[ampacityTable(rig)].sizesMm2;

@@ -243,7 +243,7 @@ export function circuitCurrent(rules: RuleSet, v: RigValues["units"][number], ru
   return minimumCircuitAmpacity(compressor, running - compressor);
 }
 
-/** Whether anything in the rig needs mains from the inverter. */
+/** Whether anything in the system needs mains from the inverter. */
 export function usesInverter(rig: Rig): boolean {
   return rig.units.some(onMains) || rig.brief.loads.some((load) => load.side === "mains");
 }

@@ -32,7 +32,7 @@ import { resolveGroup, type RigValues } from "./resolved";
 import { resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
 
-/** Fills every gap of a rig with its typical value. Pure; a valid document always resolves. */
+/** Fills every gap of a system with its typical value. Pure; a valid document always resolves. */
 export function resolveRig(rig: Rig): RigValues {
   const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", briefDefaults(rig));
   const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeDefaults(rig));
@@ -115,7 +115,7 @@ function withReadings(rig: Rig, unit: Unit, bank: Group<BankKey>): Unit {
   return { ...measuredByReadings(unit.readings, drawContext(rig, unit, bank)), ...unit };
 }
 
-/** Every resolved quantity of a rig, in the order of its document. */
+/** Every resolved quantity of a system, in the order of its document. */
 export function* everyKnown(values: RigValues | object): Generator<ResolvedQuantity> {
   for (const value of Object.values(values) as unknown[]) {
     if (!value || typeof value !== "object") continue;

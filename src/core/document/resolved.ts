@@ -41,7 +41,7 @@ export type PathValues = Group<PathKey> & {
   measured: Partial<Record<MeasuredKey, ResolvedQuantity>>;
 };
 
-/** Every quantity of a rig with its value, entered or typical. Optional ones that nobody entered are absent. */
+/** Every quantity of a system with its value, entered or typical. Optional ones that nobody entered are absent. */
 export interface RigValues {
   brief: Group<BriefKey>;
   loads: Group<LoadKey>[];

@@ -26,7 +26,7 @@ const people = (from: number, to: number, asleep = false): PlanSpan => ({
 });
 const set = ({ brief }: Rig) => brief.setPointC?.value ?? 24;
 
-/** Plans to start from: whole days of people who live with a rig. */
+/** Plans to start from: whole days of people who live with a system. */
 export const READY_PLANS: readonly ReadyPlan[] = [
   {
     key: "dinner-to-breakfast",

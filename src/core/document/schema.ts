@@ -35,7 +35,7 @@ import { RULE_SET_KEYS } from "../reference/standards/rule-set";
 import { upgradeDocument } from "./upgrade";
 import { UNIT_KIND_KEYS } from "./unit-kinds";
 
-/** Version of the rig document; raised when an older reader could misread a newer file. */
+/** Version of the document of a job; raised when an older reader could misread a newer file. */
 export const RIG_VERSION = 6;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
@@ -298,7 +298,7 @@ const packSchema = z.strictObject({
 });
 
 /**
- * The rig document: one job's whole design, and the open file format.
+ * The document of a job: one job's whole design, and the open file format.
  *
  * A quantity that is absent is assumed: the core fills a typical value and says so. Values are SI but
  * for the suffixes Ah, Mm2 and C (degC); durations are seconds, shares are fractions of one.
@@ -421,7 +421,7 @@ export const rigSchema = z.strictObject({
     week: z.array(id).max(7),
     ...groupShape(PLAN_FIELDS),
   }),
-  /** What was found, measured and agreed at the rig itself. */
+  /** What was found, measured and agreed at the system itself. */
   handover: z.strictObject({
     findings: z.array(findingSchema).max(100),
     steps: z.array(stepSchema).max(120),
@@ -456,7 +456,7 @@ export interface Fault {
 
 export type ReadRig = { ok: true; rig: Rig } | { ok: false; faults: Fault[] };
 
-/** Reads an unknown value as a rig document, older versions brought up to date, or says every fault with its path. Never throws. */
+/** Reads an unknown value as a document of a job, older versions brought up to date, or says every fault with its path. Never throws. */
 export function readRig(value: unknown): ReadRig {
   const read = rigSchema.safeParse(upgradeDocument(value));
   if (read.success) return { ok: true, rig: read.data };
@@ -464,7 +464,7 @@ export function readRig(value: unknown): ReadRig {
   return { ok: false, faults };
 }
 
-/** Reads JSON text as a rig document; unreadable JSON is a fault like any other. */
+/** Reads JSON text as a document of a job; unreadable JSON is a fault like any other. */
 export function readRigText(text: string): ReadRig {
   let value: unknown;
   try {
@@ -475,7 +475,7 @@ export function readRigText(text: string): ReadRig {
   return readRig(value);
 }
 
-/** The JSON Schema (draft 2020-12) of the rig document. */
+/** The JSON Schema (draft 2020-12) of the document of a job. */
 export function rigJsonSchema(): unknown {
   return { title: "Chillbank rig document", ...z.toJSONSchema(rigSchema) };
 }
@@ -571,7 +571,7 @@ export function emptyBranch(role: Branch["role"], id: string): Branch {
   };
 }
 
-/** A rig with nothing entered: every quantity is assumed. */
+/** A system with nothing entered: every quantity is assumed. */
 export function emptyRig(name: string, mains: MainsKey = "230V50Hz"): Rig {
   const american = usesAwg(mains);
   return {

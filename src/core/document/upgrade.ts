@@ -1,6 +1,6 @@
 import { PLACES } from "../reference/weather/places";
 
-/** Older rig documents, brought to the present form one version at a time. Anything unreadable is passed on as it is. */
+/** Older documents of jobs, brought to the present form one version at a time. Anything unreadable is passed on as it is. */
 export function upgradeDocument(value: unknown): unknown {
   if (!isRecord(value) || value.format !== "chillbank-rig") return value;
   const second = value.version === 1 ? fromFirst(value) : value;

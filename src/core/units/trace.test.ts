@@ -90,7 +90,7 @@ describe("what the sums say is what the core computed", () => {
     }
   });
 
-  it("for every figure of rigs made at random", () => {
+  it("for every figure of systems made at random", () => {
     fc.assert(
       fc.property(randomRig(false), (rig) => {
         expect(wrongSums(rig)).toEqual([]);

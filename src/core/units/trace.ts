@@ -9,7 +9,7 @@ export interface Term {
   value: number;
   dimension: Dimension;
   origin?: Origin;
-  /** Path of the quantity in the rig document. */
+  /** Path of the quantity in the document of a job. */
   path?: string;
   /** Why a typical value is what it is, or where a constant comes from. */
   why?: string;

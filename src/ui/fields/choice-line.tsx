@@ -11,7 +11,7 @@ interface Props<T extends string> {
   options: readonly { value: T; label: string }[];
 }
 
-/** One choice of the rig among a few. */
+/** One choice of the system among a few. */
 export function ChoiceLine<T extends string>({ path, label, options }: Props<T>) {
   const { rig } = useReading();
   return <ChoiceView path={path} label={label} options={options} value={valueAt(rig, path) as string} />;

@@ -22,7 +22,7 @@ interface Props {
   placeholder?: string;
 }
 
-/** One quantity of the rig: name, value with unit, origin mark; its range and where it comes from on focus. */
+/** One quantity of the system: name, value with unit, origin mark; its range and where it comes from on focus. */
 export function QuantityLine({ placeholder = "not measured", ...props }: Props) {
   return <LineView {...props} {...useQuantity(props.path)} placeholder={placeholder} />;
 }

@@ -16,7 +16,7 @@ interface Props {
   bare?: boolean;
 }
 
-/** One text of the rig: a line, or several where `rows` is given. */
+/** One text of the system: a line, or several where `rows` is given. */
 export function TextLine({ path, label, longest, rows, required, placeholder, bare }: Props) {
   const { rig } = useReading();
   const put = useSheet((state) => state.put);

@@ -57,7 +57,7 @@ interface Props {
   rig: Rig;
 }
 
-/** One rig, one sheet: head band, stages, worksheet and picture. */
+/** One system, one sheet: head band, stages, worksheet and picture. */
 export function Sheet(props: Props) {
   const [store] = useState(() => createSheetStore(props));
   return (
@@ -192,7 +192,7 @@ function Whereabouts() {
   return <div className="note">{mainsWords(rig.brief.mains)}</div>;
 }
 
-/** Puts a rig document from a file in place of this one; undo brings the old one back. */
+/** Puts a document of a job from a file in place of this one; undo brings the old one back. */
 function ImportHere() {
   const store = useSheetStore();
   const { message } = App.useApp();

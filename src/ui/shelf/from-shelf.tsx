@@ -11,7 +11,7 @@ import { type ShelfPart } from "@/contract/parts";
 import { entryLine } from "./entry-words";
 import { say } from "@/core/messages/say";
 
-/** Picks a part of a kind off the workshop's shelf into a place of the rig; undo takes it out again. */
+/** Picks a part of a kind off the workshop's shelf into a place of the system; undo takes it out again. */
 export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) {
   const [open, setOpen] = useState(false);
   return (

@@ -8,7 +8,7 @@ import { partsByIds } from "./calls";
 import { type ShelfPart } from "@/contract/parts";
 import { useServerData } from "../state/server-data";
 
-/** Says that a part of this rig has changed on the shelf since it was picked, and leaves the choice. */
+/** Says that a part of this system has changed on the shelf since it was picked, and leaves the choice. */
 export function ShelfNews() {
   const { rig } = useReading();
   const store = useSheetStore();

@@ -19,7 +19,7 @@ const DEMAND_CURES: Partial<Record<CureResult["key"], [colour: string, dash: Ext
   "variable-unit": [THEMED.bank, "dotted"],
 };
 
-/** Every cure for the start beside the rig as it is: on one picture and in one table. */
+/** Every cure for the start beside the system as it is: on one picture and in one table. */
 export function CuresView() {
   const { answer, stale } = useInsight("cures");
   const { assessment } = useReading();

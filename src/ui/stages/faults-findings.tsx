@@ -71,7 +71,7 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
 
 const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, key);
 
-/** What was found at the rig, with its readings before and after. */
+/** What was found at the system, with its readings before and after. */
 export function Findings({ bench }: { bench: Bench }) {
   const { rig } = useReading();
   const change = useSheet((state) => state.change);

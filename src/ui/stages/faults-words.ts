@@ -10,6 +10,6 @@ export function readingWords(reading: ReadingKey, value: number, notation: UnitP
   return formatQuantity(value, dimension, notation);
 }
 
-/** What a sound rig would show at a reading. */
+/** What a sound system would show at a reading. */
 export const soundWords = (reading: ReadingKey, expected: number, notation: UnitPreferences): string =>
   readingSpec(reading).scale === "yes" ? "no" : readingWords(reading, expected, notation);

@@ -36,7 +36,7 @@ const BARS: Record<Bar, string> = {
   space: "do not fit inside",
 };
 
-/** What the searched rig fails by whatever is chosen; worked out once for a rig. */
+/** What the searched system fails by whatever is chosen; worked out once for a system. */
 function useGiven({ rig }: Found): string[] {
   return useMemo(() => givenFaults(assess(rig)), [rig]);
 }

@@ -51,7 +51,7 @@ export function Caution({ children }: { children: ReactNode }) {
   );
 }
 
-/** Remarks on the rig and the cautions of this stage's work. */
+/** Remarks on the system and the cautions of this stage's work. */
 export function Notices({ stage }: { stage: Stage }) {
   const { assessment } = useReading();
   const here = assessment.notices.filter((notice) => notice.stage === stage);

@@ -284,7 +284,7 @@ function BranchGroup({
   );
 }
 
-/** What was read on the rig: two voltages and a current give the path, temperatures give the joints. */
+/** What was read on the system: two voltages and a current give the path, temperatures give the joints. */
 function Measured() {
   const { rig, assessment } = useReading();
   const { path } = assessment;

@@ -39,7 +39,7 @@ export function wallMoment(startMs: number, zone: string, nowS: number): (second
 /** Puts a found value into a draft of the document, as `acceptFound` has it. */
 const put = (draft: Rig, found: Found) => Object.assign(draft, acceptFound(current(draft), found));
 
-/** What the log says of the rig's values, each offered with its evidence; nothing is taken over by itself. */
+/** What the log says of the system's values, each offered with its evidence; nothing is taken over by itself. */
 export function FoundList({
   view,
   onTake,

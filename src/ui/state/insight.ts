@@ -29,7 +29,7 @@ function giveBack(): void {
 type Question = "answers" | "cures" | "supplies" | "ways" | "measureNext" | "pack";
 
 /**
- * The answer to a question about the open rig, or null until there is one; a newer rig's replaces an older one's. `beside` is
+ * The answer to a question about the open system, or null until there is one; a newer system's replaces an older one's. `beside` is
  * what else the question is about: the same object while it is the same.
  */
 export function useInsight<Q extends Question>(

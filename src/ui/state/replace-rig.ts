@@ -3,7 +3,7 @@ import type { SheetStore } from "./sheet-store";
 
 /**
  * Puts a whole document in place of the one on the sheet; undo brings the old one back. With `keepRecord` what was found,
- * measured and signed at the rig stays: another design does not undo what happened.
+ * measured and signed at the system stays: another design does not undo what happened.
  */
 export function replaceRig(store: SheetStore, next: Rig, keepRecord = false): void {
   const { handover } = store.getState().rig;

@@ -3,10 +3,10 @@ import { importedJob } from "@/contract/jobs";
 import { readRigText, type Rig } from "@/core/document/schema";
 import { say } from "@/core/messages/say";
 
-/** Many times the largest rig document. */
+/** Many times the largest document of a job. */
 const LARGEST_BYTES = 500_000;
 
-/** Reads a chosen file as a rig document, or says in a line what is wrong with it. */
+/** Reads a chosen file as a document of a job, or says in a line what is wrong with it. */
 export async function readRigFile(file: File): Promise<{ ok: true; rig: Rig } | { ok: false; message: string }> {
   if (isJobFile(file)) return { ok: false, message: say("interface.wholeJobImportList", { name: file.name }) };
   if (file.size > LARGEST_BYTES) return { ok: false, message: say("interface.tooLarge.job", { name: file.name }) };

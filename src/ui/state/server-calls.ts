@@ -22,7 +22,7 @@ function notSaved(error: unknown): SaveAnswer {
   return { outcome: "refused", message: error.message };
 }
 
-/** Sends a rig over the revision it was read at. Never throws. */
+/** Sends a system over the revision it was read at. Never throws. */
 export async function sendRig(id: string, revision: number, rig: Rig, keepalive = false): Promise<SaveAnswer> {
   try {
     const saved = await call(savedJob, `/api/rigs/${id}`, {
@@ -40,7 +40,7 @@ export async function sendRig(id: string, revision: number, rig: Rig, keepalive 
 export const fetchRig = (id: string): Promise<{ revision: number; rig: Rig } | null> =>
   call(storedJob, `/api/rigs/${id}`, { signal: AbortSignal.timeout(LONGEST_MS) }).catch(() => null);
 
-/** Makes a job of a rig and returns its id; throws with a message to show. */
+/** Makes a job of a system and returns its id; throws with a message to show. */
 export const makeJob = async (rig: unknown): Promise<string> =>
   (await call(madeJob, "/api/rigs", json("POST", { rig }))).id;
 

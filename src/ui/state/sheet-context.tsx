@@ -26,7 +26,7 @@ interface Reading {
 const StoreContext = createContext<SheetStore | null>(null);
 const ReadingContext = createContext<Reading | null>(null);
 
-/** Assesses the rig once for everything beneath, and holds what is being inspected. */
+/** Assesses the system once for everything beneath, and holds what is being inspected. */
 export function ReadingProvider({ rig, children }: { rig: Rig; children: ReactNode }) {
   const assessment = useMemo(() => assess(rig), [rig]);
   const [inspected, setInspected] = useState<Inspected[]>([]);

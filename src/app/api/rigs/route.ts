@@ -2,7 +2,7 @@ import { database } from "@/server/database";
 import { handler, readBody, errorResponse, rigOfBody } from "@/server/door";
 import { createRig } from "@/server/rigs";
 
-/** Makes a job from a whole rig document: `{ "rig": … }`. */
+/** Makes a job from a whole document of a job: `{ "rig": … }`. */
 export const POST = handler(async (request) => {
   const read = await readBody(request);
   if (!read.ok) return errorResponse(read.refusal);

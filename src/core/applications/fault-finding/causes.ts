@@ -40,7 +40,7 @@ export interface CauseSpec {
   /** Readings that it moves; all others are those of a sound rig. */
   effects: Partial<Record<ReadingKey, Effect>>;
   caution?: CautionKey;
-  /** Whether the rig has what can fail so. */
+  /** Whether the system has what can fail so. */
   applies?(bench: Bench): boolean;
 }
 
@@ -62,7 +62,7 @@ const both =
 
 /*
  * How often and how far are of the trade's telling (common practice, no source); what a reading should be comes from the
- * rig itself.
+ * system itself.
  */
 export const CAUSES = {
   "thin-cable": {
@@ -438,6 +438,6 @@ export type CauseKey = keyof typeof CAUSES;
 export const CAUSE_KEYS = Object.keys(CAUSES) as CauseKey[];
 export const causeSpec = (key: CauseKey): CauseSpec => CAUSES[key];
 
-/** Causes that a rig can have. */
+/** Causes that a system can have. */
 export const causesOf = (bench: Bench): CauseKey[] =>
   CAUSE_KEYS.filter((key) => causeSpec(key).applies?.(bench) ?? true);

@@ -9,13 +9,13 @@ export interface Evidence {
   reading: ReadingKey;
   value: number;
   expected: number;
-  /** Log of how much likelier the reading is with the cause than on a sound rig: over 0 speaks for it. */
+  /** Log of how much likelier the reading is with the cause than on a sound system: over 0 speaks for it. */
   weight: number;
 }
 
 export interface Ranked {
   cause: CauseKey;
-  /** Chance of it among the causes that the rig can have, 0 to 1. */
+  /** Chance of it among the causes that the system can have, 0 to 1. */
   chance: number;
   /** The readings that speak loudest, for or against. */
   evidence: Evidence[];
@@ -74,7 +74,7 @@ const prior = (cause: CauseKey, symptoms: readonly SymptomKey[]): number =>
   symptoms.reduce((product, symptom) => product * (causeSpec(cause).symptoms[symptom] ?? UNTOLD), 1);
 
 /**
- * Ranks the causes that a rig can have by its symptoms and readings (Bayes' rule; readings taken as independent given the
+ * Ranks the causes that a system can have by its symptoms and readings (Bayes' rule; readings taken as independent given the
  * cause). Without a symptom all causes begin alike.
  */
 export function rankCauses(bench: Bench, symptoms: readonly SymptomKey[], taken: Taken): Ranked[] {

@@ -13,7 +13,7 @@ import { causeName, readingLabel, symptomName } from "./words";
 import { anyPatient, patientOf, symptomsOf, type Patient } from "./practice";
 import { benchOf, READING_KEYS, readingSpec, type ReadingKey } from "./readings";
 
-/** A rig with everything that can fail. */
+/** A system with everything that can fail. */
 function whole(change: (rig: Rig) => void = () => {}): Rig {
   const rig = rigOf({
     unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), cure: "soft-starter" },
@@ -73,7 +73,7 @@ describe("names by region", () => {
 });
 
 describe("the desk", () => {
-  it("finds the cause first or second for nine in ten of 200 random rigs with noisy readings", () => {
+  it("finds the cause first or second for nine in ten of 200 random systems with noisy readings", () => {
     const rigs = fc.sample(randomRig(false), { numRuns: 200, seed: 2207 });
     const runs = rigs.map((rig, i) => asked(rig, anyPatient(rig, 5000 + i)));
     expect(runs.filter(({ at }) => at >= 0 && at < 2).length).toBeGreaterThanOrEqual(180);

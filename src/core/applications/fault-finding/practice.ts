@@ -5,18 +5,18 @@ import { assess } from "../../assessment/verdicts/assess";
 import { causeSpec, causesOf, SYMPTOM_KEYS, type CauseKey, type SymptomKey } from "./causes";
 import { benchOf, cableRiseK, readingSpec, soundPathOhm, type Bench, type ReadingKey } from "./readings";
 
-/** A rig with something wrong with it that only its readings tell: to practise on, and to test the desk by. */
+/** A system with something wrong with it that only its readings tell: to practise on, and to test the desk by. */
 export interface Patient {
   cause: CauseKey;
   symptom: SymptomKey;
-  /** What the meters show at a reading, in the order of its fields; one number, 1 or 0, for a question. Null where the rig has no such thing. */
+  /** What the meters show at a reading, in the order of its fields; one number, 1 or 0, for a question. Null where the system has no such thing. */
   read(reading: ReadingKey): number[] | null;
 }
 
 /** Kelvin of a joint over its cable for each watt lost in it (common practice, no source). */
 const JOINT_K_PER_W = 1.1;
 
-/** What is wrong, in the rig's own terms: the model of the sound rig is run with it. */
+/** What is wrong, in the system's own terms: the model of the sound system is run with it. */
 interface Wrong {
   rig: Rig;
   /** Ohm more in a lug, and in a breaker. */
@@ -92,7 +92,7 @@ function sound(rig: Rig, random: Random): Wrong {
   };
 }
 
-/** Thinner cable in the main run, as it is in the rig and not in its papers. */
+/** Thinner cable in the main run, as it is in the system and not in its papers. */
 function thinned(rig: Rig, share: number): Rig {
   const { main } = assess(rig).path;
   const parts = main.parts.map(({ part, values }): Part =>
@@ -301,7 +301,7 @@ function heaterTrips(w: Wrong, pathRatio: number, random: Random): number {
 }
 
 /**
- * A patient: a rig with a cause in it. Its readings are those of the models of the rig with the cause in its own terms
+ * A patient: a system with a cause in it. Its readings are those of the models of the system with the cause in its own terms
  * (thinner cable, ohms in a joint, microfarads, flow of water), seen through meters with their usual errors; the same seed
  * gives the same patient. A reading taken again gives another error.
  */
@@ -412,14 +412,14 @@ export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
   };
 }
 
-/** A patient with a cause that nobody knows: even over those that the rig can have. */
+/** A patient with a cause that nobody knows: even over those that the system can have. */
 export function anyPatient(rig: Rig, seed: number): Patient {
   const causes = causesOf(benchOf(rig));
   const random = seeded(seed + 17);
   return patientOf(rig, causes[Math.floor(random.even() * causes.length)]!, seed);
 }
 
-/** Whether every symptom has a cause in such a rig; for lists that must not lead nowhere. */
+/** Whether every symptom has a cause in such a system; for lists that must not lead nowhere. */
 export const symptomsOf = (rig: Rig): SymptomKey[] => {
   const causes = causesOf(benchOf(rig));
   return SYMPTOM_KEYS.filter((symptom) => causes.some((cause) => causeSpec(cause).symptoms[symptom]));

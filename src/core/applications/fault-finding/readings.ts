@@ -5,7 +5,7 @@ import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { CautionKey } from "./cautions";
 import { fixedSpeed, hasSoftStarter, onBattery } from "../../document/unit-kinds";
 
-/** A rig on the bench: what its readings should be is worked out from this. */
+/** A system on the bench: what its readings should be is worked out from this. */
 export interface Bench {
   rig: Rig;
   assessment: Assessment;
@@ -20,7 +20,7 @@ export interface Field {
 }
 
 /**
- * A reading that tells causes apart. Numbers are read against what they should be on this rig, as a ratio to it or as a
+ * A reading that tells causes apart. Numbers are read against what they should be on this system, as a ratio to it or as a
  * difference from it; a question is answered yes or no.
  */
 export interface ReadingSpec {
@@ -32,9 +32,9 @@ export interface ReadingSpec {
   /** Of the value that comes of the fields. */
   dimension: Dimension;
   scale: "ratio" | "difference" | "yes";
-  /** Of a sound rig about what it should be, with the meter's own: of the log of a ratio, or in SI of a difference. For a question: how often a sound rig says yes. */
+  /** Of a sound system about what it should be, with the meter's own: of the log of a ratio, or in SI of a difference. For a question: how often a sound system says yes. */
   spread: number;
-  /** What it should be on this rig, SI or °C; null where the rig has no such thing. */
+  /** What it should be on this system, SI or °C; null where the system has no such thing. */
   expected(bench: Bench): number | null;
   /** The value from the fields, in the order above. */
   value(fields: readonly number[]): number;
@@ -51,7 +51,7 @@ interface Question {
   label: string;
   how: string;
   minutes: number;
-  /** How often a sound rig says yes. */
+  /** How often a sound system says yes. */
   sound?: number;
   caution?: CautionKey;
   asked?(bench: Bench): boolean;

@@ -32,7 +32,7 @@ export interface Card {
   withSun: CardTable;
   withoutSun: CardTable;
   days: CardDay[];
-  /** Whether the rig has panels at all. */
+  /** Whether the system has panels at all. */
   panels: boolean;
 }
 
@@ -42,7 +42,7 @@ const STEP_S = 120;
 /** Where nothing is planned: after dinner. */
 const EVENING = 21 * 60;
 
-/** The rig with its units left on in one mode, day and night; people, doors and shade as planned. */
+/** The system with its units left on in one mode, day and night; people, doors and shade as planned. */
 function leftOn(rig: Rig, hoursWanted: number, mode: CardMode): Rig {
   const patterns = patternsOf(rig, hoursWanted).map((pattern) => {
     const own = pattern.spans.find((span) => span.kind === "unit" && span.mode !== "fan");
@@ -56,7 +56,7 @@ function leftOn(rig: Rig, hoursWanted: number, mode: CardMode): Rig {
 
 /**
  * The customer's card by the coupled run at two-minute steps, one cell at a time: each step gives the share that is done.
- * Nobody drives, plugs in or runs a generator meanwhile. Pure: the same rig gives the same card.
+ * Nobody drives, plugs in or runs a generator meanwhile. Pure: the same system gives the same card.
  */
 export function* cardSteps(rig: Rig): Generator<number, Card> {
   const system = buildSystem(rig);
@@ -142,7 +142,7 @@ export function cardWords({ seconds, more }: CardHours): string {
   return "under half an hour";
 }
 
-/** What to do, and what not, by what the rig has. */
+/** What to do, and what not, by what the system has. */
 export function adviceOf(rig: Rig, card: Card): { does: string[]; nots: string[] } {
   const fixed = rig.units.some(fixedSpeed);
   const sea = rig.units.some(({ condenser }) => condenser === "sea");

@@ -30,7 +30,7 @@ describe("the run sheet", () => {
     expect(keys.indexOf("learned")).toBeLessThan(keys.indexOf("peak"));
     expect(keys.at(-1)).toBe("alarms");
   });
-  it("goes through the parts of the work in one order, every step once, on any rig", () =>
+  it("goes through the parts of the work in one order, every step once, on any system", () =>
     fc.assert(
       fc.property(randomRig(false), (rig) => {
         const steps = sheetOf(rig);

@@ -18,7 +18,7 @@ const SHOWN = ["stops", "card", "cautions"];
 /** Columns of the run-time map: every second degree is enough on a phone. */
 const SET_POINTS = [20, 22, 24, 26, 28];
 
-/** The customer's page of a rig: worked out once, so that what was promised stays what was promised. */
+/** The customer's page of a system: worked out once, so that what was promised stays what was promised. */
 export async function customerPage(
   rig: Rig,
   { revision, date }: { revision: number; date: string },

@@ -39,7 +39,7 @@ describe("the pack", () => {
     expect(pack.sections.map(({ key }) => key)).toEqual(Object.keys(SECTIONS));
     expect(pack.sections[0]!.key).toBe("stops");
   });
-  it("is the same for the same rig", () => {
+  it("is the same for the same system", () => {
     expect(packOf(packSource(structuredClone(skep)), of)).toEqual(pack);
   });
   it("leaves off what is not wanted, but never a stop or a caution", () => {

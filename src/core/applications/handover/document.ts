@@ -51,7 +51,7 @@ export type SectionKey = keyof typeof SECTIONS;
 /** What cannot be left off a pack. */
 export const LOCKED: readonly SectionKey[] = ["stops", "cautions"];
 
-/** A pack: what is handed over with a rig. Every number in it is the assessment's. */
+/** A pack: what is handed over with a system. Every number in it is the assessment's. */
 export interface Pack {
   name: string;
   /** Revision of the job and the day that it is of. */
@@ -78,7 +78,7 @@ export interface MeasuredRun {
   outcome: Outcome | null;
 }
 
-/** Everything that a pack of a rig is made of, worked out a piece at a time: each step gives the share that is done. */
+/** Everything that a pack of a system is made of, worked out a piece at a time: each step gives the share that is done. */
 export function* packSteps(rig: Rig, runs: readonly MeasuredRun[] = []): Generator<number, PackSource> {
   const assessment = assess(rig);
   const { verdicts, figures, words } = assessDay(rig);
@@ -356,7 +356,7 @@ function followUpBlocks(source: PackSource, date: string): Block[] {
   return table(["check", "what", "first on", "then"], rows, [2]);
 }
 
-/** Cautions of a rig: those of every rig, and those of what it has. */
+/** Cautions of a system: those of every system, and those of what it has. */
 function cautionBlocks({ rig, assessment }: PackSource): Block[] {
   const lithium = rig.bank.chemistry !== "agm";
   const keys: CautionKey[] = [
@@ -396,7 +396,7 @@ function signedBlocks({ rig }: PackSource): Block[] {
   ];
 }
 
-/** The pack of a rig. Pure: the same source, revision and date give the same pack. */
+/** The pack of a system. Pure: the same source, revision and date give the same pack. */
 export function packOf(source: PackSource, { revision, date }: { revision: number; date: string }): Pack {
   const { rig, assessment } = source;
   const blocks: Record<SectionKey, () => Block[]> = {

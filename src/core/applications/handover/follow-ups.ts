@@ -41,7 +41,7 @@ export const everyWords = (every: Every | null): string =>
   every === null ? "once" : every.count === 1 ? `every ${every.unit}` : `every ${every.count} ${every.unit}s`;
 
 /**
- * Checks that a rig asks for after it was handed over, the soonest first, each with what the core expects. Their times are
+ * Checks that a system asks for after it was handed over, the soonest first, each with what the core expects. Their times are
  * of the trade (common practice, no source); makers' and local rules come first. `from` is YYYY-MM-DD.
  */
 export function followUps(bench: Bench, from: string): FollowUp[] {

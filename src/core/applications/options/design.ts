@@ -112,7 +112,7 @@ const GENERATOR_MINUTES = 120;
 
 const resolved = new WeakMap<Rig, RigValues>();
 
-/** Values of the rig that a wish is for: worked out once for all its designs. */
+/** Values of the system that a wish is for: worked out once for all its designs. */
 export function valuesOf(rig: Rig): RigValues {
   let values = resolved.get(rig);
   if (!values) resolved.set(rig, (values = resolveRig(rig)));
@@ -139,7 +139,7 @@ function withSolarRun(branches: Rig["path"]["branches"], watts: number, bankVolt
     : [...branches, { ...emptyBranch("solar", "wish-solar"), current }];
 }
 
-/** The rig with a design in it; its cables not yet chosen. */
+/** The system with a design in it; its cables not yet chosen. */
 export function rigOf(rig: Rig, wish: Wish, design: Design): Rig {
   const values = valuesOf(rig);
   const battery = wish.vary.batteries[design.battery]!;
@@ -201,7 +201,7 @@ function withAwning(rig: Rig, hoursWanted: number): Rig {
 
 function withEngine(rig: Rig, amps: number): Rig {
   const own = rig.path.branches.find(({ role }) => role === "engine");
-  // No engine asked for: what the rig has stays.
+  // No engine asked for: what the system has stays.
   if (amps === 0) return rig;
   const branch = { ...(own ?? emptyBranch("engine", "wish-engine")), coupling: "dc-dc" as const, current: plate(amps) };
   return {

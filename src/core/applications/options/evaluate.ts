@@ -42,20 +42,20 @@ const judged = ({ word, decides }: { word: Word; decides: { margin: number; name
   by: decides.name,
 });
 
-/** The weakest of the checks that a design has a say in: what fails in the rig whatever is chosen is said beside. */
+/** The weakest of the checks that a design has a say in: what fails in the system whatever is chosen is said beside. */
 function carriesOf({ verdicts }: Assessment, given: ReadonlyMap<string, Check>): Outcome["carries"] {
   const own = verdicts.carries.checks.filter(({ key }) => !given.has(key));
   const worst = own.reduce<Check | null>((found, one) => (found === null || one.rank < found.rank ? one : found), null);
   return worst ? judged({ word: worst.word, decides: worst }) : judged(verdicts.carries);
 }
 
-/** What fails or stops in the rig whatever is chosen, by name: no design's Carries speaks of it, so it must be said beside. */
+/** What fails or stops in the system whatever is chosen, by name: no design's Carries speaks of it, so it must be said beside. */
 export function givenFaults(assessment: Assessment): string[] {
   const failing = [...givenChecks(assessment).values()];
   return [...new Set(failing.map(({ name, word }) => (word === "Stop" ? `${name} (stop)` : name)))];
 }
 
-/** The rig of a design with cables and fuses chosen by the path's rules. */
+/** The system of a design with cables and fuses chosen by the path's rules. */
 export const fittedRig = (rig: Rig, wish: Wish, design: Design): Rig => new Runs(rig, wish).fitted(design).rig;
 
 /**

@@ -210,7 +210,7 @@ describe("a design", () => {
     expect(counts(false)).toBe(20);
     expect(counts(true)).toBe(panelPlaces(resolveRig(folio), wish.vary.panel).length);
   });
-  it("stands in a valid rig, every one of them", () => {
+  it("stands in a valid system, every one of them", () => {
     for (const design of designs) {
       const read = readRigText(JSON.stringify(rigOf(folio, wish, design)));
       expect(read.ok ? null : read.faults[0]).toBeNull();

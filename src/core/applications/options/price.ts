@@ -90,7 +90,7 @@ export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
 const MAINS_CONDUCTORS = 3;
 const trimmed = (value: number) => String(Number(value.toFixed(value < 10 ? 1 : 0)));
 
-/** Cables, fuses and breakers of the runs of a fitted rig that are made anew, by their keys. */
+/** Cables, fuses and breakers of the runs of a fitted system that are made anew, by their keys. */
 export function runLinesOf({ prices }: Wish, { path }: Assessment, fresh: ReadonlySet<string>): Line[] {
   const { lines, add } = list();
   for (const circuit of [path.main, path.mains, ...path.branches].filter(({ key }) => fresh.has(key))) {

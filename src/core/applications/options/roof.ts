@@ -35,7 +35,7 @@ function laid(
 }
 
 /**
- * Places for panels of `length` by `width` m on a rig's roof beside its obstacles, at most `most`: the better of lying
+ * Places for panels of `length` by `width` m on a system's roof beside its obstacles, at most `most`: the better of lying
  * along and across. A first fit, so a patient hand may place one more.
  */
 export function panelPlaces(values: RigValues, panel: { length: number; width: number }, most = 30): Place[] {

@@ -23,7 +23,7 @@ const BESIDE = /^path\.(branches|mains)\b/;
 
 const failing = ({ word }: Check) => word === "Fails" || word === "Stop";
 
-/** What fails or stops in the rig beside its main run and no choice of cable or fuse cures: by its key. */
+/** What fails or stops in the system beside its main run and no choice of cable or fuse cures: by its key. */
 export function givenChecks({ verdicts }: Assessment): Map<string, Check> {
   const given = verdicts.carries.checks.filter(
     (one) => one.part && BESIDE.test(one.part) && failing(one) && !CURABLE.test(one.key),
@@ -34,7 +34,7 @@ export function givenChecks({ verdicts }: Assessment): Map<string, Check> {
 /**
  * Chooses cables and fuses of every run of a design by the path's rules, the smallest that meet them all. Runs that bring
  * what the design brings are always made anew: the main one, the mains circuit, those of its panels, its engine converter
- * and its charger. What else the rig has stays where it holds at the design's bank. What does not differ among designs is
+ * and its charger. What else the system has stays where it holds at the design's bank. What does not differ among designs is
  * chosen once: the same design has the same runs whatever was chosen before it.
  */
 export class Runs {
@@ -69,7 +69,7 @@ export class Runs {
     return chosen.filter((one) => one !== null && one !== false);
   }
 
-  /** The rig of a design with the choice in it, and the keys of the runs that are made anew. */
+  /** The system of a design with the choice in it, and the keys of the runs that are made anew. */
   fitted(design: Design): { rig: Rig; fresh: ReadonlySet<string> } {
     const rig = rigOf(this.rig, this.wish, design);
     const chosen = this.of(design);

@@ -7,7 +7,7 @@ import { tally, tripsOf } from "./trips";
 import type { Wish } from "./target";
 import type { RigValues } from "../../document/resolved";
 
-/** One assumption, and the rig where it lies low and high. */
+/** One assumption, and the system where it lies low and high. */
 interface Assumption {
   key: string;
   name: string;

@@ -54,7 +54,7 @@ export type CabinChoice = (typeof CABINS)[number];
 export const OWNABLE = ["bank", "panels", "inverter"] as const;
 export type Ownable = (typeof OWNABLE)[number];
 
-/** A second thing to be met beside the wish's own: what it does not say is as the rig has it. */
+/** A second thing to be met beside the wish's own: what it does not say is as the system has it. */
 const targetSchema = z.strictObject({
   name,
   /** Local minutes of the day that the unit is on from, and for how many. */
@@ -97,7 +97,7 @@ const wishBody = {
     roof: z.boolean(),
     generator: z.boolean(),
   }),
-  /** Parts of the rig that are there already: their like costs nothing up to what there is. */
+  /** Parts of the system that are there already: their like costs nothing up to what there is. */
   owned: z.array(z.enum(OWNABLE)).max(3),
   vary: z.strictObject({
     batteries: z.array(batterySchema).min(1).max(12),
@@ -135,7 +135,7 @@ export type Battery = Wish["vary"]["batteries"][number];
 export type Panel = Wish["vary"]["panel"];
 export type Inverter = Wish["vary"]["inverters"][number];
 
-/** A wish as a file: with the rig that it is for. What it leaves out is as `usualWish` has it. */
+/** A wish as a file: with the system that it is for. What it leaves out is as `usualWish` has it. */
 export interface WishFile {
   rig: Rig;
   wish: Wish;
@@ -189,7 +189,7 @@ export function readWishText(text: string): ReadWish {
   }
 }
 
-/** The wish that a rig begins with: its own plan nine days in ten, three days without a plug, parts of the generic series. */
+/** The wish that a system begins with: its own plan nine days in ten, three days without a plug, parts of the generic series. */
 export function usualWish(rig: Rig): Wish {
   const { bank } = resolveRig(rig);
   const volts = bank.blockVoltage.value * bank.series.value;

@@ -4,7 +4,7 @@ import type { Quantity } from "../../units/known";
 import { valuesOf } from "./design";
 import type { Target, Wish } from "./target";
 
-/** One thing that every design must meet: a rig with its plan and place, and how often. */
+/** One thing that every design must meet: a system with its plan and place, and how often. */
 export interface Asked {
   name: string;
   rig: Rig;
@@ -24,7 +24,7 @@ export function askedOf(rig: Rig, wish: Wish): Asked[] {
 
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 
-/** The rig where a target has it: another use, set point or place. */
+/** The system where a target has it: another use, set point or place. */
 export function rigOfTarget(rig: Rig, { from, minutes, setPointC, place }: Target): Rig {
   const patterns = patternsOf(rig, valuesOf(rig).brief.hoursWanted.value).map((pattern) => {
     const others = pattern.spans.filter(({ kind }) => kind !== "unit");

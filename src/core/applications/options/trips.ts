@@ -68,7 +68,7 @@ export const emptyTally = (): Tally => ({
   lowest: 0,
 });
 
-/** Sends a rig on trips and tallies its days. */
+/** Sends a system on trips and tallies its days. */
 export function tally(rig: Rig, trips: readonly Trip[], tripDays: number): Tally {
   const sum = emptyTally();
   const systems = new Map<number, { rig: Rig; system: System }>();

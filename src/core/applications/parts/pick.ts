@@ -8,7 +8,7 @@ export interface ShelfRef {
   revision: number;
 }
 
-/** A place in a rig that was filled from the shelf. */
+/** A place in a system that was filled from the shelf. */
 export interface ShelfUse extends ShelfRef {
   /** Path of what holds the reference. */
   path: string;
@@ -18,7 +18,7 @@ export interface ShelfUse extends ShelfRef {
 const refKey = (kind: ShelfKindKey) => (kind === "soft-starter" ? "softShelf" : "shelf");
 
 /**
- * Puts a shelf entry into the rig at a path (`units.0`, `inverter`, `bank`, a part, a branch): its quantities with origin
+ * Puts a shelf entry into the system at a path (`units.0`, `inverter`, `bank`, a part, a branch): its quantities with origin
  * plate, its choices, and the reference. Quantities of the kind that the entry does not know are cleared, since they were
  * another part's; measured ones stay, except where the entry is of another revision and knows them.
  */
@@ -46,7 +46,7 @@ export function pickInto(rig: Rig, path: string, entry: ShelfEntry, ref: ShelfRe
   return copy;
 }
 
-/** Every place of a rig that was filled from the shelf. */
+/** Every place of a system that was filled from the shelf. */
 export function shelfUses(rig: Rig): ShelfUse[] {
   const uses: ShelfUse[] = [];
   const add = (path: string, kind: ShelfKindKey, ref: ShelfRef | undefined) => {
@@ -69,7 +69,7 @@ export function shelfUses(rig: Rig): ShelfUse[] {
   return uses;
 }
 
-/** The rig with every use of an entry brought to its present state. */
+/** The system with every use of an entry brought to its present state. */
 export function updateUses(rig: Rig, entry: ShelfEntry, ref: ShelfRef): Rig {
   return shelfUses(rig)
     .filter(({ id, kind }) => id === ref.id && kind === entry.kind)

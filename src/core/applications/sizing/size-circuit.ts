@@ -24,7 +24,7 @@ export interface ChoiceReason {
 }
 
 export interface Choice {
-  /** The rig with the choice in it. */
+  /** The system with the choice in it. */
   rig: Rig;
   areaMm2: number;
   count: number;
@@ -51,7 +51,7 @@ export interface Judged {
   currents: Record<string, number>;
 }
 
-/** Judges a rig as far as sizes of its wiring go. */
+/** Judges a system as far as sizes of its wiring go. */
 export function judge(rig: Rig): Judged {
   const system = buildSystem(rig);
   const { verdict, currents } = assessCarries(system);
@@ -92,7 +92,7 @@ interface Sizes {
   rating: number;
 }
 
-/** The rig with sizes put into a run: one cable size, and one fuse or breaker rating. */
+/** The system with sizes put into a run: one cable size, and one fuse or breaker rating. */
 function put(rig: Rig, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Rig {
   const copy = structuredClone(rig);
   const parts = circuit.parts.map(({ part }): Part => {
@@ -122,7 +122,7 @@ function switchSizes(part: Part, mains: boolean): readonly number[] | null {
   return !sized ? null : mains ? AC_SWITCHES : DC_SWITCHES;
 }
 
-/** The rig with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
+/** The system with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
 export function fitSwitches(rig: Rig, path: string): Rig {
   const judged = judge(rig);
   const circuit = runAt(judged, path);

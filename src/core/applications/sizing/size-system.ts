@@ -76,7 +76,7 @@ function sizeRest(rig: Rig): Rig {
 
 /**
  * Sizes everything that the rules size: the rest first, then each run, twice, since thinner copper takes more current. Pure;
- * the rig that comes back carries entered sizes.
+ * the system that comes back carries entered sizes.
  */
 export function sizeRig(rig: Rig): SizedRig {
   let sized = sizeRest(rig);

@@ -37,7 +37,7 @@ export interface CureResult {
   starts: Judged;
   carries: Judged;
   lasts: Judged;
-  /** Margin of the start less that of the rig as it is. */
+  /** Margin of the start less that of the system as it is. */
   gained: number;
   /** Names of the verdicts that become another word. */
   changes: string[];
@@ -46,7 +46,7 @@ export interface CureResult {
   /** The start's demand over time with it, for drawing: seconds and VA (W without an inverter). */
   seconds: number[];
   demand: number[];
-  /** The rig with the cure in it; null for what stands outside the rig. */
+  /** The system with the cure in it; null for what stands outside the rig. */
   rig: Rig | null;
 }
 
@@ -85,7 +85,7 @@ function judged(rig: Rig, { verdicts }: Assessment): Record<"starts" | "carries"
   return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(rig)) };
 }
 
-/** What a cure makes of the rig, with what it is in words; null where it cannot be had. */
+/** What a cure makes of the system, with what it is in words; null where it cannot be had. */
 function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
   const values = resolveRig(rig);
   switch (key) {
@@ -147,7 +147,7 @@ function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
 const peaksOf = (trace: StartTrace) => ({ seconds: Array.from(trace.seconds), demand: Array.from(trace.apparent) });
 
 /**
- * Every cure that can be had for a rig, each applied by itself and assessed whole. `without` is the rig with the cures
+ * Every cure that can be had for a system, each applied by itself and assessed whole. `without` is the system with the cures
  * it already has: their gain is measured from it.
  */
 export function compareCures(rig: Rig): CureResult[] {

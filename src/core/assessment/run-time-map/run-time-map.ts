@@ -98,7 +98,7 @@ export function comparePair(rig: Rig, key: PairKey): [PairSide, PairSide] {
   }) as [PairSide, PairSide];
 }
 
-/** The rig with the usual plan written out where it has none, so that its spans can be changed. */
+/** The system with the usual plan written out where it has none, so that its spans can be changed. */
 function materialised(rig: Rig): Rig {
   if (rig.plan.patterns.length > 0) return structuredClone(rig);
   const { values } = buildSystem(rig);

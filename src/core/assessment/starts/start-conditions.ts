@@ -30,7 +30,7 @@ const COLD_C = 0;
 /** A stalled compressor holds locked rotor until its overload opens: taken as this many seconds. */
 const STALL_S = 5;
 
-/** The ways a rig's start may come about: full, at reserve, cold, unlearned, too soon, together. */
+/** The ways a system's start may come about: full, at reserve, cold, unlearned, too soon, together. */
 export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay[] {
   const { values, loads, bank } = system;
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };

@@ -23,7 +23,7 @@ const IDLE_FUEL = 0.3;
 
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 
-/** The rig set two kelvin warmer, in the brief and in every span of the plan that has a set point of its own. */
+/** The system set two kelvin warmer, in the brief and in every span of the plan that has a set point of its own. */
 export function warmerRig(rig: Rig, setPointC: number): Rig {
   return {
     ...rig,

@@ -29,7 +29,7 @@ export interface Assessment {
   rules: Rule[];
   compartment: Compartment | null;
   start: {
-    /** The start as the rig is: with its cure, at reserve. */
+    /** The start as the system is: with its cure, at reserve. */
     own: StartTrace;
     /** The same with no cure, where the unit has one. */
     bare: StartTrace | null;
@@ -46,7 +46,7 @@ export interface Assessment {
 }
 
 /**
- * Assesses a rig: the one way from a document to its verdicts, used by the screen, the command line and the tests.
+ * Assesses a system: the one way from a document to its verdicts, used by the screen, the command line and the tests.
  * Pure and total: a valid document always gives finite figures; what cannot work is a verdict and not an error.
  */
 export function assess(rig: Rig): Assessment {

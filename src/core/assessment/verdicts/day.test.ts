@@ -28,7 +28,7 @@ interface Parts {
   stance?: Rig["brief"]["stance"];
   kind?: Rig["weather"]["kind"];
 }
-/** A rig of a night's cooling with a bank and panels of some size, at Faro in July. */
+/** A system of a night's cooling with a bank and panels of some size, at Faro in July. */
 function night({
   amount = 200,
   panels = 0,

@@ -12,7 +12,7 @@ export interface PowerCurve {
   fan: number[];
 }
 
-/** A unit's draws over outdoor temperatures, at the job's set point; the rest of the rig as assessed. */
+/** A unit's draws over outdoor temperatures, at the job's set point; the rest of the system as assessed. */
 export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number, outdoorC: number[]): PowerCurve {
   const values = resolveRig(rig);
   const { figures } = assessment;

@@ -29,7 +29,7 @@ export interface SolarModel {
   covered: number;
 }
 
-/** The solar side of a rig from its values. */
+/** The solar side of a system from its values. */
 export function solarModel(values: RigValues, rig: Rig): SolarModel {
   const { panels, controllers, systemFactor } = values.sources;
   const arrays = rig.sources.panels.map((panel, i): PanelGroup => {

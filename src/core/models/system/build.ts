@@ -13,7 +13,7 @@ import { onBattery } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
 import type { RigValues } from "../../document/resolved";
 
-/** The models of a rig, built once from its document, with the figures that workings build on. */
+/** The models of a system, built once from its document, with the figures that workings build on. */
 export function buildSystem(rig: Rig): System {
   const values = resolveRig(rig);
   const bank = bankModel(values, rig);

@@ -55,7 +55,7 @@ export interface System {
   };
 }
 
-/** State of charge at which the rig must still start and carry: the reserve, or the start level where that is lower. */
+/** State of charge at which the system must still start and carry: the reserve, or the start level where that is lower. */
 export function lowestShare({ bank }: System): number {
   return Math.min(bank.startSoc, bank.reserveSoc);
 }

@@ -190,7 +190,7 @@ describe("parts under their current", () => {
   });
 });
 
-describe("the same rig in metric and in American notation", () => {
+describe("the same system in metric and in American notation", () => {
   const typed = (notation: UnitPreferences, texts: Record<"area" | "length" | "outdoor" | "link", string>): Rig => {
     const read = (text: string, dimension: "area" | "length" | "temperature") => {
       const parsed = parseQuantity(text, dimension, notation);

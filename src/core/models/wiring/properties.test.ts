@@ -12,7 +12,7 @@ import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/sing
 const unread = (rig: Rig): Rig => ({ ...rig, path: { ...rig.path, measured: {} } });
 const ohms = (rig: Rig) => assess(rig).path.resistance;
 
-describe("runs of parts, on random rigs", () => {
+describe("runs of parts, on random systems", () => {
   it("a part more never has less resistance", () => {
     fc.assert(
       fc.property(

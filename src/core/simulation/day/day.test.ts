@@ -84,7 +84,7 @@ describe("the run against its equations in the package odex", () => {
   });
 });
 
-describe("balances, on random rigs", () => {
+describe("balances, on random systems", () => {
   const runs = (check: (run: SimulationResult, rig: Rig) => void, wild: boolean, numRuns: number) =>
     fc.assert(
       fc.property(randomRig(wild), fc.integer({ min: 0, max: 1439 }), (rig, minuteOfDay) => {

@@ -284,7 +284,7 @@ export function simulationParameters(system: System, noOverload = false): Simula
 
 const schedules = new WeakMap<Clock, Map<string, Schedule>>();
 
-/** The plan laid over a clock: the same for every rig of one plan, so a search lays it once for each of its trips. */
+/** The plan laid over a clock: the same for every system of one plan, so a search lays it once for each of its trips. */
 function keptSchedule(rig: Rig, values: RigValues, clock: Clock, { steps, stepS }: Grid): Schedule {
   let kept = schedules.get(clock);
   if (!kept) schedules.set(clock, (kept = new Map()));
@@ -373,7 +373,7 @@ export function inputOf(
   return { input, clock, weather, prime, schedule };
 }
 
-/** Runs a rig through its plan and weather. */
+/** Runs a system through its plan and weather. */
 export function simulate(rig: Rig, question: Question, system: System = buildSystem(rig)): Simulation {
   const { input, ...rest } = inputOf(rig, question, system);
   return { run: coupledRun(input), ...rest };

@@ -20,23 +20,23 @@ export type FoundKey =
   | "solarGain"
   | "solarFactor";
 
-/** A value that a log gives for one of the rig's, with its spread and the readings it rests on. */
+/** A value that a log gives for one of the system's, with its spread and the readings it rests on. */
 export interface Found {
   key: FoundKey;
   label: string;
   dimension: Dimension;
   value: number;
-  /** The same in the rig's own terms, as it would be entered: a share of the plate, one battery's ohms. */
+  /** The same in the system's own terms, as it would be entered: a share of the plate, one battery's ohms. */
   entered: number;
   /** One sigma. */
   spread: number;
-  /** What the rig has there now. */
+  /** What the system has there now. */
   was: number;
   /** Read straight off the log, or fitted by the model. */
   origin: Extract<Origin, "measured" | "fitted">;
   /** What it rests on, in words. */
   evidence: string;
-  /** Whether it can be taken into the rig; a monitor's error is told, not taken. */
+  /** Whether it can be taken into the system; a monitor's error is told, not taken. */
   offered: boolean;
 }
 
@@ -69,7 +69,7 @@ function overMembers(
 
 const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
-/** What a log says of its rig's values. Only what it says anything of: a log of one level tells no step. */
+/** What a log says of its system's values. Only what it says anything of: a log of one level tells no step. */
 export function calibrate(trial: Trial, population: Population): Found[] {
   return readOff(trial, population).map((found) => ({ ...found, entered: termsOf(trial, found) }));
 }
@@ -343,7 +343,7 @@ export function monitorIsOff({ key, value, spread, was }: Found): boolean {
 
 const entered = (found: Found): Quantity => ({ value: found.entered, origin: found.origin });
 
-/** The rig with one found value in it; the document it was given stays as it was. */
+/** The system with one found value in it; the document it was given stays as it was. */
 export function acceptFound(rig: Rig, found: Found): Rig {
   const unit = (change: Partial<Rig["units"][number]>): Rig => ({
     ...rig,

@@ -70,7 +70,7 @@ export interface ForecastCall {
   progress?(done: number): boolean | void;
 }
 
-/** What a log and its rig come to before the sampler: kept while only the seed or the what-if changes. */
+/** What a log and its system come to before the sampler: kept while only the seed or the what-if changes. */
 export interface Trial {
   site: Site;
   readings: Readings;

@@ -124,7 +124,7 @@ describe("a house", () => {
   });
 });
 
-describe("what a drawn log says of its rig", () => {
+describe("what a drawn log says of its system", () => {
   const log = drawn(10);
   // Ohm's law: the volts fall by 4 mOhm times the amps that step.
   const trial = trialOf(van(), log);
@@ -445,7 +445,7 @@ describe("forecasts held against what happened", () => {
     expect(all.coverage).toBeGreaterThan(0.75);
     expect(all.median).toBeLessThan(Math.min(all.hand.now, all.hand.average, all.hand.halfHour) / 1.5);
   });
-  it("of foreign runs: better than each hand answer, whatever the kind of rig", () => {
+  it("of foreign runs: better than each hand answer, whatever the kind of system", () => {
     const scored = scoreAll(401, 436, foreignRun);
     const all = summarise(scored);
     expect(all.median).toBeLessThan(0.2);

@@ -48,7 +48,7 @@ export const PARAMETER_NAMES = [
 export type ParameterName = (typeof PARAMETER_NAMES)[number];
 export const DIMENSIONS = PARAMETER_NAMES.length;
 
-/** What a particle's guesses mean: factors on the rig's own values unless said. */
+/** What a particle's guesses mean: factors on the system's own values unless said. */
 export interface Particle {
   heatLoss: number;
   sun: number;

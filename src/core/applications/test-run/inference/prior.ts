@@ -13,8 +13,8 @@ export interface Prior {
 const INDEX = Object.fromEntries(PARAMETER_NAMES.map((guess, i) => [guess, i])) as Record<ParameterName, number>;
 
 /*
- * Widths, as one sigma of a factor's logarithm unless said. They are the trade's ignorance of a described rig, from the
- * ranges in the rig's own fields (low to high taken as two and a half sigma), not from any run.
+ * Widths, as one sigma of a factor's logarithm unless said. They are the trade's ignorance of a described system, from the
+ * ranges in the system's own fields (low to high taken as two and a half sigma), not from any run.
  */
 const WIDTHS: Record<ParameterName, number> = {
   heatLoss: 0.22,
@@ -55,14 +55,14 @@ const AIRED = 0.65;
 const MOIST = 0.25;
 
 /**
- * Of the rig's exchange between air and slow mass, which is that of the air films alone: boards and cushions lie behind
+ * Of the system's exchange between air and slow mass, which is that of the air films alone: boards and cushions lie behind
  * them (ISO 13790 comes to half of the films' for light rooms; from memory).
  */
 const BEHIND_FILM = 0.8;
 
 const known = (origin: string | undefined) => origin === "measured" || origin === "fitted";
 
-/** Prior of a log on its rig: the document's values and how they are known, narrowed by the columns that were read. */
+/** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
 // eslint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
 export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
   const { rig, system } = site;
@@ -76,7 +76,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const setOrigin = values.brief.setPointC.origin;
   widths.setPoint = asked || setOrigin !== "assumed" ? 0.9 : 1.6;
 
-  // Levels that the log itself shows take the place of the rig's.
+  // Levels that the log itself shows take the place of the system's.
   const { base, between, running } = segments.levels;
   const seenOff = between ?? null;
   const fanBetween = site.unit.fanBetween ? site.unit.fan : 0;
@@ -113,7 +113,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   if (has(readings, "outdoor_temp_c")) widths.outdoor = 0.7;
   if (has(readings, "solar_power_w")) widths.solar = 0.2;
 
-  // Charge at the start: the monitor's, where there is one, else the rig's.
+  // Charge at the start: the monitor's, where there is one, else the system's.
   const soc = readings.values.soc_pct;
   const firstSoc = soc.findIndex((value) => !Number.isNaN(value));
   const counted = firstSoc > 0 ? ampHoursBetween(readings, 0, firstSoc) : 0;

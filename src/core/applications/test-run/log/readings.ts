@@ -10,7 +10,7 @@ export const COLUMNS = [
 ] as const;
 export type Column = (typeof COLUMNS)[number];
 
-/** What each column may hold at all: a value outside is no reading of a rig. */
+/** What each column may hold at all: a value outside is no reading of a system. */
 export const COLUMN_LIMITS: Record<Column, readonly [low: number, high: number]> = {
   battery_current_a: [-5000, 5000],
   battery_voltage_v: [0, 1500],

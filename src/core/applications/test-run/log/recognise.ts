@@ -323,7 +323,7 @@ export interface RowReader {
   read(cells: readonly string[]): { ok: true; reading: Reading } | { ok: false; message: string };
 }
 
-/** Reads rows by a mapping. A cell that is no number, or far from any rig's, makes its value missing; a row without time or current is refused. */
+/** Reads rows by a mapping. A cell that is no number, or far from any system's, makes its value missing; a row without time or current is refused. */
 export function rowReader(mapping: Mapping): RowReader {
   const index = (meaning: Meaning) => mapping.columns.findIndex((column) => column.meaning === meaning);
   const timeAt = index("time");

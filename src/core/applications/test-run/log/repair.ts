@@ -18,7 +18,7 @@ const GAP_S = 120;
 
 /**
  * Puts a log in order: sorts it, drops repeated moments (the later reading of one moment wins), takes back a clock that
- * jumped by a whole number of half hours, drops readings without a current, values no rig has and lone spikes; tells gaps
+ * jumped by a whole number of half hours, drops readings without a current, values no system has and lone spikes; tells gaps
  * but does not fill them. The input is not changed.
  */
 export function repair(raw: Readings): Repaired {

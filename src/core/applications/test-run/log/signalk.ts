@@ -24,7 +24,7 @@ function columnOf(path: string, bank: string | null): Taken | null {
   return null;
 }
 
-/** Readings in one delta: one for each update that says something of a rig. Null where it is no delta. */
+/** Readings in one delta: one for each update that says something of a system. Null where it is no delta. */
 export function readDelta(message: unknown, bank: string | null = null, receivedMs = NaN): Reading[] | null {
   if (typeof message !== "object" || message === null) return null;
   const { updates } = message as { updates?: unknown };

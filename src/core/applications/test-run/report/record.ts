@@ -6,7 +6,7 @@ import { fixedSpeed } from "../../../document/unit-kinds";
 /** Minutes into a log at which a trial's forecast is kept, to be held against what happens. */
 export const SNAPSHOT_MINUTES = [15, 30, 60, 120] as const;
 
-/** Kind of a rig, for the workshop's record: how its unit runs, what its bank is, whether the sun helps. */
+/** Kind of a system, for the workshop's record: how its unit runs, what its bank is, whether the sun helps. */
 export function kindOfRig(rig: Rig): string {
   const unit = fixedSpeed(rig.units[0]!) ? "fixed speed" : "variable speed";
   const bank = rig.bank.chemistry === "agm" ? "lead-acid" : "lithium";
@@ -101,7 +101,7 @@ export interface KindSummary {
   medianHandError: number | null;
 }
 
-/** Error and coverage by kind of rig, the kinds with most forecasts first. */
+/** Error and coverage by kind of system, the kinds with most forecasts first. */
 export function byKind(held: readonly Held[]): KindSummary[] {
   const kinds = [...new Set(held.map(({ kind }) => kind))];
   return kinds

@@ -240,7 +240,7 @@ function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TrialView
 
 const PROMISED_STEP_S = 300;
 
-/** The design's own line from the log's start on, from the charge it began with: the rig as its document has it, on a usual day. */
+/** The design's own line from the log's start on, from the charge it began with: the system as its document has it, on a usual day. */
 function promisedLine(trial: Trial, startShare: number): { promised: Float64Array; promisedStepS: number } {
   const { site, log } = trial;
   const { bank } = site.system;

@@ -20,7 +20,7 @@ export interface ChargedLog {
   spans: Charged[];
   /** By reading: 1 in such a stretch. */
   mask: Uint8Array;
-  /** W that the rig takes, by reading: what came in taken off where the mains was read, else held from before. */
+  /** W that the system takes, by reading: what came in taken off where the mains was read, else held from before. */
   watts: Float64Array;
 }
 

@@ -358,7 +358,7 @@ function statesOfFixed(
   const low = percentile(whole, 0.04);
   const high = percentile(whole, 0.96);
   const twoLevels = high - low > 0.45 * step;
-  // Where the whole log stays at one level, which one it is, is read off the rig's own base and draw.
+  // Where the whole log stays at one level, which one it is, is read off the system's own base and draw.
   const lowest = twoLevels ? low : low > (byMains ? 0 : base) + 0.5 * step ? low - step : low;
   let from = 0;
   let to = 0;
@@ -406,7 +406,7 @@ function statesOfVariable(line: Float64Array, step: number, base: number, fan: n
     [...watts].sort((a, b) => a - b),
     0.03,
   );
-  // The rig's base is only a guess: a log that goes lower has its own.
+  // The system's base is only a guess: a log that goes lower has its own.
   const floor = Math.min(Math.max(low, 0), base + fan);
   const threshold = floor + Math.max(0.09 * step, low > base + fan + 0.12 * step ? 0 : 0.09 * step);
   let firstOn = -1;

@@ -3,7 +3,7 @@ import { percentile } from "./levels";
 import type { PowerLog } from "./power-log";
 
 /*
- * Several fixed-speed units on one rig come and go by their own thermostats: their draw has more than two levels, and an
+ * Several fixed-speed units on one system come and go by their own thermostats: their draw has more than two levels, and an
  * edge is one unit's. What they run together, as a share of all, is told by what is drawn between all at rest and all running.
  */
 
@@ -25,7 +25,7 @@ const SPANS = 0.8;
 export const AT_LEVEL = 0.35;
 
 /**
- * The levels of a rig of several fixed-speed units; null for any other rig. `watts` at the bank and `mains` at the socket
+ * The levels of a system of several fixed-speed units; null for any other rig. `watts` at the bank and `mains` at the socket
  * (null where it was not read) by reading, `step` W that all of them add, `pace` the usual seconds between readings.
  */
 export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several | null {
@@ -50,7 +50,7 @@ export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several
   let off = low;
   let on = high;
   if (high - low < SPANS * step) {
-    // One end was not seen: which of them is told by what the rig's document leads to expect.
+    // One end was not seen: which of them is told by what the system's document leads to expect.
     if (low < described + 0.5 * part) on = low + step;
     else if (high > described + step - 0.5 * part) off = high - step;
     else {

@@ -11,8 +11,8 @@ import type { Reading } from "../log/readings";
 import { fixedSpeed, onBattery } from "../../../document/unit-kinds";
 
 /*
- * An instrument that is not there: a shunt monitor and a clamp on a rig whose true values are hidden. It makes the demo
- * live, and lets an apprentice commission a rig, find its fault and compare with the truth.
+ * An instrument that is not there: a shunt monitor and a clamp on a system whose true values are hidden. It makes the demo
+ * live, and lets an apprentice commission a system, find its fault and compare with the truth.
  */
 
 export const FAULTS = [
@@ -43,7 +43,7 @@ export interface SimulatorSetup {
   faults: FaultKey[];
   /** Seconds between readings: 5 to 300. */
   every: number;
-  /** Charge it begins at, 0.2 to 1; the rig's own where it is not said. */
+  /** Charge it begins at, 0.2 to 1; the system's own where it is not said. */
   startShare?: number | undefined;
 }
 

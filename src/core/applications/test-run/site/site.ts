@@ -12,7 +12,7 @@ import { buildSystem } from "../../../models/system/build";
 import type { System } from "../../../models/system/system";
 import { mainUse, patternsOf } from "../../../document/schedule";
 
-/** All air conditioners of a rig as one, W of cooling and W at the bank. */
+/** All air conditioners of a system as one, W of cooling and W at the bank. */
 export interface OneUnit {
   fixed: boolean;
   capacity: number;
@@ -33,7 +33,7 @@ export interface OneUnit {
   sea: boolean;
 }
 
-/** What the place, the season and the rig's document say about a run: the lines a particle is carried through. */
+/** What the place, the season and the system's document say about a run: the lines a particle is carried through. */
 export interface Site {
   rig: Rig;
   system: System;
@@ -85,7 +85,7 @@ export interface FreeCabin {
 /** Longest run that is looked ahead, s. */
 export const LONGEST_S = 48 * 3600;
 
-/** The rig's document at the date of a log: its month and first day are those of the log. */
+/** The system's document at the date of a log: its month and first day are those of the log. */
 function rigAt(rig: Rig, startMs: number): { dated: Rig; minuteOfDay: number } {
   const zone = timeZoneOfRig(rig);
   const local = new Date(startMs + offsetAt(zone, startMs) * 1000);

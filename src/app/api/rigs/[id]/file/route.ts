@@ -6,7 +6,7 @@ import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.none");
 
-/** The rig document as a file: what `bin/chillbank assess` reads and what import takes. */
+/** The document of a job as a file: what `bin/chillbank assess` reads and what import takes. */
 export const GET = handler<{ id: string }>(async (_, { id }) => {
   const found = await getRig(database(), id);
   if (!found) return errorResponse({ status: 404, message: GONE });
