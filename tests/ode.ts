@@ -9,7 +9,7 @@ import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
  * The coupled run's equations for one fixed-speed unit behind an inverter, as differential equations for the package
  * odex: inputs constant within a step as the run has them, everything else continuous. Thermostat and minimum off time
  * are found by halving, to a hundredth of a second. State: air, mass (degC), humidity ratio, share of charge, slow
- * volts, joules out of the bank's terminals. Bank never full and never cut: choose systems for which that is so.
+ * volts, joules out of the battery's terminals. Battery never full and never cut: choose systems for which that is so.
  */
 export function odeRun(input: SimulationInput, tolerance: number) {
   const { rig, weather, schedule, surroundings, warmUpSteps: prime } = input;

@@ -16,7 +16,7 @@ interface RigParts {
   bank?: Partial<Rig["bank"]>;
   inverter?: Partial<Rig["inverter"]>;
   path?: Partial<Rig["path"]>;
-  /** What the one cable and the one fuse between bank and inverter are; `fuse: null` for none. */
+  /** What the one cable and the one fuse between battery and inverter are; `fuse: null` for none. */
   cable?: Partial<PartOf<"cable">>;
   fuse?: Partial<PartOf<"fuse">> | null;
 }
@@ -61,7 +61,7 @@ export function demoRig(file: string): Rig {
   return read.rig;
 }
 
-/** A van at Faro in July with one unit, fixed-speed unless said, on 300 Ah of LFP at 12 V: what the trial's tests log. */
+/** A van at Faro in July with one unit, fixed-speed unless said, on 300 Ah of LFP at 12 V: what the test run's tests log. */
 export function trialVan(unit: Partial<Rig["units"][number]> = {}, setC = 23): Rig {
   const rig = emptyRig("Van", "230V50Hz");
   return {

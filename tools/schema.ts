@@ -62,7 +62,7 @@ interface DemoTrial {
   speed: number | null;
 }
 
-/** One finished, one under way, one with a wrong monitor: all from the stand-in. */
+/** One finished, one under way, one with a wrong monitor: all from the simulator. */
 const DEMO_TRIALS: Record<string, DemoTrial> = {
   "6-levain.json": {
     name: "Test run 1, before the bake",

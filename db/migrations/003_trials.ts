@@ -12,7 +12,7 @@ export async function up(knex: Knex): Promise<void> {
     table.string("kind", 40).notNullable();
     table.datetime("started_at", { precision: 3 }).notNullable();
     table.datetime("finished_at", { precision: 3 }).nullable();
-    /** Instrument that feeds it, its settings, and what a stand-in hides. */
+    /** Instrument that feeds it, its settings, and what a simulator hides. */
     table.json("source").nullable();
     table.json("truth").nullable();
     /** Forecasts as they were given at 15, 30, 60 and 120 minutes; and what happened. */

@@ -48,7 +48,7 @@ function threadLane(text: string): Lane & { end(): Promise<number> } {
   };
 }
 
-/** The frontier of a wish as text, or what is wrong with it. */
+/** The frontier of a target as text, or what is wrong with it. */
 export async function optionsOutput(
   text: string,
   { workers, axis, csv, onProgress }: OptionsCall,

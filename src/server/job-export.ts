@@ -97,7 +97,7 @@ class Packer {
 
 /**
  * A whole job as the bytes of a ZIP, piece by piece, as it stands at one moment; the same bytes for the same job. Null where
- * there is none. Deleted trials and revisions, links of customers and ids stay behind.
+ * there is none. Deleted test runs and revisions, links of customers and ids stay behind.
  */
 export async function exportJob(db: Knex, id: string): Promise<AsyncGenerator<Uint8Array, void> | null> {
   if (!(await getRig(db, id))) return null;

@@ -7,7 +7,7 @@ import { outcomeSchema, forecastSnapshot, sourceSchema } from "@/contract/test-r
 import { timeMs } from "@/contract/common";
 
 /*
- * A whole job as one ZIP: its document, wish, named revisions, trials with their readings and history, original files and
+ * A whole job as one ZIP: its document, wish, named revisions, test runs with their readings and history, original files and
  * photos. `job.json` names every other file with its length and SHA-256; nothing in it is an id of a database.
  */
 
@@ -27,7 +27,7 @@ const path = z
 const name = z.string().min(1).max(120);
 const share = z.number().min(-1e6).max(1e6);
 
-/** What a stand-in hid. */
+/** What a simulator hid. */
 const truthSchema = z.strictObject({
   faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
   heatLoss: share,
@@ -107,7 +107,7 @@ export const keptReadingSchema = z.strictObject({
   timeMs: moment,
   values: valuesSchema,
   note,
-  /** Which of the trial's photos, from 0. */
+  /** Which of the test run's photos, from 0. */
   photo: z.int().min(0).nullable(),
   version: z.int().min(1).max(1_000_000),
   createdMs: timeMs,

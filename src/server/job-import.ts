@@ -133,7 +133,7 @@ function manifestOf(zip: Unpacker): Manifest {
 
 /**
  * Makes a job of a whole job's ZIP, under ids of its own: all of it or nothing. An instrument that was connected is not
- * connected by a file; a stand-in that ran goes on.
+ * connected by a file; a simulator that ran goes on.
  */
 export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> {
   try {

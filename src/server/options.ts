@@ -6,7 +6,7 @@ import { summarySchema, type Summary } from "../core/assessment/verdicts/summary
 import { parsed } from "./json-column";
 import { summaryInThread } from "@/server/summaries";
 
-/** The wish of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */
+/** The target of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */
 export async function getWish(db: Knex, rigId: string): Promise<Wish | null> {
   const row = await db<{ rig_id: string; wish: unknown }>("wishes").where({ rig_id: rigId }).first("wish");
   const read = wishSchema.safeParse(row ? parsed(row.wish) : null);

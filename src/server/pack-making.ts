@@ -15,7 +15,7 @@ export type Tell = (share: number, doing: string) => void;
 const KEPT = 8;
 const made = new Map<string, Buffer>();
 
-/** What a pack tells of a job's trials. */
+/** What a pack tells of a job's test runs. */
 export async function runsOfRig(db: Knex, rigId: string): Promise<MeasuredRun[]> {
   const trials = await listTrials(db, rigId);
   return trials.map(({ name, kind, startedMs, finishedMs, promises, outcome }) => ({

@@ -15,7 +15,7 @@ export const missingTrial = () => errorResponse({ status: 404, message: GONE });
 
 type Handle<P> = (request: Request, trial: ListedTestRun, db: Knex, parameters: P) => Promise<Response>;
 
-/** A route of one trial: found first, so that what follows stands on a trial that is there; other ids in the address are ids too. */
+/** A route of one test run: found first, so that what follows stands on a test run that is there; other ids in the address are ids too. */
 export function trialHandler<P extends Record<string, string> = { id: string }>(handle: Handle<P>) {
   return handler<P & { id: string }>(async (request, parameters) => {
     for (const [name, value] of Object.entries(parameters))
@@ -26,5 +26,5 @@ export function trialHandler<P extends Record<string, string> = { id: string }>(
   }, GONE);
 }
 
-/** The job of a trial; null where it was deleted. */
+/** The job of a test run; null where it was deleted. */
 export const rigOfTrial = (db: Knex, trial: ListedTestRun): Promise<StoredRig | null> => getRig(db, trial.rigId);

@@ -51,7 +51,7 @@ const listed = (row: TrialRow, readings: number): ListedTestRun => ({
   readings,
 });
 
-/** Readings of each of some trials: rows by hand and by instruments, and whole imports. */
+/** Readings of each of some test runs: rows by hand and by instruments, and whole imports. */
 async function counts(db: Knex, ids: string[]): Promise<Map<string, number>> {
   const out = new Map<string, number>();
   if (ids.length === 0) return out;
@@ -104,7 +104,7 @@ export interface NewTrial {
   truth?: unknown;
 }
 
-/** Makes a trial; a second call with the same id changes nothing. Returns its id. */
+/** Makes a test run; a second call with the same id changes nothing. Returns its id. */
 export async function createTrial(db: Knex, trial: NewTrial, now = new Date()): Promise<string> {
   const id = trial.id ?? uuid();
   await db("trials")
@@ -142,7 +142,7 @@ export async function changeTrial(db: Knex, id: string, change: TestRunChange, n
   return touched === 1;
 }
 
-/** Notes where a trial's instrument comes from, and what it hides; without one the truth stays for the end of the trial. */
+/** Notes where a test run's instrument comes from, and what it hides; without one the truth stays for the end of the trial. */
 export async function setSource(db: Knex, id: string, source: Source | null, truth?: unknown): Promise<void> {
   await db("trials")
     .where({ id })
@@ -299,7 +299,7 @@ export async function readingHistory(db: Knex, trialId: string, id: string): Pro
   });
 }
 
-/** The whole log of a trial: imports that are whole, and the rows; unsorted, as the repair expects it. */
+/** The whole log of a test run: imports that are whole, and the rows; unsorted, as the repair expects it. */
 export async function logOfTrial(db: Knex, trialId: string): Promise<Readings> {
   const parts: Readings[] = [];
   const imports: { id: string }[] = await db("trial_imports")
@@ -381,7 +381,7 @@ export async function putChunk(
   return "kept";
 }
 
-/** Makes an import part of its trial, at once and only where every chunk of it is there. */
+/** Makes an import part of its test run, at once and only where every chunk of it is there. */
 export async function closeImport(
   db: Knex,
   trialId: string,

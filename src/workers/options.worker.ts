@@ -14,7 +14,7 @@ import { resolveRig } from "@/core/document/resolve";
 /** One design through the first trip of its search, for drawing beside others. */
 export interface TripRun {
   record: DayRecord;
-  /** Share of the bank that is kept. */
+  /** Share of the battery that is kept. */
   reserve: number;
 }
 

@@ -50,7 +50,7 @@ const sendPiece = (address: string, piece: BodyInit): Promise<Response> =>
   send(address, { method: "PUT", body: piece, headers: { "content-type": "application/octet-stream" } });
 
 const worker = {
-  /** Fetches a trial's log and holds it. */
+  /** Fetches a test run's log and holds it. */
   async open(trialId: string): Promise<number> {
     const response = await send(`/api/trials/${trialId}/log`);
     const read = unpackReadings(new Uint8Array(await response.arrayBuffer()));

@@ -51,7 +51,7 @@ const folio = demo.find(({ name }) => name.startsWith("Folio"))!;
 const fortnight = { days: 14, minuteOfDay: 720, noOverload: true };
 simulate(folio, fortnight);
 /*
- * The same equations by odex, for a day of a system that both can run (one fixed-speed unit, bank neither full nor empty). Its
+ * The same equations by odex, for a day of a system that both can run (one fixed-speed unit, battery neither full nor empty). Its
  * tolerance is the loosest at which the level after the day lies as near to a tight solution as the core's does.
  */
 const plain = structuredClone(folio);

@@ -3,7 +3,7 @@ import { percent, quantile } from "../foreign/score";
 
 /**
  * What no forecast could do better on the foreign runs: one that knows cabin, unit, house and sky as they are, and guesses
- * only the bank, its start and what has not happened yet. `node … [first seed] [how many seeds]`.
+ * only the battery, its start and what has not happened yet. `node … [first seed] [how many seeds]`.
  */
 const [first = 1, many = 60] = process.argv.slice(2).map(Number);
 const TWINS = 15;

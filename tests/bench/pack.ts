@@ -11,7 +11,7 @@ import { packPdf, PLAN_FONT } from "../../src/server/pack-pdf";
 import { partsXlsx } from "../../src/server/parts-table";
 import { planSvg } from "../../src/ui/pictures/plan-svg";
 
-/** A pack of twelve pages and more: every branch twice, every step gone through, six findings, eight trials. */
+/** A pack of twelve pages and more: every branch twice, every step gone through, six findings, eight test runs. */
 const read = readRigText(readFileSync("db/demo/1-folio.json", "utf8"));
 if (!read.ok) throw new Error("demo");
 const rig = read.rig;

@@ -1,4 +1,4 @@
-/** A trial's figures: `npm run bench`. A forecast from 5,000 rows, and 500,000 rows read and packed for the server. */
+/** A test run's figures: `npm run bench`. A forecast from 5,000 rows, and 500,000 rows read and packed for the server. */
 import { readFileSync } from "node:fs";
 import { Bench } from "tinybench";
 import { readLog } from "../../src/csv/log";

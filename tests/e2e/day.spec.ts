@@ -3,7 +3,7 @@ import { emptyPanel, emptySpan, type Rig } from "../../src/core/document/schema"
 import { clickFor, complaints, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
 
 const q = (value: number) => ({ value, origin: "plate" as const });
-/** A night's cooling at Faro with a small bank and no panels. */
+/** A night's cooling at Faro with a small battery and no panels. */
 function night(rig: Rig): void {
   rig.brief.month = 7;
   rig.place.listed = "faro";

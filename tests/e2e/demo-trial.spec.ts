@@ -2,8 +2,8 @@ import { expect, test, type Page } from "@playwright/test";
 import { openTrial } from "./support";
 
 /*
- * Beside the other tests of trials, as these change nothing and those hang together; early in the order of names, as the
- * demo's stand-in runs its bank down in some twenty minutes to its reserve.
+ * Beside the other tests of test runs, as these change nothing and those hang together; early in the order of names, as the
+ * demo's simulator runs its battery down in some twenty minutes to its reserve.
  */
 
 /** A demo's job of a name, on its Trial stage. */
@@ -17,7 +17,7 @@ async function trialOf(page: Page, name: string): Promise<void> {
   await openTrial(page, href!.replace(/\/brief$/, "/trial"));
 }
 
-test("the demo has one trial under way, its readings streaming in and the forecast following", async ({ page }) => {
+test("the demo has one test run under way, its readings streaming in and the forecast following", async ({ page }) => {
   await trialOf(page, "Folio");
   await expect(page.getByText("simulator, 10 ×")).toBeVisible();
   const title = page.locator("[data-forecast]");
@@ -50,7 +50,7 @@ test("a monitor with the wrong setting is told, and told not to be taken", async
   await expect(monitor.getByRole("button")).toHaveCount(0);
 });
 
-test("a finished trial shows what was predicted against what happened, and the truth of its stand-in", async ({
+test("a finished trial shows what was predicted against what happened, and the truth of its simulator", async ({
   page,
 }) => {
   await trialOf(page, "Levain");

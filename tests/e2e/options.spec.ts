@@ -12,7 +12,7 @@ test.beforeAll(async ({ request }) => {
     rig.bank.capacityAh = { value: 100, origin: "plate" };
     rig.sources.panels = [emptyPanel("p1")];
   });
-  // A wish that is searched in seconds.
+  // A target that is searched in seconds.
   const { wish } = (await (await request.get(`/api/rigs/${job}/wish`)).json()) as { wish: unknown };
   expect(wish).toBeNull();
 });
@@ -32,7 +32,7 @@ async function leaveOut(page: Page, label: string, choice: string): Promise<void
   await expect(page.locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden)")).toHaveCount(0);
 }
 
-test("a wish is kept, counted and searched, and the frontier names what each step buys", async ({ page }) => {
+test("a target is kept, counted and searched, and the frontier names what each step buys", async ({ page }) => {
   await openOptions(page);
   await leaveOut(page, "Start", "variable speed");
   await leaveOut(page, "Start", "soft starter");
@@ -109,7 +109,7 @@ test("a revision is named with its promise, compared, restored, taken off and pu
   await expect(list.getByText("promised: two nights")).toBeVisible();
 });
 
-test("a wish beyond its limits says so, with the nearest design and the limit to lift", async ({ page }) => {
+test("a target beyond its limits says so, with the nearest design and the limit to lift", async ({ page }) => {
   await openOptions(page);
   await page.getByRole("spinbutton", { name: "Money" }).fill("900");
   await page.getByRole("spinbutton", { name: "Money" }).blur();

@@ -201,7 +201,7 @@ test.describe("on a phone", () => {
   });
 });
 
-test("once a phone's page is kept, a job's days and its trials still have each their own worker", async ({
+test("once a phone's page is kept, a job's days and its test runs still have each their own worker", async ({
   page,
   request,
 }) => {

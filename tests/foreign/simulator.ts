@@ -3,7 +3,7 @@ import { emptyReadings, type Readings } from "@/core/applications/test-run/log/r
 import { q } from "../rigs";
 
 /*
- * A second simulator of a cooled cabin on a bank, for the forecast to be judged on: other nodes, other thermostats, other
+ * A second simulator of a cooled cabin on a battery, for the forecast to be judged on: other nodes, other thermostats, other
  * part-load, other weather, other battery than the core's. It shares nothing with the core but the file formats, and no
  * prior was ever set by it.
  */
@@ -82,7 +82,7 @@ function restOf(lead: boolean, s: number): number {
   return 4 * (3.285 + 0.055 * (x - 0.5) - 0.42 * Math.exp(-22 * x) + 0.045 * Math.exp(-40 * (1 - x)));
 }
 
-/** A run that is the same up to `atS` and goes on by other dice, its bank and starting charge any that look alike. */
+/** A run that is the same up to `atS` and goes on by other dice, its battery and starting charge any that look alike. */
 interface Fork {
   atS: number;
   seed: number;

@@ -54,7 +54,7 @@ const contentOf = (bytes: Uint8Array) =>
 const manifestOf = (bytes: Uint8Array) =>
   manifestSchema.parse(JSON.parse(new TextDecoder().decode(unzipSync(bytes)["job.json"])));
 
-/** A trial with everything a trial may have. */
+/** A test run with everything a test run may have. */
 async function fullTrial(db: Knex, rigId: string): Promise<string> {
   const id = await createTrial(db, { rigId, name: "Nuit d’août – “hot”", kind: "fixed speed, lithium", startedMs: T0 });
   const photo = uuid();
@@ -146,13 +146,13 @@ describe("a whole job in another Chillbank", () => {
     const [own, other] = [(await getRig(here, jobId))!, (await getRig(there, copy))!];
     expect({ ...other, id: "" }).toEqual({ ...own, id: "" });
   });
-  it("has its wish and named revisions, but none that was taken off the list", async () => {
+  it("has its target and named revisions, but none that was taken off the list", async () => {
     expect(await getWish(there, copy)).toEqual(await getWish(here, jobId));
     const bare = async (db: Knex, id: string) => (await listRevisions(db, id)).map((one) => ({ ...one, id: "" }));
     expect(await bare(there, copy)).toEqual(await bare(here, jobId));
     expect((await bare(there, copy)).map(({ name }) => name)).toEqual(["As quoted"]);
   });
-  it("has its trials with promises, outcome and what the stand-in hid, but none that was deleted", async () => {
+  it("has its test runs with promises, outcome and what the simulator hid, but none that was deleted", async () => {
     const bare = async (db: Knex, id: string) =>
       (await listTrials(db, id)).map((one) => ({ ...one, id: "", rigId: "" }));
     expect(await bare(there, copy)).toEqual(await bare(here, jobId));

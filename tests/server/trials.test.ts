@@ -222,7 +222,7 @@ describe("instruments", () => {
         ended: done,
       });
     });
-  it("the stand-in tells its run as fast as asked, and goes on from where it was", async () => {
+  it("the simulator tells its run as fast as asked, and goes on from where it was", async () => {
     const simulator = makeSimulator(emptyRig("x"), { seed: 1, faults: [], every: 10 }, T0);
     const begun = Date.now();
     const got = await heard(standInInstrument(simulator, 600), 60);

@@ -196,7 +196,7 @@ export function sourceDefaults(
   };
 }
 
-/** Cycles a bank lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
+/** Cycles a battery lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
 const AGEING = { lfp: [3500, 330], nmc: [1200, 280], agm: [450, 190] } as const;
 
 export function planDefaults(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {

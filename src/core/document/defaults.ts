@@ -94,7 +94,7 @@ export function ampacityTable(rig: Rig): AmpacityTable {
   return rig.path.table !== "auto" ? rig.path.table : ruleSetOf(rig).dcTable;
 }
 
-/** Volts by which direct-current equipment of a bank is sold: 12, 24, 36 or 48; beyond them the bank's own. */
+/** Volts by which direct-current equipment of a battery is sold: 12, 24, 36 or 48; beyond them the battery's own. */
 export function voltageClass(bankVoltage: number): number {
   if (bankVoltage < 9) return bankVoltage;
   return bankVoltage <= 18

@@ -153,7 +153,7 @@ function legCurrent({ rig, units, loads, weather, legVolts }: WiringSetting, leg
   return cooling + others;
 }
 
-/** One branch: the parts of its bank's side and those of its far side. */
+/** One branch: the parts of its battery's side and those of its far side. */
 function resolveBranch(setting: WiringSetting, branch: Branch, index: number): PathValues["branches"][number] {
   const { rig, rules, group, day, bankVoltage, highestVoltage, acRun, dcRun } = setting;
   const v = setting.branchGroups[index]!;
@@ -180,7 +180,7 @@ function resolveBranch(setting: WiringSetting, branch: Branch, index: number): P
   };
 }
 
-/** What the bank's side of a branch, or the mains side of a shore inlet or a unit's own circuit, is sized for. */
+/** What the battery's side of a branch, or the mains side of a shore inlet or a unit's own circuit, is sized for. */
 function bankSideOf(
   { rig, rules, units, bankVoltage, acRun, dcRun }: WiringSetting,
   branch: Branch,
@@ -213,7 +213,7 @@ function bankSideOf(
   }
 }
 
-/** W that inverters draw from the bank at their full rating: idle and losses included. */
+/** W that inverters draw from the battery at their full rating: idle and losses included. */
 export function fullDcPower(
   v: Record<"idlePower" | "lossShare" | "lossRise" | "rating" | "count", ResolvedQuantity>,
 ): number {

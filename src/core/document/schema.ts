@@ -134,7 +134,7 @@ const partSchema = z.discriminatedUnion("kind", [
 
 const partsSchema = z.array(partSchema).max(80);
 
-/** A run beside the main one, its parts in order from the bank (or the change-over) outward. */
+/** A run beside the main one, its parts in order from the battery (or the change-over) outward. */
 const branchSchema = z.strictObject({
   id,
   name: line(80),
@@ -147,10 +147,10 @@ const branchSchema = z.strictObject({
   control: z.enum(["engine-running", "ignition"]),
   /** Charger: which side of the change-over feeds it. */
   fedFrom: z.enum(["shore", "inverter"]),
-  /** Loads: whether a converter stands between bank and loads. */
+  /** Loads: whether a converter stands between battery and loads. */
   converter: z.boolean(),
   shelf: shelfSchema.optional(),
-  /** The bank's side, from the bank outward; of a shore inlet or a circuit its only side. */
+  /** The battery's side, from the battery outward; of a shore inlet or a circuit its only side. */
   parts: partsSchema,
   /**
    * The other side of the converter, charger or controller, in order from what feeds it: starter battery, solar array,
@@ -331,7 +331,7 @@ export const rigSchema = z.strictObject({
   bank: z.strictObject({
     chemistry: z.enum(["lfp", "nmc", "agm"]),
     build: z.enum(["batteries", "cells"]),
-    /** Whether something keeps a lithium bank from being charged below freezing. */
+    /** Whether something keeps a lithium battery from being charged below freezing. */
     frostBlock: z.boolean(),
     shelf: shelfSchema.optional(),
     ...groupShape(BANK_FIELDS),
@@ -350,7 +350,7 @@ export const rigSchema = z.strictObject({
     neutralBond: z.enum(["unsaid", "relay", "fixed", "none"]),
     /** An inverter-charger: the supply passes through it, and it charges. */
     combined: z.boolean(),
-    /** An inverter-charger that adds from the bank what the supply's limit leaves short. */
+    /** An inverter-charger that adds from the battery what the supply's limit leaves short. */
     assist: z.boolean(),
     shelf: shelfSchema.optional(),
     ...groupShape(INVERTER_FIELDS),
@@ -366,7 +366,7 @@ export const rigSchema = z.strictObject({
       fuses: z.enum(["unsaid", "each", "none"]),
       ...groupShape(LINK_FIELDS),
     }),
-    /** From the bank's terminals to the inverter, or to a unit straight from the bank. */
+    /** From the battery's terminals to the inverter, or to a unit straight from the bank. */
     main: partsSchema,
     /** From the inverter to the units. */
     mains: partsSchema,
@@ -503,7 +503,7 @@ export function emptyPart(kind: PartKind, id: string): Part {
   }
 }
 
-/** The parts a sound run from bank to inverter has. */
+/** The parts a sound run from battery to inverter has. */
 function usualMain(): Part[] {
   return (["fuse", "isolator", "shunt", "cable", "joints"] as const).map((kind) => emptyPart(kind, `main-${kind}`));
 }

@@ -83,7 +83,7 @@ export function controllerOfBranch(rig: Rig, index: number): number {
   return rig.path.branches.slice(0, index).filter(({ role }) => role === "solar").length;
 }
 
-/** A that a converter for DC loads draws from the bank at its rating. */
+/** A that a converter for DC loads draws from the battery at its rating. */
 export const converterDraw = (
   v: Record<"converterRating" | "loadVoltage" | "efficiency", ResolvedQuantity>,
   bankVoltage: number,

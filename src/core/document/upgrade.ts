@@ -56,7 +56,7 @@ function branchOfFourth(branch: Loose): Loose {
     }),
   );
   // The fuse at the engine's end stood on the one run there was: it is the starter battery's. Its rating was chosen for the
-  // bank's amps and is left to be chosen for the starter battery's.
+  // battery's amps and is left to be chosen for the starter battery's.
   const fuses = parts.flatMap((part, i) => (isRecord(part) && part.kind === "fuse" ? [i] : []));
   const atEngine = role === "engine" && throughConverter && fuses.length > 1 ? fuses[fuses.length - 1]! : -1;
   const kept = parts.filter((_, i) => i !== atEngine);
@@ -189,7 +189,7 @@ const CABLE_KEYS = { cableAreaMm2: "areaMm2", cableLength: "length", cableCount:
 const JOINT_KEYS = { contacts: "contacts", contactResistance: "resistance" };
 
 /**
- * Version 1 had one fuse, one cable, a switch and joints between bank and inverter, and no mains side; its unknown keys
+ * Version 1 had one fuse, one cable, a switch and joints between battery and inverter, and no mains side; its unknown keys
  * are left where they are, so that the schema names them.
  */
 function fromFirst(old: Loose): Loose {

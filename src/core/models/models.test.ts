@@ -120,7 +120,7 @@ describe("inverter", () => {
   });
 });
 
-describe("bank", () => {
+describe("battery", () => {
   it.each<[Chemistry, number, number]>([
     ["lfp", 12.8, 4],
     ["lfp", 25.6, 8],

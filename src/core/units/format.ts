@@ -89,7 +89,7 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
       return `${significant(inUnit(value, dimension, unit), digits)}${unit === "°" ? "" : " "}${unit}`;
     }
     case "money":
-      // A day's wear of a bank is cents; prices are whole.
+      // A day's wear of a battery is cents; prices are whole.
       if (value !== 0 && Math.abs(value) < 10 && digits < 4)
         return `${value < 0 ? "−" : ""}${CURRENCY_SIGNS[preferences.currency]}${Math.abs(value).toFixed(2)}`;
       return `${value < 0 ? "−" : ""}${CURRENCY_SIGNS[preferences.currency]}${Math.abs(Math.round(value)).toLocaleString("en-US").replaceAll(",", "\u202f")}`;

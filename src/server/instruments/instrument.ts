@@ -7,7 +7,7 @@ export interface Listener {
   ended(reason: string): void;
 }
 
-/** Anything that gives readings as they come: a meter's file, a boat's network, the stand-in. */
+/** Anything that gives readings as they come: a meter's file, a boat's network, the simulator. */
 export interface Instrument {
   start(listener: Listener): void;
   stop(): void;

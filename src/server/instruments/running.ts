@@ -36,13 +36,13 @@ function idOf(trialId: string, { timeMs, values }: Reading): string {
 
 export const sourceOf = (trialId: string): Source | null => running.get(trialId)?.source ?? null;
 
-/** What the probes of a stand-in show now, or null where none runs. */
+/** What the probes of a simulator show now, or null where none runs. */
 export function probesOf(trialId: string): Probes | null {
   const own = running.get(trialId);
   return own?.standIn ? own.standIn.probesAt(own.told - 1) : null;
 }
 
-/** Starts an instrument on a trial, in place of the one that runs; readings are kept before they are told to anyone. */
+/** Starts an instrument on a test run, in place of the one that runs; readings are kept before they are told to anyone. */
 export async function startInstrument(
   db: Knex,
   trial: { id: string; startedMs: number },
@@ -88,7 +88,7 @@ export async function startInstrument(
   return { ok: true };
 }
 
-/** Stops a trial's instrument. Returns whether one ran. */
+/** Stops a test run's instrument. Returns whether one ran. */
 export function stopInstrument(trialId: string): boolean {
   const own = running.get(trialId);
   if (!own) return false;
@@ -98,7 +98,7 @@ export function stopInstrument(trialId: string): boolean {
   return true;
 }
 
-/** Watches a trial's instrument; the answer ends the watching. Null where none runs. */
+/** Watches a test run's instrument; the answer ends the watching. Null where none runs. */
 export function watch(trialId: string, watcher: (event: LiveEvent) => void): (() => void) | null {
   const own = running.get(trialId);
   if (!own) return null;

@@ -1,7 +1,7 @@
 import type { Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Instrument, Listener } from "./instrument";
 
-/** How often a stand-in tells its readings, ms. */
+/** How often a simulator tells its readings, ms. */
 const TICK_MS = 250;
 
 /** Tells a made run's readings in real time, or `speed` times as fast, from index `from` on. */

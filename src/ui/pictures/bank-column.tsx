@@ -19,7 +19,7 @@ const LOOK: Record<Key, { name: string; fill: string; stroke?: string }> = {
 };
 const HEIGHT = 400;
 
-/** A full bank as a column, cut into what the wanted hours take, what is left, and the reserve. */
+/** A full battery as a column, cut into what the wanted hours take, what is left, and the reserve. */
 export function BankColumn() {
   const { rig } = useReading();
   const { day } = useDay();

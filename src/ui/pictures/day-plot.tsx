@@ -26,7 +26,7 @@ const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 export const weekdayOf = (clock: Clock, second: number): string =>
   WEEKDAYS[(((Math.floor(localSecond(clock, second) / 86_400) + 4) % 7) + 7) % 7]!;
 
-/** The run, large: compressor runs, level of the bank with its dawns, power in and out, temperatures; one to fourteen days. */
+/** The run, large: compressor runs, level of the battery with its dawns, power in and out, temperatures; one to fourteen days. */
 export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number; humidity: boolean }) {
   const { rig, assessment } = useReading();
   const [box, width] = useBoxWidth(780);

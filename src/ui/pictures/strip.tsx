@@ -19,7 +19,7 @@ interface Props {
   /** Steps of the record that are drawn. */
   steps: number;
   width: number;
-  /** Share of the bank that is kept. */
+  /** Share of the battery that is kept. */
   reserve: number;
   /** Degrees that the temperatures are drawn between; the record's own where none is given. */
   degreesC?: readonly [number, number];
@@ -50,7 +50,7 @@ export function stepWords(record: DayRecord, k: number, prefs: UnitPreferences):
 }
 
 /**
- * A run in little: level of the bank over its hatched reserve, sun above, compressor runs as a bar code, cabin and outdoor
+ * A run in little: level of the battery over its hatched reserve, sun above, compressor runs as a bar code, cabin and outdoor
  * temperature.
  */
 export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, scale, at }: Props) {

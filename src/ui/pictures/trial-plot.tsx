@@ -71,7 +71,7 @@ interface Props {
 }
 
 /**
- * The log as a strip: amps out of the bank above, charge below with what the design promised behind it and the forecast
+ * The log as a strip: amps out of the battery above, charge below with what the design promised behind it and the forecast
  * fanning out ahead to the reserve; what the unit did as a bar code.
  */
 export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, startOfDayS }: Props) {

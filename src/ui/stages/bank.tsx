@@ -12,7 +12,7 @@ import { useReading, useSheet } from "../state/sheet-context";
 import { FromShelf } from "../shelf/from-shelf";
 import { Group, More, Notices, StageFrame } from "./parts";
 
-/** The bank: what it is made of, between which volts it is used, what it may give. */
+/** The battery: what it is made of, between which volts it is used, what it may give. */
 export function BankStage() {
   const cells = useSheet((state) => state.rig.bank.build === "cells");
   const lead = useSheet((state) => state.rig.bank.chemistry === "agm");

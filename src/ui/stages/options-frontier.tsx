@@ -91,7 +91,7 @@ export function FrontierTable({ found, result, currency, chosen, toggle }: Props
   const [all, setAll] = useState(false);
   const targets = askedOf(found.rig, found.wish);
   const at = result.points.findIndex(({ outcome }) => outcome.index === result.choice?.index);
-  // Around the choice, or the best there is: what lies far below the wish is nobody's purchase.
+  // Around the choice, or the best there is: what lies far below the target is nobody's purchase.
   const middle = at < 0 ? result.points.length - 1 : at;
   const shown = all ? result.points : result.points.slice(Math.max(0, middle - BELOW), middle + ABOVE + 1);
   const verdicts = useDesignVerdicts(

@@ -64,7 +64,7 @@ function useWish(id: string, rig: Rig): [Wish | null, (recipe: (wish: Wish) => v
   return [wish, change, fault];
 }
 
-/** Find the system for a wish: what may vary at the left, the frontier and what stands beside it at the right. */
+/** Find the system for a target: what may vary at the left, the frontier and what stands beside it at the right. */
 export function OptionsStage() {
   const { rig } = useReading();
   const id = useSheet((state) => state.id);

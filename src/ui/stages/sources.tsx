@@ -20,7 +20,7 @@ import { newId } from "../words";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { say } from "@/core/messages/say";
 
-/** What charges the bank: panels and controllers, engine, shore, generator; and whether it is enough. */
+/** What charges the battery: panels and controllers, engine, shore, generator; and whether it is enough. */
 export function SourcesStage() {
   return (
     <StageFrame

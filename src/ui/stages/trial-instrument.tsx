@@ -17,7 +17,7 @@ interface Props {
   onChange(): void;
 }
 
-/** Where readings come from by themselves: the stand-in to practise with, a file that is followed, a boat's network. */
+/** Where readings come from by themselves: the simulator to practise with, a file that is followed, a boat's network. */
 export function InstrumentPanel({ trial, running, onChange }: Props) {
   const { message } = App.useApp();
   const { rig } = useReading();
@@ -196,7 +196,7 @@ function ProbeList({ trialId }: { trialId: string }) {
   );
 }
 
-/** What the stand-in hid, told when the trial is finished. */
+/** What the simulator hid, told when the test run is finished. */
 function Truth({ trial }: { trial: ListedTestRun }) {
   const truth = trial.truth!;
   const ohms = `${significant(truth.pathResistance * 1000, 2)} mΩ`;

@@ -20,7 +20,7 @@ const kindsOf = (runs: ListedTestRun[]) =>
       .flatMap(({ kind, promises, outcome }) => heldAgainst(kind, promises, outcome)),
   );
 
-/** What was predicted against what happened: of this trial once it is over, and of the workshop's. */
+/** What was predicted against what happened: of this test run once it is over, and of the workshop's. */
 export function RecordView({ trial, view }: { trial: ListedTestRun; view: TrialView }) {
   const [shown, setShown] = useState(false);
   const { data: kinds, fault } = useServerData<KindSummary[]>(

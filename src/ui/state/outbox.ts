@@ -32,7 +32,7 @@ export async function post(trialId: string, reading: SentReading, photo: Blob | 
   await (await box()).add("outbox", { trialId, reading, photo });
 }
 
-/** Readings of a trial that wait, in the order they were written. */
+/** Readings of a test run that wait, in the order they were written. */
 export async function waiting(trialId: string): Promise<SentReading[]> {
   return (await (await box()).getAllFromIndex("outbox", "trial", trialId))
     .filter(({ refused }) => refused === undefined)
@@ -46,7 +46,7 @@ export interface SetAside {
   why: string;
 }
 
-/** Readings of a trial that were refused, in the order they were written. */
+/** Readings of a test run that were refused, in the order they were written. */
 export async function setAside(trialId: string): Promise<SetAside[]> {
   const found: SetAside[] = [];
   let cursor = await (await box()).transaction("outbox").store.openCursor();

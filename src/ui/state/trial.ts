@@ -42,7 +42,7 @@ export interface TrialDesk {
   promises(): Promise<ForecastSnapshot[]>;
 }
 
-/** The log of a trial and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
+/** The log of a test run and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
 export function useTrialDesk(trialId: string | null, rig: Rig, asked: readonly string[]): TrialDesk {
   const [answer, setAnswer] = useState<ViewAnswer | null>(null);
   const [whatIfs, setWhatIfs] = useState<Quantiles[]>([]);

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useState } from "react";
 import { decide, flush, setAside, waiting, type SetAside } from "./outbox";
 
 export interface Outbox {
-  /** Readings of this trial that wait for reception. */
+  /** Readings of this test run that wait for reception. */
   left: number;
   /** Readings that the server refused, kept until somebody says what to do with them. */
   aside: SetAside[];
@@ -13,7 +13,7 @@ export interface Outbox {
   decide(key: number, what: "send" | "drop"): Promise<void>;
 }
 
-/** A trial's outbox: sends every so many ms, and as soon as the browser says that there is reception. */
+/** A test run's outbox: sends every so many ms, and as soon as the browser says that there is reception. */
 export function useOutbox(trialId: string, everyMs: number): Outbox {
   const [left, setLeft] = useState(0);
   const [aside, setAsideNow] = useState<SetAside[]>([]);

@@ -89,7 +89,7 @@ describe("the desk", () => {
       expect([cause, places.filter((at) => at >= 0 && at < 2).length >= 4]).toEqual([cause, true]);
     }
   }, 60_000);
-  it("has a cause for every fault that the stand-in can have", () => {
+  it("has a cause for every fault that the simulator can have", () => {
     const causes: Record<FaultKey, CauseKey[]> = {
       "thin-cable": ["thin-cable"],
       "bad-lug": ["bad-lug"],

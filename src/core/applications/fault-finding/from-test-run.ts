@@ -13,7 +13,7 @@ const ANSWERS: Partial<Record<FoundKey, ReadingKey>> = {
 /** A value the log barely narrowed says little: its spread over itself. */
 const SURE_ENOUGH = 0.12;
 
-/** The readings that a trial's log has answered already: what it found over what the system had there. */
+/** The readings that a test run's log has answered already: what it found over what the system had there. */
 export function takenFromTrial(bench: Bench, found: readonly Found[]): Taken {
   const taken: Taken = {};
   for (const { key, value, was, spread } of found) {

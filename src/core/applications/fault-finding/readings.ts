@@ -93,7 +93,7 @@ export function soundPathOhm({ assessment }: Bench): number {
   return Math.max(1e-4, Math.min(assessment.path.main.resistance, allowed));
 }
 
-/** Volts a bank is charged to, over its nominal ones: 14.2 of 12.8, 4.1 of 3.65, 14.4 of 12 (common practice, no source). */
+/** Volts a battery is charged to, over its nominal ones: 14.2 of 12.8, 4.1 of 3.65, 14.4 of 12 (common practice, no source). */
 const ABSORPTION = { lfp: 14.2 / 12.8, nmc: 4.1 / 3.65, agm: 14.4 / 12 };
 /** What a panel of a roof gives at best of its rating (common practice, no source). */
 const BEST_OF_PANELS = 0.75;

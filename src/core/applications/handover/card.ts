@@ -14,7 +14,7 @@ export type CardDay = (typeof CARD_DAYS)[number];
 /** The days of a job's card: the month's three, and the design day where it is one of its own. */
 const cardDays = (rig: Rig): CardDay[] => CARD_DAYS.filter((day) => day !== "own" || rig.weather.kind === "own");
 
-/** How long a full bank lasts, s; `more` where it is not at its reserve at the end of the run. */
+/** How long a full battery lasts, s; `more` where it is not at its reserve at the end of the run. */
 export interface CardHours {
   seconds: number;
   more: boolean;
@@ -23,7 +23,7 @@ export interface CardHours {
 type CardRow = Record<Exclude<CardDay, "own">, CardHours> & { own?: CardHours };
 type CardTable = Record<CardMode, CardRow>;
 
-/** What the customer may expect: hours from the usual hour of switching on, left on, from a full bank to its reserve. */
+/** What the customer may expect: hours from the usual hour of switching on, left on, from a full battery to its reserve. */
 export interface Card {
   /** Local minutes of the day that it is switched on. */
   from: number;

@@ -68,7 +68,7 @@ export interface PackSource {
   runs: readonly MeasuredRun[];
 }
 
-/** A trial as a pack tells it: what was promised while it ran, and what happened. */
+/** A test run as a pack tells it: what was promised while it ran, and what happened. */
 export interface MeasuredRun {
   name: string;
   kind: string;
@@ -233,7 +233,7 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
     if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
       put(branch.name, "Max current", said(values.path.branches[i]!.current.value, "current"));
   });
-  // Of the bank's own protection where it can be set, and of every fuse and breaker with a number of its own.
+  // Of the battery's own protection where it can be set, and of every fuse and breaker with a number of its own.
   const protection = rig.bank.chemistry === "agm" ? "Battery limits" : "BMS";
   put(protection, "Discharge, continuous, each battery", said(values.bank.continuousCurrent.value, "current"));
   put(protection, "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage"));

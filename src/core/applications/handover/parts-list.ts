@@ -64,7 +64,7 @@ function partLine(rig: Rig, { part, values, mark }: WiringPart, { title, mains }
   }
 }
 
-/** The parts of a system with their quantities: things first, then each run from the bank outward. */
+/** The parts of a system with their quantities: things first, then each run from the battery outward. */
 export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
   const { values, path } = assessment;
   const { bank, inverter, units, sources } = values;

@@ -1,6 +1,6 @@
 /*
  * The generic series: middling prices, masses and sizes of the trade, from memory, in the job's currency. Every one of them is
- * open to change in the wish, and the workshop's own shelf takes their place.
+ * open to change in the target, and the workshop's own shelf takes their place.
  */
 
 const battery = (
@@ -15,7 +15,7 @@ const battery = (
   // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ) => ({ name, chemistry, blockVoltage, capacityAh, series, cost, mass, space });
 
-/** Blocks for a bank of about so many volts: lithium in two sizes, and lead-acid beside. */
+/** Blocks for a battery of about so many volts: lithium in two sizes, and lead-acid beside. */
 function batteries(volts: number) {
   const nominal = volts > 40 ? 4 : volts > 20 ? 2 : 1;
   const word = `${nominal * 12} V`;

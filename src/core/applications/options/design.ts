@@ -8,7 +8,7 @@ import { panelPlaces, type Place } from "./roof";
 import { fixedSpeed } from "../../document/unit-kinds";
 import type { RigValues } from "../../document/resolved";
 
-/** One choice of everything that may vary. Indices are into the wish's lists. */
+/** One choice of everything that may vary. Indices are into the target's lists. */
 export interface Design {
   battery: number;
   parallel: number;
@@ -23,7 +23,7 @@ export interface Design {
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 const once = <T>(list: readonly T[]): T[] => [...new Set(list)];
 
-/** Every design of a wish, in one order that does not hang on anything but the wish. */
+/** Every design of a target, in one order that does not hang on anything but the wish. */
 export function designsOf(rig: Rig, wish: Wish): Design[] {
   const { vary, limits } = wish;
   const room = limits.roof ? placesOf(valuesOf(rig), vary.panel).length : 30;
@@ -42,7 +42,7 @@ export function designsOf(rig: Rig, wish: Wish): Design[] {
   return designs;
 }
 
-/** How many designs a wish comes to, and whether that is more than a search goes through. */
+/** How many designs a target comes to, and whether that is more than a search goes through. */
 export function countDesigns(rig: Rig, wish: Wish): { count: number; tooMany: boolean } {
   const count = designsOf(rig, wish).length;
   return { count, tooMany: count > MOST_DESIGNS };
@@ -104,7 +104,7 @@ function startOf(unit: Unit, start: StartKey, values: RigValues["units"][number]
   return variableUnit(unit, values);
 }
 
-/** Of a controller's rating over its panels' at the bank's nominal voltage: a cold clear noon gives more than the plate. */
+/** Of a controller's rating over its panels' at the battery's nominal voltage: a cold clear noon gives more than the plate. */
 const SOLAR_SPARE = 1.1;
 
 /** The generator runs before the main use begins, minutes. */
@@ -112,7 +112,7 @@ const GENERATOR_MINUTES = 120;
 
 const resolved = new WeakMap<Rig, RigValues>();
 
-/** Values of the system that a wish is for: worked out once for all its designs. */
+/** Values of the system that a target is for: worked out once for all its designs. */
 export function valuesOf(rig: Rig): RigValues {
   let values = resolved.get(rig);
   if (!values) resolved.set(rig, (values = resolveRig(rig)));
@@ -129,7 +129,7 @@ function placesOf(values: RigValues, panel: Panel): Place[] {
   return places;
 }
 
-/** Panels want a way to the bank that carries what they can give: what was fitted for others says nothing of it. */
+/** Panels want a way to the battery that carries what they can give: what was fitted for others says nothing of it. */
 function withSolarRun(branches: Rig["path"]["branches"], watts: number, bankVoltage: number): Rig["path"]["branches"] {
   const there = branches.filter(({ role }) => role === "solar").length;
   if (watts === 0) return branches;

@@ -22,10 +22,10 @@ export interface Outcome {
   lines: Line[];
   starts: { word: Word; margin: number; by: string };
   carries: { word: Word; margin: number; by: string };
-  /** Days of the target that is hardest to meet, and which it is: 0 the wish's own. */
+  /** Days of the target that is hardest to meet, and which it is: 0 the target's own. */
   tally: Tally;
   target: number;
-  /** What the wish's share is over that target's: a share of days plus this is the wish's share where all are met. */
+  /** What the target's share is over that target's: a share of days plus this is the target's share where all are met. */
   shift: number;
 }
 

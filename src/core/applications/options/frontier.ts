@@ -8,7 +8,7 @@ export type Axis = (typeof AXES)[number];
 /** What keeps a design from counting, or null. */
 export type Bar = "starts" | "carries" | "cost" | "mass" | "space";
 
-/** A design that does not start or is not carried meets no day, however well its bank would last. */
+/** A design that does not start or is not carried meets no day, however well its battery would last. */
 export function barOf({ starts, carries, cost, mass, space }: Outcome, { limits }: Wish): Bar | null {
   const stops = (word: string) => word === "Fails" || word === "Stop";
   if (stops(starts.word)) return "starts";
@@ -19,7 +19,7 @@ export function barOf({ starts, carries, cost, mass, space }: Outcome, { limits 
   return null;
 }
 
-/** Share of days met of the hardest target, set against the wish's own share: all are met where it is that or more. */
+/** Share of days met of the hardest target, set against the target's own share: all are met where it is that or more. */
 export const shareOf = ({ tally, shift }: Outcome): number =>
   tally.days > 0 ? Math.min(1, Math.max(0, tally.met / tally.days + shift)) : 0;
 
@@ -45,7 +45,7 @@ export function frontierOf(outcomes: readonly Outcome[], axis: Axis, slack = 0):
   return found;
 }
 
-/** The least of an axis whose share of days is what the wish asks for; null where none is. */
+/** The least of an axis whose share of days is what the target asks for; null where none is. */
 export function cheapestThatMeets(outcomes: readonly Outcome[], wish: Wish, axis: Axis = "cost"): Outcome | null {
   return inOrder(outcomes, axis).find((outcome) => shareOf(outcome) >= wish.share) ?? null;
 }

@@ -19,7 +19,7 @@ import { cases } from "../../../../tests/cases";
 
 const folio = demoRig("1-folio");
 
-/** A wish small enough for a test. */
+/** A target small enough for a test. */
 function smallWish(change: (wish: Wish) => void = () => {}, rig = folio): Wish {
   const wish = usualWish(rig);
   wish.weeks = 2;
@@ -78,7 +78,7 @@ function outcome(index: number, cost: number, met: number, days = 100, word: "Ho
   };
 }
 
-describe("a wish", () => {
+describe("a target", () => {
   it("fills what it leaves out, one level down too", () => {
     const read = readWish({
       format: "chillbank-wish",
@@ -242,7 +242,7 @@ describe("a design", () => {
     expect(without.some(({ what }) => what.startsWith("Solar controller"))).toBe(false);
   });
   it("leaves a run that holds and makes one anew that does not, at its price", () => {
-    // A fuse of 2 kA does not break what a lithium bank of unknown resistance may give; class T does.
+    // A fuse of 2 kA does not break what a lithium battery of unknown resistance may give; class T does.
     const withFuses = (fuseKind: "class-t" | "bolted-strip") => {
       const rig = demoRig("3-shearwater");
       for (const { parts } of rig.path.branches)
@@ -567,7 +567,7 @@ describe("a search", () => {
 
 const WISHES = cases(20, 50);
 
-describe("stated shares of many wishes", () => {
+describe("stated shares of many targets", () => {
   it("hold the share that fresh weather sees, nine times in ten", async () => {
     const rigs = ["1-folio", "4-skep", "6-levain"].map(demoRig);
     const random = seeded(20);

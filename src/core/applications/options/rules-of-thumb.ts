@@ -25,17 +25,17 @@ export interface RuleOfThumb {
   panelWatts: number;
   /** The cheapest design that its rule allows; null where none is large enough. */
   outcome: Outcome | null;
-  /** Days of a hundred that it meets over (or under) the wish, and money over (or under) the choice. */
+  /** Days of a hundred that it meets over (or under) the target, and money over (or under) the choice. */
   daysOver: number | null;
   costOver: number | null;
   words: string;
 }
 
-/** Of a panel's rating times sun hours, what reaches the bank: dirt, heat and wiring (common practice, no source). */
+/** Of a panel's rating times sun hours, what reaches the battery: dirt, heat and wiring (common practice, no source). */
 const PANEL_YIELD = 0.75;
 
 /**
- * The three schools on a wish: (a) the unit never rests for the hours of its use; (b) a usual day's draw, with the sun
+ * The three schools on a target: (a) the unit never rests for the hours of its use; (b) a usual day's draw, with the sun
  * giving the same back by the next; (c) so many days of storage without any sun.
  */
 export function rulesOfThumb(found: Found, rig: Rig, choice: Outcome | null): RuleOfThumb[] {

@@ -92,7 +92,7 @@ export class Runs {
     };
   }
 
-  /** What of a design a branch brings to the bank; null where it is none of the design's. */
+  /** What of a design a branch brings to the battery; null where it is none of the design's. */
   private brought(branch: Branch, { panels, engine, generator }: Design): Partial<Design> | null {
     if (branch.role === "solar" && panels > 0) return { panels };
     if (branch.role === "engine" && engine > 0) return { engine };

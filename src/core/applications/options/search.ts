@@ -98,7 +98,7 @@ export function worthConfirming(outcomes: readonly Outcome[], wish: Wish): Outco
 }
 
 /**
- * Searches a wish: every design through its weeks, then those of the frontier and near it through fresh ones. The same
+ * Searches a target: every design through its weeks, then those of the frontier and near it through fresh ones. The same
  * wish gives the same result for any number of lanes.
  */
 export async function search(rig: Rig, wish: Wish, { lanes, onProgress, from }: SearchCall): Promise<Found> {
@@ -149,11 +149,11 @@ export interface Point {
   step: { cost: number; mass: number; days: number } | null;
 }
 
-/** Why nothing meets the wish, or which limit binds. */
+/** Why nothing meets the target, or which limit binds. */
 export interface Lift {
   limit: Bar;
   words: string;
-  /** The cheapest design that meets the wish without this limit. */
+  /** The cheapest design that meets the target without this limit. */
   outcome: Outcome;
 }
 

@@ -156,7 +156,7 @@ function assumptions(rig: Rig): Assumption[] {
 }
 
 interface Met {
-  /** Whether every target is met, and the share of the wish's own. */
+  /** Whether every target is met, and the share of the target's own. */
   all: boolean;
   share: number;
 }

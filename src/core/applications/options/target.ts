@@ -6,7 +6,7 @@ import { CATALOGUE } from "./catalogue";
 import { fixedSpeed } from "../../document/unit-kinds";
 
 /*
- * A wish: what is to be met, within which limits, and which parts may vary. What is not varied stands in the rig. Money is
+ * A target: what is to be met, within which limits, and which parts may vary. What is not varied stands in the rig. Money is
  * in the job's currency, mass in kg, lengths in m, space inside in litres.
  */
 
@@ -54,7 +54,7 @@ export type CabinChoice = (typeof CABINS)[number];
 export const OWNABLE = ["bank", "panels", "inverter"] as const;
 export type Ownable = (typeof OWNABLE)[number];
 
-/** A second thing to be met beside the wish's own: what it does not say is as the system has it. */
+/** A second thing to be met beside the target's own: what it does not say is as the system has it. */
 const targetSchema = z.strictObject({
   name,
   /** Local minutes of the day that the unit is on from, and for how many. */
@@ -135,7 +135,7 @@ export type Battery = Wish["vary"]["batteries"][number];
 export type Panel = Wish["vary"]["panel"];
 export type Inverter = Wish["vary"]["inverters"][number];
 
-/** A wish as a file: with the system that it is for. What it leaves out is as `usualWish` has it. */
+/** A target as a file: with the system that it is for. What it leaves out is as `usualWish` has it. */
 export interface WishFile {
   rig: Rig;
   wish: Wish;
@@ -149,7 +149,7 @@ const fileSchema = z.strictObject({
   wish: z.record(z.string(), z.unknown()).optional(),
 });
 
-/** Fills what a wish leaves out, one level down too. */
+/** Fills what a target leaves out, one level down too. */
 function filled(usual: Wish, said: Record<string, unknown>): unknown {
   const inner = ["limits", "vary", "prices"] as const;
   return {
@@ -164,7 +164,7 @@ function filled(usual: Wish, said: Record<string, unknown>): unknown {
   };
 }
 
-/** Reads a wish, or says every fault with its path. Never throws. */
+/** Reads a target, or says every fault with its path. Never throws. */
 export function readWish(value: unknown): ReadWish {
   const read = fileSchema.safeParse(value);
   const faultsOf = (error: z.ZodError, under = ""): Fault[] =>
@@ -189,7 +189,7 @@ export function readWishText(text: string): ReadWish {
   }
 }
 
-/** The wish that a system begins with: its own plan nine days in ten, three days without a plug, parts of the generic series. */
+/** The target that a system begins with: its own plan nine days in ten, three days without a plug, parts of the generic series. */
 export function usualWish(rig: Rig): Wish {
   const { bank } = resolveRig(rig);
   const volts = bank.blockVoltage.value * bank.series.value;

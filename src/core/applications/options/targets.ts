@@ -13,7 +13,7 @@ export interface Asked {
   share: number;
 }
 
-/** The wish's own, then what stands beside it. */
+/** The target's own, then what stands beside it. */
 export function askedOf(rig: Rig, wish: Wish): Asked[] {
   const { months, tripDays, share } = wish;
   return [

@@ -19,12 +19,12 @@ export interface Tally {
   trips: number;
   days: number;
   met: number;
-  /** Days missed as the bank came to its reserve, and as the unit could not hold the cabin. */
+  /** Days missed as the battery came to its reserve, and as the unit could not hold the cabin. */
   byBank: number;
   byUnit: number;
   /** Sum over trips of met days squared: what days of one trip have in common. */
   squares: number;
-  /** Trips on which no dawn found the bank at its reserve. */
+  /** Trips on which no dawn found the battery at its reserve. */
   recovered: number;
   /** Sum over trips of the lowest level. */
   lowest: number;
@@ -41,7 +41,7 @@ const AFTER_S = 5400;
 const HELD_SHARE = 0.8;
 
 /**
- * Trips of so many weeks, spread evenly over the months of the wish, or of a target of it. The confirming ones have seeds of
+ * Trips of so many weeks, spread evenly over the months of the target, or of a target of it. The confirming ones have seeds of
  * their own.
  */
 export function tripsOf(

@@ -27,7 +27,7 @@ describe("the shelf's entries", () => {
     const outside = GENERIC_ENTRIES.flatMap(({ kind, name, values }) =>
       Object.entries(values).flatMap(([key, value]) => {
         const { low, high } = shelfKind(kind).fields[key]!;
-        // An interrupting rating or a bank's volts may lie at the edge of what is usual.
+        // An interrupting rating or a battery's volts may lie at the edge of what is usual.
         return value < low * 0.5 || value > high * 2 ? [`${name}: ${key} ${value}`] : [];
       }),
     );

@@ -23,14 +23,14 @@ const MAINS: Record<RuleSetKey, MainsKey[]> = {
   "eu-boat": ["230V50Hz"],
   "au-nz": ["230V50Hz"],
 };
-/** Watts of inverter that each bank voltage carries on one or two cables a pole. */
+/** Watts of inverter that each battery voltage carries on one or two cables a pole. */
 const INVERTERS: Record<number, number[]> = {
   12.8: [1500, 2000, 3000],
   25.6: [2000, 3000, 5000],
   51.2: [3000, 5000, 8000],
 };
 
-/** Systems as they are sold: any rule set, voltage, sources and units, with an inverter and a bank that carry them. */
+/** Systems as they are sold: any rule set, voltage, sources and units, with an inverter and a battery that carry them. */
 const sensible = fc
   .record({
     set: fc.constantFrom(...RULE_SET_KEYS),

@@ -8,7 +8,7 @@ import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 
-/** The rules of the bank itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
+/** The rules of the battery itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
 export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
   return [...parallelChecks(system, bankCurrent), ...seriesChecks(system), ...chargeChecks(system)];
 }
@@ -160,7 +160,7 @@ function seriesChecks({ values, rig }: System): Check[] {
   ];
 }
 
-/** All that may charge at the same time against what the bank takes at its temperature. */
+/** All that may charge at the same time against what the battery takes at its temperature. */
 function chargeChecks(system: System): Check[] {
   const { values, rig, bank } = system;
   const sources: Term[] = [];
@@ -175,7 +175,7 @@ function chargeChecks(system: System): Check[] {
   system.path.branches.forEach(({ branch, array }, i) => {
     if (!isCharging(branch!)) return;
     const v = values.path.branches[i]!.current;
-    // A controller passes no more than its panels give at the bank's volts.
+    // A controller passes no more than its panels give at the battery's volts.
     const most = array && array.power > 0 ? Math.min(v.value, (1.1 * array.power) / bank.nominalVoltage) : v.value;
     add(branch!.name, most, most < v.value ? "what its panels give" : "largest current", v.entered);
   });

@@ -27,11 +27,11 @@ export interface Rule {
   part: string;
 }
 
-/** A bank this many times over the loads' voltage would break them. */
+/** A battery this many times over the loads' voltage would break them. */
 const LOAD_VOLTAGE_SPARE = 1.35;
 /** A that a device may trip at and still protect people: 30 mA. */
 const PEOPLE_A = 0.0301;
-/** Volts by which an alternator may lie over a bank's charging voltage. */
+/** Volts by which an alternator may lie over a battery's charging voltage. */
 const CHARGE_TOLERANCE_V = 0.3;
 
 const has = (circuit: Circuit, kind: string) => circuit.parts.some(({ part }) => part.kind === kind);
@@ -422,7 +422,7 @@ function engineRules({ bank }: System, circuit: Circuit, at: string, vehicle: nu
   return rules;
 }
 
-/** DC units: a branch of their own beside an inverter, and the bank's voltage. */
+/** DC units: a branch of their own beside an inverter, and the battery's voltage. */
 function directRules({ values, bank, converted, path }: System, rig: System["rig"]): Rule[] {
   return rig.units.flatMap((unit, i): Rule[] => {
     if (onMains(unit)) return [];

@@ -6,11 +6,11 @@ import type { WiringPart } from "../../models/wiring/circuits";
 import { coldFactor, openCircuitVoltage } from "../../models/battery/battery";
 import { letThrough } from "../../reference/conductors/fuse";
 
-/** A that a device of a lithium bank interrupts where the bank's own short circuit is only an assumption (ABYC E-13). */
+/** A that a device of a lithium battery interrupts where the battery's own short circuit is only an assumption (ABYC E-13). */
 const UNSHOWN_FAULT_A = 20_000;
 
 /**
- * Largest short-circuit current just behind a part: an upper bound. From the bank, its open-circuit voltage over the cells
+ * Largest short-circuit current just behind a part: an upper bound. From the battery, its open-circuit voltage over the cells
  * alone, half of them where their resistance is assumed, without the protection board's; from another source, what that
  * source gives.
  */
@@ -46,7 +46,7 @@ function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
   }
   const rest = openCircuitVoltage(bank, 1);
   const assumed = !values.bank.resistance.entered;
-  // A warm bank pushes hardest, whatever it is today, and a new one harder than an old one.
+  // A warm battery pushes hardest, whatever it is today, and a new one harder than an old one.
   const warm = bank.cellResistance / coldFactor(values.bank.temperatureC.value);
   const least = (assumed ? 0.5 : 1) * warm;
   return traced({

@@ -66,7 +66,7 @@ const CHANGES: Record<PairKey, [Change, Change]> = {
 };
 
 export interface PairSide {
-  /** Level of the bank, cabin temperature and compressor by the step, noon to noon. */
+  /** Level of the battery, cabin temperature and compressor by the step, noon to noon. */
   share: Float32Array;
   cabinC: Float32Array;
   compressor: Float32Array;

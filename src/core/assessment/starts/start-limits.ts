@@ -95,7 +95,7 @@ function powerThen(start: JudgedStart, nearest: Nearest, limit: Limit): TracedVa
       given("pf_s", system.values.units[starter]!.startPowerFactor),
     ],
   });
-  // What hangs straight on the bank is no part of the inverter's curve.
+  // What hangs straight on the battery is no part of the inverter's curve.
   const direct = pathW - (converted ? dcInput(inverter, realW) : 0);
   const straight = direct > 1e-6 * Math.max(1, pathW);
   return traced({

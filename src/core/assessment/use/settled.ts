@@ -30,7 +30,7 @@ const WEEK_STEP_S = 300;
 const CLOSE = 0.0002;
 /** Part of the answer that a search for energy ends within. */
 const ENERGY_CLOSE = 0.005;
-/** Most energy a day that is searched for, in full banks. */
+/** Most energy a day that is searched for, in full batteries. */
 const MOST_BANKS = 40;
 /** State of charge over that of a cut-off that counts as clear of it. */
 const CLEAR = 0.005;
@@ -141,8 +141,8 @@ export function settledOf(system: System, days: Days): Settled & { gain: number;
 }
 
 /**
- * Energy a day, Wh into the bank, that is missing for the charge to stay above the reserve: 0 where none is, null where no
- * energy does it (a night that empties a full bank, a limit of current).
+ * Energy a day, Wh into the battery, that is missing for the charge to stay above the reserve: 0 where none is, null where no
+ * energy does it (a night that empties a full battery, a limit of current).
  */
 export function missingEnergy(rig: Rig, system: System, weather?: WeatherKind): number | null {
   const kind = weather ?? rig.weather.kind;

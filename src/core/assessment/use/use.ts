@@ -42,7 +42,7 @@ export interface UseRun {
   lasts: number;
   reached: boolean;
   cause: EndCause;
-  /** To where supply from the bank ends, with its cause; null where it does not within the run. */
+  /** To where supply from the battery ends, with its cause; null where it does not within the run. */
   cutOff: { at: number; cause: NonNullable<SimulationResult["stop"]>["cause"] } | null;
   /** Hours of compressor until `lasts`, s: of several units and part speeds the equivalent of one at full speed. */
   compressor: number;
@@ -70,7 +70,7 @@ export function questionOfUse(rig: Rig, use: Use, weather?: WeatherKind): Questi
   };
 }
 
-/** Runs a use until supply from the bank ends, or for three days. */
+/** Runs a use until supply from the battery ends, or for three days. */
 export function runOfUse(rig: Rig, system: System, use: Use, weather?: WeatherKind): UseRun {
   const { run, clock, prime } = simulate(rig, questionOfUse(rig, use, weather), system);
   const { stepS } = run;

@@ -28,7 +28,7 @@ interface Parts {
   stance?: Rig["brief"]["stance"];
   kind?: Rig["weather"]["kind"];
 }
-/** A system of a night's cooling with a bank and panels of some size, at Faro in July. */
+/** A system of a night's cooling with a battery and panels of some size, at Faro in July. */
 function night({
   amount = 200,
   panels = 0,

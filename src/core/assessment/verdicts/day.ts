@@ -156,7 +156,7 @@ function withoutRun(use: UseRun): Omit<UseRun, "run"> {
   return { lasts, reached, cause, cutOff, compressor, clock, startSecond, left, endCharge };
 }
 
-/** Cycles and money for a night of cooling: the charge that goes through the bank, over what it lives for. */
+/** Cycles and money for a night of cooling: the charge that goes through the battery, over what it lives for. */
 function ageingOf(system: System, run: SimulationResult): TracedValue[] {
   const { values, bank } = system;
   const nights = (run.steps * run.stepS) / 86_400;

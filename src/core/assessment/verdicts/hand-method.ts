@@ -83,7 +83,7 @@ function handHours(
   return hoursFigures(system, key, run, power);
 }
 
-/** What all units and the other loads draw from the bank while each unit draws a constant power. */
+/** What all units and the other loads draw from the battery while each unit draws a constant power. */
 function bankLevel(system: System, draw: (u: System["units"][number]) => TracedValue | null): DrawLevel {
   const { units, inverter, loads, converted, beside } = system;
   const sum = (of: (u: (typeof units)[number]) => boolean) =>

@@ -194,7 +194,7 @@ function* engineRemarks({ rig, values, bank }: System): Generator<Notice> {
       }),
     );
   if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
-    // Straight across, the difference of volts sets the current: a low lithium bank takes all that the cables let through.
+    // Straight across, the difference of volts sets the current: a low lithium battery takes all that the cables let through.
     const rush =
       (ALTERNATOR_VOLTS - openCircuitVoltage(bank, bank.reserveSoc)) / (bank.innerResistance + PLAIN_RUN_OHM);
     if (rush > spare && spare > 0)
@@ -233,7 +233,7 @@ function* cautionsOf({ rig, path }: System): Generator<Notice> {
   yield caution("day", say("notices.forecastTypicalWeatherNot"));
 }
 
-/** What the wiring rules cannot decide until it is said, and what a bank of this voltage asks for beside them. */
+/** What the wiring rules cannot decide until it is said, and what a battery of this voltage asks for beside them. */
 function wiringRemarks({ rig, values, bank, path, converted }: System): string[] {
   const { earth, residualName } = path.rules;
   const texts: string[] = [];
@@ -265,7 +265,7 @@ function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {
   for (const known of everyKnown(values)) {
     const spec = fieldAt(known.path, partAt(rig, known.path));
     if (!spec || !known.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
-    // A larger bank makes all of these larger, so its plausible range is no guide to odd voltages.
+    // A larger battery makes all of these larger, so its plausible range is no guide to odd voltages.
     const brief = groupOf(known.path) === "brief";
     if (!brief && known.value > spec.high && /Voltage|resistance|Current$|series|capacityAh/.test(known.path)) continue;
     const range = `${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}`;

@@ -25,7 +25,7 @@ export interface MeasuredHolding {
   outdoorC: number;
 }
 
-/** One air conditioner's draws: watts on its own supply, which is mains, or the bank for a DC unit. */
+/** One air conditioner's draws: watts on its own supply, which is mains, or the battery for a DC unit. */
 export interface UnitDraws {
   index: number;
   direct: boolean;
@@ -46,7 +46,7 @@ export interface UnitDraws {
 export interface UnitContext {
   mains: number;
   bankVoltage: number;
-  /** Rest voltage of the half-charged bank, and what lies between its cells and the far end of the path. */
+  /** Rest voltage of the half-charged battery, and what lies between its cells and the far end of the path. */
   restHalf: number;
   sourceResistance: number;
   inverter: InverterModel;

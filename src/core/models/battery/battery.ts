@@ -7,7 +7,7 @@ import { CHEMISTRIES, cellsInBlock, cellOpenCircuitVoltage, type Chemistry } fro
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 import type { RigValues } from "../../document/resolved";
 
-/** A bank as the computation sees it: one voltage source behind resistances. SI but for Ah. */
+/** A battery as the computation sees it: one voltage source behind resistances. SI but for Ah. */
 export interface BankModel {
   chemistry: Chemistry;
   cellsInSeries: number;
@@ -16,21 +16,21 @@ export interface BankModel {
   capacityAh: number;
   startSoc: number;
   reserveSoc: number;
-  /** Volts under load at which the bank's own protection, or its owner, ends the discharge. */
+  /** Volts under load at which the battery's own protection, or its owner, ends the discharge. */
   stopVoltage: number;
-  /** Highest voltage the bank is charged to. */
+  /** Highest voltage the battery is charged to. */
   chargeToVoltage: number;
   cellResistance: number;
   protectionResistance: number;
   /** What the links between parallel batteries add, ohm. */
   linkResistance: number;
-  /** Cells, protection and links: rest voltage to the bank's terminals. */
+  /** Cells, protection and links: rest voltage to the battery's terminals. */
   innerResistance: number;
   /** Share of the current that each battery in parallel gives; one entry where they are equal or a single board. */
   shares: number[];
   /** A that the protection boards let out for hours and for a moment: of the battery that gives most, and in its heat. */
   continuousCurrent: number;
-  /** A that the bank may be charged with at 25 degC, and the shares of both limits left at its temperature. */
+  /** A that the battery may be charged with at 25 degC, and the shares of both limits left at its temperature. */
   chargeCurrent: number;
   hotShare: number;
   chargeShare: number;
@@ -49,10 +49,10 @@ export function coldFactor(temperatureC: number): number {
 }
 
 /**
- * The bank model from resolved values.
+ * The battery model from resolved values.
  *
  * In batteries with a protection board half of the stated resistance is cells, which grow with cold; bare cells
- * are all cells, with the board stated beside them. A board of its own limits the whole bank; boards inside the
+ * are all cells, with the board stated beside them. A board of its own limits the whole battery; boards inside the
  * batteries add up over the parallel paths as far as the links let them share: the one that gives most meets its limit
  * first.
  */
@@ -115,7 +115,7 @@ export function bankModel(values: RigValues, rig: Rig, temperatureC = values.ban
 /** Links are short and seldom hot: their copper is taken at this temperature. */
 const LINK_CONDUCTOR_C = 40;
 
-/** Rest voltage of the whole bank at state of charge `share`. */
+/** Rest voltage of the whole battery at state of charge `share`. */
 export function openCircuitVoltage(bank: BankModel, stateOfCharge: number): number {
   return bank.cellsInSeries * cellOpenCircuitVoltage(bank.chemistry, stateOfCharge);
 }

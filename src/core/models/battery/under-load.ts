@@ -41,7 +41,7 @@ export interface BankUnderLoad {
 }
 
 /**
- * A bank feeding an inverter through a path, and other DC loads at its own terminals, all of constant power.
+ * A battery feeding an inverter through a path, and other DC loads at its own terminals, all of constant power.
  * The side load is settled by fixed-point steps; it is small beside the inverter, so three are exact to a part in 1e6.
  */
 // eslint-disable-next-line max-params -- solved at every step of every run: an object for its numbers would be made each time
@@ -55,7 +55,7 @@ export function bankUnderLoad(
   let sideCurrent = sidePower / restVoltage;
   let main = constantPower(restVoltage, bankResistance + pathResistance, pathPower);
   for (let step = 0; step < 4 && sidePower > 0; step++) {
-    // Never below half of rest: there the side load, too, is past what the bank can give.
+    // Never below half of rest: there the side load, too, is past what the battery can give.
     const seen = Math.max(restVoltage / 2, restVoltage - sideCurrent * bankResistance);
     main = constantPower(seen, bankResistance + pathResistance, pathPower);
     const terminal = restVoltage - (main.current + sideCurrent) * bankResistance;

@@ -77,8 +77,8 @@ const DIFFUSE_SHARE = 0.25;
 /**
  * Share of its power that a string keeps where its panels lose `shaded` (0 to 1) of their light to shade on the roof.
  *
- * A shaded group of cells is bypassed: a string whose other groups still pass the bank's volts loses that group alone,
- * about twice the light. One that would fall under the bank's volts passes no more than what diffuse light gives the shaded
+ * A shaded group of cells is bypassed: a string whose other groups still pass the battery's volts loses that group alone,
+ * about twice the light. One that would fall under the battery's volts passes no more than what diffuse light gives the shaded
  * cells, as long as any of its groups is in shade: so a single 12 V panel on a 12 V bank. Common practice, no source.
  */
 export function shadeFactor(shaded: number, series: number, openVoltage: number, chargeToVoltage: number): number {
@@ -105,7 +105,7 @@ export function arrayPower({ power, perKelvin, nominalCellC }: PanelGroup, sun: 
 }
 
 /**
- * Watts that the controllers could pass at each step, for a bank charging at `chargingVoltage`. `hours` is the local hour
+ * Watts that the controllers could pass at each step, for a battery charging at `chargingVoltage`. `hours` is the local hour
  * of each step (0 to 24), `shade` the light kept off the roof by trees or a roof over all of it, 0 to 1.
  */
 // eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time

@@ -8,20 +8,20 @@ export interface StringCheck {
   /** Highest open-circuit volts of its strings, on the coldest morning, and the most that it takes. */
   coldVoltage: number;
   maxVoltage: number;
-  /** Amps that its panels could push at the bank's volts, and its rated output. */
+  /** Amps that its panels could push at the battery's volts, and its rated output. */
   current: number;
   limit: number;
   /** Strings in parallel, and A of their short circuit together. */
   strings: number;
   shortCurrent: number;
-  /** Whether a string's volts, hot, pass the bank's charging volts by the few that a tracker needs. */
+  /** Whether a string's volts, hot, pass the battery's charging volts by the few that a tracker needs. */
   highEnough: boolean;
   /** Panels that do not divide into whole strings. */
   uneven: boolean;
   power: number;
 }
 
-/** Volts over the bank that a tracker needs to go on charging. */
+/** Volts over the battery that a tracker needs to go on charging. */
 const HEADROOM = 1;
 
 /** Each controller with the panels on it; the same array that Carries judges. */

@@ -70,7 +70,7 @@ describe("panels", () => {
     const shaded = (series: number) =>
       watts(withPanels([{ power: q(200), count: q(2), shaded: q(0.1), series: q(series) }]));
     const unshaded = watts(withPanels([{ power: q(200), count: q(2) }]));
-    // Two of 36 cells in series pass a 12 V bank's volts with one group bypassed; a single one does not.
+    // Two of 36 cells in series pass a 12 V battery's volts with one group bypassed; a single one does not.
     expect(shaded(2) / unshaded).toBeCloseTo(1 - 2 * 0.1, 6);
     expect(shaded(1) / unshaded).toBeCloseTo(1 - 0.75 * 4 * 0.1, 6);
   });

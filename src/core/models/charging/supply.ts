@@ -10,8 +10,8 @@ export const ALTERNATOR_VOLTS = 13.9;
 const CONVERTER = 0.92;
 
 /**
- * Watts an alternator brings to the bank: what is left of its hot (and idling) rating after the vehicle's own draw, no
- * more than the converter's or isolator's current at the bank's volts.
+ * Watts an alternator brings to the battery: what is left of its hot (and idling) rating after the vehicle's own draw, no
+ * more than the converter's or isolator's current at the battery's volts.
  */
 export function alternatorPower(engine: {
   rated: number;
@@ -28,9 +28,9 @@ export function alternatorPower(engine: {
   return Math.min(passed, engine.limit * engine.bankVolts);
 }
 
-/** What chargers lose between mains and bank: common practice, no source. */
+/** What chargers lose between mains and battery: common practice, no source. */
 export const CHARGER_EFFICIENCY = 0.9;
 
-/** Whether an isolator may join a vehicle's system and a bank: both of one voltage class. */
+/** Whether an isolator may join a vehicle's system and a battery: both of one voltage class. */
 export const joinsAlike = (vehicle: number, bankVoltage: number): boolean =>
   Math.abs(voltageClass(vehicle) - voltageClass(bankVoltage)) < 1;

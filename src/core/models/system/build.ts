@@ -39,7 +39,7 @@ export function buildSystem(rig: Rig): System {
       (sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum),
       0,
     );
-  // What DC loads draw from the bank where a converter stands before them.
+  // What DC loads draw from the battery where a converter stands before them.
   const converter = rig.path.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
   const converterLoss = converter < 0 ? 1 : 1 / values.path.branches[converter]!.efficiency.value;
   const onLeg = (leg: 0 | 1, weight: (i: number) => number) =>
@@ -81,7 +81,7 @@ export function buildSystem(rig: Rig): System {
   };
 }
 
-/** The figures of the bank that workings build on. */
+/** The figures of the battery that workings build on. */
 function bankFigures(rig: Rig, { bank: v }: RigValues, bank: BankModel): System["bankFigures"] {
   const capacity = traced({
     key: "bank.capacity",

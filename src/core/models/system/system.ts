@@ -9,7 +9,7 @@ import type { UnitDraws } from "../air-conditioner/air-conditioner";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 import type { RigValues } from "../../document/resolved";
 
-/** The most that the path may be asked for before the volts at its end, or at the bank, fall to their limit. */
+/** The most that the path may be asked for before the volts at its end, or at the battery, fall to their limit. */
 export interface Allowed {
   /** W along the path. */
   power: number;
@@ -24,7 +24,7 @@ export interface System {
   rig: Rig;
   values: RigValues;
   bank: BankModel;
-  /** Capacity and resistance of the bank, and its rest volts half charged and at the reserve, with their working. */
+  /** Capacity and resistance of the battery, and its rest volts half charged and at the reserve, with their working. */
   bankFigures: Record<"capacity" | "resistance" | "restHalf" | "rest", TracedValue>;
   inverter: InverterModel;
   path: WiringModel;
@@ -35,7 +35,7 @@ export interface System {
   unitVolts: number[];
   /** DC units on a branch of their own beside the inverter's run. */
   beside: boolean[];
-  /** Watts from the bank for each watt of DC loads: over one where a converter stands before them. */
+  /** Watts from the battery for each watt of DC loads: over one where a converter stands before them. */
   converterLoss: number;
   /** How the inverter feeds a supply of two legs. */
   legs: Legs;
@@ -60,7 +60,7 @@ export function lowestShare({ bank }: System): number {
   return Math.min(bank.startSoc, bank.reserveSoc);
 }
 
-/** Largest share of the bank's current that one battery, or the one protection board, gives. */
+/** Largest share of the battery's current that one battery, or the one protection board, gives. */
 export function largestShare({ bank, rig, values }: System): Term {
   const board = rig.bank.build === "cells" && rig.bank.chemistry !== "agm";
   const even = bank.shares.length < 2;
@@ -127,7 +127,7 @@ interface PathDraw {
   dcLoad: number;
 }
 
-/** The bank under a draw along the path and DC loads beside it, at the reserve; with the figure of the path's current. */
+/** The battery under a draw along the path and DC loads beside it, at the reserve; with the figure of the path's current. */
 export function currentAlongPath(
   system: System,
   { key, name, onPath, dcLoad }: PathDraw,
@@ -157,7 +157,7 @@ export function currentAlongPath(
   return { figure, state };
 }
 
-/** The bank's own current: the path's and that of the DC loads beside it. */
+/** The battery's own current: the path's and that of the DC loads beside it. */
 export function currentOfBank(key: string, name: string, path: TracedValue, state: BankUnderLoad): TracedValue {
   return traced({
     key,

@@ -21,7 +21,7 @@ export interface WiringPart extends NamedPart {
   ampacity: TracedValue | null;
 }
 
-/** Parts in series, from the bank (or the change-over, or the inverter) outward. */
+/** Parts in series, from the battery (or the change-over, or the inverter) outward. */
 export interface Circuit {
   key: string;
   title: string;
@@ -30,7 +30,7 @@ export interface Circuit {
   branch: Branch | null;
   /** Where the branch stands among those of the document; null without one. */
   branchIndex: number | null;
-  /** The other side of the branch's converter, charger or controller, with what feeds it; null on the bank's side. */
+  /** The other side of the branch's converter, charger or controller, with what feeds it; null on the battery's side. */
   far: FarSide | null;
   /** The solar array of the branch. */
   array: PanelArray | null;
@@ -44,12 +44,12 @@ export interface Circuit {
 export interface WiringModel {
   main: Circuit;
   mains: Circuit;
-  /** The bank's side of each branch, in the order of the document. */
+  /** The battery's side of each branch, in the order of the document. */
   branches: Circuit[];
   /** The far sides of the branches that have one. */
   far: Circuit[];
   rules: RuleSet;
-  /** Ohm from the bank's terminals to the far end: measured where it was, else the sum of the parts. */
+  /** Ohm from the battery's terminals to the far end: measured where it was, else the sum of the parts. */
   resistance: number;
   resistanceFigure: TracedValue;
   /** Ohm that a measurement found over what the parts should be; negative where it found less. */
@@ -135,7 +135,7 @@ function resistanceInSeries(path: string, title: string, parts: WiringPart[], la
   });
 }
 
-/** The bank's side of each branch, and the far sides of those that have one. */
+/** The battery's side of each branch, and the far sides of those that have one. */
 function branchCircuits(context: WiringContext): { branches: Circuit[]; far: Circuit[] } {
   const { rig, values, rules } = context;
   const { panels, lowestC } = values.sources;

@@ -44,7 +44,7 @@ export const FUSE_KINDS: Record<FuseKind, FuseClass> = {
   },
 };
 
-/** Typical interrupting amps of a kind on a bank of `volts` nominal; those at its highest voltage beyond it. */
+/** Typical interrupting amps of a kind on a battery of `volts` nominal; those at its highest voltage beyond it. */
 export function interruptingAt(kind: FuseKind, volts: number): number {
   const { interrupting } = FUSE_KINDS[kind];
   return (interrupting.find(([until]) => volts <= until) ?? interrupting[interrupting.length - 1]!)[1];

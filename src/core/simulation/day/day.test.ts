@@ -44,7 +44,7 @@ function withDay(rig: Rig, parts: Partial<Pick<Rig, "place" | "sources" | "plan"
 const lowest = (list: Float32Array, steps = list.length) => list.slice(0, steps).reduce((a, b) => Math.min(a, b));
 const highest = (list: Float32Array, steps = list.length) => list.slice(0, steps).reduce((a, b) => Math.max(a, b));
 
-/** Energy in less energy out over the sum of what moved, without the bank's own loss, which closes any account. */
+/** Energy in less energy out over the sum of what moved, without the battery's own loss, which closes any account. */
 function imbalance({ totals: t }: SimulationResult) {
   const into = t.solarUsed + t.engine + t.shore + t.generator + t.fromStore;
   const out = t.units + t.loads + t.inverterLoss + t.pathLoss + t.bankLoss + t.chargerLoss;
@@ -142,7 +142,7 @@ describe("balances, on random systems", () => {
         // The store's own energy between first and last level, in two thousand slices.
         const [a, b] = [bank.startSoc, run.stateOfCharge[run.steps - 1]!];
         let joules = 0;
-        // All that went in and out: a small bank on large loads is emptied and filled several times for nothing left over.
+        // All that went in and out: a small battery on large loads is emptied and filled several times for nothing left over.
         let moved = 0;
         for (let k = 0; k < run.steps; k++) moved += Math.abs(run.bankCurrent[k]! * run.bankVolts[k]!) * run.stepS;
         for (let i = 0; i < 2000; i++) {

@@ -24,11 +24,11 @@ export interface SimulationParameters {
   /** W of the brief's other loads on average. */
   mainsLoad: number;
   dcLoad: number;
-  /** W from the bank for each W of the plan's DC loads. */
+  /** W from the battery for each W of the plan's DC loads. */
   converterLoss: number;
   /** W that each mains source can give at most, and A of the charger behind it. */
   shoreLimit: number;
-  /** An inverter-charger adds from the bank what the supply's limit leaves short. */
+  /** An inverter-charger adds from the battery what the supply's limit leaves short. */
   assist: boolean;
   /** A generator that starts and stops by itself at these states of charge; null where it does not. */
   autoStart: { startAt: number; stopAt: number } | null;
@@ -49,13 +49,13 @@ export interface SimulationInput {
   /** W that the solar controllers could pass, and W that the generator can give, at each step. */
   solar: Float64Array;
   generator: Float64Array;
-  /** Steps before the first that counts: the cabin takes on the day's heat, the bank waits, the units rest. */
+  /** Steps before the first that counts: the cabin takes on the day's heat, the battery waits, the units rest. */
   warmUpSteps: number;
   startSoc: number;
   neverResting: boolean;
-  /** Ends the run at the reserve, or where supply from the bank ends. */
+  /** Ends the run at the reserve, or where supply from the battery ends. */
   untilReserve: boolean;
-  /** Ends the run where supply from the bank ends. */
+  /** Ends the run where supply from the battery ends. */
   untilCut: boolean;
   /** Air and furniture of the cabin when the run begins, degC; as the hours before it leave them where it is null. */
   startCabinC: number | null;

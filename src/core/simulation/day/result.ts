@@ -44,7 +44,7 @@ export interface SimulationTotals {
   pathLoss: number;
   bankLoss: number;
   chargerLoss: number;
-  /** Out of the bank's store over the run; negative where it filled. */
+  /** Out of the battery's store over the run; negative where it filled. */
   fromStore: number;
   /** Heat taken out of the cabin's air and out of its moisture. */
   cooledSensible: number;
@@ -60,7 +60,7 @@ export interface SimulationTotals {
   /** Seconds that the generator ran, and litres that it burnt. */
   secondsGenerator: number;
   fuelLitres: number;
-  /** A h through the bank, out. */
+  /** A h through the battery, out. */
   ampHoursOut: number;
 }
 

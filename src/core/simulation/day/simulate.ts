@@ -33,21 +33,21 @@ export interface Question {
   stepS?: number;
   /** Compressors never rest while a unit is on. */
   neverResting?: boolean;
-  /** No sun on panels, no engine, no shore, no generator: the bank alone. */
+  /** No sun on panels, no engine, no shore, no generator: the battery alone. */
   bankAlone?: boolean;
   /** No sun on panels only. */
   noSolar?: boolean;
   untilReserve?: boolean;
-  /** Ends where supply from the bank ends. */
+  /** Ends where supply from the battery ends. */
   untilCut?: boolean;
-  /** J a day into the bank beside all else, spread as the sun on the level is. */
+  /** J a day into the battery beside all else, spread as the sun on the level is. */
   extraPerDay?: number;
   /** Units stay on as at the end of the day's main use until the run ends. */
   extendFrom?: { minuteOfRun: number };
   startSoc?: number;
   /** Hours that the cabin takes on before the run, s; a day where it is not said. */
   warmUpS?: number;
-  /** Judges bank and cabin only: an inverter that is too small does not end the run. */
+  /** Judges battery and cabin only: an inverter that is too small does not end the run. */
   noOverload?: boolean;
 }
 
@@ -166,14 +166,14 @@ export function prepareWeather(system: System, question: Question): Prepared & {
 /** Charging volts that solar and engine limits are turned into watts by. */
 const chargingVolts = (system: System) => 0.5 * (system.bank.nominalVoltage + system.bank.chargeToVoltage);
 
-/** A at which a bank's protection board opens; lead-acid has none. */
+/** A at which a battery's protection board opens; lead-acid has none. */
 const boardLimit = ({ rig, bank }: System): number =>
   CHEMISTRIES[rig.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
 
 /** W that the engine's alternator has for the battery, driving or idling. */
 function enginePower(system: System, idle: boolean): number {
   const { rig, values, bank } = system;
-  // An isolator between unlike banks is a stop: no run lets it charge.
+  // An isolator between unlike batteries is a stop: no run lets it charge.
   const unlike = rig.path.branches.some(
     (branch, i) =>
       branch.role === "engine" &&
@@ -348,7 +348,7 @@ export function inputOf(
   }
   const inner: SimulationParameters = {
     ...simulationParameters(system, question.noOverload),
-    // The bank's own board opens whatever the question.
+    // The battery's own board opens whatever the question.
     dischargeLimit: boardLimit(system),
     ...(question.bankAlone ? { autoStart: null } : {}),
   };

@@ -6,7 +6,7 @@ export interface DrawLevel {
   share: number;
   /** W along the path to the inverter or the DC unit. */
   pathPower: number;
-  /** W of DC loads at the bank itself. */
+  /** W of DC loads at the battery itself. */
   sidePower: number;
 }
 
@@ -35,20 +35,20 @@ export interface RunDown {
 }
 
 const PIECES = 200;
-/** Longer than this is not told apart: a bank stands about as long by itself. */
+/** Longer than this is not told apart: a battery stands about as long by itself. */
 export const LONGEST_S = 90 * 86_400;
 
-/** Rest voltage of the bank in the middle of each of the 200 steps of charge. */
+/** Rest voltage of the battery in the middle of each of the 200 steps of charge. */
 export function openCircuitSteps(bank: BankModel): Float64Array {
   return Float64Array.from({ length: PIECES }, (_, piece) => openCircuitVoltage(bank, (piece + 0.5) / PIECES));
 }
 
 /**
- * Steps a bank down at a draw of one level or several in turn (short against the run), in 200 equal steps of charge.
+ * Steps a battery down at a draw of one level or several in turn (short against the run), in 200 equal steps of charge.
  *
- * Each step solves the bank's voltage under each level's constant power and counts the current, by Peukert where the
+ * Each step solves the battery's voltage under each level's constant power and counts the current, by Peukert where the
  * chemistry asks for it. The cut-off is the highest level at which the largest draw takes the inverter below its
- * cut-off or the bank below its stop. More capacity, less resistance and a lower reserve never shorten the result.
+ * cut-off or the battery below its stop. More capacity, less resistance and a lower reserve never shorten the result.
  */
 export function runDown(discharge: Discharge, levels: DrawLevel[]): RunDown {
   const { bank, pathResistance } = discharge;

@@ -28,7 +28,7 @@ export interface StartContext {
   /** Loads that may be on when the compressor starts, W. */
   mainsLoad: number;
   dcLoad: number;
-  /** Whether mains is made from the bank at all. */
+  /** Whether mains is made from the battery at all. */
   converted: boolean;
 }
 
@@ -68,7 +68,7 @@ export interface StartTrace {
   nearest: Partial<Record<Limit, Nearest>>;
   /** The AC breaker that is nearest to opening at its nearest moment. */
   breaker: WiringPart | null;
-  /** The bank at the start's largest real power, at the lowest level it must still start from. */
+  /** The battery at the start's largest real power, at the lowest level it must still start from. */
   peak: BankUnderLoad;
   peakSeconds: number;
   /** Largest apparent and real power. */

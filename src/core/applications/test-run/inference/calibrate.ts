@@ -270,7 +270,7 @@ function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered
   };
 }
 
-/** Ohms of the bank by the volts that step when the draw does: the median over the steps. */
+/** Ohms of the battery by the volts that step when the draw does: the median over the steps. */
 function bankResistance({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
   const volts = readings.values.battery_voltage_v;
   const current = readings.values.battery_current_a;
@@ -375,7 +375,7 @@ export function acceptFound(rig: Rig, found: Found): Rig {
   }
 }
 
-/** Id of the load that stands for what a trial measured beside the unit. */
+/** Id of the load that stands for what a test run measured beside the unit. */
 export const BASE_LOAD_ID = "trial-base";
 
 /** The measured base in the brief's loads: one line in place of those that it is made of, which stay with no share of the time. */
@@ -402,7 +402,7 @@ function withBase(rig: Rig, power: Quantity): Rig {
   };
 }
 
-/** A found value in the terms it is entered in: shares and single batteries in place of the whole bank's. */
+/** A found value in the terms it is entered in: shares and single batteries in place of the whole battery's. */
 function termsOf({ site }: Trial, { key, value }: Omit<Found, "entered">): number {
   const { values, inverter, bank, converted } = site.system;
   switch (key) {

@@ -46,7 +46,7 @@ export interface Forecast {
   fan: Fan;
   /** State of charge now, as counted: median and spread over the particles. */
   shareNow: Quantiles;
-  /** Mean W that the particles draw from the bank over the next hour and until the reserve. */
+  /** Mean W that the particles draw from the battery over the next hour and until the reserve. */
   wattsNextHour: number;
   population: Population;
 }
@@ -306,7 +306,7 @@ class RunAhead {
     return { reserveS, cutS, shareNow };
   }
 
-  /** W at the bank beside the running compressor; `house` W that come or go with what nobody told of. */
+  /** W at the battery beside the running compressor; `house` W that come or go with what nobody told of. */
   private baseAt(i: number, particle: Particle, house: number): number {
     const { site, settings, fanWatts } = this;
     const settled = 1 - Math.exp(-((i - this.log.steps) * site.stepS) / HOUSE_SETTLES_S);
@@ -315,7 +315,7 @@ class RunAhead {
     return Math.max(0, particle.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
   }
 
-  /** Effective A out of the bank over a step. */
+  /** Effective A out of the battery over a step. */
   private countedAt(i: number, base: number, solar: number, openVolts: number): number {
     const { site, track, battery } = this;
     const { bank } = site.system;

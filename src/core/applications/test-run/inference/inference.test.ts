@@ -472,7 +472,7 @@ describe("forecasts held against what happened", () => {
   });
 });
 
-describe("the stand-in", () => {
+describe("the simulator", () => {
   const rig = van();
   const made = (faults: Parameters<typeof makeSimulator>[1]["faults"], seed = 3) =>
     makeSimulator(rig, { seed, faults, every: 10, startShare: 0.8 }, T0);

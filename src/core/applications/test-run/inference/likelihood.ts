@@ -57,7 +57,7 @@ const CYCLES_OFF = 0.3;
 const PART_OFF = 0.6;
 /** Steps after which a guess that is already too unlikely is given up. */
 const PIECE_STEPS = 16;
-/** Volts a cell that a rest curve is off by for one bank, and from reading to reading. */
+/** Volts a cell that a rest curve is off by for one battery, and from reading to reading. */
 const CURVE_OFF = { lfp: 0.015, nmc: 0.02, agm: 0.012 } as const;
 const CURVE_NOISE = { lfp: 0.02, nmc: 0.015, agm: 0.012 } as const;
 

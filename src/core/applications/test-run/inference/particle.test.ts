@@ -170,13 +170,13 @@ describe("a particle that guesses right", () => {
   const led: { read: number; drawn: number }[] = [];
   const moisture: number[] = [];
   for (let seed = 1; seed <= 60; seed++) {
-    // Of usual weather: of a generated day's moisture a trial knows nothing.
+    // Of usual weather: of a generated day's moisture a test run knows nothing.
     const run = seed % 3 === 0 ? null : ownRun(seed);
     if (!run) continue;
     const { site, segments } = trialOf(run.hidden, run.readings);
     const steps = Math.floor((run.reserveH * 3600) / site.stepS);
     const fan = site.unit.fanBetween ? site.unit.fan : 0;
-    // The Day reckons with a longer lag at a start than a trial expects.
+    // The Day reckons with a longer lag at a start than a test run expects.
     const told: Particle = {
       ...middleOf(prior),
       ...{ capacity: 1, coupling: 1, sun: 1, setShift: 0, solar: 1, zero: 0, draw: 1, heatLoss: 1 },

@@ -16,7 +16,7 @@ import type { Site } from "../site/site";
 
 /*
  * one particle, carried through the log and on: two thermal nodes and moisture, the unit's regulation averaged
- * over its cycles. A cycling unit's edges are chance; its mean is what empties the bank, and a mean is smooth in all that
+ * over its cycles. A cycling unit's edges are chance; its mean is what empties the battery, and a mean is smooth in all that
  * is guessed. Implicit steps, exact where the set point is held.
  */
 
@@ -66,7 +66,7 @@ export interface Particle {
   gains: number;
   /** Factor on the step between the two levels. */
   draw: number;
-  /** W at the bank while the compressor rests. */
+  /** W at the battery while the compressor rests. */
   offLevel: number;
   bankAh: number;
   startShare: number;
@@ -107,7 +107,7 @@ export interface ParticleState {
 
 /** Lines that a carried particle fills, by step. */
 export interface Trajectory {
-  /** Mean W at the bank over the off level, share of the compressor (or speed), cabin. */
+  /** Mean W at the battery over the off level, share of the compressor (or speed), cabin. */
   draw: Float64Array;
   share: Float64Array;
   cabinC: Float64Array;

@@ -40,7 +40,7 @@ const WIDTHS: Record<ParameterName, number> = {
   resistance: 0.3,
   settling: 0.7,
 };
-/** Capacity of a bank as it is found over what its plate and condition say: cells age, and makers round up. */
+/** Capacity of a battery as it is found over what its plate and condition say: cells age, and makers round up. */
 const FOUND_SHARE = 0.98;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
 const INSTALLED = 0.97;
@@ -161,7 +161,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   return { particle: particle, widths };
 }
 
-/** A h out of the bank between two readings, by the trapezium; gaps are bridged. */
+/** A h out of the battery between two readings, by the trapezium; gaps are bridged. */
 export function ampHoursBetween({ timeMs, values }: Readings, from: number, to: number): number {
   let sum = 0;
   const current = values.battery_current_a;

@@ -20,7 +20,7 @@ const NAMES: Record<Column, string> = {
 
 /**
  * A reading as it is typed in one line: `41.6 26.1` is amps out and volts; units and words say the rest: `72 %`, `350 W sun`,
- * `900 W mains`, `23.4 in`, `33 out`. Amps are out of the bank; `+5 A` is charging. What stands behind a dash is a note.
+ * `900 W mains`, `23.4 in`, `33 out`. Amps are out of the battery; `+5 A` is charging. What stands behind a dash is a note.
  * `fahrenheit`: temperatures without a letter are degF.
  */
 export function parseTyped(text: string, fahrenheit = false): Typed {
@@ -55,7 +55,7 @@ export function parseTyped(text: string, fahrenheit = false): Typed {
     }
     if (u === "%") return put("soc_pct", value);
     if (u === "v") return put("battery_voltage_v", value);
-    // Out of the bank is what one reads off on a trial: only a plus sign says charging.
+    // Out of the battery is what one reads off on a test run: only a plus sign says charging.
     const column = u === "a" ? "battery_current_a" : (plain[0] ?? null);
     if (!column) return ` ${number} `;
     if (column === "battery_current_a")

@@ -3,10 +3,10 @@ import type { Rig } from "../../../document/schema";
 import type { Forecast, HandAnswers, Quantiles, Trial } from "../inference/forecast";
 import { fixedSpeed } from "../../../document/unit-kinds";
 
-/** Minutes into a log at which a trial's forecast is kept, to be held against what happens. */
+/** Minutes into a log at which a test run's forecast is kept, to be held against what happens. */
 export const SNAPSHOT_MINUTES = [15, 30, 60, 120] as const;
 
-/** Kind of a system, for the workshop's record: how its unit runs, what its bank is, whether the sun helps. */
+/** Kind of a system, for the workshop's record: how its unit runs, what its battery is, whether the sun helps. */
 export function kindOfRig(rig: Rig): string {
   const unit = fixedSpeed(rig.units[0]!) ? "fixed speed" : "variable speed";
   const bank = rig.bank.chemistry === "agm" ? "lead-acid" : "lithium";

@@ -225,7 +225,7 @@ function drawView(
 function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TrialView["states"] {
   const spans: TrialView["states"] = [];
   for (let i = 0; i < seconds.length; i++) {
-    // What a unit did while something else fed the bank, its mains watts alone could say.
+    // What a unit did while something else fed the battery, its mains watts alone could say.
     const here = chargedAt[i] === 1 && !mainsApart ? "untold" : STATES[state[i]!]!;
     const last = spans[spans.length - 1];
     if (last && last.state === here) last.toS = seconds[i]!;

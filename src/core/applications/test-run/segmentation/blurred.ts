@@ -9,7 +9,7 @@ import type { PowerLog } from "./power-log";
  * seldom at either of its two levels; what it drew on average is exact all the same.
  */
 
-/** Two levels of a fixed-speed unit's log whose current is of means, W at the bank; how many readings each rests on. */
+/** Two levels of a fixed-speed unit's log whose current is of means, W at the battery; how many readings each rests on. */
 export interface Blurred {
   off: number;
   on: number;
@@ -33,7 +33,7 @@ const HIGH = 0.96;
 
 /**
  * The levels of a log of means, or null where its current is of the moment, was read often enough, or shows no two levels.
- * `watts` at the bank and `mains` at the socket (NaN where not read, null where not known apart) by reading, `step` what
+ * `watts` at the battery and `mains` at the socket (NaN where not read, null where not known apart) by reading, `step` what
  * the running unit is expected to add, `pace` the usual seconds between readings.
  */
 export function blurredOf({ site, watts, mains, step, pace }: PowerLog): Blurred | null {
@@ -72,7 +72,7 @@ function counts(watts: Float64Array, middle: number): { offCount: number; onCoun
   return { onCount, offCount: watts.length - onCount };
 }
 
-/** What the mains side adds at the bank, W by reading: what was not read is as it was last. */
+/** What the mains side adds at the battery, W by reading: what was not read is as it was last. */
 export function mainsAtBank(site: Site, mains: Float64Array): Float64Array {
   let added = 0;
   return Float64Array.from(mains, (value) => {
@@ -83,7 +83,7 @@ export function mainsAtBank(site: Site, mains: Float64Array): Float64Array {
 
 /**
  * Whether current and mains were read at one moment, as they are where readings are close: else they disagree at lone readings, on either side of an edge. `watts`
- * at the bank and `own`, what the mains side adds there, by reading; `step` W that one running unit adds, `pace` the usual
+ * at the battery and `own`, what the mains side adds there, by reading; `step` W that one running unit adds, `pace` the usual
  * seconds between readings.
  */
 export function ofOneMoment(watts: Float64Array, own: Float64Array, step: number, pace: number): boolean {

@@ -12,7 +12,7 @@ import { viewOf } from "../report/view";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
-/** The same log with so many amps more into the bank between two minutes of it. */
+/** The same log with so many amps more into the battery between two minutes of it. */
 function fed(log: Readings, amps: number, fromMin: number, toMin: number): Readings {
   const current = log.values.battery_current_a.map((a, i) => {
     const min = (log.timeMs[i]! - log.timeMs[0]!) / 60_000;

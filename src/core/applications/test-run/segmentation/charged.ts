@@ -3,8 +3,8 @@ import { percentile } from "./levels";
 import type { PowerLog } from "./power-log";
 
 /*
- * Somebody starts the engine or plugs in while a log runs. What comes in then is in no model of a trial, and a mean that
- * holds it says that the unit draws less than it does. Such stretches are known by a bank that takes in more than its
+ * Somebody starts the engine or plugs in while a log runs. What comes in then is in no model of a test run, and a mean that
+ * holds it says that the unit draws less than it does. Such stretches are known by a battery that takes in more than its
  * panels give, or by a house that would give back.
  */
 
@@ -24,7 +24,7 @@ export interface ChargedLog {
   watts: Float64Array;
 }
 
-/** Whether anything charged the bank between two moments of a log. */
+/** Whether anything charged the battery between two moments of a log. */
 export const meanwhile = (charged: readonly Charged[], fromS: number, toS: number): boolean =>
   charged.some((span) => span.fromS < toS && span.toS > fromS);
 

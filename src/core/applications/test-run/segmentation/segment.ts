@@ -23,7 +23,7 @@ export function samplingInterval(seconds: Float64Array): number {
   return Math.max(1, percentile(gaps, 0.5));
 }
 
-/** W at the bank that the running unit is expected to add, over the fan, on that day. */
+/** W at the battery that the running unit is expected to add, over the fan, on that day. */
 export function expectedStep(site: Site, outdoorC: number): number {
   const { unit } = site;
   const at = condenserC(unit, outdoorC, site.run.seaC);

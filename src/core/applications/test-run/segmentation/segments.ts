@@ -15,9 +15,9 @@ export interface Window {
   share: number;
   /** Spread of that share by how often was read, one sigma. */
   shareSpread: number;
-  /** W at the bank, mean: all of it, sun taken off where it is not known apart. */
+  /** W at the battery, mean: all of it, sun taken off where it is not known apart. */
   net: number;
-  /** Levels with the compressor on and off, W at the bank; NaN where not seen. */
+  /** Levels with the compressor on and off, W at the battery; NaN where not seen. */
   on: number;
   off: number;
   /** Means over it, NaN where not read. */
@@ -26,7 +26,7 @@ export interface Window {
   cabinC: number;
   outdoorC: number;
   solar: number;
-  /** W at the bank that its mains side adds, by the inverter's losses; NaN where the mains was not read. */
+  /** W at the battery that its mains side adds, by the inverter's losses; NaN where the mains was not read. */
   mains: number;
 }
 
@@ -43,9 +43,9 @@ export interface Cycle {
 export interface Segments {
   /** Seconds from the first reading. */
   seconds: Float64Array;
-  /** W at the bank; sun added back where it was read. */
+  /** W at the battery; sun added back where it was read. */
   watts: Float64Array;
-  /** Bank volts, filled from the model's idea where they were not read. */
+  /** Battery volts, filled from the model's idea where they were not read. */
   volts: Float64Array;
   state: Uint8Array;
   sunApart: boolean;

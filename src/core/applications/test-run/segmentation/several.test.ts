@@ -10,7 +10,7 @@ import { severalOf } from "./several";
 import { expectedStep } from "./segment";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
-/** The van of the trial's tests, its cooling and draw shared by two units of their own thermostats. */
+/** The van of the test run's tests, its cooling and draw shared by two units of their own thermostats. */
 const twins = (kind: "fixed" | "variable" = "fixed"): Rig => {
   const rig = trialVan({ kind });
   const half = { ...rig.units[0]!, coolingPower: q(1000), ratedPower: q(350) };

@@ -8,14 +8,14 @@ import type { PowerLog } from "./power-log";
  */
 
 export interface Several {
-  /** W at the bank with all at rest, fans on where they go on, and with all running. */
+  /** W at the battery with all at rest, fans on where they go on, and with all running. */
   off: number;
   on: number;
   /** W that one of them adds. */
   part: number;
-  /** W at the bank by reading: by the mains watts over the usual house where both were of one moment. */
+  /** W at the battery by reading: by the mains watts over the usual house where both were of one moment. */
   line: Float64Array;
-  /** W of that house; null where the line is the bank's own. */
+  /** W of that house; null where the line is the battery's own. */
   house: number | null;
 }
 
@@ -25,7 +25,7 @@ const SPANS = 0.8;
 export const AT_LEVEL = 0.35;
 
 /**
- * The levels of a system of several fixed-speed units; null for any other rig. `watts` at the bank and `mains` at the socket
+ * The levels of a system of several fixed-speed units; null for any other rig. `watts` at the battery and `mains` at the socket
  * (null where it was not read) by reading, `step` W that all of them add, `pace` the usual seconds between readings.
  */
 export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several | null {

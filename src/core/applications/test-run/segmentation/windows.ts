@@ -53,7 +53,7 @@ export function windowsOf(segments: Segments, source: Windowed): Window[] {
   return windows;
 }
 
-/** A bank that is charged stands far over its volts at rest. */
+/** A battery that is charged stands far over its volts at rest. */
 const FED = { volts: NaN };
 
 /** A stretch of the log. */

@@ -78,9 +78,9 @@ export interface Simulator {
   probesAt(index: number): Probes;
 }
 
-/** Of the plan, what goes on in a trial: nobody drives or plugs in meanwhile. */
+/** Of the plan, what goes on in a test run: nobody drives or plugs in meanwhile. */
 const TAKEN_ALONG = ["people", "open", "shade", "load"];
-/** Longest a stand-in runs, s. */
+/** Longest a simulator runs, s. */
 const LONGEST_S = 24 * 3600;
 /** The unit is switched on this long after the first reading: the base is seen before it. */
 const BASE_S = 300;
@@ -91,7 +91,7 @@ const BAD_LUG_OHM = 0.0022;
 const BREAKER_OHM = 0.0011;
 const MONITOR_WRONG = 1.5;
 
-/** Makes the whole run of a stand-in from its seed: the same seed and start give the same readings. */
+/** Makes the whole run of a simulator from its seed: the same seed and start give the same readings. */
 // eslint-disable-next-line max-lines-per-function -- one loop over the readings of a made-up log, fault by fault
 export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number): Simulator {
   const random = seeded(setup.seed + 77);

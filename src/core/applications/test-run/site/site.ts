@@ -18,11 +18,11 @@ export interface OneUnit {
   capacity: number;
   capacityPerKelvin: number;
   sensibleShare: number;
-  /** W at the bank with the compressor at full, over the inverter's idle, and the condenser air it is known at. */
+  /** W at the battery with the compressor at full, over the inverter's idle, and the condenser air it is known at. */
   power: number;
   knownAtC: number;
   powerPerKelvin: number;
-  /** W at the bank of the fan, and whether it goes on between runs. */
+  /** W at the battery of the fan, and whether it goes on between runs. */
   fan: number;
   fanBetween: boolean;
   band: number;
@@ -66,7 +66,7 @@ export interface Site {
   /** W/K through the skin to the air outside, and to the sea. */
   airUA: number;
   seaUA: number;
-  /** W at the bank without the unit: idle inverter, other loads on average. */
+  /** W at the battery without the unit: idle inverter, other loads on average. */
   base: number;
   setPointC: number;
   /** Where the cabin stands at the first reading if it was neither cooled nor aired: its own day run up to it, degC and kg/kg. */
@@ -209,7 +209,7 @@ function usualSetPoint(rig: Rig, { values }: System): number {
   return set ?? values.brief.setPointC.value;
 }
 
-/** What leaves the bank for so many watts at the path's far end: the path keeps its own. */
+/** What leaves the battery for so many watts at the path's far end: the path keeps its own. */
 function atTerminals(watts: number, { bank, path }: System): number {
   const amps = watts / bank.nominalVoltage;
   return watts + amps * amps * path.resistance;

@@ -15,7 +15,7 @@ export const GET = handler<{ id: string }>(async (_, { id }) => {
   return Response.json({ trials: await listTrials(db, id) });
 }, GONE);
 
-/** Starts a trial on a job: `{ "name": …, "startedAt": Unix ms, "id": … }`; sent twice with one id it is started once. */
+/** Starts a test run on a job: `{ "name": …, "startedAt": Unix ms, "id": … }`; sent twice with one id it is started once. */
 export const POST = handler<{ id: string }>(async (request, { id }) => {
   const read = await readAs(request, newTestRun);
   if (!read.ok) return errorResponse(read.refusal);

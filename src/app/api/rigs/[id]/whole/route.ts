@@ -7,7 +7,7 @@ import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.none");
 
-/** The whole job as a ZIP: document, wish, revisions, trials with readings, files and photos. */
+/** The whole job as a ZIP: document, wish, revisions, test runs with readings, files and photos. */
 export const GET = handler<{ id: string }>(async (_, { id }) => {
   const db = database();
   const found = await getRig(db, id);

@@ -5,12 +5,12 @@ import { setSource } from "@/server/trials";
 import { sourceSchema } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
-/** The instrument that runs on the trial, and what a stand-in's probes show now. */
+/** The instrument that runs on the test run, and what a simulator's probes show now. */
 export const GET = trialHandler((_, trial) =>
   Promise.resolve(Response.json({ running: sourceOf(trial.id), probes: probesOf(trial.id) })),
 );
 
-/** Starts an instrument: the stand-in, a file that is followed, or a Signal K server. */
+/** Starts an instrument: the simulator, a file that is followed, or a Signal K server. */
 export const POST = trialHandler(async (request, trial, db) => {
   const read = await readAs(request, sourceSchema);
   if (!read.ok) return errorResponse(read.refusal);

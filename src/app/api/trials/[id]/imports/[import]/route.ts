@@ -15,7 +15,7 @@ export const GET = trialHandler<Place>(async (_, trial, db, place) => {
   });
 });
 
-/** Closes an import: it becomes part of the trial where every piece of it is there. */
+/** Closes an import: it becomes part of the test run where every piece of it is there. */
 export const POST = trialHandler<Place>(async (request, trial, db, place) => {
   const read = await readAs(request, importClosed);
   if (!read.ok) return errorResponse(read.refusal);
@@ -25,7 +25,7 @@ export const POST = trialHandler<Place>(async (request, trial, db, place) => {
   return Response.json({ rows: closed.rows });
 });
 
-/** Takes an import out of the trial again. */
+/** Takes an import out of the test run again. */
 export const DELETE = trialHandler<Place>(async (_, trial, db, place) =>
   (await dropImport(db, trial.id, place.import)) ? new Response(null, { status: 204 }) : none(),
 );
