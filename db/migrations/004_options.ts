@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 
-/** What a job targets for, and the states of its document that were given a name. */
+/** The target of a job, and the states of its document that were given a name. */
 export async function up(knex: Knex): Promise<void> {
   await knex.schema.createTable("wishes", (table) => {
     table.uuid("rig_id").primary();
