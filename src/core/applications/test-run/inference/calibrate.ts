@@ -40,7 +40,7 @@ export interface Found {
   offered: boolean;
 }
 
-/** A guess is worth offering where the log narrowed it to this share of what it was before. */
+/** A parameter is worth offering where the log narrowed it to this share of what it was before. */
 const NARROWED = 0.8;
 const LEAST_STEPS = 3;
 

@@ -140,7 +140,7 @@ const SKY_HOUR = 0.35;
 /** Stretch of the log that says how the day's sky is, s. */
 const SKY_LOG_S = 3 * 3600;
 
-/** A particle at its log's end, and what the last windows drew over its own guess (`recentResidual`). */
+/** A particle at its log's end, and what the last windows drew over its own prediction (`recentResidual`). */
 interface End {
   particle: Particle;
   state: ParticleState;
@@ -402,11 +402,11 @@ function recentResidual(log: Log, particle: Particle): number {
   segments.windows.forEach((window, k) => {
     const read = log.drawn(k, particle);
     if (Number.isNaN(read)) return;
-    const guess = site.unit.fixed ? shares[k]! : draws[k]!;
+    const predicted = site.unit.fixed ? shares[k]! : draws[k]!;
     // A unit that gives all it has shows no more than that the load is no smaller.
-    if (site.unit.fixed && (read > 0.97 || guess > 0.97)) return;
+    if (site.unit.fixed && (read > 0.97 || predicted > 0.97)) return;
     const least = site.unit.fixed ? 0.05 : 0.03 * site.unit.power;
-    const r = Math.log(Math.max(least, read) / Math.max(least, guess));
+    const r = Math.log(Math.max(least, read) / Math.max(least, predicted));
     const w = Math.exp(-(lastS - window.toS) / 2700) * (window.toS - window.fromS);
     sum += w * Math.max(-0.6, Math.min(0.6, r));
     weight += w;

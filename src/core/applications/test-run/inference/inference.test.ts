@@ -256,7 +256,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     expect(segments.windows.slice(0, -1).every(({ whole }) => whole)).toBe(true);
   });
   it("is not told to draw nothing by a rest that only began", () => {
-    // Twenty minutes on, and five of rest at the log's end: a guess of no draw at its least is no better for it.
+    // Twenty minutes on, and five of rest at the log's end: a particle of no draw at its least is no better for it.
     const { log, prior, segments } = trialOf(rig(), firstMinutes(evening(20, 40), 25));
     expect(segments.windows.every(({ toS }) => toS <= 1210)).toBe(true);
     const bent = (sigmas: number) => {
@@ -280,7 +280,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
   });
 });
 
-describe("a guess that is given up early", () => {
+describe("a particle that is given up early", () => {
   const variable = (): Rig => {
     const rig = van();
     return { ...rig, units: [{ ...rig.units[0]!, kind: "variable" }] };

@@ -55,7 +55,7 @@ const SHARE_LEAST = 0.03;
 /** Of the spread of on and off, what is left in the mean of a window of a variable unit that cycles: of whole cycles, of a part. */
 const CYCLES_OFF = 0.3;
 const PART_OFF = 0.6;
-/** Steps after which a guess that is already too unlikely is given up. */
+/** Steps after which a particle that is already too unlikely is given up. */
 const PIECE_STEPS = 16;
 /** Volts a cell that a rest curve is off by for one battery, and from reading to reading. */
 const CURVE_OFF = { lfp: 0.015, nmc: 0.02, agm: 0.012 } as const;
@@ -179,8 +179,8 @@ class Explained implements Log {
   }
 
   /**
-   * What a variable unit's mean draw cannot be told to, by what was read: a spread that went with the guess would favour
-   * guesses of much draw, or, with its logarithm in the density, guesses of little.
+   * What a variable unit's mean draw cannot be told to, by what was read: a spread that went with the particle would favour
+   * particles of much draw, or, with its logarithm in the density, particles of little.
    */
   private spreadOf(window: Window): number {
     const { unit, base } = this.site;

@@ -164,7 +164,7 @@ describe("a variable unit that is asked for less than its least", () => {
   });
 });
 
-describe("a particle that guesses right", () => {
+describe("a particle with the true parameters", () => {
   // The core's own runs, of hidden values that the particle is told here: what is left is what a mean of cycles leaves out.
   const off: { fixed: boolean; share: number }[] = [];
   const led: { read: number; drawn: number }[] = [];

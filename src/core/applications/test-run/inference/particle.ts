@@ -15,12 +15,12 @@ import {
 import type { Site } from "../site/site";
 
 /*
- * one particle, carried through the log and on: two thermal nodes and moisture, the unit's regulation averaged
+ * One particle, propagated through the log and on: two thermal nodes and moisture, the unit's regulation averaged
  * over its cycles. A cycling unit's edges are chance; its mean is what empties the battery, and a mean is smooth in all that
- * is guessed. Implicit steps, exact where the set point is held.
+ * is estimated. Implicit steps, exact where the set point is held.
  */
 
-/** The guessed quantities of a particle, each a standard normal in the sampler. */
+/** The parameters of a particle, each a standard normal in the sampler. */
 export const PARAMETER_NAMES = [
   "heatLoss",
   "sun",
@@ -48,7 +48,7 @@ export const PARAMETER_NAMES = [
 export type ParameterName = (typeof PARAMETER_NAMES)[number];
 export const DIMENSIONS = PARAMETER_NAMES.length;
 
-/** What a particle's guesses mean: factors on the system's own values unless said. */
+/** What a particle's parameters mean: factors on the system's own values unless said. */
 export interface Particle {
   heatLoss: number;
   sun: number;
@@ -354,7 +354,7 @@ export function propagate(
   state.speed = speed;
 }
 
-/** Draw of a variable unit over its draw at full, its bend guessed; `speed` > 0. */
+/** Draw of a variable unit over its draw at full, its bend a parameter; `speed` > 0. */
 export function variableShare(speed: number, shape: number): number {
   return Math.pow(variablePowerShare(speed), shape);
 }

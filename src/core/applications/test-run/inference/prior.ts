@@ -4,7 +4,7 @@ import type { Segments } from "../segmentation/segments";
 import type { Site } from "../site/site";
 import { DIMENSIONS, PARAMETER_NAMES, SETTLING_S, type ParameterName, type Particle } from "./particle";
 
-/** What is known before the log is looked at: each guess's middle and the width of a standard normal's one. */
+/** What is known before the log is looked at: each parameter's middle, and what one standard deviation of it is. */
 export interface Prior {
   particle(z: Float64Array, offset?: number): Particle;
   widths: Record<ParameterName, number>;

@@ -1,6 +1,6 @@
 import { seeded, type Random } from "../../../units/random";
 
-/** A population of guesses, standard normal before a log, one row of `dimensions` a particle. */
+/** A population of particles, standard normal before a log, one row of `dimensions` a particle. */
 export interface Population {
   count: number;
   dimensions: number;

@@ -4,7 +4,7 @@ import type { Site } from "../site/site";
 
 /*
  * How a variable unit's control comes down after a pull-down differs from maker to maker: it winds up, overshoots, hunts,
- * and what it draws meanwhile is easily taken for the cabin's heat. Where the cabin was read, a particle need not guess at
+ * and what it draws meanwhile is easily taken for the cabin's heat. Where the cabin was read, a particle need not estimate
  * it: it takes out what brings its cabin to the temperature that was read.
  */
 

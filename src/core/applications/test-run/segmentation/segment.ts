@@ -406,7 +406,7 @@ function statesOfVariable(line: Float64Array, step: number, base: number, fan: n
     [...watts].sort((a, b) => a - b),
     0.03,
   );
-  // The system's base is only a guess: a log that goes lower has its own.
+  // The system's base is only an estimate: a log that goes lower has its own.
   const floor = Math.min(Math.max(low, 0), base + fan);
   const threshold = floor + Math.max(0.09 * step, low > base + fan + 0.12 * step ? 0 : 0.09 * step);
   let firstOn = -1;
