@@ -33,13 +33,18 @@ export interface RunSetting {
 
 type Cable = PartOf<"cable">;
 
-/** A that a cable of this many conductors of `areaMm2` carries where it runs, by the table of its side. */
-function carriedBy(
-  rig: Rig,
-  run: RunSetting,
-  part: Cable,
-  { areaMm2, count }: { areaMm2: number; count: number },
-): number {
+/** Conductors of one size side by side: mm2 of each, and how many. */
+interface Copper {
+  area: number;
+  count: number;
+}
+
+function* copperOf(counts: readonly number[], areas: readonly number[]): Generator<Copper> {
+  for (const count of counts) for (const area of areas) yield { area, count };
+}
+
+/** A that a cable of this copper carries where it runs, by the table of its side. */
+function carriedBy(rig: Rig, run: RunSetting, part: Cable, { area: areaMm2, count }: Copper): number {
   const { insulation, method, route, terminals } = part;
   const circuits = part.circuits?.value ?? (route === "bundled" && !run.mains ? 3 : 1);
   const one = run.mains
@@ -95,9 +100,7 @@ function deviceRating(rig: Rig, parts: Part[], run: RunSetting): DefaultValue {
   const entered = parts.flatMap((part) => {
     if (part.kind !== "cable") return [];
     if (part.ampacity) return [part.ampacity.value];
-    return part.areaMm2
-      ? [carriedBy(rig, run, part, { areaMm2: part.areaMm2.value, count: part.count?.value ?? 1 })]
-      : [];
+    return part.areaMm2 ? [carriedBy(rig, run, part, { area: part.areaMm2.value, count: part.count?.value ?? 1 })] : [];
   });
   const thinnest = Math.min(...entered, Infinity);
   const wanted = nextOf(ratings, Math.max(run.spare * run.current, run.start));
@@ -148,13 +151,18 @@ function cableSize(
   const allowedOhm = (share * run.dropLimit * run.volts) / cables / current;
   const ways = part.ways === "both" ? 2 : 1;
   const counts = part.count ? [part.count.value] : part.areaMm2 || run.mains ? [1] : [1, 2, 3, 4];
-  const carrying = counts.flatMap((count) =>
-    sizes
-      .filter((area) => area >= run.floor * 0.99 && carriedBy(rig, run, part, { areaMm2: area, count }) >= protectedBy)
-      .map((area) => ({ area, count })),
-  );
-  const first = carrying[0];
-  const best = carrying.find(({ area, count }) => ways * cableResistance(area, metres, count, WARM_C) <= allowedOhm);
+  const withinDrop = ({ area, count }: Copper) => ways * cableResistance(area, metres, count, WARM_C) <= allowedOhm;
+  let first: Copper | undefined;
+  let best: Copper | undefined;
+  // From the thinnest on, one cable first: the search ends at the first that does.
+  for (const copper of copperOf(counts, sizes)) {
+    if (copper.area < run.floor * 0.99 || carriedBy(rig, run, part, copper) < protectedBy) continue;
+    first ??= copper;
+    if (withinDrop(copper)) {
+      best = copper;
+      break;
+    }
+  }
   const found = best ?? first ?? { area: sizes.at(-1)!, count: counts.at(-1)! };
   const byDrop = first !== undefined && found.area * found.count > first.area * first.count;
   const words = areaWords(rig, found.area);

@@ -86,10 +86,10 @@ export const TrialPlot = memo(function TrialPlot({ view, notation, clock, when, 
     const aheadS = Math.min(48 * 3600, Math.max(0.25 * lastS, Math.max(p90 * 1.12, 0.3) * 3600));
     const endS = lastS + aheadS;
     const x = scaleLinear([0, endS], [LEFT, width - RIGHT]);
-    const amps = scaleLinear(
-      [min(view.amps, (a) => Math.min(a, 0)) ?? 0, max(view.amps, (a) => Math.max(a, 1)) ?? 1],
-      [TOP + AMPS, TOP],
-    ).nice(3);
+    const lowest = min(view.amps, (a) => Math.min(a, 0)) ?? 0;
+    const highest = max(view.amps, (a) => Math.max(a, 1)) ?? 1;
+    // The top is a round number; below nought the axis goes no further than the log.
+    const amps = scaleLinear([lowest, scaleLinear([0, highest], [0, 1]).nice(3).domain()[1]!], [TOP + AMPS, TOP]);
     const level = scaleLinear([0, 1.02], [LEVEL_BASE, LEVEL_BASE - 1.02 * LEVEL]).clamp(true);
     const count = Math.min(fan.p50.length, Math.ceil((endS - fan.fromS) / fan.stepS) + 1);
     const hours = endS / 3600;

@@ -5,11 +5,11 @@ import type { Ladder, Rung } from "@/core/assessment/starts/ladders";
 import { useReading } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
 
-const WIDTH = 226;
+const WIDTH = 240;
 const TOP = 26;
 const STEP = 36;
-const LEFT = 84;
-const RIGHT = 204;
+const LEFT = 98;
+const RIGHT = 218;
 
 const MOST_RUNGS = 8;
 

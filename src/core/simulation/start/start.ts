@@ -273,6 +273,8 @@ class Weighing {
   readonly lines: StartTrace["limits"] = {};
   readonly nearest: StartTrace["nearest"] = {};
   readonly allowed: Allowed;
+  /** W of the units that run straight from the battery. */
+  private readonly direct: number;
 
   constructor(
     private readonly context: StartContext,
@@ -280,6 +282,7 @@ class Weighing {
     private readonly drawn: boolean,
   ) {
     this.allowed = allowedPathPower(context, demand.rest);
+    this.direct = context.units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
   }
 
   /** `need` and `has` at each moment as the limit is stated; `picture` is the limit in the picture's unit. */
@@ -303,11 +306,10 @@ class Weighing {
 
   /** W along the path as the picture shows it, at the demand's own power factor. */
   private shown(limitPathPower: number, k: number): number {
-    const { converted, inverter, units } = this.context;
+    const { converted, inverter } = this.context;
     if (!converted) return limitPathPower;
     const { real, apparent } = this.demand;
-    const direct = units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
-    const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - direct));
+    const watts = acFromDc(inverter, Math.max(0, limitPathPower - inverter.idlePower - this.direct));
     return real[k]! > 0 ? (watts * apparent[k]!) / real[k]! : watts;
   }
 
