@@ -68,6 +68,16 @@ export class TracedValue {
 /** A computed number with its working still to be asked for. */
 export const traced = (tracing: Tracing) => new TracedValue(tracing);
 
+/** A figure that is one quantity as it stands, entered or assumed: `I_n = I_1`. */
+export const stated = (titled: Pick<Tracing, "key" | "name" | "source">, symbol: string, term: Term): TracedValue =>
+  traced({
+    ...titled,
+    dimension: term.dimension,
+    value: term.value,
+    relation: `${symbol} = ${term.symbol}`,
+    terms: () => [term],
+  });
+
 /** The working of one number, written out; its terms name the numbers that they come from by key. */
 export interface Working extends Omit<Tracing, "terms" | "source"> {
   terms: WrittenTerm[];

@@ -1,17 +1,14 @@
 import { openCircuitVoltage } from "../../models/battery/battery";
 import { dcInput } from "../../models/inverter/inverter";
 import { allowedPathPower } from "../../simulation/start/start";
-import { constant, given, of, traced, type TracedValue } from "../../units/trace";
+import { constant, given, of, stated, traced, type TracedValue } from "../../units/trace";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { allCircuits } from "../../models/wiring/circuits";
 import { generatorDerate } from "../../models/charging/supply";
-import { bankChecks } from "../checks/battery-checks";
-import { circuitChecks } from "../checks/circuit-checks";
 import { legShares } from "../../reference/standards/mains";
-import { solarChecks } from "../checks/solar-checks";
 import { circuitLoad } from "../checks/circuit-load";
-import { compartmentOf, heatChecks, type Compartment } from "../checks/heat-checks";
-import { ruleChecks, structureRules, type Rule } from "../checks/layout-checks";
+import { compartmentOf, type Compartment, heatChecks } from "../checks/heat-checks";
+import { structureRules, type Rule, ruleChecks } from "../checks/layout-checks";
 import {
   currentAlongPath,
   currentOfBank,
@@ -20,6 +17,9 @@ import {
   powerByVoltage,
   type System,
 } from "../../models/system/system";
+import { bankChecks } from "../checks/battery-checks";
+import { circuitChecks } from "../checks/circuit-checks";
+import { solarChecks } from "../checks/solar-checks";
 
 export interface CarriesResult {
   verdict: Verdict;
@@ -339,15 +339,11 @@ function converterChecks({ path, values, rig }: System): Check[] {
       relation: "I = P ÷ V",
       terms: () => [constant("P", "DC loads of the brief", dc, "power", "all at once"), given("V", v.loadVoltage)],
     });
-    const has = traced({
-      key: `path.branches.${i}.converter`,
-      name: `Converter rating, ${title}`,
-      dimension: "current",
-      value: v.converterRating.value,
-      relation: "I_n = I_1",
-      terms: () => [given("I_1", v.converterRating)],
-      source: "data sheet",
-    });
+    const has = stated(
+      { key: `path.branches.${i}.converter`, name: `Converter rating, ${title}`, source: "data sheet" },
+      "I_n",
+      given("I_1", v.converterRating),
+    );
     return [
       check({
         by: "converter-rating",

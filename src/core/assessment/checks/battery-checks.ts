@@ -3,7 +3,7 @@ import { temperatureShare } from "../../reference/battery/temperature";
 import { isCharging } from "../../document/schema";
 import { ampacityTable } from "../../document/defaults";
 import { cableCarries } from "../../reference/conductors/ampacity";
-import { constant, given, of, traced, type TracedValue, type Term } from "../../units/trace";
+import { constant, given, of, stated, traced, type TracedValue, type Term } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
@@ -19,15 +19,11 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
   const { links } = rig.path;
   if (rig.bank.build === "cells" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
   const v = values.path.links;
-  const rated = traced({
-    key: "links.fuse",
-    name: "Fuse of each battery",
-    dimension: "current",
-    value: v.fuseRating.value,
-    relation: "I_n = I_1",
-    terms: () => [given("I_1", v.fuseRating)],
-    source: "stamped on it",
-  });
+  const rated = stated(
+    { key: "links.fuse", name: "Fuse of each battery", source: "stamped on it" },
+    "I_n",
+    given("I_1", v.fuseRating),
+  );
   const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
   return [
     check({
@@ -129,23 +125,12 @@ function leadCheck({ values, rig, path }: System, rated: TracedValue): Check {
 function seriesChecks({ values, rig }: System): Check[] {
   const { series, seriesAllowed } = values.bank;
   if (rig.bank.build === "cells" || series.value < 2) return [];
-  const need = traced({
-    key: "bank.series",
-    name: "Batteries in series",
-    dimension: "count",
-    value: series.value,
-    relation: "n = n_s",
-    terms: () => [given("n_s", series)],
-  });
-  const has = traced({
-    key: "bank.seriesAllowed",
-    name: "Max in series",
-    dimension: "count",
-    value: seriesAllowed.value,
-    relation: "n = n_m",
-    terms: () => [given("n_m", seriesAllowed)],
-    source: "data sheet",
-  });
+  const need = stated({ key: "bank.series", name: "Batteries in series" }, "n", given("n_s", series));
+  const has = stated(
+    { key: "bank.seriesAllowed", name: "Max in series", source: "data sheet" },
+    "n",
+    given("n_m", seriesAllowed),
+  );
   return [
     check({
       by: "battery-series",

@@ -2,7 +2,7 @@ import { check, type Check } from "./check";
 import { FUSE_SPARE, type CheckedPart, ownUnit, ratingFigure } from "./checked-part";
 import { guardOf, STANDARD_RATINGS, largestDevice } from "./guards";
 import { FUSE_RATINGS } from "../../reference/conductors/fuse";
-import { TracedValue, constant, given, of, traced } from "../../units/trace";
+import { TracedValue, constant, given, of, stated, traced } from "../../units/trace";
 import type { WiringPart } from "../../models/wiring/circuits";
 import { fullDraw, fullDrawWords } from "./full-draw";
 import { isKind } from "../../models/wiring/part";
@@ -133,14 +133,11 @@ function parallelCheck(one: WiringPart): Check {
       constant("S", "From which on AC conductors may be parallel", PARALLEL_AC_MM2, "area", "1/0 AWG, 50 mm²"),
     ],
   });
-  const each = traced({
-    key: `${path}:parallel`,
-    name: `Copper of each, ${name}`,
-    dimension: "area",
-    value: one.values.areaMm2!.value,
-    relation: "S = S_1",
-    terms: () => [given("S_1", one.values.areaMm2!)],
-  });
+  const each = stated(
+    { key: `${path}:parallel`, name: `Copper of each, ${name}` },
+    "S",
+    given("S_1", one.values.areaMm2!),
+  );
   return check({
     by: "ac-parallel",
     key: `${path}:parallel`,
@@ -170,14 +167,7 @@ function smallestCheck({ system, circuit, one, load }: CheckedPart): Check {
     terms: () => [constant("S", "By the rules, to a hundredth", floor, "area", rules.standards.ac)],
     source: circuit.branch?.role === "shore" ? rules.standards.supply : rules.standards.ac,
   });
-  const there = traced({
-    key: `${path}:copper`,
-    name: `Copper, ${name}`,
-    dimension: "area",
-    value: one.values.areaMm2!.value,
-    relation: "S = S_1",
-    terms: () => [given("S_1", one.values.areaMm2!)],
-  });
+  const there = stated({ key: `${path}:copper`, name: `Copper, ${name}` }, "S", given("S_1", one.values.areaMm2!));
   return check({
     by: circuit.branch?.role === "shore" ? "supply-lead" : "ac-smallest",
     key: `${path}:least`,

@@ -1,7 +1,7 @@
 import { onMains } from "../../document/unit-kinds";
 import type { System } from "../../models/system/system";
 import type { WiringPart, Circuit } from "../../models/wiring/circuits";
-import { given, traced, type TracedValue } from "../../units/trace";
+import { given, stated, traced, type TracedValue } from "../../units/trace";
 
 /** What a run carries, and what its cables and breakers are chosen for: 125 % of continuous AC loads where the code asks. */
 export interface CircuitLoad {
@@ -24,15 +24,7 @@ export const FUSE_SPARE = 1.25;
 
 /** The rating of a part, A, as a figure of the given key. */
 export const ratingFigure = (one: WiringPart, key: string) =>
-  traced({
-    key,
-    name: `Rating, ${one.name}`,
-    dimension: "current",
-    value: one.values.rating!.value,
-    relation: "I_n = I_1",
-    terms: () => [given("I_1", one.values.rating!)],
-    source: "stamped on it",
-  });
+  stated({ key, name: `Rating, ${one.name}`, source: "stamped on it" }, "I_n", given("I_1", one.values.rating!));
 
 /** Hot enough for a stop, degC. */
 const HOTTEST_C = 70;

@@ -2,7 +2,7 @@ import type { Circuit } from "../../models/wiring/circuits";
 import type { System } from "../../models/system/system";
 import { converterDraw } from "../../document/sides";
 import { onBattery } from "../../document/unit-kinds";
-import { constant, given, of, traced, type Term, type TracedValue } from "../../units/trace";
+import { constant, given, of, stated, traced, type Term, type TracedValue } from "../../units/trace";
 import { ownUnit, type CircuitLoad } from "./checked-part";
 import { circuitDesign } from "./supply-checks";
 
@@ -134,15 +134,15 @@ function converterLoad({ values, bank }: System, circuit: Circuit): CircuitLoad 
 function sourceLoad({ values }: System, circuit: Circuit): CircuitLoad {
   const { current } = values.path.branches[circuit.branchIndex!]!;
   return plain(
-    traced({
-      key: `${circuit.path}.current`,
-      name: `Largest current, ${circuit.title}`,
-      dimension: "current",
-      value: current.value,
-      relation: "I = I_1",
-      terms: () => [given("I_1", current)],
-      source: "what its source or its loads can pass",
-    }),
+    stated(
+      {
+        key: `${circuit.path}.current`,
+        name: `Largest current, ${circuit.title}`,
+        source: "what its source or its loads can pass",
+      },
+      "I",
+      given("I_1", current),
+    ),
   );
 }
 

@@ -1,4 +1,4 @@
-import { of, TracedValue, constant, given, traced } from "../../units/trace";
+import { of, TracedValue, constant, given, stated, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import { type CheckedPart, hottest, FUSE_SPARE, ratingFigure } from "./checked-part";
 import type { Circuit, WiringPart } from "../../models/wiring/circuits";
@@ -156,15 +156,15 @@ export function seriesChecks(at: CheckedPart): Check[] {
 
 function voltageCheck(at: CheckedPart): Check {
   const { system, circuit, one } = at;
-  const volts = traced({
-    key: `${one.path}:voltage`,
-    name: `Voltage rating, ${one.name}`,
-    dimension: "voltage",
-    value: one.values.voltage!.value,
-    relation: "V_f = V_1",
-    terms: () => [given("V_1", one.values.voltage!)],
-    source: isKind(one.part, "fuse") ? FUSE_KINDS[one.part.fuseKind].name : "label",
-  });
+  const volts = stated(
+    {
+      key: `${one.path}:voltage`,
+      name: `Voltage rating, ${one.name}`,
+      source: isKind(one.part, "fuse") ? FUSE_KINDS[one.part.fuseKind].name : "label",
+    },
+    "V_f",
+    given("V_1", one.values.voltage!),
+  );
   const highest = highestVoltage(system, circuit);
   return check({
     by: "dc-voltage-rating",

@@ -1,4 +1,4 @@
-import { of, type TracedValue, constant, given, traced } from "../../units/trace";
+import { of, type TracedValue, constant, given, stated, traced } from "../../units/trace";
 import type { CheckedPart } from "./checked-part";
 import { check, type Check } from "./check";
 import { WITHSTAND_K, withstandArea } from "../../reference/conductors/ampacity";
@@ -88,15 +88,11 @@ export function interruptingCheck(at: CheckedPart): Check {
           source: "a lithium battery whose resistance is not known: class T or HRC, 20 kA (ABYC E-13)",
         })
       : bound;
-  const breaks = traced({
-    key: `${one.path}:breaks`,
-    name: `Interrupting rating, ${one.name}`,
-    dimension: "current",
-    value: one.values.interrupting!.value,
-    relation: "I_b = I_1",
-    terms: () => [given("I_1", one.values.interrupting!)],
-    source: "data sheet",
-  });
+  const breaks = stated(
+    { key: `${one.path}:breaks`, name: `Interrupting rating, ${one.name}`, source: "data sheet" },
+    "I_b",
+    given("I_1", one.values.interrupting!),
+  );
   return check({
     by: "dc-interrupting",
     key: `${one.path}:interrupting`,

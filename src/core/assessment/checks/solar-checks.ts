@@ -1,7 +1,7 @@
 import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../../document/sides";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RuleId } from "../rules/catalogue";
-import { constant, given, traced } from "../../units/trace";
+import { constant, given, stated, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
 
@@ -116,14 +116,7 @@ function currentCheck(
     ],
     source: standards.solar,
   });
-  const has = traced({
-    key: `${what.key}.has`,
-    name: `Rating, ${what.name}`,
-    dimension: "current",
-    value: rating.value,
-    relation: "I_n = I_1",
-    terms: () => [given("I_1", rating)],
-  });
+  const has = stated({ key: `${what.key}.has`, name: `Rating, ${what.name}` }, "I_n", given("I_1", rating));
   return check({
     by: what.by,
     key: what.key,

@@ -1,6 +1,6 @@
 import type { System } from "../../models/system/system";
 import type { Circuit } from "../../models/wiring/circuits";
-import { constant, given, of, TracedValue, traced } from "../../units/trace";
+import { constant, given, of, TracedValue, stated, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { ResolvedQuantity } from "../../units/known";
 import { guardOf } from "./guards";
@@ -30,14 +30,11 @@ export function shoreChecks(system: System, circuit: Circuit): Check[] {
     ],
     source: rules.standards.supply,
   });
-  const there = traced({
-    key: `${branchPath}.leadArea`,
-    name: `Supply lead, ${circuit.title}`,
-    dimension: "area",
-    value: v.leadAreaMm2.value,
-    relation: "S = S_1",
-    terms: () => [given("S_1", v.leadAreaMm2)],
-  });
+  const there = stated(
+    { key: `${branchPath}.leadArea`, name: `Supply lead, ${circuit.title}` },
+    "S",
+    given("S_1", v.leadAreaMm2),
+  );
   const checks = [
     check({
       by: "supply-lead",
@@ -94,15 +91,11 @@ export function unitBreakerChecks(system: System, circuit: Circuit): Check[] {
   const compressor = Math.min(v.compressorCurrent.value, running);
   const plate = v.largestDevice;
   const most = plate
-    ? traced({
-        key: `${circuit.path}.mocp`,
-        name: `Largest breaker, ${circuit.title}`,
-        dimension: "current",
-        value: plate.value,
-        relation: "I_m = I_1",
-        terms: () => [given("I_1", plate)],
-        source: "plate of the unit",
-      })
+    ? stated(
+        { key: `${circuit.path}.mocp`, name: `Largest breaker, ${circuit.title}`, source: "plate of the unit" },
+        "I_m",
+        given("I_1", plate),
+      )
     : traced({
         key: `${circuit.path}.mocp`,
         name: `Largest breaker, ${circuit.title}`,

@@ -3,7 +3,7 @@ import { timeWords } from "../../document/schedule";
 import type { Simulation, WeatherKind } from "../../simulation/day/simulate";
 import { formatQuantity } from "../../units/format";
 import type { Rig } from "../../document/schema";
-import { constant, given, of, traced, type TracedValue } from "../../units/trace";
+import { constant, given, of, stated, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { END_WORDS, type Said } from "./lasts";
@@ -209,15 +209,11 @@ function energyCheck(into: TracedValue, missing: number): Check {
 }
 
 function sunriseCheck({ values }: System, run: Simulation["run"], trend: Trend, held: boolean): Check {
-  const reserve = traced({
-    key: "day.reserve",
-    name: "Reserve",
-    dimension: "ratio",
-    value: values.bank.reserve.value,
-    relation: "s_r = s",
-    terms: () => [given("s", values.bank.reserve)],
-    source: "battery",
-  });
+  const reserve = stated(
+    { key: "day.reserve", name: "Reserve", source: "battery" },
+    "s_r",
+    given("s", values.bank.reserve),
+  );
   const first = trend.sunrises[0]?.share ?? run.stateOfCharge[run.steps - 1] ?? 0;
   const least = held ? Math.max(trend.lowest, reserve.value) : trend.lowest;
   const lowest = traced({

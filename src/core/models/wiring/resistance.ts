@@ -1,4 +1,4 @@
-import { constant, given, traced, type TracedValue } from "../../units/trace";
+import { constant, given, stated, traced, type TracedValue } from "../../units/trace";
 import { cableResistance, cableResistancePerMetre, COPPER_ALPHA } from "../../reference/conductors/cable";
 import { isKind, type NamedPart } from "./part";
 import type { RigValues } from "../../document/resolved";
@@ -63,14 +63,5 @@ export function partResistance({ part, values: known, path, name }: NamedPart): 
     });
   }
   const own = known.resistance;
-  return own
-    ? traced({
-        key,
-        name: `Resistance, ${name}`,
-        dimension: "resistance",
-        value: own.value,
-        relation: "R = R_1",
-        terms: () => [given("R_1", own)],
-      })
-    : null;
+  return own ? stated({ key, name: `Resistance, ${name}` }, "R", given("R_1", own)) : null;
 }
