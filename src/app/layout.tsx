@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "antd/dist/antd.css";
+import "@/ui/styles/palette.css";
 import "@/ui/styles/tokens.css";
 import "@/ui/frame/frame.css";
 import "@/ui/stages/worksheet.css";

@@ -16,12 +16,13 @@ export const PALETTE = {
 
 export type Palette = Record<keyof typeof PALETTE, string>;
 
+function variableOf(name: string): string {
+  return `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`;
+}
+
 /** The palette as the style sheet's variables: what is drawn with them follows the theme. */
 export const THEMED = Object.fromEntries(
-  Object.keys(PALETTE).map((name) => [
-    name,
-    `var(--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)})`,
-  ]),
+  Object.keys(PALETTE).map((name) => [name, `var(${variableOf(name)})`]),
 ) as Record<keyof typeof PALETTE, string>;
 
 /** The same by night: the same roles, the same contrast. */
@@ -39,3 +40,20 @@ export const DARK: Palette = {
   bankWash: "#333a63",
   track: "#2a353a",
 };
+
+/** Both palettes as a style sheet: by day on paper and screen, by night on a screen where it is chosen or the system's. */
+export function paletteSheet(): string {
+  const block = (palette: Palette, scheme: string) =>
+    [
+      ...Object.entries(palette).map(([name, colour]) => `${variableOf(name)}: ${colour};`),
+      `color-scheme: ${scheme};`,
+    ].join(" ");
+  const night = block(DARK, "dark");
+  return [
+    "/* Written by `npm run theme` from ui/palette.ts: not to be edited by hand. */",
+    `:root { ${block(PALETTE, "light")} }`,
+    `@media screen { :root[data-theme="dark"] { ${night} } }`,
+    `@media screen and (prefers-color-scheme: dark) { :root:not([data-theme="light"]) { ${night} } }`,
+    "",
+  ].join("\n");
+}

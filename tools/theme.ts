@@ -1,8 +1,8 @@
-/* Writes the dark theme's Ant Design variables as a style sheet, from the dark palette: `npm run theme`. */
+/* Writes the palette, and the dark theme's variables of Ant Design, as style sheets from `ui/palette.ts`: `npm run theme`. */
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { theme } from "antd";
-import { DARK } from "../src/ui/palette";
+import { DARK, paletteSheet } from "../src/ui/palette";
 
 const tokens: Record<string, unknown> = theme.getDesignToken({
   algorithm: theme.darkAlgorithm,
@@ -64,3 +64,4 @@ ${block.replace(/^/gm, "  ")}
 }
 `,
 );
+writeFileSync(join(import.meta.dirname, "../src/ui/styles/palette.css"), paletteSheet());
