@@ -14,6 +14,7 @@ import "@/ui/jobs/jobs.css";
 import "@/ui/stages/day.css";
 import "@/ui/stages/trial.css";
 import "@/ui/phone/phone.css";
+import "@/ui/styles/small-screens.css";
 import "@/ui/frame/help.css";
 import "@/ui/stages/options.css";
 import "@/ui/stages/faults.css";

@@ -64,7 +64,7 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
       ? formatQuantity(bar.seconds, "duration", rig.notation)
       : `over ${formatQuantity(bar.seconds, "duration", rig.notation)}`;
   const height = bars.length * ROW + 40;
-  const every = [1, 2, 3, 4, 6, 12, 24, 48, 96, 240].find((h) => most / 3600 / h <= 8) ?? 480;
+  const every = [1, 2, 3, 4, 6, 12, 24, 48, 96, 240].find((h) => most / 3600 / h <= 6) ?? 480;
   const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every);
   return (
     <figure ref={box} className="bars" aria-busy={stale} style={{ maxWidth: 760 }}>

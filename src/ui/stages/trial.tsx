@@ -262,7 +262,7 @@ function TrialDeskView({ trial, trials, zone, choose, begin, refresh }: DeskProp
                 ? "finished"
                 : running
                   ? running.kind === "stand-in"
-                    ? `simulator, ${running.speed} ×`
+                    ? `simulator, ${running.speed}\u00a0×`
                     : "instrument on"
                   : "under way"}
             </span>

@@ -35,16 +35,17 @@ function ownedShares(rig: Rig, wish: Wish, design: Design): { bank: number; pane
   };
 }
 
-/** Lines under way: those of one name add up. */
+/**
+ * Lines under way: those of one name add up. A line is priced `times` over, by watts or amps where it is not by the piece;
+ * `free` is the share of it that is there already.
+ */
 function list() {
   const lines = new Map<string, Line>();
   const add = (
     what: string,
     count: number,
     { cost, mass, space = 0 }: { cost: number; mass: number; space?: number },
-    times = count,
-    free = 0,
-    // eslint-disable-next-line max-params -- one line of a bill: its columns in order
+    { times = count, free = 0 }: { times?: number; free?: number } = {},
   ) => {
     if (count === 0) return;
     const line = lines.get(what) ?? { what, count: 0, cost: 0, mass: 0, space: 0 };
@@ -66,12 +67,12 @@ export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
   const owned = ownedShares(rig, wish, design);
   const { lines, add } = list();
   const battery = vary.batteries[design.battery]!;
-  add(battery.name, design.parallel, battery, design.parallel, owned.bank);
-  add(vary.panel.name, design.panels, vary.panel, design.panels, owned.panels);
+  add(battery.name, design.parallel, battery, { free: owned.bank });
+  add(vary.panel.name, design.panels, vary.panel, { free: owned.panels });
   const watts = design.panels * vary.panel.power;
-  add("Charge controller", watts > 0 ? 1 : 0, prices.controllerWatt, watts, owned.panels);
+  add("Charge controller", watts > 0 ? 1 : 0, prices.controllerWatt, { times: watts, free: owned.panels });
   const inverter = vary.inverters[design.inverter]!;
-  add(`Inverter, ${inverter.name}`, 1, inverter, 1, owned.inverter);
+  add(`Inverter, ${inverter.name}`, 1, inverter, { free: owned.inverter });
   const fixed = rig.units.filter(fixedSpeed);
   if (design.start === "soft-starter")
     add("Soft starter", fixed.filter(({ cure }) => cure !== "soft-starter").length, prices.softStarter);
@@ -81,7 +82,7 @@ export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
   add("Outside blinds", shaded && rig.cabin.blinds !== "outside" ? 1 : 0, prices.outsideBlinds);
   add("Awning", design.cabin === "awning" ? 1 : 0, prices.awning);
   add("Insulation", skinned ? 1 : 0, prices.insulation);
-  add("Engine converter", design.engine > 0 ? 1 : 0, prices.engineAmp, design.engine);
+  add("Engine converter", design.engine > 0 ? 1 : 0, prices.engineAmp, { times: design.engine });
   add("Generator", design.generator ? 1 : 0, prices.generator);
   return lines();
 }
@@ -100,7 +101,9 @@ export function runLinesOf({ prices }: Wish, { path }: Assessment, fresh: Readon
         // A mains cable's conductors go there and back in one sheath; of the others each is a cable of its own.
         const ways = circuit.mains ? MAINS_CONDUCTORS : part.ways === "both" ? 2 : 1;
         const metres = values.length!.value * ways * values.count!.value;
-        add(`${title} cable, ${trimmed(values.areaMm2!.value)} mm²`, 1, prices.cable, metres * values.areaMm2!.value);
+        add(`${title} cable, ${trimmed(values.areaMm2!.value)} mm²`, 1, prices.cable, {
+          times: metres * values.areaMm2!.value,
+        });
       } else if (part.kind === "fuse") add(`${title} fuse, ${trimmed(values.rating!.value)} A`, 1, prices.fuse);
       else if (part.kind === "breaker") add(`${title} breaker, ${trimmed(values.rating!.value)} A`, 1, prices.fuse);
     }

@@ -33,7 +33,7 @@ export const HANDOVER_MESSAGES = {
   "handover.smokeCarbonMonoxideTheir":
     "Smoke and carbon monoxide alarms: press the test button, read the date of each. Vents of battery and inverter free.",
   "handover.fullBatterySwitchedLeft":
-    "From a full battery, switched on at {from} and left on, set to {degrees}. Estimates from the system’s own values: weather, open doors and people change them.",
+    "From a full battery, switched on at {from} and left on, set to {degrees}, without driving, shore power or generator. Estimates from the system’s own values: weather, open doors and people change them.",
   "handover.notWrittenDownYet": "Not written down yet: ask the installer before you need them.",
   "handover.doNotUseSystem": "Do not use the system before these are put right.",
   "handover.makersOwnSettingsCome": "The makers’ own settings come before these.",
