@@ -6,6 +6,13 @@ const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
   serverExternalPackages: ["knex", "mysql2", "pdfmake", "fontkit", "tinypool"],
+  /** Addresses that a QR code or a bookmark of before holds. */
+  async redirects() {
+    return [
+      { source: "/trials/:id", destination: "/test-runs/:id", permanent: true },
+      { source: "/jobs/:id/trial", destination: "/jobs/:id/test-run", permanent: true },
+    ];
+  },
   async headers() {
     return [
       {

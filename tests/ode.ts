@@ -12,9 +12,9 @@ import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
  * volts, joules out of the battery's terminals. Battery never full and never cut: choose systems for which that is so.
  */
 export function odeRun(input: SimulationInput, tolerance: number) {
-  const { rig, weather, schedule, surroundings, warmUpSteps: prime } = input;
-  const { cabin, bank, inverter } = rig;
-  const unit = rig.units[0]!;
+  const { job, weather, schedule, surroundings, warmUpSteps: prime } = input;
+  const { cabin, bank, inverter } = job;
+  const unit = job.units[0]!;
   const air = moistAir(weather.pressurePa);
   const holds = ((cabin.volume * weather.pressurePa) / (287.055 * 298)) * 8;
   const slowR = 0.5 * bank.cellResistance;
@@ -45,7 +45,7 @@ export function odeRun(input: SimulationInput, tolerance: number) {
         heatFactor(unit.powerPerKelvin, at, unit.knownAtC) *
         Math.min(1.1, Math.max(0.9, 1 + 0.005 * (wetBulb - 19)));
     } else if (mode === 1 || (mode > 1 && unit.fanBetween)) draw = unit.fan;
-    const demand = draw + rig.mainsLoad;
+    const demand = draw + job.mainsLoad;
     const onPath =
       demand +
       inverter.idlePower +
@@ -56,10 +56,10 @@ export function odeRun(input: SimulationInput, tolerance: number) {
     let current = 0;
     let bus = E;
     for (let round = 0; round < 3; round++) {
-      const side: number = (rig.dcLoad - input.solar[i]!) / bus;
+      const side: number = (job.dcLoad - input.solar[i]!) / bus;
       const seen = E - side * bank.innerResistance;
       const path =
-        (2 * onPath) / (seen + Math.sqrt(seen * seen - 4 * (bank.innerResistance + rig.pathResistance) * onPath));
+        (2 * onPath) / (seen + Math.sqrt(seen * seen - 4 * (bank.innerResistance + job.pathResistance) * onPath));
       current = path + side;
       bus = E - current * bank.innerResistance;
     }

@@ -5,14 +5,14 @@ import { connect } from "../src/server/database";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { momentOf } from "../src/core/units/clock";
-import { timeZoneOfRig } from "../src/core/document/place";
-import { readRigText, type Rig } from "../src/core/document/schema";
+import { timeZoneOfJob } from "../src/core/document/place";
+import { readJobText, type Job } from "../src/core/document/schema";
 import { fromList } from "../src/core/applications/test-run/log/readings";
-import { kindOfRig } from "../src/core/applications/test-run/report/record";
+import { kindOfJob } from "../src/core/applications/test-run/report/record";
 import { makeSimulator, type FaultKey } from "../src/core/applications/test-run/simulator/simulator";
 import { forecastSnapshots, viewOf } from "../src/core/applications/test-run/report/view";
-import { createRig, refreshSummaries } from "../src/server/rigs";
-import { addReadings, changeTrial, createTrial } from "../src/server/trials";
+import { createJob, refreshSummaries } from "../src/server/jobs";
+import { addReadings, changeTestRun, createTestRun } from "../src/server/test-runs";
 
 const ROOT = join(import.meta.dirname, "..");
 
@@ -31,25 +31,25 @@ export async function migrate(url: string): Promise<void> {
 export async function seedDemo(url: string): Promise<void> {
   const db = connect(url);
   try {
-    if (await db("rigs").first("id")) return;
+    if (await db("jobs").first("id")) return;
     const folder = join(ROOT, "db/demo");
     const files = readdirSync(folder)
       .filter((file) => file.endsWith(".json"))
       .sort()
       .reverse();
     for (const [index, file] of files.entries()) {
-      const read = readRigText(readFileSync(join(folder, file), "utf8"));
+      const read = readJobText(readFileSync(join(folder, file), "utf8"));
       if (!read.ok) throw new Error(`${file}: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
       // A minute between them gives the list a settled order.
-      const { id } = await createRig(db, read.rig, new Date(Date.now() - (files.length - index) * 60_000));
-      await seedTrials(db, file, id, read.rig);
+      const { id } = await createJob(db, read.job, new Date(Date.now() - (files.length - index) * 60_000));
+      await seedTestRuns(db, file, id, read.job);
     }
   } finally {
     await db.destroy();
   }
 }
 
-interface DemoTrial {
+interface DemoTestRun {
   name: string;
   /** Local hour that it began at, on the fourteenth of the job's month. */
   hour: number;
@@ -63,7 +63,7 @@ interface DemoTrial {
 }
 
 /** One finished, one under way, one with a wrong monitor: all from the simulator. */
-const DEMO_TRIALS: Record<string, DemoTrial> = {
+const DEMO_TRIALS: Record<string, DemoTestRun> = {
   "6-levain.json": {
     name: "Test run 1, before the bake",
     hour: 17,
@@ -97,17 +97,17 @@ const DEMO_TRIALS: Record<string, DemoTrial> = {
 /** Hours that a whole log goes on after the true reserve: charge that is counted from it may be a few percent off. */
 const PAST_RESERVE_H = 2.5;
 
-async function seedTrials(db: Knex, file: string, rigId: string, rig: Rig): Promise<void> {
+async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Promise<void> {
   const demo = DEMO_TRIALS[file];
   if (!demo) return;
-  const zone = timeZoneOfRig(rig);
+  const zone = timeZoneOfJob(job);
   const now = new Date();
-  const month = rig.brief.month ?? 8;
+  const month = job.brief.month ?? 8;
   const year = now.getUTCFullYear() - (month > now.getUTCMonth() ? 1 : 0);
   const startedMs = momentOf(zone, year, month, 14, demo.hour * 60);
   const { seed, faults, startShare } = demo;
   const setup = { seed, faults, startShare, every: 10 };
-  const standIn = makeSimulator(rig, setup, startedMs);
+  const standIn = makeSimulator(job, setup, startedMs);
   const until = startedMs + demo.minutes * 60_000;
   const end = standIn.truth.hoursToReserve;
   const readings = standIn.readings.filter(({ timeMs }) =>
@@ -115,10 +115,10 @@ async function seedTrials(db: Knex, file: string, rigId: string, rig: Rig): Prom
       ? end === null || timeMs <= startedMs + (end + PAST_RESERVE_H) * 3_600_000
       : timeMs <= until,
   );
-  const id = await createTrial(db, {
-    rigId,
+  const id = await createTestRun(db, {
+    jobId,
     name: demo.name,
-    kind: kindOfRig(rig),
+    kind: kindOfJob(job),
     startedMs,
     source: demo.speed === null ? null : { kind: "stand-in", ...setup, speed: demo.speed },
     truth: standIn.truth,
@@ -130,10 +130,10 @@ async function seedTrials(db: Knex, file: string, rigId: string, rig: Rig): Prom
   );
   if (demo.minutes === Infinity) {
     const log = fromList(readings);
-    const made = viewOf(rig, log, { particles: 200 });
-    await changeTrial(db, id, {
+    const made = viewOf(job, log, { particles: 200 });
+    await changeTestRun(db, id, {
       finished: true,
-      promises: forecastSnapshots(rig, log, 200),
+      promises: forecastSnapshots(job, log, 200),
       outcome: made?.answer.ok ? made.answer.view.outcome : null,
     });
   }

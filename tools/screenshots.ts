@@ -34,7 +34,7 @@ async function shoot(
     await page.goto(base + href!.replace(/brief$/, view));
   } else await page.goto(base + view);
   // An instrument's stream never rests: its page is ready when its forecast is.
-  if (view !== "trial") await page.waitForLoadState("networkidle");
+  if (view !== "test-run") await page.waitForLoadState("networkidle");
   // Sheets show what the worker has run.
   if (job || view === "/quick") await page.locator("[data-verdict=recovers] [data-word]").waitFor();
   await act(page);
@@ -112,17 +112,17 @@ await shoot("options", DESK, "Folio", "options", async (page) => {
   await page.locator("[data-search=done]").waitFor({ timeout: 300_000 });
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 });
-await shoot("trial", DESK, "Folio", "trial", async (page) => {
+await shoot("test-run", DESK, "Folio", "test-run", async (page) => {
   await page.locator("[data-forecast]").waitFor();
   await page.locator('.what-if dd:has-text(":")').first().waitFor();
 });
-await shoot("trial-phone", PHONE, "Folio", "trial", async (page) => {
+await shoot("test-run-phone", PHONE, "Folio", "test-run", async (page) => {
   await page.locator("[data-forecast]").waitFor();
-  const rigId = /jobs\/([^/]+)/.exec(page.url())![1]!;
-  const list = (await (await page.request.get(`${base}/api/rigs/${rigId}/trials`)).json()) as {
-    trials: { id: string }[];
+  const jobId = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  const list = (await (await page.request.get(`${base}/api/jobs/${jobId}/test-runs`)).json()) as {
+    testRuns: { id: string }[];
   };
-  await page.goto(`${base}/trials/${list.trials[0]!.id}`);
+  await page.goto(`${base}/test-runs/${list.testRuns[0]!.id}`);
   await page
     .getByText(/reserve/)
     .first()

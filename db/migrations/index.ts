@@ -5,6 +5,7 @@ import * as trials from "./003_trials";
 import * as options from "./004_options";
 import * as links from "./005_links";
 import * as places from "./006_places";
+import * as vocabulary from "./007_vocabulary";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -15,6 +16,7 @@ const STEPS: Step[] = [
   { name: "004_options", ...options },
   { name: "005_links", ...links },
   { name: "006_places", ...places },
+  { name: "007_vocabulary", ...vocabulary },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -12,7 +12,7 @@ import "@/ui/pictures/pictures.css";
 import "@/ui/stages/circuits.css";
 import "@/ui/jobs/jobs.css";
 import "@/ui/stages/day.css";
-import "@/ui/stages/trial.css";
+import "@/ui/stages/test-run.css";
 import "@/ui/phone/phone.css";
 import "@/ui/styles/small-screens.css";
 import "@/ui/frame/help.css";

@@ -1,6 +1,6 @@
 import { connection } from "next/server";
 import { database } from "@/server/database";
-import { listRigs, PAGE_SIZE } from "@/server/rigs";
+import { listJobs, PAGE_SIZE } from "@/server/jobs";
 import { JobList } from "@/ui/jobs/job-list";
 
 interface Props {
@@ -14,11 +14,11 @@ export default async function JobsPage({ searchParams }: Props) {
   const query = first(parameters.q).slice(0, 200);
   const asked = Math.min(100_000, Math.max(1, Math.trunc(Number(first(parameters.page))) || 1));
   let page = asked;
-  let found = await listRigs(database(), query, page);
+  let found = await listJobs(database(), query, page);
   const pages = Math.max(1, Math.ceil(found.total / PAGE_SIZE));
   if (page > pages) {
     page = pages;
-    found = await listRigs(database(), query, page);
+    found = await listJobs(database(), query, page);
   }
   const jobs = found.rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
   return <JobList jobs={jobs} query={query} page={page} pages={pages} total={found.total} />;

@@ -2,7 +2,7 @@ import { isoOf } from "../core/units/clock";
 import { recordAsCsv, totalsOf } from "../core/simulation/day/export";
 import { recordOf } from "../core/simulation/day/record";
 import { simulate } from "../core/simulation/day/simulate";
-import type { Rig } from "../core/document/schema";
+import type { Job } from "../core/document/schema";
 import { assessDay } from "../core/assessment/verdicts/day";
 import { sunrisesOf } from "../core/assessment/use/sunrises";
 
@@ -14,12 +14,12 @@ export interface DayCall {
 }
 
 /** The days of a system from noon of the plan's first: a CSV line a minute, or their summary as JSON. */
-export function dayOutput(rig: Rig, { days, seed, summary }: DayCall): string {
-  const own: Rig = seed === null ? rig : { ...rig, weather: { ...rig.weather, kind: "generated", seed } };
+export function dayOutput(job: Job, { days, seed, summary }: DayCall): string {
+  const own: Job = seed === null ? job : { ...job, weather: { ...job.weather, kind: "generated", seed } };
   const simulated = simulate(own, {
     days,
     minuteOfDay: 720,
-    neverResting: rig.brief.stance === "never-resting",
+    neverResting: job.brief.stance === "never-resting",
   });
   const record = recordOf(simulated);
   if (!summary) return recordAsCsv(record, days);
@@ -29,7 +29,7 @@ export function dayOutput(rig: Rig, { days, seed, summary }: DayCall): string {
   const at = (seconds: number) => isoOf(record.clock, seconds);
   return `${JSON.stringify(
     {
-      name: rig.name,
+      name: job.name,
       from: at(0),
       days,
       weather: own.weather.kind,

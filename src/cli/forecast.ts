@@ -1,6 +1,6 @@
 import { readLog } from "../csv/log";
-import { timeZoneOfRig } from "../core/document/place";
-import type { Rig } from "../core/document/schema";
+import { timeZoneOfJob } from "../core/document/place";
+import type { Job } from "../core/document/schema";
 import { answer, answerAsJson } from "../core/applications/test-run/report/report";
 import { firstMinutes } from "../core/applications/test-run/log/readings";
 import { parseWhatIf } from "../core/applications/test-run/inference/what-if";
@@ -14,11 +14,11 @@ export interface ForecastCall {
 
 /** A forecast of a log as JSON text, or why there is none. */
 export function forecastOutput(
-  rig: Rig,
+  job: Job,
   text: string,
   { minutes, plan }: ForecastCall,
 ): { ok: true; text: string } | { ok: false; message: string } {
-  const zone = timeZoneOfRig(rig);
+  const zone = timeZoneOfJob(job);
   const read = readLog(text, zone);
   if (!read.ok) return read;
   const { readings } = read.log;
@@ -27,7 +27,7 @@ export function forecastOutput(
   const end = cut.timeMs.reduce((last, ms) => Math.max(last, ms), -Infinity);
   const what = plan === null ? null : parseWhatIf(plan, { startMs: order, nowMs: end, timeZone: zone });
   if (what && !what.ok) return { ok: false, message: `--plan: ${what.message}` };
-  const answered = answer(rig, cut, what ? { whatIf: what.whatIf } : {});
+  const answered = answer(job, cut, what ? { whatIf: what.whatIf } : {});
   if (!answered) return { ok: false, message: "stopped" };
   if (!answered.ok) return { ok: false, message: answered.message };
   const { understood, refused } = read.log;
@@ -35,7 +35,7 @@ export function forecastOutput(
     ok: true,
     text: `${JSON.stringify(
       {
-        name: rig.name,
+        name: job.name,
         ...(answerAsJson(answered.answer) as object),
         read: {
           kind: read.log.kind,

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { readRigText, rigJsonSchema, type Rig } from "../core/document/schema";
+import { readJobText, jobJsonSchema, type Job } from "../core/document/schema";
 import { assess } from "../core/assessment/verdicts/assess";
 import { assessDay } from "../core/assessment/verdicts/day";
 import { assessmentAsJson, assessmentAsText } from "../core/assessment/verdicts/report";
@@ -13,16 +13,16 @@ import { optionsOutput } from "./options";
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
 const USAGE = `Usage:
-  chillbank assess RIG.json [--text]   the assessment as JSON, or as a sheet to read (RIG.json may be - for standard input)
-  chillbank day RIG.json [--days N] [--seed N] [--summary]
+  chillbank assess JOB.json [--text]   the assessment as JSON, or as a sheet to read (JOB.json may be - for standard input)
+  chillbank day JOB.json [--days N] [--seed N] [--summary]
                                        the days of its plan from noon, a CSV line a minute, or their summary as JSON;
                                        --days 1 to 14 (7), --seed the simulated fortnight instead of the document's weather
-  chillbank forecast RIG.json READINGS.csv [--minutes N] [--plan TEXT]
+  chillbank forecast JOB.json READINGS.csv [--minutes N] [--plan TEXT]
                                        hours to the reserve and to the cut-off from a log of readings, as JSON: p10, p50
                                        and p90, what was found in it, and what a hand would say; --minutes uses the
                                        first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00"
-  chillbank options WISH.json [--workers N] [--axis cost|mass|roof] [--csv]
-                                       searches the designs that a wish allows and prints the frontier: what each step of
+  chillbank options REQUIREMENT.json [--workers N] [--axis cost|mass|roof] [--csv]
+                                       searches the designs that a requirement allows and prints the frontier: what each step of
                                        money, mass or roof buys in days satisfied; --workers 1 to 16 (2): the same result for any
   chillbank schema                     the JSON Schema of the job file
 Exit status: 0 done, 2 the input or the call is at fault (one line a fault on standard error).
@@ -43,17 +43,17 @@ function readText(file: string): string {
   }
 }
 
-function readFile(file: string): Rig {
-  const read = readRigText(readText(file));
+function readFile(file: string): Job {
+  const read = readJobText(readText(file));
   if (!read.ok) fail(...read.faults.map(({ path, message }) => `${file}: ${path ? `${path}: ` : ""}${message}`));
-  return read.rig;
+  return read.job;
 }
 
 function assessFile(file: string, text: boolean): void {
-  const rig = readFile(file);
-  const [assessment, day] = [assess(rig), assessDay(rig)];
+  const job = readFile(file);
+  const [assessment, day] = [assess(job), assessDay(job)];
   process.stdout.write(
-    text ? assessmentAsText(rig, assessment, day) : `${JSON.stringify(assessmentAsJson(assessment, day), null, 2)}\n`,
+    text ? assessmentAsText(job, assessment, day) : `${JSON.stringify(assessmentAsJson(assessment, day), null, 2)}\n`,
   );
 }
 
@@ -96,7 +96,7 @@ const only = (...allowed: string[]) => {
 if (values.help) process.stdout.write(USAGE);
 else if (command === "schema" && rest.length === 0) {
   only();
-  process.stdout.write(`${JSON.stringify(rigJsonSchema(), null, 2)}\n`);
+  process.stdout.write(`${JSON.stringify(jobJsonSchema(), null, 2)}\n`);
 } else if (command === "assess" && rest.length === 1) {
   only("text");
   assessFile(rest[0]!, values.text ?? false);

@@ -5,7 +5,7 @@ import { Evaluator, type Outcome } from "../core/applications/options/evaluate";
 import { designsOf } from "../core/applications/options/design";
 import { FRONTIER_HEADER, foundAsJson, frontierRows } from "../core/applications/options/report";
 import { search, type Lane } from "../core/applications/options/search";
-import { readWishText } from "../core/applications/options/target";
+import { readRequirementText } from "../core/applications/options/target";
 import type { Axis } from "../core/applications/options/frontier";
 import type { Fault } from "../core/document/schema";
 
@@ -53,18 +53,18 @@ export async function optionsOutput(
   text: string,
   { workers, axis, csv, onProgress }: OptionsCall,
 ): Promise<{ ok: true; text: string } | { ok: false; faults: Fault[] }> {
-  const read = readWishText(text);
+  const read = readRequirementText(text);
   if (!read.ok) return read;
-  const { rig, wish } = read.file;
+  const { job, requirement } = read.file;
   const count = Math.min(workers, availableParallelism());
   const threads = count > 1 ? Array.from({ length: count }, () => threadLane(text)) : [];
-  const own = new Evaluator(rig, wish, designsOf(rig, wish));
+  const own = new Evaluator(job, requirement, designsOf(job, requirement));
   const lanes: Lane[] =
     threads.length > 0
       ? threads
       : [{ evaluate: (indices, set) => Promise.resolve(indices.map((index) => own.evaluate(index, set))) }];
   try {
-    const found = await search(rig, wish, {
+    const found = await search(job, requirement, {
       lanes,
       onProgress: ({ stage, at, of }) => onProgress?.(`${stage}: ${at} of ${of}`),
     });
@@ -75,7 +75,7 @@ export async function optionsOutput(
         : `${JSON.stringify(foundAsJson(found, axis), null, 2)}\n`,
     };
   } catch (error) {
-    return { ok: false, faults: [{ path: "wish.vary", message: (error as Error).message }] };
+    return { ok: false, faults: [{ path: "requirement.vary", message: (error as Error).message }] };
   } finally {
     await Promise.all(threads.map((thread) => thread.end()));
   }

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { z } from "zod";
-import { emptyRig } from "@/core/document/schema";
+import { emptyJob } from "@/core/document/schema";
 import { ApiError, call, json } from "./client";
 import { documentSchema, nothing } from "./common";
 import { storedJob } from "./jobs";
@@ -59,9 +59,9 @@ describe("a call", () => {
 
 describe("a job's document in an answer", () => {
   it("is read as the application reads any, and refused by its place where it is none", () => {
-    const rig = emptyRig("A");
-    expect(storedJob.parse({ revision: 1, rig: JSON.parse(JSON.stringify(rig)) }).rig).toEqual(rig);
-    const read = documentSchema.safeParse({ ...rig, name: 7 });
+    const job = emptyJob("A");
+    expect(storedJob.parse({ revision: 1, job: JSON.parse(JSON.stringify(job)) }).job).toEqual(job);
+    const read = documentSchema.safeParse({ ...job, name: 7 });
     expect(read.error?.issues[0]?.path).toEqual(["name"]);
   });
 });

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { readRig } from "@/core/document/schema";
+import { readJob } from "@/core/document/schema";
 
 /** Ids of stored things, in addresses and bodies. */
 export const idSchema = z.uuid({ error: "not an id" });
@@ -24,8 +24,8 @@ export const nothing = z.null();
 
 /** A job's document, of any version that this application reads. */
 export const documentSchema = z.unknown().transform((value, context) => {
-  const read = readRig(value);
-  if (read.ok) return read.rig;
+  const read = readJob(value);
+  if (read.ok) return read.job;
   for (const { path, message } of read.faults)
     context.addIssue({ code: "custom", message, path: path === "" ? [] : path.split(".") });
   return z.NEVER;

@@ -11,7 +11,7 @@ export const importedJob = madeJob.extend({ name: z.string() });
 export const savedJob = z.object({ revision: revisionNumber, updatedAt: z.string() });
 
 /** A job as it is stored. */
-export const storedJob = z.object({ revision: revisionNumber, rig: documentSchema });
+export const storedJob = z.object({ revision: revisionNumber, job: documentSchema });
 
 /** What stands on the server where another window has saved since: the body of a 409. */
 export const changedElsewhere = z.object({ current: storedJob });

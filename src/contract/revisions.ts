@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { wishSchema } from "@/core/applications/options/target";
+import { requirementSchema } from "@/core/applications/options/target";
 import { summarySchema } from "@/core/assessment/verdicts/summary";
 import { documentSchema, idSchema } from "./common";
 
@@ -20,8 +20,8 @@ export const listedRevision = z.object({
 });
 export type ListedRevision = z.infer<typeof listedRevision>;
 export const listedRevisions = z.object({ revisions: z.array(listedRevision) });
-export const revisionDocument = z.object({ rig: documentSchema });
+export const revisionDocument = z.object({ job: documentSchema });
 export const revisionChange = z.strictObject({ deleted: z.boolean() });
 
 /** The target of a job's options as it was last kept. */
-export const keptWish = z.object({ wish: wishSchema.nullable() });
+export const keptRequirement = z.object({ requirement: requirementSchema.nullable() });

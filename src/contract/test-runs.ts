@@ -164,7 +164,7 @@ export type TestRunChange = z.infer<typeof testRunChange>;
 
 export const listedTestRun = z.object({
   id: idSchema,
-  rigId: idSchema,
+  jobId: idSchema,
   name: z.string(),
   kind: z.string(),
   startedMs: z.number(),
@@ -177,8 +177,8 @@ export const listedTestRun = z.object({
   readings: z.int(),
 });
 export type ListedTestRun = z.infer<typeof listedTestRun>;
-export const listedTestRuns = z.object({ trials: z.array(listedTestRun) });
-export const oneTestRun = z.object({ trial: listedTestRun });
+export const listedTestRuns = z.object({ testRuns: z.array(listedTestRun) });
+export const oneTestRun = z.object({ testRun: listedTestRun });
 export const testRunDetail = oneTestRun.extend({
   running: sourceSchema.nullable(),
   imports: z.array(z.object({ id: idSchema, fileName: z.string(), rows: z.int(), createdMs: z.number() })),

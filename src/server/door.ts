@@ -1,10 +1,10 @@
 import { z } from "zod";
 import { readEntry, type ShelfEntry } from "../core/applications/parts/shelf";
-import { readRig, type Fault, type Rig } from "../core/document/schema";
+import { readJob, type Fault, type Job } from "../core/document/schema";
 import { idSchema, revisionNumber } from "@/contract/common";
 import { say } from "@/core/messages/say";
 
-/** Largest request body taken: many times the largest rig. */
+/** Largest request body taken: many times the largest job. */
 const LARGEST_BYTES = 512 * 1024;
 
 export type Refused = { status: number; message: string; faults?: Fault[] };
@@ -95,9 +95,9 @@ export async function readText(
   }
 }
 
-/** Reads a system out of a body's `rig`, with paths as in the document. */
-export function rigOfBody(body: unknown): { ok: true; rig: Rig } | { ok: false; refusal: Refused } {
-  const read = readRig((body as { rig?: unknown } | null)?.rig);
+/** Reads a system out of a body's `job`, with paths as in the document. */
+export function jobOfBody(body: unknown): { ok: true; job: Job } | { ok: false; refusal: Refused } {
+  const read = readJob((body as { job?: unknown } | null)?.job);
   if (read.ok) return read;
   const first = read.faults[0]!;
   return {

@@ -4,10 +4,10 @@ import { inflateSync } from "node:zlib";
 import { Zip, ZipDeflate, ZipPassThrough } from "fflate";
 import type { Knex } from "knex";
 import type { Reading } from "../core/applications/test-run/log/readings";
-import { JOB_FORMAT, JOB_VERSION, MANIFEST, type KeptReading, type Manifest, type TrialEntry } from "./job-file";
-import { getWish } from "./options";
-import { getRig } from "./rigs";
-import { PHOTO_TYPES, type TrialRow } from "./trials";
+import { JOB_FORMAT, JOB_VERSION, MANIFEST, type KeptReading, type Manifest, type TestRunEntry } from "./job-file";
+import { getRequirement } from "./options";
+import { getJob } from "./jobs";
+import { PHOTO_TYPES, type TestRunRow } from "./test-runs";
 import { ZIP_MOMENT } from "./words";
 import { parsed } from "./json-column";
 
@@ -100,7 +100,7 @@ class Packer {
  * there is none. Deleted test runs and revisions, links of customers and ids stay behind.
  */
 export async function exportJob(db: Knex, id: string): Promise<AsyncGenerator<Uint8Array, void> | null> {
-  if (!(await getRig(db, id))) return null;
+  if (!(await getJob(db, id))) return null;
   return pieces(db, id);
 }
 
@@ -114,17 +114,17 @@ async function* pieces(db: Knex, id: string): AsyncGenerator<Uint8Array, void> {
 }
 
 async function* packed(db: Knex, id: string): AsyncGenerator<Uint8Array, void> {
-  const found = (await getRig(db, id))!;
-  const { created_at } = (await db("rigs").where({ id }).first("created_at")) as { created_at: Date };
+  const found = (await getJob(db, id))!;
+  const { created_at } = (await db("jobs").where({ id }).first("created_at")) as { created_at: Date };
   const packer = new Packer();
-  yield* packer.whole("rig.json", jsonBytes(found.rig));
-  const wish = await getWish(db, id);
-  if (wish) yield* packer.whole("wish.json", jsonBytes(wish));
+  yield* packer.whole("document.json", jsonBytes(found.job));
+  const requirement = await getRequirement(db, id);
+  if (requirement) yield* packer.whole("requirement.json", jsonBytes(requirement));
   const revisions: Manifest["revisions"] = [];
   const kept: { name: string; promise: string; document: unknown; summary: unknown; created_at: Date }[] = await db(
-    "rig_revisions",
+    "job_revisions",
   )
-    .where({ rig_id: id })
+    .where({ job_id: id })
     .whereNull("deleted_at")
     .orderBy(["created_at", "id"]);
   for (const [i, { name, promise, document, summary, created_at: at }] of kept.entries()) {
@@ -138,22 +138,22 @@ async function* packed(db: Knex, id: string): AsyncGenerator<Uint8Array, void> {
       createdMs: at.getTime(),
     });
   }
-  const trials: TrialEntry[] = [];
-  const rows: TrialRow[] = await db("trials")
-    .where({ rig_id: id })
+  const testRuns: TestRunEntry[] = [];
+  const rows: TestRunRow[] = await db("test_runs")
+    .where({ job_id: id })
     .whereNull("deleted_at")
     .orderBy(["started_at", "created_at", "id"]);
-  for (const [i, row] of rows.entries()) trials.push(yield* packedTrial(db, packer, row, `trials/${i + 1}`));
+  for (const [i, row] of rows.entries()) testRuns.push(yield* packedTestRun(db, packer, row, `test-runs/${i + 1}`));
   const manifest: Manifest = {
     format: JOB_FORMAT,
     version: JOB_VERSION,
     revision: found.revision,
     createdMs: created_at.getTime(),
     updatedMs: found.updatedAt.getTime(),
-    rig: "rig.json",
-    wish: wish ? "wish.json" : null,
+    job: "document.json",
+    requirement: requirement ? "requirement.json" : null,
     revisions,
-    trials,
+    testRuns,
     files: packer.files,
   };
   // Taken before the manifest is a file itself.
@@ -161,29 +161,29 @@ async function* packed(db: Knex, id: string): AsyncGenerator<Uint8Array, void> {
   yield* packer.end();
 }
 
-async function* packedTrial(
+async function* packedTestRun(
   db: Knex,
   packer: Packer,
-  row: TrialRow,
+  row: TestRunRow,
   folder: string,
-): AsyncGenerator<Uint8Array, TrialEntry> {
-  const photoRows: { id: string; type: string; created_at: Date }[] = await db("trial_photos")
-    .where({ trial_id: row.id })
+): AsyncGenerator<Uint8Array, TestRunEntry> {
+  const photoRows: { id: string; type: string; created_at: Date }[] = await db("test_run_photos")
+    .where({ test_run_id: row.id })
     .orderBy(["created_at", "id"])
     .select("id", "type", "created_at");
-  const photos: TrialEntry["photos"] = [];
+  const photos: TestRunEntry["photos"] = [];
   for (const [i, photo] of photoRows.entries()) {
     const type = photo.type as (typeof PHOTO_TYPES)[number];
-    const { data } = (await db("trial_photos").where({ id: photo.id }).first("data")) as { data: Buffer };
+    const { data } = (await db("test_run_photos").where({ id: photo.id }).first("data")) as { data: Buffer };
     const file = `${folder}/photos/${i + 1}.${PHOTO_END[type]}`;
     yield* packer.whole(file, data, true);
     photos.push({ file, type, createdMs: photo.created_at.getTime() });
   }
   const readings = `${folder}/readings.json`;
   yield* packer.whole(readings, jsonBytes(await keptReadings(db, row.id, photoRows)));
-  const imports: TrialEntry["imports"] = [];
-  const importRows: { id: string; file_name: string; rows: number; created_at: Date }[] = await db("trial_imports")
-    .where({ trial_id: row.id, whole: true })
+  const imports: TestRunEntry["imports"] = [];
+  const importRows: { id: string; file_name: string; rows: number; created_at: Date }[] = await db("test_run_imports")
+    .where({ test_run_id: row.id, whole: true })
     .orderBy(["created_at", "id"]);
   for (const [i, one] of importRows.entries()) {
     const place = `${folder}/imports/${i + 1}`;
@@ -216,10 +216,10 @@ async function* packedTrial(
     finishedMs: row.finished_at?.getTime() ?? null,
     createdMs: row.created_at.getTime(),
     updatedMs: row.updated_at.getTime(),
-    source: parsed(row.source) as TrialEntry["source"],
-    truth: parsed(row.truth) as TrialEntry["truth"],
-    promises: parsed(row.promises) as TrialEntry["promises"],
-    outcome: parsed(row.outcome) as TrialEntry["outcome"],
+    source: parsed(row.source) as TestRunEntry["source"],
+    truth: parsed(row.truth) as TestRunEntry["truth"],
+    promises: parsed(row.promises) as TestRunEntry["promises"],
+    outcome: parsed(row.outcome) as TestRunEntry["outcome"],
     readings,
     imports,
     photos,
@@ -232,12 +232,12 @@ async function* chunksOf(
   importId: string,
   part: "readings" | "file",
 ): AsyncGenerator<{ data: Uint8Array; last: boolean }> {
-  const seqs: { seq: number }[] = await db("trial_import_chunks")
+  const seqs: { seq: number }[] = await db("test_run_import_chunks")
     .where({ import_id: importId, part })
     .orderBy("seq")
     .select("seq");
   for (const [i, { seq }] of seqs.entries()) {
-    const own = (await db("trial_import_chunks").where({ import_id: importId, part, seq }).first("data")) as {
+    const own = (await db("test_run_import_chunks").where({ import_id: importId, part, seq }).first("data")) as {
       data: Buffer;
     };
     yield { data: inflateSync(own.data), last: i === seqs.length - 1 };
@@ -245,15 +245,19 @@ async function* chunksOf(
   }
 }
 
-async function keptReadings(db: Knex, trialId: string, photos: readonly { id: string }[]): Promise<KeptReading[]> {
-  const rows: ReadingRow[] = await db("trial_readings")
-    .where({ trial_id: trialId })
+async function keptReadings(db: Knex, testRunId: string, photos: readonly { id: string }[]): Promise<KeptReading[]> {
+  const rows: ReadingRow[] = await db("test_run_readings")
+    .where({ test_run_id: testRunId })
     .orderBy(["time_ms", "created_at", "id"]);
-  const history: HistoryRow[] = await db("trial_reading_history")
-    .join("trial_readings", "trial_readings.id", "trial_reading_history.reading_id")
-    .where("trial_readings.trial_id", trialId)
-    .orderBy(["trial_reading_history.reading_id", "trial_reading_history.version", "trial_reading_history.entry"])
-    .select("trial_reading_history.*");
+  const history: HistoryRow[] = await db("test_run_reading_history")
+    .join("test_run_readings", "test_run_readings.id", "test_run_reading_history.reading_id")
+    .where("test_run_readings.test_run_id", testRunId)
+    .orderBy([
+      "test_run_reading_history.reading_id",
+      "test_run_reading_history.version",
+      "test_run_reading_history.entry",
+    ])
+    .select("test_run_reading_history.*");
   const before = new Map<string, KeptReading["history"]>();
   for (const one of history) {
     const list = before.get(one.reading_id) ?? [];

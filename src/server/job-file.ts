@@ -2,17 +2,17 @@ import { z } from "zod";
 import { summarySchema } from "../core/assessment/verdicts/summary";
 import { COLUMNS, type Column } from "../core/applications/test-run/log/readings";
 import { FAULTS } from "../core/applications/test-run/simulator/simulator";
-import { PHOTO_TYPES } from "./trials";
+import { PHOTO_TYPES } from "./test-runs";
 import { outcomeSchema, forecastSnapshot, sourceSchema } from "@/contract/test-runs";
 import { timeMs } from "@/contract/common";
 
 /*
- * A whole job as one ZIP: its document, wish, named revisions, test runs with their readings and history, original files and
- * photos. `job.json` names every other file with its length and SHA-256; nothing in it is an id of a database.
+ * A whole job as one ZIP: its document, requirement, named revisions, test runs with their readings and history, original
+ * files and photos. `job.json` names every other file with its length and SHA-256; nothing in it is an id of a database.
  */
 
 export const JOB_FORMAT = "chillbank-job";
-export const JOB_VERSION = 1;
+export const JOB_VERSION = 2;
 export const MANIFEST = "job.json";
 
 /** Largest ZIP that is taken, and what it may unpack to, bytes. */
@@ -40,7 +40,7 @@ const truthSchema = z.strictObject({
   hoursToCutoff: share.nullable(),
 });
 
-const trialSchema = z.strictObject({
+const testRunSchema = z.strictObject({
   name,
   kind: z.string().max(40),
   startedMs: timeMs,
@@ -75,21 +75,28 @@ export const manifestSchema = z.strictObject({
   revision: z.int().min(1).max(4_000_000_000),
   createdMs: timeMs,
   updatedMs: timeMs,
-  rig: path,
-  wish: path.nullable(),
+  job: path,
+  requirement: path.nullable(),
   revisions: z
     .array(
       z.strictObject({ file: path, name, promise: z.string().max(2000), summary: summarySchema, createdMs: timeMs }),
     )
     .max(1000),
-  trials: z.array(trialSchema).max(1000),
+  testRuns: z.array(testRunSchema).max(1000),
   files: z.record(
     path,
     z.strictObject({ bytes: z.int().min(0).max(LARGEST_UNPACKED), sha256: z.string().regex(/^[0-9a-f]{64}$/) }),
   ),
 });
 export type Manifest = z.infer<typeof manifestSchema>;
-export type TrialEntry = Manifest["trials"][number];
+
+/** Version 1 said `rig`, `wish` and `trials` for what is a `job`, a `requirement` and `testRuns` now. */
+export function upgradeManifest(manifest: Record<string, unknown>): Record<string, unknown> {
+  if (manifest.version !== 1) return manifest;
+  const { rig, wish, trials, ...rest } = manifest;
+  return { ...rest, version: JOB_VERSION, job: rig, requirement: wish, testRuns: trials };
+}
+export type TestRunEntry = Manifest["testRuns"][number];
 
 /*
  * What was kept is taken as it was: doors that an instrument comes in by are wider than those of a hand, and one odd number

@@ -5,8 +5,8 @@ import { unzipSync, type UnzipFileInfo } from "fflate";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import type { z } from "zod";
-import { wishSchema } from "../core/applications/options/target";
-import { readRig, type Rig } from "../core/document/schema";
+import { requirementSchema } from "../core/applications/options/target";
+import { readJob, type Job } from "../core/document/schema";
 import {
   JOB_FORMAT,
   JOB_VERSION,
@@ -14,12 +14,13 @@ import {
   LARGEST_UNPACKED,
   MANIFEST,
   manifestSchema,
+  upgradeManifest,
   MOST_FILES,
   type Manifest,
-  type TrialEntry,
+  type TestRunEntry,
 } from "./job-file";
-import { rigColumns } from "./rigs";
-import { LARGEST_CHUNK, rowsOfPacked } from "./trials";
+import { jobColumns } from "./jobs";
+import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { say } from "@/core/messages/say";
 
 /** Why a job file was not taken: said to whoever brought it. */
@@ -109,14 +110,18 @@ class Unpacker {
     }
   }
   as<T extends z.ZodType>(name: string, schema: T): z.infer<T> {
-    const read = schema.safeParse(this.json(name));
+    return this.shaped(name, this.json(name), schema);
+  }
+  /** What file `name` holds, if it is as `schema` wants it; refused with the first fault's path otherwise. */
+  shaped<T extends z.ZodType>(name: string, value: unknown, schema: T): z.infer<T> {
+    const read = schema.safeParse(value);
     if (read.success) return read.data;
     const first = read.error.issues[0]!;
     throw new NotTaken(`${name}: ${first.path.join(".") || "the whole"}: ${first.message}`);
   }
-  rig(name: string): Rig {
-    const read = readRig(this.json(name));
-    if (read.ok) return read.rig;
+  job(name: string): Job {
+    const read = readJob(this.json(name));
+    if (read.ok) return read.job;
     const first = read.faults[0]!;
     throw new NotTaken(`${name}: ${first.path || "the whole"}: ${first.message}`);
   }
@@ -124,11 +129,12 @@ class Unpacker {
 
 /** The manifest of a job file, or why it is none: one of a newer Chillbank is told as that. */
 function manifestOf(zip: Unpacker): Manifest {
-  const { format, version } = (zip.json(MANIFEST) ?? {}) as { format?: unknown; version?: unknown };
+  const found = (zip.json(MANIFEST) ?? {}) as Record<string, unknown>;
+  const { format, version } = found;
   if (format !== JOB_FORMAT) throw new NotTaken(say("server.import.format", { format: JOB_FORMAT }));
   if (typeof version === "number" && version > JOB_VERSION)
     throw new NotTaken(say("server.import.newer", { version, known: JOB_VERSION }));
-  return zip.as(MANIFEST, manifestSchema);
+  return zip.shaped(MANIFEST, upgradeManifest(found), manifestSchema);
 }
 
 /**
@@ -140,95 +146,95 @@ export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> 
     const zip = new Unpacker(bytes);
     const manifest = manifestOf(zip);
     zip.trust(manifest);
-    const rig = zip.rig(manifest.rig);
+    const job = zip.job(manifest.job);
     const id = uuid();
-    const columns = await rigColumns(rig);
+    const columns = await jobColumns(job);
     await db.transaction(async (tx) => {
-      await tx("rigs").insert({
+      await tx("jobs").insert({
         id,
         revision: manifest.revision,
         ...columns,
         created_at: new Date(manifest.createdMs),
         updated_at: new Date(manifest.updatedMs),
       });
-      if (manifest.wish !== null)
-        await tx("wishes").insert({
-          rig_id: id,
-          wish: JSON.stringify(zip.as(manifest.wish, wishSchema)),
+      if (manifest.requirement !== null)
+        await tx("job_requirements").insert({
+          job_id: id,
+          requirement: JSON.stringify(zip.as(manifest.requirement, requirementSchema)),
           updated_at: new Date(manifest.updatedMs),
         });
       for (const { file, name, promise, summary, createdMs } of manifest.revisions)
-        await tx("rig_revisions").insert({
+        await tx("job_revisions").insert({
           id: uuid(),
-          rig_id: id,
+          job_id: id,
           name,
           promise,
-          document: JSON.stringify(zip.rig(file)),
+          document: JSON.stringify(zip.job(file)),
           summary: JSON.stringify(summary),
           created_at: new Date(createdMs),
         });
-      for (const trial of manifest.trials) await keepTrial(tx, zip, id, trial);
+      for (const testRun of manifest.testRuns) await keepTestRun(tx, zip, id, testRun);
     });
-    return { ok: true, id, name: rig.name };
+    return { ok: true, id, name: job.name };
   } catch (error) {
     if (error instanceof NotTaken) return { ok: false, message: error.message };
     throw error;
   }
 }
 
-async function keepTrial(tx: Knex, zip: Unpacker, rigId: string, trial: TrialEntry): Promise<void> {
+async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: TestRunEntry): Promise<void> {
   const id = uuid();
   // A file must not open connections or read other files by itself.
-  const source = trial.finishedMs === null && trial.source?.kind !== "stand-in" ? null : trial.source;
-  await tx("trials").insert({
+  const source = testRun.finishedMs === null && testRun.source?.kind !== "stand-in" ? null : testRun.source;
+  await tx("test_runs").insert({
     id,
-    rig_id: rigId,
-    name: trial.name,
-    kind: trial.kind,
-    started_at: new Date(trial.startedMs),
-    finished_at: trial.finishedMs === null ? null : new Date(trial.finishedMs),
+    job_id: jobId,
+    name: testRun.name,
+    kind: testRun.kind,
+    started_at: new Date(testRun.startedMs),
+    finished_at: testRun.finishedMs === null ? null : new Date(testRun.finishedMs),
     source: source && JSON.stringify(source),
-    truth: trial.truth && JSON.stringify(trial.truth),
-    promises: JSON.stringify(trial.promises),
-    outcome: trial.outcome && JSON.stringify(trial.outcome),
-    created_at: new Date(trial.createdMs),
-    updated_at: new Date(trial.updatedMs),
+    truth: testRun.truth && JSON.stringify(testRun.truth),
+    promises: JSON.stringify(testRun.promises),
+    outcome: testRun.outcome && JSON.stringify(testRun.outcome),
+    created_at: new Date(testRun.createdMs),
+    updated_at: new Date(testRun.updatedMs),
   });
   const photos: string[] = [];
-  for (const { file, type, createdMs } of trial.photos) {
+  for (const { file, type, createdMs } of testRun.photos) {
     const photo = uuid();
     photos.push(photo);
-    await tx("trial_photos").insert({
+    await tx("test_run_photos").insert({
       id: photo,
-      trial_id: id,
+      test_run_id: id,
       type,
       data: Buffer.from(zip.read(file)),
       created_at: new Date(createdMs),
     });
     await breathe();
   }
-  await keepReadings(tx, zip, id, trial, photos);
-  for (const one of trial.imports) await keepImport(tx, zip, id, one);
+  await keepReadings(tx, zip, id, testRun, photos);
+  for (const one of testRun.imports) await keepImport(tx, zip, id, one);
 }
 
 async function keepReadings(
   tx: Knex,
   zip: Unpacker,
-  trialId: string,
-  { readings }: TrialEntry,
+  testRunId: string,
+  { readings }: TestRunEntry,
   photos: readonly string[],
 ): Promise<void> {
   const list = zip.as(readings, keptReadingsSchema);
   const stored = (values: object, note: string | null) => JSON.stringify({ values, ...(note ? { note } : {}) });
   for (let from = 0; from < list.length; from += ROWS) {
     const part = list.slice(from, from + ROWS).map((one) => ({ id: uuid(), one }));
-    await tx("trial_readings").insert(
+    await tx("test_run_readings").insert(
       part.map(({ id, one }, i) => {
         const photo = one.photo === null ? null : photos[one.photo];
         if (photo === undefined) throw new NotTaken(`${readings}: ${from + i}.photo: there is no such photo`);
         return {
           id,
-          trial_id: trialId,
+          test_run_id: testRunId,
           time_ms: Math.round(one.timeMs),
           reading: stored(one.values, one.note),
           photo_id: photo,
@@ -249,27 +255,27 @@ async function keepReadings(
       })),
     );
     for (let at = 0; at < before.length; at += ROWS)
-      await tx("trial_reading_history").insert(before.slice(at, at + ROWS));
+      await tx("test_run_reading_history").insert(before.slice(at, at + ROWS));
   }
 }
 
 async function keepImport(
   tx: Knex,
   zip: Unpacker,
-  trialId: string,
-  { fileName, createdMs, rows, readings, original }: TrialEntry["imports"][number],
+  testRunId: string,
+  { fileName, createdMs, rows, readings, original }: TestRunEntry["imports"][number],
 ): Promise<void> {
   const id = uuid();
-  await tx("trial_imports").insert({
+  await tx("test_run_imports").insert({
     id,
-    trial_id: trialId,
+    test_run_id: testRunId,
     file_name: fileName,
     rows,
     whole: true,
     created_at: new Date(createdMs),
   });
   const put = (part: "readings" | "file", seq: number, own: number, data: Uint8Array) =>
-    tx("trial_import_chunks").insert({ import_id: id, part, seq, rows: own, data: deflateSync(data, { level: 1 }) });
+    tx("test_run_import_chunks").insert({ import_id: id, part, seq, rows: own, data: deflateSync(data, { level: 1 }) });
   let sum = 0;
   for (const [seq, file] of readings.entries()) {
     const bytes = zip.read(file);

@@ -7,7 +7,7 @@ import type { CustomerPage } from "../core/applications/handover/customer-page";
 
 interface Row {
   id: string;
-  rig_id: string;
+  job_id: string;
   token_hash: string;
   page: unknown;
   created_at: Date;
@@ -23,7 +23,7 @@ const hashOf = (token: string) => createHash("sha256").update(token).digest("hex
 /** Makes a link to a page and gives its token, which is kept nowhere. */
 export async function makeLink(
   db: Knex,
-  rigId: string,
+  jobId: string,
   page: CustomerPage,
   days: number,
   now = new Date(),
@@ -32,7 +32,7 @@ export async function makeLink(
   const id = uuid();
   await db("customer_links").insert({
     id,
-    rig_id: rigId,
+    job_id: jobId,
     token_hash: hashOf(token),
     page: JSON.stringify(page),
     created_at: now,
@@ -43,9 +43,9 @@ export async function makeLink(
 }
 
 /** Links of a job, the newest first. */
-export async function listLinks(db: Knex, rigId: string): Promise<ListedLink[]> {
+export async function listLinks(db: Knex, jobId: string): Promise<ListedLink[]> {
   const rows = await db<Row>("customer_links")
-    .where({ rig_id: rigId })
+    .where({ job_id: jobId })
     .select("id", "created_at", "expires_at", "withdrawn_at")
     .orderBy([
       { column: "created_at", order: "desc" },
@@ -60,8 +60,8 @@ export async function listLinks(db: Knex, rigId: string): Promise<ListedLink[]> 
 }
 
 /** Withdraws a link for good; false where the job has none of that id. */
-export async function withdrawLink(db: Knex, rigId: string, id: string, now = new Date()): Promise<boolean> {
-  const own = db<Row>("customer_links").where({ rig_id: rigId, id });
+export async function withdrawLink(db: Knex, jobId: string, id: string, now = new Date()): Promise<boolean> {
+  const own = db<Row>("customer_links").where({ job_id: jobId, id });
   await own.clone().whereNull("withdrawn_at").update({ withdrawn_at: now });
   return (await own.first("id")) !== undefined;
 }
@@ -70,10 +70,10 @@ export async function withdrawLink(db: Knex, rigId: string, id: string, now = ne
 export async function pageOfToken(db: Knex, token: string, now = new Date()): Promise<CustomerPage | null> {
   if (!tokenSchema.safeParse(token).success) return null;
   const row = await db<Row>("customer_links")
-    .join("rigs", "rigs.id", "customer_links.rig_id")
+    .join("jobs", "jobs.id", "customer_links.job_id")
     .where({ token_hash: hashOf(token) })
     .whereNull("customer_links.withdrawn_at")
-    .whereNull("rigs.deleted_at")
+    .whereNull("jobs.deleted_at")
     .where("customer_links.expires_at", ">", now)
     .first("customer_links.page as page");
   if (!row) return null;

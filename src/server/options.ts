@@ -1,28 +1,30 @@
 import type { Knex } from "knex";
 import type { ListedRevision, NewRevision } from "@/contract/revisions";
-import { readRig, type Rig } from "../core/document/schema";
-import { wishSchema, type Wish } from "../core/applications/options/target";
+import { readJob, type Job } from "../core/document/schema";
+import { requirementSchema, type Requirement } from "../core/applications/options/target";
 import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import { parsed } from "./json-column";
 import { summaryInThread } from "@/server/summaries";
 
 /** The target of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */
-export async function getWish(db: Knex, rigId: string): Promise<Wish | null> {
-  const row = await db<{ rig_id: string; wish: unknown }>("wishes").where({ rig_id: rigId }).first("wish");
-  const read = wishSchema.safeParse(row ? parsed(row.wish) : null);
+export async function getRequirement(db: Knex, jobId: string): Promise<Requirement | null> {
+  const row = await db<{ job_id: string; requirement: unknown }>("job_requirements")
+    .where({ job_id: jobId })
+    .first("requirement");
+  const read = requirementSchema.safeParse(row ? parsed(row.requirement) : null);
   return read.success ? read.data : null;
 }
 
-export async function keepWish(db: Knex, rigId: string, wish: Wish): Promise<void> {
-  await db("wishes")
-    .insert({ rig_id: rigId, wish: JSON.stringify(wish), updated_at: new Date() })
-    .onConflict("rig_id")
-    .merge(["wish", "updated_at"]);
+export async function keepRequirement(db: Knex, jobId: string, requirement: Requirement): Promise<void> {
+  await db("job_requirements")
+    .insert({ job_id: jobId, requirement: JSON.stringify(requirement), updated_at: new Date() })
+    .onConflict("job_id")
+    .merge(["requirement", "updated_at"]);
 }
 
 interface Row {
   id: string;
-  rig_id: string;
+  job_id: string;
   name: string;
   promise: string;
   document: unknown;
@@ -30,11 +32,11 @@ interface Row {
   created_at: Date;
 }
 
-const living = (db: Knex, rigId: string) => db<Row>("rig_revisions").where("rig_id", rigId).whereNull("deleted_at");
+const living = (db: Knex, jobId: string) => db<Row>("job_revisions").where("job_id", jobId).whereNull("deleted_at");
 
 /** Revisions of a job, the newest first. */
-export async function listRevisions(db: Knex, rigId: string): Promise<ListedRevision[]> {
-  const rows = await living(db, rigId)
+export async function listRevisions(db: Knex, jobId: string): Promise<ListedRevision[]> {
+  const rows = await living(db, jobId)
     .select("id", "name", "promise", "summary", "created_at")
     .orderBy([
       { column: "created_at", order: "desc" },
@@ -52,18 +54,18 @@ export async function listRevisions(db: Knex, rigId: string): Promise<ListedRevi
 /** Names a state of a job. Sent twice with one id it is kept once. */
 export async function keepRevision(
   db: Knex,
-  rigId: string,
+  jobId: string,
   { id, name, promise }: NewRevision,
-  rig: Rig,
+  job: Job,
 ): Promise<void> {
-  await db("rig_revisions")
+  await db("job_revisions")
     .insert({
       id,
-      rig_id: rigId,
+      job_id: jobId,
       name,
       promise,
-      document: JSON.stringify(rig),
-      summary: JSON.stringify(await summaryInThread(rig)),
+      document: JSON.stringify(job),
+      summary: JSON.stringify(await summaryInThread(job)),
       created_at: new Date(),
     })
     .onConflict("id")
@@ -71,14 +73,14 @@ export async function keepRevision(
 }
 
 /** The document of a revision, or null. */
-export async function revisionRig(db: Knex, rigId: string, id: string): Promise<Rig | null> {
-  const row = await living(db, rigId).andWhere({ id }).first("document");
+export async function revisionJob(db: Knex, jobId: string, id: string): Promise<Job | null> {
+  const row = await living(db, jobId).andWhere({ id }).first("document");
   if (!row) return null;
-  const read = readRig(parsed(row.document));
-  return read.ok ? read.rig : null;
+  const read = readJob(parsed(row.document));
+  return read.ok ? read.job : null;
 }
 
-export async function changeRevision(db: Knex, rigId: string, id: string, deleted: boolean): Promise<boolean> {
-  const found = db("rig_revisions").where({ rig_id: rigId, id });
+export async function changeRevision(db: Knex, jobId: string, id: string, deleted: boolean): Promise<boolean> {
+  const found = db("job_revisions").where({ job_id: jobId, id });
   return (await found.update({ deleted_at: deleted ? new Date() : null })) === 1;
 }

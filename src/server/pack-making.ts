@@ -4,8 +4,8 @@ import type { Knex } from "knex";
 import { packOf, packSteps, type MeasuredRun } from "@/core/applications/handover/document";
 import { singleLineDiagram, type SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { packPdf } from "./pack-pdf";
-import type { StoredRig } from "./rigs";
-import { listTrials } from "./trials";
+import type { StoredJob } from "./jobs";
+import { listTestRuns } from "./test-runs";
 
 export type Paper = "a4" | "letter";
 /** How far the making is: share done, and what is being done. */
@@ -16,9 +16,9 @@ const KEPT = 8;
 const made = new Map<string, Buffer>();
 
 /** What a pack tells of a job's test runs. */
-export async function runsOfRig(db: Knex, rigId: string): Promise<MeasuredRun[]> {
-  const trials = await listTrials(db, rigId);
-  return trials.map(({ name, kind, startedMs, finishedMs, promises, outcome }) => ({
+export async function runsOfJob(db: Knex, jobId: string): Promise<MeasuredRun[]> {
+  const testRuns = await listTestRuns(db, jobId);
+  return testRuns.map(({ name, kind, startedMs, finishedMs, promises, outcome }) => ({
     name,
     kind,
     startedMs,
@@ -43,13 +43,13 @@ interface Making {
  * an AbortError where `signal` says stop.
  */
 export async function makePack(
-  { rig, revision, updatedAt }: StoredRig,
+  { job, revision, updatedAt }: StoredJob,
   runs: readonly MeasuredRun[],
   paper: Paper,
   { draw, tell, signal }: Making,
 ): Promise<Buffer> {
   const date = updatedAt.toISOString().slice(0, 10);
-  const key = createHash("sha256").update(JSON.stringify({ rig, revision, date, runs, paper })).digest("hex");
+  const key = createHash("sha256").update(JSON.stringify({ job, revision, date, runs, paper })).digest("hex");
   const ready = made.get(key);
   if (ready) return ready;
   const pause = async (share: number, doing: string) => {
@@ -58,12 +58,12 @@ export async function makePack(
     signal?.throwIfAborted();
   };
   await pause(0, "Verdicts");
-  const steps = packSteps(rig, runs);
+  const steps = packSteps(job, runs);
   let step = steps.next();
   for (; !step.done; step = steps.next()) await pause(WORKED_OUT * step.value, "Hours of the card");
   await pause(WORKED_OUT, "Setting the pages");
   const source = step.value;
-  const plan = draw(singleLineDiagram(rig, source.assessment));
+  const plan = draw(singleLineDiagram(job, source.assessment));
   const pdf = await packPdf(packOf(source, { revision, date }), plan, paper);
   made.set(key, pdf);
   for (const old of [...made.keys()].slice(0, Math.max(0, made.size - KEPT))) made.delete(old);

@@ -1,10 +1,10 @@
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { readRig } from "../core/document/schema";
+import { readJob } from "../core/document/schema";
 import { shelfUses, updateUses } from "../core/applications/parts/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/applications/parts/shelf";
 import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
-import { saveRig } from "./rigs";
+import { saveJob } from "./jobs";
 import { parsed } from "./json-column";
 import { summaryInThread } from "@/server/summaries";
 
@@ -168,21 +168,21 @@ export interface UsingJob {
 
 /** The jobs that use a part, with their verdicts now and with the part as it stands on the shelf. */
 export async function jobsUsing(db: Knex, part: StoredPart): Promise<UsingJob[]> {
-  const rows: { id: string; revision: number; name: string; document: unknown; summary: unknown }[] = await db("rigs")
+  const rows: { id: string; revision: number; name: string; document: unknown; summary: unknown }[] = await db("jobs")
     .whereNull("deleted_at")
     .andWhere("document", "like", `%${part.id}%`)
     .select("id", "revision", "name", "document", "summary")
     .orderBy("updated_at", "desc")
     .limit(LISTED);
   const found = rows.map(async ({ id, revision, name, document, summary }): Promise<UsingJob | null> => {
-    const read = readRig(parsed(document));
+    const read = readJob(parsed(document));
     if (!read.ok) return null;
-    const uses = shelfUses(read.rig).filter((use) => use.id === part.id);
+    const uses = shelfUses(read.job).filter((use) => use.id === part.id);
     if (uses.length === 0) return null;
     const stale = uses.some((use) => use.revision !== part.revision);
     // What stands is stored with the job; only what would change is run anew.
     const now = summarySchema.parse(parsed(summary)) as Summary;
-    const then = stale ? await summaryInThread(updateUses(read.rig, part.entry, part)) : now;
+    const then = stale ? await summaryInThread(updateUses(read.job, part.entry, part)) : now;
     return { id, revision, name, stale, now, then };
   });
   return (await Promise.all(found)).filter((one) => one !== null);
@@ -196,11 +196,11 @@ export async function updateJobs(
 ): Promise<string[]> {
   const done: string[] = [];
   for (const { id, revision } of jobs) {
-    const row = (await db("rigs").where({ id, revision }).whereNull("deleted_at").first("document")) as
+    const row = (await db("jobs").where({ id, revision }).whereNull("deleted_at").first("document")) as
       { document: unknown } | undefined;
-    const read = row ? readRig(parsed(row.document)) : null;
+    const read = row ? readJob(parsed(row.document)) : null;
     if (!read?.ok) continue;
-    const saved = await saveRig(db, id, revision, updateUses(read.rig, part.entry, part));
+    const saved = await saveJob(db, id, revision, updateUses(read.job, part.entry, part));
     if (saved.outcome === "saved") done.push(id);
   }
   return done;

@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import Tinypool from "tinypool";
-import type { Rig } from "../core/document/schema";
+import type { Job } from "../core/document/schema";
 import type { Summary } from "../core/assessment/verdicts/summary";
 
 const held = globalThis as { chillbankSummaries?: Tinypool };
@@ -26,6 +26,6 @@ function pool(): Tinypool {
  * What the list of jobs shows of a document. It runs a fortnight of the plan, some 40 ms, so it is computed in a thread of
  * its own while the server goes on answering.
  */
-export async function summaryInThread(rig: Rig): Promise<Summary> {
-  return (await pool().run(rig)) as Summary;
+export async function summaryInThread(job: Job): Promise<Summary> {
+  return (await pool().run(job)) as Summary;
 }

@@ -1,5 +1,5 @@
 /** A name as the stem of a file's name: plain letters, digits and hyphens. */
-export function fileStem(name: string, otherwise = "rig"): string {
+export function fileStem(name: string, otherwise = "job"): string {
   return (
     name
       .normalize("NFKD")

@@ -1,4 +1,4 @@
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { MAINS_SYSTEMS } from "@/core/reference/standards/mains";
 
 export const MONTHS = [
@@ -20,7 +20,7 @@ export function monthName(month: number): string {
   return MONTHS[month - 1] ?? "";
 }
 
-export function mainsWords(mains: Rig["brief"]["mains"]): string {
+export function mainsWords(mains: Job["brief"]["mains"]): string {
   return MAINS_SYSTEMS[mains].label;
 }
 
@@ -33,7 +33,7 @@ export function newId(): string {
 }
 
 /** Degree-hours (K h) in the job's degrees. */
-export function degreeHours(kelvinHours: number, { temperature }: Rig["notation"]): string {
+export function degreeHours(kelvinHours: number, { temperature }: Job["notation"]): string {
   return temperature === "F" ? `${(kelvinHours * 1.8).toFixed(1)} °F h` : `${kelvinHours.toFixed(1)} K h`;
 }
 

@@ -4,7 +4,7 @@ import type { PairKey } from "@/core/assessment/run-time-map/axes";
 import { comparePair, runTimeMap } from "@/core/assessment/run-time-map/run-time-map";
 import { recordOf, type DayRecord } from "@/core/simulation/day/record";
 import { cutWeather, readWeather, type HourlyWeather } from "@/core/reference/weather/hourly";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { assessDay, type DayAssessment } from "@/core/assessment/verdicts/day";
 
 export type DayAnswer = Omit<DayAssessment, "simulated"> & { record: DayRecord };
@@ -25,8 +25,8 @@ const buffers = (record: object) =>
 
 /** The coupled run, beside the page: verdicts with the fortnight's record, pairs to compare, the run-time map. */
 const worker = {
-  assess(rig: Rig): DayAnswer {
-    const { simulated, ...rest } = assessDay(rig);
+  assess(job: Job): DayAnswer {
+    const { simulated, ...rest } = assessDay(job);
     const record = recordOf(simulated);
     return transfer({ ...rest, record }, buffers(record));
   },
@@ -38,8 +38,8 @@ const worker = {
     // The run looks a day back, and "lasts" may begin in the plan's second week.
     return { ok: true, file: cutWeather(read.file, month, day, 16), latitude, longitude, altitude, remarks };
   },
-  pair: (rig: Rig, key: PairKey) => comparePair(rig, key),
-  map: (rig: Rig, onProgress: (share: number) => boolean | Promise<boolean>) => runTimeMap(rig, onProgress),
+  pair: (job: Job, key: PairKey) => comparePair(job, key),
+  map: (job: Job, onProgress: (share: number) => boolean | Promise<boolean>) => runTimeMap(job, onProgress),
 };
 
 export type DayWorker = typeof worker;

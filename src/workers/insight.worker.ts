@@ -1,9 +1,9 @@
 /// <reference lib="webworker" />
 import { expose } from "comlink";
 import { packOf, packSource, type MeasuredRun } from "@/core/applications/handover/document";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { startWays } from "@/core/assessment/starts/start-conditions";
-import { sizeRig } from "@/core/applications/sizing/size-system";
+import { sizeJob } from "@/core/applications/sizing/size-system";
 import { sizeCircuit } from "@/core/applications/sizing/size-circuit";
 import { compareCures } from "@/core/applications/start-aids/start-aids";
 import { startSupplies } from "@/core/assessment/starts/supplies";
@@ -12,16 +12,16 @@ import { measureNext } from "@/core/assessment/verdicts/measure-next";
 
 /** What takes longer than a keystroke may: asked for from the page, computed beside it. */
 const insight = {
-  answers: (rig: Rig) => answersOf(rig),
-  cures: (rig: Rig) => compareCures(rig),
-  supplies: (rig: Rig) => startSupplies(rig),
-  ways: (rig: Rig) => startWays(rig),
-  measureNext: (rig: Rig) => measureNext(rig),
+  answers: (job: Job) => answersOf(job),
+  cures: (job: Job) => compareCures(job),
+  supplies: (job: Job) => startSupplies(job),
+  ways: (job: Job) => startWays(job),
+  measureNext: (job: Job) => measureNext(job),
   /** Sections of the pack as it would be made today. */
-  pack: (rig: Rig, runs: readonly MeasuredRun[] = []) =>
-    packOf(packSource(rig, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
-  choose: (rig: Rig, path: string) => sizeCircuit(rig, path),
-  size: (rig: Rig) => sizeRig(rig),
+  pack: (job: Job, runs: readonly MeasuredRun[] = []) =>
+    packOf(packSource(job, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
+  choose: (job: Job, path: string) => sizeCircuit(job, path),
+  size: (job: Job) => sizeJob(job),
 };
 
 export type Insight = typeof insight;

@@ -30,17 +30,17 @@ const serwist = new Serwist({
   clientsClaim: true,
   runtimeCaching: [
     {
-      matcher: ({ request, url }) => request.mode === "navigate" && /^\/trials\/[^/]+$/.test(url.pathname),
+      matcher: ({ request, url }) => request.mode === "navigate" && /^\/test-runs\/[^/]+$/.test(url.pathname),
       handler: new NetworkFirst({
-        cacheName: "trial-pages",
+        cacheName: "test-run-pages",
         networkTimeoutSeconds: 5,
         plugins: [good, new ExpirationPlugin({ maxEntries: 30, maxAgeSeconds: 60 * DAY_S })],
       }),
     },
     {
-      matcher: ({ url }) => /^\/api\/trials\/[^/]+\/log$/.test(url.pathname),
+      matcher: ({ url }) => /^\/api\/test-runs\/[^/]+\/log$/.test(url.pathname),
       handler: new NetworkFirst({
-        cacheName: "trial-logs",
+        cacheName: "test-run-logs",
         networkTimeoutSeconds: 20,
         plugins: [good, new ExpirationPlugin({ maxEntries: 5, maxAgeSeconds: 14 * DAY_S })],
       }),

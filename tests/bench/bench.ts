@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { Bench } from "tinybench";
 import { parseQuantity } from "../../src/core/units/parse";
 import { METRIC } from "../../src/core/units/dimension";
-import { emptyRig, readRig, readRigText, type Rig } from "../../src/core/document/schema";
+import { emptyJob, readJob, readJobText, type Job } from "../../src/core/document/schema";
 import { compareCures } from "../../src/core/applications/start-aids/start-aids";
 import { coupledRun } from "../../src/core/simulation/day/run";
 import { inputOf, simulate } from "../../src/core/simulation/day/simulate";
@@ -15,13 +15,13 @@ import { measureNext } from "../../src/core/assessment/verdicts/measure-next";
 
 const folder = join(process.cwd(), "db/demo");
 const demo = readdirSync(folder).map((file) => {
-  const read = readRigText(readFileSync(join(folder, file), "utf8"));
+  const read = readJobText(readFileSync(join(folder, file), "utf8"));
   if (!read.ok) throw new Error(file);
-  return read.rig;
+  return read.job;
 });
 
 /** Two soft-started units, eight loads and everything the sheet can hold: the largest system in ordinary use. */
-function fullRig(): Rig {
+function fullJob(): Job {
   const base = structuredClone(demo.find(({ name }) => name.startsWith("Marionette"))!);
   base.units = base.units.map((unit) => ({ ...unit, cure: "soft-starter" as const }));
   const load = base.brief.loads[0]!;
@@ -33,17 +33,17 @@ function fullRig(): Rig {
   return base;
 }
 
-const full = fullRig();
+const full = fullJob();
 const text = JSON.stringify(full);
 const bench = new Bench({ time: 1500, warmupTime: 500 });
 bench
-  .add("assess, empty rig", () => void assess(emptyRig("bench")))
-  .add("assess, full rig (limit 5 ms)", () => void assess(full))
-  .add("assess, full rig, its working written out", () => void assess(full).figures)
-  .add("assess, the demo's six", () => demo.forEach((rig) => assess(rig)))
-  .add("measure next, full rig (limit 50 ms)", () => void measureNext(full))
-  .add("cures compared, full rig", () => void compareCures(full))
-  .add("read and check a full document", () => void readRig(JSON.parse(text)))
+  .add("assess, empty job", () => void assess(emptyJob("bench")))
+  .add("assess, full job (limit 5 ms)", () => void assess(full))
+  .add("assess, full job, its working written out", () => void assess(full).figures)
+  .add("assess, the demo's six", () => demo.forEach((job) => assess(job)))
+  .add("measure next, full job (limit 50 ms)", () => void measureNext(full))
+  .add("cures compared, full job", () => void compareCures(full))
+  .add("read and check a full document", () => void readJob(JSON.parse(text)))
   .add("parse a quantity", () => void parseQuantity("12 ft 6 in", "length", METRIC));
 
 // A fortnight at one-minute steps, everything on: Folio has cycling, sun, engine, doors and people.

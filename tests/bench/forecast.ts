@@ -27,12 +27,12 @@ for (let seed = first; seed < first + many; seed++) {
   const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
   for (const cut of CUTS) {
     const t = performance.now();
-    const one = scoreOne(run.rig, run.readings, run.reserveH, cut, group, particles);
+    const one = scoreOne(run.job, run.readings, run.reserveH, cut, group, particles);
     ms += performance.now() - t;
     if (one) all.push(tell("all", seed, one));
     const two = process.env.ONE
       ? null
-      : scoreOne(run.rig, onlyCurrent(run.readings), run.reserveH, cut, group, particles);
+      : scoreOne(run.job, onlyCurrent(run.readings), run.reserveH, cut, group, particles);
     if (two) bare.push(tell("bare", seed, two));
   }
 }

@@ -2,8 +2,8 @@
 import { Bench } from "tinybench";
 import { v4 as uuid } from "uuid";
 import { connect } from "../../src/server/database";
-import { createRig, listRigs } from "../../src/server/rigs";
-import { emptyRig } from "../../src/core/document/schema";
+import { createJob, listJobs } from "../../src/server/jobs";
+import { emptyJob } from "../../src/core/document/schema";
 import { packReadings } from "../../src/core/applications/test-run/log/packed";
 import { emptyReadings } from "../../src/core/applications/test-run/log/readings";
 import { longLog } from "./long-log";
@@ -29,11 +29,11 @@ async function put(address: string, bytes: Uint8Array<ArrayBuffer>): Promise<voi
 }
 const places = ["Tavira", "Lagos", "Alte", "Olhão", "Sagres", "Faro"];
 for (let i = 0; i < 2000; i++) {
-  const rig = emptyRig(`Job number ${i}`);
-  await createRig(db, {
-    ...rig,
+  const job = emptyJob(`Job number ${i}`);
+  await createJob(db, {
+    ...job,
     brief: {
-      ...rig.brief,
+      ...job.brief,
       place: places[i % places.length]!,
       wording: "Dinner to breakfast without a plug, as last year. ".repeat(8),
     },
@@ -41,15 +41,15 @@ for (let i = 0; i < 2000; i++) {
 }
 const bench = new Bench({ time: 1500, warmupTime: 300 });
 bench
-  .add("first page from the database", async () => void (await listRigs(db, "", 1)))
-  .add("last page from the database", async () => void (await listRigs(db, "", 80)))
-  .add("search of two words", async () => void (await listRigs(db, "lagos 1999", 1)))
+  .add("first page from the database", async () => void (await listJobs(db, "", 1)))
+  .add("last page from the database", async () => void (await listJobs(db, "", 80)))
+  .add("search of two words", async () => void (await listJobs(db, "lagos 1999", 1)))
   .add("first page over HTTP", async () => void (await (await fetch(`${base}/`)).text()))
   .add("search over HTTP", async () => void (await (await fetch(`${base}/?q=sagres`)).text()));
 // The server's part of an import: 500,000 rows in ten pieces, the original file in pieces of 4 MB, and the closing.
-const { id: rigId } = await createRig(db, emptyRig("Imports"));
-const begun = await fetch(`${base}/api/rigs/${rigId}/trials`, json({ name: "Imports", id: uuid() }));
-const { trial } = (await begun.json()) as { trial: { id: string } };
+const { id: jobId } = await createJob(db, emptyJob("Imports"));
+const begun = await fetch(`${base}/api/jobs/${jobId}/test-runs`, json({ name: "Imports", id: uuid() }));
+const { testRun } = (await begun.json()) as { testRun: { id: string } };
 const file = Buffer.from(longLog(500_000));
 const piece = emptyReadings(50_000);
 piece.timeMs.forEach((_, i) => {
@@ -58,8 +58,8 @@ piece.timeMs.forEach((_, i) => {
 });
 const packed = packReadings(piece);
 bench.add("500,000 rows and their file taken in by the server", async () => {
-  const opened = await fetch(`${base}/api/trials/${trial.id}/imports`, json({ fileName: "long.csv" }));
-  const place = `${base}/api/trials/${trial.id}/imports/${((await opened.json()) as { id: string }).id}`;
+  const opened = await fetch(`${base}/api/test-runs/${testRun.id}/imports`, json({ fileName: "long.csv" }));
+  const place = `${base}/api/test-runs/${testRun.id}/imports/${((await opened.json()) as { id: string }).id}`;
   for (let i = 0; i < 10; i++) await put(`${place}/readings/${i}`, packed);
   const parts = Math.ceil(file.length / PART);
   for (let i = 0; i < parts; i++) await put(`${place}/file/${i}`, file.subarray(i * PART, (i + 1) * PART));

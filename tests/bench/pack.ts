@@ -4,7 +4,7 @@ import { packOf, packSource, type MeasuredRun } from "../../src/core/application
 import { runSheet } from "../../src/core/applications/handover/commissioning";
 import { partsList } from "../../src/core/applications/handover/parts-list";
 import { singleLineDiagram } from "../../src/core/applications/diagram/single-line-diagram";
-import { emptyBranch, readRigText } from "../../src/core/document/schema";
+import { emptyBranch, readJobText } from "../../src/core/document/schema";
 import { assess } from "../../src/core/assessment/verdicts/assess";
 import { pagesOf } from "../../src/server/pack-making";
 import { packPdf, PLAN_FONT } from "../../src/server/pack-pdf";
@@ -12,13 +12,13 @@ import { partsXlsx } from "../../src/server/parts-table";
 import { planSvg } from "../../src/ui/pictures/plan-svg";
 
 /** A pack of twelve pages and more: every branch twice, every step gone through, six findings, eight test runs. */
-const read = readRigText(readFileSync("db/demo/1-folio.json", "utf8"));
+const read = readJobText(readFileSync("db/demo/1-folio.json", "utf8"));
 if (!read.ok) throw new Error("demo");
-const rig = read.rig;
+const job = read.job;
 for (const role of ["solar", "engine", "charger", "loads", "solar", "loads", "engine", "charger"] as const)
-  rig.path.branches.push(emptyBranch(role, `${role}-${rig.path.branches.length}`));
-const bench = { rig, assessment: assess(rig) };
-rig.handover.steps = runSheet(bench).map((step) => ({
+  job.path.branches.push(emptyBranch(role, `${role}-${job.path.branches.length}`));
+const bench = { job, assessment: assess(job) };
+job.handover.steps = runSheet(bench).map((step) => ({
   step: step.key,
   fields: step.fields.map((_, i) =>
     step.target ? step.target.value + (step.fields.length > 1 && i === 0 ? 1 : 0) : 0,
@@ -28,7 +28,7 @@ rig.handover.steps = runSheet(bench).map((step) => ({
   by: "MT",
   at: "2026-05-04T10:00:00.000Z",
 }));
-rig.handover.findings = Array.from({ length: 12 }, (_, i) => ({
+job.handover.findings = Array.from({ length: 12 }, (_, i) => ({
   id: `finding-${i}`,
   at: `2026-05-${10 + i}T10:00:00.000Z`,
   cause: "bad-lug",
@@ -37,7 +37,7 @@ rig.handover.findings = Array.from({ length: 12 }, (_, i) => ({
   by: "MT",
   before: [{ reading: "lugRise", fields: [71, 35] }],
   after: [{ reading: "lugRise", fields: [38, 35] }],
-})) as typeof rig.handover.findings;
+})) as typeof job.handover.findings;
 const hours = { p10: 3.1, p50: 4.4, p90: 6.2 };
 const runs: MeasuredRun[] = Array.from({ length: 10 }, (_, i) => ({
   name: `Run ${i + 1}`,
@@ -54,25 +54,25 @@ const runs: MeasuredRun[] = Array.from({ length: 10 }, (_, i) => ({
 }));
 
 const of = { revision: 7, date: "2026-06-20" };
-const source = packSource(rig, runs);
+const source = packSource(job, runs);
 const pack = packOf(source, of);
-const plan = planSvg(singleLineDiagram(rig, source.assessment), PLAN_FONT);
+const plan = planSvg(singleLineDiagram(job, source.assessment), PLAN_FONT);
 const first = performance.now();
 const pdf = await packPdf(pack, plan, "a4");
 console.log(
   `pack of ${pagesOf(pdf)} pages, ${Math.round(pdf.length / 1000)} kB; its fonts read the first time: ${Math.round(performance.now() - first)} ms`,
 );
-const lines = partsList(rig, source.assessment);
+const lines = partsList(job, source.assessment);
 const timed = new Bench({ iterations: 7, time: 0, warmupIterations: 2, warmupTime: 0 });
 timed
   .add("pack worked out", () => {
-    packSource(rig, runs);
+    packSource(job, runs);
   })
   .add("pages set", async () => {
     await packPdf(pack, plan, "a4");
   })
   .add("pack whole (limit 3000 ms)", async () => {
-    await packPdf(packOf(packSource(rig, runs), of), plan, "a4");
+    await packPdf(packOf(packSource(job, runs), of), plan, "a4");
   })
   .add("parts list as a workbook", async () => {
     await partsXlsx(lines);

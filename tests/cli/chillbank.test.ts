@@ -3,10 +3,10 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { emptyRig } from "@/core/document/schema";
+import { emptyJob } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
-import { q, rigOf } from "../rigs";
+import { q, jobOf } from "../jobs";
 
 const ROOT = join(import.meta.dirname, "../..");
 const folder = mkdtempSync(join(tmpdir(), "chillbank-cli-"));
@@ -26,20 +26,20 @@ const file = (name: string, content: string) => {
 };
 
 describe("chillbank assess", () => {
-  const rig = rigOf({ unit: { runningCurrent: q(6) }, bank: { capacityAh: q(300) } });
+  const job = jobOf({ unit: { runningCurrent: q(6) }, bank: { capacityAh: q(300) } });
   it("prints the core's assessment as JSON, for a file named from where it is called", () => {
-    const { status, stdout } = run(["assess", file("rig.json", JSON.stringify(rig))]);
+    const { status, stdout } = run(["assess", file("job.json", JSON.stringify(job))]);
     const printed = JSON.parse(stdout) as { verdicts: unknown; hours: unknown };
-    const { verdicts, hours } = assess(rig);
-    const day = assessDay(rig);
+    const { verdicts, hours } = assess(job);
+    const day = assessDay(job);
     expect(status).toBe(0);
     expect(printed.verdicts).toEqual(JSON.parse(JSON.stringify({ ...verdicts, ...day.verdicts })));
     expect(printed.hours).toEqual(JSON.parse(JSON.stringify([...hours, day.handHolding])));
   });
   it("prints a sheet to read with --text, sums and cautions included", () => {
-    const { status, stdout } = run(["assess", "-", "--text"], JSON.stringify(rig));
+    const { status, stdout } = run(["assess", "-", "--text"], JSON.stringify(job));
     expect(status).toBe(0);
-    expect(stdout).toMatch(/^Test rig\n=+\n\nStarts +(Holds|Tight|Fails|Stop)/);
+    expect(stdout).toMatch(/^Test job\n=+\n\nStarts +(Holds|Tight|Fails|Stop)/);
     expect(stdout).toMatch(/Hand method[\s\S]*lethal charge[\s\S]*Working[\s\S]*Source:/);
   });
   it.each<[string, string[], string, RegExp[]]>([
@@ -49,7 +49,7 @@ describe("chillbank assess", () => {
       "two faults, a line each",
       ["assess", "-"],
       JSON.stringify({
-        ...emptyRig("x"),
+        ...emptyJob("x"),
         name: "",
         bank: { chemistry: "lfp", build: "batteries", frostBlock: true, reserve: { value: 2, origin: "plate" } },
       }),
@@ -68,8 +68,8 @@ describe("chillbank assess", () => {
 });
 
 describe("chillbank day", () => {
-  const rig = rigOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(300) } });
-  const name = file("day.json", JSON.stringify(rig));
+  const job = jobOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(300) } });
+  const name = file("day.json", JSON.stringify(job));
   it("writes a CSV line a minute for the days asked", () => {
     const { status, stdout } = run(["day", name, "--days", "2", "--seed", "1"]);
     const lines = stdout.trimEnd().split("\r\n");
@@ -84,7 +84,7 @@ describe("chillbank day", () => {
     expect(out("3")).not.toBe(out("4"));
   });
   it("prints the summary as JSON with --summary", () => {
-    const { status, stdout } = run(["day", "-", "--days", "7", "--seed", "1", "--summary"], JSON.stringify(rig));
+    const { status, stdout } = run(["day", "-", "--days", "7", "--seed", "1", "--summary"], JSON.stringify(job));
     expect(status).toBe(0);
     const summary = JSON.parse(stdout) as { sunrises: unknown[] };
     expect(summary).toMatchObject({
@@ -111,19 +111,19 @@ it("chillbank schema prints the JSON Schema of the document", () => {
   expect(status).toBe(0);
   expect(JSON.parse(stdout)).toMatchObject({
     $schema: expect.stringContaining("2020-12"),
-    properties: { format: { const: "chillbank-rig" } },
+    properties: { format: { const: "chillbank-document" } },
   });
 });
 
 describe("chillbank forecast", () => {
-  const rig = rigOf({ unit: { ratedPower: q(700) }, bank: { capacityAh: q(300) } });
+  const job = jobOf({ unit: { ratedPower: q(700) }, bank: { capacityAh: q(300) } });
   const rows = Array.from({ length: 120 }, (_, i) => {
     const amps = i < 30 || i % 12 < 6 ? 60 : 9;
     return `${new Date(Date.UTC(2026, 6, 14, 13, i)).toISOString()},${-amps}`;
   });
   const readings = ["time,battery_current_a", ...rows].join("\n");
   it("prints quantiles to the reserve and the cut-off, what was found, and the hand answers", () => {
-    const { status, stdout } = run(["forecast", file("rig.json", JSON.stringify(rig)), file("log.csv", readings)]);
+    const { status, stdout } = run(["forecast", file("job.json", JSON.stringify(job)), file("log.csv", readings)]);
     expect(status).toBe(0);
     const printed = JSON.parse(stdout) as {
       hours_logged: number;
@@ -143,7 +143,7 @@ describe("chillbank forecast", () => {
   });
   it("uses the first minutes only where told, and takes a change of plan", () => {
     const at = (...more: string[]) =>
-      JSON.parse(run(["forecast", "rig.json", "log.csv", ...more]).stdout) as {
+      JSON.parse(run(["forecast", "job.json", "log.csv", ...more]).stdout) as {
         hours_logged: number;
         hours_to_reserve: { p50: number };
       };
@@ -151,10 +151,10 @@ describe("chillbank forecast", () => {
     expect(at("--plan", "fan only").hours_to_reserve.p50).toBeGreaterThan(at().hours_to_reserve.p50);
   });
   it.each<[string, string[], RegExp]>([
-    ["no readings", ["forecast", "rig.json", "rig.json"], /rig\.json/],
-    ["too few of them", ["forecast", "rig.json", "log.csv", "--minutes", "1"], /needs 3 readings/],
-    ["a plan that is none", ["forecast", "rig.json", "log.csv", "--plan", "dance"], /not understood/],
-    ["no log", ["forecast", "rig.json"], /cannot forecast/],
+    ["no readings", ["forecast", "job.json", "job.json"], /job\.json/],
+    ["too few of them", ["forecast", "job.json", "log.csv", "--minutes", "1"], /needs 3 readings/],
+    ["a plan that is none", ["forecast", "job.json", "log.csv", "--plan", "dance"], /not understood/],
+    ["no log", ["forecast", "job.json"], /cannot forecast/],
   ])("refuses %s with a line of words", (_, args, words) => {
     const { status, stderr } = run(args);
     expect(status).toBe(2);
@@ -163,19 +163,19 @@ describe("chillbank forecast", () => {
 });
 
 describe("chillbank options", () => {
-  const rig = rigOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(100) } });
-  const wish = {
-    format: "chillbank-wish",
-    version: 1,
-    rig,
-    wish: {
+  const job = jobOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(100) } });
+  const requirement = {
+    format: "chillbank-requirement",
+    version: 2,
+    job,
+    requirement: {
       weeks: 1,
       confirmWeeks: 1,
       vary: { parallel: [1, 4], panels: [0, 2], starts: ["as-is", "variable-unit"], cabins: ["as-is"] },
     },
   };
   it("prints one frontier for any number of workers, dearest last", () => {
-    const name = file("wish.json", JSON.stringify(wish));
+    const name = file("requirement.json", JSON.stringify(requirement));
     const [one, two] = ["1", "2"].map((workers) => run(["options", name, "--workers", workers]));
     expect(one!.status).toBe(0);
     expect(two!.stdout).toBe(one!.stdout);
@@ -185,13 +185,13 @@ describe("chillbank options", () => {
     expect(schools).toHaveLength(3);
   });
   it("prints it as a table with --csv, along another axis", () => {
-    const { status, stdout } = run(["options", "-", "--csv", "--axis", "mass"], JSON.stringify(wish));
+    const { status, stdout } = run(["options", "-", "--csv", "--axis", "mass"], JSON.stringify(requirement));
     expect(status).toBe(0);
     expect(stdout.split("\n")[0]).toMatch(/^name,cost,mass_kg/);
   });
   it.each([
-    [["options", "-", "--axis", "colour"], JSON.stringify(wish), /--axis: cost, mass or roof/],
-    [["options", "-"], JSON.stringify({ ...wish, version: 9 }), /-: version: this Chillbank reads version 1/],
+    [["options", "-", "--axis", "colour"], JSON.stringify(requirement), /--axis: cost, mass or roof/],
+    [["options", "-"], JSON.stringify({ ...requirement, version: 9 }), /-: version: this Chillbank reads version 2/],
     [["options", "-", "--workers", "0"], "", /--workers: a whole number from 1 to 16/],
   ])("%j is refused with its reason", (args, input, reason) => {
     const { status, stderr } = run(args, input);

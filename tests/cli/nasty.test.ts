@@ -4,7 +4,7 @@ import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { forecastOutput } from "@/cli/forecast";
 import { readLog, writeLog } from "@/csv/log";
-import { rigOf } from "../rigs";
+import { jobOf } from "../jobs";
 
 const FOLDER = join(import.meta.dirname, "../nasty");
 const textOf = (file: string) => readFileSync(join(FOLDER, file), "utf8");
@@ -40,7 +40,7 @@ describe.each(Object.entries(MEANT))("%s", (file, meant) => {
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
   });
   it("gives a forecast or a refusal on the command line", () => {
-    const said = forecastOutput(rigOf(), textOf(file), { minutes: null, plan: null });
+    const said = forecastOutput(jobOf(), textOf(file), { minutes: null, plan: null });
     expect(said.ok ? JSON.parse(said.text) : said.message).toBeTruthy();
   });
   it.runIf(read.ok)("is written without a cell that a spreadsheet would run", () => {

@@ -1,8 +1,8 @@
 import { expect, test } from "@playwright/test";
-import { clickFor, inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+import { clickFor, inputOf, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
 
 test("a place is searched, not guessed: an unknown name picks nothing, coordinates do", async ({ page, request }) => {
-  const id = await makeJob(request, "Somewhere", (rig) => (rig.place.listed = null));
+  const id = await makeJob(request, "Somewhere", (job) => (job.place.listed = null));
   await open(page, `/jobs/${id}/brief`);
   await expect(wordOf(page, "lasts")).toHaveText("Choose a place");
   await expect(page.locator("[data-conditions]")).toContainText("No place chosen");
@@ -20,7 +20,7 @@ test("a place is searched, not guessed: an unknown name picks nothing, coordinat
   await expect(wordOf(page, "lasts")).toHaveText(/Holds|Tight|Fails/);
   await expect(page.locator("[data-conditions]")).toHaveText(/^37\.02° N 7\.93° W, July, typical day: 29 °C at 16:00/);
   await saved(page);
-  expect((await storedRig(request, id)).rig.place).toMatchObject({ listed: null, latitude: { value: 37.02 } });
+  expect((await storedJob(request, id)).job.place).toMatchObject({ listed: null, latitude: { value: 37.02 } });
 });
 
 test("the design day changes every verdict's conditions, and typing a temperature makes it your own", async ({
@@ -76,7 +76,7 @@ test("readings of the draw are taken as people have them, and the surest is used
   await form.getByRole("button", { name: "Save reading" }).click();
   await expect(page.getByRole("alert").filter({ hasText: "Disagrees with the reading that is used" })).toBeVisible();
   await saved(page);
-  expect((await storedRig(request, id)).rig.units[0]!.readings).toHaveLength(2);
+  expect((await storedJob(request, id)).job.units[0]!.readings).toHaveLength(2);
 });
 
 test("two batteries at once, and an assumed value is not made a measured one by a click", async ({ page, request }) => {
@@ -90,7 +90,7 @@ test("two batteries at once, and an assumed value is not made a measured one by 
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("100 Ah");
   await expect(inputOf(page, "bank.parallel")).toHaveValue("2");
   await saved(page);
-  const { bank } = (await storedRig(request, id)).rig;
+  const { bank } = (await storedJob(request, id)).job;
   expect(bank.capacityAh).toEqual({ value: 100, origin: "plate" });
   expect(bank.parallel).toEqual({ value: 2, origin: "plate" });
 });

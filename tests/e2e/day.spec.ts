@@ -1,15 +1,15 @@
 import { expect, test, type Page } from "@playwright/test";
-import { emptyPanel, emptySpan, type Rig } from "../../src/core/document/schema";
-import { clickFor, complaints, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+import { emptyPanel, emptySpan, type Job } from "../../src/core/document/schema";
+import { clickFor, complaints, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
 
 const q = (value: number) => ({ value, origin: "plate" as const });
 /** A night's cooling at Faro with a small battery and no panels. */
-function night(rig: Rig): void {
-  rig.brief.month = 7;
-  rig.place.listed = "faro";
-  rig.units[0]!.runningCurrent = q(4);
-  rig.bank.capacityAh = q(400);
-  rig.plan.patterns = [{ id: "d", name: "Night", spans: [emptySpan("unit", "u", 21 * 60, 480)] }];
+function night(job: Job): void {
+  job.brief.month = 7;
+  job.place.listed = "faro";
+  job.units[0]!.runningCurrent = q(4);
+  job.bank.capacityAh = q(400);
+  job.plan.patterns = [{ id: "d", name: "Night", spans: [emptySpan("unit", "u", 21 * 60, 480)] }];
 }
 const ran = async (page: Page) => {
   await expect(wordOf(page, "recovers")).toBeVisible();
@@ -60,10 +60,10 @@ test("panels added on Sources turn Recovers, and stand on the roof to scale", as
   await page.getByRole("button", { name: "Add panels" }).click();
   await expect(page.locator("[data-panel]")).toHaveCount(2);
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.sources.panels[0]).toMatchObject({ mount: "flat", power: q(400), count: q(4), x: q(9) });
-  expect(rig.sources.panels[1]).toMatchObject({ power: q(400), count: q(4) });
-  expect(rig.sources.panels[1]!.x).toBeUndefined();
+  const { job } = await storedJob(request, id);
+  expect(job.sources.panels[0]).toMatchObject({ mount: "flat", power: q(400), count: q(4), x: q(9) });
+  expect(job.sources.panels[1]).toMatchObject({ power: q(400), count: q(4) });
+  expect(job.sources.panels[1]!.x).toBeUndefined();
 });
 
 test("a span is moved by typing its times and by its handles, and undo takes it back", async ({ page, request }) => {
@@ -98,8 +98,8 @@ test("a span is moved by typing its times and by its handles, and undo takes it 
   await page.keyboard.press("z");
   await expect(begins).toHaveValue("20:00");
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.plan.patterns[0]!.spans[0]).toMatchObject({ kind: "unit", from: 1200, minutes: 570 });
+  const { job } = await storedJob(request, id);
+  expect(job.plan.patterns[0]!.spans[0]).toMatchObject({ kind: "unit", from: 1200, minutes: 570 });
 });
 
 test("ready plans, a copied day and weekdays", async ({ page, request }) => {
@@ -117,7 +117,7 @@ test("ready plans, a copied day and weekdays", async ({ page, request }) => {
   await page.getByRole("combobox", { name: "Plan of Sun" }).click();
   await page.locator(".ant-select-dropdown:visible .ant-select-item-option", { hasText: /^Sunday$/ }).click();
   await saved(page);
-  const { plan } = (await storedRig(request, id)).rig;
+  const { plan } = (await storedJob(request, id)).job;
   expect(plan.patterns.map(({ name }) => name)).toEqual(["Dog or medicine on board", "Sunday"]);
   expect(plan.week[6]).toBe(plan.patterns[1]!.id);
   expect(plan.week[0]).toBe(plan.patterns[0]!.id);
@@ -139,7 +139,7 @@ test("spans of every kind are added, set and removed", async ({ page, request })
   await expect(page.locator(".span-row")).toHaveCount(7);
   await ran(page);
   await saved(page);
-  const { spans } = (await storedRig(request, id)).rig.plan.patterns[0]!;
+  const { spans } = (await storedJob(request, id)).job.plan.patterns[0]!;
   expect(spans.map(({ kind }) => kind)).toEqual(["unit", "people", "open", "shade", "driving", "shore", "load"]);
   expect(spans[6]).toMatchObject({ power: { value: 1200, origin: "plate" } });
 });
@@ -185,10 +185,10 @@ test("place, weather and cabin change the answer", async ({ page, request }) => 
   await page.getByLabel("Random seed").press("Enter");
   await ran(page);
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.place.latitude!.value).toBeCloseTo(33.66, 1);
-  expect(rig.brief.place).toBe("Quartzsite, AZ, United States");
-  expect(rig.weather).toMatchObject({ kind: "generated", seed: 7 });
+  const { job } = await storedJob(request, id);
+  expect(job.place.latitude!.value).toBeCloseTo(33.66, 1);
+  expect(job.brief.place).toBe("Quartzsite, AZ, United States");
+  expect(job.weather).toMatchObject({ kind: "generated", seed: 7 });
 });
 
 test("hourly weather is imported, and a file that is none is refused with its reason", async ({ page, request }) => {
@@ -208,7 +208,7 @@ test("hourly weather is imported, and a file that is none is refused with its re
   await expect(page.getByText("5 days of station.csv")).toBeVisible();
   await ran(page);
   await saved(page);
-  const { weather } = (await storedRig(request, id)).rig;
+  const { weather } = (await storedJob(request, id)).job;
   expect(weather.kind).toBe("file");
   expect(weather.file!.hours).toHaveLength(120);
 });
@@ -217,9 +217,9 @@ test("two ways are compared in the same cabin, and the run-time map is worked ou
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Compare", (rig) => {
-    night(rig);
-    rig.sources.panels = [{ ...emptyPanel("p"), power: q(400) }];
+  const id = await makeJob(request, "Compare", (job) => {
+    night(job);
+    job.sources.panels = [{ ...emptyPanel("p"), power: q(400) }];
   });
   await open(page, `/jobs/${id}/day`);
   await ran(page);

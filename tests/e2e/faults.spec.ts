@@ -1,12 +1,12 @@
 import { expect, test, type Page } from "@playwright/test";
-import { complaints, makeJob, open, saved, storedRig } from "./support";
+import { complaints, makeJob, open, saved, storedJob } from "./support";
 import { emptyPanel } from "../../src/core/document/schema";
 
 const job = (request: Parameters<typeof makeJob>[0]) =>
-  makeJob(request, "Fault desk", (rig) => {
-    rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
-    rig.bank.capacityAh = { value: 200, origin: "plate" };
-    rig.sources.panels = [emptyPanel("p1", "Roof")];
+  makeJob(request, "Fault desk", (job) => {
+    job.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+    job.bank.capacityAh = { value: 200, origin: "plate" };
+    job.sources.panels = [emptyPanel("p1", "Roof")];
   });
 const option = (page: Page, text: string) =>
   page
@@ -73,7 +73,7 @@ test("from a symptom through readings to a finding, kept with the system, before
   await again.getByRole("button", { name: "Save reading" }).click();
   await expect(finding).toContainText("2 mΩ");
   await saved(page);
-  const { findings } = (await storedRig(request, id)).rig.handover;
+  const { findings } = (await storedJob(request, id)).job.handover;
   expect(findings).toHaveLength(1);
   expect(findings[0]).toMatchObject({ cause: "thin-cable", by: "MT", symptoms: ["low-voltage-full-bank"] });
   expect(findings[0]!.before).toHaveLength(2);
@@ -113,7 +113,7 @@ test.describe("on a phone", () => {
     }
     await page.getByRole("button", { name: "What was it?" }).click();
     await expect(page.getByText(/^It was: .+ Ranked at place \d+/)).toBeVisible();
-    // Nothing of a patient goes into the rig.
+    // Nothing of a patient goes into the job.
     await expect(page.getByRole("button", { name: "Confirm cause" })).toHaveCount(0);
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await page.getByRole("button", { name: "Leave practice case" }).click();

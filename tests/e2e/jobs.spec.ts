@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { readFileSync } from "node:fs";
-import { complaints, makeJob, open, storedRig, typeQuantity, wordOf } from "./support";
+import { complaints, makeJob, open, storedJob, typeQuantity, wordOf } from "./support";
 
 test("the demo's jobs are listed with their verdicts and found by a word", async ({ page }) => {
   const heard = complaints(page);
@@ -52,14 +52,14 @@ test("export gives the document; import makes the same job of it and refuses ano
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Export me", (rig) => (rig.bank.capacityAh = { value: 280, origin: "measured" }));
+  const id = await makeJob(request, "Export me", (job) => (job.bank.capacityAh = { value: 280, origin: "measured" }));
   await open(page, `/jobs/${id}/brief`);
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: "Export file" }).click();
   const file = await download;
-  expect(file.suggestedFilename()).toBe("export-me.rig.json");
+  expect(file.suggestedFilename()).toBe("export-me.job.json");
   const content = readFileSync(await file.path(), "utf8");
-  expect(JSON.parse(content)).toEqual((await storedRig(request, id)).rig);
+  expect(JSON.parse(content)).toEqual((await storedJob(request, id)).job);
   await open(page, "/");
   const chooser = page.locator("input[type=file]");
   await chooser.setInputFiles({
@@ -67,24 +67,24 @@ test("export gives the document; import makes the same job of it and refuses ano
     mimeType: "application/json",
     buffer: Buffer.from('{"format":"shopping-list"}'),
   });
-  await expect(page.getByText(/bad\.json: format: expected "chillbank-rig"/)).toBeVisible();
+  await expect(page.getByText(/bad\.json: format: expected "chillbank-document"/)).toBeVisible();
   await chooser.setInputFiles({ name: "export.json", mimeType: "application/json", buffer: Buffer.from(content) });
   await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}\/brief$/);
   await expect(page.getByRole("heading", { name: "Export me" })).toBeVisible();
   const copy = page.url().split("/").at(-2)!;
   expect(copy).not.toBe(id);
-  expect((await storedRig(request, copy)).rig).toEqual(JSON.parse(content));
+  expect((await storedJob(request, copy)).job).toEqual(JSON.parse(content));
 });
 
 test("import on the sheet takes the place of what is there, and undo brings it back", async ({ page, request }) => {
   const id = await makeJob(request, "Replace me");
   await open(page, `/jobs/${id}/bank`);
-  const other = { ...(await storedRig(request, id)).rig, name: "From a file" };
+  const other = { ...(await storedJob(request, id)).job, name: "From a file" };
   const chooser = page.getByLabel("Job file to put in place of this one");
   await chooser.setInputFiles({ name: "broken.json", mimeType: "application/json", buffer: Buffer.from("{") });
   await expect(page.getByText(/broken\.json: not JSON/)).toBeVisible();
   await chooser.setInputFiles({
-    name: "rig.json",
+    name: "job.json",
     mimeType: "application/json",
     buffer: Buffer.from(JSON.stringify(other)),
   });

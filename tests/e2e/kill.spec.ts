@@ -13,15 +13,15 @@ const T0 = Date.UTC(2026, 7, 14, 12);
 test("a kill -9 of the application in a burst and amid an import loses nothing acknowledged and shows no part of it", async ({
   request,
 }) => {
-  const rigId = await makeJob(request, "Killed van");
-  const trialId = randomUUID();
-  const begun = await request.post(`/api/rigs/${rigId}/trials`, {
-    data: { name: "Killed", id: trialId, startedAt: T0 },
+  const jobId = await makeJob(request, "Killed van");
+  const testRunId = randomUUID();
+  const begun = await request.post(`/api/jobs/${jobId}/test-runs`, {
+    data: { name: "Killed", id: testRunId, startedAt: T0 },
   });
   expect(begun.ok()).toBe(true);
   const port = await freePort();
   const doomed = await serve(port, process.env.DATABASE_URL!);
-  const own = `http://127.0.0.1:${port}/api/trials/${trialId}`;
+  const own = `http://127.0.0.1:${port}/api/test-runs/${testRunId}`;
   const post = (address: string, body: unknown) =>
     fetch(address, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } });
 

@@ -1,20 +1,22 @@
 import { expect, test, type Page } from "@playwright/test";
 import { emptyPanel } from "../../src/core/document/schema";
-import { makeJob, storedRig } from "./support";
+import { makeJob, storedJob } from "./support";
 
 test.describe.configure({ mode: "serial" });
 
 let job = "";
 test.beforeAll(async ({ request }) => {
-  job = await makeJob(request, "Wishing van", (rig) => {
-    rig.units[0]!.runningCurrent = { value: 3.5, origin: "plate" };
-    rig.units[0]!.lockedRotorCurrent = { value: 9, origin: "plate" };
-    rig.bank.capacityAh = { value: 100, origin: "plate" };
-    rig.sources.panels = [emptyPanel("p1")];
+  job = await makeJob(request, "Target van", (job) => {
+    job.units[0]!.runningCurrent = { value: 3.5, origin: "plate" };
+    job.units[0]!.lockedRotorCurrent = { value: 9, origin: "plate" };
+    job.bank.capacityAh = { value: 100, origin: "plate" };
+    job.sources.panels = [emptyPanel("p1")];
   });
   // A target that is searched in seconds.
-  const { wish } = (await (await request.get(`/api/rigs/${job}/wish`)).json()) as { wish: unknown };
-  expect(wish).toBeNull();
+  const { requirement } = (await (await request.get(`/api/jobs/${job}/requirement`)).json()) as {
+    requirement: unknown;
+  };
+  expect(requirement).toBeNull();
 });
 
 async function openOptions(page: Page): Promise<void> {
@@ -78,12 +80,12 @@ test("a target is kept, counted and searched, and the frontier names what each s
   await page.getByRole("button", { name: "Which assumption would change the choice?" }).click();
   await expect(page.locator("[data-turns] caption")).toHaveText(/change the choice/, { timeout: 120_000 });
 
-  const before = await storedRig(page.request, job);
+  const before = await storedJob(page.request, job);
   await side.getByRole("button", { name: "Apply to the job" }).last().click();
   await expect(page.getByText(/Applied to the job as a new revision/)).toBeVisible();
   await expect
-    .poll(async () => (await storedRig(page.request, job)).rig.bank.parallel?.value)
-    .not.toBe(before.rig.bank.parallel?.value);
+    .poll(async () => (await storedJob(page.request, job)).job.bank.parallel?.value)
+    .not.toBe(before.job.bank.parallel?.value);
   await expect(page.getByRole("list", { name: "Revisions" }).getByRole("listitem")).toHaveCount(2);
 });
 
@@ -100,7 +102,7 @@ test("a revision is named with its promise, compared, restored, taken off and pu
   await expect(dialog.getByRole("row", { name: /^Starts/ })).toBeVisible();
   await dialog.getByRole("button", { name: "Restore it" }).click();
   await expect(page.getByText("Restored. Undo brings back the state before.")).toBeVisible();
-  await expect.poll(async () => (await storedRig(page.request, job)).rig.sources.panels.length).toBe(1);
+  await expect.poll(async () => (await storedJob(page.request, job)).job.sources.panels.length).toBe(1);
   await list.getByRole("button", { name: "As quoted", exact: true }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Close" }).last().click();
   await list.getByRole("button", { name: "Remove As quoted from the list" }).click();
@@ -153,12 +155,12 @@ test("what fails whatever is chosen is said above the frontier", async ({ page }
   await expect(page.locator("[data-given]")).toContainText("engine charging on ignition", { timeout: 60_000 });
 });
 
-test("strangers and rubbish are refused at the doors of wish and revisions", async ({ request }) => {
+test("strangers and rubbish are refused at the doors of requirement and revisions", async ({ request }) => {
   const status = async (path: string, method: string, data?: unknown) =>
-    (await request.fetch(`/api/rigs/${job}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();
-  expect(await status("/wish", "PUT", { share: 2 })).toBe(400);
+    (await request.fetch(`/api/jobs/${job}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();
+  expect(await status("/requirement", "PUT", { share: 2 })).toBe(400);
   expect(await status("/revisions", "POST", { id: "1", name: "x", promise: "" })).toBe(400);
   expect(await status("/revisions/not-an-id", "GET")).toBe(404);
-  const { rig } = await storedRig(request, job);
-  expect(await status("/revisions", "POST", { id: "1", name: "x", promise: "", rig })).toBe(400);
+  const { job: document } = await storedJob(request, job);
+  expect(await status("/revisions", "POST", { id: "1", name: "x", promise: "", job: document })).toBe(400);
 });

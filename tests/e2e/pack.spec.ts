@@ -1,17 +1,17 @@
 import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { complaints, makeJob, open, saved, storedRig } from "./support";
+import { complaints, makeJob, open, saved, storedJob } from "./support";
 
 test("a pack is chosen, read as it will print, and made as a PDF; its parts list leaves as CSV", async ({
   page,
   request,
 }) => {
   const heard = complaints(page);
-  const id = await makeJob(request, "Handover", (rig) => {
-    rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
-    rig.units[0]!.name = "=1+1 roof unit";
-    rig.bank.capacityAh = { value: 300, origin: "plate" };
+  const id = await makeJob(request, "Handover", (job) => {
+    job.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+    job.units[0]!.name = "=1+1 roof unit";
+    job.bank.capacityAh = { value: 300, origin: "plate" };
   });
   await open(page, `/jobs/${id}/brief`);
   await page.locator("h1").click();
@@ -29,7 +29,7 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   await expect(page.getByRole("checkbox", { name: /^Cautions/ })).toBeDisabled();
   await expect(page.getByRole("checkbox", { name: /^Stops/ })).toBeDisabled();
   await saved(page);
-  expect((await storedRig(request, id)).rig.handover.pack).toMatchObject({
+  expect((await storedJob(request, id)).job.handover.pack).toMatchObject({
     leaveOut: ["parts"],
     signedBy: "M. Tavares",
   });
@@ -41,13 +41,13 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   await (await opened).close();
   await expect(page.getByText(/^\d+ pages, \d+ kB, revision \d+\.$/)).toBeVisible();
   const address = await ready.getAttribute("href");
-  expect(address).toBe(`/api/rigs/${id}/pack?paper=a4`);
+  expect(address).toBe(`/api/jobs/${id}/pack?paper=a4`);
   const pdf = await request.get(address!);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");
   expect((await pdf.body()).subarray(0, 5).toString()).toBe("%PDF-");
   expect(Buffer.compare(await pdf.body(), await (await request.get(address!)).body())).toBe(0);
 
-  const parts = await (await request.get(`/api/rigs/${id}/parts`)).text();
+  const parts = await (await request.get(`/api/jobs/${id}/parts`)).text();
   expect(parts.split("\n")[0]).toBe("part,detail,quantity,unit,where");
   expect(parts).toContain("300 Ah");
   // No cell that a spreadsheet would run.
@@ -56,14 +56,14 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
 });
 
 test("the making of a pack tells how far it is, and is stopped", async ({ page, request }) => {
-  const id = await makeJob(request, "Slow pack", (rig) => {
-    rig.bank.capacityAh = { value: 900, origin: "plate" };
+  const id = await makeJob(request, "Slow pack", (job) => {
+    job.bank.capacityAh = { value: 900, origin: "plate" };
   });
   await open(page, `/jobs/${id}/pack`);
   const make = page.getByRole("button", { name: "Make the PDF" });
   await expect(make).toBeEnabled();
   // What the server tells, by the same address that the page listens to.
-  const told = await (await request.get(`/api/rigs/${id}/pack/progress?paper=letter`)).text();
+  const told = await (await request.get(`/api/jobs/${id}/pack/progress?paper=letter`)).text();
   const events = told
     .trim()
     .split("\n\n")
@@ -87,12 +87,12 @@ test("the making of a pack tells how far it is, and is stopped", async ({ page, 
 
 test("a test run is in the pack: what was forecast and what came of it", async ({ page, request }) => {
   const id = await makeJob(request, "With a run");
-  const made = await request.post(`/api/rigs/${id}/trials`, {
+  const made = await request.post(`/api/jobs/${id}/test-runs`, {
     data: { name: "First night", startedAt: Date.UTC(2026, 6, 5, 20) },
   });
-  const { trial } = (await made.json()) as { trial: { id: string } };
+  const { testRun } = (await made.json()) as { testRun: { id: string } };
   const hours = { p10: 3.1, p50: 4.4, p90: 6.2 };
-  const put = await request.put(`/api/trials/${trial.id}`, {
+  const put = await request.put(`/api/test-runs/${testRun.id}`, {
     data: {
       finished: true,
       promises: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 4, average: 5, halfHour: 4 } }],
@@ -122,30 +122,32 @@ test("parts leave as a workbook, follow-ups as a calendar", async ({ page, reque
   expect(calendar.bytes.toString()).toMatch(/^BEGIN:VCALENDAR\r\n[\s\S]*SUMMARY:Annual capacity run: Files/);
 });
 
-test("a whole job leaves as a ZIP and comes back after it was deleted, with trial, reading, photo and revision", async ({
+test("a whole job leaves as a ZIP and comes back after it was deleted, with test run, reading, photo and revision", async ({
   page,
   request,
 }) => {
   const heard = complaints(page);
   const name = `Whole ${Date.now()}`;
-  const id = await makeJob(request, name, (rig) => {
-    rig.bank.capacityAh = { value: 345, origin: "measured" };
+  const id = await makeJob(request, name, (job) => {
+    job.bank.capacityAh = { value: 345, origin: "measured" };
   });
-  const { rig } = await storedRig(request, id);
-  await request.post(`/api/rigs/${id}/revisions`, {
-    data: { id: randomUUID(), name: "As quoted", promise: "Six hours", rig },
+  const { job } = await storedJob(request, id);
+  await request.post(`/api/jobs/${id}/revisions`, {
+    data: { id: randomUUID(), name: "As quoted", promise: "Six hours", job },
   });
-  const made = await request.post(`/api/rigs/${id}/trials`, {
+  const made = await request.post(`/api/jobs/${id}/test-runs`, {
     data: { name: "Night one", startedAt: Date.UTC(2026, 6, 5, 20) },
   });
-  const { trial } = (await made.json()) as { trial: { id: string } };
+  const { testRun } = (await made.json()) as { testRun: { id: string } };
   const reading = {
     id: randomUUID(),
     timeMs: Date.UTC(2026, 6, 5, 20, 1),
     values: { battery_current_a: -31.5 },
     note: "fan only",
   };
-  expect((await request.post(`/api/trials/${trial.id}/readings`, { data: { readings: [reading] } })).ok()).toBe(true);
+  expect((await request.post(`/api/test-runs/${testRun.id}/readings`, { data: { readings: [reading] } })).ok()).toBe(
+    true,
+  );
 
   await open(page, `/?q=${encodeURIComponent(name)}`);
   const [file] = await Promise.all([
@@ -162,12 +164,12 @@ test("a whole job leaves as a ZIP and comes back after it was deleted, with tria
   await expect(page).toHaveURL(/\/jobs\/[^/]+\/brief$/);
   const copy = /jobs\/([^/]+)/.exec(page.url())![1]!;
   expect(copy).not.toBe(id);
-  expect((await storedRig(request, copy)).rig).toEqual(rig);
-  const trials = (await (await request.get(`/api/rigs/${copy}/trials`)).json()) as {
-    trials: { id: string; name: string; readings: number }[];
+  expect((await storedJob(request, copy)).job).toEqual(job);
+  const testRuns = (await (await request.get(`/api/jobs/${copy}/test-runs`)).json()) as {
+    testRuns: { id: string; name: string; readings: number }[];
   };
-  expect(trials.trials.map((one) => [one.name, one.readings])).toEqual([["Night one", 1]]);
-  const revisions = (await (await request.get(`/api/rigs/${copy}/revisions`)).json()) as {
+  expect(testRuns.testRuns.map((one) => [one.name, one.readings])).toEqual([["Night one", 1]]);
+  const revisions = (await (await request.get(`/api/jobs/${copy}/revisions`)).json()) as {
     revisions: { name: string }[];
   };
   expect(revisions.revisions.map((one) => one.name)).toEqual(["As quoted"]);
@@ -188,8 +190,8 @@ test("a file that is no whole job is refused with why, on the list and in the sh
 });
 
 test("a system that stops says so before all else on its pack", async ({ page, request }) => {
-  const id = await makeJob(request, "Stopped", (rig) => {
-    rig.path.main = rig.path.main.filter(({ kind }) => kind !== "fuse");
+  const id = await makeJob(request, "Stopped", (job) => {
+    job.path.main = job.path.main.filter(({ kind }) => kind !== "fuse");
   });
   await open(page, `/jobs/${id}/pack`);
   const first = page.getByRole("article", { name: "The document as it will print" }).locator("[data-section]").first();
@@ -202,9 +204,9 @@ test("a customer's page opens by its link alone, is light on a phone, and is wit
   request,
   browser,
 }) => {
-  const id = await makeJob(request, "Customer", (rig) => {
-    rig.brief.wording = "what was said in confidence";
-    rig.bank.capacityAh = { value: 300, origin: "plate" };
+  const id = await makeJob(request, "Customer", (job) => {
+    job.brief.wording = "what was said in confidence";
+    job.bank.capacityAh = { value: 300, origin: "plate" };
   });
   await open(page, `/jobs/${id}/pack`);
   await page.getByRole("button", { name: "Make a link" }).click();
@@ -233,22 +235,22 @@ test("a customer's page opens by its link alone, is light on a phone, and is wit
 test("strangers and rubbish are refused at the pack's door", async ({ request }) => {
   const id = await makeJob(request, "Door");
   const status = async (address: string) => (await request.get(address)).status();
-  expect(await status(`/api/rigs/${id}/pack?paper=a5`)).toBe(400);
-  expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/pack`)).toBe(404);
-  expect(await status(`/api/rigs/none/parts`)).toBe(404);
-  expect(await status(`/api/rigs/${id}/pack/progress?paper=a5`)).toBe(400);
-  expect(await status(`/api/rigs/${id}/parts?as=pdf`)).toBe(400);
-  expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/whole`)).toBe(404);
-  expect(await status(`/api/rigs/00000000-0000-4000-8000-000000000000/calendar`)).toBe(404);
-  const text = await request.post("/api/rigs/whole", { headers: { "content-type": "text/plain" }, data: "x" });
+  expect(await status(`/api/jobs/${id}/pack?paper=a5`)).toBe(400);
+  expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/pack`)).toBe(404);
+  expect(await status(`/api/jobs/none/parts`)).toBe(404);
+  expect(await status(`/api/jobs/${id}/pack/progress?paper=a5`)).toBe(400);
+  expect(await status(`/api/jobs/${id}/parts?as=pdf`)).toBe(400);
+  expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/whole`)).toBe(404);
+  expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/calendar`)).toBe(404);
+  const text = await request.post("/api/jobs/whole", { headers: { "content-type": "text/plain" }, data: "x" });
   expect(text.status()).toBe(415);
   expect(await status(`/c/${"A".repeat(32)}`)).toBe(404);
-  const days = await request.post(`/api/rigs/${id}/links`, { data: { days: 9999 } });
+  const days = await request.post(`/api/jobs/${id}/links`, { data: { days: 9999 } });
   expect([days.status(), ((await days.json()) as { faults: { path: string }[] }).faults[0]!.path]).toEqual([
     400,
     "days",
   ]);
-  const gone = await request.delete(`/api/rigs/${id}/links/00000000-0000-4000-8000-000000000000`);
+  const gone = await request.delete(`/api/jobs/${id}/links/00000000-0000-4000-8000-000000000000`);
   expect(gone.status()).toBe(404);
 });
 

@@ -7,7 +7,7 @@ import {
   makeJob,
   open,
   saved,
-  storedRig,
+  storedJob,
   typeQuantity,
   wordOf,
 } from "./support";
@@ -20,8 +20,8 @@ const menu = async (page: Page, name: string, item: RegExp) => {
   // A menu that is still fading out must not be taken for the next one.
   await expect(entry).toBeHidden();
 };
-const kinds = async (request: Parameters<typeof storedRig>[0], id: string) =>
-  (await storedRig(request, id)).rig.path.main.map(({ kind }) => kind);
+const kinds = async (request: Parameters<typeof storedJob>[0], id: string) =>
+  (await storedJob(request, id)).job.path.main.map(({ kind }) => kind);
 
 test("parts are added, moved, copied and removed, and undo takes each back", async ({ page, request }) => {
   const heard = complaints(page);
@@ -56,9 +56,9 @@ test("a thin cable is the culprit: named in the head band, marked on the plan, a
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Thin cable", (rig) => {
-    rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
-    rig.bank.capacityAh = { value: 400, origin: "plate" };
+  const id = await makeJob(request, "Thin cable", (job) => {
+    job.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+    job.bank.capacityAh = { value: 400, origin: "plate" };
   });
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.main.3.areaMm2", "25mm2");
@@ -81,7 +81,7 @@ test("a thin cable is the culprit: named in the head band, marked on the plan, a
 });
 
 test("two voltages and a current give the wiring, its excess and its heat", async ({ page, request }) => {
-  const id = await makeJob(request, "Bad lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
+  const id = await makeJob(request, "Bad lug", (job) => (job.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.measured.current", "100 A");
   await typeQuantity(page, "path.measured.bankVoltage", "13.1");
@@ -116,9 +116,9 @@ test("a charger on its own inverter is a stop with reason and cure, repaired in 
 });
 
 test("batteries chained from one end show who gives most", async ({ page, request }) => {
-  const id = await makeJob(request, "Chained", (rig) => {
-    rig.bank.parallel = { value: 3, origin: "plate" };
-    rig.path.links = { layout: "chain-one-end", fuses: "unsaid", paths: [], areaMm2: { value: 35, origin: "plate" } };
+  const id = await makeJob(request, "Chained", (job) => {
+    job.bank.parallel = { value: 3, origin: "plate" };
+    job.path.links = { layout: "chain-one-end", fuses: "unsaid", paths: [], areaMm2: { value: 35, origin: "plate" } };
   });
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.links.paths.1.length", "1.2 m");
@@ -127,15 +127,15 @@ test("batteries chained from one end show who gives most", async ({ page, reques
   ).toHaveCount(4);
   await expect(page.getByText(/Battery 1 of 3 gives \d+ % of the current/)).toBeVisible();
   await saved(page);
-  expect((await storedRig(request, id)).rig.path.links.paths[1]).toEqual({ length: { value: 1.2, origin: "plate" } });
+  expect((await storedJob(request, id)).job.path.links.paths[1]).toEqual({ length: { value: 1.2, origin: "plate" } });
 });
 
 test("the plan of forty parts: no text over another, twelve pixels at least, saved as SVG and fitting A4", async ({
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Forty", (rig) => {
-    rig.path.main = Array.from({ length: 40 }, (_, i) => ({
+  const id = await makeJob(request, "Forty", (job) => {
+    job.path.main = Array.from({ length: 40 }, (_, i) => ({
       id: `p${i}`,
       name: i % 4 === 0 ? `Behind the wardrobe ${i}` : "",
       ...(i % 2
@@ -185,10 +185,10 @@ test("the plan of forty parts: no text over another, twelve pixels at least, sav
 
 test("start: cures are compared on one picture and in one table, and put in with undo", async ({ page, request }) => {
   const heard = complaints(page);
-  const id = await makeJob(request, "Cures", (rig) => {
-    rig.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
-    rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" };
-    rig.bank.capacityAh = { value: 600, origin: "plate" };
+  const id = await makeJob(request, "Cures", (job) => {
+    job.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
+    job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" };
+    job.bank.capacityAh = { value: 600, origin: "plate" };
   });
   await open(page, `/jobs/${id}/start`);
   await expect(wordOf(page, "starts")).toHaveText("Fails");
@@ -218,10 +218,10 @@ test("start: cures are compared on one picture and in one table, and put in with
 });
 
 test("start: the same start on every source, and the ways it may go", async ({ page, request }) => {
-  const id = await makeJob(request, "Sources", (rig) => {
-    rig.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
-    rig.units[0]!.cure = "soft-starter";
-    rig.units.push({ ...rig.units[0]!, id: "two", name: "Second" });
+  const id = await makeJob(request, "Sources", (job) => {
+    job.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
+    job.units[0]!.cure = "soft-starter";
+    job.units.push({ ...job.units[0]!, id: "two", name: "Second" });
   });
   await open(page, `/jobs/${id}/start`);
   const inlet = page.locator('[data-source="shore-10"]');
@@ -241,7 +241,7 @@ test("measure next names an assumed value, how far it moves the margin, and lead
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Unknowns", (rig) => (rig.bank.capacityAh = { value: 400, origin: "plate" }));
+  const id = await makeJob(request, "Unknowns", (job) => (job.bank.capacityAh = { value: 400, origin: "plate" }));
   await open(page, `/jobs/${id}/start`);
   const list = page.locator(".measure-next");
   await expect(list.locator("li").first()).toBeVisible();
@@ -273,8 +273,8 @@ test("a start caught by a clamp is dropped in, found, drawn and taken as measure
   ).toBeVisible();
   await page.getByRole("button", { name: "Use as measured" }).click();
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.units[0]).toMatchObject({
+  const { job } = await storedJob(request, id);
+  expect(job.units[0]).toMatchObject({
     lockedRotorCurrent: { value: 31.5, origin: "measured" },
     runningCurrent: { value: 5.9, origin: "measured" },
     startTime: { origin: "measured" },
@@ -298,7 +298,7 @@ test("by keyboard alone: the plan's parts take focus, Enter opens the line, and 
 });
 
 test("vents that are too small heat the inverter; the sheet says what would do", async ({ page, request }) => {
-  const id = await makeJob(request, "Locker", (rig) => (rig.units[0]!.runningCurrent = { value: 7, origin: "plate" }));
+  const id = await makeJob(request, "Locker", (job) => (job.units[0]!.runningCurrent = { value: 7, origin: "plate" }));
   await open(page, `/jobs/${id}/start`);
   await expect(page.locator(".vent-note")).toContainText(/\d+ W of heat in the compartment with everything on/);
   const before = await inputOf(page, "inverter.compartmentC").inputValue();
@@ -310,7 +310,7 @@ test("vents that are too small heat the inverter; the sheet says what would do",
 });
 
 test("a lug far hotter than its cable fails, and one too hot to touch is a stop", async ({ page, request }) => {
-  const id = await makeJob(request, "Hot lug", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
+  const id = await makeJob(request, "Hot lug", (job) => (job.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
   await open(page, `/jobs/${id}/path`);
   await clickFor(
     page.getByText("Temperatures after 40 minutes at a steady current"),

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { complaints, makeJob, open, saved, storedRig } from "./support";
+import { complaints, makeJob, open, saved, storedJob } from "./support";
 
 const step = (key: string) => `[data-step="${key}"]`;
 
@@ -10,9 +10,9 @@ test.describe("on a phone", () => {
     request,
   }) => {
     const heard = complaints(page);
-    const id = await makeJob(request, "Commissioning", (rig) => {
-      rig.units[0]!.runningCurrent = { value: 6, origin: "plate" };
-      rig.bank.capacityAh = { value: 200, origin: "plate" };
+    const id = await makeJob(request, "Commissioning", (job) => {
+      job.units[0]!.runningCurrent = { value: 6, origin: "plate" };
+      job.bank.capacityAh = { value: 200, origin: "plate" };
     });
     await open(page, `/jobs/${id}/prove`);
     await page.getByLabel("Initials, recorded with each step").fill("IS");
@@ -38,7 +38,7 @@ test.describe("on a phone", () => {
     await page.reload();
     await expect(page.locator("[data-prove]")).toHaveAttribute("data-prove", /^2 1 /);
     await expect(path).toContainText("IS, ");
-    const { steps } = (await storedRig(request, id)).rig.handover;
+    const { steps } = (await storedJob(request, id)).job.handover;
     expect(steps.find((one) => one.step === "path")).toMatchObject({
       fields: [13.2, 11.7, 100],
       passed: false,

@@ -13,7 +13,7 @@ test.describe("axe finds no serious fault in either theme", () => {
     "bank",
     "sources",
     "day",
-    "trial",
+    "test-run",
     "options",
     "faults",
     "prove",

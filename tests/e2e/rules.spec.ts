@@ -1,6 +1,6 @@
 import { expect, test, type Page } from "@playwright/test";
 import { emptyBranch, emptyPart } from "@/core/document/schema";
-import { complaints, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+import { complaints, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
 
 const q = (value: number) => ({ value, origin: "plate" as const });
 const choose = async (page: Page, path: string, option: string | RegExp) => {
@@ -15,7 +15,7 @@ test("a job's rule set is proposed, chosen in the brief, and followed by the wir
   await expect(lineOf(page, "brief.ruleSet")).toContainText("European road vehicle (proposed)");
   await choose(page, "brief.ruleSet", "Australia and New Zealand");
   await saved(page);
-  expect((await storedRig(request, id)).rig.brief.ruleSet).toBe("au-nz");
+  expect((await storedJob(request, id)).job.brief.ruleSet).toBe("au-nz");
   await open(page, `/jobs/${id}/path`);
   await expect(page.getByText("AC: AS/NZS 3008.1 at 40 °C.")).toBeVisible();
   await expect(page.locator("#checks")).toContainText("AS/NZS 3000");
@@ -26,13 +26,13 @@ test("both sides of a converter are drawn and judged, and all wiring is sized at
   page,
   request,
 }) => {
-  const id = await makeJob(request, "Both sides", (rig) => {
-    rig.bank.blockVoltage = q(51.2);
+  const id = await makeJob(request, "Both sides", (job) => {
+    job.bank.blockVoltage = q(51.2);
     const engine = emptyBranch("engine", "engine");
     engine.current = q(50);
     const [fuse, cable] = engine.far;
     engine.far = [{ ...fuse!, rating: q(80) } as typeof fuse & object, cable!];
-    rig.path.branches = [engine];
+    job.path.branches = [engine];
   });
   await open(page, `/jobs/${id}/path`);
   const far = page.locator("section.parts", { hasText: "starter battery to converter" });
@@ -49,8 +49,8 @@ test("both sides of a converter are drawn and judged, and all wiring is sized at
   await dialog.getByRole("button", { name: "Apply all to the job" }).click();
   await expect(wordOf(page, "carries")).not.toHaveText("Fails");
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  const fuse = rig.path.branches[0]!.far[0]!;
+  const { job } = await storedJob(request, id);
+  const fuse = job.path.branches[0]!.far[0]!;
   expect(fuse.kind === "fuse" && fuse.rating!.value).toBe(300);
   // Undo takes the whole back.
   await page.locator("h1").click();
@@ -59,9 +59,9 @@ test("both sides of a converter are drawn and judged, and all wiring is sized at
 });
 
 test("a split-phase job: legs in the brief, the unit and the diagram", async ({ page, request }) => {
-  const id = await makeJob(request, "Legs", (rig) => {
-    rig.inverter.count = q(2);
-    rig.inverter.leads = "own";
+  const id = await makeJob(request, "Legs", (job) => {
+    job.inverter.count = q(2);
+    job.inverter.leads = "own";
   });
   await open(page, `/jobs/${id}/brief`);
   await choose(page, "brief.mains", "120/240 V 60 Hz, split phase");
@@ -76,8 +76,8 @@ test("a split-phase job: legs in the brief, the unit and the diagram", async ({ 
 });
 
 test("an RCD of 300 mA as the only one fails, said beside its part", async ({ page, request }) => {
-  const id = await makeJob(request, "Fire only", (rig) => {
-    rig.path.mains = [emptyPart("rcd", "r"), emptyPart("breaker", "b"), emptyPart("cable", "c")];
+  const id = await makeJob(request, "Fire only", (job) => {
+    job.path.mains = [emptyPart("rcd", "r"), emptyPart("breaker", "b"), emptyPart("cable", "c")];
   });
   await open(page, `/jobs/${id}/path`);
   await typeQuantity(page, "path.mains.0.residual", "300 mA");

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { inputOf, makeJob, open, saved, storedRig, typeQuantity } from "./support";
+import { inputOf, makeJob, open, saved, storedJob, typeQuantity } from "./support";
 
 test("two windows on one job: the second sees what changed and chooses", async ({ browser, request, baseURL }) => {
   const id = await makeJob(request, "Two windows");
@@ -14,7 +14,7 @@ test("two windows on one job: the second sees what changed and chooses", async (
   // Its save is held back until both edits are typed: the dialog would take the keyboard.
   let release = () => {};
   const both = new Promise<void>((resolve) => (release = resolve));
-  await two!.route(`**/api/rigs/${id}`, async (route) => {
+  await two!.route(`**/api/jobs/${id}`, async (route) => {
     if (route.request().method() === "PUT") await both;
     await route.continue();
   });
@@ -24,15 +24,15 @@ test("two windows on one job: the second sees what changed and chooses", async (
   const dialog = two!.getByRole("dialog", { name: /changed in another window/ });
   await expect(dialog).toBeVisible();
   await expect(dialog.getByRole("row", { name: /Capacity, each.*changed in both.*280 Ah.*310 Ah/ })).toBeVisible();
-  expect((await storedRig(request, id)).rig.bank).toMatchObject({ capacityAh: { value: 280 } });
+  expect((await storedJob(request, id)).job.bank).toMatchObject({ capacityAh: { value: 280 } });
   await dialog
     .getByRole("row", { name: /Capacity, each/ })
     .getByText("280 Ah, plate or stated")
     .click();
   await dialog.getByRole("button", { name: "Save this choice" }).click();
   await saved(two!);
-  const { rig, revision } = await storedRig(request, id);
-  expect(rig.bank).toMatchObject({ capacityAh: { value: 280 }, reserve: { value: 0.3 } });
+  const { job, revision } = await storedJob(request, id);
+  expect(job.bank).toMatchObject({ capacityAh: { value: 280 }, reserve: { value: 0.3 } });
   expect(revision).toBe(3);
 });
 
@@ -42,9 +42,9 @@ test("a window without edits of its own takes over what another saved when it is
 }) => {
   const id = await makeJob(request, "Looked at again");
   await open(page, `/jobs/${id}/bank`);
-  const { rig, revision } = await storedRig(request, id);
-  const put = await request.put(`/api/rigs/${id}`, {
-    data: { revision, rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: 333, origin: "plate" } } } },
+  const { job, revision } = await storedJob(request, id);
+  const put = await request.put(`/api/jobs/${id}`, {
+    data: { revision, job: { ...job, bank: { ...job.bank, capacityAh: { value: 333, origin: "plate" } } } },
   });
   expect(put.status()).toBe(200);
   await page.evaluate(() => window.dispatchEvent(new Event("focus")));
@@ -65,7 +65,7 @@ test("while the server is away edits stay, the state says so, and they are saved
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("222 Ah");
   await context.setOffline(false);
   await saved(page);
-  expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(222);
+  expect((await storedJob(request, id)).job.bank.capacityAh?.value).toBe(222);
 });
 
 test("edits of a window that died before they were sent come back when the job is opened again", async ({
@@ -73,7 +73,7 @@ test("edits of a window that died before they were sent come back when the job i
   request,
 }) => {
   const id = await makeJob(request, "Died early");
-  const { rig } = await storedRig(request, id);
+  const { job } = await storedJob(request, id);
   await open(page, "/");
   await page.evaluate(
     ([key, draft]) => localStorage.setItem(key!, draft!),
@@ -81,8 +81,8 @@ test("edits of a window that died before they were sent come back when the job i
       `chillbank.draft.${id}`,
       JSON.stringify({
         revision: 1,
-        base: rig,
-        rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: 123, origin: "plate" } } },
+        base: job,
+        job: { ...job, bank: { ...job.bank, capacityAh: { value: 123, origin: "plate" } } },
         at: Date.now() - 60_000,
       }),
     ],
@@ -91,7 +91,7 @@ test("edits of a window that died before they were sent come back when the job i
   await expect(page.getByText("Unsaved edits restored")).toBeVisible();
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("123 Ah");
   await saved(page);
-  expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(123);
+  expect((await storedJob(request, id)).job.bank.capacityAh?.value).toBe(123);
 });
 
 test("leaving by a link within the save delay still saves", async ({ page, request }) => {
@@ -100,40 +100,40 @@ test("leaving by a link within the save delay still saves", async ({ page, reque
   await typeQuantity(page, "bank.capacityAh", "145");
   await page.getByRole("link", { name: "Jobs" }).click();
   await expect(page).toHaveURL(/\/$/);
-  await expect.poll(async () => (await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(145);
+  await expect.poll(async () => (await storedJob(request, id)).job.bank.capacityAh?.value).toBe(145);
 });
 
 test("a job deleted elsewhere is not lost: the window offers to bring it back", async ({ page, request }) => {
   const id = await makeJob(request, "Deleted elsewhere");
   await open(page, `/jobs/${id}/bank`);
-  await request.delete(`/api/rigs/${id}`);
+  await request.delete(`/api/jobs/${id}`);
   await typeQuantity(page, "bank.capacityAh", "150");
   await page.getByRole("button", { name: "Bring it back and save" }).click();
   await saved(page);
-  expect((await storedRig(request, id)).rig.bank.capacityAh?.value).toBe(150);
+  expect((await storedJob(request, id)).job.bank.capacityAh?.value).toBe(150);
 });
 
 test("bad input to the server is a 4xx with path and reason, and nothing is stored", async ({ request }) => {
   const id = await makeJob(request, "Doors");
-  const { rig } = await storedRig(request, id);
-  const put = (data: unknown) => request.put(`/api/rigs/${id}`, { data: data as object });
+  const { job } = await storedJob(request, id);
+  const put = (data: unknown) => request.put(`/api/jobs/${id}`, { data: data as object });
   const bad = await put({
     revision: 1,
-    rig: { ...rig, bank: { ...rig.bank, capacityAh: { value: -3, origin: "plate" } } },
+    job: { ...job, bank: { ...job.bank, capacityAh: { value: -3, origin: "plate" } } },
   });
   expect(bad.status()).toBe(400);
   expect(await bad.json()).toMatchObject({
     error: expect.stringContaining("bank.capacityAh.value"),
     faults: [{ path: "bank.capacityAh.value" }],
   });
-  expect((await put({ revision: "one", rig })).status()).toBe(400);
-  expect((await put({ revision: 7, rig })).status()).toBe(409);
-  expect((await request.put("/api/rigs/nonsense", { data: { revision: 1, rig } })).status()).toBe(404);
-  expect((await request.get("/api/rigs/01900000-0000-7000-8000-000000000000")).status()).toBe(404);
+  expect((await put({ revision: "one", job })).status()).toBe(400);
+  expect((await put({ revision: 7, job })).status()).toBe(409);
+  expect((await request.put("/api/jobs/nonsense", { data: { revision: 1, job } })).status()).toBe(404);
+  expect((await request.get("/api/jobs/01900000-0000-7000-8000-000000000000")).status()).toBe(404);
   expect(
     (
-      await request.post("/api/rigs", { data: "x".repeat(600_000), headers: { "content-type": "application/json" } })
+      await request.post("/api/jobs", { data: "x".repeat(600_000), headers: { "content-type": "application/json" } })
     ).status(),
   ).toBe(413);
-  expect((await storedRig(request, id)).revision).toBe(1);
+  expect((await storedJob(request, id)).revision).toBe(1);
 });

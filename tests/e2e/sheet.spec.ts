@@ -7,7 +7,7 @@ import {
   open,
   openQuantity,
   saved,
-  storedRig,
+  storedJob,
   typeQuantity,
   wordOf,
 } from "./support";
@@ -36,16 +36,16 @@ test("from an empty list of quantities to the answer: a job is typed in and its 
   await page.locator(".ant-select-item-option", { hasText: "soft starter" }).click();
   await expect(wordOf(page, "starts")).toHaveText("Holds");
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.units[0]).toMatchObject({ cure: "soft-starter", runningCurrent: { value: 6, origin: "plate" } });
-  const cable = rig.path.main.find((part) => part.kind === "cable")!;
+  const { job } = await storedJob(request, id);
+  expect(job.units[0]).toMatchObject({ cure: "soft-starter", runningCurrent: { value: 6, origin: "plate" } });
+  const cable = job.path.main.find((part) => part.kind === "cable")!;
   expect(cable.length!.value).toBeCloseTo(1.524, 6);
   expect(cable.areaMm2!.value).toBeCloseTo(67.43, 2);
   expect(heard).toEqual([]);
 });
 
 test("a wrong unit gets a plain message in place and the old value is kept", async ({ page, request }) => {
-  const id = await makeJob(request, "Slips", (rig) => (rig.bank.capacityAh = { value: 200, origin: "plate" }));
+  const id = await makeJob(request, "Slips", (job) => (job.bank.capacityAh = { value: 200, origin: "plate" }));
   await open(page, `/jobs/${id}/bank`);
   const input = inputOf(page, "bank.capacityAh");
   const line = lineOf(page, "bank.capacityAh");
@@ -63,7 +63,7 @@ test("a wrong unit gets a plain message in place and the old value is kept", asy
     await expect(input).toHaveValue("200 Ah");
     await expect(line.getByRole("alert")).toContainText("The old value is kept.");
   }
-  expect((await storedRig(request, id)).revision).toBe(1);
+  expect((await storedJob(request, id)).revision).toBe(1);
 });
 
 test("origin marks: typed is plate, m is measured, Delete goes back to the typical value", async ({
@@ -80,7 +80,7 @@ test("origin marks: typed is plate, m is measured, Delete goes back to the typic
   await inputOf(page, "units.0.runningCurrent").press("m");
   await expect(mark("measured")).toBeVisible();
   await saved(page);
-  expect((await storedRig(request, id)).rig.units[0]!.runningCurrent).toEqual({ value: 7.1, origin: "measured" });
+  expect((await storedJob(request, id)).job.units[0]!.runningCurrent).toEqual({ value: 7.1, origin: "measured" });
   await inputOf(page, "units.0.runningCurrent").press("Delete");
   await expect(mark("assumed")).toBeVisible();
 });
@@ -111,7 +111,7 @@ test("undone back to what is stored there is nothing left to save", async ({ pag
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("200 Ah");
   await context.setOffline(false);
   await saved(page);
-  expect((await storedRig(request, id)).revision).toBe(1);
+  expect((await storedJob(request, id)).revision).toBe(1);
 });
 
 test("keyboard alone: stages by digit, a quantity typed, its sum opened and closed, units switched", async ({
@@ -142,7 +142,7 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
 });
 
 test("every figure of a verdict shows its sum, down to what was entered", async ({ page, request }) => {
-  const id = await makeJob(request, "Sums", (rig) => (rig.units[0]!.runningCurrent = { value: 6, origin: "measured" }));
+  const id = await makeJob(request, "Sums", (job) => (job.units[0]!.runningCurrent = { value: 6, origin: "measured" }));
   await open(page, `/jobs/${id}/start`);
   await page.locator("[data-verdict=carries]").click();
   const drawer = page.locator(".ant-drawer-content-wrapper, .ant-drawer-section").last();
@@ -163,7 +163,7 @@ test("the pictures are drawn: start under its limits, ladder, column, hours, pow
   const id = await makeJob(
     request,
     "Pictures",
-    (rig) => (rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
+    (job) => (job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
   );
   await open(page, `/jobs/${id}/start`);
   const start = page.getByRole("img", { name: /Demand of the start over time/ });
@@ -210,10 +210,10 @@ test("loads, what is on board and a second unit are added and removed, and count
   await page.getByRole("button", { name: "Add a second unit" }).click();
   await expect(need).not.toHaveText(before!);
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.brief.aboard.map(({ name, fate }) => [name, fate])).toEqual([["Old inverter", "stays"]]);
-  expect(rig.units).toHaveLength(2);
-  expect(rig.brief.loads).toHaveLength(0);
+  const { job } = await storedJob(request, id);
+  expect(job.brief.aboard.map(({ name, fate }) => [name, fate])).toEqual([["Old inverter", "stays"]]);
+  expect(job.units).toHaveLength(2);
+  expect(job.brief.loads).toHaveLength(0);
 });
 
 test("the page comes styled from the server: text and layout are there before any script", async ({

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { clickFor, complaints, inputOf, makeJob, open, saved, storedRig, wordOf } from "./support";
+import { clickFor, complaints, inputOf, makeJob, open, saved, storedJob, wordOf } from "./support";
 
 test("a part is put on the shelf, picked into a system from its plate, changed, and the system updated only when asked", async ({
   page,
@@ -23,9 +23,9 @@ test("a part is put on the shelf, picked into a system from its plate, changed, 
   await dialog.getByRole("button", { name: "Put it on the shelf" }).click();
   await expect(page.getByRole("button", { name, exact: true })).toBeVisible();
 
-  const id = await makeJob(request, "Fitted from the shelf", (rig) => {
-    rig.bank.capacityAh = { value: 600, origin: "plate" };
-    rig.inverter.rating = { value: 4000, origin: "plate" };
+  const id = await makeJob(request, "Fitted from the shelf", (job) => {
+    job.bank.capacityAh = { value: 600, origin: "plate" };
+    job.inverter.rating = { value: 4000, origin: "plate" };
   });
   await open(page, `/jobs/${id}/unit`);
   await clickFor(page.getByRole("button", { name: "From the shelf" }).first(), page.getByLabel("Find on the shelf"));
@@ -36,7 +36,7 @@ test("a part is put on the shelf, picked into a system from its plate, changed, 
   await expect(inputOf(page, "units.0.lockedRotorCurrent")).toHaveValue("22 A");
   await expect(wordOf(page, "starts")).not.toHaveText("Fails");
   await saved(page);
-  expect((await storedRig(request, id)).rig.units[0]).toMatchObject({
+  expect((await storedJob(request, id)).job.units[0]).toMatchObject({
     lockedRotorCurrent: { value: 22, origin: "plate" },
     shelf: { revision: 1 },
   });
@@ -50,7 +50,7 @@ test("a part is put on the shelf, picked into a system from its plate, changed, 
   await expect(uses).toContainText(/Holds|Tight/);
   await expect(uses).toContainText("→");
   await uses.getByRole("button", { name: "Leave them as they are" }).click();
-  expect((await storedRig(request, id)).rig.units[0]!.lockedRotorCurrent!.value).toBe(22);
+  expect((await storedJob(request, id)).job.units[0]!.lockedRotorCurrent!.value).toBe(22);
 
   await open(page, `/jobs/${id}/unit`);
   await expect(page.getByRole("status").filter({ hasText: "has changed on the parts shelf" })).toBeVisible();

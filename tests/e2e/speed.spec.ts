@@ -5,7 +5,7 @@ test("keystroke to painted verdict, measured and printed", async ({ page, reques
   const id = await makeJob(
     request,
     "Speed",
-    (rig) => (rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
+    (job) => (job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
   );
   for (const stage of ["bank", "start"]) {
     await open(page, `/jobs/${id}/${stage}`);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { clickFor, inputOf, lineOf, makeJob, open, saved, storedRig, typeQuantity, wordOf } from "./support";
+import { clickFor, inputOf, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
 
 async function choose(page: Page, path: string, option: string): Promise<void> {
   await lineOf(page, path).getByRole("combobox").click();
@@ -29,18 +29,18 @@ test("brief: words, place, month, mains and units go into the document", async (
     /^Olhão, Portugal, August, design day of your own: 35 °C at \d\d:\d\d, \d\d °C at night$/,
   );
   await saved(page);
-  const { rig } = await storedRig(request, id);
-  expect(rig.brief).toMatchObject({
+  const { job } = await storedJob(request, id);
+  expect(job.brief).toMatchObject({
     wording: "Dinner to breakfast",
     place: "Olhão, Portugal",
     month: 8,
     mains: "120V60Hz",
   });
-  expect(rig.brief.hoursWanted).toEqual({ value: 4800, origin: "plate" });
-  expect(rig.notation.cable).toBe("awg");
-  expect(rig.weather).toMatchObject({ kind: "own", highestC: { value: 35, origin: "plate" } });
-  expect(rig.place.latitude!.value).toBeCloseTo(37.03, 1);
-  expect(rig.plan.patterns[0]!.spans[0]).toMatchObject({ kind: "unit", from: 1200, minutes: 80 });
+  expect(job.brief.hoursWanted).toEqual({ value: 4800, origin: "plate" });
+  expect(job.notation.cable).toBe("awg");
+  expect(job.weather).toMatchObject({ kind: "own", highestC: { value: 35, origin: "plate" } });
+  expect(job.place.latitude!.value).toBeCloseTo(37.03, 1);
+  expect(job.plan.patterns[0]!.spans[0]).toMatchObject({ kind: "unit", from: 1200, minutes: 80 });
 });
 
 test("brief: a name of blanks is refused in place and the old one kept", async ({ page, request }) => {
@@ -143,7 +143,7 @@ test("every view fits a phone without scrolling sideways", async ({ browser, req
   const id = await makeJob(
     request,
     "Phone",
-    (rig) => (rig.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
+    (job) => (job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
   );
   const page = await (
     await browser.newContext({ viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true })

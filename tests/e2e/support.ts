@@ -1,25 +1,25 @@
 import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
-import { emptyRig, type Rig } from "../../src/core/document/schema";
+import { emptyJob, type Job } from "../../src/core/document/schema";
 
 /** Makes a job by the server's own door and returns its id. */
 export async function makeJob(
   request: APIRequestContext,
   name: string,
-  change: (rig: Rig) => void = () => {},
+  change: (job: Job) => void = () => {},
 ): Promise<string> {
-  const rig = emptyRig(name);
-  rig.place.listed = "faro";
-  rig.weather.kind = "usual";
-  change(rig);
-  const response = await request.post("/api/rigs", { data: { rig } });
+  const job = emptyJob(name);
+  job.place.listed = "faro";
+  job.weather.kind = "usual";
+  change(job);
+  const response = await request.post("/api/jobs", { data: { job } });
   expect(response.status()).toBe(201);
   return ((await response.json()) as { id: string }).id;
 }
 
-export async function storedRig(request: APIRequestContext, id: string): Promise<{ revision: number; rig: Rig }> {
-  const response = await request.get(`/api/rigs/${id}`);
+export async function storedJob(request: APIRequestContext, id: string): Promise<{ revision: number; job: Job }> {
+  const response = await request.get(`/api/jobs/${id}`);
   expect(response.status()).toBe(200);
-  return (await response.json()) as { revision: number; rig: Rig };
+  return (await response.json()) as { revision: number; job: Job };
 }
 
 /** Opens a page and waits until it is awake: before that a click has nobody to hear it. */
@@ -73,8 +73,8 @@ export function complaints(page: Page): string[] {
   return heard;
 }
 
-/** Opens a Trial stage. Not by an idle network: an instrument's stream never rests. */
-export async function openTrial(page: Page, address: string): Promise<void> {
+/** Opens a Test run stage. Not by an idle network: an instrument's stream never rests. */
+export async function openTestRun(page: Page, address: string): Promise<void> {
   await page.goto(address);
   await expect(page.locator("[data-verdict=recovers] [data-word]").first()).toBeVisible();
 }

@@ -2,17 +2,17 @@ import { coupledRun } from "@/core/simulation/day/run";
 import type { SimulationResult } from "@/core/simulation/day/result";
 import { inputOf } from "@/core/simulation/day/simulate";
 import { seeded } from "@/core/units/random";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { buildSystem } from "@/core/models/system/build";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
-import { resolveRig } from "@/core/document/resolve";
-import { q } from "../rigs";
+import { resolveJob } from "@/core/document/resolve";
+import { q } from "../jobs";
 import { foreignRun } from "./simulator";
 
 export interface OwnRun {
-  rig: Rig;
+  job: Job;
   /** The system with what was hidden, and the run itself, in steps of ten seconds. */
-  hidden: Rig;
+  hidden: Job;
   run: SimulationResult;
   readings: Readings;
   reserveH: number;
@@ -33,10 +33,10 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
   if (!described) return null;
   const { kind } = described;
   // Who is on board and when the unit may run is agreed, not hidden.
-  const planned: Rig = {
-    ...described.rig,
+  const planned: Job = {
+    ...described.job,
     plan: {
-      ...described.rig.plan,
+      ...described.job.plan,
       patterns: [
         {
           id: "on",
@@ -52,7 +52,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
   };
   // Several units share what one has, each with a thermostat of its own.
   const whole = planned.units[0]!;
-  const rig: Rig = {
+  const job: Job = {
     ...planned,
     units: Array.from({ length: units }, (_, i) => ({
       ...whole,
@@ -63,22 +63,22 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
   };
   const r = seeded(seed * 31 + 5);
   const n = (width: number) => Math.exp(width * r.normal());
-  const values = resolveRig(rig);
+  const values = resolveJob(job);
   const start = new Date(described.readings.timeMs[0]!).toISOString().slice(0, 10);
   const c = (
     key: "slowMass" | "lightMass" | "coupling" | "airChanges" | "heatInside" | "solarGain" | "absorptance",
     width: number,
   ) => q(values.cabin[key].value * n(width));
-  const hidden: Rig = {
-    ...rig,
-    units: rig.units.map((unit) => ({
+  const hidden: Job = {
+    ...job,
+    units: job.units.map((unit) => ({
       ...unit,
       coolingPower: q(INSTALLED * unit.coolingPower!.value * n(0.1)),
       ratedPower: q(unit.ratedPower!.value * n(0.06)),
       thermostatBand: q(1 + r.even()),
     })),
     cabin: {
-      ...rig.cabin,
+      ...job.cabin,
       heatLoss: q(
         (values.cabin.wallU.value *
           2 *
@@ -99,17 +99,17 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
       absorptance: q(Math.min(1, values.cabin.absorptance.value * n(0.25))),
     },
     bank: {
-      ...rig.bank,
+      ...job.bank,
       condition: q(0.98 + 0.04 * r.normal()),
       startShare: q(Math.min(1, 0.985 - Math.abs(0.02 * r.normal()))),
     },
     brief: {
-      ...rig.brief,
-      setPointC: q(rig.brief.setPointC!.value + 0.4 * r.normal()),
-      loads: rig.brief.loads.map((load) => ({ ...load, power: q(load.power!.value * n(0.35)) })),
+      ...job.brief,
+      setPointC: q(job.brief.setPointC!.value + 0.4 * r.normal()),
+      loads: job.brief.loads.map((load) => ({ ...load, power: q(load.power!.value * n(0.35)) })),
     },
     place: {
-      ...rig.place,
+      ...job.place,
       ...(() => {
         const shift = 1.8 * r.normal();
         return { maxC: q(values.place.maxC.value + shift), minC: q(values.place.minC.value + shift) };
@@ -118,7 +118,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
     plan: { ...planned.plan, start },
   };
   const stepS = 10;
-  const hour = new Date(described.readings.timeMs[0]!).getUTCHours() + (rig.place.listed === "faro" ? 1 : -7);
+  const hour = new Date(described.readings.timeMs[0]!).getUTCHours() + (job.place.listed === "faro" ? 1 : -7);
   const minuteOfDay = ((hour + 24) % 24) * 60;
   const system = buildSystem(hidden);
   const { input, clock, prime } = inputOf(
@@ -162,5 +162,5 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
     readings.values.cabin_temp_c[i] = run.cabinC[k]! + 0.1 * r.normal();
     readings.values.outdoor_temp_c[i] = run.outdoorC[k]! + 0.2 * r.normal();
   }
-  return { rig, hidden, run, readings, reserveH: run.reserveAt / 3600, kind };
+  return { job, hidden, run, readings, reserveH: run.reserveAt / 3600, kind };
 }

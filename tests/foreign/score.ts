@@ -1,6 +1,6 @@
-import { ahead, fit, handAnswers, trialOf } from "@/core/applications/test-run/inference/forecast";
+import { ahead, fit, handAnswers, testRunOf } from "@/core/applications/test-run/inference/forecast";
 import { firstMinutes, type Readings } from "@/core/applications/test-run/log/readings";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 
 export interface Scored {
   group: string[];
@@ -14,7 +14,7 @@ export interface Scored {
 
 /** One forecast held against what happened; null where too little is left to judge by. */
 export function scoreOne(
-  rig: Rig,
+  job: Job,
   readings: Readings,
   reserveH: number,
   cut: number,
@@ -26,10 +26,10 @@ export function scoreOne(
   const lastH = (log.timeMs[log.timeMs.length - 1]! - readings.timeMs[0]!) / 3_600_000;
   const left = reserveH - lastH;
   if (left < 0.4) return null;
-  const trial = trialOf(rig, log);
-  const population = fit(trial, { particles: particles, seed: 1 })!;
-  const { hoursToReserve } = ahead(trial, population);
-  const hand = handAnswers(trial);
+  const testRun = testRunOf(job, log);
+  const population = fit(testRun, { particles: particles, seed: 1 })!;
+  const { hoursToReserve } = ahead(testRun, population);
+  const hand = handAnswers(testRun);
   const h = (value: number | null) => value ?? 48;
   return {
     group,

@@ -1,6 +1,6 @@
-import { emptyRig, type Rig } from "@/core/document/schema";
+import { emptyJob, type Job } from "@/core/document/schema";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
-import { q } from "../rigs";
+import { q } from "../jobs";
 
 /*
  * A second simulator of a cooled cabin on a battery, for the forecast to be judged on: other nodes, other thermostats, other
@@ -41,7 +41,7 @@ function dice(first: number) {
 
 export interface ForeignRun {
   seed: number;
-  rig: Rig;
+  job: Job;
   readings: Readings;
   kind: { fixed: boolean; lead: boolean; sunny: boolean };
   /** True hours from the first reading to the reserve and to the cut-off. */
@@ -51,8 +51,8 @@ export interface ForeignRun {
 }
 
 interface ForeignCabin {
-  kind: Rig["cabin"]["kind"];
-  insulation: Rig["cabin"]["insulation"];
+  kind: Job["cabin"]["kind"];
+  insulation: Job["cabin"]["insulation"];
   l: number;
   w: number;
   h: number;
@@ -120,8 +120,8 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   const band = d.between(1, 2);
 
   // The document that the installer has: plates and tape, nothing of what is hidden.
-  const empty = emptyRig("Foreign run", american ? "120V60Hz" : "230V50Hz");
-  const rig: Rig = {
+  const empty = emptyJob("Foreign run", american ? "120V60Hz" : "230V50Hz");
+  const job: Job = {
     ...empty,
     brief: {
       ...empty.brief,
@@ -425,7 +425,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   });
   return {
     seed,
-    rig,
+    job,
     readings,
     kind: { fixed, lead, sunny },
     reserveH: reserveS / 3600,

@@ -14,13 +14,13 @@ import { dayOutput } from "../../src/cli/day";
 import { packOf, packSource } from "../../src/core/applications/handover/document";
 import { designsOf } from "../../src/core/applications/options/design";
 import { Evaluator } from "../../src/core/applications/options/evaluate";
-import { usualWish } from "../../src/core/applications/options/target";
-import { readRig, type Rig } from "../../src/core/document/schema";
+import { usualRequirement } from "../../src/core/applications/options/target";
+import { readJob, type Job } from "../../src/core/document/schema";
 import { assess } from "../../src/core/assessment/verdicts/assess";
 import { assessDay } from "../../src/core/assessment/verdicts/day";
 import { assessmentAsText } from "../../src/core/assessment/verdicts/report";
-import { randomRig } from "../random-rigs";
-import { demoRig } from "../rigs";
+import { randomJob } from "../random-jobs";
+import { demoJob } from "../jobs";
 
 const FILE = new URL("figures.txt", import.meta.url);
 const DEMO = ["1-folio", "2-marionette", "3-shearwater", "4-skep", "5-lora", "6-levain"];
@@ -31,41 +31,41 @@ const DOCUMENT_EVERY = 10;
 
 const digest = (text: string) => createHash("sha256").update(text).digest("hex").slice(0, 16);
 
-function smallSearch(rig: Rig): string {
-  const wish = usualWish(rig);
-  wish.weeks = 2;
-  wish.vary = {
-    ...wish.vary,
-    batteries: wish.vary.batteries.slice(0, 2),
+function smallSearch(job: Job): string {
+  const requirement = usualRequirement(job);
+  requirement.weeks = 2;
+  requirement.vary = {
+    ...requirement.vary,
+    batteries: requirement.vary.batteries.slice(0, 2),
     parallel: [1, 2],
     panels: [0, 2],
-    inverters: wish.vary.inverters.slice(0, 1),
+    inverters: requirement.vary.inverters.slice(0, 1),
     starts: ["as-is"],
     cabins: ["as-is"],
     engine: [0],
   };
-  const designs = designsOf(rig, wish);
-  const evaluator = new Evaluator(rig, wish, designs);
+  const designs = designsOf(job, requirement);
+  const evaluator = new Evaluator(job, requirement, designs);
   return JSON.stringify(designs.map((_, index) => evaluator.evaluate(index, "search")));
 }
 
-function* linesOf(name: string, rig: Rig, { document, options }: { document: boolean; options: boolean }) {
-  yield `${name} assess ${digest(assessmentAsText(rig, assess(rig), assessDay(rig)))}`;
-  yield `${name} day ${digest(dayOutput(rig, { days: 2, seed: null, summary: false }))}`;
+function* linesOf(name: string, job: Job, { document, options }: { document: boolean; options: boolean }) {
+  yield `${name} assess ${digest(assessmentAsText(job, assess(job), assessDay(job)))}`;
+  yield `${name} day ${digest(dayOutput(job, { days: 2, seed: null, summary: false }))}`;
   if (document)
-    yield `${name} pack ${digest(JSON.stringify(packOf(packSource(rig), { revision: 1, date: "2026-07-15" }).sections))}`;
-  if (options) yield `${name} options ${digest(smallSearch(rig))}`;
+    yield `${name} pack ${digest(JSON.stringify(packOf(packSource(job), { revision: 1, date: "2026-07-15" }).sections))}`;
+  if (options) yield `${name} options ${digest(smallSearch(job))}`;
 }
 
 function* allLines(part: number): Generator<string> {
   for (const [index, file] of DEMO.entries())
-    if (index % PROCESSES === part) yield* linesOf(file, demoRig(file), { document: true, options: true });
-  const random = fc.sample(randomRig(false), { numRuns: RANDOM, seed: 2026 });
+    if (index % PROCESSES === part) yield* linesOf(file, demoJob(file), { document: true, options: true });
+  const random = fc.sample(randomJob(false), { numRuns: RANDOM, seed: 2026 });
   for (const [index, one] of random.entries()) {
     if (index % PROCESSES !== part) continue;
-    const read = readRig(JSON.parse(JSON.stringify(one)));
+    const read = readJob(JSON.parse(JSON.stringify(one)));
     if (read.ok)
-      yield* linesOf(`random-${index}`, read.rig, { document: index % DOCUMENT_EVERY === 0, options: false });
+      yield* linesOf(`random-${index}`, read.job, { document: index % DOCUMENT_EVERY === 0, options: false });
   }
 }
 

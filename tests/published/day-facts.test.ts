@@ -6,10 +6,10 @@ import { describe, expect, it } from "vitest";
 import { timeOfDay } from "@/core/units/clock";
 import { recordOf, type DayRecord } from "@/core/simulation/day/record";
 import { simulate } from "@/core/simulation/day/simulate";
-import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "@/core/document/schema";
+import { emptyPanel, emptySpan, type PlanSpan, type Job } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
-import { HOUR, q, rigOf } from "../rigs";
+import { HOUR, q, jobOf } from "../jobs";
 
 const within = (value: number, low: number, high: number) => {
   expect(value).toBeGreaterThanOrEqual(low);
@@ -18,7 +18,7 @@ const within = (value: number, low: number, high: number) => {
 const BTU = 0.29307107;
 
 /** Dry country at 34° N, as the desert's reports come from. */
-const place = (maxC: number, minC: number): Rig["place"] => ({
+const place = (maxC: number, minC: number): Job["place"] => ({
   listed: null,
   timeZone: "America/Phoenix",
   latitude: q(33.7),
@@ -29,7 +29,7 @@ const place = (maxC: number, minC: number): Rig["place"] => ({
   clearness: q(0.68),
 });
 /** Cooled and lived in for some hours, doors open for the half day before. */
-function plan(from: number, hours: number, setPointC: number, mode: "auto" | "low" | "fan" = "auto"): Rig["plan"] {
+function plan(from: number, hours: number, setPointC: number, mode: "auto" | "low" | "fan" = "auto"): Job["plan"] {
   const minutes = hours * 60;
   const cool = {
     ...(emptySpan("unit", "u", from * 60, minutes) as Extract<PlanSpan, { kind: "unit" }>),
@@ -43,7 +43,7 @@ function plan(from: number, hours: number, setPointC: number, mode: "auto" | "lo
   ];
   return { start: null, days: 7, week: [], patterns: [{ id: "d", name: "Day", spans }] };
 }
-const MOTORHOME: Rig["cabin"] = {
+const MOTORHOME: Job["cabin"] = {
   kind: "motorhome",
   insulation: "grade3",
   colour: "white",
@@ -51,21 +51,21 @@ const MOTORHOME: Rig["cabin"] = {
   blinds: "inside",
   inverterInside: false,
 };
-const panels = (power: number): Rig["sources"] => ({
+const panels = (power: number): Job["sources"] => ({
   panels: [{ ...emptyPanel("p"), power: q(power) }],
   controllers: [],
   obstacles: [],
 });
-const run = (rig: Rig, hour: number, days: number, rest: object = {}) =>
-  recordOf(simulate(rig, { days, minuteOfDay: hour * 60, noOverload: true, ...rest }));
+const run = (job: Job, hour: number, days: number, rest: object = {}) =>
+  recordOf(simulate(job, { days, minuteOfDay: hour * 60, noOverload: true, ...rest }));
 const at = (record: DayRecord, time: string) =>
   Array.from({ length: record.steps }, (_, k) => k).find((k) => timeOfDay(record.clock, k * 60) === time)!;
 const mean = (line: Float32Array, from: number, to: number) =>
   line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
 
 describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", () => {
-  const rig = (parts: Partial<Rig>): Rig => ({
-    ...rigOf({
+  const job = (parts: Partial<Job>): Job => ({
+    ...jobOf({
       mains: "120V60Hz",
       brief: { month: 7 },
       unit: {
@@ -81,25 +81,25 @@ describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", 
     ...parts,
   });
   it("two mild evening hours at 23 °C: 80 % left (found 71 %: the cabin starts warmer than theirs), the compressor running a good third once it is cool", () => {
-    const record = run(rig({ place: place(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
+    const record = run(job({ place: place(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
     within(record.stateOfCharge[119]!, 0.8 - 0.1, 0.8 + 0.05);
     within(mean(record.compressor, 60, 120), 0.3, 0.45);
   });
   it("hot noon on with 33 to 35 A of sun: 76 % at two (found 74 %), 50 % at half past four (found 43 %)", () => {
-    const record = run(rig({ place: place(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
+    const record = run(job({ place: place(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
     within(mean(record.sunPower, 0, 60) / 13.2, 31, 37);
     within(record.stateOfCharge[120]!, 0.76 - 0.06, 0.76 + 0.05);
     within(record.stateOfCharge[270]!, 0.5 - 0.1, 0.5 + 0.05);
   });
   it("would not have lasted a second day", () => {
-    const { verdicts } = assessDay(rig({ place: place(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
+    const { verdicts } = assessDay(job({ place: place(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
     expect(verdicts.recovers.word).toBe("Fails");
   });
 });
 
 it("fact 7: 14 A rises by 1 A for each 10 °F over the mid nineties, to some 17 A (found 1.3 A: the cabin is warmer too)", () => {
-  const rig = (maxC: number): Rig => ({
-    ...rigOf({
+  const job = (maxC: number): Job => ({
+    ...jobOf({
       mains: "120V60Hz",
       brief: { month: 7 },
       unit: { runningCurrent: q(14), powerPerKelvin: q(0.013), condenserRise: q(0) },
@@ -110,7 +110,7 @@ it("fact 7: 14 A rises by 1 A for each 10 °F over the mid nineties, to some 17 
     plan: plan(14, 3, 16),
   });
   const watts = (maxC: number) => {
-    const record = run(rig(maxC), 14, 0.1, { neverResting: true });
+    const record = run(job(maxC), 14, 0.1, { neverResting: true });
     return mean(record.units, 30, 120);
   };
   const perTenF = (watts(35 + 50 / 9) / watts(35) - 1) * 14;
@@ -120,12 +120,12 @@ it("fact 7: 14 A rises by 1 A for each 10 °F over the mid nineties, to some 17 
 
 it("fact 9: variable-speed unit, 50 A on the lowest fan (found 42 A), 100 A on high (found 84 A), fan 4 to 6 A", () => {
   const amps = (mode: "auto" | "low" | "fan", from: number, to: number) => {
-    const rig: Rig = {
-      ...rigOf({ unit: { kind: "variable" }, bank: { parallel: q(3) }, brief: { month: 7 } }),
+    const job: Job = {
+      ...jobOf({ unit: { kind: "variable" }, bank: { parallel: q(3) }, brief: { month: 7 } }),
       place: place(36, 22),
       plan: plan(12, 5, 16, mode),
     };
-    return mean(run(rig, 12, 0.2).bankCurrent, from, to);
+    return mean(run(job, 12, 0.2).bankCurrent, from, to);
   };
   within(amps("low", 60, 240), 50 * 0.8, 50 * 1.2);
   within(amps("auto", 10, 25), 100 * 0.8, 100 * 1.2);
@@ -133,8 +133,8 @@ it("fact 9: variable-speed unit, 50 A on the lowest fan (found 42 A), 100 A on h
 });
 
 describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 32 °C outdoors", () => {
-  const rig: Rig = {
-    ...rigOf({
+  const job: Job = {
+    ...jobOf({
       mains: "120V60Hz",
       brief: { month: 7 },
       unit: { kind: "variable", coolingPower: q(9000 * BTU) },
@@ -145,7 +145,7 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
     plan: plan(11, 11, 22),
     sources: panels(1060),
   };
-  const record = run(rig, 12, 1.2);
+  const record = run(job, 12, 1.2);
   it("holds the set point", () => {
     const [two, five] = [at(record, "14:00"), at(record, "17:00")];
     for (let k = two; k < five; k += 15) expect(record.cabinC[k]!).toBeLessThan(22.8);
@@ -164,8 +164,8 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
 });
 
 it("fact 13: flat panels give three quarters of their rating at best (found 71 %), about a quarter in late afternoon", () => {
-  const rig: Rig = { ...rigOf({ brief: { month: 6 } }), place: place(30, 16), sources: panels(1000) };
-  const record = run(rig, 0, 1, { weather: "hot" });
+  const job: Job = { ...jobOf({ brief: { month: 6 } }), place: place(30, 16), sources: panels(1000) };
+  const record = run(job, 0, 1, { weather: "hot" });
   const given = record.sunPower.map((used, k) => (used + record.lost[k]!) / 1000);
   within(
     given.reduce((a, b) => Math.max(a, b)),
@@ -176,8 +176,8 @@ it("fact 13: flat panels give three quarters of their rating at best (found 71 %
 });
 
 describe("fact 16: condenser water", () => {
-  const boat = (leavingC: number): Rig => ({
-    ...rigOf({ unit: { condenser: "sea", waterLeavingC: q(leavingC, "measured") }, bank: { parallel: q(4) } }),
+  const boat = (leavingC: number): Job => ({
+    ...jobOf({ unit: { condenser: "sea", waterLeavingC: q(leavingC, "measured") }, bank: { parallel: q(4) } }),
     place: { listed: "corfu", timeZone: null, seaC: q(27) },
     plan: plan(20, 6, 23),
   });
@@ -196,8 +196,8 @@ describe("fact 16: condenser water", () => {
 });
 
 describe("fact 17: three days of storage at normal use is the cautious school's battery", () => {
-  const rig = (amount: number): Rig => ({
-    ...rigOf({
+  const job = (amount: number): Job => ({
+    ...jobOf({
       brief: { stance: "storage", loads: [] },
       unit: { runningCurrent: q(3) },
       bank: { capacityAh: q(amount), parallel: q(4) },
@@ -207,14 +207,14 @@ describe("fact 17: three days of storage at normal use is the cautious school's 
     plan: plan(21, 9, 24),
   });
   it("asks for three days without any sun, by default", () => {
-    expect(assessDay(rig(200)).verdicts.lasts.decides.need).toBe(72 * HOUR);
+    expect(assessDay(job(200)).verdicts.lasts.decides.need).toBe(72 * HOUR);
   });
   it("needs more battery than one night as expected", () => {
-    const small = rig(50);
+    const small = job(50);
     const storage = assessDay(small).verdicts.lasts;
     const night = assessDay({ ...small, brief: { ...small.brief, stance: "expected" } }).verdicts.lasts;
     expect(night.word).toBe("Holds");
     expect(storage.word).toBe("Fails");
-    expect(assessDay(rig(600)).verdicts.lasts.word).toBe("Holds");
+    expect(assessDay(job(600)).verdicts.lasts.word).toBe("Holds");
   });
 });

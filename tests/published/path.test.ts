@@ -8,7 +8,7 @@ import { gaugeAreaMm2 } from "@/core/units/gauge";
 import { shareAmong } from "@/core/reference/conductors/links";
 import { generatorDerate } from "@/core/models/charging/supply";
 import { assess } from "@/core/assessment/verdicts/assess";
-import { q, rigOf } from "../rigs";
+import { q, jobOf } from "../jobs";
 
 const within = (value: number, expected: number, share: number) =>
   expect(Math.abs(value / expected - 1), `${value} against ${expected}`).toBeLessThanOrEqual(share);
@@ -125,11 +125,11 @@ it("a generator loses 3 % for each 300 m and 1 % for each 5 K above 25 °C, one 
 describe("fact 12, the other half: volts at battery and at inverter give the wiring", () => {
   const measured = (bankVoltage: number, inverterVoltage: number) =>
     assess(
-      rigOf({
+      jobOf({
         cable: { areaMm2: q(70), length: q(2) },
         fuse: { rating: q(300) },
         path: {
-          ...rigOf({ cable: { areaMm2: q(70), length: q(2) }, fuse: { rating: q(300) } }).path,
+          ...jobOf({ cable: { areaMm2: q(70), length: q(2) }, fuse: { rating: q(300) } }).path,
           measured: {
             current: q(200, "measured"),
             bankVoltage: q(bankVoltage, "measured"),
@@ -152,13 +152,13 @@ describe("fact 12, the other half: volts at battery and at inverter give the wir
 
 describe("fact 8: a battery limited to 100 A cannot run a 200 A load, whatever its energy", () => {
   const protection = (parallel: number, layout: "busbars" | "chain-one-end") => {
-    const rig = rigOf({
+    const job = jobOf({
       bank: { capacityAh: q(1000), continuousCurrent: q(100), peakCurrent: q(1000), parallel: q(parallel) },
       unit: { kind: "variable", dcRunningCurrent: q(150, "measured") },
       inverter: { rating: q(4000) },
     });
-    rig.path.links = { layout, fuses: "unsaid", paths: [{ length: q(1) }], areaMm2: q(35) };
-    return assess(rig).verdicts.carries.checks.find(({ key }) => key === "protection")!;
+    job.path.links = { layout, fuses: "unsaid", paths: [{ length: q(1) }], areaMm2: q(35) };
+    return assess(job).verdicts.carries.checks.find(({ key }) => key === "protection")!;
   };
   it("one fails, two that share equally hold", () => {
     expect(protection(1, "busbars").word).toBe("Fails");

@@ -7,8 +7,8 @@ import { AMPACITY_TABLES, cableCarries, tableAmpacity } from "@/core/reference/c
 import { BREAKER_CURVES, breakerSurvives } from "@/core/reference/conductors/fuse";
 import { gaugeAreaMm2 } from "@/core/units/gauge";
 import { arrayOf } from "@/core/document/sides";
-import { emptyPanel, emptyRig } from "@/core/document/schema";
-import { resolveRig } from "@/core/document/resolve";
+import { emptyPanel, emptyJob } from "@/core/document/schema";
+import { resolveJob } from "@/core/document/resolve";
 import {
   acAmpacity,
   maximumOvercurrent,
@@ -19,7 +19,7 @@ import {
 import { largestDevice, STANDARD_RATINGS } from "@/core/assessment/checks/guards";
 import { leadArea, proposedRuleSet, RULE_SETS, type RuleSetKey } from "@/core/reference/standards/rule-set";
 import { legShares, loadVolts, supplyLegs } from "@/core/reference/standards/mains";
-import { q } from "../rigs";
+import { q } from "../jobs";
 
 const cable = (areaMm2: number, rest: Partial<Parameters<typeof acAmpacity>[1]> = {}) => ({
   areaMm2,
@@ -248,12 +248,12 @@ describe("mains systems and rule sets", () => {
 });
 
 describe("solar strings", () => {
-  const rig = emptyRig("Strings", "230V50Hz");
-  rig.sources.panels = [
+  const job = emptyJob("Strings", "230V50Hz");
+  job.sources.panels = [
     { ...emptyPanel("p"), count: q(4), series: q(4), openVoltage: q(49), shortCurrent: q(10), power: q(400) },
     { ...emptyPanel("r"), count: q(2), series: q(1), openVoltage: q(23), shortCurrent: q(9), power: q(175) },
   ];
-  const array = arrayOf(rig, resolveRig(rig).sources.panels, -10, 0);
+  const array = arrayOf(job, resolveJob(job).sources.panels, -10, 0);
   it("of four panels of 49 V stand at 196 V, at -10 °C a tenth and a half higher (0.3 %/K, common practice)", () => {
     expect(array.openVolts).toBe(196);
     expect(array.coldVolts).toBeCloseTo(196 * 1.105, 6);

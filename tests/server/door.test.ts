@@ -1,7 +1,7 @@
 import { describe, expect, it, vi } from "vitest";
-import { emptyRig } from "@/core/document/schema";
+import { emptyJob } from "@/core/document/schema";
 import { emptyEntry } from "@/core/applications/parts/shelf";
-import { handler, entryOfBody, revisionOfBody, rigOfBody } from "@/server/door";
+import { handler, entryOfBody, revisionOfBody, jobOfBody } from "@/server/door";
 
 const ID = "019341f0-0000-7000-8000-000000000001";
 const answer = handler<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
@@ -40,21 +40,21 @@ describe("a handler that breaks down", () => {
   it("is answered as an error of the server in words, and its reason goes into the log alone", async () => {
     const log = vi.spyOn(console, "error").mockImplementation(() => {});
     const broken = handler(() => Promise.reject(new Error("a secret of the database")));
-    const request = new Request("http://127.0.0.1/api/rigs?q=1", { headers: { host: "127.0.0.1" } });
+    const request = new Request("http://127.0.0.1/api/jobs?q=1", { headers: { host: "127.0.0.1" } });
     const response = await broken(request, { params: Promise.resolve({}) });
     expect(response.status).toBe(500);
     expect(await response.json()).toEqual({
       error: "The server could not do this. Try again in a moment.",
       faults: [],
     });
-    expect(log).toHaveBeenCalledWith("GET /api/rigs", expect.objectContaining({ message: "a secret of the database" }));
+    expect(log).toHaveBeenCalledWith("GET /api/jobs", expect.objectContaining({ message: "a secret of the database" }));
     log.mockRestore();
   });
 });
 
 describe("bodies", () => {
   it.each([null, [], "text", 7, {}])("%j is no system, no part and no revision", (body) => {
-    expect(rigOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
+    expect(jobOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
     expect(entryOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400 } });
     expect(revisionOfBody(body)).toMatchObject({ ok: false, refusal: { status: 400, faults: [{ path: "revision" }] } });
   });
@@ -62,7 +62,7 @@ describe("bodies", () => {
     expect(revisionOfBody({ revision })).toMatchObject({ ok: false });
   });
   it("good ones come through", () => {
-    expect(rigOfBody({ rig: emptyRig("A") })).toMatchObject({ ok: true, rig: { name: "A" } });
+    expect(jobOfBody({ job: emptyJob("A") })).toMatchObject({ ok: true, job: { name: "A" } });
     expect(entryOfBody({ entry: emptyEntry("panel", "P") })).toMatchObject({ ok: true, entry: { name: "P" } });
     expect(revisionOfBody({ revision: 3 })).toEqual({ ok: true, revision: 3 });
   });

@@ -5,15 +5,15 @@ import { createServer, type AddressInfo } from "node:net";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { connect } from "@/server/database";
-import { createRig, getRig, listRigs, saveRig } from "@/server/rigs";
+import { createJob, getJob, listJobs, saveJob } from "@/server/jobs";
 import { freePort, isAlive, startMariaDb } from "../../tools/mariadb";
 import { migrate, seedDemo } from "../../tools/schema";
 import { v4 as uuid } from "uuid";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList } from "@/core/applications/test-run/log/readings";
-import { addReadings, createTrial, lastReadings, logOfTrial, openImport, putChunk } from "@/server/trials";
+import { addReadings, createTestRun, lastReadings, logOfTestRun, openImport, putChunk } from "@/server/test-runs";
 import { type SentReading } from "@/contract/test-runs";
-import { q, rigOf } from "../rigs";
+import { q, jobOf } from "../jobs";
 
 const folder = join(import.meta.dirname, "../../.local/durability");
 const pid = () => Number(readFileSync(join(folder, "mariadb.pid"), "utf8"));
@@ -27,9 +27,9 @@ beforeAll(() => {
   mkdirSync(folder, { recursive: true });
 });
 let stop: () => Promise<void> = async () => {};
-let stopTrial: () => Promise<void> = async () => {};
+let stopTestRun: () => Promise<void> = async () => {};
 afterAll(() => stop());
-afterAll(() => stopTrial());
+afterAll(() => stopTestRun());
 const T0 = Date.UTC(2026, 7, 14, 12);
 
 describe("the project's own database", () => {
@@ -38,9 +38,9 @@ describe("the project's own database", () => {
     stop = first.stop;
     await migrate(first.url);
     const db = connect(first.url);
-    const { id } = await createRig(db, rigOf({ bank: { capacityAh: q(200) } }));
+    const { id } = await createJob(db, jobOf({ bank: { capacityAh: q(200) } }));
     for (let revision = 1; revision <= 5; revision++) {
-      const saved = await saveRig(db, id, revision, rigOf({ bank: { capacityAh: q(200 + revision) } }));
+      const saved = await saveJob(db, id, revision, jobOf({ bank: { capacityAh: q(200 + revision) } }));
       expect(saved.outcome).toBe("saved");
     }
     const killed = pid();
@@ -51,32 +51,32 @@ describe("the project's own database", () => {
     const second = await startMariaDb(folder);
     stop = second.stop;
     const again = connect(second.url);
-    const found = await getRig(again, id);
+    const found = await getJob(again, id);
     expect(found?.revision).toBe(6);
-    expect(found?.rig.bank.capacityAh?.value).toBe(205);
+    expect(found?.job.bank.capacityAh?.value).toBe(205);
     await again.destroy();
   });
 
   it("has every acknowledged reading once after a kill -9 in a burst, and shows nothing of an import that was cut off", async () => {
-    const first = await startMariaDb(join(folder, "trial"));
-    stopTrial = first.stop;
+    const first = await startMariaDb(join(folder, "test-run"));
+    stopTestRun = first.stop;
     await migrate(first.url);
     const db = connect(first.url);
-    const { id: rigId } = await createRig(db, rigOf());
-    const trialId = await createTrial(db, { rigId, name: "T", kind: "k", startedMs: T0 });
-    const importId = await openImport(db, trialId, "meter.csv");
+    const { id: jobId } = await createJob(db, jobOf());
+    const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
+    const importId = await openImport(db, testRunId, "meter.csv");
     const piece = packReadings(fromList([{ timeMs: T0, values: { battery_current_a: -1 } }]));
-    await putChunk(db, trialId, importId, "readings", 0, piece);
+    await putChunk(db, testRunId, importId, "readings", 0, piece);
     const acknowledged: string[] = [];
     const sent: SentReading[] = [];
-    const killed = Number(readFileSync(join(folder, "trial", "mariadb.pid"), "utf8"));
+    const killed = Number(readFileSync(join(folder, "test-run", "mariadb.pid"), "utf8"));
     // A burst, and the end of the server in the middle of it.
     for (let i = 0; ; i++) {
       const reading = { id: uuid(), timeMs: T0 + i * 1000, values: { battery_current_a: -i } };
       sent.push(reading);
       if (i === 40) process.kill(killed, "SIGKILL");
       try {
-        await addReadings(db, trialId, [reading]);
+        await addReadings(db, testRunId, [reading]);
         acknowledged.push(reading.id);
       } catch {
         break;
@@ -85,14 +85,14 @@ describe("the project's own database", () => {
     await gone(killed);
     await db.destroy();
 
-    const second = await startMariaDb(join(folder, "trial"));
-    stopTrial = second.stop;
+    const second = await startMariaDb(join(folder, "test-run"));
+    stopTestRun = second.stop;
     const again = connect(second.url);
-    const stored = new Set((await lastReadings(again, trialId, 500)).map(({ id }) => id));
+    const stored = new Set((await lastReadings(again, testRunId, 500)).map(({ id }) => id));
     for (const id of acknowledged) expect(stored.has(id)).toBe(true);
     // The sender goes on with what it had no answer to: each is there once.
-    await addReadings(again, trialId, sent);
-    const log = await logOfTrial(again, trialId);
+    await addReadings(again, testRunId, sent);
+    const log = await logOfTestRun(again, testRunId);
     expect(log.timeMs).toHaveLength(sent.length);
     expect(new Set(log.timeMs).size).toBe(sent.length);
     await again.destroy();
@@ -110,7 +110,7 @@ describe("the project's own database", () => {
     stop = next.stop;
     expect(isAlive(orphan)).toBe(false);
     const db = connect(next.url);
-    expect((await listRigs(db, "", 1)).total).toBe(1);
+    expect((await listJobs(db, "", 1)).total).toBe(1);
     await db.destroy();
   });
 
@@ -119,11 +119,11 @@ describe("the project's own database", () => {
     await migrate(url);
     await seedDemo(url);
     const db = connect(url);
-    expect((await listRigs(db, "", 1)).total).toBe(1);
-    await db("rigs").delete();
+    expect((await listJobs(db, "", 1)).total).toBe(1);
+    await db("jobs").delete();
     await seedDemo(url);
     await seedDemo(url);
-    expect((await listRigs(db, "", 1)).total).toBe(6);
+    expect((await listJobs(db, "", 1)).total).toBe(6);
     await db.destroy();
   });
 

@@ -6,11 +6,11 @@ import { assess } from "@/core/assessment/verdicts/assess";
 import { calendarOf } from "@/server/calendar";
 import { makePack, pagesOf } from "@/server/pack-making";
 import { partsCsv, partsXlsx } from "@/server/parts-table";
-import { demoRig, q, rigOf } from "../rigs";
+import { demoJob, q, jobOf } from "../jobs";
 
-const rig = rigOf({ unit: { runningCurrent: q(6), condenser: "sea" }, bank: { capacityAh: q(300) } });
-rig.units[0]!.name = "=1+1 <roof> & “co”";
-const lines = partsList(rig, assess(rig));
+const job = jobOf({ unit: { runningCurrent: q(6), condenser: "sea" }, bank: { capacityAh: q(300) } });
+job.units[0]!.name = "=1+1 <roof> & “co”";
+const lines = partsList(job, assess(job));
 
 describe("a parts list as a workbook", () => {
   /** Cells of the sheet, read by the format's own rules (ECMA-376: shared strings by number, else the number itself). */
@@ -53,13 +53,13 @@ describe("a parts list as a workbook", () => {
 });
 
 describe("follow-ups as a calendar", () => {
-  const checks = followUps({ rig, assessment: assess(rig) }, "2026-05-04");
-  const job = {
+  const checks = followUps({ job, assessment: assess(job) }, "2026-05-04");
+  const entry = {
     id: "0190c0de-0000-7000-8000-000000000001",
     name: "Van; “Folio”, one\nBEGIN:X",
     stamp: new Date(Date.UTC(2026, 4, 4, 9)),
   };
-  const text = calendarOf(job, checks);
+  const text = calendarOf(entry, checks);
   /** Content lines unfolded (RFC 5545 section 3.1). */
   const unfolded = text.replace(/\r\n[ \t]/g, "").split("\r\n");
   const events = unfolded.join("\n").split("BEGIN:VEVENT").slice(1);
@@ -67,7 +67,7 @@ describe("follow-ups as a calendar", () => {
     expect(events).toHaveLength(checks.length);
     checks.forEach(({ key, first, every }, i) => {
       const event = events[i]!;
-      expect(event).toContain(`UID:${key}.${job.id}@chillbank`);
+      expect(event).toContain(`UID:${key}.${entry.id}@chillbank`);
       expect(event).toContain(`DTSTART;VALUE=DATE:${first.replaceAll("-", "")}`);
       if (every === null) expect(event).not.toContain("RRULE");
       else expect(event).toMatch(new RegExp(`RRULE:FREQ=(WEEKLY|MONTHLY|YEARLY)(;INTERVAL=${every.count})?`));
@@ -88,12 +88,12 @@ describe("follow-ups as a calendar", () => {
     expect(unfolded.some((line) => line.startsWith("X-"))).toBe(false);
   });
   it("is the same for the same job", () => {
-    expect(calendarOf(job, checks)).toBe(text);
+    expect(calendarOf(entry, checks)).toBe(text);
   });
 });
 
 describe("the making of a pack", () => {
-  const stored = { id: "", revision: 3, rig: demoRig("1-folio"), updatedAt: new Date(Date.UTC(2026, 4, 4)) };
+  const stored = { id: "", revision: 3, job: demoJob("1-folio"), updatedAt: new Date(Date.UTC(2026, 4, 4)) };
   const draw = () => '<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"></svg>';
   it("tells how far it is, from nothing to setting the pages, and then has it ready", async () => {
     const told: [number, string][] = [];

@@ -4,40 +4,40 @@ import { unzipSync, zipSync, type Zippable } from "fflate";
 import type { Knex } from "knex";
 import { v4 as uuid } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { usualWish } from "@/core/applications/options/target";
+import { usualRequirement } from "@/core/applications/options/target";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList, type Reading } from "@/core/applications/test-run/log/readings";
 import { connect } from "@/server/database";
 import { exportJob } from "@/server/job-export";
 import { manifestSchema, type Manifest } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
-import { changeRevision, getWish, keepRevision, keepWish, listRevisions } from "@/server/options";
-import { createRig, deleteRig, getRig, saveRig } from "@/server/rigs";
+import { changeRevision, getRequirement, keepRevision, keepRequirement, listRevisions } from "@/server/options";
+import { createJob, deleteJob, getJob, saveJob } from "@/server/jobs";
 import {
   addPhoto,
   addReadings,
   changeReading,
-  changeTrial,
+  changeTestRun,
   closeImport,
-  createTrial,
-  deleteTrial,
+  createTestRun,
+  deleteTestRun,
   lastReadings,
   listImports,
-  listTrials,
-  logOfTrial,
+  listTestRuns,
+  logOfTestRun,
   openImport,
   originalFile,
   putChunk,
   readingHistory,
   setSource,
-} from "@/server/trials";
-import { demoRig } from "../rigs";
+} from "@/server/test-runs";
+import { demoJob } from "../jobs";
 import { ownDatabase } from "./own-database";
 
 const here = connect(await ownDatabase());
 let there: Knex;
 const T0 = Date.UTC(2026, 7, 14, 20);
-const rig = demoRig("1-folio");
+const job = demoJob("1-folio");
 let jobId = "";
 let zip: Uint8Array;
 
@@ -55,8 +55,13 @@ const manifestOf = (bytes: Uint8Array) =>
   manifestSchema.parse(JSON.parse(new TextDecoder().decode(unzipSync(bytes)["job.json"])));
 
 /** A test run with everything a test run may have. */
-async function fullTrial(db: Knex, rigId: string): Promise<string> {
-  const id = await createTrial(db, { rigId, name: "Nuit d’août – “hot”", kind: "fixed speed, lithium", startedMs: T0 });
+async function fullTestRun(db: Knex, jobId: string): Promise<string> {
+  const id = await createTestRun(db, {
+    jobId,
+    name: "Nuit d’août – “hot”",
+    kind: "fixed speed, lithium",
+    startedMs: T0,
+  });
   const photo = uuid();
   await addPhoto(db, id, photo, "image/png", new Uint8Array([137, 80, 78, 71, 0, 255, 1]));
   const readings = Array.from({ length: 1200 }, (_, i) => ({
@@ -102,7 +107,7 @@ async function fullTrial(db: Knex, rigId: string): Promise<string> {
     },
   );
   const hours = { p10: 3, p50: 4, p90: null };
-  await changeTrial(db, id, {
+  await changeTestRun(db, id, {
     finished: true,
     promises: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 3.5, average: null, halfHour: 3.25 } }],
     outcome: { reserveH: 4.4, cutoffH: null, endShare: 0.19 },
@@ -112,15 +117,15 @@ async function fullTrial(db: Knex, rigId: string): Promise<string> {
 
 beforeAll(async () => {
   there = connect(await ownDatabase());
-  jobId = (await createRig(here, rig)).id;
-  await saveRig(here, jobId, 1, { ...rig, name: "Folio, “second” state" });
-  await keepWish(here, jobId, { ...usualWish(rig), tripDays: 5 });
-  await keepRevision(here, jobId, { id: uuid(), name: "As quoted", promise: "Six hours\nat 26 °C" }, rig);
+  jobId = (await createJob(here, job)).id;
+  await saveJob(here, jobId, 1, { ...job, name: "Folio, “second” state" });
+  await keepRequirement(here, jobId, { ...usualRequirement(job), tripDays: 5 });
+  await keepRevision(here, jobId, { id: uuid(), name: "As quoted", promise: "Six hours\nat 26 °C" }, job);
   const dropped = uuid();
-  await keepRevision(here, jobId, { id: dropped, name: "A mistake", promise: "" }, rig);
+  await keepRevision(here, jobId, { id: dropped, name: "A mistake", promise: "" }, job);
   await changeRevision(here, jobId, dropped, true);
-  await fullTrial(here, jobId);
-  await deleteTrial(here, await createTrial(here, { rigId: jobId, name: "Deleted", kind: "", startedMs: T0 }));
+  await fullTestRun(here, jobId);
+  await deleteTestRun(here, await createTestRun(here, { jobId: jobId, name: "Deleted", kind: "", startedMs: T0 }));
   zip = await bytesOf(here, jobId);
 }, 60_000);
 afterAll(async () => {
@@ -130,59 +135,65 @@ afterAll(async () => {
 
 describe("a whole job in another Chillbank", () => {
   let copy = "";
-  let trialHere = "";
-  let trialThere = "";
+  let testRunHere = "";
+  let testRunThere = "";
   beforeAll(async () => {
     const made = await importJob(there, zip);
     if (!made.ok) throw new Error(made.message);
     copy = made.id;
-    trialHere = (await listTrials(here, jobId))[0]!.id;
-    trialThere = (await listTrials(there, copy))[0]!.id;
+    testRunHere = (await listTestRuns(here, jobId))[0]!.id;
+    testRunThere = (await listTestRuns(there, copy))[0]!.id;
   });
   it("exports again as the same files: nothing was lost and nothing added", async () => {
     expect(contentOf(await bytesOf(there, copy))).toEqual(contentOf(zip));
   });
+  it("is read from a file of version 1 too, which said it in other words", async () => {
+    const { job: rig, requirement: wish, testRuns: trials, ...rest } = manifestOf(zip);
+    const manifest = new TextEncoder().encode(JSON.stringify({ ...rest, version: 1, rig, wish, trials }));
+    const made = await importJob(there, zipSync({ ...unzipSync(zip), "job.json": manifest }));
+    expect(made.ok && contentOf(await bytesOf(there, made.id))).toEqual(contentOf(zip));
+  });
   it("has its document, revision and days", async () => {
-    const [own, other] = [(await getRig(here, jobId))!, (await getRig(there, copy))!];
+    const [own, other] = [(await getJob(here, jobId))!, (await getJob(there, copy))!];
     expect({ ...other, id: "" }).toEqual({ ...own, id: "" });
   });
   it("has its target and named revisions, but none that was taken off the list", async () => {
-    expect(await getWish(there, copy)).toEqual(await getWish(here, jobId));
+    expect(await getRequirement(there, copy)).toEqual(await getRequirement(here, jobId));
     const bare = async (db: Knex, id: string) => (await listRevisions(db, id)).map((one) => ({ ...one, id: "" }));
     expect(await bare(there, copy)).toEqual(await bare(here, jobId));
     expect((await bare(there, copy)).map(({ name }) => name)).toEqual(["As quoted"]);
   });
   it("has its test runs with promises, outcome and what the simulator hid, but none that was deleted", async () => {
     const bare = async (db: Knex, id: string) =>
-      (await listTrials(db, id)).map((one) => ({ ...one, id: "", rigId: "" }));
+      (await listTestRuns(db, id)).map((one) => ({ ...one, id: "", jobId: "" }));
     expect(await bare(there, copy)).toEqual(await bare(here, jobId));
     expect(await bare(there, copy)).toHaveLength(1);
   });
   it("has every reading of the log, to the last bit", async () => {
-    const [own, other] = [await logOfTrial(here, trialHere), await logOfTrial(there, trialThere)];
+    const [own, other] = [await logOfTestRun(here, testRunHere), await logOfTestRun(there, testRunThere)];
     expect(own.timeMs).toHaveLength(1299);
     expect(other).toEqual(own);
   });
   it("has what a reading was before it was corrected or deleted", async () => {
-    const histories = async (db: Knex, trial: string) => {
-      const rows = (await lastReadings(db, trial, 2000, true)).filter(({ version }) => version > 1);
+    const histories = async (db: Knex, testRun: string) => {
+      const rows = (await lastReadings(db, testRun, 2000, true)).filter(({ version }) => version > 1);
       return Promise.all(
         rows.map(async (row) => ({
           row: { ...row, id: "", photoId: "" },
-          history: await readingHistory(db, trial, row.id),
+          history: await readingHistory(db, testRun, row.id),
         })),
       );
     };
-    const own = await histories(here, trialHere);
+    const own = await histories(here, testRunHere);
     expect(own.map(({ row }) => row.deleted)).toEqual([false, true]);
-    expect(await histories(there, trialThere)).toEqual(own);
+    expect(await histories(there, testRunThere)).toEqual(own);
   });
   it("has the original file and the photo of its reading", async () => {
-    const [own] = await listImports(here, trialHere);
-    const [other] = await listImports(there, trialThere);
+    const [own] = await listImports(here, testRunHere);
+    const [other] = await listImports(there, testRunThere);
     expect({ ...other, id: "" }).toEqual({ ...own, id: "" });
-    expect(await originalFile(there, trialThere, other!.id)).toEqual(await originalFile(here, trialHere, own!.id));
-    const noted = (await lastReadings(there, trialThere, 2000)).find(({ photoId }) => photoId !== null)!;
+    expect(await originalFile(there, testRunThere, other!.id)).toEqual(await originalFile(here, testRunHere, own!.id));
+    const noted = (await lastReadings(there, testRunThere, 2000)).find(({ photoId }) => photoId !== null)!;
     expect(noted.note).toContain("漢字");
   });
   it("is a second job beside the first where it is read twice", async () => {
@@ -198,27 +209,27 @@ describe("the ZIP of a job", () => {
   it("holds what others read too: JSON, the original log, the photo", () => {
     const files = Object.keys(unzipSync(zip)).sort();
     expect(files).toEqual([
+      "document.json",
       "job.json",
+      "requirement.json",
       "revisions/1.json",
-      "rig.json",
-      "trials/1/imports/1/original.csv",
-      "trials/1/imports/1/readings-1.bin",
-      "trials/1/imports/1/readings-2.bin",
-      "trials/1/photos/1.png",
-      "trials/1/readings.json",
-      "wish.json",
+      "test-runs/1/imports/1/original.csv",
+      "test-runs/1/imports/1/readings-1.bin",
+      "test-runs/1/imports/1/readings-2.bin",
+      "test-runs/1/photos/1.png",
+      "test-runs/1/readings.json",
     ]);
   });
   it("names no id of the database that it came from", () => {
     const text = Object.entries(unzipSync(zip))
-      .filter(([name]) => name.endsWith(".json") && name !== "rig.json")
+      .filter(([name]) => name.endsWith(".json") && name !== "job.json")
       .map(([, bytes]) => new TextDecoder().decode(bytes))
       .join("");
     expect(text).not.toMatch(/"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"/);
   });
   it("is none for a job that is not there or was deleted", async () => {
-    const { id } = await createRig(here, rig);
-    await deleteRig(here, id);
+    const { id } = await createJob(here, job);
+    await deleteJob(here, id);
     expect(await exportJob(here, id)).toBeNull();
     expect(await exportJob(here, uuid())).toBeNull();
   });
@@ -227,9 +238,15 @@ describe("the ZIP of a job", () => {
 describe("a job file that is not taken", () => {
   const counts = async () =>
     Promise.all(
-      ["rigs", "trials", "trial_readings", "trial_imports", "trial_import_chunks", "trial_photos", "wishes"].map(
-        async (table) => Number(((await there(table).count({ n: "*" })) as [{ n: number }])[0].n),
-      ),
+      [
+        "jobs",
+        "test_runs",
+        "test_run_readings",
+        "test_run_imports",
+        "test_run_import_chunks",
+        "test_run_photos",
+        "job_requirements",
+      ].map(async (table) => Number(((await there(table).count({ n: "*" })) as [{ n: number }])[0].n)),
     );
   /** The ZIP with its files changed; hashes of the manifest made to fit, unless they are left alone. */
   async function changed(change: (files: Record<string, Uint8Array>, manifest: Manifest) => void, leave = false) {
@@ -251,34 +268,39 @@ describe("a job file that is not taken", () => {
       "of a newer Chillbank",
       (_, manifest) => ((manifest as { version: number }).version = 7),
       false,
-      /newer Chillbank \(version 7; this one reads up to 1\)/,
+      /newer Chillbank \(version 7; this one reads up to 2\)/,
     ],
     ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /not a whole job/],
     [
       "with a bit of its log changed",
-      (files) => (files["trials/1/imports/1/original.csv"]![3]! ^= 1),
+      (files) => (files["test-runs/1/imports/1/original.csv"]![3]! ^= 1),
       true,
       /has changed since the job was exported/,
     ],
-    ["with a file missing", (files) => delete files["trials/1/photos/1.png"], true, /photos\/1.png is missing/],
-    ["with a system that is none", (files) => (files["rig.json"] = bytes("{}")), false, /^rig.json: /],
-    ["with a system that is no JSON", (files) => (files["rig.json"] = bytes("{")), false, /rig.json is not JSON/],
+    ["with a file missing", (files) => delete files["test-runs/1/photos/1.png"], true, /photos\/1.png is missing/],
+    ["with a system that is none", (files) => (files["document.json"] = bytes("{}")), false, /^document.json: /],
     [
-      "with a system of a newer version",
-      (files) => (files["rig.json"] = bytes(JSON.stringify({ ...rig, version: 99 }))),
+      "with a system that is no JSON",
+      (files) => (files["document.json"] = bytes("{")),
       false,
-      /rig.json: version/,
+      /document.json is not JSON/,
     ],
     [
-      "with a log that is none, after trial and readings were in",
-      (files) => (files["trials/1/imports/1/readings-2.bin"] = bytes("no log")),
+      "with a system of a newer version",
+      (files) => (files["document.json"] = bytes(JSON.stringify({ ...job, version: 99 }))),
+      false,
+      /document.json: version/,
+    ],
+    [
+      "with a log that is none, after test run and readings were in",
+      (files) => (files["test-runs/1/imports/1/readings-2.bin"] = bytes("no log")),
       false,
       /is not a log of readings/,
     ],
     [
-      "with a photo that no trial has",
+      "with a photo that no test run has",
       (files) => {
-        const name = "trials/1/readings.json";
+        const name = "test-runs/1/readings.json";
         const list = JSON.parse(new TextDecoder().decode(files[name])) as { photo: number | null }[];
         list[1100]!.photo = 44;
         files[name] = bytes(JSON.stringify(list));
@@ -286,8 +308,8 @@ describe("a job file that is not taken", () => {
       false,
       /1100.photo: there is no such photo/,
     ],
-    ["that points out of itself", (_, m) => (m.rig = "../rig.json"), false, /job.json: rig: no path of a job file/],
-    ["with a name too long", (_, m) => (m.trials[0]!.name = "x".repeat(121)), false, /job.json: trials.0.name/],
+    ["that points out of itself", (_, m) => (m.job = "../job.json"), false, /job.json: job: no path of a job file/],
+    ["with a name too long", (_, m) => (m.testRuns[0]!.name = "x".repeat(121)), false, /job.json: testRuns.0.name/],
   ])("%s is refused with why, and leaves nothing behind", async (_, change, leave, why) => {
     const before = await counts();
     const made = await importJob(there, await changed(change, leave));
@@ -348,10 +370,10 @@ describe("an instrument in a job file", () => {
     ],
   ] as const;
   it.each(sources)("%s of a test run under way", async (_, source, kept) => {
-    const { id } = await createRig(here, rig);
-    const trial = await createTrial(here, { rigId: id, name: "Live", kind: "", startedMs: T0 });
-    await setSource(here, trial, source as never);
+    const { id } = await createJob(here, job);
+    const testRun = await createTestRun(here, { jobId: id, name: "Live", kind: "", startedMs: T0 });
+    await setSource(here, testRun, source as never);
     const made = await importJob(there, await bytesOf(here, id));
-    expect(made.ok && (await listTrials(there, made.id))[0]!.source).toEqual(kept);
+    expect(made.ok && (await listTestRuns(there, made.id))[0]!.source).toEqual(kept);
   });
 });

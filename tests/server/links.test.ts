@@ -4,75 +4,75 @@ import { customerHtml, NO_PAGE } from "@/server/customer-html";
 import { connect } from "@/server/database";
 import { listLinks, makeLink, pageOfToken, withdrawLink } from "@/server/links";
 import { newLink } from "@/contract/links";
-import { createRig, deleteRig } from "@/server/rigs";
-import { q, rigOf } from "../rigs";
+import { createJob, deleteJob } from "@/server/jobs";
+import { q, jobOf } from "../jobs";
 import { ownDatabase } from "./own-database";
 
 const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
-const rig = rigOf({
-  brief: { wording: "secret wish of the customer" },
+const job = jobOf({
+  brief: { wording: "secret requirement of the customer" },
   unit: { runningCurrent: q(6) },
   bank: { capacityAh: q(300) },
 });
-rig.name = `Van <b>"&'`;
-rig.handover.pack = { ...rig.handover.pack, switches: "Under the bench", leaveOut: ["card", "rig"] };
+job.name = `Van <b>"&'`;
+job.handover.pack = { ...job.handover.pack, switches: "Under the bench", leaveOut: ["card", "job"] };
 let page: CustomerPage;
-let rigId = "";
+let jobId = "";
 beforeAll(async () => {
-  page = await customerPage(rig, { revision: 4, date: "2026-05-04" });
+  page = await customerPage(job, { revision: 4, date: "2026-05-04" });
 });
 beforeEach(async () => {
-  rigId = (await createRig(db, rig)).id;
+  jobId = (await createJob(db, job)).id;
 });
 const DAY = 86_400_000;
 const at = (days: number) => new Date(Date.UTC(2026, 4, 4) + days * DAY);
 
 describe("a customer's link", () => {
   it("opens its page for whoever has the token", async () => {
-    const { token } = await makeLink(db, rigId, page, 30, at(0));
+    const { token } = await makeLink(db, jobId, page, 30, at(0));
     expect(await pageOfToken(db, token, at(1))).toEqual(page);
   });
   it("has a token of 192 random bits that is kept nowhere", async () => {
     const tokens = await Promise.all(
-      Array.from({ length: 20 }, async () => (await makeLink(db, rigId, page, 30)).token),
+      Array.from({ length: 20 }, async () => (await makeLink(db, jobId, page, 30)).token),
     );
     expect(new Set(tokens).size).toBe(20);
     for (const token of tokens) expect(token).toMatch(/^[A-Za-z0-9_-]{32}$/);
-    const stored = JSON.stringify(await db("customer_links").where({ rig_id: rigId }));
+    const stored = JSON.stringify(await db("customer_links").where({ job_id: jobId }));
     for (const token of tokens) expect(stored).not.toContain(token);
   });
   it.each<[string, number, boolean]>([
     ["the day before it runs out", 29.9, true],
     ["the day after", 30.1, false],
   ])("%s opens: %s", async (_, days, opens) => {
-    const { token } = await makeLink(db, rigId, page, 30, at(0));
+    const { token } = await makeLink(db, jobId, page, 30, at(0));
     expect((await pageOfToken(db, token, at(days))) !== null).toBe(opens);
   });
   it("opens nothing once withdrawn, and others stay", async () => {
-    const [one, two] = [await makeLink(db, rigId, page, 30), await makeLink(db, rigId, page, 30)];
-    expect(await withdrawLink(db, rigId, one.id)).toBe(true);
+    const [one, two] = [await makeLink(db, jobId, page, 30), await makeLink(db, jobId, page, 30)];
+    expect(await withdrawLink(db, jobId, one.id)).toBe(true);
     expect(await pageOfToken(db, one.token)).toBeNull();
     expect(await pageOfToken(db, two.token)).toEqual(page);
-    const listed = await listLinks(db, rigId);
+    const listed = await listLinks(db, jobId);
     expect(listed.find(({ id }) => id === one.id)!.withdrawn).toBe(true);
     expect(listed.find(({ id }) => id === two.id)!.withdrawn).toBe(false);
   });
   it("cannot be withdrawn through another job", async () => {
-    const { id, token } = await makeLink(db, rigId, page, 30);
-    const other = (await createRig(db, rig)).id;
+    const { id, token } = await makeLink(db, jobId, page, 30);
+    const other = (await createJob(db, job)).id;
     expect(await withdrawLink(db, other, id)).toBe(false);
     expect(await pageOfToken(db, token)).not.toBeNull();
   });
   it("opens nothing of a deleted job", async () => {
-    const { token } = await makeLink(db, rigId, page, 30);
-    await deleteRig(db, rigId);
+    const { token } = await makeLink(db, jobId, page, 30);
+    await deleteJob(db, jobId);
     expect(await pageOfToken(db, token)).toBeNull();
   });
   it.each(["", "x", "a".repeat(31), "a".repeat(33), "' or 1=1 --".padEnd(32, "x"), "%".repeat(32), "A".repeat(32)])(
     "opens nothing for the token “%s”",
     async (token) => {
-      await makeLink(db, rigId, page, 30);
+      await makeLink(db, jobId, page, 30);
       expect(await pageOfToken(db, token)).toBeNull();
     },
   );
@@ -87,7 +87,7 @@ describe("the page behind it", () => {
     expect(page.sections.map(({ key }) => key).filter((key) => key !== "stops")).toEqual(["card", "cautions"]);
     for (const words of ["Customer’s card", "How long, by heat and set point", "Cautions", "Under the bench"])
       expect(html).toContain(words);
-    for (const hidden of ["secret wish", "Parts list", "needs and has", "<script", "mm²"])
+    for (const hidden of ["secret requirement", "Parts list", "needs and has", "<script", "mm²"])
       expect(html).not.toContain(hidden);
   });
   it("is light, has no script and cannot be broken out of by a name", () => {

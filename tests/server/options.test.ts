@@ -1,70 +1,77 @@
 import { v4 as uuid } from "uuid";
 import { afterAll, beforeEach, describe, expect, it } from "vitest";
-import { usualWish } from "@/core/applications/options/target";
+import { usualRequirement } from "@/core/applications/options/target";
 import { connect } from "@/server/database";
-import { changeRevision, getWish, keepRevision, keepWish, listRevisions, revisionRig } from "@/server/options";
+import {
+  changeRevision,
+  getRequirement,
+  keepRevision,
+  keepRequirement,
+  listRevisions,
+  revisionJob,
+} from "@/server/options";
 import { newRevision } from "@/contract/revisions";
-import { createRig } from "@/server/rigs";
-import { q, rigOf } from "../rigs";
+import { createJob } from "@/server/jobs";
+import { q, jobOf } from "../jobs";
 import { ownDatabase } from "./own-database";
 
 const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
-let rigId = "";
+let jobId = "";
 beforeEach(async () => {
-  rigId = (await createRig(db, rigOf())).id;
+  jobId = (await createJob(db, jobOf())).id;
 });
-const rig = rigOf({ bank: { capacityAh: q(280) } });
+const job = jobOf({ bank: { capacityAh: q(280) } });
 
-describe("a job's wish", () => {
+describe("a job's requirement", () => {
   it("is none until one is kept, then the last", async () => {
-    expect(await getWish(db, rigId)).toBeNull();
-    await keepWish(db, rigId, usualWish(rig));
-    await keepWish(db, rigId, { ...usualWish(rig), share: 0.8 });
-    expect(await getWish(db, rigId)).toEqual({ ...usualWish(rig), share: 0.8 });
+    expect(await getRequirement(db, jobId)).toBeNull();
+    await keepRequirement(db, jobId, usualRequirement(job));
+    await keepRequirement(db, jobId, { ...usualRequirement(job), share: 0.8 });
+    expect(await getRequirement(db, jobId)).toEqual({ ...usualRequirement(job), share: 0.8 });
   });
   it("that this Chillbank cannot read counts as none", async () => {
-    await keepWish(db, rigId, usualWish(rig));
-    await db("wishes")
-      .where({ rig_id: rigId })
-      .update({ wish: JSON.stringify({ share: "much" }) });
-    expect(await getWish(db, rigId)).toBeNull();
+    await keepRequirement(db, jobId, usualRequirement(job));
+    await db("job_requirements")
+      .where({ job_id: jobId })
+      .update({ requirement: JSON.stringify({ share: "much" }) });
+    expect(await getRequirement(db, jobId)).toBeNull();
   });
 });
 
 describe("a revision", () => {
-  const keep = (name: string, id = uuid()) => keepRevision(db, rigId, { id, name, promise: "two nights" }, rig);
+  const keep = (name: string, id = uuid()) => keepRevision(db, jobId, { id, name, promise: "two nights" }, job);
   it("keeps the document, the verdicts and what was promised", async () => {
     const id = uuid();
     await keep("as quoted", id);
-    const [only] = await listRevisions(db, rigId);
+    const [only] = await listRevisions(db, jobId);
     expect(only).toMatchObject({ id, name: "as quoted", promise: "two nights" });
     expect(only!.summary.starts.word).toMatch(/Holds|Tight|Fails|Stop/);
-    expect(await revisionRig(db, rigId, id)).toEqual(rig);
+    expect(await revisionJob(db, jobId, id)).toEqual(job);
   });
   it("sent twice with one id is kept once", async () => {
     const id = uuid();
     await keep("once", id);
     await keep("once", id);
-    expect(await listRevisions(db, rigId)).toHaveLength(1);
+    expect(await listRevisions(db, jobId)).toHaveLength(1);
   });
   it("stands newest first, off the list once deleted, and back again", async () => {
     const [first, second] = [uuid(), uuid()];
     await keep("first", first);
     await new Promise((resolve) => setTimeout(resolve, 5));
     await keep("second", second);
-    expect((await listRevisions(db, rigId)).map(({ name }) => name)).toEqual(["second", "first"]);
-    expect(await changeRevision(db, rigId, second, true)).toBe(true);
-    expect((await listRevisions(db, rigId)).map(({ name }) => name)).toEqual(["first"]);
-    expect(await revisionRig(db, rigId, second)).toBeNull();
-    await changeRevision(db, rigId, second, false);
-    expect(await listRevisions(db, rigId)).toHaveLength(2);
+    expect((await listRevisions(db, jobId)).map(({ name }) => name)).toEqual(["second", "first"]);
+    expect(await changeRevision(db, jobId, second, true)).toBe(true);
+    expect((await listRevisions(db, jobId)).map(({ name }) => name)).toEqual(["first"]);
+    expect(await revisionJob(db, jobId, second)).toBeNull();
+    await changeRevision(db, jobId, second, false);
+    expect(await listRevisions(db, jobId)).toHaveLength(2);
   });
   it("is no other job's", async () => {
     const id = uuid();
     await keep("mine", id);
-    const other = (await createRig(db, rigOf())).id;
-    expect(await revisionRig(db, other, id)).toBeNull();
+    const other = (await createJob(db, jobOf())).id;
+    expect(await revisionJob(db, other, id)).toBeNull();
     expect(await changeRevision(db, other, id, true)).toBe(false);
   });
   it.each([

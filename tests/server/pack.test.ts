@@ -3,12 +3,12 @@ import { packOf, packSource, type Pack } from "@/core/applications/handover/docu
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { faced, packPdf, PLAN_FONT } from "@/server/pack-pdf";
 import { planSvg } from "@/ui/pictures/plan-svg";
-import { demoRig } from "../rigs";
+import { demoJob } from "../jobs";
 
-const rig = demoRig("2-marionette");
-const source = packSource(rig);
+const job = demoJob("2-marionette");
+const source = packSource(job);
 const pack = packOf(source, { revision: 2, date: "2026-05-04" });
-const plan = planSvg(singleLineDiagram(rig, source.assessment), PLAN_FONT);
+const plan = planSvg(singleLineDiagram(job, source.assessment), PLAN_FONT);
 const pagesOf = (pdf: Buffer) => Number(/\/Type \/Pages\s*\/Count (\d+)/.exec(pdf.toString("latin1"))![1]);
 
 describe("a pack as PDF", () => {
@@ -98,11 +98,11 @@ describe("text of a print", () => {
 describe("the plan of a print", () => {
   it("is SVG of its own: every part's name in it, nothing of the screen", () => {
     expect(plan.startsWith("<svg")).toBe(true);
-    for (const { title } of singleLineDiagram(rig, source.assessment).items) expect(plan).toContain(`>${title}<`);
+    for (const { title } of singleLineDiagram(job, source.assessment).items) expect(plan).toContain(`>${title}<`);
     expect(plan).not.toMatch(/var\(| class=| on[a-z]+=| aria-| data-/i);
   });
   it("escapes what a name would break out with", () => {
-    const named = structuredClone(rig);
+    const named = structuredClone(job);
     named.units[0]!.name = `<script>"&`;
     const svg = planSvg(singleLineDiagram(named, packSource(named).assessment), PLAN_FONT);
     expect(svg).not.toContain("<script");

@@ -16,8 +16,8 @@ import {
   savePart,
   updateJobs,
 } from "@/server/parts";
-import { createRig, getRig, saveRig } from "@/server/rigs";
-import { q, rigOf } from "../rigs";
+import { createJob, getJob, saveJob } from "@/server/jobs";
+import { q, jobOf } from "../jobs";
 import { ownDatabase } from "./own-database";
 
 const db = connect(await ownDatabase());
@@ -35,7 +35,7 @@ describe("the shelf", () => {
   describe("once emptied", () => {
     beforeEach(async () => {
       await db("parts").delete();
-      await db("rigs").delete();
+      await db("jobs").delete();
     });
     it("lists by kind and words, numbers in names as numbers", async () => {
       for (const name of ["Fuse 1000 A", "Fuse 60 A", "Fuse 200 A", "100 % odd _ name"])
@@ -93,15 +93,15 @@ describe("the shelf", () => {
 });
 
 describe("jobs that use a part", () => {
-  beforeEach(() => db("rigs").delete());
+  beforeEach(() => db("jobs").delete());
   const using = async () => {
     const entry: ShelfEntry = { ...emptyEntry("unit", "Roof"), values: { runningCurrent: 6, lockedRotorCurrent: 20 } };
     const { id } = await createPart(db, entry);
-    const job = await createRig(
+    const job = await createJob(
       db,
-      pickInto(rigOf({ inverter: { rating: q(4000) } }), "units.0", entry, { id, revision: 1 }),
+      pickInto(jobOf({ inverter: { rating: q(4000) } }), "units.0", entry, { id, revision: 1 }),
     );
-    await createRig(db, rigOf());
+    await createJob(db, jobOf());
     return { id, entry, job };
   };
   it("are named with their verdicts now and then, and none is touched unasked", async () => {
@@ -111,18 +111,18 @@ describe("jobs that use a part", () => {
     const jobs = await jobsUsing(db, part!);
     expect(jobs).toMatchObject([{ id: job.id, stale: true, then: { starts: { word: "Fails" } } }]);
     expect(jobs[0]!.now.starts.word).not.toBe("Fails");
-    expect((await getRig(db, job.id))?.rig.units[0]!.lockedRotorCurrent).toEqual(q(20));
+    expect((await getJob(db, job.id))?.job.units[0]!.lockedRotorCurrent).toEqual(q(20));
   });
   it("are brought up to date when chosen, unless they were saved meanwhile", async () => {
     const { id, entry, job } = await using();
     await savePart(db, id, 1, { ...entry, values: { ...entry.values, lockedRotorCurrent: 90 } });
     const [part] = await partsOf(db, [id]);
-    const stored = await getRig(db, job.id);
-    await saveRig(db, job.id, 1, stored!.rig);
+    const stored = await getJob(db, job.id);
+    await saveJob(db, job.id, 1, stored!.job);
     expect(await updateJobs(db, part!, [{ id: job.id, revision: 1 }])).toEqual([]);
     expect(await updateJobs(db, part!, [{ id: job.id, revision: 2 }])).toEqual([job.id]);
-    const after = await getRig(db, job.id);
-    expect(after?.rig.units[0]).toMatchObject({ lockedRotorCurrent: q(90), shelf: { id, revision: 2 } });
+    const after = await getJob(db, job.id);
+    expect(after?.job.units[0]).toMatchObject({ lockedRotorCurrent: q(90), shelf: { id, revision: 2 } });
     expect((await jobsUsing(db, part!))[0]!.stale).toBe(false);
   });
 });

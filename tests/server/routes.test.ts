@@ -7,7 +7,7 @@ import { changedElsewhere, madeJob, savedJob, storedJob } from "@/contract/jobs"
 import { listedLinks, madeLink } from "@/contract/links";
 import { importReport, madePart, savedPart, shelfParts, updatedJobs, usingJobs } from "@/contract/parts";
 import { foundPlaces } from "@/contract/places";
-import { keptWish, listedRevisions, revisionDocument } from "@/contract/revisions";
+import { keptRequirement, listedRevisions, revisionDocument } from "@/contract/revisions";
 import {
   addedReadings,
   changedReading,
@@ -21,30 +21,30 @@ import {
   testRunDetail,
 } from "@/contract/test-runs";
 import { emptyEntry } from "@/core/applications/parts/shelf";
-import { usualWish } from "@/core/applications/options/target";
-import { emptyRig } from "@/core/document/schema";
+import { usualRequirement } from "@/core/applications/options/target";
+import { emptyJob } from "@/core/document/schema";
 import * as mappings from "@/app/api/log-mappings/route";
 import * as parts from "@/app/api/parts/route";
 import * as part from "@/app/api/parts/[id]/route";
 import * as partImport from "@/app/api/parts/import/route";
 import * as partUses from "@/app/api/parts/[id]/uses/route";
 import * as places from "@/app/api/places/route";
-import * as jobs from "@/app/api/rigs/route";
-import * as job from "@/app/api/rigs/[id]/route";
-import * as duplicate from "@/app/api/rigs/[id]/duplicate/route";
-import * as links from "@/app/api/rigs/[id]/links/route";
-import * as link from "@/app/api/rigs/[id]/links/[link]/route";
-import * as restore from "@/app/api/rigs/[id]/restore/route";
-import * as revisions from "@/app/api/rigs/[id]/revisions/route";
-import * as revision from "@/app/api/rigs/[id]/revisions/[revision]/route";
-import * as runsOfJob from "@/app/api/rigs/[id]/trials/route";
-import * as wish from "@/app/api/rigs/[id]/wish/route";
-import * as runs from "@/app/api/trials/route";
-import * as run from "@/app/api/trials/[id]/route";
-import * as readings from "@/app/api/trials/[id]/readings/route";
-import * as reading from "@/app/api/trials/[id]/readings/[reading]/route";
-import * as source from "@/app/api/trials/[id]/source/route";
-import * as resume from "@/app/api/trials/[id]/source/resume/route";
+import * as jobs from "@/app/api/jobs/route";
+import * as job from "@/app/api/jobs/[id]/route";
+import * as duplicate from "@/app/api/jobs/[id]/duplicate/route";
+import * as links from "@/app/api/jobs/[id]/links/route";
+import * as link from "@/app/api/jobs/[id]/links/[link]/route";
+import * as restore from "@/app/api/jobs/[id]/restore/route";
+import * as revisions from "@/app/api/jobs/[id]/revisions/route";
+import * as revision from "@/app/api/jobs/[id]/revisions/[revision]/route";
+import * as runsOfJob from "@/app/api/jobs/[id]/test-runs/route";
+import * as requirement from "@/app/api/jobs/[id]/requirement/route";
+import * as runs from "@/app/api/test-runs/route";
+import * as run from "@/app/api/test-runs/[id]/route";
+import * as readings from "@/app/api/test-runs/[id]/readings/route";
+import * as reading from "@/app/api/test-runs/[id]/readings/[reading]/route";
+import * as source from "@/app/api/test-runs/[id]/source/route";
+import * as resume from "@/app/api/test-runs/[id]/source/resume/route";
 import { database } from "@/server/database";
 import { ownDatabase } from "./own-database";
 
@@ -53,8 +53,8 @@ beforeAll(async () => {
 });
 beforeEach(async () => {
   // Other files leave test runs of their own shape behind.
-  await database()("trials").delete();
-  await database()("rigs").delete();
+  await database()("test_runs").delete();
+  await database()("jobs").delete();
   await database()("parts").delete();
 });
 afterAll(() => database().destroy());
@@ -82,15 +82,15 @@ const status = async (route: unknown, call: Parameters<typeof ask>[2]): Promise<
   });
   return (await (route as Route)(request, { params: Promise.resolve(call?.params ?? {}) as Promise<never> })).status;
 };
-const newJob = async (name = "Job") => (await ask(jobs.POST, madeJob, { body: { rig: emptyRig(name) } })).body.id;
+const newJob = async (name = "Job") => (await ask(jobs.POST, madeJob, { body: { job: emptyJob(name) } })).body.id;
 
 describe("jobs", () => {
   it("are made, read, saved over their revision, copied, deleted and brought back", async () => {
     const id = await newJob();
     const params = { id };
     const { body: read } = await ask(job.GET, storedJob, { params });
-    expect(read).toMatchObject({ revision: 1, rig: { name: "Job" } });
-    const saved = await ask(job.PUT, savedJob, { params, body: { revision: 1, rig: { ...read.rig, name: "Two" } } });
+    expect(read).toMatchObject({ revision: 1, job: { name: "Job" } });
+    const saved = await ask(job.PUT, savedJob, { params, body: { revision: 1, job: { ...read.job, name: "Two" } } });
     expect(saved.body.revision).toBe(2);
     expect((await ask(duplicate.POST, madeJob, { params })).status).toBe(201);
     expect(await status(job.DELETE, { params })).toBe(204);
@@ -99,16 +99,16 @@ describe("jobs", () => {
   });
   it("answer a save over an older revision with what stands there", async () => {
     const params = { id: await newJob() };
-    const { rig } = (await ask(job.GET, storedJob, { params })).body;
-    await ask(job.PUT, savedJob, { params, body: { revision: 1, rig: { ...rig, name: "First" } } });
+    const { job: read } = (await ask(job.GET, storedJob, { params })).body;
+    await ask(job.PUT, savedJob, { params, body: { revision: 1, job: { ...read, name: "First" } } });
     const late = await ask(job.PUT, changedElsewhere, {
       params,
-      body: { revision: 1, rig: { ...rig, name: "Second" } },
+      body: { revision: 1, job: { ...read, name: "Second" } },
     });
-    expect(late).toMatchObject({ status: 409, body: { current: { revision: 2, rig: { name: "First" } } } });
+    expect(late).toMatchObject({ status: 409, body: { current: { revision: 2, job: { name: "First" } } } });
   });
   it("name each wrong place of a document that is none", async () => {
-    const refused = await ask(jobs.POST, errorSchema, { body: { rig: { ...emptyRig("A"), units: 3 } } });
+    const refused = await ask(jobs.POST, errorSchema, { body: { job: { ...emptyJob("A"), units: 3 } } });
     expect(refused.status).toBe(400);
     expect(refused.body.faults.map(({ path }) => path)).toContain("units");
   });
@@ -118,20 +118,20 @@ describe("revisions, targets and links of a job", () => {
   it("a revision is named, read and taken off the list", async () => {
     const params = { id: await newJob() };
     const own = uuid();
-    const body = { id: own, name: "Quoted", promise: "8 h", rig: emptyRig("As quoted") };
+    const body = { id: own, name: "Quoted", promise: "8 h", job: emptyJob("As quoted") };
     const named = await ask(revisions.POST, listedRevisions, { params, body });
     expect(named).toMatchObject({ status: 201, body: { revisions: [{ id: own, name: "Quoted", promise: "8 h" }] } });
     const at = { ...params, revision: own };
-    expect((await ask(revision.GET, revisionDocument, { params: at })).body.rig.name).toBe("As quoted");
+    expect((await ask(revision.GET, revisionDocument, { params: at })).body.job.name).toBe("As quoted");
     expect(await status(revision.PUT, { params: at, body: { deleted: true } })).toBe(204);
     expect((await ask(revisions.GET, listedRevisions, { params })).body.revisions).toEqual([]);
   });
   it("a target is none until one is kept", async () => {
     const params = { id: await newJob() };
-    expect((await ask(wish.GET, keptWish, { params })).body.wish).toBeNull();
-    const kept = usualWish(emptyRig("A"));
-    expect(await status(wish.PUT, { params, body: kept })).toBe(204);
-    expect((await ask(wish.GET, keptWish, { params })).body.wish).toEqual(kept);
+    expect((await ask(requirement.GET, keptRequirement, { params })).body.requirement).toBeNull();
+    const kept = usualRequirement(emptyJob("A"));
+    expect(await status(requirement.PUT, { params, body: kept })).toBe(204);
+    expect((await ask(requirement.GET, keptRequirement, { params })).body.requirement).toEqual(kept);
   });
   it("a link is made once and withdrawn", async () => {
     const params = { id: await newJob() };
@@ -166,15 +166,15 @@ describe("the parts shelf", () => {
 describe("test runs", () => {
   const started = async () => {
     const params = { id: await newJob() };
-    const { trial } = (await ask(runsOfJob.POST, oneTestRun, { params, body: { name: "First" } })).body;
-    return { job: params, params: { id: trial.id } };
+    const { testRun } = (await ask(runsOfJob.POST, oneTestRun, { params, body: { name: "First" } })).body;
+    return { job: params, params: { id: testRun.id } };
   };
   it("are started, listed, changed and told of in detail", async () => {
     const { job: of, params } = await started();
-    expect((await ask(runsOfJob.GET, listedTestRuns, { params: of })).body.trials).toHaveLength(1);
-    expect((await ask(runs.GET, listedTestRuns)).body.trials.map(({ id }) => id)).toContain(params.id);
+    expect((await ask(runsOfJob.GET, listedTestRuns, { params: of })).body.testRuns).toHaveLength(1);
+    expect((await ask(runs.GET, listedTestRuns)).body.testRuns.map(({ id }) => id)).toContain(params.id);
     const changed = await ask(run.PUT, oneTestRun, { params, body: { name: "Second", finished: true } });
-    expect(changed.body.trial).toMatchObject({ name: "Second", promises: [], outcome: null });
+    expect(changed.body.testRun).toMatchObject({ name: "Second", promises: [], outcome: null });
     expect((await ask(run.GET, testRunDetail, { params })).body).toMatchObject({ running: null, imports: [] });
   });
   it("keep a reading once, correct it over its version and tell what it was", async () => {
@@ -195,7 +195,7 @@ describe("test runs", () => {
   it("a look at one starts no instrument; taking it up again is asked for, and does nothing where there is none", async () => {
     const { params } = await started();
     const simulator = { kind: "stand-in", seed: 1, faults: [], every: 60, speed: 1 };
-    await database()("trials")
+    await database()("test_runs")
       .where(params)
       .update({ source: JSON.stringify(simulator) });
     expect((await ask(run.GET, testRunDetail, { params })).body.running).toBeNull();

@@ -1,12 +1,12 @@
 /* One answer: the same question has the same number wherever it is answered. */
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { demoRig } from "../../../tests/rigs";
-import { randomRig } from "../../../tests/random-rigs";
+import { demoJob } from "../../../tests/jobs";
+import { randomJob } from "../../../tests/random-jobs";
 import { runTimeMap } from "../assessment/run-time-map/run-time-map";
 import { packOf, packSource, type Block } from "./handover/document";
 import { formatNeedsHas, formatQuantity } from "../units/format";
-import { readRig, type Rig } from "../document/schema";
+import { readJob, type Job } from "../document/schema";
 import { assess } from "../assessment/verdicts/assess";
 import { assessDay } from "../assessment/verdicts/day";
 import { assessmentAsJson, assessmentAsText } from "../assessment/verdicts/report";
@@ -18,9 +18,9 @@ const NAMES = ["starts", "carries", "lasts", "recovers"] as const;
 const DEMO = ["1-folio", "2-marionette", "3-shearwater", "4-skep", "5-lora", "6-levain"];
 
 /** What every surface says of a system: the head band's words and pair are the measure. */
-function surfaces(rig: Rig) {
-  const assessment = assess(rig);
-  const day = assessDay(rig, { range: false });
+function surfaces(job: Job) {
+  const assessment = assess(job);
+  const day = assessDay(job, { range: false });
   const verdicts = { ...assessment.verdicts, ...day.verdicts };
   return { assessment, day, verdicts };
 }
@@ -39,10 +39,10 @@ const words = (blocks: Block[]): string =>
     .join("\n");
 
 /** Head band, list of jobs, command line as text and as JSON, the bars and the document agree. */
-function agree(rig: Rig): void {
-  const { assessment, day, verdicts } = surfaces(rig);
-  const summary = summaryOf(rig);
-  const text = assessmentAsText(rig, assessment, day);
+function agree(job: Job): void {
+  const { assessment, day, verdicts } = surfaces(job);
+  const summary = summaryOf(job);
+  const text = assessmentAsText(job, assessment, day);
   const json = JSON.parse(JSON.stringify(assessmentAsJson(assessment, day))) as {
     verdicts: typeof verdicts;
     hours: { mode: string; toReserve: number }[];
@@ -50,7 +50,7 @@ function agree(rig: Rig): void {
   };
   for (const name of NAMES) {
     const { word, decides } = verdicts[name];
-    const pair = formatNeedsHas(decides.need, decides.has, decides.dimension, rig.notation);
+    const pair = formatNeedsHas(decides.need, decides.has, decides.dimension, job.notation);
     expect(summary[name]).toMatchObject({ word, need: decides.need, has: decides.has, decides: decides.name });
     expect(json.verdicts[name].word).toBe(word);
     expect(json.verdicts[name].decides.has).toBeCloseTo(decides.has, 9);
@@ -58,14 +58,14 @@ function agree(rig: Rig): void {
     expect(line).toContain(word);
     if (word !== "Choose a place") expect(line).toContain(`${pair}: ${decides.name}`);
   }
-  const paper = packOf(packSource(rig), { revision: 1, date: "2026-07-15" })
+  const paper = packOf(packSource(job), { revision: 1, date: "2026-07-15" })
     .sections.map(({ blocks }) => words(blocks))
     .join("\n");
   for (const name of NAMES) {
     const { word, decides } = verdicts[name];
     expect(paper).toContain(word);
     if (word !== "Choose a place")
-      expect(paper).toContain(formatNeedsHas(decides.need, decides.has, decides.dimension, rig.notation));
+      expect(paper).toContain(formatNeedsHas(decides.need, decides.has, decides.dimension, job.notation));
   }
   const { lasts, recovers } = day.words;
   for (const said of [text, paper]) {
@@ -73,7 +73,7 @@ function agree(rig: Rig): void {
     expect(said).toContain(recovers.long);
   }
   if (!day.conditions.known || !day.useRun) return;
-  const span = formatQuantity(day.useRun.lasts, "duration", rig.notation);
+  const span = formatQuantity(day.useRun.lasts, "duration", job.notation);
   expect(day.verdicts.lasts.decides.has).toBe(day.useRun.lasts);
   if (day.useRun.reached) expect(lasts.long).toContain(`${span} after switching on`);
   // The charge left at the moment of the reserve is the reserve.
@@ -97,14 +97,14 @@ const LOTS = Array.from({ length: cases(2, 17) }, (_, lot) => lot + 1);
 
 describe("the same question has the same number", () => {
   it.each(DEMO)("of %s, on every stage, list, command line and in the document", (file) => {
-    agree(demoRig(file));
+    agree(demoJob(file));
   });
   // In lots: the simulations of all of them take longer than one test may.
   it.each(LOTS)("of random jobs, twelve in lot %i", (lot) => {
     fc.assert(
-      fc.property(randomRig(false), (random) => {
-        const read = readRig(JSON.parse(JSON.stringify(random)));
-        if (read.ok) agree(read.rig);
+      fc.property(randomJob(false), (random) => {
+        const read = readJob(JSON.parse(JSON.stringify(random)));
+        if (read.ok) agree(read.job);
       }),
       { numRuns: 12, seed: lot },
     );
@@ -112,12 +112,12 @@ describe("the same question has the same number", () => {
   it.each(["2-marionette", "4-skep"])(
     "of %s, in the run-time map at the design day's own temperature and set point",
     async (file) => {
-      const rig = demoRig(file);
-      const { day } = surfaces(rig);
-      const map = (await runTimeMap(rig))!;
-      const plain = rig.plan.patterns.flatMap(({ spans }) => spans).find((span) => span.kind === "unit");
+      const job = demoJob(file);
+      const { day } = surfaces(job);
+      const map = (await runTimeMap(job))!;
+      const plain = job.plan.patterns.flatMap(({ spans }) => spans).find((span) => span.kind === "unit");
       const setPoint =
-        (plain?.kind === "unit" ? plain.setPointC?.value : undefined) ?? assess(rig).values.brief.setPointC.value;
+        (plain?.kind === "unit" ? plain.setPointC?.value : undefined) ?? assess(job).values.brief.setPointC.value;
       const column = map.setPointC.indexOf(setPoint);
       expect(column).toBeGreaterThanOrEqual(0);
       expect(map.seconds[4]![column]! / day.useRun!.lasts).toBeCloseTo(1, 2);
@@ -127,9 +127,9 @@ describe("the same question has the same number", () => {
 
 it("nobody reads that a value is from memory", () => {
   for (const file of DEMO) {
-    const rig = demoRig(file);
-    const { assessment, day } = surfaces(rig);
-    const text = assessmentAsText(rig, assessment, day);
+    const job = demoJob(file);
+    const { assessment, day } = surfaces(job);
+    const text = assessmentAsText(job, assessment, day);
     const figures = JSON.stringify({ ...assessment.figures, ...day.figures });
     for (const shown of [text, figures, JSON.stringify(assessment.values)]) expect(shown).not.toMatch(/\bmemory\b/i);
   }

@@ -1,5 +1,5 @@
 import { segmentsOf } from "./path";
-import type { Rig } from "./schema";
+import type { Job } from "./schema";
 
 /** A place in the document where two systems differ; `undefined` where one has nothing. */
 export interface Change {
@@ -30,8 +30,8 @@ function listsOf(value: unknown, path = "", into = new Map<string, string>()): M
 }
 
 /** Lists whose rows (by id and order) differ among the systems: compared and merged whole, as are lists of plain numbers. */
-function unlikeLists(rigs: Rig[]): Set<string> {
-  const lists = rigs.map((rig) => listsOf(rig));
+function unlikeLists(jobs: Job[]): Set<string> {
+  const lists = jobs.map((job) => listsOf(job));
   const paths = new Set(lists.flatMap((one) => [...one.keys()]));
   return new Set(
     [...paths].filter(
@@ -40,7 +40,7 @@ function unlikeLists(rigs: Rig[]): Set<string> {
   );
 }
 
-function differences(before: Rig, after: Rig, whole: (path: string) => boolean): Change[] {
+function differences(before: Job, after: Job, whole: (path: string) => boolean): Change[] {
   const [from, to] = [leavesOf(before, "", new Map(), whole), leavesOf(after, "", new Map(), whole)];
   return [...new Set([...from.keys(), ...to.keys()])]
     .map((path) => ({ path, before: from.get(path), after: to.get(path) }))
@@ -48,7 +48,7 @@ function differences(before: Rig, after: Rig, whole: (path: string) => boolean):
 }
 
 /** Every place where two systems differ. */
-export function compareRigs(before: Rig, after: Rig): Change[] {
+export function compareJobs(before: Job, after: Job): Change[] {
   const unlike = unlikeLists([before, after]);
   return differences(before, after, (path) => unlike.has(path));
 }
@@ -66,7 +66,7 @@ export interface Contest {
 }
 
 /** What changed since `base` in two copies of it, each place once; the same change on both sides is none. */
-export function contest(base: Rig, theirs: Rig, mine: Rig): Contest[] {
+export function contest(base: Job, theirs: Job, mine: Job): Contest[] {
   const unlike = unlikeLists([base, theirs, mine]);
   const whole = (path: string) => unlike.has(path);
   const here = new Map(differences(base, mine, whole).map((change) => [change.path, change]));
@@ -106,7 +106,7 @@ export function valueAt(document: unknown, path: string): unknown {
 }
 
 /** Their system with my value put in at each contested place where mine was chosen. */
-export function merge(theirs: Rig, contests: Contest[], choice: (path: string) => Side): Rig {
+export function merge(theirs: Job, contests: Contest[], choice: (path: string) => Side): Job {
   const merged = structuredClone(theirs);
   for (const { path, mine } of contests) if (choice(path) === "mine") putAt(merged, path, structuredClone(mine));
   return merged;

@@ -1,21 +1,21 @@
 /* What the day is assumed to be where nobody said it: place, cabin, panels, sources, plan; and how the document holds it. */
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../tests/rigs";
+import { q, jobOf } from "../../../tests/jobs";
 import { cabinModel } from "../models/cabin/cabin";
 import { PLACES } from "../reference/weather/places";
-import { compareRigs, contest, merge, putAt } from "./compare";
-import { monthOfRig, placeOfRig, startDateOfRig, timeZoneOfRig } from "./place";
-import { emptyBranch, emptyPanel, emptyRig, emptySpan, readRig, type Rig, type SpanKind } from "./schema";
+import { compareJobs, contest, merge, putAt } from "./compare";
+import { monthOfJob, placeOfJob, startDateOfJob, timeZoneOfJob } from "./place";
+import { emptyBranch, emptyPanel, emptyJob, emptySpan, readJob, type Job, type SpanKind } from "./schema";
 import { fieldAt, labelOfPath } from "./labels";
-import { everyKnown, resolveRig } from "./resolve";
+import { everyKnown, resolveJob } from "./resolve";
 import { stageOfPath } from "./stage";
 
-const change = (...puts: [string, unknown][]): Rig => {
-  const rig = structuredClone(emptyRig("Day"));
-  for (const [path, value] of puts) putAt(rig, path, value);
-  return rig;
+const change = (...puts: [string, unknown][]): Job => {
+  const job = structuredClone(emptyJob("Day"));
+  for (const [path, value] of puts) putAt(job, path, value);
+  return job;
 };
-const valuesOf = (...puts: [string, unknown][]) => resolveRig(change(...puts));
+const valuesOf = (...puts: [string, unknown][]) => resolveJob(change(...puts));
 
 describe("where a job is taken to be", () => {
   it.each<[string, [string, unknown][], string, RegExp]>([
@@ -33,27 +33,27 @@ describe("where a job is taken to be", () => {
     ["not said, 230 V", [], "Faro, Algarve", /no place yet/],
     ["not said, 120 V", [["brief.mains", "120V60Hz"]], "Quartzsite", /no place yet/],
   ])("%s", (_, puts, name, why) => {
-    const found = placeOfRig(change(...puts));
+    const found = placeOfJob(change(...puts));
     expect(found.place.name).toMatch(new RegExp(`^${name}`));
     expect(found.why).toMatch(why);
   });
   it("a place that is no longer listed falls back on the rest", () => {
-    expect(placeOfRig(change(["place.listed", "atlantis"])).why).toBe("no place yet");
+    expect(placeOfJob(change(["place.listed", "atlantis"])).why).toBe("no place yet");
   });
   it.each([
     [37, null, 7],
     [-33, null, 1],
     [37, 11, 11],
   ])("at latitude %i with month %s the month is %i", (latitude, month, expected) => {
-    expect(monthOfRig(change(["brief.month", month]), latitude)).toBe(expected);
+    expect(monthOfJob(change(["brief.month", month]), latitude)).toBe(expected);
   });
   it("begins in the middle of its month, or on the day that was said", () => {
-    expect(startDateOfRig(change(["brief.month", 2]), 37)).toBe("2026-02-15");
-    expect(startDateOfRig(change(["plan.start", "2028-02-29"]), 37)).toBe("2028-02-29");
+    expect(startDateOfJob(change(["brief.month", 2]), 37)).toBe("2026-02-15");
+    expect(startDateOfJob(change(["plan.start", "2028-02-29"]), 37)).toBe("2028-02-29");
   });
   it("keeps its own time zone over the place's", () => {
-    expect(timeZoneOfRig(change(["place.listed", "darwin"]))).toBe("Australia/Darwin");
-    expect(timeZoneOfRig(change(["place.listed", "darwin"], ["place.timeZone", "UTC"]))).toBe("UTC");
+    expect(timeZoneOfJob(change(["place.listed", "darwin"]))).toBe("Australia/Darwin");
+    expect(timeZoneOfJob(change(["place.listed", "darwin"], ["place.timeZone", "UTC"]))).toBe("UTC");
   });
 });
 
@@ -83,14 +83,14 @@ describe("climate that is assumed", () => {
 describe("cabin that is assumed", () => {
   const KINDS = ["van", "caravan", "motorhome", "bus", "truck", "boat"] as const;
   it.each(KINDS)("a %s loses heat as such a thing does", (kind) => {
-    const rig = change(["cabin.kind", kind]);
-    const { heatLoss, volume } = cabinModel(resolveRig(rig), rig);
+    const job = change(["cabin.kind", kind]);
+    const { heatLoss, volume } = cabinModel(resolveJob(job), job);
     expect(heatLoss).toBeGreaterThan(30);
     expect(heatLoss).toBeLessThan(260);
     expect(volume).toBeGreaterThan(5);
     expect(volume).toBeLessThan(50);
   });
-  it.each<[Rig["cabin"]["insulation"], number, number]>([
+  it.each<[Job["cabin"]["insulation"], number, number]>([
     // W/m²K: canvas 3 to 5, bare metal 4 to 6, lined 1.5 to 2.5, caravan grades of EN 1645-1 (memory), GRP 2.0 to 3.5.
     ["canvas", 3, 5],
     ["bare", 4, 6],
@@ -117,17 +117,17 @@ describe("cabin that is assumed", () => {
     expect(valuesOf([`cabin.${choice}`, option]).cabin[key].value).toBe(value);
   });
   it("a heat loss that was entered takes the place of the sum and keeps its proportions", () => {
-    const rig = change(["cabin.heatLoss", q(50)]);
-    const whole = cabinModel(resolveRig(rig), rig);
-    const parts = cabinModel(valuesOf(), emptyRig("x"));
+    const job = change(["cabin.heatLoss", q(50)]);
+    const whole = cabinModel(resolveJob(job), job);
+    const parts = cabinModel(valuesOf(), emptyJob("x"));
     expect(whole.heatLoss).toBeCloseTo(50, 9);
     expect(whole.roofUA / whole.wallUA).toBeCloseTo(parts.roofUA / parts.wallUA, 9);
     expect(whole.roofUA + whole.wallUA + whole.floorUA + whole.glassUA).toBeCloseTo(50, 9);
   });
   it("half a hull lies in the sea, no wheels do", () => {
     const inSea = (kind: string) => {
-      const rig = change(["cabin.kind", kind]);
-      return cabinModel(resolveRig(rig), rig).inSea;
+      const job = change(["cabin.kind", kind]);
+      return cabinModel(resolveJob(job), job).inSea;
     };
     expect([inSea("boat"), inSea("van")]).toEqual([0.5, 0]);
   });
@@ -199,7 +199,7 @@ describe("sources and plan that are assumed", () => {
     expect(valuesOf().sources[key].value).toBe(0);
     expect(valuesOf(["path.branches", [{ ...emptyBranch(role, "b"), current: q(25) }]]).sources[key].value).toBe(25);
   });
-  it.each<[Rig["bank"]["chemistry"], number, number]>([
+  it.each<[Job["bank"]["chemistry"], number, number]>([
     ["lfp", 0.5, 3500],
     ["nmc", 0.5, 1200],
     ["agm", 0.2, 450],
@@ -250,7 +250,7 @@ describe("the document of a day", () => {
     ["weather of ninety hours", "weather.file", { name: "x", offsetHours: 0, hours: [[20, 10, 0, 0, 2]] }, /24/],
     ["a house for a cabin", "cabin.kind", "house", /./],
   ])("refuses %s with its path", (_, path, value, message) => {
-    const rig = change(
+    const job = change(
       [
         "plan.patterns",
         [{ id: "d", name: "Day", spans: [emptySpan("unit", "u", 0, 60), emptySpan("people", "p", 0, 60)] }],
@@ -258,19 +258,19 @@ describe("the document of a day", () => {
       ["sources.panels", [emptyPanel("p")]],
       [path, value],
     );
-    const read = readRig(rig);
+    const read = readJob(job);
     expect(read.ok).toBe(false);
     if (read.ok) return;
     expect(read.faults[0]!.path.startsWith(path.split(".").slice(0, 2).join("."))).toBe(true);
     expect(read.faults[0]!.message).toMatch(message);
   });
   it("of version 2 reads as one with nothing said of its day", () => {
-    const { place, weather, cabin, sources, plan, ...rest } = emptyRig("Old");
+    const { place, weather, cabin, sources, plan, ...rest } = emptyJob("Old");
     void [place, weather, cabin, sources, plan];
     const units = rest.units.map(({ condenser, ...unit }) => (void condenser, unit));
-    const read = readRig({ ...rest, version: 2, units });
-    const old = emptyRig("Old");
-    expect(read).toEqual({ ok: true, rig: { ...old, weather: { ...old.weather, kind: "usual" } } });
+    const read = readJob({ ...rest, format: "chillbank-rig", version: 2, units });
+    const old = emptyJob("Old");
+    expect(read).toEqual({ ok: true, job: { ...old, weather: { ...old.weather, kind: "usual" } } });
   });
   it.each([
     ["plan.patterns.0.spans.0.setPointC", "day"],
@@ -283,17 +283,17 @@ describe("the document of a day", () => {
     expect(fieldAt(path)).toBeDefined();
   });
   it("has a field and a label for every quantity of a full day", () => {
-    const rig = change(
+    const job = change(
       ["sources.panels", [emptyPanel("p", "Roof panel")]],
       ["sources.controllers", [{ id: "c", name: "Controller" }]],
       ["sources.obstacles", [{ id: "o", name: "Vent" }]],
       ["plan.patterns", [{ id: "d", name: "Day", spans: [emptySpan("unit", "u", 0, 60)] }]],
     );
-    for (const { path } of everyKnown(resolveRig(rig))) {
+    for (const { path } of everyKnown(resolveJob(job))) {
       expect(fieldAt(path), path).toBeDefined();
-      expect(labelOfPath(rig, path), path).not.toBe("");
+      expect(labelOfPath(job, path), path).not.toBe("");
     }
-    expect(labelOfPath(rig, "sources.panels.0.power")).toBe("Roof panel: Rating, each");
+    expect(labelOfPath(job, "sources.panels.0.power")).toBe("Roof panel: Rating, each");
   });
   it("merges two people's plans list by list, and shade by the hour as one thing", () => {
     const base = change(["sources.panels", [{ ...emptyPanel("p"), shadeByHour: [0, 0.5] }]]);
@@ -301,7 +301,7 @@ describe("the document of a day", () => {
     const mine = structuredClone(base);
     theirs.sources.panels[0]!.shadeByHour = [1];
     mine.plan.patterns = [{ id: "d", name: "Mine", spans: [] }];
-    expect(compareRigs(base, theirs).map(({ path }) => path)).toEqual(["sources.panels.0.shadeByHour"]);
+    expect(compareJobs(base, theirs).map(({ path }) => path)).toEqual(["sources.panels.0.shadeByHour"]);
     const merged = merge(theirs, contest(base, theirs, mine), ({ length }) => (length ? "mine" : "mine"));
     expect(merged.plan.patterns[0]!.name).toBe("Mine");
   });
@@ -309,7 +309,7 @@ describe("the document of a day", () => {
 
 describe("the usual system", () => {
   it("needs nothing entered: a whole day follows from an empty document", () => {
-    const values = resolveRig(rigOf());
+    const values = resolveJob(jobOf());
     expect(values.plan.patterns[0]!.spans.length).toBeGreaterThan(1);
     expect(values.sources.panels).toEqual([]);
   });

@@ -1,7 +1,7 @@
 import { CHEMISTRIES } from "../reference/battery/chemistry";
 import { MAINS_SYSTEMS } from "../reference/standards/mains";
 import { ofMonth, seaOfMonth } from "../reference/weather/places";
-import { monthOfRig, placeOfRig } from "./place";
+import { monthOfJob, placeOfJob } from "./place";
 import { formatQuantity } from "../units/format";
 import type {
   CabinKey,
@@ -13,16 +13,16 @@ import type {
   SourceKey,
   SpanKey,
 } from "./day-fields";
-import type { Panel, PlanSpan, Rig } from "./schema";
+import type { Panel, PlanSpan, Job } from "./schema";
 import type { DefaultValue } from "../units/known";
 import type { Need } from "./defaults";
 
 type Typicals<K extends string> = { [P in K]: (need: Need<K>) => DefaultValue };
 const is = (value: number, why: string): DefaultValue => ({ value, why });
 
-export function placeDefaults(rig: Rig): Typicals<PlaceKey> {
-  const { place, why } = placeOfRig(rig);
-  const month = (need: Need<PlaceKey>) => monthOfRig(rig, need("latitude"));
+export function placeDefaults(job: Job): Typicals<PlaceKey> {
+  const { place, why } = placeOfJob(job);
+  const month = (need: Need<PlaceKey>) => monthOfJob(job, need("latitude"));
   const typical = `typical of ${why}`;
   return {
     latitude: () => is(place.latitude, why),
@@ -48,7 +48,7 @@ export function placeDefaults(rig: Rig): Typicals<PlaceKey> {
 }
 
 const SIZES: Record<
-  Rig["cabin"]["kind"],
+  Job["cabin"]["kind"],
   [length: number, width: number, height: number, glass: number, word: string]
 > = {
   van: [3.2, 1.75, 1.85, 1.6, "van"],
@@ -60,7 +60,7 @@ const SIZES: Record<
 };
 
 /** Heat transmittance of roof and walls, W/m2K: middles of the usual ranges; grades after EN 1645-1 (memory). */
-const TRANSMITTANCES: Record<Rig["cabin"]["insulation"], [value: number, why: string]> = {
+const TRANSMITTANCES: Record<Job["cabin"]["insulation"], [value: number, why: string]> = {
   canvas: [4, "canvas: 3 to 5"],
   bare: [5, "bare metal: 4 to 6"],
   lined: [2, "lined metal: 1.5 to 2.5"],
@@ -74,8 +74,8 @@ const GLASS = { single: 5.7, double: 2.8 } as const;
 const BLINDS = { none: 0.7, inside: 0.5, outside: 0.3 } as const;
 
 /** `loadsAverage`: W of the brief's other loads, on average. */
-export function cabinDefaults(rig: Rig, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
-  const { kind, insulation, colour, glazing, blinds } = rig.cabin;
+export function cabinDefaults(job: Job, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
+  const { kind, insulation, colour, glazing, blinds } = job.cabin;
   const [length, width, height, glass, word] = SIZES[kind];
   const [u, why] = TRANSMITTANCES[insulation];
   const floor = (need: Need<Exclude<CabinKey, "heatLoss">>) => need("length") * need("width");
@@ -154,21 +154,21 @@ const ROAD_COLD_C = -10;
 const COLDER_THAN_MEAN_K = 10;
 
 /** Lowest temperature that a system's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
-function lowestOf(rig: Rig): DefaultValue {
-  const { place } = placeOfRig(rig);
+function lowestOf(job: Job): DefaultValue {
+  const { place } = placeOfJob(job);
   const coldest = Math.min(...Array.from({ length: 12 }, (_, m) => ofMonth(place.minC, m + 1))) - COLDER_THAN_MEAN_K;
-  return rig.cabin.kind === "boat" || coldest < ROAD_COLD_C
+  return job.cabin.kind === "boat" || coldest < ROAD_COLD_C
     ? is(coldest, `10 K under the coldest month's mean minimum at ${place.name}`)
     : is(ROAD_COLD_C, "a vehicle may be taken where it freezes");
 }
 
 export function sourceDefaults(
-  rig: Rig,
+  job: Job,
   cabin: { length: number; width: number },
   charging: { engine: number; charger: number; shore: number },
 ): Typicals<SourceKey> {
-  const american = MAINS_SYSTEMS[rig.brief.mains].american;
-  const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
+  const american = MAINS_SYSTEMS[job.brief.mains].american;
+  const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
   return {
     roofLength: () => is(cabin.length, "as the cabin"),
     roofWidth: () => is(cabin.width, "as the cabin"),
@@ -191,7 +191,7 @@ export function sourceDefaults(
         : american
           ? is(30, "a usual inlet")
           : is(16, "a usual inlet"),
-    lowestC: () => lowestOf(rig),
+    lowestC: () => lowestOf(job),
     acceptance: () => (lithium ? is(0.5, "half its capacity in amps") : is(0.2, "a fifth of its capacity in amps")),
   };
 }
@@ -199,8 +199,8 @@ export function sourceDefaults(
 /** Cycles a battery lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
 const AGEING = { lfp: [3500, 330], nmc: [1200, 280], agm: [450, 190] } as const;
 
-export function planDefaults(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
-  const { chemistry } = rig.bank;
+export function planDefaults(job: Job, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
+  const { chemistry } = job.bank;
   const [cycles, price] = AGEING[chemistry];
   const name = CHEMISTRIES[chemistry].name;
   return {
@@ -209,7 +209,7 @@ export function planDefaults(rig: Rig, bankWh: number): Typicals<Exclude<PlanKey
     bankCost: () =>
       is(
         Math.round((bankWh / 1000) * price),
-        `${formatQuantity(price, "money", rig.notation)} a kWh, usual for ${name}`,
+        `${formatQuantity(price, "money", job.notation)} a kWh, usual for ${name}`,
       ),
   };
 }

@@ -5,11 +5,11 @@ import { FUSE_KINDS, interruptingAt } from "../reference/conductors/fuse";
 import { mainUse } from "./schedule";
 import { loadVolts, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, proposedRuleSet, RULE_SETS, type RuleSet } from "../reference/standards/rule-set";
-import { placeOfRig, timeZoneOfRig } from "./place";
+import { placeOfJob, timeZoneOfJob } from "./place";
 import { significant } from "../units/format";
 import { AMERICAN, METRIC } from "../units/dimension";
 import { formatQuantity } from "../units/format";
-import type { Branch, CureKey, Part, Rig, Unit } from "./schema";
+import type { Branch, CureKey, Part, Job, Unit } from "./schema";
 import type {
   BankKey,
   BranchKey,
@@ -49,8 +49,8 @@ export type OptionalPartKey = "ampacity";
 const is = (value: number, why: string): DefaultValue => ({ value, why });
 
 /** Volts of one leg of the mains system to neutral. */
-export function mainsVoltage(rig: Rig): number {
-  return MAINS_SYSTEMS[rig.brief.mains].legVolts;
+export function mainsVoltage(job: Job): number {
+  return MAINS_SYSTEMS[job.brief.mains].legVolts;
 }
 
 /** What a proposal was made from: a document in the hands of an editor may change under its identity. */
@@ -63,16 +63,16 @@ type Proposal = {
   zone: string | null;
   rules: RuleSet;
 };
-const proposals = new WeakMap<Rig["place"], Proposal>();
+const proposals = new WeakMap<Job["place"], Proposal>();
 
 /** The rule set of a job: the one chosen in the brief, or the one proposed. */
-export function ruleSetOf(rig: Rig): RuleSet {
-  const { mains, ruleSet } = rig.brief;
+export function ruleSetOf(job: Job): RuleSet {
+  const { mains, ruleSet } = job.brief;
   if (ruleSet !== "auto") return RULE_SETS[ruleSet];
-  const { kind } = rig.cabin;
-  const { listed, timeZone } = rig.place;
-  const [latitude, longitude] = [rig.place.latitude?.value, rig.place.longitude?.value];
-  const known = proposals.get(rig.place);
+  const { kind } = job.cabin;
+  const { listed, timeZone } = job.place;
+  const [latitude, longitude] = [job.place.latitude?.value, job.place.longitude?.value];
+  const known = proposals.get(job.place);
   if (
     known &&
     known.mains === mains &&
@@ -83,15 +83,15 @@ export function ruleSetOf(rig: Rig): RuleSet {
     known.zone === timeZone
   )
     return known.rules;
-  const zone = MAINS_SYSTEMS[mains].american ? "" : timeZoneOfRig(rig);
+  const zone = MAINS_SYSTEMS[mains].american ? "" : timeZoneOfJob(job);
   const rules = RULE_SETS[proposedRuleSet(mains, kind === "boat", zone)];
-  proposals.set(rig.place, { mains, kind, listed, latitude, longitude, zone: timeZone, rules });
+  proposals.set(job.place, { mains, kind, listed, latitude, longitude, zone: timeZone, rules });
   return rules;
 }
 
 /** The table that DC cable ampacity is read from: the one chosen, or that of the job's rule set. */
-export function ampacityTable(rig: Rig): AmpacityTable {
-  return rig.path.table !== "auto" ? rig.path.table : ruleSetOf(rig).dcTable;
+export function ampacityTable(job: Job): AmpacityTable {
+  return job.path.table !== "auto" ? job.path.table : ruleSetOf(job).dcTable;
 }
 
 /** Volts by which direct-current equipment of a battery is sold: 12, 24, 36 or 48; beyond them the battery's own. */
@@ -108,9 +108,9 @@ export function voltageClass(bankVoltage: number): number {
           : bankVoltage;
 }
 
-export const briefDefaults = (rig: Rig): Typicals<BriefKey> => ({
+export const briefDefaults = (job: Job): Typicals<BriefKey> => ({
   hoursWanted: () => {
-    const use = rig.plan.patterns[0] && mainUse(rig.plan.patterns[0]);
+    const use = job.plan.patterns[0] && mainUse(job.plan.patterns[0]);
     return use ? is(use.minutes * 60, "longest use in the plan of the day") : is(8 * 3600, "a night");
   },
   setPointC: () => is(24, "a typical night's setting"),
@@ -124,8 +124,8 @@ export const LOAD_DEFAULTS: Typicals<LoadKey> = {
 /** Watts of cooling per watt of input that a typical unit of the kind gives at 35 degC. */
 const COOLING_PER_WATT = { fixed: 2.8, variable: 3.3, dc: 3 } as const;
 
-export function unitDefaults(rig: Rig, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
-  const mains = loadVolts(rig.brief.mains, unit.leg);
+export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
+  const mains = loadVolts(job.brief.mains, unit.leg);
   const direct = onBattery(unit);
   const volts = direct ? bankVoltage : mains;
   const performance = COOLING_PER_WATT[unit.kind];
@@ -189,8 +189,8 @@ export function unitDefaults(rig: Rig, unit: Unit, bankVoltage: number): Typical
   };
 }
 
-export function bankDefaults(rig: Rig): Typicals<BankKey> {
-  const { chemistry, build } = rig.bank;
+export function bankDefaults(job: Job): Typicals<BankKey> {
+  const { chemistry, build } = job.bank;
   const model = CHEMISTRIES[chemistry];
   const cells = build === "cells";
   const bankCells = (need: Need<BankKey>) => cellsInBlock(chemistry, need("blockVoltage")) * need("series");
@@ -288,12 +288,12 @@ export function compartmentHeat(
 const CHARGER_LOSS = 0.08;
 
 export function inverterDefaults(
-  rig: Rig,
+  job: Job,
   bankVoltage: number,
   outdoorC: number,
   load: CompartmentLoad,
 ): Typicals<InverterTypicalKey> {
-  const heavy = rig.inverter.type === "transformer";
+  const heavy = job.inverter.type === "transformer";
   const kind = heavy ? "transformer" : "high-frequency";
   const [first, second, third] = heavy
     ? ([
@@ -346,14 +346,14 @@ export function inverterDefaults(
     lossShare: () => is(0.05, "about 91 % at half load"),
     lossRise: () => is(0.05, "about 91 % at half load"),
     inletLimit: () => {
-      const { inlets } = ruleSetOf(rig);
-      const shore = rig.path.branches.find(({ role }) => role === "shore");
+      const { inlets } = ruleSetOf(job);
+      const shore = job.path.branches.find(({ role }) => role === "shore");
       return shore?.current
         ? is(shore.current.value, "as the shore inlet")
         : is(inlets[Math.min(2, inlets.length - 1)]!, "a usual inlet");
     },
     chargeCurrent: (need) =>
-      rig.inverter.combined
+      job.inverter.combined
         ? is((0.5 * need("rating")) / bankVoltage, "half its rating at the battery's volts")
         : is(0, "no inverter-charger"),
     transferTime: () => is(0.02, "one cycle is usual"),
@@ -462,23 +462,23 @@ export function partDefaults(part: Part, setting: PartSetting): Partial<Typicals
 }
 
 /** Inlet that a job is taken to have until somebody says: the usual one where it is. */
-function usualInlet(rig: Rig): number {
-  const rules = ruleSetOf(rig);
-  if (rig.brief.mains === "120V240V60Hz") return 50;
-  return rules.key === "au-nz" ? 15 : MAINS_SYSTEMS[rig.brief.mains].american ? 30 : 16;
+function usualInlet(job: Job): number {
+  const rules = ruleSetOf(job);
+  if (job.brief.mains === "120V240V60Hz") return 50;
+  return rules.key === "au-nz" ? 15 : MAINS_SYSTEMS[job.brief.mains].american ? 30 : 16;
 }
 
 /** Nominal volts below their charging volts by which a vehicle's system is drawn from while it charges: 13 on 12. */
 export const VEHICLE_CHARGES_AT = 13 / 12;
 
 export function branchDefaults(
-  rig: Rig,
+  job: Job,
   branch: Branch,
   { bankVoltage, dcPower, unitCurrent }: { bankVoltage: number; dcPower: number; unitCurrent: number },
 ): Typicals<BranchKey> {
   const loads = branch.role === "loads";
   const converted = loads && branch.converter;
-  const inlet = usualInlet(rig);
+  const inlet = usualInlet(job);
   return {
     current: (need) => {
       switch (branch.role) {
@@ -517,16 +517,16 @@ export function branchDefaults(
       ),
     vehicleVoltage: () => is(12, "usual"),
     starterShortCircuit: () => is(5000, "an upper bound: several thousand amps"),
-    leadLength: () => is(ruleSetOf(rig).leadLength, "a usual lead"),
+    leadLength: () => is(ruleSetOf(job).leadLength, "a usual lead"),
     leadAreaMm2: (need) => {
-      const wanted = leadArea(ruleSetOf(rig), need("current"), need("leadLength"));
-      return is(sizesOf(rig).find((size) => size >= wanted * 0.99) ?? wanted, "what its rating and length ask for");
+      const wanted = leadArea(ruleSetOf(job), need("current"), need("leadLength"));
+      return is(sizesOf(job).find((size) => size >= wanted * 0.99) ?? wanted, "what its rating and length ask for");
     },
   };
 }
 
-export function supplyDefaults(rig: Rig): Typicals<SupplyKey> {
-  const american = MAINS_SYSTEMS[rig.brief.mains].american;
+export function supplyDefaults(job: Job): Typicals<SupplyKey> {
+  const american = MAINS_SYSTEMS[job.brief.mains].american;
   return {
     generatorRating: () => is(2000, "a usual suitcase generator"),
     generatorContinuous: () => is(0.9, "the plate often states the maximum"),
@@ -535,7 +535,7 @@ export function supplyDefaults(rig: Rig): Typicals<SupplyKey> {
     tankVolume: (need) => is(2 * (need("generatorRating") / 1000), "2 L for each kVA is usual"),
     fuelAtFull: (need) => is(0.55 * (need("generatorRating") / 1000), "0.55 L/h for each kVA is usual"),
     altitude: () => {
-      const { place, known, why } = placeOfRig(rig);
+      const { place, known, why } = placeOfJob(job);
       return known ? is(Math.max(0, Math.round(place.altitude)), why) : is(0, "sea level");
     },
     inletResistance: () =>
@@ -564,9 +564,9 @@ export function cureDefaults(key: CureKey): Typicals<"cost" | "mass"> {
 }
 
 /** A size of cable in words, in both systems' names. */
-export function areaWords(rig: Rig, areaMm2: number): string {
-  return formatQuantity(areaMm2, "area", ampacityTable(rig) === "abyc-e11" ? AMERICAN : METRIC);
+export function areaWords(job: Job, areaMm2: number): string {
+  return formatQuantity(areaMm2, "area", ampacityTable(job) === "abyc-e11" ? AMERICAN : METRIC);
 }
 
 /** Sizes on sale for the system's table. */
-export const sizesOf = (rig: Rig): readonly number[] => AMPACITY_TABLES[ampacityTable(rig)].sizesMm2;
+export const sizesOf = (job: Job): readonly number[] => AMPACITY_TABLES[ampacityTable(job)].sizesMm2;

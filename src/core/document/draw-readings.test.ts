@@ -1,9 +1,9 @@
 /* From measured draw: each way of reading comes to the same current at the battery. */
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../tests/rigs";
-import { resolveRig } from "./resolve";
+import { q, jobOf } from "../../../tests/jobs";
+import { resolveJob } from "./resolve";
 import { assess } from "../assessment/verdicts/assess";
-import { readRig } from "./schema";
+import { readJob } from "./schema";
 import { drawFindings, meaningOf, type DrawContext, type DrawReading } from "./draw-readings";
 
 const context: DrawContext = {
@@ -68,19 +68,19 @@ describe("several readings", () => {
     expect(drawFindings([shunt, wrong], context).disagree).toEqual(["wrong"]);
   });
   it("go into the unit's figures as measured, with their outdoor temperature", () => {
-    const rig = rigOf({ unit: { readings: [shunt, { ...shunt, id: "h", state: "holding", current: 40 }] } });
-    const [unit] = resolveRig(rig).units;
+    const job = jobOf({ unit: { readings: [shunt, { ...shunt, id: "h", state: "holding", current: 40 }] } });
+    const [unit] = resolveJob(job).units;
     expect(unit!.dcRunningCurrent).toMatchObject({ value: 73, origin: "measured" });
     expect(unit!.dcAverageCurrent).toMatchObject({ value: 34, origin: "measured" });
     expect(unit!.measuredAtC).toMatchObject({ value: 33, origin: "measured" });
-    expect(assess(rig).hours.map(({ mode }) => mode)).toContain("measured");
+    expect(assess(job).hours.map(({ mode }) => mode)).toContain("measured");
   });
   it("what was entered for a state comes before its readings", () => {
-    const rig = rigOf({ unit: { readings: [shunt], dcRunningCurrent: q(70, "measured") } });
-    expect(resolveRig(rig).units[0]!.dcRunningCurrent!.value).toBe(70);
+    const job = jobOf({ unit: { readings: [shunt], dcRunningCurrent: q(70, "measured") } });
+    expect(resolveJob(job).units[0]!.dcRunningCurrent!.value).toBe(70);
   });
   it("a document with a reading out of range is refused by its path", () => {
-    const rig = rigOf({ unit: { readings: [{ ...shunt, current: 99_999 }] } });
-    expect(readRig(rig)).toMatchObject({ ok: false, faults: [{ path: "units.0.readings.0.current" }] });
+    const job = jobOf({ unit: { readings: [{ ...shunt, current: 99_999 }] } });
+    expect(readJob(job)).toMatchObject({ ok: false, faults: [{ path: "units.0.readings.0.current" }] });
   });
 });

@@ -1,5 +1,5 @@
 import { ruleSetOf } from "./defaults";
-import type { Part, Rig } from "./schema";
+import type { Part, Job } from "./schema";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -71,9 +71,9 @@ export function fieldAt(path: string, part?: Part): FieldSpec | undefined {
 }
 
 /** The part that a path leads into, or undefined. */
-export function partAt(rig: Rig, path: string): Part | undefined {
+export function partAt(job: Job, path: string): Part | undefined {
   const found = /^path\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+/.exec(path);
-  return found ? (valueAt(rig, found[0]) as Part | undefined) : undefined;
+  return found ? (valueAt(job, found[0]) as Part | undefined) : undefined;
 }
 
 const KIND_WORDS: Record<PartKind, string> = {
@@ -185,24 +185,24 @@ const WORDS: Record<string, string> = {
 };
 
 /** A dotted path in the words of the sheet: "Front roof unit: Running current". */
-export function labelOfPath(rig: Rig, path: string): string {
+export function labelOfPath(job: Job, path: string): string {
   const steps = segmentsOf(path);
-  const part = partAt(rig, path);
+  const part = partAt(job, path);
   const own = fieldAt(path, part)?.label ?? WORDS[steps[steps.length - 1]!] ?? path;
   const owner = part
-    ? part.name.trim() || (part.kind === "rcd" ? ruleSetOf(rig).residualName : KIND_WORDS[part.kind])
+    ? part.name.trim() || (part.kind === "rcd" ? ruleSetOf(job).residualName : KIND_WORDS[part.kind])
     : steps[0] === "units"
-      ? rig.units[Number(steps[1])]?.name
+      ? job.units[Number(steps[1])]?.name
       : steps[1] === "loads"
-        ? rig.brief.loads[Number(steps[2])]?.name
+        ? job.brief.loads[Number(steps[2])]?.name
         : steps[1] === "branches"
-          ? rig.path.branches[Number(steps[2])]?.name
+          ? job.path.branches[Number(steps[2])]?.name
           : (steps[1] === "paths" || steps[2] === "paths") && steps.length > 3
             ? `Battery ${Number(steps[3]) + 1}`
             : steps[0] === "sources" && steps.length > 3
-              ? (valueAt(rig, steps.slice(0, 3).join(".")) as { name?: string } | undefined)?.name
+              ? (valueAt(job, steps.slice(0, 3).join(".")) as { name?: string } | undefined)?.name
               : steps[1] === "patterns" && steps.length > 3
-                ? rig.plan.patterns[Number(steps[2])]?.name
+                ? job.plan.patterns[Number(steps[2])]?.name
                 : undefined;
   return owner && steps.length > 2 ? `${owner}: ${own}` : own;
 }

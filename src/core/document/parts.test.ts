@@ -1,23 +1,23 @@
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../tests/rigs";
+import { q, jobOf } from "../../../tests/jobs";
 import { FUSE_KINDS, interruptingAt, letThrough, nextOf, type FuseKind } from "../reference/conductors/fuse";
 import { numberOfCell, usesDecimalComma } from "../units/cell-numbers";
-import { compareRigs, contest, merge, putAt, valueAt } from "./compare";
-import { emptyBranch, emptyPart, readRig, type Branch, type Part, type Rig } from "./schema";
+import { compareJobs, contest, merge, putAt, valueAt } from "./compare";
+import { emptyBranch, emptyPart, readJob, type Branch, type Part, type Job } from "./schema";
 import { PART_FIELDS, type PartKind } from "./fields";
 import { fieldAt, labelOfPath } from "./labels";
-import { everyKnown, resolveRig } from "./resolve";
+import { everyKnown, resolveJob } from "./resolve";
 import { stageOfPath } from "./stage";
 
 const KINDS = Object.keys(PART_FIELDS) as PartKind[];
 const ROLES: Branch["role"][] = ["solar", "engine", "charger", "loads", "shore"];
-const withMain = (main: Part[]): Rig => ({ ...rigOf(), path: { ...rigOf().path, main } });
+const withMain = (main: Part[]): Job => ({ ...jobOf(), path: { ...jobOf().path, main } });
 
 describe("parts of a run", () => {
   it.each(KINDS)("a new %s is a valid document, and every quantity that is not optional is assumed", (kind) => {
-    const rig = withMain([emptyPart(kind, "p")]);
-    expect(readRig(rig)).toMatchObject({ ok: true });
-    const values = resolveRig(rig).path.main[0]!;
+    const job = withMain([emptyPart(kind, "p")]);
+    expect(readJob(job)).toMatchObject({ ok: true });
+    const values = resolveJob(job).path.main[0]!;
     const optional = new Set(["ampacity"]);
     for (const key of Object.keys(PART_FIELDS[kind])) {
       const known = values[key as keyof typeof values];
@@ -26,24 +26,24 @@ describe("parts of a run", () => {
     }
   });
   it.each(ROLES)("a new %s run is a valid document with parts of its own", (role) => {
-    const rig = { ...rigOf(), path: { ...rigOf().path, branches: [emptyBranch(role, "b")] } };
-    expect(readRig(rig)).toMatchObject({ ok: true });
-    expect(resolveRig(rig).path.branches[0]!.current.value).toBeGreaterThan(0);
+    const job = { ...jobOf(), path: { ...jobOf().path, branches: [emptyBranch(role, "b")] } };
+    expect(readJob(job)).toMatchObject({ ok: true });
+    expect(resolveJob(job).path.branches[0]!.current.value).toBeGreaterThan(0);
   });
   it("a part with a quantity of another kind is refused with its path", () => {
-    const rig = withMain([{ ...emptyPart("fuse", "p"), length: q(2) } as unknown as Part]);
-    expect(readRig(rig)).toMatchObject({
+    const job = withMain([{ ...emptyPart("fuse", "p"), length: q(2) } as unknown as Part]);
+    expect(readJob(job)).toMatchObject({
       ok: false,
       faults: [{ path: "path.main.0", message: expect.stringMatching(/length/) }],
     });
   });
   it("an assumed cable is the smallest that its fuse protects, and follows the fuse", () => {
-    const area = (rating: number) => resolveRig(rigOf({ fuse: { rating: q(rating) } })).path.main[3]!.areaMm2!.value;
+    const area = (rating: number) => resolveJob(jobOf({ fuse: { rating: q(rating) } })).path.main[3]!.areaMm2!.value;
     expect(area(100)).toBeLessThan(area(200));
     expect(area(200)).toBeLessThan(area(300));
   });
   it("an assumed mains breaker carries the inverter, and its cable is never under the least of the rules", () => {
-    const { mains } = resolveRig(rigOf({ inverter: { rating: q(800) } })).path;
+    const { mains } = resolveJob(jobOf({ inverter: { rating: q(800) } })).path;
     // The unit's start asks for more than the 6 A that 800 VA at 230 V would.
     expect(mains[1]!.rating!.value).toBe(10);
     expect(mains[2]!.areaMm2!.value).toBe(1.5);
@@ -75,7 +75,7 @@ describe("fuses and breakers by kind", () => {
 });
 
 describe("paths into runs", () => {
-  const rig = { ...rigOf(), path: { ...rigOf().path, branches: [emptyBranch("solar", "b")] } };
+  const job = { ...jobOf(), path: { ...jobOf().path, branches: [emptyBranch("solar", "b")] } };
   it.each([
     ["path.main.3.areaMm2", "Cable: Cable size"],
     ["path.main.4.resistance", "Terminations: Each termination"],
@@ -86,7 +86,7 @@ describe("paths into runs", () => {
     ["supplies.altitude", "Altitude"],
     ["cures.soft-starter.cost", "Cost"],
     ["path.links.paths", "Link lengths"],
-  ])("%s: %s", (path, label) => expect(labelOfPath(rig, path)).toBe(label));
+  ])("%s: %s", (path, label) => expect(labelOfPath(job, path)).toBe(label));
   it.each(["path.main.0.kind", "path.links.layout", "notation.currency", "units.0.shelf", "nowhere"])(
     "%s is no quantity",
     (path) => expect(fieldAt(path)).toBeUndefined(),
@@ -100,35 +100,35 @@ describe("paths into runs", () => {
     ["weather.highestC", "brief"],
   ])("%s is entered on the stage %s", (path, stage) => expect(stageOfPath(path)).toBe(stage));
   it("every resolved quantity has a field at its own path", () => {
-    for (const { path } of everyKnown(resolveRig(rig))) expect(fieldAt(path), path).toBeDefined();
+    for (const { path } of everyKnown(resolveJob(job))) expect(fieldAt(path), path).toBeDefined();
   });
 });
 
 describe("writing and comparing where lists are", () => {
   it("makes the groups and rows that are not there yet, and none when it clears", () => {
-    const rig = rigOf();
-    putAt(rig, "path.links.paths.2.length", q(0.4));
-    expect(rig.path.links.paths).toEqual([{}, {}, { length: q(0.4) }]);
-    putAt(rig, "cures.generator.cost", q(900));
-    expect(rig.cures.generator).toEqual({ cost: q(900) });
-    putAt(rig, "cures.soft-starter.mass", undefined);
-    expect(rig.cures["soft-starter"]).toBeUndefined();
-    expect(readRig(rig)).toMatchObject({ ok: true });
+    const job = jobOf();
+    putAt(job, "path.links.paths.2.length", q(0.4));
+    expect(job.path.links.paths).toEqual([{}, {}, { length: q(0.4) }]);
+    putAt(job, "cures.generator.cost", q(900));
+    expect(job.cures.generator).toEqual({ cost: q(900) });
+    putAt(job, "cures.soft-starter.mass", undefined);
+    expect(job.cures["soft-starter"]).toBeUndefined();
+    expect(readJob(job)).toMatchObject({ ok: true });
   });
   it("compares parts one by one while they are the same ones, the list whole when they are not", () => {
-    const base = rigOf();
+    const base = jobOf();
     const typed = structuredClone(base);
     putAt(typed, "path.main.3.length", q(2));
-    expect(compareRigs(base, typed).map(({ path }) => path)).toEqual(["path.main.3.length"]);
+    expect(compareJobs(base, typed).map(({ path }) => path)).toEqual(["path.main.3.length"]);
     const added = structuredClone(base);
     added.path.main.push(emptyPart("busbar", "new"));
-    expect(compareRigs(base, added).map(({ path }) => path)).toEqual(["path.main"]);
+    expect(compareJobs(base, added).map(({ path }) => path)).toEqual(["path.main"]);
     const moved = structuredClone(base);
     moved.path.main.reverse();
-    expect(compareRigs(base, moved).map(({ path }) => path)).toEqual(["path.main"]);
+    expect(compareJobs(base, moved).map(({ path }) => path)).toEqual(["path.main"]);
   });
   it("merges a part typed here with a run added there", () => {
-    const base = rigOf();
+    const base = jobOf();
     const [mine, theirs] = [structuredClone(base), structuredClone(base)];
     putAt(mine, "path.main.3.length", q(2));
     theirs.path.branches.push(emptyBranch("solar", "s"));
@@ -142,12 +142,12 @@ describe("writing and comparing where lists are", () => {
     expect(merged.path.branches).toHaveLength(1);
   });
   it("takes a captured start as one thing", () => {
-    const [base, caught] = [rigOf(), rigOf()];
+    const [base, caught] = [jobOf(), jobOf()];
     caught.units[0]!.capture = [
       [0, 30],
       [0.3, 6],
     ];
-    expect(compareRigs(base, caught).map(({ path }) => path)).toEqual(["units.0.capture"]);
+    expect(compareJobs(base, caught).map(({ path }) => path)).toEqual(["units.0.capture"]);
   });
 });
 

@@ -2,13 +2,13 @@ import zoneAt from "@photostructure/tz-lookup";
 import { MAINS_SYSTEMS } from "../reference/standards/mains";
 import { placeOf, type Place } from "../reference/weather/places";
 import { climateOfPoint, neighboursOf } from "../reference/weather/stations";
-import type { Rig } from "./schema";
+import type { Job } from "./schema";
 
 /** Where the sums of a job without a place are taken to be: verdicts that need weather wait for a place. */
-const WITHOUT_PLACE = (mains: Rig["brief"]["mains"]) => (MAINS_SYSTEMS[mains].american ? "quartzsite" : "faro");
+const WITHOUT_PLACE = (mains: Job["brief"]["mains"]) => (MAINS_SYSTEMS[mains].american ? "quartzsite" : "faro");
 
 /** A job's place and where its climate comes from. */
-export interface PlaceOfRig {
+export interface PlaceOfJob {
   place: Place;
   /** Whether somebody chose it: a typical station, or coordinates. */
   known: boolean;
@@ -17,26 +17,26 @@ export interface PlaceOfRig {
 }
 
 /** The climate that fills the gaps: of the station chosen, or of the coordinates by the stations nearest to them. */
-export function placeOfRig(rig: Rig): PlaceOfRig {
-  const { listed, latitude, longitude } = rig.place;
-  const altitude = rig.supplies.altitude?.value;
-  const asked = [rig.brief.mains, listed, latitude?.value, longitude?.value, altitude] as const;
-  const kept = found.get(rig.place);
+export function placeOfJob(job: Job): PlaceOfJob {
+  const { listed, latitude, longitude } = job.place;
+  const altitude = job.supplies.altitude?.value;
+  const asked = [job.brief.mains, listed, latitude?.value, longitude?.value, altitude] as const;
+  const kept = found.get(job.place);
   if (kept && asked.every((one, i) => one === kept.asked[i])) return kept.answer;
-  const answer = findPlace(rig);
-  found.set(rig.place, { asked, answer });
+  const answer = findPlace(job);
+  found.set(job.place, { asked, answer });
   return answer;
 }
 
 /** The last answer for a place of a document, with all that it hangs on: the same is asked many times while one is judged. */
-const found = new WeakMap<Rig["place"], { asked: readonly unknown[]; answer: PlaceOfRig }>();
+const found = new WeakMap<Job["place"], { asked: readonly unknown[]; answer: PlaceOfJob }>();
 
-function findPlace(rig: Rig): PlaceOfRig {
-  const { listed, latitude, longitude } = rig.place;
+function findPlace(job: Job): PlaceOfJob {
+  const { listed, latitude, longitude } = job.place;
   const chosen = listed ? placeOf(listed) : undefined;
   if (chosen) return { place: chosen, known: true, why: chosen.name };
   if (latitude && longitude) {
-    const altitude = rig.supplies.altitude?.value;
+    const altitude = job.supplies.altitude?.value;
     const neighbours = neighboursOf(latitude.value, longitude.value, altitude);
     return {
       place: climateOfPoint(latitude.value, longitude.value, altitude),
@@ -44,24 +44,24 @@ function findPlace(rig: Rig): PlaceOfRig {
       why: neighbours.map(({ station, km }) => `${station.name} (${Math.round(km)} km)`).join(", "),
     };
   }
-  const usual = placeOf(WITHOUT_PLACE(rig.brief.mains))!;
+  const usual = placeOf(WITHOUT_PLACE(job.brief.mains))!;
   return { place: usual, known: false, why: "no place yet" };
 }
 
 /** Month of the job; the hottest of its half of the globe where none is stated. */
-export function monthOfRig(rig: Rig, latitude: number): number {
-  return rig.brief.month ?? (latitude >= 0 ? 7 : 1);
+export function monthOfJob(job: Job, latitude: number): number {
+  return job.brief.month ?? (latitude >= 0 ? 7 : 1);
 }
 
 /** IANA time zone of the job: the one chosen, the station's, or that of the coordinates. */
-export function timeZoneOfRig(rig: Rig): string {
-  if (rig.place.timeZone) return rig.place.timeZone;
-  const { listed, latitude, longitude } = rig.place;
+export function timeZoneOfJob(job: Job): string {
+  if (job.place.timeZone) return job.place.timeZone;
+  const { listed, latitude, longitude } = job.place;
   if (!(listed && placeOf(listed)) && latitude && longitude) return zoneAt(latitude.value, longitude.value);
-  return placeOfRig(rig).place.timeZone;
+  return placeOfJob(job).place.timeZone;
 }
 
 /** First day of runs: the plan's, or the fifteenth of the job's month in a year of the almanac. */
-export function startDateOfRig(rig: Rig, latitude: number): string {
-  return rig.plan.start ?? `2026-${String(monthOfRig(rig, latitude)).padStart(2, "0")}-15`;
+export function startDateOfJob(job: Job, latitude: number): string {
+  return job.plan.start ?? `2026-${String(monthOfJob(job, latitude)).padStart(2, "0")}-15`;
 }

@@ -1,5 +1,5 @@
 import type { Group } from "./resolved";
-import { type Branch, type Rig } from "./schema";
+import { type Branch, type Job } from "./schema";
 import { type BranchKey } from "./fields";
 import { patternsOf } from "./schedule";
 import {
@@ -22,37 +22,37 @@ import {
   spanDefaults,
 } from "./day-defaults";
 import type { Quantity } from "../units/known";
-import { resolveGroup, type RigValues } from "./resolved";
+import { resolveGroup, type JobValues } from "./resolved";
 
 /** Cabin, sources and plan. */
 export function resolveDay(
-  rig: Rig,
+  job: Job,
   {
     brief,
     loads,
     bank,
     place,
     branches,
-  }: Pick<RigValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
-): Pick<RigValues, "cabin" | "sources" | "plan"> {
+  }: Pick<JobValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
+): Pick<JobValues, "cabin" | "sources" | "plan"> {
   const average = loads.reduce((sum, { power, share }) => sum + power.value * share.value, 0);
-  const cabin = resolveGroup(CABIN_FIELDS, rig.cabin, "cabin", cabinDefaults(rig, average));
+  const cabin = resolveGroup(CABIN_FIELDS, job.cabin, "cabin", cabinDefaults(job, average));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const runs = (role: Branch["role"]) =>
-    rig.path.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
+    job.path.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
   const source = resolveGroup(
     SOURCE_FIELDS,
-    rig.sources,
+    job.sources,
     "sources",
     sourceDefaults(
-      rig,
+      job,
       { length: cabin.length.value, width: cabin.width.value },
       { engine: runs("engine"), charger: runs("charger"), shore: runs("shore") },
     ),
   );
   // Panels nobody placed lie in rows from the front, as a fitter would set them out.
   let [x, y, row] = [0.1, 0.05, 0];
-  const panels = rig.sources.panels.map((panel, i) => {
+  const panels = job.sources.panels.map((panel, i) => {
     const settle = (at: { x: number; y: number }) =>
       resolveGroup(PANEL_FIELDS, panel, `sources.panels.${i}`, panelDefaults(panel, place.latitude.value, at));
     const sized = settle({ x, y });
@@ -66,8 +66,8 @@ export function resolveDay(
     return placed;
   });
   const solar = runs("solar");
-  const whole = rig.sources.panels.reduce((sum, _, i) => sum + panels[i]!.power.value * panels[i]!.count.value, 0);
-  const each = Math.max(1, rig.sources.controllers.length);
+  const whole = job.sources.panels.reduce((sum, _, i) => sum + panels[i]!.power.value * panels[i]!.count.value, 0);
+  const each = Math.max(1, job.sources.controllers.length);
   const limit = Math.max(0.5, solar > 0 ? solar / each : (1.1 * whole) / bankVoltage / each);
   const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
   return {
@@ -75,16 +75,16 @@ export function resolveDay(
     sources: {
       ...source,
       panels,
-      controllers: rig.sources.controllers.map((controller, i) =>
+      controllers: job.sources.controllers.map((controller, i) =>
         resolveGroup(CONTROLLER_FIELDS, controller, `sources.controllers.${i}`, controllerDefaults(limit)),
       ),
-      obstacles: rig.sources.obstacles.map((obstacle, i) =>
+      obstacles: job.sources.obstacles.map((obstacle, i) =>
         resolveGroup(OBSTACLE_FIELDS, obstacle, `sources.obstacles.${i}`, OBSTACLE_DEFAULTS),
       ),
     },
     plan: {
-      ...resolveGroup(PLAN_FIELDS, rig.plan, "plan", planDefaults(rig, bankWh)),
-      patterns: patternsOf(rig, brief.hoursWanted.value).map(({ spans }, p) => ({
+      ...resolveGroup(PLAN_FIELDS, job.plan, "plan", planDefaults(job, bankWh)),
+      patterns: patternsOf(job, brief.hoursWanted.value).map(({ spans }, p) => ({
         spans: spans.map((span, i) =>
           resolveGroup<SpanKey>(
             SPAN_FIELDS,

@@ -4,7 +4,7 @@ import { FUSE_RATINGS, fuseUnder, nextOf } from "../reference/conductors/fuse";
 import { acAmpacity } from "../reference/standards/ac-cable";
 import { MAINS_SYSTEMS } from "../reference/standards/mains";
 import { type RuleSet } from "../reference/standards/rule-set";
-import { type Branch, type Part, type Rig, type PartOf } from "./schema";
+import { type Branch, type Part, type Job, type PartOf } from "./schema";
 import { PART_FIELDS, type PartKey } from "./fields";
 import type { FieldSpec, Quantity, DefaultValue } from "../units/known";
 import { ampacityTable, areaWords, partDefaults, TYPICAL_LENGTH, type PartSetting } from "./defaults";
@@ -44,12 +44,12 @@ function* copperOf(counts: readonly number[], areas: readonly number[]): Generat
 }
 
 /** A that a cable of this copper carries where it runs, by the table of its side. */
-function carriedBy(rig: Rig, run: RunSetting, part: Cable, { area: areaMm2, count }: Copper): number {
+function carriedBy(job: Job, run: RunSetting, part: Cable, { area: areaMm2, count }: Copper): number {
   const { insulation, method, route, terminals } = part;
   const circuits = part.circuits?.value ?? (route === "bundled" && !run.mains ? 3 : 1);
   const one = run.mains
     ? acAmpacity(run.rules, { areaMm2, insulation, method, route, terminals, circuits }, run.ambientC).ampacity
-    : cableCarries(ampacityTable(rig), { areaMm2, insulation, route, conductors: circuits }, run.ambientC);
+    : cableCarries(ampacityTable(job), { areaMm2, insulation, route, conductors: circuits }, run.ambientC);
   return one * count;
 }
 
@@ -65,21 +65,21 @@ const WARM_C = 60;
  * entered; then each cable that nobody entered takes the smallest size that its protection lets live and that keeps within
  * the voltage drop allowed.
  */
-export function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSetting): PartValues[] {
-  const rating = deviceRating(rig, parts, run);
+export function resolveParts(job: Job, parts: Part[], path: string, run: RunSetting): PartValues[] {
+  const rating = deviceRating(job, parts, run);
   const cables = parts.filter(({ kind }) => kind === "cable").length;
   return parts.map((part, i) => {
     const protectedBy = protectionOf(parts, i, rating.value, run.upstream ?? 0);
     const cable =
       part.kind === "cable"
-        ? cableSize(rig, run, part, { protectedBy, cables })
+        ? cableSize(job, run, part, { protectedBy, cables })
         : { area: { value: 0, why: "" }, count: ONE };
     const setting: PartSetting = {
       where: run.where,
       bankVoltage: run.volts,
       highestVoltage: run.highestVoltage,
       mains: run.mains,
-      american: MAINS_SYSTEMS[rig.brief.mains].american,
+      american: MAINS_SYSTEMS[job.brief.mains].american,
       rating,
       areaMm2: cable.area,
       count: cable.count,
@@ -95,12 +95,12 @@ export function resolveParts(rig: Rig, parts: Part[], path: string, run: RunSett
 }
 
 /** The rating that a fuse or breaker of the run is taken to have where nobody entered one. */
-function deviceRating(rig: Rig, parts: Part[], run: RunSetting): DefaultValue {
+function deviceRating(job: Job, parts: Part[], run: RunSetting): DefaultValue {
   const ratings = run.mains ? run.rules.breakers : FUSE_RATINGS;
   const entered = parts.flatMap((part) => {
     if (part.kind !== "cable") return [];
     if (part.ampacity) return [part.ampacity.value];
-    return part.areaMm2 ? [carriedBy(rig, run, part, { area: part.areaMm2.value, count: part.count?.value ?? 1 })] : [];
+    return part.areaMm2 ? [carriedBy(job, run, part, { area: part.areaMm2.value, count: part.count?.value ?? 1 })] : [];
   });
   const thinnest = Math.min(...entered, Infinity);
   const wanted = nextOf(ratings, Math.max(run.spare * run.current, run.start));
@@ -139,12 +139,12 @@ const ONE: DefaultValue = { value: 1, why: "one" };
  * assumed: typical parts fit together.
  */
 function cableSize(
-  rig: Rig,
+  job: Job,
   run: RunSetting,
   part: Cable,
   { protectedBy, cables }: { protectedBy: number; cables: number },
 ): { area: DefaultValue; count: DefaultValue } {
-  const sizes = AMPACITY_TABLES[ampacityTable(rig)].sizesMm2;
+  const sizes = AMPACITY_TABLES[ampacityTable(job)].sizesMm2;
   const metres = part.length?.value ?? TYPICAL_LENGTH(run.where);
   const share = run.where === "main" ? MAIN_SHARE_OF_DROP : CABLE_SHARE_OF_DROP;
   const current = Math.max(Math.min(run.current, protectedBy / run.spare), 0.1);
@@ -156,7 +156,7 @@ function cableSize(
   let best: Copper | undefined;
   // From the thinnest on, one cable first: the search ends at the first that does.
   for (const copper of copperOf(counts, sizes)) {
-    if (copper.area < run.floor * 0.99 || carriedBy(rig, run, part, copper) < protectedBy) continue;
+    if (copper.area < run.floor * 0.99 || carriedBy(job, run, part, copper) < protectedBy) continue;
     first ??= copper;
     if (withinDrop(copper)) {
       best = copper;
@@ -165,7 +165,7 @@ function cableSize(
   }
   const found = best ?? first ?? { area: sizes.at(-1)!, count: counts.at(-1)! };
   const byDrop = first !== undefined && found.area * found.count > first.area * first.count;
-  const words = areaWords(rig, found.area);
+  const words = areaWords(job, found.area);
   return {
     area: {
       value: found.area,

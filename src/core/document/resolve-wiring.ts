@@ -5,23 +5,23 @@ import { arrayOf, controllerOfBranch, converterDraw, farSideOf } from "./sides";
 import { minimumCircuitAmpacity } from "../reference/standards/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, type RuleSet } from "../reference/standards/rule-set";
-import { type Branch, type Part, type Rig } from "./schema";
+import { type Branch, type Part, type Job } from "./schema";
 import { LINK_FIELDS, LINK_PATH_FIELDS, MEASURED_FIELDS, PATH_FIELDS, type BranchKey, type PathKey } from "./fields";
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
 import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, pathDefaults, ruleSetOf, sizesOf } from "./defaults";
 import { fixedSpeed, onBattery, onMains } from "./unit-kinds";
-import { resolveGroup, type PartValues, type PathValues, type RigValues } from "./resolved";
+import { resolveGroup, type PartValues, type PathValues, type JobValues } from "./resolved";
 import { resolveParts, type RunSetting } from "./resolve-parts";
 
 /** What the wiring is settled from. */
-type WiringSource = Pick<RigValues, "weather" | "loads" | "bank" | "inverter" | "units"> & {
-  day: Pick<RigValues, "sources">;
+type WiringSource = Pick<JobValues, "weather" | "loads" | "bank" | "inverter" | "units"> & {
+  day: Pick<JobValues, "sources">;
   branchGroups: Group<BranchKey>[];
 };
 
 /** What the circuits of a job have in common. */
 interface WiringSetting extends WiringSource {
-  rig: Rig;
+  job: Job;
   rules: RuleSet;
   group: Group<PathKey>;
   /** Nominal volts of the battery, the highest it comes to, and of one leg to neutral. */
@@ -36,17 +36,17 @@ interface WiringSetting extends WiringSource {
 type RunBase = Omit<RunSetting, "where" | "dropLimit" | "current">;
 
 /** The circuits of the wiring: what every part of them has, or is taken to have. */
-export function resolveWiring(rig: Rig, source: WiringSource): PathValues {
+export function resolveWiring(job: Job, source: WiringSource): PathValues {
   const { bank, weather } = source;
-  const rules = ruleSetOf(rig);
+  const rules = ruleSetOf(job);
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const highestVoltage = Math.max(bankVoltage, bank.chargeToVoltage.value);
-  const group = resolveGroup(PATH_FIELDS, rig.path, "path", pathDefaults(weather.highestC.value));
-  const { legVolts } = MAINS_SYSTEMS[rig.brief.mains];
+  const group = resolveGroup(PATH_FIELDS, job.path, "path", pathDefaults(weather.highestC.value));
+  const { legVolts } = MAINS_SYSTEMS[job.brief.mains];
   const shared = { rules, ambientC: group.ambientC.value, floor: 0, start: 0 };
   const setting: WiringSetting = {
     ...source,
-    rig,
+    job,
     rules,
     group,
     bankVoltage,
@@ -56,7 +56,7 @@ export function resolveWiring(rig: Rig, source: WiringSource): PathValues {
     acRun: { ...shared, mains: true, spare: 1, volts: legVolts, highestVoltage: legVolts },
   };
   const { current, lanes } = mainCurrent(setting);
-  const main = resolveParts(rig, rig.path.main, "path.main", {
+  const main = resolveParts(job, job.path.main, "path.main", {
     ...setting.dcRun,
     where: "main",
     current,
@@ -67,8 +67,8 @@ export function resolveWiring(rig: Rig, source: WiringSource): PathValues {
     links: resolveLinks(setting, main, current * lanes),
     main,
     mains: resolveMains(setting),
-    branches: rig.path.branches.map((branch, i) => resolveBranch(setting, branch, i)),
-    measured: resolveGroup(MEASURED_FIELDS, rig.path.measured, "path.measured", {}),
+    branches: job.path.branches.map((branch, i) => resolveBranch(setting, branch, i)),
+    measured: resolveGroup(MEASURED_FIELDS, job.path.measured, "path.measured", {}),
   };
 }
 
@@ -76,28 +76,28 @@ export function resolveWiring(rig: Rig, source: WiringSource): PathValues {
  * A that the main run is sized for, and into how many equal runs it divides: by what the machine at its end can draw, the
  * inverter at its cut-off and units that run straight from the bank.
  */
-function mainCurrent({ rig, units, inverter, bankVoltage }: WiringSetting): { current: number; lanes: number } {
-  const ownRun = (id: string) => rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
-  const converted = usesInverter(rig);
-  const direct = sumOf(rig.units, (unit, i) =>
+function mainCurrent({ job, units, inverter, bankVoltage }: WiringSetting): { current: number; lanes: number } {
+  const ownRun = (id: string) => job.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
+  const converted = usesInverter(job);
+  const direct = sumOf(job.units, (unit, i) =>
     onBattery(unit) && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value : 0,
   );
   const fullDraw = converted ? fullDcPower(inverter) / inverter.cutOffVoltage.value : 0;
-  const lanes = converted && rig.inverter.leads === "own" ? Math.max(1, inverter.count.value) : 1;
+  const lanes = converted && job.inverter.leads === "own" ? Math.max(1, inverter.count.value) : 1;
   return { current: fullDraw / lanes + direct / (0.9 * bankVoltage), lanes };
 }
 
 /** The links between batteries, `current` being what all of them give, A. */
-function resolveLinks({ rig, bank, group }: WiringSetting, main: PartValues[], current: number): PathValues["links"] {
-  const { links } = rig.path;
+function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], current: number): PathValues["links"] {
+  const { links } = job.path;
   const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
-  const leads = links.layout === "busbars" || rig.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
+  const leads = links.layout === "busbars" || job.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
   const parallel = Math.max(1, bank.parallel.value);
   const ownCurrent = (current / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
   const ownFuse = nextFuseRating(1.25 * Math.min(ownCurrent, bank.continuousCurrent.value));
   const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
-  const table = ampacityTable(rig);
-  const leadSize = sizesOf(rig).find(
+  const table = ampacityTable(job);
+  const leadSize = sizesOf(job).find(
     (areaMm2) =>
       cableCarries(table, { areaMm2, insulation: "90", route: "free", conductors: 3 }, group.ambientC.value) >= ownFuse,
   );
@@ -115,53 +115,53 @@ function resolveLinks({ rig, bank, group }: WiringSetting, main: PartValues[], c
 
 /** The run from the inverter to the units. */
 function resolveMains(setting: WiringSetting): PartValues[] {
-  const { rig, rules, inverter, units, group, legVolts, branchGroups } = setting;
-  const outputLegs = legCount(rig.brief.mains) === 2 && rig.inverter.output === "split-phase" ? 2 : 1;
-  const outputCurrent = usesInverter(rig) ? (inverter.rating.value * inverter.count.value) / outputLegs / legVolts : 0;
+  const { job, rules, inverter, units, group, legVolts, branchGroups } = setting;
+  const outputLegs = legCount(job.brief.mains) === 2 && job.inverter.output === "split-phase" ? 2 : 1;
+  const outputCurrent = usesInverter(job) ? (inverter.rating.value * inverter.count.value) / outputLegs / legVolts : 0;
   const [first, second] = [legCurrent(setting, 0), legCurrent(setting, 1)];
-  const legLoad = outputLegs === 2 ? Math.max(first, second) : first + second * (legCount(rig.brief.mains) - 1);
+  const legLoad = outputLegs === 2 ? Math.max(first, second) : first + second * (legCount(job.brief.mains) - 1);
   // Behind a transfer switch the shore's breaker feeds as well.
   const shoreDevice = Math.max(
     0,
-    ...rig.path.branches.map((branch, i) => {
+    ...job.path.branches.map((branch, i) => {
       if (branch.role !== "shore") return 0;
       const breaker = branch.parts.find(({ kind }) => kind === "breaker");
       const entered = breaker && "rating" in breaker ? breaker.rating?.value : undefined;
       return entered ?? (breaker ? nextOf(rules.breakers, branchGroups[i]!.current.value) : 0);
     }),
   );
-  return resolveParts(rig, rig.path.mains, "path.mains", {
+  return resolveParts(job, job.path.mains, "path.mains", {
     ...setting.acRun,
     where: "mains",
     current: Math.max(outputCurrent, rules.continuous * legLoad),
     floor: rules.smallestAcMm2,
-    start: Math.max(0, ...rig.units.map((unit, i) => (onMains(unit) ? startBreaker(unit, units[i]!) : 0))),
+    start: Math.max(0, ...job.units.map((unit, i) => (onMains(unit) ? startBreaker(unit, units[i]!) : 0))),
     upstream: shoreDevice,
     dropLimit: group.branchDropLimit.value,
   });
 }
 
 /** A of one leg with everything on it, in the design day's heat. */
-function legCurrent({ rig, units, loads, weather, legVolts }: WiringSetting, leg: 0 | 1): number {
+function legCurrent({ job, units, loads, weather, legVolts }: WiringSetting, leg: 0 | 1): number {
   const heat = 1 + Math.max(0, 0.013 * (weather.highestC.value - 35));
-  const cooling = sumOf(rig.units, (unit, i) =>
-    onMains(unit) && legShares(rig.brief.mains, unit.leg)[leg] > 0 ? heat * units[i]!.runningCurrent.value : 0,
+  const cooling = sumOf(job.units, (unit, i) =>
+    onMains(unit) && legShares(job.brief.mains, unit.leg)[leg] > 0 ? heat * units[i]!.runningCurrent.value : 0,
   );
-  const others = sumOf(rig.brief.loads, (load, i) =>
-    load.side === "mains" ? (loads[i]!.power.value * legShares(rig.brief.mains, load.leg)[leg]) / legVolts : 0,
+  const others = sumOf(job.brief.loads, (load, i) =>
+    load.side === "mains" ? (loads[i]!.power.value * legShares(job.brief.mains, load.leg)[leg]) / legVolts : 0,
   );
   return cooling + others;
 }
 
 /** One branch: the parts of its battery's side and those of its far side. */
 function resolveBranch(setting: WiringSetting, branch: Branch, index: number): PathValues["branches"][number] {
-  const { rig, rules, group, day, bankVoltage, highestVoltage, acRun, dcRun } = setting;
+  const { job, rules, group, day, bankVoltage, highestVoltage, acRun, dcRun } = setting;
   const v = setting.branchGroups[index]!;
   const { panels, lowestC } = day.sources;
-  const array = arrayOf(rig, panels, lowestC.value, controllerOfBranch(rig, index));
-  const far = farSideOf({ rig, branch, values: v, chargeToVoltage: highestVoltage, rules, array });
+  const array = arrayOf(job, panels, lowestC.value, controllerOfBranch(job, index));
+  const far = farSideOf({ job, branch, values: v, chargeToVoltage: highestVoltage, rules, array });
   const settle = (list: Part[], name: "parts" | "far", run: Omit<RunSetting, "where" | "dropLimit">) =>
-    resolveParts(rig, list, `path.branches.${index}.${name}`, {
+    resolveParts(job, list, `path.branches.${index}.${name}`, {
       ...run,
       where: branch.role,
       dropLimit: group.branchDropLimit.value,
@@ -182,12 +182,12 @@ function resolveBranch(setting: WiringSetting, branch: Branch, index: number): P
 
 /** What the battery's side of a branch, or the mains side of a shore inlet or a unit's own circuit, is sized for. */
 function bankSideOf(
-  { rig, rules, units, bankVoltage, acRun, dcRun }: WiringSetting,
+  { job, rules, units, bankVoltage, acRun, dcRun }: WiringSetting,
   branch: Branch,
   v: Group<BranchKey>,
 ): Omit<RunSetting, "where" | "dropLimit"> {
-  const at = rig.units.findIndex(({ id }) => id === branch.unitId);
-  const [unit, own] = [rig.units[at], units[at]];
+  const at = job.units.findIndex(({ id }) => id === branch.unitId);
+  const [unit, own] = [job.units[at], units[at]];
   switch (branch.role) {
     case "shore":
       return {
@@ -221,7 +221,7 @@ export function fullDcPower(
 }
 
 /** A of a unit's start that breakers must let pass, referred to one second of their thermal element and to their magnet. */
-function startBreaker(unit: Rig["units"][number], v: RigValues["units"][number]): number {
+function startBreaker(unit: Job["units"][number], v: JobValues["units"][number]): number {
   if (!fixedSpeed(unit)) return 0;
   const soft = unit.cure === "soft-starter";
   const peak = v.lockedRotorCurrent.value * (soft ? 1 - v.softReduction.value : 1) * (soft && !unit.learned ? 1.45 : 1);
@@ -236,7 +236,7 @@ const sumOf = <T>(list: readonly T[], value: (one: T, i: number) => number) =>
   list.reduce((total, one, i) => total + value(one, i), 0);
 
 /** A that a unit's own circuit is sized for: its plate's MCA, or computed where the rules ask for one; else its current. */
-export function circuitCurrent(rules: RuleSet, v: RigValues["units"][number], running: number): number {
+export function circuitCurrent(rules: RuleSet, v: JobValues["units"][number], running: number): number {
   if (v.circuitAmpacity) return Math.max(v.circuitAmpacity.value, running);
   if (rules.continuous === 1) return running;
   const compressor = Math.min(v.compressorCurrent.value, running);
@@ -244,6 +244,6 @@ export function circuitCurrent(rules: RuleSet, v: RigValues["units"][number], ru
 }
 
 /** Whether anything in the system needs mains from the inverter. */
-export function usesInverter(rig: Rig): boolean {
-  return rig.units.some(onMains) || rig.brief.loads.some((load) => load.side === "mains");
+export function usesInverter(job: Job): boolean {
+  return job.units.some(onMains) || job.brief.loads.some((load) => load.side === "mains");
 }

@@ -1,6 +1,6 @@
 import type { Group } from "./resolved";
 import { loadVolts } from "../reference/standards/mains";
-import { CURE_KEYS, isCharging, type Rig, type Unit } from "./schema";
+import { CURE_KEYS, isCharging, type Job, type Unit } from "./schema";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
@@ -28,56 +28,56 @@ import {
   unitDefaults,
 } from "./defaults";
 import { driveOnMains, onBattery } from "./unit-kinds";
-import { resolveGroup, type RigValues } from "./resolved";
+import { resolveGroup, type JobValues } from "./resolved";
 import { resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
 
 /** Fills every gap of a system with its typical value. Pure; a valid document always resolves. */
-export function resolveRig(rig: Rig): RigValues {
-  const brief = resolveGroup(BRIEF_FIELDS, rig.brief, "brief", briefDefaults(rig));
-  const place = resolveGroup(PLACE_FIELDS, rig.place, "place", placeDefaults(rig));
+export function resolveJob(job: Job): JobValues {
+  const brief = resolveGroup(BRIEF_FIELDS, job.brief, "brief", briefDefaults(job));
+  const place = resolveGroup(PLACE_FIELDS, job.place, "place", placeDefaults(job));
   // A ready day's figures are the climate's own; what was entered belongs to a day of the customer's own.
   const weather = resolveGroup(
     WEATHER_FIELDS,
-    rig.weather.kind === "own" ? rig.weather : {},
+    job.weather.kind === "own" ? job.weather : {},
     "weather",
-    weatherDefaults(rig, place),
+    weatherDefaults(job, place),
   );
-  const bank = resolveGroup(BANK_FIELDS, rig.bank, "bank", bankDefaults(rig));
+  const bank = resolveGroup(BANK_FIELDS, job.bank, "bank", bankDefaults(job));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
-  const loads = rig.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_DEFAULTS));
-  const units = rig.units.map((bare, i) => {
-    const unit = withReadings(rig, bare, bank);
-    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitDefaults(rig, unit, bankVoltage));
+  const loads = job.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_DEFAULTS));
+  const units = job.units.map((bare, i) => {
+    const unit = withReadings(job, bare, bank);
+    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitDefaults(job, unit, bankVoltage));
   });
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
-  const dcPower = sum(rig.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
-  const branchGroups = rig.path.branches.map((branch, i) =>
+  const dcPower = sum(job.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
+  const branchGroups = job.path.branches.map((branch, i) =>
     resolveGroup(
       BRANCH_FIELDS,
       branch,
       `path.branches.${i}`,
-      branchDefaults(rig, branch, {
+      branchDefaults(job, branch, {
         bankVoltage,
         dcPower,
-        unitCurrent: units[rig.units.findIndex(({ id }) => id === branch.unitId)]?.runningCurrent.value ?? 10,
+        unitCurrent: units[job.units.findIndex(({ id }) => id === branch.unitId)]?.runningCurrent.value ?? 10,
       }),
     ),
   );
-  const charging = rig.path.branches.map((branch, i) =>
+  const charging = job.path.branches.map((branch, i) =>
     isCharging(branch) ? branchGroups[i]!.current.value * bankVoltage : 0,
   );
   const acPower =
-    sum(rig.units.map((unit, i) => (onBattery(unit) ? 0 : units[i]!.ratedPower.value))) +
-    sum(rig.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
-  const inverterFields = inverterDefaults(rig, bankVoltage, weather.highestC.value, {
+    sum(job.units.map((unit, i) => (onBattery(unit) ? 0 : units[i]!.ratedPower.value))) +
+    sum(job.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
+  const inverterFields = inverterDefaults(job, bankVoltage, weather.highestC.value, {
     acPower,
     chargingPower: sum(charging),
-    ventArea: rig.inverter.ventArea?.value,
+    ventArea: job.inverter.ventArea?.value,
   });
-  const inverter = resolveGroup(INVERTER_FIELDS, rig.inverter, "inverter", inverterFields);
-  const day = resolveDay(rig, { brief, loads, bank, place, branches: branchGroups });
-  const path = resolveWiring(rig, { weather, loads, bank, inverter, units, day, branchGroups });
+  const inverter = resolveGroup(INVERTER_FIELDS, job.inverter, "inverter", inverterFields);
+  const day = resolveDay(job, { brief, loads, bank, place, branches: branchGroups });
+  const path = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups });
   return {
     brief,
     loads,
@@ -85,23 +85,23 @@ export function resolveRig(rig: Rig): RigValues {
     bank,
     inverter,
     path,
-    supplies: resolveGroup(SUPPLY_FIELDS, rig.supplies, "supplies", supplyDefaults(rig)),
+    supplies: resolveGroup(SUPPLY_FIELDS, job.supplies, "supplies", supplyDefaults(job)),
     place,
     weather,
     ...day,
     cures: Object.fromEntries(
-      CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, rig.cures[key] ?? {}, `cures.${key}`, cureDefaults(key))]),
-    ) as RigValues["cures"],
+      CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, job.cures[key] ?? {}, `cures.${key}`, cureDefaults(key))]),
+    ) as JobValues["cures"],
   };
 }
 
 /** What brings the readings of a unit's draw to the unit alone. */
-export function drawContext(rig: Rig, unit: Unit, bank: Group<BankKey>): DrawContext {
-  const { lossShare, lossRise } = rig.inverter;
+export function drawContext(job: Job, unit: Unit, bank: Group<BankKey>): DrawContext {
+  const { lossShare, lossRise } = job.inverter;
   return {
     batteryVolts: bank.blockVoltage.value * bank.series.value,
     capacityAh: bank.capacityAh.value * bank.parallel.value * bank.condition.value,
-    acVolts: loadVolts(rig.brief.mains, unit.leg),
+    acVolts: loadVolts(job.brief.mains, unit.leg),
     powerFactor: unit.runningPowerFactor?.value ?? (driveOnMains(unit) ? 0.98 : 0.95),
     // At about half load, as an air conditioner mostly loads its inverter.
     lossPerWatt: (lossShare?.value ?? 0.05) + (lossRise?.value ?? 0.05) / 2,
@@ -110,13 +110,13 @@ export function drawContext(rig: Rig, unit: Unit, bank: Group<BankKey>): DrawCon
 }
 
 /** A unit with what its readings stand for beside what was entered of it. */
-function withReadings(rig: Rig, unit: Unit, bank: Group<BankKey>): Unit {
+function withReadings(job: Job, unit: Unit, bank: Group<BankKey>): Unit {
   if (!unit.readings || unit.readings.length === 0) return unit;
-  return { ...measuredByReadings(unit.readings, drawContext(rig, unit, bank)), ...unit };
+  return { ...measuredByReadings(unit.readings, drawContext(job, unit, bank)), ...unit };
 }
 
 /** Every resolved quantity of a system, in the order of its document. */
-export function* everyKnown(values: RigValues | object): Generator<ResolvedQuantity> {
+export function* everyKnown(values: JobValues | object): Generator<ResolvedQuantity> {
   for (const value of Object.values(values) as unknown[]) {
     if (!value || typeof value !== "object") continue;
     if ("origin" in value && "path" in value) yield value as ResolvedQuantity;

@@ -42,7 +42,7 @@ export type PathValues = Group<PathKey> & {
 };
 
 /** Every quantity of a system with its value, entered or typical. Optional ones that nobody entered are absent. */
-export interface RigValues {
+export interface JobValues {
   brief: Group<BriefKey>;
   loads: Group<LoadKey>[];
   units: Group<UnitKey, OptionalUnitKey>[];

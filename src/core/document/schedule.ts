@@ -1,4 +1,4 @@
-import { emptySpan, type Pattern, type PlanSpan, type Rig } from "./schema";
+import { emptySpan, type Pattern, type PlanSpan, type Job } from "./schema";
 
 const HOUR = 60;
 
@@ -7,7 +7,7 @@ export interface ReadyPlan {
   key: string;
   name: string;
   note: string;
-  spans(rig: Rig): PlanSpan[];
+  spans(job: Job): PlanSpan[];
 }
 
 let counter = 0;
@@ -24,7 +24,7 @@ const people = (from: number, to: number, asleep = false): PlanSpan => ({
   ...(at("people", from, to) as Extract<PlanSpan, { kind: "people" }>),
   asleep,
 });
-const set = ({ brief }: Rig) => brief.setPointC?.value ?? 24;
+const set = ({ brief }: Job) => brief.setPointC?.value ?? 24;
 
 /** Plans to start from: whole days of people who live with a system. */
 export const READY_PLANS: readonly ReadyPlan[] = [
@@ -38,9 +38,9 @@ export const READY_PLANS: readonly ReadyPlan[] = [
     key: "pre-cool",
     name: "Pre-cool and sleep",
     note: "cold while the sun pays, then the low fan through the night",
-    spans: (rig) => [
-      cool(16, 21, set(rig) - 2),
-      cool(21, 31, set(rig) + 1, "low"),
+    spans: (job) => [
+      cool(16, 21, set(job) - 2),
+      cool(21, 31, set(job) + 1, "low"),
       people(19, 23),
       people(23, 31, true),
     ],
@@ -81,11 +81,11 @@ export const READY_PLANS: readonly ReadyPlan[] = [
     key: "managed",
     name: "Managed day of small steps",
     note: "shade first, a warm set point by day, an hour's cold before bed, low fan to sleep",
-    spans: (rig) => [
+    spans: (job) => [
       { ...(at("shade", 10, 19) as Extract<PlanSpan, { kind: "shade" }>), over: "side" },
-      cool(13, 19, set(rig) + 3, "low"),
-      cool(21, 23, set(rig)),
-      cool(23, 28, set(rig) + 2, "low"),
+      cool(13, 19, set(job) + 3, "low"),
+      cool(21, 23, set(job)),
+      cool(23, 28, set(job) + 2, "low"),
       people(18, 23),
       people(23, 31, true),
     ],
@@ -111,13 +111,13 @@ export function usualPattern(hoursWanted: number): Pattern {
 }
 
 /** The plan's days: those made, or the usual one. */
-export function patternsOf(rig: Rig, hoursWanted: number): Pattern[] {
-  return rig.plan.patterns.length > 0 ? rig.plan.patterns : [usualPattern(hoursWanted)];
+export function patternsOf(job: Job, hoursWanted: number): Pattern[] {
+  return job.plan.patterns.length > 0 ? job.plan.patterns : [usualPattern(hoursWanted)];
 }
 
 /** Index of the pattern of a weekday, 0 for Monday. */
-export function patternIndexOn(rig: Rig, patterns: Pattern[], weekday: number): number {
-  const wanted = rig.plan.week[weekday];
+export function patternIndexOn(job: Job, patterns: Pattern[], weekday: number): number {
+  const wanted = job.plan.week[weekday];
   const index = wanted === undefined ? 0 : patterns.findIndex(({ id }) => id === wanted);
   return index < 0 ? 0 : index;
 }

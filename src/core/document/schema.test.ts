@@ -1,59 +1,59 @@
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../tests/rigs";
-import { compareRigs, contest, merge, putAt, valueAt } from "./compare";
-import { emptyRig, readRig, readRigText, rigJsonSchema, type Rig } from "./schema";
+import { q, jobOf } from "../../../tests/jobs";
+import { compareJobs, contest, merge, putAt, valueAt } from "./compare";
+import { emptyJob, readJob, readJobText, jobJsonSchema, type Job } from "./schema";
 import { fieldAt, labelOfPath } from "./labels";
 
 describe("reading a job file", () => {
   it("takes back what it gave", () => {
-    const rig = rigOf({ unit: { runningCurrent: q(6, "measured") }, brief: { place: "Olhão", month: 6 } });
-    expect(readRigText(JSON.stringify(rig))).toEqual({ ok: true, rig });
+    const job = jobOf({ unit: { runningCurrent: q(6, "measured") }, brief: { place: "Olhão", month: 6 } });
+    expect(readJobText(JSON.stringify(job))).toEqual({ ok: true, job });
   });
-  const broken = (change: (rig: Record<string, never>) => unknown) => {
-    const rig = structuredClone(emptyRig("x")) as unknown as Record<string, never>;
-    return change(rig) ?? rig;
+  const broken = (change: (job: Record<string, never>) => unknown) => {
+    const job = structuredClone(emptyJob("x")) as unknown as Record<string, never>;
+    return change(job) ?? job;
   };
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
-    ["another format", broken((rig) => putAt(rig, "format", "other")), "format", /chillbank-rig/],
-    ["a version to come", broken((rig) => putAt(rig, "version", 7)), "version", /reads version 6/],
-    ["a name of blanks", broken((rig) => putAt(rig, "name", "  ")), "name", /needs a name/],
+    ["another format", broken((job) => putAt(job, "format", "other")), "format", /chillbank-document/],
+    ["a version to come", broken((job) => putAt(job, "version", 8)), "version", /reads version 7/],
+    ["a name of blanks", broken((job) => putAt(job, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",
-      broken((rig) => putAt(rig, "bank.capacityAh", { value: "much", origin: "plate" })),
+      broken((job) => putAt(job, "bank.capacityAh", { value: "much", origin: "plate" })),
       "bank.capacityAh.value",
       /Capacity, each/,
     ],
     [
       "a negative capacity",
-      broken((rig) => putAt(rig, "bank.capacityAh", q(-5))),
+      broken((job) => putAt(job, "bank.capacityAh", q(-5))),
       "bank.capacityAh.value",
       /at least 0.5/,
     ],
     [
       "an absurd capacity",
-      broken((rig) => putAt(rig, "bank.capacityAh", q(1e9))),
+      broken((job) => putAt(job, "bank.capacityAh", q(1e9))),
       "bank.capacityAh.value",
       /at most 5000/,
     ],
-    ["half a battery", broken((rig) => putAt(rig, "bank.series", q(1.5))), "bank.series.value", /whole number/],
+    ["half a battery", broken((job) => putAt(job, "bank.series", q(1.5))), "bank.series.value", /whole number/],
     [
       "an unknown origin",
-      broken((rig) => putAt(rig, "bank.series", { value: 1, origin: "guess" })),
+      broken((job) => putAt(job, "bank.series", { value: 1, origin: "guess" })),
       "bank.series.origin",
       /./,
     ],
-    ["a field that is not one", broken((rig) => putAt(rig, "bank.colour", "red")), "bank", /colour/],
-    ["no unit", broken((rig) => putAt(rig, "units", [])), "units", /at least one/],
-    ["month thirteen", broken((rig) => putAt(rig, "brief.month", 13)), "brief.month", /./],
+    ["a field that is not one", broken((job) => putAt(job, "bank.colour", "red")), "bank", /colour/],
+    ["no unit", broken((job) => putAt(job, "units", [])), "units", /at least one/],
+    ["month thirteen", broken((job) => putAt(job, "brief.month", 13)), "brief.month", /./],
     [
       "words without end",
-      broken((rig) => putAt(rig, "brief.wording", "x".repeat(10_000))),
+      broken((job) => putAt(job, "brief.wording", "x".repeat(10_000))),
       "brief.wording",
       /at most 4000/,
     ],
   ])("refuses %s with its path", (_, document, path, message) => {
-    const read = readRig(document);
+    const read = readJob(document);
     expect(read.ok).toBe(false);
     if (!read.ok) {
       expect(read.faults[0]!.path).toBe(path);
@@ -61,27 +61,37 @@ describe("reading a job file", () => {
     }
   });
   it("says where JSON breaks off, and does not let NaN through", () => {
-    expect(readRigText('{"format":')).toMatchObject({
+    expect(readJobText('{"format":')).toMatchObject({
       ok: false,
       faults: [{ path: "", message: expect.stringMatching(/^not JSON/) }],
     });
-    expect(readRigText(JSON.stringify(emptyRig("x")).replace("null", "NaN")).ok).toBe(false);
+    expect(readJobText(JSON.stringify(emptyJob("x")).replace("null", "NaN")).ok).toBe(false);
   });
   it("has a JSON Schema that names every quantity", () => {
-    const schema = JSON.stringify(rigJsonSchema());
+    const schema = JSON.stringify(jobJsonSchema());
     for (const key of ["lockedRotorCurrent", "capacityAh", "areaMm2", "surge3Time", "hoursWanted"])
       expect(schema).toContain(`"${key}"`);
   });
+  it("brings version 6 up to date: the same job under the present name of its format", () => {
+    const left = (section: string): Job => {
+      const job = emptyJob("Van");
+      job.handover.pack.leaveOut = [section];
+      return job;
+    };
+    const read = readJob({ ...left("rig"), format: "chillbank-rig", version: 6 });
+    expect(read).toEqual({ ok: true, job: left("design") });
+  });
   it("brings version 3 up to date: nothing found, measured or signed at the system yet", () => {
-    const { handover, ...rest } = emptyRig("Old");
-    const read = readRig({ ...rest, version: 3 });
-    expect(read.ok && read.rig.handover).toEqual(handover);
+    const { handover, ...rest } = emptyJob("Old");
+    const read = readJob({ ...rest, format: "chillbank-rig", version: 3 });
+    expect(read.ok && read.job.handover).toEqual(handover);
   });
   it("brings version 4 up to date: the engine's fuse becomes the starter battery's, rated anew, and far sides are assumed", () => {
-    const now = rigOf();
+    const now = jobOf();
     const cable = { kind: "cable", name: "", insulation: "90", route: "free", ways: "both" };
     const old = {
       ...now,
+      format: "chillbank-rig",
       version: 4,
       path: {
         ...now.path,
@@ -104,35 +114,35 @@ describe("reading a job file", () => {
         })),
       },
     };
-    const read = readRig(old);
+    const read = readJob(old);
     if (!read.ok) throw new Error(JSON.stringify(read.faults));
-    const [engine, solar] = read.rig.path.branches;
+    const [engine, solar] = read.job.path.branches;
     expect(engine!.parts.map(({ kind }) => kind)).toEqual(["fuse", "cable"]);
     expect(engine!.far.map(({ id, kind }) => `${kind} ${id}`)).toEqual(["fuse g", "cable engine-far-2"]);
     expect(engine!.far[0]).not.toHaveProperty("rating");
     expect(solar!.parts).toHaveLength(3);
     expect(solar!.far.map(({ kind }) => kind)).toEqual(["isolator", "cable"]);
-    expect(read.rig.path.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);
-    expect(read.rig.brief.ruleSet).toBe("auto");
+    expect(read.job.path.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);
+    expect(read.job.brief.ruleSet).toBe("auto");
   });
   it("refuses a finding without its moment with its path", () => {
-    const rig = emptyRig("Finding");
+    const job = emptyJob("Finding");
     const finding = { id: "f", symptoms: [], cause: "bad-lug", note: "", before: [], after: [], by: "", at: "May" };
-    const read = readRig({ ...rig, handover: { ...rig.handover, findings: [finding] } });
+    const read = readJob({ ...job, handover: { ...job.handover, findings: [finding] } });
     expect(!read.ok && read.faults[0]!.path).toBe("handover.findings.0.at");
   });
 });
 
 describe("two copies of one job", () => {
-  const base = rigOf({ bank: { capacityAh: q(200) }, brief: { place: "Tavira" } });
-  const change = (...puts: [string, unknown][]): Rig => {
-    const rig = structuredClone(base);
-    for (const [path, value] of puts) putAt(rig, path, value);
-    return rig;
+  const base = jobOf({ bank: { capacityAh: q(200) }, brief: { place: "Tavira" } });
+  const change = (...puts: [string, unknown][]): Job => {
+    const job = structuredClone(base);
+    for (const [path, value] of puts) putAt(job, path, value);
+    return job;
   };
   it("compares place by place, a quantity being one thing", () => {
-    expect(compareRigs(base, change(["bank.capacityAh", q(280, "measured")], ["name", "Other"]))).toEqual([
-      { path: "name", before: "Test rig", after: "Other" },
+    expect(compareJobs(base, change(["bank.capacityAh", q(280, "measured")], ["name", "Other"]))).toEqual([
+      { path: "name", before: "Test job", after: "Other" },
       { path: "bank.capacityAh", before: q(200), after: q(280, "measured") },
     ]);
   });
@@ -172,7 +182,7 @@ describe("two copies of one job", () => {
 });
 
 describe("paths in words", () => {
-  const rig = rigOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: false }] } });
+  const job = jobOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: false }] } });
   it.each([
     ["bank.capacityAh", "Capacity, each"],
     ["units.0.runningCurrent", "Air conditioner: Running current"],
@@ -181,7 +191,7 @@ describe("paths in words", () => {
     ["path.main.0.rating", "Fuse: Rating"],
     ["path.table", "Ampacity table"],
   ])("%s: %s", (path, label) => {
-    expect(labelOfPath(rig, path)).toBe(label);
+    expect(labelOfPath(job, path)).toBe(label);
   });
   it("knows which paths are quantities", () => {
     expect(fieldAt("inverter.rating")?.dimension).toBe("apparentPower");

@@ -36,7 +36,7 @@ import { upgradeDocument } from "./upgrade";
 import { UNIT_KIND_KEYS } from "./unit-kinds";
 
 /** Version of the document of a job; raised when an older reader could misread a newer file. */
-export const RIG_VERSION = 6;
+export const DOCUMENT_VERSION = 7;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
@@ -303,9 +303,9 @@ const packSchema = z.strictObject({
  * A quantity that is absent is assumed: the core fills a typical value and says so. Values are SI but
  * for the suffixes Ah, Mm2 and C (degC); durations are seconds, shares are fractions of one.
  */
-export const rigSchema = z.strictObject({
-  format: z.literal("chillbank-rig", { error: 'expected "chillbank-rig"' }),
-  version: z.literal(RIG_VERSION, { error: `this Chillbank reads version ${RIG_VERSION}` }),
+export const jobSchema = z.strictObject({
+  format: z.literal("chillbank-document", { error: 'expected "chillbank-document"' }),
+  version: z.literal(DOCUMENT_VERSION, { error: `this Chillbank reads version ${DOCUMENT_VERSION}` }),
   name: line(120).refine((name) => name.trim() !== "", { error: "a job needs a name" }),
   notation: z.strictObject({
     temperature: z.enum(["C", "F"]),
@@ -432,18 +432,18 @@ export const rigSchema = z.strictObject({
   ),
 });
 
-export type Rig = z.infer<typeof rigSchema>;
-export type Finding = Rig["handover"]["findings"][number];
-export type StepDone = Rig["handover"]["steps"][number];
-export type Unit = Rig["units"][number];
-export type Load = Rig["brief"]["loads"][number];
-export type Part = Rig["path"]["main"][number];
+export type Job = z.infer<typeof jobSchema>;
+export type Finding = Job["handover"]["findings"][number];
+export type StepDone = Job["handover"]["steps"][number];
+export type Unit = Job["units"][number];
+export type Load = Job["brief"]["loads"][number];
+export type Part = Job["path"]["main"][number];
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
-export type Branch = Rig["path"]["branches"][number];
-export type Panel = Rig["sources"]["panels"][number];
-export type Controller = Rig["sources"]["controllers"][number];
-export type Obstacle = Rig["sources"]["obstacles"][number];
-export type Pattern = Rig["plan"]["patterns"][number];
+export type Branch = Job["path"]["branches"][number];
+export type Panel = Job["sources"]["panels"][number];
+export type Controller = Job["sources"]["controllers"][number];
+export type Obstacle = Job["sources"]["obstacles"][number];
+export type Pattern = Job["plan"]["patterns"][number];
 export type PlanSpan = Pattern["spans"][number];
 export type SpanKind = PlanSpan["kind"];
 export type SpanOf<K extends SpanKind> = Extract<PlanSpan, { kind: K }>;
@@ -454,30 +454,30 @@ export interface Fault {
   message: string;
 }
 
-export type ReadRig = { ok: true; rig: Rig } | { ok: false; faults: Fault[] };
+export type ReadJob = { ok: true; job: Job } | { ok: false; faults: Fault[] };
 
 /** Reads an unknown value as a document of a job, older versions brought up to date, or says every fault with its path. Never throws. */
-export function readRig(value: unknown): ReadRig {
-  const read = rigSchema.safeParse(upgradeDocument(value));
-  if (read.success) return { ok: true, rig: read.data };
+export function readJob(value: unknown): ReadJob {
+  const read = jobSchema.safeParse(upgradeDocument(value));
+  if (read.success) return { ok: true, job: read.data };
   const faults = read.error.issues.map((issue) => ({ path: issue.path.join("."), message: issue.message }));
   return { ok: false, faults };
 }
 
 /** Reads JSON text as a document of a job; unreadable JSON is a fault like any other. */
-export function readRigText(text: string): ReadRig {
+export function readJobText(text: string): ReadJob {
   let value: unknown;
   try {
     value = JSON.parse(text);
   } catch (error) {
     return { ok: false, faults: [{ path: "", message: `not JSON: ${(error as Error).message}` }] };
   }
-  return readRig(value);
+  return readJob(value);
 }
 
 /** The JSON Schema (draft 2020-12) of the document of a job. */
-export function rigJsonSchema(): unknown {
-  return { title: "Chillbank rig document", ...z.toJSONSchema(rigSchema) };
+export function jobJsonSchema(): unknown {
+  return { title: "Chillbank job document", ...z.toJSONSchema(jobSchema) };
 }
 
 /** A new unit with nothing known about it. */
@@ -572,11 +572,11 @@ export function emptyBranch(role: Branch["role"], id: string): Branch {
 }
 
 /** A system with nothing entered: every quantity is assumed. */
-export function emptyRig(name: string, mains: MainsKey = "230V50Hz"): Rig {
+export function emptyJob(name: string, mains: MainsKey = "230V50Hz"): Job {
   const american = usesAwg(mains);
   return {
-    format: "chillbank-rig",
-    version: RIG_VERSION,
+    format: "chillbank-document",
+    version: DOCUMENT_VERSION,
     name,
     notation: american ? AMERICAN : METRIC,
     brief: {
@@ -612,7 +612,7 @@ export const usesAwg = (mains: MainsKey): boolean =>
   MAINS_SYSTEMS[mains].american && (mains === "120V60Hz" || mains === "120V240V60Hz");
 
 /** An inverter of which nothing is known. */
-export function emptyInverter(): Rig["inverter"] {
+export function emptyInverter(): Job["inverter"] {
   return {
     type: "high-frequency",
     waveform: "sine",
@@ -627,7 +627,7 @@ export function emptyInverter(): Rig["inverter"] {
 }
 
 /** Nothing found, measured or signed yet. */
-export function emptyHandover(): Rig["handover"] {
+export function emptyHandover(): Job["handover"] {
   return {
     findings: [],
     steps: [],
@@ -636,7 +636,7 @@ export function emptyHandover(): Rig["handover"] {
 }
 
 /** Place, weather, cabin, sources and plan with nothing entered. */
-export function emptyDay(): Pick<Rig, "place" | "weather" | "cabin" | "sources" | "plan"> {
+export function emptyDay(): Pick<Job, "place" | "weather" | "cabin" | "sources" | "plan"> {
   return {
     place: { listed: null, timeZone: null },
     weather: { kind: "hot", seed: 1, file: null },

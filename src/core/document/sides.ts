@@ -1,6 +1,6 @@
 import { loadVolts } from "../reference/standards/mains";
 import type { RuleSet } from "../reference/standards/rule-set";
-import type { Branch, Rig } from "./schema";
+import type { Branch, Job } from "./schema";
 import type { ResolvedQuantity } from "../units/known";
 import { VEHICLE_CHARGES_AT } from "./defaults";
 
@@ -59,10 +59,10 @@ export const VOLTS_PER_KELVIN = 0.003;
 type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", ResolvedQuantity>;
 
 /** The array on controller number `controller`; panels that name no listed controller belong to the first. */
-export function arrayOf(rig: Rig, panels: readonly PanelValues[], lowestC: number, controller: number): PanelArray {
+export function arrayOf(job: Job, panels: readonly PanelValues[], lowestC: number, controller: number): PanelArray {
   const array: PanelArray = { ...NO_ARRAY };
-  rig.sources.panels.forEach((panel, i) => {
-    const at = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+  job.sources.panels.forEach((panel, i) => {
+    const at = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
     if (Math.max(0, at) !== controller) return;
     const v = panels[i]!;
     const series = v.series.value;
@@ -79,8 +79,8 @@ export function arrayOf(rig: Rig, panels: readonly PanelValues[], lowestC: numbe
 }
 
 /** The controller that the solar branch at `index` of the document leads to: the nth branch has the nth controller. */
-export function controllerOfBranch(rig: Rig, index: number): number {
-  return rig.path.branches.slice(0, index).filter(({ role }) => role === "solar").length;
+export function controllerOfBranch(job: Job, index: number): number {
+  return job.path.branches.slice(0, index).filter(({ role }) => role === "solar").length;
 }
 
 /** A that a converter for DC loads draws from the battery at its rating. */
@@ -91,7 +91,7 @@ export const converterDraw = (
 
 /** What the far side of a branch follows from. */
 interface FarSideSource {
-  rig: Rig;
+  job: Job;
   branch: Branch;
   values: Record<
     "current" | "efficiency" | "vehicleVoltage" | "starterShortCircuit" | "loadVoltage" | "converterRating",
@@ -104,7 +104,7 @@ interface FarSideSource {
 }
 
 /** The far side of a branch; null where it has none. */
-export function farSideOf({ rig, branch, values: v, chargeToVoltage, rules, array }: FarSideSource): FarSide | null {
+export function farSideOf({ job, branch, values: v, chargeToVoltage, rules, array }: FarSideSource): FarSide | null {
   switch (branch.role) {
     case "engine": {
       if (branch.coupling === "isolator") return null;
@@ -121,7 +121,7 @@ export function farSideOf({ rig, branch, values: v, chargeToVoltage, rules, arra
       };
     }
     case "charger": {
-      const volts = loadVolts(rig.brief.mains, "L1");
+      const volts = loadVolts(job.brief.mains, "L1");
       return {
         current: (v.current.value * chargeToVoltage) / (volts * v.efficiency.value * CHARGER_POWER_FACTOR),
         volts,

@@ -1,6 +1,6 @@
 import { groupOf } from "./path";
 
-/** The stages of the sheet that hold quantities of the rig. */
+/** The stages of the sheet that hold quantities of the job. */
 export type Stage = "brief" | "unit" | "start" | "path" | "bank" | "sources" | "day";
 
 /** The stage on which the quantity at a document path is entered. */

@@ -7,7 +7,8 @@ export function upgradeDocument(value: unknown): unknown {
   const third = second.version === 2 ? fromSecond(second) : second;
   const fourth = third.version === 3 ? fromThird(third) : third;
   const fifth = fourth.version === 4 ? fromFourth(fourth) : fourth;
-  return fifth.version === 5 ? fromFifth(fifth) : fifth;
+  const sixth = fifth.version === 5 ? fromFifth(fifth) : fifth;
+  return sixth.version === 6 ? fromSixth(sixth) : sixth;
 }
 
 type Loose = Record<string, unknown>;
@@ -78,6 +79,22 @@ function stationInWords(words: unknown): string | null {
   return (named ?? region)?.id ?? null;
 }
 
+/** Version 6 had another name for the format, and for the section of the printed document that describes the design. */
+const fromSixth = (old: Loose): Loose => ({
+  ...old,
+  format: "chillbank-document",
+  version: 7,
+  handover: within(old.handover, (handover) => ({
+    ...handover,
+    pack: within(handover.pack, (pack) => ({
+      ...pack,
+      leaveOut: Array.isArray(pack.leaveOut)
+        ? pack.leaveOut.map((section: unknown) => (section === "rig" ? "design" : section))
+        : pack.leaveOut,
+    })),
+  })),
+});
+
 const READY_DAYS: unknown[] = ["mild", "usual", "hot"];
 
 /**
@@ -141,7 +158,7 @@ function fromFourth(old: Loose): Loose {
   };
 }
 
-/** Version 3 kept nothing of what was found and measured at the rig. */
+/** Version 3 kept nothing of what was found and measured at the job. */
 function fromThird(old: Loose): Loose {
   return {
     ...old,

@@ -11,8 +11,8 @@ import {
 import { dewPointFrom, relativeHumidityFrom } from "../reference/weather/hourly";
 import { dayOfYearOf } from "../reference/weather/weather";
 import type { PlaceKey, WeatherKey } from "./day-fields";
-import type { Rig } from "./schema";
-import { placeOfRig, startDateOfRig } from "./place";
+import type { Job } from "./schema";
+import { placeOfJob, startDateOfJob } from "./place";
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
 import type { Need } from "./defaults";
 
@@ -27,13 +27,13 @@ const is = (value: number, why: string): DefaultValue => ({ value, why });
 const READY_WORDS: Record<ReadyDay, string> = { mild: "mild day", usual: "typical day", hot: "hot day" };
 
 /** Whether the job has a design day that somebody chose: a place, or a day of its own with a temperature. */
-export function conditionsKnown(rig: Rig): boolean {
-  return placeOfRig(rig).known || (rig.weather.kind === "own" && rig.weather.highestC !== undefined);
+export function conditionsKnown(job: Job): boolean {
+  return placeOfJob(job).known || (job.weather.kind === "own" && job.weather.highestC !== undefined);
 }
 
 /** Whether the sun of the design day is known too: from the place, or entered for a day of its own. */
-export function sunKnown(rig: Rig): boolean {
-  return placeOfRig(rig).known || (conditionsKnown(rig) && rig.weather.sunHours !== undefined);
+export function sunKnown(job: Job): boolean {
+  return placeOfJob(job).known || (conditionsKnown(job) && job.weather.sunHours !== undefined);
 }
 
 /** The month's climate from the values of a place. */
@@ -51,8 +51,8 @@ export function climateFrom(place: Record<PlaceKey, ResolvedQuantity>): Climate 
 }
 
 /** Day of the year, 1 to 366, that runs begin on. */
-const firstDayOfYear = (rig: Rig, latitude: number) =>
-  dayOfYearOf(Date.parse(`${startDateOfRig(rig, latitude)}T00:00:00Z`));
+const firstDayOfYear = (job: Job, latitude: number) =>
+  dayOfYearOf(Date.parse(`${startDateOfJob(job, latitude)}T00:00:00Z`));
 
 /** Peak sun hours, s, of a clearness at a place on the job's day: an hour is 1 kWh/m2. */
 const sunHoursOf = (clearness: number, latitude: number, dayOfYear: number) =>
@@ -60,14 +60,14 @@ const sunHoursOf = (clearness: number, latitude: number, dayOfYear: number) =>
 
 /** The design day's four quantities as they follow from its kind where nobody entered them. */
 export function weatherDefaults(
-  rig: Rig,
+  job: Job,
   place: Record<PlaceKey, ResolvedQuantity>,
 ): { [K in WeatherKey]: (need: Need<WeatherKey>) => DefaultValue } {
-  const { kind, file, seed } = rig.weather;
+  const { kind, file, seed } = job.weather;
   const climate = climateFrom(place);
   const latitude = place.latitude.value;
-  const dayOfYear = firstDayOfYear(rig, latitude);
-  const { known } = placeOfRig(rig);
+  const dayOfYear = firstDayOfYear(job, latitude);
+  const { known } = placeOfJob(job);
   const sun = (clearness: number) => sunHoursOf(clearness, latitude, dayOfYear);
   const humidity = (need: Need<WeatherKey>, dewPointC: number) =>
     Math.max(0.02, relativeHumidityFrom(need("highestC"), Math.min(dewPointC, need("lowestC") + 1)));
@@ -134,7 +134,7 @@ export function designDay(
 
 /** The design day of a job whose values are settled. */
 export const designDayOf = (
-  rig: Rig,
+  job: Job,
   values: { weather: Record<WeatherKey, ResolvedQuantity>; place: Record<PlaceKey, ResolvedQuantity> },
 ): DayWeather =>
-  designDay(values.weather, values.place.latitude.value, firstDayOfYear(rig, values.place.latitude.value));
+  designDay(values.weather, values.place.latitude.value, firstDayOfYear(job, values.place.latitude.value));

@@ -3,7 +3,7 @@ import { INPUT_MESSAGES } from "./catalogue/input";
 import { INTERFACE_MESSAGES } from "./catalogue/interface";
 import { NOTICE_MESSAGES } from "./catalogue/notices";
 import { SERVER_MESSAGES } from "./catalogue/server";
-import { TEST_RUN_MESSAGES } from "./catalogue/trial";
+import { TEST_RUN_MESSAGES } from "./catalogue/test-run";
 import { VERDICT_MESSAGES } from "./catalogue/verdicts";
 
 /**

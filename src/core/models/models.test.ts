@@ -1,7 +1,7 @@
 /* The physical parts one by one: inverter, unit, path, bank. Published values are checked under tests/published. */
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../tests/rigs";
+import { q, jobOf } from "../../../tests/jobs";
 import { bankModel, openCircuitVoltage, coldFactor, effectiveCurrent } from "./battery/battery";
 import { cellsInBlock, cellOpenCircuitVoltage, socAtOpenCircuit, type Chemistry } from "../reference/battery/chemistry";
 import { bankUnderLoad, constantPower } from "./battery/under-load";
@@ -11,14 +11,14 @@ import { AMPACITY_TABLES, routeFactor, tableAmpacity } from "../reference/conduc
 import { cableResistance } from "../reference/conductors/cable";
 import { FUSE_RATINGS, fuseSurvives, fuseUnder, nextFuseRating } from "../reference/conductors/fuse";
 import { gaugeAreaMm2, gaugeName, gaugeOfArea, wholeGauge } from "../units/gauge";
-import { resolveRig } from "../document/resolve";
+import { resolveJob } from "../document/resolve";
 import { startShape } from "../simulation/start/demand";
 import { powerOverOutdoor } from "../assessment/verdicts/draw-curve";
 import { heatFactor, partLoadFactor, variablePowerShare } from "./air-conditioner/air-conditioner";
 import { assess } from "../assessment/verdicts/assess";
 import { usesInverter } from "../document/resolve-wiring";
 
-const inverterOf = (inverter: Parameters<typeof rigOf>[0] = {}) => inverterModel(resolveRig(rigOf(inverter)).inverter);
+const inverterOf = (inverter: Parameters<typeof jobOf>[0] = {}) => inverterModel(resolveJob(jobOf(inverter)).inverter);
 
 describe("interpolation", () => {
   it.each([
@@ -149,9 +149,9 @@ describe("battery", () => {
   ])("cells at %i °C have %f times their resistance", (temperature, factor) => {
     expect(coldFactor(temperature)).toBeCloseTo(factor, 9);
   });
-  const modelOf = (bank: NonNullable<Parameters<typeof rigOf>[0]>["bank"]) => {
-    const rig = rigOf({ bank });
-    return bankModel(resolveRig(rig), rig);
+  const modelOf = (bank: NonNullable<Parameters<typeof jobOf>[0]>["bank"]) => {
+    const job = jobOf({ bank });
+    return bankModel(resolveJob(job), job);
   };
   it("in series adds volts and resistance, in parallel amp-hours and amps", () => {
     const one = modelOf({ capacityAh: q(100), continuousCurrent: q(100), resistance: q(0.008) });
@@ -286,7 +286,7 @@ describe("assumed parts fit together", () => {
   it.each([500, 1500, 3000, 3500, 5000])(
     "fuse and cable for an inverter of %i VA: the cable is protected, the fuse is large enough",
     (rating) => {
-      const { verdicts } = assess(rigOf({ inverter: { rating: q(rating) }, unit: { runningCurrent: q(1) } }));
+      const { verdicts } = assess(jobOf({ inverter: { rating: q(rating) }, unit: { runningCurrent: q(1) } }));
       const rules = verdicts.carries.checks.filter(({ key }) =>
         /:(size|guarded|volts|interrupting|short|ampacity)$/.test(key),
       );
@@ -297,7 +297,7 @@ describe("assumed parts fit together", () => {
     },
   );
   it("an entered thin cable gets a fuse that protects it, not a stop", () => {
-    const { values, verdicts } = assess(rigOf({ inverter: { rating: q(3000) }, cable: { areaMm2: q(35) } }));
+    const { values, verdicts } = assess(jobOf({ inverter: { rating: q(3000) }, cable: { areaMm2: q(35) } }));
     expect(values.path.main[0]!.rating!.value).toBe(175);
     expect(verdicts.carries.word).not.toBe("Stop");
   });
@@ -322,26 +322,26 @@ describe("air conditioner", () => {
     ["variable", 1000, 1000 / (230 * 0.98)],
     ["dc", 640, 50],
   ] as const)("%s speed of %i W rated takes %f A", (kind, watts, amps) => {
-    const { units } = resolveRig(rigOf({ unit: { kind, ratedPower: q(watts) } }));
+    const { units } = resolveJob(jobOf({ unit: { kind, ratedPower: q(watts) } }));
     expect(units[0]!.runningCurrent.value).toBeCloseTo(amps, 6);
   });
   it("a measured duty cycle gives the average", () => {
     const { figures } = assess(
-      rigOf({ unit: { runShare: q(0.42, "measured"), ratedPower: q(1000), fanPower: q(100) } }),
+      jobOf({ unit: { runShare: q(0.42, "measured"), ratedPower: q(1000), fanPower: q(100) } }),
     );
     expect(figures["unit.0.duty"]!.value).toBe(0.42);
     expect(figures["unit.0.average"]!.value).toBeCloseTo(0.42 * 1000 + 0.58 * 100, 6);
   });
   it("a fan that stops with the compressor saves its rest", () => {
     const average = (fanBetween: boolean) =>
-      assess(rigOf({ unit: { fanBetween, runShare: q(0.5), ratedPower: q(1000), fanPower: q(100) } })).figures[
+      assess(jobOf({ unit: { fanBetween, runShare: q(0.5), ratedPower: q(1000), fanPower: q(100) } })).figures[
         "unit.0.average"
       ]!.value;
     expect(average(true) - average(false)).toBeCloseTo(50, 6);
   });
   it("over the heat: power rises, the fan does not care", () => {
-    const rig = rigOf({ unit: { runningCurrent: q(6) } });
-    const curve = powerOverOutdoor(rig, assess(rig), 0, [20, 30, 40, 50]);
+    const job = jobOf({ unit: { runningCurrent: q(6) } });
+    const curve = powerOverOutdoor(job, assess(job), 0, [20, 30, 40, 50]);
     for (const i of [1, 2, 3]) {
       expect(curve.running[i]).toBeGreaterThan(curve.running[i - 1]!);
       expect(curve.fan[i]).toBe(curve.fan[0]);
@@ -349,21 +349,21 @@ describe("air conditioner", () => {
   });
   it("needs an inverter unless all of it runs on battery DC", () => {
     const load = { id: "a", name: "a", side: "mains" as const, leg: "L1" as const, atStart: true };
-    expect(usesInverter(rigOf())).toBe(true);
-    expect(usesInverter(rigOf({ unit: { kind: "dc" } }))).toBe(false);
-    expect(usesInverter(rigOf({ unit: { kind: "dc" }, brief: { loads: [load] } }))).toBe(true);
+    expect(usesInverter(jobOf())).toBe(true);
+    expect(usesInverter(jobOf({ unit: { kind: "dc" } }))).toBe(false);
+    expect(usesInverter(jobOf({ unit: { kind: "dc" }, brief: { loads: [load] } }))).toBe(true);
   });
 });
 
 describe("the shape of a start", () => {
   const shapeOf = (
-    unit: NonNullable<Parameters<typeof rigOf>[0]>["unit"],
+    unit: NonNullable<Parameters<typeof jobOf>[0]>["unit"],
     cure: "none" | "soft-starter" | "start-capacitor" = "none",
   ) => {
-    const rig = rigOf({ unit: { lockedRotorCurrent: q(30, "measured"), ...unit } });
+    const job = jobOf({ unit: { lockedRotorCurrent: q(30, "measured"), ...unit } });
     return startShape(
-      rig.units[0]!,
-      resolveRig(rig).units[0]!,
+      job.units[0]!,
+      resolveJob(job).units[0]!,
       { apparent: 1400, real: 1330, fan: 100, volts: 230 },
       cure,
     );

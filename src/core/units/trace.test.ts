@@ -1,15 +1,15 @@
 import fc from "fast-check";
 import { readdirSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { emptyBranch, emptyRig, type Rig } from "../document/schema";
-import { randomRig } from "../../../tests/random-rigs";
-import { demoRig, q, rigOf } from "../../../tests/rigs";
+import { emptyBranch, emptyJob, type Job } from "../document/schema";
+import { randomJob } from "../../../tests/random-jobs";
+import { demoJob, q, jobOf } from "../../../tests/jobs";
 import { AMERICAN, METRIC } from "./dimension";
 import { assess } from "../assessment/verdicts/assess";
 import { assessDay } from "../assessment/verdicts/day";
 import { workingAsText, withNumbers } from "./trace";
 
-const { figures } = assess(rigOf({ unit: { runningCurrent: q(6, "measured") }, bank: { capacityAh: q(300) } }));
+const { figures } = assess(jobOf({ unit: { runningCurrent: q(6, "measured") }, bank: { capacityAh: q(300) } }));
 
 describe("a figure's sum", () => {
   it("puts numbers for the symbols of its relation", () => {
@@ -62,51 +62,51 @@ describe("what the sums say is what the core computed", () => {
     /^lasts\.\w+\.current$|^lasts\.\w+\.power$|^column\.|\.(known|fan|low|average|duty)$|volts$|restNeeded$/;
   it("for every figure whose relation is plain arithmetic, within 0.1 %", () => {
     const dc = { id: "b", name: "Fridge", side: "dc" as const, leg: "L1" as const, atStart: true, power: q(60) };
-    const rig = rigOf({
+    const job = jobOf({
       unit: { runningCurrent: q(6), cure: "soft-starter" },
       brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: true, power: q(500) }, dc] },
       inverter: { compartmentC: q(48) },
     });
-    rig.bank.parallel = q(2);
-    rig.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: q(0.4) }, { length: q(1) }] };
-    rig.path.branches = (["solar", "engine", "charger", "loads", "shore"] as const).map((role) =>
+    job.bank.parallel = q(2);
+    job.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: q(0.4) }, { length: q(1) }] };
+    job.path.branches = (["solar", "engine", "charger", "loads", "shore"] as const).map((role) =>
       emptyBranch(role, role),
     );
-    rig.path.measured = {
+    job.path.measured = {
       ...{ current: q(80), bankVoltage: q(13.1), inverterVoltage: q(12.6) },
       ...{ hotCurrent: q(60), airC: q(25), cableC: q(35), lugC: q(42), protectionC: q(50) },
     };
-    expect(wrongSums(rig)).toEqual([]);
-    expect(sumsOf(rig).length).toBeGreaterThan(150);
+    expect(wrongSums(job)).toEqual([]);
+    expect(sumsOf(job).length).toBeGreaterThan(150);
   });
   it.each(readdirSync("db/demo").map((file) => file.replace(".json", "")))("for every figure of %s", (file) => {
-    expect(wrongSums(demoRig(file))).toEqual([]);
+    expect(wrongSums(demoJob(file))).toEqual([]);
   });
   it("for a unit on battery DC, with an inverter beside it and without", () => {
     for (const units of [1, 2]) {
-      const rig = rigOf({ unit: { kind: "dc", runningCurrent: q(30) } });
-      if (units === 2) rig.units.push({ ...emptyRig("two", "230V50Hz").units[0]!, id: "mains", name: "On mains" });
-      expect(wrongSums(rig)).toEqual([]);
+      const job = jobOf({ unit: { kind: "dc", runningCurrent: q(30) } });
+      if (units === 2) job.units.push({ ...emptyJob("two", "230V50Hz").units[0]!, id: "mains", name: "On mains" });
+      expect(wrongSums(job)).toEqual([]);
     }
   });
 
   it("for every figure of systems made at random", () => {
     fc.assert(
-      fc.property(randomRig(false), (rig) => {
-        expect(wrongSums(rig)).toEqual([]);
+      fc.property(randomJob(false), (job) => {
+        expect(wrongSums(job)).toEqual([]);
       }),
       { numRuns: Number(process.env.RUNS ?? 25), seed: 7, endOnFailure: Boolean(process.env.RUNS) },
     );
   });
 
-  function sumsOf(rig: Rig) {
-    return [...Object.values(assess(rig).figures), ...Object.values(assessDay(rig).figures)].filter(
+  function sumsOf(job: Job) {
+    return [...Object.values(assess(job).figures), ...Object.values(assessDay(job).figures)].filter(
       ({ key }) => !STEPPED.test(key),
     );
   }
-  function wrongSums(rig: Rig) {
+  function wrongSums(job: Job) {
     return (
-      sumsOf(rig)
+      sumsOf(job)
         .filter(({ relation }) => !/[Σ∫]/.test(relation))
         .map(({ key, relation, terms, value, dimension }) => ({
           key,

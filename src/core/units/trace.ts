@@ -113,7 +113,7 @@ export function traceOf(roots: Iterable<TracedValue | null | undefined>): Trace 
   return trace;
 }
 
-/** A term taken from a quantity of the rig. */
+/** A term taken from a quantity of the job. */
 export function given(symbol: string, known: ResolvedQuantity): Term {
   const { label, value, dimension, origin, path, why } = known;
   return { symbol, name: label, value, dimension, origin, path, why };

@@ -1,10 +1,10 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
-import { timeZoneOfRig } from "../../core/document/place";
-import type { Rig } from "../../core/document/schema";
+import { timeZoneOfJob } from "../../core/document/place";
+import type { Job } from "../../core/document/schema";
 import { makeSimulator, type Probes, type Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Reading } from "../../core/applications/test-run/log/readings";
-import { addReadings, setSource } from "../trials";
+import { addReadings, setSource } from "../test-runs";
 import { type SentReading, type Source } from "@/contract/test-runs";
 import { fileInLogs, fileTailInstrument } from "./file-tail";
 import type { Instrument } from "./instrument";
@@ -23,65 +23,65 @@ interface Running {
 export type LiveEvent = { kind: "readings"; readings: Reading[] } | { kind: "ended"; reason: string };
 
 const held = globalThis as { chillbankInstruments?: Map<string, Running> };
-/** Instruments that are running, by trial. Kept on globalThis because development reloads modules. */
+/** Instruments that are running, by test run. Kept on globalThis because development reloads modules. */
 const running = (held.chillbankInstruments ??= new Map());
 
 /** An id of a reading's own that is the same whenever the same reading is told: so it is kept once. */
-function idOf(trialId: string, { timeMs, values }: Reading): string {
+function idOf(testRunId: string, { timeMs, values }: Reading): string {
   const hash = createHash("sha256")
-    .update(`${trialId} ${timeMs} ${JSON.stringify(values)}`)
+    .update(`${testRunId} ${timeMs} ${JSON.stringify(values)}`)
     .digest("hex");
   return `${hash.slice(0, 8)}-${hash.slice(8, 12)}-8${hash.slice(13, 16)}-8${hash.slice(17, 20)}-${hash.slice(20, 32)}`;
 }
 
-export const sourceOf = (trialId: string): Source | null => running.get(trialId)?.source ?? null;
+export const sourceOf = (testRunId: string): Source | null => running.get(testRunId)?.source ?? null;
 
 /** What the probes of a simulator show now, or null where none runs. */
-export function probesOf(trialId: string): Probes | null {
-  const own = running.get(trialId);
+export function probesOf(testRunId: string): Probes | null {
+  const own = running.get(testRunId);
   return own?.standIn ? own.standIn.probesAt(own.told - 1) : null;
 }
 
 /** Starts an instrument on a test run, in place of the one that runs; readings are kept before they are told to anyone. */
 export async function startInstrument(
   db: Knex,
-  trial: { id: string; startedMs: number },
-  rig: Rig,
+  testRun: { id: string; startedMs: number },
+  job: Job,
   source: Source,
   told = 0,
 ): Promise<{ ok: true } | { ok: false; message: string }> {
-  stopInstrument(trial.id);
+  stopInstrument(testRun.id);
   let simulator: Simulator | null = null;
   let instrument: Instrument;
   if (source.kind === "stand-in") {
-    simulator = makeSimulator(rig, source, trial.startedMs);
+    simulator = makeSimulator(job, source, testRun.startedMs);
     instrument = standInInstrument(simulator, source.speed, told);
   } else if (source.kind === "file") {
     const file = fileInLogs(source.path);
     if (!file) return { ok: false, message: say("server.logFolder") };
-    instrument = fileTailInstrument(file, timeZoneOfRig(rig));
+    instrument = fileTailInstrument(file, timeZoneOfJob(job));
   } else instrument = signalKInstrument(source.url);
-  await setSource(db, trial.id, source, simulator?.truth);
+  await setSource(db, testRun.id, source, simulator?.truth);
   const own: Running = { instrument, source, standIn: simulator, told, watchers: new Set() };
-  running.set(trial.id, own);
+  running.set(testRun.id, own);
   const tell = (event: LiveEvent) => {
     for (const watcher of own.watchers) watcher(event);
   };
   instrument.start({
     async readings(list) {
       own.told += list.length;
-      const sent: SentReading[] = list.map((reading) => ({ id: idOf(trial.id, reading), ...reading }));
+      const sent: SentReading[] = list.map((reading) => ({ id: idOf(testRun.id, reading), ...reading }));
       try {
-        await addReadings(db, trial.id, sent);
+        await addReadings(db, testRun.id, sent);
         tell({ kind: "readings", readings: list });
       } catch (error) {
         tell({ kind: "ended", reason: `readings could not be kept: ${(error as Error).message}` });
-        stopInstrument(trial.id);
+        stopInstrument(testRun.id);
       }
     },
     ended(reason) {
-      running.delete(trial.id);
-      void setSource(db, trial.id, null).catch(() => undefined);
+      running.delete(testRun.id);
+      void setSource(db, testRun.id, null).catch(() => undefined);
       tell({ kind: "ended", reason });
     },
   });
@@ -89,18 +89,18 @@ export async function startInstrument(
 }
 
 /** Stops a test run's instrument. Returns whether one ran. */
-export function stopInstrument(trialId: string): boolean {
-  const own = running.get(trialId);
+export function stopInstrument(testRunId: string): boolean {
+  const own = running.get(testRunId);
   if (!own) return false;
   own.instrument.stop();
-  running.delete(trialId);
+  running.delete(testRunId);
   for (const watcher of own.watchers) watcher({ kind: "ended", reason: "stopped" });
   return true;
 }
 
 /** Watches a test run's instrument; the answer ends the watching. Null where none runs. */
-export function watch(trialId: string, watcher: (event: LiveEvent) => void): (() => void) | null {
-  const own = running.get(trialId);
+export function watch(testRunId: string, watcher: (event: LiveEvent) => void): (() => void) | null {
+  const own = running.get(testRunId);
   if (!own) return null;
   own.watchers.add(watcher);
   return () => own.watchers.delete(watcher);

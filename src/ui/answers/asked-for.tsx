@@ -12,13 +12,13 @@ import { useReading } from "../state/sheet-context";
 
 /** What customers ask beside the verdicts: charge left at a time, cool-down, two degrees warmer, a generator, the battery. */
 export function AskedFor() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { day, stale } = useDay();
   const { answer } = useInsight("answers");
   const [typed, setTyped] = useState("07:00");
   if (!day?.useRun || !day.use || !day.conditions.known) return null;
   const { useRun, use, holding } = day;
-  const prefs = rig.notation;
+  const prefs = job.notation;
   const span = (seconds: number) => formatQuantity(seconds, "duration", prefs);
   const share = (value: number) => formatQuantity(value, "ratio", prefs, 2);
   const lasts = useRun.reached ? useRun.lasts : useRun.left.length * 600;

@@ -13,8 +13,8 @@ interface Props<T extends string> {
 
 /** One choice of the system among a few. */
 export function ChoiceLine<T extends string>({ path, label, options }: Props<T>) {
-  const { rig } = useReading();
-  return <ChoiceView path={path} label={label} options={options} value={valueAt(rig, path) as string} />;
+  const { job } = useReading();
+  return <ChoiceView path={path} label={label} options={options} value={valueAt(job, path) as string} />;
 }
 
 type ViewProps = Props<string> & { value: string };

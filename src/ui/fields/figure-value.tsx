@@ -5,10 +5,10 @@ import { useFigure, useReading } from "../state/sheet-context";
 
 /** A computed figure; Enter or a click opens its sum. */
 export function FigureValue({ figure, digits }: { figure: string; digits?: number }) {
-  const { rig, inspect } = useReading();
+  const { job, inspect } = useReading();
   const found = useFigure(figure);
   if (!found) return <span>–</span>;
-  const text = formatQuantity(found.value, found.dimension, rig.notation, digits);
+  const text = formatQuantity(found.value, found.dimension, job.notation, digits);
   return (
     <button
       type="button"

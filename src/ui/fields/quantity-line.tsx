@@ -6,7 +6,7 @@ import { formatQuantity } from "@/core/units/format";
 import { fieldAt, partAt } from "@/core/document/labels";
 import { usualPattern } from "@/core/document/schedule";
 import { putAt, valueAt } from "@/core/document/compare";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import type { FieldSpec, ResolvedQuantity, Origin } from "@/core/units/known";
 import { useReading, useSheet } from "../state/sheet-context";
 import { ORIGIN_WORDS, OriginMark } from "./origin-mark";
@@ -34,13 +34,13 @@ export function QuantityCell({ path, label }: { path: string; label: string }) {
 
 /** What the sheet knows of the quantity at a path, in plain values, so that a view is drawn anew only where they change. */
 function useQuantity(path: string) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const known = knownAt(assessment.values, path);
-  const spec = fieldAt(path, partAt(rig, path));
+  const spec = fieldAt(path, partAt(job, path));
   if (!spec) throw new Error(`no quantity at ${path}`);
   return {
     spec,
-    notation: rig.notation,
+    notation: job.notation,
     value: known?.value,
     origin: known?.origin ?? ("assumed" as Origin),
     why: known?.why ?? "",
@@ -76,7 +76,7 @@ function useWriting(path: string, { value, origin, entered }: Pick<LineProps, "v
       ),
       onSpan:
         path === "brief.hoursWanted"
-          ? (from: number, minutes: number) => change((draft) => setUse(draft as Rig, from, minutes))
+          ? (from: number, minutes: number) => change((draft) => setUse(draft as Job, from, minutes))
           : undefined,
       onDone: endSession,
     },
@@ -97,13 +97,13 @@ function several(path: string, set: (at: string, many: { count: number; value: n
 }
 
 /** The main use of the plan's first day, made to begin at a time of day and to last so many minutes. */
-function setUse(rig: Rig, from: number, minutes: number): void {
-  rig.brief.hoursWanted = { value: minutes * 60, origin: "plate" };
-  const [pattern] = rig.plan.patterns;
+function setUse(job: Job, from: number, minutes: number): void {
+  job.brief.hoursWanted = { value: minutes * 60, origin: "plate" };
+  const [pattern] = job.plan.patterns;
   const cooling = pattern?.spans.filter((span) => span.kind === "unit" && span.mode !== "fan") ?? [];
   if (!pattern) {
     const usual = usualPattern(minutes * 60);
-    rig.plan.patterns = [
+    job.plan.patterns = [
       { ...usual, spans: usual.spans.map((span) => (span.kind === "unit" ? { ...span, from, minutes } : span)) },
     ];
   } else if (cooling.length === 1) Object.assign(cooling[0]!, { from, minutes });

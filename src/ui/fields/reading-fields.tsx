@@ -18,14 +18,14 @@ interface Props {
 
 /** What a reading asks for: its quantities, typed as people write them, or yes and no. */
 export function ReadingFields({ reading, notation, onTaken, action = "Save reading" }: Props) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { fields } = readingSpec(reading);
   const [texts, setTexts] = useState<string[]>(() => fields.map(() => ""));
   const [problem, setProblem] = useState<{ at: number; message: string } | null>(null);
   const base = useId();
   if (fields.length === 0)
     return (
-      <div className="reading-fields" role="group" aria-label={readingLabel(reading, rig)}>
+      <div className="reading-fields" role="group" aria-label={readingLabel(reading, job)}>
         <Button onClick={() => onTaken([1])}>Yes</Button>
         <Button onClick={() => onTaken([0])}>No</Button>
       </div>

@@ -18,12 +18,12 @@ interface Props {
 
 /** One text of the system: a line, or several where `rows` is given. */
 export function TextLine({ path, label, longest, rows, required, placeholder, bare }: Props) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
   const id = useId();
   const [blank, setBlank] = useState(false);
-  const stored = (valueAt(rig, path) as string | undefined) ?? "";
+  const stored = (valueAt(job, path) as string | undefined) ?? "";
   const shared = {
     id,
     value: blank ? "" : stored,

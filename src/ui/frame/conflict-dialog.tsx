@@ -19,11 +19,11 @@ function Choose() {
   const store = useSheetStore();
   const elsewhere = useSheet((state) => state.elsewhere)!;
   const base = useSheet((state) => state.base);
-  const mine = useSheet((state) => state.rig);
-  const contests = useMemo(() => contest(base.rig, elsewhere.rig, mine), [base, elsewhere, mine]);
+  const mine = useSheet((state) => state.job);
+  const contests = useMemo(() => contest(base.job, elsewhere.job, mine), [base, elsewhere, mine]);
   const [chosen, setChosen] = useState<Record<string, Side>>({});
   const choice = (path: string): Side => chosen[path] ?? defaultSide(contests.find((one) => one.path === path)!);
-  const take = (how: (path: string) => Side) => store.getState().settle(merge(elsewhere.rig, contests, how), elsewhere);
+  const take = (how: (path: string) => Side) => store.getState().settle(merge(elsewhere.job, contests, how), elsewhere);
 
   return (
     <Modal

@@ -75,7 +75,7 @@ function Checks({ name }: { name: VerdictKey }) {
 }
 
 function Sum({ figureKey }: { figureKey: string }) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { message } = App.useApp();
   const { day } = useDay();
   const figures = { ...assessment.figures, ...day?.figures };
@@ -83,7 +83,7 @@ function Sum({ figureKey }: { figureKey: string }) {
   if (!figure) return <p>{say("interface.figureNoLongerPart")}</p>;
   const copy = async () => {
     try {
-      await navigator.clipboard.writeText(workingAsText(figures, figureKey, rig.notation, 2));
+      await navigator.clipboard.writeText(workingAsText(figures, figureKey, job.notation, 2));
       void message.success("Copied as text");
     } catch {
       void message.error(say("interface.browserRefusedClipboardSelect"));
@@ -92,7 +92,7 @@ function Sum({ figureKey }: { figureKey: string }) {
   return (
     <>
       <h2>{figure.name}</h2>
-      <div className="mono drawer-value">{formatQuantity(figure.value, figure.dimension, rig.notation)}</div>
+      <div className="mono drawer-value">{formatQuantity(figure.value, figure.dimension, job.notation)}</div>
       <div className="sum-relation">{figure.relation}</div>
       <div className="sum-relation">= {withNumbers(figure)}</div>
       <table className="values">
@@ -119,7 +119,7 @@ function Sum({ figureKey }: { figureKey: string }) {
                 {term.figure ? (
                   <FigureValue figure={term.figure} />
                 ) : (
-                  formatQuantity(term.value, term.dimension, rig.notation)
+                  formatQuantity(term.value, term.dimension, job.notation)
                 )}
               </td>
               <td>

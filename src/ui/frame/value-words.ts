@@ -1,6 +1,6 @@
 import { formatQuantity } from "@/core/units/format";
 import { PART_NAMES } from "@/core/models/wiring/part";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { fieldAt, partAt } from "@/core/document/labels";
 import type { Quantity } from "@/core/units/known";
 import { ORIGIN_WORDS } from "../fields/origin-mark";
@@ -14,12 +14,12 @@ const rowWords = ({ name, kind }: Named): string =>
   name?.trim() || (PART_NAMES as Record<string, string>)[kind ?? ""] || "one without a name";
 
 /** What stands at a place of a document, in words. */
-export function valueWords(value: unknown, path: string, rig: Rig): string {
+export function valueWords(value: unknown, path: string, job: Job): string {
   if (value === undefined) return "typical value";
-  const spec = fieldAt(path, partAt(rig, path));
+  const spec = fieldAt(path, partAt(job, path));
   if (spec && value !== null && typeof value === "object") {
     const quantity = value as Quantity;
-    return `${formatQuantity(quantity.value, spec.dimension, rig.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
+    return `${formatQuantity(quantity.value, spec.dimension, job.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
   }
   if (path.endsWith(".chemistry")) return String(value).toUpperCase();
   if (path.endsWith(".capture")) return "a captured start";

@@ -4,7 +4,7 @@ import { QuestionCircleOutlined } from "@ant-design/icons";
 import { Popover } from "antd";
 import { formatQuantity } from "@/core/units/format";
 import type { DayAnswer } from "@/workers/day.worker";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { say } from "@/core/messages/say";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
@@ -46,12 +46,12 @@ export function VerdictHelp({ name }: { name: VerdictKey }) {
 }
 
 /** Mild and hot days beside the design day, in few words; empty where there is nothing to say. */
-function rangeWords(day: DayAnswer | null, name: VerdictKey, rig: Rig): string {
+function rangeWords(day: DayAnswer | null, name: VerdictKey, job: Job): string {
   if (!day?.range) return "";
   const span = ({ seconds, reached }: { seconds: number; reached: boolean }) =>
-    reached ? formatQuantity(seconds, "duration", rig.notation) : `over ${Math.round(seconds / 86_400)} days`;
+    reached ? formatQuantity(seconds, "duration", job.notation) : `over ${Math.round(seconds / 86_400)} days`;
   const share = (value: number | null) =>
-    value === null ? "runs out" : formatQuantity(value, "ratio", rig.notation, 2);
+    value === null ? "runs out" : formatQuantity(value, "ratio", job.notation, 2);
   if (name === "lasts") return `mild ${span(day.range.lasts.mild)}, hot ${span(day.range.lasts.hot)}`;
   if (name === "recovers") {
     const { mild, hot } = day.range.recovers;
@@ -63,7 +63,7 @@ function rangeWords(day: DayAnswer | null, name: VerdictKey, rig: Rig): string {
 
 /** One verdict: word, what it needs and has, the weakest link. Opens all its checks. */
 export function VerdictBlock({ name }: { name: VerdictKey }) {
-  const { rig, inspect } = useReading();
+  const { job, inspect } = useReading();
   const { day, stale, fault } = useDay();
   const verdict = useVerdict(name);
   const ofTheRun = name === "lasts" || name === "recovers";
@@ -83,7 +83,7 @@ export function VerdictBlock({ name }: { name: VerdictKey }) {
   const open = word === "Choose a place";
   const words = ofTheRun && day ? day.words[name].short : `${capital(decides.name)}: ${decides.remark}`;
   const full = ofTheRun && day ? day.words[name].long : words;
-  const range = rangeWords(day, name, rig);
+  const range = rangeWords(day, name, job);
   return (
     <div className="verdict-cell">
       <button
@@ -104,7 +104,7 @@ export function VerdictBlock({ name }: { name: VerdictKey }) {
         {!open && (
           <>
             <span className="mono verdict-pair" data-pair>
-              {needsAndHas(decides, rig.notation)}
+              {needsAndHas(decides, job.notation)}
             </span>
             <MarginBar need={decides.need} has={decides.has} word={word} />
           </>

@@ -7,7 +7,7 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
 import { formatNeedsHas } from "@/core/units/format";
 import type { UnitPreferences } from "@/core/units/dimension";
-import { emptyRig, type Rig, usesAwg } from "@/core/document/schema";
+import { emptyJob, type Job, usesAwg } from "@/core/document/schema";
 import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/reference/standards/mains";
 import type { Summary, SummaryLine } from "@/core/assessment/verdicts/summary";
 import { ThemeChoice } from "../frame/theme-choice";
@@ -15,11 +15,11 @@ import { FirstSteps } from "./first-steps";
 import { MarginBar } from "../frame/margin-bar";
 import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
-import { importJobFile, isJobFile, readRigFile } from "../state/rig-file";
+import { importJobFile, isJobFile, readJobFile } from "../state/job-file";
 import { deleteJob, duplicateJob, makeJob, restoreJob } from "../state/server-calls";
 import { say } from "@/core/messages/say";
 
-interface Job {
+interface JobRow {
   id: string;
   name: string;
   place: string;
@@ -29,7 +29,7 @@ interface Job {
 }
 
 interface Props {
-  jobs: Job[];
+  jobs: JobRow[];
   query: string;
   page: number;
   pages: number;
@@ -80,7 +80,7 @@ function List({ jobs, query, page, pages, total }: Props) {
       void message.error((error as Error).message, 6);
     }
   };
-  const remove = (job: Job) =>
+  const remove = (job: JobRow) =>
     attempt(async () => {
       await deleteJob(job.id);
       router.refresh();
@@ -103,7 +103,7 @@ function List({ jobs, query, page, pages, total }: Props) {
         ),
       });
     });
-  const duplicate = (job: Job) =>
+  const duplicate = (job: JobRow) =>
     attempt(async () => {
       await duplicateJob(job.id);
       router.refresh();
@@ -119,9 +119,9 @@ function List({ jobs, query, page, pages, total }: Props) {
         router.push(`/jobs/${id}/brief`);
         return;
       }
-      const read = await readRigFile(chosen);
+      const read = await readJobFile(chosen);
       if (!read.ok) throw new Error(read.message);
-      const id = await makeJob(read.rig);
+      const id = await makeJob(read.job);
       router.push(`/jobs/${id}/brief`);
     });
 
@@ -230,7 +230,7 @@ function List({ jobs, query, page, pages, total }: Props) {
                       icon={<DownloadOutlined />}
                       aria-label={`Export ${job.name} whole`}
                       title="Whole job, ZIP"
-                      onClick={() => window.location.assign(`/api/rigs/${job.id}/whole`)}
+                      onClick={() => window.location.assign(`/api/jobs/${job.id}/whole`)}
                     />
                     <Button
                       type="text"
@@ -316,12 +316,12 @@ interface NewJobProps {
 
 function NewJob({ open, close, made, attempt }: NewJobProps) {
   const [name, setName] = useState("");
-  const [mains, setMains] = useState<Rig["brief"]["mains"]>("230V50Hz");
+  const [mains, setMains] = useState<Job["brief"]["mains"]>("230V50Hz");
   const [busy, setBusy] = useState(false);
   const make = () => {
     if (!name.trim() || busy) return;
     setBusy(true);
-    void attempt(async () => made(await makeJob(emptyRig(name.trim(), mains)))).finally(() => setBusy(false));
+    void attempt(async () => made(await makeJob(emptyJob(name.trim(), mains)))).finally(() => setBusy(false));
   };
   return (
     <Modal

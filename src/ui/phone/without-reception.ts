@@ -15,7 +15,7 @@ export async function keepPage(): Promise<Keeping> {
       .map(({ name }) => new URL(name))
       .filter(({ origin, pathname }) => origin === location.origin && pathname.startsWith("/_next/static/"))
       .map(({ href }) => href);
-    const [pages, kept] = await Promise.all([caches.open("trial-pages"), caches.open("files")]);
+    const [pages, kept] = await Promise.all([caches.open("test-run-pages"), caches.open("files")]);
     await pages.add(location.pathname);
     await Promise.all(
       [...new Set(files)].map(async (file) => {

@@ -26,7 +26,7 @@ const ROOM = 98;
 
 /** An average day's energy by the hour: what comes in above the line, what goes out below it. */
 export function AverageDayPicture({ average }: { average: AverageDay }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [box, width] = useBoxWidth(760);
   const hours = Array.from({ length: 24 }, (_, i) => i);
   const sum = (keys: readonly (readonly [keyof AverageDay, string, string])[], hour: number) =>
@@ -34,7 +34,7 @@ export function AverageDayPicture({ average }: { average: AverageDay }) {
   const most = Math.max(50, ...hours.map((hour) => Math.max(sum(IN, hour), sum(OUT, hour))));
   const step = (width - LEFT - 8) / 24;
   const tall = (watts: number) => (watts / most) * ROOM;
-  const prefs = rig.notation;
+  const prefs = job.notation;
   const total = (key: keyof AverageDay) => average[key].reduce((a, b) => a + b, 0);
   const used = [...IN, ...OUT].filter(([key]) => total(key) > 5);
   const stack = (keys: readonly (readonly [keyof AverageDay, string, string])[], hour: number, direction: 1 | -1) => {

@@ -21,13 +21,13 @@ const HEIGHT = 400;
 
 /** A full battery as a column, cut into what the wanted hours take, what is left, and the reserve. */
 export function BankColumn() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { day } = useDay();
   if (!day) return null;
   const { column } = day;
   const whole = column.full + column.missing;
   const scale = (HEIGHT - 16) / whole;
-  const wh = (value: number) => formatQuantity(value, "energy", rig.notation, 3);
+  const wh = (value: number) => formatQuantity(value, "energy", job.notation, 3);
   const drawn = column.segments.map((segment, index) => {
     const above = column.segments.slice(0, index).reduce((sum, { energy }) => sum + energy, column.missing);
     return { ...segment, height: segment.energy * scale, top: 8 + above * scale };
@@ -97,7 +97,7 @@ export function BankColumn() {
 
 /** The same as a table, each figure with its sum. */
 export function BankTable() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { day } = useDay();
   if (!day) return null;
   const { column } = day;
@@ -120,7 +120,7 @@ export function BankTable() {
               <td className="mono">
                 <FigureValue figure={segment.figure.key} />
               </td>
-              <td className="mono">{formatQuantity(segment.energy / column.full, "ratio", rig.notation, 2)}</td>
+              <td className="mono">{formatQuantity(segment.energy / column.full, "ratio", job.notation, 2)}</td>
             </tr>
           ))}
       </tbody>

@@ -28,10 +28,10 @@ export const weekdayOf = (clock: Clock, second: number): string =>
 
 /** The run, large: compressor runs, level of the battery with its dawns, power in and out, temperatures; one to fourteen days. */
 export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number; humidity: boolean }) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const [box, width] = useBoxWidth(780);
   const { record, trend } = day;
-  const prefs = rig.notation;
+  const prefs = job.notation;
   const reserve = assessment.values.bank.reserve.value;
   const steps = Math.min(record.steps, Math.round((days * 86_400) / record.stepS));
   const drawn = useMemo(() => {

@@ -8,7 +8,7 @@ import { useBoxWidth } from "./use-box-width";
 
 /** The day's run in little, noon to noon. Hover reads it; a click opens the day there. */
 export function DayStrip({ onOpen }: { onOpen(): void }) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { day, stale } = useDay();
   const { setCursor } = useCursor();
   const [box, width] = useBoxWidth(1200);
@@ -34,12 +34,12 @@ export function DayStrip({ onOpen }: { onOpen(): void }) {
           steps={steps}
           width={width}
           reserve={assessment.values.bank.reserve.value}
-          scale={rig.notation}
+          scale={job.notation}
           at={at}
         />
         {record && step !== null && at !== null && (
           <span className="strip-reading" style={at < width / 2 ? { left: at + 10 } : { right: width - at + 10 }}>
-            {stepWords(record, step, rig.notation)}
+            {stepWords(record, step, job.notation)}
           </span>
         )}
       </button>

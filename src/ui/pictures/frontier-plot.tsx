@@ -28,9 +28,9 @@ const MOST_DOTS = 450;
 export default function FrontierPlot({ found, result, currency, chosen }: Props) {
   const option = useMemo<ChartOption>(() => {
     const { axis, points, schools } = result;
-    const { wish } = found;
+    const { requirement } = found;
     const x = (outcome: { cost: number; mass: number; roof: number }) => Number(outcome[axis].toFixed(2));
-    const open = found.outcomes.filter((outcome) => barOf(outcome, wish) === null);
+    const open = found.outcomes.filter((outcome) => barOf(outcome, requirement) === null);
     const onIt = new Set(points.map(({ outcome }) => outcome.index));
     const y = (outcome: Outcome) => Number((100 * shareOf(outcome)).toFixed(1));
     // Some hundreds show where the rest lie; thousands would hold up the page.
@@ -43,7 +43,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
       Math.max(0, 100 * (low + outcome.shift)),
       Math.min(100, 100 * (high + outcome.shift)),
     ]);
-    const limit = axis === "roof" ? null : wish.limits[axis];
+    const limit = axis === "roof" ? null : requirement.limits[axis];
     // Two rules that buy the same design are one mark.
     const bought = new Map<number, { outcome: (typeof open)[number]; names: string[] }>();
     for (const { name, outcome } of schools) {
@@ -121,7 +121,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
               position: "insideStartTop",
             },
             data: [
-              { yAxis: 100 * wish.share },
+              { yAxis: 100 * requirement.share },
               ...(limit === null
                 ? []
                 : [{ xAxis: limit, label: { formatter: "limit", position: "end" as const, rotate: 0 } }]),

@@ -30,7 +30,7 @@ export function LastsBars() {
 type Props = Pick<DayAnswer, "range" | "verdicts"> & { useRun: NonNullable<DayAnswer["useRun"]>; stale: boolean };
 
 function Bars({ useRun, range, verdicts, stale }: Props) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [box, width] = useBoxWidth(640);
   const wanted = verdicts.lasts.decides.need;
   const bars: Bar[] = [
@@ -61,8 +61,8 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
   const x = (seconds: number) => LABEL + (Math.min(seconds, most) / most) * (width - LABEL - RIGHT);
   const text = (bar: Bar) =>
     bar.reached
-      ? formatQuantity(bar.seconds, "duration", rig.notation)
-      : `over ${formatQuantity(bar.seconds, "duration", rig.notation)}`;
+      ? formatQuantity(bar.seconds, "duration", job.notation)
+      : `over ${formatQuantity(bar.seconds, "duration", job.notation)}`;
   const height = bars.length * ROW + 40;
   const every = [1, 2, 3, 4, 6, 12, 24, 48, 96, 240].find((h) => most / 3600 / h <= 6) ?? 480;
   const ticks = Array.from({ length: Math.floor(most / 3600 / every) + 1 }, (_, i) => i * every);
@@ -73,7 +73,7 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
         height={height}
         style={{ display: "block", fontSize: 13 }}
         role="img"
-        aria-label={`Hours from switching on to the reserve: ${bars.map((bar) => `${bar.label} ${text(bar)}`).join(", ")}; wanted ${formatQuantity(wanted, "duration", rig.notation)}.`}
+        aria-label={`Hours from switching on to the reserve: ${bars.map((bar) => `${bar.label} ${text(bar)}`).join(", ")}; wanted ${formatQuantity(wanted, "duration", job.notation)}.`}
       >
         <defs>
           <pattern id="beyond" width="7" height="7" patternUnits="userSpaceOnUse">
@@ -140,7 +140,7 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
         })}
         <line x1={x(wanted)} x2={x(wanted)} y1={0} y2={height - 34} stroke="var(--ink)" strokeWidth="2.2" />
         <text x={x(wanted)} y={height - 4} textAnchor="middle" fontWeight="700" fontSize="12" fill="var(--ink)">
-          wanted {formatQuantity(wanted, "duration", rig.notation)}
+          wanted {formatQuantity(wanted, "duration", job.notation)}
         </text>
       </svg>
       <figcaption className="note">

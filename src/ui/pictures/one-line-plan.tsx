@@ -10,13 +10,13 @@ import { SANS } from "./style";
 
 /** The single-line diagram, each part a way to its line. A file of it has the colours of paper, whatever the theme. */
 export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
-  const { rig, assessment } = useReading();
-  const diagram = useMemo(() => singleLineDiagram(rig, assessment), [rig, assessment]);
+  const { job, assessment } = useReading();
+  const diagram = useMemo(() => singleLineDiagram(job, assessment), [job, assessment]);
   const save = () => {
     const text = `<?xml version="1.0" encoding="UTF-8"?>\n${planSvg(diagram, SANS)}`;
     const link = document.createElement("a");
     link.href = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
-    link.download = `${rig.name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase()}-plan.svg`;
+    link.download = `${job.name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase()}-plan.svg`;
     link.click();
     setTimeout(() => URL.revokeObjectURL(link.href), 1000);
   };
@@ -34,7 +34,7 @@ export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
         </span>
       </div>
       <div className="plan-holder">
-        <PlanDrawing plan={diagram} title={rig.name} onPart={onPart} colours={THEMED} />
+        <PlanDrawing plan={diagram} title={job.name} onPart={onPart} colours={THEMED} />
       </div>
     </>
   );

@@ -13,10 +13,10 @@ const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 
 /** A unit's power over the outdoor temperature: compressor always on, and fan; the design day's temperature and readings on it. */
 export default function PowerCurve({ index }: { index: number }) {
-  const { rig, assessment } = useReading();
-  const fahrenheit = rig.notation.temperature === "F";
+  const { job, assessment } = useReading();
+  const fahrenheit = job.notation.temperature === "F";
   const option = useMemo<ChartOption>(() => {
-    const curve = powerOverOutdoor(rig, assessment, index, TEMPERATURES);
+    const curve = powerOverOutdoor(job, assessment, index, TEMPERATURES);
     const shown = (celsius: number) => (fahrenheit ? (celsius * 9) / 5 + 32 : celsius);
     const line = (values: number[]) => values.map((value, i) => [shown(TEMPERATURES[i]!), Math.round(value)]);
     const { values, units } = assessment;
@@ -83,7 +83,7 @@ export default function PowerCurve({ index }: { index: number }) {
         },
         {
           type: "scatter",
-          name: measured ? "measured" : read.entered || rig.units[index]!.ratedPower ? "plate" : "assumed",
+          name: measured ? "measured" : read.entered || job.units[index]!.ratedPower ? "plate" : "assumed",
           symbolSize: 10,
           z: 5,
           itemStyle: measured
@@ -98,13 +98,13 @@ export default function PowerCurve({ index }: { index: number }) {
         },
       ],
     };
-  }, [rig, assessment, index, fahrenheit]);
-  const running = formatQuantity(assessment.units[index]!.running.value, "power", rig.notation);
+  }, [job, assessment, index, fahrenheit]);
+  const running = formatQuantity(assessment.units[index]!.running.value, "power", job.notation);
   return (
     <Chart
       option={option}
       height={330}
-      label={say("interface.powerOverOutdoorTemperature", { name: rig.units[index]!.name, running })}
+      label={say("interface.powerOverOutdoorTemperature", { name: job.units[index]!.name, running })}
     />
   );
 }

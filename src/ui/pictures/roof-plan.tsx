@@ -4,7 +4,7 @@ import { formatQuantity } from "@/core/units/format";
 import type { Panel } from "@/core/document/schema";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
-import type { RigValues } from "@/core/document/resolved";
+import type { JobValues } from "@/core/document/resolved";
 
 const PAD = 26;
 
@@ -32,18 +32,18 @@ interface Rect {
 
 interface Group {
   panel: Panel;
-  v: RigValues["sources"]["panels"][number];
+  v: JobValues["sources"]["panels"][number];
   onGround: boolean;
   rects: Rect[];
 }
 
 /** The roof from above, to scale: panels and what stands in their way; portable ones on the ground beside it. */
 export function RoofPlan() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const [box, boxWidth] = useBoxWidth(700);
   const { roofLength, roofWidth, panels, obstacles } = assessment.values.sources;
   const [length, width] = [roofLength.value, roofWidth.value];
-  const portable = rig.sources.panels.some(({ mount }) => mount === "portable");
+  const portable = job.sources.panels.some(({ mount }) => mount === "portable");
   const ground = portable ? 1.5 : 0;
   const scale = Math.min((boxWidth - 2 * PAD) / length, 230 / (width + ground));
   const at = (metres: number) => metres * scale;
@@ -53,7 +53,7 @@ export function RoofPlan() {
     length: o.length.value,
     width: o.width.value,
   }));
-  const groups = rig.sources.panels.reduce<Group[]>((done, panel, i) => {
+  const groups = job.sources.panels.reduce<Group[]>((done, panel, i) => {
     const v = panels[i]!;
     const onGround = panel.mount === "portable";
     // What is portable stands on the ground, one set after another.
@@ -83,7 +83,7 @@ export function RoofPlan() {
     ...(roofRects.some((a, i) => roofRects.slice(i + 1).some((b) => overlap(a, b))) ? ["two panels overlap"] : []),
   ];
   const covered = roofRects.reduce((sum, r) => sum + r.length * r.width, 0);
-  const metres = (value: number) => formatQuantity(value, "length", rig.notation, 3);
+  const metres = (value: number) => formatQuantity(value, "length", job.notation, 3);
   return (
     <div ref={box}>
       <svg
@@ -91,7 +91,7 @@ export function RoofPlan() {
         height={at(width + ground) + 2 * PAD}
         style={{ display: "block" }}
         role="img"
-        aria-label={`Roof of ${metres(length)} by ${metres(width)} from above: ${rig.sources.panels.map(({ name }) => name).join(", ") || "no panels"}`}
+        aria-label={`Roof of ${metres(length)} by ${metres(width)} from above: ${job.sources.panels.map(({ name }) => name).join(", ") || "no panels"}`}
       >
         <defs>
           <pattern id="cells" width="6" height="6" patternUnits="userSpaceOnUse">
@@ -122,7 +122,7 @@ export function RoofPlan() {
             {metres(length)} × {metres(width)}
           </text>
           {obstacles.map((_, i) => (
-            <g key={rig.sources.obstacles[i]?.id ?? i}>
+            <g key={job.sources.obstacles[i]?.id ?? i}>
               <rect
                 x={at(obstacleRects[i]!.x)}
                 y={at(obstacleRects[i]!.y)}
@@ -131,7 +131,7 @@ export function RoofPlan() {
                 fill="url(#in-the-way)"
                 stroke="var(--faded)"
               />
-              <title>{rig.sources.obstacles[i]?.name}</title>
+              <title>{job.sources.obstacles[i]?.name}</title>
             </g>
           ))}
           {groups.map(({ panel, v, rects, onGround }) => (
@@ -170,7 +170,7 @@ export function RoofPlan() {
                   strokeWidth="3"
                   paintOrder="stroke"
                 >
-                  {formatQuantity(v.power.value, "power", rig.notation, 3)}
+                  {formatQuantity(v.power.value, "power", job.notation, 3)}
                   {v.count.value > 1 ? ` × ${v.count.value}` : ""}
                 </text>
               )}
@@ -184,8 +184,8 @@ export function RoofPlan() {
         </p>
       )}
       <p className="note">
-        To scale. {formatQuantity(covered, "surface", rig.notation, 2)} of{" "}
-        {formatQuantity(length * width, "surface", rig.notation, 2)} of roof is under panels, which also shade it.
+        To scale. {formatQuantity(covered, "surface", job.notation, 2)} of{" "}
+        {formatQuantity(length * width, "surface", job.notation, 2)} of roof is under panels, which also shade it.
       </p>
     </div>
   );

@@ -4,7 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { mainsVoltage } from "@/core/document/defaults";
 import type { Assessment } from "@/core/assessment/verdicts/assess";
 import { THEMED } from "../palette";
@@ -303,14 +303,14 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
 const NONE: readonly ExtraTrace[] = [];
 
 /** Starts that were caught by a clamp or scope, as VA. */
-function captureTraces(rig: Rig, converted: boolean): ExtraTrace[] {
+function captureTraces(job: Job, converted: boolean): ExtraTrace[] {
   if (!converted) return [];
-  const volts = mainsVoltage(rig);
-  return rig.units.flatMap(({ capture, name }) =>
+  const volts = mainsVoltage(job);
+  return job.units.flatMap(({ capture, name }) =>
     capture && capture.length > 1
       ? [
           {
-            name: rig.units.length > 1 ? `as captured, ${name}` : "as caught",
+            name: job.units.length > 1 ? `as captured, ${name}` : "as caught",
             seconds: capture.map(([t]) => t),
             demand: capture.map(([, a]) => a * volts),
             colour: THEMED.bank,
@@ -329,15 +329,15 @@ export default function StartChart({
   extras?: readonly ExtraTrace[];
   height?: number;
 }) {
-  const { assessment, rig } = useReading();
+  const { assessment, job } = useReading();
   const { start } = assessment;
   const converted = assessment.figures["carries.inverter"] !== undefined;
-  const caught = useMemo(() => captureTraces(rig, converted), [rig, converted]);
+  const caught = useMemo(() => captureTraces(job, converted), [job, converted]);
   const option = useMemo(
     () => startOption(start, converted, [...caught, ...extras]),
     [start, converted, caught, extras],
   );
-  const peak = formatQuantity(start.own.peakApparent, converted ? "apparentPower" : "power", rig.notation);
+  const peak = formatQuantity(start.own.peakApparent, converted ? "apparentPower" : "power", job.notation);
   const { word, decides } = assessment.verdicts.starts;
   return (
     <Chart

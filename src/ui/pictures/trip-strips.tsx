@@ -15,7 +15,7 @@ interface Props {
 
 /** Designs through the same days, a strip each under the other on one axis; read together at one moment. */
 export function TripStrips({ runs, names }: Props) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [box, width] = useBoxWidth(700);
   const [at, setAt] = useState<number | null>(null);
   const steps = Math.min(...runs.map(({ record }) => record.steps));
@@ -43,7 +43,7 @@ export function TripStrips({ runs, names }: Props) {
           <div key={names[i]} className="trip-strip">
             <p className="note">
               {names[i]}
-              {step !== null && <span className="mono"> {stepWords(record, step, rig.notation)}</span>}
+              {step !== null && <span className="mono"> {stepWords(record, step, job.notation)}</span>}
             </p>
             <Strip
               record={record}

@@ -31,8 +31,8 @@ function gathered(rungs: Rung[]): { name: string; drop: number; left: number }[]
 
 /** Rest voltage down to the far end at the start's peak, a rung a part, with the cut-off across it. */
 export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: string }) {
-  const { rig } = useReading();
-  const volts = (value: number) => formatQuantity(value, "voltage", rig.notation);
+  const { job } = useReading();
+  const volts = (value: number) => formatQuantity(value, "voltage", job.notation);
   const parts = gathered(ladder.rungs.filter((rung) => rung.drop > 0));
   const worst = parts.reduce((most, rung) => Math.max(most, rung.drop), 0);
   const lowest = Math.min(ladder.end, ladder.cutOff || ladder.end);

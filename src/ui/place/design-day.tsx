@@ -14,9 +14,9 @@ const KINDS = [
 
 /** The design day: of the month's climate, or the customer's own figures. Typing one of them makes the day their own. */
 export function DesignDay() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
-  const { kind } = rig.weather;
+  const { kind } = job.weather;
   const choose = (next: (typeof KINDS)[number]["value"]) =>
     change((draft) => {
       // A day of one's own begins with what the day before it stood at.

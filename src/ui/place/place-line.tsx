@@ -2,7 +2,7 @@
 
 import { Select } from "antd";
 import { useEffect, useId, useRef, useState } from "react";
-import { placeOfRig } from "@/core/document/place";
+import { placeOfJob } from "@/core/document/place";
 import { parseCoordinates } from "@/core/reference/weather/coordinates";
 import { placeWords } from "@/core/assessment/verdicts/conditions";
 import { call } from "@/contract/client";
@@ -24,14 +24,14 @@ export function placeName({ name, country, region }: FoundPlace): string {
 
 /** The place of the job: searched in the gazetteer that ships with the application, or typed as coordinates. */
 export function PlaceLine() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const id = useId();
   const [found, setFound] = useState<FoundPlace[] | null>(null);
   const [text, setText] = useState("");
   const [fault, setFault] = useState("");
   const asked = useRef(0);
-  const { known, why } = placeOfRig(rig);
+  const { known, why } = placeOfJob(job);
   const here = assessment.values.place;
   const from = known ? `&lat=${here.latitude.value}&lon=${here.longitude.value}` : "";
 
@@ -71,7 +71,7 @@ export function PlaceLine() {
     setText("");
     setFound(null);
   };
-  const label = placeWords(rig);
+  const label = placeWords(job);
   return (
     <div className="line choice place-line" data-path="place">
       <div className="line-row">

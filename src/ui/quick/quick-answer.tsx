@@ -6,7 +6,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/units/dimension";
-import { emptyRig, readRig, usesAwg, type Rig } from "@/core/document/schema";
+import { emptyJob, readJob, usesAwg, type Job } from "@/core/document/schema";
 import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
 import { useKey } from "../frame/use-keys";
@@ -26,25 +26,25 @@ import { fixedSpeed, onBattery, onMains, UNIT_KIND_KEYS, UNIT_KINDS } from "@/co
 const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 const KEPT = "chillbank.quick";
 
-function freshRig(): Rig {
-  const rig = emptyRig("Two-minute answer");
-  return { ...rig, bank: { ...rig.bank, blockVoltage: { value: 12.8, origin: "plate" } } };
+function freshJob(): Job {
+  const job = emptyJob("Two-minute answer");
+  return { ...job, bank: { ...job.bank, blockVoltage: { value: 12.8, origin: "plate" } } };
 }
 
 /** A few numbers in, four verdicts and the hours out: the same document and core as a job, everything else assumed. */
 export function QuickAnswer() {
-  const [store] = useState(() => createSheetStore({ id: "quick", revision: 0, rig: freshRig() }));
+  const [store] = useState(() => createSheetStore({ id: "quick", revision: 0, job: freshJob() }));
   useEffect(() => {
     // What was typed survives a reload; a phone's browser drops pages that lie in the background.
     try {
-      const kept = readRig(JSON.parse(sessionStorage.getItem(KEPT) ?? "null"));
-      if (kept.ok) store.setState({ rig: kept.rig });
+      const kept = readJob(JSON.parse(sessionStorage.getItem(KEPT) ?? "null"));
+      if (kept.ok) store.setState({ job: kept.job });
     } catch {
       // Nothing kept, or nothing readable: begin afresh.
     }
-    return store.subscribe(({ rig }) => {
+    return store.subscribe(({ job }) => {
       try {
-        sessionStorage.setItem(KEPT, JSON.stringify(rig));
+        sessionStorage.setItem(KEPT, JSON.stringify(job));
       } catch {
         // Storage refused: only a reload loses what was typed.
       }
@@ -60,25 +60,25 @@ export function QuickAnswer() {
 const VOLTS = [12.8, 25.6, 51.2] as const;
 
 function Quick() {
-  const { rig, assessment, inspected } = useReading();
+  const { job, assessment, inspected } = useReading();
   const store = useSheetStore();
   const put = useSheet((state) => state.put);
   const change = useSheet((state) => state.change);
   const router = useRouter();
   const { message } = App.useApp();
   const [making, setMaking] = useState(false);
-  const unit = rig.units[0]!;
-  const cable = `path.main.${rig.path.main.findIndex(({ kind }) => kind === "cable")}`;
+  const unit = job.units[0]!;
+  const cable = `path.main.${job.path.main.findIndex(({ kind }) => kind === "cable")}`;
   const side = assessment.values.path.main.find(({ areaMm2 }) => areaMm2)?.count?.value ?? 1;
-  const agm = rig.bank.chemistry === "agm";
+  const agm = job.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;
-  const american = usesAwg(rig.brief.mains);
+  const american = usesAwg(job.brief.mains);
   useKey("z", () => store.temporal.getState().undo());
   useKey("shift+z", () => store.temporal.getState().redo());
   useKey("u", () =>
     put("notation", {
-      ...(rig.notation.temperature === "C" ? AMERICAN : METRIC),
-      currency: rig.notation.currency,
+      ...(job.notation.temperature === "C" ? AMERICAN : METRIC),
+      currency: job.notation.currency,
     }),
   );
   useKey("/", () => router.push("/?find"));
@@ -87,7 +87,7 @@ function Quick() {
     setMaking(true);
     try {
       const id = await makeJob({
-        ...rig,
+        ...job,
         name: `Enquiry, ${new Date().toLocaleDateString("en-GB", { day: "numeric", month: "long" })}`,
       });
       sessionStorage.removeItem(KEPT);
@@ -107,7 +107,7 @@ function Quick() {
       <header className="page-head">
         <h1>Two-minute answer</h1>
         <Link href="/">Jobs</Link>
-        <Button onClick={() => store.setState({ rig: freshRig() })}>Clear</Button>
+        <Button onClick={() => store.setState({ job: freshJob() })}>Clear</Button>
         <Button type="primary" loading={making} onClick={() => void make()}>
           Make a job of it
         </Button>
@@ -127,7 +127,7 @@ function Quick() {
           <QuantityLine path="brief.setPointC" />
           <Choice
             label="Mains"
-            value={rig.brief.mains}
+            value={job.brief.mains}
             options={[
               ["230V50Hz", "230 V"],
               ["120V60Hz", "120 V"],
@@ -170,7 +170,7 @@ function Quick() {
           {onMains(unit) && <QuantityLine path="inverter.rating" label="Inverter, continuous" />}
           <Choice
             label="Battery"
-            value={rig.bank.chemistry}
+            value={job.bank.chemistry}
             options={[
               ["lfp", "LFP"],
               ["agm", "AGM lead-acid"],

@@ -6,16 +6,16 @@ import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { memo, useCallback, useRef, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/units/dimension";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { mainsWords } from "../words";
 import { OriginMark } from "../fields/origin-mark";
 import { BriefStage } from "../stages/brief";
 import { isStage, STAGES, type StageKey } from "../stages/stages";
 import { useAutosave } from "../state/autosave";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
-import { readRigFile } from "../state/rig-file";
+import { readJobFile } from "../state/job-file";
 import { createSheetStore } from "../state/sheet-store";
-import { replaceRig } from "../state/replace-rig";
+import { replaceJob } from "../state/replace-job";
 import { ConflictDialog } from "../frame/conflict-dialog";
 import { GlossaryDialog } from "../frame/glossary-dialog";
 import { KeysDialog } from "../frame/keys-dialog";
@@ -47,14 +47,16 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   faults: memo(dynamic(() => import("../stages/faults").then((module) => module.FaultsStage), { loading: waiting })),
   pack: memo(dynamic(() => import("../stages/pack").then((module) => module.PackStage), { loading: waiting })),
   prove: memo(dynamic(() => import("../stages/prove").then((module) => module.ProveStage), { loading: waiting })),
-  trial: memo(dynamic(() => import("../stages/trial").then((module) => module.TrialStage), { loading: waiting })),
+  "test-run": memo(
+    dynamic(() => import("../stages/test-run").then((module) => module.TestRunStage), { loading: waiting }),
+  ),
 };
 const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 
 interface Props {
   id: string;
   revision: number;
-  rig: Rig;
+  job: Job;
 }
 
 /** One system, one sheet: head band, stages, worksheet and picture. */
@@ -68,7 +70,7 @@ export function Sheet(props: Props) {
 }
 
 function Frame({ id }: { id: string }) {
-  const { rig, inspected } = useReading();
+  const { job, inspected } = useReading();
   const store = useSheetStore();
   const router = useRouter();
   const { notification } = App.useApp();
@@ -90,9 +92,9 @@ function Frame({ id }: { id: string }) {
   const go = (to: StageKey) => window.history.pushState(null, "", `/jobs/${id}/${to}`);
   const undo = () => store.temporal.getState().undo();
   const redo = () => store.temporal.getState().redo();
-  const metric = rig.notation.temperature === "C";
+  const metric = job.notation.temperature === "C";
   const nextUnits = () =>
-    store.getState().put("notation", { ...(metric ? AMERICAN : METRIC), currency: rig.notation.currency });
+    store.getState().put("notation", { ...(metric ? AMERICAN : METRIC), currency: job.notation.currency });
   useKey(STAGES.map(({ press }) => press).join(","), (event) => {
     const chosen = STAGES.find(({ press }) => press === event.key);
     if (chosen) go(chosen.key);
@@ -120,7 +122,7 @@ function Frame({ id }: { id: string }) {
             </span>
             <SaveNote />
           </div>
-          <h1 title={rig.name}>{rig.name}</h1>
+          <h1 title={job.name}>{job.name}</h1>
           <Whereabouts />
         </div>
         {(["starts", "carries", "lasts", "recovers"] as const).map((name) => (
@@ -158,10 +160,10 @@ function Frame({ id }: { id: string }) {
           glossary
         </button>
         <ThemeChoice />
-        <a href={`/api/rigs/${id}/file`} download>
+        <a href={`/api/jobs/${id}/file`} download>
           Export file
         </a>
-        <a href={`/api/rigs/${id}/whole`} download title="Design, test runs, files, photos and revisions in one file">
+        <a href={`/api/jobs/${id}/whole`} download title="Design, test runs, files, photos and revisions in one file">
           Export whole
         </a>
         <ImportHere />
@@ -188,8 +190,8 @@ function Frame({ id }: { id: string }) {
 
 /** The mains system. */
 function Whereabouts() {
-  const { rig } = useReading();
-  return <div className="note">{mainsWords(rig.brief.mains)}</div>;
+  const { job } = useReading();
+  return <div className="note">{mainsWords(job.brief.mains)}</div>;
 }
 
 /** Puts a document of a job from a file in place of this one; undo brings the old one back. */
@@ -199,9 +201,9 @@ function ImportHere() {
   const file = useRef<HTMLInputElement>(null);
   const load = async (chosen: File | undefined) => {
     if (!chosen) return;
-    const read = await readRigFile(chosen);
+    const read = await readJobFile(chosen);
     if (!read.ok) return void message.error(read.message, 8);
-    replaceRig(store, read.rig);
+    replaceJob(store, read.job);
     void message.success("Imported in place of what was here; undo brings that back", 6);
   };
   return (
@@ -230,12 +232,12 @@ function Gone() {
   const store = useSheetStore();
   if (!gone) return null;
   const restore = async () => {
-    const { id, rig, setSave, base } = store.getState();
+    const { id, job, setSave, base } = store.getState();
     // Where it could not be brought back, the next save says so again.
     await restoreJob(id).catch(() => null);
     setSave({ kind: "unsaved" });
     // A new document object makes the autosave look again.
-    store.setState({ rig: { ...rig }, base });
+    store.setState({ job: { ...job }, base });
   };
   return (
     <div

@@ -25,7 +25,7 @@ export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) 
 }
 
 function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close(): void }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const store = useSheetStore();
   const { message } = App.useApp();
   const [query, setQuery] = useState("");
@@ -53,7 +53,7 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
   const take = (part: ShelfPart) => {
     store
       .getState()
-      .change((draft) => void Object.assign(draft, pickInto(store.getState().rig, path, part.entry, part)));
+      .change((draft) => void Object.assign(draft, pickInto(store.getState().job, path, part.entry, part)));
     void message.success(`${part.entry.name}: applied, values from its plate`);
     close();
   };
@@ -74,7 +74,7 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close
           <li key={part.id}>
             <button type="button" className="plain" onClick={() => take(part)}>
               <strong>{part.entry.name}</strong>
-              <span className="note">{entryLine(part.entry, rig.notation)}</span>
+              <span className="note">{entryLine(part.entry, job.notation)}</span>
             </button>
           </li>
         ))}

@@ -10,22 +10,22 @@ import { useServerData } from "../state/server-data";
 
 /** Says that a part of this system has changed on the shelf since it was picked, and leaves the choice. */
 export function ShelfNews() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const store = useSheetStore();
-  const ids = [...new Set(shelfUses(rig).map(({ id }) => id))].sort().join(",");
+  const ids = [...new Set(shelfUses(job).map(({ id }) => id))].sort().join(",");
   // Without an answer nothing is known to have changed; the next look asks again.
   const { data: parts = [] } = useServerData<ShelfPart[]>(ids ? ["parts", ids] : null, () =>
     partsByIds(ids.split(",")),
   );
   const changed = parts.filter((part) =>
-    shelfUses(rig).some(({ id, revision }) => id === part.id && revision < part.revision),
+    shelfUses(job).some(({ id, revision }) => id === part.id && revision < part.revision),
   );
   if (changed.length === 0) return null;
   const update = (part: ShelfPart) =>
-    store.getState().change((draft) => void Object.assign(draft, updateUses(store.getState().rig, part.entry, part)));
+    store.getState().change((draft) => void Object.assign(draft, updateUses(store.getState().job, part.entry, part)));
   const keep = (part: ShelfPart) =>
     store.getState().change((draft) => {
-      for (const { id, path, kind } of shelfUses(store.getState().rig))
+      for (const { id, path, kind } of shelfUses(store.getState().job))
         if (id === part.id)
           putAt(draft, `${path}.${kind === "soft-starter" ? "softShelf" : "shelf"}`, { id, revision: part.revision });
     });

@@ -14,8 +14,8 @@ import { Group, More, Notices, StageFrame } from "./parts";
 
 /** The battery: what it is made of, between which volts it is used, what it may give. */
 export function BankStage() {
-  const cells = useSheet((state) => state.rig.bank.build === "cells");
-  const lead = useSheet((state) => state.rig.bank.chemistry === "agm");
+  const cells = useSheet((state) => state.job.bank.build === "cells");
+  const lead = useSheet((state) => state.job.bank.chemistry === "agm");
   return (
     <StageFrame
       worksheet={
@@ -101,11 +101,11 @@ export function BankStage() {
 
 /** Nominal volts and the number of batteries or cells. */
 function Size() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { series, parallel, blockVoltage } = assessment.values.bank;
   const count = series.value * parallel.value;
-  const what = rig.bank.build === "cells" ? "cells" : count === 1 ? "battery" : "batteries";
+  const what = job.bank.build === "cells" ? "cells" : count === 1 ? "battery" : "batteries";
   return (
-    <>{`${formatQuantity(series.value * blockVoltage.value, "voltage", rig.notation)} nominal, ${count} ${what}`}</>
+    <>{`${formatQuantity(series.value * blockVoltage.value, "voltage", job.notation)} nominal, ${count} ${what}`}</>
   );
 }

@@ -23,8 +23,8 @@ import { Group, More, Notices, StageFrame } from "./parts";
 
 /** The rules that the wiring follows: proposed by mains system, vehicle and place, or chosen. */
 function RuleSetLine() {
-  const { rig } = useReading();
-  const proposed = ruleSetOf({ ...rig, brief: { ...rig.brief, ruleSet: "auto" } }).name;
+  const { job } = useReading();
+  const proposed = ruleSetOf({ ...job, brief: { ...job.brief, ruleSet: "auto" } }).name;
   return (
     <ChoiceLine
       key={proposed}
@@ -141,13 +141,13 @@ export function BriefStage() {
 }
 
 function Loads() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
   const put = useSheet((state) => state.put);
   return (
     <Group title="Other loads at the same time" note="power and duty cycle">
       <ul className="rows">
-        {rig.brief.loads.map((load, index) => (
+        {job.brief.loads.map((load, index) => (
           <li key={load.id}>
             <div className="row-head">
               <TextLine bare path={`brief.loads.${index}.name`} label="Name of the load" longest={80} />
@@ -170,7 +170,7 @@ function Loads() {
                 onClick={() => change((draft) => void draft.brief.loads.splice(index, 1))}
               />
             </div>
-            {load.side === "mains" && legCount(rig.brief.mains) === 2 && (
+            {load.side === "mains" && legCount(job.brief.mains) === 2 && (
               <ChoiceLine path={`brief.loads.${index}.leg`} label="Leg" options={LEGS} />
             )}
             <QuantityLine path={`brief.loads.${index}.power`} />
@@ -188,7 +188,7 @@ function Loads() {
         className="add"
         size="small"
         icon={<PlusOutlined />}
-        disabled={rig.brief.loads.length >= 60}
+        disabled={job.brief.loads.length >= 60}
         onClick={() =>
           change(
             (draft) =>
@@ -203,13 +203,13 @@ function Loads() {
 }
 
 function Aboard() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
   const put = useSheet((state) => state.put);
   return (
     <Group title="Already on board">
       <ul className="rows">
-        {rig.brief.aboard.map((thing, index) => (
+        {job.brief.aboard.map((thing, index) => (
           <li key={thing.id}>
             <div className="row-head">
               <TextLine bare path={`brief.aboard.${index}.name`} label="What is on board" longest={120} />
@@ -239,7 +239,7 @@ function Aboard() {
         className="add"
         size="small"
         icon={<PlusOutlined />}
-        disabled={rig.brief.aboard.length >= 60}
+        disabled={job.brief.aboard.length >= 60}
         onClick={() => change((draft) => void draft.brief.aboard.push({ id: newId(), name: "Part", fate: "stays" }))}
       >
         Add part on board

@@ -12,18 +12,18 @@ import { fixedSpeed } from "@/core/document/unit-kinds";
 
 const LARGEST_BYTES = 16_000_000;
 
-/** A start caught by a clamp or scope, dropped in as CSV: found, shown, and offered to the rig. */
+/** A start caught by a clamp or scope, dropped in as CSV: found, shown, and offered to the job. */
 export function CapturedStart() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
-  const fixed = rig.units.flatMap((unit, i) => (fixedSpeed(unit) ? [i] : []));
+  const fixed = job.units.flatMap((unit, i) => (fixedSpeed(unit) ? [i] : []));
   const [index, setIndex] = useState(fixed[0] ?? 0);
   const [report, setReport] = useState<CaptureReport | null>(null);
   const [fault, setFault] = useState("");
   const [reading, setReading] = useState(false);
   if (fixed.length === 0) return null;
   const at = fixed.includes(index) ? index : fixed[0]!;
-  const unit = rig.units[at]!;
+  const unit = job.units[at]!;
   const soft = unit.cure === "soft-starter";
   const load = async (file: File) => {
     setFault("");
@@ -34,7 +34,7 @@ export function CapturedStart() {
       const { readTable } = await import("@/csv/read");
       const table = readTable(await file.text());
       if (!table.ok) return setFault(table.message);
-      const found = captureOfTable(table.table, rig.brief.mains === "120V60Hz" ? 60 : 50);
+      const found = captureOfTable(table.table, job.brief.mains === "120V60Hz" ? 60 : 50);
       if (!found.read.ok) setFault(found.read.message);
       setReport(found);
     } finally {
@@ -60,7 +60,7 @@ export function CapturedStart() {
     });
     setReport(null);
   };
-  const shown = (value: number, dimension: "current" | "duration") => formatQuantity(value, dimension, rig.notation);
+  const shown = (value: number, dimension: "current" | "duration") => formatQuantity(value, dimension, job.notation);
   return (
     <Group title="Captured start" note="CSV: time in s, amps">
       {fixed.length > 1 && (
@@ -72,7 +72,7 @@ export function CapturedStart() {
         >
           {fixed.map((i) => (
             <option key={i} value={i}>
-              {rig.units[i]!.name}
+              {job.units[i]!.name}
             </option>
           ))}
         </select>

@@ -94,9 +94,9 @@ function Row({ cure, now }: { cure: CureResult; now: number }) {
   const store = useSheetStore();
   const { message } = App.useApp();
   const take = () => {
-    const { rig } = cure;
-    if (!rig) return;
-    store.getState().change((draft) => void Object.assign(draft, structuredClone(rig)));
+    const { job } = cure;
+    if (!job) return;
+    store.getState().change((draft) => void Object.assign(draft, structuredClone(job)));
     void message.success(say("interface.appliedJobUndoTakes", { name: cure.name }));
   };
   return (
@@ -127,7 +127,7 @@ function Row({ cure, now }: { cure: CureResult; now: number }) {
         <QuantityCell path={`cures.${cure.key}.mass`} label={`${cure.name}: mass`} />
       </td>
       <td>
-        {cure.rig && (
+        {cure.job && (
           <Button size="small" onClick={take} aria-label={`Apply: ${cure.name}`}>
             Apply
           </Button>

@@ -11,7 +11,7 @@ import {
   timeWords,
   usualPattern,
 } from "@/core/document/schedule";
-import { emptySpan, type Pattern, type PlanSpan, type Rig, type SpanKind } from "@/core/document/schema";
+import { emptySpan, type Pattern, type PlanSpan, type Job, type SpanKind } from "@/core/document/schema";
 import { formatQuantity } from "@/core/units/format";
 import { QuantityCell } from "../fields/quantity-line";
 import { useReading, useSheet } from "../state/sheet-context";
@@ -47,10 +47,10 @@ const KINDS = Object.keys(SPAN_NAMES) as SpanKind[];
 
 /** The spans of a day under one time axis: drag them, or type their times. Plans of other days stand beside it. */
 export function DayPlan() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   // The plan itself as it stands this moment, not a moment later: what is typed must land in the day that is shown.
-  const { patterns, week } = useSheet((state) => state.rig.plan);
-  const units = useSheet((state) => state.rig.units);
+  const { patterns, week } = useSheet((state) => state.job.plan);
+  const units = useSheet((state) => state.job.units);
   const change = useSheet((state) => state.change);
   const { message } = App.useApp();
   const [chosen, setChosen] = useState(0);
@@ -58,7 +58,7 @@ export function DayPlan() {
   const usual = usualPattern(assessment.values.brief.hoursWanted.value);
   const pattern = patterns[index];
   /** The plan that is edited; the usual day is written out at the first change to it. */
-  const edit = (recipe: (pattern: Pattern, rig: Rig) => void) =>
+  const edit = (recipe: (pattern: Pattern, job: Job) => void) =>
     change((draft) => {
       if (draft.plan.patterns.length === 0) draft.plan.patterns.push(structuredClone(usual));
       const own = draft.plan.patterns.find(({ id }) => id === (pattern ?? usual).id);
@@ -118,7 +118,7 @@ export function DayPlan() {
         <h2>Plan of the day</h2>
         <span className="note">
           {use
-            ? `main use ${timeWords(use.from)} to ${timeWords(use.from + use.minutes)}: ${formatQuantity(use.minutes * 60, "duration", rig.notation)}`
+            ? `main use ${timeWords(use.from)} to ${timeWords(use.from + use.minutes)}: ${formatQuantity(use.minutes * 60, "duration", job.notation)}`
             : "nothing is cooled"}
           {pattern ? "" : "; assumed until you change something"}
         </span>
@@ -233,7 +233,7 @@ interface RowProps {
   span: PlanSpan;
   /** Path of the span in the document; null while the day is only assumed. */
   path: string | null;
-  units: Rig["units"];
+  units: Job["units"];
   edit(recipe: (span: PlanSpan, pattern: Pattern) => void): void;
   remove(): void;
 }

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { PAIRS, type PairKey } from "@/core/assessment/run-time-map/axes";
 import type { PairSide, RunTimeMap } from "@/core/assessment/run-time-map/run-time-map";
 import { formatQuantity } from "@/core/units/format";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { extent, polyline } from "../pictures/day-shape";
 import { useBoxWidth } from "../pictures/use-box-width";
 import { askMap, askPair, useDay } from "../state/day";
@@ -15,16 +15,16 @@ import { say } from "@/core/messages/say";
 
 /** Two ways to cool the same cabin in one picture, asked for one pair at a time. */
 export function DayPairs() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [key, setKey] = useState<PairKey | null>(null);
-  const [held, setHeld] = useState<{ rig: Rig; key: PairKey; sides: [PairSide, PairSide] } | null>(null);
+  const [held, setHeld] = useState<{ job: Job; key: PairKey; sides: [PairSide, PairSide] } | null>(null);
   const [fault, setFault] = useState("");
   useEffect(() => {
     if (!key) return;
     let late = false;
     const wait = setTimeout(() => {
-      askPair(rig, key).then(
-        (sides) => !late && (setHeld({ rig, key, sides }), setFault("")),
+      askPair(job, key).then(
+        (sides) => !late && (setHeld({ job, key, sides }), setFault("")),
         (error: Error) => !late && setFault(error.message),
       );
     }, 300);
@@ -32,7 +32,7 @@ export function DayPairs() {
       late = true;
       clearTimeout(wait);
     };
-  }, [rig, key]);
+  }, [job, key]);
   const pair = PAIRS.find((one) => one.key === held?.key);
   return (
     <section className="view" aria-label="Compare two ways in the same cabin">
@@ -51,7 +51,7 @@ export function DayPairs() {
       {fault && <p className="problem">{fault}</p>}
       {key && !held && !fault && <p className="note">Simulating both</p>}
       {held && pair && (
-        <div aria-busy={held.rig !== rig || held.key !== key}>
+        <div aria-busy={held.job !== job || held.key !== key}>
           <PairPlot sides={held.sides} names={pair.sides} />
           <PairTable sides={held.sides} names={pair.sides} />
         </div>
@@ -121,8 +121,8 @@ function PairPlot({ sides, names }: { sides: [PairSide, PairSide]; names: readon
 }
 
 function PairTable({ sides, names }: { sides: [PairSide, PairSide]; names: readonly [string, string] }) {
-  const { rig } = useReading();
-  const prefs = rig.notation;
+  const { job } = useReading();
+  const prefs = job.notation;
   const wh = (joules: number) => formatQuantity(joules / 3600, "energy", prefs, 2);
   return (
     <table className="values">
@@ -166,9 +166,9 @@ function PairTable({ sides, names }: { sides: [PairSide, PairSide]; names: reado
 
 /** Hours to the reserve over outdoor maximum and set point, from the planned hour on. */
 export function RunTimeMapView() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { day } = useDay();
-  const [held, setHeld] = useState<{ rig: Rig; map: RunTimeMap } | null>(null);
+  const [held, setHeld] = useState<{ job: Job; map: RunTimeMap } | null>(null);
   const [progress, setProgress] = useState<number | null>(null);
   const [fault, setFault] = useState("");
   const stop = useRef<() => void>(() => {});
@@ -176,18 +176,18 @@ export function RunTimeMapView() {
   const begin = async () => {
     setProgress(0);
     setFault("");
-    const asked = askMap(rig, setProgress);
+    const asked = askMap(job, setProgress);
     stop.current = asked.stop;
     try {
       const map = await asked.answer;
-      if (map) setHeld({ rig, map });
+      if (map) setHeld({ job, map });
     } catch (error) {
       setFault((error as Error).message);
     }
     setProgress(null);
   };
   const wanted = day?.verdicts.lasts.decides.need ?? 0;
-  const prefs = rig.notation;
+  const prefs = job.notation;
   const temperature = (value: number) => formatQuantity(value, "temperature", prefs, 2);
   const tint = (seconds: number) => {
     const ratio = wanted > 0 ? seconds / wanted : 2;
@@ -217,7 +217,7 @@ export function RunTimeMapView() {
       {fault && <p className="problem">{fault}</p>}
       {held && (
         <>
-          {held.rig !== rig && <p className="note">{say("interface.earlierVersionJob")}</p>}
+          {held.job !== job && <p className="note">{say("interface.earlierVersionJob")}</p>}
           <table className="values run-map">
             <thead>
               <tr>

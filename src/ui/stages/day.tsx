@@ -5,7 +5,7 @@ import { memo, useId, useMemo, useRef, useState } from "react";
 import { timeOfDay } from "@/core/units/clock";
 import { fromCells } from "@/core/simulation/day/flows";
 import { formatQuantity } from "@/core/units/format";
-import { monthOfRig, startDateOfRig } from "@/core/document/place";
+import { monthOfJob, startDateOfJob } from "@/core/document/place";
 import type { DayAnswer } from "@/workers/day.worker";
 import { DateInput } from "../fields/date-input";
 import { PlaceLine } from "../place/place-line";
@@ -25,8 +25,8 @@ import { say } from "@/core/messages/say";
 
 /** Place, weather and cabin at the left; the run and the plan of the day at the right. */
 export function DayStage() {
-  const storage = useSheet((state) => state.rig.brief.stance === "storage");
-  const kind = useSheet((state) => state.rig.weather.kind);
+  const storage = useSheet((state) => state.job.brief.stance === "storage");
+  const kind = useSheet((state) => state.job.weather.kind);
   return (
     <StageFrame
       worksheet={
@@ -160,10 +160,10 @@ export function DayStage() {
 }
 
 function StartLine() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const put = useSheet((state) => state.put);
   const id = useId();
-  const date = startDateOfRig(rig, assessment.values.place.latitude.value);
+  const date = startDateOfJob(job, assessment.values.place.latitude.value);
   return (
     <div className="line choice" data-path="plan.start">
       <div className="line-row">
@@ -175,7 +175,7 @@ function StartLine() {
 }
 
 function SeedLine() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const put = useSheet((state) => state.put);
   const id = useId();
   return (
@@ -188,7 +188,7 @@ function SeedLine() {
           min={0}
           max={999_999}
           precision={0}
-          value={rig.weather.seed}
+          value={job.weather.seed}
           onChange={(seed) => seed !== null && put("weather.seed", seed)}
         />
       </div>
@@ -198,20 +198,20 @@ function SeedLine() {
 
 /** Takes hourly weather from a file: EPW, or a plain CSV with time, temperature and sun. */
 function WeatherFile() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const { message } = App.useApp();
   const input = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState(false);
-  const { file } = rig.weather;
+  const { file } = job.weather;
   const load = async (chosen: File | undefined) => {
     if (!chosen) return;
     if (chosen.size > 20_000_000) return void message.error(say("interface.tooLarge.weather"), 6);
     setReading(true);
     try {
       const latitude = assessment.values.place.latitude.value;
-      const [, month, day] = startDateOfRig(rig, latitude).split("-").map(Number) as [number, number, number];
-      const read = await askWeather(await chosen.text(), chosen.name, month || monthOfRig(rig, latitude), day);
+      const [, month, day] = startDateOfJob(job, latitude).split("-").map(Number) as [number, number, number];
+      const read = await askWeather(await chosen.text(), chosen.name, month || monthOfJob(job, latitude), day);
       if (!read.ok) return void message.error(`${chosen.name}: ${read.message}`, 8);
       change((draft) => {
         draft.weather.kind = "file";
@@ -235,7 +235,7 @@ function WeatherFile() {
       <span className="note">
         {file
           ? `${file.hours.length / 24} days of ${file.name}`
-          : rig.weather.kind === "file"
+          : job.weather.kind === "file"
             ? `${say("interface.noFileYetUntil")} `
             : ""}{" "}
       </span>
@@ -258,20 +258,20 @@ function WeatherFile() {
 }
 
 function CabinNote() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { length, width } = assessment.values.cabin;
-  return <>{formatQuantity(length.value * width.value, "surface", rig.notation, 2)} of floor</>;
+  return <>{formatQuantity(length.value * width.value, "surface", job.notation, 2)} of floor</>;
 }
 
 /** The run, from one to fourteen days, and what it reads at a moment. */
 function Run() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { day, stale, fault } = useDay();
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
   const [humidity, setHumidity] = useState(false);
   const id = useId();
-  const { days } = rig.plan;
+  const { days } = job.plan;
   if (!day)
     return (
       <p className="note" aria-busy={!fault}>
@@ -313,14 +313,14 @@ const capital = (text: string) => (text ? text[0]!.toUpperCase() + text.slice(1)
 
 /** Everything at one moment of the run: drag along it, or use the arrow keys. */
 function Reading({ day, days }: { day: DayAnswer; days: number }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { cursor, setCursor } = useCursor();
   const { record } = day;
   const id = useId();
   const steps = Math.min(record.steps, Math.round((days * 86_400) / record.stepS));
   const k = Math.min(cursor ?? Math.floor(steps / 2), steps - 1);
   if (k < 0) return null;
-  const prefs = rig.notation;
+  const prefs = job.notation;
   const power = (value: number) => formatQuantity(Math.abs(value) < 0.5 ? 0 : value, "power", prefs, 3);
   const temperature = (value: number) => formatQuantity(value, "temperature", prefs, 3);
   const cells = fromCells(record, k);
@@ -418,11 +418,11 @@ function Reading({ day, days }: { day: DayAnswer; days: number }) {
 
 /** Totals of the fortnight. */
 const Outcome = memo(function Outcome() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { day } = useDay();
   const rows = useMemo(() => {
     if (!day) return [];
-    const prefs = rig.notation;
+    const prefs = job.notation;
     const { totals, steps, stepS } = day.record;
     const nights = (steps * stepS) / 86_400;
     const asked = totals.secondsAsked / nights;
@@ -441,7 +441,7 @@ const Outcome = memo(function Outcome() {
       ],
     ];
     return lines;
-  }, [day, rig.notation]);
+  }, [day, job.notation]);
   if (!day) return null;
   return (
     <section className="outcome">
@@ -480,7 +480,7 @@ const Outcome = memo(function Outcome() {
           {day.trend.sunrises.map(({ at, share }) => (
             <li key={at}>
               {weekdayOf(day.record.clock, at)} {timeOfDay(day.record.clock, at)}{" "}
-              <span className="mono">{formatQuantity(share, "ratio", rig.notation, 2)}</span>
+              <span className="mono">{formatQuantity(share, "ratio", job.notation, 2)}</span>
             </li>
           ))}
         </ol>

@@ -66,15 +66,15 @@ const onBattery = (kind: DrawKind) => !kind.startsWith("ac-") && kind !== "energ
 
 /** Readings of the draw in whatever form they come: what each means for the air conditioner alone, and which is used. */
 export function DrawReadings({ index }: { index: number }) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const put = useSheet((state) => state.put);
   const [open, setOpen] = useState(false);
-  const unit = rig.units[index]!;
+  const unit = job.units[index]!;
   const readings = unit.readings ?? [];
   const path = `units.${index}.readings`;
-  const context = drawContext(rig, unit, assessment.values.bank);
+  const context = drawContext(job, unit, assessment.values.bank);
   const { meanings, best, disagree } = drawFindings(readings, context);
-  const prefs = rig.notation;
+  const prefs = job.notation;
   const amps = (value: number) => formatQuantity(value, "current", prefs, 2);
   return (
     <Group title="From measured draw" note="say it as you have it">
@@ -142,7 +142,7 @@ function wordsOf(reading: DrawReading, prefs: Parameters<typeof formatQuantity>[
 }
 
 function NewReading({ done }: { done(reading: DrawReading | null): void }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [kind, setKind] = useState<DrawKind>("battery-current");
   const [state, setState] = useState<DrawState>("full");
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -160,7 +160,7 @@ function NewReading({ done }: { done(reading: DrawReading | null): void }) {
         if (!optional) problems[key] = say("interface.required", { label });
         continue;
       }
-      const read = parseQuantity(text, dimension, rig.notation, dimension === "duration" ? "h" : undefined);
+      const read = parseQuantity(text, dimension, job.notation, dimension === "duration" ? "h" : undefined);
       if (read.ok) values[key] = read.value / per;
       else problems[key] = read.message;
     }

@@ -21,9 +21,9 @@ interface KeepProps {
   onKept(): void;
 }
 
-/** Ends an enquiry in a finding on the rig. */
+/** Ends an enquiry in a finding on the job. */
 export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
   const { message } = App.useApp();
   const [note, setNote] = useState("");
@@ -45,7 +45,7 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
     onKept();
   };
   return (
-    <Modal open title={causeName(cause, rig)} okText="Save finding" onOk={keep} onCancel={close} width={480}>
+    <Modal open title={causeName(cause, job)} okText="Save finding" onOk={keep} onCancel={close} width={480}>
       <p className="note">
         {enquiry.readings.length === 0
           ? say("interface.noReadingWasTaken")
@@ -73,9 +73,9 @@ const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, ke
 
 /** What was found at the system, with its readings before and after. */
 export function Findings({ bench }: { bench: Bench }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
-  const { findings } = rig.handover;
+  const { findings } = job.handover;
   const [again, setAgain] = useState<{ id: string; reading: ReadingKey } | null>(null);
   const edit = (id: string, recipe: (finding: Finding) => void) =>
     change((draft) => {
@@ -89,13 +89,13 @@ export function Findings({ bench }: { bench: Bench }) {
         {findings.map(({ id, at, cause, note, before, after, by, symptoms }) => (
           <li key={id} data-finding={cause}>
             <p>
-              <strong>{causeName(cause, rig)}</strong>{" "}
+              <strong>{causeName(cause, job)}</strong>{" "}
               <span className="note">
                 {at.slice(0, 10)}
                 {by && `, ${by}`}
               </span>
             </p>
-            <p className="note">{symptoms.map((key) => symptomName(key, rig)).join("; ")}</p>
+            <p className="note">{symptoms.map((key) => symptomName(key, job)).join("; ")}</p>
             {note && <p>{note}</p>}
             {before.length > 0 && (
               <table className="values">
@@ -115,20 +115,20 @@ export function Findings({ bench }: { bench: Bench }) {
                     const expected = spec.expected(bench);
                     return (
                       <tr key={reading}>
-                        <td>{readingLabel(reading, rig)}</td>
-                        <td className="mono right">{readingWords(reading, spec.value(fields), rig.notation)}</td>
+                        <td>{readingLabel(reading, job)}</td>
+                        <td className="mono right">{readingWords(reading, spec.value(fields), job.notation)}</td>
                         <td className="mono right">
                           <button
                             type="button"
                             className="plain cold"
-                            aria-label={`Take again: ${readingLabel(reading, rig)}`}
+                            aria-label={`Take again: ${readingLabel(reading, job)}`}
                             onClick={() => setAgain({ id, reading })}
                           >
-                            {then ? readingWords(reading, spec.value(then.fields), rig.notation) : "take"}
+                            {then ? readingWords(reading, spec.value(then.fields), job.notation) : "take"}
                           </button>
                         </td>
                         <td className="mono right">
-                          {expected === null ? "" : soundWords(reading, expected, rig.notation)}
+                          {expected === null ? "" : soundWords(reading, expected, job.notation)}
                         </td>
                       </tr>
                     );
@@ -151,11 +151,11 @@ export function Findings({ bench }: { bench: Bench }) {
         ))}
       </ul>
       {again && (
-        <Modal open title={readingLabel(again.reading, rig)} footer={null} onCancel={() => setAgain(null)} width={460}>
+        <Modal open title={readingLabel(again.reading, job)} footer={null} onCancel={() => setAgain(null)} width={460}>
           <p className="note">{readingSpec(again.reading).how}</p>
           <ReadingFields
             reading={again.reading}
-            notation={rig.notation}
+            notation={job.notation}
             onTaken={(fields) => {
               edit(again.id, (finding) => {
                 finding.after = [

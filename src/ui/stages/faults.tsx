@@ -28,14 +28,14 @@ const SHOWN = 6;
 
 /** Fault desk: from what is said on the telephone to what is wrong, by the readings that tell most for their time. */
 export function FaultsStage() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const id = useSheet((state) => state.id);
   const [enquiry, setEnquiry] = useEnquiry(id);
   const [picked, setPicked] = useState<ReadingKey | null>(null);
-  const bench = useMemo<Bench>(() => ({ rig, assessment }), [rig, assessment]);
+  const bench = useMemo<Bench>(() => ({ job, assessment }), [job, assessment]);
   const patient = useMemo(
-    () => (enquiry.patient === null ? null : anyPatient(rig, enquiry.patient)),
-    [rig, enquiry.patient],
+    () => (enquiry.patient === null ? null : anyPatient(job, enquiry.patient)),
+    [job, enquiry.patient],
   );
   const taken = useMemo<Taken>(
     () =>
@@ -55,7 +55,7 @@ export function FaultsStage() {
   };
   const practise = () => {
     const seed = 1 + Math.floor(Math.random() * 900_000);
-    setEnquiry({ symptoms: [anyPatient(rig, seed).symptom], readings: [], patient: seed });
+    setEnquiry({ symptoms: [anyPatient(job, seed).symptom], readings: [], patient: seed });
   };
   const there = READING_KEYS.filter(
     (reading) => taken[reading] === undefined && readingSpec(reading).expected(bench) !== null,
@@ -75,7 +75,7 @@ export function FaultsStage() {
                 style={{ width: "100%" }}
                 value={enquiry.symptoms}
                 disabled={patient !== null}
-                options={symptomsOf(rig).map((value) => ({ value, label: symptomName(value, rig) }))}
+                options={symptomsOf(job).map((value) => ({ value, label: symptomName(value, job) }))}
                 showSearch={{ optionFilterProp: "label" }}
                 onChange={(symptoms) => setEnquiry({ ...enquiry, symptoms })}
               />
@@ -106,16 +106,16 @@ export function FaultsStage() {
                 const spec = readingSpec(reading);
                 return (
                   <li key={reading} data-taken={reading}>
-                    <span>{readingLabel(reading, rig)}</span>
-                    <span className="mono">{readingWords(reading, taken[reading]!, rig.notation)}</span>
+                    <span>{readingLabel(reading, job)}</span>
+                    <span className="mono">{readingWords(reading, taken[reading]!, job.notation)}</span>
                     <span className="note">
                       {spec.expected(bench) !== null &&
-                        `sound: ${soundWords(reading, spec.expected(bench)!, rig.notation)}`}
+                        `sound: ${soundWords(reading, spec.expected(bench)!, job.notation)}`}
                     </span>
                     <button
                       type="button"
                       className="plain"
-                      aria-label={`Undo: ${readingLabel(reading, rig)}`}
+                      aria-label={`Undo: ${readingLabel(reading, job)}`}
                       onClick={() =>
                         setEnquiry({ ...enquiry, readings: enquiry.readings.filter((one) => one.reading !== reading) })
                       }
@@ -134,7 +134,7 @@ export function FaultsStage() {
                 style={{ width: "100%" }}
                 value={null}
                 showSearch={{ optionFilterProp: "label" }}
-                options={there.map((value) => ({ value, label: readingLabel(value, rig) }))}
+                options={there.map((value) => ({ value, label: readingLabel(value, job) }))}
                 onChange={setPicked}
               />
             )}
@@ -186,8 +186,8 @@ interface NextProps {
 
 /** The reading to take next: how, what it should be, what it tells apart. */
 function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
-  const { rig } = bench;
-  const { notation } = rig;
+  const { job } = bench;
+  const { notation } = job;
   if (!test)
     return (
       <section className="next-reading">
@@ -201,7 +201,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
   return (
     <section className="next-reading" aria-label="Next reading" data-next={test.reading}>
       <p className="note">{sure ? "Likely enough to repair; to confirm" : "Read next"}</p>
-      <h2>{readingLabel(test.reading, rig)}</h2>
+      <h2>{readingLabel(test.reading, job)}</h2>
       <p>{spec.how}</p>
       <p className="note">
         About {test.minutes} min.{" "}
@@ -209,7 +209,7 @@ function NextReading({ test, ranked, bench, onTaken, read }: NextProps) {
         {test.parts.map(({ cause, says }, i) => (
           <span key={cause}>
             {i > 0 && "; "}
-            {causeName(cause, rig)}: <strong>{says}</strong>
+            {causeName(cause, job)}: <strong>{says}</strong>
           </span>
         ))}
         {test.parts.length > 0 && "."}
@@ -243,8 +243,8 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
   const [open, setOpen] = useState<CauseKey | null>(null);
   const [keeping, setKeeping] = useState<CauseKey | null>(null);
   const list = all ? ranked : ranked.filter(({ chance }, i) => i < SHOWN && (i < 3 || chance > 0.01));
-  const { rig } = bench;
-  const { notation } = rig;
+  const { job } = bench;
+  const { notation } = job;
   return (
     <section aria-label="Causes">
       <table className="values causes">
@@ -273,12 +273,12 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
                     aria-expanded={shown}
                     onClick={() => setOpen(shown ? (i === 0 ? ranked[ranked.length - 1]!.cause : null) : cause)}
                   >
-                    <strong>{causeName(cause, rig)}</strong>
+                    <strong>{causeName(cause, job)}</strong>
                   </button>
                   {evidence.slice(0, shown ? 6 : 2).map(({ reading, value, expected, weight }) => (
                     <p key={reading} className={`note ${weight > 0 ? "for" : "against"}`}>
                       {weight > 0 ? "for: " : "against: "}
-                      {readingLabel(reading, rig).replace(/\?$/, "")}{" "}
+                      {readingLabel(reading, job).replace(/\?$/, "")}{" "}
                       <span className="mono">{readingWords(reading, value, notation)}</span>
                       {readingSpec(reading).scale !== "yes" && (
                         <>
@@ -317,14 +317,14 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
 
 /** What was wrong in a practice case, once somebody wants to know. */
 function Truth({ cause, ranked, again }: { cause: CauseKey; ranked: readonly Ranked[]; again(): void }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [shown, setShown] = useState(false);
   const place = ranked.findIndex((one) => one.cause === cause) + 1;
   return (
     <section className="truth" aria-live="polite">
       {shown ? (
         <p>
-          <strong>It was: {causeName(cause, rig)}.</strong> Ranked at place {place}.{" "}
+          <strong>It was: {causeName(cause, job)}.</strong> Ranked at place {place}.{" "}
           <Button size="small" type="link" onClick={again}>
             Another practice case
           </Button>

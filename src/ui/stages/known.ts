@@ -1,10 +1,10 @@
 import { everyKnown } from "@/core/document/resolve";
 import { stageOfPath } from "@/core/document/stage";
 import type { StageKey } from "./stages";
-import type { RigValues } from "@/core/document/resolved";
+import type { JobValues } from "@/core/document/resolved";
 
 /** How many quantities of a stage are measured (or fitted), from the plate, assumed. */
-export function knownOfStage(values: RigValues, stage: StageKey): { measured: number; plate: number; assumed: number } {
+export function knownOfStage(values: JobValues, stage: StageKey): { measured: number; plate: number; assumed: number } {
   const count = { measured: 0, plate: 0, assumed: 0 };
   for (const known of everyKnown(values)) {
     if (stageOfPath(known.path) === stage && !known.path.startsWith("cures"))

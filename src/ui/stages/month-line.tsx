@@ -7,7 +7,7 @@ import { MONTHS } from "../words";
 
 /** The month of the job. */
 export function MonthLine() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const put = useSheet((state) => state.put);
   const id = useId();
   return (
@@ -17,7 +17,7 @@ export function MonthLine() {
         <Select<number>
           id={id}
           size="small"
-          value={rig.brief.month ?? 0}
+          value={job.brief.month ?? 0}
           options={[{ value: 0, label: "not chosen" }, ...MONTHS.map((label, index) => ({ value: index + 1, label }))]}
           onChange={(month) => put("brief.month", month || null)}
         />

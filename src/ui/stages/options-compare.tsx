@@ -10,7 +10,7 @@ import { nameRevision } from "../state/options-calls";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
 import type { TripRun } from "@/workers/options.worker";
 import { TripStrips } from "../pictures/trip-strips";
-import { replaceRig } from "../state/replace-rig";
+import { replaceJob } from "../state/replace-job";
 import { shareWords } from "./options-frontier";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
@@ -33,7 +33,7 @@ function rowsOf(outcomes: readonly Outcome[], found: Found, currency: string): R
   const parts = [...new Set(outcomes.flatMap(({ lines }) => lines.map(({ what }) => what)))];
   const row = (label: string, of: (outcome: Outcome) => string): Row => ({ label, values: outcomes.map(of) });
   const capacity = (outcome: Outcome) => {
-    const battery = found.wish.vary.batteries[outcome.design.battery]!;
+    const battery = found.requirement.vary.batteries[outcome.design.battery]!;
     const wattHours = battery.blockVoltage * battery.series * battery.capacityAh * outcome.design.parallel;
     return `${(wattHours / 1000).toFixed(1)} kWh`;
   };
@@ -59,9 +59,9 @@ function rowsOf(outcomes: readonly Outcome[], found: Found, currency: string): R
   ];
 }
 
-/** Two to four designs side by side: verdicts, one trip on one axis, parts, money and mass; one may be taken into the rig. */
+/** Two to four designs side by side: verdicts, one trip on one axis, parts, money and mass; one may be taken into the job. */
 export function Compare({ found, result, chosen, toggle }: Props) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const store = useSheetStore();
   const id = useSheet((state) => state.id);
   const { message } = App.useApp();
@@ -74,29 +74,29 @@ export function Compare({ found, result, chosen, toggle }: Props) {
     if (key === "") return;
     let here = true;
     const designs = key.split(" ").map((index) => found.designs[Number(index)]!);
-    void askTrips(found.rig, found.wish, designs).then((runs) => here && setTrips({ of: key, runs }));
+    void askTrips(found.job, found.requirement, designs).then((runs) => here && setTrips({ of: key, runs }));
     return () => {
       here = false;
     };
-  }, [key, found.rig, found.wish, found.designs]);
-  const verdicts = useDesignVerdicts(found.rig, found.wish, outcomes);
+  }, [key, found.job, found.requirement, found.designs]);
+  const verdicts = useDesignVerdicts(found.job, found.requirement, outcomes);
   if (outcomes.length === 0) return <p className="note">{say("interface.tickTwoFourDesigns")}</p>;
-  const rows = rowsOf(outcomes, found, rig.notation.currency).filter(
+  const rows = rowsOf(outcomes, found, job.notation.currency).filter(
     ({ values }) => !onlyDifferent || new Set(values).size > 1,
   );
   const take = async (outcome: Outcome) => {
     try {
-      const before = store.getState().rig;
-      const fitted = await askFitted(found.rig, found.wish, outcome.design);
+      const before = store.getState().job;
+      const fitted = await askFitted(found.job, found.requirement, outcome.design);
       // What stands now is kept under a name first: nothing is lost by trying a design.
       await nameRevision(id, { id: uuid(), name: `Before ${outcome.name}`.slice(0, 120), promise: "" }, before);
-      replaceRig(store, { ...fitted, name: before.name }, true);
+      replaceJob(store, { ...fitted, name: before.name }, true);
       await nameRevision(
         id,
         {
           id: uuid(),
           name: outcome.name.slice(0, 120),
-          promise: `${shareWords(outcome)} of days satisfied, ${found.wish.tripDays} days without a plug`,
+          promise: `${shareWords(outcome)} of days satisfied, ${found.requirement.tripDays} days without a plug`,
         },
         { ...fitted, name: before.name },
       );

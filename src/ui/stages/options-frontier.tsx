@@ -37,8 +37,8 @@ const BARS: Record<Bar, string> = {
 };
 
 /** What the searched system fails by whatever is chosen; worked out once for a system. */
-function useGiven({ rig }: Found): string[] {
-  return useMemo(() => givenFaults(assess(rig)), [rig]);
+function useGiven({ job }: Found): string[] {
+  return useMemo(() => givenFaults(assess(job)), [job]);
 }
 
 /** Why the answer is what it is: which limit binds, and which would have to be lifted. */
@@ -46,8 +46,8 @@ export function Whys({ found, result, currency }: Props) {
   const barred = (Object.keys(BARS) as Bar[]).filter((bar) => result.barred[bar] > 0);
   const { nearest, lifts, choice } = result;
   const roof =
-    found.wish.limits.roof &&
-    found.wish.vary.panels.some((count) => !found.designs.some(({ panels }) => panels === count));
+    found.requirement.limits.roof &&
+    found.requirement.vary.panels.some((count) => !found.designs.some(({ panels }) => panels === count));
   const given = useGiven(found);
   return (
     <div className="options-why">
@@ -89,14 +89,14 @@ const signed = (value: number, digits = 0) => `${value >= 0 ? "+" : "−"}${Math
 /** The frontier, cheapest first: what each is, how many days it meets, and what the step to it buys. */
 export function FrontierTable({ found, result, currency, chosen, toggle }: Props & Choosing) {
   const [all, setAll] = useState(false);
-  const targets = askedOf(found.rig, found.wish);
+  const targets = askedOf(found.job, found.requirement);
   const at = result.points.findIndex(({ outcome }) => outcome.index === result.choice?.index);
   // Around the choice, or the best there is: what lies far below the target is nobody's purchase.
   const middle = at < 0 ? result.points.length - 1 : at;
   const shown = all ? result.points : result.points.slice(Math.max(0, middle - BELOW), middle + ABOVE + 1);
   const verdicts = useDesignVerdicts(
-    found.rig,
-    found.wish,
+    found.job,
+    found.requirement,
     shown.map(({ outcome }) => outcome),
   );
   if (result.points.length === 0) return <p className="note">{say("interface.noDesignThoseSearched")}</p>;
@@ -220,8 +220,8 @@ export function Schools({ result, found, currency, chosen, toggle }: Props & Cho
       <tfoot>
         <tr>
           <td colSpan={7} className="note">
-            By {found.wish.weeks} weeks; each rule buys the cheapest design that starts, is carried and is as large as
-            it asks.
+            By {found.requirement.weeks} weeks; each rule buys the cheapest design that starts, is carried and is as
+            large as it asks.
           </td>
         </tr>
       </tfoot>

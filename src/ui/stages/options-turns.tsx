@@ -29,7 +29,7 @@ export function Turns({ found, result }: { found: Found; result: Result }) {
     setDone(0);
     setFault("");
     try {
-      const list = await askSensitivity(found.rig, found.wish, candidates, choice.index, setDone);
+      const list = await askSensitivity(found.job, found.requirement, candidates, choice.index, setDone);
       if (list) setTurned({ of: found, list });
     } catch (error) {
       setFault((error as Error).message);

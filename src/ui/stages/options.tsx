@@ -7,17 +7,17 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { designsOf } from "@/core/applications/options/design";
 import type { Axis } from "@/core/applications/options/frontier";
 import type { Found, Result } from "@/core/applications/options/search";
-import { MOST_DESIGNS, usualWish, type Wish } from "@/core/applications/options/target";
-import { monthOfRig } from "@/core/document/place";
-import type { Rig } from "@/core/document/schema";
-import { fetchWish, sendWish } from "../state/options-calls";
+import { MOST_DESIGNS, usualRequirement, type Requirement } from "@/core/applications/options/target";
+import { monthOfJob } from "@/core/document/place";
+import type { Job } from "@/core/document/schema";
+import { fetchRequirement, sendRequirement } from "../state/options-calls";
 import { useSearch } from "../state/options";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group, StageFrame } from "./parts";
 import { Compare } from "./options-compare";
 import { FrontierTable, Schools, Whys } from "./options-frontier";
 import { Turns } from "./options-turns";
-import { WishForm } from "./options-wish";
+import { RequirementForm } from "./options-requirement";
 import { Revisions } from "./revisions";
 import { say } from "@/core/messages/say";
 
@@ -33,49 +33,52 @@ const AXES: { value: Axis; label: string }[] = [
 const KEEP_MS = 700;
 const MOST_COMPARED = 4;
 
-/** A job's wish as it is kept on the server, kept again shortly after it changes. */
-function useWish(id: string, rig: Rig): [Wish | null, (recipe: (wish: Wish) => void) => void, string | null] {
-  const [wish, setWish] = useState<Wish | null>(null);
+/** A job's requirement as it is kept on the server, kept again shortly after it changes. */
+function useRequirement(
+  id: string,
+  job: Job,
+): [Requirement | null, (recipe: (requirement: Requirement) => void) => void, string | null] {
+  const [requirement, setRequirement] = useState<Requirement | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const changed = useRef(false);
-  const first = useRef(rig);
+  const first = useRef(job);
   useEffect(() => {
     let here = true;
-    fetchWish(id)
-      .then((kept) => here && setWish(kept ?? usualWish(first.current)))
+    fetchRequirement(id)
+      .then((kept) => here && setRequirement(kept ?? usualRequirement(first.current)))
       .catch((error: Error) => here && setFault(error.message));
     return () => {
       here = false;
     };
   }, [id]);
   useEffect(() => {
-    if (!wish || !changed.current) return;
+    if (!requirement || !changed.current) return;
     const wait = setTimeout(() => {
-      sendWish(id, wish)
+      sendRequirement(id, requirement)
         .then(() => setFault(null))
         .catch((error: Error) => setFault(`The target was not saved: ${error.message}`));
     }, KEEP_MS);
     return () => clearTimeout(wait);
-  }, [id, wish]);
-  const change = useCallback((recipe: (wish: Wish) => void) => {
+  }, [id, requirement]);
+  const change = useCallback((recipe: (requirement: Requirement) => void) => {
     changed.current = true;
-    setWish((now) => now && produce(now, (draft) => void recipe(draft)));
+    setRequirement((now) => now && produce(now, (draft) => void recipe(draft)));
   }, []);
-  return [wish, change, fault];
+  return [requirement, change, fault];
 }
 
 /** Find the system for a target: what may vary at the left, the frontier and what stands beside it at the right. */
 export function OptionsStage() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const id = useSheet((state) => state.id);
-  const [wish, change, fault] = useWish(id, rig);
+  const [requirement, change, fault] = useRequirement(id, job);
   const [axis, setAxis] = useState<Axis>("cost");
   const desk = useSearch(axis);
   const { running, found, start } = desk;
-  const count = useMemo(() => (wish ? designsOf(rig, wish).length : 0), [rig, wish]);
-  const stale = found !== null && (found.wish !== wish || found.rig !== rig);
-  const month = monthOfRig(rig, rig.place.latitude?.value ?? 40);
-  if (!wish)
+  const count = useMemo(() => (requirement ? designsOf(job, requirement).length : 0), [job, requirement]);
+  const stale = found !== null && (found.requirement !== requirement || found.job !== job);
+  const month = monthOfJob(job, job.place.latitude?.value ?? 40);
+  if (!requirement)
     return (
       <div className="stage">
         {fault ? <p className="heat">{fault}</p> : <p className="note">Reading the target</p>}
@@ -85,7 +88,7 @@ export function OptionsStage() {
     <StageFrame
       worksheet={
         <>
-          <WishForm wish={wish} change={change} currency={rig.notation.currency} month={month} />
+          <RequirementForm requirement={requirement} change={change} currency={job.notation.currency} month={month} />
           {fault && (
             <p className="note heat" role="alert">
               {fault}
@@ -99,7 +102,7 @@ export function OptionsStage() {
       picture={
         <>
           <div className="picture-title options-title">
-            <h2>{titleOf(desk.result, found, rig)}</h2>
+            <h2>{titleOf(desk.result, found, job)}</h2>
             <Segmented<Axis> size="small" options={AXES} value={axis} onChange={setAxis} aria-label="Best results by" />
           </div>
           <div className="options-run">
@@ -113,12 +116,12 @@ export function OptionsStage() {
                   size="small"
                   type="primary"
                   disabled={count > MOST_DESIGNS}
-                  onClick={() => start(rig, wish, null)}
+                  onClick={() => start(job, requirement, null)}
                 >
                   Search {count.toLocaleString("en")} designs
                 </Button>
                 {found && !found.done && !stale && (
-                  <Button size="small" onClick={() => start(rig, wish, found)}>
+                  <Button size="small" onClick={() => start(job, requirement, found)}>
                     Go on
                   </Button>
                 )}
@@ -137,7 +140,7 @@ export function OptionsStage() {
               role="status"
               data-search={running ? "running" : found?.done ? "done" : found ? "stopped" : "none"}
             >
-              {statusOf(desk, count, wish, stale)}
+              {statusOf(desk, count, requirement, stale)}
             </span>
           </div>
           {desk.fault && (
@@ -149,8 +152,8 @@ export function OptionsStage() {
             <Answer found={found} result={desk.result} running={running} />
           ) : (
             <p className="sentence">
-              Chillbank sends every design through {wish.weeks} simulated weeks and shows what each step of money, mass
-              or roof buys in days satisfied.
+              Chillbank sends every design through {requirement.weeks} simulated weeks and shows what each step of
+              money, mass or roof buys in days satisfied.
             </p>
           )}
         </>
@@ -159,14 +162,14 @@ export function OptionsStage() {
   );
 }
 
-function titleOf(result: Result | null, found: Found | null, rig: Rig): string {
+function titleOf(result: Result | null, found: Found | null, job: Job): string {
   if (!result || !found) return say("interface.whichDesignMeetsTarget");
   const { choice, nearest } = result;
-  const share = `${Math.round(100 * found.wish.share)} %`;
+  const share = `${Math.round(100 * found.requirement.share)} %`;
   if (choice) {
     const takes =
       result.axis === "cost"
-        ? `${Math.round(choice.cost)} ${rig.notation.currency}`
+        ? `${Math.round(choice.cost)} ${job.notation.currency}`
         : result.axis === "mass"
           ? `${Math.round(choice.mass)} kg`
           : `${choice.roof.toFixed(1)} m² of roof`;
@@ -179,7 +182,7 @@ function titleOf(result: Result | null, found: Found | null, rig: Rig): string {
 function statusOf(
   { running, progress, found }: ReturnType<typeof useSearch>,
   count: number,
-  wish: Wish,
+  requirement: Requirement,
   stale: boolean,
 ): string {
   if (count > MOST_DESIGNS) return say("interface.moreDesignsVaryLess", { most: MOST_DESIGNS.toLocaleString("en") });
@@ -190,12 +193,12 @@ function statusOf(
   if (running) return "starting";
   if (stale) return say("interface.jobTargetHasChanged");
   if (found?.done && progress)
-    return `${found.outcomes.length} designs in ${progress.seconds.toFixed(0)} s; the frontier confirmed by ${wish.confirmWeeks} check weeks`;
+    return `${found.outcomes.length} designs in ${progress.seconds.toFixed(0)} s; the frontier confirmed by ${requirement.confirmWeeks} check weeks`;
   return found ? "stopped" : "";
 }
 
 function Answer({ found, result, running }: { found: Found; result: Result; running: boolean }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { message } = App.useApp();
   const [chosen, setChosen] = useState<number[]>([]);
   const toggle = (index: number) =>
@@ -205,7 +208,7 @@ function Answer({ found, result, running }: { found: Found; result: Result; runn
       void message.info(say("interface.mostStandSideSide", { most: MOST_COMPARED }));
       return now;
     });
-  const currency = rig.notation.currency;
+  const currency = job.notation.currency;
   return (
     <>
       <FrontierPlot found={found} result={result} currency={currency} chosen={chosen} />

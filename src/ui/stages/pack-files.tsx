@@ -19,7 +19,7 @@ const NOT_SAVED = say("interface.soonWhatWasTyped");
 /** The button that makes the print: how far it is while it is made, a stop, and where it is then. */
 export function MakePdf() {
   const id = useSheet((state) => state.id);
-  const paper = useSheet((state) => state.rig.handover.pack.paper);
+  const paper = useSheet((state) => state.job.handover.pack.paper);
   const saved = useSheet((state) => state.save.kind === "saved");
   const revision = useSheet((state) => state.base.revision);
   const [making, setMaking] = useState<Making>({ kind: "idle" });
@@ -31,9 +31,9 @@ export function MakePdf() {
   useEffect(() => stop, []);
   const make = () => {
     stop();
-    const address = `/api/rigs/${id}/pack?paper=${paper}`;
+    const address = `/api/jobs/${id}/pack?paper=${paper}`;
     setMaking({ kind: "making", share: 0, doing: "Verdicts" });
-    const events = new EventSource(`/api/rigs/${id}/pack/progress?paper=${paper}`);
+    const events = new EventSource(`/api/jobs/${id}/pack/progress?paper=${paper}`);
     source.current = events;
     events.onmessage = ({ data }: MessageEvent<string>) => {
       const told = JSON.parse(data) as Told;
@@ -103,7 +103,7 @@ export function PackFiles() {
   const saved = useSheet((state) => state.save.kind === "saved");
   const file = (path: string, label: string, note: string) => (
     <p className="pack-file">
-      <Button size="small" href={`/api/rigs/${id}/${path}`} disabled={!saved}>
+      <Button size="small" href={`/api/jobs/${id}/${path}`} disabled={!saved}>
         {label}
       </Button>{" "}
       <span className="note">{note}</span>

@@ -4,12 +4,12 @@ import { Checkbox, Input, Segmented } from "antd";
 import { useMemo } from "react";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/applications/handover/document";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { PlanDrawing } from "../pictures/plan-drawing";
 import { useInsight } from "../state/insight";
 import { DateInput } from "../fields/date-input";
 import { useReading, useSheet } from "../state/sheet-context";
-import { fetchTrials } from "../state/trial-calls";
+import { fetchTestRuns } from "../state/test-run-calls";
 import { MakePdf, PackFiles } from "./pack-files";
 import { CustomerLinks } from "./pack-links";
 import { Group, StageFrame } from "./parts";
@@ -17,16 +17,16 @@ import { useServerData } from "../state/server-data";
 import type { ListedTestRun } from "@/contract/test-runs";
 
 const NO_RUNS: MeasuredRun[] = [];
-type PackWords = Rig["handover"]["pack"];
+type PackWords = Job["handover"]["pack"];
 
 /** What is handed over: chosen at the left, as it will print at the right. */
 export function PackStage() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const id = useSheet((state) => state.id);
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
   const revision = useSheet((state) => state.base.revision);
-  const { pack } = rig.handover;
+  const { pack } = job.handover;
   const runs = useRuns(id);
   const { answer: sections, stale } = useInsight("pack", runs);
   const write = <K extends keyof PackWords>(key: K, value: PackWords[K], session?: string) =>
@@ -124,9 +124,9 @@ export function PackStage() {
   );
 }
 
-/** Trials of the job, as a pack tells them; none while they cannot be read, which the print is not held up by. */
+/** Test runs of the job, as a pack tells them; none while they cannot be read, which the print is not held up by. */
 function useRuns(id: string): MeasuredRun[] {
-  return useServerData<ListedTestRun[]>(["test-runs", id], () => fetchTrials(id)).data ?? NO_RUNS;
+  return useServerData<ListedTestRun[]>(["test-runs", id], () => fetchTestRuns(id)).data ?? NO_RUNS;
 }
 
 function BlockView({ block }: { block: Block }) {
@@ -180,11 +180,11 @@ function BlockView({ block }: { block: Block }) {
 }
 
 function PackPlan() {
-  const { rig, assessment } = useReading();
-  const diagram = useMemo(() => singleLineDiagram(rig, assessment), [rig, assessment]);
+  const { job, assessment } = useReading();
+  const diagram = useMemo(() => singleLineDiagram(job, assessment), [job, assessment]);
   return (
     <div className="wide">
-      <PlanDrawing plan={diagram} title={rig.name} onPart={() => {}} />
+      <PlanDrawing plan={diagram} title={job.name} onPart={() => {}} />
     </div>
   );
 }

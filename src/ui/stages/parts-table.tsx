@@ -67,9 +67,9 @@ const capital = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}`;
 
 /** The parts of one run in order: typed in place, opened for the rest, added, moved, copied, removed. */
 export function PartsTable({ title, path, mains, open, setOpen, tools, children }: Props) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
-  const parts = valueAt(rig, path) as Part[];
+  const parts = valueAt(job, path) as Part[];
   const circuit = allCircuits(assessment.path).find((one) => one.path === path);
   const edit = (recipe: (list: Part[]) => void) => change((draft) => recipe(valueAt(draft, path) as Part[]));
   const add = (kind: PartKind) => {
@@ -334,7 +334,7 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
   const ask = async () => {
     setAsking(true);
     try {
-      const found = await askChoice(store.getState().rig, path);
+      const found = await askChoice(store.getState().job, path);
       if (found) setChoice(found);
       else void message.info(say("interface.thereNoCableRun"));
     } finally {
@@ -343,11 +343,11 @@ function ChooseForMe({ path, title, disabled }: { path: string; title: string; d
   };
   const take = () => {
     if (!choice) return;
-    const parts = valueAt(choice.rig, path) as Part[];
+    const parts = valueAt(choice.job, path) as Part[];
     store.getState().change((draft) => {
       const list = valueAt(draft, path) as Part[];
       list.splice(0, list.length, ...parts);
-      draft.path.measured = choice.rig.path.measured;
+      draft.path.measured = choice.job.path.measured;
     });
     setChoice(null);
   };

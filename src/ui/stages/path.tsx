@@ -32,8 +32,8 @@ const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 
 /** Every part from the cells to the units and of the runs beside them, the plan made of it, and what each part carries. */
 export function PathStage() {
-  const branches = useSheet((state) => state.rig.path.branches);
-  const converted = useSheet((state) => usesInverter(state.rig));
+  const branches = useSheet((state) => state.job.path.branches);
+  const converted = useSheet((state) => usesInverter(state.job));
   const change = useSheet((state) => state.change);
   const [open, setOpen] = useState<string | null>(null);
   const showStage = useShowStage();
@@ -104,12 +104,12 @@ export function PathStage() {
 }
 
 function TableGroup() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { rules } = assessment.path;
   return (
     <Group title="Rules the wiring follows" note={rules.name}>
       <p className="note">
-        AC: {rules.standards.ac}. DC: {AMPACITY_TABLES[ampacityTable(rig)].name}. The rule set is chosen in the Brief.
+        AC: {rules.standards.ac}. DC: {AMPACITY_TABLES[ampacityTable(job)].name}. The rule set is chosen in the Brief.
       </p>
       <ChoiceLine
         path="path.table"
@@ -136,10 +136,10 @@ const LAYOUTS = [
 
 /** How the batteries in parallel meet; only where there are several. */
 function Links() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { bank, path } = assessment.values;
-  if (rig.bank.build === "cells" || bank.parallel.value < 2) return null;
-  const { layout, fuses } = rig.path.links;
+  if (job.bank.build === "cells" || bank.parallel.value < 2) return null;
+  const { layout, fuses } = job.path.links;
   return (
     <Group title="Links between the batteries" note={`${bank.parallel.value} in parallel`}>
       <ChoiceLine path="path.links.layout" label="Parallel wiring" options={LAYOUTS} />
@@ -180,7 +180,7 @@ function BranchGroup({
   table: { open: string | null; setOpen(path: string | null): void };
 }) {
   const change = useSheet((state) => state.change);
-  const units = useSheet((state) => state.rig.units);
+  const units = useSheet((state) => state.job.units);
   const at = `path.branches.${index}`;
   const far = useReading().assessment.path.far.find((circuit) => circuit.path === `${at}.far`);
   return (
@@ -286,10 +286,10 @@ function BranchGroup({
 
 /** What was read on the system: two voltages and a current give the path, temperatures give the joints. */
 function Measured() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { path } = assessment;
-  const fixed = rig.units.findIndex(fixedSpeed);
-  const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
+  const fixed = job.units.findIndex(fixedSpeed);
+  const ohms = (value: number) => formatQuantity(value, "resistance", job.notation, 2);
   return (
     <Group title="Measured on the system" note="under a steady load">
       <QuantityLine path="path.measured.current" />
@@ -352,7 +352,7 @@ const sentence = (text: string) => `${text[0]!.toUpperCase()}${text.slice(1)}.`;
 
 /** Share of the current that each battery in parallel gives. */
 function Sharing() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { shares } = assessment;
   if (shares.length < 2) return null;
   const whole = assessment.figures["carries.bankCurrent"]!.value;
@@ -372,8 +372,8 @@ function Sharing() {
         {shares.map((share, i) => (
           <tr key={i}>
             <td>{i + 1}</td>
-            <td className="mono">{formatQuantity(share, "ratio", rig.notation)}</td>
-            <td className="mono">{formatQuantity(share * whole, "current", rig.notation)}</td>
+            <td className="mono">{formatQuantity(share, "ratio", job.notation)}</td>
+            <td className="mono">{formatQuantity(share * whole, "current", job.notation)}</td>
             <td style={{ width: "45%" }}>
               <span className="share-bar" style={{ width: `${(100 * share) / most}%` }} />
             </td>

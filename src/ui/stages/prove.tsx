@@ -26,13 +26,13 @@ const blank = (step: Step): StepDone => ({
 
 /** The commissioning run sheet: steps in a safe order, each with what it should be, a reading, and pass or not. */
 export function ProveStage() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const id = useSheet((state) => state.id);
   const by = useKeptText(INITIALS);
-  const bench = useMemo<Bench>(() => ({ rig, assessment }), [rig, assessment]);
+  const bench = useMemo<Bench>(() => ({ job, assessment }), [job, assessment]);
   const steps = useMemo(() => runSheet(bench), [bench]);
-  const done = rig.handover.steps;
+  const done = job.handover.steps;
   const { passed, failed, open } = progressOf(steps, done);
   const next = steps.find(({ key }) => (done.find((one) => one.step === key)?.passed ?? null) === null);
   const note = (step: Step, recipe: (one: StepDone) => void) =>
@@ -130,11 +130,11 @@ interface RowProps {
 }
 
 function StepRow({ step, number, done, note, toDesk }: RowProps) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [open, setOpen] = useState(false);
   const { target } = step;
   const say = (value: number) =>
-    target!.dimension === "ratio" ? `× ${value.toFixed(2)}` : formatQuantity(value, target!.dimension, rig.notation);
+    target!.dimension === "ratio" ? `× ${value.toFixed(2)}` : formatQuantity(value, target!.dimension, job.notation);
   const between =
     target &&
     [target.low !== null && `from ${say(target.low)}`, target.high !== null && `to ${say(target.high)}`]
@@ -237,12 +237,12 @@ interface FieldProps {
 
 /** A reading of a step, typed as people write it; taken when it is left. */
 function StepField({ label, dimension, value, onValue }: FieldProps) {
-  const { rig } = useReading();
-  const [text, setText] = useState(value === null ? "" : editableQuantity(value, dimension, rig.notation));
+  const { job } = useReading();
+  const [text, setText] = useState(value === null ? "" : editableQuantity(value, dimension, job.notation));
   const [problem, setProblem] = useState("");
   const leave = () => {
     if (text.trim() === "") return value !== null && onValue(null);
-    const parsed = parseQuantity(text, dimension, rig.notation);
+    const parsed = parseQuantity(text, dimension, job.notation);
     if (!parsed.ok) return setProblem(parsed.message);
     setProblem("");
     if (parsed.value !== value) onValue(parsed.value);

@@ -2,15 +2,15 @@
 
 import { App, Button, Input, Modal } from "antd";
 import { useCallback, useState } from "react";
-import { compareRigs } from "@/core/document/compare";
+import { compareJobs } from "@/core/document/compare";
 import { type ListedRevision } from "@/contract/revisions";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { labelOfPath } from "@/core/document/labels";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { MarkedWord } from "../frame/word-mark";
 import { valueWords } from "../frame/value-words";
 import { fetchRevision, fetchRevisions, nameRevision, setRevisionDeleted } from "../state/options-calls";
-import { replaceRig } from "../state/replace-rig";
+import { replaceJob } from "../state/replace-job";
 import { useReading, useSheet, useSheetStore, useVerdict } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
@@ -22,18 +22,18 @@ const dateWords = (ms: number) =>
 
 /** States of the job that were given a name: kept, compared field by field and verdict by verdict, restored. */
 export function Revisions() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const store = useSheetStore();
   const id = useSheet((state) => state.id);
   const { message } = App.useApp();
   const { data: list, fault, mutate } = useServerData<ListedRevision[]>(["revisions", id], () => fetchRevisions(id));
   const [name, setName] = useState("");
   const [promise, setPromise] = useState("");
-  const [shown, setShown] = useState<{ of: ListedRevision; rig: Rig } | null>(null);
+  const [shown, setShown] = useState<{ of: ListedRevision; job: Job } | null>(null);
   const fail = useCallback((error: unknown) => void message.error((error as Error).message), [message]);
   const keep = async () => {
     try {
-      await mutate(nameRevision(id, { id: uuid(), name: name.trim(), promise: promise.trim() }, rig), false);
+      await mutate(nameRevision(id, { id: uuid(), name: name.trim(), promise: promise.trim() }, job), false);
       setName("");
       setPromise("");
     } catch (error) {
@@ -41,7 +41,7 @@ export function Revisions() {
     }
   };
   const open = (of: ListedRevision) =>
-    void fetchRevision(id, of.id).then((found) => setShown({ of, rig: found }), fail);
+    void fetchRevision(id, of.id).then((found) => setShown({ of, job: found }), fail);
   const drop = async (of: ListedRevision) => {
     try {
       await setRevisionDeleted(id, of.id, true);
@@ -122,7 +122,7 @@ export function Revisions() {
           shown={shown}
           close={() => setShown(null)}
           restore={() => {
-            replaceRig(store, shown.rig, true);
+            replaceJob(store, shown.job, true);
             setShown(null);
             void message.success(say("interface.restoredUndoBringsBack"));
           }}
@@ -133,16 +133,16 @@ export function Revisions() {
 }
 
 interface ComparedProps {
-  shown: { of: ListedRevision; rig: Rig };
+  shown: { of: ListedRevision; job: Job };
   close(): void;
   restore(): void;
 }
 
 function Compared({ shown, close, restore }: ComparedProps) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const [lasts, recovers] = [useVerdict("lasts"), useVerdict("recovers")];
-  const changes = compareRigs(shown.rig, rig);
-  const then = assess(shown.rig);
+  const changes = compareJobs(shown.job, job);
+  const then = assess(shown.job);
   const now = { ...assessment.verdicts, lasts, recovers };
   return (
     <Modal
@@ -201,9 +201,9 @@ function Compared({ shown, close, restore }: ComparedProps) {
           <tbody>
             {changes.slice(0, 200).map(({ path, before, after }) => (
               <tr key={path}>
-                <td>{labelOfPath(rig, path)}</td>
-                <td>{valueWords(before, path, shown.rig)}</td>
-                <td>{valueWords(after, path, rig)}</td>
+                <td>{labelOfPath(job, path)}</td>
+                <td>{valueWords(before, path, shown.job)}</td>
+                <td>{valueWords(after, path, job)}</td>
               </tr>
             ))}
           </tbody>

@@ -2,7 +2,7 @@
 
 import { App, Button, Modal } from "antd";
 import { useState } from "react";
-import type { SizedRig } from "@/core/applications/sizing/size-system";
+import type { SizedJob } from "@/core/applications/sizing/size-system";
 import { askSizes } from "../state/insight";
 import { useSheet, useSheetStore } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
@@ -12,12 +12,12 @@ export function SizeAll() {
   const store = useSheetStore();
   const change = useSheet((state) => state.change);
   const { message } = App.useApp();
-  const [sized, setSized] = useState<SizedRig | null>(null);
+  const [sized, setSized] = useState<SizedJob | null>(null);
   const [asking, setAsking] = useState(false);
   const ask = async () => {
     setAsking(true);
     try {
-      setSized(await askSizes(store.getState().rig));
+      setSized(await askSizes(store.getState().job));
     } catch {
       void message.error(say("interface.sizesCouldNotComputed"));
     } finally {
@@ -25,7 +25,7 @@ export function SizeAll() {
     }
   };
   const apply = () => {
-    const found = sized?.rig;
+    const found = sized?.job;
     if (!found) return;
     change((draft) => {
       draft.path = found.path;
@@ -53,7 +53,7 @@ export function SizeAll() {
   );
 }
 
-function SizesTable({ sized }: { sized: SizedRig }) {
+function SizesTable({ sized }: { sized: SizedJob }) {
   return (
     <>
       <p className="sentence">

@@ -11,9 +11,9 @@ import { onBattery, onMains } from "@/core/document/unit-kinds";
 
 /** The same start on every source that may feed it: inverter, generator, inlets. */
 export function SourcesView() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const { answer, stale } = useInsight("supplies");
-  const several = rig.units.filter(onMains).length > 1;
+  const several = job.units.filter(onMains).length > 1;
   const cases: [StartCase, string][] = several
     ? [
         ["one", "One unit alone"],
@@ -21,12 +21,12 @@ export function SourcesView() {
         ["together", "All at the same moment"],
       ]
     : [["one", "Starts and runs"]];
-  if (rig.units.every(onBattery)) return <p className="note">{say("interface.everyAirConditionerRuns")}</p>;
+  if (job.units.every(onBattery)) return <p className="note">{say("interface.everyAirConditionerRuns")}</p>;
   if (!answer) return <p className="note">Trying every supply</p>;
   const rating = ({ kind, rating: value }: Supply) =>
-    formatQuantity(value, kind === "shore" ? "current" : "apparentPower", rig.notation);
+    formatQuantity(value, kind === "shore" ? "current" : "apparentPower", job.notation);
   const generator = (which: StartCase) =>
-    formatQuantity(answer.smallestGenerator[which], "apparentPower", rig.notation, 2);
+    formatQuantity(answer.smallestGenerator[which], "apparentPower", job.notation, 2);
   return (
     <div aria-busy={stale}>
       <table className="values sources">
@@ -61,18 +61,18 @@ export function SourcesView() {
               rating: formatQuantity(
                 answer.rows.find(({ key }) => key === "generator")!.rating,
                 "apparentPower",
-                rig.notation,
+                job.notation,
               ),
-              left: formatQuantity(answer.generatorLeft, "power", rig.notation, 2),
+              left: formatQuantity(answer.generatorLeft, "power", job.notation, 2),
               several: several ? "yes" : "no",
             })
           : say("interface.generatorTooSmall", { several: several ? "yes" : "no" })}
         {answer.generatorShare < 0.995 &&
-          ` ${say("interface.altitudeHeatLeaveGenerator", { generatorShare: formatQuantity(answer.generatorShare, "ratio", rig.notation, 2) })}`}
+          ` ${say("interface.altitudeHeatLeaveGenerator", { generatorShare: formatQuantity(answer.generatorShare, "ratio", job.notation, 2) })}`}
       </p>
       <p className="note">
         An inlet is judged by its breaker (type C), its running current
-        {ruleSetOf(rig).continuous > 1 ? " at 80 % for hours" : ""} and the dip of its supply and lead: a compressor may
+        {ruleSetOf(job).continuous > 1 ? " at 80 % for hours" : ""} and the dip of its supply and lead: a compressor may
         lose 15 % of its volts at the start. Other things on at a start are counted. Generators make carbon monoxide:
         outside, downwind, with an alarm on board.
       </p>

@@ -68,13 +68,13 @@ const MOUNTS = [
 ] as const;
 
 function Panels() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const put = useSheet((state) => state.put);
-  const { panels, controllers } = rig.sources;
+  const { panels, controllers } = job.sources;
   const power = assessment.values.sources.panels.reduce((sum, one) => sum + one.power.value * one.count.value, 0);
   return (
-    <Group title="Panels" note={`${formatQuantity(power, "power", rig.notation)} in all`}>
+    <Group title="Panels" note={`${formatQuantity(power, "power", job.notation)} in all`}>
       {panels.length === 0 && <p className="note">{say("interface.noPanelsYetAdd")}</p>}
       {panels.map((panel, i) => (
         <div key={panel.id} className="source-item" data-panel={i}>
@@ -190,9 +190,9 @@ function ShadeHours({ index, panel }: { index: number; panel: Panel }) {
 }
 
 function Controllers() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
-  const { controllers } = rig.sources;
+  const { controllers } = job.sources;
   return (
     <Group
       title="Solar controllers"
@@ -242,8 +242,8 @@ function Controllers() {
 
 /** The generator: what it gives for hours, whether it starts by itself, and what it burns. */
 function GeneratorGroup() {
-  const { rig } = useReading();
-  const { generatorAuto } = rig.supplies;
+  const { job } = useReading();
+  const { generatorAuto } = job.supplies;
   return (
     <Group title="Generator" note={generatorAuto ? "starts and stops by itself" : "by the plan of the day"}>
       <QuantityLine path="supplies.generatorRating" />
@@ -274,19 +274,19 @@ function GeneratorGroup() {
 /** Hours and fuel of the fortnight, by the day. */
 function GeneratorFuel() {
   const { day } = useDay();
-  const { rig } = useReading();
+  const { job } = useReading();
   if (!day || day.generator.hoursADay <= 0) return null;
   const { hoursADay, litresADay } = day.generator;
   return (
     <p className="note">
-      In the fortnight the generator runs {formatQuantity(hoursADay * 3600, "duration", rig.notation, 2)} a day and
-      burns {formatQuantity(litresADay, "volume", rig.notation, 2)} a day.
+      In the fortnight the generator runs {formatQuantity(hoursADay * 3600, "duration", job.notation, 2)} a day and
+      burns {formatQuantity(litresADay, "volume", job.notation, 2)} a day.
     </p>
   );
 }
 
 function Obstacles() {
-  const { rig } = useReading();
+  const { job } = useReading();
   const change = useSheet((state) => state.change);
   const [open, setOpen] = useState<string | null>(null);
   return (
@@ -295,7 +295,7 @@ function Obstacles() {
       <QuantityLine path="sources.roofWidth" />
       <QuantityLine path="sources.systemFactor" />
       <QuantityLine path="sources.lowestC" />
-      {rig.sources.obstacles.map((obstacle, i) => (
+      {job.sources.obstacles.map((obstacle, i) => (
         <div key={obstacle.id} className="source-item">
           <div className="row-head">
             <TextLine bare path={`sources.obstacles.${i}.name`} label="What stands on the roof" longest={80} />
@@ -324,7 +324,7 @@ function Obstacles() {
         className="add"
         size="small"
         icon={<PlusOutlined />}
-        disabled={rig.sources.obstacles.length >= 30}
+        disabled={job.sources.obstacles.length >= 30}
         onClick={() => {
           const id = newId();
           change((draft) => void draft.sources.obstacles.push({ id, name: "Roof vent" }));
@@ -339,11 +339,11 @@ function Obstacles() {
 
 /** Each controller with the panels on it, against what it bears. */
 function Strings() {
-  const { rig, assessment } = useReading();
-  const checks = stringChecks(rig, assessment.values, assessment.values.bank.chargeToVoltage.value);
-  if (checks.length === 0 || rig.sources.panels.length === 0) return null;
-  const volts = (value: number) => formatQuantity(value, "voltage", rig.notation, 3);
-  const amps = (value: number) => formatQuantity(value, "current", rig.notation, 3);
+  const { job, assessment } = useReading();
+  const checks = stringChecks(job, assessment.values, assessment.values.bank.chargeToVoltage.value);
+  if (checks.length === 0 || job.sources.panels.length === 0) return null;
+  const volts = (value: number) => formatQuantity(value, "voltage", job.notation, 3);
+  const amps = (value: number) => formatQuantity(value, "current", job.notation, 3);
   return (
     <table className="values">
       <caption>Strings and controllers</caption>
@@ -398,12 +398,12 @@ function Strings() {
 
 /** An average day of the fortnight by the hour, and the old rule beside the balance. */
 function Average() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { day, stale, fault } = useDay();
   if (!day) return <p className="note">{fault ? `The simulation stopped: ${fault}` : "Simulating the day"}</p>;
   const { panels, wanted } = day.oldRule;
-  const watts = (value: number) => formatQuantity(value, "power", rig.notation, 2);
-  const lithium = assessment.values && rig.bank.chemistry !== "agm";
+  const watts = (value: number) => formatQuantity(value, "power", job.notation, 2);
+  const lithium = assessment.values && job.bank.chemistry !== "agm";
   return (
     <section aria-busy={stale} aria-label="An average day">
       <div className="picture-title">

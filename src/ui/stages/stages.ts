@@ -7,7 +7,7 @@ export const STAGES = [
   { key: "bank", title: "Battery", press: "5" },
   { key: "sources", title: "Charging", press: "6" },
   { key: "day", title: "Day", press: "7" },
-  { key: "trial", title: "Test run", press: "8" },
+  { key: "test-run", title: "Test run", press: "8" },
   { key: "prove", title: "Commissioning", press: "p" },
   { key: "pack", title: "Handover", press: "9" },
   { key: "options", title: "Options", press: "o" },

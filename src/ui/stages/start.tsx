@@ -26,9 +26,9 @@ import { usesInverter } from "@/core/document/resolve-wiring";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
 export function StartStage() {
-  const converted = useSheet((state) => usesInverter(state.rig));
-  const several = useSheet((state) => state.rig.units.length > 1);
-  const fedByMains = useSheet((state) => state.rig.units.some(onMains));
+  const converted = useSheet((state) => usesInverter(state.job));
+  const several = useSheet((state) => state.job.units.length > 1);
+  const fedByMains = useSheet((state) => state.job.units.some(onMains));
   return (
     <StageFrame
       worksheet={
@@ -122,10 +122,10 @@ export function StartStage() {
 
 /** How the inverter is connected: legs, several of them, neutral and earth, and an inverter-charger's inlet. */
 function Connections() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { earth } = assessment.path.rules;
-  const { combined, output } = rig.inverter;
-  const twoLegs = legCount(rig.brief.mains) === 2;
+  const { combined, output } = job.inverter;
+  const twoLegs = legCount(job.brief.mains) === 2;
   return (
     <>
       {twoLegs && (
@@ -211,17 +211,17 @@ const VIEWS = [
 type View = (typeof VIEWS)[number]["value"];
 
 function StartPicture({ converted }: { converted: boolean }) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const [view, setView] = useState<View>("limits");
   const { start } = assessment;
-  const starter = start.own.starting < 0 ? "all units together" : rig.units[start.own.starting]!.name;
+  const starter = start.own.starting < 0 ? "all units together" : job.units[start.own.starting]!.name;
   return (
     <>
       <div className="picture-title">
         <h2>{start.own.shape.settles > 10 ? "Start demand" : "The first ten seconds"}</h2>
         <span className="note">
           {starter}
-          {rig.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; battery at its reserve
+          {job.units.length > 1 && start.own.starting >= 0 ? ", the others running" : ""}; battery at its reserve
         </span>
       </div>
       <Segmented
@@ -313,10 +313,10 @@ const LEVEL_WORDS: Record<string, string> = {
 
 /** What the picture means, and the nearest cure. */
 function StartSentence({ converted }: { converted: boolean }) {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { start, verdicts } = assessment;
   const { decides, word } = verdicts.starts;
-  const va = (value: number) => formatQuantity(value, converted ? "apparentPower" : "power", rig.notation);
+  const va = (value: number) => formatQuantity(value, converted ? "apparentPower" : "power", job.notation);
   const byHand = va(start.own.peakApparent).replace("VA", "W");
   const path = assessment.path.resistance;
   const bank = assessment.figures["bank.resistance"]!.value;
@@ -328,11 +328,11 @@ function StartSentence({ converted }: { converted: boolean }) {
         `${say("interface.softStarterWouldTake", { peakApparent: va(start.softStarter.peakApparent), margin: start.softStarter.margin.toFixed(2) })} `}
       {thin &&
         word !== "Holds" &&
-        `${say("interface.wiringDropsMoreVolts", { path: formatQuantity(path, "resistance", rig.notation, 2), bank: formatQuantity(bank, "resistance", rig.notation, 2) })} `}
+        `${say("interface.wiringDropsMoreVolts", { path: formatQuantity(path, "resistance", job.notation, 2), bank: formatQuantity(bank, "resistance", job.notation, 2) })} `}
       {converted &&
         say("interface.handAmpsVoltsReal", {
           byHand,
-          peakPathPower: formatQuantity(start.own.peakPathPower, "power", rig.notation),
+          peakPathPower: formatQuantity(start.own.peakPathPower, "power", job.notation),
         })}
     </p>
   );
@@ -340,13 +340,13 @@ function StartSentence({ converted }: { converted: boolean }) {
 
 /** The ladder as a table: each part's resistance, volts with their sum, heat. */
 function LadderTable({ ladder }: { ladder: Ladder }) {
-  const { rig } = useReading();
+  const { job } = useReading();
   const heat = ladder.rungs.reduce((sum, rung) => sum + rung.heat, 0);
   return (
     <details>
       <summary className="note">
-        {formatQuantity(heat, "power", rig.notation, 2)} of heat on the way at{" "}
-        {formatQuantity(ladder.current, "current", rig.notation)}: as a table
+        {formatQuantity(heat, "power", job.notation, 2)} of heat on the way at{" "}
+        {formatQuantity(ladder.current, "current", job.notation)}: as a table
       </summary>
       <table className="values">
         <thead>
@@ -363,11 +363,11 @@ function LadderTable({ ladder }: { ladder: Ladder }) {
             .map((rung) => (
               <tr key={rung.name}>
                 <td>{rung.name}</td>
-                <td className="mono">{formatQuantity(rung.resistance, "resistance", rig.notation, 2)}</td>
+                <td className="mono">{formatQuantity(rung.resistance, "resistance", job.notation, 2)}</td>
                 <td className="mono">
                   <FigureValue figure={rung.figure.key} />
                 </td>
-                <td className="mono">{formatQuantity(rung.heat, "power", rig.notation, 2)}</td>
+                <td className="mono">{formatQuantity(rung.heat, "power", job.notation, 2)}</td>
               </tr>
             ))}
           <tr>
@@ -386,13 +386,13 @@ function LadderTable({ ladder }: { ladder: Ladder }) {
 
 /** The start's picture as a table: what is asked and what each limit allows, at a few moments. */
 function MomentsTable() {
-  const { rig, assessment } = useReading();
+  const { job, assessment } = useReading();
   const { own } = assessment.start;
   const dimension = assessment.figures["carries.inverter"] ? "apparentPower" : "power";
   const moments = MOMENTS.filter((t) => t <= own.seconds[own.seconds.length - 1]!).map((t) =>
     own.seconds.findIndex((s) => s >= t),
   );
-  const text = (value: number) => formatQuantity(value, dimension, rig.notation, 2);
+  const text = (value: number) => formatQuantity(value, dimension, job.notation, 2);
   const rows: [string, Float64Array][] = [
     ["asked for", own.apparent],
     ...Object.entries(own.limits).map(([key, line]): [string, Float64Array] => [LIMIT_NAMES[key as Limit], line]),
@@ -406,7 +406,7 @@ function MomentsTable() {
             <th>At</th>
             {moments.map((k) => (
               <th key={k} className="right">
-                {formatQuantity(own.seconds[k]!, "duration", rig.notation, 2)}
+                {formatQuantity(own.seconds[k]!, "duration", job.notation, 2)}
               </th>
             ))}
           </tr>

@@ -29,14 +29,14 @@ const CURES = [
 
 /** The air conditioners: what the plate says, what was measured, how each starts. */
 export function UnitStage() {
-  const units = useSheet((state) => state.rig.units);
+  const units = useSheet((state) => state.job.units);
   const change = useSheet((state) => state.change);
   const [chosen, setChosen] = useState(0);
   const index = Math.min(chosen, units.length - 1);
   const unit = units[index]!;
   const at = (field: string) => `units.${index}.${field}`;
   const fixed = fixedSpeed(unit);
-  const twoLegs = useSheet((state) => legCount(state.rig.brief.mains) === 2);
+  const twoLegs = useSheet((state) => legCount(state.job.brief.mains) === 2);
   const add = () => {
     change(
       (draft) =>
@@ -176,9 +176,9 @@ export function UnitStage() {
 
 /** The picture follows a moment after the worksheet: a unit that was just added may not be there yet. */
 function UnitPicture({ chosen }: { chosen: number }) {
-  const { rig } = useReading();
-  const index = Math.min(chosen, rig.units.length - 1);
-  const unit = rig.units[index]!;
+  const { job } = useReading();
+  const index = Math.min(chosen, job.units.length - 1);
+  const unit = job.units[index]!;
   return (
     <>
       <div className="picture-title">
@@ -223,8 +223,8 @@ const STEPS_C = [20, 25, 30, 35, 40, 45, 50];
 
 /** The picture as a table. */
 function PowerTable({ index }: { index: number }) {
-  const { rig, assessment } = useReading();
-  const curve = useMemo(() => powerOverOutdoor(rig, assessment, index, STEPS_C), [rig, assessment, index]);
+  const { job, assessment } = useReading();
+  const curve = useMemo(() => powerOverOutdoor(job, assessment, index, STEPS_C), [job, assessment, index]);
   const rows = [
     ["compressor always on", curve.running, "power"],
     ["fan only", curve.fan, "power"],
@@ -238,7 +238,7 @@ function PowerTable({ index }: { index: number }) {
             <th>Outdoors</th>
             {STEPS_C.map((step) => (
               <th key={step} className="right">
-                {formatQuantity(step, "temperature", rig.notation)}
+                {formatQuantity(step, "temperature", job.notation)}
               </th>
             ))}
           </tr>
@@ -249,7 +249,7 @@ function PowerTable({ index }: { index: number }) {
               <td>{name}</td>
               {values.map((value, i) => (
                 <td key={STEPS_C[i]} className="mono">
-                  {formatQuantity(value, dimension, rig.notation, 2)}
+                  {formatQuantity(value, dimension, job.notation, 2)}
                 </td>
               ))}
             </tr>

@@ -1,6 +1,6 @@
 /* Saving without a browser: its clock, storage and events are stood in for, and the server by its answers. */
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { emptyRig, type Rig } from "@/core/document/schema";
+import { emptyJob, type Job } from "@/core/document/schema";
 import { startAutosave } from "./autosave";
 import { createSheetStore } from "./sheet-store";
 
@@ -19,7 +19,7 @@ const ok =
 const saved = (revision: number) => ok({ revision, updatedAt: "now" });
 const away = () => Promise.reject(new TypeError("Failed to fetch"));
 const sent = () =>
-  vi.mocked(fetch).mock.calls.map(([, init]) => JSON.parse(init?.body as string) as { revision: number; rig: Rig });
+  vi.mocked(fetch).mock.calls.map(([, init]) => JSON.parse(init?.body as string) as { revision: number; job: Job });
 
 beforeEach(() => {
   vi.useFakeTimers({ now: Date.UTC(2026, 6, 1) });
@@ -46,7 +46,7 @@ afterEach(() => {
 });
 
 function open(onRecovered = () => {}) {
-  const store = createSheetStore({ id: "job", revision: 1, rig: emptyRig("Job") });
+  const store = createSheetStore({ id: "job", revision: 1, job: emptyJob("Job") });
   stop = startAutosave(store, onRecovered);
   return store;
 }
@@ -62,7 +62,7 @@ describe("an edit", () => {
     name(store, "AB");
     expect(store.getState().save.kind).toBe("unsaved");
     await settle();
-    expect(sent().map(({ revision, rig }) => [revision, rig.name])).toEqual([[1, "AB"]]);
+    expect(sent().map(({ revision, job }) => [revision, job.name])).toEqual([[1, "AB"]]);
     expect(store.getState()).toMatchObject({ save: { kind: "saved" }, base: { revision: 2 } });
   });
   it("that is undone to what is stored is not sent", async () => {
@@ -82,7 +82,7 @@ describe("an edit", () => {
     name(store, "B");
     answer(Response.json({ revision: 2, updatedAt: "now" }));
     await settle();
-    expect(sent().map(({ revision, rig }) => [revision, rig.name])).toEqual([
+    expect(sent().map(({ revision, job }) => [revision, job.name])).toEqual([
       [1, "A"],
       [2, "B"],
     ]);
@@ -96,7 +96,7 @@ describe("where the server is away", () => {
     name(store, "A");
     await settle();
     expect(store.getState().save).toEqual({ kind: "offline", reason: "Not saved: no connection, trying again" });
-    expect(JSON.parse(shelf.get("chillbank.draft.job")!)).toMatchObject({ revision: 1, rig: { name: "A" } });
+    expect(JSON.parse(shelf.get("chillbank.draft.job")!)).toMatchObject({ revision: 1, job: { name: "A" } });
     await vi.advanceTimersByTimeAsync(5000);
     expect(store.getState().save.kind).toBe("saved");
     expect(shelf.has("chillbank.draft.job")).toBe(false);
@@ -121,7 +121,7 @@ describe("where the server is away", () => {
 });
 
 describe("where another window saved", () => {
-  const theirs = { revision: 4, rig: emptyRig("Theirs") };
+  const theirs = { revision: 4, job: emptyJob("Theirs") };
   it("the save stops and shows what stands there", async () => {
     answers = [ok({ error: "changed", current: theirs }, 409)];
     const store = open();
@@ -134,7 +134,7 @@ describe("where another window saved", () => {
     const store = open();
     page.dispatchEvent(new Event("focus"));
     await settle();
-    expect(store.getState()).toMatchObject({ rig: { name: "Theirs" }, base: { revision: 4 }, save: { kind: "saved" } });
+    expect(store.getState()).toMatchObject({ job: { name: "Theirs" }, base: { revision: 4 }, save: { kind: "saved" } });
   });
   it("a deleted job is said to be gone", async () => {
     answers = [ok({ error: "gone" }, 404)];
@@ -147,7 +147,7 @@ describe("where another window saved", () => {
 
 describe("a draft that a window was closed with", () => {
   const draft = (revision: number, at: number) =>
-    shelf.set("chillbank.draft.job", JSON.stringify({ revision, rig: emptyRig("Draft"), base: emptyRig("Job"), at }));
+    shelf.set("chillbank.draft.job", JSON.stringify({ revision, job: emptyJob("Draft"), base: emptyJob("Job"), at }));
   it("is brought back and told of", async () => {
     draft(1, Date.now() - 60_000);
     answers = [saved(2)];
@@ -155,9 +155,9 @@ describe("a draft that a window was closed with", () => {
     // The edit is made as the sheet opens: whoever looks at the store sees it at once.
     const store = open(recovered);
     expect(recovered).toHaveBeenCalledOnce();
-    expect(store.getState().rig.name).toBe("Draft");
+    expect(store.getState().job.name).toBe("Draft");
     await settle();
-    expect(sent()[0]!.rig.name).toBe("Draft");
+    expect(sent()[0]!.job.name).toBe("Draft");
   });
   it("asks where the server has gone on since", () => {
     draft(0, Date.now() - 60_000);
@@ -166,10 +166,10 @@ describe("a draft that a window was closed with", () => {
   });
   it("is left alone while the window that wrote it may still be open", () => {
     draft(1, Date.now() - 1000);
-    expect(open().getState().rig.name).toBe("Job");
+    expect(open().getState().job.name).toBe("Job");
   });
   it("is no draft where it is broken", () => {
-    shelf.set("chillbank.draft.job", '{"revision":1,"rig":{"name":3}');
-    expect(open().getState().rig.name).toBe("Job");
+    shelf.set("chillbank.draft.job", '{"revision":1,"job":{"name":3}');
+    expect(open().getState().job.name).toBe("Job");
   });
 });

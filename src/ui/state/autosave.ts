@@ -1,6 +1,6 @@
 import { useEffect } from "react";
-import { readRig, type Rig } from "@/core/document/schema";
-import { fetchRig, sendRig } from "./server-calls";
+import { readJob, type Job } from "@/core/document/schema";
+import { fetchJob, sendJob } from "./server-calls";
 import type { SheetStore } from "./sheet-store";
 
 const SETTLE_MS = 700;
@@ -10,17 +10,17 @@ const ORPHAN_MS = 10_000;
 
 interface Draft {
   revision: number;
-  rig: Rig;
-  base: Rig;
+  job: Job;
+  base: Job;
   at: number;
 }
 
 const draftKey = (id: string) => `chillbank.draft.${id}`;
 
 function keepDraft(store: SheetStore): void {
-  const { id, rig, base } = store.getState();
+  const { id, job, base } = store.getState();
   try {
-    const draft: Draft = { revision: base.revision, rig, base: base.rig, at: Date.now() };
+    const draft: Draft = { revision: base.revision, job, base: base.job, at: Date.now() };
     localStorage.setItem(draftKey(id), JSON.stringify(draft));
   } catch {
     // Storage is full or refused: the server copy is then the only one, which the save state shows.
@@ -40,7 +40,8 @@ function orphanDraft(id: string): Draft | null {
   try {
     const draft = JSON.parse(localStorage.getItem(draftKey(id)) ?? "null") as Draft | null;
     if (!draft || Date.now() - draft.at < ORPHAN_MS) return null;
-    return readRig(draft.rig).ok && readRig(draft.base).ok ? draft : null;
+    const [job, base] = [readJob(draft.job), readJob(draft.base)];
+    return job.ok && base.ok ? { ...draft, job: job.job, base: base.job } : null;
   } catch {
     return null;
   }
@@ -59,23 +60,23 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
   let timer: ReturnType<typeof setTimeout> | undefined;
   let sending = false;
   let ended = false;
-  const dirty = () => store.getState().rig !== store.getState().base.rig;
+  const dirty = () => store.getState().job !== store.getState().base.job;
   const later = (ms: number) => {
     clearTimeout(timer);
     if (!ended) timer = setTimeout(() => void send(), ms);
   };
 
   async function send(): Promise<void> {
-    const { id, rig, base, elsewhere, setSave, setElsewhere, stored } = store.getState();
+    const { id, job, base, elsewhere, setSave, setElsewhere, stored } = store.getState();
     if (sending || elsewhere || !dirty()) return;
     sending = true;
     keepDraft(store);
     setSave({ kind: "saving" });
-    const answer = await sendRig(id, base.revision, rig);
+    const answer = await sendJob(id, base.revision, job);
     sending = false;
     switch (answer.outcome) {
       case "saved":
-        stored(answer.revision, rig);
+        stored(answer.revision, job);
         dropDraft(id);
         if (dirty()) {
           store.getState().setSave({ kind: "unsaved" });
@@ -83,7 +84,7 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
         }
         break;
       case "elsewhere":
-        setElsewhere({ revision: answer.revision, rig: answer.rig });
+        setElsewhere({ revision: answer.revision, job: answer.job });
         setSave({ kind: "conflict" });
         break;
       case "gone":
@@ -108,8 +109,8 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
   }
 
   const unsubscribe = store.subscribe((state, before) => {
-    if (state.rig === before.rig) return;
-    if (state.rig === state.base.rig) {
+    if (state.job === before.job) return;
+    if (state.job === state.base.job) {
       // Undone back to what is stored: there is nothing to send.
       if (state.save.kind === "unsaved" || state.save.kind === "offline") state.setSave({ kind: "saved" });
       dropDraft(state.id);
@@ -122,11 +123,11 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
 
   const lookElsewhere = async () => {
     const { id, base } = store.getState();
-    const current = await fetchRig(id);
+    const current = await fetchJob(id);
     if (ended || !current || current.revision <= store.getState().base.revision || base !== store.getState().base)
       return;
     // Nothing of one's own to lose: take over what is there. Otherwise ask.
-    if (!dirty()) store.getState().settle(current.rig, current);
+    if (!dirty()) store.getState().settle(current.job, current);
     else store.getState().setElsewhere(current);
     store.getState().setSave(dirty() ? { kind: "conflict" } : { kind: "saved" });
   };
@@ -137,12 +138,12 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
     if (dirty()) event.preventDefault();
   };
   const onHide = () => {
-    const { id, rig, base, elsewhere } = store.getState();
+    const { id, job, base, elsewhere } = store.getState();
     if (dirty() && !sending && !elsewhere) {
       keepDraft(store);
-      void sendRig(id, base.revision, rig, true).then((answer) => {
+      void sendJob(id, base.revision, job, true).then((answer) => {
         if (answer.outcome !== "saved") return;
-        store.getState().stored(answer.revision, rig);
+        store.getState().stored(answer.revision, job);
         dropDraft(id);
       });
     }
@@ -158,11 +159,11 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
   if (draft) {
     const { base, change, setElsewhere, setSave } = store.getState();
     if (draft.revision === base.revision) {
-      change((rig) => Object.assign(rig, draft.rig));
+      change((job) => Object.assign(job, draft.job));
       onRecovered();
     } else {
       const current = base;
-      store.setState({ base: { revision: draft.revision, rig: draft.base }, rig: draft.rig });
+      store.setState({ base: { revision: draft.revision, job: draft.base }, job: draft.job });
       setElsewhere(current);
       setSave({ kind: "conflict" });
     }

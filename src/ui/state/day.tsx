@@ -4,7 +4,7 @@ import { proxy, type Remote } from "comlink";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import type { PairKey } from "@/core/assessment/run-time-map/axes";
 import type { PairSide, RunTimeMap } from "@/core/assessment/run-time-map/run-time-map";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import type { DayAnswer, DayWorker, WeatherImport } from "@/workers/day.worker";
 import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
 
@@ -41,11 +41,11 @@ const DayContext = createContext<DayReading>({
 export const useDay = (): DayReading => useContext(DayContext);
 
 /** Runs the day beside the page whenever the document has settled; only the newest document waits, older ones are dropped. */
-export function DayProvider({ rig, children }: { rig: Rig; children: ReactNode }) {
-  const [held, setHeld] = useState<{ rig: Rig; day: DayAnswer } | null>(null);
+export function DayProvider({ job, children }: { job: Job; children: ReactNode }) {
+  const [held, setHeld] = useState<{ job: Job; day: DayAnswer } | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [cursor, setCursor] = useState<number | null>(null);
-  const wanted = useRef<Rig | null>(null);
+  const wanted = useRef<Job | null>(null);
   const busy = useRef(false);
   const client = useRef<WorkerClient<DayWorker> | null>(null);
   useEffect(() => {
@@ -67,7 +67,7 @@ export function DayProvider({ rig, children }: { rig: Rig; children: ReactNode }
       try {
         const day = await mine.call((remote) => remote.assess(asked));
         if (client.current !== mine) return;
-        setHeld({ rig: asked, day });
+        setHeld({ job: asked, day });
         setFault(null);
       } catch (error) {
         if (client.current === mine) setFault((error as Error).message);
@@ -77,12 +77,12 @@ export function DayProvider({ rig, children }: { rig: Rig; children: ReactNode }
   }, []);
   useEffect(() => {
     const wait = setTimeout(() => {
-      wanted.current = rig;
+      wanted.current = job;
       void run();
     }, SETTLE_MS);
     return () => clearTimeout(wait);
-  }, [rig, run]);
-  const reading = useMemo(() => ({ day: held?.day ?? null, stale: held?.rig !== rig, fault }), [held, rig, fault]);
+  }, [job, run]);
+  const reading = useMemo(() => ({ day: held?.day ?? null, stale: held?.job !== job, fault }), [held, job, fault]);
   const place = useMemo(() => ({ cursor, setCursor }), [cursor]);
   return (
     <DayContext.Provider value={reading}>
@@ -92,8 +92,8 @@ export function DayProvider({ rig, children }: { rig: Rig; children: ReactNode }
 }
 
 /** Both sides of a pair, or null until they have run. */
-export const askPair = (rig: Rig, key: PairKey): Promise<[PairSide, PairSide]> =>
-  ask((remote) => remote.pair(rig, key));
+export const askPair = (job: Job, key: PairKey): Promise<[PairSide, PairSide]> =>
+  ask((remote) => remote.pair(job, key));
 
 /** What a weather file holds from a date on, read beside the page. */
 export const askWeather = (text: string, name: string, month: number, day: number): Promise<WeatherImport> =>
@@ -101,7 +101,7 @@ export const askWeather = (text: string, name: string, month: number, day: numbe
 
 /** The run-time map, with its progress; `stop` ends it and the answer is null. */
 export function askMap(
-  rig: Rig,
+  job: Job,
   onProgress: (share: number) => void,
 ): { answer: Promise<RunTimeMap | null>; stop(): void } {
   let stopped = false;
@@ -116,6 +116,6 @@ export function askMap(
     if (!stopped) onProgress(share);
     return !stopped;
   });
-  const answer = ask((remote) => Promise.race([remote.map(rig, onShare), ended]));
+  const answer = ask((remote) => Promise.race([remote.map(job, onShare), ended]));
   return { answer, stop };
 }

@@ -2,7 +2,7 @@
 
 import type { Remote } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import type { Insight } from "@/workers/insight.worker";
 import { useReading } from "./sheet-context";
 import { createWorkerClient, type WorkerClient } from "./worker-client";
@@ -36,9 +36,9 @@ export function useInsight<Q extends Question>(
   question: Q,
   beside?: Parameters<Insight[Q]>[1],
 ): { answer: Awaited<ReturnType<Insight[Q]>> | null; stale: boolean } {
-  const { rig } = useReading();
+  const { job } = useReading();
   const [held, setHeld] = useState<{
-    rig: Rig;
+    job: Job;
     beside: unknown;
     answer: Awaited<ReturnType<Insight[Q]>>;
   } | null>(null);
@@ -50,12 +50,12 @@ export function useInsight<Q extends Question>(
   useEffect(() => {
     let late = false;
     const wait = setTimeout(() => {
-      type Ask = (rig: Rig, beside: unknown) => Promise<Awaited<ReturnType<Insight[Q]>>>;
+      type Ask = (job: Job, beside: unknown) => Promise<Awaited<ReturnType<Insight[Q]>>>;
       // A worker that broke down is told of by the frame; what is shown stays, marked as older than the document.
       client.current
-        ?.call((remote) => (remote[question] as unknown as Ask)(rig, beside))
+        ?.call((remote) => (remote[question] as unknown as Ask)(job, beside))
         .then((answer) => {
-          if (!late) setHeld({ rig, beside, answer });
+          if (!late) setHeld({ job, beside, answer });
         })
         .catch(() => {});
     }, SETTLE_MS);
@@ -63,8 +63,8 @@ export function useInsight<Q extends Question>(
       late = true;
       clearTimeout(wait);
     };
-  }, [rig, question, beside]);
-  return { answer: held?.answer ?? null, stale: held?.rig !== rig || held.beside !== beside };
+  }, [job, question, beside]);
+  return { answer: held?.answer ?? null, stale: held?.job !== job || held.beside !== beside };
 }
 
 async function askOnce<T>(question: (remote: Remote<Insight>) => Promise<T>): Promise<T> {
@@ -77,9 +77,9 @@ async function askOnce<T>(question: (remote: Remote<Insight>) => Promise<T>): Pr
 }
 
 /** Asks once for the smallest cable and fuse of a run. */
-export const askChoice = (rig: Rig, path: string): Promise<Awaited<ReturnType<Insight["choose"]>>> =>
-  askOnce((remote) => remote.choose(rig, path));
+export const askChoice = (job: Job, path: string): Promise<Awaited<ReturnType<Insight["choose"]>>> =>
+  askOnce((remote) => remote.choose(job, path));
 
 /** Asks once for every size of the wiring, each with its rule. */
-export const askSizes = (rig: Rig): Promise<Awaited<ReturnType<Insight["size"]>>> =>
-  askOnce((remote) => remote.size(rig));
+export const askSizes = (job: Job): Promise<Awaited<ReturnType<Insight["size"]>>> =>
+  askOnce((remote) => remote.size(job));

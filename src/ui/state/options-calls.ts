@@ -1,25 +1,25 @@
 import { call, json } from "@/contract/client";
 import { nothing } from "@/contract/common";
 import {
-  keptWish,
+  keptRequirement,
   listedRevisions,
   revisionDocument,
   type ListedRevision,
   type NewRevision,
 } from "@/contract/revisions";
-import type { Wish } from "@/core/applications/options/target";
-import type { Rig } from "@/core/document/schema";
+import type { Requirement } from "@/core/applications/options/target";
+import type { Job } from "@/core/document/schema";
 
-export const fetchWish = async (rigId: string): Promise<Wish | null> =>
-  (await call(keptWish, `/api/rigs/${rigId}/wish`)).wish;
-export const sendWish = (rigId: string, wish: Wish): Promise<null> =>
-  call(nothing, `/api/rigs/${rigId}/wish`, json("PUT", wish));
+export const fetchRequirement = async (jobId: string): Promise<Requirement | null> =>
+  (await call(keptRequirement, `/api/jobs/${jobId}/requirement`)).requirement;
+export const sendRequirement = (jobId: string, requirement: Requirement): Promise<null> =>
+  call(nothing, `/api/jobs/${jobId}/requirement`, json("PUT", requirement));
 
-export const fetchRevisions = async (rigId: string): Promise<ListedRevision[]> =>
-  (await call(listedRevisions, `/api/rigs/${rigId}/revisions`)).revisions;
-export const nameRevision = async (rigId: string, revision: NewRevision, rig: Rig): Promise<ListedRevision[]> =>
-  (await call(listedRevisions, `/api/rigs/${rigId}/revisions`, json("POST", { ...revision, rig }))).revisions;
-export const fetchRevision = async (rigId: string, id: string): Promise<Rig> =>
-  (await call(revisionDocument, `/api/rigs/${rigId}/revisions/${id}`)).rig;
-export const setRevisionDeleted = (rigId: string, id: string, deleted: boolean): Promise<null> =>
-  call(nothing, `/api/rigs/${rigId}/revisions/${id}`, json("PUT", { deleted }));
+export const fetchRevisions = async (jobId: string): Promise<ListedRevision[]> =>
+  (await call(listedRevisions, `/api/jobs/${jobId}/revisions`)).revisions;
+export const nameRevision = async (jobId: string, revision: NewRevision, job: Job): Promise<ListedRevision[]> =>
+  (await call(listedRevisions, `/api/jobs/${jobId}/revisions`, json("POST", { ...revision, job }))).revisions;
+export const fetchRevision = async (jobId: string, id: string): Promise<Job> =>
+  (await call(revisionDocument, `/api/jobs/${jobId}/revisions/${id}`)).job;
+export const setRevisionDeleted = (jobId: string, id: string, deleted: boolean): Promise<null> =>
+  call(nothing, `/api/jobs/${jobId}/revisions/${id}`, json("PUT", { deleted }));

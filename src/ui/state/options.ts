@@ -15,8 +15,8 @@ import type { Design } from "@/core/applications/options/design";
 import type { Outcome } from "@/core/applications/options/evaluate";
 import type { Turned } from "@/core/applications/options/sensitivity";
 import type { DesignVerdicts } from "@/core/applications/options/verdicts";
-import type { Wish } from "@/core/applications/options/target";
-import type { Rig } from "@/core/document/schema";
+import type { Requirement } from "@/core/applications/options/target";
+import type { Job } from "@/core/document/schema";
 import type { OptionsWorker, TripRun } from "@/workers/options.worker";
 import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
 
@@ -39,7 +39,7 @@ export interface Search {
   result: Result | null;
   found: Found | null;
   fault: string | null;
-  start(rig: Rig, wish: Wish, on: Found | null): void;
+  start(job: Job, requirement: Requirement, on: Found | null): void;
   stop(): void;
 }
 
@@ -58,7 +58,7 @@ export function useSearch(axis: Axis): Search {
   };
   useEffect(() => terminate, []);
 
-  const start = useCallback((rig: Rig, wish: Wish, on: Found | null) => {
+  const start = useCallback((job: Job, requirement: Requirement, on: Found | null) => {
     stopped.current = false;
     terminate();
     setRunning(true);
@@ -81,13 +81,13 @@ export function useSearch(axis: Axis): Search {
       try {
         const lanes = await Promise.all(
           mine.map(async (client): Promise<Lane> => {
-            await client.call((remote) => remote.begin(rig, wish));
+            await client.call((remote) => remote.begin(job, requirement));
             return {
               evaluate: (indices, set) => client.call((remote) => remote.evaluate(indices, set) as Promise<Outcome[]>),
             };
           }),
         );
-        const all = await search(rig, wish, { lanes, onProgress: told, from: on });
+        const all = await search(job, requirement, { lanes, onProgress: told, from: on });
         if (clients.current !== mine) return;
         setFound({ ...all });
         setProgress({
@@ -116,16 +116,20 @@ export function useSearch(axis: Axis): Search {
 }
 
 /** Designs through one trip of the search, side by side. */
-export const askTrips = (rig: Rig, wish: Wish, designs: readonly Design[]): Promise<TripRun[]> =>
-  ask((remote) => Promise.all(designs.map((design) => remote.trip(rig, wish, design) as Promise<TripRun>)));
+export const askTrips = (job: Job, requirement: Requirement, designs: readonly Design[]): Promise<TripRun[]> =>
+  ask((remote) => Promise.all(designs.map((design) => remote.trip(job, requirement, design) as Promise<TripRun>)));
 
 /** The four verdicts that the job would have with each design, by the index of its outcome; filled as they are worked out. */
 export function useDesignVerdicts(
-  rig: Rig,
-  wish: Wish,
+  job: Job,
+  requirement: Requirement,
   outcomes: readonly { index: number; design: Design }[],
 ): Record<number, DesignVerdicts> {
-  const [held, setHeld] = useState<{ rig: Rig; wish: Wish; of: Record<number, DesignVerdicts> }>({ rig, wish, of: {} });
+  const [held, setHeld] = useState<{ job: Job; requirement: Requirement; of: Record<number, DesignVerdicts> }>({
+    job,
+    requirement,
+    of: {},
+  });
   const key = outcomes.map(({ index }) => index).join(" ");
   const latest = useRef(outcomes);
   useEffect(() => {
@@ -137,26 +141,28 @@ export function useDesignVerdicts(
       const of: Record<number, DesignVerdicts> = {};
       for (const { index, design } of latest.current) {
         if (!here) return;
-        of[index] = (await remote.verdicts(rig, wish, design)) as DesignVerdicts;
-        if (here) setHeld({ rig, wish, of: { ...of } });
+        of[index] = (await remote.verdicts(job, requirement, design)) as DesignVerdicts;
+        if (here) setHeld({ job, requirement, of: { ...of } });
       }
       // The frame says where the worker broke down: the verdicts that were found stay.
     }).catch(() => {});
     return () => {
       here = false;
     };
-  }, [rig, wish, key]);
-  return held.rig === rig && held.wish === wish ? held.of : {};
+  }, [job, requirement, key]);
+  return held.job === job && held.requirement === requirement ? held.of : {};
 }
 
-export const askFitted = (rig: Rig, wish: Wish, design: Design): Promise<Rig> =>
-  ask((remote) => remote.fitted(rig, wish, design) as Promise<Rig>);
+export const askFitted = (job: Job, requirement: Requirement, design: Design): Promise<Job> =>
+  ask((remote) => remote.fitted(job, requirement, design) as Promise<Job>);
 
 export const askSensitivity = (
-  rig: Rig,
-  wish: Wish,
+  job: Job,
+  requirement: Requirement,
   candidates: { index: number; design: Design }[],
   chosen: number,
   onProgress: (done: number) => void,
 ): Promise<Turned[] | null> =>
-  ask((remote) => remote.sensitivity(rig, wish, candidates, chosen, proxy(onProgress)) as Promise<Turned[] | null>);
+  ask(
+    (remote) => remote.sensitivity(job, requirement, candidates, chosen, proxy(onProgress)) as Promise<Turned[] | null>,
+  );

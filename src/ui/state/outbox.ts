@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import { sendPhoto, sendReadings } from "./trial-calls";
+import { sendPhoto, sendReadings } from "./test-run-calls";
 import { ApiError } from "@/contract/client";
 import type { SentReading } from "@/contract/test-runs";
 
@@ -9,32 +9,40 @@ import type { SentReading } from "@/contract/test-runs";
  */
 
 interface Kept {
-  trialId: string;
+  testRunId: string;
   reading: SentReading;
   photo: Blob | null;
   /** Why the server would not have it: it is set aside until somebody says what to do with it. */
   refused?: string;
 }
 interface Boxes extends DBSchema {
-  outbox: { key: number; value: Kept; indexes: { trial: string } };
+  outbox: { key: number; value: Kept; indexes: { testRun: string } };
 }
 
 let held: Promise<IDBPDatabase<Boxes>> | null = null;
 const box = () =>
-  (held ??= openDB<Boxes>("chillbank-outbox", 1, {
-    upgrade(db) {
-      db.createObjectStore("outbox", { autoIncrement: true }).createIndex("trial", "trialId");
+  (held ??= openDB<Boxes>("chillbank-outbox", 2, {
+    async upgrade(db, version, _, { objectStore }) {
+      if (version === 0)
+        return void db.createObjectStore("outbox", { autoIncrement: true }).createIndex("testRun", "testRunId");
+      // Version 1 called a test run a trial. What waits in it still has to be sent.
+      const store = objectStore("outbox");
+      store.createIndex("testRun", "testRunId");
+      for (let cursor = await store.openCursor(); cursor; cursor = await cursor.continue()) {
+        const { trialId, ...rest } = cursor.value as Kept & { trialId: string };
+        await cursor.update({ ...rest, testRunId: trialId });
+      }
     },
   }));
 
 /** Keeps a reading until it is sent. */
-export async function post(trialId: string, reading: SentReading, photo: Blob | null = null): Promise<void> {
-  await (await box()).add("outbox", { trialId, reading, photo });
+export async function post(testRunId: string, reading: SentReading, photo: Blob | null = null): Promise<void> {
+  await (await box()).add("outbox", { testRunId, reading, photo });
 }
 
 /** Readings of a test run that wait, in the order they were written. */
-export async function waiting(trialId: string): Promise<SentReading[]> {
-  return (await (await box()).getAllFromIndex("outbox", "trial", trialId))
+export async function waiting(testRunId: string): Promise<SentReading[]> {
+  return (await (await box()).getAllFromIndex("outbox", "testRun", testRunId))
     .filter(({ refused }) => refused === undefined)
     .map(({ reading }) => reading);
 }
@@ -47,12 +55,12 @@ export interface SetAside {
 }
 
 /** Readings of a test run that were refused, in the order they were written. */
-export async function setAside(trialId: string): Promise<SetAside[]> {
+export async function setAside(testRunId: string): Promise<SetAside[]> {
   const found: SetAside[] = [];
   let cursor = await (await box()).transaction("outbox").store.openCursor();
   while (cursor) {
     const { key, value } = cursor;
-    if (value.trialId === trialId && value.refused !== undefined)
+    if (value.testRunId === testRunId && value.refused !== undefined)
       found.push({ key, reading: value.reading, why: value.refused });
     cursor = await cursor.continue();
   }
@@ -65,7 +73,7 @@ export async function decide(key: number, what: "send" | "drop"): Promise<void> 
   const kept = await db.get("outbox", key);
   if (!kept) return;
   if (what === "drop") await db.delete("outbox", key);
-  else await db.put("outbox", { trialId: kept.trialId, reading: kept.reading, photo: kept.photo }, key);
+  else await db.put("outbox", { testRunId: kept.testRunId, reading: kept.reading, photo: kept.photo }, key);
 }
 
 let flushing: Promise<void> | null = null;
@@ -86,8 +94,8 @@ async function sendAll(): Promise<void> {
     if (!cursor) return;
     const { key, value } = cursor;
     try {
-      if (value.photo && value.reading.photoId) await sendPhoto(value.trialId, value.reading.photoId, value.photo);
-      await sendReadings(value.trialId, [value.reading]);
+      if (value.photo && value.reading.photoId) await sendPhoto(value.testRunId, value.reading.photoId, value.photo);
+      await sendReadings(value.testRunId, [value.reading]);
       await db.delete("outbox", key);
     } catch (error) {
       // No reception, or a server that is down: it stays. A refusal will be a refusal the next time, too.

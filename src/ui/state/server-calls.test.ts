@@ -1,9 +1,9 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { emptyRig } from "@/core/document/schema";
-import { fetchRig, sendRig } from "./server-calls";
+import { emptyJob } from "@/core/document/schema";
+import { fetchJob, sendJob } from "./server-calls";
 
-const rig = emptyRig("Mine");
-const theirs = emptyRig("Theirs");
+const job = emptyJob("Mine");
+const theirs = emptyJob("Theirs");
 const answers = (answer: Response | Error) =>
   vi.stubGlobal(
     "fetch",
@@ -20,8 +20,8 @@ describe("a save", () => {
     ],
     [
       "meets what another window saved",
-      Response.json({ error: "changed", current: { revision: 5, rig: theirs } }, { status: 409 }),
-      { outcome: "elsewhere", revision: 5, rig: theirs },
+      Response.json({ error: "changed", current: { revision: 5, job: theirs } }, { status: 409 }),
+      { outcome: "elsewhere", revision: 5, job: theirs },
     ],
     ["finds its job deleted", Response.json({ error: "gone" }, { status: 404 }), { outcome: "gone" }],
     [
@@ -42,16 +42,16 @@ describe("a save", () => {
     ["is tried again where there is no connection", new TypeError("Failed to fetch"), { outcome: "unreachable" }],
   ])("%s", async (_, answer, outcome) => {
     answers(answer);
-    expect(await sendRig("id", 1, rig)).toEqual(outcome);
+    expect(await sendJob("id", 1, job)).toEqual(outcome);
   });
   it("sends the document over the revision it was read at", async () => {
     answers(Response.json({ revision: 2, updatedAt: "now" }));
-    await sendRig("id", 1, rig);
+    await sendJob("id", 1, job);
     const [path, init] = vi.mocked(fetch).mock.calls[0]!;
     expect([path, init!.method, JSON.parse(init!.body as string)]).toEqual([
-      "/api/rigs/id",
+      "/api/jobs/id",
       "PUT",
-      { revision: 1, rig },
+      { revision: 1, job },
     ]);
   });
 });
@@ -60,14 +60,14 @@ describe("a look at what the server holds", () => {
   it.each<[string, Response | Error, unknown]>([
     [
       "gives its revision and document",
-      Response.json({ revision: 3, rig: theirs, more: 1 }),
-      { revision: 3, rig: theirs },
+      Response.json({ revision: 3, job: theirs, more: 1 }),
+      { revision: 3, job: theirs },
     ],
     ["is nothing where the job is gone", Response.json({ error: "gone" }, { status: 404 }), null],
     ["is nothing where it cannot be asked", new TypeError("Failed to fetch"), null],
-    ["is nothing where what it holds is no document", Response.json({ revision: 3, rig: { name: 1 } }), null],
+    ["is nothing where what it holds is no document", Response.json({ revision: 3, job: { name: 1 } }), null],
   ])("%s", async (_, answer, expected) => {
     answers(answer);
-    expect(await fetchRig("id")).toEqual(expected);
+    expect(await fetchJob("id")).toEqual(expected);
   });
 });

@@ -1,11 +1,11 @@
 import { nothing } from "@/contract/common";
 import { ApiError, call, json } from "@/contract/client";
 import { changedElsewhere, madeJob, savedJob, storedJob } from "@/contract/jobs";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 
 export type SaveAnswer =
   | { outcome: "saved"; revision: number; updatedAt: string }
-  | { outcome: "elsewhere"; revision: number; rig: Rig }
+  | { outcome: "elsewhere"; revision: number; job: Job }
   | { outcome: "gone" }
   | { outcome: "refused"; message: string }
   | { outcome: "unreachable" };
@@ -23,10 +23,10 @@ function notSaved(error: unknown): SaveAnswer {
 }
 
 /** Sends a system over the revision it was read at. Never throws. */
-export async function sendRig(id: string, revision: number, rig: Rig, keepalive = false): Promise<SaveAnswer> {
+export async function sendJob(id: string, revision: number, job: Job, keepalive = false): Promise<SaveAnswer> {
   try {
-    const saved = await call(savedJob, `/api/rigs/${id}`, {
-      ...json("PUT", { revision, rig }),
+    const saved = await call(savedJob, `/api/jobs/${id}`, {
+      ...json("PUT", { revision, job }),
       keepalive,
       signal: keepalive ? undefined : AbortSignal.timeout(LONGEST_MS),
     });
@@ -37,15 +37,15 @@ export async function sendRig(id: string, revision: number, rig: Rig, keepalive 
 }
 
 /** What the server holds now, or null where it cannot be asked or the job is gone. */
-export const fetchRig = (id: string): Promise<{ revision: number; rig: Rig } | null> =>
-  call(storedJob, `/api/rigs/${id}`, { signal: AbortSignal.timeout(LONGEST_MS) }).catch(() => null);
+export const fetchJob = (id: string): Promise<{ revision: number; job: Job } | null> =>
+  call(storedJob, `/api/jobs/${id}`, { signal: AbortSignal.timeout(LONGEST_MS) }).catch(() => null);
 
 /** Makes a job of a system and returns its id; throws with a message to show. */
-export const makeJob = async (rig: unknown): Promise<string> =>
-  (await call(madeJob, "/api/rigs", json("POST", { rig }))).id;
+export const makeJob = async (job: unknown): Promise<string> =>
+  (await call(madeJob, "/api/jobs", json("POST", { job }))).id;
 
 /** Makes a copy of a job and returns its id; throws with a message to show, as do the others here. */
 export const duplicateJob = async (id: string): Promise<string> =>
-  (await call(madeJob, `/api/rigs/${id}/duplicate`, { method: "POST" })).id;
-export const deleteJob = (id: string): Promise<null> => call(nothing, `/api/rigs/${id}`, { method: "DELETE" });
-export const restoreJob = (id: string): Promise<null> => call(nothing, `/api/rigs/${id}/restore`, { method: "POST" });
+  (await call(madeJob, `/api/jobs/${id}/duplicate`, { method: "POST" })).id;
+export const deleteJob = (id: string): Promise<null> => call(nothing, `/api/jobs/${id}`, { method: "DELETE" });
+export const restoreJob = (id: string): Promise<null> => call(nothing, `/api/jobs/${id}/restore`, { method: "POST" });

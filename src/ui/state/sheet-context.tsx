@@ -2,7 +2,7 @@
 
 import { createContext, useContext, useDeferredValue, useMemo, useState, type ReactNode } from "react";
 import { useStore } from "zustand";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import type { Working } from "@/core/units/trace";
 import { assess, type Assessment } from "@/core/assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "@/core/assessment/checks/check";
@@ -15,7 +15,7 @@ export type VerdictKey = "starts" | "carries" | "lasts" | "recovers";
 export type Inspected = { kind: "verdict"; name: VerdictKey } | { kind: "figure"; key: string };
 
 interface Reading {
-  rig: Rig;
+  job: Job;
   assessment: Assessment;
   inspected: Inspected[];
   inspect(what: Inspected): void;
@@ -27,19 +27,19 @@ const StoreContext = createContext<SheetStore | null>(null);
 const ReadingContext = createContext<Reading | null>(null);
 
 /** Assesses the system once for everything beneath, and holds what is being inspected. */
-export function ReadingProvider({ rig, children }: { rig: Rig; children: ReactNode }) {
-  const assessment = useMemo(() => assess(rig), [rig]);
+export function ReadingProvider({ job, children }: { job: Job; children: ReactNode }) {
+  const assessment = useMemo(() => assess(job), [job]);
   const [inspected, setInspected] = useState<Inspected[]>([]);
   const reading = useMemo<Reading>(
     () => ({
-      rig,
+      job,
       assessment,
       inspected,
       inspect: (what) => setInspected((stack) => [...stack, what]),
       back: () => setInspected((stack) => stack.slice(0, -1)),
       closeInspector: () => setInspected([]),
     }),
-    [rig, assessment, inspected],
+    [job, assessment, inspected],
   );
   return <ReadingContext.Provider value={reading}>{children}</ReadingContext.Provider>;
 }
@@ -51,11 +51,11 @@ export function DeferredReading({ children }: { children: ReactNode }) {
 }
 
 export function SheetProvider({ store, children }: { store: SheetStore; children: ReactNode }) {
-  const rig = useStore(store, (state) => state.rig);
+  const job = useStore(store, (state) => state.job);
   return (
     <StoreContext.Provider value={store}>
-      <DayProvider rig={rig}>
-        <ReadingProvider rig={rig}>{children}</ReadingProvider>
+      <DayProvider job={job}>
+        <ReadingProvider job={job}>{children}</ReadingProvider>
       </DayProvider>
     </StoreContext.Provider>
   );

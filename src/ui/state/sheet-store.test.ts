@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../tests/rigs";
+import { q, jobOf } from "../../../tests/jobs";
 import { createSheetStore } from "./sheet-store";
 
-const opened = () => createSheetStore({ id: "one", revision: 4, rig: rigOf({ bank: { capacityAh: q(200) } }) });
-const capacity = (store: ReturnType<typeof opened>) => store.getState().rig.bank.capacityAh?.value;
+const opened = () => createSheetStore({ id: "one", revision: 4, job: jobOf({ bank: { capacityAh: q(200) } }) });
+const capacity = (store: ReturnType<typeof opened>) => store.getState().job.bank.capacityAh?.value;
 
 describe("the state of an open sheet", () => {
   it("undoes the keystrokes of one session together, and sessions one by one", () => {
@@ -26,42 +26,42 @@ describe("the state of an open sheet", () => {
     store.getState().put("bank.chemistry", "agm");
     store.getState().put("bank.chemistry", "nmc");
     store.temporal.getState().undo();
-    expect(store.getState().rig.bank.chemistry).toBe("agm");
+    expect(store.getState().job.bank.chemistry).toBe("agm");
   });
   it("takes no notice of a value that is there already", () => {
     const store = opened();
-    const before = store.getState().rig;
+    const before = store.getState().job;
     store.getState().put("bank.capacityAh", q(200));
-    expect(store.getState().rig).toBe(before);
+    expect(store.getState().job).toBe(before);
     expect(store.temporal.getState().pastStates).toHaveLength(0);
   });
   it("clears a quantity by putting nothing there", () => {
     const store = opened();
     store.getState().put("bank.capacityAh", undefined);
-    expect("capacityAh" in store.getState().rig.bank).toBe(false);
+    expect("capacityAh" in store.getState().job.bank).toBe(false);
     store.temporal.getState().undo();
     expect(capacity(store)).toBe(200);
   });
   it("leaves the document it was given alone", () => {
-    const rig = rigOf();
-    const store = createSheetStore({ id: "one", revision: 1, rig });
+    const job = jobOf();
+    const store = createSheetStore({ id: "one", revision: 1, job });
     store.getState().change((draft) => void draft.units.push({ ...draft.units[0]!, id: "two" }));
-    expect(rig.units).toHaveLength(1);
-    expect(store.getState().rig.units).toHaveLength(2);
+    expect(job.units).toHaveLength(1);
+    expect(store.getState().job.units).toHaveLength(2);
   });
   it("being stored, or finding another's revision, is no step of undo", () => {
     const store = opened();
-    store.getState().stored(5, store.getState().rig);
-    store.getState().setElsewhere({ revision: 6, rig: rigOf() });
+    store.getState().stored(5, store.getState().job);
+    store.getState().setElsewhere({ revision: 6, job: jobOf() });
     store.getState().setSave({ kind: "conflict" });
     expect(store.temporal.getState().pastStates).toHaveLength(0);
     expect(store.getState().base.revision).toBe(5);
   });
   it("goes on from a merge over the other's revision, unsaved", () => {
     const store = opened();
-    const theirs = { revision: 7, rig: rigOf({ bank: { capacityAh: q(280) } }) };
+    const theirs = { revision: 7, job: jobOf({ bank: { capacityAh: q(280) } }) };
     store.getState().setElsewhere(theirs);
-    store.getState().settle(rigOf({ bank: { capacityAh: q(310) } }), theirs);
+    store.getState().settle(jobOf({ bank: { capacityAh: q(310) } }), theirs);
     expect(store.getState()).toMatchObject({ base: theirs, elsewhere: null, save: { kind: "unsaved" } });
     expect(capacity(store)).toBe(310);
   });

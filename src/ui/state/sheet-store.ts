@@ -2,7 +2,7 @@ import { produce } from "immer";
 import { temporal } from "zundo";
 import { create } from "zustand";
 import { putAt, valueAt } from "@/core/document/compare";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 
 /** The design day's quantities. */
 const OWN_DAY = /^weather\.(highestC|lowestC|humidity|sunHours)$/;
@@ -17,50 +17,50 @@ export type SaveState =
 
 export interface Elsewhere {
   revision: number;
-  rig: Rig;
+  job: Job;
 }
 
 export interface SheetState {
   id: string;
-  rig: Rig;
+  job: Job;
   /** The last revision known to be stored, and what it held. */
-  base: { revision: number; rig: Rig };
+  base: { revision: number; job: Job };
   save: SaveState;
   /** What another window stored since `base`, while the user has yet to choose. */
   elsewhere: Elsewhere | null;
   /** Writes a value at a dotted path; edits under one `session` are undone together. */
   put(path: string, value: unknown, session?: string): void;
   /** Changes the document by any function, undone as one. */
-  change(recipe: (rig: Rig) => void): void;
+  change(recipe: (job: Job) => void): void;
   /** Ends an editing session: the next edit is undone by itself. */
   endSession(): void;
-  stored(revision: number, rig: Rig): void;
+  stored(revision: number, job: Job): void;
   setSave(save: SaveState): void;
   setElsewhere(elsewhere: Elsewhere | null): void;
   /** Goes on from a merge with what another window stored. */
-  settle(rig: Rig, base: Elsewhere): void;
+  settle(job: Job, base: Elsewhere): void;
 }
 
 /** The state of one open sheet: the document with undo and redo, and how it stands against the server. */
-export function createSheetStore(initial: { id: string; revision: number; rig: Rig }) {
-  const { id, revision, rig } = initial;
+export function createSheetStore(initial: { id: string; revision: number; job: Job }) {
+  const { id, revision, job } = initial;
   let session: string | null = null;
   const store = create<SheetState>()(
     temporal(
       (set, get) => ({
         id,
-        rig,
-        base: { revision, rig },
+        job,
+        base: { revision, job },
         save: { kind: "saved" },
         elsewhere: null,
         put(path, value, under) {
           const same = under !== undefined && under === session;
-          if (JSON.stringify(valueAt(get().rig, path)) === JSON.stringify(value)) return;
+          if (JSON.stringify(valueAt(get().job, path)) === JSON.stringify(value)) return;
           const history = store.temporal.getState();
           // The first edit of a session has put the state before it on the pile; the rest of them go without.
           if (same) history.pause();
           set({
-            rig: produce(get().rig, (draft) => {
+            job: produce(get().job, (draft) => {
               putAt(draft, path, value);
               // A figure of the design day that somebody enters makes it a day of their own.
               if (OWN_DAY.test(path) && value !== undefined) draft.weather.kind = "own";
@@ -71,20 +71,20 @@ export function createSheetStore(initial: { id: string; revision: number; rig: R
         },
         change(recipe) {
           session = null;
-          set({ rig: produce(get().rig, (draft) => recipe(draft as Rig)) });
+          set({ job: produce(get().job, (draft) => recipe(draft as Job)) });
         },
         endSession() {
           session = null;
         },
-        stored: (stored, what) => set({ base: { revision: stored, rig: what }, save: { kind: "saved" } }),
+        stored: (stored, what) => set({ base: { revision: stored, job: what }, save: { kind: "saved" } }),
         setSave: (save) => set({ save }),
         setElsewhere: (elsewhere) => set({ elsewhere }),
-        settle: (merged, base) => set({ rig: merged, base, elsewhere: null, save: { kind: "unsaved" } }),
+        settle: (merged, base) => set({ job: merged, base, elsewhere: null, save: { kind: "unsaved" } }),
       }),
       {
         limit: 300,
-        partialize: ({ rig: kept }) => ({ rig: kept }),
-        equality: (a, b) => a.rig === b.rig,
+        partialize: ({ job: kept }) => ({ job: kept }),
+        equality: (a, b) => a.job === b.job,
       },
     ),
   );

@@ -14,14 +14,14 @@ export interface Outbox {
 }
 
 /** A test run's outbox: sends every so many ms, and as soon as the browser says that there is reception. */
-export function useOutbox(trialId: string, everyMs: number): Outbox {
+export function useOutbox(testRunId: string, everyMs: number): Outbox {
   const [left, setLeft] = useState(0);
   const [aside, setAsideNow] = useState<SetAside[]>([]);
   const send = useCallback(async () => {
     await flush();
-    setLeft((await waiting(trialId)).length);
-    setAsideNow(await setAside(trialId));
-  }, [trialId]);
+    setLeft((await waiting(testRunId)).length);
+    setAsideNow(await setAside(testRunId));
+  }, [testRunId]);
   useEffect(() => {
     const again = () => void send();
     again();

@@ -1,7 +1,7 @@
 import { keptMapping as keptSchema, mappingQuery } from "@/contract/test-runs";
 import { database } from "@/server/database";
 import { handler, readAs, errorResponse } from "@/server/door";
-import { keepMapping, keptMapping } from "@/server/trials";
+import { keepMapping, keptMapping } from "@/server/test-runs";
 
 /** The mapping last used for a header line: `{ "header": … }`. */
 export const POST = handler(async (request) => {

@@ -1,5 +1,5 @@
 import { formatQuantity } from "../../units/format";
-import type { Rig, Branch, Unit } from "../../document/schema";
+import type { Job, Branch, Unit } from "../../document/schema";
 import { legCount } from "../../reference/standards/mains";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import type { Word, Check } from "../../assessment/checks/check";
@@ -81,8 +81,8 @@ const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 type Cell = Omit<DiagramItem, "x" | "y"> & { mains: boolean };
 
 /** The one-line plan of a job as assessed: battery to units in rows, then each circuit beside them. */
-export function singleLineDiagram(rig: Rig, assessment: Assessment): SingleLineDiagram {
-  const cells = new Cells(rig, assessment);
+export function singleLineDiagram(job: Job, assessment: Assessment): SingleLineDiagram {
+  const cells = new Cells(job, assessment);
   const diagram: SingleLineDiagram = {
     width: 2 * MARGIN + COLUMNS * DIAGRAM_CELL.width,
     height: 0,
@@ -129,17 +129,17 @@ class Cells {
   private readonly converted: boolean;
 
   constructor(
-    private readonly rig: Rig,
+    private readonly job: Job,
     private readonly assessment: Assessment,
   ) {
     const { starts, carries } = assessment.verdicts;
     this.checks = [...starts.checks, ...carries.checks];
-    this.twoLegs = legCount(rig.brief.mains) === 2;
+    this.twoLegs = legCount(job.brief.mains) === 2;
     this.converted = assessment.compartment !== null;
   }
 
   private say(value: number, dimension: Dimension, digits = 2): string {
-    return formatQuantity(value, dimension, this.rig.notation, digits);
+    return formatQuantity(value, dimension, this.job.notation, digits);
   }
 
   /** The gravest word among the checks of what stands at a path, and what it says where it is no pass. */
@@ -202,7 +202,7 @@ class Cells {
   }
 
   private unit(unit: Unit, key?: string): Cell {
-    const i = this.rig.units.indexOf(unit);
+    const i = this.job.units.indexOf(unit);
     return this.labelled({
       key: key ?? `units.${i}`,
       symbol: "unit",
@@ -220,13 +220,13 @@ class Cells {
   private bank(): Cell {
     const { bank, path } = this.assessment.values;
     const parallel = bank.parallel.value;
-    const fused = parallel > 1 && this.rig.path.links.fuses === "each";
+    const fused = parallel > 1 && this.job.path.links.fuses === "each";
     return this.labelled({
       key: "bank",
       symbol: "bank",
       title: "Battery",
       lines: [
-        `${this.say(bank.blockVoltage.value * bank.series.value, "voltage", 3)} ${this.rig.bank.chemistry.toUpperCase()}`,
+        `${this.say(bank.blockVoltage.value * bank.series.value, "voltage", 3)} ${this.job.bank.chemistry.toUpperCase()}`,
         this.say(bank.capacityAh.value * parallel, "charge"),
         parallel > 1 ? `${parallel} in parallel` : "",
         fused ? `each fused ${this.say(path.links.fuseRating.value, "current")}` : "",
@@ -238,7 +238,7 @@ class Cells {
   private inverter(): Cell {
     const { count, rating } = this.assessment.values.inverter;
     const { lanes } = this.assessment.path.main;
-    const { output, neutralBond } = this.rig.inverter;
+    const { output, neutralBond } = this.job.inverter;
     return this.labelled({
       key: "inverter",
       symbol: "inverter",
@@ -254,13 +254,13 @@ class Cells {
   }
 
   private hasBranch(role: "dc-unit" | "circuit", unit: Unit): boolean {
-    return this.rig.path.branches.some((branch) => branch.role === role && branch.unitId === unit.id);
+    return this.job.path.branches.some((branch) => branch.role === role && branch.unitId === unit.id);
   }
 
   /** Battery, main circuit, inverter, mains circuit and the units that share it. */
   mainBlock(): Block {
     const { main, mains } = this.assessment.path;
-    const { units } = this.rig;
+    const { units } = this.job;
     const fedByMains = units.filter(onMains);
     const shared = fedByMains.filter((unit) => !this.hasBranch("circuit", unit));
     const direct = units.filter((unit) => onBattery(unit) && !(this.converted && this.hasBranch("dc-unit", unit)));
@@ -298,7 +298,7 @@ class Cells {
     const at = `path.branches.${circuit.branchIndex!}`;
     const own =
       branch.role === "circuit" || branch.role === "dc-unit"
-        ? this.rig.units.find((unit) => unit.id === branch.unitId && (branch.role === "dc-unit" || onMains(unit)))
+        ? this.job.units.find((unit) => unit.id === branch.unitId && (branch.role === "dc-unit" || onMains(unit)))
         : undefined;
     const source = own
       ? this.unit(own, `${at}.unit`)
@@ -420,14 +420,14 @@ function placeRows(diagram: SingleLineDiagram, cells: Cell[], top: number): numb
   return y + depth(Math.max(...last.map(({ lines }) => lines.length)));
 }
 
-const BONDS: Record<Rig["inverter"]["neutralBond"], string> = {
+const BONDS: Record<Job["inverter"]["neutralBond"], string> = {
   unsaid: "",
   relay: "neutral: by relay",
   fixed: "neutral: fixed",
   none: "neutral unbonded",
 };
 
-const legWords = (leg: Rig["units"][number]["leg"]) => (leg === "both" ? "L1 to L2" : leg);
+const legWords = (leg: Job["units"][number]["leg"]) => (leg === "both" ? "L1 to L2" : leg);
 
 function branchWords(branch: NonNullable<Circuit["branch"]>): string {
   switch (branch.role) {

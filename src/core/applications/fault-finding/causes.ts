@@ -34,25 +34,25 @@ export interface CauseSpec {
   /** What mends it. */
   cure: string;
   /** Where on the sheet its values stand. */
-  stage: Stage | "trial";
+  stage: Stage | "test-run";
   /** How often each symptom comes of it, against the other causes of that symptom. */
   symptoms: Partial<Record<SymptomKey, number>>;
-  /** Readings that it moves; all others are those of a sound rig. */
+  /** Readings that it moves; all others are those of a sound job. */
   effects: Partial<Record<ReadingKey, Effect>>;
   caution?: CautionKey;
   /** Whether the system has what can fail so. */
   applies?(bench: Bench): boolean;
 }
 
-const fixed = ({ rig }: Bench) => rig.units.some(fixedSpeed);
-const soft = ({ rig }: Bench) => rig.units.some(hasSoftStarter);
-const lithium = ({ rig }: Bench) => CHEMISTRIES[rig.bank.chemistry].lithium;
+const fixed = ({ job }: Bench) => job.units.some(fixedSpeed);
+const soft = ({ job }: Bench) => job.units.some(hasSoftStarter);
+const lithium = ({ job }: Bench) => CHEMISTRIES[job.bank.chemistry].lithium;
 const lead = (bench: Bench) => !lithium(bench);
 const ashore = (bench: Bench) => !afloat(bench);
 const converted = ({ assessment }: Bench) => assessment.compartment !== null;
-const sunny = ({ rig }: Bench) => rig.sources.panels.length > 0;
-const engined = ({ rig }: Bench) => rig.path.branches.some(({ role }) => role === "engine");
-const charged = ({ rig }: Bench) => rig.path.branches.some(({ role }) => role === "charger");
+const sunny = ({ job }: Bench) => job.sources.panels.length > 0;
+const engined = ({ job }: Bench) => job.path.branches.some(({ role }) => role === "engine");
+const charged = ({ job }: Bench) => job.path.branches.some(({ role }) => role === "charger");
 const wired = ({ assessment }: Bench) =>
   (assessment.currents["path.main"] ?? 0) > 5 && assessment.path.main.parts.some(({ part }) => part.kind === "cable");
 const both =

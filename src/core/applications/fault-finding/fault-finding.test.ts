@@ -1,39 +1,39 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
-import { randomRig } from "../../../../tests/random-rigs";
-import { emptyBranch, emptyPanel, type Rig } from "../../document/schema";
+import { q, jobOf } from "../../../../tests/jobs";
+import { randomJob } from "../../../../tests/random-jobs";
+import { emptyBranch, emptyPanel, type Job } from "../../document/schema";
 import type { Found } from "../test-run/inference/calibrate";
 import { FAULTS, type FaultKey } from "../test-run/simulator/simulator";
 import { CAUSE_KEYS, causeSpec, causesOf, SYMPTOM_KEYS, type CauseKey, type SymptomKey } from "./causes";
 import { CAUTIONS } from "./cautions";
 import { nextTests, rankCauses, SURE, type Taken } from "./desk";
-import { takenFromTrial } from "./from-test-run";
+import { takenFromTestRun } from "./from-test-run";
 import { causeName, readingLabel, symptomName } from "./words";
 import { anyPatient, patientOf, symptomsOf, type Patient } from "./practice";
 import { benchOf, READING_KEYS, readingSpec, type ReadingKey } from "./readings";
 
 /** A system with everything that can fail. */
-function whole(change: (rig: Rig) => void = () => {}): Rig {
-  const rig = rigOf({
+function whole(change: (job: Job) => void = () => {}): Job {
+  const job = jobOf({
     unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), cure: "soft-starter" },
     bank: { capacityAh: q(200), parallel: q(2) },
     cable: { areaMm2: q(50), length: q(2) },
   });
-  rig.sources.panels = [{ ...emptyPanel("p", "Panel"), power: q(400) }];
-  rig.path.branches = [emptyBranch("solar", "s"), emptyBranch("engine", "e"), emptyBranch("charger", "c")];
-  change(rig);
-  return rig;
+  job.sources.panels = [{ ...emptyPanel("p", "Panel"), power: q(400) }];
+  job.path.branches = [emptyBranch("solar", "s"), emptyBranch("engine", "e"), emptyBranch("charger", "c")];
+  change(job);
+  return job;
 }
-const variable = (rig: Rig) => (rig.units[0] = { ...rig.units[0]!, kind: "variable", cure: "none" });
-const sea = (rig: Rig) => (rig.units[0] = { ...rig.units[0]!, condenser: "sea" });
-const agm = (rig: Rig) => (rig.bank.chemistry = "agm");
-const of = (cause: CauseKey): Rig =>
-  [() => {}, sea, agm, variable].map((change) => whole(change)).find((rig) => causesOf(benchOf(rig)).includes(cause))!;
+const variable = (job: Job) => (job.units[0] = { ...job.units[0]!, kind: "variable", cure: "none" });
+const sea = (job: Job) => (job.units[0] = { ...job.units[0]!, condenser: "sea" });
+const agm = (job: Job) => (job.bank.chemistry = "agm");
+const of = (cause: CauseKey): Job =>
+  [() => {}, sea, agm, variable].map((change) => whole(change)).find((job) => causesOf(benchOf(job)).includes(cause))!;
 
 /** Goes through the desk as it asks, until it is sure or has asked enough. */
-function asked(rig: Rig, patient: Patient, most = 9) {
-  const bench = benchOf(rig);
+function asked(job: Job, patient: Patient, most = 9) {
+  const bench = benchOf(job);
   const taken: Taken = {};
   let ranked = rankCauses(bench, [patient.symptom], taken);
   let minutes = 0;
@@ -46,36 +46,36 @@ function asked(rig: Rig, patient: Patient, most = 9) {
   }
   return { ranked, taken, minutes, at: ranked.findIndex(({ cause }) => cause === patient.cause) };
 }
-const ranking = (rig: Rig, symptoms: SymptomKey[], taken: Taken) => rankCauses(benchOf(rig), symptoms, taken);
-const chanceOf = (rig: Rig, cause: CauseKey, symptoms: SymptomKey[], taken: Taken) =>
-  ranking(rig, symptoms, taken).find((one) => one.cause === cause)!.chance;
-const should = (rig: Rig, reading: ReadingKey) => readingSpec(reading).expected(benchOf(rig))!;
+const ranking = (job: Job, symptoms: SymptomKey[], taken: Taken) => rankCauses(benchOf(job), symptoms, taken);
+const chanceOf = (job: Job, cause: CauseKey, symptoms: SymptomKey[], taken: Taken) =>
+  ranking(job, symptoms, taken).find((one) => one.cause === cause)!.chance;
+const should = (job: Job, reading: ReadingKey) => readingSpec(reading).expected(benchOf(job))!;
 
 describe("names by region", () => {
   it.each([
     ["230V50Hz", "RCD trips", "Neutral and earth joined twice", "Does the RCD still trip with the unit isolated?"],
     ["120V60Hz", "GFCI trips", "Neutral and ground joined twice", "Does the GFCI still trip with the unit isolated?"],
   ] as const)("of a %s job are its own", (mains, symptom, cause, reading) => {
-    const rig = rigOf({ mains });
-    expect(symptomName("earth-leakage", rig)).toBe(symptom);
-    expect(causeName("two-bonds", rig)).toBe(cause);
-    expect(readingLabel("unplugged", rig)).toBe(reading);
+    const job = jobOf({ mains });
+    expect(symptomName("earth-leakage", job)).toBe(symptom);
+    expect(causeName("two-bonds", job)).toBe(cause);
+    expect(readingLabel("unplugged", job)).toBe(reading);
     const all = [
-      ...SYMPTOM_KEYS.map((key) => symptomName(key, rig)),
-      ...CAUSE_KEYS.map((key) => causeName(key, rig)),
-      ...READING_KEYS.map((key) => readingLabel(key, rig)),
+      ...SYMPTOM_KEYS.map((key) => symptomName(key, job)),
+      ...CAUSE_KEYS.map((key) => causeName(key, job)),
+      ...READING_KEYS.map((key) => readingLabel(key, job)),
     ];
     for (const name of all) expect(name).not.toMatch(/[{}]/);
   });
   it("of what is not known any more is its own key", () => {
-    expect([symptomName("gone", rigOf()), causeName("gone", rigOf())]).toEqual(["gone", "gone"]);
+    expect([symptomName("gone", jobOf()), causeName("gone", jobOf())]).toEqual(["gone", "gone"]);
   });
 });
 
 describe("the desk", () => {
   it("finds the cause first or second for nine in ten of 200 random systems with noisy readings", () => {
-    const rigs = fc.sample(randomRig(false), { numRuns: 200, seed: 2207 });
-    const runs = rigs.map((rig, i) => asked(rig, anyPatient(rig, 5000 + i)));
+    const jobs = fc.sample(randomJob(false), { numRuns: 200, seed: 2207 });
+    const runs = jobs.map((job, i) => asked(job, anyPatient(job, 5000 + i)));
     expect(runs.filter(({ at }) => at >= 0 && at < 2).length).toBeGreaterThanOrEqual(180);
     // Asking everything would find it too: the desk asks for a few, and seldom for a day's discharge.
     const counts = runs.map(({ taken }) => Object.keys(taken).length).sort((a, b) => a - b);
@@ -84,8 +84,8 @@ describe("the desk", () => {
   it("knows at least 25 causes, and reaches each of them on a system with it", () => {
     expect(CAUSE_KEYS.length).toBeGreaterThanOrEqual(25);
     for (const cause of CAUSE_KEYS) {
-      const rig = of(cause);
-      const places = Array.from({ length: 5 }, (_, i) => asked(rig, patientOf(rig, cause, 40 + i), 12).at);
+      const job = of(cause);
+      const places = Array.from({ length: 5 }, (_, i) => asked(job, patientOf(job, cause, 40 + i), 12).at);
       expect([cause, places.filter((at) => at >= 0 && at < 2).length >= 4]).toEqual([cause, true]);
     }
   }, 60_000);
@@ -103,12 +103,12 @@ describe("the desk", () => {
     for (const fault of FAULTS) for (const cause of causes[fault]) expect(CAUSE_KEYS).toContain(cause);
   });
   it.each(SYMPTOM_KEYS)("has causes for “%s”, and leads to readings", (symptom) => {
-    const rig = CAUSE_KEYS.filter((cause) => causeSpec(cause).symptoms[symptom]).map(of)[0]!;
-    const bench = benchOf(rig);
+    const job = CAUSE_KEYS.filter((cause) => causeSpec(cause).symptoms[symptom]).map(of)[0]!;
+    const bench = benchOf(job);
     const ranked = rankCauses(bench, [symptom], {});
     expect(causeSpec(ranked[0]!.cause).symptoms[symptom]).toBeGreaterThan(0);
     expect(nextTests(bench, ranked, {})[0]!.bits).toBeGreaterThan(0.05);
-    expect(symptomsOf(rig)).toContain(symptom);
+    expect(symptomsOf(job)).toContain(symptom);
   });
   it("gives chances that add up to one, whatever was read", () =>
     fc.assert(
@@ -126,9 +126,9 @@ describe("the desk", () => {
   it.each(READING_KEYS.filter((key) => readingSpec(key).scale !== "yes"))(
     "a reading of %s as it should be never speaks for a cause that moves it",
     (reading) => {
-      const rig = reading === "waterRise" ? whole(sea) : whole();
-      const before = ranking(rig, [], {});
-      const after = ranking(rig, [], { [reading]: should(rig, reading) });
+      const job = reading === "waterRise" ? whole(sea) : whole();
+      const before = ranking(job, [], {});
+      const after = ranking(job, [], { [reading]: should(job, reading) });
       for (const { cause, chance } of after) {
         const effect = causeSpec(cause).effects[reading];
         // Effects that begin beside the sound value leave a cause as likely as it was, at the most.
@@ -138,47 +138,47 @@ describe("the desk", () => {
     },
   );
   it("asks the cheaper of two readings that tell the same", () => {
-    const rig = whole(sea);
-    const tests = nextTests(benchOf(rig), ranking(rig, ["hot-water-alarm"], {}), {});
+    const job = whole(sea);
+    const tests = nextTests(benchOf(job), ranking(job, ["hot-water-alarm"], {}), {});
     expect(tests[0]!.minutes).toBeLessThan(15);
     const capacity = tests.findIndex(({ reading }) => reading === "capacity");
     expect(capacity === -1 || capacity > 3).toBe(true);
   });
   it("never asks again for what was read", () => {
-    const rig = whole();
-    const taken: Taken = { path: should(rig, "path"), others: 0 };
-    const keys = nextTests(benchOf(rig), ranking(rig, ["trips-at-start"], taken), taken).map(({ reading }) => reading);
+    const job = whole();
+    const taken: Taken = { path: should(job, "path"), others: 0 };
+    const keys = nextTests(benchOf(job), ranking(job, ["trips-at-start"], taken), taken).map(({ reading }) => reading);
     expect(keys).not.toContain("path");
     expect(keys).not.toContain("others");
   });
   it("puts the number behind a cause: what was read, what it should be, for or against", () => {
-    const rig = whole();
-    const [top] = ranking(rig, ["low-voltage-full-bank"], { path: 3 * should(rig, "path"), cableRise: 40 });
+    const job = whole();
+    const [top] = ranking(job, ["low-voltage-full-bank"], { path: 3 * should(job, "path"), cableRise: 40 });
     expect(top!.cause).toBe("thin-cable");
     expect(top!.evidence.map(({ reading }) => reading).sort()).toEqual(["cableRise", "path"]);
     expect(top!.evidence.every(({ weight }) => weight > 0)).toBe(true);
-    expect(top!.evidence.find(({ reading }) => reading === "path")!.expected).toBeCloseTo(should(rig, "path"), 12);
+    expect(top!.evidence.find(({ reading }) => reading === "path")!.expected).toBeCloseTo(should(job, "path"), 12);
   });
 });
 
 /** Facts of the trade (common practice, no source), numbered as in the list of checks. */
 describe("facts of the trade at the desk", () => {
-  const twelve = () => whole((rig) => (rig.path.measured = {}));
+  const twelve = () => whole((job) => (job.path.measured = {}));
   const pathOf = (bank: number, inverter: number, amps: number) => readingSpec("path").value([bank, inverter, amps]);
   it("12: an inverter that faults at 13.7 V on the battery, and with a 1,500 W heater too, has a path problem", () => {
-    const rig = twelve();
+    const job = twelve();
     const taken: Taken = { resistive: 1, path: pathOf(13.7, 11.2, 130) };
-    const [first, second] = ranking(rig, ["low-voltage-full-bank"], taken);
+    const [first, second] = ranking(job, ["low-voltage-full-bank"], taken);
     expect(["thin-cable", "bad-lug", "hot-breaker"]).toContain(first!.cause);
     expect(["thin-cable", "bad-lug", "hot-breaker"]).toContain(second!.cause);
   });
   it("12: half a volt at 200 A on a path that should lose that speaks against the wiring", () => {
-    const rig = twelve();
-    const own = should(rig, "path");
+    const job = twelve();
+    const own = should(job, "path");
     const taken: Taken = { path: pathOf(13.2, 13.2 - 200 * own, 200), resistive: 0 };
     for (const cause of ["thin-cable", "bad-lug", "hot-breaker"] as const)
-      expect(chanceOf(rig, cause, ["trips-at-start"], taken)).toBeLessThan(
-        0.5 * chanceOf(rig, cause, ["trips-at-start"], {}),
+      expect(chanceOf(job, cause, ["trips-at-start"], taken)).toBeLessThan(
+        0.5 * chanceOf(job, cause, ["trips-at-start"], {}),
       );
   });
   it("15: a start that failed a minute after a stop was too soon, not an inverter too small", () => {
@@ -186,9 +186,9 @@ describe("facts of the trade at the desk", () => {
     expect(first!.cause).toBe("restart-too-soon");
   });
   it("3: 24.4 A where 16.6 A is what it learns to is a soft starter that has not learned", () => {
-    const rig = whole();
-    const peak = should(rig, "peak");
-    const [first] = ranking(rig, ["trips-at-start"], { peak: (24.4 / 16.6) * peak, peakFalls: 1 });
+    const job = whole();
+    const peak = should(job, "peak");
+    const [first] = ranking(job, ["trips-at-start"], { peak: (24.4 / 16.6) * peak, peakFalls: 1 });
     expect(first!.cause).toBe("unlearned-soft-starter");
   });
   it("16: water overboard at 45 °C of a sea at 27 °C, the stream weak and weed in the lid: the strainer", () => {
@@ -196,30 +196,30 @@ describe("facts of the trade at the desk", () => {
     expect(ranking(whole(sea), ["hot-water-alarm"], taken)[0]!.cause).toBe("clogged-strainer");
   });
   it("13: panels at three quarters of their rating are sound", () => {
-    const rig = whole();
-    expect(should(rig, "solarBest")).toBe(300);
-    const before = chanceOf(rig, "panel-dead", ["low-at-dawn"], {});
-    expect(chanceOf(rig, "panel-dead", ["low-at-dawn"], { solarBest: 300 })).toBeLessThan(0.3 * before);
+    const job = whole();
+    expect(should(job, "solarBest")).toBe(300);
+    const before = chanceOf(job, "panel-dead", ["low-at-dawn"], {});
+    expect(chanceOf(job, "panel-dead", ["low-at-dawn"], { solarBest: 300 })).toBeLessThan(0.3 * before);
   });
   it("14: an engine at 12.6 V with a few amps into the battery is its alternator, at 14.2 V its cable", () => {
-    const rig = whole();
-    const few = 0.3 * should(rig, "engineAmps");
-    expect(ranking(rig, ["empties-on-the-road"], { engineVolts: 12.6, engineAmps: few })[0]!.cause).toBe(
+    const job = whole();
+    const few = 0.3 * should(job, "engineAmps");
+    expect(ranking(job, ["empties-on-the-road"], { engineVolts: 12.6, engineAmps: few })[0]!.cause).toBe(
       "alternator-weak",
     );
     expect(
-      ranking(rig, ["empties-on-the-road"], { engineVolts: 14.2, engineAmps: few, engineSignal: 0 })[0]!.cause,
+      ranking(job, ["empties-on-the-road"], { engineVolts: 14.2, engineAmps: few, engineSignal: 0 })[0]!.cause,
     ).toBe("engine-drop");
   });
 });
 
 describe("a path that is too thin on paper", () => {
-  const thin = (change: (rig: Rig) => void = () => {}) =>
-    whole((rig) => {
-      rig.path.main = rig.path.main.map((part) =>
+  const thin = (change: (job: Job) => void = () => {}) =>
+    whole((job) => {
+      job.path.main = job.path.main.map((part) =>
         part.kind === "cable" ? { ...part, areaMm2: q(10), length: q(6) } : part,
       );
-      change(rig);
+      change(job);
     });
   it("is a fault though it is built as drawn: it should lose no more than the drop allows", () => {
     const { assessment } = benchOf(thin());
@@ -228,8 +228,8 @@ describe("a path that is too thin on paper", () => {
     expect(ranking(thin(), ["low-voltage-full-bank"], taken)[0]!.cause).toBe("thin-cable");
   });
   it("is not excused by a reading of it that stands on the Wiring stage", () => {
-    const measured = thin((rig) => {
-      rig.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(10.5) };
+    const measured = thin((job) => {
+      job.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(10.5) };
     });
     expect(should(measured, "path")).toBeCloseTo(should(thin(), "path"), 9);
   });
@@ -261,7 +261,7 @@ describe("what the desk shows", () => {
       }
   });
   it("asks nothing that the system does not have", () => {
-    const bare = rigOf();
+    const bare = jobOf();
     const tests = nextTests(benchOf(bare), ranking(bare, ["low-at-dawn"], {}), {});
     const keys = tests.map(({ reading }) => reading);
     for (const key of ["solarBest", "engineAmps", "waterRise", "chargerOn"] as const) expect(keys).not.toContain(key);
@@ -271,8 +271,8 @@ describe("what the desk shows", () => {
 
 describe("a patient", () => {
   it("is the same for the same seed", () => {
-    const rig = whole();
-    const readings = (seed: number) => READING_KEYS.map((key) => patientOf(rig, "bad-lug", seed).read(key));
+    const job = whole();
+    const readings = (seed: number) => READING_KEYS.map((key) => patientOf(job, "bad-lug", seed).read(key));
     expect(readings(3)).toEqual(readings(3));
     expect(readings(3)).not.toEqual(readings(4));
   });
@@ -285,14 +285,14 @@ describe("a patient", () => {
     ["filter-blocked", "airSplit", (value) => value > 12.5],
     ["low-refrigerant", "airSplit", (value) => value < 8.5],
   ])("with %s shows it at %s", (cause, reading, holds) => {
-    const rig = whole();
+    const job = whole();
     const seen = Array.from({ length: 9 }, (_, i) =>
-      holds(readingSpec(reading).value(patientOf(rig, cause, i).read(reading)!), should(rig, reading)),
+      holds(readingSpec(reading).value(patientOf(job, cause, i).read(reading)!), should(job, reading)),
     );
     expect(seen.filter(Boolean).length).toBeGreaterThanOrEqual(8);
   });
   it("without the part has no such reading", () => {
-    expect(patientOf(rigOf(), "tired-bank", 1).read("solarBest")).toBeNull();
+    expect(patientOf(jobOf(), "tired-bank", 1).read("solarBest")).toBeNull();
   });
 });
 
@@ -310,18 +310,18 @@ describe("readings from a test run", () => {
     offered: true,
   });
   it("answer what the log found, over what the system had there", () => {
-    const rig = whole();
-    const taken = takenFromTrial(benchOf(rig), [found("capacity", 250, 400), found("monitor", 600, 400)]);
-    expect(taken.capacity! / should(rig, "capacity")).toBeCloseTo(250 / 400, 9);
-    expect(taken.monitorSetting! / should(rig, "monitorSetting")).toBeCloseTo(1.5, 9);
+    const job = whole();
+    const taken = takenFromTestRun(benchOf(job), [found("capacity", 250, 400), found("monitor", 600, 400)]);
+    expect(taken.capacity! / should(job, "capacity")).toBeCloseTo(250 / 400, 9);
+    expect(taken.monitorSetting! / should(job, "monitorSetting")).toBeCloseTo(1.5, 9);
   });
   it("lead to the cause: a monitor that reckons with half as much again", () => {
-    const rig = whole();
-    const taken = takenFromTrial(benchOf(rig), [found("monitor", 600, 400), found("capacity", 396, 400)]);
-    expect(ranking(rig, ["shorter-than-promised"], taken)[0]!.cause).toBe("wrong-monitor");
+    const job = whole();
+    const taken = takenFromTestRun(benchOf(job), [found("monitor", 600, 400), found("capacity", 396, 400)]);
+    expect(ranking(job, ["shorter-than-promised"], taken)[0]!.cause).toBe("wrong-monitor");
   });
   it("leave out what the log barely says, and what nobody asks", () => {
-    const taken = takenFromTrial(benchOf(whole()), [found("capacity", 250, 400, 60), found("heatLoss", 60, 50)]);
+    const taken = takenFromTestRun(benchOf(whole()), [found("capacity", 250, 400, 60), found("heatLoss", 60, 50)]);
     expect(taken).toEqual({});
   });
 });

@@ -14,7 +14,7 @@ const ANSWERS: Partial<Record<FoundKey, ReadingKey>> = {
 const SURE_ENOUGH = 0.12;
 
 /** The readings that a test run's log has answered already: what it found over what the system had there. */
-export function takenFromTrial(bench: Bench, found: readonly Found[]): Taken {
+export function takenFromTestRun(bench: Bench, found: readonly Found[]): Taken {
   const taken: Taken = {};
   for (const { key, value, was, spread } of found) {
     const reading = ANSWERS[key];

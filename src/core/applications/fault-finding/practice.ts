@@ -1,5 +1,5 @@
 import { seeded, type Random } from "../../units/random";
-import type { Part, Rig } from "../../document/schema";
+import type { Part, Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { assess } from "../../assessment/verdicts/assess";
 import { causeSpec, causesOf, SYMPTOM_KEYS, type CauseKey, type SymptomKey } from "./causes";
@@ -18,7 +18,7 @@ const JOINT_K_PER_W = 1.1;
 
 /** What is wrong, in the system's own terms: the model of the sound system is run with it. */
 interface Wrong {
-  rig: Rig;
+  job: Job;
   /** Ohm more in a lug, and in a breaker. */
   lugOhm: number;
   breakerOhm: number;
@@ -56,9 +56,9 @@ interface Wrong {
 
 const between = (random: Random, low: number, high: number) => low + (high - low) * random.even();
 
-function sound(rig: Rig, random: Random): Wrong {
+function sound(job: Job, random: Random): Wrong {
   return {
-    rig,
+    job,
     lugOhm: 0,
     breakerOhm: 0,
     peak: 1 + 0.04 * random.normal(),
@@ -93,12 +93,12 @@ function sound(rig: Rig, random: Random): Wrong {
 }
 
 /** Thinner cable in the main run, as it is in the system and not in its papers. */
-function thinned(rig: Rig, share: number): Rig {
-  const { main } = assess(rig).path;
+function thinned(job: Job, share: number): Job {
+  const { main } = assess(job).path;
   const parts = main.parts.map(({ part, values }): Part =>
     part.kind === "cable" ? { ...part, areaMm2: { value: values.areaMm2!.value * share, origin: "measured" } } : part,
   );
-  return { ...rig, path: { ...rig.path, main: parts, measured: {} } };
+  return { ...job, path: { ...job.path, main: parts, measured: {} } };
 }
 
 /** What a cause is put into a system by. */
@@ -113,7 +113,7 @@ interface Breaking {
 /** How each cause changes a system, in the cause's own terms. */
 const BREAKS: Record<CauseKey, (w: Wrong, breaking: Breaking) => void> = {
   "thin-cable": (w, { at, bench }) => {
-    w.rig = thinned(bench.rig, at(0.22, 0.42));
+    w.job = thinned(bench.job, at(0.22, 0.42));
   },
   "bad-lug": (w, { at, losing, bench }) => {
     w.lugOhm = Math.max(losing(at(18, 70)), 0.35 * soundPathOhm(bench));
@@ -129,7 +129,7 @@ const BREAKS: Record<CauseKey, (w: Wrong, breaking: Breaking) => void> = {
     w.peak *=
       1 /
       (1 -
-        bench.assessment.values.units.find((_, i) => bench.rig.units[i]!.cure === "soft-starter")!.softReduction.value);
+        bench.assessment.values.units.find((_, i) => bench.job.units[i]!.cure === "soft-starter")!.softReduction.value);
     w.yes.peakFalls = 0.02;
   },
   "economy-mode": (w) => {
@@ -306,25 +306,25 @@ function heaterTrips(w: Wrong, pathRatio: number, random: Random): number {
  * gives the same patient. A reading taken again gives another error.
  */
 // eslint-disable-next-line max-lines-per-function -- one answer after another, each a line or two: what every reading of the desk shows
-export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
+export function patientOf(job: Job, cause: CauseKey, seed: number): Patient {
   const random = seeded(seed);
-  const bench = benchOf(rig);
-  const w = sound(rig, random);
+  const bench = benchOf(job);
+  const w = sound(job, random);
   breakIt(cause, bench, random, w);
   const { assessment } = bench;
-  const broken = w.rig === rig ? assessment : assess(w.rig);
+  const broken = w.job === job ? assessment : assess(w.job);
   const current = Math.max(5, assessment.currents["path.main"] ?? 0);
   const spread = Math.exp(0.1 * random.normal());
   // But for what is wrong the patient is built soundly.
   const soundOhm = soundPathOhm(bench);
-  const thinner = w.rig === rig ? 1 : broken.path.main.resistance / assessment.path.main.resistance;
+  const thinner = w.job === job ? 1 : broken.path.main.resistance / assessment.path.main.resistance;
   const pathOhm = soundOhm * thinner * spread + w.lugOhm + w.breakerOhm;
-  const { bank } = buildSystem(rig);
+  const { bank } = buildSystem(job);
   const meter = (value: number, share: number, least: number) =>
     value + (Math.abs(value) * share + least) * random.normal();
   const degrees = (value: number) => Math.round(10 * (value + 0.7 * random.normal())) / 10;
   const air = assessment.values.weather.highestC.value;
-  const cableC = air + cableRiseK({ rig: w.rig, assessment: broken });
+  const cableC = air + cableRiseK({ job: w.job, assessment: broken });
   const told = Object.entries(causeSpec(cause).symptoms) as [SymptomKey, number][];
   const all = told.reduce((sum, [, weight]) => sum + weight, 0);
   let pick = random.even() * all;
@@ -413,14 +413,14 @@ export function patientOf(rig: Rig, cause: CauseKey, seed: number): Patient {
 }
 
 /** A patient with a cause that nobody knows: even over those that the system can have. */
-export function anyPatient(rig: Rig, seed: number): Patient {
-  const causes = causesOf(benchOf(rig));
+export function anyPatient(job: Job, seed: number): Patient {
+  const causes = causesOf(benchOf(job));
   const random = seeded(seed + 17);
-  return patientOf(rig, causes[Math.floor(random.even() * causes.length)]!, seed);
+  return patientOf(job, causes[Math.floor(random.even() * causes.length)]!, seed);
 }
 
 /** Whether every symptom has a cause in such a system; for lists that must not lead nowhere. */
-export const symptomsOf = (rig: Rig): SymptomKey[] => {
-  const causes = causesOf(benchOf(rig));
+export const symptomsOf = (job: Job): SymptomKey[] => {
+  const causes = causesOf(benchOf(job));
   return SYMPTOM_KEYS.filter((symptom) => causes.some((cause) => causeSpec(cause).symptoms[symptom]));
 };

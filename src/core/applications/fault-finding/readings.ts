@@ -1,17 +1,17 @@
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import type { Dimension } from "../../units/dimension";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { CautionKey } from "./cautions";
 import { fixedSpeed, hasSoftStarter, onBattery } from "../../document/unit-kinds";
 
 /** A system on the bench: what its readings should be is worked out from this. */
 export interface Bench {
-  rig: Rig;
+  job: Job;
   assessment: Assessment;
 }
 
-export const benchOf = (rig: Rig): Bench => ({ rig, assessment: assess(rig) });
+export const benchOf = (job: Job): Bench => ({ job, assessment: assess(job) });
 
 export interface Field {
   key: string;
@@ -70,15 +70,15 @@ const question = ({ label, how, minutes, sound = 0.05, caution, asked = () => tr
 });
 
 const converted = ({ assessment }: Bench) => assessment.compartment !== null;
-const fixed = ({ rig }: Bench) => rig.units.some(fixedSpeed);
-const soft = ({ rig }: Bench) => rig.units.some(hasSoftStarter);
-const lithium = ({ rig }: Bench) => CHEMISTRIES[rig.bank.chemistry].lithium;
-const has = (role: Rig["path"]["branches"][number]["role"]) => (bench: Bench) =>
-  bench.rig.path.branches.some((branch) => branch.role === role);
+const fixed = ({ job }: Bench) => job.units.some(fixedSpeed);
+const soft = ({ job }: Bench) => job.units.some(hasSoftStarter);
+const lithium = ({ job }: Bench) => CHEMISTRIES[job.bank.chemistry].lithium;
+const has = (role: Job["path"]["branches"][number]["role"]) => (bench: Bench) =>
+  bench.job.path.branches.some((branch) => branch.role === role);
 const panelWatts = ({ assessment }: Bench) =>
   assessment.values.sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0);
 const when = (there: boolean, value: number): number | null => (there ? value : null);
-export const afloat = ({ rig }: Bench) => rig.units.some(({ condenser }) => condenser === "sea");
+export const afloat = ({ job }: Bench) => job.units.some(({ condenser }) => condenser === "sea");
 const mainCurrent = ({ assessment }: Bench) => assessment.currents["path.main"] ?? 0;
 const nominal = ({ assessment: { values } }: Bench) => values.bank.blockVoltage.value * values.bank.series.value;
 
@@ -108,14 +108,14 @@ export function cableRiseK({ assessment }: Bench): number {
 }
 
 /** Amps or volt-amperes of the running unit, mains; null for a unit straight from the bank. */
-const mainsRunning = ({ rig, assessment }: Bench) =>
-  onBattery(rig.units[0]!) ? null : assessment.values.units[0]!.runningCurrent.value;
+const mainsRunning = ({ job, assessment }: Bench) =>
+  onBattery(job.units[0]!) ? null : assessment.values.units[0]!.runningCurrent.value;
 
-const heldPeak = ({ rig, assessment }: Bench): number | null => {
-  const at = rig.units.findIndex(fixedSpeed);
+const heldPeak = ({ job, assessment }: Bench): number | null => {
+  const at = job.units.findIndex(fixedSpeed);
   if (at < 0) return null;
   const { lockedRotorCurrent, softReduction } = assessment.values.units[at]!;
-  return lockedRotorCurrent.value * (rig.units[at]!.cure === "soft-starter" ? 1 - softReduction.value : 1);
+  return lockedRotorCurrent.value * (job.units[at]!.cure === "soft-starter" ? 1 - softReduction.value : 1);
 };
 
 export const READINGS = {
@@ -315,7 +315,7 @@ export const READINGS = {
     scale: "ratio",
     spread: 0.012,
     expected: (bench) =>
-      when(panelWatts(bench) > 0 || has("charger")(bench), nominal(bench) * ABSORPTION[bench.rig.bank.chemistry]),
+      when(panelWatts(bench) > 0 || has("charger")(bench), nominal(bench) * ABSORPTION[bench.job.bank.chemistry]),
     value: (values) => Math.max(1, first(values)),
     minutes: 4,
   },

@@ -1,5 +1,5 @@
 import { ruleSetOf } from "../../document/defaults";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { CAUSES, SYMPTOMS } from "./causes";
 import { READINGS, type ReadingKey } from "./readings";
 
@@ -8,15 +8,15 @@ import { READINGS, type ReadingKey } from "./readings";
  * ground where it has these. A key that is not known any more stands for itself: a finding outlives the tables.
  */
 
-const inRegion = (text: string, rig: Rig): string => {
-  const { residualName, earth } = ruleSetOf(rig);
+const inRegion = (text: string, job: Job): string => {
+  const { residualName, earth } = ruleSetOf(job);
   return text.replaceAll("{residualName}", residualName).replaceAll("{earth}", earth);
 };
 
-export const symptomName = (key: string, rig: Rig): string =>
-  inRegion((SYMPTOMS as Record<string, string>)[key] ?? key, rig);
+export const symptomName = (key: string, job: Job): string =>
+  inRegion((SYMPTOMS as Record<string, string>)[key] ?? key, job);
 
-export const causeName = (key: string, rig: Rig): string =>
-  inRegion((CAUSES as Record<string, { name: string }>)[key]?.name ?? key, rig);
+export const causeName = (key: string, job: Job): string =>
+  inRegion((CAUSES as Record<string, { name: string }>)[key]?.name ?? key, job);
 
-export const readingLabel = (key: ReadingKey, rig: Rig): string => inRegion(READINGS[key].label, rig);
+export const readingLabel = (key: ReadingKey, job: Job): string => inRegion(READINGS[key].label, job);

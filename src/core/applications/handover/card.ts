@@ -1,6 +1,6 @@
 import { patternsOf } from "../../document/schedule";
 import { simulate } from "../../simulation/day/simulate";
-import type { PlanSpan, Rig } from "../../document/schema";
+import type { PlanSpan, Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { firstUse } from "../../assessment/use/use";
 import { say } from "../../messages/say";
@@ -12,7 +12,7 @@ export type CardMode = (typeof CARD_MODES)[number];
 export const CARD_DAYS = ["mild", "usual", "hot", "own"] as const;
 export type CardDay = (typeof CARD_DAYS)[number];
 /** The days of a job's card: the month's three, and the design day where it is one of its own. */
-const cardDays = (rig: Rig): CardDay[] => CARD_DAYS.filter((day) => day !== "own" || rig.weather.kind === "own");
+const cardDays = (job: Job): CardDay[] => CARD_DAYS.filter((day) => day !== "own" || job.weather.kind === "own");
 
 /** How long a full battery lasts, s; `more` where it is not at its reserve at the end of the run. */
 export interface CardHours {
@@ -43,30 +43,30 @@ const STEP_S = 120;
 const EVENING = 21 * 60;
 
 /** The system with its units left on in one mode, day and night; people, doors and shade as planned. */
-function leftOn(rig: Rig, hoursWanted: number, mode: CardMode): Rig {
-  const patterns = patternsOf(rig, hoursWanted).map((pattern) => {
+function leftOn(job: Job, hoursWanted: number, mode: CardMode): Job {
+  const patterns = patternsOf(job, hoursWanted).map((pattern) => {
     const own = pattern.spans.find((span) => span.kind === "unit" && span.mode !== "fan");
     const setPoint = own?.kind === "unit" && own.setPointC ? { setPointC: own.setPointC } : {};
     const on: PlanSpan = { id: "card", kind: "unit", from: 0, minutes: 1440, mode, ...setPoint };
     const stays = pattern.spans.filter(({ kind }) => ["people", "open", "shade", "load"].includes(kind));
     return { ...pattern, spans: [...stays, on] };
   });
-  return { ...rig, plan: { ...rig.plan, patterns } };
+  return { ...job, plan: { ...job.plan, patterns } };
 }
 
 /**
  * The customer's card by the coupled run at two-minute steps, one cell at a time: each step gives the share that is done.
  * Nobody drives, plugs in or runs a generator meanwhile. Pure: the same system gives the same card.
  */
-export function* cardSteps(rig: Rig): Generator<number, Card> {
-  const system = buildSystem(rig);
+export function* cardSteps(job: Job): Generator<number, Card> {
+  const system = buildSystem(job);
   const { values } = system;
   const use = firstUse(system);
   const from = use?.from ?? EVENING;
   const hoursWanted = values.brief.hoursWanted.value;
   const systems = new Map(
     CARD_MODES.map((mode) => {
-      const own = leftOn(rig, hoursWanted, mode);
+      const own = leftOn(job, hoursWanted, mode);
       return [mode, { own, system: buildSystem(own) }] as const;
     }),
   );
@@ -92,8 +92,8 @@ export function* cardSteps(rig: Rig): Generator<number, Card> {
       ? { seconds: Math.min(...ends), more: false }
       : { seconds: run.steps * run.stepS, more: true };
   };
-  const panels = rig.sources.panels.length > 0;
-  const days = cardDays(rig);
+  const panels = job.sources.panels.length > 0;
+  const days = cardDays(job);
   const cells = CARD_MODES.length * days.length * (panels ? 2 : 1);
   let done = 0;
   function* table(noSolar: boolean): Generator<number, CardTable> {
@@ -109,7 +109,7 @@ export function* cardSteps(rig: Rig): Generator<number, Card> {
     return hours as CardTable;
   }
   const withoutSun = yield* table(true);
-  const planned = patternsOf(rig, hoursWanted)
+  const planned = patternsOf(job, hoursWanted)
     .flatMap(({ spans }) => spans)
     .find((span) => span.kind === "unit" && span.mode !== "fan");
   return {
@@ -123,7 +123,7 @@ export function* cardSteps(rig: Rig): Generator<number, Card> {
 }
 
 /** The customer's card, all at once. */
-export const cardOf = (rig: Rig): Card => drained(cardSteps(rig));
+export const cardOf = (job: Job): Card => drained(cardSteps(job));
 
 /** Runs steps to their end for the answer alone. */
 export function drained<T>(steps: Generator<number, T>): T {
@@ -143,11 +143,11 @@ export function cardWords({ seconds, more }: CardHours): string {
 }
 
 /** What to do, and what not, by what the system has. */
-export function adviceOf(rig: Rig, card: Card): { does: string[]; nots: string[] } {
-  const fixed = rig.units.some(fixedSpeed);
-  const sea = rig.units.some(({ condenser }) => condenser === "sea");
-  const lithium = rig.bank.chemistry !== "agm";
-  const charger = rig.path.branches.some(({ role }) => role === "charger" || role === "shore");
+export function adviceOf(job: Job, card: Card): { does: string[]; nots: string[] } {
+  const fixed = job.units.some(fixedSpeed);
+  const sea = job.units.some(({ condenser }) => condenser === "sea");
+  const lithium = job.bank.chemistry !== "agm";
+  const charger = job.path.branches.some(({ role }) => role === "charger" || role === "shore");
   return {
     does: [
       card.panels ? say("handover.coolDownBeforeSunset") : say("handover.coolDownBeforeNight"),

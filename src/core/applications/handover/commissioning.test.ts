@@ -1,23 +1,23 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { randomRig } from "../../../../tests/random-rigs";
-import { q, rigOf } from "../../../../tests/rigs";
+import { randomJob } from "../../../../tests/random-jobs";
+import { q, jobOf } from "../../../../tests/jobs";
 import { READINGS, benchOf } from "../fault-finding/readings";
-import { emptyBranch, emptyPanel, emptyRig, type Rig } from "../../document/schema";
+import { emptyBranch, emptyPanel, emptyJob, type Job } from "../../document/schema";
 import { PARTS, passes, progressOf, runSheet } from "./commissioning";
 
-const sheetOf = (rig: Rig) => runSheet(benchOf(rig));
-const keysOf = (rig: Rig) => sheetOf(rig).map(({ key }) => key);
-const stepOf = (rig: Rig, key: string) => sheetOf(rig).find((step) => step.key === key)!;
-function whole(): Rig {
-  const rig = rigOf({
+const sheetOf = (job: Job) => runSheet(benchOf(job));
+const keysOf = (job: Job) => sheetOf(job).map(({ key }) => key);
+const stepOf = (job: Job, key: string) => sheetOf(job).find((step) => step.key === key)!;
+function whole(): Job {
+  const job = jobOf({
     unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), cure: "soft-starter" },
     bank: { capacityAh: q(200), parallel: q(2) },
     cable: { areaMm2: q(50), length: q(2) },
   });
-  rig.sources.panels = [{ ...emptyPanel("p", "Panel"), power: q(400) }];
-  rig.path.branches = [emptyBranch("engine", "e"), emptyBranch("charger", "c")];
-  return rig;
+  job.sources.panels = [{ ...emptyPanel("p", "Panel"), power: q(400) }];
+  job.path.branches = [emptyBranch("engine", "e"), emptyBranch("charger", "c")];
+  return job;
 }
 
 describe("the run sheet", () => {
@@ -32,8 +32,8 @@ describe("the run sheet", () => {
   });
   it("goes through the parts of the work in one order, every step once, on any system", () =>
     fc.assert(
-      fc.property(randomRig(false), (rig) => {
-        const steps = sheetOf(rig);
+      fc.property(randomJob(false), (job) => {
+        const steps = sheetOf(job);
         const order = steps.map(({ part }) => PARTS.indexOf(part));
         expect(order).toEqual([...order].sort((a, b) => a - b));
         expect(new Set(steps.map(({ key }) => key)).size).toBe(steps.length);
@@ -47,44 +47,44 @@ describe("the run sheet", () => {
       }),
       { numRuns: 60 },
     ));
-  it.each<[string, (rig: Rig) => void, string[], string[]]>([
+  it.each<[string, (job: Job) => void, string[], string[]]>([
     [
       "without panels, engine and charger",
-      (rig) => ((rig.sources.panels = []), (rig.path.branches = [])),
+      (job) => ((job.sources.panels = []), (job.path.branches = [])),
       ["path"],
       ["solarBest", "engineAmps", "engine-stops", "charger-apart"],
     ],
-    ["with one battery", (rig) => (rig.bank.parallel = q(1)), ["path"], ["share"]],
+    ["with one battery", (job) => (job.bank.parallel = q(1)), ["path"], ["share"]],
     [
       "with a variable-speed unit",
-      (rig) => (rig.units[0] = { ...rig.units[0]!, kind: "variable", cure: "none" }),
+      (job) => (job.units[0] = { ...job.units[0]!, kind: "variable", cure: "none" }),
       ["running"],
       ["learned", "peak", "discharged"],
     ],
-    ["afloat", (rig) => (rig.units[0]!.condenser = "sea"), ["water-out"], ["intakeRise"]],
+    ["afloat", (job) => (job.units[0]!.condenser = "sea"), ["water-out"], ["intakeRise"]],
     [
       "on battery DC",
-      (rig) => (rig.units = [{ ...rig.units[0]!, kind: "dc", cure: "none" }]),
+      (job) => (job.units = [{ ...job.units[0]!, kind: "dc", cure: "none" }]),
       ["bank-volts"],
       ["leakage", "change-over", "bond", "cutOff"],
     ],
   ])("%s has the steps of its parts and no others", (_, change, there, missing) => {
-    const rig = whole();
-    change(rig);
-    const keys = keysOf(rig);
+    const job = whole();
+    change(job);
+    const keys = keysOf(job);
     for (const key of there) expect(keys).toContain(key);
     for (const key of missing) expect(keys).not.toContain(key);
   });
   it("expects what the core works out: path, peak, running amps, capacity", () => {
-    const rig = whole();
-    const { assessment } = benchOf(rig);
-    expect(stepOf(rig, "path").target!.value).toBe(assessment.path.main.resistance);
-    expect(stepOf(rig, "running").target!.value).toBe(6);
-    expect(stepOf(rig, "peak").target!.value).toBeCloseTo(
+    const job = whole();
+    const { assessment } = benchOf(job);
+    expect(stepOf(job, "path").target!.value).toBe(assessment.path.main.resistance);
+    expect(stepOf(job, "running").target!.value).toBe(6);
+    expect(stepOf(job, "peak").target!.value).toBeCloseTo(
       30 * (1 - assessment.values.units[0]!.softReduction.value),
       9,
     );
-    expect(stepOf(rig, "monitorSetting").target!.value).toBe(400);
+    expect(stepOf(job, "monitorSetting").target!.value).toBe(400);
   });
   // IEC 61008-1: 300 ms at the rated residual current (from memory).
   it("fails an RCD or GFCI slower than 300 ms", () => {
@@ -93,26 +93,26 @@ describe("the run sheet", () => {
   });
   // Common practice, no source: water leaving at 40 °C is fine, from 43 °C the unit is losing.
   it("passes cooling water at 40 °C and fails it at 44 °C", () => {
-    const rig = whole();
-    rig.units[0]!.condenser = "sea";
-    const step = stepOf(rig, "water-out");
+    const job = whole();
+    job.units[0]!.condenser = "sea";
+    const step = stepOf(job, "water-out");
     expect([passes(step, [40]), passes(step, [44])]).toEqual([true, false]);
   });
   it("judges two voltages and a current by the wiring that they make", () => {
-    const rig = whole();
-    const step = stepOf(rig, "path");
+    const job = whole();
+    const step = stepOf(job, "path");
     const ohm = step.target!.value;
     expect(passes(step, [13.2, 13.2 - 100 * ohm, 100])).toBe(true);
     expect(passes(step, [13.2, 13.2 - 250 * ohm, 100])).toBe(false);
     expect(passes(step, [13.2, null, 100])).toBeNull();
-    expect(passes(stepOf(rig, "as-drawn"), [])).toBeNull();
+    expect(passes(stepOf(job, "as-drawn"), [])).toBeNull();
   });
   it("leads each failing measurement to the fault finding by a reading that is there", () => {
     for (const { reading, symptom } of sheetOf(whole()))
       if (reading) expect([Object.hasOwn(READINGS, reading), symptom !== null]).toEqual([true, true]);
   });
   it("counts what passed, what did not and what is open; a step the system no longer has counts no more", () => {
-    const steps = sheetOf(emptyRig("Count"));
+    const steps = sheetOf(emptyJob("Count"));
     const one = (step: string, passed: boolean | null) => ({ step, fields: [], passed, reason: "", by: "", at: null });
     const done = [one(steps[0]!.key, true), one(steps[1]!.key, false), one(steps[2]!.key, null), one("gone", true)];
     expect(progressOf(steps, done)).toEqual({ steps: steps.length, passed: 1, failed: 1, open: steps.length - 2 });

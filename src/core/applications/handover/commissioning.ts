@@ -133,11 +133,11 @@ function measured(key: string, part: Part, what: Look & { label: string; target:
 const when = <T>(there: boolean, steps: T | T[]): T[] => (there ? ([steps].flat() as T[]) : []);
 
 /** Before anything is switched on. */
-function beforePower({ rig }: Bench): Step[] {
-  const { bank } = buildSystem(rig);
+function beforePower({ job }: Bench): Step[] {
+  const { bank } = buildSystem(job);
   const full = openCircuitVoltage(bank, 1);
   const low = openCircuitVoltage(bank, Math.min(bank.startSoc, bank.reserveSoc));
-  const capacitors = rig.units.some(hasStartAid);
+  const capacitors = job.units.some(hasStartAid);
   return [
     look("as-drawn", "Before power", {
       title: "Everything is where the single-line diagram has it",
@@ -217,9 +217,9 @@ function settings(bench: Bench): Step[] {
 }
 
 /** The mains side, where there is one. */
-function mainsSide({ rig, assessment }: Bench): Step[] {
+function mainsSide({ job, assessment }: Bench): Step[] {
   const converted = assessment.compartment !== null;
-  const has = (role: Branch["role"]) => rig.path.branches.some((one) => one.role === role);
+  const has = (role: Branch["role"]) => job.path.branches.some((one) => one.role === role);
   return [
     ...when(converted, [
       measured("leakage", "Mains side", {
@@ -263,8 +263,8 @@ function mainsSide({ rig, assessment }: Bench): Step[] {
 
 /** The start. */
 function starts(bench: Bench): Step[] {
-  const { rig } = bench;
-  const soft = rig.units.some(hasSoftStarter);
+  const { job } = bench;
+  const soft = job.units.some(hasSoftStarter);
   return [
     ...when(
       soft,
@@ -331,9 +331,9 @@ function fullDrawOfWiring(bench: Bench): Step[] {
 
 /** The units under full draw. */
 function fullDrawOfUnits(bench: Bench): Step[] {
-  const { rig, assessment } = bench;
-  const sea = rig.units.some(({ condenser }) => condenser === "sea");
-  const air = rig.units.some(({ condenser }) => condenser !== "sea");
+  const { job, assessment } = bench;
+  const sea = job.units.some(({ condenser }) => condenser === "sea");
+  const air = job.units.some(({ condenser }) => condenser !== "sea");
   return [
     ...when(
       air,
@@ -384,8 +384,8 @@ function fullDrawOfUnits(bench: Bench): Step[] {
 
 /** What charges. */
 function charging(bench: Bench): Step[] {
-  const { rig } = bench;
-  const has = (role: Branch["role"]) => rig.path.branches.some((one) => one.role === role);
+  const { job } = bench;
+  const has = (role: Branch["role"]) => job.path.branches.some((one) => one.role === role);
   return [
     ...read(bench, "solarBest", "Charging", {
       within: [0.7, null],

@@ -1,6 +1,6 @@
 import { runTimeMap } from "../../assessment/run-time-map/run-time-map";
 import { formatQuantity } from "../../units/format";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { cardWords } from "./card";
 import { packOf, packSource, type Section } from "./document";
 
@@ -20,14 +20,14 @@ const SET_POINTS = [20, 22, 24, 26, 28];
 
 /** The customer's page of a system: worked out once, so that what was promised stays what was promised. */
 export async function customerPage(
-  rig: Rig,
+  job: Job,
   { revision, date }: { revision: number; date: string },
 ): Promise<CustomerPage> {
   // Whatever the installer left off the print, these are what the page is for.
-  const whole: Rig = { ...rig, handover: { ...rig.handover, pack: { ...rig.handover.pack, leaveOut: [] } } };
+  const whole: Job = { ...job, handover: { ...job.handover, pack: { ...job.handover.pack, leaveOut: [] } } };
   const pack = packOf(packSource(whole), { revision, date });
-  const map = (await runTimeMap(rig))!;
-  const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation, 2);
+  const map = (await runTimeMap(job))!;
+  const degrees = (value: number) => formatQuantity(value, "temperature", job.notation, 2);
   const columns = SET_POINTS.map((setPoint) => map.setPointC.indexOf(setPoint));
   return {
     name: pack.name,

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { demoRig, q } from "../../../../tests/rigs";
+import { demoJob, q } from "../../../../tests/jobs";
 import { CAUTIONS } from "../fault-finding/cautions";
 import { formatNeedsHas, formatQuantity } from "../../units/format";
-import { type Rig } from "../../document/schema";
+import { type Job } from "../../document/schema";
 import { adviceOf, cardOf, cardWords, CARD_MODES } from "./card";
 import {
   LOCKED,
@@ -20,7 +20,7 @@ import { assess } from "../../assessment/verdicts/assess";
 import { assessDay } from "../../assessment/verdicts/day";
 import { fixedSpeed } from "../../document/unit-kinds";
 
-const skep = demoRig("4-skep");
+const skep = demoJob("4-skep");
 const source = packSource(skep);
 const of = { revision: 3, date: "2026-05-04" };
 const pack = packOf(source, of);
@@ -28,10 +28,10 @@ const blocksOf = (key: SectionKey, from = pack): Block[] => from.sections.find((
 const rowsOf = (key: SectionKey, from = pack) =>
   blocksOf(key, from).flatMap((block) => (block.kind === "table" ? block.rows : []));
 const wordsOf = (key: SectionKey, from = pack) => JSON.stringify(blocksOf(key, from));
-const packWith = (change: (rig: Rig) => void) => {
-  const rig = structuredClone(skep);
-  change(rig);
-  return packOf({ ...source, rig }, of);
+const packWith = (change: (job: Job) => void) => {
+  const job = structuredClone(skep);
+  change(job);
+  return packOf({ ...source, job }, of);
 };
 
 describe("the pack", () => {
@@ -43,12 +43,12 @@ describe("the pack", () => {
     expect(packOf(packSource(structuredClone(skep)), of)).toEqual(pack);
   });
   it("leaves off what is not wanted, but never a stop or a caution", () => {
-    const bare = packWith((rig) => (rig.handover.pack.leaveOut = Object.keys(SECTIONS)));
+    const bare = packWith((job) => (job.handover.pack.leaveOut = Object.keys(SECTIONS)));
     expect(bare.sections.map(({ key }) => key)).toEqual([...LOCKED]);
     expect(wordsOf("stops", bare)).toContain("interrupting rating");
   });
   it("has no section of stops where nothing stops", () => {
-    const sound = packSource(demoRig("1-folio"));
+    const sound = packSource(demoJob("1-folio"));
     const stops = [sound.assessment.verdicts.starts, sound.assessment.verdicts.carries].flatMap(({ checks }) =>
       checks.filter(({ word }) => word === "Stop"),
     );
@@ -113,7 +113,7 @@ describe("the pack", () => {
       "Low-voltage cut-off",
       formatQuantity(values.inverter.cutOffVoltage.value, "voltage", skep.notation),
     ]);
-    const american = packWith((rig) => (rig.notation.temperature = "F"));
+    const american = packWith((job) => (job.notation.temperature = "F"));
     expect(wordsOf("card", american)).toContain("°F");
   });
   it("sets each unit to the set point that the card promises", () => {
@@ -123,19 +123,19 @@ describe("the pack", () => {
     expect(rows.map(([, , value]) => value)).toEqual(skep.units.map(() => words));
   });
   it("follows a change of the system: another capacity is another number", () => {
-    const rig = structuredClone(skep);
-    rig.bank.capacityAh = q(333);
-    const changed = packOf(packSource(rig), of);
+    const job = structuredClone(skep);
+    job.bank.capacityAh = q(333);
+    const changed = packOf(packSource(job), of);
     expect(rowsOf("settings", changed)[0]![2]).not.toBe(rowsOf("settings")[0]![2]);
     expect(wordsOf("parts", changed)).toContain("333 Ah");
   });
   it("carries what was measured at commissioning and found since", () => {
     expect(wordsOf("measurements")).toContain("Nothing measured yet");
-    const measured = packWith((rig) => {
-      rig.handover.steps = [
+    const measured = packWith((job) => {
+      job.handover.steps = [
         { step: "path", fields: [12.9, 12.4, 50], passed: false, reason: "lug", by: "IS", at: "2026-05-04T10:00:00Z" },
       ];
-      rig.handover.findings = [
+      job.handover.findings = [
         {
           id: "f",
           at: "2026-05-04T11:00:00Z",
@@ -159,7 +159,7 @@ describe("the pack", () => {
     ["a lithium battery", "1-folio", "frost", "hydrogen"],
     ["a boat", "3-shearwater", "afloat", "hydrogen"],
   ])("has the cautions of %s", (_, file, there, missing) => {
-    const words = wordsOf("cautions", packOf(packSource(demoRig(file)), of));
+    const words = wordsOf("cautions", packOf(packSource(demoJob(file)), of));
     expect(words).toContain(CAUTIONS[there]);
     expect(words).not.toContain(CAUTIONS[missing]);
     for (const key of ["estimate", "isolate", "bypass", "heat", "carbon"] as const)
@@ -180,16 +180,16 @@ describe("the customer's card", () => {
   });
   it("has the design day beside the month's three where it is one of its own", () => {
     expect(cardOf({ ...skep, weather: { ...skep.weather, kind: "hot" } }).days).toEqual(["mild", "usual", "hot"]);
-    const rig = demoRig("2-marionette");
-    const own = cardOf(rig);
+    const job = demoJob("2-marionette");
+    const own = cardOf(job);
     expect(own.days).toEqual(["mild", "usual", "hot", "own"]);
     // Left on from a full battery on the design day: the run that Lasts is judged by.
-    expect(own.withSun.auto.own!.seconds / assessDay(rig, { range: false }).useRun!.lasts).toBeCloseTo(1, 1);
+    expect(own.withSun.auto.own!.seconds / assessDay(job, { range: false }).useRun!.lasts).toBeCloseTo(1, 1);
   });
   it("is the same with and without sun where there are no panels", () => {
-    const rig = structuredClone(skep);
-    rig.sources.panels = [];
-    const bare = cardOf(rig);
+    const job = structuredClone(skep);
+    job.sources.panels = [];
+    const bare = cardOf(job);
     expect(bare.panels).toBe(false);
     expect(bare.withSun).toEqual(bare.withoutSun);
   });
@@ -206,7 +206,7 @@ describe("the customer's card", () => {
   it("advises by what the system has", () => {
     const fixed = adviceOf(skep, card);
     expect(fixed.nots.some((one) => one.includes("five minutes"))).toBe(skep.units.some(fixedSpeed));
-    const boat = adviceOf(demoRig("3-shearwater"), card);
+    const boat = adviceOf(demoJob("3-shearwater"), card);
     expect(boat.does.join()).toContain("strainer");
     expect(fixed.does.join()).not.toContain("strainer");
   });
@@ -220,13 +220,13 @@ describe("the parts list", () => {
     expect(lines.filter(({ where }) => /, [A-Z]\d+$/.test(where))).toHaveLength(parts);
   });
   it("counts cable by the metre there and back, and batteries by blocks", () => {
-    const rig = structuredClone(skep);
-    rig.bank.series = q(2);
-    rig.bank.parallel = q(3);
-    rig.path.main = rig.path.main.map((part) =>
+    const job = structuredClone(skep);
+    job.bank.series = q(2);
+    job.bank.parallel = q(3);
+    job.path.main = job.path.main.map((part) =>
       part.kind === "cable" ? { ...part, length: q(1.5), count: q(2), ways: "both" as const } : part,
     );
-    const own = partsList(rig, assess(rig));
+    const own = partsList(job, assess(job));
     expect(own[0]).toMatchObject({ part: "Battery", quantity: 6 });
     expect(own.find(({ part }) => part === "Cable")).toMatchObject({ quantity: 6, unit: "m" });
   });
@@ -294,7 +294,7 @@ describe("follow-ups of a pack", () => {
   it("count from the pack's day where nothing was signed, and say how often", () => {
     const rows = rowsOf("followUps");
     expect(rows.find(([title]) => title === "Tighten the connections again")!.slice(2)).toEqual(["2026-06-04", "once"]);
-    const signed = packWith((rig) => (rig.handover.pack.signedOn = "2026-01-10"));
+    const signed = packWith((job) => (job.handover.pack.signedOn = "2026-01-10"));
     expect(
       rowsOf("followUps", signed)
         .find(([title]) => title === "Annual capacity run")!

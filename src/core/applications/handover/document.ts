@@ -6,7 +6,7 @@ import { CAUTIONS, type CautionKey } from "../fault-finding/cautions";
 import { READINGS, readingSpec, type Bench, type ReadingKey } from "../fault-finding/readings";
 import { timeWords } from "../../document/schedule";
 import { formatNeedsHas, formatQuantity, significant } from "../../units/format";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { workingAsText } from "../../units/trace";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import { within } from "../../assessment/verdicts/lasts";
@@ -38,7 +38,7 @@ export interface Section {
 export const SECTIONS = {
   stops: "Stops",
   card: "Customer’s card",
-  rig: "Design",
+  design: "Design",
   verdicts: "Verdicts with working",
   parts: "Parts list",
   settings: "Settings",
@@ -61,7 +61,7 @@ export interface Pack {
 }
 
 export interface PackSource {
-  rig: Rig;
+  job: Job;
   assessment: Assessment;
   day: Pick<DayAssessment, "verdicts" | "figures" | "words">;
   card: Card;
@@ -79,19 +79,19 @@ export interface MeasuredRun {
 }
 
 /** Everything that a pack of a system is made of, worked out a piece at a time: each step gives the share that is done. */
-export function* packSteps(rig: Rig, runs: readonly MeasuredRun[] = []): Generator<number, PackSource> {
-  const assessment = assess(rig);
-  const { verdicts, figures, words } = assessDay(rig);
+export function* packSteps(job: Job, runs: readonly MeasuredRun[] = []): Generator<number, PackSource> {
+  const assessment = assess(job);
+  const { verdicts, figures, words } = assessDay(job);
   yield 0.1;
-  const cells = cardSteps(rig);
+  const cells = cardSteps(job);
   let cell = cells.next();
   for (; !cell.done; cell = cells.next()) yield 0.1 + 0.9 * cell.value;
   const oldestFirst = [...runs].sort((a, b) => a.startedMs - b.startedMs || (a.name < b.name ? -1 : 1));
-  return { rig, assessment, day: { verdicts, figures, words }, card: cell.value, runs: oldestFirst };
+  return { job, assessment, day: { verdicts, figures, words }, card: cell.value, runs: oldestFirst };
 }
 
 /** The same, all at once. */
-export const packSource = (rig: Rig, runs: readonly MeasuredRun[] = []): PackSource => drained(packSteps(rig, runs));
+export const packSource = (job: Job, runs: readonly MeasuredRun[] = []): PackSource => drained(packSteps(job, runs));
 
 const text = (words: string, small = false): Block => ({ kind: "text", text: words, ...(small ? { small } : {}) });
 const heading = (words: string): Block => ({ kind: "heading", text: words });
@@ -103,14 +103,14 @@ const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[
 const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
 const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day", own: "design day" } as const;
 
-function cardBlocks({ rig, card, day }: PackSource): Block[] {
-  const { pack } = rig.handover;
-  const advice = adviceOf(rig, card);
+function cardBlocks({ job, card, day }: PackSource): Block[] {
+  const { pack } = job.handover;
+  const advice = adviceOf(job, card);
   const head = ["", ...card.days.map((one) => DAY_WORDS[one])];
   const right = card.days.map((_, index) => index + 1);
   const rows = (hours: Card["withSun"]) =>
     CARD_MODES.map((mode) => [MODE_WORDS[mode], ...card.days.map((one) => cardWords(hours[mode][one]!))]);
-  const degrees = formatQuantity(card.setPointC, "temperature", rig.notation, 3);
+  const degrees = formatQuantity(card.setPointC, "temperature", job.notation, 3);
   return [
     text(say("handover.fullBatterySwitchedLeft", { from: timeWords(card.from), degrees })),
     ...(card.panels ? [heading("With sun on the panels"), ...table(head, rows(card.withSun), right)] : []),
@@ -130,7 +130,7 @@ function cardBlocks({ rig, card, day }: PackSource): Block[] {
 /** Levels of sums beneath the one that decides: down to what was entered or assumed, for most. */
 const SUM_LEVELS = 2;
 
-const pairOf = (rig: Rig, one: Check) => formatNeedsHas(one.need, one.has, one.dimension, rig.notation);
+const pairOf = (job: Job, one: Check) => formatNeedsHas(one.need, one.has, one.dimension, job.notation);
 const verdictsOf = ({ assessment, day }: PackSource): Verdict<VerdictWord>[] => [
   assessment.verdicts.starts,
   assessment.verdicts.carries,
@@ -145,16 +145,16 @@ function stopBlocks(source: PackSource): Block[] {
     ? []
     : [
         text(say("handover.doNotUseSystem")),
-        ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.rig, one)})`))], "stop"),
+        ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.job, one)})`))], "stop"),
       ];
 }
 
-function rigBlocks({ rig, assessment }: PackSource): Block[] {
+function designBlocks({ job, assessment }: PackSource): Block[] {
   const { values } = assessment;
   const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
-    formatQuantity(value, dimension, rig.notation);
+    formatQuantity(value, dimension, job.notation);
   const rows = [
-    ["Place", [rig.brief.place, MAINS_SYSTEMS[rig.brief.mains].label].filter(Boolean).join(", ")],
+    ["Place", [job.brief.place, MAINS_SYSTEMS[job.brief.mains].label].filter(Boolean).join(", ")],
     [
       "Rules",
       `${assessment.path.rules.name}: ${assessment.path.rules.standards.ac}; ${assessment.path.rules.standards.dc}`,
@@ -171,11 +171,11 @@ function rigBlocks({ rig, assessment }: PackSource): Block[] {
           ],
         ]
       : []),
-    ...rig.units.map((unit, i) => [
+    ...job.units.map((unit, i) => [
       unit.name,
       `${said(values.units[i]!.runningCurrent.value, "current")} running, ${said(values.units[i]!.coolingPower.value, "cooling")} of cooling`,
     ]),
-    ...rig.sources.panels.map((panel, i) => [
+    ...job.sources.panels.map((panel, i) => [
       panel.name,
       `${Math.round(values.sources.panels[i]!.count.value)} × ${said(values.sources.panels[i]!.power.value, "power")}`,
     ]),
@@ -184,23 +184,23 @@ function rigBlocks({ rig, assessment }: PackSource): Block[] {
 }
 
 function verdictBlocks(source: PackSource): Block[] {
-  const { rig, assessment, day } = source;
+  const { job, assessment, day } = source;
   const figures = { ...assessment.figures, ...day.figures };
   return verdictsOf(source).flatMap((verdict): Block[] => {
     const { name, word, decides, checks } = verdict;
     const sums = [decides.demand.key, decides.limit.key]
       .filter((key, at, all) => all.indexOf(key) === at)
-      .map((key) => workingAsText(figures, key, rig.notation, SUM_LEVELS));
+      .map((key) => workingAsText(figures, key, job.notation, SUM_LEVELS));
     return [
       heading(
-        `${name}: ${word}, ${word === "Choose a place" ? assessment.conditions.line : `${pairOf(rig, decides)}, decided by ${within(decides.name)}`}`,
+        `${name}: ${word}, ${word === "Choose a place" ? assessment.conditions.line : `${pairOf(job, decides)}, decided by ${within(decides.name)}`}`,
       ),
       ...table(
         ["", "check", "needs and has", "", "by"],
         checks.map((one) => [
           one.word,
           one.name,
-          pairOf(rig, one),
+          pairOf(job, one),
           one.remark,
           one.by in RULES ? clauseOf(one.by as RuleId, assessment.path.rules) : "",
         ]),
@@ -211,11 +211,11 @@ function verdictBlocks(source: PackSource): Block[] {
   });
 }
 
-function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
+function settingBlocks({ job, assessment, card }: PackSource): Block[] {
   const { values } = assessment;
-  const bench: Bench = { rig, assessment };
+  const bench: Bench = { job, assessment };
   const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
-    formatQuantity(value, dimension, rig.notation);
+    formatQuantity(value, dimension, job.notation);
   const expected = (reading: ReadingKey) => readingSpec(reading).expected(bench);
   const rows: string[][] = [];
   const put = (where: string, what: string, value: string | null) => value !== null && rows.push([where, what, value]);
@@ -229,21 +229,21 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
   }
   const volts = expected("controllerVolts");
   put("Chargers", "Absorption, usual for the chemistry", volts === null ? null : said(volts, "voltage"));
-  rig.path.branches.forEach((branch, i) => {
+  job.path.branches.forEach((branch, i) => {
     if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
       put(branch.name, "Max current", said(values.path.branches[i]!.current.value, "current"));
   });
   // Of the battery's own protection where it can be set, and of every fuse and breaker with a number of its own.
-  const protection = rig.bank.chemistry === "agm" ? "Battery limits" : "BMS";
+  const protection = job.bank.chemistry === "agm" ? "Battery limits" : "BMS";
   put(protection, "Discharge, continuous, each battery", said(values.bank.continuousCurrent.value, "current"));
   put(protection, "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage"));
   put(protection, "Charging ends at", said(values.bank.chargeToVoltage.value, "voltage"));
-  if (rig.bank.chemistry !== "agm")
-    put(protection, "Charging below freezing", rig.bank.frostBlock ? "blocked" : "not blocked: take care of it");
-  if (assessment.compartment && rig.inverter.neutralBond !== "unsaid")
-    put("Inverter", `Neutral to ${assessment.path.rules.earth}`, BOND_WORDS[rig.inverter.neutralBond]);
-  if (rig.inverter.combined) put("Inverter", "Supply limit", said(values.inverter.inletLimit.value, "current"));
-  if (rig.supplies.generatorAuto)
+  if (job.bank.chemistry !== "agm")
+    put(protection, "Charging below freezing", job.bank.frostBlock ? "blocked" : "not blocked: take care of it");
+  if (assessment.compartment && job.inverter.neutralBond !== "unsaid")
+    put("Inverter", `Neutral to ${assessment.path.rules.earth}`, BOND_WORDS[job.inverter.neutralBond]);
+  if (job.inverter.combined) put("Inverter", "Supply limit", said(values.inverter.inletLimit.value, "current"));
+  if (job.supplies.generatorAuto)
     put(
       "Generator",
       "Starts at, stops at",
@@ -254,8 +254,8 @@ function settingBlocks({ rig, assessment, card }: PackSource): Block[] {
       if (part.kind === "fuse" || part.kind === "breaker" || part.kind === "rcd")
         put(circuit.title, `${mark}, rating`, said(own.rating!.value, "current"));
   // The set point of the card: what was promised is what is set.
-  rig.units.forEach((unit) => {
-    put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", rig.notation, 3));
+  job.units.forEach((unit) => {
+    put(unit.name, "Set point as promised", formatQuantity(card.setPointC, "temperature", job.notation, 3));
     if (fixedSpeed(unit)) put(unit.name, "Rest before a restart", "5 min");
   });
   return [...table(["where", "what", "value"], rows, [2]), text(say("handover.makersOwnSettingsCome"), true)];
@@ -272,7 +272,7 @@ const isReading = (key: string): key is ReadingKey => Object.hasOwn(READINGS, ke
 const hoursWords = (hours: number | null) => (hours === null ? "over 48 h" : `${significant(hours, 2)} h`);
 const percentWords = (share: number) => `${Math.round(100 * share)} %`;
 
-/** Trials: each forecast as it was given, and what came of it. */
+/** Test runs: each forecast as it was given, and what came of it. */
 function runBlocks(runs: readonly MeasuredRun[]): Block[] {
   return runs.flatMap(({ name, kind, startedMs, finishedMs, promises, outcome }): Block[] => {
     const held = heldAgainst(kind, promises, outcome);
@@ -302,14 +302,14 @@ function runBlocks(runs: readonly MeasuredRun[]): Block[] {
   });
 }
 
-function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
-  const bench: Bench = { rig, assessment };
+function measurementBlocks({ job, assessment, runs }: PackSource): Block[] {
+  const bench: Bench = { job, assessment };
   const steps = runSheet(bench);
-  const rows = rig.handover.steps.flatMap((done) => {
+  const rows = job.handover.steps.flatMap((done) => {
     const step = steps.find(({ key }) => key === done.step);
     if (!step || done.passed === null) return [];
     const whole = done.fields.length === step.fields.length && done.fields.every((one) => one !== null);
-    const said = (value: number) => (step.target ? formatQuantity(value, step.target.dimension, rig.notation) : "");
+    const said = (value: number) => (step.target ? formatQuantity(value, step.target.dimension, job.notation) : "");
     return [
       [
         step.title,
@@ -320,16 +320,16 @@ function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
       ],
     ];
   });
-  const findings = rig.handover.findings.flatMap(({ at, cause, note, before, after, by, symptoms }): Block[] => {
-    const name = causeName(cause, rig);
-    const told = symptoms.map((key) => symptomName(key, rig)).join("; ");
+  const findings = job.handover.findings.flatMap(({ at, cause, note, before, after, by, symptoms }): Block[] => {
+    const name = causeName(cause, job);
+    const told = symptoms.map((key) => symptomName(key, job)).join("; ");
     const read = before.flatMap(({ reading, fields }) => {
       if (!isReading(reading)) return [];
       const spec = readingSpec(reading);
       const then = after.find((one) => one.reading === reading);
       const said = (value: number) =>
-        spec.scale === "yes" ? (value > 0.5 ? "yes" : "no") : formatQuantity(value, spec.dimension, rig.notation);
-      return [[readingLabel(reading, rig), said(spec.value(fields)), then ? said(spec.value(then.fields)) : ""]];
+        spec.scale === "yes" ? (value > 0.5 ? "yes" : "no") : formatQuantity(value, spec.dimension, job.notation);
+      return [[readingLabel(reading, job), said(spec.value(fields)), then ? said(spec.value(then.fields)) : ""]];
     });
     return [
       heading(`Found ${at.slice(0, 10)}: ${name}`),
@@ -351,26 +351,26 @@ function measurementBlocks({ rig, assessment, runs }: PackSource): Block[] {
 
 function followUpBlocks(source: PackSource, date: string): Block[] {
   const bench: Bench = source;
-  const from = dayOfFollowUps(source.rig, date);
+  const from = dayOfFollowUps(source.job, date);
   const rows = followUps(bench, from).map(({ title, what, first, every }) => [title, what, first, everyWords(every)]);
   return table(["check", "what", "first on", "then"], rows, [2]);
 }
 
 /** Cautions of a system: those of every system, and those of what it has. */
-function cautionBlocks({ rig, assessment }: PackSource): Block[] {
-  const lithium = rig.bank.chemistry !== "agm";
+function cautionBlocks({ job, assessment }: PackSource): Block[] {
+  const lithium = job.bank.chemistry !== "agm";
   const keys: CautionKey[] = [
     "estimate",
     "isolate",
     "bank",
-    ...(rig.units.some(fixedSpeed) ? (["capacitor"] as const) : []),
+    ...(job.units.some(fixedSpeed) ? (["capacitor"] as const) : []),
     "bypass",
     ...(assessment.compartment ? (["mains"] as const) : []),
     "refrigerant",
-    ...(rig.sources.panels.length > 0 ? (["roof"] as const) : []),
+    ...(job.sources.panels.length > 0 ? (["roof"] as const) : []),
     "heat",
     "carbon",
-    ...(rig.units.some(({ condenser }) => condenser === "sea") || rig.cabin.kind === "boat"
+    ...(job.units.some(({ condenser }) => condenser === "sea") || job.cabin.kind === "boat"
       ? (["afloat"] as const)
       : []),
     lithium ? "frost" : "hydrogen",
@@ -381,8 +381,8 @@ function cautionBlocks({ rig, assessment }: PackSource): Block[] {
   );
 }
 
-function signedBlocks({ rig }: PackSource): Block[] {
-  const { signedBy, signedOn } = rig.handover.pack;
+function signedBlocks({ job }: PackSource): Block[] {
+  const { signedBy, signedOn } = job.handover.pack;
   return [
     ...table(
       ["", ""],
@@ -398,16 +398,16 @@ function signedBlocks({ rig }: PackSource): Block[] {
 
 /** The pack of a system. Pure: the same source, revision and date give the same pack. */
 export function packOf(source: PackSource, { revision, date }: { revision: number; date: string }): Pack {
-  const { rig, assessment } = source;
+  const { job, assessment } = source;
   const blocks: Record<SectionKey, () => Block[]> = {
     stops: () => stopBlocks(source),
     card: () => cardBlocks(source),
-    rig: () => rigBlocks(source),
+    design: () => designBlocks(source),
     verdicts: () => verdictBlocks(source),
     parts: () =>
       table(
         PARTS_HEADER,
-        partRows(partsList(rig, assessment)).map((row) => row.map(String)),
+        partRows(partsList(job, assessment)).map((row) => row.map(String)),
         [2],
       ),
     settings: () => settingBlocks(source),
@@ -416,10 +416,10 @@ export function packOf(source: PackSource, { revision, date }: { revision: numbe
     cautions: () => cautionBlocks(source),
     signed: () => signedBlocks(source),
   };
-  const left = rig.handover.pack.leaveOut;
+  const left = job.handover.pack.leaveOut;
   const sections = (Object.keys(SECTIONS) as SectionKey[])
     .filter((key) => LOCKED.includes(key) || !left.includes(key))
     .map((key) => ({ key, title: SECTIONS[key], blocks: blocks[key]() }))
     .filter(({ blocks: own }) => own.length > 0);
-  return { name: rig.name, revision, date, sections };
+  return { name: job.name, revision, date, sections };
 }

@@ -1,15 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { demoRig, q, rigOf } from "../../../../tests/rigs";
+import { demoJob, q, jobOf } from "../../../../tests/jobs";
 import { readingSpec } from "../fault-finding/readings";
 import { formatQuantity } from "../../units/format";
-import { emptyHandover, type Rig } from "../../document/schema";
+import { emptyHandover, type Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 
-const of = (rig: Rig, from = "2026-05-04") => followUps({ rig, assessment: assess(rig) }, from);
-const keys = (rig: Rig) => of(rig).map(({ key }) => key);
-const van = rigOf({ unit: { runningCurrent: q(6) }, bank: { capacityAh: q(300) } });
-const boat = rigOf({ unit: { condenser: "sea" } });
+const of = (job: Job, from = "2026-05-04") => followUps({ job, assessment: assess(job) }, from);
+const keys = (job: Job) => of(job).map(({ key }) => key);
+const van = jobOf({ unit: { runningCurrent: q(6) }, bank: { capacityAh: q(300) } });
+const boat = jobOf({ unit: { condenser: "sea" } });
 
 describe("follow-up checks", () => {
   it.each<[string, string, string | null]>([
@@ -30,10 +30,10 @@ describe("follow-up checks", () => {
   });
   it("asks for panels only where there are some", () => {
     expect(keys(van)).not.toContain("panels");
-    expect(keys(demoRig("1-folio"))).toContain("panels");
+    expect(keys(demoJob("1-folio"))).toContain("panels");
   });
   it("tells what the core expects", () => {
-    const bench = { rig: van, assessment: assess(van) };
+    const bench = { job: van, assessment: assess(van) };
     const capacity = readingSpec("capacity").expected(bench)!;
     expect(of(van).find(({ key }) => key === "capacity")!.what).toContain(
       formatQuantity(capacity, "charge", van.notation),
@@ -51,7 +51,7 @@ describe("follow-up checks", () => {
   ])("from %s the first “%s” is on %s: never a day that is none", (from, key, first) => {
     expect(of(van, from).find((one) => one.key === key)!.first).toBe(first);
   });
-  it.each<[string, Partial<Rig["handover"]>, string]>([
+  it.each<[string, Partial<Job["handover"]>, string]>([
     ["nothing: the day given", {}, "2026-05-04"],
     [
       "the last step that passed",

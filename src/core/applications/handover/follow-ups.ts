@@ -1,6 +1,6 @@
 import { readingSpec, type Bench, type ReadingKey } from "../fault-finding/readings";
 import { formatQuantity } from "../../units/format";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { say } from "../../messages/say";
 
 /** How often a check comes back. */
@@ -31,8 +31,8 @@ function later(from: string, { unit, count }: Every): string {
 }
 
 /** The day that follow-ups count from: signed on, else the last step of the run sheet, else `otherwise`. All YYYY-MM-DD. */
-export function dayOfFollowUps(rig: Rig, otherwise: string): string {
-  const { steps, pack } = rig.handover;
+export function dayOfFollowUps(job: Job, otherwise: string): string {
+  const { steps, pack } = job.handover;
   const done = steps.flatMap(({ at, passed }) => (at && passed ? [at.slice(0, 10)] : [])).sort();
   return pack.signedOn ?? done[done.length - 1] ?? otherwise;
 }
@@ -45,15 +45,15 @@ export const everyWords = (every: Every | null): string =>
  * of the trade (common practice, no source); makers' and local rules come first. `from` is YYYY-MM-DD.
  */
 export function followUps(bench: Bench, from: string): FollowUp[] {
-  const { rig, assessment } = bench;
+  const { job, assessment } = bench;
   const { values } = assessment;
   const converted = assessment.compartment !== null;
-  const sea = rig.units.some(({ condenser }) => condenser === "sea");
-  const air = rig.units.some(({ condenser }) => condenser !== "sea");
+  const sea = job.units.some(({ condenser }) => condenser === "sea");
+  const air = job.units.some(({ condenser }) => condenser !== "sea");
   const said = (reading: ReadingKey): string | null => {
     const spec = readingSpec(reading);
     const value = spec.expected(bench);
-    return value === null ? null : formatQuantity(value, spec.dimension, rig.notation);
+    return value === null ? null : formatQuantity(value, spec.dimension, job.notation);
   };
   const path = said("path");
   const capacity = said("capacity");
@@ -109,7 +109,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
       "Annual capacity run",
       say("handover.synchronisedFullCutOff", {
         capacity: capacity ?? "",
-        reserve: formatQuantity(values.bank.reserve.value, "ratio", rig.notation),
+        reserve: formatQuantity(values.bank.reserve.value, "ratio", job.notation),
       }),
       year,
       year,

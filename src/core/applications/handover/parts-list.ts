@@ -4,7 +4,7 @@ import type { WiringPart, Circuit } from "../../models/wiring/circuits";
 import { allCircuits } from "../../models/wiring/circuits";
 import { PART_NAMES, partWords } from "../../models/wiring/part";
 import { arrayOf } from "../../document/sides";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import { hasStartAid } from "../../document/unit-kinds";
 
@@ -23,11 +23,11 @@ export const PARTS_HEADER = ["part", "detail", "quantity", "unit", "where"];
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const rounded = (value: number, digits = 0) => String(Number(value.toFixed(digits)));
 
-function runLines(rig: Rig, circuit: Circuit): PartLine[] {
-  return circuit.parts.map((one) => partLine(rig, one, circuit));
+function runLines(job: Job, circuit: Circuit): PartLine[] {
+  return circuit.parts.map((one) => partLine(job, one, circuit));
 }
 
-function partLine(rig: Rig, { part, values, mark }: WiringPart, { title, mains }: Circuit): PartLine {
+function partLine(job: Job, { part, values, mark }: WiringPart, { title, mains }: Circuit): PartLine {
   const where = `${title}, ${mark}`;
   const named = (name: string) => (part.name.trim() ? `${part.name.trim()}: ${name}` : name);
   switch (part.kind) {
@@ -36,7 +36,7 @@ function partLine(rig: Rig, { part, values, mark }: WiringPart, { title, mains }
       const ways = mains || part.ways === "one" ? 1 : 2;
       return {
         part: mains ? "Cable, AC" : "Cable",
-        detail: named(`${areaWords(rig, values.areaMm2!.value)}, ${part.insulation} °C`),
+        detail: named(`${areaWords(job, values.areaMm2!.value)}, ${part.insulation} °C`),
         quantity: Number((values.length!.value * values.count!.value * ways).toFixed(2)),
         unit: "m",
         where,
@@ -54,7 +54,7 @@ function partLine(rig: Rig, { part, values, mark }: WiringPart, { title, mains }
       const rating = (values as { rating?: { value: number } }).rating;
       const contacts = part.kind === "joints" ? Math.max(1, Math.round(values.contacts?.value ?? 1)) : 1;
       return {
-        part: capital(part.kind === "rcd" ? partWords(part, ruleSetOf(rig)) : PART_NAMES[part.kind]),
+        part: capital(part.kind === "rcd" ? partWords(part, ruleSetOf(job)) : PART_NAMES[part.kind]),
         detail: named(rating ? `${rounded(rating.value)} A` : ""),
         quantity: contacts,
         unit: "pieces",
@@ -65,21 +65,21 @@ function partLine(rig: Rig, { part, values, mark }: WiringPart, { title, mains }
 }
 
 /** The parts of a system with their quantities: things first, then each run from the battery outward. */
-export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
+export function partsList(job: Job, assessment: Assessment): PartLine[] {
   const { values, path } = assessment;
   const { bank, inverter, units, sources } = values;
   const lines: PartLine[] = [];
   const piece = (part: string, detail: string, quantity: number, where: string) => {
     if (quantity > 0) lines.push({ part, detail, quantity, unit: "pieces", where });
   };
-  const chemistry = { lfp: "lithium iron phosphate", nmc: "lithium-ion", agm: "lead-acid, AGM" }[rig.bank.chemistry];
+  const chemistry = { lfp: "lithium iron phosphate", nmc: "lithium-ion", agm: "lead-acid, AGM" }[job.bank.chemistry];
   piece(
-    rig.bank.build === "cells" ? "Cell" : "Battery",
+    job.bank.build === "cells" ? "Cell" : "Battery",
     `${rounded(bank.capacityAh.value)} Ah, ${rounded(bank.blockVoltage.value, 1)} V, ${chemistry}`,
     Math.round(bank.series.value * bank.parallel.value),
     "Battery",
   );
-  rig.units.forEach((unit, i) => {
+  job.units.forEach((unit, i) => {
     const power = values.units[i]!.ratedPower.value;
     const kind = { fixed: "fixed speed", variable: "variable speed", dc: "on battery DC" }[unit.kind];
     piece("Air conditioner", `${unit.name}, ${kind}, ${rounded(power)} W`, 1, unit.name);
@@ -94,29 +94,29 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
   if (assessment.compartment)
     piece(
       "Inverter",
-      `${rounded(inverter.rating.value)} VA, ${rig.inverter.waveform === "sine" ? "sine" : "modified"}`,
+      `${rounded(inverter.rating.value)} VA, ${job.inverter.waveform === "sine" ? "sine" : "modified"}`,
       Math.round(inverter.count.value),
       "Inverter",
     );
-  rig.sources.panels.forEach((panel, i) => {
+  job.sources.panels.forEach((panel, i) => {
     const { power, count } = sources.panels[i]!;
     piece("Panel", `${rounded(power.value)} W`, Math.round(count.value), panel.name);
   });
-  const controllers = rig.sources.controllers.length || (rig.sources.panels.length > 0 ? 1 : 0);
-  rig.sources.controllers.forEach((controller, i) =>
+  const controllers = job.sources.controllers.length || (job.sources.panels.length > 0 ? 1 : 0);
+  job.sources.controllers.forEach((controller, i) =>
     piece("Charge controller", `${rounded(sources.controllers[i]!.current.value)} A`, 1, controller.name),
   );
-  if (controllers > 0 && rig.sources.controllers.length === 0)
+  if (controllers > 0 && job.sources.controllers.length === 0)
     piece("Charge controller", "by the panels’ circuit", 1, "Roof");
-  if (rig.path.links.fuses === "each" && rig.bank.build === "batteries")
+  if (job.path.links.fuses === "each" && job.bank.build === "batteries")
     piece(
       "Battery fuse",
       `${rounded(values.path.links.fuseRating.value)} A`,
       Math.round(bank.parallel.value),
       "Battery",
     );
-  rig.sources.controllers.forEach((controller, i) => {
-    const array = arrayOf(rig, sources.panels, sources.lowestC.value, i);
+  job.sources.controllers.forEach((controller, i) => {
+    const array = arrayOf(job, sources.panels, sources.lowestC.value, i);
     if (controller.stringFuses === "each" && array.strings >= 3)
       piece("String fuse", `${rounded(sources.controllers[i]!.stringFuse.value)} A`, array.strings, controller.name);
   });
@@ -130,7 +130,7 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
     if (branch!.role === "shore")
       lines.push({
         part: "Supply lead",
-        detail: areaWords(rig, v.leadAreaMm2.value),
+        detail: areaWords(job, v.leadAreaMm2.value),
         quantity: Number(v.leadLength.value.toFixed(1)),
         unit: "m",
         where: title,
@@ -138,7 +138,7 @@ export function partsList(rig: Rig, assessment: Assessment): PartLine[] {
   });
   for (const circuit of allCircuits(path, assessment.compartment !== null)) {
     // Of several inverters each has a run of its own.
-    const list = runLines(rig, circuit);
+    const list = runLines(job, circuit);
     for (let lane = 0; lane < circuit.lanes; lane++) lines.push(...list);
   }
   return lines;

@@ -1,12 +1,12 @@
-import { CABINS, MOST_DESIGNS, STARTS, type CabinChoice, type Panel, type StartKey, type Wish } from "./target";
-import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig, type Unit } from "../../document/schema";
+import { CABINS, MOST_DESIGNS, STARTS, type CabinChoice, type Panel, type StartKey, type Requirement } from "./target";
+import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Job, type Unit } from "../../document/schema";
 import { mainUse, patternsOf } from "../../document/schedule";
 import type { Quantity } from "../../units/known";
-import { resolveRig } from "../../document/resolve";
+import { resolveJob } from "../../document/resolve";
 import { newInverter, variableUnit } from "../start-aids/start-aids";
 import { panelPlaces, type Place } from "./roof";
 import { fixedSpeed } from "../../document/unit-kinds";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** One choice of everything that may vary. Indices are into the target's lists. */
 export interface Design {
@@ -23,10 +23,10 @@ export interface Design {
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 const once = <T>(list: readonly T[]): T[] => [...new Set(list)];
 
-/** Every design of a target, in one order that does not hang on anything but the wish. */
-export function designsOf(rig: Rig, wish: Wish): Design[] {
-  const { vary, limits } = wish;
-  const room = limits.roof ? placesOf(valuesOf(rig), vary.panel).length : 30;
+/** Every design of a target, in one order that does not hang on anything but the requirement. */
+export function designsOf(job: Job, requirement: Requirement): Design[] {
+  const { vary, limits } = requirement;
+  const room = limits.roof ? placesOf(valuesOf(job), vary.panel).length : 30;
   const panels = once(vary.panels.map((count) => Math.min(count, room))).sort((a, b) => a - b);
   const generators = limits.generator ? once(vary.generator) : [false];
   const designs: Design[] = [];
@@ -43,14 +43,14 @@ export function designsOf(rig: Rig, wish: Wish): Design[] {
 }
 
 /** How many designs a target comes to, and whether that is more than a search goes through. */
-export function countDesigns(rig: Rig, wish: Wish): { count: number; tooMany: boolean } {
-  const count = designsOf(rig, wish).length;
+export function countDesigns(job: Job, requirement: Requirement): { count: number; tooMany: boolean } {
+  const count = designsOf(job, requirement).length;
   return { count, tooMany: count > MOST_DESIGNS };
 }
 
 /** What a design is, in words: "2 × 100 Ah LFP, 12 V; 2 × 200 W; 3 kVA; soft starter". */
-export function nameOf(wish: Wish, design: Design): string {
-  const { vary } = wish;
+export function nameOf(requirement: Requirement, design: Design): string {
+  const { vary } = requirement;
   const start: Record<StartKey, string> = {
     "as-is": "",
     "soft-starter": "soft starter",
@@ -76,14 +76,14 @@ export function nameOf(wish: Wish, design: Design): string {
     .join("; ");
 }
 
-const BETTER_SKIN: Partial<Record<Rig["cabin"]["insulation"], Rig["cabin"]["insulation"]>> = {
+const BETTER_SKIN: Partial<Record<Job["cabin"]["insulation"], Job["cabin"]["insulation"]>> = {
   canvas: "grade2",
   bare: "lined",
   lined: "insulated",
   grade2: "grade3",
 };
 
-function cabinOf(cabin: Rig["cabin"], choice: CabinChoice): Rig["cabin"] {
+function cabinOf(cabin: Job["cabin"], choice: CabinChoice): Job["cabin"] {
   const blinds = choice === "outside-blinds" || choice === "both";
   const skin = choice === "insulated" || choice === "both";
   const better = skin ? (BETTER_SKIN[cabin.insulation] ?? cabin.insulation) : cabin.insulation;
@@ -98,7 +98,7 @@ function cabinOf(cabin: Rig["cabin"], choice: CabinChoice): Rig["cabin"] {
   };
 }
 
-function startOf(unit: Unit, start: StartKey, values: RigValues["units"][number]): Unit {
+function startOf(unit: Unit, start: StartKey, values: JobValues["units"][number]): Unit {
   if (!fixedSpeed(unit) || start === "as-is") return unit;
   if (start === "soft-starter") return { ...unit, cure: "soft-starter", learned: true };
   return variableUnit(unit, values);
@@ -110,18 +110,18 @@ const SOLAR_SPARE = 1.1;
 /** The generator runs before the main use begins, minutes. */
 const GENERATOR_MINUTES = 120;
 
-const resolved = new WeakMap<Rig, RigValues>();
+const resolved = new WeakMap<Job, JobValues>();
 
 /** Values of the system that a target is for: worked out once for all its designs. */
-export function valuesOf(rig: Rig): RigValues {
-  let values = resolved.get(rig);
-  if (!values) resolved.set(rig, (values = resolveRig(rig)));
+export function valuesOf(job: Job): JobValues {
+  let values = resolved.get(job);
+  if (!values) resolved.set(job, (values = resolveJob(job)));
   return values;
 }
 
-const roofs = new WeakMap<RigValues, { panel: Panel; places: Place[] }>();
+const roofs = new WeakMap<JobValues, { panel: Panel; places: Place[] }>();
 
-function placesOf(values: RigValues, panel: Panel): Place[] {
+function placesOf(values: JobValues, panel: Panel): Place[] {
   const kept = roofs.get(values);
   if (kept?.panel === panel) return kept.places;
   const places = panelPlaces(values, panel);
@@ -130,54 +130,54 @@ function placesOf(values: RigValues, panel: Panel): Place[] {
 }
 
 /** Panels want a way to the battery that carries what they can give: what was fitted for others says nothing of it. */
-function withSolarRun(branches: Rig["path"]["branches"], watts: number, bankVoltage: number): Rig["path"]["branches"] {
+function withSolarRun(branches: Job["path"]["branches"], watts: number, bankVoltage: number): Job["path"]["branches"] {
   const there = branches.filter(({ role }) => role === "solar").length;
   if (watts === 0) return branches;
   const current = plate(Math.ceil((SOLAR_SPARE * watts) / bankVoltage / Math.max(1, there)));
   return there > 0
     ? branches.map((branch) => (branch.role === "solar" ? { ...branch, current } : branch))
-    : [...branches, { ...emptyBranch("solar", "wish-solar"), current }];
+    : [...branches, { ...emptyBranch("solar", "added-solar"), current }];
 }
 
 /** The system with a design in it; its cables not yet chosen. */
-export function rigOf(rig: Rig, wish: Wish, design: Design): Rig {
-  const values = valuesOf(rig);
-  const battery = wish.vary.batteries[design.battery]!;
-  const inverter = wish.vary.inverters[design.inverter]!;
-  const places = placesOf(values, wish.vary.panel);
+export function jobOf(job: Job, requirement: Requirement, design: Design): Job {
+  const values = valuesOf(job);
+  const battery = requirement.vary.batteries[design.battery]!;
+  const inverter = requirement.vary.inverters[design.inverter]!;
+  const places = placesOf(values, requirement.vary.panel);
   const { chemistry, blockVoltage, capacityAh, series } = battery;
-  const kept = rig.bank.chemistry === chemistry ? rig.bank : null;
-  const fitted = newInverter(rig, { rating: plate(inverter.rating) });
-  const next: Rig = {
+  const kept = job.bank.chemistry === chemistry ? job.bank : null;
+  const fitted = newInverter(job, { rating: plate(inverter.rating) });
+  const next: Job = {
     ...fitted,
-    units: rig.units.map((unit, i) => startOf(unit, design.start, values.units[i]!)),
+    units: job.units.map((unit, i) => startOf(unit, design.start, values.units[i]!)),
     bank: {
       chemistry,
       build: "batteries",
-      frostBlock: rig.bank.frostBlock,
+      frostBlock: job.bank.frostBlock,
       blockVoltage: plate(blockVoltage),
       series: plate(series),
       parallel: plate(design.parallel),
       capacityAh: plate(capacityAh),
       ...(kept?.reserve ? { reserve: kept.reserve } : {}),
-      ...(rig.bank.temperatureC ? { temperatureC: rig.bank.temperatureC } : {}),
+      ...(job.bank.temperatureC ? { temperatureC: job.bank.temperatureC } : {}),
     },
     path: {
-      ...rig.path,
-      links: { ...rig.path.links, paths: [] },
+      ...job.path,
+      links: { ...job.path.links, paths: [] },
       measured: {},
-      branches: withSolarRun(rig.path.branches, design.panels * wish.vary.panel.power, blockVoltage * series),
+      branches: withSolarRun(job.path.branches, design.panels * requirement.vary.panel.power, blockVoltage * series),
     },
-    cabin: cabinOf(rig.cabin, design.cabin),
+    cabin: cabinOf(job.cabin, design.cabin),
     sources: {
-      ...rig.sources,
+      ...job.sources,
       controllers: [],
       panels: Array.from({ length: design.panels }, (_, i) => ({
-        ...emptyPanel(`wish-${i + 1}`, wish.vary.panel.name),
-        power: plate(wish.vary.panel.power),
+        ...emptyPanel(`requirement-${i + 1}`, requirement.vary.panel.name),
+        power: plate(requirement.vary.panel.power),
         count: plate(1),
-        length: plate(places[i]?.length ?? wish.vary.panel.length),
-        width: plate(places[i]?.width ?? wish.vary.panel.width),
+        length: plate(places[i]?.length ?? requirement.vary.panel.length),
+        width: plate(places[i]?.width ?? requirement.vary.panel.width),
         ...(places[i] ? { x: plate(places[i].x), y: plate(places[i].y) } : {}),
       })),
     },
@@ -188,50 +188,57 @@ export function rigOf(rig: Rig, wish: Wish, design: Design): Rig {
 }
 
 /** An awning is out by day: it keeps the sun off a side. */
-function withAwning(rig: Rig, hoursWanted: number): Rig {
-  const patterns = patternsOf(rig, hoursWanted).map((pattern) => ({
+function withAwning(job: Job, hoursWanted: number): Job {
+  const patterns = patternsOf(job, hoursWanted).map((pattern) => ({
     ...pattern,
     spans: [
       ...pattern.spans,
-      { ...emptySpan("shade", "wish-awning", 9 * 60, 10 * 60), over: "side" as const } as PlanSpan,
+      { ...emptySpan("shade", "added-awning", 9 * 60, 10 * 60), over: "side" as const } as PlanSpan,
     ],
   }));
-  return { ...rig, plan: { ...rig.plan, patterns } };
+  return { ...job, plan: { ...job.plan, patterns } };
 }
 
-function withEngine(rig: Rig, amps: number): Rig {
-  const own = rig.path.branches.find(({ role }) => role === "engine");
+function withEngine(job: Job, amps: number): Job {
+  const own = job.path.branches.find(({ role }) => role === "engine");
   // No engine asked for: what the system has stays.
-  if (amps === 0) return rig;
-  const branch = { ...(own ?? emptyBranch("engine", "wish-engine")), coupling: "dc-dc" as const, current: plate(amps) };
+  if (amps === 0) return job;
+  const branch = {
+    ...(own ?? emptyBranch("engine", "added-engine")),
+    coupling: "dc-dc" as const,
+    current: plate(amps),
+  };
   return {
-    ...rig,
-    sources: { ...rig.sources, engineCurrent: undefined },
+    ...job,
+    sources: { ...job.sources, engineCurrent: undefined },
     path: {
-      ...rig.path,
-      branches: own ? rig.path.branches.map((one) => (one === own ? branch : one)) : [...rig.path.branches, branch],
+      ...job.path,
+      branches: own ? job.path.branches.map((one) => (one === own ? branch : one)) : [...job.path.branches, branch],
     },
   };
 }
 
-function withGenerator(rig: Rig, wanted: boolean, hoursWanted: number): Rig {
-  if (!wanted) return rig;
-  const patterns = patternsOf(rig, hoursWanted).map((pattern) => {
+function withGenerator(job: Job, wanted: boolean, hoursWanted: number): Job {
+  if (!wanted) return job;
+  const patterns = patternsOf(job, hoursWanted).map((pattern) => {
     if (pattern.spans.some(({ kind }) => kind === "generator")) return pattern;
     const use = mainUse(pattern);
     if (!use) return pattern;
     const from = (use.from + 1440 - GENERATOR_MINUTES) % 1440;
-    return { ...pattern, spans: [...pattern.spans, emptySpan("generator", "wish-generator", from, GENERATOR_MINUTES)] };
+    return {
+      ...pattern,
+      spans: [...pattern.spans, emptySpan("generator", "added-generator", from, GENERATOR_MINUTES)],
+    };
   });
-  const charges = rig.path.branches.some(({ role }) => role === "charger");
+  const charges = job.path.branches.some(({ role }) => role === "charger");
   return {
-    ...rig,
-    plan: { ...rig.plan, patterns },
+    ...job,
+    plan: { ...job.plan, patterns },
     path: charges
-      ? rig.path
+      ? job.path
       : {
-          ...rig.path,
-          branches: [...rig.path.branches, { ...emptyBranch("charger", "wish-charger"), current: plate(50) }],
+          ...job.path,
+          branches: [...job.path.branches, { ...emptyBranch("charger", "added-charger"), current: plate(50) }],
         },
   };
 }

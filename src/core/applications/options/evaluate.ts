@@ -1,12 +1,12 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Check, Word } from "../../assessment/checks/check";
-import { nameOf, rigOf, type Design } from "./design";
+import { nameOf, jobOf, type Design } from "./design";
 import { linesOf, runLinesOf, type Line } from "./price";
 import { givenChecks, Runs } from "./runs";
 import { tally, tripsOf, type Tally, type Trip } from "./trips";
 import { askedOf, type Asked } from "./targets";
-import type { Wish } from "./target";
+import type { Requirement } from "./target";
 
 /** What one design came to. Plain data: it goes between workers, and into a file. */
 export interface Outcome {
@@ -30,7 +30,7 @@ export interface Outcome {
 }
 
 interface Static {
-  rig: Rig;
+  job: Job;
   runLines: Line[];
   starts: Outcome["starts"];
   carries: Outcome["carries"];
@@ -56,10 +56,11 @@ export function givenFaults(assessment: Assessment): string[] {
 }
 
 /** The system of a design with cables and fuses chosen by the path's rules. */
-export const fittedRig = (rig: Rig, wish: Wish, design: Design): Rig => new Runs(rig, wish).fitted(design).rig;
+export const fittedJob = (job: Job, requirement: Requirement, design: Design): Job =>
+  new Runs(job, requirement).fitted(design).job;
 
 /**
- * Evaluates designs of one wish: what does not differ among them is worked out once. Pure: the same design has the same
+ * Evaluates designs of one requirement: what does not differ among them is worked out once. Pure: the same design has the same
  * outcome whatever was evaluated before it, and in whichever worker.
  */
 export class Evaluator {
@@ -71,13 +72,13 @@ export class Evaluator {
   private readonly given: ReadonlyMap<string, Check>;
 
   constructor(
-    readonly rig: Rig,
-    readonly wish: Wish,
+    readonly job: Job,
+    readonly requirement: Requirement,
     readonly designs: readonly Design[],
   ) {
-    this.asked = askedOf(rig, wish);
-    this.runs = new Runs(rig, wish);
-    this.given = givenChecks(assess(rig));
+    this.asked = askedOf(job, requirement);
+    this.runs = new Runs(job, requirement);
+    this.given = givenChecks(assess(job));
   }
 
   private staticOf(design: Design): Static {
@@ -86,11 +87,11 @@ export class Evaluator {
     const key = [battery, parallel, panels, inverter, start, engine, generator].join("|");
     const kept = this.statics.get(key);
     if (kept) return kept;
-    const { rig, fresh } = this.runs.fitted({ ...design, cabin: "as-is" });
-    const assessment = assess(rig);
+    const { job, fresh } = this.runs.fitted({ ...design, cabin: "as-is" });
+    const assessment = assess(job);
     const made = {
-      rig,
-      runLines: runLinesOf(this.wish, assessment, fresh),
+      job,
+      runLines: runLinesOf(this.requirement, assessment, fresh),
       starts: judged(assessment.verdicts.starts),
       carries: carriesOf(assessment, this.given),
     };
@@ -98,7 +99,7 @@ export class Evaluator {
     return made;
   }
 
-  private tallyOf(design: Design, main: Rig["path"]["main"], set: "search" | "confirm", target: number): Tally {
+  private tallyOf(design: Design, main: Job["path"]["main"], set: "search" | "confirm", target: number): Tally {
     // A soft starter is as good as none once the unit runs.
     const start = design.start === "soft-starter" ? "as-is" : design.start;
     const { battery, parallel, panels, inverter, cabin, engine, generator } = design;
@@ -107,35 +108,35 @@ export class Evaluator {
     if (kept) return kept;
     const asked = this.asked[target]!;
     let trips = this.trips.get(`${set} ${target}`);
-    if (!trips) this.trips.set(`${set} ${target}`, (trips = tripsOf(asked.rig, this.wish, set, asked)));
-    const plain = rigOf(asked.rig, this.wish, design);
+    if (!trips) this.trips.set(`${set} ${target}`, (trips = tripsOf(asked.job, this.requirement, set, asked)));
+    const plain = jobOf(asked.job, this.requirement, design);
     const made = tally({ ...plain, path: { ...plain.path, main } }, trips, asked.tripDays);
     this.tallies.set(key, made);
     return made;
   }
 
   evaluate(index: number, set: "search" | "confirm" = "search"): Outcome {
-    const { rig, wish } = this;
+    const { job, requirement } = this;
     const design = this.designs[index]!;
-    const { rig: chosen, runLines, starts, carries } = this.staticOf(design);
-    const lines = [...linesOf(rig, wish, design), ...runLines];
+    const { job: chosen, runLines, starts, carries } = this.staticOf(design);
+    const lines = [...linesOf(job, requirement, design), ...runLines];
     const tallies = this.asked.map((_, target) => this.tallyOf(design, chosen.path.main, set, target));
     const spare = tallies.map(({ met, days }, target) => met / days - this.asked[target]!.share);
     const target = spare.indexOf(Math.min(...spare));
     return {
       index,
       design,
-      name: nameOf(wish, design),
+      name: nameOf(requirement, design),
       cost: lines.reduce((sum, { cost }) => sum + cost, 0),
       mass: lines.reduce((sum, { mass }) => sum + mass, 0),
       space: lines.reduce((sum, { space }) => sum + space, 0),
-      roof: design.panels * wish.vary.panel.length * wish.vary.panel.width,
+      roof: design.panels * requirement.vary.panel.length * requirement.vary.panel.width,
       lines,
       starts,
       carries,
       tally: tallies[target]!,
       target,
-      shift: wish.share - this.asked[target]!.share,
+      shift: requirement.share - this.asked[target]!.share,
     };
   }
 }

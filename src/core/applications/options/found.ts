@@ -1,12 +1,12 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { Design } from "./design";
 import type { Outcome } from "./evaluate";
-import type { Wish } from "./target";
+import type { Requirement } from "./target";
 
 /** What a search has come to so far. */
 export interface Found {
-  rig: Rig;
-  wish: Wish;
+  job: Job;
+  requirement: Requirement;
   designs: Design[];
   /** What was evaluated so far, by number. */
   outcomes: Outcome[];

@@ -1,6 +1,6 @@
 import type { Outcome } from "./evaluate";
 import { statedShare } from "./trips";
-import type { Wish } from "./target";
+import type { Requirement } from "./target";
 
 export const AXES = ["cost", "mass", "roof"] as const;
 export type Axis = (typeof AXES)[number];
@@ -9,7 +9,7 @@ export type Axis = (typeof AXES)[number];
 export type Bar = "starts" | "carries" | "cost" | "mass" | "space";
 
 /** A design that does not start or is not carried meets no day, however well its battery would last. */
-export function barOf({ starts, carries, cost, mass, space }: Outcome, { limits }: Wish): Bar | null {
+export function barOf({ starts, carries, cost, mass, space }: Outcome, { limits }: Requirement): Bar | null {
   const stops = (word: string) => word === "Fails" || word === "Stop";
   if (stops(starts.word)) return "starts";
   if (stops(carries.word)) return "carries";
@@ -46,18 +46,22 @@ export function frontierOf(outcomes: readonly Outcome[], axis: Axis, slack = 0):
 }
 
 /** The least of an axis whose share of days is what the target asks for; null where none is. */
-export function cheapestThatMeets(outcomes: readonly Outcome[], wish: Wish, axis: Axis = "cost"): Outcome | null {
-  return inOrder(outcomes, axis).find((outcome) => shareOf(outcome) >= wish.share) ?? null;
+export function cheapestThatMeets(
+  outcomes: readonly Outcome[],
+  requirement: Requirement,
+  axis: Axis = "cost",
+): Outcome | null {
+  return inOrder(outcomes, axis).find((outcome) => shareOf(outcome) >= requirement.share) ?? null;
 }
 
 export type DayWord = "Holds" | "Tight" | "Fails";
 
 /** Lasts and Recovers of a design, by its simulated trips: tight where chance may be what holds it. */
-export function dayWords(outcome: Outcome, wish: Wish): { lasts: DayWord; recovers: DayWord } {
+export function dayWords(outcome: Outcome, requirement: Requirement): { lasts: DayWord; recovers: DayWord } {
   const { tally, shift } = outcome;
   const stated = statedShare(tally);
   const word = (share: number, low: number): DayWord =>
-    share + shift < wish.share ? "Fails" : low + shift < wish.share ? "Tight" : "Holds";
+    share + shift < requirement.share ? "Fails" : low + shift < requirement.share ? "Tight" : "Holds";
   const trips = statedShare({ ...tally, days: tally.trips, met: tally.recovered, squares: tally.recovered });
   return { lasts: word(stated.share, stated.low), recovers: word(trips.share, trips.low) };
 }

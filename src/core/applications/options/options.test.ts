@@ -2,43 +2,43 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { simulate } from "../../simulation/day/simulate";
 import { seeded } from "../../units/random";
-import { emptyRig, readRigText, type Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import { emptyJob, readJobText, type Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import { assess } from "../../assessment/verdicts/assess";
-import { demoRig, q } from "../../../../tests/rigs";
-import { designsOf, nameOf, rigOf } from "./design";
-import { Evaluator, fittedRig, givenFaults, type Outcome } from "./evaluate";
+import { demoJob, q } from "../../../../tests/jobs";
+import { designsOf, nameOf, jobOf } from "./design";
+import { Evaluator, fittedJob, givenFaults, type Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, dayWords, frontierOf, shareOf } from "./frontier";
 import { foundAsJson, frontierRows, FRONTIER_HEADER } from "./report";
 import { panelPlaces } from "./roof";
 import { evenOrder, resultOf, search, worthConfirming, type Found, type Lane } from "./search";
 import { sensitivityOf } from "./sensitivity";
 import { emptyTally, statedShare, tally, tripsOf, type Tally } from "./trips";
-import { readWish, readWishText, usualWish, type Wish } from "./target";
+import { readRequirement, readRequirementText, usualRequirement, type Requirement } from "./target";
 import { cases } from "../../../../tests/cases";
 
-const folio = demoRig("1-folio");
+const folio = demoJob("1-folio");
 
 /** A target small enough for a test. */
-function smallWish(change: (wish: Wish) => void = () => {}, rig = folio): Wish {
-  const wish = usualWish(rig);
-  wish.weeks = 2;
-  wish.confirmWeeks = 4;
-  wish.vary = {
-    ...wish.vary,
-    batteries: wish.vary.batteries.slice(0, 2),
+function smallRequirement(change: (requirement: Requirement) => void = () => {}, job = folio): Requirement {
+  const requirement = usualRequirement(job);
+  requirement.weeks = 2;
+  requirement.confirmWeeks = 4;
+  requirement.vary = {
+    ...requirement.vary,
+    batteries: requirement.vary.batteries.slice(0, 2),
     parallel: [1, 2, 4],
     panels: [0, 2],
-    inverters: wish.vary.inverters.slice(0, 1),
+    inverters: requirement.vary.inverters.slice(0, 1),
     starts: ["as-is"],
     cabins: ["as-is"],
     engine: [0],
   };
-  change(wish);
-  return wish;
+  change(requirement);
+  return requirement;
 }
-const laneOf = (rig: Rig, wish: Wish, slowMs = 0): Lane => {
-  const evaluator = new Evaluator(rig, wish, designsOf(rig, wish));
+const laneOf = (job: Job, requirement: Requirement, slowMs = 0): Lane => {
+  const evaluator = new Evaluator(job, requirement, designsOf(job, requirement));
   return {
     evaluate: async (indices, set) => {
       const outcomes = indices.map((index) => evaluator.evaluate(index, set));
@@ -47,7 +47,8 @@ const laneOf = (rig: Rig, wish: Wish, slowMs = 0): Lane => {
     },
   };
 };
-const searched = (rig: Rig, wish: Wish, lanes = [laneOf(rig, wish)]) => search(rig, wish, { lanes });
+const searched = (job: Job, requirement: Requirement, lanes = [laneOf(job, requirement)]) =>
+  search(job, requirement, { lanes });
 
 /** An outcome made up from what it takes and the days that it meets. */
 function outcome(index: number, cost: number, met: number, days = 100, word: "Holds" | "Fails" = "Holds"): Outcome {
@@ -80,34 +81,43 @@ function outcome(index: number, cost: number, met: number, days = 100, word: "Ho
 
 describe("a target", () => {
   it("fills what it leaves out, one level down too", () => {
-    const read = readWish({
-      format: "chillbank-wish",
-      version: 1,
-      rig: folio,
-      wish: { share: 0.8, vary: { parallel: [2] } },
+    const read = readRequirement({
+      format: "chillbank-requirement",
+      version: 2,
+      job: folio,
+      requirement: { share: 0.8, vary: { parallel: [2] } },
     });
-    expect(read.ok && [read.file.wish.share, read.file.wish.vary.parallel, read.file.wish.tripDays]).toEqual([
-      0.8,
-      [2],
-      3,
-    ]);
+    expect(
+      read.ok && [read.file.requirement.share, read.file.requirement.vary.parallel, read.file.requirement.tripDays],
+    ).toEqual([0.8, [2], 3]);
+  });
+  it("of version 1 reads as one of today, under the names of then", () => {
+    const kept = { share: 0.8 };
+    const before = readRequirement({ format: "chillbank-wish", version: 1, rig: folio, wish: kept });
+    const today = { format: "chillbank-requirement", version: 2, job: folio, requirement: kept };
+    expect(before).toEqual(readRequirement(today));
+    expect(before.ok).toBe(true);
   });
   it.each<[string, unknown, string]>([
-    ["of another version", { format: "chillbank-wish", version: 2, rig: folio }, "version"],
-    ["of a broken rig", { format: "chillbank-wish", version: 1, rig: {} }, "rig.format"],
-    ["of no share", { format: "chillbank-wish", version: 1, rig: folio, wish: { share: 2 } }, "wish.share"],
+    ["of another version", { format: "chillbank-requirement", version: 3, job: folio }, "version"],
+    ["of a broken job", { format: "chillbank-requirement", version: 2, job: {} }, "job.format"],
+    [
+      "of no share",
+      { format: "chillbank-requirement", version: 2, job: folio, requirement: { share: 2 } },
+      "requirement.share",
+    ],
     [
       "of no battery",
-      { format: "chillbank-wish", version: 1, rig: folio, wish: { vary: { batteries: [] } } },
-      "wish.vary.batteries",
+      { format: "chillbank-requirement", version: 2, job: folio, requirement: { vary: { batteries: [] } } },
+      "requirement.vary.batteries",
     ],
     [
       "of a place that is not listed",
       {
-        format: "chillbank-wish",
-        version: 1,
-        rig: folio,
-        wish: {
+        format: "chillbank-requirement",
+        version: 2,
+        job: folio,
+        requirement: {
           targets: [
             {
               name: "x",
@@ -122,18 +132,22 @@ describe("a target", () => {
           ],
         },
       },
-      "wish.targets.0.place",
+      "requirement.targets.0.place",
     ],
-    ["of an unknown word", { format: "chillbank-wish", version: 1, rig: folio, wish: { colour: "red" } }, "wish"],
+    [
+      "of an unknown word",
+      { format: "chillbank-requirement", version: 2, job: folio, requirement: { colour: "red" } },
+      "requirement",
+    ],
     ["that is none", 7, ""],
   ])("%s is refused with its path", (_, value, path) => {
-    const read = readWish(value);
+    const read = readRequirement(value);
     expect(!read.ok && read.faults[0]!.path).toBe(path);
   });
-  it("that is no JSON is refused", () => expect(readWishText("{").ok).toBe(false));
+  it("that is no JSON is refused", () => expect(readRequirementText("{").ok).toBe(false));
   it("never throws, whatever it is given", () =>
     fc.assert(
-      fc.property(fc.anything(), (value) => void readWish(value)),
+      fc.property(fc.anything(), (value) => void readRequirement(value)),
       { numRuns: 200 },
     ));
 });
@@ -144,10 +158,10 @@ describe("panels on a roof", () => {
     width: number,
     obstacles: { x: number; y: number; length: number; width: number }[] = [],
   ) => {
-    const rig = emptyRig("Roof");
-    rig.sources.roofLength = q(length);
-    rig.sources.roofWidth = q(width);
-    rig.sources.obstacles = obstacles.map((at, i) => ({
+    const job = emptyJob("Roof");
+    job.sources.roofLength = q(length);
+    job.sources.roofWidth = q(width);
+    job.sources.obstacles = obstacles.map((at, i) => ({
       id: `o${i}`,
       name: "Vent",
       x: q(at.x),
@@ -155,7 +169,7 @@ describe("panels on a roof", () => {
       length: q(at.length),
       width: q(at.width),
     }));
-    return resolveRig(rig);
+    return resolveJob(job);
   };
   // By hand: 3 m × 1.5 m takes two rows of four panels of 0.67 m × 0.7 m with 2 cm between.
   it("fills a bare roof as a hand would", () =>
@@ -190,29 +204,29 @@ describe("panels on a roof", () => {
 });
 
 describe("a design", () => {
-  const wish = smallWish((w) => (w.vary.starts = ["as-is", "soft-starter", "variable-unit"]));
-  const designs = designsOf(folio, wish);
+  const requirement = smallRequirement((w) => (w.vary.starts = ["as-is", "soft-starter", "variable-unit"]));
+  const designs = designsOf(folio, requirement);
   it("is one of every combination, each once", () => {
     expect(designs).toHaveLength(2 * 3 * 2 * 3);
-    expect(new Set(designs.map((design) => nameOf(wish, design))).size).toBe(designs.length);
+    expect(new Set(designs.map((design) => nameOf(requirement, design))).size).toBe(designs.length);
   });
   it("keeps to the roof where the target does", () => {
     const counts = (roof: boolean) =>
       Math.max(
         ...designsOf(
           folio,
-          smallWish((w) => {
+          smallRequirement((w) => {
             w.vary.panels = [0, 20];
             w.limits.roof = roof;
           }),
         ).map(({ panels }) => panels),
       );
     expect(counts(false)).toBe(20);
-    expect(counts(true)).toBe(panelPlaces(resolveRig(folio), wish.vary.panel).length);
+    expect(counts(true)).toBe(panelPlaces(resolveJob(folio), requirement.vary.panel).length);
   });
   it("stands in a valid system, every one of them", () => {
     for (const design of designs) {
-      const read = readRigText(JSON.stringify(rigOf(folio, wish, design)));
+      const read = readJobText(JSON.stringify(jobOf(folio, requirement, design)));
       expect(read.ok ? null : read.faults[0]).toBeNull();
     }
   });
@@ -220,20 +234,20 @@ describe("a design", () => {
     const strong = designs.find(
       ({ battery, parallel, start }) => battery === 1 && parallel === 4 && start === "variable-unit",
     )!;
-    const { verdicts } = assess(fittedRig(folio, wish, strong));
+    const { verdicts } = assess(fittedJob(folio, requirement, strong));
     const main = verdicts.carries.checks.filter(({ part }) => part?.startsWith("path.main"));
     expect(main.length).toBeGreaterThan(3);
     expect(main.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
   });
   it("brings its panels by a run that carries them, counted with its fuse", () => {
-    const levain = demoRig("6-levain");
-    const own = smallWish((w) => (w.limits.roof = false), levain);
+    const levain = demoJob("6-levain");
+    const own = smallRequirement((w) => (w.limits.roof = false), levain);
     const bare = designsOf(levain, own).find(({ panels }) => panels === 0)!;
-    const rig = fittedRig(levain, own, { ...bare, panels: 2 });
-    const solar = rig.path.branches.findIndex(({ role }) => role === "solar");
+    const job = fittedJob(levain, own, { ...bare, panels: 2 });
+    const solar = job.path.branches.findIndex(({ role }) => role === "solar");
     // 400 W on 51.2 V with a tenth to spare: 9 A, so a fuse of 15 A by the rule of 125 % (ISO 13297 and ABYC E-11, memory).
-    expect(resolveRig(rig).path.branches[solar]!.current.value).toBe(9);
-    expect(rig.path.branches[solar]!.parts.flatMap((part) => (part.kind === "fuse" ? part.rating?.value : []))).toEqual(
+    expect(resolveJob(job).path.branches[solar]!.current.value).toBe(9);
+    expect(job.path.branches[solar]!.parts.flatMap((part) => (part.kind === "fuse" ? part.rating?.value : []))).toEqual(
       [15],
     );
     const evaluator = new Evaluator(levain, own, [bare, { ...bare, panels: 2 }]);
@@ -244,19 +258,19 @@ describe("a design", () => {
   it("leaves a run that holds and makes one anew that does not, at its price", () => {
     // A fuse of 2 kA does not break what a lithium battery of unknown resistance may give; class T does.
     const withFuses = (fuseKind: "class-t" | "bolted-strip") => {
-      const rig = demoRig("3-shearwater");
-      for (const { parts } of rig.path.branches)
+      const job = demoJob("3-shearwater");
+      for (const { parts } of job.path.branches)
         for (const part of parts)
           if (part.kind === "fuse") Object.assign(part, { fuseKind, interrupting: undefined, voltage: undefined });
-      return rig;
+      return job;
     };
-    const judgedWith = (rig: Rig) => {
-      const own = smallWish(() => {}, rig);
-      const small = { ...designsOf(rig, own)[0]!, battery: 1, parallel: 1 };
-      const kinds = fittedRig(rig, own, small).path.branches.flatMap(({ parts }) =>
+    const judgedWith = (job: Job) => {
+      const own = smallRequirement(() => {}, job);
+      const small = { ...designsOf(job, own)[0]!, battery: 1, parallel: 1 };
+      const kinds = fittedJob(job, own, small).path.branches.flatMap(({ parts }) =>
         parts.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : [])),
       );
-      return { kinds, outcome: new Evaluator(rig, own, [small]).evaluate(0) };
+      return { kinds, outcome: new Evaluator(job, own, [small]).evaluate(0) };
     };
     const [sound, weak] = [judgedWith(withFuses("class-t")), judgedWith(withFuses("bolted-strip"))];
     expect(weak.kinds).toEqual(sound.kinds);
@@ -265,15 +279,15 @@ describe("a design", () => {
   });
   it("stands in the system as it was judged: the whole assessed again says the same of Starts and Carries", () => {
     for (const file of ["1-folio", "3-shearwater", "4-skep", "5-lora"]) {
-      const rig = demoRig(file);
-      const own = { ...usualWish(rig), weeks: 1 };
-      const all = designsOf(rig, own);
-      const given = new Set(givenFaults(assess(rig)));
+      const job = demoJob(file);
+      const own = { ...usualRequirement(job), weeks: 1 };
+      const all = designsOf(job, own);
+      const given = new Set(givenFaults(assess(job)));
       const picks = [0, 0.37, 0.71, 1].map((at) => all[Math.floor(at * (all.length - 1))]!);
-      const evaluator = new Evaluator(rig, own, picks);
+      const evaluator = new Evaluator(job, own, picks);
       picks.forEach((design, i) => {
         const { starts, carries } = evaluator.evaluate(i);
-        const { verdicts } = assess(fittedRig(rig, own, design));
+        const { verdicts } = assess(fittedJob(job, own, design));
         const checks = verdicts.carries.checks.filter(({ name }) => !given.has(name));
         expect([starts.word, carries.by]).toEqual([
           verdicts.starts.word,
@@ -283,39 +297,46 @@ describe("a design", () => {
     }
   });
   it("takes room inside: blocks and inverter by their own litres or by what their mass comes to", () => {
-    const read = readWish({
-      format: "chillbank-wish",
-      version: 1,
-      rig: folio,
-      wish: { vary: { inverters: [{ name: "Own", rating: 2000, cost: 1, mass: 10 }] } },
+    const read = readRequirement({
+      format: "chillbank-requirement",
+      version: 2,
+      job: folio,
+      requirement: { vary: { inverters: [{ name: "Own", rating: 2000, cost: 1, mass: 10 }] } },
     });
-    expect(read.ok && read.file.wish.vary.inverters[0]!.space).toBe(16);
-    const { lines, space } = new Evaluator(folio, wish, [{ ...designs[0]!, parallel: 2 }]).evaluate(0);
-    expect(lines[0]!.space).toBe(2 * wish.vary.batteries[0]!.space);
-    expect(space).toBeGreaterThan(lines[0]!.space + wish.vary.inverters[0]!.space);
+    expect(read.ok && read.file.requirement.vary.inverters[0]!.space).toBe(16);
+    const { lines, space } = new Evaluator(folio, requirement, [{ ...designs[0]!, parallel: 2 }]).evaluate(0);
+    expect(lines[0]!.space).toBe(2 * requirement.vary.batteries[0]!.space);
+    expect(space).toBeGreaterThan(lines[0]!.space + requirement.vary.inverters[0]!.space);
   });
   it("does not hide what fails whatever is chosen: an isolator on ignition is named, and in the report", () => {
-    const skep = demoRig("4-skep");
+    const skep = demoJob("4-skep");
     const name = assess(skep).verdicts.carries.checks.find(({ name: one }) => /ignition/.test(one))!.name;
     expect(givenFaults(assess(skep))).toContain(name);
-    expect(givenFaults(assess(emptyRig("Sound")))).toEqual([]);
-    const found: Found = { rig: skep, wish: usualWish(skep), designs: [], outcomes: [], confirmed: [], done: true };
+    expect(givenFaults(assess(emptyJob("Sound")))).toEqual([]);
+    const found: Found = {
+      job: skep,
+      requirement: usualRequirement(skep),
+      designs: [],
+      outcomes: [],
+      confirmed: [],
+      done: true,
+    };
     const { fails_whatever_is_chosen: said } = foundAsJson(found, "cost") as { fails_whatever_is_chosen: string[] };
     expect(said).toContain(name);
   });
   it("with a generator charges by it in its plan", () => {
-    const rig = rigOf(folio, wish, { ...designs[0]!, generator: true });
-    expect(rig.plan.patterns.every(({ spans }) => spans.some(({ kind }) => kind === "generator"))).toBe(true);
-    expect(rig.path.branches.some(({ role }) => role === "charger")).toBe(true);
+    const job = jobOf(folio, requirement, { ...designs[0]!, generator: true });
+    expect(job.plan.patterns.every(({ spans }) => spans.some(({ kind }) => kind === "generator"))).toBe(true);
+    expect(job.path.branches.some(({ role }) => role === "charger")).toBe(true);
   });
 });
 
 describe("trips", () => {
-  const trips = tripsOf(folio, smallWish(), "search");
-  it("cover the weeks, in the months that are wished", () => {
+  const trips = tripsOf(folio, smallRequirement(), "search");
+  it("cover the weeks, in the months that are asked for", () => {
     const months = tripsOf(
       folio,
-      smallWish((w) => {
+      smallRequirement((w) => {
         w.months = [6, 7, 8];
         w.weeks = 6;
         w.tripDays = 7;
@@ -326,12 +347,12 @@ describe("trips", () => {
   });
   it("of the confirmation have weather of their own", () => {
     const seeds = new Set(trips.map(({ seed }) => seed));
-    expect(tripsOf(folio, smallWish(), "confirm").some(({ seed }) => seeds.has(seed))).toBe(false);
+    expect(tripsOf(folio, smallRequirement(), "confirm").some(({ seed }) => seeds.has(seed))).toBe(false);
   });
-  const wish = smallWish();
-  const designs = designsOf(folio, wish);
+  const requirement = smallRequirement();
+  const designs = designsOf(folio, requirement);
   const metBy = (battery: number, parallel: number, panels: number) =>
-    tally(rigOf(folio, wish, { ...designs[0]!, battery, parallel, panels }), trips, wish.tripDays).met;
+    tally(jobOf(folio, requirement, { ...designs[0]!, battery, parallel, panels }), trips, requirement.tripDays).met;
   it.each([
     [0, 0],
     [0, 2],
@@ -346,9 +367,9 @@ describe("trips", () => {
     expect(met).toEqual([...met].sort((a, b) => a - b));
   });
   it("at a step of five minutes end within a hundredth of those at one", () => {
-    const rig = rigOf(folio, wish, { ...designs[0]!, parallel: 4, panels: 2 });
+    const job = jobOf(folio, requirement, { ...designs[0]!, parallel: 4, panels: 2 });
     const levels = [60, 300].map((stepS) => {
-      const { run } = simulate(rig, {
+      const { run } = simulate(job, {
         days: 5,
         minuteOfDay: 720,
         weather: "generated",
@@ -417,42 +438,42 @@ describe("a frontier", () => {
     fc.assert(
       fc.property(some, (list) => {
         const all = list.map(([cost, met], i) => outcome(i, cost, met));
-        const worth = new Set(worthConfirming(all, smallWish()).map(({ index }) => index));
+        const worth = new Set(worthConfirming(all, smallRequirement()).map(({ index }) => index));
         for (const { index } of frontierOf(all, "cost")) expect(worth.has(index)).toBe(true);
       }),
     ));
   it("counts no design that does not start, costs or weighs too much", () => {
-    const wish = smallWish((w) => {
+    const requirement = smallRequirement((w) => {
       w.limits.cost = 500;
       w.limits.mass = 60;
     });
-    expect(barOf(outcome(0, 400, 90), wish)).toBeNull();
-    expect(barOf(outcome(0, 600, 90), wish)).toBe("cost");
-    expect(barOf({ ...outcome(0, 400, 90), mass: 61 }, wish)).toBe("mass");
-    expect(barOf(outcome(0, 400, 90, 100, "Fails"), wish)).toBe("starts");
+    expect(barOf(outcome(0, 400, 90), requirement)).toBeNull();
+    expect(barOf(outcome(0, 600, 90), requirement)).toBe("cost");
+    expect(barOf({ ...outcome(0, 400, 90), mass: 61 }, requirement)).toBe("mass");
+    expect(barOf(outcome(0, 400, 90, 100, "Fails"), requirement)).toBe("starts");
   });
   it("has the cheapest that meets the target, and none where none does", () => {
     const all = [outcome(0, 300, 95), outcome(1, 200, 91), outcome(2, 100, 80)];
-    expect(cheapestThatMeets(all, smallWish())?.index).toBe(1);
+    expect(cheapestThatMeets(all, smallRequirement())?.index).toBe(1);
     expect(
       cheapestThatMeets(
         all,
-        smallWish((w) => (w.share = 0.99)),
+        smallRequirement((w) => (w.share = 0.99)),
       ),
     ).toBeNull();
   });
   it("calls tight what chance may hold up", () => {
-    expect(dayWords(outcome(0, 1, 91), smallWish()).lasts).toBe("Tight");
-    expect(dayWords(outcome(0, 1, 99), smallWish()).lasts).toBe("Holds");
-    expect(dayWords(outcome(0, 1, 80), smallWish()).lasts).toBe("Fails");
+    expect(dayWords(outcome(0, 1, 91), smallRequirement()).lasts).toBe("Tight");
+    expect(dayWords(outcome(0, 1, 99), smallRequirement()).lasts).toBe("Holds");
+    expect(dayWords(outcome(0, 1, 80), smallRequirement()).lasts).toBe("Fails");
   });
 });
 
 describe("a search", () => {
-  const wish = smallWish();
+  const requirement = smallRequirement();
   let found: Found;
   beforeAll(async () => {
-    found = await searched(folio, wish);
+    found = await searched(folio, requirement);
   });
   it("goes through every design once and confirms the frontier", () => {
     expect(found.outcomes.map(({ index }) => index)).toEqual(found.designs.map((_, i) => i));
@@ -462,16 +483,16 @@ describe("a search", () => {
   it.each([[[0, 0]], [[5, 0, 1]], [[0, 9]]])("comes to the same with lanes as fast as %j", async (paces) => {
     const other = await searched(
       folio,
-      wish,
-      paces.map((ms) => laneOf(folio, wish, ms)),
+      requirement,
+      paces.map((ms) => laneOf(folio, requirement, ms)),
     );
     expect(foundAsJson(other, "cost")).toEqual(foundAsJson(found, "cost"));
   });
   it("can be stopped, and goes on to the same end", async () => {
-    const half = await search(folio, wish, { lanes: [laneOf(folio, wish)], onProgress: () => false });
+    const half = await search(folio, requirement, { lanes: [laneOf(folio, requirement)], onProgress: () => false });
     expect(half.done).toBe(false);
     expect(half.outcomes.length).toBeLessThan(found.outcomes.length);
-    const whole = await search(folio, wish, { lanes: [laneOf(folio, wish)], from: half });
+    const whole = await search(folio, requirement, { lanes: [laneOf(folio, requirement)], from: half });
     expect(foundAsJson(whole, "mass")).toEqual(foundAsJson(found, "mass"));
   });
   it("takes each number once, its beginning even over the whole", () => {
@@ -492,7 +513,7 @@ describe("a search", () => {
   it("draws the three schools on it: storage asks for its days, the managed day for panels", () => {
     const { schools } = resultOf(found, "cost");
     const [continuous, managed, storage] = schools;
-    expect(storage!.wattHours).toBeCloseTo(managed!.wattHours * resolveRig(folio).plan.storageDays.value, 6);
+    expect(storage!.wattHours).toBeCloseTo(managed!.wattHours * resolveJob(folio).plan.storageDays.value, 6);
     expect(managed!.panelWatts).toBeGreaterThan(100);
     expect(continuous!.wattHours).toBeGreaterThan(managed!.wattHours);
   });
@@ -500,7 +521,7 @@ describe("a search", () => {
     frontierRows(found, "roof").forEach((row) => expect(row).toHaveLength(FRONTIER_HEADER.length)));
   it("that cannot be met says so, with the nearest design and the limit to lift", async () => {
     const met = resultOf(found, "cost").choice!;
-    const poor = smallWish((w) => (w.limits.cost = Math.floor(met.cost) - 100));
+    const poor = smallRequirement((w) => (w.limits.cost = Math.floor(met.cost) - 100));
     const { choice, nearest, lifts } = resultOf(await searched(folio, poor), "cost");
     expect(choice).toBeNull();
     expect(nearest!.cost).toBeLessThanOrEqual(poor.limits.cost!);
@@ -508,7 +529,7 @@ describe("a search", () => {
     expect(lifts[0]!.outcome.cost).toBeGreaterThan(poor.limits.cost!);
   });
   it("says how many litres are wanting where the locker is too small", async () => {
-    const tight = smallWish((w) => (w.limits.space = 30));
+    const tight = smallRequirement((w) => (w.limits.space = 30));
     const { choice, lifts, barred } = resultOf(await searched(folio, tight), "cost");
     expect(choice).toBeNull();
     expect(barred.space).toBeGreaterThan(0);
@@ -528,26 +549,28 @@ describe("a search", () => {
     };
     const both = await searched(
       folio,
-      smallWish((w) => (w.targets = [dog])),
+      smallRequirement((w) => (w.targets = [dog])),
     );
     both.outcomes.forEach((one) =>
       expect(shareOf(one)).toBeLessThanOrEqual(shareOf(found.outcomes[one.index]!) + 1e-9),
     );
     expect(both.outcomes.some(({ target }) => target === 1)).toBe(true);
-    for (const one of both.outcomes.filter((each) => shareOf(each) >= wish.share))
-      expect(one.tally.met / one.tally.days).toBeGreaterThanOrEqual([wish.share, dog.share][one.target]!);
+    for (const one of both.outcomes.filter((each) => shareOf(each) >= requirement.share))
+      expect(one.tally.met / one.tally.days).toBeGreaterThanOrEqual([requirement.share, dog.share][one.target]!);
   });
   it("with an awning keeps sun off, and never meets fewer days", () => {
     const design = found.designs[found.designs.length - 1]!;
     const met = (["as-is", "awning"] as const).map(
-      (cabin) => tally(rigOf(folio, wish, { ...design, parallel: 2, cabin }), tripsOf(folio, wish, "search"), 3).met,
+      (cabin) =>
+        tally(jobOf(folio, requirement, { ...design, parallel: 2, cabin }), tripsOf(folio, requirement, "search"), 3)
+          .met,
     );
     expect(met[1]).toBeGreaterThanOrEqual(met[0]!);
   });
   it("costs less where the parts are there already", async () => {
     const rich = await searched(
       folio,
-      smallWish((w) => (w.owned = ["bank", "inverter"])),
+      smallRequirement((w) => (w.owned = ["bank", "inverter"])),
     );
     rich.outcomes.forEach(({ cost, index }) => expect(cost).toBeLessThanOrEqual(found.outcomes[index]!.cost));
     expect(rich.outcomes.some(({ cost, index }) => cost < found.outcomes[index]!.cost - 300)).toBe(true);
@@ -555,13 +578,13 @@ describe("a search", () => {
   it("is turned by what weighs on it: more loads ask for no less", () => {
     const { points, choice } = resultOf(found, "cost");
     const candidates = points.map(({ outcome: { index, design } }) => ({ index, design }));
-    const turned = sensitivityOf(folio, wish, { candidates, chosen: choice!.index })!;
+    const turned = sensitivityOf(folio, requirement, { candidates, chosen: choice!.index })!;
     const loads = turned.find(({ key }) => key === "loads")!;
     expect(loads.ends[0]!.share).toBeGreaterThanOrEqual(loads.ends[1]!.share);
     expect(turned.map(({ turns }) => turns)).toEqual(
       [...turned.map(({ turns }) => turns)].sort((a, b) => Number(b) - Number(a)),
     );
-    expect(sensitivityOf(folio, wish, { candidates, chosen: choice!.index }, () => false)).toBeNull();
+    expect(sensitivityOf(folio, requirement, { candidates, chosen: choice!.index }, () => false)).toBeNull();
   });
 });
 
@@ -569,14 +592,14 @@ const WISHES = cases(20, 50);
 
 describe("stated shares of many targets", () => {
   it("hold the share that fresh weather sees, nine times in ten", async () => {
-    const rigs = ["1-folio", "4-skep", "6-levain"].map(demoRig);
+    const jobs = ["1-folio", "4-skep", "6-levain"].map(demoJob);
     const random = seeded(20);
     let inside = 0;
     let counted = 0;
     const widths: number[] = [];
     for (let i = 0; i < WISHES; i++) {
-      const rig = rigs[i % rigs.length]!;
-      const wish = smallWish((w) => {
+      const job = jobs[i % jobs.length]!;
+      const requirement = smallRequirement((w) => {
         w.seed = 100 + i;
         w.tripDays = [1, 2, 3, 5][Math.floor(random.even() * 4)]!;
         w.share = 0.6 + 0.35 * random.even();
@@ -585,12 +608,12 @@ describe("stated shares of many targets", () => {
         w.vary.batteries = w.vary.batteries.slice(0, 1);
         w.vary.parallel = [1, 2, 3, 4, 6];
         w.vary.panels = [0, 1];
-      }, rig);
-      const result = resultOf(await searched(rig, wish), "cost", { schools: false });
+      }, job);
+      const result = resultOf(await searched(job, requirement), "cost", { schools: false });
       const chosen = result.choice ?? result.nearest;
       if (!chosen) continue;
-      const fresh = tripsOf(rig, { ...wish, seed: 900_000 - i, weeks: 40 }, "search");
-      const seen = tally(fittedRig(rig, wish, chosen.design), fresh, wish.tripDays);
+      const fresh = tripsOf(job, { ...requirement, seed: 900_000 - i, weeks: 40 }, "search");
+      const seen = tally(fittedJob(job, requirement, chosen.design), fresh, requirement.tripDays);
       const { low, high } = statedShare(chosen.tally);
       counted++;
       widths.push(high - low);

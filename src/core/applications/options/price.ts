@@ -1,9 +1,9 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import { valuesOf, type Design } from "./design";
-import type { Wish } from "./target";
+import type { Requirement } from "./target";
 import { fixedSpeed } from "../../document/unit-kinds";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** One line of what a design takes. */
 export interface Line {
@@ -15,22 +15,26 @@ export interface Line {
   space: number;
 }
 
-const wattHours = ({ bank }: RigValues) =>
+const wattHours = ({ bank }: JobValues) =>
   bank.capacityAh.value * bank.parallel.value * bank.blockVoltage.value * bank.series.value;
-const panelWatts = ({ sources }: RigValues) =>
+const panelWatts = ({ sources }: JobValues) =>
   sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0);
 
 /** Share of a design's part that is there already. */
-function ownedShares(rig: Rig, wish: Wish, design: Design): { bank: number; panels: number; inverter: number } {
-  const values = valuesOf(rig);
-  const battery = wish.vary.batteries[design.battery]!;
+function ownedShares(
+  job: Job,
+  requirement: Requirement,
+  design: Design,
+): { bank: number; panels: number; inverter: number } {
+  const values = valuesOf(job);
+  const battery = requirement.vary.batteries[design.battery]!;
   const wanted = battery.blockVoltage * battery.series * battery.capacityAh * design.parallel;
-  const has = (part: Wish["owned"][number]) => wish.owned.includes(part);
+  const has = (part: Requirement["owned"][number]) => requirement.owned.includes(part);
   const part = (there: number, asked: number) => (asked > 0 ? Math.min(1, there / asked) : 0);
-  const rating = wish.vary.inverters[design.inverter]!.rating;
+  const rating = requirement.vary.inverters[design.inverter]!.rating;
   return {
-    bank: has("bank") && rig.bank.chemistry === battery.chemistry ? part(wattHours(values), wanted) : 0,
-    panels: has("panels") ? part(panelWatts(values), design.panels * wish.vary.panel.power) : 0,
+    bank: has("bank") && job.bank.chemistry === battery.chemistry ? part(wattHours(values), wanted) : 0,
+    panels: has("panels") ? part(panelWatts(values), design.panels * requirement.vary.panel.power) : 0,
     inverter: has("inverter") && values.inverter.rating.value >= 0.99 * rating ? 1 : 0,
   };
 }
@@ -62,9 +66,9 @@ function list() {
 }
 
 /** What a design takes beside its cables and fuses, line by line; what is there already costs and weighs nothing more. */
-export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
-  const { vary, prices } = wish;
-  const owned = ownedShares(rig, wish, design);
+export function linesOf(job: Job, requirement: Requirement, design: Design): Line[] {
+  const { vary, prices } = requirement;
+  const owned = ownedShares(job, requirement, design);
   const { lines, add } = list();
   const battery = vary.batteries[design.battery]!;
   add(battery.name, design.parallel, battery, { free: owned.bank });
@@ -73,13 +77,13 @@ export function linesOf(rig: Rig, wish: Wish, design: Design): Line[] {
   add("Charge controller", watts > 0 ? 1 : 0, prices.controllerWatt, { times: watts, free: owned.panels });
   const inverter = vary.inverters[design.inverter]!;
   add(`Inverter, ${inverter.name}`, 1, inverter, { free: owned.inverter });
-  const fixed = rig.units.filter(fixedSpeed);
+  const fixed = job.units.filter(fixedSpeed);
   if (design.start === "soft-starter")
     add("Soft starter", fixed.filter(({ cure }) => cure !== "soft-starter").length, prices.softStarter);
   if (design.start === "variable-unit") add("Variable-speed unit", fixed.length, prices.variableUnit);
   const shaded = design.cabin === "outside-blinds" || design.cabin === "both";
   const skinned = design.cabin === "insulated" || design.cabin === "both";
-  add("Outside blinds", shaded && rig.cabin.blinds !== "outside" ? 1 : 0, prices.outsideBlinds);
+  add("Outside blinds", shaded && job.cabin.blinds !== "outside" ? 1 : 0, prices.outsideBlinds);
   add("Awning", design.cabin === "awning" ? 1 : 0, prices.awning);
   add("Insulation", skinned ? 1 : 0, prices.insulation);
   add("Engine converter", design.engine > 0 ? 1 : 0, prices.engineAmp, { times: design.engine });
@@ -92,7 +96,7 @@ const MAINS_CONDUCTORS = 3;
 const trimmed = (value: number) => String(Number(value.toFixed(value < 10 ? 1 : 0)));
 
 /** Cables, fuses and breakers of the runs of a fitted system that are made anew, by their keys. */
-export function runLinesOf({ prices }: Wish, { path }: Assessment, fresh: ReadonlySet<string>): Line[] {
+export function runLinesOf({ prices }: Requirement, { path }: Assessment, fresh: ReadonlySet<string>): Line[] {
   const { lines, add } = list();
   for (const circuit of [path.main, path.mains, ...path.branches].filter(({ key }) => fresh.has(key))) {
     const title = circuit.key === "main" ? "Main" : circuit.key === "mains" ? "Mains" : circuit.title;

@@ -12,16 +12,18 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
   const { starts, carries, cost, mass, space, roof, lines, design, tally } = outcome;
   const { battery, inverter, ...rest } = design;
   return {
-    name: nameOf(found.wish, design),
+    name: nameOf(found.requirement, design),
     cost: round(cost, 0),
     mass_kg: round(mass, 1),
     space_l: round(space, 1),
     roof_m2: round(roof, 2),
-    ...(found.wish.targets.length > 0 ? { hardest: askedOf(found.rig, found.wish)[outcome.target]!.name } : {}),
+    ...(found.requirement.targets.length > 0
+      ? { hardest: askedOf(found.job, found.requirement)[outcome.target]!.name }
+      : {}),
     share_of_days: round(share, 4),
     share_low: round(low, 4),
     share_high: round(high, 4),
-    verdicts: verdictsOfDesign(found.rig, found.wish, design),
+    verdicts: verdictsOfDesign(found.job, found.requirement, design),
     weakest: { starts: starts.by, carries: carries.by },
     missed: { by_bank: tally.byBank, by_unit: tally.byUnit, days: tally.days },
     next_step: step && {
@@ -30,8 +32,8 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
       days_of_100: round(step.days, 1),
     },
     design: {
-      battery: found.wish.vary.batteries[battery]!.name,
-      inverter: found.wish.vary.inverters[inverter]!.name,
+      battery: found.requirement.vary.batteries[battery]!.name,
+      inverter: found.requirement.vary.inverters[inverter]!.name,
       ...rest,
     },
     parts: lines.map(({ what, count, cost: each, mass: kg, space: litres }) => ({
@@ -47,9 +49,13 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
 /** A search as JSON: the frontier along an axis, the choice, why there is none, and the three schools. */
 export function foundAsJson(found: Found, axis: Axis): unknown {
   const { points, choice, nearest, lifts, barred, schools } = resultOf(found, axis);
-  const named = (outcome: typeof choice) => outcome && nameOf(found.wish, outcome.design);
+  const named = (outcome: typeof choice) => outcome && nameOf(found.requirement, outcome.design);
   return {
-    wish: { days_without_a_plug: found.wish.tripDays, share_of_days: found.wish.share, seed: found.wish.seed },
+    requirement: {
+      days_without_a_plug: found.requirement.tripDays,
+      share_of_days: found.requirement.share,
+      seed: found.requirement.seed,
+    },
     designs: found.designs.length,
     axis,
     frontier: points.map((point) => pointAsJson(found, point)),
@@ -57,12 +63,12 @@ export function foundAsJson(found: Found, axis: Axis): unknown {
     nearest: named(nearest),
     lift: lifts.map(({ limit, words, outcome }) => ({ limit, words, design: named(outcome) })),
     kept_out: barred,
-    fails_whatever_is_chosen: givenFaults(assess(found.rig)),
+    fails_whatever_is_chosen: givenFaults(assess(found.job)),
     schools: schools.map(({ name, rule, outcome, daysOver, costOver, words }) => ({
       name,
       rule,
       design: named(outcome),
-      days_over_wish: daysOver === null ? null : round(daysOver, 1),
+      days_over_requirement: daysOver === null ? null : round(daysOver, 1),
       cost_over_choice: costOver === null ? null : round(costOver, 0),
       words,
     })),

@@ -1,4 +1,4 @@
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 export interface Place {
   x: number;
@@ -38,7 +38,7 @@ function laid(
  * Places for panels of `length` by `width` m on a system's roof beside its obstacles, at most `most`: the better of lying
  * along and across. A first fit, so a patient hand may place one more.
  */
-export function panelPlaces(values: RigValues, panel: { length: number; width: number }, most = 30): Place[] {
+export function panelPlaces(values: JobValues, panel: { length: number; width: number }, most = 30): Place[] {
   const { roofLength, roofWidth, obstacles } = values.sources;
   const roof = { length: roofLength.value, width: roofWidth.value };
   const taken = obstacles.map((one) => ({

@@ -1,7 +1,7 @@
 import { buildSystem } from "../../models/system/build";
 import { simulate } from "../../simulation/day/simulate";
-import type { Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import type { Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import type { Outcome } from "./evaluate";
 import { barOf, inOrder } from "./frontier";
 import type { Found } from "./found";
@@ -38,11 +38,11 @@ const PANEL_YIELD = 0.75;
  * The three schools on a target: (a) the unit never rests for the hours of its use; (b) a usual day's draw, with the sun
  * giving the same back by the next; (c) so many days of storage without any sun.
  */
-export function rulesOfThumb(found: Found, rig: Rig, choice: Outcome | null): RuleOfThumb[] {
-  const system = buildSystem(rig);
-  const values = resolveRig(rig);
+export function rulesOfThumb(found: Found, job: Job, choice: Outcome | null): RuleOfThumb[] {
+  const system = buildSystem(job);
+  const values = resolveJob(job);
   const usual = simulate(
-    rig,
+    job,
     { days: 1, minuteOfDay: 720, weather: "usual", noOverload: true, stepS: 300, bankAlone: true, startSoc: 1 },
     system,
   );
@@ -72,7 +72,7 @@ export function rulesOfThumb(found: Found, rig: Rig, choice: Outcome | null): Ru
     if (!outcome)
       return { ...shared, daysOver: null, costOver: null, words: "asks for more than any design that may vary" };
     const stated = statedShare(outcome.tally);
-    const daysOver = 100 * (stated.share - found.wish.share);
+    const daysOver = 100 * (stated.share - found.requirement.share);
     const costOver = choice ? outcome.cost - choice.cost : null;
     const misses =
       daysOver < 0 ? `misses ${Math.round(-daysOver)} days of 100 that the target asks for` : "meets the target";
@@ -87,19 +87,19 @@ export function rulesOfThumb(found: Found, rig: Rig, choice: Outcome | null): Ru
 }
 
 /** The cheapest design that a rule of thumb allows: as its installer would choose it, on starting and carrying alone. */
-function schoolDesign({ outcomes, wish, rig }: Found, wattHours: number, panelWatts: number): Outcome | null {
+function schoolDesign({ outcomes, requirement, job }: Found, wattHours: number, panelWatts: number): Outcome | null {
   const reserve = { lfp: 0.2, nmc: 0.2, agm: 0.5 } as const;
-  const entered = rig.bank.reserve?.value;
+  const entered = job.bank.reserve?.value;
   return (
     inOrder(outcomes, "cost").find((outcome) => {
       const { design } = outcome;
-      const battery = wish.vary.batteries[design.battery]!;
-      const kept = (rig.bank.chemistry === battery.chemistry ? entered : undefined) ?? reserve[battery.chemistry];
+      const battery = requirement.vary.batteries[design.battery]!;
+      const kept = (job.bank.chemistry === battery.chemistry ? entered : undefined) ?? reserve[battery.chemistry];
       const usable = battery.blockVoltage * battery.series * battery.capacityAh * design.parallel * (1 - kept);
-      const bar = barOf(outcome, wish);
+      const bar = barOf(outcome, requirement);
       return (
         usable >= wattHours &&
-        design.panels * wish.vary.panel.power >= panelWatts &&
+        design.panels * requirement.vary.panel.power >= panelWatts &&
         bar !== "starts" &&
         bar !== "carries"
       );

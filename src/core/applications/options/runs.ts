@@ -1,9 +1,9 @@
 import { sizeCircuit } from "../sizing/size-circuit";
-import type { Branch, Part, Rig } from "../../document/schema";
+import type { Branch, Part, Job } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Check } from "../../assessment/checks/check";
-import { rigOf, type Design } from "./design";
-import type { Wish } from "./target";
+import { jobOf, type Design } from "./design";
+import type { Requirement } from "./target";
 import { usesInverter } from "../../document/resolve-wiring";
 
 /** Parts of one run of a design, and whether they are made anew: what stands and holds costs nothing. */
@@ -41,8 +41,8 @@ export class Runs {
   private readonly kept = new Map<string, Chosen | null>();
 
   constructor(
-    readonly rig: Rig,
-    readonly wish: Wish,
+    readonly job: Job,
+    readonly requirement: Requirement,
   ) {}
 
   of(design: Design): Chosen[] {
@@ -60,8 +60,8 @@ export class Runs {
     };
     const chosen = [
       this.choose("main", { ...bare, inverter, start }, true),
-      usesInverter(this.rig) && this.choose("mains", { ...bare, battery: 0, parallel: 1, inverter, start }, true),
-      ...rigOf(this.rig, this.wish, design).path.branches.map((branch) => {
+      usesInverter(this.job) && this.choose("mains", { ...bare, battery: 0, parallel: 1, inverter, start }, true),
+      ...jobOf(this.job, this.requirement, design).path.branches.map((branch) => {
         const brings = this.brought(branch, design);
         return this.choose(branch.id, { ...bare, ...brings }, brings !== null && !this.isOwned(branch));
       }),
@@ -70,18 +70,18 @@ export class Runs {
   }
 
   /** The system of a design with the choice in it, and the keys of the runs that are made anew. */
-  fitted(design: Design): { rig: Rig; fresh: ReadonlySet<string> } {
-    const rig = rigOf(this.rig, this.wish, design);
+  fitted(design: Design): { job: Job; fresh: ReadonlySet<string> } {
+    const job = jobOf(this.job, this.requirement, design);
     const chosen = this.of(design);
     const partsOf = (key: string, own: Part[]) => chosen.find((one) => one.key === key)?.parts ?? own;
     return {
-      rig: {
-        ...rig,
+      job: {
+        ...job,
         path: {
-          ...rig.path,
-          main: partsOf("main", rig.path.main),
-          mains: partsOf("mains", rig.path.mains),
-          branches: rig.path.branches.map((branch) => ({
+          ...job.path,
+          main: partsOf("main", job.path.main),
+          mains: partsOf("mains", job.path.mains),
+          branches: job.path.branches.map((branch) => ({
             ...branch,
             parts: partsOf(branch.id, branch.parts),
             far: chosen.find(({ key }) => key === branch.id)?.far ?? branch.far,
@@ -96,12 +96,12 @@ export class Runs {
   private brought(branch: Branch, { panels, engine, generator }: Design): Partial<Design> | null {
     if (branch.role === "solar" && panels > 0) return { panels };
     if (branch.role === "engine" && engine > 0) return { engine };
-    if (branch.id === "wish-charger" && generator) return { generator };
+    if (branch.id === "added-charger" && generator) return { generator };
     return null;
   }
 
   private isOwned(branch: Branch): boolean {
-    return branch.role === "solar" && this.wish.owned.includes("panels");
+    return branch.role === "solar" && this.requirement.owned.includes("panels");
   }
 
   private choose(key: string, design: Design, anew: boolean): Chosen | null {
@@ -115,12 +115,12 @@ export class Runs {
   }
 
   private chooseNew(key: string, design: Design, anew: boolean): Chosen | null {
-    const rig = rigOf(this.rig, this.wish, design);
-    const at = rig.path.branches.findIndex(({ id }) => id === key);
+    const job = jobOf(this.job, this.requirement, design);
+    const at = job.path.branches.findIndex(({ id }) => id === key);
     const path = at < 0 ? `path.${key}` : `path.branches.${at}.parts`;
     const farPath = `path.branches.${at}.far`;
     if (!anew) {
-      const mends = assess(rig).verdicts.carries.checks.some(
+      const mends = assess(job).verdicts.carries.checks.some(
         (one) =>
           (one.part?.startsWith(`${path}.`) || (at >= 0 && one.part?.startsWith(`${farPath}.`))) &&
           failing(one) &&
@@ -128,9 +128,9 @@ export class Runs {
       );
       if (!mends) return null;
     }
-    const choice = sizeCircuit(rig, path);
+    const choice = sizeCircuit(job, path);
     if (!choice) return null;
-    const fitted = (at >= 0 && sizeCircuit(choice.rig, farPath)?.rig) || choice.rig;
+    const fitted = (at >= 0 && sizeCircuit(choice.job, farPath)?.job) || choice.job;
     const { main, mains, branches } = fitted.path;
     const branch = branches[at];
     return {

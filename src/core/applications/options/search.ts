@@ -1,11 +1,11 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { designsOf, type Design } from "./design";
 import type { Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, frontierOf, inOrder, shareOf, type Axis, type Bar } from "./frontier";
 import type { Found } from "./found";
 import { rulesOfThumb, type RuleOfThumb } from "./rules-of-thumb";
 import { statedShare } from "./trips";
-import { MOST_DESIGNS, type Wish } from "./target";
+import { MOST_DESIGNS, type Requirement } from "./target";
 import { say } from "../../messages/say";
 
 export type { Found };
@@ -28,7 +28,7 @@ export interface SearchCall {
   lanes: readonly Lane[];
   /** Told after each batch; false stops the search. */
   onProgress?(progress: Progress): boolean | void;
-  /** Goes on from an earlier search of the same wish. */
+  /** Goes on from an earlier search of the same requirement. */
   from?: Found | null;
 }
 
@@ -87,8 +87,8 @@ async function spread(
 }
 
 /** Designs that the frontier of any axis may hold, chance allowed for; the nearest to it first. */
-export function worthConfirming(outcomes: readonly Outcome[], wish: Wish): Outcome[] {
-  const open = outcomes.filter((outcome) => barOf(outcome, wish) === null);
+export function worthConfirming(outcomes: readonly Outcome[], requirement: Requirement): Outcome[] {
+  const open = outcomes.filter((outcome) => barOf(outcome, requirement) === null);
   const chosen = new Map<number, Outcome>();
   for (const slack of [0, SLACK / 2, SLACK])
     for (const axis of ["cost", "mass", "roof"] as Axis[])
@@ -99,15 +99,19 @@ export function worthConfirming(outcomes: readonly Outcome[], wish: Wish): Outco
 
 /**
  * Searches a target: every design through its weeks, then those of the frontier and near it through fresh ones. The same
- * wish gives the same result for any number of lanes.
+ * requirement gives the same result for any number of lanes.
  */
-export async function search(rig: Rig, wish: Wish, { lanes, onProgress, from }: SearchCall): Promise<Found> {
-  const designs = designsOf(rig, wish);
+export async function search(
+  job: Job,
+  requirement: Requirement,
+  { lanes, onProgress, from }: SearchCall,
+): Promise<Found> {
+  const designs = designsOf(job, requirement);
   if (designs.length > MOST_DESIGNS)
     throw new Error(say("input.designs.many", { designs: designs.length, most: MOST_DESIGNS }));
   const found: Found = {
-    rig,
-    wish,
+    job,
+    requirement,
     designs,
     outcomes: [...(from?.outcomes ?? [])],
     confirmed: [...(from?.confirmed ?? [])],
@@ -123,7 +127,7 @@ export async function search(rig: Rig, wish: Wish, { lanes, onProgress, from }: 
   // The order in which lanes came back is nobody's business.
   found.outcomes.sort((a, b) => a.index - b.index);
   if (!searched) return found;
-  const worth = worthConfirming(found.outcomes, wish).map(({ index }) => index);
+  const worth = worthConfirming(found.outcomes, requirement).map(({ index }) => index);
   const confirmed = new Set(found.confirmed.map(({ index }) => index));
   const went = await spread(
     lanes,
@@ -160,9 +164,9 @@ export interface Lift {
 export interface Result {
   axis: Axis;
   points: Point[];
-  /** The cheapest design whose days met are as many as wished. */
+  /** The cheapest design whose days met are as many as asked for. */
   choice: Outcome | null;
-  /** The best there is within the limits where none meets the wish. */
+  /** The best there is within the limits where none meets the requirement. */
   nearest: Outcome | null;
   lifts: Lift[];
   /** How many designs each bar keeps out. */
@@ -189,9 +193,9 @@ const LIFT_WORDS: Record<Lift["limit"], string> = {
 
 /** What a search comes to, along an axis; `schools` where the three hand rules are wanted too. */
 export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Result {
-  const { wish, rig } = found;
+  const { requirement, job } = found;
   const all = best(found);
-  const open = all.filter((outcome) => barOf(outcome, wish) === null);
+  const open = all.filter((outcome) => barOf(outcome, requirement) === null);
   const points: Point[] = [];
   for (const outcome of frontierOf(open, axis)) {
     const before = points[points.length - 1];
@@ -208,40 +212,42 @@ export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Res
         : null,
     });
   }
-  const choice = cheapestThatMeets(open, wish, axis);
+  const choice = cheapestThatMeets(open, requirement, axis);
   const barred: Record<Bar, number> = { starts: 0, carries: 0, cost: 0, mass: 0, space: 0 };
   for (const outcome of found.outcomes) {
-    const bar = barOf(outcome, wish);
+    const bar = barOf(outcome, requirement);
     if (bar) barred[bar]++;
   }
   const nearest = choice
     ? null
     : ([...open].sort((a, b) => shareOf(b) - shareOf(a) || a.cost - b.cost || a.index - b.index)[0] ?? null);
   const lifts = choice ? [] : liftsOf(found);
-  return { axis, points, choice, nearest, lifts, barred, schools: schools ? rulesOfThumb(found, rig, choice) : [] };
+  return { axis, points, choice, nearest, lifts, barred, schools: schools ? rulesOfThumb(found, job, choice) : [] };
 }
 
 function liftsOf(found: Found): Lift[] {
-  const { wish } = found;
+  const { requirement } = found;
   const lifts: Lift[] = [];
   for (const limit of ["cost", "mass", "space", "starts", "carries"] as const) {
     const without = found.outcomes.filter((outcome) => {
-      const bar = barOf(outcome, limit === "starts" || limit === "carries" ? wish : lifted(wish, limit));
+      const bar = barOf(outcome, limit === "starts" || limit === "carries" ? requirement : lifted(requirement, limit));
       return bar === null || bar === limit;
     });
-    const outcome = inOrder(without, "cost").find((one) => shareOf(one) >= wish.share && barOf(one, wish) !== null);
+    const outcome = inOrder(without, "cost").find(
+      (one) => shareOf(one) >= requirement.share && barOf(one, requirement) !== null,
+    );
     if (!outcome) continue;
     const more =
       limit === "starts" || limit === "carries"
         ? `${LIFT_WORDS[limit]}: ${outcome[limit].by} fails`
-        : `${LIFT_WORDS[limit]}: ${Math.ceil(outcome[limit] - (wish.limits[limit] ?? 0))}${LIFT_UNITS[limit]}`;
+        : `${LIFT_WORDS[limit]}: ${Math.ceil(outcome[limit] - (requirement.limits[limit] ?? 0))}${LIFT_UNITS[limit]}`;
     lifts.push({ limit, words: more, outcome });
   }
   return lifts;
 }
 
 const LIFT_UNITS = { cost: "", mass: " kg", space: " litres" };
-const lifted = (wish: Wish, limit: keyof typeof LIFT_UNITS): Wish => ({
-  ...wish,
-  limits: { ...wish.limits, [limit]: null },
+const lifted = (requirement: Requirement, limit: keyof typeof LIFT_UNITS): Requirement => ({
+  ...requirement,
+  limits: { ...requirement.limits, [limit]: null },
 });

@@ -1,11 +1,11 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { ResolvedQuantity, Quantity } from "../../units/known";
-import { resolveRig } from "../../document/resolve";
-import { rigOf, type Design } from "./design";
+import { resolveJob } from "../../document/resolve";
+import { jobOf, type Design } from "./design";
 import { askedOf, type Asked } from "./targets";
 import { tally, tripsOf } from "./trips";
-import type { Wish } from "./target";
-import type { RigValues } from "../../document/resolved";
+import type { Requirement } from "./target";
+import type { JobValues } from "../../document/resolved";
 
 /** One assumption, and the system where it lies low and high. */
 interface Assumption {
@@ -16,7 +16,7 @@ interface Assumption {
   ends: [string, string];
   /** Whether it was measured already: then it turns nothing. */
   known: boolean;
-  put(rig: Rig, high: boolean): Rig;
+  put(job: Job, high: boolean): Job;
 }
 
 /** What a choice comes to with one assumption at an end. */
@@ -32,7 +32,7 @@ export interface Turned {
 const fitted = (value: number): Quantity => ({ value, origin: "fitted" });
 const isKnown = ({ origin }: ResolvedQuantity) => origin === "measured" || origin === "fitted";
 
-function skinUA({ cabin }: RigValues): number {
+function skinUA({ cabin }: JobValues): number {
   if (cabin.heatLoss) return cabin.heatLoss.value;
   const [l, w, h] = [cabin.length.value, cabin.width.value, cabin.height.value];
   const glass = cabin.glassArea.value;
@@ -45,8 +45,8 @@ function skinUA({ cabin }: RigValues): number {
 }
 
 // eslint-disable-next-line max-lines-per-function -- one assumption after another: a list, with no way through it
-function assumptions(rig: Rig): Assumption[] {
-  const values = resolveRig(rig);
+function assumptions(job: Job): Assumption[] {
+  const values = resolveJob(job);
   const scaled = (known: ResolvedQuantity, high: boolean, by: [number, number]) =>
     fitted(known.value * by[high ? 1 : 0]);
   const list: Assumption[] = [
@@ -58,7 +58,7 @@ function assumptions(rig: Rig): Assumption[] {
       known: values.cabin.heatLoss !== undefined && isKnown(values.cabin.heatLoss),
       put: (r, high) => ({
         ...r,
-        cabin: { ...r.cabin, heatLoss: fitted(skinUA(resolveRig(r)) * (high ? 1.25 : 0.75)) },
+        cabin: { ...r.cabin, heatLoss: fitted(skinUA(resolveJob(r)) * (high ? 1.25 : 0.75)) },
       }),
     },
     {
@@ -87,8 +87,8 @@ function assumptions(rig: Rig): Assumption[] {
       how: "an hour of the monitor with the unit off",
       ends: ["a third less", "half as much again"],
       known:
-        rig.brief.loads.length > 0 &&
-        rig.brief.loads.every(({ power }) => power && isKnown({ ...power } as ResolvedQuantity)),
+        job.brief.loads.length > 0 &&
+        job.brief.loads.every(({ power }) => power && isKnown({ ...power } as ResolvedQuantity)),
       put: (r, high) => ({
         ...r,
         brief: {
@@ -107,7 +107,7 @@ function assumptions(rig: Rig): Assumption[] {
       ends: ["2 K cooler", "2 K warmer"],
       known: false,
       put: (r, high) => {
-        const { maxC, minC } = resolveRig(r).place;
+        const { maxC, minC } = resolveJob(r).place;
         const by = high ? 2 : -2;
         return { ...r, place: { ...r.place, maxC: fitted(maxC.value + by), minC: fitted(minC.value + by) } };
       },
@@ -119,7 +119,7 @@ function assumptions(rig: Rig): Assumption[] {
       ends: ["a tenth duller", "a tenth clearer"],
       known: false,
       put: (r, high) => {
-        const { clearness } = resolveRig(r).place;
+        const { clearness } = resolveJob(r).place;
         return { ...r, place: { ...r.place, clearness: fitted(Math.min(0.78, clearness.value * (high ? 1.1 : 0.9))) } };
       },
     },
@@ -147,12 +147,12 @@ function assumptions(rig: Rig): Assumption[] {
         ...r,
         cabin: {
           ...r.cabin,
-          solarGain: fitted(Math.min(1, resolveRig(r).cabin.solarGain.value * (high ? 1.33 : 0.67))),
+          solarGain: fitted(Math.min(1, resolveJob(r).cabin.solarGain.value * (high ? 1.33 : 0.67))),
         },
       }),
     },
   ];
-  return list.filter(({ key }) => key !== "loads" || rig.brief.loads.length > 0);
+  return list.filter(({ key }) => key !== "loads" || job.brief.loads.length > 0);
 }
 
 interface Met {
@@ -162,14 +162,14 @@ interface Met {
 }
 
 /** Months of trips stay; what is entered for the place would otherwise hold in all of them: it is put month by month. */
-function metBy(asked: readonly Asked[], wish: Wish, design: Design, put: (rig: Rig) => Rig): Met {
+function metBy(asked: readonly Asked[], requirement: Requirement, design: Design, put: (job: Job) => Job): Met {
   const shares = asked.map((target) => {
     const sum = { met: 0, days: 0 };
-    const trips = tripsOf(target.rig, wish, "search", target);
+    const trips = tripsOf(target.job, requirement, "search", target);
     for (const month of new Set(trips.map((trip) => trip.month))) {
-      const dated = put({ ...target.rig, brief: { ...target.rig.brief, month } });
+      const dated = put({ ...target.job, brief: { ...target.job.brief, month } });
       const own = tally(
-        rigOf(dated, wish, design),
+        jobOf(dated, requirement, design),
         trips.filter((trip) => trip.month === month),
         target.tripDays,
       );
@@ -186,13 +186,13 @@ function metBy(asked: readonly Asked[], wish: Wish, design: Design, put: (rig: R
  * are. `stopped` is asked between runs; null where it said so.
  */
 export function sensitivityOf(
-  rig: Rig,
-  wish: Wish,
+  job: Job,
+  requirement: Requirement,
   { candidates, chosen }: { candidates: readonly { index: number; design: Design }[]; chosen: number },
   onProgress: (done: number) => boolean | void = () => true,
 ): Turned[] | null {
-  const list = assumptions(rig).filter(({ known }) => !known);
-  const asked = askedOf(rig, wish);
+  const list = assumptions(job).filter(({ known }) => !known);
+  const asked = askedOf(job, requirement);
   const place = (index: number) => candidates.findIndex((one) => one.index === index);
   const turned: Turned[] = [];
   const of = list.length * 2;
@@ -203,7 +203,7 @@ export function sensitivityOf(
       let choice: number | null = null;
       let share = 0;
       for (const { index, design } of candidates) {
-        const { all, share: own } = metBy(asked, wish, design, (r) => put(r, high));
+        const { all, share: own } = metBy(asked, requirement, design, (r) => put(r, high));
         if (index === chosen) share = own;
         if (choice === null && all) choice = index;
         // Cheaper ones that meet it, or the chosen and its dearer ones until one does.

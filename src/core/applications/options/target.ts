@@ -1,12 +1,12 @@
 import { z } from "zod";
-import { readRig, type Fault, type Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import { readJob, type Fault, type Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import { placeOf } from "../../reference/weather/places";
 import { CATALOGUE } from "./catalogue";
 import { fixedSpeed } from "../../document/unit-kinds";
 
 /*
- * A target: what is to be met, within which limits, and which parts may vary. What is not varied stands in the rig. Money is
+ * A target: what is to be met, within which limits, and which parts may vary. What is not varied stands in the job. Money is
  * in the job's currency, mass in kg, lengths in m, space inside in litres.
  */
 
@@ -75,7 +75,7 @@ const targetSchema = z.strictObject({
 /** Most designs that one search goes through. */
 export const MOST_DESIGNS = 20_000;
 
-const wishBody = {
+const requirementBody = {
   /** Days without a plug: each begins full and must be got through. */
   tripDays: z.int().min(1).max(14),
   /** Months to be met, 1 to 12; the job's own where none is said. */
@@ -128,29 +128,44 @@ const wishBody = {
   }),
 };
 
-export const wishSchema = z.strictObject(wishBody);
-export type Wish = z.infer<typeof wishSchema>;
-export type Target = Wish["targets"][number];
-export type Battery = Wish["vary"]["batteries"][number];
-export type Panel = Wish["vary"]["panel"];
-export type Inverter = Wish["vary"]["inverters"][number];
+export const requirementSchema = z.strictObject(requirementBody);
+export type Requirement = z.infer<typeof requirementSchema>;
+export type Target = Requirement["targets"][number];
+export type Battery = Requirement["vary"]["batteries"][number];
+export type Panel = Requirement["vary"]["panel"];
+export type Inverter = Requirement["vary"]["inverters"][number];
 
-/** A target as a file: with the system that it is for. What it leaves out is as `usualWish` has it. */
-export interface WishFile {
-  rig: Rig;
-  wish: Wish;
+/** A target as a file: with the system that it is for. What it leaves out is as `usualRequirement` has it. */
+export interface RequirementFile {
+  job: Job;
+  requirement: Requirement;
 }
-export type ReadWish = { ok: true; file: WishFile } | { ok: false; faults: Fault[] };
+export type ReadRequirement = { ok: true; file: RequirementFile } | { ok: false; faults: Fault[] };
 
 const fileSchema = z.strictObject({
-  format: z.literal("chillbank-wish", { error: 'expected "chillbank-wish"' }),
-  version: z.literal(1, { error: "this Chillbank reads version 1" }),
-  rig: z.unknown(),
-  wish: z.record(z.string(), z.unknown()).optional(),
+  format: z.literal("chillbank-requirement", { error: 'expected "chillbank-requirement"' }),
+  version: z.literal(2, { error: "this Chillbank reads version 2" }),
+  job: z.unknown(),
+  requirement: z.record(z.string(), z.unknown()).optional(),
 });
 
+/** Version 1 of the file named the document `rig` and the requirement `wish`. */
+function upgradeFile(value: unknown): unknown {
+  if (typeof value !== "object" || value === null || !("format" in value) || value.format !== "chillbank-wish")
+    return value;
+  const { rig, wish, ...rest } = value as Record<string, unknown>;
+  const version = rest.version === 1 ? 2 : rest.version;
+  return {
+    ...rest,
+    format: "chillbank-requirement",
+    version,
+    job: rig,
+    ...(wish === undefined ? {} : { requirement: wish }),
+  };
+}
+
 /** Fills what a target leaves out, one level down too. */
-function filled(usual: Wish, said: Record<string, unknown>): unknown {
+function filled(usual: Requirement, said: Record<string, unknown>): unknown {
   const inner = ["limits", "vary", "prices"] as const;
   return {
     ...usual,
@@ -165,35 +180,35 @@ function filled(usual: Wish, said: Record<string, unknown>): unknown {
 }
 
 /** Reads a target, or says every fault with its path. Never throws. */
-export function readWish(value: unknown): ReadWish {
-  const read = fileSchema.safeParse(value);
+export function readRequirement(value: unknown): ReadRequirement {
+  const read = fileSchema.safeParse(upgradeFile(value));
   const faultsOf = (error: z.ZodError, under = ""): Fault[] =>
     error.issues.map(({ path, message }) => ({
       path: [under, ...path].filter((step) => step !== "").join("."),
       message,
     }));
   if (!read.success) return { ok: false, faults: faultsOf(read.error) };
-  const rig = readRig(read.data.rig);
-  if (!rig.ok) return { ok: false, faults: rig.faults.map(({ path, message }) => ({ path: `rig.${path}`, message })) };
-  const wish = wishSchema.safeParse(filled(usualWish(rig.rig), read.data.wish ?? {}));
-  return wish.success
-    ? { ok: true, file: { rig: rig.rig, wish: wish.data } }
-    : { ok: false, faults: faultsOf(wish.error, "wish") };
+  const job = readJob(read.data.job);
+  if (!job.ok) return { ok: false, faults: job.faults.map(({ path, message }) => ({ path: `job.${path}`, message })) };
+  const requirement = requirementSchema.safeParse(filled(usualRequirement(job.job), read.data.requirement ?? {}));
+  return requirement.success
+    ? { ok: true, file: { job: job.job, requirement: requirement.data } }
+    : { ok: false, faults: faultsOf(requirement.error, "requirement") };
 }
 
-export function readWishText(text: string): ReadWish {
+export function readRequirementText(text: string): ReadRequirement {
   try {
-    return readWish(JSON.parse(text) as unknown);
+    return readRequirement(JSON.parse(text) as unknown);
   } catch (error) {
     return { ok: false, faults: [{ path: "", message: `not JSON: ${(error as Error).message}` }] };
   }
 }
 
 /** The target that a system begins with: its own plan nine days in ten, three days without a plug, parts of the generic series. */
-export function usualWish(rig: Rig): Wish {
-  const { bank } = resolveRig(rig);
+export function usualRequirement(job: Job): Requirement {
+  const { bank } = resolveJob(job);
   const volts = bank.blockVoltage.value * bank.series.value;
-  const drives = rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "driving"));
+  const drives = job.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "driving"));
   return {
     tripDays: 3,
     months: [],
@@ -210,7 +225,7 @@ export function usualWish(rig: Rig): Wish {
       panel: CATALOGUE.panel,
       panels: [0, 1, 2, 3, 4],
       inverters: CATALOGUE.inverters,
-      starts: rig.units.some(fixedSpeed) ? ["as-is", "soft-starter", "variable-unit"] : ["as-is"],
+      starts: job.units.some(fixedSpeed) ? ["as-is", "soft-starter", "variable-unit"] : ["as-is"],
       cabins: ["as-is", "outside-blinds"],
       engine: drives ? [0, 30] : [0],
       generator: [false],

@@ -1,32 +1,32 @@
 import { patternsOf } from "../../document/schedule";
-import { emptySpan, type PlanSpan, type Rig } from "../../document/schema";
+import { emptySpan, type PlanSpan, type Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { valuesOf } from "./design";
-import type { Target, Wish } from "./target";
+import type { Target, Requirement } from "./target";
 
 /** One thing that every design must meet: a system with its plan and place, and how often. */
 export interface Asked {
   name: string;
-  rig: Rig;
+  job: Job;
   months: number[];
   tripDays: number;
   share: number;
 }
 
 /** The target's own, then what stands beside it. */
-export function askedOf(rig: Rig, wish: Wish): Asked[] {
-  const { months, tripDays, share } = wish;
+export function askedOf(job: Job, requirement: Requirement): Asked[] {
+  const { months, tripDays, share } = requirement;
   return [
-    { name: "the target", rig, months, tripDays, share },
-    ...wish.targets.map((target) => ({ ...target, rig: rigOfTarget(rig, target) })),
+    { name: "the target", job, months, tripDays, share },
+    ...requirement.targets.map((target) => ({ ...target, job: jobOfTarget(job, target) })),
   ];
 }
 
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 
 /** The system where a target has it: another use, set point or place. */
-export function rigOfTarget(rig: Rig, { from, minutes, setPointC, place }: Target): Rig {
-  const patterns = patternsOf(rig, valuesOf(rig).brief.hoursWanted.value).map((pattern) => {
+export function jobOfTarget(job: Job, { from, minutes, setPointC, place }: Target): Job {
+  const patterns = patternsOf(job, valuesOf(job).brief.hoursWanted.value).map((pattern) => {
     const others = pattern.spans.filter(({ kind }) => kind !== "unit");
     const own: PlanSpan[] =
       from === null || minutes === null
@@ -38,8 +38,8 @@ export function rigOfTarget(rig: Rig, { from, minutes, setPointC, place }: Targe
     return { ...pattern, spans: [...set, ...others] };
   });
   return {
-    ...rig,
-    plan: { ...rig.plan, patterns },
+    ...job,
+    plan: { ...job.plan, patterns },
     // What was entered of one place says nothing of another.
     ...(place === null ? {} : { place: { listed: place, timeZone: null } }),
   };

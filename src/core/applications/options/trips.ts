@@ -2,11 +2,11 @@ import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { inputOf } from "../../simulation/day/simulate";
 import { coupledRun } from "../../simulation/day/run";
 import { localSecond } from "../../units/clock";
-import { monthOfRig } from "../../document/place";
-import type { Rig } from "../../document/schema";
+import { monthOfJob } from "../../document/place";
+import type { Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import type { System } from "../../models/system/system";
-import type { Wish } from "./target";
+import type { Requirement } from "./target";
 
 /** Days away from a plug in made-up weather: they begin at noon with a full bank. */
 export interface Trip {
@@ -45,15 +45,15 @@ const HELD_SHARE = 0.8;
  * their own.
  */
 export function tripsOf(
-  rig: Rig,
-  wish: Wish,
+  job: Job,
+  requirement: Requirement,
   set: "search" | "confirm",
-  asked: { months: number[]; tripDays: number } = wish,
+  asked: { months: number[]; tripDays: number } = requirement,
 ): Trip[] {
-  const weeks = set === "search" ? wish.weeks : wish.confirmWeeks;
+  const weeks = set === "search" ? requirement.weeks : requirement.confirmWeeks;
   const count = Math.max(1, Math.round((weeks * 7) / asked.tripDays));
-  const months = asked.months.length > 0 ? asked.months : [monthOfRig(rig, 40)];
-  const base = (wish.seed * 7919 + (set === "search" ? 0 : 500_000)) % 900_000;
+  const months = asked.months.length > 0 ? asked.months : [monthOfJob(job, 40)];
+  const base = (requirement.seed * 7919 + (set === "search" ? 0 : 500_000)) % 900_000;
   return Array.from({ length: count }, (_, i) => ({ month: months[i % months.length]!, seed: base + i }));
 }
 
@@ -69,19 +69,19 @@ export const emptyTally = (): Tally => ({
 });
 
 /** Sends a system on trips and tallies its days. */
-export function tally(rig: Rig, trips: readonly Trip[], tripDays: number): Tally {
+export function tally(job: Job, trips: readonly Trip[], tripDays: number): Tally {
   const sum = emptyTally();
-  const systems = new Map<number, { rig: Rig; system: System }>();
+  const systems = new Map<number, { job: Job; system: System }>();
   for (const { month, seed } of trips) {
     let kept = systems.get(month);
     if (!kept) {
-      const dated: Rig = {
-        ...rig,
-        brief: { ...rig.brief, month },
-        plan: { ...rig.plan, start: null },
+      const dated: Job = {
+        ...job,
+        brief: { ...job.brief, month },
+        plan: { ...job.plan, start: null },
         weather: { kind: "generated", seed: 0, file: null },
       };
-      kept = { rig: dated, system: buildSystem(dated) };
+      kept = { job: dated, system: buildSystem(dated) };
       systems.set(month, kept);
     }
     tallyTrip(kept.system, seed, tripDays, sum);
@@ -90,9 +90,9 @@ export function tally(rig: Rig, trips: readonly Trip[], tripDays: number): Tally
 }
 
 function tallyTrip(system: System, seed: number, tripDays: number, sum: Tally): void {
-  const { rig } = system;
+  const { job } = system;
   const { input, clock, prime } = inputOf(
-    rig,
+    job,
     {
       days: tripDays,
       minuteOfDay: NOON,
@@ -101,7 +101,7 @@ function tallyTrip(system: System, seed: number, tripDays: number, sum: Tally): 
       stepS: TRIP_STEP_S,
       warmUpS: TRIP_PRIME_S,
       noOverload: true,
-      startSoc: CHEMISTRIES[rig.bank.chemistry].lithium ? 1 : 0.98,
+      startSoc: CHEMISTRIES[job.bank.chemistry].lithium ? 1 : 0.98,
     },
     system,
   );

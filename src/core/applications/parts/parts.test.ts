@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readTable, writeTable } from "@/csv/read";
 import { genericParts } from "../../../../db/generic-parts";
-import { q, rigOf } from "../../../../tests/rigs";
-import { readRig } from "../../document/schema";
+import { q, jobOf } from "../../../../tests/jobs";
+import { readJob } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { pickInto, shelfUses, updateUses } from "./pick";
 import { emptyEntry, readEntry, SHELF_KIND_KEYS, shelfKind, type ShelfEntry } from "./shelf";
@@ -53,19 +53,19 @@ describe("the shelf's entries", () => {
 
 describe("picked into a system", () => {
   it("gives its values with origin plate, and the reference", () => {
-    const rig = pickInto(rigOf({ unit: { name: "Front" } }), "units.0", unit, ref);
-    expect(rig.units[0]).toMatchObject({
+    const job = pickInto(jobOf({ unit: { name: "Front" } }), "units.0", unit, ref);
+    expect(job.units[0]).toMatchObject({
       name: unit.name,
       runningCurrent: q(6.2),
       lockedRotorCurrent: q(33),
       shelf: ref,
     });
-    expect(readRig(JSON.parse(JSON.stringify(rig)))).toMatchObject({ ok: true });
-    expect(shelfUses(rig)).toEqual([{ path: "units.0", kind: "unit", ...ref }]);
+    expect(readJob(JSON.parse(JSON.stringify(job)))).toMatchObject({ ok: true });
+    expect(shelfUses(job)).toEqual([{ path: "units.0", kind: "unit", ...ref }]);
   });
   it("clears what was another part's, but keeps what was measured", () => {
-    const rig = rigOf({ unit: { ratedPower: q(999), startTime: q(0.41, "measured"), powerPerKelvin: q(0.02) } });
-    const picked = pickInto(rig, "units.0", { ...unit, values: { runningCurrent: 5 } }, ref).units[0]!;
+    const job = jobOf({ unit: { ratedPower: q(999), startTime: q(0.41, "measured"), powerPerKelvin: q(0.02) } });
+    const picked = pickInto(job, "units.0", { ...unit, values: { runningCurrent: 5 } }, ref).units[0]!;
     expect(picked.ratedPower).toBeUndefined();
     expect(picked.startTime).toEqual(q(0.41, "measured"));
     // No quantity of the shelf's: the job's own stays.
@@ -79,24 +79,24 @@ describe("picked into a system", () => {
     ["fuse", "path.main.0"],
   ] as const)("a %s goes to %s, and the system is valid and assessed", (kind, path) => {
     const entry = GENERIC_ENTRIES.find((one) => one.kind === kind)!;
-    const rig = pickInto(rigOf(), path, entry, ref);
-    const read = readRig(JSON.parse(JSON.stringify(rig)));
+    const job = pickInto(jobOf(), path, entry, ref);
+    const read = readJob(JSON.parse(JSON.stringify(job)));
     expect(read).toMatchObject({ ok: true });
-    expect(() => assess(rig)).not.toThrow();
-    expect(shelfUses(rig)).toMatchObject([{ path, kind, ...ref }]);
+    expect(() => assess(job)).not.toThrow();
+    expect(shelfUses(job)).toMatchObject([{ path, kind, ...ref }]);
   });
   it("a changed part reaches the system only by an update, which keeps the job's name for a unit", () => {
-    const rig = pickInto(rigOf(), "units.0", unit, ref);
-    rig.units[0]!.name = "Over the bed";
+    const job = pickInto(jobOf(), "units.0", unit, ref);
+    job.units[0]!.name = "Over the bed";
     const changed: ShelfEntry = { ...unit, values: { ...unit.values, lockedRotorCurrent: 40 } };
-    const updated = updateUses(rig, changed, { ...ref, revision: 4 });
+    const updated = updateUses(job, changed, { ...ref, revision: 4 });
     expect(updated.units[0]).toMatchObject({
       name: "Over the bed",
       lockedRotorCurrent: q(40),
       shelf: { ...ref, revision: 4 },
     });
-    expect(rig.units[0]!.lockedRotorCurrent).toEqual(q(33));
-    expect(updateUses(rig, changed, { id: "other", revision: 9 })).toEqual(rig);
+    expect(job.units[0]!.lockedRotorCurrent).toEqual(q(33));
+    expect(updateUses(job, changed, { id: "other", revision: 9 })).toEqual(job);
   });
 });
 

@@ -1,5 +1,5 @@
 import { putAt, valueAt } from "../../document/compare";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { shelfKind, type ShelfEntry, type ShelfKindKey } from "./shelf";
 
 /** Which shelf entry, as it stood. */
@@ -22,8 +22,8 @@ const refKey = (kind: ShelfKindKey) => (kind === "soft-starter" ? "softShelf" : 
  * plate, its choices, and the reference. Quantities of the kind that the entry does not know are cleared, since they were
  * another part's; measured ones stay, except where the entry is of another revision and knows them.
  */
-export function pickInto(rig: Rig, path: string, entry: ShelfEntry, ref: ShelfRef): Rig {
-  const copy = structuredClone(rig);
+export function pickInto(job: Job, path: string, entry: ShelfEntry, ref: ShelfRef): Job {
+  const copy = structuredClone(job);
   const { fields, choices } = shelfKind(entry.kind);
   for (const key of Object.keys(fields)) {
     const at = `${path}.${key}`;
@@ -47,22 +47,22 @@ export function pickInto(rig: Rig, path: string, entry: ShelfEntry, ref: ShelfRe
 }
 
 /** Every place of a system that was filled from the shelf. */
-export function shelfUses(rig: Rig): ShelfUse[] {
+export function shelfUses(job: Job): ShelfUse[] {
   const uses: ShelfUse[] = [];
   const add = (path: string, kind: ShelfKindKey, ref: ShelfRef | undefined) => {
     if (ref) uses.push({ path, kind, ...ref });
   };
-  rig.units.forEach((unit, i) => {
+  job.units.forEach((unit, i) => {
     add(`units.${i}`, "unit", unit.shelf);
     add(`units.${i}`, "soft-starter", unit.softShelf);
   });
-  add("bank", "battery", rig.bank.shelf);
-  add("inverter", "inverter", rig.inverter.shelf);
-  const parts = (path: string, list: Rig["path"]["main"]) =>
+  add("bank", "battery", job.bank.shelf);
+  add("inverter", "inverter", job.inverter.shelf);
+  const parts = (path: string, list: Job["path"]["main"]) =>
     list.forEach((part, i) => add(`${path}.${i}`, part.kind === "cable" ? "cable" : "fuse", part.shelf));
-  parts("path.main", rig.path.main);
-  parts("path.mains", rig.path.mains);
-  rig.path.branches.forEach((branch, i) => {
+  parts("path.main", job.path.main);
+  parts("path.mains", job.path.mains);
+  job.path.branches.forEach((branch, i) => {
     add(`path.branches.${i}`, "charger", branch.shelf);
     parts(`path.branches.${i}.parts`, branch.parts);
   });
@@ -70,8 +70,8 @@ export function shelfUses(rig: Rig): ShelfUse[] {
 }
 
 /** The system with every use of an entry brought to its present state. */
-export function updateUses(rig: Rig, entry: ShelfEntry, ref: ShelfRef): Rig {
-  return shelfUses(rig)
+export function updateUses(job: Job, entry: ShelfEntry, ref: ShelfRef): Job {
+  return shelfUses(job)
     .filter(({ id, kind }) => id === ref.id && kind === entry.kind)
     .reduce((so, { path }) => {
       const name = entry.kind === "unit" ? (valueAt(so, `${path}.name`) as string) : undefined;
@@ -79,5 +79,5 @@ export function updateUses(rig: Rig, entry: ShelfEntry, ref: ShelfRef): Rig {
       // A unit keeps the name it was given on the job.
       if (name !== undefined) putAt(updated, `${path}.name`, name);
       return updated;
-    }, rig);
+    }, job);
 }

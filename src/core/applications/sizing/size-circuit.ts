@@ -5,7 +5,7 @@ import { acAmpacity } from "../../reference/standards/ac-cable";
 import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/checks/guards";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
-import type { Part, Rig } from "../../document/schema";
+import type { Part, Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
 import { putAt } from "../../document/compare";
@@ -25,7 +25,7 @@ export interface ChoiceReason {
 
 export interface Choice {
   /** The system with the choice in it. */
-  rig: Rig;
+  job: Job;
   areaMm2: number;
   count: number;
   /** A of the fuse or breaker chosen; 0 where the run has none. */
@@ -52,8 +52,8 @@ export interface Judged {
 }
 
 /** Judges a system as far as sizes of its wiring go. */
-export function judge(rig: Rig): Judged {
-  const system = buildSystem(rig);
+export function judge(job: Job): Judged {
+  const system = buildSystem(job);
   const { verdict, currents } = assessCarries(system);
   return { system, checks: [...verdict.checks, ...startDevices(system)], currents };
 }
@@ -93,8 +93,8 @@ interface Sizes {
 }
 
 /** The system with sizes put into a run: one cable size, and one fuse or breaker rating. */
-function put(rig: Rig, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Rig {
-  const copy = structuredClone(rig);
+function put(job: Job, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Job {
+  const copy = structuredClone(job);
   const parts = circuit.parts.map(({ part }): Part => {
     if (isKind(part, "cable"))
       return { ...part, ampacity: undefined, areaMm2: plate(sizes.area), count: plate(sizes.count) };
@@ -123,10 +123,10 @@ function switchSizes(part: Part, mains: boolean): readonly number[] | null {
 }
 
 /** The system with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
-export function fitSwitches(rig: Rig, path: string): Rig {
-  const judged = judge(rig);
+export function fitSwitches(job: Job, path: string): Job {
+  const judged = judge(job);
   const circuit = runAt(judged, path);
-  const copy = structuredClone(rig);
+  const copy = structuredClone(job);
   for (const { part, path: at } of circuit?.parts ?? []) {
     const sizes = switchSizes(part, circuit!.mains);
     const need = judged.checks.find(({ key }) => key === `${at}:size`)?.need;
@@ -152,8 +152,8 @@ const nextOf = (list: readonly number[], least: number) =>
  * rules live in one place.
  */
 // eslint-disable-next-line max-lines-per-function -- one search: device, copper, device again; each step needs what the one before it left
-export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolean } = {}): Choice | null {
-  const before = judge(rig);
+export function sizeCircuit(job: Job, path: string, options: { headroom?: boolean } = {}): Choice | null {
+  const before = judge(job);
   const circuit = runAt(before, path);
   const cables = circuit?.parts.filter(({ part }) => part.kind === "cable") ?? [];
   if (!circuit || cables.length === 0) return null;
@@ -165,7 +165,7 @@ export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolea
     }),
   );
   const ratings = guarded ? (circuit.mains ? before.system.path.rules.breakers : FUSE_RATINGS) : [0];
-  const areas = sizesOf(rig);
+  const areas = sizesOf(job);
   const counts = circuit.mains ? [1] : [1, 2, 3, 4];
   const options_ = counts.flatMap((count) => areas.map((area) => ({ area, count })));
   const largest = options_[options_.length - 1]!;
@@ -176,7 +176,7 @@ export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolea
 
   // The device first: with copper enough that it takes no part in the choice.
   const passes = (rating: number, size: { area: number; count: number }) => {
-    const judged = judge(put(rig, circuit, { ...size, rating }, kinds));
+    const judged = judge(put(job, circuit, { ...size, rating }, kinds));
     return (
       brokenBy(judged, DEVICE_KEYS).filter(({ part }) => isDevice(circuit, part)).length === 0 && !startBroken(judged)
     );
@@ -194,20 +194,20 @@ export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolea
     return ratings.slice(from).find((one) => passes(one, size)) ?? ratings[ratings.length - 1]!;
   };
   let rating = firstRating(largest);
-  let chosen: (Sizes & { rig: Rig }) | null = null;
-  let nearest: (Sizes & { rig: Rig; score: number }) | null = null;
+  let chosen: (Sizes & { job: Job }) | null = null;
+  let nearest: (Sizes & { job: Job; score: number }) | null = null;
   let steadyMargin = -1;
   const guess = thinnestOf(before, circuit, rating, options_);
   for (let at = guess; at < options_.length; at++) {
     const { area, count } = options_[at]!;
-    const candidate = put(rig, circuit, { area, count, rating }, kinds);
+    const candidate = put(job, circuit, { area, count, rating }, kinds);
     const judged = judge(candidate);
     const broken = brokenBy(judged, CABLE_KEYS);
     const score = broken.length === 0 ? 1 : Math.min(...broken.map(({ margin }) => margin));
-    if (!nearest || score > nearest.score) nearest = { rig: candidate, area, count, rating, score };
+    if (!nearest || score > nearest.score) nearest = { job: candidate, area, count, rating, score };
     if (broken.length > 0) continue;
-    if (!options.headroom || !usesInverter(rig)) {
-      chosen = { rig: candidate, area, count, rating };
+    if (!options.headroom || !usesInverter(job)) {
+      chosen = { job: candidate, area, count, rating };
       break;
     }
     // More copper while the start gains from it, up to the spare of a sound start.
@@ -215,7 +215,7 @@ export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolea
     const voltage = trace.nearest.voltage;
     const margin = voltage ? voltage.has / Math.max(1e-9, voltage.need) : 99;
     if (margin > steadyMargin + 0.01) {
-      chosen = { rig: candidate, area, count, rating };
+      chosen = { job: candidate, area, count, rating };
       steadyMargin = margin;
     }
     if (margin >= 1.15) break;
@@ -225,23 +225,23 @@ export function sizeCircuit(rig: Rig, path: string, options: { headroom?: boolea
     rating = ratings.find((one) => one > rating && passes(one, chosen!)) ?? rating;
     const size = options_.find(({ area, count }) => {
       if (area * count < chosen!.area * chosen!.count - 1e-9) return false;
-      return brokenBy(judge(put(rig, circuit, { area, count, rating }, kinds)), CABLE_KEYS).length === 0;
+      return brokenBy(judge(put(job, circuit, { area, count, rating }, kinds)), CABLE_KEYS).length === 0;
     });
-    chosen = size ? { ...size, rating, rig: put(rig, circuit, { ...size, rating }, kinds) } : null;
+    chosen = size ? { ...size, rating, job: put(job, circuit, { ...size, rating }, kinds) } : null;
   }
   const found = chosen ?? nearest;
   if (!found) return null;
-  const result = { ...found, rig: fitSwitches(found.rig, path) };
+  const result = { ...found, job: fitSwitches(found.job, path) };
   const { area, count } = result;
   const was = cables[0]!.values.areaMm2!.value * cables[0]!.values.count!.value;
-  const met = chosen !== null && brokenBy(judge(result.rig), DEVICE_KEYS).length === 0;
+  const met = chosen !== null && brokenBy(judge(result.job), DEVICE_KEYS).length === 0;
   return {
-    rig: result.rig,
+    job: result.job,
     areaMm2: area,
     count,
     rating: result.rating,
-    words: `${count > 1 ? `${count} × ` : ""}${areaWords(rig, area)}${result.rating > 0 ? `, ${result.rating} A` : ""}`,
-    reasons: reasonsOf(result.rig, path, kinds),
+    words: `${count > 1 ? `${count} × ` : ""}${areaWords(job, area)}${result.rating > 0 ? `, ${result.rating} A` : ""}`,
+    reasons: reasonsOf(result.job, path, kinds),
     thicker: area * count > was * 1.01,
     met,
   };
@@ -263,7 +263,7 @@ function thinnestOf(
   const guard = guardOf(system.path, circuit, first);
   const asked = rating || (guard?.values.rating!.value ?? 0);
   const ambientC = system.values.path.ambientC.value;
-  const table = ampacityTable(system.rig);
+  const table = ampacityTable(system.job);
   const cables = circuit.parts.flatMap(({ part, values }) =>
     isKind(part, "cable") ? [{ part, circuits: values.circuits!.value }] : [],
   );
@@ -285,9 +285,9 @@ function thinnestOf(
 }
 
 function startOf(system: System): StartTrace {
-  const { rig, loads } = system;
+  const { job, loads } = system;
   const context = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
-  const traces = rig.units.map((_, i) =>
+  const traces = job.units.map((_, i) =>
     traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false }),
   );
   return traces.reduce((a, b) => (voltageMargin(b) < voltageMargin(a) ? b : a));
@@ -299,11 +299,11 @@ const voltageMargin = ({ nearest: { voltage } }: StartTrace) =>
 export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[check.by as RuleId].title : check.name);
 
 /** What each rule asks of a run that was chosen, nearest first, each rule once. */
-function reasonsOf(rig: Rig, path: string, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
-  const judged = judge(rig);
-  const awg = ampacityTable(rig) === "abyc-e11";
+function reasonsOf(job: Job, path: string, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
+  const judged = judge(job);
+  const awg = ampacityTable(job) === "abyc-e11";
   const say = (value: number, dimension: Check["dimension"]) => {
-    if (dimension === "area") return awg ? areaWords(rig, value) : `${value.toFixed(1)} mm²`;
+    if (dimension === "area") return awg ? areaWords(job, value) : `${value.toFixed(1)} mm²`;
     const unit = { current: "A", voltage: "V", power: "W" }[dimension as "current"] ?? "";
     return `${value.toFixed(value < 10 ? 2 : value < 100 ? 1 : 0)} ${unit}`.trim();
   };
@@ -323,21 +323,21 @@ function reasonsOf(rig: Rig, path: string, kinds: ReadonlyMap<string, FuseKind>)
 
 /** A part of a run one size smaller; null where it has no size or none smaller is made. */
 export function oneSmaller(
-  rig: Rig,
+  job: Job,
   judged: Judged,
   circuit: Circuit,
   index: number,
-): { rig: Rig; words: string } | null {
+): { job: Job; words: string } | null {
   const { part, values, path } = circuit.parts[index]!;
   const step = (list: readonly number[], value: number) => list.findLast((one) => one < value * 0.98) ?? null;
-  const changed = (next: Part): Rig => {
-    const copy = structuredClone(rig);
+  const changed = (next: Part): Job => {
+    const copy = structuredClone(job);
     putAt(copy, path, next);
     return copy;
   };
   if (isKind(part, "cable")) {
-    const area = step(sizesOf(rig), values.areaMm2!.value);
-    return area === null ? null : { rig: changed({ ...part, areaMm2: plate(area) }), words: areaWords(rig, area) };
+    const area = step(sizesOf(job), values.areaMm2!.value);
+    return area === null ? null : { job: changed({ ...part, areaMm2: plate(area) }), words: areaWords(job, area) };
   }
   if (isKind(part, "joints") || isKind(part, "inlet")) return null;
   const list: readonly number[] = isKind(part, "fuse")
@@ -348,7 +348,7 @@ export function oneSmaller(
   const rating = step(list, values.rating!.value);
   if (rating === null) return null;
   const rated = isKind(part, "fuse") || isKind(part, "shunt") ? { ...part, resistance: undefined } : part;
-  return { rig: changed({ ...rated, rating: plate(rating) } as Part), words: `${rating} A` };
+  return { job: changed({ ...rated, rating: plate(rating) } as Part), words: `${rating} A` };
 }
 
 /** The checks that a change breaks: met before, or not asked, and not met after; or missed before and by more after. */

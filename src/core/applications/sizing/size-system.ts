@@ -1,6 +1,6 @@
 import { nextFuseRating } from "../../reference/conductors/fuse";
 import { allCircuits } from "../../models/wiring/circuits";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { areaWords, sizesOf } from "../../document/defaults";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
@@ -22,8 +22,8 @@ export interface SizedPart {
   smaller: { size: string; breaks: string[] } | null;
 }
 
-export interface SizedRig {
-  rig: Rig;
+export interface SizedJob {
+  job: Job;
   parts: SizedPart[];
   /** What is still broken in Carries when everything is sized: what no cable or fuse cures. */
   left: Check[];
@@ -37,25 +37,25 @@ const CONTROLLER_VOLTS = [75, 100, 150, 250, 450, 600] as const;
 const CONVERTER_AMPS = [10, 20, 30, 40, 60, 100, 200] as const;
 
 /** What is no cable and no fuse but follows from the same rules: a fuse each, string fuses, leads, converters, controllers. */
-function sizeRest(rig: Rig): Rig {
-  const copy = structuredClone(rig);
-  const { values, path } = buildSystem(rig);
+function sizeRest(job: Job): Job {
+  const copy = structuredClone(job);
+  const { values, path } = buildSystem(job);
   const { rules } = path;
   if (values.inverter.count.value > 1) copy.inverter.leads = "own";
-  if (rig.bank.build === "batteries" && values.bank.parallel.value > 1) {
+  if (job.bank.build === "batteries" && values.bank.parallel.value > 1) {
     copy.path.links.fuses = "each";
     copy.path.links.areaMm2 = undefined;
     copy.path.links.fuseRating = undefined;
   }
   copy.sources.controllers.forEach((controller, i) => {
-    const array = arrayOf(rig, values.sources.panels, values.sources.lowestC.value, i);
+    const array = arrayOf(job, values.sources.panels, values.sources.lowestC.value, i);
     if (array.strings === 0) return;
     controller.maxVoltage = plate(CONTROLLER_VOLTS.find((volts) => volts >= array.coldVolts) ?? 1000);
     if (array.strings < 3) return;
     controller.stringFuses = "each";
     controller.stringFuse = plate(nextFuseRating(rules.solarFactor * array.stringCurrent));
   });
-  const dc = rig.brief.loads.reduce(
+  const dc = job.brief.loads.reduce(
     (sum, load, i) => (load.side === "dc" ? sum + values.loads[i]!.power.value : sum),
     0,
   );
@@ -68,7 +68,7 @@ function sizeRest(rig: Rig): Rig {
     }
     if (branch.role === "shore") {
       const needed = leadArea(rules, v.current.value, v.leadLength.value) * 0.99;
-      branch.leadAreaMm2 = plate(sizesOf(rig).find((area) => area >= needed) ?? needed);
+      branch.leadAreaMm2 = plate(sizesOf(job).find((area) => area >= needed) ?? needed);
     }
   });
   return copy;
@@ -78,50 +78,50 @@ function sizeRest(rig: Rig): Rig {
  * Sizes everything that the rules size: the rest first, then each run, twice, since thinner copper takes more current. Pure;
  * the system that comes back carries entered sizes.
  */
-export function sizeRig(rig: Rig): SizedRig {
-  let sized = sizeRest(rig);
+export function sizeJob(job: Job): SizedJob {
+  let sized = sizeRest(job);
   for (let round = 0; round < 2; round++) {
     const { path, converted } = buildSystem(sized);
     for (const circuit of allCircuits(path, converted)) {
       const chosen = sizeCircuit(sized, circuit.path);
-      if (chosen) sized = chosen.rig;
+      if (chosen) sized = chosen.job;
     }
     sized = fitLinks(sized);
   }
-  return { rig: sized, ...explain(sized) };
+  return { job: sized, ...explain(sized) };
 }
 
 /** Fuse and lead of each battery in parallel, by what it gives. */
-function fitLinks(rig: Rig): Rig {
-  if (rig.path.links.fuses !== "each") return rig;
-  const need = (one: Rig) => judge(one).checks.find(({ key }) => key === "path.links:size")?.need ?? 0;
-  const copy = structuredClone(rig);
-  copy.path.links.fuseRating = plate(nextFuseRating(need(rig)));
+function fitLinks(job: Job): Job {
+  if (job.path.links.fuses !== "each") return job;
+  const need = (one: Job) => judge(one).checks.find(({ key }) => key === "path.links:size")?.need ?? 0;
+  const copy = structuredClone(job);
+  copy.path.links.fuseRating = plate(nextFuseRating(need(job)));
   const chained = copy.path.links.layout.startsWith("chain");
   const fits = (area: number) => {
     copy.path.links.areaMm2 = plate(area);
     const { checks } = judge(copy);
     return checks.every(({ key, margin }) => key !== "path.links:guarded" || margin >= 1);
   };
-  if (!chained) sizesOf(rig).find(fits);
+  if (!chained) sizesOf(job).find(fits);
   return copy;
 }
 
 /** Every sized part with the rule nearest to it, and what one size smaller breaks. */
-function explain(rig: Rig): Pick<SizedRig, "parts" | "left"> {
-  const judged = judge(rig);
+function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
+  const judged = judge(job);
   const parts: SizedPart[] = [];
   for (const circuit of allCircuits(judged.system.path, judged.system.converted))
     circuit.parts.forEach((one, index) => {
       const { values, path, name } = one;
       const size = values.areaMm2
-        ? `${values.count!.value > 1 ? `${values.count!.value} × ` : ""}${areaWords(rig, values.areaMm2.value)}`
+        ? `${values.count!.value > 1 ? `${values.count!.value} × ` : ""}${areaWords(job, values.areaMm2.value)}`
         : values.rating
           ? `${values.rating.value} A`
           : "";
       if (!size) return;
-      const smaller = oneSmaller(rig, judged, circuit, index);
-      const broken = smaller ? newlyBroken(judged, judge(smaller.rig)) : [];
+      const smaller = oneSmaller(job, judged, circuit, index);
+      const broken = smaller ? newlyBroken(judged, judge(smaller.job)) : [];
       const nearest = judged.checks
         .filter(({ part, key, dimension }) => dimension !== "count" && (part === path || key.startsWith(`${path}:`)))
         .sort((a, b) => a.margin - b.margin)[0];

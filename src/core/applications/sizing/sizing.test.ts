@@ -1,19 +1,19 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
+import { q, jobOf } from "../../../../tests/jobs";
 import {
   emptyBranch,
   emptyController,
   emptyPanel,
   emptyPart,
-  emptyRig,
+  emptyJob,
   type Branch,
-  type Rig,
+  type Job,
 } from "../../document/schema";
 import { MAINS_SYSTEMS, type MainsKey } from "../../reference/standards/mains";
 import { RULE_SET_KEYS, type RuleSetKey } from "../../reference/standards/rule-set";
 import { assess } from "../../assessment/verdicts/assess";
-import { sizeRig } from "./size-system";
+import { sizeJob } from "./size-system";
 import { cases } from "../../../../tests/cases";
 
 const MAINS: Record<RuleSetKey, MainsKey[]> = {
@@ -54,25 +54,25 @@ const sensible = fc
     insulation: fc.constantFrom("70", "90", "105") as fc.Arbitrary<"70" | "90" | "105">,
     fuse: fc.constantFrom("class-t", "hrc", "bolted-strip", "terminal") as fc.Arbitrary<"class-t">,
   })
-  .map((o): Rig => {
+  .map((o): Job => {
     const mains = MAINS[o.set][o.mains % MAINS[o.set].length]!;
-    const rig = emptyRig("Sized", mains);
-    rig.brief.ruleSet = o.set;
-    rig.cabin.kind = o.set.endsWith("boat") ? "boat" : "van";
+    const job = emptyJob("Sized", mains);
+    job.brief.ruleSet = o.set;
+    job.cabin.kind = o.set.endsWith("boat") ? "boat" : "van";
     const rating = INVERTERS[o.volts]![o.inverter]!;
     const { legVolts, acrossVolts } = MAINS_SYSTEMS[mains];
     const split = acrossVolts !== null;
-    rig.inverter = {
-      ...rig.inverter,
+    job.inverter = {
+      ...job.inverter,
       rating: q(rating),
       count: q(o.count),
       type: o.transformer ? "transformer" : "high-frequency",
     };
     // A hot compartment is another question than wires.
-    rig.inverter.compartmentC = q(35);
+    job.inverter.compartmentC = q(35);
     const va = (rating * o.count * o.duty) / o.units / (split ? 1 : 1);
-    rig.units = Array.from({ length: o.units }, (_, i) => ({
-      ...rig.units[0]!,
+    job.units = Array.from({ length: o.units }, (_, i) => ({
+      ...job.units[0]!,
       id: `u${i}`,
       name: `Unit ${i + 1}`,
       leg: split ? ("both" as const) : ("L1" as const),
@@ -81,56 +81,56 @@ const sensible = fc
       lockedRotorCurrent: q((va / (split ? acrossVolts : legVolts)) * 0.9 * 4),
     }));
     if (o.loads)
-      rig.brief.loads = [
+      job.brief.loads = [
         { id: "k", name: "Sockets", side: "mains", leg: split ? "both" : "L1", atStart: false, power: q(rating * 0.1) },
         { id: "d", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(90) },
       ];
     const ah = (rating * o.count * 3) / o.volts;
-    rig.bank = {
-      ...rig.bank,
+    job.bank = {
+      ...job.bank,
       blockVoltage: q(12.8),
       series: q(Math.round(o.volts / 12.8)),
       parallel: q(2),
       capacityAh: q(Math.max(100, Math.round(ah / 2))),
       continuousCurrent: q(Math.round((1.2 * rating * o.count) / o.volts)),
     };
-    rig.path.ambientC = q(o.ambient);
-    rig.path.main = rig.path.main.map((part) =>
+    job.path.ambientC = q(o.ambient);
+    job.path.main = job.path.main.map((part) =>
       part.kind === "cable"
         ? { ...part, insulation: o.insulation === "70" ? "90" : o.insulation, length: q(o.metres) }
         : part.kind === "fuse"
           ? { ...part, fuseKind: o.fuse }
           : part,
     );
-    rig.path.mains = rig.path.mains.map((part) =>
+    job.path.mains = job.path.mains.map((part) =>
       part.kind === "cable" ? { ...part, insulation: o.insulation, length: q(o.far) } : part,
     );
-    if (o.roles.includes("shore")) rig.path.mains.unshift(emptyPart("changeover", "transfer"));
+    if (o.roles.includes("shore")) job.path.mains.unshift(emptyPart("changeover", "transfer"));
     for (const role of o.roles) {
       const branch = emptyBranch(role, role);
       if (role === "engine") branch.current = q(o.engineAmps);
       if (role === "charger") branch.current = q(30);
       if (role === "loads" && o.volts > 20) branch.converter = true;
       if (role === "circuit") branch.unitId = "u0";
-      rig.path.branches.push(branch);
+      job.path.branches.push(branch);
     }
     if (o.roles.includes("solar")) {
-      rig.sources.controllers = [emptyController("c")];
+      job.sources.controllers = [emptyController("c")];
       const count = o.panels * o.series;
-      rig.sources.panels = [{ ...emptyPanel("p"), count: q(count), series: q(o.series), power: q(200) }];
+      job.sources.panels = [{ ...emptyPanel("p"), count: q(count), series: q(o.series), power: q(200) }];
     }
-    return rig;
+    return job;
   });
 
 const RUNS = cases(60, 300);
-const rigs = fc.sample(sensible, { numRuns: RUNS, seed: 16 });
+const jobs = fc.sample(sensible, { numRuns: RUNS, seed: 16 });
 
 describe("size automatically", () => {
   it(`${RUNS} systems over all rule sets, voltages and sources: all Hold or Tight in Carries, and no part is larger than a rule asks`, () => {
     const failing: string[] = [];
     const loose: string[] = [];
-    rigs.forEach((rig, i) => {
-      const { rig: sized, parts } = sizeRig(rig);
+    jobs.forEach((job, i) => {
+      const { job: sized, parts } = sizeJob(job);
       const { carries } = assess(sized).verdicts;
       if (carries.word === "Fails" || carries.word === "Stop")
         failing.push(
@@ -147,7 +147,7 @@ describe("size automatically", () => {
     expect(loose).toEqual([]);
   });
   it("says which rule sized a part, and what one size smaller would break", () => {
-    const { parts } = sizeRig(rigOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
+    const { parts } = sizeJob(jobOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
     const cable = parts.find(({ path }) => path === "path.main.3")!;
     expect(cable.rule).not.toBe("");
     expect(cable.smaller!.breaks.length).toBeGreaterThan(0);
@@ -156,17 +156,17 @@ describe("size automatically", () => {
     );
   });
   it("3 kVA at 12 V: a fuse of 125 % of the full draw and copper that it protects (common practice, no source)", () => {
-    const { rig } = sizeRig(rigOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
-    const { values } = assess(rig);
+    const { job } = sizeJob(jobOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
+    const { values } = assess(job);
     expect(values.path.main[0]!.rating!.value).toBe(400);
     expect(values.path.main[3]!.areaMm2!.value * values.path.main[3]!.count!.value).toBeGreaterThanOrEqual(120);
   });
   it("sized again is the same", () => {
-    const once = sizeRig(rigs[0]!).rig;
-    expect(sizeRig(once).rig).toEqual(once);
+    const once = sizeJob(jobs[0]!).job;
+    expect(sizeJob(once).job).toEqual(once);
   });
   it("names what no size cures", () => {
-    const { left } = sizeRig(rigOf({ unit: { runningCurrent: q(20) }, inverter: { rating: q(1000) } }));
+    const { left } = sizeJob(jobOf({ unit: { runningCurrent: q(20) }, inverter: { rating: q(1000) } }));
     expect(left.map(({ by }) => by)).toContain("inverter-continuous");
   });
 });

@@ -1,7 +1,7 @@
 import { sizeCircuit } from "../sizing/size-circuit";
-import { CURE_KEYS, type CureKey, type Rig, type Unit } from "../../document/schema";
+import { CURE_KEYS, type CureKey, type Job, type Unit } from "../../document/schema";
 import type { Quantity } from "../../units/known";
-import { resolveRig } from "../../document/resolve";
+import { resolveJob } from "../../document/resolve";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "../../assessment/checks/check";
 import { lastsOf } from "../../assessment/verdicts/day";
@@ -9,7 +9,7 @@ import { smallestMargin, type StartTrace } from "../../simulation/start/start";
 import { startSupplies } from "../../assessment/starts/supplies";
 import { fixedSpeed } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 export const CURE_NAMES: Record<CureKey, string> = {
   "soft-starter": "Soft starter",
@@ -46,17 +46,17 @@ export interface CureResult {
   /** The start's demand over time with it, for drawing: seconds and VA (W without an inverter). */
   seconds: number[];
   demand: number[];
-  /** The system with the cure in it; null for what stands outside the rig. */
-  rig: Rig | null;
+  /** The system with the cure in it; null for what stands outside the job. */
+  job: Job | null;
 }
 
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 const INVERTERS_VA = [1000, 1500, 2000, 2500, 3000, 3500, 4000, 5000, 6000, 8000, 10_000, 12_000, 15_000];
 
 /** Everything of the inverter that a data sheet would bring anew; typical values fill it. */
-export function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
-  const { waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist } = rig.inverter;
-  const { count, rating, ventArea, ventHeight, compartmentC, inletLimit } = rig.inverter;
+export function newInverter(job: Job, change: Partial<Job["inverter"]>): Job {
+  const { waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist } = job.inverter;
+  const { count, rating, ventArea, ventHeight, compartmentC, inletLimit } = job.inverter;
   const kept = {
     ...{ waveform, startOrder, type, output, neutrals, leads, neutralBond, combined, assist },
     ...{ count, rating, ventArea, ventHeight, compartmentC, inletLimit },
@@ -64,14 +64,14 @@ export function newInverter(rig: Rig, change: Partial<Rig["inverter"]>): Rig {
   const inverter = Object.fromEntries(
     Object.entries({ ...kept, ...change }).filter(([, value]) => value !== undefined),
   );
-  return { ...rig, inverter: inverter as Rig["inverter"] };
+  return { ...job, inverter: inverter as Job["inverter"] };
 }
 
-const eachUnit = (rig: Rig, change: (unit: Unit) => Unit): Rig => ({ ...rig, units: rig.units.map(change) });
+const eachUnit = (job: Job, change: (unit: Unit) => Unit): Job => ({ ...job, units: job.units.map(change) });
 const bare = (unit: Unit) => fixedSpeed(unit) && unit.cure !== "soft-starter";
 
 /** A variable-speed unit of the same cooling in the place of another; typical values fill it. */
-export function variableUnit(unit: Unit, values: RigValues["units"][number]): Unit {
+export function variableUnit(unit: Unit, values: JobValues["units"][number]): Unit {
   const { id, name, fanBetween, condenser, leg } = unit;
   const coolingPower = plate(values.coolingPower.value);
   return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, leg, coolingPower };
@@ -80,62 +80,62 @@ export function variableUnit(unit: Unit, values: RigValues["units"][number]): Un
 const VERDICT_NAMES = { starts: "Starts", carries: "Carries", lasts: "Lasts" } as const;
 
 /** Starts, Carries and Lasts of a system; Lasts by the run of its design day. */
-function judged(rig: Rig, { verdicts }: Assessment): Record<"starts" | "carries" | "lasts", Judged> {
+function judged(job: Job, { verdicts }: Assessment): Record<"starts" | "carries" | "lasts", Judged> {
   const of = ({ word, decides }: Verdict<VerdictWord>): Judged => ({ word, margin: decides.margin, by: decides.name });
-  return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(rig)) };
+  return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(job)) };
 }
 
 /** What a cure makes of the system, with what it is in words; null where it cannot be had. */
-function apply(rig: Rig, key: CureKey): { rig: Rig; what: string } | null {
-  const values = resolveRig(rig);
+function apply(job: Job, key: CureKey): { job: Job; what: string } | null {
+  const values = resolveJob(job);
   switch (key) {
     case "soft-starter":
-      if (!rig.units.some(bare)) return null;
+      if (!job.units.some(bare)) return null;
       return {
-        rig: eachUnit(rig, (unit) => (bare(unit) ? { ...unit, cure: "soft-starter", learned: true } : unit)),
+        job: eachUnit(job, (unit) => (bare(unit) ? { ...unit, cure: "soft-starter", learned: true } : unit)),
         what: "learned",
       };
     case "start-capacitor":
-      if (!rig.units.some((unit) => fixedSpeed(unit) && unit.cure === "none")) return null;
+      if (!job.units.some((unit) => fixedSpeed(unit) && unit.cure === "none")) return null;
       return {
-        rig: eachUnit(rig, (unit) =>
+        job: eachUnit(job, (unit) =>
           fixedSpeed(unit) && unit.cure === "none" ? { ...unit, cure: "start-capacitor" } : unit,
         ),
         what: "half the time",
       };
     case "bigger-inverter": {
-      if (!usesInverter(rig)) return null;
+      if (!usesInverter(job)) return null;
       const larger = INVERTERS_VA.filter((va) => va > values.inverter.rating.value * 1.05);
       if (larger.length === 0) return null;
-      const fitted = (va: number) => newInverter(rig, { rating: plate(va) });
+      const fitted = (va: number) => newInverter(job, { rating: plate(va) });
       // The smallest that gets through its own surge with the spare of a sound start; cables and fuse are another cure.
       const enough = larger.find((va) => {
         const nearest = assess(fitted(va)).start.own.nearest.inverter;
         return nearest !== undefined && nearest.has >= 1.15 * nearest.need;
       });
       const va = enough ?? larger[larger.length - 1]!;
-      return { rig: fitted(va), what: `${va / 1000} kVA` };
+      return { job: fitted(va), what: `${va / 1000} kVA` };
     }
     case "transformer-inverter":
-      if (!usesInverter(rig) || rig.inverter.type === "transformer") return null;
+      if (!usesInverter(job) || job.inverter.type === "transformer") return null;
       return {
-        rig: newInverter(rig, { type: "transformer" }),
+        job: newInverter(job, { type: "transformer" }),
         what: `${values.inverter.rating.value / 1000} kVA, same rating`,
       };
     case "thicker-cable": {
-      const chosen = sizeCircuit(rig, "path.main", { headroom: true });
-      return chosen && chosen.thicker ? { rig: chosen.rig, what: chosen.words } : null;
+      const chosen = sizeCircuit(job, "path.main", { headroom: true });
+      return chosen && chosen.thicker ? { job: chosen.job, what: chosen.words } : null;
     }
     case "second-battery":
       return {
-        rig: { ...rig, bank: { ...rig.bank, parallel: plate(values.bank.parallel.value + 1) } },
+        job: { ...job, bank: { ...job.bank, parallel: plate(values.bank.parallel.value + 1) } },
         what: `${values.bank.parallel.value + 1} in parallel`,
       };
     case "variable-unit":
-      if (!rig.units.some(fixedSpeed)) return null;
+      if (!job.units.some(fixedSpeed)) return null;
       return {
-        rig: eachUnit(rig, (unit) =>
-          fixedSpeed(unit) ? variableUnit(unit, values.units[rig.units.indexOf(unit)]!) : unit,
+        job: eachUnit(job, (unit) =>
+          fixedSpeed(unit) ? variableUnit(unit, values.units[job.units.indexOf(unit)]!) : unit,
         ),
         what: "same cooling",
       };
@@ -150,16 +150,16 @@ const peaksOf = (trace: StartTrace) => ({ seconds: Array.from(trace.seconds), de
  * Every cure that can be had for a system, each applied by itself and assessed whole. `without` is the system with the cures
  * it already has: their gain is measured from it.
  */
-export function compareCures(rig: Rig): CureResult[] {
-  const before = assess(rig);
-  const now = judged(rig, before);
+export function compareCures(job: Job): CureResult[] {
+  const before = assess(job);
+  const now = judged(job, before);
   const margin = smallestMargin(before.start.own);
   const results: CureResult[] = [];
   for (const key of CURE_KEYS) {
     const { cost, mass } = before.values.cures[key];
     const shared = { key, name: CURE_NAMES[key], cost: cost.value, mass: mass.value };
     if (key === "generator") {
-      const supplies = startSupplies(rig);
+      const supplies = startSupplies(job);
       if (!supplies) continue;
       const needed = supplies.smallestGenerator["in-turn"];
       const rounded = Math.ceil(needed / 100) / 10;
@@ -172,14 +172,14 @@ export function compareCures(rig: Rig): CureResult[] {
         gained: Math.max(0, (rounded * 1100) / needed - margin),
         changes: now.starts.word === "Holds" ? [] : ["Starts"],
         ...peaksOf(before.start.own),
-        rig: null,
+        job: null,
       });
       continue;
     }
-    const applied = apply(rig, key);
+    const applied = apply(job, key);
     if (!applied) continue;
-    const after = assess(applied.rig);
-    const own = judged(applied.rig, after);
+    const after = assess(applied.job);
+    const own = judged(applied.job, after);
     results.push({
       ...shared,
       what: applied.what,
@@ -189,7 +189,7 @@ export function compareCures(rig: Rig): CureResult[] {
         .filter((name) => own[name].word !== now[name].word)
         .map((name) => VERDICT_NAMES[name]),
       ...peaksOf(after.start.own),
-      rig: applied.rig,
+      job: applied.job,
     });
   }
   return results;

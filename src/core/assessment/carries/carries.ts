@@ -219,7 +219,7 @@ function voltageCheck(system: System, { pathPower, collapsed }: RunningDraw): Ch
 }
 
 function protectionCheck(system: System, bankCurrent: TracedValue): Check {
-  const { values, bank, rig } = system;
+  const { values, bank, job } = system;
   const limit = traced({
     key: "carries.protection",
     name: "Battery limit, continuous",
@@ -236,7 +236,7 @@ function protectionCheck(system: System, bankCurrent: TracedValue): Check {
   return check({
     by: "bms-discharge",
     key: "protection",
-    name: rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
+    name: job.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
     demand: bankCurrent,
     limit,
     remark: "continuous, at the reserve",
@@ -245,13 +245,13 @@ function protectionCheck(system: System, bankCurrent: TracedValue): Check {
 
 /** Apparent power on each output conductor of the inverter: one, or the two legs of a split phase. */
 function outputLegs(system: System, whole: TracedValue): TracedValue[] {
-  const { legs, units, rig, loads } = system;
+  const { legs, units, job, loads } = system;
   if (!legs.split) return [whole];
   return ([0, 1] as const).map((leg) => {
     const own = units.filter(
-      ({ direct, index }) => !direct && legShares(rig.brief.mains, rig.units[index]!.leg)[leg] > 0,
+      ({ direct, index }) => !direct && legShares(job.brief.mains, job.units[index]!.leg)[leg] > 0,
     );
-    const share = (index: number) => legShares(rig.brief.mains, rig.units[index]!.leg)[leg];
+    const share = (index: number) => legShares(job.brief.mains, job.units[index]!.leg)[leg];
     return traced({
       key: `carries.leg.${leg}`,
       name: `Apparent power on leg L${leg + 1}`,
@@ -323,11 +323,11 @@ function legChecks(rating: TracedValue, outputs: TracedValue[]): Check[] {
 }
 
 /** Converters for DC loads against all those loads at once. */
-function converterChecks({ path, values, rig }: System): Check[] {
+function converterChecks({ path, values, job }: System): Check[] {
   return path.branches.flatMap(({ branch, title }, i) => {
     if (branch!.role !== "loads" || !branch!.converter) return [];
     const v = values.path.branches[i]!;
-    const dc = rig.brief.loads.reduce(
+    const dc = job.brief.loads.reduce(
       (sum, load, k) => (load.side === "dc" ? sum + values.loads[k]!.power.value : sum),
       0,
     );
@@ -360,12 +360,12 @@ function converterChecks({ path, values, rig }: System): Check[] {
 }
 
 /** A generator that the plan counts on, or that starts by itself, against all AC loads at once. */
-function generatorChecks({ rig, values, inverter, converted }: System, apparent: TracedValue): Check[] {
-  const planned = rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
-  if (!converted || (!planned && !rig.supplies.generatorAuto)) return [];
+function generatorChecks({ job, values, inverter, converted }: System, apparent: TracedValue): Check[] {
+  const planned = job.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
+  if (!converted || (!planned && !job.supplies.generatorAuto)) return [];
   const { generatorRating, generatorContinuous, altitude } = values.supplies;
   const left = generatorDerate(altitude.value, values.weather.highestC.value);
-  const helps = rig.inverter.combined && rig.inverter.assist ? inverter.derated : 0;
+  const helps = job.inverter.combined && job.inverter.assist ? inverter.derated : 0;
   const has = traced({
     key: "carries.generator",
     name: "Generator, for hours",

@@ -15,9 +15,9 @@ export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
 
 /** Batteries in parallel that have a fuse each: the fuse against its battery's current, and the lead behind it. */
 function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
-  const { values, rig } = system;
-  const { links } = rig.path;
-  if (rig.bank.build === "cells" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
+  const { values, job } = system;
+  const { links } = job.path;
+  if (job.bank.build === "cells" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
   const v = values.path.links;
   const rated = stated(
     { key: "links.fuse", name: "Fuse of each battery", source: "stamped on it" },
@@ -71,10 +71,10 @@ function fuseOfEach({ values, bank }: System, bankCurrent: TracedValue): TracedV
 }
 
 /** The lead of each battery behind its fuse. */
-function leadCheck({ values, rig, path }: System, rated: TracedValue): Check {
+function leadCheck({ values, job, path }: System, rated: TracedValue): Check {
   const v = values.path.links;
   const carried = cableCarries(
-    ampacityTable(rig),
+    ampacityTable(job),
     { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
     values.path.ambientC.value,
   );
@@ -122,9 +122,9 @@ function leadCheck({ values, rig, path }: System, rated: TracedValue): Check {
   });
 }
 
-function seriesChecks({ values, rig }: System): Check[] {
+function seriesChecks({ values, job }: System): Check[] {
   const { series, seriesAllowed } = values.bank;
-  if (rig.bank.build === "cells" || series.value < 2) return [];
+  if (job.bank.build === "cells" || series.value < 2) return [];
   const need = stated({ key: "bank.series", name: "Batteries in series" }, "n", given("n_s", series));
   const has = stated(
     { key: "bank.seriesAllowed", name: "Max in series", source: "data sheet" },
@@ -147,7 +147,7 @@ function seriesChecks({ values, rig }: System): Check[] {
 
 /** All that may charge at the same time against what the battery takes at its temperature. */
 function chargeChecks(system: System): Check[] {
-  const { values, rig, bank } = system;
+  const { values, job, bank } = system;
   const sources: Term[] = [];
   let whole = 0;
   let entered = values.bank.chargeCurrent.entered;
@@ -164,7 +164,7 @@ function chargeChecks(system: System): Check[] {
     const most = array && array.power > 0 ? Math.min(v.value, (1.1 * array.power) / bank.nominalVoltage) : v.value;
     add(branch!.name, most, most < v.value ? "what its panels give" : "largest current", v.entered);
   });
-  if (rig.inverter.combined && system.converted) {
+  if (job.inverter.combined && system.converted) {
     const v = values.inverter;
     add(
       "Inverter-charger",
@@ -174,7 +174,7 @@ function chargeChecks(system: System): Check[] {
     );
   }
   if (sources.length === 0) return [];
-  const { lithium } = CHEMISTRIES[rig.bank.chemistry];
+  const { lithium } = CHEMISTRIES[job.bank.chemistry];
   const temperature = values.bank.temperatureC.value;
   const factor = temperatureShare(lithium, temperature, values.bank.highestChargeC.value).charge;
   const need = traced({

@@ -41,8 +41,8 @@ export const hottest = (): TracedValue =>
   });
 
 /** Index of the unit that has a circuit to itself, where it is still there and on mains. */
-export function ownUnit({ rig }: System, circuit: Circuit): number | null {
+export function ownUnit({ job }: System, circuit: Circuit): number | null {
   if (circuit.branch?.role !== "circuit") return null;
-  const at = rig.units.findIndex((unit) => unit.id === circuit.branch!.unitId && onMains(unit));
+  const at = job.units.findIndex((unit) => unit.id === circuit.branch!.unitId && onMains(unit));
   return at < 0 ? null : at;
 }

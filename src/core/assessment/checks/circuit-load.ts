@@ -23,7 +23,7 @@ export function circuitLoad(
   if (circuit.far) return farLoad(system, circuit, circuit.far);
   const direct =
     circuit.branch?.role === "dc-unit"
-      ? system.rig.units.findIndex((one) => onBattery(one) && one.id === circuit.branch!.unitId)
+      ? system.job.units.findIndex((one) => onBattery(one) && one.id === circuit.branch!.unitId)
       : -1;
   if (direct >= 0) return dcUnitLoad(system, circuit, direct);
   if (circuit.branch?.role === "loads" && circuit.branch.converter) return converterLoad(system, circuit);

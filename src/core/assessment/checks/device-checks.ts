@@ -181,7 +181,7 @@ function voltageCheck(at: CheckedPart): Check {
 
 /** The highest volts that parts of a run see. */
 function highestVoltage(system: System, circuit: Circuit): TracedValue {
-  const { bank, values, rig } = system;
+  const { bank, values, job } = system;
   const { far } = circuit;
   if (far) {
     const solar = circuit.branch!.role === "solar";
@@ -213,7 +213,7 @@ function highestVoltage(system: System, circuit: Circuit): TracedValue {
       given("V_h", values.bank.chargeToVoltage),
       constant("V_r", "Full battery, open circuit", full, "voltage", "open-circuit voltage of its chemistry"),
     ],
-    source: rig.bank.chemistry === "agm" ? "absorption end" : "end of charge",
+    source: job.bank.chemistry === "agm" ? "absorption end" : "end of charge",
   });
 }
 

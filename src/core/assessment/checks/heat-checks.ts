@@ -89,9 +89,9 @@ export interface Compartment {
 /** Heat in the inverter's compartment and the vents that would do. */
 export function compartmentOf(system: System, real: TracedValue): Compartment | null {
   if (!system.converted) return null;
-  const { values, rig, inverter } = system;
+  const { values, job, inverter } = system;
   const v = values.inverter;
-  const chargingPower = rig.path.branches.reduce(
+  const chargingPower = job.path.branches.reduce(
     (sum, branch, i) =>
       isCharging(branch) ? sum + values.path.branches[i]!.current.value * system.bank.nominalVoltage : sum,
     0,

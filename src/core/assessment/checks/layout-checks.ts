@@ -119,7 +119,7 @@ function outputRules(system: System): Rule[] {
 }
 
 function shoreRules(system: System): Rule[] {
-  const { path, rig, converted } = system;
+  const { path, job, converted } = system;
   return path.branches
     .filter(({ branch }) => branch!.role === "shore")
     .flatMap((circuit): Rule[] => [
@@ -147,7 +147,7 @@ function shoreRules(system: System): Rule[] {
               by: "sources-apart",
               title: "inverter and shore kept apart",
               fault: "inverter and shore can meet",
-              met: rig.inverter.combined || has(path.mains, "changeover") || has(circuit, "changeover"),
+              met: job.inverter.combined || has(path.mains, "changeover") || has(circuit, "changeover"),
               broken: "Stop",
               reason: say("notices.inverterShoreCouldMeet"),
               cure: say("notices.fitTransferSwitchBreaks"),
@@ -158,17 +158,17 @@ function shoreRules(system: System): Rule[] {
     ]);
 }
 
-function residualRules({ path, rig, converted }: System): Rule[] {
+function residualRules({ path, job, converted }: System): Rule[] {
   const { rules } = path;
   const circuits = [...(converted ? [path.mains] : []), ...path.branches.filter((circuit) => circuit.mains)];
-  const variable = rig.units.some(driveOnMains);
+  const variable = job.units.some(driveOnMains);
   return circuits.flatMap((circuit) =>
     residuals(circuit).flatMap((one): Rule[] => {
       const { part } = one;
       if (part.kind !== "rcd") return [];
       const feeds =
         circuit.branch?.role !== "circuit" ||
-        rig.units.some((unit) => unit.id === circuit.branch!.unitId && driveOnMains(unit));
+        job.units.some((unit) => unit.id === circuit.branch!.unitId && driveOnMains(unit));
       const drive = part.residualType === "AC" && variable && feeds;
       const refused = rules.residualRefused.includes(part.residualType);
       const doubtful = rules.residualDoubtful.includes(part.residualType);
@@ -202,7 +202,7 @@ function residualRules({ path, rig, converted }: System): Rule[] {
   );
 }
 
-function bondRules({ path, rig, converted }: System): Rule[] {
+function bondRules({ path, job, converted }: System): Rule[] {
   if (!converted) return [];
   const { earth, residualName } = path.rules;
   const shore = path.branches.some(({ branch }) => branch!.role === "shore");
@@ -210,7 +210,7 @@ function bondRules({ path, rig, converted }: System): Rule[] {
     circuit.parts.filter(({ part }) => part.kind === "changeover"),
   );
   const liveOnly = transfers.find(({ part }) => part.kind === "changeover" && part.poles === "live");
-  const { neutralBond, combined } = rig.inverter;
+  const { neutralBond, combined } = job.inverter;
   const rules: Rule[] = [];
   if (liveOnly)
     rules.push({
@@ -258,9 +258,9 @@ function bondRules({ path, rig, converted }: System): Rule[] {
 }
 
 /** Supplies of two legs: what needs the voltage between them, and a neutral that both share. */
-function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule[] {
+function legRules({ job, legs, path, inverter, mains, converted }: System): Rule[] {
   if (!converted || legs.count === 1 || legs.split) return [];
-  const rules: Rule[] = rig.units.flatMap((unit, i): Rule[] =>
+  const rules: Rule[] = job.units.flatMap((unit, i): Rule[] =>
     onMains(unit) && unit.leg === "both"
       ? [
           {
@@ -284,7 +284,7 @@ function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule
     by: "shared-neutral",
     title: "neutral carries both legs",
     fault: "shared neutral carries both legs",
-    met: rig.inverter.neutrals === "own" || carries,
+    met: job.inverter.neutrals === "own" || carries,
     broken: "Stop",
     reason: say("notices.fedOneSourceCurrents"),
     cure: say("notices.giveEachCircuitNeutral"),
@@ -293,9 +293,9 @@ function legRules({ rig, legs, path, inverter, mains, converted }: System): Rule
   return rules;
 }
 
-function inverterRules({ rig, values, converted }: System): Rule[] {
+function inverterRules({ job, values, converted }: System): Rule[] {
   if (!converted || values.inverter.count.value < 2) return [];
-  const { leads } = rig.inverter;
+  const { leads } = job.inverter;
   return [
     {
       key: "leads",
@@ -312,7 +312,7 @@ function inverterRules({ rig, values, converted }: System): Rule[] {
 }
 
 function branchRules(system: System): Rule[] {
-  const { rig, path, values, bank, converted } = system;
+  const { job, path, values, bank, converted } = system;
   return path.branches
     .flatMap((circuit, i): Rule[] => {
       const branch = circuit.branch!;
@@ -377,7 +377,7 @@ function branchRules(system: System): Rule[] {
           return [];
       }
     })
-    .concat(directRules(system, rig));
+    .concat(directRules(system, job));
 }
 
 function engineRules({ bank }: System, circuit: Circuit, at: string, vehicle: number): Rule[] {
@@ -423,8 +423,8 @@ function engineRules({ bank }: System, circuit: Circuit, at: string, vehicle: nu
 }
 
 /** DC units: a branch of their own beside an inverter, and the battery's voltage. */
-function directRules({ values, bank, converted, path }: System, rig: System["rig"]): Rule[] {
-  return rig.units.flatMap((unit, i): Rule[] => {
+function directRules({ values, bank, converted, path }: System, job: System["job"]): Rule[] {
+  return job.units.flatMap((unit, i): Rule[] => {
     if (onMains(unit)) return [];
     const wanted = values.units[i]!.supplyVoltage.value;
     const rules: Rule[] = [
@@ -459,10 +459,10 @@ function directRules({ values, bank, converted, path }: System, rig: System["rig
   });
 }
 
-function bankRules({ rig, values, path }: System): Rule[] {
+function bankRules({ job, values, path }: System): Rule[] {
   const rules: Rule[] = [];
-  const { fuses } = rig.path.links;
-  if (rig.bank.build === "batteries" && values.bank.parallel.value > 1)
+  const { fuses } = job.path.links;
+  if (job.bank.build === "batteries" && values.bank.parallel.value > 1)
     rules.push({
       key: "batteryFuses",
       by: "battery-fuses",
@@ -477,13 +477,13 @@ function bankRules({ rig, values, path }: System): Rule[] {
       cure: say("notices.fitFusePostEach"),
       part: "path.links",
     });
-  if (CHEMISTRIES[rig.bank.chemistry].lithium && path.branches.some(({ branch }) => isCharging(branch!)))
+  if (CHEMISTRIES[job.bank.chemistry].lithium && path.branches.some(({ branch }) => isCharging(branch!)))
     rules.push({
       key: "frost",
       by: "frost",
       title: "no lithium charging in frost",
       fault: "lithium charged in frost",
-      met: rig.bank.frostBlock,
+      met: job.bank.frostBlock,
       broken: "Stop",
       reason: say("notices.platingBelowFreezing"),
       cure: say("notices.useBatteriesChargersBlock"),

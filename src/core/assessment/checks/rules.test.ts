@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { gaugeAreaMm2 } from "../../units/gauge";
-import { q, rigOf } from "../../../../tests/rigs";
+import { q, jobOf } from "../../../../tests/jobs";
 import {
   emptyBranch,
   emptyController,
@@ -11,7 +11,7 @@ import {
   type Branch,
   type Part,
   type PartOf,
-  type Rig,
+  type Job,
 } from "../../document/schema";
 import type { PartKind } from "../../document/fields";
 import { assess } from "../verdicts/assess";
@@ -28,54 +28,54 @@ const awg = (gauge: number, metres = 2) => cable(gaugeAreaMm2(gauge), metres);
 const breaker = (amps: number, rest: Partial<PartOf<"breaker">> = {}) => part("breaker", { rating: q(amps), ...rest });
 const fuse = (amps: number, rest: Partial<PartOf<"fuse">> = {}) => part("fuse", { rating: q(amps), ...rest });
 
-const edit = (rig: Rig, change: (rig: Rig) => void): Rig => {
-  const copy = structuredClone(rig);
+const edit = (job: Job, change: (job: Job) => void): Job => {
+  const copy = structuredClone(job);
   change(copy);
   return copy;
 };
-const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, rig = rigOf()): Rig =>
-  edit(rig, (copy) => {
+const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, job = jobOf()): Job =>
+  edit(job, (copy) => {
     copy.path.mains.unshift(emptyPart("changeover", "co"));
     copy.path.branches.push({ ...emptyBranch(role, role), ...change });
   });
 const bank48 = { blockVoltage: q(51.2), series: q(1), capacityAh: q(100) };
 
 /** The gravest check of a rule in Starts and Carries; undefined where the rule is not asked. */
-function worst(rig: Rig, by: RuleId): Check | undefined {
-  const { starts, carries } = assess(rig).verdicts;
+function worst(job: Job, by: RuleId): Check | undefined {
+  const { starts, carries } = assess(job).verdicts;
   const gravity: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
   return [...starts.checks, ...carries.checks]
     .filter((one) => one.by === by)
     .reduce<Check | undefined>((a, b) => (!a || gravity[b.word] > gravity[a.word] ? b : a), undefined);
 }
 
-type Row = [name: string, by: RuleId, broken: Rig, word: Word, met: Rig];
+type Row = [name: string, by: RuleId, broken: Job, word: Word, met: Job];
 
-const american = (rest: Parameters<typeof rigOf>[0] = {}) =>
-  rigOf({ mains: "120V60Hz", unit: { runningCurrent: q(12.4) }, inverter: { rating: q(3000) }, ...rest });
-const circuit = (rig: Rig, parts: Part[], mains?: Part[]) =>
-  edit(rig, (copy) => {
+const american = (rest: Parameters<typeof jobOf>[0] = {}) =>
+  jobOf({ mains: "120V60Hz", unit: { runningCurrent: q(12.4) }, inverter: { rating: q(3000) }, ...rest });
+const circuit = (job: Job, parts: Part[], mains?: Part[]) =>
+  edit(job, (copy) => {
     if (mains) copy.path.mains = mains;
     copy.path.branches.push({ ...emptyBranch("circuit", "own"), unitId: copy.units[0]!.id, parts });
   });
 const panels = (count: number, series: number, rest: object = {}, controller: object = {}) =>
-  edit(rigOf(), (copy) => {
+  edit(jobOf(), (copy) => {
     copy.path.branches.push(emptyBranch("solar", "solar"));
     copy.sources.controllers = [{ ...emptyController("c"), maxVoltage: q(100), current: q(40), ...controller }];
     copy.sources.panels = [{ ...emptyPanel("p"), count: q(count), series: q(series), power: q(200), ...rest }];
   });
-const engine = (change: Partial<Branch>, bank: Partial<Rig["bank"]> = {}) =>
-  withBranch("engine", change, rigOf({ bank, inverter: { rating: q(2000) } }));
-const split = (change: (rig: Rig) => void = () => {}) =>
-  edit(rigOf({ mains: "120V240V60Hz", inverter: { rating: q(3000), count: q(2) } }), (copy) => {
+const engine = (change: Partial<Branch>, bank: Partial<Job["bank"]> = {}) =>
+  withBranch("engine", change, jobOf({ bank, inverter: { rating: q(2000) } }));
+const split = (change: (job: Job) => void = () => {}) =>
+  edit(jobOf({ mains: "120V240V60Hz", inverter: { rating: q(3000), count: q(2) } }), (copy) => {
     copy.inverter.leads = "own";
     change(copy);
   });
-const rcd = (rest: Partial<PartOf<"rcd">>) => (copy: Rig) => {
+const rcd = (rest: Partial<PartOf<"rcd">>) => (copy: Job) => {
   copy.path.mains = copy.path.mains.map((one) => (one.kind === "rcd" ? { ...one, ...rest } : one));
 };
-const bankOf = (parallel: number, fuses: Rig["path"]["links"]["fuses"], rest = {}) =>
-  edit(rigOf({ bank: { parallel: q(parallel) } }), (copy) => {
+const bankOf = (parallel: number, fuses: Job["path"]["links"]["fuses"], rest = {}) =>
+  edit(jobOf({ bank: { parallel: q(parallel) } }), (copy) => {
     copy.path.links = { ...copy.path.links, fuses, ...rest };
   });
 
@@ -105,9 +105,9 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "1 mm² circuit behind a 25 A breaker of the output",
       "ac-overcurrent",
-      circuit(rigOf(), [cable(1)], [part("rcd"), breaker(25), cable(4)]),
+      circuit(jobOf(), [cable(1)], [part("rcd"), breaker(25), cable(4)]),
       "Stop",
-      circuit(rigOf(), [cable(4)], [part("rcd"), breaker(25), cable(4)]),
+      circuit(jobOf(), [cable(4)], [part("rcd"), breaker(25), cable(4)]),
     ],
     [
       "12 V side of an engine converter into 48 V, fused for the battery's amps",
@@ -140,16 +140,16 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "300 mA as the only protection against current to earth (IEC 60364-7-721)",
       "residual",
-      edit(rigOf(), rcd({ residual: q(0.3) })),
+      edit(jobOf(), rcd({ residual: q(0.3) })),
       "Fails",
-      edit(rigOf(), rcd({ residual: q(0.03) })),
+      edit(jobOf(), rcd({ residual: q(0.03) })),
     ],
     [
       "no device for current to earth on the output",
       "residual",
-      edit(rigOf(), (copy) => void (copy.path.mains = [breaker(16), cable(2.5)])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [breaker(16), cable(2.5)])),
       "Stop",
-      rigOf(),
+      jobOf(),
     ],
     [
       "four panels of 49 V in series on a 100 V controller",
@@ -168,66 +168,66 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "a fuse that breaks the best guess of the short circuit but not its upper bound",
       "dc-interrupting",
-      rigOf({ fuse: { fuseKind: "bolted-strip", interrupting: q(6000) } }),
+      jobOf({ fuse: { fuseKind: "bolted-strip", interrupting: q(6000) } }),
       "Stop",
-      rigOf({ fuse: { fuseKind: "class-t" } }),
+      jobOf({ fuse: { fuseKind: "class-t" } }),
     ],
     [
       "3 kVA at 12 V on a 100 A fuse and 35 mm²",
       "inverter-full-draw",
-      rigOf({ inverter: { rating: q(3000) }, fuse: { rating: q(100) }, cable: { areaMm2: q(35) } }),
+      jobOf({ inverter: { rating: q(3000) }, fuse: { rating: q(100) }, cable: { areaMm2: q(35) } }),
       "Fails",
-      rigOf({ inverter: { rating: q(3000) }, fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }),
+      jobOf({ inverter: { rating: q(3000) }, fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }),
     ],
     [
       "isolator of 200 A behind a 400 A fuse",
       "series-device",
-      edit(rigOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }), (copy) => {
+      edit(jobOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }), (copy) => {
         copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, rating: q(200) } : one));
       }),
       "Fails",
-      edit(rigOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }), (copy) => {
+      edit(jobOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }), (copy) => {
         copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, rating: q(400) } : one));
       }),
     ],
     [
       "shunt of 300 A behind a 400 A fuse",
       "series-device",
-      edit(rigOf({ fuse: { rating: q(400) } }), (copy) => {
+      edit(jobOf({ fuse: { rating: q(400) } }), (copy) => {
         copy.path.main = copy.path.main.map((one) => (one.kind === "shunt" ? { ...one, rating: q(300) } : one));
       }),
       "Fails",
-      rigOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }),
+      jobOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }),
     ],
     [
       "busbar of 150 A behind a 400 A fuse",
       "series-device",
-      edit(rigOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(150) }))),
+      edit(jobOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(150) }))),
       "Fails",
-      edit(rigOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(500) }))),
+      edit(jobOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(500) }))),
     ],
     [
       "bolt-down strip fuse on a 48 V battery, its volts not known: 32 V is taken",
       "dc-voltage-rating",
-      rigOf({ bank: bank48, fuse: { fuseKind: "bolted-strip", interrupting: q(50_000) } }),
+      jobOf({ bank: bank48, fuse: { fuseKind: "bolted-strip", interrupting: q(50_000) } }),
       "Stop",
-      rigOf({ bank: bank48, fuse: { fuseKind: "bolted-strip", interrupting: q(50_000), voltage: q(80) } }),
+      jobOf({ bank: bank48, fuse: { fuseKind: "bolted-strip", interrupting: q(50_000), voltage: q(80) } }),
     ],
     [
       "isolator for 32 V on a 48 V battery",
       "dc-voltage-rating",
-      edit(rigOf({ bank: bank48 }), (copy) => {
+      edit(jobOf({ bank: bank48 }), (copy) => {
         copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, voltage: q(32) } : one));
       }),
       "Stop",
-      rigOf({ bank: bank48 }),
+      jobOf({ bank: bank48 }),
     ],
     [
       "RCD of 25 A behind a 32 A breaker",
       "series-device",
-      edit(rigOf(), (copy) => void (copy.path.mains = [breaker(32), part("rcd", { rating: q(25) }), cable(6)])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [breaker(32), part("rcd", { rating: q(25) }), cable(6)])),
       "Fails",
-      edit(rigOf(), (copy) => void (copy.path.mains = [breaker(32), part("rcd", { rating: q(40) }), cable(6)])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [breaker(32), part("rcd", { rating: q(40) }), cable(6)])),
     ],
     [
       "16 A inlet behind a 32 A breaker",
@@ -246,58 +246,58 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "two thin AC cables side by side (NEC 310.10(G), IEC 60364-4-43 433.4)",
       "ac-parallel",
-      edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(2.5, 3, { count: q(2) })])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(2.5, 3, { count: q(2) })])),
       "Fails",
-      edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(6, 3)])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(6, 3)])),
     ],
     [
       "1 mm² in a road vehicle (IEC 60364-7-721, 721.524: 1.5 mm²)",
       "ac-smallest",
-      edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1)])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1)])),
       "Fails",
-      edit(rigOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1.5)])),
+      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1.5)])),
     ],
     [
       "type AC behind a variable-speed unit (IEC 60364-5-53)",
       "residual-type",
-      edit(rigOf({ unit: { kind: "variable" } }), rcd({ residualType: "AC" })),
+      edit(jobOf({ unit: { kind: "variable" } }), rcd({ residualType: "AC" })),
       "Fails",
-      edit(rigOf({ unit: { kind: "variable" } }), rcd({ residualType: "F" })),
+      edit(jobOf({ unit: { kind: "variable" } }), rcd({ residualType: "F" })),
     ],
     [
       "type AC in Australia (AS/NZS 3000, 2.6.2.2)",
       "residual-type",
-      edit(rigOf({ brief: { ruleSet: "au-nz" } }), rcd({ residualType: "AC" })),
+      edit(jobOf({ brief: { ruleSet: "au-nz" } }), rcd({ residualType: "AC" })),
       "Fails",
-      edit(rigOf({ brief: { ruleSet: "au-nz" } }), rcd({ residualType: "A" })),
+      edit(jobOf({ brief: { ruleSet: "au-nz" } }), rcd({ residualType: "A" })),
     ],
     [
       "type AC in Europe",
       "residual-type",
-      edit(rigOf(), rcd({ residualType: "AC" })),
+      edit(jobOf(), rcd({ residualType: "AC" })),
       "Tight",
-      edit(rigOf(), rcd({ residualType: "A" })),
+      edit(jobOf(), rcd({ residualType: "A" })),
     ],
     [
       "an RCD that leaves the neutral closed",
       "residual-poles",
-      edit(rigOf(), rcd({ poles: "live" })),
+      edit(jobOf(), rcd({ poles: "live" })),
       "Fails",
-      rigOf(),
+      jobOf(),
     ],
     [
       "two bonds of neutral and earth on shore",
       "neutral-bond",
-      withBranch("shore", {}, rigOf({ inverter: { neutralBond: "fixed", combined: true } })),
+      withBranch("shore", {}, jobOf({ inverter: { neutralBond: "fixed", combined: true } })),
       "Stop",
-      withBranch("shore", {}, rigOf({ inverter: { neutralBond: "relay", combined: true } })),
+      withBranch("shore", {}, jobOf({ inverter: { neutralBond: "relay", combined: true } })),
     ],
     [
       "no bond of neutral and earth at all",
       "neutral-bond",
-      rigOf({ inverter: { neutralBond: "none" } }),
+      jobOf({ inverter: { neutralBond: "none" } }),
       "Fails",
-      rigOf({ inverter: { neutralBond: "relay" } }),
+      jobOf({ inverter: { neutralBond: "relay" } }),
     ],
     [
       "a transfer switch that leaves the neutrals joined",
@@ -309,11 +309,11 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "type B breaker on a hard start (IEC 60898-1)",
       "start-breaker",
-      edit(rigOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(60) } }), (copy) => {
+      edit(jobOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(60) } }), (copy) => {
         copy.path.mains = [part("rcd"), breaker(16, { curve: "B" }), cable(2.5)];
       }),
       "Fails",
-      edit(rigOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(35) } }), (copy) => {
+      edit(jobOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(35) } }), (copy) => {
         copy.path.mains = [part("rcd"), breaker(16, { curve: "C" }), cable(2.5)];
       }),
     ],
@@ -321,13 +321,13 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       "a unit's own breaker that opens at its start",
       "start-breaker",
       circuit(
-        rigOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(60) } }),
+        jobOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(60) } }),
         [breaker(6), cable(2.5)],
         [part("rcd"), breaker(40, { curve: "D" }), cable(16)],
       ),
       "Fails",
       circuit(
-        rigOf({ unit: { runningCurrent: q(5), lockedRotorCurrent: q(25) } }),
+        jobOf({ unit: { runningCurrent: q(5), lockedRotorCurrent: q(25) } }),
         [breaker(10), cable(2.5)],
         [part("rcd"), breaker(40, { curve: "D" }), cable(16)],
       ),
@@ -421,16 +421,16 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "six batteries in series where four are allowed",
       "battery-series",
-      rigOf({ bank: { series: q(6), seriesAllowed: q(4) } }),
+      jobOf({ bank: { series: q(6), seriesAllowed: q(4) } }),
       "Fails",
-      rigOf({ bank: { series: q(4), seriesAllowed: q(4) } }),
+      jobOf({ bank: { series: q(4), seriesAllowed: q(4) } }),
     ],
     [
       "all charging together over what the battery takes",
       "charge-current",
-      withBranch("charger", { current: q(80) }, rigOf({ bank: { capacityAh: q(100), chargeCurrent: q(50) } })),
+      withBranch("charger", { current: q(80) }, jobOf({ bank: { capacityAh: q(100), chargeCurrent: q(50) } })),
       "Fails",
-      withBranch("charger", { current: q(40) }, rigOf({ bank: { capacityAh: q(100), chargeCurrent: q(50) } })),
+      withBranch("charger", { current: q(40) }, jobOf({ bank: { capacityAh: q(100), chargeCurrent: q(50) } })),
     ],
     [
       "charging a battery at 58 °C whose maker allows 55",
@@ -438,10 +438,10 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       withBranch(
         "charger",
         { current: q(40) },
-        rigOf({ bank: { chargeCurrent: q(100), temperatureC: q(58), highestChargeC: q(55) } }),
+        jobOf({ bank: { chargeCurrent: q(100), temperatureC: q(58), highestChargeC: q(55) } }),
       ),
       "Fails",
-      withBranch("charger", { current: q(40) }, rigOf({ bank: { chargeCurrent: q(100), temperatureC: q(30) } })),
+      withBranch("charger", { current: q(40) }, jobOf({ bank: { chargeCurrent: q(100), temperatureC: q(30) } })),
     ],
     [
       "three strings without a fuse each (IEC 62548)",
@@ -482,7 +482,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       withBranch(
         "loads",
         { converter: true, converterRating: q(10) },
-        rigOf({
+        jobOf({
           bank: bank48,
           brief: { loads: [{ id: "f", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(240) }] },
         }),
@@ -491,7 +491,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       withBranch(
         "loads",
         { converter: true, converterRating: q(30) },
-        rigOf({
+        jobOf({
           bank: bank48,
           brief: { loads: [{ id: "f", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(240) }] },
         }),
@@ -503,45 +503,45 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       withBranch(
         "loads",
         { converter: true, converterRating: q(60), current: q(10), parts: [fuse(15), cable(10)] },
-        rigOf({ bank: { blockVoltage: q(25.6) } }),
+        jobOf({ bank: { blockVoltage: q(25.6) } }),
       ),
       "Fails",
       withBranch(
         "loads",
         { converter: true, converterRating: q(60), current: q(10), parts: [fuse(40), cable(10)] },
-        rigOf({ bank: { blockVoltage: q(25.6) } }),
+        jobOf({ bank: { blockVoltage: q(25.6) } }),
       ),
     ],
     [
       "a 12 V unit on a 48 V battery",
       "dc-unit",
-      rigOf({ bank: bank48, unit: { kind: "dc", supplyVoltage: q(12) } }),
+      jobOf({ bank: bank48, unit: { kind: "dc", supplyVoltage: q(12) } }),
       "Fails",
-      rigOf({ bank: bank48, unit: { kind: "dc", supplyVoltage: q(48) } }),
+      jobOf({ bank: bank48, unit: { kind: "dc", supplyVoltage: q(48) } }),
     ],
     [
       "soft starter on a modified sine",
       "waveform",
-      rigOf({ unit: { cure: "soft-starter" }, inverter: { waveform: "modified" } }),
+      jobOf({ unit: { cure: "soft-starter" }, inverter: { waveform: "modified" } }),
       "Fails",
-      rigOf({ unit: { cure: "soft-starter" }, inverter: { waveform: "sine" } }),
+      jobOf({ unit: { cure: "soft-starter" }, inverter: { waveform: "sine" } }),
     ],
     [
       "variable-speed unit on a modified sine",
       "waveform",
-      rigOf({ unit: { kind: "variable" }, inverter: { waveform: "modified" } }),
+      jobOf({ unit: { kind: "variable" }, inverter: { waveform: "modified" } }),
       "Fails",
-      rigOf({ unit: { kind: "variable" } }),
+      jobOf({ unit: { kind: "variable" } }),
     ],
     [
       "BMS a tenth short, batteries sharing as they do",
       "bms-discharge",
-      rigOf({
+      jobOf({
         bank: { parallel: q(2), continuousCurrent: q(54) },
         unit: { kind: "variable", dcRunningCurrent: q(105, "measured") },
       }),
       "Fails",
-      rigOf({
+      jobOf({
         bank: { parallel: q(2), continuousCurrent: q(90) },
         unit: { kind: "variable", dcRunningCurrent: q(105, "measured") },
       }),
@@ -555,14 +555,14 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
 });
 
 describe("worked checks of the trade", () => {
-  const sized = (rig: Rig, path: "main" | "mains") => assess(rig).values.path[path];
+  const sized = (job: Job, path: "main" | "mains") => assess(job).values.path[path];
   it("3 kVA inverter, 120 V, 30 A breaker: 10 AWG", () => {
-    const rig = edit(american(), (copy) => void (copy.path.mains = [part("rcd"), breaker(30), part("cable")]));
-    expect(sized(rig, "mains")[2]!.areaMm2!.value).toBeCloseTo(gaugeAreaMm2(10), 6);
+    const job = edit(american(), (copy) => void (copy.path.mains = [part("rcd"), breaker(30), part("cable")]));
+    expect(sized(job, "mains")[2]!.areaMm2!.value).toBeCloseTo(gaugeAreaMm2(10), 6);
   });
   it("5 kVA at 12.8 V, cut-off 11 V, about 90 %: 505 A, two runs of 95 mm² or more, fuse to match", () => {
-    const rig = rigOf({ inverter: { rating: q(5000), cutOffVoltage: q(11) }, bank: { parallel: q(4) } });
-    const { figures, values } = assess(rig);
+    const job = jobOf({ inverter: { rating: q(5000), cutOffVoltage: q(11) }, bank: { parallel: q(4) } });
+    const { figures, values } = assess(job);
     expect(figures["carries.fullDraw"]!.value).toBeGreaterThan(495);
     expect(figures["carries.fullDraw"]!.value).toBeLessThan(515);
     const made = values.path.main.find(({ areaMm2 }) => areaMm2)!;
@@ -571,17 +571,17 @@ describe("worked checks of the trade", () => {
     expect(values.path.main[0]!.rating!.value).toBeGreaterThanOrEqual(1.25 * 495);
   });
   it("50 A into a 51.2 V battery charged at 56 V is 231 A from 13 V at 93 %", () => {
-    const rig = engine({ current: q(50), efficiency: q(0.93) }, { ...bank48, chargeToVoltage: q(56) });
-    expect(assess(rig).currents["path.branches.0.far"]).toBeCloseTo((50 * 56) / (13 * 0.93), 3);
-    expect(assess(rig).currents["path.branches.0.far"]).toBeGreaterThan(231);
+    const job = engine({ current: q(50), efficiency: q(0.93) }, { ...bank48, chargeToVoltage: q(56) });
+    expect(assess(job).currents["path.branches.0.far"]).toBeCloseTo((50 * 56) / (13 * 0.93), 3);
+    expect(assess(job).currents["path.branches.0.far"]).toBeGreaterThan(231);
   });
   it("a battery of unknown resistance is taken at half of it for its short circuit, without the BMS", () => {
     // 12.8 V 200 Ah: 4 mΩ assumed, half of it cells, half of that: 1 mΩ behind 13.6 V.
-    const { figures } = assess(rigOf({ bank: { capacityAh: q(200) } }));
+    const { figures } = assess(jobOf({ bank: { capacityAh: q(200) } }));
     expect(figures["path.main.0:fault"]!.value).toBeCloseTo(13.6 / 0.001, -2);
   });
   it("inverter idle: a 10 kVA transformer machine 60 to 110 W", () => {
-    const idle = assess(rigOf({ inverter: { type: "transformer", rating: q(10_000) } })).values.inverter.idlePower
+    const idle = assess(jobOf({ inverter: { type: "transformer", rating: q(10_000) } })).values.inverter.idlePower
       .value;
     expect(idle).toBeGreaterThanOrEqual(60);
     expect(idle).toBeLessThanOrEqual(110);
@@ -593,22 +593,22 @@ describe("worked checks of the trade", () => {
     [51.2, 44],
     [51.1, 44],
   ])("the cut-off of an inverter for %f V is %i V, whatever the chemistry", (volts, cutOff) =>
-    expect(assess(rigOf({ bank: { blockVoltage: q(volts) } })).values.inverter.cutOffVoltage.value).toBeCloseTo(
+    expect(assess(jobOf({ bank: { blockVoltage: q(volts) } })).values.inverter.cutOffVoltage.value).toBeCloseTo(
       cutOff,
       9,
     ),
   );
   it("surge is derated by heat as the continuous rating is", () => {
     const surge = (compartment: number) =>
-      assess(rigOf({ inverter: { compartmentC: q(compartment) } })).figures["starts.inverter.has"]!.value;
+      assess(jobOf({ inverter: { compartmentC: q(compartment) } })).figures["starts.inverter.has"]!.value;
     expect(surge(60) / surge(25)).toBeCloseTo(0.7, 6);
   });
   it("a small window unit of 5,000 BTU/h is not outside the usual", () => {
-    const rig = rigOf({
+    const job = jobOf({
       mains: "120V60Hz",
       unit: { coolingPower: q(5000 * 0.29307107), ratedPower: q(450), runningCurrent: q(4), lockedRotorCurrent: q(22) },
     });
-    expect(assess(rig).notices.filter(({ text }) => /outside the usual/.test(text))).toEqual([]);
+    expect(assess(job).notices.filter(({ text }) => /outside the usual/.test(text))).toEqual([]);
   });
 });
 
@@ -618,13 +618,13 @@ describe("what nobody entered", () => {
     (mains, ruleSet) => {
       for (const volts of [12.8, 25.6, 51.2])
         for (const kind of ["fixed", "variable"] as const) {
-          const rig = withBranch("shore", {}, rigOf({ mains, bank: { blockVoltage: q(volts) }, unit: { kind } }));
-          rig.brief.ruleSet = ruleSet;
+          const job = withBranch("shore", {}, jobOf({ mains, bank: { blockVoltage: q(volts) }, unit: { kind } }));
+          job.brief.ruleSet = ruleSet;
           for (const role of ["solar", "engine", "charger", "loads", "circuit"] as const)
-            rig.path.branches.push({ ...emptyBranch(role, role), unitId: "unit-1", converter: volts > 20 });
-          rig.sources.panels = [emptyPanel("p")];
-          rig.sources.controllers = [emptyController("c")];
-          const failing = assess(rig).verdicts.carries.checks.filter(
+            job.path.branches.push({ ...emptyBranch(role, role), unitId: "unit-1", converter: volts > 20 });
+          job.sources.panels = [emptyPanel("p")];
+          job.sources.controllers = [emptyController("c")];
+          const failing = assess(job).verdicts.carries.checks.filter(
             ({ word, by }) => (word === "Fails" || word === "Stop") && by !== "bms-discharge" && by !== "bank-voltage",
           );
           expect(failing.map(({ name }) => `${volts} V, ${kind}: ${name}`)).toEqual([]);
@@ -632,15 +632,15 @@ describe("what nobody entered", () => {
     },
   );
   it.each([2, 4])("%i equal batteries in parallel fail on nothing", (parallel) => {
-    const { carries } = assess(rigOf({ bank: { parallel: q(parallel) } })).verdicts;
+    const { carries } = assess(jobOf({ bank: { parallel: q(parallel) } })).verdicts;
     expect(carries.checks.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
   });
   it.each(["solar", "engine", "charger", "loads", "shore"] as const)(
     "a new %s run fails on nothing, drop among it",
     (role) => {
-      const rig = withBranch(role);
-      if (role === "solar") rig.sources.panels = [emptyPanel("p")];
-      const { carries } = assess(rig).verdicts;
+      const job = withBranch(role);
+      if (role === "solar") job.sources.panels = [emptyPanel("p")];
+      const { carries } = assess(job).verdicts;
       expect(carries.checks.filter(({ word }) => word === "Fails" || word === "Stop").map(({ name }) => name)).toEqual(
         [],
       );

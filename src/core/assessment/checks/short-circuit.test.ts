@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
+import { q, jobOf } from "../../../../tests/jobs";
 import { assess } from "../verdicts/assess";
 
-const carriesOf = (parts: Parameters<typeof rigOf>[0]) => assess(rigOf(parts)).verdicts.carries.checks;
-const interrupting = (parts: Parameters<typeof rigOf>[0]) =>
+const carriesOf = (parts: Parameters<typeof jobOf>[0]) => assess(jobOf(parts)).verdicts.carries.checks;
+const interrupting = (parts: Parameters<typeof jobOf>[0]) =>
   carriesOf(parts).find(({ by, part }) => by === "dc-interrupting" && part?.startsWith("path.main"))!;
-const withstand = (parts: Parameters<typeof rigOf>[0]) =>
+const withstand = (parts: Parameters<typeof jobOf>[0]) =>
   carriesOf(parts).find(({ by, part }) => by === "dc-withstand" && part?.startsWith("path.main"))!;
 
 describe("the short-circuit current that a fuse has to break", () => {

@@ -70,9 +70,9 @@ function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
 
 export function interruptingCheck(at: CheckedPart): Check {
   const { system, circuit, one } = at;
-  const { values, rig } = system;
+  const { values, job } = system;
   const bound = faultAt(at);
-  const unshown = !circuit.far && rig.bank.chemistry !== "agm" && !values.bank.resistance.entered;
+  const unshown = !circuit.far && job.bank.chemistry !== "agm" && !values.bank.resistance.entered;
   const fault =
     unshown && bound.value > UNSHOWN_FAULT_A
       ? traced({

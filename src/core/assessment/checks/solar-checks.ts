@@ -10,17 +10,17 @@ const UNLISTED_VOLTS = 100;
 
 /** Strings against their controllers: volts on the coldest morning, current, and a fuse for each string from three on. */
 export function solarChecks(system: System): Check[] {
-  const { rig, values } = system;
-  const count = Math.max(rig.sources.controllers.length, rig.sources.panels.length > 0 ? 1 : 0);
+  const { job, values } = system;
+  const count = Math.max(job.sources.controllers.length, job.sources.panels.length > 0 ? 1 : 0);
   return Array.from({ length: count }, (_, i) =>
-    controllerChecks(system, i, arrayOf(rig, values.sources.panels, values.sources.lowestC.value, i)),
+    controllerChecks(system, i, arrayOf(job, values.sources.panels, values.sources.lowestC.value, i)),
   ).flat();
 }
 
 function controllerChecks(system: System, index: number, array: PanelArray): Check[] {
   if (array.strings === 0) return [];
-  const { values, rig, path } = system;
-  const controller = rig.sources.controllers[index];
+  const { values, job, path } = system;
+  const controller = job.sources.controllers[index];
   const v = values.sources.controllers[index];
   const name = controller?.name.trim() || "solar controller";
   const at = controller ? `sources.controllers.${index}` : "sources.panels";
@@ -134,8 +134,8 @@ function stringFuseChecks(
   array: PanelArray,
   { index, name, at }: { index: number; name: string; at: string },
 ): Check[] {
-  const { rig, values, path } = system;
-  const said = rig.sources.controllers[index]?.stringFuses ?? "unsaid";
+  const { job, values, path } = system;
+  const said = job.sources.controllers[index]?.stringFuses ?? "unsaid";
   const v = values.sources.controllers[index];
   if (said === "each" && v)
     return [

@@ -119,7 +119,7 @@ export function unitBreakerChecks(system: System, circuit: Circuit): Check[] {
     check({
       by: "unit-mocp",
       key: `${circuit.path}:mocp`,
-      name: `${guard.name} for ${system.rig.units[unit]!.name}`,
+      name: `${guard.name} for ${system.job.units[unit]!.name}`,
       demand: ratingFigure(guard, `${circuit.path}.mocpDevice`),
       limit: most,
       remark: "the largest that the unit allows",

@@ -1,4 +1,4 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { designDayOf } from "../../document/weather-defaults";
 import { relativeHumidityFrom } from "../../reference/weather/hourly";
 import type { Origin } from "../../units/known";
@@ -11,25 +11,25 @@ import { simulate } from "../../simulation/day/simulate";
 
 const put = (value: number) => ({ value, origin: "assumed" as Origin });
 
-type Change = (rig: Rig, values: ReturnType<typeof buildSystem>["values"]) => void;
+type Change = (job: Job, values: ReturnType<typeof buildSystem>["values"]) => void;
 
 const setPoint =
   (degrees: number): Change =>
-  (rig) => {
-    rig.brief.setPointC = put(degrees);
-    for (const { spans } of rig.plan.patterns)
+  (job) => {
+    job.brief.setPointC = put(degrees);
+    for (const { spans } of job.plan.patterns)
       for (const span of spans) if (span.kind === "unit") span.setPointC = put(degrees);
   };
 const mode =
   (of: "low" | "auto"): Change =>
-  (rig) => {
-    for (const { spans } of rig.plan.patterns) for (const span of spans) if (span.kind === "unit") span.mode = of;
+  (job) => {
+    for (const { spans } of job.plan.patterns) for (const span of spans) if (span.kind === "unit") span.mode = of;
   };
 /** A unit of the same make in another size: capacity, draw and fan go together. */
 const sized =
   (times: number): Change =>
-  (rig, values) => {
-    rig.units.forEach((unit, u) => {
+  (job, values) => {
+    job.units.forEach((unit, u) => {
       const v = values.units[u]!;
       unit.coolingPower = put(v.coolingPower.value * times);
       for (const key of ["ratedPower", "runningCurrent", "dcRunningCurrent", "fanPower", "fanLowPower"] as const) {
@@ -40,8 +40,8 @@ const sized =
   };
 const awning =
   (up: boolean): Change =>
-  (rig) => {
-    for (const pattern of rig.plan.patterns) {
+  (job) => {
+    for (const pattern of job.plan.patterns) {
       pattern.spans = pattern.spans.filter(({ kind }) => kind !== "shade");
       if (up)
         pattern.spans.push({ id: "awning", kind: "shade", from: 600, minutes: 540, over: "side", shade: put(0.9) });
@@ -49,12 +49,12 @@ const awning =
   };
 const between =
   (on: boolean): Change =>
-  (rig) =>
-    rig.units.forEach((unit) => (unit.fanBetween = on));
+  (job) =>
+    job.units.forEach((unit) => (unit.fanBetween = on));
 const panels =
   (times: number): Change =>
-  (rig, values) =>
-    rig.sources.panels.forEach((panel, i) => (panel.power = put(values.sources.panels[i]!.power.value * times)));
+  (job, values) =>
+    job.sources.panels.forEach((panel, i) => (panel.power = put(values.sources.panels[i]!.power.value * times)));
 
 const CHANGES: Record<PairKey, [Change, Change]> = {
   size: [sized(2 / 3), sized(1.5)],
@@ -77,8 +77,8 @@ export interface PairSide {
 }
 
 /** Both sides of a pair through the plan's first day, noon to noon, and through its use until the reserve. */
-export function comparePair(rig: Rig, key: PairKey): [PairSide, PairSide] {
-  const base = materialised(rig);
+export function comparePair(job: Job, key: PairKey): [PairSide, PairSide] {
+  const base = materialised(job);
   const { values } = buildSystem(base);
   return CHANGES[key].map((change) => {
     const side = structuredClone(base);
@@ -99,10 +99,10 @@ export function comparePair(rig: Rig, key: PairKey): [PairSide, PairSide] {
 }
 
 /** The system with the usual plan written out where it has none, so that its spans can be changed. */
-function materialised(rig: Rig): Rig {
-  if (rig.plan.patterns.length > 0) return structuredClone(rig);
-  const { values } = buildSystem(rig);
-  return { ...structuredClone(rig), plan: { ...rig.plan, patterns: [usualPattern(values.brief.hoursWanted.value)] } };
+function materialised(job: Job): Job {
+  if (job.plan.patterns.length > 0) return structuredClone(job);
+  const { values } = buildSystem(job);
+  return { ...structuredClone(job), plan: { ...job.plan, patterns: [usualPattern(values.brief.hoursWanted.value)] } };
 }
 
 /** Hours to the reserve over outdoor temperature and set point, for the planned hour of starting. */
@@ -120,10 +120,10 @@ export interface RunTimeMap {
  * it returns false, and the answer is null.
  */
 export async function runTimeMap(
-  rig: Rig,
+  job: Job,
   onProgress: (share: number) => boolean | Promise<boolean> = () => true,
 ): Promise<RunTimeMap | null> {
-  const base = materialised(rig);
+  const base = materialised(job);
   const { values } = buildSystem(base);
   // The middle column is the design day; the others are as much warmer or cooler, with its dew point and its sun.
   const { highestC, lowestC, sunHours } = values.weather;

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { rigOf, q } from "../../../../tests/rigs";
+import { jobOf, q } from "../../../../tests/jobs";
 import { buildSystem } from "../../models/system/build";
 import { assessStarts } from "./starts";
 
-const laddersOf = (parts: Parameters<typeof rigOf>[0]) => {
-  const system = buildSystem(rigOf(parts));
+const laddersOf = (parts: Parameters<typeof jobOf>[0]) => {
+  const system = buildSystem(jobOf(parts));
   return { system, ladders: assessStarts(system).ladders };
 };
 const unit = { runningCurrent: q(6), lockedRotorCurrent: q(30) };

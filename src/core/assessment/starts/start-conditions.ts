@@ -1,4 +1,4 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { TIGHT_BELOW, type Word } from "../checks/check";
 import { lowestShare, type System } from "../../models/system/system";
@@ -31,12 +31,12 @@ const COLD_C = 0;
 const STALL_S = 5;
 
 /** The ways a system's start may come about: full, at reserve, cold, unlearned, too soon, together. */
-export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay[] {
+export function startWays(job: Job, system: System = buildSystem(job)): StartWay[] {
   const { values, loads, bank } = system;
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
   const low = lowestShare(system);
   const worstOf = (over: StartContext, share: number): StartTrace =>
-    rig.units
+    job.units
       .map((_, i) => traceStart(over, { starting: i, cure: "own", share, drawn: false }))
       .reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
   const ways: StartWay[] = [];
@@ -48,18 +48,18 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
     const word: Word = margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds";
     ways.push({ key, name, margin, word, by: LIMIT_NAMES[by], note });
   };
-  const several = rig.units.length > 1;
+  const several = job.units.length > 1;
   add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));
   if (bank.startSoc > low) add("full", "As charged", worstOf(context, bank.startSoc));
   if (values.bank.temperatureC.value > COLD_C)
-    add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, rig, COLD_C) }, low));
+    add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, job, COLD_C) }, low));
   if (several)
     add("together", "All units at once", traceStart(context, { starting: -1, cure: "own", share: low, drawn: false }));
-  const soft = rig.units.some(hasSoftStarter);
+  const soft = job.units.some(hasSoftStarter);
   if (soft) {
     const taught = (learned: boolean): StartContext => ({
       ...context,
-      rig: { ...rig, units: rig.units.map((unit) => ({ ...unit, learned })) },
+      job: { ...job, units: job.units.map((unit) => ({ ...unit, learned })) },
     });
     add("learned", "Soft starter learned", worstOf(taught(true), low));
     add(
@@ -69,7 +69,7 @@ export function startWays(rig: Rig, system: System = buildSystem(rig)): StartWay
       "the first five starts or so: on shore or a generator",
     );
   }
-  if (rig.units.some(fixedSpeed)) {
+  if (job.units.some(fixedSpeed)) {
     const stalled: StartContext = {
       ...context,
       values: {

@@ -64,7 +64,7 @@ function apparentThen(start: JudgedStart, nearest: Nearest, limit: Limit): Trace
 }
 
 function demandWords({ system, own, starter }: JudgedStart): string {
-  const unit = system.rig.units[starter]!;
+  const unit = system.job.units[starter]!;
   if (!hasSoftStarter(unit)) return `${formatQuantity(own.shape.peakCurrent, "current", METRIC)} × volts at its peak`;
   const { softReduction, lockedRotorCurrent } = system.values.units[starter]!;
   const reduced = `(1 − ${formatQuantity(softReduction.value, "ratio", METRIC)}) × ${formatQuantity(lockedRotorCurrent.value, "current", METRIC)} × volts at its peak`;
@@ -198,7 +198,7 @@ function protectionCheck(start: JudgedStart): Check | null {
   const { system, own } = start;
   const at = own.nearest.protection;
   if (!at) return null;
-  const { bank, values, rig, loads } = system;
+  const { bank, values, job, loads } = system;
   const lasting = at.seconds > bank.peakTime;
   const { figure, state } = currentAlongPath(system, {
     key: "starts.protection.along",
@@ -209,7 +209,7 @@ function protectionCheck(start: JudgedStart): Check | null {
   return check({
     by: "start-protection",
     key: "protection",
-    name: rig.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
+    name: job.bank.chemistry === "agm" ? "battery current limit" : "battery protection",
     demand: currentOfBank("starts.protection.need", "Battery current at that moment", figure, state),
     limit: deviceLimit("protection", lasting ? "Limit, continuous" : "Limit, peak", at, {
       relation: "I_l = I_1 ÷ q",

@@ -19,25 +19,25 @@ const REST_NEEDED_S = 180;
 
 /** Whether the compressor gets through its start: inverter, voltage, protection, fuse and rest between starts. */
 export function assessStarts(system: System): StartsResult {
-  const { rig, loads } = system;
+  const { job, loads } = system;
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
   const share = lowestShare(system);
-  const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
-  const candidates = together ? [-1] : rig.units.map((_, i) => i);
+  const together = job.inverter.startOrder === "together" && job.units.length > 1;
+  const candidates = together ? [-1] : job.units.map((_, i) => i);
   const traces = candidates.map((i) =>
     traceStart(context, { starting: i, cure: "own", share, drawn: candidates.length === 1 }),
   );
   const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
   const own = candidates.length === 1 ? worst : traceStart(context, { starting: worst.starting, cure: "own", share });
   const starter = own.starting < 0 ? 0 : own.starting;
-  const cured = rig.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
+  const cured = job.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
   const bare = cured ? traceStart(context, { starting: own.starting, cure: "none", share, drawn: false }) : null;
 
   const checks = limitChecks(system, own, starter);
   checks.push(...restChecks(system), ...waveformChecks(system));
 
   const verdict = verdictOf("Starts", checks);
-  const curable = fixedSpeed(rig.units[starter]!) && rig.units[starter]!.cure !== "soft-starter";
+  const curable = fixedSpeed(job.units[starter]!) && job.units[starter]!.cure !== "soft-starter";
   const softened =
     curable && smallestMargin(own) < 1.15
       ? traceStart(context, { starting: own.starting, cure: "soft-starter", share, drawn: false })
@@ -52,8 +52,8 @@ export function assessStarts(system: System): StartsResult {
 }
 
 /** The rest of each fixed-speed unit since its last stop. */
-function restChecks({ rig, values }: System): Check[] {
-  return rig.units.flatMap((unit, i) => {
+function restChecks({ job, values }: System): Check[] {
+  return job.units.flatMap((unit, i) => {
     if (!fixedSpeed(unit)) return [];
     const rested = traced({
       key: `starts.rested.${i}`,
@@ -72,7 +72,7 @@ function restChecks({ rig, values }: System): Check[] {
       relation: "t = 3 min",
       source: "three to five minutes: common practice, no source",
     });
-    const name = rig.units.length > 1 ? `restart too soon, ${unit.name}` : "restart too soon";
+    const name = job.units.length > 1 ? `restart too soon, ${unit.name}` : "restart too soon";
     return [
       check({
         by: "start-rest",
@@ -92,11 +92,11 @@ function restChecks({ rig, values }: System): Check[] {
 
 /** The AC breakers and the fuse at the hardest start alone, without the rest of the verdict: for asking many times. */
 export function startDevices(system: System): Check[] {
-  const { rig, loads } = system;
+  const { job, loads } = system;
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
-  const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
+  const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const share = lowestShare(system);
-  const traces = (together ? [-1] : rig.units.map((_, i) => i)).map((i) =>
+  const traces = (together ? [-1] : job.units.map((_, i) => i)).map((i) =>
     traceStart(context, { starting: i, cure: "own", share, drawn: false }),
   );
   return (["breaker", "fuse"] as const).flatMap((limit) => {
@@ -132,11 +132,11 @@ export function startDevices(system: System): Check[] {
 }
 
 /** Electronics on a modified sine: soft starters misfire, and the input stage of a variable-speed unit overheats. */
-function waveformChecks({ rig, converted }: System): Check[] {
+function waveformChecks({ job, converted }: System): Check[] {
   if (!converted) return [];
-  const sensitive = rig.units.filter((unit) => driveOnMains(unit) || hasSoftStarter(unit));
+  const sensitive = job.units.filter((unit) => driveOnMains(unit) || hasSoftStarter(unit));
   if (sensitive.length === 0) return [];
-  const sine = rig.inverter.waveform === "sine" ? 1 : 0;
+  const sine = job.inverter.waveform === "sine" ? 1 : 0;
   const need = traced({
     key: "starts.sine.needed",
     name: "Sine wave needed",
@@ -170,10 +170,10 @@ function waveformChecks({ rig, converted }: System): Check[] {
 
 /** The start's smallest margin alone, without figures: for asking many times. */
 export function startMargin(system: System): number {
-  const { rig, loads } = system;
+  const { job, loads } = system;
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
-  const together = rig.inverter.startOrder === "together" && rig.units.length > 1;
-  const candidates = together ? [-1] : rig.units.map((_, i) => i);
+  const together = job.inverter.startOrder === "together" && job.units.length > 1;
+  const candidates = together ? [-1] : job.units.map((_, i) => i);
   return Math.min(
     ...candidates.map((i) =>
       smallestMargin(traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false })),

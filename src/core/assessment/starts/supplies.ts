@@ -1,5 +1,5 @@
 import { breakerSurvives } from "../../reference/conductors/fuse";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { mainsVoltage } from "../../document/defaults";
 import { generatorDerate } from "../../models/charging/supply";
 import { supplyLegs } from "../../reference/standards/mains";
@@ -92,10 +92,10 @@ interface Assistance {
 }
 
 /** The start of a job's mains units on every source that may feed them. Null where no unit runs on mains. */
-export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supplies | null {
+export function startSupplies(job: Job, system: System = buildSystem(job)): Supplies | null {
   if (system.units.every(({ direct }) => direct)) return null;
   const asked = askedBy(system);
-  const assists = system.converted && rig.inverter.combined && rig.inverter.assist;
+  const assists = system.converted && job.inverter.combined && job.inverter.assist;
   const help: Assistance = {
     assists,
     surge: (seconds) => (assists ? surgePower(system.inverter, seconds) : 0),
@@ -110,7 +110,7 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
       Math.max(
         asked.steady[which] / generatorContinuous.value,
         asked.demands[which].reduce(
-          (most, va, k) => Math.max(most, va / generatorSurge(rig.supplies.generatorKind, SECONDS[k]!)),
+          (most, va, k) => Math.max(most, va / generatorSurge(job.supplies.generatorKind, SECONDS[k]!)),
           0,
         ),
       )) /
@@ -129,11 +129,11 @@ export function startSupplies(rig: Rig, system: System = buildSystem(rig)): Supp
 
 const peakOf = (trace: Float64Array) => trace.reduce((a, b) => Math.max(a, b), 0);
 
-function askedBy({ rig, units, values, loads, unitVolts }: System): Asked {
+function askedBy({ job, units, values, loads, unitVolts }: System): Asked {
   const onMains = units.filter(({ direct }) => !direct);
   const shapes = onMains.map((unit) =>
     startShape(
-      rig.units[unit.index]!,
+      job.units[unit.index]!,
       values.units[unit.index]!,
       {
         apparent: unit.runningApparent.value,
@@ -141,7 +141,7 @@ function askedBy({ rig, units, values, loads, unitVolts }: System): Asked {
         fan: unit.fan.value,
         volts: unitVolts[unit.index]!,
       },
-      rig.units[unit.index]!.cure,
+      job.units[unit.index]!.cure,
     ),
   );
   const running = onMains.map(({ runningApparent }) => runningApparent.value);
@@ -177,14 +177,14 @@ const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
   trace.reduce((least, asked, k) => Math.min(least, asked > 0 ? has(SECONDS[k]!) / asked : 99), 99);
 
 function inverterRow(system: System): Supply {
-  const { units, rig, values, loads } = system;
+  const { units, job, values, loads } = system;
   const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
   const question = { cure: "own", share: lowestShare(system), drawn: false } as const;
   const alone = (i: number) =>
     traceStart(
       {
         ...context,
-        rig: { ...rig, units: [rig.units[i]!] },
+        job: { ...job, units: [job.units[i]!] },
         values: { ...values, units: [values.units[i]!] },
         units: [{ ...units[i]!, index: 0 }],
         unitVolts: [system.unitVolts[i]!],
@@ -214,8 +214,8 @@ function inverterRow(system: System): Supply {
 }
 
 /** `rating` is what heat and altitude leave of the generator's surge rating, VA. */
-function generatorRow({ rig, values }: System, { demands, steady }: Asked, help: Assistance, rating: number): Supply {
-  const { generatorKind } = rig.supplies;
+function generatorRow({ job, values }: System, { demands, steady }: Asked, help: Assistance, rating: number): Supply {
+  const { generatorKind } = job.supplies;
   const { generatorRating, generatorContinuous } = values.supplies;
   return {
     key: "generator",
@@ -229,9 +229,9 @@ function generatorRow({ rig, values }: System, { demands, steady }: Asked, help:
   };
 }
 
-function shoreRow({ rig, values, path }: System, { demands, steady }: Asked, help: Assistance, amps: number): Supply {
-  const mains = mainsVoltage(rig);
-  const legs = supplyLegs(rig.brief.mains, amps);
+function shoreRow({ job, values, path }: System, { demands, steady }: Asked, help: Assistance, amps: number): Supply {
+  const mains = mainsVoltage(job);
+  const legs = supplyLegs(job.brief.mains, amps);
   const ohms = values.supplies.inletResistance.value;
   // What an inverter-charger is set to take from shore caps the inlet while it assists.
   const taken = help.assists ? Math.min(amps, values.inverter.inletLimit.value) : amps;

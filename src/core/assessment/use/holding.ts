@@ -25,12 +25,12 @@ const MET_K = 0.3;
  * to the end of the hours wanted, or of supply. Where it never was met, over all of it.
  */
 export function holdingOf(system: System, use: Use, { run, lasts }: UseRun): Holding | null {
-  const { values, units, rig } = system;
+  const { values, units, job } = system;
   const { stepS } = run;
   const wanted = values.brief.hoursWanted.value;
   const last = Math.min(run.steps, Math.max(1, Math.floor(Math.min(lasts, wanted) / stepS)));
   if (run.steps === 0) return null;
-  const planned = rig.plan.patterns
+  const planned = job.plan.patterns
     .flatMap(({ spans }, p) => spans.map((span, i) => ({ span, v: values.plan.patterns[p]!.spans[i]! })))
     .find(({ span }) => span.kind === "unit" && span.mode !== "fan" && span.from === use.from % 1440);
   const setPointC = planned?.v.setPointC?.value ?? values.brief.setPointC.value;

@@ -1,6 +1,6 @@
 import { patternIndexOn, patternsOf } from "../../document/schedule";
 import { simulate, type Question, type Simulation, type WeatherKind } from "../../simulation/day/simulate";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { sunrisesOf } from "./sunrises";
 import type { System } from "../../models/system/system";
 
@@ -36,21 +36,21 @@ const MOST_BANKS = 40;
 const CLEAR = 0.005;
 
 /** Days after which the job's days repeat: 1, 7 for a weekly plan, or null where the weather does not repeat. */
-export function periodOf({ rig, values }: System, weather: WeatherKind): number | null {
+export function periodOf({ job, values }: System, weather: WeatherKind): number | null {
   if (!DAYS_KINDS.includes(weather)) return null;
-  const patterns = patternsOf(rig, values.brief.hoursWanted.value);
-  const used = new Set([0, 1, 2, 3, 4, 5, 6].map((day) => patternIndexOn(rig, patterns, day)));
+  const patterns = patternsOf(job, values.brief.hoursWanted.value);
+  const used = new Set([0, 1, 2, 3, 4, 5, 6].map((day) => patternIndexOn(job, patterns, day)));
   return used.size > 1 ? 7 : 1;
 }
 
 /** The question of Recovers: the job's days from noon, whatever the inverter is too small for. */
-export function questionOfDays(rig: Rig, days: number, weather?: WeatherKind): Question {
+export function questionOfDays(job: Job, days: number, weather?: WeatherKind): Question {
   return {
     days,
     minuteOfDay: 720,
     weather,
     noOverload: true,
-    neverResting: rig.brief.stance === "never-resting",
+    neverResting: job.brief.stance === "never-resting",
   };
 }
 
@@ -72,9 +72,9 @@ interface Days {
 
 function periodFrom(system: System, { days, weather, extra = 0 }: Days, start: number): Period {
   const { run } = simulate(
-    system.rig,
+    system.job,
     {
-      ...questionOfDays(system.rig, days, weather),
+      ...questionOfDays(system.job, days, weather),
       startSoc: start,
       extraPerDay: extra,
       stepS: days > 1 ? WEEK_STEP_S : SEARCH_STEP_S,
@@ -144,15 +144,15 @@ export function settledOf(system: System, days: Days): Settled & { gain: number;
  * Energy a day, Wh into the battery, that is missing for the charge to stay above the reserve: 0 where none is, null where no
  * energy does it (a night that empties a full battery, a limit of current).
  */
-export function missingEnergy(rig: Rig, system: System, weather?: WeatherKind): number | null {
-  const kind = weather ?? rig.weather.kind;
+export function missingEnergy(job: Job, system: System, weather?: WeatherKind): number | null {
+  const kind = weather ?? job.weather.kind;
   const period = periodOf(system, kind);
   const stands = (wh: number): boolean => {
-    const simulated = simulate(rig, { ...questionOfDays(rig, STAY_DAYS, weather), extraPerDay: wh * 3600 }, system);
+    const simulated = simulate(job, { ...questionOfDays(job, STAY_DAYS, weather), extraPerDay: wh * 3600 }, system);
     return simulated.run.reserveAt === null && !simulated.run.stop && lossInSecondWeek(simulated) <= SETTLED_A_DAY;
   };
   const firstDays = (wh: number): number => {
-    const { run } = simulate(rig, { ...questionOfDays(rig, STAY_DAYS, weather), extraPerDay: wh * 3600 }, system);
+    const { run } = simulate(job, { ...questionOfDays(job, STAY_DAYS, weather), extraPerDay: wh * 3600 }, system);
     if (run.stop && (run.stop.cause === "protection" || run.stop.cause === "overload")) return -1;
     let least = system.bank.startSoc;
     for (let k = 0; k < run.steps; k++) least = Math.min(least, run.stateOfCharge[k]!);
@@ -219,4 +219,4 @@ function periodAtFloor(run: (start: number) => Period, reserve: number): ReturnT
 
 /** The days that a system settles at, as a run from noon, for their sunrises. */
 export const settledRun = (system: System, { days, weather }: Days, noon: number): Simulation =>
-  simulate(system.rig, { ...questionOfDays(system.rig, Math.max(2, days + 1), weather), startSoc: noon }, system);
+  simulate(system.job, { ...questionOfDays(system.job, Math.max(2, days + 1), weather), startSoc: noon }, system);

@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { demoRig } from "../../../../tests/rigs";
+import { demoJob } from "../../../../tests/jobs";
 import { assessDay } from "../verdicts/day";
 
 const DEMO = ["1-folio", "2-marionette", "3-shearwater", "4-skep", "5-lora", "6-levain"];
 
 describe("where a full battery goes in the hours wanted", () => {
-  const columns = DEMO.map((file) => [file, assessDay(demoRig(file), { range: false }).column] as const);
+  const columns = DEMO.map((file) => [file, assessDay(demoJob(file), { range: false }).column] as const);
   it.each(columns)("of %s: its parts are the whole", (_, { full, segments }) => {
     const sum = segments.reduce((total, { energy }) => total + energy, 0);
     expect(sum / full).toBeCloseTo(1, 2);

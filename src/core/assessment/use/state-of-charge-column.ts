@@ -23,7 +23,7 @@ type Key = Segment["key"];
 export function bankColumnOf(system: System, rest: Float64Array, own: UseRun | null): BankColumn {
   const { bank, values } = system;
   const between = (upper: number, lower: number) => energyBetween(rest, bank.capacityAh, upper, lower);
-  const storage = system.rig.brief.stance === "storage";
+  const storage = system.job.brief.stance === "storage";
   const wanted = storage ? values.plan.storageDays.value * 86_400 : values.brief.hoursWanted.value;
   const cutCharge = own?.cutOff && own.cause !== "empty" ? own.run.stateOfCharge[Math.max(0, own.run.steps - 1)]! : 0;
   const reserve = Math.max(cutCharge < bank.reserveSoc ? 0 : cutCharge, Math.min(bank.startSoc, bank.reserveSoc));

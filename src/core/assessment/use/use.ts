@@ -2,8 +2,8 @@ import type { Clock } from "../../units/clock";
 import { mainUse, patternIndexOn, patternsOf } from "../../document/schedule";
 import type { SimulationResult } from "../../simulation/day/result";
 import { simulate, type Question, type WeatherKind } from "../../simulation/day/simulate";
-import type { Rig } from "../../document/schema";
-import { startDateOfRig } from "../../document/place";
+import type { Job } from "../../document/schema";
+import { startDateOfJob } from "../../document/place";
 import type { System } from "../../models/system/system";
 
 /** Days that a use is followed for; past that it goes on for as long as one likes. */
@@ -22,12 +22,12 @@ export interface Use {
 
 /** The first of the plan's days with a use, or null where nothing cools all week. */
 export function firstUse(system: System): Use | null {
-  const { rig, values } = system;
-  const patterns = patternsOf(rig, values.brief.hoursWanted.value);
-  const start = Date.parse(`${startDateOfRig(rig, values.place.latitude.value)}T00:00:00Z`) / 86_400_000;
+  const { job, values } = system;
+  const patterns = patternsOf(job, values.brief.hoursWanted.value);
+  const start = Date.parse(`${startDateOfJob(job, values.place.latitude.value)}T00:00:00Z`) / 86_400_000;
   for (let day = 0; day < 7; day++) {
     const weekday = (((start + day + 3) % 7) + 7) % 7;
-    const use = mainUse(patterns[patternIndexOn(rig, patterns, weekday)]!);
+    const use = mainUse(patterns[patternIndexOn(job, patterns, weekday)]!);
     if (use) return { day, ...use };
   }
   return null;
@@ -56,8 +56,8 @@ export interface UseRun {
 }
 
 /** The question that Lasts asks of the coupled run. */
-export function questionOfUse(rig: Rig, use: Use, weather?: WeatherKind): Question {
-  const storage = rig.brief.stance === "storage";
+export function questionOfUse(job: Job, use: Use, weather?: WeatherKind): Question {
+  const storage = job.brief.stance === "storage";
   return {
     days: storage ? STORAGE_DAYS : USE_DAYS,
     minuteOfDay: use.from,
@@ -65,14 +65,14 @@ export function questionOfUse(rig: Rig, use: Use, weather?: WeatherKind): Questi
     weather,
     noOverload: true,
     untilCut: true,
-    neverResting: rig.brief.stance === "never-resting",
+    neverResting: job.brief.stance === "never-resting",
     ...(storage ? { bankAlone: true } : { extendFrom: { minuteOfRun: use.minutes } }),
   };
 }
 
 /** Runs a use until supply from the battery ends, or for three days. */
-export function runOfUse(rig: Rig, system: System, use: Use, weather?: WeatherKind): UseRun {
-  const { run, clock, prime } = simulate(rig, questionOfUse(rig, use, weather), system);
+export function runOfUse(job: Job, system: System, use: Use, weather?: WeatherKind): UseRun {
+  const { run, clock, prime } = simulate(job, questionOfUse(job, use, weather), system);
   const { stepS } = run;
   const reserve = run.reserveAt ?? Infinity;
   const stop = run.stop?.at ?? Infinity;

@@ -1,4 +1,4 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { buildSystem } from "../../models/system/build";
 import { holdingOf } from "../use/holding";
@@ -24,13 +24,13 @@ const IDLE_FUEL = 0.3;
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 
 /** The system set two kelvin warmer, in the brief and in every span of the plan that has a set point of its own. */
-export function warmerRig(rig: Rig, setPointC: number): Rig {
+export function warmerJob(job: Job, setPointC: number): Job {
   return {
-    ...rig,
-    brief: { ...rig.brief, setPointC: plate(setPointC + RAISED_K) },
+    ...job,
+    brief: { ...job.brief, setPointC: plate(setPointC + RAISED_K) },
     plan: {
-      ...rig.plan,
-      patterns: rig.plan.patterns.map((pattern) => ({
+      ...job.plan,
+      patterns: job.plan.patterns.map((pattern) => ({
         ...pattern,
         spans: pattern.spans.map((span) =>
           span.kind === "unit" && span.setPointC
@@ -43,17 +43,17 @@ export function warmerRig(rig: Rig, setPointC: number): Rig {
 }
 
 /** The answers of a job. Pure; some ten runs of its use. */
-export function answersOf(rig: Rig): Answers {
-  const system = buildSystem(rig);
+export function answersOf(job: Job): Answers {
+  const system = buildSystem(job);
   const { values } = system;
   const use = firstUse(system);
-  const own = use && runOfUse(rig, system, use);
+  const own = use && runOfUse(job, system, use);
   if (!use || !own) return { bankAh: null, warmer: null, generator: null };
   const wanted =
-    rig.brief.stance === "storage" ? values.plan.storageDays.value * 86_400 : values.brief.hoursWanted.value;
+    job.brief.stance === "storage" ? values.plan.storageDays.value * 86_400 : values.brief.hoursWanted.value;
 
   const lastsAt = (times: number): number => {
-    const sized: Rig = { ...rig, bank: { ...rig.bank, capacityAh: plate(values.bank.capacityAh.value * times) } };
+    const sized: Job = { ...job, bank: { ...job.bank, capacityAh: plate(values.bank.capacityAh.value * times) } };
     const built = buildSystem(sized);
     const { lasts, reached } = runOfUse(sized, built, use);
     return reached ? lasts : Math.max(lasts, wanted);
@@ -72,7 +72,7 @@ export function answersOf(rig: Rig): Answers {
       else low = middle;
     }
 
-  const warm = warmerRig(rig, values.brief.setPointC.value);
+  const warm = warmerJob(job, values.brief.setPointC.value);
   const warmRun = runOfUse(warm, buildSystem(warm), use);
 
   const holding = holdingOf(system, use, own);

@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { readFileSync, readdirSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
-import { randomRig } from "../../../../tests/random-rigs";
+import { q, jobOf } from "../../../../tests/jobs";
+import { randomJob } from "../../../../tests/random-jobs";
 import { METRIC } from "../../units/dimension";
 import { gaugeAreaMm2 } from "../../units/gauge";
-import { readRig, readRigText, type Rig } from "../../document/schema";
+import { readJob, readJobText, type Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { smallestMargin } from "../../simulation/start/start";
 import { assess } from "./assess";
@@ -27,9 +27,9 @@ describe("any valid document", () => {
     ["wild", true, 500],
   ] as const)("%s: assessed without a throw, a NaN or an infinity", (_, wild, numRuns) => {
     fc.assert(
-      fc.property(randomRig(wild), (rig) => {
-        expect(readRig(rig)).toMatchObject({ ok: true });
-        const bad = [...numbersIn(assess(rig))].filter(([, number]) => !Number.isFinite(number));
+      fc.property(randomJob(wild), (job) => {
+        expect(readJob(job)).toMatchObject({ ok: true });
+        const bad = [...numbersIn(assess(job))].filter(([, number]) => !Number.isFinite(number));
         expect(bad).toEqual([]);
       }),
       { numRuns },
@@ -38,8 +38,8 @@ describe("any valid document", () => {
 
   it("names the weakest link: no check is graver, or nearer to failing, than the one that decides", () => {
     fc.assert(
-      fc.property(randomRig(false), (rig) => {
-        for (const { word, decides, checks } of Object.values(assess(rig).verdicts)) {
+      fc.property(randomJob(false), (job) => {
+        for (const { word, decides, checks } of Object.values(assess(job).verdicts)) {
           expect(word).toBe(decides.word);
           const failing = checks.filter((one) => one.margin < 1);
           if (failing.length > 0) expect(decides.margin).toBeLessThan(1);
@@ -52,8 +52,8 @@ describe("any valid document", () => {
 
   it("shows a sum behind every check, and every sum leads to sums that exist", () => {
     fc.assert(
-      fc.property(randomRig(true), (rig) => {
-        const { figures, verdicts, hours } = assess(rig);
+      fc.property(randomJob(true), (job) => {
+        const { figures, verdicts, hours } = assess(job);
         const shown = [
           ...Object.values(verdicts).flatMap(({ checks }) => checks.flatMap((one) => [one.demand.key, one.limit.key])),
           ...hours.flatMap((h) => [h.reserveFigure.key, h.cutOffFigure.key]),
@@ -72,33 +72,33 @@ describe("monotone where physics is", () => {
     value: (quantity?.value ?? typical) * factor,
     origin: "plate",
   });
-  const reserveHours = (rig: Rig) => assess(rig).hours.map((h) => h.toReserve);
+  const reserveHours = (job: Job) => assess(job).hours.map((h) => h.toReserve);
 
   it("more resistance never helps a start", () => {
     fc.assert(
-      fc.property(randomRig(false), fc.double({ min: 1, max: 20, noNaN: true }), (random, factor) => {
+      fc.property(randomJob(false), fc.double({ min: 1, max: 20, noNaN: true }), (random, factor) => {
         // Amps read at the battery stand for fewer watts behind more resistance, so the demand would change too.
-        const plain = (unit: Rig["units"][number]) => ({
+        const plain = (unit: Job["units"][number]) => ({
           ...unit,
           dcRunningCurrent: undefined,
           dcLowCurrent: undefined,
           dcFanCurrent: undefined,
           dcAverageCurrent: undefined,
         });
-        const rig: Rig = { ...random, units: random.units.map(plain) };
-        const { path, bank } = assess(rig).values;
-        const with_ = (by: number): Rig => ({
-          ...rig,
+        const job: Job = { ...random, units: random.units.map(plain) };
+        const { path, bank } = assess(job).values;
+        const with_ = (by: number): Job => ({
+          ...job,
           path: {
-            ...rig.path,
+            ...job.path,
             measured: {},
             // In a chain more resistance in the batteries evens their sharing, which does help.
             links: { layout: "busbars" as const, fuses: "unsaid", paths: [] },
-            main: rig.path.main.map((part, i) =>
+            main: job.path.main.map((part, i) =>
               part.kind === "cable" ? { ...part, length: scaled(part.length, path.main[i]!.length!.value, by) } : part,
             ),
           },
-          bank: { ...rig.bank, resistance: scaled(rig.bank.resistance, bank.resistance.value, by) },
+          bank: { ...job.bank, resistance: scaled(job.bank.resistance, bank.resistance.value, by) },
         });
         const margin = (by: number) => smallestMargin(assess(with_(by)).start.own);
         expect(margin(factor)).toBeLessThanOrEqual(margin(1) * (1 + 1e-9));
@@ -109,10 +109,10 @@ describe("monotone where physics is", () => {
 
   it("more amp-hours never shorten a run", () => {
     fc.assert(
-      fc.property(randomRig(false), fc.double({ min: 1, max: 10, noNaN: true }), (rig, factor) => {
-        const base = rig.bank.capacityAh?.value ?? 200;
+      fc.property(randomJob(false), fc.double({ min: 1, max: 10, noNaN: true }), (job, factor) => {
+        const base = job.bank.capacityAh?.value ?? 200;
         const hours = (ah: number) =>
-          reserveHours({ ...rig, bank: { ...rig.bank, capacityAh: q(ah), resistance: q(0.004) } });
+          reserveHours({ ...job, bank: { ...job.bank, capacityAh: q(ah), resistance: q(0.004) } });
         const [less, more] = [hours(base), hours(base * factor)];
         less.forEach((h, i) => expect(more[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
       }),
@@ -123,11 +123,11 @@ describe("monotone where physics is", () => {
   it("a lower reserve never shortens a run", () => {
     fc.assert(
       fc.property(
-        randomRig(false),
+        randomJob(false),
         fc.double({ min: 0, max: 0.9, noNaN: true }),
         fc.double({ min: 0, max: 1, noNaN: true }),
-        (rig, reserve, share) => {
-          const hours = (r: number) => reserveHours({ ...rig, bank: { ...rig.bank, reserve: q(r) } });
+        (job, reserve, share) => {
+          const hours = (r: number) => reserveHours({ ...job, bank: { ...job.bank, reserve: q(r) } });
           const [high, low] = [hours(reserve), hours(reserve * share)];
           high.forEach((h, i) => expect(low[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
         },
@@ -138,18 +138,18 @@ describe("monotone where physics is", () => {
 
   it("more load never lengthens a run", () => {
     fc.assert(
-      fc.property(randomRig(false), fc.double({ min: 1, max: 2000, noNaN: true }), (rig, watts) => {
+      fc.property(randomJob(false), fc.double({ min: 1, max: 2000, noNaN: true }), (job, watts) => {
         const loaded = {
-          ...rig,
+          ...job,
           brief: {
-            ...rig.brief,
+            ...job.brief,
             loads: [
-              ...rig.brief.loads,
+              ...job.brief.loads,
               { id: "more", name: "more", side: "dc" as const, leg: "L1" as const, atStart: false, power: q(watts) },
             ],
           },
         };
-        const [without, with_] = [reserveHours(rig), reserveHours(loaded)];
+        const [without, with_] = [reserveHours(job), reserveHours(loaded)];
         without.forEach((h, i) => expect(with_[i]).toBeLessThanOrEqual(h * (1 + 1e-9)));
       }),
       { numRuns: 150 },
@@ -159,32 +159,32 @@ describe("monotone where physics is", () => {
 
 describe("a start", () => {
   const starting = { runningCurrent: q(6), lockedRotorCurrent: q(33) };
-  const checkOf = (rig: Rig, key: string) => assess(rig).verdicts.starts.checks.find((one) => one.key === key)!;
+  const checkOf = (job: Job, key: string) => assess(job).verdicts.starts.checks.find((one) => one.key === key)!;
 
   it("restarted too soon fails by that", () => {
-    const rig = rigOf({
+    const job = jobOf({
       unit: { ...starting, sinceStop: q(60), cure: "soft-starter" },
       bank: { capacityAh: q(600) },
       inverter: { rating: q(6000) },
     });
-    const { starts } = assess(rig).verdicts;
+    const { starts } = assess(job).verdicts;
     expect(starts.decides.name).toBe("restart too soon");
     expect(starts.word).toBe("Fails");
   });
   it("of a variable-speed unit has no inrush", () => {
-    const { start } = assess(rigOf({ unit: { kind: "variable", runningCurrent: q(6) } }));
+    const { start } = assess(jobOf({ unit: { kind: "variable", runningCurrent: q(6) } }));
     expect(start.own.peakApparent).toBeLessThanOrEqual(6 * 230 + 1);
     expect(start.softStarter).toBeNull();
   });
   it("with a start capacitor is shorter and hardly lower", () => {
-    const { start } = assess(rigOf({ unit: { ...starting, cure: "start-capacitor" } }));
+    const { start } = assess(jobOf({ unit: { ...starting, cure: "start-capacitor" } }));
     expect(start.own.shape.settles).toBeCloseTo(start.bare!.shape.settles / 2, 9);
     expect(start.own.shape.peakCurrent / start.bare!.shape.peakCurrent).toBeGreaterThan(0.9);
   });
   it("of two units at once asks for both peaks; in turn for one peak over the other running", () => {
-    const two = (startOrder: "in-turn" | "together"): Rig => {
-      const rig = rigOf({ unit: starting, inverter: { startOrder } });
-      return { ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] };
+    const two = (startOrder: "in-turn" | "together"): Job => {
+      const job = jobOf({ unit: starting, inverter: { startOrder } });
+      return { ...job, units: [job.units[0]!, { ...job.units[0]!, id: "second" }] };
     };
     const [turn, together] = [
       assess(two("in-turn")).start.own.peakApparent,
@@ -196,7 +196,7 @@ describe("a start", () => {
   it("counts a load that may be on, and not one that is kept off", () => {
     const kettle = (atStart: boolean) =>
       checkOf(
-        rigOf({
+        jobOf({
           unit: starting,
           brief: { loads: [{ id: "k", name: "kettle", side: "mains", leg: "L1", atStart, power: q(2000) }] },
         }),
@@ -207,7 +207,7 @@ describe("a start", () => {
   it("under a cut-off with a delay longer than the start gets through on volts", () => {
     const thin = (cutOffDelay: number) =>
       checkOf(
-        rigOf({
+        jobOf({
           unit: starting,
           bank: { capacityAh: q(400) },
           cable: { areaMm2: q(25), length: q(4) },
@@ -220,27 +220,27 @@ describe("a start", () => {
   });
   it("past what the battery can give is a verdict of collapse, not an error", () => {
     const { verdicts, start } = assess(
-      rigOf({ unit: { ...starting, lockedRotorCurrent: q(400) }, bank: { capacityAh: q(50) } }),
+      jobOf({ unit: { ...starting, lockedRotorCurrent: q(400) }, bank: { capacityAh: q(50) } }),
     );
     expect(start.own.peak.collapsed).toBe(true);
     expect(verdicts.starts.word).toBe("Fails");
     expect(verdicts.starts.checks.find(({ key }) => key === "voltage")!.remark).toContain("collapses");
   });
   it("at the reserve is harder than as charged", () => {
-    const { start } = assess(rigOf({ unit: starting }));
+    const { start } = assess(jobOf({ unit: starting }));
     expect(start.ladders.map(({ title }) => title)).toEqual(["at the reserve", "as charged", "reserve, at 0 °C"]);
     expect(start.ladders[0]!.end).toBeLessThan(start.ladders[1]!.end);
     expect(start.ladders[2]!.end).toBeLessThan(start.ladders[0]!.end);
   });
   it("the ladder's rungs add up from rest to the inverter", () => {
-    const [ladder] = assess(rigOf({ unit: starting })).start.ladders;
+    const [ladder] = assess(jobOf({ unit: starting })).start.ladders;
     const lost = ladder!.rungs.reduce((sum, { drop }) => sum + drop, 0);
     expect(ladder!.rest - lost).toBeCloseTo(ladder!.end, 9);
   });
 });
 
 describe("carries: stops", () => {
-  it.each<[string, Parameters<typeof rigOf>[0], string]>([
+  it.each<[string, Parameters<typeof jobOf>[0], string]>([
     ["no fuse at the battery", { fuse: null }, "no fuse at the battery"],
     [
       "a fuse larger than its cable may carry",
@@ -254,14 +254,14 @@ describe("carries: stops", () => {
     ],
     ["a fuse for fewer volts than the battery", { fuse: { voltage: q(12) } }, "class T fuse F1 voltage rating"],
   ])("%s", (_, parts, name) => {
-    const { carries } = assess(rigOf(parts)).verdicts;
+    const { carries } = assess(jobOf(parts)).verdicts;
     expect(carries.word).toBe("Stop");
     expect(carries.decides.name).toBe(name);
   });
 });
 
 describe("batteries of any kind", () => {
-  it.each<[string, Partial<Rig["bank"]>, number, number]>([
+  it.each<[string, Partial<Job["bank"]>, number, number]>([
     ["12 V of four LFP cells", { build: "cells" }, 12.8, 1],
     ["24 V of two LFP batteries", { series: q(2) }, 25.6, 1],
     [
@@ -275,7 +275,7 @@ describe("batteries of any kind", () => {
     ["48 V of four AGM blocks", { chemistry: "agm", series: q(4) }, 48, 1],
   ])("%s", (_, bank, nominal, start) => {
     const { values, hours, verdicts } = assess(
-      rigOf({ bank: { capacityAh: q(100), ...bank }, unit: { kind: "variable", runningCurrent: q(2) } }),
+      jobOf({ bank: { capacityAh: q(100), ...bank }, unit: { kind: "variable", runningCurrent: q(2) } }),
     );
     expect(values.bank.blockVoltage.value * values.bank.series.value).toBeCloseTo(nominal, 6);
     expect(values.bank.startShare.value).toBeCloseTo(start, 2);
@@ -284,13 +284,13 @@ describe("batteries of any kind", () => {
   });
   it("doubling the volts about halves the current along the wiring", () => {
     const current = (series: number) =>
-      assess(rigOf({ bank: { series: q(series), capacityAh: q(300) }, unit: { runningCurrent: q(6) } })).figures[
+      assess(jobOf({ bank: { series: q(series), capacityAh: q(300) }, unit: { runningCurrent: q(6) } })).figures[
         "carries.current"
       ]!.value;
     expect(current(1) / current(2)).toBeCloseTo(2, 0);
   });
   it("cold takes capacity and raises the cells' resistance", () => {
-    const at = (temperatureC: number) => assess(rigOf({ bank: { temperatureC: q(temperatureC) } })).figures;
+    const at = (temperatureC: number) => assess(jobOf({ bank: { temperatureC: q(temperatureC) } })).figures;
     expect(at(0)["bank.capacity"]!.value / at(25)["bank.capacity"]!.value).toBeCloseTo(0.9, 9);
     expect(at(0)["bank.resistance"]!.value / at(25)["bank.resistance"]!.value).toBeCloseTo(1.5, 9);
   });
@@ -298,67 +298,67 @@ describe("batteries of any kind", () => {
 
 describe("what is entered wins over what is assumed, and what hangs on it follows", () => {
   it("locked-rotor current follows the running current until it is entered itself", () => {
-    const { values } = assess(rigOf({ unit: { runningCurrent: q(8) } }));
+    const { values } = assess(jobOf({ unit: { runningCurrent: q(8) } }));
     expect(values.units[0]!.lockedRotorCurrent).toMatchObject({ value: 40, origin: "assumed", entered: false });
   });
   it("measured battery amps decide what leaves the battery", () => {
     const { hours } = assess(
-      rigOf({ unit: { runningCurrent: q(6), dcRunningCurrent: q(60, "measured") }, bank: { capacityAh: q(300) } }),
+      jobOf({ unit: { runningCurrent: q(6), dcRunningCurrent: q(60, "measured") }, bank: { capacityAh: q(300) } }),
     );
     const idle = 24 / 13;
     expect(hours.find(({ mode }) => mode === "full")!.meanCurrent).toBeCloseTo(60 + idle, -1);
   });
   it("a system whose units run on battery DC needs no inverter", () => {
-    const { verdicts } = assess(rigOf({ unit: { kind: "dc", runningCurrent: q(40) } }));
+    const { verdicts } = assess(jobOf({ unit: { kind: "dc", runningCurrent: q(40) } }));
     expect(verdicts.starts.checks.some(({ key }) => key === "inverter")).toBe(false);
     expect(verdicts.carries.checks.some(({ key }) => key === "inverter")).toBe(false);
   });
   it("the units a job is written in change no verdict", () => {
-    const rig = rigOf({ mains: "120V60Hz", cable: { areaMm2: q(gaugeAreaMm2(-1)) } });
-    const other: Rig = { ...rig, notation: METRIC };
-    expect(summaryOf(other)).toEqual(summaryOf(rig));
+    const job = jobOf({ mains: "120V60Hz", cable: { areaMm2: q(gaugeAreaMm2(-1)) } });
+    const other: Job = { ...job, notation: METRIC };
+    expect(summaryOf(other)).toEqual(summaryOf(job));
   });
 });
 
 describe("remarks", () => {
-  const texts = (rig: Rig) =>
-    assess(rig)
+  const texts = (job: Job) =>
+    assess(job)
       .notices.map(({ text }) => text)
       .join("\n");
-  it.each<[string, Rig, RegExp]>([
-    ["modified sine", rigOf({ inverter: { waveform: "modified" } }), /Modified-sine/],
-    ["frost", rigOf({ bank: { temperatureC: q(-3) } }), /must not be charged/],
-    ["an unlearned soft starter", rigOf({ unit: { cure: "soft-starter", learned: false } }), /has not learned/],
+  it.each<[string, Job, RegExp]>([
+    ["modified sine", jobOf({ inverter: { waveform: "modified" } }), /Modified-sine/],
+    ["frost", jobOf({ bank: { temperatureC: q(-3) } }), /must not be charged/],
+    ["an unlearned soft starter", jobOf({ unit: { cure: "soft-starter", learned: false } }), /has not learned/],
     [
       "a value outside its range",
-      rigOf({ unit: { startTime: q(3) } }),
+      jobOf({ unit: { startTime: q(3) } }),
       /Start time 3 s is outside the usual 0.15 s to 0.6 s/,
     ],
-    ["charged part of the way", rigOf({ bank: { chemistry: "nmc", chargeToVoltage: q(56) } }), /begins at 8\d %/],
-  ])("%s", (_, rig, expected) => expect(texts(rig)).toMatch(expected));
+    ["charged part of the way", jobOf({ bank: { chemistry: "nmc", chargeToVoltage: q(56) } }), /begins at 8\d %/],
+  ])("%s", (_, job, expected) => expect(texts(job)).toMatch(expected));
   it("the cautions are always there", () => {
-    expect(texts(rigOf())).toMatch(/lethal charge[\s\S]*Never bypass protection/);
+    expect(texts(jobOf())).toMatch(/lethal charge[\s\S]*Never bypass protection/);
   });
 });
 
 describe("the demo's jobs", () => {
   const folder = new URL("../../../../db/demo/", import.meta.url);
-  const rigs = readdirSync(folder).map((file) => readRigText(readFileSync(new URL(file, folder), "utf8")));
+  const jobs = readdirSync(folder).map((file) => readJobText(readFileSync(new URL(file, folder), "utf8")));
   it("are six valid documents", () => {
-    expect(rigs.map((read) => read.ok)).toEqual([true, true, true, true, true, true]);
+    expect(jobs.map((read) => read.ok)).toEqual([true, true, true, true, true, true]);
   });
   it("show every word between them", () => {
-    const words = rigs.flatMap((read) =>
-      read.ok ? Object.values(assess(read.rig).verdicts).map(({ word }) => word) : [],
+    const words = jobs.flatMap((read) =>
+      read.ok ? Object.values(assess(read.job).verdicts).map(({ word }) => word) : [],
     );
     expect(new Set(words)).toEqual(new Set(["Holds", "Tight", "Fails", "Stop"]));
   });
   it("give a summary that the list can store and a report that can be read", () => {
-    for (const read of rigs) {
+    for (const read of jobs) {
       if (!read.ok) continue;
-      const [assessment, day] = [assess(read.rig), assessDay(read.rig)];
-      expect(summarySchema.safeParse(JSON.parse(JSON.stringify(summaryOf(read.rig)))).success).toBe(true);
-      expect(assessmentAsText(read.rig, assessment, day)).toMatch(
+      const [assessment, day] = [assess(read.job), assessDay(read.job)];
+      expect(summarySchema.safeParse(JSON.parse(JSON.stringify(summaryOf(read.job)))).success).toBe(true);
+      expect(assessmentAsText(read.job, assessment, day)).toMatch(
         /Starts [\s\S]+Hand method[\s\S]+Working[\s\S]+Source:/,
       );
       expect(JSON.parse(JSON.stringify(assessmentAsJson(assessment, day)))).toHaveProperty("verdicts.starts.word");

@@ -1,5 +1,5 @@
 import { allCircuits, type WiringModel } from "../../models/wiring/circuits";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import type { StartTrace } from "../../simulation/start/start";
 import { TracedValue, type Trace, traceOf } from "../../units/trace";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
@@ -14,12 +14,12 @@ import type { Ladder } from "../starts/ladders";
 import { assessStarts } from "../starts/starts";
 import type { Rule } from "../checks/layout-checks";
 import type { System } from "../../models/system/system";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 export interface Assessment {
   verdicts: { starts: Verdict; carries: Verdict };
   figures: Trace;
-  values: RigValues;
+  values: JobValues;
   units: UnitDraws[];
   path: WiringModel;
   /** A through each run at the worst simultaneous use, by its path in the document. */
@@ -49,8 +49,8 @@ export interface Assessment {
  * Assesses a system: the one way from a document to its verdicts, used by the screen, the command line and the tests.
  * Pure and total: a valid document always gives finite figures; what cannot work is a verdict and not an error.
  */
-export function assess(rig: Rig): Assessment {
-  const system = buildSystem(rig);
+export function assess(job: Job): Assessment {
+  const system = buildSystem(job);
   const { verdict: starts, ...start } = assessStarts(system);
   const carrying = assessCarries(system);
   const { verdict: carries, rules, compartment, currents } = carrying;
@@ -69,7 +69,7 @@ export function assess(rig: Rig): Assessment {
     rules,
     compartment,
     start,
-    conditions: conditionsOf(rig, values),
+    conditions: conditionsOf(job, values),
     hours,
     notices: noticesOf(system, {
       start: start.own,

@@ -1,9 +1,9 @@
 /* One set of conditions: place, month and design day, what stands on them, and what waits for them. */
 import { describe, expect, it } from "vitest";
-import { demoRig, q, rigOf } from "../../../../tests/rigs";
-import { emptyRig, readRig, type Rig } from "../../document/schema";
-import { placeOfRig, timeZoneOfRig } from "../../document/place";
-import { resolveRig } from "../../document/resolve";
+import { demoJob, q, jobOf } from "../../../../tests/jobs";
+import { emptyJob, readJob, type Job } from "../../document/schema";
+import { placeOfJob, timeZoneOfJob } from "../../document/place";
+import { resolveJob } from "../../document/resolve";
 import { AMERICAN } from "../../units/dimension";
 import { extraterrestrialOverDay } from "../../reference/sun/sky";
 import { dewPointFrom, relativeHumidityFrom } from "../../reference/weather/hourly";
@@ -14,14 +14,14 @@ import { assessDay } from "./day";
 import { conditionsOf } from "./conditions";
 import { summaryOf } from "./summary";
 
-const at = (place: Partial<Rig["place"]>, weather: Partial<Rig["weather"]> = {}): Rig => {
-  const rig = rigOf({ brief: { month: 7 } });
-  return { ...rig, place: { ...rig.place, ...place }, weather: { ...rig.weather, ...weather } };
+const at = (place: Partial<Job["place"]>, weather: Partial<Job["weather"]> = {}): Job => {
+  const job = jobOf({ brief: { month: 7 } });
+  return { ...job, place: { ...job.place, ...place }, weather: { ...job.weather, ...weather } };
 };
-const conditions = (rig: Rig) => conditionsOf(rig, resolveRig(rig));
+const conditions = (job: Job) => conditionsOf(job, resolveJob(job));
 
 describe("the line of conditions", () => {
-  it.each<[string, Rig, string]>([
+  it.each<[string, Job, string]>([
     [
       "of a station on a typical day",
       at({ listed: "faro" }, { kind: "usual" }),
@@ -58,8 +58,8 @@ describe("the line of conditions", () => {
       "No place chosen; design day of your own, July: 35 °C at 16:00, 22 °C at night",
     ],
     ["of neither", at({}), "No place chosen: 35 °C outdoors is assumed for Starts and Carries"],
-  ])("%s", (_, rig, line) => {
-    expect(conditions(rig).line).toBe(line);
+  ])("%s", (_, job, line) => {
+    expect(conditions(job).line).toBe(line);
   });
 });
 
@@ -72,8 +72,8 @@ describe("everything stands on the design day", () => {
     expect(values.path.ambientC.value).toBe(41);
   });
   it.each(["mild", "usual", "hot", "own"] as const)("the %s day of the run peaks where the line says", (kind) => {
-    const rig = at({ listed: "faro" }, { kind });
-    const { simulated, conditions: said } = assessDay(rig, { range: false });
+    const job = at({ listed: "faro" }, { kind });
+    const { simulated, conditions: said } = assessDay(job, { range: false });
     expect(Math.max(...simulated.run.outdoorC)).toBeCloseTo(said.highC, 1);
     expect(Math.min(...simulated.run.outdoorC)).toBeCloseTo(said.lowC, 1);
   });
@@ -86,8 +86,8 @@ describe("everything stands on the design day", () => {
     expect(day.reduce((sum, watts) => sum + watts * 60, 0) / 3.6e6).toBeCloseTo(5, 0);
   });
   it("what was entered of a day of one's own waits while another day is chosen", () => {
-    const rig = at({ listed: "faro" }, { kind: "usual", highestC: q(44) });
-    expect(resolveRig(rig).weather.highestC).toMatchObject({ value: 29, entered: false });
+    const job = at({ listed: "faro" }, { kind: "usual", highestC: q(44) });
+    expect(resolveJob(job).weather.highestC).toMatchObject({ value: 29, entered: false });
   });
 });
 
@@ -99,8 +99,8 @@ describe("without a place", () => {
     expect(assessDay(at({})).words.lasts.short).toBe("Choose a place");
   });
   it("a name that nobody looked up is no place", () => {
-    const rig = { ...at({}), brief: { ...at({}).brief, place: "Atlantis" } };
-    expect(summaryOf(rig).lasts.word).toBe("Choose a place");
+    const job = { ...at({}), brief: { ...at({}).brief, place: "Atlantis" } };
+    expect(summaryOf(job).lasts.word).toBe("Choose a place");
   });
   it("a design temperature is enough", () => {
     expect(summaryOf(at({}, { kind: "own", highestC: q(35) })).lasts.word).not.toBe("Choose a place");
@@ -111,24 +111,25 @@ describe("without a place", () => {
     expect(summaryOf(at({}, { ...own, sunHours: q(6 * 3600) })).recovers.word).not.toBe("Choose a place");
   });
   it("a new job has none", () => {
-    expect(placeOfRig(emptyRig("New")).known).toBe(false);
+    expect(placeOfJob(emptyJob("New")).known).toBe(false);
   });
 });
 
 describe("documents of version 5", () => {
   const fifth = (brief: object, weather: object, listed: string | null = null) => {
-    const rig = emptyRig("Old");
-    const read = readRig({
-      ...rig,
+    const job = emptyJob("Old");
+    const read = readJob({
+      ...job,
+      format: "chillbank-rig",
       version: 5,
-      brief: { ...rig.brief, ...brief },
-      weather: { ...rig.weather, ...weather },
-      place: { ...rig.place, listed },
+      brief: { ...job.brief, ...brief },
+      weather: { ...job.weather, ...weather },
+      place: { ...job.place, listed },
     });
     if (!read.ok) throw new Error(JSON.stringify(read.faults));
-    return read.rig;
+    return read.job;
   };
-  it.each<[string, object, object, Partial<Rig["weather"]>, string | null]>([
+  it.each<[string, object, object, Partial<Job["weather"]>, string | null]>([
     [
       "an outdoor temperature becomes the design day's highest",
       { outdoorC: q(34, "measured"), place: "Alte, Algarve" },
@@ -146,9 +147,9 @@ describe("documents of version 5", () => {
     ["words that were not understood stay words", { place: "Atlantis" }, { kind: "mild" }, { kind: "mild" }, null],
     ["simulated weather stays", { outdoorC: q(34) }, { kind: "generated" }, { kind: "generated" }, null],
   ])("%s", (_, brief, weather, wanted, listed) => {
-    const rig = fifth(brief, weather);
-    expect(rig.weather).toMatchObject(wanted);
-    expect(rig.place.listed).toBe(listed);
+    const job = fifth(brief, weather);
+    expect(job.weather).toMatchObject(wanted);
+    expect(job.place.listed).toBe(listed);
   });
 });
 
@@ -182,7 +183,7 @@ describe("climate of a point", () => {
     [39.2, 20.18, "Europe/Athens"],
     [-34.93, 138.6, "Australia/Adelaide"],
   ])("at %f, %f the clock is that of %s", (latitude, longitude, zone) => {
-    expect(timeZoneOfRig(at({ latitude: q(latitude), longitude: q(longitude) }))).toBe(zone);
+    expect(timeZoneOfJob(at({ latitude: q(latitude), longitude: q(longitude) }))).toBe(zone);
   });
   it("keeps the sea only of stations by the sea", () => {
     expect(climateOfPoint(36.9, -8.1).seaC).not.toBeNull();
@@ -216,5 +217,5 @@ describe("sun and humidity", () => {
 
 it("the demo's jobs all have their place", () => {
   for (const file of ["1-folio", "2-marionette", "3-shearwater", "4-skep", "5-lora", "6-levain"])
-    expect(conditions(demoRig(file)).known).toBe(true);
+    expect(conditions(demoJob(file)).known).toBe(true);
 });

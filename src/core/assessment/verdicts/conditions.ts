@@ -1,12 +1,12 @@
 import { momentOf, offsetAt } from "../../units/clock";
 import { timeWords } from "../../document/schedule";
 import { formatQuantity } from "../../units/format";
-import type { Rig } from "../../document/schema";
-import { monthOfRig, placeOfRig, startDateOfRig, timeZoneOfRig } from "../../document/place";
+import type { Job } from "../../document/schema";
+import { monthOfJob, placeOfJob, startDateOfJob, timeZoneOfJob } from "../../document/place";
 import { conditionsKnown, sunKnown } from "../../document/weather-defaults";
 import { dayOfYearOf, hottestHourUtc } from "../../reference/weather/weather";
 import { say } from "../../messages/say";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 const MONTH = new Intl.DateTimeFormat("en", { month: "long", timeZone: "UTC" });
 
@@ -18,7 +18,7 @@ export interface Conditions {
   sun: boolean;
   place: string;
   month: number;
-  kind: Rig["weather"]["kind"];
+  kind: Job["weather"]["kind"];
   highC: number;
   lowC: number;
   /** Local minutes of the day at which it is hottest. */
@@ -28,10 +28,10 @@ export interface Conditions {
 }
 
 /** The place of a job in few words: as the job names it, or the typical station's name. */
-export function placeWords(rig: Rig): string {
-  const { place, known } = placeOfRig(rig);
+export function placeWords(job: Job): string {
+  const { place, known } = placeOfJob(job);
   if (!known) return "";
-  const own = rig.brief.place.trim();
+  const own = job.brief.place.trim();
   if (own) return own;
   if (place.id) return place.name;
   const degrees = (value: number, [positive, negative]: [string, string]) =>
@@ -40,23 +40,23 @@ export function placeWords(rig: Rig): string {
 }
 
 /** Place, month and design day of a job, and the line that says them under the head band. */
-export function conditionsOf(rig: Rig, values: RigValues): Conditions {
+export function conditionsOf(job: Job, values: JobValues): Conditions {
   const latitude = values.place.latitude.value;
-  const { kind } = rig.weather;
-  const month = monthOfRig(rig, latitude);
-  const [year, m, d] = startDateOfRig(rig, latitude).split("-").map(Number) as [number, number, number];
-  const zone = timeZoneOfRig(rig);
+  const { kind } = job.weather;
+  const month = monthOfJob(job, latitude);
+  const [year, m, d] = startDateOfJob(job, latitude).split("-").map(Number) as [number, number, number];
+  const zone = timeZoneOfJob(job);
   const dayOfYear = dayOfYearOf(Date.UTC(year, m - 1, d));
   const offsetH = offsetAt(zone, momentOf(zone, year, m, d, 720)) / 3600;
   const hottest = hottestHourUtc(values.place.longitude.value, dayOfYear) + offsetH;
   const highAt = Math.round(((((hottest % 24) + 24) % 24) * 60) / 30) * 30;
-  const known = conditionsKnown(rig);
+  const known = conditionsKnown(job);
   const highC = values.weather.highestC.value;
   const lowC = values.weather.lowestC.value;
   // Whole degrees of the job's scale.
-  const whole = rig.notation.temperature === "C" ? Math.round : (value: number) => value;
-  const degrees = (value: number) => formatQuantity(whole(value), "temperature", rig.notation, 2);
-  const place = placeWords(rig);
+  const whole = job.notation.temperature === "C" ? Math.round : (value: number) => value;
+  const degrees = (value: number) => formatQuantity(whole(value), "temperature", job.notation, 2);
+  const place = placeWords(job);
   const spoken = {
     place,
     month: MONTH.format(Date.UTC(year, month - 1, 15)),
@@ -67,5 +67,5 @@ export function conditionsOf(rig: Rig, values: RigValues): Conditions {
     spread: kind === "generated" || kind === "file" ? "many" : "one",
   };
   const line = say(place ? "conditions.place" : known ? "conditions.own" : "conditions.none", spoken);
-  return { known, sun: sunKnown(rig), place, month, kind, highC, lowC, highAt, line };
+  return { known, sun: sunKnown(job), place, month, kind, highC, lowC, highAt, line };
 }

@@ -1,6 +1,6 @@
 /* Lasts and Recovers by the coupled run: what they ask, what they say, and what stands beside them. */
 import { describe, expect, it } from "vitest";
-import { HOUR, q, rigOf } from "../../../../tests/rigs";
+import { HOUR, q, jobOf } from "../../../../tests/jobs";
 import { isoOf } from "../../units/clock";
 import { CSV_COLUMNS, recordAsCsv, totalsOf } from "../../simulation/day/export";
 import { fromCells } from "../../simulation/day/flows";
@@ -9,8 +9,8 @@ import { comparePair, runTimeMap } from "../run-time-map/run-time-map";
 import { minutesBetween, parseTimeOfDay, timeWords } from "../../document/schedule";
 import { recordOf } from "../../simulation/day/record";
 import { simulate } from "../../simulation/day/simulate";
-import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import { stringChecks } from "../../models/charging/strings";
 import { assess } from "./assess";
 import { assessDay } from "./day";
@@ -25,8 +25,8 @@ interface Parts {
   panels?: number;
   from?: number;
   minutes?: number;
-  stance?: Rig["brief"]["stance"];
-  kind?: Rig["weather"]["kind"];
+  stance?: Job["brief"]["stance"];
+  kind?: Job["weather"]["kind"];
 }
 /** A system of a night's cooling with a battery and panels of some size, at Faro in July. */
 function night({
@@ -36,16 +36,16 @@ function night({
   minutes = 480,
   stance = "expected",
   kind = "usual",
-}: Parts = {}): Rig {
-  const rig = rigOf({
+}: Parts = {}): Job {
+  const job = jobOf({
     brief: { stance, month: 7 },
     unit: { runningCurrent: q(4) },
     bank: { capacityAh: q(amount) },
   });
   return {
-    ...rig,
+    ...job,
     place: { listed: "seville", timeZone: null },
-    weather: { ...rig.weather, kind },
+    weather: { ...job.weather, kind },
     plan: {
       start: null,
       days: 7,
@@ -73,11 +73,11 @@ describe("lasts", () => {
     expect(words.lasts.long).toBe("Left on, the battery is still above its 20 % reserve after 3 days.");
   });
   it("names a cut-off that comes before the reserve", () => {
-    const rig = night({ amount: 100 });
-    const thin: Rig = { ...rig, inverter: { ...rig.inverter, cutOffVoltage: q(12.9) } };
+    const job = night({ amount: 100 });
+    const thin: Job = { ...job, inverter: { ...job.inverter, cutOffVoltage: q(12.9) } };
     expect(assessDay(thin).verdicts.lasts.decides.name).toBe("Inverter low-voltage cut-off");
   });
-  it.each<[Rig["brief"]["stance"], number]>([
+  it.each<[Job["brief"]["stance"], number]>([
     ["expected", 8 * HOUR],
     ["never-resting", 8 * HOUR],
     ["storage", 72 * HOUR],
@@ -85,7 +85,7 @@ describe("lasts", () => {
     expect(assessDay(night({ stance })).verdicts.lasts.decides.need).toBe(need);
   });
   it("is shorter for a compressor that never rests", () => {
-    const has = (stance: Rig["brief"]["stance"]) => assessDay(night({ stance })).verdicts.lasts.decides.has;
+    const has = (stance: Job["brief"]["stance"]) => assessDay(night({ stance })).verdicts.lasts.decides.has;
     expect(has("never-resting")).toBeLessThan(has("expected"));
   });
   it("carries its range: a hot day is shorter than a mild one, the usual between", () => {
@@ -137,12 +137,12 @@ describe("recovers", () => {
     for (const { at } of sunrises) expect(isoOf(record.clock, at).slice(11, 13)).toBe("07");
   });
   it("has its sunrises at six in polar night", () => {
-    const rig: Rig = {
+    const job: Job = {
       ...night(),
       place: { listed: null, timeZone: "Europe/Oslo", latitude: q(71), longitude: q(25) },
       plan: { ...night().plan, start: "2026-12-15" },
     };
-    expect(sunrisesOf(simulate(rig, { days: 3, minuteOfDay: 720 }))).toHaveLength(3);
+    expect(sunrisesOf(simulate(job, { days: 3, minuteOfDay: 720 }))).toHaveLength(3);
   });
   it("more panels never leave less at sunrise", () => {
     const charge = (panels: number) => {
@@ -164,18 +164,18 @@ describe("beside the verdicts", () => {
     expect(out / figures["day.out"]!.value).toBeCloseTo(1, 2);
   });
   it("ageing is the charge that went through the battery over what it lives for", () => {
-    const rig = night({ amount: 200, panels: 800 });
+    const job = night({ amount: 200, panels: 800 });
     const { figures } = assessDay({
-      ...rig,
-      plan: { ...rig.plan, cycleLife: q(1000), bankCost: q(2000) },
+      ...job,
+      plan: { ...job.plan, cycleLife: q(1000), bankCost: q(2000) },
     });
     expect(figures["day.cost"]!.value).toBeCloseTo((figures["day.cycles"]!.value / 1000) * 2000, 9);
     expect(figures["day.cycles"]!.value).toBeGreaterThan(0.05);
   });
   it("the old rule counts amp-hours at 12 V", () => {
-    const rig = night({ amount: 200, panels: 300 });
-    expect(assessDay(rig).oldRule).toEqual({ panels: 300, wanted: 200 });
-    const twice = { ...rig, bank: { ...rig.bank, blockVoltage: q(25.6) } };
+    const job = night({ amount: 200, panels: 300 });
+    expect(assessDay(job).oldRule).toEqual({ panels: 300, wanted: 200 });
+    const twice = { ...job, bank: { ...job.bank, blockVoltage: q(25.6) } };
     expect(assessDay(twice).oldRule.wanted).toBeCloseTo(400, 6);
   });
   it("at every step what comes in is what goes out", () => {
@@ -188,10 +188,10 @@ describe("beside the verdicts", () => {
     }
   });
   it("the same document gives the same answer, whatever ran before", () => {
-    const rig = night({ panels: 500, kind: "generated" });
-    const first = assessDay(rig);
+    const job = night({ panels: 500, kind: "generated" });
+    const first = assessDay(job);
     assessDay(night({ amount: 900, kind: "hot" }));
-    expect(assessDay(rig).verdicts).toEqual(first.verdicts);
+    expect(assessDay(job).verdicts).toEqual(first.verdicts);
   });
 });
 
@@ -224,10 +224,10 @@ describe("pairs in the same cabin", () => {
     expect(more.lasts).toBeGreaterThanOrEqual(as.lasts);
   });
   it("leaves the document alone, a plan that was only assumed too", () => {
-    const rig = { ...base, plan: { ...base.plan, patterns: [] } };
-    const before = JSON.stringify(rig);
-    for (const { key } of PAIRS) comparePair(rig, key);
-    expect(JSON.stringify(rig)).toBe(before);
+    const job = { ...base, plan: { ...base.plan, patterns: [] } };
+    const before = JSON.stringify(job);
+    for (const { key } of PAIRS) comparePair(job, key);
+    expect(JSON.stringify(job)).toBe(before);
   });
 });
 
@@ -250,15 +250,15 @@ describe("run-time map", () => {
 
 describe("strings and controllers", () => {
   const check = (panel: Partial<ReturnType<typeof emptyPanel>>, maxVoltage = 100, current = 40) => {
-    const rig: Rig = {
-      ...rigOf(),
+    const job: Job = {
+      ...jobOf(),
       sources: {
         panels: [{ ...emptyPanel("p"), power: q(400), ...panel }],
         controllers: [{ id: "c", name: "C", stringFuses: "unsaid", maxVoltage: q(maxVoltage), current: q(current) }],
         obstacles: [],
       },
     };
-    return stringChecks(rig, resolveRig(rig), 14.2)[0]!;
+    return stringChecks(job, resolveJob(job), 14.2)[0]!;
   };
   it("a cold morning lifts a string past what its controller bears", () => {
     const { coldVoltage, maxVoltage } = check({ openVoltage: q(49), series: q(2), count: q(2) });
@@ -332,23 +332,23 @@ describe("the record as a file", () => {
 });
 
 it("a system that fails to start is still judged on lasting: the two questions are apart", () => {
-  const rig = night({ amount: 300 });
-  const weak = { ...rig, inverter: { ...rig.inverter, rating: q(500) } };
+  const job = night({ amount: 300 });
+  const weak = { ...job, inverter: { ...job.inverter, rating: q(500) } };
   expect(assess(weak).verdicts.starts.word).toBe("Fails");
   expect(assessDay(weak).verdicts.lasts.decides.has).toBeGreaterThan(2 * HOUR);
 });
 
 describe("remarks and cautions of sources and day", () => {
-  const texts = (rig: Rig, stage: string) =>
-    assess(rig)
+  const texts = (job: Job, stage: string) =>
+    assess(job)
       .notices.filter((notice) => notice.stage === stage)
       .map(({ text }) => text)
       .join("\n");
-  const engine = (parts: Partial<ReturnType<typeof emptyBranch>> = {}): Rig => {
-    const rig = night();
-    return { ...rig, path: { ...rig.path, branches: [{ ...emptyBranch("engine", "e"), current: q(60), ...parts }] } };
+  const engine = (parts: Partial<ReturnType<typeof emptyBranch>> = {}): Job => {
+    const job = night();
+    return { ...job, path: { ...job.path, branches: [{ ...emptyBranch("engine", "e"), current: q(60), ...parts }] } };
   };
-  it.each<[string, Rig, string, RegExp]>([
+  it.each<[string, Job, string, RegExp]>([
     [
       "a charging circuit beyond what the hot alternator has",
       engine(),
@@ -371,8 +371,8 @@ describe("remarks and cautions of sources and day", () => {
     ["roof work", night(), "sources", /Roof work: fall/],
     ["carbon monoxide", night(), "sources", /carbon monoxide/],
     ["living things on board", night(), "day", /supervision and an alarm/],
-  ])("speaks of %s", (_, rig, stage, expected) => {
-    expect(texts(rig, stage)).toMatch(expected);
+  ])("speaks of %s", (_, job, stage, expected) => {
+    expect(texts(job, stage)).toMatch(expected);
   });
   it("is silent about a converter within what the alternator has", () => {
     expect(texts(engine({ current: q(30) }), "sources")).not.toMatch(/alternator has/);

@@ -1,7 +1,7 @@
 import { openCircuitSteps } from "../../simulation/run-down/run-down";
 import { simulate, type Simulation, type WeatherKind } from "../../simulation/day/simulate";
 import type { SimulationResult } from "../../simulation/day/result";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { conditionsKnown } from "../../document/weather-defaults";
 import { constant, given, of, traced, traceOf, type Trace, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
@@ -65,17 +65,17 @@ export interface DayAssessment {
 
 /** The verdicts that ask for the coupled run. `range` also runs the mild and the hot day. */
 export function assessDay(
-  rig: Rig,
+  job: Job,
   { range = true }: { range?: boolean } = {},
-  system = buildSystem(rig),
+  system = buildSystem(job),
 ): DayAssessment {
   const { bank, values } = system;
-  const conditions = conditionsOf(rig, values);
+  const conditions = conditionsOf(job, values);
   const use = firstUse(system);
-  const own = use && runOfUse(rig, system, use);
-  const fortnight = (weather?: WeatherKind) => simulate(rig, questionOfDays(rig, FORTNIGHT, weather), system);
+  const own = use && runOfUse(job, system, use);
+  const fortnight = (weather?: WeatherKind) => simulate(job, questionOfDays(job, FORTNIGHT, weather), system);
   const simulated = fortnight();
-  const trend = trendOf(rig, system, simulated);
+  const trend = trendOf(job, system, simulated);
   const lasts = judgeLasts(system, use, own);
   const recovers = judgeRecovers(system, simulated, trend);
   const holding = use && own ? holdingOf(system, use, own) : null;
@@ -83,11 +83,11 @@ export function assessDay(
   const handHolding = holding && handHoursHolding(system, holding.unitPower);
   const lastsOn = (weather: WeatherKind) => {
     if (!use) return { seconds: 0, reached: false };
-    const { lasts: seconds, reached } = runOfUse(rig, system, use, weather);
+    const { lasts: seconds, reached } = runOfUse(job, system, use, weather);
     return { seconds, reached };
   };
   const lowestOn = (weather: WeatherKind) => {
-    const { sustained, lowest } = trendOf(rig, system, fortnight(weather), weather);
+    const { sustained, lowest } = trendOf(job, system, fortnight(weather), weather);
     return sustained ? lowest : null;
   };
   const { known, sun, place } = conditions;
@@ -144,10 +144,10 @@ export function assessDay(
 }
 
 /** Lasts alone, by the run of the design day. */
-export function lastsOf(rig: Rig, system = buildSystem(rig)): Verdict<VerdictWord> {
+export function lastsOf(job: Job, system = buildSystem(job)): Verdict<VerdictWord> {
   const use = firstUse(system);
-  const { verdict } = judgeLasts(system, use, use && runOfUse(rig, system, use));
-  return conditionsKnown(rig) ? verdict : { ...verdict, word: "Choose a place" };
+  const { verdict } = judgeLasts(system, use, use && runOfUse(job, system, use));
+  return conditionsKnown(job) ? verdict : { ...verdict, word: "Choose a place" };
 }
 
 /** The use without the arrays of its run: small enough to go between workers. */

@@ -1,6 +1,6 @@
 import { inverterModel } from "../../models/inverter/inverter";
-import type { Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import type { Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import { mainsVoltage } from "../../document/defaults";
 import type { Assessment } from "./assess";
 import { unitDraws } from "../../models/air-conditioner/air-conditioner";
@@ -13,17 +13,17 @@ export interface PowerCurve {
 }
 
 /** A unit's draws over outdoor temperatures, at the job's set point; the rest of the system as assessed. */
-export function powerOverOutdoor(rig: Rig, assessment: Assessment, index: number, outdoorC: number[]): PowerCurve {
-  const values = resolveRig(rig);
+export function powerOverOutdoor(job: Job, assessment: Assessment, index: number, outdoorC: number[]): PowerCurve {
+  const values = resolveJob(job);
   const { figures } = assessment;
   const inverter = inverterModel(values.inverter);
   const curve: PowerCurve = { outdoorC, running: [], fan: [] };
   for (const temperature of outdoorC) {
     const draws = unitDraws({
-      unit: rig.units[index]!,
+      unit: job.units[index]!,
       values: values.units[index]!,
       index,
-      mains: mainsVoltage(rig),
+      mains: mainsVoltage(job),
       inverter,
       bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
       restHalf: figures["bank.restHalf"]!.value,

@@ -48,7 +48,7 @@ export function judgeLasts(
       name: END_WORDS[own?.cause ?? "reserve"],
       demand: wanted,
       limit: hoursOfRun(system, own),
-      remark: BASIS_WORDS[system.rig.brief.stance],
+      remark: BASIS_WORDS[system.job.brief.stance],
       tightBelow: 1.1,
     }),
   ]);
@@ -60,9 +60,9 @@ export function judgeLasts(
   };
 }
 
-function hoursWanted({ rig, values }: System, use: Use | null): TracedValue {
+function hoursWanted({ job, values }: System, use: Use | null): TracedValue {
   const titled = { key: "day.wanted", name: "Hours wanted", dimension: "duration" as const };
-  if (rig.brief.stance === "storage")
+  if (job.brief.stance === "storage")
     return traced({
       ...titled,
       value: values.plan.storageDays.value * 86_400,
@@ -127,9 +127,9 @@ function hoursToCutOff({ cause, at }: NonNullable<UseRun["cutOff"]>): TracedValu
   });
 }
 
-function wordsOf({ rig, bank }: System, use: Use, own: UseRun, wanted: number): Said {
-  const prefs = rig.notation;
-  const storage = rig.brief.stance === "storage";
+function wordsOf({ job, bank }: System, use: Use, own: UseRun, wanted: number): Said {
+  const prefs = job.notation;
+  const storage = job.brief.stance === "storage";
   const span = (value: number) => formatQuantity(value, "duration", prefs);
   const values = {
     reserve: formatQuantity(bank.reserveSoc, "ratio", prefs, 2),

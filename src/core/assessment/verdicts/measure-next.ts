@@ -1,7 +1,7 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
 import type { ResolvedQuantity } from "../../units/known";
-import { everyKnown, resolveRig } from "../../document/resolve";
+import { everyKnown, resolveJob } from "../../document/resolve";
 import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, PathKey, UnitKey } from "../../document/fields";
 import { keyOf, segmentsOf } from "../../document/path";
 import { buildSystem } from "../../models/system/build";
@@ -73,8 +73,8 @@ const WIDE = new Set<string>(["resistance", "jointResistance", "protectionResist
 /** Circuits that carry, and have no part in the inverter's start. */
 const NOT_OF_A_START = new Set<string | undefined>(["mains", "branches"]);
 
-function margins(rig: Rig, starts: boolean): { starts: number; carries: number } {
-  const system = buildSystem(rig);
+function margins(job: Job, starts: boolean): { starts: number; carries: number } {
+  const system = buildSystem(job);
   // A part that is missing is no matter of margin.
   const carries = assessCarries(system)
     .verdict.checks.filter(({ dimension }) => dimension !== "count")
@@ -92,8 +92,8 @@ function withValue<T>(document: T, steps: string[], value: unknown): T {
 }
 
 /** A plausible range about a typical value: the field's own, but never wider than a third to three times it. */
-function rangeOf(known: ResolvedQuantity, rig: Rig): [number, number] | null {
-  const spec = fieldAt(known.path, partAt(rig, known.path));
+function rangeOf(known: ResolvedQuantity, job: Job): [number, number] | null {
+  const spec = fieldAt(known.path, partAt(job, known.path));
   if (!spec) return null;
   if (spec.dimension === "temperature")
     return [Math.max(spec.low, known.value - 15), Math.min(spec.high, known.value + 15)];
@@ -109,29 +109,29 @@ function rangeOf(known: ResolvedQuantity, rig: Rig): [number, number] | null {
  * The assumed values that could move the margins of Starts and Carries most: each in turn set to the ends of its
  * plausible range, everything else as it stands, and the verdicts' margins taken again.
  */
-export function measureNext(rig: Rig): MeasureNext {
+export function measureNext(job: Job): MeasureNext {
   const found: Record<keyof MeasureNext, Unknown[]> = { starts: [], carries: [] };
-  const now = margins(rig, true);
-  for (const known of everyKnown(resolveRig(rig))) {
+  const now = margins(job, true);
+  for (const known of everyKnown(resolveJob(job))) {
     if (known.origin !== "assumed" || !isMeasurable(known.path)) continue;
-    const range = rangeOf(known, rig);
+    const range = rangeOf(known, job);
     if (!range || range[1] <= range[0]) continue;
     // The mains side and the other runs carry; they have no part in the inverter's start.
     const steps = segmentsOf(known.path);
     const start = !(steps[0] === "path" && NOT_OF_A_START.has(steps[1]));
-    const at = range.map((value) => margins(withValue(rig, steps, { value, origin: "plate" }), start));
+    const at = range.map((value) => margins(withValue(job, steps, { value, origin: "plate" }), start));
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {
       const [low, high] = [at[0]![verdict], at[1]![verdict]];
       const [least, most] = [Math.min(low, high, now[verdict]), Math.max(low, high, now[verdict])];
       if (most - least < 0.01) continue;
       found[verdict].push({
         path: known.path,
-        label: labelOfPath(rig, known.path),
+        label: labelOfPath(job, known.path),
         low,
         high,
         swing: most - least,
         turns: least < 1 && most >= 1,
-        measure: fieldAt(known.path, partAt(rig, known.path))?.measure ?? "",
+        measure: fieldAt(known.path, partAt(job, known.path))?.measure ?? "",
       });
     }
   }

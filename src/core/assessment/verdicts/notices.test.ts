@@ -1,34 +1,34 @@
 import { describe, expect, it } from "vitest";
-import { demoRig, q, rigOf } from "../../../../tests/rigs";
-import { emptyBranch, emptyPanel, type Rig } from "../../document/schema";
+import { demoJob, q, jobOf } from "../../../../tests/jobs";
+import { emptyBranch, emptyPanel, type Job } from "../../document/schema";
 import { assess } from "./assess";
 
-const noticesOf = (rig: Rig) => assess(rig).notices;
-const says = (rig: Rig, words: RegExp) => noticesOf(rig).some(({ text }) => words.test(text));
+const noticesOf = (job: Job) => assess(job).notices;
+const says = (job: Job, words: RegExp) => noticesOf(job).some(({ text }) => words.test(text));
 
 /** A system, the change that asks for a remark, and what the remark says; without the change it must not be said. */
-const REMARKS: [what: string, words: RegExp, change: (rig: Rig) => void][] = [
-  ["a modified sine", /Modified-sine output/, (rig) => (rig.inverter.waveform = "modified")],
+const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
+  ["a modified sine", /Modified-sine output/, (job) => (job.inverter.waveform = "modified")],
   [
     "a lithium battery in frost",
     /must not be charged/,
-    (rig) => Object.assign(rig.bank, { chemistry: "lfp", temperatureC: q(-5) }),
+    (job) => Object.assign(job.bank, { chemistry: "lfp", temperatureC: q(-5) }),
   ],
-  ["a charge that stops early", /the battery begins at/, (rig) => (rig.bank.startShare = q(0.8))],
+  ["a charge that stops early", /the battery begins at/, (job) => (job.bank.startShare = q(0.8))],
   [
     "batteries taken to share equally",
     /assumed to share the current equally/,
-    (rig) => {
-      rig.bank.parallel = q(3);
-      rig.path.links.layout = "busbars";
+    (job) => {
+      job.bank.parallel = q(3);
+      job.path.links.layout = "busbars";
     },
   ],
   [
     "batteries whose leads differ",
     /the one with the longest leads/,
-    (rig) => {
-      rig.bank.parallel = q(2);
-      rig.path.links = {
+    (job) => {
+      job.bank.parallel = q(2);
+      job.path.links = {
         layout: "own-leads",
         fuses: "each",
         areaMm2: q(10),
@@ -39,77 +39,77 @@ const REMARKS: [what: string, words: RegExp, change: (rig: Rig) => void][] = [
   [
     "wiring that measures far over its parts",
     /Look for a bad joint/,
-    (rig) => (rig.path.measured = { current: q(100), bankVoltage: q(13), inverterVoltage: q(10) }),
+    (job) => (job.path.measured = { current: q(100), bankVoltage: q(13), inverterVoltage: q(10) }),
   ],
   [
     "an unlearned soft starter",
     /has not learned/,
-    (rig) => Object.assign(rig.units[0]!, { cure: "soft-starter", learned: false }),
+    (job) => Object.assign(job.units[0]!, { cure: "soft-starter", learned: false }),
   ],
   [
     "locked-rotor amps that were measured with a start aid fitted",
     /taken as those without the start aid/,
-    (rig) => Object.assign(rig.units[0]!, { cure: "soft-starter", lockedRotorCurrent: q(30, "measured") }),
+    (job) => Object.assign(job.units[0]!, { cure: "soft-starter", lockedRotorCurrent: q(30, "measured") }),
   ],
-  ["a single duct", /single duct blows cabin air out/, (rig) => (rig.units[0]!.condenser = "single-duct")],
+  ["a single duct", /single duct blows cabin air out/, (job) => (job.units[0]!.condenser = "single-duct")],
   [
     "cooling water that leaves hot",
     /fouled condenser/,
-    (rig) => Object.assign(rig.units[0]!, { condenser: "sea", waterLeavingC: q(48, "measured") }),
+    (job) => Object.assign(job.units[0]!, { condenser: "sea", waterLeavingC: q(48, "measured") }),
   ],
   [
     "engine charging switched by the ignition",
     /drains the starter battery/,
-    (rig) => (rig.path.branches = [{ ...emptyBranch("engine", "e"), control: "ignition" }]),
+    (job) => (job.path.branches = [{ ...emptyBranch("engine", "e"), control: "ignition" }]),
   ],
   [
     "an isolator through which a low battery draws more than the alternator has",
     /Through an isolator/,
-    (rig) => (rig.path.branches = [{ ...emptyBranch("engine", "e"), coupling: "isolator" }]),
+    (job) => (job.path.branches = [{ ...emptyBranch("engine", "e"), coupling: "isolator" }]),
   ],
   [
     "DC loads on a battery of 24 V without their branch",
     /add the branch that feeds them/,
-    (rig) => {
-      rig.bank.blockVoltage = q(25.6);
-      rig.brief.loads = [{ id: "f", name: "Fridge", side: "dc", leg: "L1", atStart: false, power: q(50) }];
+    (job) => {
+      job.bank.blockVoltage = q(25.6);
+      job.brief.loads = [{ id: "f", name: "Fridge", side: "dc", leg: "L1", atStart: false, power: q(50) }];
     },
   ],
   [
     "a bond of neutral that nobody stated",
     /State where neutral is bonded/,
-    (rig) => (rig.inverter.neutralBond = "unsaid"),
+    (job) => (job.inverter.neutralBond = "unsaid"),
   ],
-  ["capacitors that spark at 48 V", /pre-charge/, (rig) => (rig.bank.blockVoltage = q(51.2))],
-  ["batteries in series", /balance them when new/, (rig) => (rig.bank.series = q(2))],
-  ["panels without a circuit", /Panels without a circuit/, (rig) => (rig.sources.panels = [emptyPanel("p")])],
-  ["a boat", /ignition-protected parts/, (rig) => (rig.cabin.kind = "boat")],
-  ["a value outside the usual range", /is outside the usual/, (rig) => (rig.brief.setPointC = q(10))],
+  ["capacitors that spark at 48 V", /pre-charge/, (job) => (job.bank.blockVoltage = q(51.2))],
+  ["batteries in series", /balance them when new/, (job) => (job.bank.series = q(2))],
+  ["panels without a circuit", /Panels without a circuit/, (job) => (job.sources.panels = [emptyPanel("p")])],
+  ["a boat", /ignition-protected parts/, (job) => (job.cabin.kind = "boat")],
+  ["a value outside the usual range", /is outside the usual/, (job) => (job.brief.setPointC = q(10))],
 ];
 
 /** A system of which none of the remarks is true. */
-function plain(): Rig {
-  const rig = rigOf({ unit: { runningCurrent: q(5), lockedRotorCurrent: q(20) } });
-  rig.inverter.neutralBond = "relay";
-  rig.bank.startShare = q(1);
-  return rig;
+function plain(): Job {
+  const job = jobOf({ unit: { runningCurrent: q(5), lockedRotorCurrent: q(20) } });
+  job.inverter.neutralBond = "relay";
+  job.bank.startShare = q(1);
+  return job;
 }
 
 describe("a remark", () => {
   it.each(REMARKS)("is made on %s, and only there", (_, words, change) => {
     expect(says(plain(), words)).toBe(false);
-    const rig = plain();
-    change(rig);
-    expect(says(rig, words)).toBe(true);
+    const job = plain();
+    change(job);
+    expect(says(job, words)).toBe(true);
   });
 });
 
 describe("the cautions", () => {
-  const cautions = (rig: Rig) => noticesOf(rig).filter(({ kind }) => kind === "caution");
+  const cautions = (job: Job) => noticesOf(job).filter(({ kind }) => kind === "caution");
   it.each(["1-folio", "2-marionette", "3-shearwater", "4-skep", "5-lora", "6-levain"])(
     "of %s stand on every stage on which somebody can be hurt",
     (file) => {
-      const stages = new Set(cautions(demoRig(file)).map(({ stage }) => stage));
+      const stages = new Set(cautions(demoJob(file)).map(({ stage }) => stage));
       for (const stage of ["brief", "unit", "start", "path", "bank", "sources", "day"] as const)
         expect(stages, stage).toContain(stage);
     },
@@ -128,7 +128,7 @@ describe("the cautions", () => {
     expect(cautions(plain()).some(({ text }) => /hydrogen/.test(text))).toBe(false);
   });
   it("name the device of the region: RCD or GFCI", () => {
-    const american = rigOf({ mains: "120V60Hz" });
+    const american = jobOf({ mains: "120V60Hz" });
     expect(cautions(american).some(({ text }) => /GFCI/.test(text))).toBe(true);
     expect(cautions(plain()).some(({ text }) => /RCD/.test(text))).toBe(true);
     expect(cautions(plain()).some(({ text }) => /GFCI/.test(text))).toBe(false);

@@ -42,8 +42,8 @@ export function noticesOf(system: System, noticed: Noticed): Notice[] {
     ...measuredWiringRemarks(system, noticed.pathCurrent),
     ...coldAndHeatRemarks(system, noticed),
     ...dcLoadRemarks(system),
-    ...system.rig.units.flatMap((_, i) => [...startAidRemarks(system, i)]),
-    ...system.rig.units.flatMap((_, i) => [...condenserRemarks(system, i)]),
+    ...system.job.units.flatMap((_, i) => [...startAidRemarks(system, i)]),
+    ...system.job.units.flatMap((_, i) => [...condenserRemarks(system, i)]),
     ...engineRemarks(system),
     ...wiringRemarks(system).map((text) => remark("path", text)),
     ...outOfRange(system).map(({ stage, text }) => remark(stage, text)),
@@ -55,37 +55,37 @@ const remark = (stage: Stage, text: string): Notice => ({ kind: "remark", stage,
 const caution = (stage: Stage, text: string): Notice => ({ kind: "caution", stage, text });
 
 /** What the inverter makes of the start. */
-function* inverterRemarks({ rig, values, converted }: System, start: StartTrace): Generator<Notice> {
-  if (converted && rig.inverter.waveform === "modified") yield remark("start", say("notices.modifiedSineOutputMotors"));
+function* inverterRemarks({ job, values, converted }: System, start: StartTrace): Generator<Notice> {
+  if (converted && job.inverter.waveform === "modified") yield remark("start", say("notices.modifiedSineOutputMotors"));
   if (converted && start.peak.inverterVoltage < values.inverter.alarmVoltage.value && !start.peak.collapsed) {
     yield remark(
       "start",
       say("notices.startPeakInverterSees", {
-        inverterVoltage: formatQuantity(start.peak.inverterVoltage, "voltage", rig.notation),
-        alarmDelay: formatQuantity(values.inverter.alarmDelay.value, "duration", rig.notation),
+        inverterVoltage: formatQuantity(start.peak.inverterVoltage, "voltage", job.notation),
+        alarmDelay: formatQuantity(values.inverter.alarmDelay.value, "duration", job.notation),
       }),
     );
   }
 }
 
 /** Cold, and a charge that stops early. */
-function* bankRemarks({ rig, values, bank }: System): Generator<Notice> {
-  if (CHEMISTRIES[rig.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
+function* bankRemarks({ job, values, bank }: System): Generator<Notice> {
+  if (CHEMISTRIES[job.bank.chemistry].lithium && values.bank.temperatureC.value < 0) {
     yield remark("bank", say("notices.belowFreezingLithiumBattery"));
   }
   if (bank.startSoc < 0.999) {
     yield remark(
       "bank",
       say("notices.chargedBatteryBegins", {
-        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation),
-        startShare: formatQuantity(bank.startSoc, "ratio", rig.notation, 2),
+        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", job.notation),
+        startShare: formatQuantity(bank.startSoc, "ratio", job.notation, 2),
       }),
     );
   }
 }
 
 /** How batteries in parallel share the current. */
-function* sharingRemarks({ rig, values, bank }: System): Generator<Notice> {
+function* sharingRemarks({ job, values, bank }: System): Generator<Notice> {
   const shares = bank.shares;
   if (shares.length > 1) {
     const most = Math.max(...shares);
@@ -95,19 +95,19 @@ function* sharingRemarks({ rig, values, bank }: System): Generator<Notice> {
         say("notices.batteryGivesCurrentWeakest", {
           number: shares.indexOf(most) + 1,
           count: shares.length,
-          most: formatQuantity(most, "ratio", rig.notation, 2),
-          least: formatQuantity(Math.min(...shares), "ratio", rig.notation, 2),
+          most: formatQuantity(most, "ratio", job.notation, 2),
+          least: formatQuantity(Math.min(...shares), "ratio", job.notation, 2),
         }),
       );
-  } else if (rig.bank.build === "batteries" && values.bank.parallel.value > 1 && rig.path.links.layout === "busbars") {
+  } else if (job.bank.build === "batteries" && values.bank.parallel.value > 1 && job.path.links.layout === "busbars") {
     yield remark("path", say("notices.batteriesParallelTakenSharing"));
   }
 }
 
 /** What the measured resistance of the wiring says of its parts. */
-function* measuredWiringRemarks({ rig, path }: System, pathCurrent: number): Generator<Notice> {
+function* measuredWiringRemarks({ job, path }: System, pathCurrent: number): Generator<Notice> {
   if (path.excess !== null) {
-    const ohms = (value: number) => formatQuantity(value, "resistance", rig.notation, 2);
+    const ohms = (value: number) => formatQuantity(value, "resistance", job.notation, 2);
     const [found, should] = [path.resistance, path.main.resistance];
     const heat = path.excess * Math.pow(pathCurrent, 2);
     yield remark(
@@ -117,7 +117,7 @@ function* measuredWiringRemarks({ rig, path }: System, pathCurrent: number): Gen
             found: ohms(found),
             should: ohms(should),
             excess: ohms(path.excess),
-            heat: formatQuantity(heat, "power", rig.notation, 2),
+            heat: formatQuantity(heat, "power", job.notation, 2),
           })
         : say("notices.wiringMeasuresPartsShould", { found: ohms(found), should: ohms(should) }),
     );
@@ -125,35 +125,35 @@ function* measuredWiringRemarks({ rig, path }: System, pathCurrent: number): Gen
 }
 
 /** The start in the cold, and the heat of the inverter's compartment. */
-function* coldAndHeatRemarks({ rig, values }: System, { ladders, compartment }: Noticed): Generator<Notice> {
+function* coldAndHeatRemarks({ job, values }: System, { ladders, compartment }: Noticed): Generator<Notice> {
   const cold = ladders.find(({ state }) => state === "cold");
   if (cold && cold.end < cold.cutOff) yield remark("start", say("notices.coldStart"));
   if (compartment && values.inverter.compartmentC.value > compartment.target + 1) {
-    const opening = formatQuantity(compartment.vent.value, "opening", rig.notation, 2);
+    const opening = formatQuantity(compartment.vent.value, "opening", job.notation, 2);
     yield remark(
       "start",
       say("notices.compartmentReachesVentsEach", {
-        compartmentC: formatQuantity(values.inverter.compartmentC.value, "temperature", rig.notation),
+        compartmentC: formatQuantity(values.inverter.compartmentC.value, "temperature", job.notation),
         opening,
-        target: formatQuantity(compartment.target, "temperature", rig.notation),
+        target: formatQuantity(compartment.target, "temperature", job.notation),
       }),
     );
   }
 }
 
 /** DC loads that nothing feeds at their own volts. */
-function* dcLoadRemarks({ rig, bank }: System): Generator<Notice> {
+function* dcLoadRemarks({ job, bank }: System): Generator<Notice> {
   if (
     bank.nominalVoltage > 18 &&
-    rig.brief.loads.some(({ side }) => side === "dc") &&
-    !rig.path.branches.some(({ role }) => role === "loads")
+    job.brief.loads.some(({ side }) => side === "dc") &&
+    !job.path.branches.some(({ role }) => role === "loads")
   )
     yield remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
 }
 
 /** What a start aid leaves to do or to know. */
-function* startAidRemarks({ rig, values }: System, i: number): Generator<Notice> {
-  const unit = rig.units[i]!;
+function* startAidRemarks({ job, values }: System, i: number): Generator<Notice> {
+  const unit = job.units[i]!;
   if (hasSoftStarter(unit) && !unit.learned) {
     yield remark("unit", say("notices.softStarterHasNot", { name: unit.name }));
   }
@@ -163,10 +163,10 @@ function* startAidRemarks({ rig, values }: System, i: number): Generator<Notice>
 }
 
 /** What the way of giving off heat means. */
-function* condenserRemarks({ rig, values }: System, i: number): Generator<Notice> {
-  const unit = rig.units[i]!;
+function* condenserRemarks({ job, values }: System, i: number): Generator<Notice> {
+  const unit = job.units[i]!;
   const leaving = values.units[i]!.waterLeavingC?.value;
-  const degrees = (value: number) => formatQuantity(value, "temperature", rig.notation);
+  const degrees = (value: number) => formatQuantity(value, "temperature", job.notation);
   if (unit.condenser === "sea" && leaving !== undefined && leaving > 43)
     yield remark(
       "unit",
@@ -181,7 +181,7 @@ function* condenserRemarks({ rig, values }: System, i: number): Generator<Notice
 }
 
 /** What the alternator can spare. */
-function* engineRemarks({ rig, values, bank }: System): Generator<Notice> {
+function* engineRemarks({ job, values, bank }: System): Generator<Notice> {
   const engine = values.sources.engineCurrent.value;
   const spare =
     values.sources.alternatorCurrent.value * values.sources.hotFactor.value - values.sources.vehicleCurrent.value;
@@ -189,11 +189,11 @@ function* engineRemarks({ rig, values, bank }: System): Generator<Notice> {
     yield remark(
       "sources",
       say("notices.hotAlternatorHasSpare", {
-        spare: formatQuantity(Math.max(0, spare), "current", rig.notation, 2),
-        engine: formatQuantity(engine, "current", rig.notation, 2),
+        spare: formatQuantity(Math.max(0, spare), "current", job.notation, 2),
+        engine: formatQuantity(engine, "current", job.notation, 2),
       }),
     );
-  if (rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
+  if (job.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
     // Straight across, the difference of volts sets the current: a low lithium battery takes all that the cables let through.
     const rush =
       (ALTERNATOR_VOLTS - openCircuitVoltage(bank, bank.reserveSoc)) / (bank.innerResistance + PLAIN_RUN_OHM);
@@ -201,17 +201,17 @@ function* engineRemarks({ rig, values, bank }: System): Generator<Notice> {
       yield remark(
         "sources",
         say("notices.throughIsolatorBatteryReserve", {
-          rush: formatQuantity(10 * Math.round(rush / 10), "current", rig.notation, 2),
-          spare: formatQuantity(spare, "current", rig.notation, 2),
+          rush: formatQuantity(10 * Math.round(rush / 10), "current", job.notation, 2),
+          spare: formatQuantity(spare, "current", job.notation, 2),
         }),
       );
   }
-  if (rig.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
+  if (job.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
     yield remark("sources", say("notices.engineChargingMustSee"));
 }
 
 /** The cautions of the trade, by the stage of the work. */
-function* cautionsOf({ rig, path }: System): Generator<Notice> {
+function* cautionsOf({ job, path }: System): Generator<Notice> {
   const { earth, residualName } = path.rules;
   yield caution("brief", say("notices.estimatesNotApprovalFixed"));
   yield caution("brief", say("notices.doNotLeavePeople"));
@@ -223,59 +223,59 @@ function* cautionsOf({ rig, path }: System): Generator<Notice> {
   yield caution("path", say("notices.fixedAcWiringResidual", { earth, residualName }));
   yield caution(
     "bank",
-    CHEMISTRIES[rig.bank.chemistry].lithium
+    CHEMISTRIES[job.bank.chemistry].lithium
       ? say("notices.lithiumBatteryDeliversThousands")
       : say("notices.leadAcidGivesOff"),
   );
   yield caution("sources", say("notices.roofWorkFallFragile"));
   yield caution("sources", say("notices.generatorsMakeCarbonMonoxide"));
-  if (rig.cabin.kind === "boat") yield caution("sources", say("notices.boatIgnitionProtectedParts"));
+  if (job.cabin.kind === "boat") yield caution("sources", say("notices.boatIgnitionProtectedParts"));
   yield caution("day", say("notices.forecastTypicalWeatherNot"));
 }
 
 /** What the wiring rules cannot decide until it is said, and what a battery of this voltage asks for beside them. */
-function wiringRemarks({ rig, values, bank, path, converted }: System): string[] {
+function wiringRemarks({ job, values, bank, path, converted }: System): string[] {
   const { earth, residualName } = path.rules;
   const texts: string[] = [];
   const high = bank.chargeToVoltage > 32;
-  if (converted && rig.inverter.neutralBond === "unsaid")
+  if (converted && job.inverter.neutralBond === "unsaid")
     texts.push(say("notices.stateWhereNeutralBonded", { earth, residualName }));
   if (converted && bank.nominalVoltage > 36) texts.push(say("notices.precharge"));
   if (converted) texts.push(say("notices.bondInverterCase", { earth }));
   if (high && path.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
     texts.push(
       say("notices.isolatorsDcAssumedCheck", {
-        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", rig.notation, 3),
+        chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", job.notation, 3),
       }),
     );
-  if (values.bank.series.value > 1 && rig.bank.build === "batteries")
+  if (values.bank.series.value > 1 && job.bank.build === "batteries")
     texts.push(say("notices.batteriesSeriesBalanceThem"));
   const uses =
-    rig.supplies.generatorAuto || rig.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
-  if (uses && rig.supplies.generatorBond === "unsaid") texts.push(say("notices.stateWhetherGeneratorBonds", { earth }));
-  if (uses && rig.supplies.generatorBond === "floating")
+    job.supplies.generatorAuto || job.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
+  if (uses && job.supplies.generatorBond === "unsaid") texts.push(say("notices.stateWhetherGeneratorBonds", { earth }));
+  if (uses && job.supplies.generatorBond === "floating")
     texts.push(say("notices.generatorFloatingNeutralNeeds", { earth, residualName }));
-  if (rig.sources.panels.length > 0 && !rig.path.branches.some(({ role }) => role === "solar"))
+  if (job.sources.panels.length > 0 && !job.path.branches.some(({ role }) => role === "solar"))
     texts.push(say("notices.panelsWithoutCircuitTheir"));
   return texts;
 }
 
-function outOfRange({ rig, values }: System): { stage: Stage; text: string }[] {
+function outOfRange({ job, values }: System): { stage: Stage; text: string }[] {
   const found: { stage: Stage; text: string }[] = [];
   for (const known of everyKnown(values)) {
-    const spec = fieldAt(known.path, partAt(rig, known.path));
+    const spec = fieldAt(known.path, partAt(job, known.path));
     if (!spec || !known.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
     // A larger battery makes all of these larger, so its plausible range is no guide to odd voltages.
     const brief = groupOf(known.path) === "brief";
     if (!brief && known.value > spec.high && /Voltage|resistance|Current$|series|capacityAh/.test(known.path)) continue;
-    const range = `${formatQuantity(spec.low, spec.dimension, rig.notation)} to ${formatQuantity(spec.high, spec.dimension, rig.notation)}`;
-    const several = groupOf(known.path) !== "units" || rig.units.length > 1;
-    const label = several ? labelOfPath(rig, known.path) : spec.label;
+    const range = `${formatQuantity(spec.low, spec.dimension, job.notation)} to ${formatQuantity(spec.high, spec.dimension, job.notation)}`;
+    const several = groupOf(known.path) !== "units" || job.units.length > 1;
+    const label = several ? labelOfPath(job, known.path) : spec.label;
     found.push({
       stage: stageOfPath(known.path),
       text: say("notices.outsideUsual", {
         label,
-        known: formatQuantity(known.value, spec.dimension, rig.notation),
+        known: formatQuantity(known.value, spec.dimension, job.notation),
         range,
       }),
     });

@@ -2,7 +2,7 @@ import { localSecond, timeOfDay } from "../../units/clock";
 import { timeWords } from "../../document/schedule";
 import type { Simulation, WeatherKind } from "../../simulation/day/simulate";
 import { formatQuantity } from "../../units/format";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { constant, given, of, stated, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
@@ -41,14 +41,14 @@ export interface Trend {
 }
 
 /** The trend of a fortnight's run, followed to where the days settle. */
-export function trendOf(rig: Rig, system: System, simulated: Simulation, weather?: WeatherKind): Trend {
+export function trendOf(job: Job, system: System, simulated: Simulation, weather?: WeatherKind): Trend {
   const { run, clock, prime } = simulated;
   const { reserveSoc: reserveShare } = system.bank;
   const sunrises = sunrisesOf(simulated);
   const charges = sunrises.map(({ share }) => share);
   const last = run.steps > 0 ? run.stateOfCharge[run.steps - 1]! : 1;
   const least = charges.length > 0 ? Math.min(...charges) : last;
-  const period = periodOf(system, weather ?? rig.weather.kind);
+  const period = periodOf(system, weather ?? job.weather.kind);
   const late = lossInSecondWeek(simulated);
   // What no longer falls by the second week has settled; what still does is followed to where it settles.
   const settled =
@@ -158,10 +158,10 @@ export interface Recovery {
 
 /** Whether the battery comes back every day, and what is missing a day where it does not. */
 export function judgeRecovers(system: System, simulated: Simulation, trend: Trend): Recovery {
-  const { rig } = system;
+  const { job } = system;
   const { run } = simulated;
   const cut = run.secondsCut > 0 && trend.sustained;
-  const missing = trend.sustained && !cut ? 0 : missingEnergy(rig, system);
+  const missing = trend.sustained && !cut ? 0 : missingEnergy(job, system);
   const held = !cut && missing === 0;
   const energies = energiesOf(run);
   const checks = [
@@ -272,19 +272,19 @@ function supplyCheck(run: Simulation["run"]): Check {
 }
 
 function wordsOf(
-  { rig, values }: System,
+  { job, values }: System,
   { run, clock, prime }: Simulation,
   trend: Trend,
   { held, cut, missing }: { held: boolean; cut: boolean; missing: number | null },
 ): Said {
-  const percent = (share: number) => formatQuantity(share, "ratio", rig.notation, 2);
+  const percent = (share: number) => formatQuantity(share, "ratio", job.notation, 2);
   const full = trend.fullAt === null ? "" : timeWords(Math.round(trend.fullAt / 600) * 10);
   const spoken = {
     reserve: percent(values.bank.reserve.value),
     rate: percent(trend.fall),
     lowest: percent(trend.lowest),
     time: full,
-    energy: formatQuantity(missing ?? 0, "energy", rig.notation, 2),
+    energy: formatQuantity(missing ?? 0, "energy", job.notation, 2),
     cause: run.stop?.cause ?? "other",
     days: trend.reserveAfterDays ?? 0,
     night: trend.reserveAt === null ? 0 : Math.floor(trend.reserveAt / 86_400) + 1,

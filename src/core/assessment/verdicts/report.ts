@@ -1,6 +1,6 @@
 import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
 import { formatNeedsHas, formatQuantity } from "../../units/format";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { workingAsText } from "../../units/trace";
 import type { Assessment } from "./assess";
 import type { Check } from "../checks/check";
@@ -37,9 +37,9 @@ export function assessmentAsJson(assessment: Assessment, day: DayAssessment): un
 }
 
 /** The assessment as a sheet to read in a terminal: verdicts, every check with its margin, hours, remarks and sums. */
-export function assessmentAsText(rig: Rig, assessment: Assessment, day: DayAssessment): string {
-  const prefs = rig.notation;
-  const lines: string[] = [rig.name, "=".repeat(Math.min(78, rig.name.length)), ""];
+export function assessmentAsText(job: Job, assessment: Assessment, day: DayAssessment): string {
+  const prefs = job.notation;
+  const lines: string[] = [job.name, "=".repeat(Math.min(78, job.name.length)), ""];
   const { starts, carries } = assessment.verdicts;
   const { lasts, recovers } = day.verdicts;
   for (const { name, word, decides, checks } of [starts, carries, lasts, recovers]) {

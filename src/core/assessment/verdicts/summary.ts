@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { DIMENSIONS, type Dimension } from "../../units/dimension";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { assess } from "./assess";
 import { assessDay } from "./day";
 import { VERDICT_WORDS, type VerdictWord } from "../checks/check";
@@ -34,8 +34,8 @@ export interface SummaryLine {
 export type Summary = Record<"starts" | "carries" | "lasts" | "recovers", SummaryLine>;
 
 /** Starts and Carries of the assessment, Lasts and Recovers of the coupled run. */
-export function summaryOf(rig: Rig): Summary {
-  const verdicts = { ...assess(rig).verdicts, ...assessDay(rig, { range: false }).verdicts };
+export function summaryOf(job: Job): Summary {
+  const verdicts = { ...assess(job).verdicts, ...assessDay(job, { range: false }).verdicts };
   const line = (key: keyof Summary): SummaryLine => {
     const { word, decides } = verdicts[key];
     return { word, need: decides.need, has: decides.has, dimension: decides.dimension, decides: decides.name };

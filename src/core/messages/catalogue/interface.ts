@@ -185,7 +185,7 @@ export const INTERFACE_MESSAGES = {
   "interface.takesRange": "{label} takes {kind, select, count {a whole number from } other {}}{low} to {high}.",
   "interface.dayPlot":
     "{days, plural, one {# day} other {# days}} from noon. {lasts} {recovers} The charge at each sunrise is in the table below.",
-  "interface.trialPlot":
+  "interface.testRunPlot":
     "Solid line: counted state of charge. Thin line: state of charge by the monitor. Dots: predicted by the design. Bars: compressor on; thin line below: compressor off, fan on. {charged, select, yes {Bracket: charging by engine, shore power or generator.} other {}} Point at a moment to read it.",
   "interface.greyAssumed": "Grey values are assumed.",
   "interface.captureDrawn": "The captured start is drawn under the limits as “as captured”.",

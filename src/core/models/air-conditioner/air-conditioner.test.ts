@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
+import { q, jobOf } from "../../../../tests/jobs";
 import { buildSystem } from "../system/build";
 import { heatFactor, partLoadFactor, speedAtPower, variablePowerShare } from "./air-conditioner";
 
-const drawsOf = (parts: Parameters<typeof rigOf>[0]) => {
-  const system = buildSystem(rigOf(parts));
+const drawsOf = (parts: Parameters<typeof jobOf>[0]) => {
+  const system = buildSystem(jobOf(parts));
   return { ...system.units[0]!, system };
 };
 /** The rating point's outdoor temperature: nothing is corrected for heat there. */

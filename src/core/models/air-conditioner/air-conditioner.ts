@@ -3,7 +3,7 @@ import type { Unit } from "../../document/schema";
 import type { ResolvedQuantity } from "../../units/known";
 import { constant, given, of, traced, TracedValue, type Term } from "../../units/trace";
 import { fixedSpeed, onBattery } from "../../document/unit-kinds";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** The ways a unit is run whose draw does not depend on the cabin. */
 export const MODES = ["fan", "low", "full"] as const;
@@ -83,7 +83,7 @@ export function heatFactor(perKelvin: number, outdoorC: number, knownAtC: number
 /** A unit and what its draws depend on beside itself. */
 interface UnitSource extends UnitContext {
   unit: Unit;
-  values: RigValues["units"][number];
+  values: JobValues["units"][number];
   /** Where it stands among the units of the document. */
   index: number;
 }

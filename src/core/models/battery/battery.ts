@@ -1,11 +1,11 @@
 import { interpolate } from "../../units/interpolate";
 import { cableResistance } from "../../reference/conductors/cable";
 import { shareAmong } from "../../reference/conductors/links";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { temperatureShare } from "../../reference/battery/temperature";
 import { CHEMISTRIES, cellsInBlock, cellOpenCircuitVoltage, type Chemistry } from "../../reference/battery/chemistry";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** A battery as the computation sees it: one voltage source behind resistances. SI but for Ah. */
 export interface BankModel {
@@ -56,9 +56,9 @@ export function coldFactor(temperatureC: number): number {
  * batteries add up over the parallel paths as far as the links let them share: the one that gives most meets its limit
  * first.
  */
-export function bankModel(values: RigValues, rig: Rig, temperatureC = values.bank.temperatureC.value): BankModel {
-  const { chemistry, build } = rig.bank;
-  const v = (key: keyof RigValues["bank"]) => values.bank[key].value;
+export function bankModel(values: JobValues, job: Job, temperatureC = values.bank.temperatureC.value): BankModel {
+  const { chemistry, build } = job.bank;
+  const v = (key: keyof JobValues["bank"]) => values.bank[key].value;
   const cellsInSeries = cellsInBlock(chemistry, v("blockVoltage")) * v("series");
   const parallel = v("parallel");
   const model = CHEMISTRIES[chemistry];
@@ -76,7 +76,7 @@ export function bankModel(values: RigValues, rig: Rig, temperatureC = values.ban
   );
   const own = cellResistance + protectionResistance;
   const sharing = linked
-    ? shareAmong(rig.path.links.layout, Math.min(parallel, 24), own * parallel, ohms)
+    ? shareAmong(job.path.links.layout, Math.min(parallel, 24), own * parallel, ohms)
     : { shares: [1 / parallel], resistance: own };
   // Beyond 24 in parallel the layout is no longer followed: the rest are taken as the mean.
   const scale = linked ? Math.min(parallel, 24) / parallel : 1;

@@ -1,6 +1,6 @@
 import { AIR_HEAT, airDensity } from "../../reference/air/moist";
-import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolved";
+import type { Job } from "../../document/schema";
+import type { JobValues } from "../../document/resolved";
 
 /** A cabin as two nodes, air with its light lining and the slow mass behind it. W/K, J/K, m2, m3. */
 export interface CabinModel {
@@ -31,8 +31,8 @@ const HULL_IN_SEA = 0.5;
  * The cabin from its resolved values: areas times transmittances. A heat loss in W/K that was entered (a fitted one, or the
  * owner's), or `heatLoss` where none was, takes the place of their sum and keeps their proportions.
  */
-export function cabinModel(values: RigValues, rig: Rig, heatLoss?: number): CabinModel {
-  const v = (key: Exclude<keyof RigValues["cabin"], "heatLoss">) => values.cabin[key].value;
+export function cabinModel(values: JobValues, job: Job, heatLoss?: number): CabinModel {
+  const v = (key: Exclude<keyof JobValues["cabin"], "heatLoss">) => values.cabin[key].value;
   const [length, width, height] = [v("length"), v("width"), v("height")];
   const floor = length * width;
   const glassArea = v("glassArea");
@@ -56,7 +56,7 @@ export function cabinModel(values: RigValues, rig: Rig, heatLoss?: number): Cabi
     solarGain: v("solarGain"),
     absorptance: v("absorptance"),
     volume: floor * height,
-    inSea: rig.cabin.kind === "boat" ? HULL_IN_SEA : 0,
+    inSea: job.cabin.kind === "boat" ? HULL_IN_SEA : 0,
     airHeatCapacity: v("lightMass"),
     massHeatCapacity: v("slowMass"),
     coupling: v("coupling"),

@@ -15,7 +15,7 @@ const [LEAST, MOST] = [0.3, 3];
  * inside. The figure says what it stands on.
  */
 export function heatLossOfDuty(system: System): TracedValue | null {
-  const { rig, values, units } = system;
+  const { job, values, units } = system;
   const measured = units.filter(({ holding }) => holding !== null);
   if (values.cabin.heatLoss || measured.length === 0 || measured.length < units.length) return null;
   const outdoorC = measured[0]!.holding!.outdoorC;
@@ -26,12 +26,12 @@ export function heatLossOfDuty(system: System): TracedValue | null {
     const v = values.units[index]!;
     const duty = holding!.duty.value;
     // A compressor that starts takes a while to cool in full: AHRI 210/240's part-load factor, turned round.
-    const part = fixedSpeed(rig.units[index]!) ? (duty * (1 - PART_LOAD_LOSS)) / (1 - PART_LOAD_LOSS * duty) : duty;
+    const part = fixedSpeed(job.units[index]!) ? (duty * (1 - PART_LOAD_LOSS)) / (1 - PART_LOAD_LOSS * duty) : duty;
     const capacity =
       v.coolingPower.value * Math.max(0.3, 1 - v.capacityPerKelvin.value * (outdoorC + v.condenserRise.value - 35));
     return sum + part * capacity * v.sensibleShare.value;
   }, 0);
-  const cabin = cabinModel(values, rig);
+  const cabin = cabinModel(values, job);
   const people = 2 * PERSON.asleep.sensible;
   const gains = people + cabin.heatInside;
   const air = cabin.airChanges * airChangeHeat(cabin.volume, 101_325, outdoorC);

@@ -1,7 +1,7 @@
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { cellTemperature, onSurface } from "../../reference/sun/sky";
 import type { Weather } from "../../reference/weather/weather";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 const RAD = Math.PI / 180;
 /** A panel flat on a roof cannot breathe underneath: common practice, no source. */
@@ -30,12 +30,12 @@ export interface SolarModel {
 }
 
 /** The solar side of a system from its values. */
-export function solarModel(values: RigValues, rig: Rig): SolarModel {
+export function solarModel(values: JobValues, job: Job): SolarModel {
   const { panels, controllers, systemFactor } = values.sources;
-  const arrays = rig.sources.panels.map((panel, i): PanelGroup => {
+  const arrays = job.sources.panels.map((panel, i): PanelGroup => {
     const v = panels[i]!;
     const level = v.tilt.value === 0;
-    const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+    const index = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
     return {
       power:
         v.power.value *
@@ -50,7 +50,7 @@ export function solarModel(values: RigValues, rig: Rig): SolarModel {
       controller: Math.max(0, index),
     };
   });
-  const roof = rig.sources.panels.reduce(
+  const roof = job.sources.panels.reduce(
     (sum, panel, i) =>
       panel.mount === "portable"
         ? sum
@@ -59,7 +59,7 @@ export function solarModel(values: RigValues, rig: Rig): SolarModel {
   );
   return {
     arrays,
-    limits: controllers.length > 0 ? controllers.map(({ current }) => current.value) : [implicitLimit(values, rig)],
+    limits: controllers.length > 0 ? controllers.map(({ current }) => current.value) : [implicitLimit(values, job)],
     covered: roof,
   };
 }
@@ -90,8 +90,8 @@ export function shadeFactor(shaded: number, series: number, openVoltage: number,
 }
 
 /** Current limit where no controller is listed: that of the solar runs of the path, or enough for all panels. */
-function implicitLimit(values: RigValues, rig: Rig): number {
-  const runs = rig.path.branches.reduce(
+function implicitLimit(values: JobValues, job: Job): number {
+  const runs = job.path.branches.reduce(
     (sum, branch, i) => (branch.role === "solar" ? sum + values.path.branches[i]!.current.value : sum),
     0,
   );

@@ -1,6 +1,6 @@
 import { arrayOf } from "../../document/sides";
-import type { Rig } from "../../document/schema";
-import type { RigValues } from "../../document/resolved";
+import type { Job } from "../../document/schema";
+import type { JobValues } from "../../document/resolved";
 
 /** How the panels on one controller stand against what it takes. Volts and amps. */
 export interface StringCheck {
@@ -25,16 +25,16 @@ export interface StringCheck {
 const HEADROOM = 1;
 
 /** Each controller with the panels on it; the same array that Carries judges. */
-export function stringChecks(rig: Rig, values: RigValues, chargeToVoltage: number): StringCheck[] {
+export function stringChecks(job: Job, values: JobValues, chargeToVoltage: number): StringCheck[] {
   const { panels, controllers, lowestC } = values.sources;
   return controllers.map((controller, c) => {
-    const array = arrayOf(rig, panels, lowestC.value, c);
-    const open = rig.sources.panels.flatMap((panel, i) => {
-      const index = rig.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+    const array = arrayOf(job, panels, lowestC.value, c);
+    const open = job.sources.panels.flatMap((panel, i) => {
+      const index = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
       return Math.max(0, index) === c ? [panels[i]!.openVoltage.value * panels[i]!.series.value] : [];
     });
     return {
-      name: rig.sources.controllers[c]?.name ?? "Controller",
+      name: job.sources.controllers[c]?.name ?? "Controller",
       coldVoltage: array.coldVolts,
       maxVoltage: controller.maxVoltage.value,
       current: array.power / chargeToVoltage,

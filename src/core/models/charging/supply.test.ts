@@ -1,10 +1,10 @@
 /* Panels, engine and generator one by one, and the plan laid over local time. */
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
+import { q, jobOf } from "../../../../tests/jobs";
 import { clockFrom } from "../../units/clock";
 import { scheduleOf } from "../../simulation/day/prepare";
-import { emptyPanel, emptySpan, type Panel, type PlanSpan, type Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import { emptyPanel, emptySpan, type Panel, type PlanSpan, type Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import type { Weather } from "../../reference/weather/weather";
 import { arrayPower, solarModel, solarPower } from "./solar";
 import { ALTERNATOR_VOLTS, alternatorPower, generatorDerate } from "./supply";
@@ -21,21 +21,21 @@ const noon = (global = 1000, outdoorC = 25): Weather => ({
   beamTop: Float64Array.of(1361),
   track: { altitude: Float64Array.of(1.2), azimuth: Float64Array.of(Math.PI) },
 });
-const withPanels = (panels: Partial<Panel>[], controllers: Rig["sources"]["controllers"] = []): Rig => ({
-  ...rigOf(),
+const withPanels = (panels: Partial<Panel>[], controllers: Job["sources"]["controllers"] = []): Job => ({
+  ...jobOf(),
   sources: { panels: panels.map((panel, i) => ({ ...emptyPanel(`p${i}`), ...panel })), controllers, obstacles: [] },
 });
-function watts(rig: Rig, weather = noon(), hour = 12, shade = 0): number {
-  const model = solarModel(resolveRig(rig), rig);
+function watts(job: Job, weather = noon(), hour = 12, shade = 0): number {
+  const model = solarModel(resolveJob(job), job);
   return solarPower(model, weather, Float64Array.of(hour), Float64Array.of(shade), 14)[0]!;
 }
 
 describe("panels", () => {
   it("give rating × factor × heat: 1000 W/m², 25 °C air, NOCT 45 °C on legs", () => {
-    const rig = withPanels([
+    const job = withPanels([
       { mount: "portable", power: q(200), tilt: q(0), perKelvin: q(0.004), nominalCellC: q(45) },
     ]);
-    expect(watts(rig)).toBeCloseTo(200 * 0.86 * (1 - 0.004 * 31.25), 6);
+    expect(watts(job)).toBeCloseTo(200 * 0.86 * (1 - 0.004 * 31.25), 6);
   });
   it("flat on the roof run 5 K hotter at 800 W/m²", () => {
     const on = (mount: Panel["mount"]) =>
@@ -43,9 +43,9 @@ describe("panels", () => {
     expect(on("portable") - on("flat")).toBeCloseTo(200 * 0.86 * 0.004 * 6.25, 6);
   });
   it("add up in number, and nothing comes of no sun", () => {
-    const rig = withPanels([{ power: q(100), count: q(3) }]);
-    expect(watts(rig)).toBeCloseTo(3 * watts(withPanels([{ power: q(100) }])), 6);
-    expect(watts(rig, noon(0))).toBe(0);
+    const job = withPanels([{ power: q(100), count: q(3) }]);
+    expect(watts(job)).toBeCloseTo(3 * watts(withPanels([{ power: q(100) }])), 6);
+    expect(watts(job, noon(0))).toBe(0);
   });
   it("tilted to a low sun get more than flat ones", () => {
     const low = { ...noon(450), track: { altitude: Float64Array.of(0.4), azimuth: Float64Array.of(Math.PI) } };
@@ -79,7 +79,7 @@ describe("panels", () => {
       { id: "a", name: "A", stringFuses: "unsaid" as const, current: q(5) },
       { id: "b", name: "B", stringFuses: "unsaid" as const, current: q(100) },
     ];
-    const rig = withPanels(
+    const job = withPanels(
       [
         { power: q(400), controllerId: "a" },
         { power: q(100), controllerId: "b" },
@@ -87,7 +87,7 @@ describe("panels", () => {
       controllers,
     );
     const alone = watts(withPanels([{ power: q(100), controllerId: "b" }], controllers));
-    expect(watts(rig)).toBeCloseTo(5 * 14 + alone, 6);
+    expect(watts(job)).toBeCloseTo(5 * 14 + alone, 6);
   });
   it("never give less than nothing, however hot", () => {
     const group = {
@@ -102,11 +102,11 @@ describe("panels", () => {
     expect(arrayPower(group, 1000, 60)).toBe(0);
   });
   it("cover the roof with their area, portable ones not", () => {
-    const rig = withPanels([
+    const job = withPanels([
       { power: q(200), length: q(1.5), width: q(0.7), count: q(2) },
       { mount: "portable", power: q(200), length: q(1), width: q(1) },
     ]);
-    expect(solarModel(resolveRig(rig), rig).covered).toBeCloseTo(2.1, 9);
+    expect(solarModel(resolveJob(job), job).covered).toBeCloseTo(2.1, 9);
   });
 });
 
@@ -147,11 +147,11 @@ it.each([
 
 describe("the plan over local time", () => {
   const clock = clockFrom("UTC", "2026-07-13", 0, 3 * 86_400);
-  const spans = (...list: PlanSpan[]): Rig => ({
-    ...rigOf(),
+  const spans = (...list: PlanSpan[]): Job => ({
+    ...jobOf(),
     plan: { start: null, days: 7, week: [], patterns: [{ id: "d", name: "Day", spans: list }] },
   });
-  const scheduled = (rig: Rig) => scheduleOf(rig, resolveRig(rig), clock, { steps: 3 * 1440, stepS: 60 });
+  const scheduled = (job: Job) => scheduleOf(job, resolveJob(job), clock, { steps: 3 * 1440, stepS: 60 });
   const cool = (from: number, minutes: number, rest: object = {}) =>
     ({ ...emptySpan("unit", `u${from}`, from, minutes), ...rest }) as PlanSpan;
   it("a span past midnight runs into the next day, the first day's night before it too", () => {
@@ -176,12 +176,12 @@ describe("the plan over local time", () => {
     expect([mode[0]![600], mode[0]![660]]).toEqual([4, 2]);
   });
   it("a span for one unit leaves the other alone", () => {
-    const rig = spans(cool(600, 60, { unitId: "b" }));
-    rig.units = [
-      { ...rig.units[0]!, id: "a" },
-      { ...rig.units[0]!, id: "b" },
+    const job = spans(cool(600, 60, { unitId: "b" }));
+    job.units = [
+      { ...job.units[0]!, id: "a" },
+      { ...job.units[0]!, id: "b" },
     ];
-    const { mode } = scheduled(rig);
+    const { mode } = scheduled(job);
     expect([mode[0]![630], mode[1]![630]]).toEqual([0, 4]);
   });
   it("people and loads add up, doors and shade take the most", () => {

@@ -1,5 +1,5 @@
 import { interpolate } from "../../units/interpolate";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** One inverter or several in parallel, as one machine. */
 export interface InverterModel {
@@ -19,7 +19,7 @@ export interface InverterModel {
   cutOffDelay: number;
 }
 
-export function inverterModel(values: RigValues["inverter"]): InverterModel {
+export function inverterModel(values: JobValues["inverter"]): InverterModel {
   const v = (key: "count" | "rating" | "compartmentC" | "derateFromC" | "deratePerKelvin") => values[key].value;
   const count = v("count");
   const rating = v("rating") * count;

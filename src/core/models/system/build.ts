@@ -2,8 +2,8 @@ import { bankModel, openCircuitVoltage, type BankModel } from "../battery/batter
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { inverterModel } from "../inverter/inverter";
 import { wiringModel } from "../wiring/circuits";
-import type { Rig } from "../../document/schema";
-import { resolveRig } from "../../document/resolve";
+import type { Job } from "../../document/schema";
+import { resolveJob } from "../../document/resolve";
 import { mainsVoltage } from "../../document/defaults";
 import { legCount, legShares, loadVolts } from "../../reference/standards/mains";
 import { constant, given, traced } from "../../units/trace";
@@ -11,17 +11,17 @@ import { unitDraws } from "../air-conditioner/air-conditioner";
 import type { System } from "./system";
 import { onBattery } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** The models of a system, built once from its document, with the figures that workings build on. */
-export function buildSystem(rig: Rig): System {
-  const values = resolveRig(rig);
-  const bank = bankModel(values, rig);
+export function buildSystem(job: Job): System {
+  const values = resolveJob(job);
+  const bank = bankModel(values, job);
   const inverter = inverterModel(values.inverter);
-  const path = wiringModel(rig, values);
-  const mains = mainsVoltage(rig);
-  const unitVolts = rig.units.map(({ leg }) => loadVolts(rig.brief.mains, leg));
-  const units = rig.units.map((unit, i) =>
+  const path = wiringModel(job, values);
+  const mains = mainsVoltage(job);
+  const unitVolts = job.units.map(({ leg }) => loadVolts(job.brief.mains, leg));
+  const units = job.units.map((unit, i) =>
     unitDraws({
       unit,
       values: values.units[i]!,
@@ -35,30 +35,30 @@ export function buildSystem(rig: Rig): System {
     }),
   );
   const loads = (side: "mains" | "dc", weight: (i: number) => number) =>
-    rig.brief.loads.reduce(
+    job.brief.loads.reduce(
       (sum, load, i) => (load.side === side ? sum + values.loads[i]!.power.value * weight(i) : sum),
       0,
     );
   // What DC loads draw from the battery where a converter stands before them.
-  const converter = rig.path.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
+  const converter = job.path.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
   const converterLoss = converter < 0 ? 1 : 1 / values.path.branches[converter]!.efficiency.value;
   const onLeg = (leg: 0 | 1, weight: (i: number) => number) =>
-    loads("mains", (i) => weight(i) * legShares(rig.brief.mains, rig.brief.loads[i]!.leg)[leg]);
-  const converted = usesInverter(rig);
-  const beside = rig.units.map(
+    loads("mains", (i) => weight(i) * legShares(job.brief.mains, job.brief.loads[i]!.leg)[leg]);
+  const converted = usesInverter(job);
+  const beside = job.units.map(
     (unit) =>
       converted &&
       onBattery(unit) &&
-      rig.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === unit.id),
+      job.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === unit.id),
   );
   const always = () => 1;
-  const atStart = (i: number) => (rig.brief.loads[i]!.atStart ? 1 : 0);
-  const count = legCount(rig.brief.mains);
+  const atStart = (i: number) => (job.brief.loads[i]!.atStart ? 1 : 0);
+  const count = legCount(job.brief.mains);
   return {
-    rig,
+    job,
     values,
     bank,
-    bankFigures: bankFigures(rig, values, bank),
+    bankFigures: bankFigures(job, values, bank),
     inverter,
     path,
     units,
@@ -66,7 +66,7 @@ export function buildSystem(rig: Rig): System {
     unitVolts,
     beside,
     converterLoss,
-    legs: { count, split: count === 2 && rig.inverter.output === "split-phase" },
+    legs: { count, split: count === 2 && job.inverter.output === "split-phase" },
     converted,
     loads: {
       mains: loads("mains", always),
@@ -82,7 +82,7 @@ export function buildSystem(rig: Rig): System {
 }
 
 /** The figures of the battery that workings build on. */
-function bankFigures(rig: Rig, { bank: v }: RigValues, bank: BankModel): System["bankFigures"] {
+function bankFigures(job: Job, { bank: v }: JobValues, bank: BankModel): System["bankFigures"] {
   const capacity = traced({
     key: "bank.capacity",
     name: "Usable nameplate capacity now",
@@ -98,7 +98,7 @@ function bankFigures(rig: Rig, { bank: v }: RigValues, bank: BankModel): System[
         "Capacity factor at its temperature",
         bank.capacityAh / (v.capacityAh.value * v.parallel.value * v.condition.value),
         "ratio",
-        `${CHEMISTRIES[rig.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical`,
+        `${CHEMISTRIES[job.bank.chemistry].name} at ${Math.round(v.temperatureC.value)} °C, typical`,
       ),
     ],
   });
@@ -146,7 +146,7 @@ function bankFigures(rig: Rig, { bank: v }: RigValues, bank: BankModel): System[
           "Open-circuit voltage of a cell",
           openCircuitVoltage(bank, share) / bank.cellsInSeries,
           "voltage",
-          `${CHEMISTRIES[rig.bank.chemistry].name}, typical of published curves`,
+          `${CHEMISTRIES[job.bank.chemistry].name}, typical of published curves`,
         ),
       ],
     });

@@ -3,11 +3,11 @@ import { bankUnderLoad, type BankUnderLoad } from "../battery/under-load";
 import type { InverterModel } from "../inverter/inverter";
 import type { WiringModel } from "../wiring/circuits";
 import type { Legs } from "../../reference/standards/mains";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { constant, of, traced, type TracedValue, type Term } from "../../units/trace";
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** The most that the path may be asked for before the volts at its end, or at the battery, fall to their limit. */
 export interface Allowed {
@@ -21,8 +21,8 @@ export interface Allowed {
 
 /** Everything the verdicts share: the models, built once from the document. */
 export interface System {
-  rig: Rig;
-  values: RigValues;
+  job: Job;
+  values: JobValues;
   bank: BankModel;
   /** Capacity and resistance of the battery, and its rest volts half charged and at the reserve, with their working. */
   bankFigures: Record<"capacity" | "resistance" | "restHalf" | "rest", TracedValue>;
@@ -61,8 +61,8 @@ export function lowestShare({ bank }: System): number {
 }
 
 /** Largest share of the battery's current that one battery, or the one protection board, gives. */
-export function largestShare({ bank, rig, values }: System): Term {
-  const board = rig.bank.build === "cells" && rig.bank.chemistry !== "agm";
+export function largestShare({ bank, job, values }: System): Term {
+  const board = job.bank.build === "cells" && job.bank.chemistry !== "agm";
   const even = bank.shares.length < 2;
   return constant(
     "q",

@@ -1,11 +1,11 @@
-import type { PartOf, Rig } from "../../document/schema";
+import type { PartOf, Job } from "../../document/schema";
 import { ampacityTable } from "../../document/defaults";
 import { AMPACITY_TABLES, ambientFactor, routeFactor, tableAmpacity } from "../../reference/conductors/ampacity";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import type { RuleSet } from "../../reference/standards/rule-set";
 import { constant, given, traced, type TracedValue } from "../../units/trace";
 import type { NamedPart } from "./part";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 const ROUTES = { free: "free air", bundled: "bundled with others", engine: "in an engine space" } as const;
 
@@ -13,8 +13,8 @@ type Cable = NamedPart<PartOf<"cable">>;
 
 /** What the ampacity of a cable depends on beside the cable itself. */
 interface Surroundings {
-  rig: Rig;
-  values: RigValues;
+  job: Job;
+  values: JobValues;
   rules: RuleSet;
   /** Whether it carries mains. */
   mains: boolean;
@@ -74,11 +74,11 @@ function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedVal
   });
 }
 
-function dcAmpacity(cable: Cable, { rig, values }: Surroundings): TracedValue {
+function dcAmpacity(cable: Cable, { job, values }: Surroundings): TracedValue {
   const { insulation, route } = cable.part;
   const { areaMm2, count, circuits } = cable.values;
   const [area, ambient] = [areaMm2!, values.path.ambientC];
-  const tableKey = ampacityTable(rig);
+  const tableKey = ampacityTable(job);
   const table = AMPACITY_TABLES[tableKey];
   const listed = tableAmpacity(tableKey, area.value, insulation);
   const along = routeFactor(tableKey, insulation, route, circuits!.value);

@@ -1,26 +1,26 @@
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
+import { q, jobOf } from "../../../../tests/jobs";
 import { AMERICAN, METRIC, type UnitPreferences } from "../../units/dimension";
 import { parseQuantity } from "../../units/parse";
-import { emptyBranch, emptyPart, readRig, type Branch, type Part, type Rig } from "../../document/schema";
+import { emptyBranch, emptyPart, readJob, type Branch, type Part, type Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { summaryOf } from "../../assessment/verdicts/summary";
 import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/single-line-diagram";
 
-const carries = (rig: Rig) => assess(rig).verdicts.carries;
-const ruleOf = (rig: Rig, key: RegExp) => assess(rig).rules.find((rule) => key.test(rule.key));
-const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, rig = rigOf()): Rig => ({
-  ...rig,
-  path: { ...rig.path, branches: [{ ...emptyBranch(role, role), ...change }] },
+const carries = (job: Job) => assess(job).verdicts.carries;
+const ruleOf = (job: Job, key: RegExp) => assess(job).rules.find((rule) => key.test(rule.key));
+const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, job = jobOf()): Job => ({
+  ...job,
+  path: { ...job.path, branches: [{ ...emptyBranch(role, role), ...change }] },
 });
-const changeover = (rig: Rig): Rig => ({
-  ...rig,
-  path: { ...rig.path, mains: [emptyPart("changeover", "co"), ...rig.path.mains] },
+const changeover = (job: Job): Job => ({
+  ...job,
+  path: { ...job.path, mains: [emptyPart("changeover", "co"), ...job.path.mains] },
 });
 
 describe("structure rules, each broken and repaired", () => {
   const bank24 = { bank: { blockVoltage: q(25.6) } };
-  it.each<[string, RegExp, Rig, Rig, "Stop" | "Fails"]>([
+  it.each<[string, RegExp, Job, Job, "Stop" | "Fails"]>([
     [
       "charger on its own inverter's output",
       /loop/,
@@ -46,24 +46,24 @@ describe("structure rules, each broken and repaired", () => {
     [
       "no residual current protection (RCD or GFCI) on the inverter's output",
       /^leakage/,
-      { ...rigOf(), path: { ...rigOf().path, mains: [] } },
-      rigOf(),
+      { ...jobOf(), path: { ...jobOf().path, mains: [] } },
+      jobOf(),
       "Stop",
     ],
     [
       "a thin cable behind the inverter without a breaker",
       /^output/,
       {
-        ...rigOf({ inverter: { rating: q(8000) } }),
+        ...jobOf({ inverter: { rating: q(8000) } }),
         path: {
-          ...rigOf().path,
+          ...jobOf().path,
           mains: [emptyPart("rcd", "r"), { ...emptyPart("cable", "c"), areaMm2: q(2.5) } as Part],
         },
       },
       {
-        ...rigOf({ inverter: { rating: q(3000) } }),
+        ...jobOf({ inverter: { rating: q(3000) } }),
         path: {
-          ...rigOf().path,
+          ...jobOf().path,
           mains: [emptyPart("rcd", "r"), { ...emptyPart("cable", "c"), areaMm2: q(2.5) } as Part],
         },
       },
@@ -79,14 +79,14 @@ describe("structure rules, each broken and repaired", () => {
     [
       "12 V loads on a 24 V battery without a converter",
       /converter/,
-      withBranch("loads", {}, rigOf(bank24)),
-      withBranch("loads", { converter: true }, rigOf(bank24)),
+      withBranch("loads", {}, jobOf(bank24)),
+      withBranch("loads", { converter: true }, jobOf(bank24)),
       "Fails",
     ],
     [
       "lithium charging without a block against frost",
       /frost/,
-      withBranch("solar", {}, rigOf({ bank: { frostBlock: false } })),
+      withBranch("solar", {}, jobOf({ bank: { frostBlock: false } })),
       withBranch("solar"),
       "Stop",
     ],
@@ -103,7 +103,7 @@ describe("structure rules, each broken and repaired", () => {
   it("12 V loads on a 12 V battery ask for no converter; lead-acid for no frost block", () => {
     expect(ruleOf(withBranch("loads"), /converter/)).toBeUndefined();
     expect(
-      ruleOf(withBranch("solar", {}, rigOf({ bank: { chemistry: "agm", frostBlock: false } })), /frost/),
+      ruleOf(withBranch("solar", {}, jobOf({ bank: { chemistry: "agm", frostBlock: false } })), /frost/),
     ).toBeUndefined();
   });
 });
@@ -130,13 +130,13 @@ describe("protection at every source", () => {
   });
   it("a battery fuse more than 1.83 m along the cable is a stop, within it a caution, at the post nothing", () => {
     const far = (metres: number) => {
-      const rig = rigOf();
+      const job = jobOf();
       const before: Part = {
         ...(emptyPart("cable", "b") as Part & { kind: "cable" }),
         length: q(metres),
         areaMm2: q(120),
       };
-      return carries({ ...rig, path: { ...rig.path, main: [before, ...rig.path.main] } }).checks.find(({ key }) =>
+      return carries({ ...job, path: { ...job.path, main: [before, ...job.path.main] } }).checks.find(({ key }) =>
         key.endsWith("unfusedPlace"),
       );
     };
@@ -148,23 +148,23 @@ describe("protection at every source", () => {
 
 describe("parts under their current", () => {
   it("a resettable breaker near its rating is too hot where a fuse is not", () => {
-    const rig = (fuseKind: "breaker" | "class-t") =>
-      rigOf({
+    const job = (fuseKind: "breaker" | "class-t") =>
+      jobOf({
         fuse: { fuseKind, rating: q(100) },
         unit: { dcRunningCurrent: q(92, "measured") },
         cable: { areaMm2: q(95) },
       });
-    const hot = (kind: "breaker" | "class-t") => carries(rig(kind)).checks.find(({ key }) => key.endsWith(":hot"));
+    const hot = (kind: "breaker" | "class-t") => carries(job(kind)).checks.find(({ key }) => key.endsWith(":hot"));
     expect(hot("breaker")!.word).toBe("Fails");
     expect(hot("class-t")).toBeUndefined();
   });
   it("a lug 30 K over its cable is to be acted on, one that would pass 70 °C at the running current is a stop", () => {
-    const rig = rigOf({ unit: { dcRunningCurrent: q(120, "measured") } });
+    const job = jobOf({ unit: { dcRunningCurrent: q(120, "measured") } });
     const at = (lugC: number, hotCurrent: number) =>
       carries({
-        ...rig,
+        ...job,
         path: {
-          ...rig.path,
+          ...job.path,
           measured: { cableC: q(35), lugC: q(lugC), airC: q(30), hotCurrent: q(hotCurrent) },
         },
       }).checks.filter(({ key }) => key.startsWith("measured:"));
@@ -174,7 +174,7 @@ describe("parts under their current", () => {
   });
   it("vents too small make the compartment hot, take the inverter's rating and name the vent that would do", () => {
     const vented = (ventArea: number) =>
-      assess(rigOf({ inverter: { ventArea: q(ventArea), rating: q(2000) }, unit: { runningCurrent: q(7) } }));
+      assess(jobOf({ inverter: { ventArea: q(ventArea), rating: q(2000) }, unit: { runningCurrent: q(7) } }));
     const [tight, wide] = [vented(0.002), vented(0.2)];
     expect(tight.values.inverter.compartmentC.value).toBeGreaterThan(wide.values.inverter.compartmentC.value + 10);
     const has = (one: typeof tight) => one.verdicts.carries.checks.find(({ key }) => key === "inverter")!.has;
@@ -183,7 +183,7 @@ describe("parts under their current", () => {
     expect(wide.notices.map(({ text }) => text).join()).not.toMatch(/Vents of/);
   });
   it("an ampacity of the cable's own takes the table's place", () => {
-    const has = carries(rigOf({ cable: { areaMm2: q(35), ampacity: q(123) } })).checks.find(({ key }) =>
+    const has = carries(jobOf({ cable: { areaMm2: q(35), ampacity: q(123) } })).checks.find(({ key }) =>
       key.endsWith(":ampacity"),
     )!.has;
     expect(has).toBe(123);
@@ -191,21 +191,21 @@ describe("parts under their current", () => {
 });
 
 describe("the same system in metric and in American notation", () => {
-  const typed = (notation: UnitPreferences, texts: Record<"area" | "length" | "outdoor" | "link", string>): Rig => {
+  const typed = (notation: UnitPreferences, texts: Record<"area" | "length" | "outdoor" | "link", string>): Job => {
     const read = (text: string, dimension: "area" | "length" | "temperature") => {
       const parsed = parseQuantity(text, dimension, notation);
       if (!parsed.ok) throw new Error(parsed.message);
       return q(parsed.value);
     };
-    const rig = rigOf({
+    const job = jobOf({
       mains: "120V60Hz",
       unit: { runningCurrent: q(12), lockedRotorCurrent: q(60) },
       outdoorC: read(texts.outdoor, "temperature").value,
       bank: { parallel: q(2), capacityAh: q(280) },
       cable: { areaMm2: read(texts.area, "area"), length: read(texts.length, "length") },
     });
-    rig.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: read(texts.link, "length") }, {}] };
-    return { ...rig, notation };
+    job.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: read(texts.link, "length") }, {}] };
+    return { ...job, notation };
   };
   it("gives the same verdicts, figure for figure", () => {
     const american = typed(AMERICAN, { area: "2/0", length: "5 ft", outdoor: "95 F", link: "14 in" });
@@ -221,9 +221,9 @@ describe("the same system in metric and in American notation", () => {
 });
 
 describe("a unit's own circuit", () => {
-  const two = (): Rig => {
-    const rig = rigOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(5000) } });
-    rig.units.push({ ...rig.units[0]!, id: "second", name: "Rear", runningCurrent: q(9) });
+  const two = (): Job => {
+    const job = jobOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(5000) } });
+    job.units.push({ ...job.units[0]!, id: "second", name: "Rear", runningCurrent: q(9) });
     const circuit = (unitId: string, amps: number): Branch => {
       const branch = { ...emptyBranch("circuit", `c-${unitId}`), unitId, name: `Circuit ${unitId}` };
       return {
@@ -231,8 +231,8 @@ describe("a unit's own circuit", () => {
         parts: branch.parts.map((part) => (part.kind === "breaker" ? { ...part, rating: q(amps) } : part)),
       };
     };
-    rig.path.branches = [circuit("unit-1", 10), circuit("second", 6)];
-    return rig;
+    job.path.branches = [circuit("unit-1", 10), circuit("second", 6)];
+    return job;
   };
   it("carries that unit's current alone, and its breaker is judged by it", () => {
     const { currents, verdicts, figures } = assess(two());
@@ -242,39 +242,39 @@ describe("a unit's own circuit", () => {
     expect([size(0).margin > 1, size(1).margin > 1]).toEqual([true, false]);
   });
   it("is drawn with its unit at the end, which is then no longer on the common run", () => {
-    const rig = two();
-    const { items } = singleLineDiagram(rig, assess(rig));
+    const job = two();
+    const { items } = singleLineDiagram(job, assess(job));
     expect(items.filter(({ path }) => path === "units.1").map(({ key }) => key)).toEqual(["path.branches.1.unit"]);
     expect(items.some(({ title }) => title === "board")).toBe(true);
   });
   it("without a breaker there or before it is a stop", () => {
-    const rig = two();
-    rig.path.mains = rig.path.mains.filter(({ kind }) => kind !== "breaker");
-    rig.path.branches[0]!.parts = [emptyPart("cable", "c")];
-    expect(ruleOf(rig, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, broken: "Stop" });
+    const job = two();
+    job.path.mains = job.path.mains.filter(({ kind }) => kind !== "breaker");
+    job.path.branches[0]!.parts = [emptyPart("cable", "c")];
+    expect(ruleOf(job, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, broken: "Stop" });
   });
 });
 
 describe("the one-line plan", () => {
   /** Forty parts: a long main run, the mains side and three branches. */
-  const large = (): Rig => {
-    const rig = rigOf({ bank: { parallel: q(2) } });
+  const large = (): Job => {
+    const job = jobOf({ bank: { parallel: q(2) } });
     const many = (kinds: Parameters<typeof emptyPart>[0][], count: number, stem: string): Part[] =>
       Array.from({ length: count }, (_, i) => ({
         ...emptyPart(kinds[i % kinds.length]!, `${stem}${i}`),
         name: i % 3 ? "" : `Starboard locker ${i}`,
       }));
-    rig.path.main = many(["fuse", "isolator", "shunt", "cable", "busbar", "joints"], 14, "m");
-    rig.path.mains = many(["rcd", "changeover", "breaker", "cable"], 8, "a");
-    rig.path.branches = (["solar", "engine", "shore"] as const).map((role) => ({
+    job.path.main = many(["fuse", "isolator", "shunt", "cable", "busbar", "joints"], 14, "m");
+    job.path.mains = many(["rcd", "changeover", "breaker", "cable"], 8, "a");
+    job.path.branches = (["solar", "engine", "shore"] as const).map((role) => ({
       ...emptyBranch(role, role),
       parts: many(role === "shore" ? ["rcd", "breaker", "cable"] : ["fuse", "cable"], 6, role),
     }));
-    return rig;
+    return job;
   };
   it("draws forty parts without one over another", () => {
-    const rig = large();
-    const diagram = singleLineDiagram(rig, assess(rig));
+    const job = large();
+    const diagram = singleLineDiagram(job, assess(job));
     expect(
       diagram.items.filter(({ path }) => /^path\.(main|mains|branches\.\d+\.parts)\.\d+$/.test(path)),
     ).toHaveLength(40);
@@ -300,8 +300,8 @@ describe("the one-line plan", () => {
     }
   });
   it("keeps every line of text to its cell, and every heading off the rows", () => {
-    const rig = large();
-    const diagram = singleLineDiagram(rig, assess(rig));
+    const job = large();
+    const diagram = singleLineDiagram(job, assess(job));
     for (const { title, lines } of diagram.items) {
       expect(title.length).toBeLessThanOrEqual(16);
       for (const line of lines) expect(line.length).toBeLessThanOrEqual(18);
@@ -312,8 +312,8 @@ describe("the one-line plan", () => {
       );
   });
   it("marks the failing part in place, by name", () => {
-    const rig = rigOf({ cable: { areaMm2: q(10), length: q(6) } });
-    const item = singleLineDiagram(rig, assess(rig)).items.find(({ path }) => path === "path.main.3")!;
+    const job = jobOf({ cable: { areaMm2: q(10), length: q(6) } });
+    const item = singleLineDiagram(job, assess(job)).items.find(({ path }) => path === "path.main.3")!;
     expect(item.word).toMatch(/Fails|Stop/);
     expect(item.fault).toMatch(/W1/);
   });
@@ -342,22 +342,22 @@ describe("documents of version 1", () => {
     },
   };
   it("become runs of parts with the same values", () => {
-    const read = readRig(old);
+    const read = readJob(old);
     expect(read).toMatchObject({ ok: true });
     if (!read.ok) return;
-    expect(read.rig.path.main).toMatchObject([
+    expect(read.job.path.main).toMatchObject([
       { kind: "fuse", fuseKind: "class-t", rating: q(150) },
       { kind: "isolator", resistance: q(0.0004) },
       { kind: "cable", route: "engine", areaMm2: q(35), length: q(2.5) },
       { kind: "joints", contacts: q(10) },
     ]);
-    expect(read.rig.path.dropLimit).toEqual(q(0.04));
-    expect(read.rig.notation.currency).toBe("EUR");
+    expect(read.job.path.dropLimit).toEqual(q(0.04));
+    expect(read.job.notation.currency).toBe("EUR");
   });
   it("without a fuse have none, and an unknown key is named", () => {
-    const bare = readRig({ ...old, path: { ...old.path, fuseKind: "none" } });
-    expect(bare.ok && bare.rig.path.main.some(({ kind }) => kind === "fuse")).toBe(false);
-    const wrong = readRig({ ...old, path: { ...old.path, colour: "red" } });
+    const bare = readJob({ ...old, path: { ...old.path, fuseKind: "none" } });
+    expect(bare.ok && bare.job.path.main.some(({ kind }) => kind === "fuse")).toBe(false);
+    const wrong = readJob({ ...old, path: { ...old.path, colour: "red" } });
     expect(wrong).toMatchObject({ ok: false, faults: [{ path: "path", message: expect.stringMatching(/colour/) }] });
   });
 });

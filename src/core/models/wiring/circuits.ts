@@ -1,4 +1,4 @@
-import { isMains, type Branch, type Part, type Rig } from "../../document/schema";
+import { isMains, type Branch, type Part, type Job } from "../../document/schema";
 import type { PartKind } from "../../document/fields";
 import { ruleSetOf } from "../../document/defaults";
 import type { RuleSet } from "../../reference/standards/rule-set";
@@ -8,7 +8,7 @@ import { cableAmpacity } from "./ampacity";
 import { isKind, LETTERS, partWords, type NamedPart } from "./part";
 import { measuredResistance, partResistance } from "./resistance";
 import { usesInverter } from "../../document/resolve-wiring";
-import type { PartValues, RigValues } from "../../document/resolved";
+import type { PartValues, JobValues } from "../../document/resolved";
 
 /** One part of a run with what follows from it. */
 export interface WiringPart extends NamedPart {
@@ -78,8 +78,8 @@ interface CircuitSource extends Partial<Pick<Circuit, "branch" | "branchIndex" |
 }
 
 interface WiringContext {
-  rig: Rig;
-  values: RigValues;
+  job: Job;
+  values: JobValues;
   rules: RuleSet;
   /** The next free designation of a kind of part. */
   nextMark: (kind: PartKind) => string;
@@ -96,7 +96,7 @@ function designations(): (kind: PartKind) => string {
 }
 
 function circuitOf(context: WiringContext, source: CircuitSource): Circuit {
-  const { rig, values, rules, nextMark } = context;
+  const { job, values, rules, nextMark } = context;
   const { key, title, path, branch = null, branchIndex = null, far = null, array = null, lanes = 1 } = source;
   const mains = far ? far.mains : key === "mains" || (branch !== null && isMains(branch));
   const parts = source.parts.map((part, i): WiringPart => {
@@ -109,7 +109,7 @@ function circuitOf(context: WiringContext, source: CircuitSource): Circuit {
       mark,
       resistance: (resistance?.value ?? 0) / lanes,
       resistanceFigure: resistance,
-      ampacity: isKind(part, "cable") ? cableAmpacity({ ...named, part }, { rig, values, rules, mains }) : null,
+      ampacity: isKind(part, "cable") ? cableAmpacity({ ...named, part }, { job, values, rules, mains }) : null,
     };
   });
   const resistanceFigure = resistanceInSeries(path, title, parts, lanes);
@@ -137,18 +137,18 @@ function resistanceInSeries(path: string, title: string, parts: WiringPart[], la
 
 /** The battery's side of each branch, and the far sides of those that have one. */
 function branchCircuits(context: WiringContext): { branches: Circuit[]; far: Circuit[] } {
-  const { rig, values, rules } = context;
+  const { job, values, rules } = context;
   const { panels, lowestC } = values.sources;
   const chargeToVoltage = Math.max(
     values.bank.chargeToVoltage.value,
     values.bank.blockVoltage.value * values.bank.series.value,
   );
   const far: Circuit[] = [];
-  const branches = rig.path.branches.map((branch, branchIndex) => {
+  const branches = job.path.branches.map((branch, branchIndex) => {
     const v = values.path.branches[branchIndex]!;
     const array =
-      branch.role === "solar" ? arrayOf(rig, panels, lowestC.value, controllerOfBranch(rig, branchIndex)) : null;
-    const side = farSideOf({ rig, branch, values: v, chargeToVoltage, rules, array: array ?? NO_ARRAY });
+      branch.role === "solar" ? arrayOf(job, panels, lowestC.value, controllerOfBranch(job, branchIndex)) : null;
+    const side = farSideOf({ job, branch, values: v, chargeToVoltage, rules, array: array ?? NO_ARRAY });
     const path = `path.branches.${branchIndex}` as const;
     if (side)
       far.push(
@@ -179,15 +179,15 @@ function branchCircuits(context: WiringContext): { branches: Circuit[]; far: Cir
 }
 
 /** The circuits of a job: their resistances, and what their cables may carry. */
-export function wiringModel(rig: Rig, values: RigValues): WiringModel {
-  const context: WiringContext = { rig, values, rules: ruleSetOf(rig), nextMark: designations() };
-  const converted = usesInverter(rig);
-  const lanes = converted && rig.inverter.leads === "own" ? Math.max(1, values.inverter.count.value) : 1;
+export function wiringModel(job: Job, values: JobValues): WiringModel {
+  const context: WiringContext = { job, values, rules: ruleSetOf(job), nextMark: designations() };
+  const converted = usesInverter(job);
+  const lanes = converted && job.inverter.leads === "own" ? Math.max(1, values.inverter.count.value) : 1;
   const main = circuitOf(context, {
     key: "main",
     title: converted ? "Battery to inverter" : "Battery to unit",
     path: "path.main",
-    parts: rig.path.main,
+    parts: job.path.main,
     values: values.path.main,
     lanes,
   });
@@ -195,7 +195,7 @@ export function wiringModel(rig: Rig, values: RigValues): WiringModel {
     key: "mains",
     title: "Inverter to units",
     path: "path.mains",
-    parts: rig.path.mains,
+    parts: job.path.mains,
     values: values.path.mains,
   });
   const measured = measuredResistance(values.path.measured);

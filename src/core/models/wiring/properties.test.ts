@@ -1,29 +1,29 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
-import { randomRig } from "../../../../tests/random-rigs";
-import { emptyPart, type Part, type Rig } from "../../document/schema";
+import { q, jobOf } from "../../../../tests/jobs";
+import { randomJob } from "../../../../tests/random-jobs";
+import { emptyPart, type Part, type Job } from "../../document/schema";
 import { sizeCircuit } from "../../applications/sizing/size-circuit";
 import { assess } from "../../assessment/verdicts/assess";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { shareAmong, type LinkLayout } from "../../reference/conductors/links";
 import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/single-line-diagram";
 
-const unread = (rig: Rig): Rig => ({ ...rig, path: { ...rig.path, measured: {} } });
-const ohms = (rig: Rig) => assess(rig).path.resistance;
+const unread = (job: Job): Job => ({ ...job, path: { ...job.path, measured: {} } });
+const ohms = (job: Job) => assess(job).path.resistance;
 
 describe("runs of parts, on random systems", () => {
   it("a part more never has less resistance", () => {
     fc.assert(
       fc.property(
-        randomRig(false),
+        randomJob(false),
         fc.constantFrom("cable", "isolator", "shunt", "busbar", "joints"),
         (random, kind) => {
-          const rig = unread(random);
+          const job = unread(random);
           // Assumed cables share the drop allowed among them, so their sizes are entered.
-          const main = rig.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(50) } : part));
+          const main = job.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(50) } : part));
           const part = { ...emptyPart(kind, "more"), ...(kind === "cable" ? { areaMm2: q(50) } : {}) } as Part;
-          const of = (parts: Part[]) => ohms({ ...rig, path: { ...rig.path, main: parts } });
+          const of = (parts: Part[]) => ohms({ ...job, path: { ...job.path, main: parts } });
           expect(of([...main, part])).toBeGreaterThan(of(main));
         },
       ),
@@ -32,22 +32,22 @@ describe("runs of parts, on random systems", () => {
   });
   it("the order of entered parts changes no resistance", () => {
     fc.assert(
-      fc.property(randomRig(false), (random) => {
-        const rig = unread(random);
+      fc.property(randomJob(false), (random) => {
+        const job = unread(random);
         // Assumed sizes follow the fuse before them, so only entered ones stay what they are.
-        const entered = rig.path.main.filter((part): part is Part & { kind: "joints" } => part.kind === "joints");
+        const entered = job.path.main.filter((part): part is Part & { kind: "joints" } => part.kind === "joints");
         const main: Part[] = [...entered, { ...(emptyPart("cable", "c") as Part & { kind: "cable" }), areaMm2: q(50) }];
-        const turned = { ...rig, path: { ...rig.path, main: [...main].reverse() } };
-        expect(ohms(turned)).toBeCloseTo(ohms({ ...rig, path: { ...rig.path, main } }), 12);
+        const turned = { ...job, path: { ...job.path, main: [...main].reverse() } };
+        expect(ohms(turned)).toBeCloseTo(ohms({ ...job, path: { ...job.path, main } }), 12);
       }),
       { numRuns: 40 },
     );
   });
   it("the plan draws every part once, none over another, whatever the system", () => {
     fc.assert(
-      fc.property(randomRig(true), (rig) => {
-        const diagram = singleLineDiagram(rig, assess(rig));
-        const parts = rig.path.branches.reduce((sum, branch) => sum + branch.parts.length, rig.path.main.length);
+      fc.property(randomJob(true), (job) => {
+        const diagram = singleLineDiagram(job, assess(job));
+        const parts = job.path.branches.reduce((sum, branch) => sum + branch.parts.length, job.path.main.length);
         const drawn = diagram.items.filter(({ path }) => /^path\.(main|branches\.\d+\.parts)\.\d+$/.test(path));
         expect(drawn).toHaveLength(parts);
         expect(new Set(diagram.items.map(({ key }) => key)).size).toBe(diagram.items.length);
@@ -92,14 +92,14 @@ describe("sharing among batteries", () => {
   });
   it("longer links never raise what the battery may give", () => {
     const limit = (metres: number) => {
-      const rig = rigOf({ bank: { parallel: q(3), continuousCurrent: q(100) } });
-      rig.path.links = {
+      const job = jobOf({ bank: { parallel: q(3), continuousCurrent: q(100) } });
+      job.path.links = {
         layout: "chain-one-end",
         fuses: "unsaid",
         areaMm2: q(35),
         paths: [{ length: q(metres) }, { length: q(metres) }],
       };
-      return assess(rig).verdicts.carries.checks.find(({ key }) => key === "protection")!.has;
+      return assess(job).verdicts.carries.checks.find(({ key }) => key === "protection")!.has;
     };
     const limits = [0.1, 0.3, 1, 3].map(limit);
     limits.slice(1).forEach((one, i) => expect(one).toBeLessThanOrEqual(limits[i]!));
@@ -145,7 +145,7 @@ describe("ampacity", () => {
 describe("choose for me", () => {
   const chosen = (amps: number, metres = 1.5) =>
     sizeCircuit(
-      rigOf({ unit: { runningCurrent: q(amps) }, cable: { length: q(metres) }, inverter: { rating: q(4000) } }),
+      jobOf({ unit: { runningCurrent: q(amps) }, cable: { length: q(metres) }, inverter: { rating: q(4000) } }),
       "path.main",
     )!;
   it("more current or a longer run never asks for less copper", () => {
@@ -156,13 +156,13 @@ describe("choose for me", () => {
       list.slice(1).forEach((one, i) => expect(one).toBeGreaterThanOrEqual(list[i]!));
   });
   it("its fuse is over 125 % of the current and under what the cable carries", () => {
-    const { rig, rating } = chosen(6);
-    const { figures, currents } = assess(rig);
+    const { job, rating } = chosen(6);
+    const { figures, currents } = assess(job);
     expect(rating).toBeGreaterThanOrEqual(1.25 * currents["path.main"]!);
     expect(rating).toBeLessThanOrEqual(figures["path.main.3.ampacity"]!.value);
   });
   it("is of the system's own table: gauges on 120 V, square millimetres on 230 V", () => {
-    expect(sizeCircuit(rigOf({ mains: "120V60Hz", unit: { runningCurrent: q(10) } }), "path.main")!.words).toMatch(
+    expect(sizeCircuit(jobOf({ mains: "120V60Hz", unit: { runningCurrent: q(10) } }), "path.main")!.words).toMatch(
       /AWG/,
     );
     expect(chosen(5).words).toMatch(/mm²/);

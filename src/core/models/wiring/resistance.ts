@@ -1,10 +1,10 @@
 import { constant, given, stated, traced, type TracedValue } from "../../units/trace";
 import { cableResistance, cableResistancePerMetre, COPPER_ALPHA } from "../../reference/conductors/cable";
 import { isKind, type NamedPart } from "./part";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** Resistance of the path by two voltages and a current, where all three were entered and make sense. */
-export function measuredResistance(measured: RigValues["path"]["measured"]): TracedValue | null {
+export function measuredResistance(measured: JobValues["path"]["measured"]): TracedValue | null {
   const { bankVoltage, inverterVoltage, current } = measured;
   if (!bankVoltage || !inverterVoltage || !current || bankVoltage.value <= inverterVoltage.value) return null;
   return traced({

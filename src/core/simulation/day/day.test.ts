@@ -2,10 +2,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { odeRun } from "../../../../tests/ode";
-import { randomRig } from "../../../../tests/random-rigs";
-import { q, rigOf } from "../../../../tests/rigs";
+import { randomJob } from "../../../../tests/random-jobs";
+import { q, jobOf } from "../../../../tests/jobs";
 import { openCircuitVoltage } from "../../models/battery/battery";
-import { emptyPanel, emptySpan, type PlanSpan, type Rig } from "../../document/schema";
+import { emptyPanel, emptySpan, type PlanSpan, type Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { generatedDays, readyDay } from "../../reference/weather/climate";
 import { cutWeather, readWeather } from "../../reference/weather/hourly";
@@ -17,7 +17,7 @@ import type { SimulationInput } from "./input";
 import { inputOf, simulate, type Question } from "./simulate";
 
 const NOON: Question = { days: 1, minuteOfDay: 720 };
-const day = (spans: PlanSpan[]): Rig["plan"] => ({
+const day = (spans: PlanSpan[]): Job["plan"] => ({
   start: null,
   days: 7,
   patterns: [{ id: "d", name: "Day", spans }],
@@ -27,19 +27,19 @@ const unitOn = (from: number, minutes: number, setPointC = 24): PlanSpan => ({
   ...(emptySpan("unit", "u", from, minutes) as Extract<PlanSpan, { kind: "unit" }>),
   setPointC: q(setPointC),
 });
-const panels = (power: number, count = 1): Rig["sources"] => ({
+const panels = (power: number, count = 1): Job["sources"] => ({
   panels: [{ ...emptyPanel("p"), power: q(power), count: q(count) }],
   controllers: [],
   obstacles: [],
 });
-const at = (latitude: number, longitude: number, timeZone = "UTC"): Rig["place"] => ({
+const at = (latitude: number, longitude: number, timeZone = "UTC"): Job["place"] => ({
   listed: null,
   timeZone,
   latitude: q(latitude),
   longitude: q(longitude),
 });
-function withDay(rig: Rig, parts: Partial<Pick<Rig, "place" | "sources" | "plan" | "cabin" | "weather">>): Rig {
-  return { ...rig, ...parts };
+function withDay(job: Job, parts: Partial<Pick<Job, "place" | "sources" | "plan" | "cabin" | "weather">>): Job {
+  return { ...job, ...parts };
 }
 const lowest = (list: Float32Array, steps = list.length) => list.slice(0, steps).reduce((a, b) => Math.min(a, b));
 const highest = (list: Float32Array, steps = list.length) => list.slice(0, steps).reduce((a, b) => Math.max(a, b));
@@ -53,19 +53,19 @@ function imbalance({ totals: t }: SimulationResult) {
 }
 
 describe("the run against its equations in the package odex", () => {
-  const rig = withDay(rigOf({ bank: { capacityAh: q(600) }, unit: { thermostatBand: q(1.5), minimumOff: q(180) } }), {
+  const job = withDay(jobOf({ bank: { capacityAh: q(600) }, unit: { thermostatBand: q(1.5), minimumOff: q(180) } }), {
     place: { listed: "faro", timeZone: null },
     plan: day([unitOn(720, 600)]),
     sources: panels(175, 2),
   });
   const aired = {
-    ...rig,
-    units: [{ ...rig.units[0]!, coolingPower: q(1500) }],
-    cabin: { ...rig.cabin, airChanges: q(30) },
+    ...job,
+    units: [{ ...job.units[0]!, coolingPower: q(1500) }],
+    cabin: { ...job.cabin, airChanges: q(30) },
   };
-  const compare = (rig: Rig, question: Question) => {
-    const input: SimulationInput = inputOf(rig, question).input;
-    const ours = simulate(rig, question).run;
+  const compare = (job: Job, question: Question) => {
+    const input: SimulationInput = inputOf(job, question).input;
+    const ours = simulate(job, question).run;
     return { ours, theirs: odeRun(input, 1e-4) };
   };
   it("without events: temperatures to 0.1 K, charge to a thousandth, at tight tolerance", () => {
@@ -77,7 +77,7 @@ describe("the run against its equations in the package odex", () => {
     }
   });
   it("with a thermostat: energy within 0.5 % and running time within one cycle over half a day", () => {
-    const { ours, theirs } = compare(rig, { days: 0.5, minuteOfDay: 720, startSoc: 0.8 });
+    const { ours, theirs } = compare(job, { days: 0.5, minuteOfDay: 720, startSoc: 0.8 });
     const joules = ours.totals.fromStore - ours.totals.bankLoss;
     expect(Math.abs(joules / theirs.joules - 1)).toBeLessThan(0.005);
     expect(Math.abs(ours.totals.secondsCompressor - theirs.secondsOn)).toBeLessThan(110);
@@ -85,10 +85,10 @@ describe("the run against its equations in the package odex", () => {
 });
 
 describe("balances, on random systems", () => {
-  const runs = (check: (run: SimulationResult, rig: Rig) => void, wild: boolean, numRuns: number) =>
+  const runs = (check: (run: SimulationResult, job: Job) => void, wild: boolean, numRuns: number) =>
     fc.assert(
-      fc.property(randomRig(wild), fc.integer({ min: 0, max: 1439 }), (rig, minuteOfDay) => {
-        check(simulate(rig, { days: 2, minuteOfDay }).run, rig);
+      fc.property(randomJob(wild), fc.integer({ min: 0, max: 1439 }), (job, minuteOfDay) => {
+        check(simulate(job, { days: 2, minuteOfDay }).run, job);
       }),
       { numRuns },
     );
@@ -106,8 +106,8 @@ describe("balances, on random systems", () => {
   });
   it("energy closes on a battery of far more resistance than its volts, charged hard", () => {
     // One volt behind an ohm: what its terminals come to is all but the charging's own making.
-    const rig = withDay(
-      rigOf({
+    const job = withDay(
+      jobOf({
         bank: {
           chemistry: "agm",
           blockVoltage: q(1),
@@ -119,7 +119,7 @@ describe("balances, on random systems", () => {
       }),
       { sources: panels(1000, 2) },
     );
-    expect(imbalance(simulate(rig, { days: 2, minuteOfDay: 5 }).run)).toBeLessThan(0.0001);
+    expect(imbalance(simulate(job, { days: 2, minuteOfDay: 5 }).run)).toBeLessThan(0.0001);
   });
   it("energy closes to 0.1 % whatever the schema lets in, and every number is one", () => {
     runs(
@@ -136,8 +136,8 @@ describe("balances, on random systems", () => {
   });
   it("what leaves the store is the charge that moved times the volts at rest", () => {
     runs(
-      (run, rig) => {
-        const { bank } = buildSystem(rig);
+      (run, job) => {
+        const { bank } = buildSystem(job);
         if (run.steps < 2) return;
         // The store's own energy between first and last level, in two thousand slices.
         const [a, b] = [bank.startSoc, run.stateOfCharge[run.steps - 1]!];
@@ -174,14 +174,14 @@ describe("step of 60 s against 1 s", () => {
     ["fixed speed", "fixed"],
     ["variable speed", "variable"],
   ] as const)("%s: energy within 0.5 %, reserve within five minutes", (_, kind) => {
-    const rig = withDay(
-      rigOf({ unit: { kind }, bank: { capacityAh: q(kind === "fixed" ? 400 : 150), reserve: q(0.7) } }),
+    const job = withDay(
+      jobOf({ unit: { kind }, bank: { capacityAh: q(kind === "fixed" ? 400 : 150), reserve: q(0.7) } }),
       {
         plan: day([unitOn(720, 1200, 23)]),
         sources: panels(175, 2),
       },
     );
-    const [coarse, fine] = [60, 1].map((stepS) => simulate(rig, { ...NOON, stepS, noOverload: true }).run);
+    const [coarse, fine] = [60, 1].map((stepS) => simulate(job, { ...NOON, stepS, noOverload: true }).run);
     expect(Math.abs(coarse!.totals.units / fine!.totals.units - 1)).toBeLessThan(0.005);
     expect(fine!.reserveAt).not.toBeNull();
     expect(Math.abs(coarse!.reserveAt! - fine!.reserveAt!)).toBeLessThan(300);
@@ -189,26 +189,26 @@ describe("step of 60 s against 1 s", () => {
 });
 
 describe("what makes it last", () => {
-  const base = withDay(rigOf({ bank: { capacityAh: q(300), parallel: q(3) } }), { plan: day([unitOn(720, 900)]) });
-  const drawn = (rig: Rig) => simulate(rig, { ...NOON, noOverload: true }).run.totals.units;
-  it.each<[string, (rig: Rig) => Rig]>([
-    ["a higher set point", (rig) => ({ ...rig, plan: day([unitOn(720, 900, 27)]) })],
-    ["better insulation", (rig) => ({ ...rig, cabin: { ...rig.cabin, insulation: "grade3" } })],
-    ["an awning", (rig) => ({ ...rig, plan: day([unitOn(720, 900), emptySpan("shade", "a", 600, 600)]) })],
-    ["a mild day", (rig) => ({ ...rig, weather: { ...rig.weather, kind: "mild" } })],
+  const base = withDay(jobOf({ bank: { capacityAh: q(300), parallel: q(3) } }), { plan: day([unitOn(720, 900)]) });
+  const drawn = (job: Job) => simulate(job, { ...NOON, noOverload: true }).run.totals.units;
+  it.each<[string, (job: Job) => Job]>([
+    ["a higher set point", (job) => ({ ...job, plan: day([unitOn(720, 900, 27)]) })],
+    ["better insulation", (job) => ({ ...job, cabin: { ...job.cabin, insulation: "grade3" } })],
+    ["an awning", (job) => ({ ...job, plan: day([unitOn(720, 900), emptySpan("shade", "a", 600, 600)]) })],
+    ["a mild day", (job) => ({ ...job, weather: { ...job.weather, kind: "mild" } })],
   ])("%s draws less", (_, change) => {
     expect(drawn(change(base))).toBeLessThan(0.99 * drawn(base));
   });
-  it.each<[string, (rig: Rig) => Rig]>([
-    ["a door open", (rig) => ({ ...rig, plan: day([unitOn(720, 900), emptySpan("open", "a", 780, 600)]) })],
-    ["people", (rig) => ({ ...rig, plan: day([unitOn(720, 900), emptySpan("people", "a", 720, 900)]) })],
-    ["throwing its air away", (rig) => ({ ...rig, units: [{ ...rig.units[0]!, condenser: "single-duct" }] })],
-    ["breathing its own heat", (rig) => ({ ...rig, units: [{ ...rig.units[0]!, condenser: "boxed" }] })],
+  it.each<[string, (job: Job) => Job]>([
+    ["a door open", (job) => ({ ...job, plan: day([unitOn(720, 900), emptySpan("open", "a", 780, 600)]) })],
+    ["people", (job) => ({ ...job, plan: day([unitOn(720, 900), emptySpan("people", "a", 720, 900)]) })],
+    ["throwing its air away", (job) => ({ ...job, units: [{ ...job.units[0]!, condenser: "single-duct" }] })],
+    ["breathing its own heat", (job) => ({ ...job, units: [{ ...job.units[0]!, condenser: "boxed" }] })],
   ])("%s draws more", (_, change) => {
     expect(drawn(change(base))).toBeGreaterThan(1.01 * drawn(base));
   });
   it("a cold sea beats hot air at the condenser, and a fouled one costs about 1.5 % a kelvin", () => {
-    const boat = (leaving?: number): Rig =>
+    const boat = (leaving?: number): Job =>
       withDay(
         {
           ...base,
@@ -227,8 +227,8 @@ describe("what makes it last", () => {
 });
 
 describe("sources in their order", () => {
-  const base = withDay(rigOf({ bank: { capacityAh: q(300), parallel: q(3), startShare: q(0.5) } }), { plan: day([]) });
-  const totals = (rig: Rig) => simulate(rig, NOON).run.totals;
+  const base = withDay(jobOf({ bank: { capacityAh: q(300), parallel: q(3), startShare: q(0.5) } }), { plan: day([]) });
+  const totals = (job: Job) => simulate(job, NOON).run.totals;
   it("shore feeds the AC side past the battery and charges with what the inlet leaves", () => {
     const shore = {
       ...base,
@@ -292,12 +292,12 @@ describe("sources in their order", () => {
 });
 
 describe("hard places", () => {
-  const rig = withDay(rigOf({ bank: { capacityAh: q(300) } }), {
+  const job = withDay(jobOf({ bank: { capacityAh: q(300) } }), {
     plan: day([unitOn(720, 600)]),
     sources: panels(200, 2),
   });
-  const sun = (place: Rig["place"], start: string) =>
-    simulate({ ...rig, place, plan: { ...rig.plan, start } }, NOON).weather.global;
+  const sun = (place: Job["place"], start: string) =>
+    simulate({ ...job, place, plan: { ...job.plan, start } }, NOON).weather.global;
   it("polar night has no sun, polar day has it at midnight", () => {
     expect(Math.max(...sun(at(71, 25), "2026-12-21"))).toBe(0);
     const summer = sun(at(71, 25), "2026-06-21");
@@ -305,7 +305,7 @@ describe("hard places", () => {
   });
   it("at the pole itself every number is one", () => {
     for (const latitude of [90, -90]) {
-      const { run } = simulate({ ...rig, place: at(latitude, 0) }, NOON);
+      const { run } = simulate({ ...job, place: at(latitude, 0) }, NOON);
       expect(run.stateOfCharge.every(Number.isFinite)).toBe(true);
       expect(run.cabinC.every(Number.isFinite)).toBe(true);
     }
@@ -313,7 +313,7 @@ describe("hard places", () => {
   it("the southern half has its summer in January and its sun in the north", () => {
     const total = (start: string) => sun(at(-33, 0), start).reduce((a, b) => a + b);
     expect(total("2026-01-15")).toBeGreaterThan(1.5 * total("2026-07-15"));
-    const { weather } = simulate({ ...rig, place: at(-33, 0), plan: { ...rig.plan, start: "2026-01-15" } }, NOON);
+    const { weather } = simulate({ ...job, place: at(-33, 0), plan: { ...job.plan, start: "2026-01-15" } }, NOON);
     const azimuth = (weather.track.azimuth[weather.steps - 1440]! * 180) / Math.PI;
     expect(Math.min(azimuth, 360 - azimuth)).toBeLessThan(30);
   });
@@ -325,7 +325,7 @@ describe("hard places", () => {
   });
   it("a leap day is a day", () => {
     const { clock } = simulate(
-      { ...rig, place: at(37, 0), plan: { ...rig.plan, start: "2028-02-28" } },
+      { ...job, place: at(37, 0), plan: { ...job.plan, start: "2028-02-28" } },
       { days: 3, minuteOfDay: 720 },
     );
     expect(isoOf(clock, 86_400 * 2)).toBe("2028-02-29T12:00+00:00");
@@ -344,16 +344,16 @@ describe("hard places", () => {
     )!;
     expect(isoOf(clock, changed)).toBe(after);
     const asked = simulate(
-      { ...rig, place: { listed: "faro", timeZone: null }, plan: { ...day([unitOn(22 * 60, 8 * 60)]), start: date } },
+      { ...job, place: { listed: "faro", timeZone: null }, plan: { ...day([unitOn(22 * 60, 8 * 60)]), start: date } },
       NOON,
     );
     const minutes = asked.schedule.mode[0]!.slice(asked.prime).filter((mode) => mode > 0).length;
     expect(minutes / 60).toBe(hours - 24 + 8);
   });
   it("no panels give no sun, no panels and no battery to speak of end the run soon with the reason", () => {
-    expect(simulate({ ...rig, sources: { ...rig.sources, panels: [] } }, NOON).run.totals.solarUsed).toBe(0);
+    expect(simulate({ ...job, sources: { ...job.sources, panels: [] } }, NOON).run.totals.solarUsed).toBe(0);
     const small = simulate(
-      { ...rig, bank: { ...rig.bank, capacityAh: q(5) }, sources: { ...rig.sources, panels: [] } },
+      { ...job, bank: { ...job.bank, capacityAh: q(5) }, sources: { ...job.sources, panels: [] } },
       {
         ...NOON,
         noOverload: true,
@@ -363,11 +363,11 @@ describe("hard places", () => {
     expect(small.stop!.at).toBeLessThan(1800);
   });
   it("a set point out of reach runs without rest and counts what is missed", () => {
-    const tent: Rig = {
-      ...rig,
-      cabin: { ...rig.cabin, insulation: "bare", colour: "dark", airChanges: q(20) },
+    const tent: Job = {
+      ...job,
+      cabin: { ...job.cabin, insulation: "bare", colour: "dark", airChanges: q(20) },
       plan: day([unitOn(720, 240, 16)]),
-      bank: { ...rig.bank, parallel: q(6) },
+      bank: { ...job.bank, parallel: q(6) },
     };
     const { run } = simulate(tent, { ...NOON, noOverload: true });
     const asked = run.totals.secondsAsked;
@@ -376,16 +376,16 @@ describe("hard places", () => {
     expect(run.totals.degreeHoursMissed).toBeGreaterThan(8);
   });
   it("a unit that the inverter cannot carry does not start, and the run says so", () => {
-    const { run } = simulate({ ...rig, inverter: { ...rig.inverter, rating: q(500) } }, NOON);
+    const { run } = simulate({ ...job, inverter: { ...job.inverter, rating: q(500) } }, NOON);
     expect(run.stop?.cause).toBe("overload");
     expect(run.totals.secondsCompressor).toBe(0);
   });
   it("a load beyond what the battery can push ends at once at its cut-off", () => {
-    const weak: Rig = {
-      ...rig,
-      units: [{ ...rig.units[0]!, runningCurrent: q(14) }],
-      inverter: { ...rig.inverter, rating: q(5000) },
-      bank: { ...rig.bank, chemistry: "agm", capacityAh: q(60), resistance: q(0.03) },
+    const weak: Job = {
+      ...job,
+      units: [{ ...job.units[0]!, runningCurrent: q(14) }],
+      inverter: { ...job.inverter, rating: q(5000) },
+      bank: { ...job.bank, chemistry: "agm", capacityAh: q(60), resistance: q(0.03) },
     };
     const { run } = simulate(weak, NOON);
     expect(["inverter", "bank"]).toContain(run.stop?.cause);
@@ -394,7 +394,7 @@ describe("hard places", () => {
 
 describe("plan", () => {
   it.each(READY_PLANS.map(({ name, spans }) => [name, spans] as const))("%s has sound spans and cools", (_, spans) => {
-    const list = spans(rigOf());
+    const list = spans(jobOf());
     for (const { from, minutes } of list) {
       expect(from).toBeGreaterThanOrEqual(0);
       expect(from).toBeLessThan(1440);
@@ -417,8 +417,8 @@ describe("plan", () => {
     expect(mainUse(usualPattern(3 * 3600))).toEqual({ from: 720, minutes: 180 });
   });
   it("weekdays have the plan that is theirs", () => {
-    const weekly: Rig = {
-      ...rigOf(),
+    const weekly: Job = {
+      ...jobOf(),
       plan: {
         start: "2026-07-13", // A Monday.
         days: 7,
@@ -458,10 +458,10 @@ describe("weather and places", () => {
   });
   it("the typical day of a place has the month's maximum, minimum and sun", () => {
     const usual = readyDay(climate, "usual");
-    const rig = withDay(rigOf(), { place: { listed: "faro", timeZone: null } });
+    const job = withDay(jobOf(), { place: { listed: "faro", timeZone: null } });
     expect(usual.maxC).toBeCloseTo(30, 6);
-    const { weather } = simulate(rig, { days: 1, minuteOfDay: 0, weather: "usual" });
-    const { values } = buildSystem(rig);
+    const { weather } = simulate(job, { days: 1, minuteOfDay: 0, weather: "usual" });
+    const { values } = buildSystem(job);
     const last = weather.outdoorC.slice(1440);
     expect(Math.abs(Math.max(...last) - values.place.maxC.value)).toBeLessThan(0.2);
     expect(Math.abs(Math.min(...last) - values.place.minC.value)).toBeLessThan(0.4);
@@ -497,8 +497,8 @@ describe("weather and places", () => {
     const cut = cutWeather(read.file, 7, 11, 1);
     expect(cut.hours).toHaveLength(24);
     expect(cut.hours[10]![0]).toBe(25);
-    const rig: Rig = { ...rigOf(), weather: { kind: "file", seed: 1, file: cut }, place: at(37, 0) };
-    const { weather } = simulate({ ...rig, plan: { ...rig.plan, start: "2026-07-11" } }, { days: 1, minuteOfDay: 0 });
+    const job: Job = { ...jobOf(), weather: { kind: "file", seed: 1, file: cut }, place: at(37, 0) };
+    const { weather } = simulate({ ...job, plan: { ...job.plan, start: "2026-07-11" } }, { days: 1, minuteOfDay: 0 });
     expect(weather.outdoorC[1440 + 10 * 60 + 30]!).toBeCloseTo(25, 6);
   });
   it("reads EPW by its columns", () => {

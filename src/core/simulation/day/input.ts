@@ -42,7 +42,7 @@ export interface SimulationParameters {
 }
 
 export interface SimulationInput {
-  rig: SimulationParameters;
+  job: SimulationParameters;
   weather: Weather;
   schedule: Schedule;
   surroundings: Surroundings;

@@ -7,12 +7,12 @@ import {
   solAir,
   type CabinModel,
 } from "../../models/cabin/cabin";
-import type { Pattern, Rig } from "../../document/schema";
+import type { Pattern, Job } from "../../document/schema";
 import { onWallsOfAnyFacing } from "../../reference/sun/sky";
 import type { Weather } from "../../reference/weather/weather";
 import { localSecond, type Clock } from "../../units/clock";
 import { patternIndexOn, patternsOf } from "../../document/schedule";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 import type { Grid } from "../../reference/sun/position";
 
 /** What the plan asks at each step. Modes: 0 off, 1 fan, 2 low, 3 medium, 4 automatic. */
@@ -42,11 +42,11 @@ const MODES = { fan: 1, low: 2, medium: 3, auto: 4 } as const;
 const MINUTES = 2880;
 
 /** A pattern by the minute, from its own midnight to the end of the day after. */
-function compile(rig: Rig, pattern: Pattern, values: RigValues["plan"]["patterns"][number]) {
+function compile(job: Job, pattern: Pattern, values: JobValues["plan"]["patterns"][number]) {
   const line = () => new Float64Array(MINUTES);
   const table = {
-    mode: rig.units.map(line),
-    setPointC: rig.units.map(line),
+    mode: job.units.map(line),
+    setPointC: job.units.map(line),
     sensible: line(),
     moisture: line(),
     airChanges: line(),
@@ -66,7 +66,7 @@ function compile(rig: Rig, pattern: Pattern, values: RigValues["plan"]["patterns
     };
     switch (span.kind) {
       case "unit":
-        rig.units.forEach(({ id }, u) => {
+        job.units.forEach(({ id }, u) => {
           if (span.unitId !== undefined && span.unitId !== id) return;
           each(table.mode[u]!, () => MODES[span.mode]);
           each(table.setPointC[u]!, () => v.setPointC!.value);
@@ -102,14 +102,14 @@ function compile(rig: Rig, pattern: Pattern, values: RigValues["plan"]["patterns
 }
 
 /** The plan laid over the local time of a run: each day's own spans, and those of the day before that run past midnight. */
-export function scheduleOf(rig: Rig, values: RigValues, clock: Clock, { steps, stepS }: Grid): Schedule {
-  const patterns = patternsOf(rig, values.brief.hoursWanted.value);
-  const tables = patterns.map((pattern, p) => compile(rig, pattern, values.plan.patterns[p]!));
+export function scheduleOf(job: Job, values: JobValues, clock: Clock, { steps, stepS }: Grid): Schedule {
+  const patterns = patternsOf(job, values.brief.hoursWanted.value);
+  const tables = patterns.map((pattern, p) => compile(job, pattern, values.plan.patterns[p]!));
   const line = () => new Float64Array(steps);
   const flags = () => new Int8Array(steps);
   const schedule: Schedule = {
-    mode: rig.units.map(flags),
-    setPointC: rig.units.map(line),
+    mode: job.units.map(flags),
+    setPointC: job.units.map(line),
     sensible: line(),
     moisture: line(),
     airChanges: line(),
@@ -131,13 +131,13 @@ export function scheduleOf(rig: Rig, values: RigValues, clock: Clock, { steps, s
     const here = Math.floor(local / 86_400);
     if (here !== day) {
       day = here;
-      today = tables[patternIndexOn(rig, patterns, weekdayOf(day))]!;
-      yesterday = tables[patternIndexOn(rig, patterns, weekdayOf(day - 1))]!;
+      today = tables[patternIndexOn(job, patterns, weekdayOf(day))]!;
+      yesterday = tables[patternIndexOn(job, patterns, weekdayOf(day - 1))]!;
     }
     const minute = Math.floor((local - day * 86_400) / 60);
     const past = minute + 1440;
     schedule.hour[i] = (local - day * 86_400) / 3600;
-    for (let u = 0; u < rig.units.length; u++) {
+    for (let u = 0; u < job.units.length; u++) {
       const own = today.mode[u]![minute]!;
       schedule.mode[u]![i] = own || yesterday.mode[u]![past]!;
       schedule.setPointC[u]![i] = own ? today.setPointC[u]![minute]! : yesterday.setPointC[u]![past]!;

@@ -1,7 +1,7 @@
 /* What the day's run asks of real sources: inverter-chargers, generators that start by themselves, protection boards, pumps. */
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
-import { emptyBranch, emptyPart, emptySpan, type PlanSpan, type Rig } from "../../document/schema";
+import { q, jobOf } from "../../../../tests/jobs";
+import { emptyBranch, emptyPart, emptySpan, type PlanSpan, type Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { assessDay } from "../../assessment/verdicts/day";
 import { simulate, type Question } from "./simulate";
@@ -11,21 +11,21 @@ const always = (kind: "shore" | "generator"): PlanSpan => emptySpan(kind, kind, 
 const unitOn = { ...emptySpan("unit", "u", 720, 600), setPointC: q(22) } as PlanSpan;
 
 /** A van whose unit runs from noon on, with the spans given beside it. */
-function withSpans(rig: Rig, ...spans: PlanSpan[]): Rig {
-  return { ...rig, plan: { ...rig.plan, patterns: [{ id: "d", name: "Day", spans: [unitOn, ...spans] }] } };
+function withSpans(job: Job, ...spans: PlanSpan[]): Job {
+  return { ...job, plan: { ...job.plan, patterns: [{ id: "d", name: "Day", spans: [unitOn, ...spans] }] } };
 }
-const rig: Rig = {
-  ...rigOf({ bank: { capacityAh: q(300) }, unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }),
+const job: Job = {
+  ...jobOf({ bank: { capacityAh: q(300) }, unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }),
   place: { listed: "faro", timeZone: null },
 };
-const share = (one: Rig, question: Question = NOON) => {
+const share = (one: Job, question: Question = NOON) => {
   const { run } = simulate(one, question);
   return run.stateOfCharge[run.steps - 1]!;
 };
 
 describe("an inverter-charger", () => {
-  const onShore = (change: Partial<Rig["inverter"]>) =>
-    withSpans({ ...rig, inverter: { ...rig.inverter, combined: true, ...change } }, always("shore"));
+  const onShore = (change: Partial<Job["inverter"]>) =>
+    withSpans({ ...job, inverter: { ...job.inverter, combined: true, ...change } }, always("shore"));
   // 3 A at 230 V is 690 W; the unit takes twice that.
   const weak = { inletLimit: q(3), chargeCurrent: q(0.5 * 40) };
   it("takes from shore what its limit allows and adds the rest from the battery", () => {
@@ -48,18 +48,18 @@ describe("an inverter-charger", () => {
 });
 
 describe("a generator that starts by itself", () => {
-  const auto = (change: Partial<Rig["supplies"]> = {}) =>
+  const auto = (change: Partial<Job["supplies"]> = {}) =>
     withSpans({
-      ...rig,
+      ...job,
       supplies: {
-        ...rig.supplies,
+        ...job.supplies,
         generatorAuto: true,
         generatorRating: q(3000),
         startAt: q(0.4),
         stopAt: q(0.7),
         ...change,
       },
-      path: { ...rig.path, branches: [{ ...emptyBranch("charger", "c"), current: q(60) }] },
+      path: { ...job.path, branches: [{ ...emptyBranch("charger", "c"), current: q(60) }] },
     });
   it("keeps the battery at its level: it starts at one and stops at the other", () => {
     const { run } = simulate(auto(), { days: 3, minuteOfDay: 720 });
@@ -86,9 +86,9 @@ describe("a generator that starts by itself", () => {
     const most = (continuous: number) => {
       const one = withSpans(
         {
-          ...rig,
-          supplies: { ...rig.supplies, generatorRating: q(1000), generatorContinuous: q(continuous) },
-          path: { ...rig.path, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
+          ...job,
+          supplies: { ...job.supplies, generatorRating: q(1000), generatorContinuous: q(continuous) },
+          path: { ...job.path, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
         },
         always("generator"),
       );
@@ -100,25 +100,25 @@ describe("a generator that starts by itself", () => {
 
 describe("the battery's own limits in a run", () => {
   it("a BMS opens where the units ask for more: they stay off, and the run says so", () => {
-    const { run } = simulate(withSpans({ ...rig, bank: { ...rig.bank, continuousCurrent: q(60) } }), NOON);
+    const { run } = simulate(withSpans({ ...job, bank: { ...job.bank, continuousCurrent: q(60) } }), NOON);
     expect(run.stop?.cause).toBe("protection");
     // Its fan still turns while it waits for the next try.
     expect(run.totals.secondsCompressor).toBe(0);
   });
   it("lead-acid has no board: it goes on", () => {
-    const lead = { ...rig.bank, chemistry: "agm" as const, continuousCurrent: q(60) };
-    expect(simulate(withSpans({ ...rig, bank: lead }), NOON).run.stop?.cause).not.toBe("protection");
+    const lead = { ...job.bank, chemistry: "agm" as const, continuousCurrent: q(60) };
+    expect(simulate(withSpans({ ...job, bank: lead }), NOON).run.stop?.cause).not.toBe("protection");
   });
-  const charging = (change: Partial<Rig["bank"]>) =>
+  const charging = (change: Partial<Job["bank"]>) =>
     withSpans(
       {
-        ...rig,
-        bank: { ...rig.bank, ...change },
-        path: { ...rig.path, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
+        ...job,
+        bank: { ...job.bank, ...change },
+        path: { ...job.path, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
       },
       always("shore"),
     );
-  const filled = (change: Partial<Rig["bank"]>) =>
+  const filled = (change: Partial<Job["bank"]>) =>
     share(charging(change), { days: 0.05, minuteOfDay: 0, startSoc: 0.3 });
   it("it is charged with no more than it may take", () => {
     expect(filled({ chargeCurrent: q(30) })).toBeLessThan(filled({ chargeCurrent: q(140) }));
@@ -137,7 +137,7 @@ describe("the battery's own limits in a run", () => {
     expect(figures["bank.chargeLimit"]!.value).toBeCloseTo(100 * left, 6);
   });
   it("resistance rises with age: half as much again at 80 % of a lithium battery's capacity", () => {
-    const ohms = (health: number) => assess(rigOf({ bank: { condition: q(health) } })).values.bank.resistance.value;
+    const ohms = (health: number) => assess(jobOf({ bank: { condition: q(health) } })).values.bank.resistance.value;
     expect(ohms(0.8) / ohms(1)).toBeCloseTo(1.5, 6);
   });
 });
@@ -149,7 +149,7 @@ describe("an isolator between unlike batteries", () => {
     const on = (volts: number) =>
       simulate(
         withSpans(
-          { ...rig, bank: { ...rig.bank, blockVoltage: q(volts) }, path: { ...rig.path, branches: [engine] } },
+          { ...job, bank: { ...job.bank, blockVoltage: q(volts) }, path: { ...job.path, branches: [engine] } },
           driving,
         ),
         { ...NOON, startSoc: 0.5 },
@@ -161,14 +161,14 @@ describe("an isolator between unlike batteries", () => {
 
 describe("units beside the inverter", () => {
   it("a sea-water pump runs with its unit and is counted beside a plate, not beside battery amps", () => {
-    const draw = (unit: Partial<Rig["units"][number]>) =>
-      assess(rigOf({ unit: { condenser: "sea", pumpPower: q(80), ...unit } })).figures["unit.0.running"]!.value -
-      assess(rigOf({ unit: { condenser: "sea", pumpPower: q(0), ...unit } })).figures["unit.0.running"]!.value;
+    const draw = (unit: Partial<Job["units"][number]>) =>
+      assess(jobOf({ unit: { condenser: "sea", pumpPower: q(80), ...unit } })).figures["unit.0.running"]!.value -
+      assess(jobOf({ unit: { condenser: "sea", pumpPower: q(0), ...unit } })).figures["unit.0.running"]!.value;
     expect(draw({ runningCurrent: q(4) })).toBeCloseTo(80, 6);
     expect(draw({ dcRunningCurrent: q(70, "measured") })).toBeCloseTo(0, 6);
   });
-  const mixed = (own: boolean): Rig => {
-    const base = rigOf({ bank: { capacityAh: q(400) }, inverter: { rating: q(2000) } });
+  const mixed = (own: boolean): Job => {
+    const base = jobOf({ bank: { capacityAh: q(400) }, inverter: { rating: q(2000) } });
     const unit = {
       ...base.units[0]!,
       id: "dc",
@@ -199,7 +199,7 @@ describe("units beside the inverter", () => {
 describe("supply of two legs", () => {
   it("a 50 A inlet brings twice what one leg does to the run", () => {
     const at = (amps: number) => {
-      const one = rigOf({ mains: "120V240V60Hz", inverter: { rating: q(6000) } });
+      const one = jobOf({ mains: "120V240V60Hz", inverter: { rating: q(6000) } });
       one.path.branches = [
         { ...emptyBranch("shore", "s"), current: q(amps) },
         { ...emptyBranch("charger", "c"), current: q(2000) },

@@ -206,38 +206,38 @@ function lowestCutOff(units: UnitParameters[]): number {
   return units.reduce((least, one) => Math.max(least, one.cutOffVoltage), 0);
 }
 
-function supplyParameters({ units, ...rig }: SimulationParameters): SupplyParameters {
+function supplyParameters({ units, ...job }: SimulationParameters): SupplyParameters {
   return {
-    converted: rig.converted,
-    inverter: rig.inverter,
-    assist: rig.assist,
-    chargerCurrent: rig.chargerCurrent,
-    dischargeLimit: rig.dischargeLimit,
+    converted: job.converted,
+    inverter: job.inverter,
+    assist: job.assist,
+    chargerCurrent: job.chargerCurrent,
+    dischargeLimit: job.dischargeLimit,
     directCutOff: lowestCutOff(units.filter(({ direct, beside }) => direct && !beside)),
     besideCutOff: lowestCutOff(units.filter(({ beside }) => beside)),
   };
 }
 
 function engineOf(input: SimulationInput): Engine {
-  const { rig, weather } = input;
-  const { cabin, bank } = rig;
+  const { job, weather } = input;
+  const { cabin, bank } = job;
   const { stepS } = weather;
   const battery = batteryOf(bank, {
-    lithium: rig.lithium,
-    pathResistance: rig.pathResistance,
-    bulkCurrent: rig.mayCharge ? Math.min(rig.acceptance * bank.capacityAh, rig.chargeLimit) : 0,
+    lithium: job.lithium,
+    pathResistance: job.pathResistance,
+    bulkCurrent: job.mayCharge ? Math.min(job.acceptance * bank.capacityAh, job.chargeLimit) : 0,
   });
   const stateOfCharge = Math.min(1, Math.max(0, input.startSoc));
   const outdoorC = weather.outdoorC[0]!;
   return {
     input,
-    params: supplyParameters(rig),
+    params: supplyParameters(job),
     air: moistAir(weather.pressurePa),
     waterHeld: moistureHeld(cabin.volume, weather.pressurePa),
     nodes: twoNodes(cabin.airHeatCapacity, cabin.massHeatCapacity, cabin.coupling),
     battery,
     slowLeftOfStep: slowLeft(stepS),
-    units: rig.units.map(unitAtRest),
+    units: job.units.map(unitAtRest),
     supply: supplyStanding(),
     cabin: { airC: outdoorC, massC: outdoorC, humidity: weather.humidity[0]! },
     end: { airC: 0, massC: 0, slope: 0 },
@@ -259,7 +259,7 @@ function engineOf(input: SimulationInput): Engine {
 
 /** A generator with an automatic start goes by the battery's charge. */
 function startGenerator({ input, supply, stateOfCharge, step }: Engine): void {
-  const { autoStart } = input.rig;
+  const { autoStart } = input.job;
   if (!autoStart || step.warmingUp) return;
   if (stateOfCharge <= autoStart.startAt) supply.generatorOn = true;
   else if (stateOfCharge >= autoStart.stopAt) supply.generatorOn = false;
@@ -268,7 +268,7 @@ function startGenerator({ input, supply, stateOfCharge, step }: Engine): void {
 /** Reads the step's surroundings, supplies and loads, and sets each thermostat. */
 function beginStep(engine: Engine, index: number): void {
   const { input, step, flows, supply, units } = engine;
-  const { rig, weather, schedule, surroundings } = input;
+  const { job, weather, schedule, surroundings } = input;
   step.index = index;
   step.counted = index - input.warmUpSteps;
   step.warmingUp = index < input.warmUpSteps;
@@ -283,16 +283,16 @@ function beginStep(engine: Engine, index: number): void {
   step.shoreOn = schedule.shore[index] === 1;
   startGenerator(engine);
   step.generatorLimit = schedule.generator[index] === 1 || supply.generatorOn ? input.generator[index]! : 0;
-  step.limit = step.shoreOn ? rig.shoreLimit : step.generatorLimit;
-  step.mainsLoad = rig.mainsLoad + schedule.mainsLoad[index]!;
-  step.dcLoad = rig.dcLoad + rig.converterLoss * schedule.dcLoad[index]!;
+  step.limit = step.shoreOn ? job.shoreLimit : step.generatorLimit;
+  step.mainsLoad = job.mainsLoad + schedule.mainsLoad[index]!;
+  step.dcLoad = job.dcLoad + job.converterLoss * schedule.dcLoad[index]!;
   step.left = weather.stepS;
   step.refused = false;
   const driving = schedule.driving[index]!;
   flows.solar = input.solar[index]!;
-  flows.engine = driving === 1 ? rig.drivingPower : driving === 2 ? rig.idlingPower : 0;
+  flows.engine = driving === 1 ? job.drivingPower : driving === 2 ? job.idlingPower : 0;
   for (let u = 0; u < units.length; u++) {
-    const half = rig.units[u]!.band / 2;
+    const half = job.units[u]!.band / 2;
     const set = schedule.setPointC[u]![index]! + SET_APART_K * u;
     units[u]!.lowest = set - half;
     units[u]!.highest = set + half;
@@ -303,7 +303,7 @@ function beginStep(engine: Engine, index: number): void {
 
 /** Mode of a unit in this piece: off where its supply is cut or refused. */
 function modeOf({ input, supply, step }: Engine, u: number): number {
-  const { direct, beside } = input.rig.units[u]!;
+  const { direct, beside } = input.job.units[u]!;
   const supplied = direct
     ? supply.cut < CUT.battery && !step.refused && !(beside && supply.besideOff)
     : !step.refused && (supply.cut === CUT.none || step.shoreOn || step.generatorLimit > 0);
@@ -313,14 +313,14 @@ function modeOf({ input, supply, step }: Engine, u: number): number {
 /** Switches each unit as is due, adds up what it draws and throws out; the piece ends where a unit may switch on next. */
 function runUnits(engine: Engine): void {
   const { input, units, step, piece, cabin } = engine;
-  const { rig, neverResting } = input;
+  const { job, neverResting } = input;
   const wetBulbC = step.warmingUp ? WARM_UP_WET_BULB_C : wetBulbOf(engine.air, cabin.airC, cabin.humidity);
   piece.mains = piece.direct = piece.beside = piece.thrownHeat = piece.thrownFlow = piece.running = 0;
   piece.seconds = step.left;
   for (let u = 0; u < units.length; u++) {
-    const unit = rig.units[u]!;
+    const unit = job.units[u]!;
     const state = units[u]!;
-    const at = condenserC(unit, step.outdoorC, rig.seaC);
+    const at = condenserC(unit, step.outdoorC, job.seaC);
     state.full = fullCooling(unit, at, wetBulbC);
     state.power = fullPower(unit, at, wetBulbC);
     state.cooling = 0;
@@ -340,8 +340,8 @@ function runUnits(engine: Engine): void {
 
 /** W that a unit with its compressor on draws; sets its speed and cooling. */
 function runUnit({ input, units, step, piece, cabin, nodes, inverterLoss }: Engine, u: number, mode: number): number {
-  const { rig } = input;
-  const unit = rig.units[u]!;
+  const { job } = input;
+  const unit = job.units[u]!;
   const state = units[u]!;
   state.latent = latentPart(unit.sensibleShare, cabin.humidity);
   let speed = fanCap(unit.fixed, mode);
@@ -349,10 +349,10 @@ function runUnit({ input, units, step, piece, cabin, nodes, inverterLoss }: Engi
     const load =
       step.skin +
       step.changes * step.outdoorC -
-      (rig.cabin.heatLoss + step.changes) * cabin.airC +
+      (job.cabin.heatLoss + step.changes) * cabin.airC +
       nodes.coupling * (cabin.massC - cabin.airC) +
       step.airHeat +
-      (rig.inverter.inside ? inverterLoss : 0);
+      (job.inverter.inside ? inverterLoss : 0);
     speed = variableSpeed(state, unit, speed, {
       airC: cabin.airC,
       airCapacity: nodes.airHeatCapacity,
@@ -394,10 +394,10 @@ function firstToTurn({ input, units, step, cabin, end }: Engine): { unit: number
 /** Moves the two nodes over the piece, cut where the first thermostat turns over; `pieces` were gone before it. */
 function moveCabin(engine: Engine, pieces: number): void {
   const { input, nodes, units, step, piece, cabin, end } = engine;
-  const { rig } = input;
-  piece.gains = step.airHeat + (rig.inverter.inside ? engine.inverterLoss : 0);
+  const { job } = input;
+  piece.gains = step.airHeat + (job.inverter.inside ? engine.inverterLoss : 0);
   piece.changes = step.changes + piece.thrownHeat;
-  piece.conductance = rig.cabin.heatLoss + piece.changes;
+  piece.conductance = job.cabin.heatLoss + piece.changes;
   let turning: UnitState | null = null;
   for (let go = 0; go < GOES; go++) {
     // A cooler coil does less: by the air in the middle of the piece, once the first go has shown it.
@@ -491,7 +491,7 @@ function book(engine: Engine, stored: number): void {
   const loadDraw = feed.demand - piece.mains + flows.atTerminals - beside;
   if (!step.shoreOn && feed.limit > 0) {
     totals.secondsGenerator += h;
-    totals.fuelLitres += fuelBurnt(input.rig.fuel, generator, h);
+    totals.fuelLitres += fuelBurnt(input.job.fuel, generator, h);
   }
   totals.solarUsed += flows.solarUsed * h;
   totals.solarLost += (flows.solar - flows.solarUsed) * h;
@@ -521,7 +521,7 @@ function book(engine: Engine, stored: number): void {
   sums.engine += flows.engineUsed * h;
   sums.shore += shore * h;
   sums.generator += generator * h;
-  sums.compressor += (piece.running / Math.max(1, input.rig.units.length)) * h;
+  sums.compressor += (piece.running / Math.max(1, input.job.units.length)) * h;
   sums.current += bus.current * h;
 }
 
@@ -578,14 +578,14 @@ function movePiece(engine: Engine, pieces: number): void {
 
 /** Whether the cabin was where it was asked to be, over the step. */
 function bookComfort({ input, step, cabin, run }: Engine): void {
-  const { rig, schedule } = input;
+  const { job, schedule } = input;
   let asked = false;
   let over = 0;
-  for (let u = 0; u < rig.units.length; u++) {
+  for (let u = 0; u < job.units.length; u++) {
     if (schedule.mode[u]![step.index]! < MODE.low) continue;
     asked = true;
     const most = schedule.setPointC[u]![step.index]!;
-    over = Math.max(over, cabin.airC - most - rig.units[u]!.band / 2 - SET_APART_K * u);
+    over = Math.max(over, cabin.airC - most - job.units[u]!.band / 2 - SET_APART_K * u);
   }
   if (!asked) return;
   run.totals.secondsAsked += run.stepS;

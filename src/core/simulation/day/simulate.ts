@@ -1,9 +1,9 @@
 import { cabinModel } from "../../models/cabin/cabin";
 import { heatLossOfDuty } from "../../models/cabin/measured-load";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
-import type { Rig, Unit } from "../../document/schema";
+import type { Job, Unit } from "../../document/schema";
 import { climateFrom, designDayOf } from "../../document/weather-defaults";
-import { startDateOfRig, timeZoneOfRig } from "../../document/place";
+import { startDateOfJob, timeZoneOfJob } from "../../document/place";
 import { solarModel, solarPower } from "../../models/charging/solar";
 import { alternatorPower, generatorDerate, joinsAlike } from "../../models/charging/supply";
 import { supplyLegs } from "../../reference/standards/mains";
@@ -18,10 +18,10 @@ import type { SimulationResult } from "./result";
 import type { SimulationInput, SimulationParameters } from "./input";
 import type { UnitParameters } from "../kernel/control";
 import { fixedSpeed } from "../../document/unit-kinds";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 import type { Grid } from "../../reference/sun/position";
 
-export type WeatherKind = Rig["weather"]["kind"];
+export type WeatherKind = Job["weather"]["kind"];
 
 export interface Question {
   /** Whole days to run, from `minuteOfDay` local on the plan's first day (or `day` days after it). */
@@ -93,20 +93,20 @@ let keptSteps = 0;
 
 /** Clock and weather of a span of days at a place: made once for a place, dates and kind of weather, and kept. */
 export function prepareWeather(system: System, question: Question): Prepared & { prime: number } {
-  const { rig } = system;
+  const { job } = system;
   const stepS = question.stepS ?? STEP_S;
   const site = siteOf(system);
   const climate = climateOf(system);
-  const kind = question.weather ?? rig.weather.kind;
-  const file = kind === "file" ? rig.weather.file : null;
-  const seed = question.seed ?? rig.weather.seed;
+  const kind = question.weather ?? job.weather.kind;
+  const file = kind === "file" ? job.weather.file : null;
+  const seed = question.seed ?? job.weather.seed;
   const primeS = question.warmUpS ?? WARM_UP_S;
   const prime = Math.round(primeS / stepS);
   const steps = Math.round((question.days * 86_400) / stepS) + prime;
-  const start = startDateOfRig(rig, site.latitude);
-  const zone = timeZoneOfRig(rig);
+  const start = startDateOfJob(job, site.latitude);
+  const zone = timeZoneOfJob(job);
   // The job's own day is made of its four quantities, whatever they came from; another day is the climate's.
-  const day = kind === rig.weather.kind ? designDayOf(rig, system.values) : null;
+  const day = kind === job.weather.kind ? designDayOf(job, system.values) : null;
   const key = JSON.stringify([
     site,
     climate,
@@ -167,14 +167,14 @@ export function prepareWeather(system: System, question: Question): Prepared & {
 const chargingVolts = (system: System) => 0.5 * (system.bank.nominalVoltage + system.bank.chargeToVoltage);
 
 /** A at which a battery's protection board opens; lead-acid has none. */
-const boardLimit = ({ rig, bank }: System): number =>
-  CHEMISTRIES[rig.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
+const boardLimit = ({ job, bank }: System): number =>
+  CHEMISTRIES[job.bank.chemistry].lithium ? bank.continuousCurrent : Infinity;
 
 /** W that the engine's alternator has for the battery, driving or idling. */
 function enginePower(system: System, idle: boolean): number {
-  const { rig, values, bank } = system;
+  const { job, values, bank } = system;
   // An isolator between unlike batteries is a stop: no run lets it charge.
-  const unlike = rig.path.branches.some(
+  const unlike = job.path.branches.some(
     (branch, i) =>
       branch.role === "engine" &&
       branch.coupling === "isolator" &&
@@ -188,7 +188,7 @@ function enginePower(system: System, idle: boolean): number {
     vehicle: values.sources.vehicleCurrent.value,
     limit: values.sources.engineCurrent.value,
     bankVolts: chargingVolts(system),
-    converter: !rig.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
+    converter: !job.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
     idle,
   });
 }
@@ -237,16 +237,16 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
 
 /** What a run holds constant, from a system. */
 export function simulationParameters(system: System, noOverload = false): SimulationParameters {
-  const { rig, values, bank, inverter, path, loads } = system;
-  const { lithium } = CHEMISTRIES[rig.bank.chemistry];
+  const { job, values, bank, inverter, path, loads } = system;
+  const { lithium } = CHEMISTRIES[job.bank.chemistry];
   const sourceValues = values.sources;
-  const combined = system.converted && rig.inverter.combined;
+  const combined = system.converted && job.inverter.combined;
   const shoreCurrent = combined
     ? Math.min(sourceValues.inletCurrent.value, values.inverter.inletLimit.value)
     : sourceValues.inletCurrent.value;
   return {
-    cabin: cabinModel(values, rig, heatLossOfDuty(system)?.value),
-    units: rig.units.map((unit, i) => unitParameters(system, unit, i)),
+    cabin: cabinModel(values, job, heatLossOfDuty(system)?.value),
+    units: job.units.map((unit, i) => unitParameters(system, unit, i)),
     bank,
     lithium,
     mayCharge: !(lithium && values.bank.temperatureC.value < 0),
@@ -262,14 +262,14 @@ export function simulationParameters(system: System, noOverload = false): Simula
       rating: inverter.rating,
       overload: noOverload ? Infinity : 1.1 * inverter.rating,
       cutOffVoltage: inverter.cutOffVoltage,
-      inside: rig.cabin.inverterInside,
+      inside: job.cabin.inverterInside,
     },
     mainsLoad: loads.mainsAverage,
     dcLoad: loads.dcAverage,
     converterLoss: system.converterLoss,
-    shoreLimit: shoreCurrent * system.mains * supplyLegs(rig.brief.mains, sourceValues.inletCurrent.value),
-    assist: combined && rig.inverter.assist,
-    autoStart: rig.supplies.generatorAuto
+    shoreLimit: shoreCurrent * system.mains * supplyLegs(job.brief.mains, sourceValues.inletCurrent.value),
+    assist: combined && job.inverter.assist,
+    autoStart: job.supplies.generatorAuto
       ? { startAt: values.supplies.startAt.value, stopAt: values.supplies.stopAt.value }
       : null,
     fuel: { atFull: values.supplies.fuelAtFull.value, full: values.supplies.generatorRating.value },
@@ -285,14 +285,14 @@ export function simulationParameters(system: System, noOverload = false): Simula
 const schedules = new WeakMap<Clock, Map<string, Schedule>>();
 
 /** The plan laid over a clock: the same for every system of one plan, so a search lays it once for each of its trips. */
-function keptSchedule(rig: Rig, values: RigValues, clock: Clock, { steps, stepS }: Grid): Schedule {
+function keptSchedule(job: Job, values: JobValues, clock: Clock, { steps, stepS }: Grid): Schedule {
   let kept = schedules.get(clock);
   if (!kept) schedules.set(clock, (kept = new Map()));
-  const units = rig.units.map(({ id }) => id);
-  const key = JSON.stringify([rig.plan, values.plan.patterns, values.brief.hoursWanted.value, units, steps, stepS]);
+  const units = job.units.map(({ id }) => id);
+  const key = JSON.stringify([job.plan, values.plan.patterns, values.brief.hoursWanted.value, units, steps, stepS]);
   const found = kept.get(key);
   if (found) return found;
-  const made = scheduleOf(rig, values, clock, { steps, stepS });
+  const made = scheduleOf(job, values, clock, { steps, stepS });
   if (kept.size >= 4) kept.clear();
   kept.set(key, made);
   return made;
@@ -308,9 +308,9 @@ function addSpread(power: Float64Array, { global, stepS, steps }: Weather, perDa
 
 /** What the coupled run of a question is given. */
 export function inputOf(
-  rig: Rig,
+  job: Job,
   question: Question,
-  system: System = buildSystem(rig),
+  system: System = buildSystem(job),
 ): Omit<Simulation, "run"> & { input: SimulationInput } {
   const { values } = system;
   const { clock, weather, prime } = prepareWeather(system, question);
@@ -318,8 +318,8 @@ export function inputOf(
   // What is changed below is nobody else's.
   const own = question.extendFrom !== undefined || question.bankAlone === true;
   const schedule = own
-    ? scheduleOf(rig, values, clock, { steps, stepS })
-    : keptSchedule(rig, values, clock, { steps, stepS });
+    ? scheduleOf(job, values, clock, { steps, stepS })
+    : keptSchedule(job, values, clock, { steps, stepS });
   if (question.extendFrom) {
     // The last settings of the use go on to the end of the run.
     const at = Math.min(steps - 1, prime + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));
@@ -332,13 +332,13 @@ export function inputOf(
     });
   }
   if (question.bankAlone) for (const line of [schedule.shore, schedule.generator, schedule.driving]) line.fill(0);
-  const solar = solarModel(values, rig);
+  const solar = solarModel(values, job);
   const power =
     question.bankAlone || question.noSolar
       ? new Float64Array(steps)
       : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
   if (question.extraPerDay) addSpread(power, weather, question.extraPerDay);
-  const auto = rig.supplies.generatorAuto && !question.bankAlone;
+  const auto = job.supplies.generatorAuto && !question.bankAlone;
   const wanted = auto || schedule.generator.includes(1);
   const generator = new Float64Array(steps);
   if (wanted) {
@@ -353,7 +353,7 @@ export function inputOf(
     ...(question.bankAlone ? { autoStart: null } : {}),
   };
   const input: SimulationInput = {
-    rig: inner,
+    job: inner,
     weather,
     schedule,
     surroundings: surroundingsOf(inner.cabin, weather, schedule, {
@@ -374,7 +374,7 @@ export function inputOf(
 }
 
 /** Runs a system through its plan and weather. */
-export function simulate(rig: Rig, question: Question, system: System = buildSystem(rig)): Simulation {
-  const { input, ...rest } = inputOf(rig, question, system);
+export function simulate(job: Job, question: Question, system: System = buildSystem(job)): Simulation {
+  const { input, ...rest } = inputOf(job, question, system);
   return { run: coupledRun(input), ...rest };
 }

@@ -4,8 +4,8 @@ import psychrolib from "psychrolib";
 import { describe, expect, it } from "vitest";
 import { moistAir, saturationRatio } from "@/core/reference/air/moist";
 import { bankModel } from "@/core/models/battery/battery";
-import { resolveRig } from "@/core/document/resolve";
-import { q, rigOf } from "../../../../tests/rigs";
+import { resolveJob } from "@/core/document/resolve";
+import { q, jobOf } from "../../../../tests/jobs";
 import {
   acceptedCurrent,
   batteryOf,
@@ -140,8 +140,8 @@ describe("moisture", () => {
   });
 });
 
-const rig = rigOf({ bank: { capacityAh: q(200) } });
-const model = bankModel(resolveRig(rig), rig);
+const job = jobOf({ bank: { capacityAh: q(200) } });
+const model = bankModel(resolveJob(job), job);
 const battery = batteryOf(model, { lithium: true, pathResistance: 0.003, bulkCurrent: 100 });
 const busOf = (loads: { onPath: number; atTerminals: number; sources: number; takes: number }) => {
   const bus = { current: 0, volts: 0, pathCurrent: 0, farVolts: 0, used: 0, collapsed: false, sunk: false };

@@ -1,6 +1,6 @@
 import type { Unit } from "../../document/schema";
 import { fixedSpeed } from "../../document/unit-kinds";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 export type Cure = Unit["cure"];
 
@@ -47,7 +47,7 @@ const PLATEAU = 0.8;
  */
 export function startShape(
   unit: Unit,
-  values: RigValues["units"][number],
+  values: JobValues["units"][number],
   running: RunningDraw,
   cure: Cure,
 ): StartShape {

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { q, rigOf } from "../../../../tests/rigs";
-import { randomRig } from "../../../../tests/random-rigs";
-import type { Rig } from "../../document/schema";
+import { q, jobOf } from "../../../../tests/jobs";
+import { randomJob } from "../../../../tests/random-jobs";
+import type { Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { measureNext } from "../../assessment/verdicts/measure-next";
 import { readCapture } from "../../applications/start-aids/capture";
@@ -14,18 +14,18 @@ import { smallestMargin } from "./start";
 import { generatorSurge, startSupplies } from "../../assessment/starts/supplies";
 
 const roof = { runningCurrent: q(6.2), lockedRotorCurrent: q(33) };
-const failing = (): Rig =>
-  rigOf({ unit: roof, bank: { capacityAh: q(300), parallel: q(2) }, inverter: { rating: q(3000) } });
-const two = (rig: Rig): Rig => ({ ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] });
+const failing = (): Job =>
+  jobOf({ unit: roof, bank: { capacityAh: q(300), parallel: q(2) }, inverter: { rating: q(3000) } });
+const two = (job: Job): Job => ({ ...job, units: [job.units[0]!, { ...job.units[0]!, id: "second" }] });
 
 describe("a battery that cannot hold the inverter's volts at all", () => {
   it.each([0.01, 0.5])("fails the start by its volts, with a cut-off that waits %f s", (delay) => {
-    const rig = rigOf({
+    const job = jobOf({
       unit: roof,
       bank: { capacityAh: q(100), resistance: q(0.3) },
       inverter: { rating: q(6000), cutOffVoltage: q(13.3), cutOffDelay: q(delay) },
     });
-    const { start, verdicts } = assess(rig);
+    const { start, verdicts } = assess(job);
     expect(start.own.allowed.power).toBe(0);
     expect(start.own.nearest.voltage!.need).toBeGreaterThan(0);
     expect(smallestMargin(start.own)).toBe(0);
@@ -34,17 +34,17 @@ describe("a battery that cannot hold the inverter's volts at all", () => {
 });
 
 describe("the same start on every source", () => {
-  const at = (rig: Rig, key: string, which: "one" | "in-turn" | "together" = "one") =>
-    startSupplies(rig)!.rows.find((row) => row.key === key)!.cases[which];
+  const at = (job: Job, key: string, which: "one" | "in-turn" | "together" = "one") =>
+    startSupplies(job)!.rows.find((row) => row.key === key)!.cases[which];
   it("one outlet of 16 A starts one unit, and not two at the same moment", () => {
-    const rig = two(rigOf({ unit: roof }));
-    expect(at(rig, "shore-16").word).toBe("Holds");
-    expect(at(rig, "shore-16", "together").word).toBe("Fails");
+    const job = two(jobOf({ unit: roof }));
+    expect(at(job, "shore-16").word).toBe("Holds");
+    expect(at(job, "shore-16", "together").word).toBe("Fails");
   });
   it("an American 30 A inlet carries 24 A for hours (NEC 210.20)", () => {
     const running = (amps: number) =>
       at(
-        rigOf({ mains: "120V60Hz", unit: { kind: "variable", runningCurrent: q(amps), ratedPower: q(100) } }),
+        jobOf({ mains: "120V60Hz", unit: { kind: "variable", runningCurrent: q(amps), ratedPower: q(100) } }),
         "shore-30",
       );
     expect(running(23.9).margin).toBeCloseTo(24 / 23.9, 6);
@@ -52,7 +52,7 @@ describe("the same start on every source", () => {
   });
   it("a soft starter makes do with a much smaller generator (common practice, no source)", () => {
     const needs = (cure: "none" | "soft-starter") =>
-      startSupplies(rigOf({ unit: { ...roof, cure } }))!.smallestGenerator.one;
+      startSupplies(jobOf({ unit: { ...roof, cure } }))!.smallestGenerator.one;
     expect(needs("soft-starter")).toBeLessThan(0.55 * needs("none"));
   });
   it("a conventional generator starts more than an electronic one of its rating", () => {
@@ -60,23 +60,23 @@ describe("the same start on every source", () => {
     expect(generatorSurge("conventional", 100)).toBe(1);
   });
   it("the smallest generator, entered, holds with its tenth to spare; 15 % less fails", () => {
-    const rig = rigOf({ unit: roof });
-    const size = startSupplies(rig)!.smallestGenerator.one;
+    const job = jobOf({ unit: roof });
+    const size = startSupplies(job)!.smallestGenerator.one;
     const entered = (share: number) =>
-      at({ ...rig, supplies: { ...rig.supplies, generatorRating: q(size * share) } }, "generator").margin;
+      at({ ...job, supplies: { ...job.supplies, generatorRating: q(size * share) } }, "generator").margin;
     expect(entered(1)).toBeCloseTo(1.1, 2);
     expect(entered(0.85)).toBeLessThan(1);
   });
   it("on the inverter alone agrees with the start as assessed", () => {
     fc.assert(
-      fc.property(randomRig(false), (random) => {
-        const rig = { ...random, units: random.units.slice(0, 1) };
-        const supplies = startSupplies(rig);
+      fc.property(randomJob(false), (random) => {
+        const job = { ...random, units: random.units.slice(0, 1) };
+        const supplies = startSupplies(job);
         if (!supplies) {
-          expect(rig.units[0]!.kind).toBe("dc");
+          expect(job.units[0]!.kind).toBe("dc");
           return;
         }
-        const own = smallestMargin(assess(rig).start.own);
+        const own = smallestMargin(assess(job).start.own);
         const found = supplies.rows.find(({ key }) => key === "inverter")!.cases.one.margin;
         expect(found).toBeGreaterThanOrEqual(Math.min(98, own) * 0.98);
         expect(found).toBeLessThan(own * 1.02 + 1e-9);
@@ -87,7 +87,7 @@ describe("the same start on every source", () => {
 });
 
 describe("the ways a start may go", () => {
-  const margins = (rig: Rig) => Object.fromEntries(startWays(rig).map(({ key, margin }) => [key, margin]));
+  const margins = (job: Job) => Object.fromEntries(startWays(job).map(({ key, margin }) => [key, margin]));
   it("full is no worse than low, cold no better, together no better than in turn", () => {
     const m = margins(two(failing()));
     expect(m.full).toBeGreaterThanOrEqual(m.reserve!);
@@ -95,7 +95,7 @@ describe("the ways a start may go", () => {
     expect(m.together).toBeLessThan(m.reserve!);
   });
   it("an unlearned soft starter is worse than a learned one, and a restart too soon worse still", () => {
-    const m = margins(rigOf({ unit: { ...roof, cure: "soft-starter", learned: true } }));
+    const m = margins(jobOf({ unit: { ...roof, cure: "soft-starter", learned: true } }));
     expect(m.unlearned).toBeLessThan(m.learned!);
     expect(m.stalled).toBeLessThan(m.unlearned!);
   });
@@ -105,7 +105,7 @@ describe("cures compared", () => {
   const results = compareCures(failing());
   const of = (key: string) => results.find((cure) => cure.key === key)!;
   it("offers all eight on a bare fixed-speed unit with thin cable", () => {
-    const thin = { ...failing(), path: rigOf({ cable: { areaMm2: q(25), length: q(4) } }).path };
+    const thin = { ...failing(), path: jobOf({ cable: { areaMm2: q(25), length: q(4) } }).path };
     expect(compareCures(thin).map(({ key }) => key)).toEqual([
       "soft-starter",
       "start-capacitor",
@@ -126,10 +126,10 @@ describe("cures compared", () => {
     expect(of("variable-unit").starts.margin).toBeGreaterThan(1.15);
   });
   it("the bigger inverter is the smallest on sale that starts with 15 % to spare", () => {
-    const { rig } = of("bigger-inverter");
+    const { job } = of("bigger-inverter");
     const inverter = (va: number) =>
-      assess({ ...failing(), inverter: { ...rig!.inverter, rating: q(va) } }).start.own.nearest.inverter!;
-    const chosen = rig!.inverter.rating!.value;
+      assess({ ...failing(), inverter: { ...job!.inverter, rating: q(va) } }).start.own.nearest.inverter!;
+    const chosen = job!.inverter.rating!.value;
     expect(inverter(chosen).has / inverter(chosen).need).toBeGreaterThanOrEqual(1.15);
     expect(inverter(chosen - 500).has / inverter(chosen - 500).need).toBeLessThan(1.15);
   });
@@ -139,25 +139,25 @@ describe("cures compared", () => {
     expect(own[0]).toMatchObject({ key: "soft-starter", cost: 199, mass: 0.4 });
   });
   it("what it shows is what the system gets", () => {
-    for (const { rig, starts, carries } of results) {
-      if (!rig) continue;
-      const { verdicts } = assess(rig);
+    for (const { job, starts, carries } of results) {
+      if (!job) continue;
+      const { verdicts } = assess(job);
       expect([verdicts.starts.word, verdicts.carries.word]).toEqual([starts.word, carries.word]);
     }
   });
 });
 
 describe("choose for me", () => {
-  const carried = (rig: Rig) => assess(rig).verdicts.carries.checks;
+  const carried = (job: Job) => assess(job).verdicts.carries.checks;
   it("gives the smallest standard cable that meets drop, ampacity and withstand: one size less does not", () => {
-    const rig = rigOf({ unit: { runningCurrent: q(6) }, cable: { areaMm2: q(10), length: q(4) } });
-    const choice = sizeCircuit(rig, "path.main")!;
+    const job = jobOf({ unit: { runningCurrent: q(6) }, cable: { areaMm2: q(10), length: q(4) } });
+    const choice = sizeCircuit(job, "path.main")!;
     expect(choice.met).toBe(true);
-    const broken = (one: Rig) => carried(one).filter(({ part, margin }) => part?.startsWith("path.main") && margin < 1);
-    expect(broken(choice.rig)).toEqual([]);
+    const broken = (one: Job) => carried(one).filter(({ part, margin }) => part?.startsWith("path.main") && margin < 1);
+    expect(broken(choice.job)).toEqual([]);
     const sizes = [10, 16, 25, 35, 50, 70, 95, 120, 150];
     const less = sizes[sizes.indexOf(choice.areaMm2) - 1]!;
-    const smaller = structuredClone(choice.rig);
+    const smaller = structuredClone(choice.job);
     smaller.path.main = smaller.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(less) } : part));
     expect(broken(smaller).length).toBeGreaterThan(0);
     expect(choice.reasons.map(({ rule }) => rule)).toEqual(
@@ -169,31 +169,31 @@ describe("choose for me", () => {
     );
   });
   it("clears the reading of the old path", () => {
-    const rig = rigOf({ cable: { areaMm2: q(10), length: q(3) } });
-    rig.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(11) };
-    expect(assess(sizeCircuit(rig, "path.main")!.rig).path.excess).toBeNull();
+    const job = jobOf({ cable: { areaMm2: q(10), length: q(3) } });
+    job.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(11) };
+    expect(assess(sizeCircuit(job, "path.main")!.job).path.excess).toBeNull();
   });
   it("says when no standard size will do, and gives the nearest", () => {
-    const rig = rigOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
-    expect(sizeCircuit(rig, "path.main")).toMatchObject({ met: false });
+    const job = jobOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
+    expect(sizeCircuit(job, "path.main")).toMatchObject({ met: false });
   });
   it("takes a kind of fuse that breaks the battery's short circuit, and leaves one that does", () => {
-    const rig = rigOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
-    const kindsOf = (one: Rig) => one.path.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
-    const weak = structuredClone(rig);
+    const job = jobOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
+    const kindsOf = (one: Job) => one.path.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
+    const weak = structuredClone(job);
     weak.path.main = weak.path.main.map((part) =>
       part.kind === "fuse" ? { ...part, fuseKind: "bolted-strip" } : part,
     );
     expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
     const choice = sizeCircuit(weak, "path.main")!;
-    expect(carried(choice.rig).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
+    expect(carried(choice.job).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
     expect(choice.reasons.map(({ rule }) => rule)).toContain("Interrupting rating");
-    expect(kindsOf(sizeCircuit(rig, "path.main")!.rig)).toEqual(kindsOf(rig));
+    expect(kindsOf(sizeCircuit(job, "path.main")!.job)).toEqual(kindsOf(job));
   });
   it("does mains runs by breaker, and has nothing to say without a cable", () => {
-    const rig = rigOf({ unit: { runningCurrent: q(11) } });
-    expect(sizeCircuit(rig, "path.mains")!.rating).toBeGreaterThanOrEqual(13);
-    expect(sizeCircuit({ ...rig, path: { ...rig.path, mains: [] } }, "path.mains")).toBeNull();
+    const job = jobOf({ unit: { runningCurrent: q(11) } });
+    expect(sizeCircuit(job, "path.mains")!.rating).toBeGreaterThanOrEqual(13);
+    expect(sizeCircuit({ ...job, path: { ...job.path, mains: [] } }, "path.mains")).toBeNull();
   });
 });
 
@@ -207,24 +207,24 @@ describe("measure next", () => {
     }
   });
   it("names the locked-rotor current where it is only assumed, with its instrument, and no longer once it is measured", () => {
-    const rig = rigOf({
+    const job = jobOf({
       unit: { runningCurrent: q(6.2) },
       inverter: { rating: q(3500), surge1: q(7000), surge2: q(5200), surge3: q(4200) },
       bank: { capacityAh: q(600) },
     });
     const locked = ({ starts }: ReturnType<typeof measureNext>) =>
       starts.find(({ path }) => path === "units.0.lockedRotorCurrent");
-    expect(locked(measureNext(rig))).toMatchObject({ measure: expect.stringMatching(/Clamp with inrush hold/) });
-    const measured = { ...rig, units: [{ ...rig.units[0]!, lockedRotorCurrent: q(31, "measured") }] };
+    expect(locked(measureNext(job))).toMatchObject({ measure: expect.stringMatching(/Clamp with inrush hold/) });
+    const measured = { ...job, units: [{ ...job.units[0]!, lockedRotorCurrent: q(31, "measured") }] };
     expect(locked(measureNext(measured))).toBeUndefined();
   });
   it("never names a value that was entered", () => {
     fc.assert(
-      fc.property(randomRig(false), (rig) => {
-        const { values } = assess(rig);
+      fc.property(randomJob(false), (job) => {
+        const { values } = assess(job);
         const at = (path: string) =>
           path.split(".").reduce<unknown>((o, k) => (o as Record<string, unknown>)[k], values);
-        const { starts, carries } = measureNext(rig);
+        const { starts, carries } = measureNext(job);
         for (const { path } of [...starts, ...carries]) expect(at(path)).toMatchObject({ origin: "assumed" });
       }),
       { numRuns: 12 },

@@ -3,18 +3,18 @@ import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-lo
 import { acFromDc, dcInput, surgePower, type InverterModel } from "../../models/inverter/inverter";
 import { breakerSurvives, BREAKER_CURVES, fuseSurvives, type BreakerCurve } from "../../reference/conductors/fuse";
 import type { WiringModel, WiringPart } from "../../models/wiring/circuits";
-import type { Rig } from "../../document/schema";
+import type { Job } from "../../document/schema";
 import { legShares, type Legs } from "../../reference/standards/mains";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import type { Allowed } from "../../models/system/system";
 import { startShape, type Cure, type Instant, type StartShape } from "./demand";
 import { onMains } from "../../document/unit-kinds";
-import type { RigValues } from "../../document/resolved";
+import type { JobValues } from "../../document/resolved";
 
 /** The fixed parts of a start: everything but the cure. */
 export interface StartContext {
-  rig: Rig;
-  values: RigValues;
+  job: Job;
+  values: JobValues;
   bank: BankModel;
   inverter: InverterModel;
   path: WiringModel;
@@ -207,7 +207,7 @@ interface Demand {
 }
 
 function demandOver(context: StartContext, { starting, cure, share, drawn = true }: StartQuestion): Demand {
-  const { rig, bank, inverter, path, units, converted } = context;
+  const { job, bank, inverter, path, units, converted } = context;
   const shapes = units.map((_, i) => shapeOf(context, i, cure));
   const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
   const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
@@ -225,7 +225,7 @@ function demandOver(context: StartContext, { starting, cure, share, drawn = true
   ];
   const ofUnit = units.map(make);
   const { split } = context.legs;
-  const shares = units.map((_, i) => legShares(rig.brief.mains, rig.units[i]!.leg));
+  const shares = units.map((_, i) => legShares(job.brief.mains, job.units[i]!.leg));
   const running = units.map((unit): Instant => ({ apparent: unit.runningApparent.value, real: unit.running.value }));
   const rest = openCircuitVoltage(bank, share);
   let peakAt = 0;
@@ -257,7 +257,7 @@ function demandOver(context: StartContext, { starting, cure, share, drawn = true
   return { shape, rest, seconds, apparent, real, onSurge, ofUnit, pathPower, pathCurrent, bankCurrent, peakAt };
 }
 
-function shapeOf({ rig, values, bank, units, unitVolts }: StartContext, i: number, cure: Cure | "own"): StartShape {
+function shapeOf({ job, values, bank, units, unitVolts }: StartContext, i: number, cure: Cure | "own"): StartShape {
   const draws = units[i]!;
   const known = {
     apparent: draws.runningApparent.value,
@@ -265,7 +265,7 @@ function shapeOf({ rig, values, bank, units, unitVolts }: StartContext, i: numbe
     fan: draws.fan.value,
     volts: draws.direct ? bank.nominalVoltage : unitVolts[draws.index]!,
   };
-  return startShape(rig.units[i]!, values.units[i]!, known, cure === "own" ? rig.units[i]!.cure : cure);
+  return startShape(job.units[i]!, values.units[i]!, known, cure === "own" ? job.units[i]!.cure : cure);
 }
 
 /** Holds a start's demand against one limit after another. */
@@ -376,9 +376,9 @@ class Weighing {
 
   /** Weighs the AC breakers and returns the one that is nearest to opening; null without any. */
   weighBreakers(): WiringPart | null {
-    const { path, rig, mains, unitVolts, units, legs } = this.context;
+    const { path, job, mains, unitVolts, units, legs } = this.context;
     const { seconds, onSurge, ofUnit, apparent } = this.demand;
-    const breakers = breakersOf(path, rig);
+    const breakers = breakersOf(path, job);
     if (breakers.length === 0) return null;
     // At each moment the breaker that has the least to spare stands for all.
     const at = (k: number) =>
@@ -404,7 +404,7 @@ class Weighing {
 /** The AC breakers between the inverter and its units: those of the output, and each unit's own (index into the units). */
 function breakersOf(
   path: WiringModel,
-  rig: Rig,
+  job: Job,
 ): { part: WiringPart; rating: number; curve: BreakerCurve; unit: number }[] {
   const found = (parts: WiringPart[], unit: number) =>
     parts.flatMap((part) =>
@@ -414,7 +414,7 @@ function breakersOf(
     ...found(path.mains.parts, -1),
     ...path.branches.flatMap(({ branch, parts }) => {
       if (branch!.role !== "circuit") return [];
-      const unit = rig.units.findIndex((unit) => unit.id === branch!.unitId && onMains(unit));
+      const unit = job.units.findIndex((unit) => unit.id === branch!.unitId && onMains(unit));
       return unit < 0 ? [] : found(parts, unit);
     }),
   ];

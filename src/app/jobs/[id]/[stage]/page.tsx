@@ -3,7 +3,7 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { database } from "@/server/database";
 import { idSchema } from "@/contract/common";
-import { getRig } from "@/server/rigs";
+import { getJob } from "@/server/jobs";
 import { Sheet } from "@/ui/sheet/sheet";
 import { isStage } from "@/ui/stages/stages";
 
@@ -11,16 +11,16 @@ interface Props {
   params: Promise<{ id: string; stage: string }>;
 }
 
-const find = cache(async (id: string) => (idSchema.safeParse(id).success ? getRig(database(), id) : null));
+const find = cache(async (id: string) => (idSchema.safeParse(id).success ? getJob(database(), id) : null));
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const found = await find((await params).id);
-  return { title: found?.rig.name ?? "No such job" };
+  return { title: found?.job.name ?? "No such job" };
 }
 
 export default async function SheetPage({ params }: Props) {
   const { id, stage } = await params;
   const found = await find(id);
   if (!found || !isStage(stage)) notFound();
-  return <Sheet key={id} id={id} revision={found.revision} rig={found.rig} />;
+  return <Sheet key={id} id={id} revision={found.revision} job={found.job} />;
 }

@@ -1,7 +1,7 @@
 import type { Dimension } from "../../../units/dimension";
-import type { Rig } from "../../../document/schema";
+import type { Job } from "../../../document/schema";
 import type { Origin, Quantity } from "../../../units/known";
-import type { Trial } from "./forecast";
+import type { TestRun } from "./forecast";
 import { DIMENSIONS, PARAMETER_NAMES, type ParameterName } from "./particle";
 import { ampHoursBetween } from "./prior";
 import type { Population } from "./sampler";
@@ -56,12 +56,12 @@ function spreadOf(population: Population, guess: ParameterName): { mean: number;
 
 /** Mean and spread over the particles of a value of theirs. */
 function overMembers(
-  trial: Trial,
+  testRun: TestRun,
   population: Population,
-  value: (m: ReturnType<Trial["prior"]["particle"]>) => number,
+  value: (m: ReturnType<TestRun["prior"]["particle"]>) => number,
 ) {
   const all = Array.from({ length: population.count }, (_, n) =>
-    value(trial.prior.particle(population.z, n * DIMENSIONS)),
+    value(testRun.prior.particle(population.z, n * DIMENSIONS)),
   );
   const mean = all.reduce((sum, x) => sum + x, 0) / all.length;
   return { mean, spread: Math.sqrt(all.reduce((sum, x) => sum + (x - mean) ** 2, 0) / all.length) };
@@ -70,14 +70,14 @@ function overMembers(
 const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** What a log says of its system's values. Only what it says anything of: a log of one level tells no step. */
-export function calibrate(trial: Trial, population: Population): Found[] {
-  return readOff(trial, population).map((found) => ({ ...found, entered: termsOf(trial, found) }));
+export function calibrate(testRun: TestRun, population: Population): Found[] {
+  return readOff(testRun, population).map((found) => ({ ...found, entered: termsOf(testRun, found) }));
 }
 
 // eslint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
-function readOff(trial: Trial, population: Population): Omit<Found, "entered">[] {
-  const { site, segments, readings } = trial;
-  const { system, rig } = site;
+function readOff(testRun: TestRun, population: Population): Omit<Found, "entered">[] {
+  const { site, segments, readings } = testRun;
+  const { system, job } = site;
   const { values } = system;
   const { levels, volts, seconds } = segments;
   const found: Omit<Found, "entered">[] = [];
@@ -136,14 +136,14 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
       offered: true,
     });
 
-  const loss = inverterLoss(trial);
+  const loss = inverterLoss(testRun);
   if (loss) found.push(loss);
-  const inner = bankResistance(trial);
+  const inner = bankResistance(testRun);
   if (inner) found.push(inner);
 
   const capacity = spreadOf(population, "bankAh");
   if (capacity.spread < 0.75) {
-    const own = overMembers(trial, population, (m) => m.bankAh);
+    const own = overMembers(testRun, population, (m) => m.bankAh);
     found.push({
       key: "capacity",
       label: "Usable nameplate capacity now",
@@ -156,15 +156,15 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
       offered: true,
     });
   }
-  const monitor = monitorError(trial);
+  const monitor = monitorError(testRun);
   if (monitor) found.push(monitor);
 
-  const cabin = cabinModel(values, rig);
+  const cabin = cabinModel(values, job);
   const heat = spreadOf(population, "heatLoss");
   const hours = seconds[seconds.length - 1]! / 3600;
   const cabinWords = `${plural(segments.windows.length, "stretch", "stretches")} over ${hours.toFixed(1)} h`;
   if (heat.spread < NARROWED) {
-    const own = overMembers(trial, population, (m) => m.heatLoss * cabin.heatLoss);
+    const own = overMembers(testRun, population, (m) => m.heatLoss * cabin.heatLoss);
     found.push({
       key: "heatLoss",
       label: "Heat loss, whole cabin",
@@ -178,7 +178,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
     });
   }
   if (spreadOf(population, "slowMass").spread < NARROWED) {
-    const own = overMembers(trial, population, (m) => m.slowMass * cabin.massHeatCapacity);
+    const own = overMembers(testRun, population, (m) => m.slowMass * cabin.massHeatCapacity);
     found.push({
       key: "slowMass",
       label: "Heat capacity of furniture and structure",
@@ -191,9 +191,9 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
       offered: true,
     });
   }
-  const sunny = site.skinSun.slice(0, trial.log.steps).some((w) => w > 50);
+  const sunny = site.skinSun.slice(0, testRun.log.steps).some((w) => w > 50);
   if (sunny && spreadOf(population, "sun").spread < NARROWED) {
-    const own = overMembers(trial, population, (m) => m.sun * cabin.solarGain);
+    const own = overMembers(testRun, population, (m) => m.sun * cabin.solarGain);
     found.push({
       key: "solarGain",
       label: "Solar heat gain coefficient of the glass",
@@ -208,7 +208,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
   }
   const sunRead = readings.values.solar_power_w.filter((w) => w > 20).length;
   if (sunRead >= 10) {
-    const own = overMembers(trial, population, (m) => Math.min(1, m.solar * values.sources.systemFactor.value));
+    const own = overMembers(testRun, population, (m) => Math.min(1, m.solar * values.sources.systemFactor.value));
     found.push({
       key: "solarFactor",
       label: "Panels: what they give of their rating",
@@ -225,7 +225,7 @@ function readOff(trial: Trial, population: Population): Omit<Found, "entered">[]
 }
 
 /** Loss per watt of the inverter: battery watts over mains watts, by least squares beside a constant. */
-function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
+function inverterLoss({ site, readings, segments }: TestRun): Omit<Found, "entered"> | null {
   const { inverter, converted } = site.system;
   const mains = readings.values.ac_power_w;
   if (!converted || !segments.mainsApart || !segments.sunApart) return null;
@@ -271,7 +271,7 @@ function inverterLoss({ site, readings, segments }: Trial): Omit<Found, "entered
 }
 
 /** Ohms of the battery by the volts that step when the draw does: the median over the steps. */
-function bankResistance({ site, readings, segments }: Trial): Omit<Found, "entered"> | null {
+function bankResistance({ site, readings, segments }: TestRun): Omit<Found, "entered"> | null {
   const volts = readings.values.battery_voltage_v;
   const current = readings.values.battery_current_a;
   const { seconds, pace, chargedAt } = segments;
@@ -308,7 +308,7 @@ function bankResistance({ site, readings, segments }: Trial): Omit<Found, "enter
 const LEAST_FALL = 8;
 
 /** The capacity that a monitor's percentage was reckoned with: the charge counted over what it shows gone. */
-function monitorError({ site, readings }: Trial): Omit<Found, "entered"> | null {
+function monitorError({ site, readings }: TestRun): Omit<Found, "entered"> | null {
   const soc = readings.values.soc_pct;
   let first = -1;
   let last = -1;
@@ -344,10 +344,10 @@ export function monitorIsOff({ key, value, spread, was }: Found): boolean {
 const entered = (found: Found): Quantity => ({ value: found.entered, origin: found.origin });
 
 /** The system with one found value in it; the document it was given stays as it was. */
-export function acceptFound(rig: Rig, found: Found): Rig {
-  const unit = (change: Partial<Rig["units"][number]>): Rig => ({
-    ...rig,
-    units: rig.units.map((one, i) => (i === 0 ? { ...one, ...change } : one)),
+export function acceptFound(job: Job, found: Found): Job {
+  const unit = (change: Partial<Job["units"][number]>): Job => ({
+    ...job,
+    units: job.units.map((one, i) => (i === 0 ? { ...one, ...change } : one)),
   });
   switch (found.key) {
     case "running":
@@ -355,38 +355,38 @@ export function acceptFound(rig: Rig, found: Found): Rig {
     case "fan":
       return unit({ dcFanCurrent: entered(found) });
     case "inverterLoss":
-      return { ...rig, inverter: { ...rig.inverter, lossShare: entered(found) } };
+      return { ...job, inverter: { ...job.inverter, lossShare: entered(found) } };
     case "heatLoss":
-      return { ...rig, cabin: { ...rig.cabin, heatLoss: entered(found) } };
+      return { ...job, cabin: { ...job.cabin, heatLoss: entered(found) } };
     case "slowMass":
-      return { ...rig, cabin: { ...rig.cabin, slowMass: entered(found) } };
+      return { ...job, cabin: { ...job.cabin, slowMass: entered(found) } };
     case "solarGain":
-      return { ...rig, cabin: { ...rig.cabin, solarGain: entered(found) } };
+      return { ...job, cabin: { ...job.cabin, solarGain: entered(found) } };
     case "solarFactor":
-      return { ...rig, sources: { ...rig.sources, systemFactor: entered(found) } };
+      return { ...job, sources: { ...job.sources, systemFactor: entered(found) } };
     case "bankResistance":
-      return { ...rig, bank: { ...rig.bank, resistance: entered(found) } };
+      return { ...job, bank: { ...job.bank, resistance: entered(found) } };
     case "capacity":
-      return { ...rig, bank: { ...rig.bank, condition: entered(found) } };
+      return { ...job, bank: { ...job.bank, condition: entered(found) } };
     case "base":
-      return withBase(rig, entered(found));
+      return withBase(job, entered(found));
     case "monitor":
-      return rig;
+      return job;
   }
 }
 
 /** Id of the load that stands for what a test run measured beside the unit. */
-export const BASE_LOAD_ID = "trial-base";
+export const BASE_LOAD_ID = "test-run-base";
 
 /** The measured base in the brief's loads: one line in place of those that it is made of, which stay with no share of the time. */
-function withBase(rig: Rig, power: Quantity): Rig {
-  const rest = rig.brief.loads
+function withBase(job: Job, power: Quantity): Job {
+  const rest = job.brief.loads
     .filter(({ id }) => id !== BASE_LOAD_ID)
     .map((load) => (load.share?.value === 0 ? load : { ...load, share: { value: 0, origin: power.origin } }));
   return {
-    ...rig,
+    ...job,
     brief: {
-      ...rig.brief,
+      ...job.brief,
       loads: [
         ...rest,
         {
@@ -397,13 +397,13 @@ function withBase(rig: Rig, power: Quantity): Rig {
           power,
           share: { value: 1, origin: power.origin },
         },
-      ].slice(-60) as Rig["brief"]["loads"],
+      ].slice(-60) as Job["brief"]["loads"],
     },
   };
 }
 
 /** A found value in the terms it is entered in: shares and single batteries in place of the whole battery's. */
-function termsOf({ site }: Trial, { key, value }: Omit<Found, "entered">): number {
+function termsOf({ site }: TestRun, { key, value }: Omit<Found, "entered">): number {
   const { values, inverter, bank, converted } = site.system;
   switch (key) {
     case "capacity":

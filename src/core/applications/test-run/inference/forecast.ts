@@ -71,7 +71,7 @@ export interface ForecastCall {
 }
 
 /** What a log and its system come to before the sampler: kept while only the seed or the what-if changes. */
-export interface Trial {
+export interface TestRun {
   site: Site;
   readings: Readings;
   segments: Segments;
@@ -87,19 +87,19 @@ const PIECE_S = 3 * 3600;
 export const USUAL_PARTICLES = 500;
 
 /** Prepares a repaired log of two readings or more for forecasts. */
-export function trialOf(rig: Parameters<typeof siteOf>[0], readings: Readings): Trial {
+export function testRunOf(job: Parameters<typeof siteOf>[0], readings: Readings): TestRun {
   const { timeMs } = readings;
   const lasted = (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000;
   // Longer logs go by longer steps: the sampler's time grows with steps, not with hours.
   const stepS = lasted > 30 * 3600 ? 600 : lasted > 10 * 3600 ? 300 : lasted > 5 * 3600 ? 240 : 120;
-  const site = siteOf(rig, timeMs[0]!, lasted + HORIZON_S, stepS);
+  const site = siteOf(job, timeMs[0]!, lasted + HORIZON_S, stepS);
   const segments = segment(readings, site);
   return { site, readings, segments, log: logOf(site, readings, segments), prior: priorOf(site, readings, segments) };
 }
 
 /** Samples what the log leaves open. Null where it was stopped. */
 export function fit(
-  { log, prior }: Trial,
+  { log, prior }: TestRun,
   {
     particles: particles = USUAL_PARTICLES,
     seed = 1,
@@ -150,7 +150,7 @@ interface End {
 /** Ends of the population that was last carried through a log: what-ifs differ only in what comes after it. */
 const endsKept = new WeakMap<Log, { population: Population; ends: End[] }>();
 
-function endsOf({ log, prior }: Trial, population: Population): End[] {
+function endsOf({ log, prior }: TestRun, population: Population): End[] {
   const kept = endsKept.get(log);
   if (kept?.population === population) return kept.ends;
   const ends = Array.from({ length: population.count }, (_, n) => {
@@ -171,12 +171,12 @@ export interface Onward {
 
 /** Carries a population on from the end of its log to the reserve and the cut-off. */
 export function ahead(
-  trial: Trial,
+  testRun: TestRun,
   population: Population,
   { whatIf = {}, seed = 1, toReserve = false }: Onward = {},
 ): Forecast {
-  const run = new RunAhead(trial, whatIf, toReserve);
-  const { site, log } = trial;
+  const run = new RunAhead(testRun, whatIf, toReserve);
+  const { site, log } = testRun;
   const { count } = population;
   const fanSteps = site.steps - log.steps;
   const gathered: Gathered = {
@@ -185,7 +185,7 @@ export function ahead(
     count,
     nextHour: 0,
   };
-  const outcomes = endsOf(trial, population).map((end, n) => {
+  const outcomes = endsOf(testRun, population).map((end, n) => {
     // A stream of its own, so that what-ifs differ by what is asked and not by luck, however far each goes.
     const random = seeded(seed * STREAMS + n);
     return run.follow(end, new Weathering(run, end, random), gathered, n * fanSteps);
@@ -236,7 +236,7 @@ class RunAhead {
   private readonly settledOhm: number;
 
   constructor(
-    { site, log, segments, readings }: Trial,
+    { site, log, segments, readings }: TestRun,
     whatIf: WhatIf,
     private readonly toReserve: boolean,
   ) {
@@ -501,7 +501,11 @@ export interface HandAnswers {
   ampHours: number;
 }
 
-export function handAnswers({ site, readings, segments }: Pick<Trial, "site" | "readings" | "segments">): HandAnswers {
+export function handAnswers({
+  site,
+  readings,
+  segments,
+}: Pick<TestRun, "site" | "readings" | "segments">): HandAnswers {
   const { bank } = site.system;
   const count = readings.timeMs.length;
   const end = count - 1;

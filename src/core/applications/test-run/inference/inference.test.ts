@@ -1,24 +1,24 @@
 import { describe, expect, it } from "vitest";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { seeded } from "@/core/units/random";
 import { buildSystem } from "@/core/models/system/build";
-import { q, trialVan } from "../../../../../tests/rigs";
+import { q, testRunVan } from "../../../../../tests/jobs";
 import { foreignRun, onlyCurrent, type ForeignRun } from "../../../../../tests/foreign/simulator";
 import { ownRun } from "../../../../../tests/foreign/own";
 import { percent, scoreOne, summarise, type Scored } from "../../../../../tests/foreign/score";
 import { acceptFound, calibrate, monitorIsOff } from "./calibrate";
-import { ahead, fit, handAnswers, trialOf } from "./forecast";
+import { ahead, fit, handAnswers, testRunOf } from "./forecast";
 import { DIMENSIONS, PARAMETER_NAMES } from "./particle";
 import { middleOf } from "./prior";
 import { emptyReadings, firstMinutes, fromList, type Readings } from "../log/readings";
-import { byKind, heldAgainst, kindOfRig, outcomeOf } from "../report/record";
+import { byKind, heldAgainst, kindOfJob, outcomeOf } from "../report/record";
 import { answer } from "../report/report";
 import { makeSimulator } from "../simulator/simulator";
 import { forecastSnapshots, viewOf, whatIfs, whatIfsWritten } from "../report/view";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
-const van = () => trialVan();
+const van = () => testRunVan();
 
 /** A log drawn by hand: base, a pull-down of 20 min, then 6 min on and 6 min off, a reading every `pace` seconds. */
 function drawn(pace: number, { base = 10, on = 70, between = 15, hours = 3 } = {}): Readings {
@@ -37,7 +37,7 @@ function drawn(pace: number, { base = 10, on = 70, between = 15, hours = 3 } = {
 
 describe("segments of a drawn log", () => {
   it.each([5, 10, 30, 60])("are its own at a reading every %d s", (pace) => {
-    const { segments } = trialOf(van(), drawn(pace));
+    const { segments } = testRunOf(van(), drawn(pace));
     expect(segments.pullDown!.fromS).toBeCloseTo(600, -2);
     expect(segments.pullDown!.toS).toBeCloseTo(1800, -2);
     // Twelve-minute cycles in what is left of three hours.
@@ -54,7 +54,7 @@ describe("segments of a drawn log", () => {
     [120, 1 / 180],
     [180, null],
   ])("show how often it starts, at a reading every %d s: %s", (pace, starts) => {
-    const seen = trialOf(van(), drawn(pace)).log.settings.startsSeen;
+    const seen = testRunOf(van(), drawn(pace)).log.settings.startsSeen;
     if (starts === null) expect(seen).toBeNull();
     // On and off for six minutes each: one start in twelve, over a half times a half.
     else expect(seen! / starts).toBeCloseTo(1, 1);
@@ -63,16 +63,16 @@ describe("segments of a drawn log", () => {
     const log = drawn(30, { hours: 4 });
     for (let i = 0; i < log.timeMs.length; i++)
       if (i * 30 > 2 * 3600) log.values.battery_current_a[i] = i * 30 > 2 * 3600 + 1200 ? -5 : -15;
-    expect(trialOf(van(), log).segments.switchedOff).toBe(true);
+    expect(testRunOf(van(), log).segments.switchedOff).toBe(true);
     // A rest with its fan on is one of a cool night.
     for (let i = 0; i < log.timeMs.length; i++) if (i * 30 > 2 * 3600) log.values.battery_current_a[i] = -15;
-    expect(trialOf(van(), log).segments.switchedOff).toBe(false);
+    expect(testRunOf(van(), log).segments.switchedOff).toBe(false);
   });
   it("tell a unit that has not run from one that runs all the time", () => {
     const still = drawn(30, { base: 6, on: 6, between: 6 });
-    expect(trialOf(van(), still).segments.firstOnS).toBeNull();
+    expect(testRunOf(van(), still).segments.firstOnS).toBeNull();
     const full = drawn(30, { base: 70, on: 70, between: 70 });
-    const { segments } = trialOf(van(), full);
+    const { segments } = testRunOf(van(), full);
     expect(segments.cycles).toHaveLength(0);
     expect(segments.pullDown).toEqual({ fromS: 0, toS: null });
   });
@@ -82,14 +82,14 @@ describe("before the first run of a log", () => {
   // The house takes 10 A and the fan 5 beside it.
   const rested = drawn(30, { base: 15 });
   it("a unit that draws what it draws in later rests has its fan on", () => {
-    const { segments, prior } = trialOf(van(), rested);
+    const { segments, prior } = testRunOf(van(), rested);
     expect(segments.restedFirst).toBe(true);
     expect(segments.levels.base).toBeNull();
     expect(middleOf(prior).offLevel).toBeCloseTo(segments.levels.between!.value, 6);
     expect(segments.state.subarray(0, 10).every((state) => state === 1)).toBe(true);
   });
   it("a unit that draws less is off, and the fan is told from the house", () => {
-    const { segments } = trialOf(van(), drawn(30));
+    const { segments } = testRunOf(van(), drawn(30));
     expect(segments.restedFirst).toBe(false);
     expect(segments.levels.between!.value - segments.levels.base!.value).toBeCloseTo(65, -1);
   });
@@ -99,7 +99,7 @@ describe("before the first run of a log", () => {
   ])("and no later rest, the cabin tells: %s", (_, cabinC, fanOn) => {
     const short = firstMinutes(rested, 20);
     short.values.cabin_temp_c.fill(cabinC);
-    const { segments, prior, site } = trialOf(van(), short);
+    const { segments, prior, site } = testRunOf(van(), short);
     expect(segments.firstOnS).toBe(600);
     expect(segments.restedFirst).toBe(fanOn);
     const read = 15 * 13.14;
@@ -110,7 +110,7 @@ describe("before the first run of a log", () => {
 describe("a house", () => {
   // Half an ampere to two at 12 V: common practice, no source.
   const untold = (log: Readings): number => {
-    const { site, prior } = trialOf(van(), log);
+    const { site, prior } = testRunOf(van(), log);
     return middleOf(prior).offLevel - site.base - (site.unit.fanBetween ? site.unit.fan : 0);
   };
   it("is expected to take a little that nobody told of", () => {
@@ -119,7 +119,7 @@ describe("a house", () => {
     expect(untold(short)).toBeLessThanOrEqual(25);
   });
   it("is believed as soon as its level was read", () => {
-    const { prior, segments } = trialOf(van(), drawn(10));
+    const { prior, segments } = testRunOf(van(), drawn(10));
     expect(middleOf(prior).offLevel).toBeCloseTo(segments.levels.between!.value, 6);
   });
 });
@@ -127,8 +127,8 @@ describe("a house", () => {
 describe("what a drawn log says of its system", () => {
   const log = drawn(10);
   // Ohm's law: the volts fall by 4 mOhm times the amps that step.
-  const trial = trialOf(van(), log);
-  const found = Object.fromEntries(calibrate(trial, fit(trial, { particles: 120 })!).map((one) => [one.key, one]));
+  const testRun = testRunOf(van(), log);
+  const found = Object.fromEntries(calibrate(testRun, fit(testRun, { particles: 120 })!).map((one) => [one.key, one]));
   it("finds the draw, the fan, the base and the ohms", () => {
     expect(found.fan!.value).toBeCloseTo(5, 0);
     expect(found.running!.value).toBeCloseTo(60, -1);
@@ -136,17 +136,17 @@ describe("what a drawn log says of its system", () => {
     expect(found.bankResistance!.value).toBeCloseTo(0.004, 4);
   });
   it("enters them in the system's own terms, one at a time, and leaves the document it was given", () => {
-    const rig = van();
-    const before = JSON.stringify(rig);
-    const next = acceptFound(acceptFound(rig, found.bankResistance!), found.running!);
-    expect(JSON.stringify(rig)).toBe(before);
+    const job = van();
+    const before = JSON.stringify(job);
+    const next = acceptFound(acceptFound(job, found.bankResistance!), found.running!);
+    expect(JSON.stringify(job)).toBe(before);
     expect(next.units[0]!.dcRunningCurrent).toMatchObject({ origin: "measured" });
     expect(buildSystem(next).bank.innerResistance).toBeCloseTo(0.004, 4);
   });
   it("enters the base once, in place of the loads that it is made of", () => {
-    const rig = van();
-    rig.brief.loads = [{ id: "a", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(45) }];
-    const once = acceptFound(rig, found.base!);
+    const job = van();
+    job.brief.loads = [{ id: "a", name: "Fridge", side: "dc", leg: "L1", atStart: true, power: q(45) }];
+    const once = acceptFound(job, found.base!);
     const twice = acceptFound(once, found.base!);
     expect(twice.brief.loads).toHaveLength(2);
     expect(buildSystem(twice).loads.dcAverage).toBeCloseTo(found.base!.entered, 6);
@@ -158,7 +158,7 @@ describe("what a drawn log says of its system", () => {
       counted -= (wrong.values.battery_current_a[i]! * 10) / 3600;
       wrong.values.soc_pct[i] = 95 - (100 * counted) / 200;
     }
-    const own = trialOf(van(), wrong);
+    const own = testRunOf(van(), wrong);
     const monitor = calibrate(own, fit(own, { particles: 60 })!).find(({ key }) => key === "monitor")!;
     expect(monitor.value).toBeCloseTo(200, -1);
     expect(monitorIsOff(monitor)).toBe(true);
@@ -176,17 +176,17 @@ describe("windows of a pull-down", () => {
         values: { battery_current_a: -90, battery_voltage_v: 13, cabin_temp_c: cabinAt(i * pace) },
       })),
     );
-  const rig = (): Rig => {
+  const job = (): Job => {
     const fixed = van();
     return { ...fixed, units: [{ ...fixed.units[0]!, kind: "variable" }] };
   };
   it("are of four minutes in its first hour, where it is read often enough", () => {
-    const { windows } = trialOf(rig(), falling(10)).segments;
+    const { windows } = testRunOf(job(), falling(10)).segments;
     expect(windows.length).toBeGreaterThan(10);
     for (const { fromS, toS } of windows) expect(Math.abs(toS - fromS - 240)).toBeLessThan(20);
   });
   it.each([10, 60, 120, 300])("have the cabin's own mean, a reading every %d s", (pace) => {
-    for (const { fromS, toS, cabinC } of trialOf(rig(), falling(pace)).segments.windows) {
+    for (const { fromS, toS, cabinC } of testRunOf(job(), falling(pace)).segments.windows) {
       const mean = 22 + (14 * 600 * (Math.exp(-fromS / 600) - Math.exp(-toS / 600))) / (toS - fromS);
       // By cells around the readings: within what a chord leaves of a curve.
       expect(Math.abs(cabinC - mean)).toBeLessThan(pace > 120 ? 0.7 : 0.15);
@@ -196,7 +196,7 @@ describe("windows of a pull-down", () => {
 
 describe("windows beside a hole in the log", () => {
   it("do not take in what was read on its far side", () => {
-    const rig = { ...van(), units: [{ ...van().units[0]!, kind: "variable" as const }] };
+    const job = { ...van(), units: [{ ...van().units[0]!, kind: "variable" as const }] };
     // A hundred minutes at one level, eleven of nothing, and on at another.
     const log = fromList(
       [...Array.from({ length: 100 }, (_, i) => i), ...Array.from({ length: 61 }, (_, i) => 110 + i)].map((minute) => ({
@@ -204,7 +204,7 @@ describe("windows beside a hole in the log", () => {
         values: { battery_current_a: -60, battery_voltage_v: 13, cabin_temp_c: minute < 105 ? 24 : 30 },
       })),
     );
-    const { windows } = trialOf(rig, log).segments;
+    const { windows } = testRunOf(job, log).segments;
     expect(windows.length).toBeGreaterThan(8);
     for (const { cabinC } of windows) expect(Math.min(Math.abs(cabinC - 24), Math.abs(cabinC - 30))).toBeLessThan(1e-9);
   });
@@ -228,7 +228,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
         };
       }),
     );
-  const rig = (): Rig => {
+  const job = (): Job => {
     const one = van();
     one.units[0] = { ...one.units[0]!, kind: "variable", coolingPower: q(2500), ratedPower: q(780) };
     return { ...one, brief: { ...one.brief, setPointC: q(20) } };
@@ -238,7 +238,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     [8, 14],
     [5, 5],
   ])("%i minutes on and %i off: windows are whole cycles", (on, off) => {
-    const { segments } = trialOf(rig(), evening(on, off));
+    const { segments } = testRunOf(job(), evening(on, off));
     const whole = segments.windows.slice(1, -1);
     expect(whole.length).toBeGreaterThan(2);
     const mean = (187 * on + 37 * off) / (on + off);
@@ -248,7 +248,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     [10, 15, 33],
     [12, 18, 40],
   ])("%i minutes on and %i off, read for %i: the rest and the run that are left are one part", (on, off, minutes) => {
-    const { segments } = trialOf(rig(), firstMinutes(evening(on, off), minutes));
+    const { segments } = testRunOf(job(), firstMinutes(evening(on, off), minutes));
     const last = segments.windows[segments.windows.length - 1]!;
     const lastOff = segments.cycles[segments.cycles.length - 1]!.offS;
     expect(last.whole).toBe(false);
@@ -257,7 +257,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
   });
   it("is not told to draw nothing by a rest that only began", () => {
     // Twenty minutes on, and five of rest at the log's end: a particle of no draw at its least is no better for it.
-    const { log, prior, segments } = trialOf(rig(), firstMinutes(evening(20, 40), 25));
+    const { log, prior, segments } = testRunOf(job(), firstMinutes(evening(20, 40), 25));
     expect(segments.windows.every(({ toS }) => toS <= 1210)).toBe(true);
     const bent = (sigmas: number) => {
       const z = new Float64Array(DIMENSIONS);
@@ -270,7 +270,7 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
     [4, 20],
     [3, 26],
   ])("%i minutes on and %i off: not better explained by a unit of half as much again", (on, off) => {
-    const { log, prior } = trialOf(rig(), evening(on, off));
+    const { log, prior } = testRunOf(job(), evening(on, off));
     const drawing = (sigmas: number) => {
       const z = new Float64Array(DIMENSIONS);
       z[PARAMETER_NAMES.indexOf("draw")] = sigmas;
@@ -281,15 +281,15 @@ describe("a variable unit that goes on and off at its lowest speed", () => {
 });
 
 describe("a particle that is given up early", () => {
-  const variable = (): Rig => {
-    const rig = van();
-    return { ...rig, units: [{ ...rig.units[0]!, kind: "variable" }] };
+  const variable = (): Job => {
+    const job = van();
+    return { ...job, units: [{ ...job.units[0]!, kind: "variable" }] };
   };
   it.each([
     ["fixed", van()],
     ["variable", variable()],
-  ])("on a %s unit is one that the whole log would have told, too", (_, rig) => {
-    const { log, prior } = trialOf(rig, drawn(30));
+  ])("on a %s unit is one that the whole log would have told, too", (_, job) => {
+    const { log, prior } = testRunOf(job, drawn(30));
     const random = seeded(7);
     const z = () => Float64Array.from({ length: DIMENSIONS }, () => random.normal());
     const floor = log.logLikelihood(prior.particle(new Float64Array(DIMENSIONS)));
@@ -309,10 +309,10 @@ describe("a particle that is given up early", () => {
 describe("a log of days", () => {
   const log = drawn(60, { hours: 100 });
   it("is looked at by windows of an hour and more, a night's by minutes", () => {
-    const widths = ({ segments }: ReturnType<typeof trialOf>) =>
+    const widths = ({ segments }: ReturnType<typeof testRunOf>) =>
       segments.windows.slice(2, -1).map(({ fromS, toS }) => toS - fromS);
-    expect(Math.min(...widths(trialOf(van(), log)))).toBeGreaterThan(3500);
-    expect(Math.max(...widths(trialOf(van(), firstMinutes(log, 600))))).toBeLessThan(1000);
+    expect(Math.min(...widths(testRunOf(van(), log)))).toBeGreaterThan(3500);
+    expect(Math.max(...widths(testRunOf(van(), firstMinutes(log, 600))))).toBeLessThan(1000);
   });
   it("has a forecast, with the reserve reached where that many amp-hours are gone", () => {
     const { answer } = viewOf(van(), log, { particles: 60 })!;
@@ -323,9 +323,9 @@ describe("a log of days", () => {
 describe("the answers of a hand", () => {
   it("are plain divisions of the amp-hours left", () => {
     const log = drawn(10);
-    const trial = trialOf(van(), log);
-    const hand = handAnswers(trial);
-    const { bank } = trial.site.system;
+    const testRun = testRunOf(van(), log);
+    const hand = handAnswers(testRun);
+    const { bank } = testRun.site.system;
     // 10 A for 10 min, 70 A for 20, then twelve cycles of 15 and 70 A, and six minutes of 15.
     const counted = (10 * 10 + 70 * 20 + 42.5 * 144 + 15 * 6) / 60;
     const left = (bank.startSoc - bank.reserveSoc) * 300 - counted;
@@ -340,8 +340,8 @@ describe("the answers of a hand", () => {
 describe("a forecast", () => {
   const log = drawn(30);
   it("is the same for the same seed, and within 5 % among three seeds", () => {
-    const trial = trialOf(van(), log);
-    const p50 = (seed: number) => ahead(trial, fit(trial, { particles: 500, seed })!).hoursToReserve.p50!;
+    const testRun = testRunOf(van(), log);
+    const p50 = (seed: number) => ahead(testRun, fit(testRun, { particles: 500, seed })!).hoursToReserve.p50!;
     const first = p50(1);
     expect(p50(1)).toBe(first);
     for (const seed of [2, 3]) expect(Math.abs(p50(seed) / first - 1)).toBeLessThan(0.05);
@@ -368,13 +368,13 @@ describe("a forecast", () => {
     expect(() => whatIfsWritten(session!, ["open the window"], "Europe/Lisbon")).toThrow("not understood");
   });
   it("says the same of a population whatever was asked of it before", () => {
-    const trial = trialOf(van(), log);
-    const one = fit(trial, { particles: 60, seed: 1 })!;
-    const other = fit(trial, { particles: 60, seed: 2 })!;
-    const first = ahead(trial, one).hoursToReserve;
-    ahead(trial, other, { whatIf: { setShift: 3 } });
-    expect(ahead(trial, one).hoursToReserve).toEqual(first);
-    expect(ahead(trialOf(van(), log), one).hoursToReserve).toEqual(first);
+    const testRun = testRunOf(van(), log);
+    const one = fit(testRun, { particles: 60, seed: 1 })!;
+    const other = fit(testRun, { particles: 60, seed: 2 })!;
+    const first = ahead(testRun, one).hoursToReserve;
+    ahead(testRun, other, { whatIf: { setShift: 3 } });
+    expect(ahead(testRun, one).hoursToReserve).toEqual(first);
+    expect(ahead(testRunOf(van(), log), one).hoursToReserve).toEqual(first);
   });
   it("has its tenth before its middle before its ninetieth, and the cut-off after the reserve", () => {
     const { answer: made } = viewOf(van(), log, { particles: 200 })!;
@@ -385,9 +385,9 @@ describe("a forecast", () => {
     expect(toCutoff.p50!).toBeGreaterThan(toReserve.p50!);
   });
   it("goes on from where it was when a reading comes, and can be stopped", () => {
-    const earlier = trialOf(van(), firstMinutes(log, 150));
+    const earlier = testRunOf(van(), firstMinutes(log, 150));
     const population = fit(earlier, { particles: 300 })!;
-    const later = trialOf(van(), firstMinutes(log, 151));
+    const later = testRunOf(van(), firstMinutes(log, 151));
     const onward = ahead(later, fit(later, { particles: 300, from: population })!).hoursToReserve.p50!;
     const afresh = ahead(later, fit(later, { particles: 400 })!).hoursToReserve.p50!;
     expect(Math.abs(onward / afresh - 1)).toBeLessThan(0.1);
@@ -420,7 +420,7 @@ describe("forecasts held against what happened", () => {
   const scoreAll = (
     first: number,
     last: number,
-    run: (seed: number) => Pick<ForeignRun, "rig" | "readings" | "reserveH" | "kind"> | null,
+    run: (seed: number) => Pick<ForeignRun, "job" | "readings" | "reserveH" | "kind"> | null,
     bare = false,
   ) => {
     const out: Scored[] = [];
@@ -431,7 +431,7 @@ describe("forecasts held against what happened", () => {
       const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
       const readings = bare ? onlyCurrent(one.readings) : one.readings;
       for (const cut of CUTS) {
-        const scored = scoreOne(one.rig, readings, one.reserveH, cut, group, 100);
+        const scored = scoreOne(one.job, readings, one.reserveH, cut, group, 100);
         if (scored) out.push(scored);
       }
     }
@@ -473,9 +473,9 @@ describe("forecasts held against what happened", () => {
 });
 
 describe("the simulator", () => {
-  const rig = van();
+  const job = van();
   const made = (faults: Parameters<typeof makeSimulator>[1]["faults"], seed = 3) =>
-    makeSimulator(rig, { seed, faults, every: 10, startShare: 0.8 }, T0);
+    makeSimulator(job, { seed, faults, every: 10, startShare: 0.8 }, T0);
   it("tells the same run for the same number, another for another", () => {
     expect(made([]).readings.slice(0, 50)).toEqual(made([]).readings.slice(0, 50));
     expect(made([], 4).readings[400]).not.toEqual(made([], 3).readings[400]);
@@ -502,7 +502,7 @@ describe("the simulator", () => {
     expect(more).toBeGreaterThan(less);
   });
   it("lets an unlearned soft starter's peaks fall from start to start", () => {
-    const soft: Rig = { ...rig, units: [{ ...rig.units[0]!, cure: "soft-starter" }] };
+    const soft: Job = { ...job, units: [{ ...job.units[0]!, cure: "soft-starter" }] };
     const { readings } = makeSimulator(soft, { seed: 1, faults: ["unlearned-soft-starter"], every: 10 }, T0);
     const { answer: view } = viewOf(soft, fromList(readings.slice(0, 1500)), { particles: 40 })!;
     expect(view.ok && view.view.peaksSay).toBe("learning");
@@ -512,13 +512,13 @@ describe("the simulator", () => {
 describe("predicted against happened", () => {
   it("counts the reserve from the log, and errors from there", () => {
     const log = drawn(30, { on: 120, between: 60, hours: 4 });
-    const trial = trialOf(van(), log);
-    const outcome = outcomeOf(trial, 1, 300);
+    const testRun = testRunOf(van(), log);
+    const outcome = outcomeOf(testRun, 1, 300);
     // 240 Ah at 10 A for 10 min, 120 A for 20, then 90 A on average.
     expect(outcome.reserveH).toBeCloseTo(0.5 + (240 - 10 / 6 - 40) / 90, 1);
     const promises = forecastSnapshots(van(), firstMinutes(log, 70), 60);
     expect(promises.map(({ minutes }) => minutes)).toEqual([15, 30, 60]);
-    const held = heldAgainst(kindOfRig(van()), promises, outcome);
+    const held = heldAgainst(kindOfJob(van()), promises, outcome);
     expect(held).toHaveLength(3);
     expect(held[0]!.left).toBeCloseTo(outcome.reserveH! - 0.25, 6);
     const [kind] = byKind(held);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { emptyRig } from "@/core/document/schema";
-import { trialOf } from "./forecast";
+import { emptyJob } from "@/core/document/schema";
+import { testRunOf } from "./forecast";
 import {
   propagate,
   lostToStarts,
@@ -13,7 +13,7 @@ import {
 } from "./particle";
 import { middleOf } from "./prior";
 import { firstMinutes, fromList } from "../log/readings";
-import { q } from "../../../../../tests/rigs";
+import { q } from "../../../../../tests/jobs";
 import { ownRun } from "../../../../../tests/foreign/own";
 import { settingsOf } from "./settings";
 
@@ -23,7 +23,7 @@ const log = fromList(
     values: { battery_current_a: -20, battery_voltage_v: 13.1 },
   })),
 );
-const { site, prior, log: read } = trialOf(emptyRig("Slab"), log);
+const { site, prior, log: read } = testRunOf(emptyJob("Slab"), log);
 const { cabin } = site.run;
 /** The unit off, no sun, nobody on board. */
 const still = (change: Partial<Particle>): Particle => ({
@@ -127,9 +127,9 @@ describe("what starts cost a cycling unit", () => {
 });
 
 describe("a variable unit that is asked for less than its least", () => {
-  const variable = emptyRig("Cool evening");
+  const variable = emptyJob("Cool evening");
   variable.units[0] = { ...variable.units[0]!, kind: "variable", coolingPower: q(3000), ratedPower: q(900) };
-  const evening = trialOf(variable, log);
+  const evening = testRunOf(variable, log);
   const set = evening.site.setPointC;
   const band = evening.site.unit.band;
   // Outdoors a little over the set point, the cabin at it, nothing given back by the walls.
@@ -173,7 +173,7 @@ describe("a particle with the true parameters", () => {
     // Of usual weather: of a generated day's moisture a test run knows nothing.
     const run = seed % 3 === 0 ? null : ownRun(seed);
     if (!run) continue;
-    const { site, segments } = trialOf(run.hidden, run.readings);
+    const { site, segments } = testRunOf(run.hidden, run.readings);
     const steps = Math.floor((run.reserveH * 3600) / site.stepS);
     const fan = site.unit.fanBetween ? site.unit.fan : 0;
     // The Day reckons with a longer lag at a start than a test run expects.
@@ -198,7 +198,7 @@ describe("a particle with the true parameters", () => {
     off.push({ fixed: run.kind.fixed, share: drawn / out - 1 });
     moisture.push(site.free.humidity / run.run.humidity[0]! - 1);
     if (run.kind.fixed) continue;
-    const { log, segments: parts } = trialOf(run.hidden, firstMinutes(run.readings, 240));
+    const { log, segments: parts } = testRunOf(run.hidden, firstMinutes(run.readings, 240));
     log.propagateThrough(told);
     parts.windows.forEach((window, k) => {
       const read = log.drawn(k, told);

@@ -65,7 +65,7 @@ const known = (origin: string | undefined) => origin === "measured" || origin ==
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
 // eslint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
 export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
-  const { rig, system } = site;
+  const { job, system } = site;
   const { values } = system;
   const widths = { ...WIDTHS };
   if (known(values.cabin.heatLoss?.origin)) widths.heatLoss = 0.1;
@@ -123,7 +123,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   widths.startShare = startKnown ? 0.03 : known(startOrigin) ? 0.02 : startOrigin === "plate" ? 0.035 : 0.06;
 
   const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
-  const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
+  const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
   const w = PARAMETER_NAMES.map((guess) => widths[guess]);
 

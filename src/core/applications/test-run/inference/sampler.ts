@@ -72,7 +72,7 @@ export function sample(call: SamplerCall): Population | null {
       explained[n] = explain(z, n * d, -Infinity);
     }
   const before = new Float64Array(count * d);
-  const trial = new Float64Array(d);
+  const testRun = new Float64Array(d);
   const chosen = new Uint8Array(d);
   let temperatures = 0;
   for (let again = true; again;) {
@@ -102,7 +102,7 @@ export function sample(call: SamplerCall): Population | null {
         const a = Math.floor(random.even() * count) * d;
         const b = Math.floor(random.even() * count) * d;
         const cross = CROSSINGS[Math.floor(random.even() * CROSSINGS.length)]!;
-        trial.set(z.subarray(at, at + d));
+        testRun.set(z.subarray(at, at + d));
         let moved = 0;
         for (let i = 0; i < d; i++) {
           chosen[i] = random.even() < cross ? 1 : 0;
@@ -116,16 +116,16 @@ export function sample(call: SamplerCall): Population | null {
         let norm = 0;
         for (let i = 0; i < d; i++) {
           if (chosen[i] === 0) continue;
-          const old = trial[i]!;
+          const old = testRun[i]!;
           const next = old + length * (before[a + i]! - before[b + i]!) + 0.02 * random.normal();
           norm += old * old - next * next;
-          trial[i] = next;
+          testRun[i] = next;
         }
         // What it has to reach is drawn first, so that a poor one need not be carried to its end.
         const floor = explained[n]! + (Math.log(1 - random.even()) - 0.5 * norm) / warm;
-        const value = explain(trial, 0, floor);
+        const value = explain(testRun, 0, floor);
         if (value > floor) {
-          z.set(trial, at);
+          z.set(testRun, at);
           explained[n] = value;
         }
       }

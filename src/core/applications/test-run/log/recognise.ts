@@ -126,7 +126,7 @@ function timeKindOf(samples: string[], header: string, hasDate: boolean): { kind
       if (found && Number(found[2]) > 12) month = true;
     }
     if (day || month) return { kind: month ? "month-first" : "day-first" };
-    return { kind: "day-first", doubt: say("trial.datesCanReadDay") };
+    return { kind: "day-first", doubt: say("testRun.datesCanReadDay") };
   }
   if (all((s) => /^-?\d+(\.\d+)?$/.test(s))) {
     const first = Number(filled[0]);
@@ -135,7 +135,7 @@ function timeKindOf(samples: string[], header: string, hasDate: boolean): { kind
     return { kind: /min/i.test(header) ? "elapsed-min" : "elapsed-s" };
   }
   if (all((s) => /^\d{1,3}:\d{2}(:\d{2})?$/.test(s))) return { kind: hasDate ? "local" : "elapsed-clock" };
-  return { kind: "iso", doubt: say("trial.timesWrittenWayNot") };
+  return { kind: "iso", doubt: say("testRun.timesWrittenWayNot") };
 }
 
 export interface Table {
@@ -162,7 +162,7 @@ export function recognise({ header, rows, separator }: Table, timeZone: string):
     const date = meanings.indexOf("date");
     if (date >= 0) meanings[date] = "time";
     else if (meanings[0] === "none") meanings[0] = "time";
-    else doubts.push(say("trial.noColumnTimesWas"));
+    else doubts.push(say("testRun.noColumnTimesWas"));
   }
   const at = (meaning: Meaning) => meanings.indexOf(meaning);
   const cells = (index: number) => (index < 0 ? [] : rows.map((row) => row[index] ?? ""));
@@ -195,12 +195,12 @@ export function recognise({ header, rows, separator }: Table, timeZone: string):
       mapping.columns[soc]!.factor = 100;
   }
   if (!taken.has("battery_current_a") && !taken.has("battery_power_w"))
-    doubts.push(say("trial.noColumnBatteryCurrent"));
+    doubts.push(say("testRun.noColumnBatteryCurrent"));
   const own = header[0]?.trim() === "time" && header[1]?.trim() === "battery_current_a";
   const signed = own ? { sign: 1 as const, from: "format" as const } : signOf(rows, mapping, meanings);
   mapping.sign = signed.sign;
-  if (signed.from === "unsure" || signed.from === "mean") doubts.push(say("trial.whetherChargingDischargingCounts"));
-  if (kind.startsWith("elapsed")) doubts.push(say("trial.timesCountStartSay"));
+  if (signed.from === "unsure" || signed.from === "mean") doubts.push(say("testRun.whetherChargingDischargingCounts"));
+  if (kind.startsWith("elapsed")) doubts.push(say("testRun.timesCountStartSay"));
   return { mapping, signFrom: signed.from, doubts };
 }
 

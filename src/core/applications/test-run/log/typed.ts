@@ -103,5 +103,5 @@ export function parseField(
   const value = column === "battery_current_a" && parsed.value !== 0 ? -parsed.value : parsed.value;
   const [low, high] = COLUMN_LIMITS[column];
   if (value >= low && value <= high) return { ok: true, value };
-  return { ok: false, message: say("trial.readingOutside", { text: text.trim() }) };
+  return { ok: false, message: say("testRun.readingOutside", { text: text.trim() }) };
 }

@@ -1,16 +1,16 @@
 import { median } from "d3-array";
-import type { Rig } from "../../../document/schema";
-import type { Forecast, HandAnswers, Quantiles, Trial } from "../inference/forecast";
+import type { Job } from "../../../document/schema";
+import type { Forecast, HandAnswers, Quantiles, TestRun } from "../inference/forecast";
 import { fixedSpeed } from "../../../document/unit-kinds";
 
 /** Minutes into a log at which a test run's forecast is kept, to be held against what happens. */
 export const SNAPSHOT_MINUTES = [15, 30, 60, 120] as const;
 
 /** Kind of a system, for the workshop's record: how its unit runs, what its battery is, whether the sun helps. */
-export function kindOfRig(rig: Rig): string {
-  const unit = fixedSpeed(rig.units[0]!) ? "fixed speed" : "variable speed";
-  const bank = rig.bank.chemistry === "agm" ? "lead-acid" : "lithium";
-  return `${unit}, ${bank}${rig.sources.panels.length > 0 ? ", sun" : ""}`;
+export function kindOfJob(job: Job): string {
+  const unit = fixedSpeed(job.units[0]!) ? "fixed speed" : "variable speed";
+  const bank = job.bank.chemistry === "agm" ? "lead-acid" : "lithium";
+  return `${unit}, ${bank}${job.sources.panels.length > 0 ? ", sun" : ""}`;
 }
 
 /** A forecast as it was given. */
@@ -43,8 +43,8 @@ export interface Outcome {
  * What a finished log shows to have happened: when the charge, counted from the posterior's middle start and capacity,
  * went under the reserve. A log that ends before has none.
  */
-export function outcomeOf(trial: Trial, startShare: number, bankAh: number): Outcome {
-  const { segments, site, readings } = trial;
+export function outcomeOf(testRun: TestRun, startShare: number, bankAh: number): Outcome {
+  const { segments, site, readings } = testRun;
   const reserve = site.system.bank.reserveSoc;
   const current = readings.values.battery_current_a;
   let counted = 0;

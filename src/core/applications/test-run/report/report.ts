@@ -1,13 +1,13 @@
-import type { Rig } from "../../../document/schema";
+import type { Job } from "../../../document/schema";
 import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
 import {
   ahead,
   fit,
   handAnswers,
-  trialOf,
+  testRunOf,
   type Forecast,
   type HandAnswers,
-  type Trial,
+  type TestRun,
   type WhatIf,
 } from "../inference/forecast";
 import { repair, type Repair } from "../log/repair";
@@ -20,7 +20,7 @@ export const LEAST_READINGS = 3;
 export const LEAST_S = 60;
 
 export interface Answer {
-  trial: Trial;
+  testRun: TestRun;
   repairs: Repair[];
   forecast: Forecast;
   hand: HandAnswers;
@@ -38,28 +38,28 @@ export interface AnswerCall {
 }
 
 /** The whole way from raw readings to an answer: repair, segments, fit, forecast, hand answers, found values. Null where it was stopped. */
-export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered | null {
+export function answer(job: Job, raw: Readings, call: AnswerCall = {}): Answered | null {
   const { readings, repairs } = repair(raw);
   const count = readings.timeMs.length;
   const lasted = count > 0 ? (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 1000 : 0;
   if (count < LEAST_READINGS || lasted < LEAST_S)
     return {
       ok: false,
-      message: say("trial.needsReadings", { least: LEAST_READINGS, count }),
+      message: say("testRun.needsReadings", { least: LEAST_READINGS, count }),
       repairs,
     };
-  if (lasted > LONGEST_LOG_S) return { ok: false, message: say("trial.testRunLastsFive"), repairs };
-  const trial = trialOf(rig, readings);
-  const population = fit(trial, call);
+  if (lasted > LONGEST_LOG_S) return { ok: false, message: say("testRun.testRunLastsFive"), repairs };
+  const testRun = testRunOf(job, readings);
+  const population = fit(testRun, call);
   if (!population) return null;
   return {
     ok: true,
     answer: {
-      trial,
+      testRun,
       repairs,
-      forecast: ahead(trial, population, { whatIf: call.whatIf, seed: call.seed }),
-      hand: handAnswers(trial),
-      found: calibrate(trial, population),
+      forecast: ahead(testRun, population, { whatIf: call.whatIf, seed: call.seed }),
+      hand: handAnswers(testRun),
+      found: calibrate(testRun, population),
     },
   };
 }
@@ -67,27 +67,27 @@ export function answer(rig: Rig, raw: Readings, call: AnswerCall = {}): Answered
 const LONGEST_LOG_S = 5 * 86_400;
 
 /** Why the hand answers and the forecast differ, in words; empty where they agree within a tenth. */
-export function whyDifferent({ trial, forecast, hand, found }: Answer): string[] {
+export function whyDifferent({ testRun, forecast, hand, found }: Answer): string[] {
   const own = forecast.hoursToReserve.p50;
   const out: string[] = [];
-  if (own === null) return [say("trial.forecastDoesNotReach")];
-  const { segments, log } = trial;
+  if (own === null) return [say("testRun.forecastDoesNotReach")];
+  const { segments, log } = testRun;
   const differs = (hours: number | null) => hours !== null && Math.abs(hours / own - 1) > 0.1;
   const { pullDown, cycles, charged } = segments;
   const lasted = log.lastS;
   const feeding = charged.find(({ toS }) => toS >= lasted - segments.pace);
-  if (feeding) out.push(say("trial.somethingElsePanelsCharges", { amps: Math.round(feeding.amps) }));
+  if (feeding) out.push(say("testRun.somethingElsePanelsCharges", { amps: Math.round(feeding.amps) }));
   else if (charged.length > 0 && (differs(hand.average) || differs(hand.halfHour)))
-    out.push(say("trial.averageHoldsWhatEngine"));
+    out.push(say("testRun.averageHoldsWhatEngine"));
   const pulling = pullDown && pullDown.toS === null;
   const pulledFor = pullDown ? ((pullDown.toS ?? lasted) - pullDown.fromS) / lasted : 0;
-  if (pulling && (differs(hand.now) || differs(hand.average))) out.push(say("trial.unitStillPullingCabin"));
-  else if (pulledFor > 0.25 && differs(hand.average)) out.push(say("trial.averageSoFarCounts"));
+  if (pulling && (differs(hand.now) || differs(hand.average))) out.push(say("testRun.unitStillPullingCabin"));
+  else if (pulledFor > 0.25 && differs(hand.average)) out.push(say("testRun.averageSoFarCounts"));
   if (cycles.length > 0 && !pulling && differs(hand.now)) {
     const resting = segments.state[segments.state.length - 1] !== 2;
-    out.push(resting ? say("trial.ampsNowThoseRest") : say("trial.ampsNowThoseRun"));
+    out.push(resting ? say("testRun.ampsNowThoseRest") : say("testRun.ampsNowThoseRun"));
   }
-  const { site } = trial;
+  const { site } = testRun;
   const from = log.steps;
   const to = Math.min(site.steps, from + Math.max(1, Math.round((own * 3600) / site.stepS)));
   let change = 0;
@@ -96,24 +96,24 @@ export function whyDifferent({ trial, forecast, hand, found }: Answer): string[]
   if (Math.abs(change) > 1.5 && (differs(hand.average) || differs(hand.halfHour)))
     out.push(
       change > 0
-        ? say("trial.willKWarmerOutside", { change: Math.round(change) })
-        : say("trial.willKCoolerOutside", { change: Math.round(-change) }),
+        ? say("testRun.willKWarmerOutside", { change: Math.round(change) })
+        : say("testRun.willKCoolerOutside", { change: Math.round(-change) }),
     );
   const sunNow = site.solar[Math.max(0, from - 1)]!;
   let sun = 0;
   for (let i = from; i < to; i++) sun += site.solar[i]! / (to - from);
   if (site.panels && Math.abs(sun - sunNow) > 0.15 * Math.max(sun, sunNow) && Math.max(sun, sunNow) > 40)
-    out.push(sun < sunNow ? say("trial.sunWillGiveLess") : say("trial.sunWillGiveMore"));
+    out.push(sun < sunNow ? say("testRun.sunWillGiveLess") : say("testRun.sunWillGiveMore"));
   const monitor = found.find(({ key }) => key === "monitor");
-  if (monitor && monitorIsOff(monitor)) out.push(say("trial.monitorReckonsAnotherCapacity"));
+  if (monitor && monitorIsOff(monitor)) out.push(say("testRun.monitorReckonsAnotherCapacity"));
   if (out.length === 0 && (differs(hand.now) || differs(hand.average) || differs(hand.halfHour)))
-    out.push(say("trial.handAnswersHoldOne"));
+    out.push(say("testRun.handAnswersHoldOne"));
   return out;
 }
 
 /** The answer as plain JSON, for the command line. */
-export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer): unknown {
-  const { segments, log, site } = trial;
+export function answerAsJson({ testRun, repairs, forecast, hand, found }: Answer): unknown {
+  const { segments, log, site } = testRun;
   const level = (value: { value: number; spread: number; count: number } | null) =>
     value && { watts: value.value, spread: value.spread, readings: value.count };
   const hours = (seconds: number | null) => (seconds === null ? null : seconds / 3600);
@@ -160,7 +160,7 @@ export function answerAsJson({ trial, repairs, forecast, hand, found }: Answer):
       origin,
       evidence,
     })),
-    why_by_hand_differs: whyDifferent({ trial, repairs, forecast, hand, found }),
+    why_by_hand_differs: whyDifferent({ testRun, repairs, forecast, hand, found }),
     repairs: repairs.map(({ what, count, words }) => ({ what, count, words })),
   };
 }

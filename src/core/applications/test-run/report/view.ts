@@ -1,15 +1,15 @@
-import type { Rig } from "../../../document/schema";
+import type { Job } from "../../../document/schema";
 import type { Charged } from "../segmentation/charged";
 import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
 import {
   ahead,
   fit,
   handAnswers,
-  trialOf,
+  testRunOf,
   type Fan,
   type HandAnswers,
   type Quantiles,
-  type Trial,
+  type TestRun,
   type WhatIf,
   type Onward,
 } from "../inference/forecast";
@@ -29,8 +29,8 @@ import { say } from "../../../messages/say";
 export const MOST_ANALYSED = 12_000;
 const MOST_DRAWN = 1600;
 
-/** A log as the Trial stage shows it: everything plain, ready to be sent between threads. */
-export interface TrialView {
+/** A log as the Test run stage shows it: everything plain, ready to be sent between threads. */
+export interface TestRunView {
   startMs: number;
   /** Seconds from the first reading to the last. */
   lastS: number;
@@ -76,11 +76,11 @@ export interface TrialView {
 }
 
 export type ViewAnswer =
-  { ok: true; view: TrialView } | { ok: false; message: string; repairs: Repair[]; readings: number };
+  { ok: true; view: TestRunView } | { ok: false; message: string; repairs: Repair[]; readings: number };
 
 /** What a session on one log keeps between questions. */
 export interface Session {
-  trial: Trial;
+  testRun: TestRun;
   population: Population;
 }
 
@@ -94,7 +94,7 @@ export interface ViewCall {
 
 /** Repairs, thins and analyses a log for the stage. Null where it was stopped. */
 export function viewOf(
-  rig: Rig,
+  job: Job,
   raw: Readings,
   call: ViewCall,
 ): { answer: ViewAnswer; session: Session | null } | null {
@@ -105,28 +105,28 @@ export function viewOf(
     return {
       answer: {
         ok: false,
-        message: lasted > 5 * 86_400 ? say("trial.testRunLastsFive") : say("trial.forecastBeginsThreeReadings"),
+        message: lasted > 5 * 86_400 ? say("testRun.testRunLastsFive") : say("testRun.forecastBeginsThreeReadings"),
         repairs,
         readings: count,
       },
       session: null,
     };
   const readings = thinned(whole, MOST_ANALYSED);
-  const trial = trialOf(rig, readings);
-  const population = fit(trial, call);
+  const testRun = testRunOf(job, readings);
+  const population = fit(testRun, call);
   if (!population) return null;
-  const session = { trial, population };
+  const session = { testRun, population };
   return { answer: { ok: true, view: drawView(session, whole, repairs, call) }, session };
 }
 
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
-export function whatIfs({ trial, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
-  return changes.map((change) => ahead(trial, population, { whatIf: change, toReserve: true }).hoursToReserve);
+export function whatIfs({ testRun, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
+  return changes.map((change) => ahead(testRun, population, { whatIf: change, toReserve: true }).hoursToReserve);
 }
 
 /** The same for changes as people write them (`parseWhatIf`); throws where one is not understood. */
 export function whatIfsWritten(session: Session, texts: readonly string[], timeZone: string): Quantiles[] {
-  const { timeMs } = session.trial.readings;
+  const { timeMs } = session.testRun.readings;
   const at = { startMs: timeMs[0]!, nowMs: timeMs[timeMs.length - 1]!, timeZone };
   return whatIfs(
     session,
@@ -139,7 +139,7 @@ export function whatIfsWritten(session: Session, texts: readonly string[], timeZ
 }
 
 /** The forecasts as they would have been given at the usual minutes of a log, for what was predicted against what happened. */
-export function forecastSnapshots(rig: Rig, raw: Readings, particles = 250): ForecastSnapshot[] {
+export function forecastSnapshots(job: Job, raw: Readings, particles = 250): ForecastSnapshot[] {
   const { readings } = repair(raw);
   const count = readings.timeMs.length;
   if (count < LEAST_READINGS) return [];
@@ -149,23 +149,23 @@ export function forecastSnapshots(rig: Rig, raw: Readings, particles = 250): For
     if (minutes > lastMin) break;
     const cut = thinned(firstMinutes(readings, minutes), MOST_ANALYSED);
     if (cut.timeMs.length < LEAST_READINGS) continue;
-    const trial = trialOf(rig, cut);
-    const population = fit(trial, { particles: particles });
-    if (population) out.push(forecastSnapshot(minutes, ahead(trial, population), handAnswers(trial)));
+    const testRun = testRunOf(job, cut);
+    const population = fit(testRun, { particles: particles });
+    if (population) out.push(forecastSnapshot(minutes, ahead(testRun, population), handAnswers(testRun)));
   }
   return out;
 }
 
 function drawView(
-  { trial, population }: Session,
+  { testRun, population }: Session,
   whole: Readings,
   repairs: Repair[],
   { whatIf, seed }: Pick<Onward, "whatIf" | "seed">,
-): TrialView {
-  const { readings, segments, site, log, prior } = trial;
-  const forecast = ahead(trial, population, { whatIf, seed });
-  const hand = handAnswers(trial);
-  const found = calibrate(trial, population);
+): TestRunView {
+  const { readings, segments, site, log, prior } = testRun;
+  const forecast = ahead(testRun, population, { whatIf, seed });
+  const hand = handAnswers(testRun);
+  const found = calibrate(testRun, population);
   let start = 0;
   let capacity = 0;
   for (let n = 0; n < population.count; n++) {
@@ -208,22 +208,22 @@ function drawView(
     peaks,
     peaksSay: learning(peaks),
     notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),
-    ...promisedLine(trial, start),
+    ...promisedLine(testRun, start),
     reserve: site.system.bank.reserveSoc,
     toReserve: forecast.hoursToReserve,
     toCutoff: forecast.hoursToCutoff,
     shareNow: forecast.shareNow,
     fan: forecast.fan,
     hand,
-    why: whyDifferent({ trial, repairs, forecast, hand, found }),
+    why: whyDifferent({ testRun, repairs, forecast, hand, found }),
     found,
     monitorOff: found.some(monitorIsOff),
-    outcome: outcomeOf(trial, start, capacity),
+    outcome: outcomeOf(testRun, start, capacity),
   };
 }
 
-function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TrialView["states"] {
-  const spans: TrialView["states"] = [];
+function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TestRunView["states"] {
+  const spans: TestRunView["states"] = [];
   for (let i = 0; i < seconds.length; i++) {
     // What a unit did while something else fed the battery, its mains watts alone could say.
     const here = chargedAt[i] === 1 && !mainsApart ? "untold" : STATES[state[i]!]!;
@@ -241,10 +241,10 @@ function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TrialView
 const PROMISED_STEP_S = 300;
 
 /** The design's own line from the log's start on, from the charge it began with: the system as its document has it, on a usual day. */
-function promisedLine(trial: Trial, startShare: number): { promised: Float64Array; promisedStepS: number } {
-  const { site, log } = trial;
+function promisedLine(testRun: TestRun, startShare: number): { promised: Float64Array; promisedStepS: number } {
+  const { site, log } = testRun;
   const { bank } = site.system;
-  const own = trial.prior.particle(new Float64Array(DIMENSIONS));
+  const own = testRun.prior.particle(new Float64Array(DIMENSIONS));
   const particle = {
     ...own,
     offLevel: site.base + (site.unit.fanBetween ? site.unit.fan : 0),

@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { dcAdded } from "@/core/models/inverter/inverter";
 import { buildSystem } from "@/core/models/system/build";
-import { trialVan } from "../../../../../tests/rigs";
-import { trialOf } from "../inference/forecast";
+import { testRunVan } from "../../../../../tests/jobs";
+import { testRunOf } from "../inference/forecast";
 import { fromList, type Readings } from "../log/readings";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
-const rig = trialVan();
-const { inverter } = buildSystem(rig);
+const job = testRunVan();
+const { inverter } = buildSystem(job);
 const HOUSE_W = 90;
 const FAN_W = 100;
 const FULL_W = 720;
@@ -42,7 +42,7 @@ function read(pace: number, onS: number, offS: number, how: "mean" | "moment", m
 
 /** Share of running over all windows after the pull-down, by their length. */
 function shareOf(log: Readings): number {
-  const after = trialOf(rig, log).segments.windows.filter(({ fromS }) => fromS >= PULL_DOWN_S + 60);
+  const after = testRunOf(job, log).segments.windows.filter(({ fromS }) => fromS >= PULL_DOWN_S + 60);
   const lasted = after.reduce((sum, { fromS, toS }) => sum + toS - fromS, 0);
   return after.reduce((sum, { fromS, toS, share }) => sum + share * (toS - fromS), 0) / lasted;
 }
@@ -58,7 +58,7 @@ describe("a log whose current is of means, its mains of the moment", () => {
     [300, 610, 320],
   ];
   it.each(cases)("a reading every %d s, %d s on and %d s off: has its two levels", (pace, onS, offS) => {
-    const { levels, ofMeans } = trialOf(rig, read(pace, onS, offS, "mean")).segments;
+    const { levels, ofMeans } = testRunOf(job, read(pace, onS, offS, "mean")).segments;
     expect(ofMeans).toBe(true);
     expect(Math.abs(levels.between!.value / OFF_W - 1)).toBeLessThan(0.05);
     expect(Math.abs(levels.running!.value / ON_W - 1)).toBeLessThan(0.05);
@@ -68,14 +68,14 @@ describe("a log whose current is of means, its mains of the moment", () => {
   });
   it("is known by its readings between the levels where the mains was not read", () => {
     const log = read(300, 390, 520, "mean", false);
-    expect(Math.abs(trialOf(rig, log).segments.levels.running!.value / ON_W - 1)).toBeLessThan(0.05);
+    expect(Math.abs(testRunOf(job, log).segments.levels.running!.value / ON_W - 1)).toBeLessThan(0.05);
     expect(Math.abs(shareOf(log) - 390 / 910)).toBeLessThan(0.1);
   });
 });
 
 describe("a log that is of the moment", () => {
   it.each([60, 120, 300])("keeps its mains apart, a reading every %d s", (pace) => {
-    const { segments } = trialOf(rig, read(pace, 390, 520, "moment"));
+    const { segments } = testRunOf(job, read(pace, 390, 520, "moment"));
     expect([segments.ofMeans, segments.mainsApart]).toEqual([false, true]);
     expect(segments.levels.house!.value).toBeCloseTo(HOUSE_W, 0);
   });
@@ -83,10 +83,10 @@ describe("a log that is of the moment", () => {
     const log = read(120, 390, 520, "moment");
     // Three of ninety readings, DC side: its mains cannot tell of it.
     for (const i of [20, 41, 70]) log.values.battery_current_a[i] = log.values.battery_current_a[i]! - 40;
-    expect(trialOf(rig, log).segments.mainsApart).toBe(true);
+    expect(testRunOf(job, log).segments.mainsApart).toBe(true);
   });
   it("is looked at by its edges where it is read often, means or not", () => {
-    const { segments } = trialOf(rig, read(10, 390, 520, "mean"));
+    const { segments } = testRunOf(job, read(10, 390, 520, "mean"));
     expect(segments.mainsApart).toBe(true);
     for (const { share } of segments.cycles.slice(1, -1)) expect(share).toBeCloseTo(390 / 910, 1);
   });

@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { q, trialVan } from "../../../../../tests/rigs";
-import { trialOf } from "../inference/forecast";
+import { q, testRunVan } from "../../../../../tests/jobs";
+import { testRunOf } from "../inference/forecast";
 import { heldCabin } from "./cabin-seen";
 import { propagate, startOf, trajectoryOf, type Particle } from "../inference/particle";
 import { middleOf } from "../inference/prior";
 import { fromList } from "../log/readings";
 
 const T0 = Date.UTC(2026, 6, 14, 20);
-const van = (kind: "fixed" | "variable") => trialVan({ kind, ratedPower: q(780), coolingPower: q(2500) }, 22);
+const van = (kind: "fixed" | "variable") => testRunVan({ kind, ratedPower: q(780), coolingPower: q(2500) }, 22);
 /** An hour and a half: twenty minutes at full, then less and less, the cabin as told by `cabinAt`. */
 const log = (pace: number, cabinAt: (s: number) => number) =>
   fromList(
@@ -30,7 +30,7 @@ const falling = (s: number) => 30 - s / 900;
 
 describe("the cabin as it was read", () => {
   it.each([10, 60, 120, 300])("is a line where it fell by a line, a reading every %d s", (pace) => {
-    const { settings, site, steps } = trialOf(van("variable"), log(pace, falling)).log;
+    const { settings, site, steps } = testRunOf(van("variable"), log(pace, falling)).log;
     const seen = settings.seenC!;
     let count = 0;
     for (let i = 0; i <= steps; i++) {
@@ -45,20 +45,20 @@ describe("the cabin as it was read", () => {
     expect([...seen.subarray(0, Math.floor(600 / site.stepS))].every(Number.isNaN)).toBe(true);
   });
   it("says nothing for a unit of fixed speed, nor where it was not read", () => {
-    expect(trialOf(van("fixed"), log(60, falling)).log.settings.seenC).toBeNull();
+    expect(testRunOf(van("fixed"), log(60, falling)).log.settings.seenC).toBeNull();
     const blind = log(60, () => NaN);
-    expect(trialOf(van("variable"), blind).log.settings.seenC).toBeNull();
+    expect(testRunOf(van("variable"), blind).log.settings.seenC).toBeNull();
   });
   it("has noise smoothed out of it", () => {
     const noisy = log(10, (s) => 24 + (Math.floor(s / 10) % 2 ? 0.3 : -0.3));
-    const { settings } = trialOf(van("variable"), noisy).log;
+    const { settings } = testRunOf(van("variable"), noisy).log;
     for (const value of settings.seenC!) if (!Number.isNaN(value)) expect(Math.abs(value - 24)).toBeLessThan(0.02);
   });
 });
 
 describe("the temperature that was held", () => {
   it("is the mean past the overshoot, surer the longer it was held", () => {
-    const short = trialOf(
+    const short = testRunOf(
       van("variable"),
       log(60, (s) => (s < 2400 ? falling(s) : 21.4)),
     ).segments;
@@ -68,7 +68,7 @@ describe("the temperature that was held", () => {
     expect(held.spread).toBeLessThan(0.7);
   });
   it("is none while the pull-down goes on", () => {
-    const { segments } = trialOf(van("variable"), log(60, falling));
+    const { segments } = testRunOf(van("variable"), log(60, falling));
     expect(heldCabin({ ...segments, pullDown: { fromS: 0, toS: null } })).toBeNull();
     expect(heldCabin({ ...segments, pullDown: null })).toBeNull();
   });
@@ -79,7 +79,7 @@ describe("a particle that is led by the cabin as read", () => {
     site,
     prior,
     log: read,
-  } = trialOf(
+  } = testRunOf(
     van("variable"),
     log(60, (s) => Math.max(21, falling(s))),
   );

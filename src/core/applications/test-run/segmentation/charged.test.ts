@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { foreignRun, onlyCurrent } from "../../../../../tests/foreign/simulator";
-import { trialVan } from "../../../../../tests/rigs";
+import { testRunVan } from "../../../../../tests/jobs";
 import { meanwhile } from "./charged";
-import { ahead, fit, trialOf } from "../inference/forecast";
+import { ahead, fit, testRunOf } from "../inference/forecast";
 import { firstMinutes, fromList, type Readings } from "../log/readings";
 import { heldAgainst, outcomeOf, forecastSnapshot } from "../report/record";
 import { answer, answerAsJson, whyDifferent } from "../report/report";
@@ -21,9 +21,9 @@ function fed(log: Readings, amps: number, fromMin: number, toMin: number): Readi
   return { ...log, values: { ...log.values, battery_current_a: current } };
 }
 
-const partsOf = (rig: Parameters<typeof siteOf>[0], log: Readings) => {
+const partsOf = (job: Parameters<typeof siteOf>[0], log: Readings) => {
   const { timeMs } = log;
-  return segment(log, siteOf(rig, timeMs[0]!, (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000 + 3600));
+  return segment(log, siteOf(job, timeMs[0]!, (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000 + 3600));
 };
 
 /** Three hours of a fixed-speed unit by the minute: 30 of pull-down, then six on and six off, 70 and 15 A. */
@@ -41,7 +41,7 @@ const foreign = Array.from({ length: 40 }, (_, i) => foreignRun(401 + i)).flatMa
 
 describe("a battery that is charged while a log runs", () => {
   it("is told by the current alone where more comes in than panels could give", () => {
-    const { charged, chargedAt, cycles } = partsOf(trialVan(), fed(cycling, 90, 72, 108));
+    const { charged, chargedAt, cycles } = partsOf(testRunVan(), fed(cycling, 90, 72, 108));
     expect(charged).toHaveLength(1);
     expect(charged[0]!.fromS / 60).toBeCloseTo(72, 0);
     expect(charged[0]!.toS / 60).toBeCloseTo(107, 0);
@@ -59,13 +59,13 @@ describe("a battery that is charged while a log runs", () => {
       [cycling, false],
       [mains, true],
     ] as const) {
-      const { windows, charged } = partsOf(trialVan(), fed(log, 90, 72, 108));
+      const { windows, charged } = partsOf(testRunVan(), fed(log, 90, 72, 108));
       const inside = windows.filter(({ fromS, toS }) => meanwhile(charged, fromS, toS));
       expect(inside.length > 0).toBe(told);
       // Half on and half off: the share that the mains shows.
       for (const { share } of inside) expect(share).toBeCloseTo(0.5, 1);
       expect(windows.length).toBeGreaterThan(3);
-      const { answer: made } = viewOf(trialVan(), fed(log, 90, 72, 108), { particles: 20 })!;
+      const { answer: made } = viewOf(testRunVan(), fed(log, 90, 72, 108), { particles: 20 })!;
       if (!made.ok) throw new Error(made.message);
       expect(made.view.states.some(({ state }) => state === "untold")).toBe(!told);
     }
@@ -75,11 +75,11 @@ describe("a battery that is charged while a log runs", () => {
     ["three minutes of it", 90, 72, 74],
     ["what lowers a draw and turns nothing round", 10, 60, 120],
   ])("is not said of %s", (_, amps, fromMin, toMin) => {
-    expect(partsOf(trialVan(), fed(cycling, amps, fromMin, toMin)).charged).toEqual([]);
+    expect(partsOf(testRunVan(), fed(cycling, amps, fromMin, toMin)).charged).toEqual([]);
   });
   it("is not said of a sunny log whose panels were not read, up to what they are rated for", () => {
-    const rig = trialVan();
-    rig.sources.panels = [
+    const job = testRunVan();
+    job.sources.panels = [
       {
         id: "p",
         name: "Roof",
@@ -89,31 +89,31 @@ describe("a battery that is charged while a log runs", () => {
         count: { value: 2, origin: "plate" },
       },
     ];
-    expect(partsOf(rig, fed(cycling, 60, 60, 120)).charged).toEqual([]);
-    expect(partsOf(rig, fed(cycling, 140, 60, 120)).charged).toHaveLength(1);
+    expect(partsOf(job, fed(cycling, 60, 60, 120)).charged).toEqual([]);
+    expect(partsOf(job, fed(cycling, 140, 60, 120)).charged).toHaveLength(1);
   });
   it("is said of no foreign run, whatever was read", () => {
     expect(foreign.length).toBeGreaterThan(8);
-    for (const { rig, readings } of foreign)
-      for (const log of [readings, onlyCurrent(readings)]) expect(partsOf(rig, log).charged).toEqual([]);
+    for (const { job, readings } of foreign)
+      for (const log of [readings, onlyCurrent(readings)]) expect(partsOf(job, log).charged).toEqual([]);
   });
   it("changes what a forecast expects of the next hour by no more than a tenth where the mains was read", () => {
-    for (const { rig, readings } of foreign.slice(0, 6)) {
+    for (const { job, readings } of foreign.slice(0, 6)) {
       const plain = firstMinutes(readings, 120);
       const next = (log: Readings) => {
-        const trial = trialOf(rig, log);
-        return { trial, watts: ahead(trial, fit(trial, { particles: 150 })!).wattsNextHour };
+        const testRun = testRunOf(job, log);
+        return { testRun, watts: ahead(testRun, fit(testRun, { particles: 150 })!).wattsNextHour };
       };
-      const { trial, watts } = next(fed(plain, 40, 60, 100));
-      expect(trial.segments.charged).toHaveLength(1);
-      const { amps } = trial.segments.charged[0]!;
+      const { testRun, watts } = next(fed(plain, 40, 60, 100));
+      expect(testRun.segments.charged).toHaveLength(1);
+      const { amps } = testRun.segments.charged[0]!;
       expect(amps).toBeGreaterThan(34);
       expect(amps).toBeLessThan(47);
       expect(Math.abs(watts / next(plain).watts - 1)).toBeLessThan(0.1);
     }
   }, 60_000);
   it("is told in words and in JSON while it lasts", () => {
-    const made = answer(trialVan(), fed(cycling, 90, 150, 999), { particles: 60 })!;
+    const made = answer(testRunVan(), fed(cycling, 90, 150, 999), { particles: 60 })!;
     if (!made.ok) throw new Error(made.message);
     expect(whyDifferent(made.answer)[0]).toMatch(
       /^Something other than the panels charges the battery with about \d+ A/,
@@ -123,12 +123,12 @@ describe("a battery that is charged while a log runs", () => {
   });
   it("leaves out of the record the forecasts that were made before it ended", () => {
     const log = fed(cycling, 90, 40, 50);
-    const trial = trialOf(trialVan(), log);
+    const testRun = testRunOf(testRunVan(), log);
     const promise = (minutes: number) => {
-      const forecast = ahead(trial, fit(trial, { particles: 40, rounds: 1, lastRounds: 1 })!);
+      const forecast = ahead(testRun, fit(testRun, { particles: 40, rounds: 1, lastRounds: 1 })!);
       return forecastSnapshot(minutes, forecast, { now: 2, average: 2, halfHour: 2, ampHours: 100 });
     };
-    const outcome = { ...outcomeOf(trial, 0.9, 300), reserveH: 3 };
+    const outcome = { ...outcomeOf(testRun, 0.9, 300), reserveH: 3 };
     expect(outcome.chargedToH).toBeCloseTo(49 / 60, 2);
     expect(heldAgainst("van", [15, 30, 60].map(promise), outcome).map(({ minutes }) => minutes)).toEqual([60]);
     expect(heldAgainst("van", [promise(15)], { ...outcome, chargedToH: undefined })).toHaveLength(1);

@@ -1,20 +1,20 @@
 import { describe, expect, it } from "vitest";
-import type { Rig } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { ownRun } from "../../../../../tests/foreign/own";
 import { scoreOne, summarise, type Scored } from "../../../../../tests/foreign/score";
-import { demoRig, q, trialVan } from "../../../../../tests/rigs";
+import { demoJob, q, testRunVan } from "../../../../../tests/jobs";
 import { calibrate } from "../inference/calibrate";
-import { fit, trialOf } from "../inference/forecast";
+import { fit, testRunOf } from "../inference/forecast";
 import { emptyReadings, type Readings } from "../log/readings";
 import { severalOf } from "./several";
 import { expectedStep } from "./segment";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 /** The van of the test run's tests, its cooling and draw shared by two units of their own thermostats. */
-const twins = (kind: "fixed" | "variable" = "fixed"): Rig => {
-  const rig = trialVan({ kind });
-  const half = { ...rig.units[0]!, coolingPower: q(1000), ratedPower: q(350) };
-  return { ...rig, units: [half, { ...half, id: "unit-2" }] };
+const twins = (kind: "fixed" | "variable" = "fixed"): Job => {
+  const job = testRunVan({ kind });
+  const half = { ...job.units[0]!, coolingPower: q(1000), ratedPower: q(350) };
+  return { ...job, units: [half, { ...half, id: "unit-2" }] };
 };
 
 /** Two units of 25 A each over 15 A: half an hour both, then one 8 on and 8 off, the other 5 on and 10 off, by half minutes. */
@@ -37,7 +37,7 @@ const RUN = (8 / 16 + 5 / 15) / 2;
 
 describe("several fixed-speed units", () => {
   it.each([false, true])("are told between all at rest and all running; mains read: %s", (mains) => {
-    const { segments } = trialOf(twins(), drawn({ mains }));
+    const { segments } = testRunOf(twins(), drawn({ mains }));
     expect(segments.several).toBe(true);
     expect(segments.levels.between!.value).toBeCloseTo(15 * 13, -1);
     expect(segments.levels.running!.value).toBeCloseTo(65 * 13, -1);
@@ -46,7 +46,7 @@ describe("several fixed-speed units", () => {
     expect(share / after.reduce((sum, w) => sum + (w.toS - w.fromS), 0)).toBeCloseTo(RUN, 1);
   });
   it("end their pull-down when the first of them rests", () => {
-    expect(trialOf(twins(), drawn()).segments.pullDown).toEqual({ fromS: 0, toS: 1800 });
+    expect(testRunOf(twins(), drawn()).segments.pullDown).toEqual({ fromS: 0, toS: 1800 });
   });
   it.each([
     ["all of them running from the start", 20, 65, 15],
@@ -54,7 +54,7 @@ describe("several fixed-speed units", () => {
   ])("have their other end from the system where a log shows %s", (_, pulled, amps, off) => {
     const log = drawn({ minutes: Math.max(20, pulled) });
     log.values.battery_current_a.fill(-amps);
-    const { site, segments } = trialOf(twins(), log);
+    const { site, segments } = testRunOf(twins(), log);
     const step = expectedStep(site, site.outdoorC[0]!);
     const found = severalOf({ site, watts: segments.watts, mains: null, step, pace: 30 })!;
     expect(found.on - found.off).toBeCloseTo(step, 6);
@@ -62,20 +62,20 @@ describe("several fixed-speed units", () => {
     else expect(found.off).toBeCloseTo(off * 13, 0);
   });
   it("are not one unit, nor variable ones", () => {
-    for (const rig of [trialVan(), twins("variable")]) expect(trialOf(rig, drawn()).segments.several).toBe(false);
+    for (const job of [testRunVan(), twins("variable")]) expect(testRunOf(job, drawn()).segments.several).toBe(false);
   });
   it("have their draw told together, and offered to none", () => {
-    const trial = trialOf(twins(), drawn());
-    const found = calibrate(trial, fit(trial, { particles: 60, rounds: 2, lastRounds: 2 })!);
+    const testRun = testRunOf(twins(), drawn());
+    const found = calibrate(testRun, fit(testRun, { particles: 60, rounds: 2, lastRounds: 2 })!);
     const running = found.find(({ key }) => key === "running")!;
     expect(running.label).toBe("Added battery current, all air conditioners on");
     expect(running.offered).toBe(false);
     expect(found.filter(({ key }) => key === "heatLoss").every(({ offered }) => offered)).toBe(true);
   });
   it("of a demo job are looked at without a fault", () => {
-    const rig = demoRig("2-marionette");
-    const both = { ...rig, units: [rig.units[0]!, { ...rig.units[0]!, id: "second" }] };
-    expect(trialOf(both, drawn()).segments.windows.length).toBeGreaterThan(0);
+    const job = demoJob("2-marionette");
+    const both = { ...job, units: [job.units[0]!, { ...job.units[0]!, id: "second" }] };
+    expect(testRunOf(both, drawn()).segments.windows.length).toBeGreaterThan(0);
   });
   it("of the core's own runs are forecast well within what a hand's average says, and honestly", () => {
     const scored: Scored[] = [];
@@ -83,7 +83,7 @@ describe("several fixed-speed units", () => {
       const run = ownRun(seed, 2);
       if (!run?.kind.fixed) continue;
       for (const cut of [30, 60, 120]) {
-        const one = scoreOne(run.rig, run.readings, run.reserveH, cut, [], 150);
+        const one = scoreOne(run.job, run.readings, run.reserveH, cut, [], 150);
         if (one) scored.push(one);
       }
     }

@@ -25,7 +25,7 @@ const SPANS = 0.8;
 export const AT_LEVEL = 0.35;
 
 /**
- * The levels of a system of several fixed-speed units; null for any other rig. `watts` at the battery and `mains` at the socket
+ * The levels of a system of several fixed-speed units; null for any other job. `watts` at the battery and `mains` at the socket
  * (null where it was not read) by reading, `step` W that all of them add, `pace` the usual seconds between readings.
  */
 export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several | null {

@@ -4,8 +4,8 @@ import { seeded } from "../../../units/random";
 import { offsetAt } from "../../../units/clock";
 import { CHEMISTRIES } from "../../../reference/battery/chemistry";
 import { cabinModel } from "../../../models/cabin/cabin";
-import type { Rig } from "../../../document/schema";
-import { timeZoneOfRig } from "../../../document/place";
+import type { Job } from "../../../document/schema";
+import { timeZoneOfJob } from "../../../document/place";
 import { buildSystem } from "../../../models/system/build";
 import type { Reading } from "../log/readings";
 import { fixedSpeed, onBattery } from "../../../document/unit-kinds";
@@ -93,26 +93,26 @@ const MONITOR_WRONG = 1.5;
 
 /** Makes the whole run of a simulator from its seed: the same seed and start give the same readings. */
 // eslint-disable-next-line max-lines-per-function -- one loop over the readings of a made-up log, fault by fault
-export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number): Simulator {
+export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number): Simulator {
   const random = seeded(setup.seed + 77);
   const spread = (width: number) => Math.exp(width * random.normal());
   const has = (fault: FaultKey) => setup.faults.includes(fault);
-  const zone = timeZoneOfRig(rig);
+  const zone = timeZoneOfJob(job);
   const local = new Date(startMs + offsetAt(zone, startMs) * 1000);
-  const visible = buildSystem(rig);
-  const cabin = cabinModel(visible.values, rig);
-  const lithium = CHEMISTRIES[rig.bank.chemistry].lithium;
+  const visible = buildSystem(job);
+  const cabin = cabinModel(visible.values, job);
+  const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
   const q = (value: number) => ({ value, origin: "measured" as const });
   const all = { id: "stand-in-unit", kind: "unit" as const, from: 0, minutes: 1440, mode: "auto" as const };
-  const planned = rig.plan.patterns[0]?.spans.filter(({ kind }) => TAKEN_ALONG.includes(kind)) ?? [];
-  const hidden: Rig = {
-    ...rig,
+  const planned = job.plan.patterns[0]?.spans.filter(({ kind }) => TAKEN_ALONG.includes(kind)) ?? [];
+  const hidden: Job = {
+    ...job,
     cabin: {
-      ...rig.cabin,
+      ...job.cabin,
       heatLoss: q(cabin.heatLoss * spread(0.14)),
       slowMass: q(cabin.massHeatCapacity * spread(0.25)),
     },
-    units: rig.units.map((unit, i) => ({
+    units: job.units.map((unit, i) => ({
       ...unit,
       coolingPower: q(visible.values.units[i]!.coolingPower.value * spread(0.06)),
       ...(has("clogged-strainer") && unit.condenser === "sea"
@@ -122,7 +122,7 @@ export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number):
           : {}),
     })),
     bank: {
-      ...rig.bank,
+      ...job.bank,
       condition: q(
         visible.values.bank.condition.value * (has("tired-bank") ? (lithium ? 0.74 : 0.58) : 0.98 * spread(0.03)),
       ),
@@ -132,21 +132,21 @@ export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number):
       ...(has("tired-bank") ? { resistance: q(visible.values.bank.resistance.value * 2.2) } : {}),
     },
     sources: {
-      ...rig.sources,
-      panels: rig.sources.panels.map((panel, i) =>
+      ...job.sources,
+      panels: job.sources.panels.map((panel, i) =>
         has("shaded-panel") && i === 0 ? { ...panel, shaded: q(0.85) } : panel,
       ),
     },
     brief: {
-      ...rig.brief,
+      ...job.brief,
       month: local.getUTCMonth() + 1,
-      loads: rig.brief.loads.map((load, i) => ({
+      loads: job.brief.loads.map((load, i) => ({
         ...load,
         power: q(visible.values.loads[i]!.power.value * spread(0.2)),
       })),
     },
     plan: {
-      ...rig.plan,
+      ...job.plan,
       start: local.toISOString().slice(0, 10),
       patterns: [{ id: "stand-in", name: "Test run", spans: [all, ...planned] }],
       week: [],
@@ -162,7 +162,7 @@ export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number):
   );
   const excess = (has("bad-lug") ? BAD_LUG_OHM : 0) + (has("hot-breaker") ? BREAKER_OHM : 0);
   const pathResistance = system.path.resistance * (has("thin-cable") ? THIN : 1) + excess;
-  input.rig = { ...input.rig, pathResistance };
+  input.job = { ...input.job, pathResistance };
   for (const mode of input.schedule.mode) mode.fill(0, 0, prime + BASE_S / stepS);
   const run = coupledRun(input);
 
@@ -173,7 +173,7 @@ export function makeSimulator(rig: Rig, setup: SimulatorSetup, startMs: number):
   const every = Math.max(1, Math.round(setup.every / stepS));
   const readings: Reading[] = [];
   const steps: number[] = [];
-  const unit = rig.units[0]!;
+  const unit = job.units[0]!;
   const direct = onBattery(unit);
   const lockedRotor = visible.values.units[0]!.lockedRotorCurrent.value;
   const peak = !fixedSpeed(unit)

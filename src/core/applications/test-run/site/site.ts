@@ -4,8 +4,8 @@ import { LATENT_HEAT, moistAir, type MoistAir } from "../../../reference/air/moi
 import { moistureHeld, PERSON } from "../../../models/cabin/cabin";
 import { moistureAfter, nodesAfter } from "../../../simulation/kernel/cabin";
 import type { SimulationInput, SimulationParameters } from "../../../simulation/day/input";
-import type { Rig } from "../../../document/schema";
-import { timeZoneOfRig } from "../../../document/place";
+import type { Job } from "../../../document/schema";
+import { timeZoneOfJob } from "../../../document/place";
 import { dcAdded } from "../../../models/inverter/inverter";
 import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
 import { buildSystem } from "../../../models/system/build";
@@ -35,7 +35,7 @@ export interface OneUnit {
 
 /** What the place, the season and the system's document say about a run: the lines a particle is carried through. */
 export interface Site {
-  rig: Rig;
+  job: Job;
   system: System;
   run: SimulationParameters;
   unit: OneUnit;
@@ -86,23 +86,23 @@ export interface FreeCabin {
 export const LONGEST_S = 48 * 3600;
 
 /** The system's document at the date of a log: its month and first day are those of the log. */
-function rigAt(rig: Rig, startMs: number): { dated: Rig; minuteOfDay: number } {
-  const zone = timeZoneOfRig(rig);
+function jobAt(job: Job, startMs: number): { dated: Job; minuteOfDay: number } {
+  const zone = timeZoneOfJob(job);
   const local = new Date(startMs + offsetAt(zone, startMs) * 1000);
   const start = local.toISOString().slice(0, 10);
   const minuteOfDay = local.getUTCHours() * 60 + local.getUTCMinutes();
   const usual = start >= "1990-01-01" && start <= "2099-12-31";
   return {
     dated: usual
-      ? { ...rig, brief: { ...rig.brief, month: local.getUTCMonth() + 1 }, plan: { ...rig.plan, start } }
-      : rig,
+      ? { ...job, brief: { ...job.brief, month: local.getUTCMonth() + 1 }, plan: { ...job.plan, start } }
+      : job,
     minuteOfDay,
   };
 }
 
 /** The site of a run that begins at `startMs`, Unix time, and is looked at for `seconds`. */
-export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120): Site {
-  const { dated, minuteOfDay } = rigAt(rig, startMs);
+export function siteOf(job: Job, startMs: number, seconds: number, stepS = 120): Site {
+  const { dated, minuteOfDay } = jobAt(job, startMs);
   const system = buildSystem(dated);
   const question: Question = {
     days: (Math.ceil(seconds / stepS) * stepS) / 86_400,
@@ -140,7 +140,7 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
   const dcLoad = cut(schedule.dcLoad);
   const atBank = (watts: number) => (system.converted ? dcAdded(system.inverter, watts) : watts);
   return {
-    rig: dated,
+    job: dated,
     system,
     run,
     unit: oneUnit(run, system),
@@ -172,8 +172,8 @@ export function siteOf(rig: Rig, startMs: number, seconds: number, stepS = 120):
 }
 
 /** Two nodes and moisture through the day before a run, the unit off; `moisture` in kg/s by step. */
-function freeCabin({ rig, weather, surroundings }: SimulationInput, prime: number, moisture: Float64Array): FreeCabin {
-  const { cabin } = rig;
+function freeCabin({ job, weather, surroundings }: SimulationInput, prime: number, moisture: Float64Array): FreeCabin {
+  const { cabin } = job;
   const held = moistureHeld(cabin.volume, weather.pressurePa);
   const air = moistAir(weather.pressurePa);
   let nodes = { airC: weather.outdoorC[0]!, massC: weather.outdoorC[0]! };
@@ -201,8 +201,8 @@ function freeCabin({ rig, weather, surroundings }: SimulationInput, prime: numbe
 }
 
 /** The set point of the plan's main use, or the brief's. */
-function usualSetPoint(rig: Rig, { values }: System): number {
-  const pattern = patternsOf(rig, values.brief.hoursWanted.value)[0]!;
+function usualSetPoint(job: Job, { values }: System): number {
+  const pattern = patternsOf(job, values.brief.hoursWanted.value)[0]!;
   const use = mainUse(pattern);
   const index = use ? pattern.spans.findIndex((span) => span.kind === "unit" && span.from === use.from % 1440) : -1;
   const set = index < 0 ? undefined : values.plan.patterns[0]?.spans[index]?.setPointC?.value;

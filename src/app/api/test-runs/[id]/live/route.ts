@@ -1,0 +1,50 @@
+import { watch } from "@/server/instruments/running";
+import { errorResponse } from "@/server/door";
+import { testRunHandler } from "@/server/test-run-door";
+import { say } from "@/core/messages/say";
+
+export const dynamic = "force-dynamic";
+
+/** Readings as the instrument tells them, as server-sent events. */
+export const GET = testRunHandler((request, testRun) => {
+  const encoder = new TextEncoder();
+  let leave: (() => void) | null = null;
+  let beat: NodeJS.Timeout | null = null;
+  const end = () => {
+    if (beat) clearInterval(beat);
+    leave?.();
+  };
+  const stream = new ReadableStream<Uint8Array>({
+    start(controller) {
+      const send = (text: string) => {
+        try {
+          controller.enqueue(encoder.encode(text));
+        } catch {
+          end();
+        }
+      };
+      leave = watch(testRun.id, (event) => {
+        send(`data: ${JSON.stringify(event)}\n\n`);
+        if (event.kind === "ended") {
+          end();
+          controller.close();
+        }
+      });
+      if (!leave) {
+        controller.close();
+        return;
+      }
+      send(": watching\n\n");
+      // Middle boxes drop a silent stream; a comment keeps it.
+      beat = setInterval(() => send(": still\n\n"), 15_000);
+      request.signal.addEventListener("abort", end);
+    },
+    cancel: end,
+  });
+  if (!leave) return Promise.resolve(errorResponse({ status: 404, message: say("server.instrument.none") }));
+  return Promise.resolve(
+    new Response(stream, {
+      headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },
+    }),
+  );
+});

@@ -1,0 +1,34 @@
+import { readBytes, errorResponse } from "@/server/door";
+import { testRunHandler } from "@/server/test-run-door";
+import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/test-runs";
+import { say } from "@/core/messages/say";
+
+type Place = { id: string; photo: string };
+
+export const GET = testRunHandler<Place>(async (_, testRun, db, { photo }) => {
+  const found = await getPhoto(db, testRun.id, photo);
+  if (!found) return errorResponse({ status: 404, message: say("server.photo.none") });
+  return new Response(new Uint8Array(found.bytes), {
+    headers: { "content-type": found.type, "cache-control": "private, max-age=31536000, immutable" },
+  });
+});
+
+/** First bytes of the kinds of pictures that are taken, so that a name alone does not make one. */
+const begins = (bytes: Uint8Array, type: string): boolean => {
+  const is = (...head: number[]) => head.every((byte, i) => bytes[i] === byte);
+  if (type === "image/jpeg") return is(0xff, 0xd8, 0xff);
+  if (type === "image/png") return is(0x89, 0x50, 0x4e, 0x47);
+  return is(0x52, 0x49, 0x46, 0x46) && bytes[8] === 0x57;
+};
+
+/** Keeps a photo under the sender's own id, once. */
+export const PUT = testRunHandler<Place>(async (request, testRun, db, { photo }) => {
+  const type = request.headers.get("content-type") ?? "";
+  if (!(PHOTO_TYPES as readonly string[]).includes(type))
+    return errorResponse({ status: 415, message: say("server.expects.photo") });
+  const read = await readBytes(request, LARGEST_PHOTO);
+  if (!read.ok) return errorResponse(read.refusal);
+  if (!begins(read.bytes, type)) return errorResponse({ status: 400, message: say("server.photo.damaged") });
+  await addPhoto(db, testRun.id, photo, type, read.bytes);
+  return new Response(null, { status: 201 });
+});

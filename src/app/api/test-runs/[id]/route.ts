@@ -1,0 +1,23 @@
+import { readAs, errorResponse } from "@/server/door";
+import { sourceOf, stopInstrument } from "@/server/instruments/running";
+import { missingTestRun, testRunHandler } from "@/server/test-run-door";
+import { changeTestRun, deleteTestRun, getTestRun, listImports } from "@/server/test-runs";
+import { testRunChange } from "@/contract/test-runs";
+
+export const GET = testRunHandler(async (_, testRun, db) =>
+  Response.json({ testRun, running: sourceOf(testRun.id), imports: await listImports(db, testRun.id) }),
+);
+
+/** Changes name, end, promises and outcome of a test run. */
+export const PUT = testRunHandler(async (request, testRun, db) => {
+  const read = await readAs(request, testRunChange);
+  if (!read.ok) return errorResponse(read.refusal);
+  if (read.value.finished) stopInstrument(testRun.id);
+  if (!(await changeTestRun(db, testRun.id, read.value))) return missingTestRun();
+  return Response.json({ testRun: await getTestRun(db, testRun.id) });
+});
+
+export const DELETE = testRunHandler(async (_, testRun, db) => {
+  stopInstrument(testRun.id);
+  return (await deleteTestRun(db, testRun.id)) ? new Response(null, { status: 204 }) : missingTestRun();
+});

@@ -1,0 +1,30 @@
+import { readAs, errorResponse } from "@/server/door";
+import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
+import { jobOfTestRun, testRunHandler } from "@/server/test-run-door";
+import { setSource } from "@/server/test-runs";
+import { sourceSchema } from "@/contract/test-runs";
+import { say } from "@/core/messages/say";
+
+/** The instrument that runs on the test run, and what a simulator's probes show now. */
+export const GET = testRunHandler((_, testRun) =>
+  Promise.resolve(Response.json({ running: sourceOf(testRun.id), probes: probesOf(testRun.id) })),
+);
+
+/** Starts an instrument: the simulator, a file that is followed, or a Signal K server. */
+export const POST = testRunHandler(async (request, testRun, db) => {
+  const read = await readAs(request, sourceSchema);
+  if (!read.ok) return errorResponse(read.refusal);
+  if (testRun.finishedMs !== null) return errorResponse({ status: 409, message: say("server.testRun.finished") });
+  const job = await jobOfTestRun(db, testRun);
+  if (!job) return errorResponse({ status: 404, message: say("server.testRun.jobDeleted") });
+  const started = await startInstrument(db, testRun, job.job, read.value);
+  if (!started.ok) return errorResponse({ status: 400, message: started.message });
+  return Response.json({ running: read.value }, { status: 201 });
+});
+
+/** Stops it, for good: nobody who looks takes it up again. */
+export const DELETE = testRunHandler(async (_, testRun, db) => {
+  stopInstrument(testRun.id);
+  await setSource(db, testRun.id, null);
+  return new Response(null, { status: 204 });
+});

@@ -1,0 +1,35 @@
+/** What the report and the import of a test run say. */
+export const TEST_RUN_MESSAGES = {
+  "testRun.readingOutside": "“{text}” is outside what such a system can read.",
+  "testRun.testRunLastsFive": "A test run lasts five days at most: cut the log into runs.",
+  "testRun.forecastDoesNotReach":
+    "The forecast does not reach the reserve within two days: the sun gives enough, or there is little to cool.",
+  "testRun.somethingElsePanelsCharges":
+    "Something other than the panels charges the battery with about {amps} A. The forecast assumes that it stops now.",
+  "testRun.averageHoldsWhatEngine":
+    "The average includes what the engine, shore power or a generator gave during the run.",
+  "testRun.unitStillPullingCabin":
+    "The unit is still pulling the cabin down at full draw; it will stop and start, or slow down, once the cabin is cool.",
+  "testRun.averageSoFarCounts": "The average so far includes the pull-down, which is over.",
+  "testRun.ampsNowThoseRest": "The compressor is off at this moment: the current now is less than the average.",
+  "testRun.ampsNowThoseRun": "The compressor is on at this moment: the current now is more than the average.",
+  "testRun.willKWarmerOutside":
+    "It will be {change} K warmer outside on average until then, so the compressor is on for longer.",
+  "testRun.willKCoolerOutside":
+    "It will be {change} K cooler outside on average until then, so the compressor is off for longer.",
+  "testRun.sunWillGiveLess": "The sun will give less than it does now.",
+  "testRun.sunWillGiveMore": "The sun will give more than it does now.",
+  "testRun.monitorReckonsAnotherCapacity":
+    "The monitor is set to another capacity than the battery’s plate says: its percentage and its time-to-go are wrong.",
+  "testRun.handAnswersHoldOne":
+    "The hand methods assume one constant draw for the rest of the run. The forecast follows the air conditioner, the weather and the battery.",
+  "testRun.datesCanReadDay": "The dates can be read day first or month first. They are read day first.",
+  "testRun.timesWrittenWayNot": "The times are written in a form that cannot be read.",
+  "testRun.noColumnTimesWas": "No column of times was found.",
+  "testRun.noColumnBatteryCurrent": "No column of battery current was found: choose it.",
+  "testRun.whetherChargingDischargingCounts":
+    "Whether charging or discharging counts as positive is not certain from the data: look at the first readings.",
+  "testRun.timesCountStartSay": "Times count from the start: say when it began.",
+  "testRun.forecastBeginsThreeReadings": "The forecast needs three readings of battery current over a minute or more.",
+  "testRun.needsReadings": `A forecast needs {least} readings of battery current over a minute or more; there {count, plural, one {is #} other {are #}}.`,
+} as const;

@@ -1,0 +1,146 @@
+import type { Knex } from "knex";
+import { v7 as uuid } from "uuid";
+import { readJob, type Job } from "../core/document/schema";
+import { CORE_VERSION, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { parsed } from "./json-column";
+import { summaryInThread } from "./summaries";
+
+export const PAGE_SIZE = 25;
+
+export interface StoredJob {
+  id: string;
+  revision: number;
+  job: Job;
+  updatedAt: Date;
+}
+
+export interface ListedJob {
+  id: string;
+  name: string;
+  place: string;
+  notation: Job["notation"];
+  summary: Summary;
+  updatedAt: Date;
+}
+
+export type Saved =
+  | { outcome: "saved"; revision: number; updatedAt: Date }
+  | { outcome: "changed-elsewhere"; current: StoredJob }
+  | { outcome: "missing" };
+
+interface Row {
+  id: string;
+  revision: number;
+  document: unknown;
+  summary: unknown;
+  updated_at: Date;
+}
+
+function documentOf(row: Pick<Row, "id" | "document">): Job {
+  const read = readJob(parsed(row.document));
+  if (!read.ok)
+    throw new Error(`stored job ${row.id} is not readable: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
+  return read.job;
+}
+
+const stored = (row: Row): StoredJob => ({
+  id: row.id,
+  revision: row.revision,
+  job: documentOf(row),
+  updatedAt: row.updated_at,
+});
+
+/** The columns that follow from a document. */
+export async function jobColumns(job: Job) {
+  return {
+    document: JSON.stringify(job),
+    summary: JSON.stringify(await summaryInThread(job)),
+    core_version: CORE_VERSION,
+    name: job.name,
+    search_text: `${job.name} ${job.brief.place} ${job.brief.wording}`.slice(0, 6000),
+  };
+}
+
+/** One page of the jobs whose name, place or wording holds every word of `query`, last changed first. */
+export async function listJobs(db: Knex, query: string, page: number): Promise<{ rows: ListedJob[]; total: number }> {
+  const matching = db("jobs").whereNull("deleted_at");
+  for (const word of query.trim().split(/\s+/).filter(Boolean).slice(0, 10)) {
+    matching.andWhere("search_text", "like", `%${word.replace(/[\\%_]/g, "\\$&")}%`);
+  }
+  const [{ total }] = (await matching.clone().count({ total: "*" })) as [{ total: number }];
+  const rows: (Row & { name: string })[] = await matching
+    .select("id", "name", "document", "summary", "updated_at", "revision")
+    .orderBy([
+      { column: "updated_at", order: "desc" },
+      { column: "id", order: "desc" },
+    ])
+    .limit(PAGE_SIZE)
+    .offset((page - 1) * PAGE_SIZE);
+  return {
+    total: Number(total),
+    rows: rows.map((row) => {
+      const job = documentOf(row);
+      const summary = summarySchema.parse(parsed(row.summary)) as Summary;
+      return {
+        id: row.id,
+        name: row.name,
+        place: job.brief.place,
+        notation: job.notation,
+        summary,
+        updatedAt: row.updated_at,
+      };
+    }),
+  };
+}
+
+export async function getJob(db: Knex, id: string): Promise<StoredJob | null> {
+  const row = await db<Row>("jobs").where({ id }).whereNull("deleted_at").first();
+  return row ? stored(row) : null;
+}
+
+export async function createJob(db: Knex, job: Job, now = new Date()): Promise<{ id: string; revision: number }> {
+  const id = uuid();
+  await db("jobs").insert({ id, revision: 1, ...(await jobColumns(job)), created_at: now, updated_at: now });
+  return { id, revision: 1 };
+}
+
+/**
+ * Saves a system over the revision it was read at. Where another window has saved since, nothing is written and what
+ * stands there now comes back.
+ */
+export async function saveJob(db: Knex, id: string, revision: number, job: Job): Promise<Saved> {
+  const updatedAt = new Date();
+  const standing = db("jobs").where({ id, revision }).whereNull("deleted_at");
+  // A save that comes too late is told so before its verdicts are computed.
+  const columns = (await standing.clone().first("id")) ? await jobColumns(job) : null;
+  const changed = columns && (await standing.update({ ...columns, revision: revision + 1, updated_at: updatedAt }));
+  if (changed === 1) return { outcome: "saved", revision: revision + 1, updatedAt };
+  const current = await getJob(db, id);
+  return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
+}
+
+/** Takes a job off the list; `restoreJob` brings it back. Returns whether there was one. */
+export async function deleteJob(db: Knex, id: string): Promise<boolean> {
+  return (await db("jobs").where({ id }).whereNull("deleted_at").update({ deleted_at: new Date() })) === 1;
+}
+
+export async function restoreJob(db: Knex, id: string): Promise<boolean> {
+  return (await db("jobs").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null })) === 1;
+}
+
+/** A copy under the name "… copy", or null where there is nothing to copy. */
+export async function duplicateJob(db: Knex, id: string): Promise<{ id: string; revision: number } | null> {
+  const source = await getJob(db, id);
+  if (!source) return null;
+  return createJob(db, { ...source.job, name: `${source.job.name.slice(0, 114)} copy` });
+}
+
+/** Makes the stored verdicts anew where the core has changed since they were stored. */
+export async function refreshSummaries(db: Knex): Promise<number> {
+  const stale: Row[] = await db("jobs").whereNot("core_version", CORE_VERSION).select("id", "document");
+  for (const row of stale) {
+    const { summary, core_version } = await jobColumns(documentOf(row));
+    await db("jobs").where({ id: row.id }).update({ summary, core_version });
+  }
+  return stale.length;
+}

@@ -1,0 +1,524 @@
+import { createHash } from "node:crypto";
+import { deflateSync, inflateSync } from "node:zlib";
+import type { Knex } from "knex";
+import { v7 as uuid } from "uuid";
+import {
+  COLUMN_LIMITS,
+  COLUMNS,
+  fromList,
+  type Reading,
+  type Readings,
+} from "../core/applications/test-run/log/readings";
+import { joinReadings, unpackReadings } from "../core/applications/test-run/log/packed";
+import type { Mapping } from "../core/applications/test-run/log/recognise";
+import type {
+  ForecastSnapshot,
+  ListedTestRun,
+  Outcome,
+  SentReading,
+  Source,
+  TestRunChange,
+} from "@/contract/test-runs";
+import { EARLIEST_MS, LATEST_MS } from "@/contract/common";
+import { parsed } from "./json-column";
+
+export interface TestRunRow {
+  id: string;
+  job_id: string;
+  name: string;
+  kind: string;
+  started_at: Date;
+  finished_at: Date | null;
+  source: unknown;
+  truth: unknown;
+  promises: unknown;
+  outcome: unknown;
+  created_at: Date;
+  updated_at: Date;
+}
+
+const listed = (row: TestRunRow, readings: number): ListedTestRun => ({
+  id: row.id,
+  jobId: row.job_id,
+  name: row.name,
+  kind: row.kind,
+  startedMs: row.started_at.getTime(),
+  finishedMs: row.finished_at?.getTime() ?? null,
+  source: parsed(row.source) as Source | null,
+  truth: row.finished_at ? (parsed(row.truth) as ListedTestRun["truth"]) : null,
+  promises: parsed(row.promises) as ForecastSnapshot[],
+  outcome: parsed(row.outcome) as Outcome | null,
+  readings,
+});
+
+/** Readings of each of some test runs: rows by hand and by instruments, and whole imports. */
+async function counts(db: Knex, ids: string[]): Promise<Map<string, number>> {
+  const out = new Map<string, number>();
+  if (ids.length === 0) return out;
+  const add = (rows: { test_run_id: string; n: number | string }[]) => {
+    for (const { test_run_id, n } of rows) out.set(test_run_id, (out.get(test_run_id) ?? 0) + Number(n));
+  };
+  add(
+    (await db("test_run_readings")
+      .whereIn("test_run_id", ids)
+      .whereNull("deleted_at")
+      .groupBy("test_run_id")
+      .select("test_run_id")
+      .count({ n: "*" })) as unknown as { test_run_id: string; n: number }[],
+  );
+  add(
+    (await db("test_run_imports")
+      .whereIn("test_run_id", ids)
+      .where({ whole: true })
+      .groupBy("test_run_id")
+      .select("test_run_id")
+      .sum({ n: "rows" })) as unknown as { test_run_id: string; n: number }[],
+  );
+  return out;
+}
+
+/** Test runs of a job, the newest first; of all jobs where none is named. */
+export async function listTestRuns(db: Knex, jobId: string | null): Promise<ListedTestRun[]> {
+  const query = db<TestRunRow>("test_runs").whereNull("deleted_at").orderBy("started_at", "desc").limit(500);
+  const rows: TestRunRow[] = await (jobId === null ? query : query.where({ job_id: jobId }));
+  const n = await counts(
+    db,
+    rows.map(({ id }) => id),
+  );
+  return rows.map((row) => listed(row, n.get(row.id) ?? 0));
+}
+
+export async function getTestRun(db: Knex, id: string): Promise<ListedTestRun | null> {
+  const row = await db<TestRunRow>("test_runs").where({ id }).whereNull("deleted_at").first();
+  return row ? listed(row, (await counts(db, [id])).get(id) ?? 0) : null;
+}
+
+export interface NewTestRun {
+  id?: string | undefined;
+  jobId: string;
+  name: string;
+  /** Kind of system, for the workshop's record: "fixed lfp". */
+  kind: string;
+  startedMs: number;
+  source?: Source | null;
+  truth?: unknown;
+}
+
+/** Makes a test run; a second call with the same id changes nothing. Returns its id. */
+export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Date()): Promise<string> {
+  const id = testRun.id ?? uuid();
+  await db("test_runs")
+    .insert({
+      id,
+      job_id: testRun.jobId,
+      name: testRun.name,
+      kind: testRun.kind,
+      started_at: new Date(testRun.startedMs),
+      finished_at: null,
+      source: testRun.source ? JSON.stringify(testRun.source) : null,
+      truth: testRun.truth ? JSON.stringify(testRun.truth) : null,
+      promises: "[]",
+      outcome: null,
+      created_at: now,
+      updated_at: now,
+    })
+    .onConflict("id")
+    .merge(["id"]);
+  return id;
+}
+
+export async function changeTestRun(db: Knex, id: string, change: TestRunChange, now = new Date()): Promise<boolean> {
+  const { name, finished, promises, outcome } = change;
+  const touched = await db("test_runs")
+    .where({ id })
+    .whereNull("deleted_at")
+    .update({
+      updated_at: now,
+      ...(name === undefined ? {} : { name }),
+      ...(finished === undefined ? {} : { finished_at: finished ? now : null }),
+      ...(promises === undefined ? {} : { promises: JSON.stringify(promises) }),
+      ...(outcome === undefined ? {} : { outcome: outcome && JSON.stringify(outcome) }),
+    });
+  return touched === 1;
+}
+
+/** Notes where a test run's instrument comes from, and what it hides; without one the truth stays for its end. */
+export async function setSource(db: Knex, id: string, source: Source | null, truth?: unknown): Promise<void> {
+  await db("test_runs")
+    .where({ id })
+    .update({ source: source && JSON.stringify(source), ...(truth ? { truth: JSON.stringify(truth) } : {}) });
+}
+
+export async function deleteTestRun(db: Knex, id: string): Promise<boolean> {
+  return (await db("test_runs").where({ id }).whereNull("deleted_at").update({ deleted_at: new Date() })) === 1;
+}
+export async function restoreTestRun(db: Knex, id: string): Promise<boolean> {
+  return (await db("test_runs").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null })) === 1;
+}
+
+type StoredValues = { values: Reading["values"]; note?: string | undefined };
+interface ReadingRow {
+  id: string;
+  test_run_id: string;
+  time_ms: number | string;
+  reading: unknown;
+  photo_id: string | null;
+  version: number;
+  deleted_at: Date | null;
+}
+
+/** Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new. */
+export async function addReadings(db: Knex, testRunId: string, readings: readonly SentReading[]): Promise<number> {
+  const now = new Date();
+  return db.transaction(async (tx) => {
+    let added = 0;
+    for (let from = 0; from < readings.length; from += 500) {
+      const part = readings.slice(from, from + 500);
+      const [{ there }] = (await tx("test_run_readings")
+        .whereIn(
+          "id",
+          part.map(({ id }) => id),
+        )
+        .count({ there: "*" })) as [{ there: number | string }];
+      await tx("test_run_readings")
+        .insert(
+          part.map(({ id, timeMs, values, note, photoId }) => ({
+            id,
+            test_run_id: testRunId,
+            time_ms: Math.round(timeMs),
+            reading: JSON.stringify({ values, ...(note ? { note } : {}) }),
+            photo_id: photoId ?? null,
+            created_at: now,
+          })),
+        )
+        // Not "ignore": that would let a value that does not fit in as another one.
+        .onConflict("id")
+        .merge(["id"]);
+      added += part.length - Number(there);
+    }
+    return added;
+  });
+}
+
+export interface HandReading {
+  id: string;
+  timeMs: number;
+  values: Reading["values"];
+  note: string | null;
+  photoId: string | null;
+  version: number;
+  deleted: boolean;
+}
+
+const handReading = (row: ReadingRow): HandReading => {
+  const { values, note } = parsed(row.reading) as StoredValues;
+  return {
+    id: row.id,
+    timeMs: Number(row.time_ms),
+    values,
+    note: note ?? null,
+    photoId: row.photo_id,
+    version: row.version,
+    deleted: row.deleted_at !== null,
+  };
+};
+
+/** The last readings that are rows, newest first; deleted ones too where asked. */
+export async function lastReadings(
+  db: Knex,
+  testRunId: string,
+  limit: number,
+  deleted = false,
+): Promise<HandReading[]> {
+  const query = db<ReadingRow>("test_run_readings")
+    .where({ test_run_id: testRunId })
+    .orderBy("time_ms", "desc")
+    .limit(limit);
+  if (!deleted) void query.whereNull("deleted_at");
+  return (await query).map(handReading);
+}
+
+export type ChangedReading =
+  { outcome: "changed"; version: number } | { outcome: "missing" } | { outcome: "changed-elsewhere" };
+
+/** Corrects or deletes a reading over the version it was read at; what stood there goes into its history. */
+export async function changeReading(
+  db: Knex,
+  testRunId: string,
+  id: string,
+  version: number,
+  change: { timeMs: number; values: Reading["values"]; note?: string | undefined } | "delete" | "restore",
+): Promise<ChangedReading> {
+  return db.transaction(async (tx) => {
+    const row = await tx<ReadingRow>("test_run_readings").where({ id, test_run_id: testRunId }).forUpdate().first();
+    if (!row) return { outcome: "missing" };
+    if (row.version !== version) return { outcome: "changed-elsewhere" };
+    const now = new Date();
+    await tx("test_run_reading_history").insert({
+      reading_id: id,
+      version,
+      time_ms: row.time_ms,
+      reading: JSON.stringify(parsed(row.reading)),
+      was_deleted: row.deleted_at !== null,
+      changed_at: now,
+    });
+    await tx("test_run_readings")
+      .where({ id })
+      .update({
+        version: version + 1,
+        ...(change === "delete"
+          ? { deleted_at: now }
+          : change === "restore"
+            ? { deleted_at: null }
+            : {
+                time_ms: Math.round(change.timeMs),
+                reading: JSON.stringify({ values: change.values, ...(change.note ? { note: change.note } : {}) }),
+              }),
+      });
+    return { outcome: "changed", version: version + 1 };
+  });
+}
+
+export interface ReadingVersion {
+  version: number;
+  timeMs: number;
+  values: Reading["values"];
+  note: string | null;
+  deleted: boolean;
+  changedMs: number;
+}
+
+/** What a reading was before each of its corrections, the oldest first. */
+export async function readingHistory(db: Knex, testRunId: string, id: string): Promise<ReadingVersion[] | null> {
+  const own = await db("test_run_readings").where({ id, test_run_id: testRunId }).first("id");
+  if (!own) return null;
+  const rows: { version: number; time_ms: number; reading: unknown; was_deleted: number; changed_at: Date }[] =
+    await db("test_run_reading_history").where({ reading_id: id }).orderBy("version");
+  return rows.map((row) => {
+    const { values, note } = parsed(row.reading) as StoredValues;
+    return {
+      version: row.version,
+      timeMs: Number(row.time_ms),
+      values,
+      note: note ?? null,
+      deleted: Boolean(row.was_deleted),
+      changedMs: row.changed_at.getTime(),
+    };
+  });
+}
+
+/** The whole log of a test run: imports that are whole, and the rows; unsorted, as the repair expects it. */
+export async function logOfTestRun(db: Knex, testRunId: string): Promise<Readings> {
+  const parts: Readings[] = [];
+  const imports: { id: string }[] = await db("test_run_imports")
+    .where({ test_run_id: testRunId, whole: true })
+    .select("id")
+    .orderBy("created_at");
+  for (const { id } of imports) {
+    const chunks: { data: Buffer }[] = await db("test_run_import_chunks")
+      .where({ import_id: id, part: "readings" })
+      .orderBy("seq")
+      .select("data");
+    for (const { data } of chunks) {
+      const readings = unpackReadings(inflateSync(data));
+      if (readings) parts.push(readings);
+    }
+  }
+  const rows: ReadingRow[] = await db<ReadingRow>("test_run_readings")
+    .where({ test_run_id: testRunId })
+    .whereNull("deleted_at")
+    .orderBy("time_ms");
+  parts.push(
+    fromList(
+      rows.map((row) => {
+        const { timeMs, values, note } = handReading(row);
+        return { timeMs, values, ...(note ? { note } : {}) };
+      }),
+    ),
+  );
+  return joinReadings(parts);
+}
+
+/** Largest chunk, bytes: of packed readings, and of the original file. */
+export const LARGEST_CHUNK = 6 * 1024 * 1024;
+
+export async function openImport(db: Knex, testRunId: string, fileName: string): Promise<string> {
+  const id = uuid();
+  await db("test_run_imports").insert({
+    id,
+    test_run_id: testRunId,
+    file_name: fileName.slice(0, 200),
+    created_at: new Date(),
+  });
+  return id;
+}
+
+/** How many readings some packed bytes hold; null where they are none, or hold what no instrument shows. */
+export function rowsOfPacked(bytes: Uint8Array): number | null {
+  const readings = unpackReadings(bytes);
+  if (!readings) return null;
+  for (let i = 0; i < readings.timeMs.length; i++) {
+    const t = readings.timeMs[i]!;
+    if (!(t >= EARLIEST_MS && t <= LATEST_MS)) return null;
+    for (const column of COLUMNS) {
+      const value = readings.values[column][i]!;
+      const [low, high] = COLUMN_LIMITS[column];
+      if (!Number.isNaN(value) && !(value >= low - 1e-3 && value <= high + 1e-3)) return null;
+    }
+  }
+  return readings.timeMs.length;
+}
+
+/** Keeps one chunk; sent twice it is kept once. Returns false where there is no open import of that id, or it is no log. */
+export async function putChunk(
+  db: Knex,
+  testRunId: string,
+  importId: string,
+  part: "readings" | "file",
+  seq: number,
+  bytes: Uint8Array,
+): Promise<"kept" | "missing" | "broken"> {
+  const open = await db("test_run_imports").where({ id: importId, test_run_id: testRunId, whole: false }).first("id");
+  if (!open) return "missing";
+  const rows = part === "readings" ? rowsOfPacked(bytes) : 0;
+  if (rows === null) return "broken";
+  await db("test_run_import_chunks")
+    .insert({ import_id: importId, part, seq, rows, data: deflateSync(bytes, { level: 1 }) })
+    .onConflict(["import_id", "part", "seq"])
+    .merge();
+  return "kept";
+}
+
+/** Makes an import part of its test run, at once and only where every chunk of it is there. */
+export async function closeImport(
+  db: Knex,
+  testRunId: string,
+  importId: string,
+  expected: { readings: number; file: number; rows: number },
+): Promise<{ outcome: "whole"; rows: number } | { outcome: "missing" } | { outcome: "incomplete"; message: string }> {
+  return db.transaction(async (tx) => {
+    const open = await tx("test_run_imports")
+      .where({ id: importId, test_run_id: testRunId })
+      .forUpdate()
+      .first("id", "whole", "rows");
+    if (!open) return { outcome: "missing" as const };
+    if ((open as { whole: number }).whole)
+      return { outcome: "whole" as const, rows: Number((open as { rows: number }).rows) };
+    const found = (await tx("test_run_import_chunks")
+      .where({ import_id: importId })
+      .groupBy("part")
+      .select("part")
+      .count({ n: "*" })
+      .max({ last: "seq" })
+      .sum({ rows: "rows" })) as unknown as { part: string; n: number; last: number; rows: number }[];
+    for (const part of ["readings", "file"] as const) {
+      const own = found.find((one) => one.part === part);
+      const n = Number(own?.n ?? 0);
+      if (n !== expected[part] || (n > 0 && Number(own!.last) !== n - 1))
+        return { outcome: "incomplete" as const, message: `${n} of ${expected[part]} pieces of the ${part} are there` };
+    }
+    const rows = Number(found.find(({ part }) => part === "readings")?.rows ?? 0);
+    if (rows !== expected.rows)
+      return { outcome: "incomplete" as const, message: `${rows} of ${expected.rows} readings are there` };
+    await tx("test_run_imports").where({ id: importId }).update({ whole: true, rows });
+    return { outcome: "whole" as const, rows };
+  });
+}
+
+/** Takes an import back out, open or whole. */
+export async function dropImport(db: Knex, testRunId: string, importId: string): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    const gone = await tx("test_run_imports").where({ id: importId, test_run_id: testRunId }).delete();
+    if (gone === 0) return false;
+    await tx("test_run_import_chunks").where({ import_id: importId }).delete();
+    return true;
+  });
+}
+
+export async function listImports(
+  db: Knex,
+  testRunId: string,
+): Promise<{ id: string; fileName: string; rows: number; createdMs: number }[]> {
+  const rows: { id: string; file_name: string; rows: number; created_at: Date }[] = await db("test_run_imports")
+    .where({ test_run_id: testRunId, whole: true })
+    .orderBy("created_at");
+  return rows.map((row) => ({
+    id: row.id,
+    fileName: row.file_name,
+    rows: row.rows,
+    createdMs: row.created_at.getTime(),
+  }));
+}
+
+/** The original file of an import, as it was dropped in. */
+export async function originalFile(
+  db: Knex,
+  testRunId: string,
+  importId: string,
+): Promise<{ name: string; bytes: Buffer } | null> {
+  const own = (await db("test_run_imports")
+    .where({ id: importId, test_run_id: testRunId, whole: true })
+    .first("file_name")) as { file_name: string } | undefined;
+  if (!own) return null;
+  const chunks: { data: Buffer }[] = await db("test_run_import_chunks")
+    .where({ import_id: importId, part: "file" })
+    .orderBy("seq")
+    .select("data");
+  return { name: own.file_name, bytes: Buffer.concat(chunks.map(({ data }) => inflateSync(data))) };
+}
+
+/** Sweeps imports that were begun and never finished, a day after. */
+export async function sweepImports(db: Knex, before = new Date(Date.now() - 86_400_000)): Promise<number> {
+  const stale: { id: string }[] = await db("test_run_imports")
+    .where({ whole: false })
+    .where("created_at", "<", before)
+    .select("id");
+  const ids = stale.map(({ id }) => id);
+  if (ids.length === 0) return 0;
+  await db("test_run_import_chunks").whereIn("import_id", ids).delete();
+  return db("test_run_imports").whereIn("id", ids).delete();
+}
+
+const hashOf = (header: string) => createHash("sha256").update(header).digest("hex");
+
+/** The mapping that was last used for a header line, or null. */
+export async function keptMapping(db: Knex, header: string): Promise<Mapping | null> {
+  const row = (await db("log_mappings")
+    .where({ header_hash: hashOf(header) })
+    .first("mapping")) as { mapping: unknown } | undefined;
+  return row ? (parsed(row.mapping) as Mapping) : null;
+}
+
+export async function keepMapping(db: Knex, header: string, mapping: Mapping): Promise<void> {
+  await db("log_mappings")
+    .insert({ header_hash: hashOf(header), mapping: JSON.stringify(mapping), used_at: new Date() })
+    .onConflict("header_hash")
+    .merge();
+}
+
+export const LARGEST_PHOTO = 8 * 1024 * 1024;
+export const PHOTO_TYPES = ["image/jpeg", "image/png", "image/webp"] as const;
+
+/** Keeps a photo; its id is the sender's, so that it is kept once. */
+export async function addPhoto(
+  db: Knex,
+  testRunId: string,
+  id: string,
+  type: string,
+  bytes: Uint8Array,
+): Promise<void> {
+  await db("test_run_photos")
+    .insert({ id, test_run_id: testRunId, type, data: Buffer.from(bytes), created_at: new Date() })
+    .onConflict("id")
+    .merge(["id"]);
+}
+
+export async function getPhoto(
+  db: Knex,
+  testRunId: string,
+  id: string,
+): Promise<{ type: string; bytes: Buffer } | null> {
+  const row = (await db("test_run_photos").where({ id, test_run_id: testRunId }).first("type", "data")) as
+    { type: string; data: Buffer } | undefined;
+  return row ? { type: row.type, bytes: row.data } : null;
+}

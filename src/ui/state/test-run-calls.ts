@@ -1,0 +1,96 @@
+import { call, json, send } from "@/contract/client";
+import { nothing } from "@/contract/common";
+import {
+  addedReadings,
+  changedReading,
+  foundMapping,
+  listedTestRuns,
+  oneTestRun,
+  probesAnswer,
+  readingHistory,
+  resumedSource,
+  startedSource,
+  storedReadings,
+  testRunDetail,
+  type ListedTestRun,
+  type ReadingVersion,
+  type SentReading,
+  type Source,
+  type StoredReading,
+  type TestRunChange,
+  type TestRunDetail,
+} from "@/contract/test-runs";
+import type { Mapping } from "@/core/applications/test-run/log/recognise";
+import type { Probes } from "@/core/applications/test-run/simulator/simulator";
+
+export const fetchTestRuns = async (jobId: string): Promise<ListedTestRun[]> =>
+  (await call(listedTestRuns, `/api/jobs/${jobId}/test-runs`)).testRuns;
+export const fetchAllTestRuns = async (): Promise<ListedTestRun[]> =>
+  (await call(listedTestRuns, "/api/test-runs")).testRuns;
+/** A test run as it is stored. An instrument that ran when the server went down is taken up again by whoever looks first. */
+export async function fetchTestRun(id: string): Promise<TestRunDetail> {
+  const detail = await call(testRunDetail, `/api/test-runs/${id}`);
+  const { source, finishedMs } = detail.testRun;
+  if (!source || finishedMs !== null || detail.running) return detail;
+  return { ...detail, ...(await call(resumedSource, `/api/test-runs/${id}/source/resume`, { method: "POST" })) };
+}
+
+export const startTestRun = async (
+  jobId: string,
+  name: string,
+  id: string,
+  startedAt?: number,
+): Promise<ListedTestRun> =>
+  (await call(oneTestRun, `/api/jobs/${jobId}/test-runs`, json("POST", { name, id, startedAt }))).testRun;
+
+export const changeTestRun = async (id: string, change: TestRunChange): Promise<ListedTestRun> =>
+  (await call(oneTestRun, `/api/test-runs/${id}`, json("PUT", change))).testRun;
+
+export const deleteTestRun = (id: string): Promise<null> => call(nothing, `/api/test-runs/${id}`, { method: "DELETE" });
+export const restoreTestRun = (id: string): Promise<null> =>
+  call(nothing, `/api/test-runs/${id}/restore`, { method: "POST" });
+
+export const sendReadings = (testRunId: string, readings: SentReading[]): Promise<{ added: number }> =>
+  call(addedReadings, `/api/test-runs/${testRunId}/readings`, json("POST", { readings }));
+
+export const fetchReadings = async (testRunId: string, limit = 60, deleted = false): Promise<StoredReading[]> =>
+  (await call(storedReadings, `/api/test-runs/${testRunId}/readings?limit=${limit}${deleted ? "&deleted=1" : ""}`))
+    .readings;
+
+export const changeReading = (
+  testRunId: string,
+  { id, version }: StoredReading,
+  change: "delete" | "restore" | SentReading,
+): Promise<{ version: number }> =>
+  call(
+    changedReading,
+    `/api/test-runs/${testRunId}/readings/${id}`,
+    json("PUT", typeof change === "string" ? { version, change } : { version, reading: change }),
+  );
+
+export const fetchHistory = async (testRunId: string, id: string): Promise<ReadingVersion[]> =>
+  (await call(readingHistory, `/api/test-runs/${testRunId}/readings/${id}`)).history;
+
+export const startSource = (testRunId: string, source: Source): Promise<{ running: Source }> =>
+  call(startedSource, `/api/test-runs/${testRunId}/source`, json("POST", source));
+export const stopSource = (testRunId: string): Promise<null> =>
+  call(nothing, `/api/test-runs/${testRunId}/source`, { method: "DELETE" });
+export const fetchProbes = async (testRunId: string): Promise<Probes | null> =>
+  (await call(probesAnswer, `/api/test-runs/${testRunId}/source`)).probes;
+
+/** Keeps a photo; the answer has no body. */
+export const sendPhoto = async (testRunId: string, id: string, photo: Blob): Promise<void> => {
+  await send(`/api/test-runs/${testRunId}/photos/${id}`, {
+    method: "PUT",
+    body: photo,
+    headers: { "content-type": photo.type },
+  });
+};
+
+export const dropImport = (testRunId: string, importId: string): Promise<null> =>
+  call(nothing, `/api/test-runs/${testRunId}/imports/${importId}`, { method: "DELETE" });
+
+export const keptMapping = async (header: string): Promise<Mapping | null> =>
+  (await call(foundMapping, "/api/log-mappings", json("POST", { header }))).mapping;
+export const keepMapping = (header: string, mapping: Mapping): Promise<null> =>
+  call(nothing, "/api/log-mappings", json("PUT", { header, mapping }));

@@ -1,0 +1,68 @@
+import type { Knex } from "knex";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { migrationSource } from "../../db/migrations";
+import { connect } from "@/server/database";
+import { getJob } from "@/server/jobs";
+import { lastReadings, listTestRuns } from "@/server/test-runs";
+import { demoJob } from "../jobs";
+import { ownDatabase } from "./own-database";
+
+const JOB = "0190c0de-0000-7000-8000-000000000001";
+const RUN = "0190c0de-0000-7000-8000-000000000002";
+const READING = "0190c0de-0000-7000-8000-000000000003";
+const at = new Date(1_700_000_000_000);
+
+let db: Knex;
+const { version: _, format: __, ...document } = demoJob("1-folio");
+
+/** A database as it stood before the tables took the names of the screens. */
+async function before(): Promise<void> {
+  await db.migrate.down({ migrationSource });
+  const summary = JSON.stringify(null);
+  const stamps = { created_at: at, updated_at: at };
+  await db("rigs").insert({
+    id: JOB,
+    revision: 3,
+    name: document.name,
+    document: JSON.stringify({ ...document, format: "chillbank-rig", version: 6 }),
+    summary,
+    core_version: 0,
+    search_text: "",
+    ...stamps,
+  });
+  await db("trials").insert({
+    id: RUN,
+    rig_id: JOB,
+    name: "Saturday",
+    kind: "",
+    started_at: at,
+    promises: "[]",
+    ...stamps,
+  });
+  const reading = JSON.stringify({ values: { battery_current_a: -41 }, note: null });
+  await db("trial_readings").insert({ id: READING, trial_id: RUN, time_ms: Number(at), reading, created_at: at });
+}
+
+beforeAll(async () => {
+  db = connect(await ownDatabase());
+  await before();
+});
+afterAll(() => db.destroy());
+
+describe("a database of before the tables were renamed", () => {
+  it("keeps its jobs, their test runs and readings, and may be brought up to date twice", async () => {
+    await db.migrate.latest({ migrationSource });
+    await db.migrate.latest({ migrationSource });
+    expect(await getJob(db, JOB)).toMatchObject({ revision: 3, job: demoJob("1-folio") });
+    expect((await listTestRuns(db, JOB)).map(({ name }) => name)).toEqual(["Saturday"]);
+    expect((await lastReadings(db, RUN, 10)).map(({ values }) => values)).toEqual([{ battery_current_a: -41 }]);
+  });
+  it("is brought up to date by a second start where a first was cut short half way", async () => {
+    await db("knex_migrations").where({ name: "007_vocabulary" }).delete();
+    await db.raw("RENAME TABLE test_run_photos TO trial_photos");
+    await db.raw("ALTER TABLE test_runs RENAME COLUMN job_id TO rig_id");
+    await db.migrate.latest({ migrationSource });
+    expect(await db.schema.hasTable("trial_photos")).toBe(false);
+    expect(await listTestRuns(db, JOB)).toHaveLength(1);
+  });
+});
