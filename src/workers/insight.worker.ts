@@ -1,3 +1,4 @@
+import type { RunPath } from "@/core/document/path";
 /// <reference lib="webworker" />
 import { expose } from "comlink";
 import { packOf, packSource, type MeasuredRun } from "@/core/applications/handover/document";
@@ -20,7 +21,7 @@ const insight = {
   /** Sections of the pack as it would be made today. */
   pack: (job: Job, runs: readonly MeasuredRun[] = []) =>
     packOf(packSource(job, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
-  choose: (job: Job, path: string) => sizeCircuit(job, path),
+  choose: (job: Job, path: RunPath) => sizeCircuit(job, path),
   size: (job: Job) => sizeJob(job),
 };
 

@@ -13,7 +13,7 @@ const READING = "0190c0de-0000-7000-8000-000000000003";
 const at = new Date(1_700_000_000_000);
 
 let db: Knex;
-const { version: _, format: __, ...document } = demoJob("1-folio");
+const document = demoJob("1-folio");
 
 /** A database as it stood before the tables took the names of the screens. */
 async function before(): Promise<void> {

@@ -1,9 +1,10 @@
+import type { JobPath } from "./path";
 import { segmentsOf } from "./path";
 import type { Job } from "./schema";
 
 /** A place in the document where two systems differ; `undefined` where one has nothing. */
 export interface Change {
-  path: string;
+  path: JobPath;
   before: unknown;
   after: unknown;
 }
@@ -43,7 +44,7 @@ function unlikeLists(jobs: Job[]): Set<string> {
 function differences(before: Job, after: Job, whole: (path: string) => boolean): Change[] {
   const [from, to] = [leavesOf(before, "", new Map(), whole), leavesOf(after, "", new Map(), whole)];
   return [...new Set([...from.keys(), ...to.keys()])]
-    .map((path) => ({ path, before: from.get(path), after: to.get(path) }))
+    .map((path) => ({ path: path as JobPath, before: from.get(path), after: to.get(path) }))
     .filter((change) => JSON.stringify(change.before) !== JSON.stringify(change.after));
 }
 
@@ -57,7 +58,7 @@ export type Side = "theirs" | "mine";
 
 /** A place that changed since `base` on one side or on both. */
 export interface Contest {
-  path: string;
+  path: JobPath;
   base: unknown;
   theirs: unknown;
   mine: unknown;
@@ -106,7 +107,7 @@ export function valueAt(document: unknown, path: string): unknown {
 }
 
 /** Their system with my value put in at each contested place where mine was chosen. */
-export function merge(theirs: Job, contests: Contest[], choice: (path: string) => Side): Job {
+export function merge(theirs: Job, contests: Contest[], choice: (path: JobPath) => Side): Job {
   const merged = structuredClone(theirs);
   for (const { path, mine } of contests) if (choice(path) === "mine") putAt(merged, path, structuredClone(mine));
   return merged;

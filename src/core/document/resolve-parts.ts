@@ -1,3 +1,4 @@
+import type { RunPath } from "./path";
 import { AMPACITY_TABLES, cableCarries } from "../reference/conductors/ampacity";
 import { cableResistance } from "../reference/conductors/cable";
 import { FUSE_RATINGS, fuseUnder, nextOf } from "../reference/conductors/fuse";
@@ -65,7 +66,7 @@ const WARM_C = 60;
  * entered; then each cable that nobody entered takes the smallest size that its protection lets live and that keeps within
  * the voltage drop allowed.
  */
-export function resolveParts(job: Job, parts: Part[], path: string, run: RunSetting): PartValues[] {
+export function resolveParts(job: Job, parts: Part[], path: RunPath, run: RunSetting): PartValues[] {
   const rating = deviceRating(job, parts, run);
   const cables = parts.filter(({ kind }) => kind === "cable").length;
   return parts.map((part, i) => {

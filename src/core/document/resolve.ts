@@ -16,7 +16,6 @@ import { type DrawContext, measuredByReadings } from "./draw-readings";
 import { PLACE_FIELDS, WEATHER_FIELDS } from "./day-fields";
 import { placeDefaults } from "./day-defaults";
 import { weatherDefaults } from "./weather-defaults";
-import type { ResolvedQuantity } from "../units/known";
 import {
   bankDefaults,
   branchDefaults,
@@ -28,7 +27,7 @@ import {
   unitDefaults,
 } from "./defaults";
 import { driveOnMains, onBattery } from "./unit-kinds";
-import { resolveGroup, type JobValues } from "./resolved";
+import { resolveGroup, type JobQuantity, type JobValues } from "./resolved";
 import { resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
 
@@ -116,10 +115,10 @@ function withReadings(job: Job, unit: Unit, bank: Group<BankKey>): Unit {
 }
 
 /** Every resolved quantity of a system, in the order of its document. */
-export function* everyKnown(values: JobValues | object): Generator<ResolvedQuantity> {
+export function* everyKnown(values: JobValues | object): Generator<JobQuantity> {
   for (const value of Object.values(values) as unknown[]) {
     if (!value || typeof value !== "object") continue;
-    if ("origin" in value && "path" in value) yield value as ResolvedQuantity;
+    if ("origin" in value && "path" in value) yield value as JobQuantity;
     else yield* everyKnown(value);
   }
 }

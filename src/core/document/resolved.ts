@@ -1,3 +1,4 @@
+import type { JobPath } from "./path";
 import { type CureKey } from "./schema";
 import {
   type BankKey,
@@ -26,19 +27,24 @@ import {
 import type { FieldSpec, ResolvedQuantity, Quantity, DefaultValue } from "../units/known";
 import { type OptionalInverterKey, type OptionalUnitKey } from "./defaults";
 
+/** A quantity of a job with its value, entered or typical, and where it is entered. */
+export interface JobQuantity extends ResolvedQuantity {
+  path: JobPath;
+}
+
 /** The resolved quantities of one group of fields; those in O are absent where nobody entered them. */
-export type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, ResolvedQuantity> &
-  Partial<Record<O, ResolvedQuantity>>;
+export type Group<K extends string, O extends K = never> = Record<Exclude<K, O>, JobQuantity> &
+  Partial<Record<O, JobQuantity>>;
 
 /** The quantities that a part of its kind has. */
-export type PartValues = Partial<Record<PartKey, ResolvedQuantity>>;
+export type PartValues = Partial<Record<PartKey, JobQuantity>>;
 
 export type PathValues = Group<PathKey> & {
-  links: Group<LinkKey> & { paths: { length: ResolvedQuantity }[] };
+  links: Group<LinkKey> & { paths: { length: JobQuantity }[] };
   main: PartValues[];
   mains: PartValues[];
   branches: (Group<BranchKey> & { parts: PartValues[]; far: PartValues[] })[];
-  measured: Partial<Record<MeasuredKey, ResolvedQuantity>>;
+  measured: Partial<Record<MeasuredKey, JobQuantity>>;
 };
 
 /** Every quantity of a system with its value, entered or typical. Optional ones that nobody entered are absent. */
@@ -59,7 +65,7 @@ export interface JobValues {
     controllers: Group<ControllerKey, "maxArrayCurrent">[];
     obstacles: Group<ObstacleKey>[];
   };
-  plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, ResolvedQuantity>>[] }[] };
+  plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, JobQuantity>>[] }[] };
   cures: Record<CureKey, Group<"cost" | "mass">>;
 }
 
@@ -69,22 +75,23 @@ export function resolveGroup<K extends string>(
   entered: Partial<Record<K, Quantity>>,
   path: string,
   typicals: Partial<Record<K, (need: (key: K) => number) => DefaultValue>>,
-): Record<K, ResolvedQuantity> {
-  const known = {} as Record<K, ResolvedQuantity>;
+): Record<K, JobQuantity> {
+  const known = {} as Record<K, JobQuantity>;
+  const at = (key: K) => `${path}.${key}` as JobPath;
   const need = (key: K): number => settle(key)!.value;
-  const settle = (key: K): ResolvedQuantity | undefined => {
+  const settle = (key: K): JobQuantity | undefined => {
     const settled = known[key];
     if (settled) return settled;
     const { label, dimension } = fields[key];
     const given = entered[key];
     if (given) {
       const { value, origin } = given;
-      return (known[key] = { path: `${path}.${key}`, label, dimension, value, origin, why: "", entered: true });
+      return (known[key] = { path: at(key), label, dimension, value, origin, why: "", entered: true });
     }
     const typical = typicals[key];
     if (!typical) return undefined;
     const { value, why } = typical(need);
-    return (known[key] = { path: `${path}.${key}`, label, dimension, value, origin: "assumed", why, entered: false });
+    return (known[key] = { path: at(key), label, dimension, value, origin: "assumed", why, entered: false });
   };
   for (const key in fields) settle(key);
   return known;

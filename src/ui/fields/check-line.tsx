@@ -1,11 +1,12 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { Checkbox } from "antd";
 import { valueAt } from "@/core/document/compare";
 import { useSheet } from "../state/sheet-context";
 
 /** One yes or no of the job. */
-export function CheckLine({ path, label }: { path: string; label: string }) {
+export function CheckLine({ path, label }: { path: JobPath; label: string }) {
   const on = useSheet((state) => valueAt(state.job, path) === true);
   const put = useSheet((state) => state.put);
   return (

@@ -1,12 +1,13 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { Select } from "antd";
 import { memo, useId } from "react";
 import { valueAt } from "@/core/document/compare";
 import { useReading, useSheet } from "../state/sheet-context";
 
 interface Props<T extends string> {
-  path: string;
+  path: JobPath;
   label: string;
   options: readonly { value: T; label: string }[];
 }

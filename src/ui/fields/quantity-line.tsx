@@ -1,5 +1,6 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { memo, useId, useRef, useState } from "react";
 import type { UnitPreferences } from "@/core/units/dimension";
 import { formatQuantity } from "@/core/units/format";
@@ -17,7 +18,7 @@ import { say } from "@/core/messages/say";
 const NEXT: Record<Origin, Origin> = { assumed: "plate", plate: "measured", measured: "plate", fitted: "measured" };
 
 interface Props {
-  path: string;
+  path: JobPath;
   label?: string;
   placeholder?: string;
 }
@@ -28,12 +29,12 @@ export function QuantityLine({ placeholder = "not measured", ...props }: Props) 
 }
 
 /** One quantity in a table's cell: the value alone, with its mark. */
-export function QuantityCell({ path, label }: { path: string; label: string }) {
+export function QuantityCell({ path, label }: { path: JobPath; label: string }) {
   return <CellView path={path} label={label} {...useQuantity(path)} />;
 }
 
 /** What the sheet knows of the quantity at a path, in plain values, so that a view is drawn anew only where they change. */
-function useQuantity(path: string) {
+function useQuantity(path: JobPath) {
   const { job, assessment } = useReading();
   const known = knownAt(assessment.values, path);
   const spec = fieldAt(path, partAt(job, path));
@@ -49,7 +50,7 @@ function useQuantity(path: string) {
 }
 
 /** Writing to a quantity: what is typed, its origin, clearing. */
-function useWriting(path: string, { value, origin, entered }: Pick<LineProps, "value" | "origin" | "entered">) {
+function useWriting(path: JobPath, { value, origin, entered }: Pick<LineProps, "value" | "origin" | "entered">) {
   const put = useSheet((state) => state.put);
   const change = useSheet((state) => state.change);
   const endSession = useSheet((state) => state.endSession);
@@ -91,7 +92,7 @@ const COUNTS: [RegExp, string][] = [
   [/^(path\..+)\.areaMm2$/, "$1.count"],
 ];
 
-function several(path: string, set: (at: string, many: { count: number; value: number }) => void) {
+function several(path: JobPath, set: (at: string, many: { count: number; value: number }) => void) {
   const found = COUNTS.find(([pattern]) => pattern.test(path));
   return found && ((many: { count: number; value: number }) => set(path.replace(found[0], found[1]), many));
 }
@@ -137,7 +138,7 @@ function OriginButton({
 }
 
 interface CellProps {
-  path: string;
+  path: JobPath;
   label: string;
   spec: FieldSpec;
   notation: UnitPreferences;
@@ -261,9 +262,9 @@ const LineView = memo(function LineView({
 
 const OPTIONAL =
   /\.(measuredAtC|dc\w+Current|runShare|waterLeavingC|startCabinC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^path\.measured\./;
-const isOptional = (path: string) => OPTIONAL.test(path);
+const isOptional = (path: JobPath) => OPTIONAL.test(path);
 
 /** The resolved quantity at a document path. */
-function knownAt(values: unknown, path: string): ResolvedQuantity | undefined {
+function knownAt(values: unknown, path: JobPath): ResolvedQuantity | undefined {
   return valueAt(values, path.replace(/^brief\.loads\./, "loads.")) as ResolvedQuantity | undefined;
 }

@@ -1,12 +1,13 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { Input } from "antd";
 import { useId, useState } from "react";
 import { valueAt } from "@/core/document/compare";
 import { useReading, useSheet } from "../state/sheet-context";
 
 interface Props {
-  path: string;
+  path: JobPath;
   label: string;
   longest: number;
   rows?: number;

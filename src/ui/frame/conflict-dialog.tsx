@@ -1,5 +1,6 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { Button, Modal, Radio } from "antd";
 import { useMemo, useState } from "react";
 import { contest, merge, type Contest, type Side } from "@/core/document/compare";
@@ -22,8 +23,9 @@ function Choose() {
   const mine = useSheet((state) => state.job);
   const contests = useMemo(() => contest(base.job, elsewhere.job, mine), [base, elsewhere, mine]);
   const [chosen, setChosen] = useState<Record<string, Side>>({});
-  const choice = (path: string): Side => chosen[path] ?? defaultSide(contests.find((one) => one.path === path)!);
-  const take = (how: (path: string) => Side) => store.getState().settle(merge(elsewhere.job, contests, how), elsewhere);
+  const choice = (path: JobPath): Side => chosen[path] ?? defaultSide(contests.find((one) => one.path === path)!);
+  const take = (how: (path: JobPath) => Side) =>
+    store.getState().settle(merge(elsewhere.job, contests, how), elsewhere);
 
   return (
     <Modal

@@ -1,3 +1,4 @@
+import type { JobPath } from "@/core/document/path";
 import { formatQuantity } from "@/core/units/format";
 import { PART_NAMES } from "@/core/models/wiring/part";
 import type { Job } from "@/core/document/schema";
@@ -14,7 +15,7 @@ const rowWords = ({ name, kind }: Named): string =>
   name?.trim() || (PART_NAMES as Record<string, string>)[kind ?? ""] || "one without a name";
 
 /** What stands at a place of a document, in words. */
-export function valueWords(value: unknown, path: string, job: Job): string {
+export function valueWords(value: unknown, path: JobPath, job: Job): string {
   if (value === undefined) return "typical value";
   const spec = fieldAt(path, partAt(job, path));
   if (spec && value !== null && typeof value === "object") {

@@ -1,5 +1,6 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { useMemo } from "react";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { THEMED } from "../palette";
@@ -9,7 +10,7 @@ import { planSvg } from "./plan-svg";
 import { SANS } from "./style";
 
 /** The single-line diagram, each part a way to its line. A file of it has the colours of paper, whatever the theme. */
-export function OneLinePlan({ onPart }: { onPart(path: string): void }) {
+export function OneLinePlan({ onPart }: { onPart(path: JobPath): void }) {
   const { job, assessment } = useReading();
   const diagram = useMemo(() => singleLineDiagram(job, assessment), [job, assessment]);
   const save = () => {

@@ -1,3 +1,4 @@
+import type { JobPath } from "@/core/document/path";
 import {
   DIAGRAM_CELL,
   type SingleLineDiagram,
@@ -19,7 +20,7 @@ export function PlanDrawing({
 }: {
   plan: SingleLineDiagram;
   title: string;
-  onPart(path: string): void;
+  onPart(path: JobPath): void;
   font?: string;
   /** Written out for a file or a print, the theme's own on the screen. */
   colours?: Palette;
@@ -59,7 +60,7 @@ export function PlanDrawing({
   );
 }
 
-function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: string): void; colours: Palette }) {
+function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: JobPath): void; colours: Palette }) {
   const { x, y, title, lines, word, fault } = item;
   const bad = word === "Fails" || word === "Stop";
   const colour = bad ? colours.heat : colours.ink;

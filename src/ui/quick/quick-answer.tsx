@@ -68,7 +68,7 @@ function Quick() {
   const { message } = App.useApp();
   const [making, setMaking] = useState(false);
   const unit = job.units[0]!;
-  const cable = `path.main.${job.path.main.findIndex(({ kind }) => kind === "cable")}`;
+  const cable = `path.main.${job.path.main.findIndex(({ kind }) => kind === "cable")}` as const;
   const side = assessment.values.path.main.find(({ areaMm2 }) => areaMm2)?.count?.value ?? 1;
   const agm = job.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;

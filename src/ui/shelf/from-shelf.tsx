@@ -3,7 +3,7 @@
 import { App, Button, Input, Modal } from "antd";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import { pickInto } from "@/core/applications/parts/pick";
+import { pickInto, type ShelfPath } from "@/core/applications/parts/pick";
 import { shelfKind, type ShelfKindKey } from "@/core/applications/parts/shelf";
 import { useReading, useSheetStore } from "../state/sheet-context";
 import { findParts } from "./calls";
@@ -12,7 +12,7 @@ import { entryLine } from "./entry-words";
 import { say } from "@/core/messages/say";
 
 /** Picks a part of a kind off the workshop's shelf into a place of the system; undo takes it out again. */
-export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) {
+export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: ShelfPath }) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -24,7 +24,7 @@ export function FromShelf({ kind, path }: { kind: ShelfKindKey; path: string }) 
   );
 }
 
-function Picker({ kind, path, close }: { kind: ShelfKindKey; path: string; close(): void }) {
+function Picker({ kind, path, close }: { kind: ShelfKindKey; path: ShelfPath; close(): void }) {
   const { job } = useReading();
   const store = useSheetStore();
   const { message } = App.useApp();

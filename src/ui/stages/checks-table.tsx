@@ -1,5 +1,6 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { useState } from "react";
 import type { Check } from "@/core/assessment/checks/check";
 import { clauseOf, RULES, type RuleId } from "@/core/assessment/rules/catalogue";
@@ -10,7 +11,7 @@ import { useReading } from "../state/sheet-context";
 const FIRST = 10;
 
 /** Every check of Carries, nearest to failing first; a part's name leads to its line. */
-export function ChecksTable({ onPart }: { onPart(path: string): void }) {
+export function ChecksTable({ onPart }: { onPart(path: JobPath): void }) {
   const { assessment } = useReading();
   const [all, setAll] = useState(false);
   const checks = [...assessment.verdicts.carries.checks].sort((a, b) => a.rank - b.rank);
@@ -43,7 +44,7 @@ export function ChecksTable({ onPart }: { onPart(path: string): void }) {
   );
 }
 
-function CheckRow({ check, onPart }: { check: Check; onPart(path: string): void }) {
+function CheckRow({ check, onPart }: { check: Check; onPart(path: JobPath): void }) {
   const { assessment } = useReading();
   const { by, part, name, demand, limit, word, margin, dimension } = check;
   return (

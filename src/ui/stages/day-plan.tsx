@@ -1,5 +1,7 @@
 "use client";
 
+import type { SpanKey } from "@/core/document/day-fields";
+import type { SpanPath } from "@/core/document/path";
 import { CloseOutlined, CopyOutlined, DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { App, Button, Dropdown, Input, Segmented, Select, Slider } from "antd";
 import { memo, useId, useState } from "react";
@@ -232,7 +234,7 @@ export function DayPlan() {
 interface RowProps {
   span: PlanSpan;
   /** Path of the span in the document; null while the day is only assumed. */
-  path: string | null;
+  path: SpanPath | null;
   units: Job["units"];
   edit(recipe: (span: PlanSpan, pattern: Pattern) => void): void;
   remove(): void;
@@ -294,7 +296,7 @@ const SpanRow = memo(function SpanRow({ span, path, units, edit, remove }: RowPr
 
 function Settings({ span, path, units, edit }: Omit<RowProps, "remove">) {
   const options = <T extends string>(...list: [T, string][]) => list.map(([value, label]) => ({ value, label }));
-  const cell = (field: string, label: string) => path && <QuantityCell path={`${path}.${field}`} label={label} />;
+  const cell = (field: SpanKey, label: string) => path && <QuantityCell path={`${path}.${field}`} label={label} />;
   switch (span.kind) {
     case "unit":
       return (

@@ -71,7 +71,7 @@ export function DrawReadings({ index }: { index: number }) {
   const [open, setOpen] = useState(false);
   const unit = job.units[index]!;
   const readings = unit.readings ?? [];
-  const path = `units.${index}.readings`;
+  const path = `units.${index}.readings` as const;
   const context = drawContext(job, unit, assessment.values.bank);
   const { meanings, best, disagree } = drawFindings(readings, context);
   const prefs = job.notation;

@@ -1,5 +1,6 @@
 "use client";
 
+import type { JobPath, PartPath, RunPath } from "@/core/document/path";
 import { current } from "immer";
 import { App, Button, Dropdown, Modal, type MenuProps } from "antd";
 import { DownOutlined, MoreOutlined, PlusOutlined, RightOutlined } from "@ant-design/icons";
@@ -8,7 +9,7 @@ import { FUSE_KINDS } from "@/core/reference/conductors/fuse";
 import { allCircuits } from "@/core/models/wiring/circuits";
 import { PART_NAMES } from "@/core/models/wiring/part";
 import { emptyPart, type Part } from "@/core/document/schema";
-import { PART_FIELDS, type PartKind } from "@/core/document/fields";
+import { PART_FIELDS, type PartKey, type PartKind } from "@/core/document/fields";
 import { valueAt } from "@/core/document/compare";
 import type { Choice } from "@/core/applications/sizing/size-circuit";
 import { ChoiceLine } from "../fields/choice-line";
@@ -38,7 +39,7 @@ const FUSES = Object.entries(FUSE_KINDS).map(([value, { name }]) => ({ value, la
 const GRAVITY = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
 /** The two quantities of a kind that stand in its row. */
-const INLINE: Record<PartKind, [string, string | null]> = {
+const INLINE: Record<PartKind, [PartKey, PartKey | null]> = {
   cable: ["areaMm2", "length"],
   fuse: ["rating", null],
   isolator: ["rating", null],
@@ -55,10 +56,10 @@ const INLINE: Record<PartKind, [string, string | null]> = {
 interface Props {
   title: string;
   /** Path of the list of parts in the document. */
-  path: string;
+  path: RunPath;
   mains: boolean;
-  open: string | null;
-  setOpen(path: string | null): void;
+  open: JobPath | null;
+  setOpen(path: JobPath | null): void;
   tools?: ReactNode;
   children?: ReactNode;
 }
@@ -126,7 +127,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
 interface RowProps {
   part: Part;
   mains: boolean;
-  path: string;
+  path: PartPath;
   mark: string;
   index: number;
   isOpen: boolean;
@@ -239,11 +240,11 @@ function PartRow({ part, mains, path, mark, index, isOpen, first, last, toggle, 
 }
 
 /** What a row has no room for. */
-function PartDetail({ part, path, mains, faults }: { part: Part; path: string; mains: boolean; faults: string[] }) {
+function PartDetail({ part, path, mains, faults }: { part: Part; path: PartPath; mains: boolean; faults: string[] }) {
   const { assessment } = useReading();
   const american = assessment.path.rules.acTable === "nec-310.16";
   const inline = INLINE[part.kind];
-  const rest = Object.keys(PART_FIELDS[part.kind]).filter(
+  const rest = (Object.keys(PART_FIELDS[part.kind]) as PartKey[]).filter(
     (key) => !inline.includes(key) && !(mains && key === "voltage" && part.kind === "isolator"),
   );
   return (
@@ -326,7 +327,7 @@ function PartDetail({ part, path, mains, faults }: { part: Part; path: string; m
 }
 
 /** The smallest standard cable and fuse of a run that satisfy every rule, with the sum, put in on demand. */
-function ChooseForMe({ path, title, disabled }: { path: string; title: string; disabled: boolean }) {
+function ChooseForMe({ path, title, disabled }: { path: RunPath; title: string; disabled: boolean }) {
   const store = useSheetStore();
   const { message } = App.useApp();
   const [choice, setChoice] = useState<Choice | null>(null);

@@ -1,5 +1,6 @@
 "use client";
 
+import type { JobPath } from "@/core/document/path";
 import { Button, Dropdown } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useCallback, useState } from "react";
@@ -35,10 +36,10 @@ export function PathStage() {
   const branches = useSheet((state) => state.job.path.branches);
   const converted = useSheet((state) => usesInverter(state.job));
   const change = useSheet((state) => state.change);
-  const [open, setOpen] = useState<string | null>(null);
+  const [open, setOpen] = useState<JobPath | null>(null);
   const showStage = useShowStage();
   const show = useCallback(
-    (path: string) => {
+    (path: JobPath) => {
       if (/^(bank|inverter|units)/.test(path)) return showStage(path);
       setOpen(path);
       requestAnimationFrame(() =>
@@ -177,11 +178,11 @@ function BranchGroup({
 }: {
   branch: Branch;
   index: number;
-  table: { open: string | null; setOpen(path: string | null): void };
+  table: { open: JobPath | null; setOpen(path: JobPath | null): void };
 }) {
   const change = useSheet((state) => state.change);
   const units = useSheet((state) => state.job.units);
-  const at = `path.branches.${index}`;
+  const at = `path.branches.${index}` as const;
   const far = useReading().assessment.path.far.find((circuit) => circuit.path === `${at}.far`);
   return (
     <div data-row={at} className={table.open === at ? "opened" : undefined}>
@@ -322,7 +323,7 @@ function Measured() {
 }
 
 /** The rules of structure: broken ones with reason and cure, met ones in a line. */
-function Rules({ onPart }: { onPart(path: string): void }) {
+function Rules({ onPart }: { onPart(path: JobPath): void }) {
   const { assessment } = useReading();
   const broken = assessment.rules.filter(({ met }) => !met);
   const met = assessment.rules.filter((rule) => rule.met);

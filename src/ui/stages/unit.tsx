@@ -1,5 +1,6 @@
 "use client";
 
+import type { Unit } from "@/core/document/schema";
 import { Button, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
 import { useMemo, useState } from "react";
@@ -34,7 +35,7 @@ export function UnitStage() {
   const [chosen, setChosen] = useState(0);
   const index = Math.min(chosen, units.length - 1);
   const unit = units[index]!;
-  const at = (field: string) => `units.${index}.${field}`;
+  const at = <Field extends keyof Unit & string>(field: Field) => `units.${index}.${field}` as const;
   const fixed = fixedSpeed(unit);
   const twoLegs = useSheet((state) => legCount(state.job.brief.mains) === 2);
   const add = () => {

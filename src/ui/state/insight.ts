@@ -1,5 +1,6 @@
 "use client";
 
+import type { RunPath } from "@/core/document/path";
 import type { Remote } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { Job } from "@/core/document/schema";
@@ -77,7 +78,7 @@ async function askOnce<T>(question: (remote: Remote<Insight>) => Promise<T>): Pr
 }
 
 /** Asks once for the smallest cable and fuse of a run. */
-export const askChoice = (job: Job, path: string): Promise<Awaited<ReturnType<Insight["choose"]>>> =>
+export const askChoice = (job: Job, path: RunPath): Promise<Awaited<ReturnType<Insight["choose"]>>> =>
   askOnce((remote) => remote.choose(job, path));
 
 /** Asks once for every size of the wiring, each with its rule. */

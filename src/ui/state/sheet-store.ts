@@ -1,3 +1,4 @@
+import type { JobPath } from "@/core/document/path";
 import { produce } from "immer";
 import { temporal } from "zundo";
 import { create } from "zustand";
@@ -29,7 +30,7 @@ export interface SheetState {
   /** What another window stored since `base`, while the user has yet to choose. */
   elsewhere: Elsewhere | null;
   /** Writes a value at a dotted path; edits under one `session` are undone together. */
-  put(path: string, value: unknown, session?: string): void;
+  put(path: JobPath, value: unknown, session?: string): void;
   /** Changes the document by any function, undone as one. */
   change(recipe: (job: Job) => void): void;
   /** Ends an editing session: the next edit is undone by itself. */

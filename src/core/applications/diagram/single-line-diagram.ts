@@ -1,3 +1,4 @@
+import type { BranchPath, JobPath } from "../../document/path";
 import { formatQuantity } from "../../units/format";
 import type { Job, Branch, Unit } from "../../document/schema";
 import { legCount } from "../../reference/standards/mains";
@@ -36,7 +37,7 @@ export interface DiagramItem {
   title: string;
   lines: string[];
   /** Where it is edited: a path of the document. */
-  path: string;
+  path: JobPath;
   word: Word;
   /** What is wrong, where something is. */
   fault: string;
@@ -115,7 +116,7 @@ interface Labelled {
   title: string;
   lines: string[];
   /** Path in the document of what it stands for. */
-  at: string;
+  at: JobPath;
   mains?: boolean;
 }
 
@@ -143,7 +144,7 @@ class Cells {
   }
 
   /** The gravest word among the checks of what stands at a path, and what it says where it is no pass. */
-  private judged(path: string): Pick<Cell, "word" | "fault"> {
+  private judged(path: JobPath): Pick<Cell, "word" | "fault"> {
     const own = this.checks.filter(({ part }) => part === path);
     const worst = own.reduce<Check | null>((a, b) => (!a || GRAVITY[b.word] > GRAVITY[a.word] ? b : a), null);
     return { word: worst?.word ?? "Holds", fault: worst && GRAVITY[worst.word] > 0 ? worst.name : "" };
@@ -295,7 +296,7 @@ class Cells {
   /** A circuit beside the main one, from where it joins to what is at its end. */
   branchBlock(circuit: Circuit): Block {
     const branch = circuit.branch!;
-    const at = `path.branches.${circuit.branchIndex!}`;
+    const at = `path.branches.${circuit.branchIndex!}` as const;
     const own =
       branch.role === "circuit" || branch.role === "dc-unit"
         ? this.job.units.find((unit) => unit.id === branch.unitId && (branch.role === "dc-unit" || onMains(unit)))
@@ -329,7 +330,7 @@ class Cells {
   }
 
   /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
-  private farCells(branch: Branch, at: string, source: Cell): Cell[] {
+  private farCells(branch: Branch, at: BranchPath, source: Cell): Cell[] {
     const circuit = this.assessment.path.far.find((one) => one.branch === branch);
     const far = circuit?.far;
     if (!circuit || !far) return [source];

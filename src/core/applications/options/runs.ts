@@ -1,7 +1,8 @@
+import type { RunPath } from "../../document/path";
 import { sizeCircuit } from "../sizing/size-circuit";
 import type { Branch, Part, Job } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
-import type { Check } from "../../assessment/checks/check";
+import type { Check, CheckTopic } from "../../assessment/checks/check";
 import { jobOf, type Design } from "./design";
 import type { Requirement } from "./target";
 import { usesInverter } from "../../document/resolve-wiring";
@@ -17,7 +18,17 @@ interface Chosen {
 }
 
 /** What a choice of cable and fuse can cure. */
-const CURABLE = /:(ampacity|guarded|short|size|voltsLost|interrupting|volts|fullDraw|least)$/;
+const CURABLE: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
+  "ampacity",
+  "guarded",
+  "short",
+  "size",
+  "voltsLost",
+  "interrupting",
+  "volts",
+  "fullDraw",
+  "least",
+]);
 /** Runs that a design may leave as they stand. */
 const BESIDE = /^path\.(branches|mains)\b/;
 
@@ -26,7 +37,7 @@ const failing = ({ word }: Check) => word === "Fails" || word === "Stop";
 /** What fails or stops in the system beside its main run and no choice of cable or fuse cures: by its key. */
 export function givenChecks({ verdicts }: Assessment): Map<string, Check> {
   const given = verdicts.carries.checks.filter(
-    (one) => one.part && BESIDE.test(one.part) && failing(one) && !CURABLE.test(one.key),
+    (one) => one.part && BESIDE.test(one.part) && failing(one) && !CURABLE.has(one.topic),
   );
   return new Map(given.map((one) => [one.key, one]));
 }
@@ -117,14 +128,15 @@ export class Runs {
   private chooseNew(key: string, design: Design, anew: boolean): Chosen | null {
     const job = jobOf(this.job, this.requirement, design);
     const at = job.path.branches.findIndex(({ id }) => id === key);
-    const path = at < 0 ? `path.${key}` : `path.branches.${at}.parts`;
-    const farPath = `path.branches.${at}.far`;
+    const path: RunPath =
+      at < 0 ? (key === "mains" ? "path.mains" : "path.main") : (`path.branches.${at}.parts` as const);
+    const farPath = `path.branches.${at}.far` as const;
     if (!anew) {
       const mends = assess(job).verdicts.carries.checks.some(
         (one) =>
           (one.part?.startsWith(`${path}.`) || (at >= 0 && one.part?.startsWith(`${farPath}.`))) &&
           failing(one) &&
-          CURABLE.test(one.key),
+          CURABLE.has(one.topic),
       );
       if (!mends) return null;
     }

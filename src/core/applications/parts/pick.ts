@@ -1,3 +1,4 @@
+import type { BranchPath, PartPath, RunPath, UnitPath } from "../../document/path";
 import { putAt, valueAt } from "../../document/compare";
 import type { Job } from "../../document/schema";
 import { shelfKind, type ShelfEntry, type ShelfKindKey } from "./shelf";
@@ -11,9 +12,12 @@ export interface ShelfRef {
 /** A place in a system that was filled from the shelf. */
 export interface ShelfUse extends ShelfRef {
   /** Path of what holds the reference. */
-  path: string;
+  path: ShelfPath;
   kind: ShelfKindKey;
 }
+
+/** Where a part of the shelf can stand. */
+export type ShelfPath = UnitPath | PartPath | BranchPath | "bank" | "inverter";
 
 const refKey = (kind: ShelfKindKey) => (kind === "soft-starter" ? "softShelf" : "shelf");
 
@@ -22,7 +26,7 @@ const refKey = (kind: ShelfKindKey) => (kind === "soft-starter" ? "softShelf" : 
  * plate, its choices, and the reference. Quantities of the kind that the entry does not know are cleared, since they were
  * another part's; measured ones stay, except where the entry is of another revision and knows them.
  */
-export function pickInto(job: Job, path: string, entry: ShelfEntry, ref: ShelfRef): Job {
+export function pickInto(job: Job, path: ShelfPath, entry: ShelfEntry, ref: ShelfRef): Job {
   const copy = structuredClone(job);
   const { fields, choices } = shelfKind(entry.kind);
   for (const key of Object.keys(fields)) {
@@ -49,7 +53,7 @@ export function pickInto(job: Job, path: string, entry: ShelfEntry, ref: ShelfRe
 /** Every place of a system that was filled from the shelf. */
 export function shelfUses(job: Job): ShelfUse[] {
   const uses: ShelfUse[] = [];
-  const add = (path: string, kind: ShelfKindKey, ref: ShelfRef | undefined) => {
+  const add = (path: ShelfPath, kind: ShelfKindKey, ref: ShelfRef | undefined) => {
     if (ref) uses.push({ path, kind, ...ref });
   };
   job.units.forEach((unit, i) => {
@@ -58,7 +62,7 @@ export function shelfUses(job: Job): ShelfUse[] {
   });
   add("bank", "battery", job.bank.shelf);
   add("inverter", "inverter", job.inverter.shelf);
-  const parts = (path: string, list: Job["path"]["main"]) =>
+  const parts = (path: RunPath, list: Job["path"]["main"]) =>
     list.forEach((part, i) => add(`${path}.${i}`, part.kind === "cable" ? "cable" : "fuse", part.shelf));
   parts("path.main", job.path.main);
   parts("path.mains", job.path.mains);

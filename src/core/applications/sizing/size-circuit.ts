@@ -1,3 +1,4 @@
+import type { RunPath } from "../../document/path";
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
 import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
@@ -12,7 +13,7 @@ import { putAt } from "../../document/compare";
 import { traceStart, type StartTrace } from "../../simulation/start/start";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../../assessment/carries/carries";
-import type { Check } from "../../assessment/checks/check";
+import type { Check, CheckTopic } from "../../assessment/checks/check";
 import { startDevices } from "../../assessment/starts/starts";
 import { lowestShare, type System } from "../../models/system/system";
 import { usesInverter } from "../../document/resolve-wiring";
@@ -58,24 +59,31 @@ export function judge(job: Job): Judged {
   return { system, checks: [...verdict.checks, ...startDevices(system)], currents };
 }
 
-const runAt = ({ system }: Judged, path: string): Circuit | undefined =>
+const runAt = ({ system }: Judged, path: RunPath): Circuit | undefined =>
   allCircuits(system.path).find((circuit) => circuit.path === path);
 
 /** Kinds of fuse from the handiest to the one that breaks most. */
 const KINDS: readonly FuseKind[] = ["terminal", "bolted-strip", "class-t", "hrc"];
 
 /** What may be broken by a fuse or breaker that is too small. */
-const DEVICE_KEYS = /:(size|fullDraw|output)$/;
+const OF_DEVICES: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>(["size", "fullDraw", "output"]);
 /** What may be broken by a cable that is too thin. */
-const CABLE_KEYS = /:(ampacity|guarded|short|voltsLost|fullDraw|least)$/;
+const OF_CABLES: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
+  "ampacity",
+  "guarded",
+  "short",
+  "voltsLost",
+  "fullDraw",
+  "least",
+]);
 
 /** The checks of a part, or of a run with all its parts. */
-const of = (judged: Judged, path: string) =>
+const of = (judged: Judged, path: RunPath) =>
   judged.checks.filter(({ part, key }) => part === path || part?.startsWith(`${path}.`) || key.startsWith(`${path}:`));
 
 /** A fuse kind that breaks the short circuit and the voltage at a part, where its own does not; the first that does. */
 function betterKind(judged: Judged, one: WiringPart, circuit: Circuit): FuseKind | null {
-  const asked = (rule: string) => judged.checks.find(({ key }) => key === `${one.path}:${rule}`);
+  const asked = (about: CheckTopic) => judged.checks.find(({ topic, part }) => topic === about && part === one.path);
   const [amps, volts] = [asked("interrupting"), asked("volts")];
   if ((amps?.margin ?? 1) >= 1 && (volts?.margin ?? 1) >= 1) return null;
   const nominal = circuit.far ? circuit.far.volts : judged.system.bank.nominalVoltage;
@@ -123,13 +131,13 @@ function switchSizes(part: Part, mains: boolean): readonly number[] | null {
 }
 
 /** The system with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
-export function fitSwitches(job: Job, path: string): Job {
+export function fitSwitches(job: Job, path: RunPath): Job {
   const judged = judge(job);
   const circuit = runAt(judged, path);
   const copy = structuredClone(job);
   for (const { part, path: at } of circuit?.parts ?? []) {
     const sizes = switchSizes(part, circuit!.mains);
-    const need = judged.checks.find(({ key }) => key === `${at}:size`)?.need;
+    const need = judged.checks.find(({ topic, part }) => topic === "size" && part === at)?.need;
     if (!sizes || need === undefined) continue;
     const fitted: Part = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
     if (fitted.kind === "shunt") fitted.resistance = undefined;
@@ -152,7 +160,7 @@ const nextOf = (list: readonly number[], least: number) =>
  * rules live in one place.
  */
 // eslint-disable-next-line max-lines-per-function -- one search: device, copper, device again; each step needs what the one before it left
-export function sizeCircuit(job: Job, path: string, options: { headroom?: boolean } = {}): Choice | null {
+export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boolean } = {}): Choice | null {
   const before = judge(job);
   const circuit = runAt(before, path);
   const cables = circuit?.parts.filter(({ part }) => part.kind === "cable") ?? [];
@@ -169,16 +177,16 @@ export function sizeCircuit(job: Job, path: string, options: { headroom?: boolea
   const counts = circuit.mains ? [1] : [1, 2, 3, 4];
   const options_ = counts.flatMap((count) => areas.map((area) => ({ area, count })));
   const largest = options_[options_.length - 1]!;
-  const brokenBy = (judged: Judged, keys: RegExp) =>
-    of(judged, path).filter(({ margin, key }) => margin < 1 && keys.test(key));
+  const brokenBy = (judged: Judged, topics: ReadonlySet<CheckTopic | undefined>) =>
+    of(judged, path).filter(({ margin, topic }) => margin < 1 && topics.has(topic));
   const startBroken = (judged: Judged) =>
-    judged.checks.some(({ key, margin, part }) => key === "breaker" && margin < 1 && part?.startsWith(`${path}.`));
+    judged.checks.some(({ by, margin, part }) => by === "start-breaker" && margin < 1 && part?.startsWith(`${path}.`));
 
   // The device first: with copper enough that it takes no part in the choice.
   const passes = (rating: number, size: { area: number; count: number }) => {
     const judged = judge(put(job, circuit, { ...size, rating }, kinds));
     return (
-      brokenBy(judged, DEVICE_KEYS).filter(({ part }) => isDevice(circuit, part)).length === 0 && !startBroken(judged)
+      brokenBy(judged, OF_DEVICES).filter(({ part }) => isDevice(circuit, part)).length === 0 && !startBroken(judged)
     );
   };
   const firstRating = (size: { area: number; count: number }) => {
@@ -186,7 +194,7 @@ export function sizeCircuit(job: Job, path: string, options: { headroom?: boolea
     const need = Math.max(
       0,
       ...of(before, path)
-        .filter(({ key, part }) => DEVICE_KEYS.test(key) && isDevice(circuit, part))
+        .filter(({ topic, part }) => OF_DEVICES.has(topic) && isDevice(circuit, part))
         .map(({ need }) => need),
     );
     // What is asked hardly hangs on the size: two below the need is early enough to begin.
@@ -202,7 +210,7 @@ export function sizeCircuit(job: Job, path: string, options: { headroom?: boolea
     const { area, count } = options_[at]!;
     const candidate = put(job, circuit, { area, count, rating }, kinds);
     const judged = judge(candidate);
-    const broken = brokenBy(judged, CABLE_KEYS);
+    const broken = brokenBy(judged, OF_CABLES);
     const score = broken.length === 0 ? 1 : Math.min(...broken.map(({ margin }) => margin));
     if (!nearest || score > nearest.score) nearest = { job: candidate, area, count, rating, score };
     if (broken.length > 0) continue;
@@ -225,7 +233,7 @@ export function sizeCircuit(job: Job, path: string, options: { headroom?: boolea
     rating = ratings.find((one) => one > rating && passes(one, chosen!)) ?? rating;
     const size = options_.find(({ area, count }) => {
       if (area * count < chosen!.area * chosen!.count - 1e-9) return false;
-      return brokenBy(judge(put(job, circuit, { area, count, rating }, kinds)), CABLE_KEYS).length === 0;
+      return brokenBy(judge(put(job, circuit, { area, count, rating }, kinds)), OF_CABLES).length === 0;
     });
     chosen = size ? { ...size, rating, job: put(job, circuit, { ...size, rating }, kinds) } : null;
   }
@@ -234,7 +242,7 @@ export function sizeCircuit(job: Job, path: string, options: { headroom?: boolea
   const result = { ...found, job: fitSwitches(found.job, path) };
   const { area, count } = result;
   const was = cables[0]!.values.areaMm2!.value * cables[0]!.values.count!.value;
-  const met = chosen !== null && brokenBy(judge(result.job), DEVICE_KEYS).length === 0;
+  const met = chosen !== null && brokenBy(judge(result.job), OF_DEVICES).length === 0;
   return {
     job: result.job,
     areaMm2: area,
@@ -299,7 +307,7 @@ const voltageMargin = ({ nearest: { voltage } }: StartTrace) =>
 export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[check.by as RuleId].title : check.name);
 
 /** What each rule asks of a run that was chosen, nearest first, each rule once. */
-function reasonsOf(job: Job, path: string, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
+function reasonsOf(job: Job, path: RunPath, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
   const judged = judge(job);
   const awg = ampacityTable(job) === "abyc-e11";
   const say = (value: number, dimension: Check["dimension"]) => {

@@ -1,3 +1,4 @@
+import type { JobPath } from "../../document/path";
 import { nextFuseRating } from "../../reference/conductors/fuse";
 import { allCircuits } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
@@ -12,7 +13,7 @@ import { sizeCircuit, judge, newlyBroken, oneSmaller, ruleTitle } from "./size-c
 
 /** One part that was sized: what, by which rule, and what one size smaller would break. */
 export interface SizedPart {
-  path: string;
+  path: JobPath;
   name: string;
   run: string;
   size: string;

@@ -23,6 +23,7 @@ export function cableChecks(at: CheckedPart): Check[] {
     check({
       by: ofUnit && rules.continuous > 1 ? "unit-mca" : circuit.mains ? "ac-ampacity" : "dc-ampacity",
       key: `${path}:ampacity`,
+      topic: "ampacity",
       name: `${name} ampacity`,
       demand: withFuse(load.design, spare, one, "forFuse"),
       limit: one.ampacity!,
@@ -49,6 +50,7 @@ function fullDrawCheck({ system, one }: CheckedPart, spare: number): Check {
   return check({
     by: "inverter-full-draw",
     key: `${path}:fullDraw`,
+    topic: "fullDraw",
     name: `${name} at the inverter's full draw`,
     demand: full,
     limit: ampacity,
@@ -70,6 +72,7 @@ function guardCheck(at: CheckedPart, guard: WiringPart): Check {
   return check({
     by: circuit.mains ? "ac-overcurrent" : "dc-overcurrent",
     key: `${path}:guarded`,
+    topic: "guarded",
     name: `${name} behind ${guard.name}`,
     demand: fuse,
     limit: most,
@@ -171,6 +174,7 @@ function smallestCheck({ system, circuit, one, load }: CheckedPart): Check {
   return check({
     by: circuit.branch?.role === "shore" ? "supply-lead" : "ac-smallest",
     key: `${path}:least`,
+    topic: "least",
     name: `${name} size`,
     demand: least,
     limit: there,

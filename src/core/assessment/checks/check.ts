@@ -1,3 +1,4 @@
+import type { JobPath } from "../../document/path";
 import type { Dimension } from "../../units/dimension";
 import type { RuleId } from "../rules/catalogue";
 import type { TracedValue } from "../../units/trace";
@@ -11,6 +12,10 @@ export type VerdictWord = (typeof VERDICT_WORDS)[number];
 export const TIGHT_BELOW = 1.15;
 /** Margin given where nothing is asked of a part. */
 const AMPLE = 99;
+
+/** What is asked of a wiring part or a circuit, where a choice of cable, fuse or breaker can answer it. */
+export type CheckTopic =
+  "ampacity" | "fullDraw" | "guarded" | "least" | "size" | "output" | "volts" | "interrupting" | "short" | "voltsLost";
 
 /** One demand against one limit. Both are so both can show their sum. */
 export interface Check {
@@ -28,7 +33,9 @@ export interface Check {
   demand: TracedValue;
   limit: TracedValue;
   /** Path in the document of the part it is about, where there is one. */
-  part?: string;
+  part?: JobPath;
+  /** What is asked of the part, where sizing reads it. */
+  topic?: CheckTopic;
   /** The rule that it comes from. */
   by: RuleId | "lasts" | "recovers";
   /** Orders the checks: the smaller, the nearer to failing. */
@@ -36,7 +43,7 @@ export interface Check {
 }
 
 /** What a check is made from. */
-export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand" | "limit" | "part"> {
+export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand" | "limit" | "part" | "topic"> {
   remark: Remark;
   /** Rules with spare of their own count as holding from 1. */
   tightBelow?: number;
@@ -55,10 +62,11 @@ export type Remark = string | { met: string; broken: string };
 
 /** Judges a demand by its limit. */
 export function check(source: CheckSource): Check {
-  const { by, key, name, demand, limit, part, remark } = source;
+  const { by, key, name, demand, limit, part, topic, remark } = source;
   const margin = demand.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, limit.value / demand.value));
   return {
     part,
+    ...(topic ? { topic } : {}),
     by,
     rank: source.rule && margin >= 1 ? AMPLE + 1 : margin,
     key,

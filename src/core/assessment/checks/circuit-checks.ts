@@ -91,6 +91,7 @@ function dropCheck(system: System, circuit: Circuit, current: TracedValue): Chec
   return check({
     by: circuit.mains ? "ac-drop" : "dc-drop",
     key: `${circuit.path}:voltsLost`,
+    topic: "voltsLost",
     name,
     demand: drop,
     limit: allowed,

@@ -37,6 +37,7 @@ export function fuseChecks(at: CheckedPart): Check[] {
           check({
             by: "dc-fuse-load",
             key: key("size"),
+            topic: "size",
             name: `${name} rating`,
             demand: least,
             limit: rated,
@@ -63,6 +64,7 @@ export function fuseChecks(at: CheckedPart): Check[] {
       check({
         by: "inverter-full-draw",
         key: key("fullDraw"),
+        topic: "fullDraw",
         name: `${name} at the inverter's full draw`,
         demand: wanted,
         limit: rated,
@@ -87,6 +89,7 @@ export function breakerChecks(at: CheckedPart): Check[] {
     check({
       by: "ac-breaker-load",
       key: `${path}:size`,
+      topic: "size",
       name: `${name} rating`,
       demand: load.design,
       limit: rated,
@@ -113,6 +116,7 @@ export function breakerChecks(at: CheckedPart): Check[] {
       check({
         by: "ac-output-breaker",
         key: `${path}:output`,
+        topic: "output",
         name: `${name} at the inverter's rating`,
         demand: output,
         limit: rated,
@@ -142,6 +146,7 @@ export function seriesChecks(at: CheckedPart): Check[] {
     check({
       by: circuit.far && circuit.branch?.role === "solar" ? "solar-current" : "series-device",
       key: `${path}:size`,
+      topic: "size",
       name: `${name} rating`,
       demand: need,
       limit: rated,
@@ -169,6 +174,7 @@ function voltageCheck(at: CheckedPart): Check {
   return check({
     by: "dc-voltage-rating",
     key: `${one.path}:volts`,
+    topic: "volts",
     name: `${one.name} voltage rating`,
     demand: highest,
     limit: volts,

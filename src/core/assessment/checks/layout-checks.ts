@@ -1,3 +1,4 @@
+import type { JobPath } from "../../document/path";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { guardOf } from "./guards";
 import { isCharging } from "../../document/schema";
@@ -24,7 +25,7 @@ export interface Rule {
   reason: string;
   cure: string;
   /** Where in the document it is mended. */
-  part: string;
+  part: JobPath;
 }
 
 /** A battery this many times over the loads' voltage would break them. */
@@ -56,7 +57,7 @@ export function structureRules(system: System): Rule[] {
 function residualRule(
   { path: { rules } }: System,
   circuits: Circuit[],
-  { where, reason, ...rule }: { key: string; where: string; reason: string; part: string },
+  { where, reason, ...rule }: { key: string; where: string; reason: string; part: JobPath },
 ): Rule {
   const devices = circuits.flatMap(residuals);
   const weak = devices.length > 0 && !devices.some(protectsPeople);
@@ -316,7 +317,7 @@ function branchRules(system: System): Rule[] {
   return path.branches
     .flatMap((circuit, i): Rule[] => {
       const branch = circuit.branch!;
-      const at = `path.branches.${i}`;
+      const at = `path.branches.${i}` as const;
       const v = values.path.branches[i]!;
       switch (branch.role) {
         case "charger":
@@ -380,7 +381,7 @@ function branchRules(system: System): Rule[] {
     .concat(directRules(system, job));
 }
 
-function engineRules({ bank }: System, circuit: Circuit, at: string, vehicle: number): Rule[] {
+function engineRules({ bank }: System, circuit: Circuit, at: JobPath, vehicle: number): Rule[] {
   const branch = circuit.branch!;
   const rules: Rule[] = [
     {

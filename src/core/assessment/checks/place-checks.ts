@@ -1,3 +1,4 @@
+import type { JobPath } from "../../document/path";
 import { cableLength, type Circuit, type WiringPart } from "../../models/wiring/circuits";
 import { constant, traced, type Term, given } from "../../units/trace";
 import { check, type Check } from "./check";
@@ -65,7 +66,7 @@ function unfusedCheck(
   circuit: Circuit,
   which: "unfused" | "farUnfused",
   parts: WiringPart[],
-  { name, part }: { name: string; part: string },
+  { name, part }: { name: string; part: JobPath },
 ): Check[] {
   const metres = cableLength(parts);
   if (metres <= UNFUSED_BARE_M) return [];

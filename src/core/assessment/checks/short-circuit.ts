@@ -96,6 +96,7 @@ export function interruptingCheck(at: CheckedPart): Check {
   return check({
     by: "dc-interrupting",
     key: `${one.path}:interrupting`,
+    topic: "interrupting",
     name: `${one.name} interrupting rating`,
     demand: fault,
     limit: breaks,
@@ -147,6 +148,7 @@ export function withstandCheck(at: CheckedPart, guard: WiringPart): Check {
   return check({
     by: "dc-withstand",
     key: `${one.path}:short`,
+    topic: "short",
     name: `${one.name} in a short circuit`,
     demand: least,
     limit: there,

@@ -1,3 +1,4 @@
+import type { JobPath } from "../../document/path";
 import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../../document/sides";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RuleId } from "../rules/catalogue";
@@ -23,7 +24,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
   const controller = job.sources.controllers[index];
   const v = values.sources.controllers[index];
   const name = controller?.name.trim() || "solar controller";
-  const at = controller ? `sources.controllers.${index}` : "sources.panels";
+  const at = controller ? (`sources.controllers.${index}` as const) : "sources.panels";
   const cold = traced({
     key: `solar.${index}.cold`,
     name: `String voltage on the coldest morning, ${name}`,
@@ -99,7 +100,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
 /** A short-circuit current with the code's factor on it, against a rating. */
 function currentCheck(
   { path }: System,
-  what: { by: RuleId; key: string; name: string; remark: string; part: string },
+  what: { by: RuleId; key: string; name: string; remark: string; part: JobPath },
   shortCircuit: number,
   rating: ResolvedQuantity,
 ): Check {
@@ -132,7 +133,7 @@ function currentCheck(
 function stringFuseChecks(
   system: System,
   array: PanelArray,
-  { index, name, at }: { index: number; name: string; at: string },
+  { index, name, at }: { index: number; name: string; at: JobPath },
 ): Check[] {
   const { job, values, path } = system;
   const said = job.sources.controllers[index]?.stringFuses ?? "unsaid";

@@ -15,7 +15,7 @@ export function shoreChecks(system: System, circuit: Circuit): Check[] {
   const { rules } = path;
   const at = circuit.branchIndex!;
   const v = values.path.branches[at]!;
-  const branchPath = `path.branches.${at}`;
+  const branchPath = `path.branches.${at}` as const;
   const needed = traced({
     key: `${branchPath}.lead`,
     name: `Supply lead needs, ${circuit.title}`,

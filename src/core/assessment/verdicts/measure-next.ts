@@ -1,6 +1,7 @@
+import type { JobPath } from "../../document/path";
 import type { Job } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
-import type { ResolvedQuantity } from "../../units/known";
+import type { JobQuantity } from "../../document/resolved";
 import { everyKnown, resolveJob } from "../../document/resolve";
 import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, PathKey, UnitKey } from "../../document/fields";
 import { keyOf, segmentsOf } from "../../document/path";
@@ -10,7 +11,7 @@ import { startMargin } from "../starts/starts";
 
 /** One assumed value and how far it can move a verdict's margin over its plausible range. */
 export interface Unknown {
-  path: string;
+  path: JobPath;
   label: string;
   /** Margins with the value at the low and the high end of its plausible range. */
   low: number;
@@ -61,7 +62,7 @@ const BY_PLATE: Readonly<Record<string, ReadonlySet<string>>> = {
 };
 
 /** Whether somebody with a meter, a tape or an eye on the part could read the value at a path. */
-function isMeasurable(path: string): boolean {
+function isMeasurable(path: JobPath): boolean {
   const [group, second] = segmentsOf(path) as [string, string?];
   // Readings of the wiring are measured already.
   if (NO_INSTRUMENT.has(group) || (group === "path" && second === "measured")) return false;
@@ -92,7 +93,7 @@ function withValue<T>(document: T, steps: string[], value: unknown): T {
 }
 
 /** A plausible range about a typical value: the field's own, but never wider than a third to three times it. */
-function rangeOf(known: ResolvedQuantity, job: Job): [number, number] | null {
+function rangeOf(known: JobQuantity, job: Job): [number, number] | null {
   const spec = fieldAt(known.path, partAt(job, known.path));
   if (!spec) return null;
   if (spec.dimension === "temperature")

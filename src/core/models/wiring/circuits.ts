@@ -1,3 +1,4 @@
+import type { RunPath } from "../../document/path";
 import { isMains, type Branch, type Part, type Job } from "../../document/schema";
 import type { PartKind } from "../../document/fields";
 import { ruleSetOf } from "../../document/defaults";
@@ -25,7 +26,7 @@ export interface WiringPart extends NamedPart {
 export interface Circuit {
   key: string;
   title: string;
-  path: string;
+  path: RunPath;
   mains: boolean;
   branch: Branch | null;
   /** Where the branch stands among those of the document; null without one. */
@@ -72,7 +73,7 @@ export const allCircuits = (path: WiringModel, converted = true): Circuit[] => [
 interface CircuitSource extends Partial<Pick<Circuit, "branch" | "branchIndex" | "far" | "array" | "lanes">> {
   key: string;
   title: string;
-  path: string;
+  path: RunPath;
   parts: Part[];
   values: PartValues[];
 }
@@ -102,7 +103,7 @@ function circuitOf(context: WiringContext, source: CircuitSource): Circuit {
   const parts = source.parts.map((part, i): WiringPart => {
     const mark = nextMark(part.kind);
     const name = `${part.name.trim() || partWords(part, rules)} ${mark}`;
-    const named = { part, values: source.values[i]!, path: `${path}.${i}`, name };
+    const named = { part, values: source.values[i]!, path: `${path}.${i}` as const, name };
     const resistance = partResistance(named);
     return {
       ...named,
@@ -118,7 +119,7 @@ function circuitOf(context: WiringContext, source: CircuitSource): Circuit {
 }
 
 /** The parts of a circuit in series; where equal circuits stand side by side, all of them together. */
-function resistanceInSeries(path: string, title: string, parts: WiringPart[], lanes: number): TracedValue {
+function resistanceInSeries(path: RunPath, title: string, parts: WiringPart[], lanes: number): TracedValue {
   const counted = parts.filter((one) => one.resistanceFigure);
   const sum = counted.map((_, i) => `R_${i + 1}`).join(" + ") || "0";
   return traced({

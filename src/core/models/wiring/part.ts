@@ -1,3 +1,4 @@
+import type { PartPath } from "../../document/path";
 import type { PartKind } from "../../document/fields";
 import type { Part, PartOf } from "../../document/schema";
 import { FUSE_KINDS } from "../../reference/conductors/fuse";
@@ -9,7 +10,7 @@ export interface NamedPart<P extends Part = Part> {
   part: P;
   values: PartValues;
   /** Path of the part in the document. */
-  path: string;
+  path: PartPath;
   /** "fuse F1", or its own name with the mark. */
   name: string;
 }
