@@ -133,7 +133,7 @@ async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Pr
     const made = viewOf(job, log, { particles: 200 });
     await changeTestRun(db, id, {
       finished: true,
-      promises: forecastSnapshots(job, log, 200),
+      promises: forecastSnapshots(job, log, { particles: 200 }),
       outcome: made?.answer.ok ? made.answer.view.outcome : null,
     });
   }

@@ -9,6 +9,8 @@ const own = Boolean(process.env.OWN);
 /** UNITS=2: those of systems with so many units. */
 const units = Number(process.env.UNITS ?? 1);
 const CUTS = own ? [30, 60, 120] : [15, 30, 60, 120];
+/** SAID=1: with what somebody on board could have said as the run began. */
+const asked = Boolean(process.env.SAID);
 const all: Scored[] = [];
 const bare: Scored[] = [];
 let ms = 0;
@@ -24,15 +26,16 @@ for (let seed = first; seed < first + many; seed++) {
   const run = own ? ownRun(seed, units) : foreignRun(seed);
   if (!run) continue;
   const { fixed, lead, sunny } = run.kind;
+  const said = asked && "said" in run ? run.said : undefined;
   const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
   for (const cut of CUTS) {
     const t = performance.now();
-    const one = scoreOne(run.job, run.readings, run.reserveH, cut, group, particles);
+    const one = scoreOne(run.job, run.readings, run.reserveH, cut, group, { particles, said });
     ms += performance.now() - t;
     if (one) all.push(tell("all", seed, one));
     const two = process.env.ONE
       ? null
-      : scoreOne(run.job, onlyCurrent(run.readings), run.reserveH, cut, group, particles);
+      : scoreOne(run.job, onlyCurrent(run.readings), run.reserveH, cut, group, { particles, said });
     if (two) bare.push(tell("bare", seed, two));
   }
 }

@@ -1,5 +1,6 @@
 import { ahead, fit, handAnswers, testRunOf } from "@/core/applications/test-run/inference/forecast";
 import { firstMinutes, type Readings } from "@/core/applications/test-run/log/readings";
+import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Job } from "@/core/document/schema";
 
 export interface Scored {
@@ -19,14 +20,14 @@ export function scoreOne(
   reserveH: number,
   cut: number,
   group: string[],
-  particles = 300,
+  { particles = 300, said }: { particles?: number; said?: RunConditions } = {},
 ): Scored | null {
   const log = firstMinutes(readings, cut);
   if (log.timeMs.length < 3) return null;
   const lastH = (log.timeMs[log.timeMs.length - 1]! - readings.timeMs[0]!) / 3_600_000;
   const left = reserveH - lastH;
   if (left < 0.4) return null;
-  const testRun = testRunOf(job, log);
+  const testRun = testRunOf(job, log, said);
   const population = fit(testRun, { particles: particles, seed: 1 })!;
   const { hoursToReserve } = ahead(testRun, population);
   const hand = handAnswers(testRun);

@@ -1,3 +1,5 @@
+import { NOTHING_SAID, type RunConditions } from "@/core/applications/test-run/site/conditions";
+import { seeded } from "@/core/units/random";
 import { emptyJob, type Job } from "@/core/document/schema";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
 import { q } from "../jobs";
@@ -48,7 +50,12 @@ export interface ForeignRun {
   reserveH: number;
   cutoffH: number;
   truth: { bankAh: number; startShare: number };
+  /** What somebody on board could have said as the run began: how many they are, a white van, the day's forecast as it errs. */
+  said: RunConditions;
 }
+
+/** Error of a forecast of the day's temperatures, K: one and a half on the day before is usual (from memory). */
+const FORECAST_ERROR_K = 1.5;
 
 interface ForeignCabin {
   kind: Job["cabin"]["kind"];
@@ -412,6 +419,8 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   const plate = single * parallel;
   const shown = Math.min(1, startShare + 0.02 * d.normal());
   let count = 0;
+  // A generator of its own: the runs are the same with what was said of them and without.
+  const error = seeded(seed + 900_000);
   rows.forEach((row, i) => {
     if (i > 0) count += ((-row[1]! - rows[i - 1]![1]!) / 2) * ((row[0]! - rows[i - 1]![0]!) / 3_600_000);
     readings.timeMs[i] = row[0]!;
@@ -431,6 +440,13 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
     reserveH: reserveS / 3600,
     cutoffH: cutS / 3600,
     truth: { bankAh, startShare },
+    said: {
+      ...NOTHING_SAID,
+      people,
+      colour: "white",
+      forecastHighC: Math.round(mean + swing + FORECAST_ERROR_K * error.normal()),
+      forecastLowC: Math.round(mean - swing + FORECAST_ERROR_K * error.normal()),
+    },
   };
 }
 

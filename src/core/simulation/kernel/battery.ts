@@ -151,6 +151,13 @@ export function solveBus(battery: Battery, openVolts: number, loads: BusLoads, b
 export const countedCurrent = (model: BankModel, efficiency: number, current: number): number =>
   current > 0 ? effectiveCurrent(current, model.ratedCurrent, model.peukert) : current * efficiency;
 
+/**
+ * A by which a battery's charge falls as it shows once it has rested: what goes out, less what charging loses. A percentage
+ * counted by Peukert, as monitors do, falls faster at high draw and is wrong about what is left after a rest.
+ */
+export const restedCurrent = (efficiency: number, current: number): number =>
+  current > 0 ? current : current * efficiency;
+
 /** State of charge after `seconds` at a current, 0 to 1. */
 export function chargeAfter(battery: Battery, stateOfCharge: number, current: number, seconds: number): number {
   const next =

@@ -1,19 +1,18 @@
-import { chargeEfficiency, countedCurrent } from "../../../simulation/kernel/battery";
+import { chargeEfficiency, restedCurrent } from "../../../simulation/kernel/battery";
 import { type Readings } from "../log/readings";
 import type { Segments } from "../segmentation/segments";
 import type { Site } from "../site/site";
 
-/** Effective A h out up to each reading: Peukert where the chemistry asks for it, gaps bridged. */
+/** A h out up to each reading, as a rested battery would show them; gaps bridged. */
 export function countedCharge(site: Site, { values }: Readings, { seconds }: Segments): Float64Array {
-  const { bank } = site.system;
   const current = values.battery_current_a;
   const out = new Float64Array(seconds.length);
   const efficiency = chargeEfficiency(site.run.lithium);
-  const effective = (amps: number) => countedCurrent(bank, efficiency, amps);
+  const rested = (amps: number) => restedCurrent(efficiency, amps);
   for (let i = 1; i < seconds.length; i++)
     out[i] =
       out[i - 1]! +
-      ((effective(-current[i]!) + effective(-current[i - 1]!)) / 2) * ((seconds[i]! - seconds[i - 1]!) / 3600);
+      ((rested(-current[i]!) + rested(-current[i - 1]!)) / 2) * ((seconds[i]! - seconds[i - 1]!) / 3600);
   return out;
 }
 

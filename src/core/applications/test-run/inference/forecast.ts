@@ -1,6 +1,6 @@
 import { quantileSorted } from "d3-array";
 import { constantPower } from "../../../models/battery/under-load";
-import { batteryOf, countedCurrent, openCircuitAt, settledResistance } from "../../../simulation/kernel/battery";
+import { batteryOf, countedCurrent, openCircuitAt, restedCurrent, settledResistance } from "../../../simulation/kernel/battery";
 import { seeded, type Random } from "../../../units/random";
 import {
   propagate,
@@ -18,6 +18,8 @@ import { segment } from "../segmentation/segment";
 import type { Segments } from "../segmentation/segments";
 import { siteOf, type Site } from "../site/site";
 import { logOf, type Log } from "./likelihood";
+import { NOTHING_SAID, type RunConditions } from "../site/conditions";
+import type { Job } from "../../../document/schema";
 
 export interface Quantiles {
   p10: number | null;
@@ -43,6 +45,8 @@ export interface Forecast {
   /** Hours from the log's last moment; null where it is more than two days off. */
   hoursToReserve: Quantiles;
   hoursToCutoff: Quantiles;
+  /** The same to the reserve as a monitor counts it that goes by Peukert; null where the battery has no such loss. */
+  hoursByPeukert: Quantiles | null;
   fan: Fan;
   /** State of charge now, as counted: median and spread over the particles. */
   shareNow: Quantiles;
@@ -87,12 +91,12 @@ const PIECE_S = 3 * 3600;
 export const USUAL_PARTICLES = 500;
 
 /** Prepares a repaired log of two readings or more for forecasts. */
-export function testRunOf(job: Parameters<typeof siteOf>[0], readings: Readings): TestRun {
+export function testRunOf(job: Job, readings: Readings, conditions: RunConditions = NOTHING_SAID): TestRun {
   const { timeMs } = readings;
   const lasted = (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000;
   // Longer logs go by longer steps: the sampler's time grows with steps, not with hours.
   const stepS = lasted > 30 * 3600 ? 600 : lasted > 10 * 3600 ? 300 : lasted > 5 * 3600 ? 240 : 120;
-  const site = siteOf(job, timeMs[0]!, lasted + HORIZON_S, stepS);
+  const site = siteOf(job, { startMs: timeMs[0]!, seconds: lasted + HORIZON_S, stepS, conditions });
   const segments = segment(readings, site);
   return { site, readings, segments, log: logOf(site, readings, segments), prior: priorOf(site, readings, segments) };
 }
@@ -130,6 +134,11 @@ const COMES_S = 2 * 3600;
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
 const HOUSE = 0.22;
+/**
+ * Most of what a high draw costs lead-acid that a rest of some hours does not give back: charge diffuses back from the bound
+ * part of the plates over many hours (the kinetic battery model of Manwell and McGowan 1993; share from memory).
+ */
+const NOT_BACK = 1;
 /** Hours in which they come or go. */
 const HOUSE_SETTLES_S = 2 * 3600;
 /** Sky: kept for an hour, then back to its day's mean, which is wide about the usual and narrowed by what the log has seen. */
@@ -193,6 +202,8 @@ export function ahead(
   return {
     hoursToReserve: quantilesOf(outcomes.map(({ reserveS }) => reserveS / 3600)),
     hoursToCutoff: quantilesOf(outcomes.map(({ cutS }) => Math.max(cutS, 0) / 3600)),
+    hoursByPeukert:
+      site.system.bank.peukert > 1 ? quantilesOf(outcomes.map(({ peukertS }) => peukertS / 3600)) : null,
     fan: fanOf(gathered, site.stepS, log.steps * site.stepS),
     shareNow: quantilesOf(outcomes.map(({ shareNow }) => shareNow)),
     wattsNextHour: gathered.nextHour,
@@ -215,6 +226,8 @@ interface Gathered {
 interface Outcome {
   reserveS: number;
   cutS: number;
+  /** Seconds to the reserve as Peukert counts it. */
+  peukertS: number;
   shareNow: number;
 }
 
@@ -273,6 +286,9 @@ class RunAhead {
     let s = shareNow;
     let reserveS = Infinity;
     let cutS = Infinity;
+    // What Peukert counts as used and a rest gives back: it ends the supply, and stands for a monitor's count.
+    let lostShare = 0;
+    let peukertS = Infinity;
     let carried = from;
     let last = steps;
     for (let i = from; i < steps; i++) {
@@ -287,23 +303,26 @@ class RunAhead {
       const openVolts = openCircuitAt(this.battery, Math.min(1, Math.max(0, s)));
       const h = i === from ? Math.max(0, stepS + slip) : stepS;
       const startedS = i === from ? 0 : (i - from) * stepS + slip;
-      const out = this.countedAt(i, base, solar, openVolts);
-      const next = Math.min(1, s - (out * h) / 3600 / particle.bankAh);
+      const out = this.takenAt(i, base, solar, openVolts);
+      const lost = this.countedAt(i, base, solar, openVolts) - out;
+      const next = Math.min(1, s - ((out + weathering.notBack * lost) * h) / 3600 / particle.bankAh);
+      lostShare += ((1 - weathering.notBack) * lost * h) / 3600 / particle.bankAh;
+      if (peukertS === Infinity && next - lostShare <= bank.reserveSoc) peukertS = startedS + h;
       if (reserveS === Infinity && next <= bank.reserveSoc)
         reserveS = s <= bank.reserveSoc ? startedS : startedS + (h * (s - bank.reserveSoc)) / (s - next);
       s = next;
-      if (cutS === Infinity && (s <= 0 || this.cutsOffAt(i, base - solar, openVolts, particle))) cutS = startedS + h;
+      if (cutS === Infinity && (s - lostShare <= 0 || this.cutsOffAt(i, base - solar, openVolts, particle))) cutS = startedS + h;
       gathered.shares[at + (i - from)] = s;
       gathered.running[i - from]! += track.share[i]! / gathered.count;
       if ((i - from) * stepS < 3600)
         gathered.nextHour += ((base + track.draw[i]! - solar) * stepS) / 3600 / gathered.count;
-      if (reserveS < Infinity && (this.toReserve || cutS < Infinity)) {
+      if (reserveS < Infinity && (this.toReserve || (cutS < Infinity && peukertS < Infinity))) {
         last = i + 1;
         break;
       }
     }
     for (let i = last; i < steps; i++) gathered.shares[at + (i - from)] = s;
-    return { reserveS, cutS, shareNow };
+    return { reserveS: Math.min(reserveS, cutS), cutS, peukertS, shareNow };
   }
 
   /** W at the battery beside the running compressor; `house` W that come or go with what nobody told of. */
@@ -315,7 +334,13 @@ class RunAhead {
     return Math.max(0, particle.offLevel - unitOff + onlyFan + house * settled + site.planLoad[i]!);
   }
 
-  /** Effective A out of the battery over a step. */
+  /** A by which the charge falls over a step, as a rested battery shows it. */
+  private takenAt(i: number, base: number, solar: number, openVolts: number): number {
+    const { current } = constantPower(openVolts, this.settledOhm, base + this.track.draw[i]! - solar);
+    return restedCurrent(this.battery.efficiency, current);
+  }
+
+  /** A that count against the capacity over a step, by Peukert. */
   private countedAt(i: number, base: number, solar: number, openVolts: number): number {
     const { site, track, battery } = this;
     const { bank } = site.system;
@@ -345,6 +370,8 @@ class RunAhead {
 class Weathering {
   /** W of house loads that come or go. */
   readonly house: number;
+  /** Share of what Peukert counts beside the amp-hours that a rest of some hours does not give back. */
+  readonly notBack: number;
   private readonly stays: number;
   private comes: number;
   private readonly skyMean: number;
@@ -372,6 +399,7 @@ class Weathering {
     // The sky of the last hour over a usual day's, as this particle's panels make of it.
     this.sky = Number.isNaN(sunNow) ? this.skyMean : sunNow / Math.max(0.3, particle.solar);
     this.house = particle.offLevel * HOUSE * random.normal();
+    this.notBack = site.system.bank.peukert > 1 ? NOT_BACK * random.even() : 0;
   }
 
   /** Fills the run's load and sky from one step to before another. */

@@ -431,7 +431,7 @@ describe("forecasts held against what happened", () => {
       const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
       const readings = bare ? onlyCurrent(one.readings) : one.readings;
       for (const cut of CUTS) {
-        const scored = scoreOne(one.job, readings, one.reserveH, cut, group, 100);
+        const scored = scoreOne(one.job, readings, one.reserveH, cut, group, { particles: 100 });
         if (scored) out.push(scored);
       }
     }
@@ -516,7 +516,7 @@ describe("predicted against happened", () => {
     const outcome = outcomeOf(testRun, 1, 300);
     // 240 Ah at 10 A for 10 min, 120 A for 20, then 90 A on average.
     expect(outcome.reserveH).toBeCloseTo(0.5 + (240 - 10 / 6 - 40) / 90, 1);
-    const promises = forecastSnapshots(van(), firstMinutes(log, 70), 60);
+    const promises = forecastSnapshots(van(), firstMinutes(log, 70), { particles: 60 });
     expect(promises.map(({ minutes }) => minutes)).toEqual([15, 30, 60]);
     const held = heldAgainst(kindOfJob(van()), promises, outcome);
     expect(held).toHaveLength(3);

@@ -1,6 +1,7 @@
 import { CHEMISTRIES } from "../../../reference/battery/chemistry";
 import { has, type Readings } from "../log/readings";
 import type { Segments } from "../segmentation/segments";
+import type { RunConditions } from "../site/conditions";
 import type { Site } from "../site/site";
 import { DIMENSIONS, PARAMETER_NAMES, SETTLING_S, type ParameterName, type Particle } from "./particle";
 
@@ -60,6 +61,24 @@ const MOIST = 0.25;
  */
 const BEHIND_FILM = 0.8;
 
+/**
+ * What was said of the run's day narrows what it is about; what was not said stays wide. People run such tests on days that
+ * are warmer than the month's usual one (common practice, no source).
+ */
+const SAID = { sun: 0.24, gains: 0.25, outdoor: 1.2, startShare: 0.02 } as const;
+const UNSAID = { sun: 0.4, gains: 0.5, warmerK: 2 } as const;
+
+/** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
+function byConditions({ people, colour, blinds, shade, forecastHighC, forecastLowC }: RunConditions) {
+  const dayKnown = forecastHighC !== null || forecastLowC !== null;
+  return {
+    sun: colour !== null && blinds !== null && shade !== null ? SAID.sun : UNSAID.sun,
+    gains: people === null ? UNSAID.gains : SAID.gains,
+    outdoor: dayKnown ? SAID.outdoor : WIDTHS.outdoor,
+    warmerK: dayKnown ? 0 : UNSAID.warmerK,
+  };
+}
+
 const known = (origin: string | undefined) => origin === "measured" || origin === "fitted";
 
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
@@ -67,7 +86,8 @@ const known = (origin: string | undefined) => origin === "measured" || origin ==
 export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
   const { job, system } = site;
   const { values } = system;
-  const widths = { ...WIDTHS };
+  const { warmerK, ...said } = byConditions(site.conditions);
+  const widths = { ...WIDTHS, ...said };
   if (known(values.cabin.heatLoss?.origin)) widths.heatLoss = 0.1;
   if (known(values.units[0]!.coolingPower.origin)) widths.capacity = 0.06;
   // How long a started circuit takes to cool in full is known less well than how a variable unit's draw bends.
@@ -110,7 +130,8 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
 
   const humidity = site.humidity[0]! + MOIST * (free.humidity - site.humidity[0]!);
 
-  if (has(readings, "outdoor_temp_c")) widths.outdoor = 0.7;
+  const outdoorRead = has(readings, "outdoor_temp_c");
+  if (outdoorRead) widths.outdoor = 0.7;
   if (has(readings, "solar_power_w")) widths.solar = 0.2;
 
   // Charge at the start: the monitor's, where there is one, else the system's.
@@ -120,7 +141,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const startKnown = firstSoc >= 0;
   const shareMiddle = startKnown ? soc[firstSoc]! / 100 + counted / system.bank.capacityAh : system.bank.startSoc;
   const startOrigin = values.bank.startShare.origin;
-  widths.startShare = startKnown ? 0.03 : known(startOrigin) ? 0.02 : startOrigin === "plate" ? 0.035 : 0.06;
+  widths.startShare = startKnown ? 0.03 : site.conditions.startShare !== null ? SAID.startShare : known(startOrigin) ? 0.02 : startOrigin === "plate" ? 0.035 : 0.06;
 
   const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
   const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
@@ -143,7 +164,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       massC: massMiddle + v("massStart") + (readCabin ? 0 : 0.8 * v("cabinStart")),
       humidity,
       setShift: v("setPoint"),
-      outdoor: v("outdoor"),
+      outdoor: (outdoorRead ? 0 : warmerK) + v("outdoor"),
       gains: Math.exp(v("gains")),
       draw: Math.exp(v("draw")),
       offLevel: off * Math.exp(v("offLevel")),

@@ -13,6 +13,7 @@ import {
 import { repair, type Repair } from "../log/repair";
 import type { Readings } from "../log/readings";
 import type { Population } from "../inference/sampler";
+import type { RunConditions } from "../site/conditions";
 import { say } from "../../../messages/say";
 
 /** Fewest readings, and shortest log, that a forecast is made from. */
@@ -31,6 +32,7 @@ export type Answered = { ok: true; answer: Answer } | { ok: false; message: stri
 
 export interface AnswerCall {
   particles?: number;
+  conditions?: RunConditions;
   seed?: number;
   from?: Population | null;
   whatIf?: WhatIf;
@@ -49,7 +51,7 @@ export function answer(job: Job, raw: Readings, call: AnswerCall = {}): Answered
       repairs,
     };
   if (lasted > LONGEST_LOG_S) return { ok: false, message: say("testRun.testRunLastsFive"), repairs };
-  const testRun = testRunOf(job, readings);
+  const testRun = testRunOf(job, readings, call.conditions);
   const population = fit(testRun, call);
   if (!population) return null;
   return {

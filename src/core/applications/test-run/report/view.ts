@@ -23,6 +23,7 @@ import { learning, startPeaks, type StartPeak } from "../segmentation/starts";
 import { thinned } from "../log/thin";
 import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
 import { parseWhatIf } from "../inference/what-if";
+import type { RunConditions } from "../site/conditions";
 import { say } from "../../../messages/say";
 
 /** Readings that the analysis looks at, and points that a picture has of it. */
@@ -86,6 +87,7 @@ export interface Session {
 
 export interface ViewCall {
   particles: number;
+  conditions?: RunConditions;
   seed?: number;
   whatIf?: WhatIf;
   from?: Population | null;
@@ -112,7 +114,7 @@ export function viewOf(
       session: null,
     };
   const readings = thinned(whole, MOST_ANALYSED);
-  const testRun = testRunOf(job, readings);
+  const testRun = testRunOf(job, readings, call.conditions);
   const population = fit(testRun, call);
   if (!population) return null;
   const session = { testRun, population };
@@ -139,7 +141,11 @@ export function whatIfsWritten(session: Session, texts: readonly string[], timeZ
 }
 
 /** The forecasts as they would have been given at the usual minutes of a log, for what was predicted against what happened. */
-export function forecastSnapshots(job: Job, raw: Readings, particles = 250): ForecastSnapshot[] {
+export function forecastSnapshots(
+  job: Job,
+  raw: Readings,
+  { particles = 250, conditions }: { particles?: number; conditions?: RunConditions } = {},
+): ForecastSnapshot[] {
   const { readings } = repair(raw);
   const count = readings.timeMs.length;
   if (count < LEAST_READINGS) return [];
@@ -149,7 +155,7 @@ export function forecastSnapshots(job: Job, raw: Readings, particles = 250): For
     if (minutes > lastMin) break;
     const cut = thinned(firstMinutes(readings, minutes), MOST_ANALYSED);
     if (cut.timeMs.length < LEAST_READINGS) continue;
-    const testRun = testRunOf(job, cut);
+    const testRun = testRunOf(job, cut, conditions);
     const population = fit(testRun, { particles: particles });
     if (population) out.push(forecastSnapshot(minutes, ahead(testRun, population), handAnswers(testRun)));
   }

@@ -83,7 +83,7 @@ describe("several fixed-speed units", () => {
       const run = ownRun(seed, 2);
       if (!run?.kind.fixed) continue;
       for (const cut of [30, 60, 120]) {
-        const one = scoreOne(run.job, run.readings, run.reserveH, cut, [], 150);
+        const one = scoreOne(run.job, run.readings, run.reserveH, cut, [], { particles: 150 });
         if (one) scored.push(one);
       }
     }

@@ -11,6 +11,7 @@ import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
 import { buildSystem } from "../../../models/system/build";
 import type { System } from "../../../models/system/system";
 import { mainUse, patternsOf } from "../../../document/schedule";
+import { jobOnTheDay, NOTHING_SAID, SUN_THROUGH, type RunConditions } from "./conditions";
 
 /** All air conditioners of a system as one, W of cooling and W at the bank. */
 export interface OneUnit {
@@ -36,6 +37,8 @@ export interface OneUnit {
 /** What the place, the season and the system's document say about a run: the lines a particle is carried through. */
 export interface Site {
   job: Job;
+  /** What was said of the run's day as it began. */
+  conditions: RunConditions;
   system: System;
   run: SimulationParameters;
   unit: OneUnit;
@@ -100,9 +103,22 @@ function jobAt(job: Job, startMs: number): { dated: Job; minuteOfDay: number } {
   };
 }
 
-/** The site of a run that begins at `startMs`, Unix time, and is looked at for `seconds`. */
-export function siteOf(job: Job, startMs: number, seconds: number, stepS = 120): Site {
-  const { dated, minuteOfDay } = jobAt(job, startMs);
+/**
+ * People in a cabin whose number was not said: most crews are two, who come and go (common practice, no source).
+ */
+const USUAL_PEOPLE = 1.5;
+
+/** When a run begins, Unix ms, how long it is looked at, by which steps, and what was said of its day. */
+export interface Span {
+  startMs: number;
+  seconds: number;
+  stepS?: number;
+  conditions?: RunConditions;
+}
+
+/** The site of a run. */
+export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = NOTHING_SAID }: Span): Site {
+  const { dated, minuteOfDay } = jobAt(jobOnTheDay(job, conditions), startMs);
   const system = buildSystem(dated);
   const question: Question = {
     days: (Math.ceil(seconds / stepS) * stepS) / 86_400,
@@ -124,7 +140,9 @@ export function siteOf(job: Job, startMs: number, seconds: number, stepS = 120):
   const skinSun = cut(skin).map((watts, i) => watts - airUA * outdoorC[i]! - inSea * run.seaC);
   const people = cut(schedule.sensible);
   // Where no plan was made somebody is taken to be on board of a cabin that is cooled.
-  const assumed = dated.plan.patterns.length === 0 ? PERSON.awake.sensible : 0;
+  const crew = conditions.people ?? (dated.plan.patterns.length === 0 ? USUAL_PEOPLE : null);
+  const shine = SUN_THROUGH[conditions.shade ?? "sun"];
+  const lit = (watts: number) => (watts > 0 ? watts * shine : watts);
   const glass = cut(airHeat).map((watts, i) => watts - people[i]! - cabin.heatInside);
   const planSetC = new Float64Array(steps).fill(NaN);
   const planMode = new Int8Array(steps);
@@ -141,6 +159,7 @@ export function siteOf(job: Job, startMs: number, seconds: number, stepS = 120):
   const atBank = (watts: number) => (system.converted ? dcAdded(system.inverter, watts) : watts);
   return {
     job: dated,
+    conditions,
     system,
     run,
     unit: oneUnit(run, system),
@@ -150,14 +169,14 @@ export function siteOf(job: Job, startMs: number, seconds: number, stepS = 120):
     air: moistAir(weather.pressurePa),
     outdoorC,
     humidity: cut(weather.humidity),
-    skinSun,
-    glassAir: glass,
-    glassMass: cut(massHeat),
+    skinSun: skinSun.map(lit),
+    glassAir: glass.map(lit),
+    glassMass: cut(massHeat).map(lit),
     changes: cut(changes),
     changesFlow: cut(changesFlow),
-    gains: people.map((watts) => Math.max(watts, assumed) + cabin.heatInside),
-    moisture: cut(schedule.moisture).map((flow) => Math.max(flow, assumed > 0 ? PERSON.awake.latent / LATENT_HEAT : 0)),
-    solar: cut(input.solar),
+    gains: people.map((watts) => (crew === null ? watts : crew * PERSON.awake.sensible) + cabin.heatInside),
+    moisture: cut(schedule.moisture).map((flow) => (crew === null ? flow : (crew * PERSON.awake.latent) / LATENT_HEAT)),
+    solar: cut(input.solar).map(lit),
     planSetC,
     planMode,
     planLoad: mainsLoad.map((watts, i) => atBank(watts) + dcLoad[i]!),

@@ -1,0 +1,60 @@
+import { z } from "zod";
+import type { Job } from "../../../document/schema";
+
+/** How much sun reaches the vehicle where it stands. */
+export const SHADES = ["sun", "part", "shade"] as const;
+export type Shade = (typeof SHADES)[number];
+
+/** Share of the sun that trees or an awning of that kind let through: common practice, no source. */
+export const SUN_THROUGH: Record<Shade, number> = { sun: 1, part: 0.6, shade: 0.3 };
+
+const celsius = z.number().min(-20, { error: "at least -20 °C" }).max(60, { error: "at most 60 °C" });
+
+/**
+ * What whoever is on board knows as a test run begins and no instrument tells: every answer may be left out. The day's
+ * highest and lowest outdoor temperatures are those of its weather forecast.
+ */
+export const runConditionsSchema = z
+  .strictObject({
+    people: z.int().min(0).max(20).nullable(),
+    colour: z.enum(["white", "grey", "dark"]).nullable(),
+    blinds: z.enum(["none", "inside", "outside"]).nullable(),
+    shade: z.enum(SHADES).nullable(),
+    forecastHighC: celsius.nullable(),
+    forecastLowC: celsius.nullable(),
+    /** State of charge of the battery at the first reading, from 0.05 to 1. */
+    startShare: z.number().min(0.05).max(1).nullable(),
+  })
+  .refine(({ forecastHighC, forecastLowC }) => (forecastHighC ?? 60) >= (forecastLowC ?? -20), {
+    path: ["forecastLowC"],
+    error: "the lowest temperature is above the highest",
+  });
+export type RunConditions = z.infer<typeof runConditionsSchema>;
+
+export const NOTHING_SAID: RunConditions = {
+  people: null,
+  colour: null,
+  blinds: null,
+  shade: null,
+  forecastHighC: null,
+  forecastLowC: null,
+  startShare: null,
+};
+
+/** Usual range of temperature over a day, K, where only one end of it was said: common practice, no source. */
+const USUAL_RANGE_K = 10;
+
+/** The document of a job as it is on the day of a test run: what was said of colour, window covers, day and charge is in it. */
+export function jobOnTheDay(job: Job, conditions: RunConditions): Job {
+  const { colour, blinds, forecastHighC: high, forecastLowC: low, startShare } = conditions;
+  const told = (value: number) => ({ value, origin: "plate" as const });
+  return {
+    ...job,
+    cabin: { ...job.cabin, colour: colour ?? job.cabin.colour, blinds: blinds ?? job.cabin.blinds },
+    bank: startShare === null ? job.bank : { ...job.bank, startShare: told(startShare) },
+    place:
+      high === null && low === null
+        ? job.place
+        : { ...job.place, maxC: told(high ?? low! + USUAL_RANGE_K), minC: told(low ?? high! - USUAL_RANGE_K) },
+  };
+}

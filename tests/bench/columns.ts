@@ -1,0 +1,31 @@
+import { COLUMNS, emptyReadings, type Column, type Readings } from "@/core/applications/test-run/log/readings";
+import { line, scoreOne, summarise, type Scored } from "../foreign/score";
+import { foreignRun } from "../foreign/simulator";
+
+/** Scores forecasts on foreign runs without one column after another: `node … [first seed] [how many] [particles]`. */
+const [first = 1, many = 40, particles = 120] = process.argv.slice(2).map(Number);
+const CUTS = [30, 120];
+
+function without({ timeMs, values }: Readings, left: readonly Column[]): Readings {
+  const rest = emptyReadings(timeMs.length);
+  rest.timeMs.set(timeMs);
+  for (const column of COLUMNS) if (!left.includes(column)) rest.values[column].set(values[column]);
+  return rest;
+}
+
+const runs = Array.from({ length: many }, (_, i) => foreignRun(first + i)).filter((run) => run !== null);
+const variants: [string, Column[]][] = [
+  ["all columns", []],
+  ...(
+    ["soc_pct", "battery_voltage_v", "solar_power_w", "ac_power_w", "cabin_temp_c", "outdoor_temp_c"] as const
+  ).map((column): [string, Column[]] => [`without ${column}`, [column]]),
+];
+for (const [name, left] of variants) {
+  const scored: Scored[] = [];
+  for (const { job, readings, reserveH, said } of runs)
+    for (const cut of CUTS) {
+      const one = scoreOne(job, without(readings, left), reserveH, cut, [], { particles, said });
+      if (one) scored.push(one);
+    }
+  console.log(line(name, summarise(scored)));
+}
