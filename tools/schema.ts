@@ -63,7 +63,7 @@ interface DemoTestRun {
 }
 
 /** One finished, one under way, one with a wrong monitor: all from the simulator. */
-const DEMO_TRIALS: Record<string, DemoTestRun> = {
+const DEMO_TEST_RUNS: Record<string, DemoTestRun> = {
   "6-levain.json": {
     name: "Test run 1, before the bake",
     hour: 17,
@@ -98,7 +98,7 @@ const DEMO_TRIALS: Record<string, DemoTestRun> = {
 const PAST_RESERVE_H = 2.5;
 
 async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Promise<void> {
-  const demo = DEMO_TRIALS[file];
+  const demo = DEMO_TEST_RUNS[file];
   if (!demo) return;
   const zone = timeZoneOfJob(job);
   const now = new Date();

@@ -6,6 +6,7 @@ import * as options from "./004_options";
 import * as links from "./005_links";
 import * as places from "./006_places";
 import * as vocabulary from "./007_vocabulary";
+import * as runConditions from "./008_run_conditions";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -17,6 +18,7 @@ const STEPS: Step[] = [
   { name: "005_links", ...links },
   { name: "006_places", ...places },
   { name: "007_vocabulary", ...vocabulary },
+  { name: "008_run_conditions", ...runConditions },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -1,5 +1,6 @@
 import { readLog } from "../csv/log";
 import { timeZoneOfJob } from "../core/document/place";
+import type { RunConditions } from "../core/applications/test-run/site/conditions";
 import type { Job } from "../core/document/schema";
 import { answer, answerAsJson } from "../core/applications/test-run/report/report";
 import { firstMinutes } from "../core/applications/test-run/log/readings";
@@ -10,13 +11,15 @@ export interface ForecastCall {
   minutes: number | null;
   /** What is changed for the rest of the run; null for as it is. */
   plan: string | null;
+  /** What was said of the run's day. */
+  conditions: RunConditions;
 }
 
 /** A forecast of a log as JSON text, or why there is none. */
 export function forecastOutput(
   job: Job,
   text: string,
-  { minutes, plan }: ForecastCall,
+  { minutes, plan, conditions }: ForecastCall,
 ): { ok: true; text: string } | { ok: false; message: string } {
   const zone = timeZoneOfJob(job);
   const read = readLog(text, zone);
@@ -27,7 +30,7 @@ export function forecastOutput(
   const end = cut.timeMs.reduce((last, ms) => Math.max(last, ms), -Infinity);
   const what = plan === null ? null : parseWhatIf(plan, { startMs: order, nowMs: end, timeZone: zone });
   if (what && !what.ok) return { ok: false, message: `--plan: ${what.message}` };
-  const answered = answer(job, cut, what ? { whatIf: what.whatIf } : {});
+  const answered = answer(job, cut, { conditions, ...(what ? { whatIf: what.whatIf } : {}) });
   if (!answered) return { ok: false, message: "stopped" };
   if (!answered.ok) return { ok: false, message: answered.message };
   const { understood, refused } = read.log;

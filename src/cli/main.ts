@@ -7,6 +7,7 @@ import { assessDay } from "../core/assessment/verdicts/day";
 import { assessmentAsJson, assessmentAsText } from "../core/assessment/verdicts/report";
 import { dayOutput } from "./day";
 import { isAxis } from "../core/applications/options/report";
+import { runConditionsSchema, type RunConditions } from "../core/applications/test-run/site/conditions";
 import { forecastOutput } from "./forecast";
 import { optionsOutput } from "./options";
 
@@ -17,10 +18,13 @@ const USAGE = `Usage:
   chillbank day JOB.json [--days N] [--seed N] [--summary]
                                        the days of its plan from noon, a CSV line a minute, or their summary as JSON;
                                        --days 1 to 14 (7), --seed the simulated fortnight instead of the document's weather
-  chillbank forecast JOB.json READINGS.csv [--minutes N] [--plan TEXT]
+  chillbank forecast JOB.json READINGS.csv [--minutes N] [--plan TEXT] [conditions]
                                        hours to the reserve and to the cut-off from a log of readings, as JSON: p10, p50
                                        and p90, what was found in it, and what a hand would say; --minutes uses the
-                                       first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00"
+                                       first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00";
+                                       conditions that no instrument tells: --people N, --colour white|grey|dark,
+                                       --blinds none|inside|outside, --shade sun|part|shade, the day's --forecast-high C
+                                       and --forecast-low C, --start-charge PERCENT at the first reading
   chillbank options REQUIREMENT.json [--workers N] [--axis cost|mass|roof] [--csv]
                                        searches the designs that a requirement allows and prints the frontier: what each step of
                                        money, mass or roof buys in days satisfied; --workers 1 to 16 (2): the same result for any
@@ -79,6 +83,13 @@ function call() {
         axis: { type: "string" },
         csv: { type: "boolean" },
         plan: { type: "string" },
+        people: { type: "string" },
+        colour: { type: "string" },
+        blinds: { type: "string" },
+        shade: { type: "string" },
+        "forecast-high": { type: "string" },
+        "forecast-low": { type: "string" },
+        "start-charge": { type: "string" },
         help: { type: "boolean", short: "h" },
       },
     });
@@ -86,6 +97,37 @@ function call() {
     fail((error as Error).message, "see chillbank --help");
   }
 }
+/** Options of a forecast that say what no instrument tells. */
+const CONDITIONS = ["people", "colour", "blinds", "shade", "forecast-high", "forecast-low", "start-charge"] as const;
+
+/** The conditions of a run as they were given; what is not understood ends the call with the option's name. */
+function conditions(): RunConditions {
+  const number = (name: (typeof CONDITIONS)[number]) => {
+    const text = values[name];
+    if (text === undefined) return null;
+    if (!/^[+-]?\d+(\.\d+)?$/.test(text)) fail(`--${name}: a number, not ${text}`);
+    return Number(text);
+  };
+  const percent = number("start-charge");
+  const read = runConditionsSchema.safeParse({
+    people: number("people"),
+    colour: values.colour ?? null,
+    blinds: values.blinds ?? null,
+    shade: values.shade ?? null,
+    forecastHighC: number("forecast-high"),
+    forecastLowC: number("forecast-low"),
+    startShare: percent === null ? null : percent / 100,
+  });
+  if (read.success) return read.data;
+  const option = { forecastHighC: "forecast-high", forecastLowC: "forecast-low", startShare: "start-charge" } as const;
+  fail(
+    ...read.error.issues.map(({ path, message }) => {
+      const key = String(path[0]);
+      return `--${key in option ? option[key as keyof typeof option] : key}: ${message}`;
+    }),
+  );
+}
+
 const { values, positionals } = call();
 const [command, ...rest] = positionals;
 const given = Object.keys(values).filter((name) => name !== "help");
@@ -106,9 +148,13 @@ else if (command === "schema" && rest.length === 0) {
   const seed = values.seed === undefined ? null : whole("seed", values.seed, 0, 999_999);
   process.stdout.write(dayOutput(readFile(rest[0]!), { days, seed, summary: values.summary ?? false }));
 } else if (command === "forecast" && rest.length === 2) {
-  only("minutes", "plan");
+  only("minutes", "plan", ...CONDITIONS);
   const minutes = values.minutes === undefined ? null : whole("minutes", values.minutes, 1, 7200);
-  const output = forecastOutput(readFile(rest[0]!), readText(rest[1]!), { minutes, plan: values.plan ?? null });
+  const output = forecastOutput(readFile(rest[0]!), readText(rest[1]!), {
+    minutes,
+    plan: values.plan ?? null,
+    conditions: conditions(),
+  });
   if (!output.ok) fail(`${rest[1]}: ${output.message}`);
   process.stdout.write(output.text);
 } else if (command === "options" && rest.length === 1) {

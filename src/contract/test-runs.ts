@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { COLUMN_LIMITS, COLUMNS, type Column } from "@/core/applications/test-run/log/readings";
 import { FAULTS } from "@/core/applications/test-run/simulator/simulator";
+import { runConditionsSchema } from "@/core/applications/test-run/site/conditions";
 import { mappingSchema } from "@/csv/mapping";
 import { idSchema, timeMs } from "./common";
 
@@ -153,12 +154,18 @@ export const truthSchema = z.strictObject({
   hoursToCutoff: figure.nullable(),
 });
 
-export const newTestRun = z.strictObject({ id: idSchema.optional(), name, startedAt: timeMs.optional() });
+export const newTestRun = z.strictObject({
+  id: idSchema.optional(),
+  name,
+  startedAt: timeMs.optional(),
+  conditions: runConditionsSchema.optional(),
+});
 export const testRunChange = z.strictObject({
   name: name.optional(),
   finished: z.boolean().optional(),
   promises: z.array(forecastSnapshot).max(12).optional(),
   outcome: outcomeSchema.nullable().optional(),
+  conditions: runConditionsSchema.optional(),
 });
 export type TestRunChange = z.infer<typeof testRunChange>;
 
@@ -174,6 +181,8 @@ export const listedTestRun = z.object({
   truth: truthSchema.nullable(),
   promises: z.array(forecastSnapshot),
   outcome: outcomeSchema.nullable(),
+  /** What was said of its day; null where nothing was. */
+  conditions: runConditionsSchema.nullable(),
   readings: z.int(),
 });
 export type ListedTestRun = z.infer<typeof listedTestRun>;

@@ -220,6 +220,7 @@ async function* packedTestRun(
     truth: parsed(row.truth) as TestRunEntry["truth"],
     promises: parsed(row.promises) as TestRunEntry["promises"],
     outcome: parsed(row.outcome) as TestRunEntry["outcome"],
+    conditions: parsed(row.conditions) as TestRunEntry["conditions"],
     readings,
     imports,
     photos,

@@ -5,6 +5,7 @@ import { FAULTS } from "../core/applications/test-run/simulator/simulator";
 import { PHOTO_TYPES } from "./test-runs";
 import { outcomeSchema, forecastSnapshot, sourceSchema } from "@/contract/test-runs";
 import { timeMs } from "@/contract/common";
+import { runConditionsSchema } from "@/core/applications/test-run/site/conditions";
 
 /*
  * A whole job as one ZIP: its document, requirement, named revisions, test runs with their readings and history, original
@@ -51,6 +52,7 @@ const testRunSchema = z.strictObject({
   truth: truthSchema.nullable(),
   promises: z.array(forecastSnapshot).max(12),
   outcome: outcomeSchema.nullable(),
+  conditions: runConditionsSchema.nullable(),
   /** Readings by hand and from instruments, with what each was before. */
   readings: path,
   imports: z
@@ -90,11 +92,14 @@ export const manifestSchema = z.strictObject({
 });
 export type Manifest = z.infer<typeof manifestSchema>;
 
-/** Version 1 said `rig`, `wish` and `trials` for what is a `job`, a `requirement` and `testRuns` now. */
+const withoutConditions = (runs: unknown): unknown =>
+  Array.isArray(runs) ? runs.map((run: object) => ({ ...run, conditions: null })) : runs;
+
+/** Version 1 said `rig`, `wish` and `trials` for what is a `job`, a `requirement` and `testRuns` now, and nothing of a run's day. */
 export function upgradeManifest(manifest: Record<string, unknown>): Record<string, unknown> {
   if (manifest.version !== 1) return manifest;
   const { rig, wish, trials, ...rest } = manifest;
-  return { ...rest, version: JOB_VERSION, job: rig, requirement: wish, testRuns: trials };
+  return { ...rest, version: JOB_VERSION, job: rig, requirement: wish, testRuns: withoutConditions(trials) };
 }
 export type TestRunEntry = Manifest["testRuns"][number];
 

@@ -197,6 +197,7 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
     truth: testRun.truth && JSON.stringify(testRun.truth),
     promises: JSON.stringify(testRun.promises),
     outcome: testRun.outcome && JSON.stringify(testRun.outcome),
+    conditions: testRun.conditions && JSON.stringify(testRun.conditions),
     created_at: new Date(testRun.createdMs),
     updated_at: new Date(testRun.updatedMs),
   });

@@ -19,6 +19,7 @@ import type {
   Source,
   TestRunChange,
 } from "@/contract/test-runs";
+import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import { EARLIEST_MS, LATEST_MS } from "@/contract/common";
 import { parsed } from "./json-column";
 
@@ -33,6 +34,7 @@ export interface TestRunRow {
   truth: unknown;
   promises: unknown;
   outcome: unknown;
+  conditions: unknown;
   created_at: Date;
   updated_at: Date;
 }
@@ -48,6 +50,7 @@ const listed = (row: TestRunRow, readings: number): ListedTestRun => ({
   truth: row.finished_at ? (parsed(row.truth) as ListedTestRun["truth"]) : null,
   promises: parsed(row.promises) as ForecastSnapshot[],
   outcome: parsed(row.outcome) as Outcome | null,
+  conditions: parsed(row.conditions) as RunConditions | null,
   readings,
 });
 
@@ -102,6 +105,7 @@ export interface NewTestRun {
   startedMs: number;
   source?: Source | null;
   truth?: unknown;
+  conditions?: RunConditions | null | undefined;
 }
 
 /** Makes a test run; a second call with the same id changes nothing. Returns its id. */
@@ -119,6 +123,7 @@ export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Dat
       truth: testRun.truth ? JSON.stringify(testRun.truth) : null,
       promises: "[]",
       outcome: null,
+      conditions: testRun.conditions ? JSON.stringify(testRun.conditions) : null,
       created_at: now,
       updated_at: now,
     })
@@ -128,7 +133,7 @@ export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Dat
 }
 
 export async function changeTestRun(db: Knex, id: string, change: TestRunChange, now = new Date()): Promise<boolean> {
-  const { name, finished, promises, outcome } = change;
+  const { name, finished, promises, outcome, conditions } = change;
   const touched = await db("test_runs")
     .where({ id })
     .whereNull("deleted_at")
@@ -138,6 +143,7 @@ export async function changeTestRun(db: Knex, id: string, change: TestRunChange,
       ...(finished === undefined ? {} : { finished_at: finished ? now : null }),
       ...(promises === undefined ? {} : { promises: JSON.stringify(promises) }),
       ...(outcome === undefined ? {} : { outcome: outcome && JSON.stringify(outcome) }),
+      ...(conditions === undefined ? {} : { conditions: JSON.stringify(conditions) }),
     });
   return touched === 1;
 }

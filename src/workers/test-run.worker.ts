@@ -4,6 +4,7 @@ import { call, json, send } from "@/contract/client";
 import { importedRows, openedImport } from "@/contract/test-runs";
 import Papa from "papaparse";
 import type { Job } from "@/core/document/schema";
+import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
 import { joinReadings, packReadings, unpackReadings } from "@/core/applications/test-run/log/packed";
 import { rowReader, type Mapping, type Understood } from "@/core/applications/test-run/log/recognise";
@@ -35,6 +36,14 @@ export type Preview =
       refused: LogRead["refused"];
     };
 
+/** A forecast that is asked for: by how many particles, and whether it begins anew or from the last one. */
+export interface ViewQuestion {
+  job: Job;
+  conditions: RunConditions;
+  particles: number;
+  fresh: boolean;
+}
+
 export interface Imported {
   rows: number;
   refused: LogRead["refused"];
@@ -64,16 +73,16 @@ const worker = {
     raw = joinReadings([raw, fromList(list)]);
   },
   /** The stage's view of the log; from where the last one was. Null where a newer question came meanwhile. */
-  view(job: Job, particles: number, fresh: boolean, onProgress: (done: number) => void): ViewAnswer | null {
+  view({ job, conditions, particles, fresh }: ViewQuestion, onProgress: (done: number) => void): ViewAnswer | null {
     const from = !fresh && session ? session.population : null;
-    const made = viewOf(job, raw, { particles: particles, from, progress: (done) => void onProgress(done) });
+    const made = viewOf(job, raw, { conditions, particles, from, progress: (done) => void onProgress(done) });
     if (!made) return null;
     session = made.session;
     return made.answer;
   },
   /** Times to the reserve under what-ifs, of the last view's log and guesses. */
   whatIf: (texts: string[], timeZone: string): Quantiles[] => (session ? whatIfsWritten(session, texts, timeZone) : []),
-  promises: (job: Job): ForecastSnapshot[] => forecastSnapshots(job, raw),
+  promises: (job: Job, conditions: RunConditions): ForecastSnapshot[] => forecastSnapshots(job, raw, { conditions }),
 
   /** Reads the beginning of a file and says what it is. */
   async preview(file: File, timeZone: string, mapping?: Mapping): Promise<Preview> {

@@ -16,9 +16,9 @@ function without({ timeMs, values }: Readings, left: readonly Column[]): Reading
 const runs = Array.from({ length: many }, (_, i) => foreignRun(first + i)).filter((run) => run !== null);
 const variants: [string, Column[]][] = [
   ["all columns", []],
-  ...(
-    ["soc_pct", "battery_voltage_v", "solar_power_w", "ac_power_w", "cabin_temp_c", "outdoor_temp_c"] as const
-  ).map((column): [string, Column[]] => [`without ${column}`, [column]]),
+  ...(["soc_pct", "battery_voltage_v", "solar_power_w", "ac_power_w", "cabin_temp_c", "outdoor_temp_c"] as const).map(
+    (column): [string, Column[]] => [`without ${column}`, [column]],
+  ),
 ];
 for (const [name, left] of variants) {
   const scored: Scored[] = [];

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
+import { NOTHING_SAID } from "@/core/applications/test-run/site/conditions";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { forecastOutput } from "@/cli/forecast";
@@ -40,7 +41,7 @@ describe.each(Object.entries(MEANT))("%s", (file, meant) => {
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
   });
   it("gives a forecast or a refusal on the command line", () => {
-    const said = forecastOutput(jobOf(), textOf(file), { minutes: null, plan: null });
+    const said = forecastOutput(jobOf(), textOf(file), { minutes: null, plan: null, conditions: NOTHING_SAID });
     expect(said.ok ? JSON.parse(said.text) : said.message).toBeTruthy();
   });
   it.runIf(read.ok)("is written without a cell that a spreadsheet would run", () => {

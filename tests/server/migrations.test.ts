@@ -17,7 +17,7 @@ const document = demoJob("1-folio");
 
 /** A database as it stood before the tables took the names of the screens. */
 async function before(): Promise<void> {
-  await db.migrate.down({ migrationSource });
+  while (await db.schema.hasTable("jobs")) await db.migrate.down({ migrationSource });
   const summary = JSON.stringify(null);
   const stamps = { created_at: at, updated_at: at };
   await db("rigs").insert({

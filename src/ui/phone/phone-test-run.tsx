@@ -5,14 +5,17 @@ import { useEffect, useRef, useState } from "react";
 import { parseField } from "@/core/applications/test-run/log/typed";
 import { formatQuantity, significant } from "@/core/units/format";
 import { timeZoneOfJob } from "@/core/document/place";
+import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Job } from "@/core/document/schema";
 import { type Column, type Reading } from "@/core/applications/test-run/log/readings";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
 import { useTestRunDesk } from "../state/test-run";
+import { changeTestRun } from "../state/test-run-calls";
+import { conditionsInWords, RunConditionsForm } from "../stages/run-conditions";
 import { wallClock } from "../stages/test-run-parts";
 import { RefusedReadings } from "../stages/test-run-aside";
-import { wordsOf } from "../stages/test-run-words";
+import { forecastInWords, wordsOf } from "../stages/test-run-words";
 import { moment } from "../words";
 import { keepPage, type Keeping } from "./without-reception";
 import { say } from "@/core/messages/say";
@@ -42,12 +45,14 @@ interface Props {
   name: string;
   startedMs: number;
   finished: boolean;
+  conditions: RunConditions | null;
   jobId: string;
   job: Job;
 }
 
 /** The page for the hand at the meter: thumb-sized, one reading in under ten seconds, kept without reception. */
-export function PhoneTestRun({ testRunId, name, startedMs, finished, jobId, job }: Props) {
+export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions: saidBefore, jobId, job }: Props) {
+  const [conditions, setConditions] = useState(saidBefore);
   const [typed, setTyped] = useState<Partial<Record<Column, string>>>({});
   const [note, setNote] = useState("");
   const [mode, setMode] = useState<string | null>(null);
@@ -60,7 +65,7 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, jobId, job 
   const [refused, setRefused] = useState("");
   const [keeping, setKeeping] = useState<Keeping | null>(null);
   const first = useRef<HTMLInputElement>(null);
-  const { answer, add, busy } = useTestRunDesk(testRunId, job, NONE);
+  const { answer, add, busy } = useTestRunDesk(testRunId, { job, conditions }, NONE);
   const zone = timeZoneOfJob(job);
   const degrees = (v: number) => formatQuantity(v, "temperature", job.notation, 3);
   const view = answer?.ok ? answer.view : null;
@@ -111,13 +116,7 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, jobId, job 
         <h1>{name}</h1>
         <p className="phone-forecast" role="status">
           {view
-            ? view.toReserve.p50 === null
-              ? say("interface.reserveNotReached")
-              : say("interface.reserveReached", {
-                  at: clock(view.lastS + view.toReserve.p50 * 3600),
-                  from: clock(view.lastS + (view.toReserve.p10 ?? 0) * 3600),
-                  to: view.toReserve.p90 === null ? "two days from now" : clock(view.lastS + view.toReserve.p90 * 3600),
-                })
+            ? forecastInWords(view, clock)
             : busy
               ? "Reading the log …"
               : say("testRun.forecastBeginsThreeReadings")}
@@ -214,6 +213,19 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, jobId, job 
             ? `Saved: ${kept}`
             : say("interface.timeRecordedItselfNegative")}
       </p>
+      {!finished && (
+        <details className="phone-conditions">
+          <summary>Conditions: {conditionsInWords(conditions, job.notation) || "not stated yet"}</summary>
+          <RunConditionsForm
+            conditions={conditions}
+            notation={job.notation}
+            change={async (next) => {
+              await changeTestRun(testRunId, { conditions: next });
+              setConditions(next);
+            }}
+          />
+        </details>
+      )}
       <RefusedReadings outbox={outbox} job={job} startMs={view?.startMs ?? startedMs} zone={zone} />
       {keeping && (
         <p className="note" data-keeping={keeping}>

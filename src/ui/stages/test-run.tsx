@@ -2,7 +2,7 @@
 
 import { App, Button, Dropdown, Input, Modal, Progress, Select } from "antd";
 import dynamic from "next/dynamic";
-import { useEffect, useMemo, useState, type ReactNode } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { offsetAt } from "@/core/units/clock";
 import { formatQuantity, significant } from "@/core/units/format";
 import { timeZoneOfJob } from "@/core/document/place";
@@ -31,6 +31,8 @@ import {
   wallMoment,
 } from "./test-run-parts";
 import { ReadingEntry, ReadingList } from "./test-run-readings";
+import { forecastInWords } from "./test-run-words";
+import { conditionsInWords, RunConditionsForm } from "./run-conditions";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
 import { useServerData } from "../state/server-data";
@@ -154,7 +156,10 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
   const [listVersion, setListVersion] = useState(0);
   const [importing, setImporting] = useState<File | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
-  const desk = useTestRunDesk(testRun.id, job, TEXTS[notation.temperature]);
+  const { conditions } = testRun;
+  const said = conditionsInWords(conditions, notation);
+  const [asking, setAsking] = useState(!said && testRun.finishedMs === null);
+  const desk = useTestRunDesk(testRun.id, { job, conditions }, TEXTS[notation.temperature]);
   const { answer, whatIfs, busy, done, settled, fault, add, reload, promises } = desk;
   const view = answer?.ok ? answer.view : null;
 
@@ -322,6 +327,19 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             )}
           </div>
         </section>
+        <Group title="Conditions" note={said ? undefined : "ten seconds that narrow the forecast"}>
+          <details open={asking} onToggle={({ currentTarget }) => setAsking(currentTarget.open)}>
+            <summary>{said || "Not stated yet"}</summary>
+            <RunConditionsForm
+              conditions={conditions}
+              notation={notation}
+              change={async (next) => {
+                await changeTestRun(testRun.id, { conditions: next });
+                refresh();
+              }}
+            />
+          </details>
+        </Group>
         {view && (
           <FoundList
             view={view}
@@ -377,6 +395,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
         {view && (
           <>
             <ForecastTitle view={view} clock={when} busy={busy} done={done} settled={settled} finished={finished} />
+            <ProspectLines view={view} clock={when} finished={finished} />
             <TestRunPlot view={view} notation={notation} clock={clock} when={when} startOfDayS={startOfDayS} />
             {!finished && (
               <WhatIfRow view={view} asked={CHANGES[notation.temperature]} answers={whatIfs} clock={when} />
@@ -480,21 +499,11 @@ function ForecastTitle({
   settled: boolean;
   finished: boolean;
 }) {
-  const { p10, p50, p90 } = view.toReserve;
+  const { p50 } = view.toReserve;
   const at = (hours: number) => clock(view.lastS + hours * 3600);
-  const title: ReactNode =
-    p50 === null
-      ? say("interface.reserveNotReached")
-      : p50 <= 0
-        ? say("interface.reserveIsReached")
-        : say("interface.reserveReached", {
-            at: at(p50),
-            from: at(p10 ?? p50),
-            to: p90 === null ? "two days from now" : at(p90),
-          });
   return (
     <div className="picture-title">
-      <h2 data-forecast={p50 ?? "none"}>{title}</h2>
+      <h2 data-forecast={p50 ?? "none"}>{forecastInWords(view, clock)}</h2>
       <span className="note" role="status">
         {busy
           ? settled || done === 0
@@ -504,6 +513,23 @@ function ForecastTitle({
             ? "finished"
             : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; the range should hold eight runs in ten`}
       </span>
+    </div>
+  );
+}
+
+/** What the forecast hangs on, and what would narrow it. */
+function ProspectLines({ view, clock, finished }: { view: TestRunView; clock(s: number): string; finished: boolean }) {
+  const { decides, help } = view.prospect;
+  const peukert = view.byPeukert?.p50;
+  return (
+    <div className="prospect">
+      <p>{decides}</p>
+      {typeof peukert === "number" && (
+        <p className="note">{say("testRun.byPeukert", { at: clock(view.lastS + peukert * 3600) })}</p>
+      )}
+      {help && !finished && (
+        <p className="note">{say("testRun.wouldHelp", { what: help.what, percent: Math.round(100 * help.narrows) })}</p>
+      )}
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { Job } from "@/core/document/schema";
 import { timeZoneOfJob } from "@/core/document/place";
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
+import { NOTHING_SAID, type RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Mapping } from "@/core/applications/test-run/log/recognise";
 import type { Reading } from "@/core/applications/test-run/log/readings";
 import type { ForecastSnapshot } from "@/core/applications/test-run/report/record";
@@ -43,7 +44,11 @@ export interface TestRunDesk {
 }
 
 /** The log of a test run and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
-export function useTestRunDesk(testRunId: string | null, job: Job, asked: readonly string[]): TestRunDesk {
+export function useTestRunDesk(
+  testRunId: string | null,
+  { job, conditions }: { job: Job; conditions: RunConditions | null },
+  asked: readonly string[],
+): TestRunDesk {
   const [answer, setAnswer] = useState<ViewAnswer | null>(null);
   const [whatIfs, setWhatIfs] = useState<Quantiles[]>([]);
   const [busy, setBusy] = useState(false);
@@ -53,12 +58,12 @@ export function useTestRunDesk(testRunId: string | null, job: Job, asked: readon
   const [version, setVersion] = useState(0);
   const client = useRef<WorkerClient<TestRunWorker> | null>(null);
   const opened = useRef<string | null>(null);
-  const wanted = useRef<{ job: Job; fresh: boolean } | null>(null);
+  const wanted = useRef<{ job: Job; conditions: RunConditions; fresh: boolean } | null>(null);
   const running = useRef(false);
-  const latest = useRef({ job, asked });
+  const latest = useRef({ job, conditions: conditions ?? NOTHING_SAID, asked });
   useEffect(() => {
-    latest.current = { job, asked };
-  }, [job, asked]);
+    latest.current = { job, conditions: conditions ?? NOTHING_SAID, asked };
+  }, [job, conditions, asked]);
 
   const run = useCallback(async () => {
     const mine = client.current;
@@ -68,13 +73,13 @@ export function useTestRunDesk(testRunId: string | null, job: Job, asked: readon
     const progress = proxy((share: number) => setDone(share));
     try {
       while (wanted.current && client.current === mine) {
-        const { job: onJob, fresh } = wanted.current;
+        const { job: onJob, conditions: said, fresh } = wanted.current;
         wanted.current = null;
         const begun = performance.now();
         // Readings may come as fast as they like: settling waits until they rest.
         for (const particles of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
           const made = await mine.call((remote) =>
-            remote.view(onJob, particles, fresh && particles === FIRST, progress),
+            remote.view({ job: onJob, conditions: said, particles, fresh: fresh && particles === FIRST }, progress),
           );
           if (client.current !== mine) return;
           // The first is shown as soon as it is there; later ones come with their what-ifs, so that all say the same.
@@ -108,7 +113,11 @@ export function useTestRunDesk(testRunId: string | null, job: Job, asked: readon
   const ask = useCallback(
     (fresh: boolean) => {
       if (opened.current === null) return;
-      wanted.current = { job: latest.current.job, fresh: fresh || (wanted.current?.fresh ?? false) };
+      wanted.current = {
+        job: latest.current.job,
+        conditions: latest.current.conditions,
+        fresh: fresh || (wanted.current?.fresh ?? false),
+      };
       void run();
     },
     [run],
@@ -146,7 +155,7 @@ export function useTestRunDesk(testRunId: string | null, job: Job, asked: readon
     };
   }, [testRunId, version, ask]);
 
-  // Another document is another prior: the forecast begins afresh once the typing rests.
+  // Another document, or another answer about the day, is another prior: the forecast begins afresh once the typing rests.
   const first = useRef(true);
   useEffect(() => {
     if (first.current) {
@@ -155,7 +164,7 @@ export function useTestRunDesk(testRunId: string | null, job: Job, asked: readon
     }
     const wait = setTimeout(() => ask(true), SETTLE_MS);
     return () => clearTimeout(wait);
-  }, [job, ask]);
+  }, [job, conditions, ask]);
   const add = useCallback(
     (list: Reading[]) => {
       const worker = client.current;
@@ -174,7 +183,7 @@ export function useTestRunDesk(testRunId: string | null, job: Job, asked: readon
     if (!testRunId) return [];
     return askOnce(async (remote) => {
       await remote.open(testRunId);
-      return remote.promises(latest.current.job);
+      return remote.promises(latest.current.job, latest.current.conditions);
     });
   }, [testRunId]);
   return { answer: testRunId ? answer : null, whatIfs, busy, done, settled, fault, add, reload, promises };

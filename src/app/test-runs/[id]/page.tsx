@@ -34,6 +34,7 @@ export default async function PhonePage({ params }: Props) {
       name={testRun.name}
       startedMs={testRun.startedMs}
       finished={testRun.finishedMs !== null}
+      conditions={testRun.conditions}
       jobId={job.id}
       job={job.job}
     />

@@ -1,5 +1,24 @@
 /** What the report and the import of a test run say. */
 export const TEST_RUN_MESSAGES = {
+  "testRun.conditionsWhy":
+    "What no instrument tells. Every answer may be left out; each one given makes the forecast’s range narrower.",
+  "testRun.untilSunLeaves":
+    "The panels carry part of the draw until about {at}; after that the battery gives about {amps} A.",
+  "testRun.sunCarries": "The panels carry part of the draw all the way; the battery gives about {amps} A.",
+  "testRun.drawRises": "The draw rises from {now} A now to about {most} A at {at}.",
+  "testRun.drawFalls": "The draw falls from {now} A now to about {last} A towards the end.",
+  "testRun.drawStays": "The battery gives about {amps} A all the way to the reserve.",
+  "testRun.chanceOfSun": "{inTen} in 10 that it lasts to tomorrow’s sun ({at})",
+  "testRun.wouldHelp": "What would help most now: {what}. The range would be about {percent} % narrower.",
+  "testRun.byPeukert": "A monitor that counts by Peukert shows the reserve {at}.",
+  "testRun.help.outdoor": "read the outdoor temperature",
+  "testRun.help.forecast": "state today’s forecast high and low",
+  "testRun.help.charge": "read or state the state of charge",
+  "testRun.help.cabin": "read the cabin temperature",
+  "testRun.help.solar": "read the power of the panels",
+  "testRun.help.people": "state how many people are on board",
+  "testRun.help.sun": "state the skin’s colour and where the vehicle stands",
+  "testRun.conditionsNotKept": "Not kept: {reason}",
   "testRun.readingOutside": "“{text}” is outside what such a system can read.",
   "testRun.testRunLastsFive": "A test run lasts five days at most: cut the log into runs.",
   "testRun.forecastDoesNotReach":

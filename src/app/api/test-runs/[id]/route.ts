@@ -8,7 +8,7 @@ export const GET = testRunHandler(async (_, testRun, db) =>
   Response.json({ testRun, running: sourceOf(testRun.id), imports: await listImports(db, testRun.id) }),
 );
 
-/** Changes name, end, promises and outcome of a test run. */
+/** Changes name, end, promises, outcome and conditions of a test run. */
 export const PUT = testRunHandler(async (request, testRun, db) => {
   const read = await readAs(request, testRunChange);
   if (!read.ok) return errorResponse(read.refusal);

@@ -11,8 +11,7 @@ export function countedCharge(site: Site, { values }: Readings, { seconds }: Seg
   const rested = (amps: number) => restedCurrent(efficiency, amps);
   for (let i = 1; i < seconds.length; i++)
     out[i] =
-      out[i - 1]! +
-      ((rested(-current[i]!) + rested(-current[i - 1]!)) / 2) * ((seconds[i]! - seconds[i - 1]!) / 3600);
+      out[i - 1]! + ((rested(-current[i]!) + rested(-current[i - 1]!)) / 2) * ((seconds[i]! - seconds[i - 1]!) / 3600);
   return out;
 }
 

@@ -1,6 +1,12 @@
 import { quantileSorted } from "d3-array";
 import { constantPower } from "../../../models/battery/under-load";
-import { batteryOf, countedCurrent, openCircuitAt, restedCurrent, settledResistance } from "../../../simulation/kernel/battery";
+import {
+  batteryOf,
+  countedCurrent,
+  openCircuitAt,
+  restedCurrent,
+  settledResistance,
+} from "../../../simulation/kernel/battery";
 import { seeded, type Random } from "../../../units/random";
 import {
   propagate,
@@ -47,6 +53,10 @@ export interface Forecast {
   hoursToCutoff: Quantiles;
   /** The same to the reserve as a monitor counts it that goes by Peukert; null where the battery has no such loss. */
   hoursByPeukert: Quantiles | null;
+  /** Hours of each particle to the reserve, in the population's order; Infinity where none comes. */
+  reserveHours: number[];
+  /** W out of the battery for house and unit, and W of its panels, by step from the log's end: means over the particles. */
+  means: { draw: Float64Array; solar: Float64Array };
   fan: Fan;
   /** State of charge now, as counted: median and spread over the particles. */
   shareNow: Quantiles;
@@ -191,6 +201,9 @@ export function ahead(
   const gathered: Gathered = {
     shares: new Float32Array(count * fanSteps),
     running: new Float64Array(fanSteps),
+    draw: new Float64Array(fanSteps),
+    solar: new Float64Array(fanSteps),
+    living: new Float64Array(fanSteps),
     count,
     nextHour: 0,
   };
@@ -202,8 +215,9 @@ export function ahead(
   return {
     hoursToReserve: quantilesOf(outcomes.map(({ reserveS }) => reserveS / 3600)),
     hoursToCutoff: quantilesOf(outcomes.map(({ cutS }) => Math.max(cutS, 0) / 3600)),
-    hoursByPeukert:
-      site.system.bank.peukert > 1 ? quantilesOf(outcomes.map(({ peukertS }) => peukertS / 3600)) : null,
+    hoursByPeukert: site.system.bank.peukert > 1 ? quantilesOf(outcomes.map(({ peukertS }) => peukertS / 3600)) : null,
+    reserveHours: outcomes.map(({ reserveS }) => reserveS / 3600),
+    means: meansOf(gathered),
     fan: fanOf(gathered, site.stepS, log.steps * site.stepS),
     shareNow: quantilesOf(outcomes.map(({ shareNow }) => shareNow)),
     wattsNextHour: gathered.nextHour,
@@ -217,6 +231,10 @@ interface Gathered {
   shares: Float32Array;
   /** Mean share of running by step. */
   running: Float64Array;
+  /** Sums of W drawn and of W of the sun by step, over the particles that were carried so far, and their number. */
+  draw: Float64Array;
+  solar: Float64Array;
+  living: Float64Array;
   count: number;
   /** Mean W of the next hour. */
   nextHour: number;
@@ -311,9 +329,13 @@ class RunAhead {
       if (reserveS === Infinity && next <= bank.reserveSoc)
         reserveS = s <= bank.reserveSoc ? startedS : startedS + (h * (s - bank.reserveSoc)) / (s - next);
       s = next;
-      if (cutS === Infinity && (s - lostShare <= 0 || this.cutsOffAt(i, base - solar, openVolts, particle))) cutS = startedS + h;
+      if (cutS === Infinity && (s - lostShare <= 0 || this.cutsOffAt(i, base - solar, openVolts, particle)))
+        cutS = startedS + h;
       gathered.shares[at + (i - from)] = s;
       gathered.running[i - from]! += track.share[i]! / gathered.count;
+      gathered.draw[i - from]! += base + track.draw[i]!;
+      gathered.solar[i - from]! += solar;
+      gathered.living[i - from]!++;
       if ((i - from) * stepS < 3600)
         gathered.nextHour += ((base + track.draw[i]! - solar) * stepS) / 3600 / gathered.count;
       if (reserveS < Infinity && (this.toReserve || (cutS < Infinity && peukertS < Infinity))) {
@@ -486,6 +508,11 @@ export function quantilesOf(values: readonly number[]): Quantiles {
     return value !== undefined && Number.isFinite(value) ? value : null;
   };
   return { p10: at(0.1), p50: at(0.5), p90: at(0.9) };
+}
+
+function meansOf({ draw, solar, living }: Gathered): Forecast["means"] {
+  const mean = (line: Float64Array) => line.map((sum, i) => (living[i]! > 0 ? sum / living[i]! : 0));
+  return { draw: mean(draw), solar: mean(solar) };
 }
 
 /** The fan of the particles' states of charge. */

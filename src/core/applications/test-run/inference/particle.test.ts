@@ -1,3 +1,4 @@
+import { NOTHING_SAID } from "../site/conditions";
 import { describe, expect, it } from "vitest";
 import { emptyJob } from "@/core/document/schema";
 import { testRunOf } from "./forecast";
@@ -173,13 +174,15 @@ describe("a particle with the true parameters", () => {
     // Of usual weather: of a generated day's moisture a test run knows nothing.
     const run = seed % 3 === 0 ? null : ownRun(seed);
     if (!run) continue;
-    const { site, segments } = testRunOf(run.hidden, run.readings);
+    // A job without a plan has one person on board in the coupled run.
+    const alone = { ...NOTHING_SAID, people: run.hidden.plan.patterns.length === 0 ? 1 : null };
+    const { site, segments } = testRunOf(run.hidden, run.readings, alone);
     const steps = Math.floor((run.reserveH * 3600) / site.stepS);
     const fan = site.unit.fanBetween ? site.unit.fan : 0;
     // The Day reckons with a longer lag at a start than a test run expects.
     const told: Particle = {
       ...middleOf(prior),
-      ...{ capacity: 1, coupling: 1, sun: 1, setShift: 0, solar: 1, zero: 0, draw: 1, heatLoss: 1 },
+      ...{ capacity: 1, coupling: 1, sun: 1, setShift: 0, solar: 1, zero: 0, draw: 1, heatLoss: 1, outdoor: 0 },
       shape: run.kind.fixed ? 75 / 40 : 1,
       cabinC: run.run.cabinC[0]!,
       massC: run.run.massC[0]!,
@@ -198,7 +201,7 @@ describe("a particle with the true parameters", () => {
     off.push({ fixed: run.kind.fixed, share: drawn / out - 1 });
     moisture.push(site.free.humidity / run.run.humidity[0]! - 1);
     if (run.kind.fixed) continue;
-    const { log, segments: parts } = testRunOf(run.hidden, firstMinutes(run.readings, 240));
+    const { log, segments: parts } = testRunOf(run.hidden, firstMinutes(run.readings, 240), alone);
     log.propagateThrough(told);
     parts.windows.forEach((window, k) => {
       const read = log.drawn(k, told);

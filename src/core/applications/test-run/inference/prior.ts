@@ -141,7 +141,15 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const startKnown = firstSoc >= 0;
   const shareMiddle = startKnown ? soc[firstSoc]! / 100 + counted / system.bank.capacityAh : system.bank.startSoc;
   const startOrigin = values.bank.startShare.origin;
-  widths.startShare = startKnown ? 0.03 : site.conditions.startShare !== null ? SAID.startShare : known(startOrigin) ? 0.02 : startOrigin === "plate" ? 0.035 : 0.06;
+  widths.startShare = startKnown
+    ? 0.03
+    : site.conditions.startShare !== null
+      ? SAID.startShare
+      : known(startOrigin)
+        ? 0.02
+        : startOrigin === "plate"
+          ? 0.035
+          : 0.06;
 
   const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
   const lithium = CHEMISTRIES[job.bank.chemistry].lithium;

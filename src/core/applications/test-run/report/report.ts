@@ -13,6 +13,7 @@ import {
 import { repair, type Repair } from "../log/repair";
 import type { Readings } from "../log/readings";
 import type { Population } from "../inference/sampler";
+import { prospectOf } from "./prospect";
 import type { RunConditions } from "../site/conditions";
 import { say } from "../../../messages/say";
 
@@ -118,12 +119,22 @@ export function answerAsJson({ testRun, repairs, forecast, hand, found }: Answer
   const { segments, log, site } = testRun;
   const level = (value: { value: number; spread: number; count: number } | null) =>
     value && { watts: value.value, spread: value.spread, readings: value.count };
+  const prospect = prospectOf(testRun, forecast);
   const hours = (seconds: number | null) => (seconds === null ? null : seconds / 3600);
   return {
     readings: segments.seconds.length,
     hours_logged: log.lastS / 3600,
     hours_to_reserve: forecast.hoursToReserve,
     hours_to_cutoff: forecast.hoursToCutoff,
+    hours_to_reserve_by_peukert: forecast.hoursByPeukert,
+    chance_of_next_sun: prospect.chance && {
+      chance: prospect.chance.inTen / 10,
+      hours: (prospect.chance.untilS - log.lastS) / 3600,
+      at: prospect.chance.at,
+    },
+    decides: prospect.decides,
+    would_help_most: prospect.help && { what: prospect.help.what, narrows_by: prospect.help.narrows },
+    conditions: site.conditions,
     state_of_charge_now: forecast.shareNow,
     reserve: site.system.bank.reserveSoc,
     by_hand: { amps_now: hand.now, average_so_far: hand.average, last_half_hour: hand.halfHour },

@@ -21,6 +21,7 @@ import type { Population } from "../inference/sampler";
 import { STATES, type Cycle, type Segments, type State } from "../segmentation/segments";
 import { learning, startPeaks, type StartPeak } from "../segmentation/starts";
 import { thinned } from "../log/thin";
+import { prospectOf, type Prospect } from "./prospect";
 import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
 import { parseWhatIf } from "../inference/what-if";
 import type { RunConditions } from "../site/conditions";
@@ -68,6 +69,9 @@ export interface TestRunView {
   toCutoff: Quantiles;
   shareNow: Quantiles;
   fan: Fan;
+  /** Hours to the reserve as Peukert counts it; null where the battery has no such loss. */
+  byPeukert: Quantiles | null;
+  prospect: Prospect;
   hand: HandAnswers;
   why: string[];
   found: Found[];
@@ -219,6 +223,8 @@ function drawView(
     toReserve: forecast.hoursToReserve,
     toCutoff: forecast.hoursToCutoff,
     shareNow: forecast.shareNow,
+    byPeukert: forecast.hoursByPeukert,
+    prospect: prospectOf(testRun, forecast),
     fan: forecast.fan,
     hand,
     why: whyDifferent({ testRun, repairs, forecast, hand, found }),

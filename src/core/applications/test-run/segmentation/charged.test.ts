@@ -23,7 +23,10 @@ function fed(log: Readings, amps: number, fromMin: number, toMin: number): Readi
 
 const partsOf = (job: Parameters<typeof siteOf>[0], log: Readings) => {
   const { timeMs } = log;
-  return segment(log, siteOf(job, { startMs: timeMs[0]!, seconds: (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000 + 3600 }));
+  return segment(
+    log,
+    siteOf(job, { startMs: timeMs[0]!, seconds: (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000 + 3600 }),
+  );
 };
 
 /** Three hours of a fixed-speed unit by the minute: 30 of pull-down, then six on and six off, 70 and 15 A. */

@@ -15,20 +15,21 @@ export const GET = handler<{ id: string }>(async (_, { id }) => {
   return Response.json({ testRuns: await listTestRuns(db, id) });
 }, GONE);
 
-/** Starts a test run on a job: `{ "name": …, "startedAt": Unix ms, "id": … }`; sent twice with one id it is started once. */
+/** Starts a test run on a job: `{ "name": …, "startedAt": Unix ms, "id": …, "conditions": … }`; sent twice with one id it is started once. */
 export const POST = handler<{ id: string }>(async (request, { id }) => {
   const read = await readAs(request, newTestRun);
   if (!read.ok) return errorResponse(read.refusal);
   const db = database();
   const job = await getJob(db, id);
   if (!job) return errorResponse({ status: 404, message: GONE });
-  const { name, startedAt, id: own } = read.value;
+  const { name, startedAt, id: own, conditions } = read.value;
   const made = await createTestRun(db, {
     id: own,
     jobId: id,
     name,
     kind: kindOfJob(job.job),
     startedMs: startedAt ?? Date.now(),
+    conditions,
   });
   return Response.json({ testRun: await getTestRun(db, made) }, { status: 201 });
 }, GONE);
