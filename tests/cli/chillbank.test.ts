@@ -150,6 +150,29 @@ describe("chillbank forecast", () => {
     expect(at("--minutes", "30").hours_logged).toBeCloseTo(0.5, 6);
     expect(at("--plan", "fan only").hours_to_reserve.p50).toBeGreaterThan(at().hours_to_reserve.p50);
   });
+  it("takes the conditions of the run, and says them again", () => {
+    const said = ["--people", "3", "--forecast-high", "39", "--forecast-low", "24", "--colour", "dark"];
+    const at = (...more: string[]) =>
+      JSON.parse(run(["forecast", "job.json", "log.csv", ...more]).stdout) as {
+        hours_to_reserve: { p50: number };
+        conditions: Record<string, unknown>;
+        decides: string;
+      };
+    const [plain, hot] = [at(), at(...said)];
+    expect(hot.conditions).toMatchObject({ people: 3, colour: "dark", forecastHighC: 39, forecastLowC: 24 });
+    expect(hot.hours_to_reserve.p50).not.toBe(plain.hours_to_reserve.p50);
+    expect(hot.decides).toMatch(/\d A/);
+  });
+  it.each<[string, string[], RegExp]>([
+    ["a number that is none", ["--people", "two"], /--people: a number, not two/],
+    ["a word that it does not know", ["--shade", "dim"], /--shade: /],
+    ["a low above the high", ["--forecast-high", "20", "--forecast-low", "25"], /--forecast-low: the lowest/],
+    ["a charge over full", ["--start-charge", "120"], /--start-charge: /],
+  ])("refuses %s in the conditions, by its option", (_, args, words) => {
+    const { status, stderr } = run(["forecast", "job.json", "log.csv", ...args]);
+    expect(status).toBe(2);
+    expect(stderr).toMatch(words);
+  });
   it.each<[string, string[], RegExp]>([
     ["no readings", ["forecast", "job.json", "job.json"], /job\.json/],
     ["too few of them", ["forecast", "job.json", "log.csv", "--minutes", "1"], /needs 3 readings/],

@@ -58,6 +58,29 @@ test("a test run is started, read by hand, corrected, deleted and brought back",
   await expect(page.getByRole("row", { name: /14\.6 A out/ }).getByRole("button", { name: "Correct" })).toBeVisible();
 });
 
+test("the conditions of a run are asked once, kept, and known to the phone; what is not understood is told", async ({
+  page,
+}) => {
+  await ownTestRun(page);
+  const conditions = page.locator(".run-conditions");
+  await expect(conditions).toBeVisible();
+  await page.getByLabel("People on board").fill("3");
+  await page.getByLabel("People on board").press("Enter");
+  await expect(page.getByText("3 people", { exact: true })).toBeVisible();
+  await page.getByLabel("Skin").selectOption("dark");
+  await page.getByLabel("State of charge at the start").fill("full");
+  await page.getByLabel("State of charge at the start").press("Tab");
+  await expect(page.getByText("3 people, dark, battery full")).toBeVisible();
+  await page.getByLabel("Today’s forecast high").fill("warm");
+  await page.getByLabel("Today’s forecast high").press("Enter");
+  await expect(conditions.getByRole("alert")).toContainText("not a temperature");
+  await page.reload();
+  await expect(page.getByText("3 people, dark, battery full")).toBeVisible();
+  await page.getByRole("button", { name: "More", exact: true }).click();
+  await page.getByRole("link", { name: "Readings on a phone" }).click();
+  await expect(page.getByText("Conditions: 3 people, dark, battery full")).toBeVisible();
+});
+
 test("a log is dropped in, shown as it was understood, imported, and taken into the system", async ({ page }) => {
   await newTestRun(page);
   await page.setInputFiles("input[type=file]", {

@@ -177,6 +177,19 @@ describe("test runs", () => {
     expect(changed.body.testRun).toMatchObject({ name: "Second", promises: [], outcome: null });
     expect((await ask(run.GET, testRunDetail, { params })).body).toMatchObject({ running: null, imports: [] });
   });
+  it("keep what was said of their day, and refuse by its field what cannot be", async () => {
+    const { params } = await started();
+    const nothing = { people: null, colour: null, blinds: null, shade: null, startShare: null };
+    const conditions = { ...nothing, people: 2, forecastHighC: 36, forecastLowC: 21 };
+    const { testRun } = (await ask(run.PUT, oneTestRun, { params, body: { conditions } })).body;
+    expect(testRun.conditions).toEqual(conditions);
+    const wrong = { params, body: { conditions: { ...conditions, forecastLowC: 40 } } };
+    expect(await ask(run.PUT, errorSchema, wrong)).toMatchObject({
+      status: 400,
+      body: { faults: [{ path: "conditions.forecastLowC" }] },
+    });
+    expect((await ask(run.GET, testRunDetail, { params })).body.testRun.conditions).toEqual(conditions);
+  });
   it("keep a reading once, correct it over its version and tell what it was", async () => {
     const { params } = await started();
     const sent = { id: uuid(), timeMs: Date.UTC(2026, 6, 14), values: { battery_current_a: -40 } };
