@@ -121,14 +121,28 @@ export const LOAD_DEFAULTS: Typicals<LoadKey> = {
   share: () => is(1, "on all the time"),
 };
 
-/** Watts of cooling per watt of input that a typical unit of the kind gives at 35 degC. */
+/**
+ * Watts of cooling per watt of input that a typical unit of the kind gives at its rating point: 35 degC outdoors, or a sea of
+ * 27 degC. Middles of what efficiency rules and plates show (from memory): roof units EER 8.5 to 10.5, window units 10.5 to
+ * 11.5, variable ones 9.5 to 13.5, sea-water units 11 to 13, variable ones 14 to 18, DC roof units 9 to 12.
+ */
 const COOLING_PER_WATT = { fixed: 2.8, variable: 3.3, dc: 3 } as const;
+const SEA_COOLING_PER_WATT = { fixed: 3.5, variable: 4.7, dc: 4.2 } as const;
+/** A fixed-speed unit of this capacity in W or less is of the window kind, which is more efficient than a roof unit. */
+const WINDOW_UNIT = { coolingPower: 2100, coolingPerWatt: 3.2 } as const;
+
+function coolingPerWatt({ kind, condenser, coolingPower }: Unit): number {
+  if (condenser === "sea") return SEA_COOLING_PER_WATT[kind];
+  if (kind === "fixed" && coolingPower && coolingPower.value <= WINDOW_UNIT.coolingPower)
+    return WINDOW_UNIT.coolingPerWatt;
+  return COOLING_PER_WATT[kind];
+}
 
 export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
   const mains = loadVolts(job.brief.mains, unit.leg);
   const direct = onBattery(unit);
   const volts = direct ? bankVoltage : mains;
-  const performance = COOLING_PER_WATT[unit.kind];
+  const performance = coolingPerWatt(unit);
   return {
     coolingPower: (need) =>
       unit.ratedPower || unit.runningCurrent

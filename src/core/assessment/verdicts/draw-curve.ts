@@ -29,6 +29,7 @@ export function powerOverOutdoor(job: Job, assessment: Assessment, index: number
       restHalf: figures["bank.restHalf"]!.value,
       sourceResistance: figures["bank.resistance"]!.value + assessment.path.resistance,
       outdoor: { ...values.weather.highestC, value: temperature },
+      sea: values.place.seaC,
     });
     curve.running.push(draws.running.value);
     curve.fan.push(draws.fan.value);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { q, jobOf } from "../../../../tests/jobs";
+import { resolveJob } from "../../document/resolve";
 import { buildSystem } from "../system/build";
 import { heatFactor, partLoadFactor, speedAtPower, variablePowerShare } from "./air-conditioner";
 
@@ -34,6 +35,26 @@ describe("what a unit draws while it runs", () => {
     const { running, system } = drawsOf({ ...RATED, unit: { kind: "dc", dcRunningCurrent: q(40, "measured") } });
     const volts = system.bankFigures.restHalf.value - 40 * (system.bank.innerResistance + system.path.resistance);
     expect(running.value).toBeCloseTo(40 * volts, 6);
+  });
+  it.each<[string, NonNullable<Parameters<typeof jobOf>[0]>["unit"], number, number]>([
+    ["a window unit of 5,000 BTU/h", { coolingPower: q(1465) }, 440, 480],
+    ["a roof unit of 13,500 BTU/h", { coolingPower: q(3956) }, 1300, 1580],
+    ["a variable one", { kind: "variable", coolingPower: q(3956) }, 1120, 1410],
+    ["a sea-water unit of 16,000 BTU/h", { coolingPower: q(4689), condenser: "sea" }, 1230, 1460],
+    ["a variable sea-water unit", { kind: "variable", coolingPower: q(4689), condenser: "sea" }, 880, 1140],
+    ["a DC roof unit", { kind: "dc", coolingPower: q(2000) }, 570, 770],
+  ])("from its cooling alone lies in what efficiency rules and plates show (from memory): %s", (_, unit, low, high) => {
+    const values = resolveJob(jobOf({ unit })).units[0]!;
+    expect(values.ratedPower.value).toBeGreaterThanOrEqual(low);
+    expect(values.ratedPower.value).toBeLessThanOrEqual(high);
+  });
+  it("by the sea does not follow the air, and grows with the sea", () => {
+    const at = (outdoorC: number, seaC: number) => {
+      const job = jobOf({ outdoorC, unit: { condenser: "sea", coolingPower: q(4689) } });
+      return buildSystem({ ...job, place: { ...job.place, seaC: q(seaC) } }).units[0]!.running.value;
+    };
+    expect(at(45, 27)).toBe(at(30, 27));
+    expect(at(30, 31)).toBeGreaterThan(at(30, 27));
   });
   it("grows with the heat from the point at which it is known", () => {
     const at = (outdoorC: number) => drawsOf({ outdoorC, unit: { runningCurrent: q(6) } }).running.value;

@@ -51,6 +51,8 @@ export interface UnitContext {
   sourceResistance: number;
   inverter: InverterModel;
   outdoor: ResolvedQuantity;
+  /** Water that a sea-water unit is cooled by. */
+  sea: ResolvedQuantity;
 }
 
 /** Default of the part-load loss coefficient (AHRI 210/240, older default; memory). */
@@ -92,14 +94,15 @@ interface UnitSource extends UnitContext {
 export function unitDraws(source: UnitSource): UnitDraws {
   const { unit, values, index } = source;
   const known = knownPower(source);
-  const knownAt = knownOutdoor(source);
+  const condensing = condensingAir(source);
+  const knownAt = knownOutdoor(source, condensing);
   const heat = traced({
     key: `unit.${index}.heat`,
     name: "Power factor of the heat",
     dimension: "number",
-    value: heatFactor(values.powerPerKelvin.value, source.outdoor.value, knownAt.value),
+    value: heatFactor(values.powerPerKelvin.value, condensing.value, knownAt.value),
     relation: "k = (1 + c × (T − 35)) ÷ (1 + c × (T_0 − 35))",
-    terms: () => [given("c", values.powerPerKelvin), given("T", source.outdoor), knownAt],
+    terms: () => [given("c", values.powerPerKelvin), condensing, knownAt],
     source: "about one amp more for each 10 °F on a 14 A unit: common practice, no source",
   });
   // A reading at the battery has the pump in it; a plate, or a clamp on the unit, has not.
@@ -211,8 +214,20 @@ function knownPower(source: UnitSource): TracedValue {
   });
 }
 
-/** Outdoor temperature that the running power is known at. */
-function knownOutdoor({ values, outdoor }: UnitSource): Term {
+/** Temperature that the condenser gives its heat off to, as air: outdoors, or for a sea-water unit the sea and its rise. */
+function condensingAir({ unit, values, outdoor, sea }: UnitSource): Term {
+  if (unit.condenser !== "sea") return given("T", outdoor);
+  return constant(
+    "T",
+    "Condenser, as air",
+    sea.value + values.condenserRise.value,
+    "temperature",
+    "the sea and the condenser’s rise over it: a sea-water unit does not follow the air",
+  );
+}
+
+/** Temperature, as air at the condenser, that the running power is known at. */
+function knownOutdoor({ unit, values, outdoor }: UnitSource, condensing: Term): Term {
   const { origin } = values.dcRunningCurrent ?? values.runningCurrent;
   if (origin !== "measured" && origin !== "fitted")
     return constant(
@@ -222,6 +237,8 @@ function knownOutdoor({ values, outdoor }: UnitSource): Term {
       "temperature",
       "outdoor 35 °C, indoor 27 °C dry and 19 °C wet bulb",
     );
+  if (unit.condenser === "sea")
+    return constant("T_0", "Condenser, as air, when measured", condensing.value, "temperature", "the sea is as it was");
   return values.measuredAtC
     ? given("T_0", values.measuredAtC)
     : constant(

@@ -32,6 +32,7 @@ export function buildSystem(job: Job): System {
       restHalf: openCircuitVoltage(bank, 0.5),
       sourceResistance: bank.innerResistance + path.resistance,
       outdoor: values.weather.highestC,
+      sea: values.place.seaC,
     }),
   );
   const loads = (side: "mains" | "dc", weight: (i: number) => number) =>
