@@ -65,7 +65,7 @@ interface DemoTestRun {
 /** One finished, one under way, one with a wrong monitor: all from the simulator. */
 const DEMO_TEST_RUNS: Record<string, DemoTestRun> = {
   "6-levain.json": {
-    name: "Test run 1, before the bake",
+    name: "Before the bake",
     hour: 17,
     seed: 4,
     faults: [],
@@ -74,7 +74,7 @@ const DEMO_TEST_RUNS: Record<string, DemoTestRun> = {
     speed: null,
   },
   "1-folio.json": {
-    name: "Test run 1, new soft starter",
+    name: "New soft starter",
     hour: 19,
     seed: 11,
     faults: ["unlearned-soft-starter"],

@@ -1,3 +1,4 @@
+import { secondRun } from "../foreign/second";
 import { foreignRun, onlyCurrent } from "../foreign/simulator";
 import { ownRun } from "../foreign/own";
 import { line, scoreOne, summarise, type Scored } from "../foreign/score";
@@ -9,6 +10,8 @@ const own = Boolean(process.env.OWN);
 /** UNITS=2: those of systems with so many units. */
 const units = Number(process.env.UNITS ?? 1);
 const CUTS = own ? [30, 60, 120] : [15, 30, 60, 120];
+/** SECOND=1: runs of the second foreign simulator. */
+const second = Boolean(process.env.SECOND);
 /** SAID=1: with what somebody on board could have said as the run began. */
 const asked = Boolean(process.env.SAID);
 const all: Scored[] = [];
@@ -23,7 +26,7 @@ function tell(columns: string, seed: number, one: Scored): Scored {
   return one;
 }
 for (let seed = first; seed < first + many; seed++) {
-  const run = own ? ownRun(seed, units) : foreignRun(seed);
+  const run = own ? ownRun(seed, units) : (second ? secondRun : foreignRun)(seed);
   if (!run) continue;
   const { fixed, lead, sunny } = run.kind;
   const said = asked && "said" in run ? run.said : undefined;

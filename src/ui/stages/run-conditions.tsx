@@ -40,7 +40,9 @@ export function RunConditionsForm({ conditions, notation, change }: Props) {
     const read = runConditionsSchema.safeParse(next);
     if (!read.success) return setFault(say("testRun.conditionsNotKept", { reason: read.error.issues[0]!.message }));
     setFault("");
-    change(next).catch((error: Error) => setFault(say("testRun.conditionsNotKept", { reason: error.message })));
+    change(next).catch((error: Error) =>
+      setFault(say("testRun.conditionsNotKept", { reason: error.message.replace(/\.$/, "") })),
+    );
   };
   return (
     <div className="run-conditions">

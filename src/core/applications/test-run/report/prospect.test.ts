@@ -67,7 +67,7 @@ describe("what a forecast hangs on", () => {
 describe("what would help most", () => {
   it("names one of what was neither read nor said, and by how much the range would narrow", () => {
     const { help } = asked(testRunVan(), steady(20, 30)).prospect;
-    expect(help!.what).toMatch(/^(read|state) /);
+    expect(help!.what).toMatch(/^(Read|State) .*\.$/);
     expect(help!.narrows).toBeGreaterThan(0.08);
     expect(help!.narrows).toBeLessThan(0.8);
   });
