@@ -15,7 +15,12 @@ export default defineConfig({
         test: {
           name: "core",
           setupFiles: ["tests/properties.setup.ts"],
-          include: ["src/**/*.test.ts", "tests/published/**/*.test.ts", "tests/cli/**/*.test.ts"],
+          include: [
+            "src/**/*.test.ts",
+            "tests/published/**/*.test.ts",
+            "tests/foreign/**/*.test.ts",
+            "tests/cli/**/*.test.ts",
+          ],
           testTimeout,
         },
       },
