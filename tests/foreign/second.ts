@@ -1,8 +1,7 @@
 import { NOTHING_SAID } from "@/core/applications/test-run/site/conditions";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
-import { emptyJob, type Job } from "@/core/document/schema";
 import { seeded, type Random } from "@/core/units/random";
-import { q } from "../jobs";
+import { plateDocument } from "./document";
 import type { ForeignRun } from "./simulator";
 
 /*
@@ -385,7 +384,11 @@ export function secondRun(seed: number): ForeignRun | null {
   const amphours = plate * (1 + 0.04 * dice.normal()) * (lead ? 0.95 : 1.02);
   const start = between(dice, 0.75, 1);
   const panelsW = sunny ? pick(dice, 200, 400, 600) : 0;
-  const job = documentOf({ place, kind, fixed, lead, set, cooling, power, band, plate, panelsW });
+  const job = plateDocument({
+    ...{ name: "Second foreign run", american: place.zone < 0, month: place.month, listed: place.listed },
+    ...{ cabin: { kind: kind.kind, insulation: kind.insulation }, setC: set, houseW: 60 },
+    ...{ fixed, coolingW: cooling, ratedW: power, band, lead, parallel: 1, singleAh: plate, panelsW },
+  });
   const cabin = new Cabin(kind, weather, begins, dice, colour, blinds !== "none");
   // Nobody tests a cold cabin.
   if (cabin.air < set + 2) return null;
@@ -467,58 +470,4 @@ function readingsOf(rows: number[][], shown: number, plate: number): Readings {
     values.outdoor_temp_c[i] = Math.round(outdoorC! * 10) / 10;
   });
   return readings;
-}
-
-interface Told {
-  place: Place;
-  kind: CabinKind;
-  fixed: boolean;
-  lead: boolean;
-  set: number;
-  cooling: number;
-  power: number;
-  band: number;
-  plate: number;
-  panelsW: number;
-}
-
-/** The document that an installer has: plates and tape, nothing of what is hidden. */
-function documentOf({ place, kind, fixed, lead, set, cooling, power, band, plate, panelsW }: Told): Job {
-  const empty = emptyJob("Second foreign run", place.zone < 0 ? "120V60Hz" : "230V50Hz");
-  const panel = {
-    id: "p",
-    name: "Panel",
-    mount: "flat" as const,
-    shadeByHour: [],
-    power: q(200),
-    count: q(panelsW / 200),
-  };
-  const load = { id: "dc", name: "Fridge and lights", side: "dc" as const, leg: "L1" as const, atStart: true };
-  return {
-    ...empty,
-    brief: { ...empty.brief, month: place.month, setPointC: q(set), loads: [{ ...load, power: q(60), share: q(1) }] },
-    place: { ...empty.place, listed: place.listed },
-    weather: { ...empty.weather, kind: "usual" },
-    cabin: { ...empty.cabin, kind: kind.kind, insulation: kind.insulation },
-    units: [
-      {
-        ...empty.units[0]!,
-        kind: fixed ? "fixed" : "variable",
-        coolingPower: q(cooling),
-        ratedPower: q(power),
-        ...(fixed ? { thermostatBand: q(band) } : {}),
-      },
-    ],
-    bank: {
-      ...empty.bank,
-      chemistry: lead ? "agm" : "lfp",
-      build: "batteries",
-      blockVoltage: q(lead ? 12 : 12.8),
-      series: q(1),
-      parallel: q(1),
-      capacityAh: q(plate),
-    },
-    inverter: { ...empty.inverter, rating: q(3000) },
-    sources: { ...empty.sources, panels: panelsW > 0 ? [panel] : [] },
-  };
 }

@@ -1,8 +1,8 @@
 import { NOTHING_SAID, type RunConditions } from "@/core/applications/test-run/site/conditions";
 import { seeded } from "@/core/units/random";
-import { emptyJob, type Job } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
-import { q } from "../jobs";
+import { plateDocument } from "./document";
 
 /*
  * A second simulator of a cooled cabin on a battery, for the forecast to be judged on: other nodes, other thermostats, other
@@ -126,45 +126,11 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   const panelsW = sunny ? d.one(200, 400, 600) : 0;
   const band = d.between(1, 2);
 
-  // The document that the installer has: plates and tape, nothing of what is hidden.
-  const empty = emptyJob("Foreign run", american ? "120V60Hz" : "230V50Hz");
-  const job: Job = {
-    ...empty,
-    brief: {
-      ...empty.brief,
-      month: place.month,
-      setPointC: q(set),
-      loads: [{ id: "dc", name: "Fridge and lights", side: "dc", leg: "L1", atStart: true, power: q(40), share: q(1) }],
-    },
-    place: { ...empty.place, listed: place.listed },
-    weather: { ...empty.weather, kind: "usual" },
-    cabin: { ...empty.cabin, kind: cabin.kind, insulation: cabin.insulation },
-    units: [
-      {
-        ...empty.units[0]!,
-        kind: fixed ? "fixed" : "variable",
-        coolingPower: q(capacity),
-        ratedPower: q(rated),
-        ...(fixed ? { thermostatBand: q(band) } : {}),
-      },
-    ],
-    bank: {
-      ...empty.bank,
-      chemistry: lead ? "agm" : "lfp",
-      build: "batteries",
-      blockVoltage: q(lead ? 12 : 12.8),
-      series: q(1),
-      parallel: q(parallel),
-      capacityAh: q(single),
-    },
-    inverter: { ...empty.inverter, rating: q(3000) },
-    sources: {
-      ...empty.sources,
-      panels: panelsW
-        ? [{ id: "p", name: "Panel", mount: "flat", shadeByHour: [], power: q(200), count: q(panelsW / 200) }]
-        : [],
-    },
-  };
+  const job = plateDocument({
+    ...{ name: "Foreign run", american, month: place.month, listed: place.listed, setC: set, houseW: 40 },
+    ...{ cabin: { kind: cabin.kind, insulation: cabin.insulation }, fixed, coolingW: capacity, ratedW: rated, band },
+    ...{ lead, parallel, singleAh: single, panelsW },
+  });
 
   // What is hidden.
   const floor = cabin.l * cabin.w;

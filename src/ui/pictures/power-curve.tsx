@@ -91,8 +91,8 @@ export default function PowerCurve({ index }: { index: number }) {
             : { color: THEMED.paper, borderColor: THEMED.ink, borderWidth: 1.6 },
           data: [
             {
-              value: [shown(at), Math.round(assessment.figures[`unit.${index}.known`]!.value)],
-              label: { ...label(measured ? "measured" : "rating point", THEMED.ink), position: "top" },
+              value: [shown(at), Math.round(assessment.figures[`unit.${index}.known`]!.value + draws.pump)],
+              label: { ...label(measured ? "measured" : "rating point", THEMED.ink), position: "bottom" },
             },
           ],
         },

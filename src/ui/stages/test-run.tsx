@@ -327,9 +327,9 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             )}
           </div>
         </section>
-        <Group title="Conditions" note={said ? undefined : "ten seconds that narrow the forecast"}>
+        <Group title="Conditions" note={said || finished ? undefined : "ten seconds that narrow the forecast"}>
           <details open={asking} onToggle={({ currentTarget }) => setAsking(currentTarget.open)}>
-            <summary>{said || "Not stated yet"}</summary>
+            <summary>{said || (finished ? "Not stated" : "Not stated yet")}</summary>
             <RunConditionsForm
               conditions={conditions}
               notation={notation}
@@ -511,7 +511,7 @@ function ForecastTitle({
             : `settling, ${Math.round(100 * done)} %`
           : finished
             ? "finished"
-            : `in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; the range should hold eight runs in ten`}
+            : `${view.prospect.chance && p50 !== null ? `reserve about ${at(p50)}, ` : ""}in ${hoursWords(p50)}; cut-off ${view.toCutoff.p50 === null ? "beyond two days" : at(view.toCutoff.p50)}; the range should hold eight runs in ten`}
       </span>
     </div>
   );
@@ -523,7 +523,7 @@ function ProspectLines({ view, clock, finished }: { view: TestRunView; clock(s: 
   const peukert = view.byPeukert?.p50;
   return (
     <div className="prospect">
-      <p>{decides}</p>
+      {decides && <p>{decides}</p>}
       {typeof peukert === "number" && (
         <p className="note">{say("testRun.byPeukert", { at: clock(view.lastS + peukert * 3600) })}</p>
       )}

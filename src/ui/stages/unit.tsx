@@ -1,5 +1,6 @@
 "use client";
 
+import { say } from "@/core/messages/say";
 import type { Unit } from "@/core/document/schema";
 import { Button, Segmented } from "antd";
 import { DeleteOutlined, PlusOutlined } from "@ant-design/icons";
@@ -187,6 +188,7 @@ function UnitPicture({ chosen }: { chosen: number }) {
         <span className="note">{unit.name}</span>
       </div>
       <PowerCurve index={index} />
+      {unit.condenser === "sea" && <p className="note">{say("interface.seaUnitFollowsSea")}</p>}
       <table className="values">
         <caption>On the design day</caption>
         <thead>

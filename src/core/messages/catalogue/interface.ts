@@ -1,5 +1,6 @@
 /** Sentences of the screens. */
 export const INTERFACE_MESSAGES = {
+  "interface.seaUnitFollowsSea": "A sea-water unit’s power follows the temperature of the sea, not of the air.",
   "interface.dateForm": "A date such as 15 Jul 2026, or 2026-07-15. The old one is kept.",
   "interface.oldValueKept": "{slip} The old value is kept.",
   "interface.usualRange": "Usual {low} to {high}.",

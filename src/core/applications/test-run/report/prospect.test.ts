@@ -42,6 +42,10 @@ describe("what a forecast hangs on", () => {
     const { prospect } = asked(panels(6), steady(13, 20));
     expect(prospect.decides).toMatch(/^The panels carry part of the draw/);
   });
+  it("says nothing of hours that are over", () => {
+    const { testRun, forecast } = evening;
+    expect(prospectOf(testRun, hours(forecast, new Array<number>(60).fill(0), 0)).decides).toBeNull();
+  });
   const HALF = [...new Array<number>(30).fill(6), ...new Array<number>(30).fill(Infinity)];
   it("tells the chance of the next day's sun where the hours hang on it", () => {
     const { testRun, forecast } = evening;

@@ -23,7 +23,8 @@ export interface Help {
 
 export interface Prospect {
   chance: Chance | null;
-  decides: string;
+  /** Null where the reserve is reached. */
+  decides: string | null;
   help: Help | null;
 }
 
@@ -82,8 +83,9 @@ function chanceOf(testRun: TestRun, { hoursToReserve: { p50 }, reserveHours }: F
   return { inTen: Math.round(10 * lasting), untilS, at: timeAt(testRun, untilS) };
 }
 
-/** What the time to the reserve hangs on. */
-function decidesOf(testRun: TestRun, { hoursToReserve, means }: Forecast): string {
+/** What the time to the reserve hangs on; null where it is reached. */
+function decidesOf(testRun: TestRun, { hoursToReserve, means }: Forecast): string | null {
+  if (hoursToReserve.p50 !== null && hoursToReserve.p50 <= 0) return null;
   const { site, log } = testRun;
   const amps = (watts: number) => Math.max(0, Math.round(watts / site.system.bank.nominalVoltage));
   const hour = Math.max(1, Math.round(3600 / site.stepS));
@@ -120,7 +122,8 @@ function decidesOf(testRun: TestRun, { hoursToReserve, means }: Forecast): strin
       at: timeAt(testRun, (log.steps + most.at) * site.stepS),
     });
   if (last < (1 - CHANGES) * now) return say("testRun.drawFalls", { now: amps(now), last: amps(last) });
-  return say("testRun.drawStays", { amps: amps(netOver(0, Math.max(1, end))) });
+  const average = { amps: amps(netOver(0, Math.max(1, end))) };
+  return hoursToReserve.p50 === null ? say("testRun.drawStaysOn", average) : say("testRun.drawStays", average);
 }
 
 type Part = keyof Particle;
