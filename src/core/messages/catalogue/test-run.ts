@@ -6,7 +6,7 @@ export const TEST_RUN_MESSAGES = {
     "The panels carry part of the draw until about {at}; after that the battery gives about {amps} A.",
   "testRun.sunCarries": "The panels carry part of the draw throughout; the battery gives about {amps} A on average.",
   "testRun.drawRises": "The battery gives about {now} A in the next hour, rising to about {most} A at {at}.",
-  "testRun.drawFalls": "The battery gives about {now} A in the next hour, falling to about {last} A towards the end.",
+  "testRun.drawFalls": "The battery gives about {now} A in the next hour, falling to about {last} A later.",
   "testRun.drawStays": "The battery gives about {amps} A on average until the reserve.",
   "testRun.drawStaysOn": "The battery gives about {amps} A on average over the next two days.",
   "testRun.chanceOfSun": "{inTen} in 10 that it lasts until the sun is back on the panels at {at}.",
