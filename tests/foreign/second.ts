@@ -5,7 +5,7 @@ import { plateDocument } from "./document";
 import type { ForeignRun } from "./simulator";
 
 /*
- * Another simulator for forecasts to be judged on, of a different build than the first: ten nodes in the shell, a unit that is
+ * Another simulator for forecasts to be judged on, of a different build than the first: nine nodes beside the air, a unit that is
  * worked out from its refrigerant's two temperatures, a proportional-integral control, two kinds of charge in lead-acid (the
  * kinetic battery model), weather by regimes. It shares dice and file formats with the core, and none of its physics; no
  * prior was set by it.
@@ -111,7 +111,7 @@ class Weather {
   }
 }
 
-/** Ten nodes in degC and the moisture of air and cloth. */
+/** The air and nine nodes around it in degC, and the moisture of air and cloth. */
 class Cabin {
   air: number;
   private readonly nodes: Float64Array;
