@@ -3,6 +3,9 @@ import { defineConfig } from "vitest/config";
 /** Under soak a check tries many times as many cases. */
 const testTimeout = process.env.SOAK ? 1_500_000 : 240_000;
 
+/** A test file's own database takes seconds alone and more while the other processor computes. */
+const hookTimeout = 120_000;
+
 const resolve = { alias: { "@": new URL("./src", import.meta.url).pathname } };
 
 export default defineConfig({
@@ -22,6 +25,7 @@ export default defineConfig({
             "tests/cli/**/*.test.ts",
           ],
           testTimeout,
+          hookTimeout,
         },
       },
       {
@@ -32,6 +36,7 @@ export default defineConfig({
           include: ["tests/server/**/*.test.ts"],
           globalSetup: ["tests/server/database.setup.ts"],
           testTimeout,
+          hookTimeout,
         },
       },
     ],
