@@ -17,6 +17,7 @@ import {
   fanCap,
   levelOf,
   MODE,
+  moveUnit,
   restingDraw,
   runningDraw,
   SET_APART_K,
@@ -344,7 +345,7 @@ function runUnit({ input, units, step, piece, cabin, nodes, inverterLoss }: Engi
   const unit = job.units[u]!;
   const state = units[u]!;
   state.latent = latentPart(unit.sensibleShare, cabin.humidity);
-  let speed = fanCap(unit.fixed, mode);
+  let speed = (state.cap = fanCap(unit.fixed, mode));
   if (!unit.fixed && !input.neverResting) {
     const load =
       step.skin +
@@ -353,12 +354,15 @@ function runUnit({ input, units, step, piece, cabin, nodes, inverterLoss }: Engi
       nodes.coupling * (cabin.massC - cabin.airC) +
       step.airHeat +
       (job.inverter.inside ? inverterLoss : 0);
-    speed = variableSpeed(state, unit, speed, {
-      airC: cabin.airC,
-      airCapacity: nodes.airHeatCapacity,
-      load: load / units.length,
-      seconds: piece.seconds,
-    });
+    // Of several units each sees its part of the load and of the air.
+    const perWatt =
+      (units.length * piece.seconds) /
+      (nodes.airHeatCapacity + piece.seconds * (job.cabin.heatLoss + step.changes + nodes.coupling));
+    const air = {
+      overAtRest: cabin.airC + (perWatt * load) / units.length - (state.lowest + state.highest) / 2,
+      perSpeed: perWatt * state.full * (1 - state.latent),
+    };
+    speed = variableSpeed(state, unit, air, piece.seconds);
   }
   state.speed = speed;
   state.cooling = state.full * speed;
@@ -569,7 +573,8 @@ function movePiece(engine: Engine, pieces: number): void {
     end.airC,
   );
   if (!step.warmingUp && !movePower(engine)) return;
-  for (const state of engine.units) state.sinceSwitch += piece.seconds;
+  for (let u = 0; u < engine.units.length; u++)
+    moveUnit(engine.units[u]!, engine.input.job.units[u]!, piece.seconds, end.airC);
   cabin.airC = end.airC;
   cabin.massC = end.massC;
   cabin.humidity = humidity;

@@ -40,8 +40,11 @@ export interface UnitParameters {
 /** A unit as it stands: its compressor, and what it can do and does in the present piece of time. */
 export interface UnitState {
   on: boolean;
-  /** Speed of a variable-speed compressor over full. */
+  /** Speed of a variable-speed compressor over full, and the part of it that its control has summed up. */
   speed: number;
+  integral: number;
+  /** Most of that speed that the fan allows. */
+  cap: number;
   /** Seconds since the compressor was last switched on or off. */
   sinceSwitch: number;
   /** Cabin temperatures at which its thermostat switches it off and on, degC. */
@@ -58,6 +61,8 @@ export interface UnitState {
 export const unitAtRest = (): UnitState => ({
   on: false,
   speed: 0,
+  integral: 0,
+  cap: 0,
   sinceSwitch: 3600,
   lowest: 0,
   highest: 0,
@@ -71,8 +76,14 @@ export const unitAtRest = (): UnitState => ({
 export const MET_K = 0.002;
 /** Units at one set point are set this much apart, K, as fitters do, so that they do not start together. */
 export const SET_APART_K = 0.3;
-/** Cooling that a variable-speed unit asks beyond the load: enough to close the gap to the set point in this time. */
-const CLOSES_IN_S = 600;
+/**
+ * Feedback control of a variable-speed compressor on the return air's temperature over the set point: proportional and
+ * integral, the usual one (Åström and Hägglund, PID Controllers, 1995; from memory). It goes at full until the air is
+ * within `FULL_OVER_K`, and comes down over ten to twenty minutes from there (common practice, no source).
+ */
+export const FULL_OVER_K = 1;
+export const GAIN_PER_K = 0.5;
+export const INTEGRAL_S = 900;
 /** Most of full speed that a control asks of its compressor. */
 export const MOST_SPEED = 1.1;
 
@@ -85,6 +96,7 @@ export function switchOff(state: UnitState): void {
 export function switchOn(state: UnitState): void {
   state.on = true;
   state.sinceSwitch = 0;
+  state.integral = 0;
 }
 
 /**
@@ -113,21 +125,41 @@ export function turnsOverAt(state: UnitState, fromC: number, toC: number): numbe
 /** Cabin temperature at which the unit's thermostat switches next, degC. */
 export const levelOf = (state: UnitState): number => (state.on ? state.lowest : state.highest);
 
+/** What a control finds in a piece of time: K over the set point at its end if the compressor rested, and K that full speed takes off that. */
+export interface ControlledAir {
+  overAtRest: number;
+  perSpeed: number;
+}
+
+/** Speed of a control that has summed up `integral`: solved for the air at the piece's end, so that long pieces stay stable. */
+export const askedSpeed = (integral: number, { overAtRest, perSpeed }: ControlledAir): number =>
+  (integral + GAIN_PER_K * overAtRest) / (1 + GAIN_PER_K * perSpeed);
+
 /**
- * Speed that a variable-speed unit's control asks for: what takes out the `load` in W and closes the gap to the set point,
- * no faster than its ramp lets it, between its lowest speed and what the fan allows.
+ * What a control has summed up after so many seconds that ended `over` K above the set point: nothing beyond what lets it
+ * come down from `cap` once the air is within `FULL_OVER_K`, as controls are kept from winding up.
  */
-export function variableSpeed(
-  state: UnitState,
-  unit: UnitParameters,
-  cap: number,
-  at: { airC: number; airCapacity: number; load: number; seconds: number },
+export function summedUp(
+  integral: number,
+  { over, seconds, cap }: { over: number; seconds: number; cap: number },
+  integralS = INTEGRAL_S,
 ): number {
-  const sensible = state.full * (1 - state.latent);
-  const aim = (state.lowest + state.highest) / 2;
-  const asked = (at.load + (at.airCapacity * (at.airC - aim)) / CLOSES_IN_S) / sensible;
-  const reach = state.speed + (at.seconds / Math.max(1, unit.rampTime)) * MOST_SPEED;
-  return Math.min(cap, Math.max(LOWEST_SPEED, asked), Math.max(LOWEST_SPEED, reach));
+  if (over >= FULL_OVER_K) return cap - GAIN_PER_K * FULL_OVER_K;
+  return Math.min(cap, Math.max(0, integral + (GAIN_PER_K * over * seconds) / integralS));
+}
+
+/** Speed that a variable-speed unit's control asks for in a piece: within its ramp, its lowest speed and what the fan allows. */
+export function variableSpeed(state: UnitState, unit: UnitParameters, air: ControlledAir, seconds: number): number {
+  const reach = state.speed + (seconds / Math.max(1, unit.rampTime)) * MOST_SPEED;
+  return Math.min(state.cap, Math.max(LOWEST_SPEED, askedSpeed(state.integral, air)), Math.max(LOWEST_SPEED, reach));
+}
+
+/** Moves a unit on by the seconds that a piece took and that left the cabin at `airC`. */
+export function moveUnit(state: UnitState, unit: UnitParameters, seconds: number, airC: number): void {
+  state.sinceSwitch += seconds;
+  if (unit.fixed || !state.on) return;
+  const over = airC - (state.lowest + state.highest) / 2;
+  state.integral = summedUp(state.integral, { over, seconds, cap: state.cap });
 }
 
 /** Cooling over full that a fan lets a unit give. */

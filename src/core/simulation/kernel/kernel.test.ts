@@ -17,7 +17,17 @@ import {
   taper,
 } from "./battery";
 import { moistureAfter } from "./cabin";
-import { fanCap, MODE, restingDraw, runningDraw, thermostat, turnsOverAt, unitAtRest, variableSpeed } from "./control";
+import {
+  fanCap,
+  MODE,
+  restingDraw,
+  runningDraw,
+  summedUp,
+  thermostat,
+  turnsOverAt,
+  unitAtRest,
+  variableSpeed,
+} from "./control";
 import type { UnitParameters } from "./control";
 import {
   comeBack,
@@ -111,12 +121,23 @@ describe("control", () => {
     expect(turnsOverAt({ ...unitAtRest(), ...standing, on: true }, 24.5, 22.5)).toBeCloseTo(0.5, 9);
     expect(turnsOverAt({ ...unitAtRest(), ...standing }, 24, 24.4)).toBe(Infinity);
   });
-  it("a variable-speed unit goes by the load, no lower than a quarter and no faster than its ramp", () => {
-    const state = { ...unitAtRest(), ...standing, full: 3000, latent: 0.2, speed: 0.5 };
-    const at = { airC: 24, airCapacity: 1e5, load: 1200, seconds: 60 };
-    expect(variableSpeed(state, UNIT, 1.1, at)).toBeCloseTo(1200 / 2400, 9);
-    expect(variableSpeed(state, UNIT, 1.1, { ...at, load: 0 })).toBe(0.25);
-    expect(variableSpeed({ ...state, speed: 0 }, UNIT, 1.1, { ...at, load: 2640 })).toBeCloseTo((60 / 120) * 1.1, 9);
+  // Of a proportional-integral control on its own: gain times what is over, and the sum's growth by gain and time.
+  it.each([
+    ["by the air over the set point", 0.3, 0.8, 0.5, 0.3 + 0.5 * 0.8],
+    ["at full within its fan from 2 K over", 0.6, 2, 0.75, 0.75],
+    ["no lower than a quarter below the set point", 0.1, -0.5, 1.1, 0.25],
+  ])("a variable-speed unit goes %s", (_, integral, overAtRest, cap, speed) => {
+    const state = { ...unitAtRest(), ...standing, integral, cap, speed: 1 };
+    const found = variableSpeed(state, UNIT, { overAtRest, perSpeed: 0 }, 60);
+    expect(found).toBeCloseTo(Math.min(cap, speed), 9);
+  });
+  it("a variable-speed unit speeds up no faster than its ramp", () => {
+    const state = { ...unitAtRest(), ...standing, integral: 0.6, cap: 1.1 };
+    expect(variableSpeed(state, UNIT, { overAtRest: 5, perSpeed: 0 }, 60)).toBeCloseTo((60 / 120) * 1.1, 9);
+  });
+  it("a control sums up what is over, and nothing more than lets it come down from 1 K on", () => {
+    expect(summedUp(0.3, { over: 0.4, seconds: 90, cap: 1.1 })).toBeCloseTo(0.3 + (0.5 * 0.4 * 90) / 900, 9);
+    expect(summedUp(1, { over: 3, seconds: 60, cap: 1.1 })).toBeCloseTo(0.6, 9);
   });
   it("draws less on a lower fan, and its fan alone at rest", () => {
     const state = { ...unitAtRest(), on: true, speed: 1, power: 1000 };

@@ -1,7 +1,7 @@
 import { heatFactor, LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import { moistureHeld } from "../../../models/cabin/cabin";
 import { moistureAfter } from "../../../simulation/kernel/cabin";
-import { fanCap, MOST_SPEED } from "../../../simulation/kernel/control";
+import { askedSpeed, fanCap, INTEGRAL_S, MOST_SPEED, summedUp } from "../../../simulation/kernel/control";
 import {
   condenserC,
   coolingReached,
@@ -78,7 +78,7 @@ export interface Particle {
   zero: number;
   voltsOff: number;
   resistance: number;
-  /** s in which a variable unit closes on its set point; it comes up the slower, too. */
+  /** s over which a variable unit's control sums up what is over its set point; it comes up the slower, too. */
   settling: number;
 }
 
@@ -101,8 +101,8 @@ export interface ParticleState {
   resting: boolean;
   /** Seconds since the unit was switched on. */
   onFor: number;
-  /** Speed that a variable unit's control has come to. */
-  speed: number;
+  /** What a variable unit's control has summed up. */
+  integral: number;
 }
 
 /** Lines that a carried particle fills, by step. */
@@ -148,9 +148,6 @@ const START_LAG_S = (8 / 15) * COOLING_LAG_S;
 /** Seconds in which a particle that is led by the cabin as read closes on it. */
 const LED_S = 900;
 
-/** Usual seconds in which a variable unit's control closes on its set point. */
-export const SETTLING_S = 480;
-
 /** Of its lowest speed's cooling: asked for more than that, a variable unit that cycled goes by its speed again. */
 const OVER_LOWEST = 1.1;
 
@@ -192,7 +189,7 @@ export function startOf(particle: Particle): ParticleState {
     settled: false,
     resting: false,
     onFor: 0,
-    speed: 0,
+    integral: 0,
   };
 }
 
@@ -233,16 +230,16 @@ export function propagate(
   const losesK = UAair + UAsea + site.changes[from]! * particle.airChanges + Gm;
   const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losesK, (Ca * h) / losesK, unit.minimumOff);
   const lost = lostToStarts(starts, START_LAG_S * (fixed ? particle.shape : 1));
-  const kept = fixed ? 0 : Math.exp(-h / particle.settling);
   const led = Math.exp(-h / LED_S);
-  const follows = fixed ? 1 : 1 - Math.exp(-h / (0.6 * particle.settling));
-  const ramp = unit.rampTime * (particle.settling / SETTLING_S);
+  const ramp = unit.rampTime * (particle.settling / INTEGRAL_S);
+  const under = { over: 0, seconds: h, cap: 0 };
+  const free = { overAtRest: 0, perSpeed: 0 };
   const fullDraw = unit.power * particle.draw;
   const fullCapacity = unit.capacity * particle.capacity;
   const rest = unit.fanBetween ? unit.fan : 0;
   const halfBand = unit.band / 2;
   const { seenC } = settings;
-  let { cabinC: Ta, massC: Tf, deepC: Ts, humidity: w, settled, resting, onFor, speed } = state;
+  let { cabinC: Ta, massC: Tf, deepC: Ts, humidity: w, settled, resting, onFor, integral } = state;
   for (let i = from; i < to; i++) {
     const outdoor = settings.outdoorC[i]! + particle.outdoor * settings.shiftWeight[i]!;
     const changes = site.changes[i]! * particle.airChanges;
@@ -276,7 +273,7 @@ export function propagate(
       let cap = fanCap(fixed, mode);
       if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, ramp)) * MOST_SPEED);
       // First down to the low end of the band, then at rest up to its middle, then held there.
-      let aim = fixed && !settled ? set - halfBand : set + (Ta - set) * kept;
+      let aim = fixed && !settled ? set - halfBand : set;
       if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
       const seen = seenC !== null && !Number.isNaN(seenC[i]! + seenC[i + 1]!);
       if (seen) {
@@ -289,9 +286,16 @@ export function propagate(
         if (N / D < set) aim = Infinity;
         else resting = false;
       }
-      const asked = aim === Infinity ? 0 : N - D * aim;
+      let asked = aim === Infinity ? 0 : N - D * aim;
       // What model and truth differ by weighs on the heat that is asked, not on a unit that gives all it has.
       const most = sensible * cap;
+      if (!fixed && !seen && !resting) {
+        if (!settled) {
+          free.overAtRest = N / D - set;
+          free.perSpeed = sensible / (D * factor);
+          asked = (askedSpeed(integral, free) * sensible) / factor;
+        }
+      }
       Q = Math.min(most, Math.max(0, asked * factor));
       const least = LOWEST_SPEED * sensible;
       if (!fixed && !seen) {
@@ -306,15 +310,10 @@ export function propagate(
             resting = true;
           }
         }
-      }
-      if (!fixed && settled) speed = Math.min(cap, Q / sensible);
-      else if (!fixed) {
-        // A control that winds up in the pull-down comes down slowly: no growing heat load, only its own pace. Far from
-        // its set point it asks for all at once.
-        speed += (Q / sensible - speed) * (Q >= most ? 1 : follows);
-        speed = Math.min(cap, speed);
-        Q = speed * sensible;
-      }
+        under.over = (N - Q / factor) / D - set;
+        under.cap = cap;
+        integral = settled ? Math.min(cap, Q / sensible) : summedUp(integral, under, particle.settling);
+      } else if (!fixed) integral = Math.min(cap, Q / sensible);
       const x = Q / sensible;
       if (fixed) {
         share = cap > 0 ? Math.min(1, Q / most) : 0;
@@ -351,7 +350,7 @@ export function propagate(
   state.settled = settled;
   state.resting = resting;
   state.onFor = onFor;
-  state.speed = speed;
+  state.integral = integral;
 }
 
 /** Draw of a variable unit over its draw at full, its bend a parameter; `speed` > 0. */

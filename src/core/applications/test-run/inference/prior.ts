@@ -2,8 +2,9 @@ import { CHEMISTRIES } from "../../../reference/battery/chemistry";
 import { has, type Readings } from "../log/readings";
 import type { Segments } from "../segmentation/segments";
 import type { RunConditions } from "../site/conditions";
+import { INTEGRAL_S } from "../../../simulation/kernel/control";
 import type { Site } from "../site/site";
-import { DIMENSIONS, PARAMETER_NAMES, SETTLING_S, type ParameterName, type Particle } from "./particle";
+import { DIMENSIONS, PARAMETER_NAMES, type ParameterName, type Particle } from "./particle";
 
 /** What is known before the log is looked at: each parameter's middle, and what one standard deviation of it is. */
 export interface Prior {
@@ -184,7 +185,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       zero: z[at + INDEX.zero]! * zeroWidth,
       voltsOff: z[at + INDEX.voltsOff]!,
       resistance: Math.exp(v("resistance")),
-      settling: SETTLING_S * Math.exp(v("settling")),
+      settling: INTEGRAL_S * Math.exp(v("settling")),
     };
   };
   return { particle: particle, widths };
