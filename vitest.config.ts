@@ -17,6 +17,8 @@ export default defineConfig({
         resolve,
         test: {
           name: "core",
+          // They keep nothing from one to the next, so that a worker reads the core once and not for each file.
+          isolate: false,
           setupFiles: ["tests/properties.setup.ts"],
           include: [
             "src/**/*.test.ts",

@@ -66,7 +66,9 @@ export async function optionsOutput(
   try {
     const found = await search(job, requirement, {
       lanes,
-      onProgress: ({ stage, at, of }) => onProgress?.(`${stage}: ${at} of ${of}`),
+      onProgress: ({ stage, at, of }) => {
+        onProgress?.(`${stage}: ${at} of ${of}`);
+      },
     });
     return {
       ok: true,

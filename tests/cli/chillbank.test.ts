@@ -3,6 +3,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
+import { callCommand } from "@/cli/call";
 import { emptyJob } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
@@ -10,7 +11,8 @@ import { q, jobOf } from "../jobs";
 
 const ROOT = join(import.meta.dirname, "../..");
 const folder = mkdtempSync(join(tmpdir(), "chillbank-cli-"));
-const run = (args: string[], input?: string) => {
+/** The program itself. */
+const spawned = (args: string[], input?: string) => {
   // Neither a database nor a browser: the environment names none, and the working folder is elsewhere.
   const { status, stdout, stderr } = spawnSync(join(ROOT, "bin/chillbank"), args, {
     cwd: folder,
@@ -20,6 +22,18 @@ const run = (args: string[], input?: string) => {
   });
   return { status, stdout, stderr };
 };
+/** The same without a process of its own, which takes seconds to start. */
+const run = async (args: string[], input = "") => {
+  const printed = { stdout: "", stderr: "" };
+  const status = await callCommand(args, {
+    folder,
+    stdin: () => input,
+    out: (text) => void (printed.stdout += text),
+    err: (text) => void (printed.stderr += text),
+    watched: false,
+  });
+  return { status, ...printed };
+};
 const file = (name: string, content: string) => {
   writeFileSync(join(folder, name), content);
   return name;
@@ -27,8 +41,8 @@ const file = (name: string, content: string) => {
 
 describe("chillbank assess", () => {
   const job = jobOf({ unit: { runningCurrent: q(6) }, bank: { capacityAh: q(300) } });
-  it("prints the core's assessment as JSON, for a file named from where it is called", () => {
-    const { status, stdout } = run(["assess", file("job.json", JSON.stringify(job))]);
+  it("prints the core's assessment as JSON, for a file named from where it is called", async () => {
+    const { status, stdout } = await run(["assess", file("job.json", JSON.stringify(job))]);
     const printed = JSON.parse(stdout) as { verdicts: unknown; hours: unknown };
     const { verdicts, hours } = assess(job);
     const day = assessDay(job);
@@ -36,8 +50,8 @@ describe("chillbank assess", () => {
     expect(printed.verdicts).toEqual(JSON.parse(JSON.stringify({ ...verdicts, ...day.verdicts })));
     expect(printed.hours).toEqual(JSON.parse(JSON.stringify([...hours, day.handHolding])));
   });
-  it("prints a sheet to read with --text, sums and cautions included", () => {
-    const { status, stdout } = run(["assess", "-", "--text"], JSON.stringify(job));
+  it("prints a sheet to read with --text, sums and cautions included", async () => {
+    const { status, stdout } = await run(["assess", "-", "--text"], JSON.stringify(job));
     expect(status).toBe(0);
     expect(stdout).toMatch(/^Test job\n=+\n\nStarts +(Holds|Tight|Fails|Stop)/);
     expect(stdout).toMatch(/Hand method[\s\S]*lethal charge[\s\S]*Working[\s\S]*Source:/);
@@ -58,8 +72,8 @@ describe("chillbank assess", () => {
     ["an unknown command", ["dance"], "", [/cannot dance/, /--help/]],
     ["an unknown option", ["assess", "--loud"], "", [/--loud/, /--help/]],
     ["nothing", [], "", [/nothing to do/, /--help/]],
-  ])("ends with status 2 on %s", (_, args, input, expected) => {
-    const { status, stdout, stderr } = run(args, input);
+  ])("ends with status 2 on %s", async (_, args, input, expected) => {
+    const { status, stdout, stderr } = await run(args, input);
     expect([status, stdout]).toEqual([2, ""]);
     const lines = stderr.trim().split("\n");
     expect(lines).toHaveLength(expected.length);
@@ -67,24 +81,31 @@ describe("chillbank assess", () => {
   });
 });
 
+it("the program itself ends with status 2 and a line on standard error where the call is at fault", () => {
+  const { status, stdout, stderr } = spawned(["dance"]);
+  expect({ status, stdout }).toEqual({ status: 2, stdout: "" });
+  expect(stderr).toMatch(/^chillbank: cannot dance$/m);
+});
+
 describe("chillbank day", () => {
   const job = jobOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(300) } });
   const name = file("day.json", JSON.stringify(job));
-  it("writes a CSV line a minute for the days asked", () => {
-    const { status, stdout } = run(["day", name, "--days", "2", "--seed", "1"]);
+  it("writes a CSV line a minute for the days asked", async () => {
+    const { status, stdout } = await run(["day", name, "--days", "2", "--seed", "1"]);
     const lines = stdout.trimEnd().split("\r\n");
     expect(status).toBe(0);
     expect(lines).toHaveLength(1 + 2 * 1440);
     expect(lines[0]).toMatch(/^time,state_of_charge,bank_V,.*losses_W$/);
     expect(lines[1440]).toMatch(/^\d{4}-\d\d-\d\dT11:59[+-]\d\d:\d\d,[01](\.\d+)?,/);
   });
-  it("gives the same days for a seed, others for another", () => {
-    const out = (seed: string) => run(["day", name, "--days", "1", "--seed", seed]).stdout;
-    expect(out("3")).toBe(out("3"));
-    expect(out("3")).not.toBe(out("4"));
+  it("gives the same days for a seed, others for another", async () => {
+    const out = async (seed: string) => (await run(["day", name, "--days", "1", "--seed", seed])).stdout;
+    const three = await out("3");
+    expect(await out("3")).toBe(three);
+    expect(await out("4")).not.toBe(three);
   });
-  it("prints the summary as JSON with --summary", () => {
-    const { status, stdout } = run(["day", "-", "--days", "7", "--seed", "1", "--summary"], JSON.stringify(job));
+  it("prints the summary as JSON with --summary", async () => {
+    const { status, stdout } = await run(["day", "-", "--days", "7", "--seed", "1", "--summary"], JSON.stringify(job));
     expect(status).toBe(0);
     const summary = JSON.parse(stdout) as { sunrises: unknown[] };
     expect(summary).toMatchObject({
@@ -99,15 +120,15 @@ describe("chillbank day", () => {
     ["days beyond a fortnight", ["--days", "15"], /--days: a whole number from 1 to 14/],
     ["a seed that is no number", ["--seed", "x"], /--seed/],
     ["an option of another command", ["--text"], /no option --text/],
-  ])("ends with status 2 on %s", (_, options, message) => {
-    const { status, stdout, stderr } = run(["day", name, ...options]);
+  ])("ends with status 2 on %s", async (_, options, message) => {
+    const { status, stdout, stderr } = await run(["day", name, ...options]);
     expect([status, stdout]).toEqual([2, ""]);
     expect(stderr).toMatch(message);
   });
 });
 
-it("chillbank schema prints the JSON Schema of the document", () => {
-  const { status, stdout } = run(["schema"]);
+it("chillbank schema prints the JSON Schema of the document", async () => {
+  const { status, stdout } = await run(["schema"]);
   expect(status).toBe(0);
   expect(JSON.parse(stdout)).toMatchObject({
     $schema: expect.stringContaining("2020-12"),
@@ -122,8 +143,12 @@ describe("chillbank forecast", () => {
     return `${new Date(Date.UTC(2026, 6, 14, 13, i)).toISOString()},${-amps}`;
   });
   const readings = ["time,battery_current_a", ...rows].join("\n");
-  it("prints quantiles to the reserve and the cut-off, what was found, and the hand answers", () => {
-    const { status, stdout } = run(["forecast", file("job.json", JSON.stringify(job)), file("log.csv", readings)]);
+  it("prints quantiles to the reserve and the cut-off, what was found, and the hand answers", async () => {
+    const { status, stdout } = await run([
+      "forecast",
+      file("job.json", JSON.stringify(job)),
+      file("log.csv", readings),
+    ]);
     expect(status).toBe(0);
     const printed = JSON.parse(stdout) as {
       hours_logged: number;
@@ -141,24 +166,24 @@ describe("chillbank forecast", () => {
     expect(printed.states.cycles.length).toBeGreaterThan(5);
     expect(printed.found.map(({ key }) => key)).toContain("running");
   });
-  it("uses the first minutes only where told, and takes a change of plan", () => {
-    const at = (...more: string[]) =>
-      JSON.parse(run(["forecast", "job.json", "log.csv", ...more]).stdout) as {
+  it("uses the first minutes only where told, and takes a change of plan", async () => {
+    const at = async (...more: string[]) =>
+      JSON.parse((await run(["forecast", "job.json", "log.csv", ...more])).stdout) as {
         hours_logged: number;
         hours_to_reserve: { p50: number };
       };
-    expect(at("--minutes", "30").hours_logged).toBeCloseTo(0.5, 6);
-    expect(at("--plan", "fan only").hours_to_reserve.p50).toBeGreaterThan(at().hours_to_reserve.p50);
+    expect((await at("--minutes", "30")).hours_logged).toBeCloseTo(0.5, 6);
+    expect((await at("--plan", "fan only")).hours_to_reserve.p50).toBeGreaterThan((await at()).hours_to_reserve.p50);
   });
-  it("takes the conditions of the run, and says them again", () => {
+  it("takes the conditions of the run, and says them again", async () => {
     const said = ["--people", "3", "--forecast-high", "39", "--forecast-low", "24", "--colour", "dark"];
-    const at = (...more: string[]) =>
-      JSON.parse(run(["forecast", "job.json", "log.csv", ...more]).stdout) as {
+    const at = async (...more: string[]) =>
+      JSON.parse((await run(["forecast", "job.json", "log.csv", ...more])).stdout) as {
         hours_to_reserve: { p50: number };
         conditions: Record<string, unknown>;
         decides: string;
       };
-    const [plain, hot] = [at(), at(...said)];
+    const [plain, hot] = [await at(), await at(...said)];
     expect(hot.conditions).toMatchObject({ people: 3, colour: "dark", forecastHighC: 39, forecastLowC: 24 });
     expect(hot.hours_to_reserve.p50).not.toBe(plain.hours_to_reserve.p50);
     expect(hot.decides).toMatch(/\d A/);
@@ -168,8 +193,8 @@ describe("chillbank forecast", () => {
     ["a word that it does not know", ["--shade", "dim"], /--shade: /],
     ["a low above the high", ["--forecast-high", "20", "--forecast-low", "25"], /--forecast-low: the lowest/],
     ["a charge over full", ["--start-charge", "120"], /--start-charge: /],
-  ])("refuses %s in the conditions, by its option", (_, args, words) => {
-    const { status, stderr } = run(["forecast", "job.json", "log.csv", ...args]);
+  ])("refuses %s in the conditions, by its option", async (_, args, words) => {
+    const { status, stderr } = await run(["forecast", "job.json", "log.csv", ...args]);
     expect(status).toBe(2);
     expect(stderr).toMatch(words);
   });
@@ -178,8 +203,8 @@ describe("chillbank forecast", () => {
     ["too few of them", ["forecast", "job.json", "log.csv", "--minutes", "1"], /needs 3 readings/],
     ["a plan that is none", ["forecast", "job.json", "log.csv", "--plan", "dance"], /not understood/],
     ["no log", ["forecast", "job.json"], /cannot forecast/],
-  ])("refuses %s with a line of words", (_, args, words) => {
-    const { status, stderr } = run(args);
+  ])("refuses %s with a line of words", async (_, args, words) => {
+    const { status, stderr } = await run(args);
     expect(status).toBe(2);
     expect(stderr).toMatch(words);
   });
@@ -197,9 +222,9 @@ describe("chillbank options", () => {
       vary: { parallel: [1, 4], panels: [0, 2], starts: ["as-is", "variable-unit"], cabins: ["as-is"] },
     },
   };
-  it("prints one frontier for any number of workers, dearest last", () => {
+  it("prints one frontier for any number of workers, dearest last", async () => {
     const name = file("requirement.json", JSON.stringify(requirement));
-    const [one, two] = ["1", "2"].map((workers) => run(["options", name, "--workers", workers]));
+    const [one, two] = [spawned(["options", name, "--workers", "2"]), await run(["options", name, "--workers", "1"])];
     expect(one!.status).toBe(0);
     expect(two!.stdout).toBe(one!.stdout);
     const { frontier, schools } = JSON.parse(one!.stdout) as { frontier: { cost: number }[]; schools: unknown[] };
@@ -207,8 +232,8 @@ describe("chillbank options", () => {
     expect(frontier.map(({ cost }) => cost)).toEqual(frontier.map(({ cost }) => cost).sort((a, b) => a - b));
     expect(schools).toHaveLength(3);
   });
-  it("prints it as a table with --csv, along another axis", () => {
-    const { status, stdout } = run(["options", "-", "--csv", "--axis", "mass"], JSON.stringify(requirement));
+  it("prints it as a table with --csv, along another axis", async () => {
+    const { status, stdout } = await run(["options", "-", "--csv", "--axis", "mass"], JSON.stringify(requirement));
     expect(status).toBe(0);
     expect(stdout.split("\n")[0]).toMatch(/^name,cost,mass_kg/);
   });
@@ -216,8 +241,8 @@ describe("chillbank options", () => {
     [["options", "-", "--axis", "colour"], JSON.stringify(requirement), /--axis: cost, mass or roof/],
     [["options", "-"], JSON.stringify({ ...requirement, version: 9 }), /-: version: this Chillbank reads version 2/],
     [["options", "-", "--workers", "0"], "", /--workers: a whole number from 1 to 16/],
-  ])("%j is refused with its reason", (args, input, reason) => {
-    const { status, stderr } = run(args, input);
+  ])("%j is refused with its reason", async (args, input, reason) => {
+    const { status, stderr } = await run(args, input);
     expect(status).toBe(2);
     expect(stderr).toMatch(reason);
   });

@@ -95,7 +95,7 @@ describe("what the sums say is what the core computed", () => {
       fc.property(randomJob(false), (job) => {
         expect(wrongSums(job)).toEqual([]);
       }),
-      { numRuns: Number(process.env.RUNS ?? 25), seed: 7, endOnFailure: Boolean(process.env.RUNS) },
+      { numRuns: Number(process.env.RUNS ?? 10), seed: 7, endOnFailure: Boolean(process.env.RUNS) },
     );
   });
 

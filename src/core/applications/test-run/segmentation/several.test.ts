@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Job } from "@/core/document/schema";
+import { cases } from "../../../../../tests/cases";
 import { ownRun } from "../../../../../tests/foreign/own";
 import { scoreOne, summarise, type Scored } from "../../../../../tests/foreign/score";
 import { demoJob, q, testRunVan } from "../../../../../tests/jobs";
@@ -79,7 +80,7 @@ describe("several fixed-speed units", () => {
   });
   it("of the core's own runs are forecast well within what a hand's average says, and honestly", () => {
     const scored: Scored[] = [];
-    for (let seed = 401; seed <= 450; seed++) {
+    for (let seed = 401; seed < 401 + cases(20, 50); seed++) {
       const run = ownRun(seed, 2);
       if (!run?.kind.fixed) continue;
       for (const cut of [30, 60, 120]) {
@@ -88,7 +89,7 @@ describe("several fixed-speed units", () => {
       }
     }
     const { runs, median, coverage, hand } = summarise(scored);
-    expect(runs).toBeGreaterThan(30);
+    expect(runs).toBeGreaterThan(10);
     // Taken as one unit of two levels they had 13 % in the median and two thirds inside (seeds 1 to 150).
     expect(median).toBeLessThan(0.12);
     expect(median).toBeLessThan(0.8 * hand.average);
