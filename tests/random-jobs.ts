@@ -144,8 +144,8 @@ function day(wild: boolean) {
     cabin: fc
       .record({
         own: group(CABIN_FIELDS, wild),
-        kind: choice("van", "caravan", "motorhome", "bus", "truck", "boat"),
-        insulation: choice("canvas", "bare", "lined", "grade2", "grade3", "insulated", "grp"),
+        kind: choice("van", "caravan", "motorhome", "bus", "truck", "boat", "room"),
+        insulation: choice("canvas", "bare", "lined", "grade2", "grade3", "insulated", "grp", "masonry", "house"),
         colour: choice("white", "grey", "dark"),
         glazing: choice("single", "double"),
         blinds: choice("none", "inside", "outside"),

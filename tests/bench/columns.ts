@@ -1,8 +1,12 @@
 import { COLUMNS, emptyReadings, type Column, type Readings } from "@/core/applications/test-run/log/readings";
 import { line, scoreOne, summarise, type Scored } from "../foreign/score";
+import { secondRun } from "../foreign/second";
 import { foreignRun } from "../foreign/simulator";
 
-/** Scores forecasts on foreign runs without one column after another: `node … [first seed] [how many] [particles]`. */
+/**
+ * Scores forecasts on foreign runs without one column after another: `node … [first seed] [how many] [particles]`. SECOND=1:
+ * of the second simulator. KIND=variable, fixed, lead or sunny: of such systems only.
+ */
 const [first = 1, many = 40, particles = 120] = process.argv.slice(2).map(Number);
 const CUTS = [30, 120];
 
@@ -13,7 +17,12 @@ function without({ timeMs, values }: Readings, left: readonly Column[]): Reading
   return rest;
 }
 
-const runs = Array.from({ length: many }, (_, i) => foreignRun(first + i)).filter((run) => run !== null);
+const runs = Array.from({ length: many }, (_, i) => (process.env.SECOND ? secondRun : foreignRun)(first + i))
+  .filter((run) => run !== null)
+  .filter(({ kind }) => {
+    const asked = process.env.KIND;
+    return !asked || (asked === "variable" ? !kind.fixed : kind[asked as "fixed" | "lead" | "sunny"]);
+  });
 const variants: [string, Column[]][] = [
   ["all columns", []],
   ...(["soc_pct", "battery_voltage_v", "solar_power_w", "ac_power_w", "cabin_temp_c", "outdoor_temp_c"] as const).map(

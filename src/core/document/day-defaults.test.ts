@@ -81,7 +81,7 @@ describe("climate that is assumed", () => {
 });
 
 describe("cabin that is assumed", () => {
-  const KINDS = ["van", "caravan", "motorhome", "bus", "truck", "boat"] as const;
+  const KINDS = ["van", "caravan", "motorhome", "bus", "truck", "boat", "room"] as const;
   it.each(KINDS)("a %s loses heat as such a thing does", (kind) => {
     const job = change(["cabin.kind", kind]);
     const { heatLoss, volume } = cabinModel(resolveJob(job), job);
@@ -99,6 +99,9 @@ describe("cabin that is assumed", () => {
     ["grade3", 1.2, 1.2],
     ["insulated", 0.8, 1.2],
     ["grp", 2, 3.5],
+    // Walls of houses: solid brick about 2.1, insulated cavity 0.3 to 0.6 (CIBSE Guide A; from memory).
+    ["masonry", 1.2, 2.1],
+    ["house", 0.3, 0.7],
   ])("%s walls are between %f and %f W/m²K", (insulation, low, high) => {
     const { cabin } = valuesOf(["cabin.insulation", insulation]);
     expect(cabin.wallU.value).toBeGreaterThanOrEqual(low);

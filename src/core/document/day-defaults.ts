@@ -57,6 +57,7 @@ const SIZES: Record<
   bus: [7.5, 2.3, 2, 7, "bus"],
   truck: [2.9, 1.9, 1.6, 1.2, "truck camper"],
   boat: [4, 2.2, 1.8, 1.4, "boat's cabin"],
+  room: [4, 3.5, 2.5, 1.8, "room"],
 };
 
 /** Heat transmittance of roof and walls, W/m2K: middles of the usual ranges; grades after EN 1645-1 (memory). */
@@ -68,10 +69,31 @@ const TRANSMITTANCES: Record<Job["cabin"]["insulation"], [value: number, why: st
   grade3: [1.2, "grade III, EN 1645-1"],
   insulated: [1, "insulated van: 0.8 to 1.2"],
   grp: [2.7, "GRP hull and deck: 2.0 to 3.5"],
+  masonry: [1.5, "brick or block without insulation: 1.2 to 2.0"],
+  house: [0.5, "insulated house wall: 0.3 to 0.7"],
 };
 const COLOURS = { white: 0.25, grey: 0.6, dark: 0.9 } as const;
 const GLASS = { single: 5.7, double: 2.8 } as const;
 const BLINDS = { none: 0.7, inside: 0.5, outside: 0.3 } as const;
+
+/** J/K for each square metre of floor of air with its light lining, and of the slow mass; W/K for each from one to the other. */
+const VEHICLE_MASS = {
+  light: 18_000,
+  lightRange: "10 to 25",
+  slow: 100_000,
+  slowRange: "50 to 150",
+  film: 18,
+  filmWhy: "5 W/m²K over surfaces of three to four times the floor",
+};
+/** A room of medium weight: 165 kJ/K over 2.5 times the floor at 9.1 W/m²K (ISO 13790:2008, table 12; from memory). */
+const ROOM_MASS = {
+  light: 25_000,
+  lightRange: "15 to 40",
+  slow: 165_000,
+  slowRange: "110 to 260",
+  film: 22.7,
+  filmWhy: "9.1 W/m²K over 2.5 times the floor",
+};
 
 /** `loadsAverage`: W of the brief's other loads, on average. */
 export function cabinDefaults(job: Job, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
@@ -80,6 +102,7 @@ export function cabinDefaults(job: Job, loadsAverage: number): Typicals<Exclude<
   const [u, why] = TRANSMITTANCES[insulation];
   const floor = (need: Need<Exclude<CabinKey, "heatLoss">>) => need("length") * need("width");
   const usual = `usual for a ${word}`;
+  const { light, lightRange, slow, slowRange, film, filmWhy } = kind === "room" ? ROOM_MASS : VEHICLE_MASS;
   return {
     length: () => is(length, usual),
     width: () => is(width, usual),
@@ -94,9 +117,9 @@ export function cabinDefaults(job: Job, loadsAverage: number): Typicals<Exclude<
     absorptance: () => is(COLOURS[colour], `${colour} skin`),
     airChanges: () => is(0.6, "0.3 to 1.0 an hour when shut"),
     openAirChanges: () => is(12, "5 to 20 an hour with a door or hatch open"),
-    lightMass: (need) => is(18_000 * floor(need), "10 to 25 kJ/K for each m² of floor"),
-    slowMass: (need) => is(100_000 * floor(need), "50 to 150 kJ/K for each m² of floor"),
-    coupling: (need) => is(18 * floor(need), "5 W/m²K over surfaces of three to four times the floor"),
+    lightMass: (need) => is(light * floor(need), `${lightRange} kJ/K for each m² of floor`),
+    slowMass: (need) => is(slow * floor(need), `${slowRange} kJ/K for each m² of floor`),
+    coupling: (need) => is(film * floor(need), filmWhy),
     heatInside: () => is(0.7 * loadsAverage, "seven tenths of the other loads' average"),
   };
 }

@@ -396,8 +396,8 @@ export const jobSchema = z.strictObject({
     ...groupShape(WEATHER_FIELDS),
   }),
   cabin: z.strictObject({
-    kind: z.enum(["van", "caravan", "motorhome", "bus", "truck", "boat"]),
-    insulation: z.enum(["canvas", "bare", "lined", "grade2", "grade3", "insulated", "grp"]),
+    kind: z.enum(["van", "caravan", "motorhome", "bus", "truck", "boat", "room"]),
+    insulation: z.enum(["canvas", "bare", "lined", "grade2", "grade3", "insulated", "grp", "masonry", "house"]),
     colour: z.enum(["white", "grey", "dark"]),
     glazing: z.enum(["single", "double"]),
     blinds: z.enum(["none", "inside", "outside"]),

@@ -75,6 +75,7 @@ export function DayStage() {
                 { value: "bus", label: "bus" },
                 { value: "truck", label: "truck camper" },
                 { value: "boat", label: "boat's cabin" },
+                { value: "room", label: "room in a building" },
               ]}
             />
             <QuantityLine path="cabin.length" />
@@ -91,6 +92,8 @@ export function DayStage() {
                 { value: "grade3", label: "caravan, grade III" },
                 { value: "insulated", label: "insulated van" },
                 { value: "grp", label: "GRP hull and deck" },
+                { value: "masonry", label: "brick or block" },
+                { value: "house", label: "insulated house wall" },
               ]}
             />
             <ChoiceLine

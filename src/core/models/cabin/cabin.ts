@@ -24,6 +24,13 @@ export interface CabinModel {
   heatInside: number;
 }
 
+/**
+ * Shares of walls and floor that have the weather on the other side. A room in a building has one outer wall and its
+ * ceiling under the roof; the rooms around it are taken to be as warm.
+ */
+const VEHICLE_OUTER = { walls: 1, floor: 1 } as const;
+const ROOM_OUTER = { walls: 0.25, floor: 0 } as const;
+
 /** Cabins of a boat have about half their hull below the water. */
 const HULL_IN_SEA = 0.5;
 
@@ -36,11 +43,12 @@ export function cabinModel(values: JobValues, job: Job, heatLoss?: number): Cabi
   const [length, width, height] = [v("length"), v("width"), v("height")];
   const floor = length * width;
   const glassArea = v("glassArea");
-  const walls = Math.max(0, 2 * (length + width) * height - glassArea);
+  const outer = job.cabin.kind === "room" ? ROOM_OUTER : VEHICLE_OUTER;
+  const walls = Math.max(0, outer.walls * 2 * (length + width) * height - glassArea);
   const parts = {
     roofUA: v("roofU") * floor,
     wallUA: v("wallU") * walls,
-    floorUA: v("floorU") * floor,
+    floorUA: v("floorU") * outer.floor * floor,
     glassUA: v("glassU") * glassArea,
   };
   const sum = parts.roofUA + parts.wallUA + parts.floorUA + parts.glassUA;
