@@ -42,8 +42,14 @@ const WIDTHS: Record<ParameterName, number> = {
   resistance: 0.3,
   settling: 0.7,
 };
-/** Capacity of a battery as it is found over what its plate and condition say: cells age, and makers round up. */
-const FOUND_SHARE = 0.98;
+/**
+ * Capacity as it is found over what plate and condition say: new lithium gives two hundredths more than its plate, one of
+ * an age that nobody told of the plate's; lead-acid less (common practice, no source). A measured condition is itself.
+ */
+const FOUND_SHARE = { newLithium: 1.02, lithium: 1, lead: 0.98, measured: 1 } as const;
+const FOUND_WIDTH = { unknown: 0.05, measured: 0.025 } as const;
+/** Of a monitor's percentage, which counts amps from its last full charge on and drifts with its zero (common practice, no source). */
+const MONITOR_WIDTH = 0.03;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
 const INSTALLED = 0.97;
 /**
@@ -81,6 +87,17 @@ function byConditions({ people, colour, blinds, shade, forecastHighC, forecastLo
 }
 
 const known = (origin: string | undefined) => origin === "measured" || origin === "fitted";
+
+interface Share {
+  share: number;
+  width: number;
+}
+
+/** Two readings of one share as one, each by the inverse square of its width. */
+function together(a: Share, b: Share): Share {
+  const [wa, wb] = [1 / a.width ** 2, 1 / b.width ** 2];
+  return { share: (a.share * wa + b.share * wb) / (wa + wb), width: 1 / Math.sqrt(wa + wb) };
+}
 
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
 // eslint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
@@ -140,27 +157,36 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const firstSoc = soc.findIndex((value) => !Number.isNaN(value));
   const counted = firstSoc > 0 ? ampHoursBetween(readings, 0, firstSoc) : 0;
   const startKnown = firstSoc >= 0;
-  const shareMiddle = startKnown ? soc[firstSoc]! / 100 + counted / system.bank.capacityAh : system.bank.startSoc;
   const startOrigin = values.bank.startShare.origin;
-  widths.startShare = startKnown
-    ? 0.03
-    : site.conditions.startShare !== null
-      ? SAID.startShare
-      : known(startOrigin)
-        ? 0.02
+  // What was said of the charge and what the monitor shows are two readings of one thing: each counts by how sure it is.
+  const told = {
+    share: system.bank.startSoc,
+    width:
+      site.conditions.startShare !== null || known(startOrigin)
+        ? SAID.startShare
         : startOrigin === "plate"
           ? 0.035
-          : 0.06;
+          : 0.06,
+  };
+  const start = startKnown
+    ? together(told, { share: soc[firstSoc]! / 100 + counted / system.bank.capacityAh, width: MONITOR_WIDTH })
+    : told;
+  widths.startShare = start.width;
+  const { condition } = values.bank;
+  const measured = known(condition.origin);
+  widths.bankAh = measured ? FOUND_WIDTH.measured : FOUND_WIDTH.unknown;
 
   const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
   const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
+  const isNew = condition.origin !== "assumed" && condition.value >= 1;
+  const found = measured ? "measured" : !lithium ? "lead" : isNew ? "newLithium" : "lithium";
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
   const w = PARAMETER_NAMES.map((guess) => widths[guess]);
 
   const particle = (z: Float64Array, at = 0): Particle => {
     const v = (guess: ParameterName) => z[at + INDEX[guess]]! * w[INDEX[guess]]!;
     // Full is full: what would be over it is a little under.
-    let startShare = shareMiddle + v("startShare") - (startKnown ? 0.005 : 0.015);
+    let startShare = start.share + v("startShare") - (startKnown ? 0.005 : 0.015);
     if (startShare > 1) startShare = Math.max(0.5, 1 - 0.3 * (startShare - 1));
     return {
       heatLoss: Math.exp(v("heatLoss")),
@@ -177,7 +203,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       gains: Math.exp(v("gains")),
       draw: Math.exp(v("draw")),
       offLevel: off * Math.exp(v("offLevel")),
-      bankAh: system.bank.capacityAh * (FOUND_SHARE + v("bankAh") * (lithium ? 1 : 1.3)),
+      bankAh: system.bank.capacityAh * (FOUND_SHARE[found] + v("bankAh") * (lithium ? 1 : 1.3)),
       startShare: Math.max(0.02, startShare),
       solar: Math.exp(v("solar") - 0.03),
       shape: Math.exp(v("shape")),
