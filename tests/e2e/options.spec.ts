@@ -1,4 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
+import { usualRequirement } from "../../src/core/applications/options/target";
 import { emptyPanel } from "../../src/core/document/schema";
 import { makeJob, storedJob } from "./support";
 
@@ -13,10 +14,12 @@ test.beforeAll(async ({ request }) => {
     job.sources.panels = [emptyPanel("p1")];
   });
   // A target that is searched in seconds.
-  const { requirement } = (await (await request.get(`/api/jobs/${job}/requirement`)).json()) as {
-    requirement: unknown;
-  };
-  expect(requirement).toBeNull();
+  const address = `/api/jobs/${job}/requirement`;
+  expect(await (await request.get(address)).json()).toEqual({ requirement: null });
+  const usual = usualRequirement((await storedJob(request, job)).job);
+  const vary = { ...usual.vary, parallel: [1, 2, 4], panels: [0, 2] };
+  const kept = await request.put(address, { data: { ...usual, weeks: 2, confirmWeeks: 4, vary } });
+  expect(kept.status()).toBe(204);
 });
 
 async function openOptions(page: Page): Promise<void> {

@@ -52,6 +52,43 @@ describe("what a reading means for the air conditioner alone", () => {
   });
 });
 
+describe("readings at several outdoor temperatures", () => {
+  const clamp = (current: number, outdoorC: number): DrawReading => ({
+    ...at,
+    id: `at-${outdoorC}`,
+    kind: "ac-current",
+    current,
+    outdoorC,
+  });
+  it("give the unit's own rise: a 14 A roof unit takes 1 A more for each 10 °F (common practice, no source)", () => {
+    const { line } = drawFindings([clamp(14, 35), clamp(15, 40.56), clamp(16, 46.11)], context);
+    expect(line!.perKelvin).toBeCloseTo(1 / 14 / (10 / 1.8), 3);
+    expect(line!.count).toBe(3);
+    expect(line!.at35).toBeCloseTo(meaningOf(clamp(14, 35), context).addedA, 1);
+  });
+  it("less than 3 K apart give no slope", () => {
+    expect(drawFindings([clamp(14, 35), clamp(15, 37.9)], context).line).toBeNull();
+  });
+  it("do not disagree for their temperatures alone", () => {
+    expect(drawFindings([clamp(14, 20), clamp(17, 36)], context).disagree).toEqual([]);
+    expect(drawFindings([clamp(14, 36), clamp(19, 36)], context).disagree).toHaveLength(1);
+  });
+  it("stand for the draw and its rise in the job", () => {
+    const readings: DrawReading[] = [28, 32, 36, 40].map((outdoorC) => ({
+      ...at,
+      id: `b${outdoorC}`,
+      kind: "battery-current",
+      current: 100 * (1 + 0.02 * (outdoorC - 35)),
+      outdoorC,
+    }));
+    const { units } = resolveJob(jobOf({ unit: { readings } }));
+    expect(units[0]!.powerPerKelvin).toMatchObject({ origin: "fitted" });
+    expect(units[0]!.powerPerKelvin.value).toBeCloseTo(0.02, 6);
+    expect(units[0]!.dcRunningCurrent!.value).toBeCloseTo(110, 6);
+    expect(units[0]!.measuredAtC!.value).toBe(40);
+  });
+});
+
 describe("several readings", () => {
   const shunt: DrawReading = { ...at, id: "shunt", kind: "battery-current", current: 79, otherA: 6, outdoorC: 33 };
   const monitor: DrawReading = { ...at, id: "ttg", kind: "time-to-go", charge: 1, floor: 0, hours: 4.5 };

@@ -130,8 +130,51 @@ const APART = 2.5;
 export interface DrawFindings {
   meanings: DrawMeaning[];
   best: Partial<Record<DrawState, DrawMeaning>>;
+  /** The line through those with the compressor at full, at different outdoor temperatures; null where they are too few. */
+  line: PowerLine | null;
   /** Ids of readings that disagree with the best of their state. */
   disagree: string[];
+}
+
+/** A straight line of what a unit adds at full over the outdoor temperature. */
+export interface PowerLine {
+  /** A at 35 degC outdoors, and the rise over that for each kelvin. */
+  at35: number;
+  perKelvin: number;
+  /** How many readings it goes through. */
+  count: number;
+}
+
+const RATED_C = 35;
+/** Readings have to lie this far apart for a slope, K; of their slopes no more than a unit can have is taken, per K. */
+const APART_K = 3;
+const MOST_RISE = 0.06;
+/** Rise by which readings of different temperatures are compared where they show none of their own (common practice, no source). */
+const USUAL_RISE = 0.013;
+
+/** The line by weighted least squares through readings at full whose outdoor temperature is known. */
+export function powerLine(meanings: readonly DrawMeaning[]): PowerLine | null {
+  const points = meanings.flatMap(({ reading, addedA, spread, fault }) =>
+    reading.state === "full" && !fault && reading.outdoorC !== undefined
+      ? [{ x: reading.outdoorC - RATED_C, y: addedA, w: 1 / (spread * addedA) ** 2 }]
+      : [],
+  );
+  const temperatures = points.map(({ x }) => x);
+  if (points.length < 2 || Math.max(...temperatures) - Math.min(...temperatures) < APART_K) return null;
+  const sum = (of: (point: (typeof points)[number]) => number) => points.reduce((total, one) => total + of(one), 0);
+  const w = sum((one) => one.w);
+  const meanX = sum((one) => one.w * one.x) / w;
+  const meanY = sum((one) => one.w * one.y) / w;
+  const slope = sum((one) => one.w * (one.x - meanX) * (one.y - meanY)) / sum((one) => one.w * (one.x - meanX) ** 2);
+  const at35 = meanY - slope * meanX;
+  if (at35 <= 0) return null;
+  return { at35, perKelvin: Math.min(MOST_RISE, Math.max(0, slope / at35)), count: points.length };
+}
+
+/** A that a reading would be at another's outdoor temperature; itself where one of the two is not known. */
+function broughtTo({ reading, addedA }: DrawMeaning, outdoorC: number | undefined, rise: number): number {
+  if (reading.outdoorC === undefined || outdoorC === undefined) return addedA;
+  return (addedA * (1 + rise * (outdoorC - RATED_C))) / (1 + rise * (reading.outdoorC - RATED_C));
 }
 
 export function drawFindings(readings: readonly DrawReading[], context: DrawContext): DrawFindings {
@@ -144,15 +187,18 @@ export function drawFindings(readings: readonly DrawReading[], context: DrawCont
     // Of two as sure as one another the later counts.
     if (!held || one.spread <= held.spread) best[state] = one;
   }
+  const line = powerLine(meanings);
+  const rise = line?.perKelvin ?? USUAL_RISE;
   const disagree = meanings
     .filter((one) => {
       const held = best[one.reading.state];
       if (!held || held === one || one.fault) return false;
-      const sigma = Math.hypot(held.spread * held.addedA, one.spread * one.addedA);
-      return Math.abs(held.addedA - one.addedA) > APART * sigma;
+      const own = one.reading.state === "full" ? broughtTo(one, held.reading.outdoorC, rise) : one.addedA;
+      const sigma = Math.hypot(held.spread * held.addedA, one.spread * own);
+      return Math.abs(held.addedA - own) > APART * sigma;
     })
     .map(({ reading }) => reading.id);
-  return { meanings, best, disagree };
+  return { meanings, best, line, disagree };
 }
 
 const FIELD: Record<DrawState, "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurrent" | "dcAverageCurrent"> = {
@@ -166,8 +212,8 @@ const FIELD: Record<DrawState, "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurre
 export function measuredByReadings(
   readings: readonly DrawReading[],
   context: DrawContext,
-): Partial<Record<(typeof FIELD)[DrawState] | "measuredAtC", Quantity>> {
-  const { best } = drawFindings(readings, context);
+): Partial<Record<(typeof FIELD)[DrawState] | "measuredAtC" | "powerPerKelvin", Quantity>> {
+  const { best, line } = drawFindings(readings, context);
   const found: ReturnType<typeof measuredByReadings> = {};
   for (const state of DRAW_STATES) {
     const one = best[state];
@@ -175,5 +221,12 @@ export function measuredByReadings(
   }
   const at = (best.full ?? best.holding ?? best.low)?.reading.outdoorC;
   if (at !== undefined) found.measuredAtC = { value: at, origin: "measured" };
+  if (line) {
+    // All readings at full stand for the draw, and not the surest alone: it is read off their line where that one was.
+    const atC = best.full!.reading.outdoorC ?? RATED_C;
+    found.dcRunningCurrent = { value: line.at35 * (1 + line.perKelvin * (atC - RATED_C)), origin: "measured" };
+    found.measuredAtC = { value: atC, origin: "measured" };
+    found.powerPerKelvin = { value: line.perKelvin, origin: "fitted" };
+  }
   return found;
 }

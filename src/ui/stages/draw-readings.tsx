@@ -73,7 +73,7 @@ export function DrawReadings({ index }: { index: number }) {
   const readings = unit.readings ?? [];
   const path = `units.${index}.readings` as const;
   const context = drawContext(job, unit, assessment.values.bank);
-  const { meanings, best, disagree } = drawFindings(readings, context);
+  const { meanings, best, line, disagree } = drawFindings(readings, context);
   const prefs = job.notation;
   const amps = (value: number) => formatQuantity(value, "current", prefs, 2);
   return (
@@ -110,6 +110,16 @@ export function DrawReadings({ index }: { index: number }) {
           </li>
         ))}
       </ul>
+      {line && (
+        <p className="note" data-line>
+          {say("interface.readings.line", {
+            count: line.count,
+            amps: amps(line.at35),
+            at: formatQuantity(35, "temperature", prefs, 2),
+            rise: formatQuantity(line.perKelvin, "ratio", prefs, 2),
+          })}
+        </p>
+      )}
       {open ? (
         <NewReading
           done={(reading) => {

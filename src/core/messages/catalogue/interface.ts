@@ -61,6 +61,8 @@ export const INTERFACE_MESSAGES = {
   "interface.noFileYetUntil": "No file yet: until then the fortnight is simulated.",
   "interface.readingMakesEveryForecast":
     "A reading makes every forecast surer: battery amps, watts, a percentage that fell, or a meter’s kilowatt-hours.",
+  "interface.readings.line":
+    "The {count} readings at full lie on a line: {amps} at {at} outdoors, and {rise} more for each kelvin above. The job uses it.",
   "interface.disagreesReadingUsedCheck":
     "Disagrees with the reading that is used: check the sign, what else was on, and the meter.",
   "interface.required": "{label} is required.",
