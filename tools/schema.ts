@@ -16,9 +16,12 @@ import { addReadings, changeTestRun, createTestRun } from "../src/server/test-ru
 
 const ROOT = join(import.meta.dirname, "..");
 
+/** A migration of a large table may take minutes. */
+const PATIENT = { longestStatementS: 0 };
+
 /** Brings the schema of a database up to date and stored verdicts with it. */
 export async function migrate(url: string): Promise<void> {
-  const db = connect(url);
+  const db = connect(url, PATIENT);
   try {
     await db.migrate.latest({ migrationSource });
     await refreshSummaries(db);

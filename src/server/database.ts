@@ -2,8 +2,12 @@ import knex, { type Knex } from "knex";
 
 const held = globalThis as { chillbankDatabase?: Knex };
 
+/** Every connection counts in UTC and strictly; no statement runs for longer than some seconds (0: none is ended), or waits longer than 10 s for a lock. */
+const session = (longestStatementS: number) =>
+  `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION', max_statement_time = ${longestStatementS}, innodb_lock_wait_timeout = 10`;
+
 /** Connects to the MariaDB server of a `mysql://` address: UTC throughout, utf8mb4. */
-export function connect(url: string): Knex {
+export function connect(url: string, { longestStatementS = 30 } = {}): Knex {
   const { hostname, port, username, password, pathname } = new URL(url);
   return knex({
     client: "mysql2",
@@ -16,17 +20,17 @@ export function connect(url: string): Knex {
       charset: "utf8mb4",
       timezone: "Z",
       supportBigNumbers: true,
+      connectTimeout: 10_000,
     },
+    // Who waits longer than this for a connection is told that the server is busy.
+    acquireConnectionTimeout: 10_000,
     pool: {
       min: 0,
       max: 8,
       afterCreate: (
         connection: { query: (sql: string, done: (error: Error | null) => void) => void },
         done: (error: Error | null, c: unknown) => void,
-      ) =>
-        connection.query("SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION'", (error) =>
-          done(error, connection),
-        ),
+      ) => connection.query(session(longestStatementS), (error) => done(error, connection)),
     },
   });
 }

@@ -2,6 +2,8 @@ import { z } from "zod";
 import { readEntry, type ShelfEntry } from "../core/applications/parts/shelf";
 import { readJob, type Fault, type Job } from "../core/document/schema";
 import { idSchema, revisionNumber } from "@/contract/common";
+import { foreignOrigin } from "./origin";
+import { spool } from "./spool";
 import { say } from "@/core/messages/say";
 
 /** Largest request body taken: many times the largest job. */
@@ -14,17 +16,10 @@ export function errorResponse({ status, message, faults = [] }: Refused): Respon
   return Response.json({ error: message, faults }, { status });
 }
 
-/**
- * Until there is sign-in the server answers this machine alone: a page of another site, or a name that was pointed
- * at loopback, must not drive it.
- */
+/** Why a request is not answered for where it comes from, or null. */
 export function foreign(request: Request): Refused | null {
-  const host = (request.headers.get("host") ?? "").replace(/:\d+$/, "");
-  if (!["127.0.0.1", "localhost", "[::1]"].includes(host))
-    return { status: 403, message: say("server.thisMachineOnly") };
-  const site = request.headers.get("sec-fetch-site");
-  if (site && site !== "same-origin" && site !== "none") return { status: 403, message: say("server.otherSite") };
-  return null;
+  const message = foreignOrigin(request.method, new URL(request.url).pathname, request.headers);
+  return message === null ? null : { status: 403, message };
 }
 
 /** What is answered where a handler broke down: its reason goes into the log, and not to whoever asked. */
@@ -58,18 +53,37 @@ export function handler<P extends Record<string, string> = Record<string, never>
   };
 }
 
+/** Half of a pair of UTF-16 is no character: no database keeps it, and no page shows it. */
+const wellFormed = (_: string, value: unknown) =>
+  typeof value === "string" ? value.replace(LONE_SURROGATE, "\uFFFD") : value;
+const LONE_SURROGATE = /[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g;
+
+/**
+ * The bytes of a body as they come, and no more than `largest`: what is larger is given up on while it comes, whatever
+ * length was declared, or none. Null where it is too large.
+ */
+async function bytesOf(request: Request, largest: number): Promise<Uint8Array | null> {
+  if (Number(request.headers.get("content-length") ?? 0) > largest) return null;
+  const pieces: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const piece of (request.body ?? []) as AsyncIterable<Uint8Array>) {
+    bytes += piece.length;
+    if (bytes > largest) return null;
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces);
+}
+
 /** Reads a JSON body of at most 512 kB. */
 export async function readBody(
   request: Request,
 ): Promise<{ ok: true; body: unknown } | { ok: false; refusal: Refused }> {
   const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
   if (!request.headers.get("content-type")?.startsWith("application/json")) return bad(415, say("server.expects.json"));
-  const declared = Number(request.headers.get("content-length") ?? 0);
-  if (declared > LARGEST_BYTES) return bad(413, say("server.tooLarge.json"));
-  const text = await request.text();
-  if (text.length > LARGEST_BYTES) return bad(413, say("server.tooLarge.json"));
+  const bytes = await bytesOf(request, LARGEST_BYTES);
+  if (!bytes) return bad(413, say("server.tooLarge.json"));
   try {
-    return { ok: true, body: JSON.parse(text) };
+    return { ok: true, body: JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes), wellFormed) };
   } catch (error) {
     return bad(400, `Not JSON: ${(error as Error).message}`);
   }
@@ -84,10 +98,8 @@ export async function readText(
 ): Promise<{ ok: true; text: string } | { ok: false; refusal: Refused }> {
   const bad = (status: number, message: string) => ({ ok: false as const, refusal: { status, message } });
   if (!/^text\/(csv|plain)/.test(request.headers.get("content-type") ?? "")) return bad(415, say("server.expects.csv"));
-  if (Number(request.headers.get("content-length") ?? 0) > LARGEST_TABLE_BYTES)
-    return bad(413, say("server.tooLarge.csv"));
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.length > LARGEST_TABLE_BYTES) return bad(413, say("server.tooLarge.csv"));
+  const bytes = await bytesOf(request, LARGEST_TABLE_BYTES);
+  if (!bytes) return bad(413, say("server.tooLarge.csv"));
   try {
     return { ok: true, text: new TextDecoder("utf-8", { fatal: true }).decode(bytes) };
   } catch {
@@ -160,13 +172,29 @@ export async function readBytes(
   request: Request,
   largest: number,
 ): Promise<{ ok: true; bytes: Uint8Array } | { ok: false; refusal: Refused }> {
-  const large = {
-    ok: false as const,
-    refusal: { status: 413, message: say("server.tooLarge.file", { largest: largest >> 20 }) },
-  };
-  if (Number(request.headers.get("content-length") ?? 0) > largest) return large;
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  return bytes.length > largest ? large : { ok: true, bytes };
+  const bytes = await bytesOf(request, largest);
+  return bytes ? { ok: true, bytes } : tooLarge(largest);
+}
+
+const tooLarge = (largest: number) => ({
+  ok: false as const,
+  refusal: { status: 413, message: say("server.tooLarge.file", { largest: largest >> 20 }) },
+});
+
+/** Takes a body of at most `largest` bytes into a file without a name; `use` is handed the open file. */
+export async function withBodyInFile<T>(
+  request: Request,
+  largest: number,
+  use: (file: number) => Promise<T>,
+): Promise<{ ok: true; value: T } | { ok: false; refusal: Refused }> {
+  if (Number(request.headers.get("content-length") ?? 0) > largest) return tooLarge(largest);
+  const spooled = await spool((request.body ?? []) as AsyncIterable<Uint8Array>, largest);
+  if (spooled === "too-large") return tooLarge(largest);
+  try {
+    return { ok: true, value: await use(spooled.file.fd) };
+  } finally {
+    await spooled.file.close();
+  }
 }
 
 /** The content-disposition of a download, safe for any name. */

@@ -1,7 +1,5 @@
-import { createHash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
-import { crc32, deflateSync } from "node:zlib";
-import { unzipSync, type UnzipFileInfo } from "fflate";
+import { deflateSync } from "node:zlib";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import type { z } from "zod";
@@ -21,96 +19,54 @@ import {
 } from "./job-file";
 import { jobColumns } from "./jobs";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
+import { NotTaken, ZipReader } from "./zip";
 import { say } from "@/core/messages/say";
-
-/** Why a job file was not taken: said to whoever brought it. */
-class NotTaken extends Error {}
 
 export type Imported = { ok: true; id: string; name: string } | { ok: false; message: string };
 
 /** Rows to an insert. */
 const ROWS = 500;
 
-const [END_OF_DIRECTORY, DIRECTORY_ENTRY] = [0x06054b50, 0x02014b50];
-
-/** CRC-32 of each file as the ZIP's directory has it (PKWARE APPNOTE 4.3.12): the unpacking library does not hold to them. */
-function checksums(bytes: Uint8Array): Map<string, number> {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const found = new Map<string, number>();
-  let end = bytes.length - 22;
-  while (end >= 0 && view.getUint32(end, true) !== END_OF_DIRECTORY) end--;
-  if (end < 0) return found;
-  let at = view.getUint32(end + 16, true);
-  while (at + 46 <= end && view.getUint32(at, true) === DIRECTORY_ENTRY) {
-    const [name, extra, comment] = [28, 30, 32].map((offset) => view.getUint16(at + offset, true)) as [
-      number,
-      number,
-      number,
-    ];
-    found.set(new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + name)), view.getUint32(at + 16, true));
-    at += 46 + name + extra + comment;
-  }
-  return found;
-}
-
-/** A ZIP whose files are read one at a time, none larger than it says and all together not above the limit. */
+/** A ZIP of a whole job: its files are read one at a time and held against what its manifest says of them. */
 class Unpacker {
-  private readonly sizes = new Map<string, number>();
   private manifest: Manifest | null = null;
-  private readonly sums: Map<string, number>;
 
-  constructor(private readonly bytes: Uint8Array) {
-    const found: UnzipFileInfo[] = [];
-    try {
-      unzipSync(bytes, {
-        filter: (file) => {
-          found.push(file);
-          return false;
-        },
-      });
-    } catch {
-      throw new NotTaken(say("server.import.noZip"));
-    }
-    if (found.length > MOST_FILES) throw new NotTaken(say("server.import.tooMany", { most: MOST_FILES }));
-    let sum = 0;
-    for (const { name, originalSize } of found) {
-      if (this.sizes.has(name)) throw new NotTaken(say("server.import.twice", { name }));
-      this.sizes.set(name, originalSize);
-      sum += originalSize;
-    }
-    if (sum > LARGEST_UNPACKED) throw new NotTaken(say("server.import.tooLarge"));
-    this.sums = checksums(bytes);
-    if (!this.sizes.has(MANIFEST)) throw new NotTaken(say("server.import.noManifest", { manifest: MANIFEST }));
+  private constructor(private readonly zip: ZipReader) {}
+
+  static async open(source: number | Uint8Array): Promise<Unpacker> {
+    const zip = await ZipReader.open(typeof source === "number" ? source : Buffer.from(source), {
+      files: MOST_FILES,
+      unpacked: LARGEST_UNPACKED,
+    });
+    if (zip.has(MANIFEST)) return new Unpacker(zip);
+    zip.close();
+    throw new NotTaken(say("server.import.noManifest", { manifest: MANIFEST }));
+  }
+  close(): void {
+    this.zip.close();
   }
   trust(manifest: Manifest): void {
     this.manifest = manifest;
   }
   /** The bytes of a file, held against what the manifest says of it. */
-  read(name: string): Uint8Array {
-    if (!this.sizes.has(name)) throw new NotTaken(say("server.import.missing", { name }));
-    let bytes: Uint8Array | undefined;
-    try {
-      bytes = unzipSync(this.bytes, { filter: (file) => file.name === name })[name];
-    } catch {
-      bytes = undefined;
-    }
+  async read(name: string): Promise<Uint8Array> {
+    const { bytes, sha256 } = await this.zip.read(name);
     const told = name === MANIFEST ? null : this.manifest?.files[name];
-    if (!bytes || told === undefined) throw new NotTaken(say("server.import.unreadable", { name }));
-    if (this.sums.get(name) !== crc32(bytes)) throw new NotTaken(say("server.import.damaged", { name }));
-    if (told && (told.bytes !== bytes.length || told.sha256 !== createHash("sha256").update(bytes).digest("hex")))
+    if (told === undefined) throw new NotTaken(say("server.import.unreadable", { name }));
+    if (told && (told.bytes !== bytes.length || told.sha256 !== sha256))
       throw new NotTaken(say("server.import.changed", { name }));
     return bytes;
   }
-  json(name: string): unknown {
+  async json(name: string): Promise<unknown> {
+    const bytes = await this.read(name);
     try {
-      return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(this.read(name)));
-    } catch (error) {
-      if (error instanceof NotTaken) throw error;
+      return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
+    } catch {
       throw new NotTaken(say("server.import.noJson", { name }));
     }
   }
-  as<T extends z.ZodType>(name: string, schema: T): z.infer<T> {
-    return this.shaped(name, this.json(name), schema);
+  async as<T extends z.ZodType>(name: string, schema: T): Promise<z.infer<T>> {
+    return this.shaped(name, await this.json(name), schema);
   }
   /** What file `name` holds, if it is as `schema` wants it; refused with the first fault's path otherwise. */
   shaped<T extends z.ZodType>(name: string, value: unknown, schema: T): z.infer<T> {
@@ -119,8 +75,8 @@ class Unpacker {
     const first = read.error.issues[0]!;
     throw new NotTaken(`${name}: ${first.path.join(".") || "the whole"}: ${first.message}`);
   }
-  job(name: string): Job {
-    const read = readJob(this.json(name));
+  async job(name: string): Promise<Job> {
+    const read = readJob(await this.json(name));
     if (read.ok) return read.job;
     const first = read.faults[0]!;
     throw new NotTaken(`${name}: ${first.path || "the whole"}: ${first.message}`);
@@ -128,8 +84,8 @@ class Unpacker {
 }
 
 /** The manifest of a job file, or why it is none: one of a newer Chillbank is told as that. */
-function manifestOf(zip: Unpacker): Manifest {
-  const found = (zip.json(MANIFEST) ?? {}) as Record<string, unknown>;
+async function manifestOf(zip: Unpacker): Promise<Manifest> {
+  const found = ((await zip.json(MANIFEST)) ?? {}) as Record<string, unknown>;
   const { format, version } = found;
   if (format !== JOB_FORMAT) throw new NotTaken(say("server.import.format", { format: JOB_FORMAT }));
   if (typeof version === "number" && version > JOB_VERSION)
@@ -138,15 +94,17 @@ function manifestOf(zip: Unpacker): Manifest {
 }
 
 /**
- * Makes a job of a whole job's ZIP, under ids of its own: all of it or nothing. An instrument that was connected is not
+ * Makes a job of a whole job's ZIP (its bytes, or an open file), under ids of its own: all of it or nothing. An instrument that was connected is not
  * connected by a file; a simulator that ran goes on.
  */
-export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> {
+export async function importJob(db: Knex, source: number | Uint8Array): Promise<Imported> {
+  let zip: Unpacker | null = null;
   try {
-    const zip = new Unpacker(bytes);
-    const manifest = manifestOf(zip);
-    zip.trust(manifest);
-    const job = zip.job(manifest.job);
+    zip = await Unpacker.open(source);
+    const unpacker = zip;
+    const manifest = await manifestOf(unpacker);
+    unpacker.trust(manifest);
+    const job = await unpacker.job(manifest.job);
     const id = uuid();
     const columns = await jobColumns(job);
     await db.transaction(async (tx) => {
@@ -160,7 +118,7 @@ export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> 
       if (manifest.requirement !== null)
         await tx("job_requirements").insert({
           job_id: id,
-          requirement: JSON.stringify(zip.as(manifest.requirement, requirementSchema)),
+          requirement: JSON.stringify(await unpacker.as(manifest.requirement, requirementSchema)),
           updated_at: new Date(manifest.updatedMs),
         });
       for (const { file, name, promise, summary, createdMs } of manifest.revisions)
@@ -169,16 +127,18 @@ export async function importJob(db: Knex, bytes: Uint8Array): Promise<Imported> 
           job_id: id,
           name,
           promise,
-          document: JSON.stringify(zip.job(file)),
+          document: JSON.stringify(await unpacker.job(file)),
           summary: JSON.stringify(summary),
           created_at: new Date(createdMs),
         });
-      for (const testRun of manifest.testRuns) await keepTestRun(tx, zip, id, testRun);
+      for (const testRun of manifest.testRuns) await keepTestRun(tx, unpacker, id, testRun);
     });
     return { ok: true, id, name: job.name };
   } catch (error) {
     if (error instanceof NotTaken) return { ok: false, message: error.message };
     throw error;
+  } finally {
+    zip?.close();
   }
 }
 
@@ -209,7 +169,7 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
       id: photo,
       test_run_id: id,
       type,
-      data: Buffer.from(zip.read(file)),
+      data: Buffer.from(await zip.read(file)),
       created_at: new Date(createdMs),
     });
     await breathe();
@@ -225,7 +185,7 @@ async function keepReadings(
   { readings }: TestRunEntry,
   photos: readonly string[],
 ): Promise<void> {
-  const list = zip.as(readings, keptReadingsSchema);
+  const list = await zip.as(readings, keptReadingsSchema);
   const stored = (values: object, note: string | null) => JSON.stringify({ values, ...(note ? { note } : {}) });
   for (let from = 0; from < list.length; from += ROWS) {
     const part = list.slice(from, from + ROWS).map((one) => ({ id: uuid(), one }));
@@ -279,7 +239,7 @@ async function keepImport(
     tx("test_run_import_chunks").insert({ import_id: id, part, seq, rows: own, data: deflateSync(data, { level: 1 }) });
   let sum = 0;
   for (const [seq, file] of readings.entries()) {
-    const bytes = zip.read(file);
+    const bytes = await zip.read(file);
     const own = rowsOfPacked(bytes);
     if (own === null) throw new NotTaken(say("server.import.noLog", { file }));
     sum += own;
@@ -288,7 +248,7 @@ async function keepImport(
   }
   if (sum !== rows) throw new NotTaken(say("server.import.readings", { fileName, sum, rows }));
   if (original === null) return;
-  const bytes = zip.read(original);
+  const bytes = await zip.read(original);
   for (let from = 0, seq = 0; from === 0 || from < bytes.length; from += LARGEST_CHUNK, seq++) {
     await put("file", seq, 0, bytes.subarray(from, from + LARGEST_CHUNK));
     await breathe();

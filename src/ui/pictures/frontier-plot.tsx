@@ -1,5 +1,6 @@
 "use client";
 
+import { format } from "echarts/core";
 import { useMemo } from "react";
 import type { Axis } from "@/core/applications/options/frontier";
 import { barOf, shareOf } from "@/core/applications/options/frontier";
@@ -19,8 +20,6 @@ interface Props {
 export const AXIS_WORDS: Record<Axis, string> = { cost: "money", mass: "mass", roof: "roof" };
 const axisName = (axis: Axis, currency: string) =>
   axis === "cost" ? `money, ${currency}` : axis === "mass" ? "mass, kg" : "roof under panels, m²";
-
-const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 
 const MOST_DOTS = 450;
 
@@ -69,7 +68,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
         formatter: (item) => {
           const [at, share, name] = (item as unknown as { value: [number, number, string] }).value;
           return typeof name === "string"
-            ? `${escaped(name)}<br/>${axisName(axis, currency)}: ${at}, days satisfied: ${share} %`
+            ? `${format.encodeHTML(name)}<br/>${axisName(axis, currency)}: ${at}, days satisfied: ${share} %`
             : "";
         },
       },

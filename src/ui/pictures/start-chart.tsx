@@ -1,6 +1,7 @@
 "use client";
 
 import { scaleLinear } from "d3-scale";
+import { format } from "echarts/core";
 import { useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
@@ -202,7 +203,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
         const list = (Array.isArray(items) ? items : [items]) as { seriesName?: string; value: unknown }[];
         const shown = list.filter((item) => item.seriesName && Array.isArray(item.value));
         const head = shown[0] ? seconds((shown[0].value as Point)[0]) : "";
-        const lines = shown.map((item) => `${item.seriesName}: ${(item.value as Point)[1].toFixed(2)} ${unit}`);
+        const lines = shown.map((item) => `${format.encodeHTML(item.seriesName!)}: ${(item.value as Point)[1].toFixed(2)} ${unit}`);
         return [head, ...lines].join("<br>");
       },
     },

@@ -1,6 +1,7 @@
 /** What the server answers where it refuses. */
 export const SERVER_MESSAGES = {
   "server.brokeDown": "The server could not do this. Try again in a moment.",
+  "server.busy": "The server is busy with others that are as large. Try again in a moment.",
   "server.part.toRestore": "There is no such part to bring back.",
   "server.part.gone": "There is no such part; it may have been taken off the shelf.",
   "server.changedElsewhere": "Changed elsewhere since it was read.",

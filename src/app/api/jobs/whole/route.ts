@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, readBytes, errorResponse } from "@/server/door";
+import { handler, withBodyInFile, errorResponse } from "@/server/door";
 import { LARGEST_JOB } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
 import { say } from "@/core/messages/say";
@@ -8,9 +8,9 @@ import { say } from "@/core/messages/say";
 export const POST = handler(async (request) => {
   if (!request.headers.get("content-type")?.startsWith("application/zip"))
     return errorResponse({ status: 415, message: say("server.expects.zip") });
-  const read = await readBytes(request, LARGEST_JOB);
+  const read = await withBodyInFile(request, LARGEST_JOB, (file) => importJob(database(), file));
   if (!read.ok) return errorResponse(read.refusal);
-  const made = await importJob(database(), read.bytes);
+  const made = read.value;
   if (!made.ok) return errorResponse({ status: 400, message: made.message });
   return Response.json({ id: made.id, name: made.name }, { status: 201 });
 });

@@ -1,0 +1,39 @@
+import { NextResponse, type NextRequest } from "next/server";
+import { foreignOrigin } from "@/server/origin";
+
+/** What a page may load: scripts of this server that carry the request's own number, and nothing from anywhere else. */
+const policyOf = (nonce: string): string =>
+  [
+    "default-src 'self'",
+    `script-src 'self' 'nonce-${nonce}'`,
+    // The component library writes its styles into the page.
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self' data:",
+    "connect-src 'self'",
+    "worker-src 'self' blob:",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ].join("; ");
+
+/** Stands before every page and route: who asks, and what the answer may load. */
+export function proxy(request: NextRequest): NextResponse {
+  const refused = foreignOrigin(request.method, request.nextUrl.pathname, request.headers);
+  if (refused !== null) return NextResponse.json({ error: refused, faults: [] }, { status: 403 });
+  const nonce = Buffer.from(crypto.randomUUID()).toString("base64");
+  const policy = policyOf(nonce);
+  const headers = new Headers(request.headers);
+  headers.set("x-nonce", nonce);
+  headers.set("content-security-policy", policy);
+  const response = NextResponse.next({ request: { headers } });
+  // A customer's page has a stricter one of its own.
+  if (!request.nextUrl.pathname.startsWith("/c/")) response.headers.set("content-security-policy", policy);
+  return response;
+}
+
+export const config = {
+  // Files of the build carry no page: all else is asked at the door.
+  matcher: ["/((?!_next/static|_next/image|favicon.ico|icon.svg|service-worker.js).*)"],
+};
