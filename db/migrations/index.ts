@@ -7,6 +7,7 @@ import * as links from "./005_links";
 import * as places from "./006_places";
 import * as vocabulary from "./007_vocabulary";
 import * as runConditions from "./008_run_conditions";
+import * as countedReadings from "./009_counted_readings";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -19,6 +20,7 @@ const STEPS: Step[] = [
   { name: "006_places", ...places },
   { name: "007_vocabulary", ...vocabulary },
   { name: "008_run_conditions", ...runConditions },
+  { name: "009_counted_readings", ...countedReadings },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

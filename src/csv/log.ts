@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { logRows } from "../core/applications/test-run/log/log-file";
+import { logTable } from "../core/applications/test-run/log/log-file";
 import { recognise, rowReader, type Mapping, type Understood } from "../core/applications/test-run/log/recognise";
 import { fromList, type Reading, type Readings } from "../core/applications/test-run/log/readings";
 import { joinDeltas, readDelta } from "../core/applications/test-run/log/signalk";
@@ -26,8 +26,18 @@ const FORMULA = /^(?![+-]?[\d.]+$)[=+\-@\t\r]/;
 
 /** A log as CSV in the project's own format, times with the offset of `offsetAt` (seconds ahead of UTC at a moment). */
 export function writeLog(readings: Readings, offsetAt: (ms: number) => number): string {
-  const { header, rows } = logRows(readings, offsetAt);
-  return `${Papa.unparse([header, ...rows], { escapeFormulae: FORMULA, newline: "\n" })}\n`;
+  return [...logPieces(readings, offsetAt)].join("");
+}
+
+/** Rows to a piece: some milliseconds of work. */
+const ROWS_A_PIECE = 2000;
+
+/** The same piece by piece. */
+export function* logPieces(readings: Readings, offsetAt: (ms: number) => number): Generator<string> {
+  const { header, count, rows } = logTable(readings, offsetAt);
+  const lines = (table: string[][]) => `${Papa.unparse(table, { escapeFormulae: FORMULA, newline: "\n" })}\n`;
+  yield lines([header]);
+  for (let from = 0; from < count; from += ROWS_A_PIECE) yield lines(rows(from, Math.min(count, from + ROWS_A_PIECE)));
 }
 
 /** Whether a text is Signal K deltas, one JSON a line. */

@@ -35,6 +35,22 @@ export function connect(url: string, { longestStatementS = 30 } = {}): Knex {
   });
 }
 
+/** Codes of MariaDB for work that another's was in the way of: undone whole, it may be done again. */
+const IN_THE_WAY = ["ER_LOCK_DEADLOCK", "ER_CHECKREAD"];
+const MOST_TRIES = 5;
+
+/** Work in one transaction, all of it or nothing; done again where it came into the way of another's. */
+export async function transaction<T>(db: Knex, work: (tx: Knex.Transaction) => Promise<T>): Promise<T> {
+  for (let tried = 1; ; tried++) {
+    try {
+      return await db.transaction(work);
+    } catch (error) {
+      if (tried >= MOST_TRIES || !IN_THE_WAY.includes((error as { code?: string }).code ?? "")) throw error;
+      await new Promise((resolve) => setTimeout(resolve, 10 * tried + 30 * Math.random()));
+    }
+  }
+}
+
 /** The one pool of this process. It is kept on globalThis because development reloads modules. */
 export function database(): Knex {
   const url = process.env.DATABASE_URL;

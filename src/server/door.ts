@@ -3,7 +3,9 @@ import { readEntry, type ShelfEntry } from "../core/applications/parts/shelf";
 import { readJob, type Fault, type Job } from "../core/document/schema";
 import { idSchema, revisionNumber } from "@/contract/common";
 import { foreignOrigin } from "./origin";
+import { Refusal } from "./refusal";
 import { spool } from "./spool";
+import { beginningOf } from "@/core/units/text";
 import { say } from "@/core/messages/say";
 
 /** Largest request body taken: many times the largest job. */
@@ -22,11 +24,17 @@ export function foreign(request: Request): Refused | null {
   return message === null ? null : { status: 403, message };
 }
 
+/** A database's words without the values in them, which are in quotes. */
+const wordsOfFault = (text: string) => text.replace(/'[^']*'/g, "'…'").slice(0, 300);
+
 /** What is answered where a handler broke down: its reason goes into the log, and not to whoever asked. */
 function brokeDown(request: Request, error: unknown): Response {
-  // The reason belongs into the log of whoever runs the server: its standard error.
+  // The reason belongs into the log of whoever runs the server: its standard error. Of a database's fault its code and words
+  // are enough: the statement holds what customers entered.
+  const { sql: _, sqlMessage, ...told } = error as { sql?: unknown; sqlMessage?: string; code?: string };
+  const reason = sqlMessage === undefined ? error : `${told.code ?? "database"}: ${wordsOfFault(sqlMessage)}`;
   // eslint-disable-next-line no-console
-  console.error(`${request.method} ${new URL(request.url).pathname}`, error);
+  console.error(`${request.method} ${new URL(request.url).pathname}`, reason);
   return errorResponse({ status: 500, message: say("server.brokeDown") });
 }
 
@@ -48,6 +56,7 @@ export function handler<P extends Record<string, string> = Record<string, never>
     try {
       return await handle(request, parameters);
     } catch (error) {
+      if (error instanceof Refusal) return errorResponse({ status: error.status, message: error.message });
       return brokeDown(request, error);
     }
   };
@@ -200,5 +209,6 @@ export async function withBodyInFile<T>(
 /** The content-disposition of a download, safe for any name. */
 export function attachment(name: string): string {
   const plain = name.replace(/[^\w. -]+/g, "_").slice(0, 100);
-  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name.slice(0, 150)).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`;
+  const cut = beginningOf(name, 150);
+  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(cut).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`;
 }

@@ -17,6 +17,7 @@ import {
   type Manifest,
   type TestRunEntry,
 } from "./job-file";
+import { transaction } from "./database";
 import { jobColumns } from "./jobs";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { NotTaken, ZipReader } from "./zip";
@@ -107,7 +108,7 @@ export async function importJob(db: Knex, source: number | Uint8Array): Promise<
     const job = await unpacker.job(manifest.job);
     const id = uuid();
     const columns = await jobColumns(job);
-    await db.transaction(async (tx) => {
+    await transaction(db, async (tx) => {
       await tx("jobs").insert({
         id,
         revision: manifest.revision,
@@ -176,6 +177,14 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
   }
   await keepReadings(tx, zip, id, testRun, photos);
   for (const one of testRun.imports) await keepImport(tx, zip, id, one);
+  const [{ rows }] = (await tx("test_run_readings")
+    .where({ test_run_id: id })
+    .whereNull("deleted_at")
+    .count({ rows: "*" })) as [{ rows: number }];
+  const imported = testRun.imports.reduce((sum, one) => sum + one.rows, 0);
+  await tx("test_runs")
+    .where({ id })
+    .update({ readings: Number(rows) + imported });
 }
 
 async function keepReadings(

@@ -2,7 +2,9 @@ import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { readJob, type Job } from "../core/document/schema";
 import { CORE_VERSION, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { beginningOf } from "../core/units/text";
 import { parsed } from "./json-column";
+import { transaction } from "./database";
 import { summaryInThread } from "./summaries";
 
 export const PAGE_SIZE = 25;
@@ -21,6 +23,12 @@ export interface ListedJob {
   notation: Job["notation"];
   summary: Summary;
   updatedAt: Date;
+}
+
+/** A job whose row this Chillbank cannot read: it is named, and the others are shown. */
+export interface UnreadableJob {
+  id: string;
+  name: string;
 }
 
 export type Saved =
@@ -57,12 +65,16 @@ export async function jobColumns(job: Job) {
     summary: JSON.stringify(await summaryInThread(job)),
     core_version: CORE_VERSION,
     name: job.name,
-    search_text: `${job.name} ${job.brief.place} ${job.brief.wording}`.slice(0, 6000),
+    search_text: beginningOf(`${job.name} ${job.brief.place} ${job.brief.wording}`, 6000),
   };
 }
 
 /** One page of the jobs whose name, place or wording holds every word of `query`, last changed first. */
-export async function listJobs(db: Knex, query: string, page: number): Promise<{ rows: ListedJob[]; total: number }> {
+export async function listJobs(
+  db: Knex,
+  query: string,
+  page: number,
+): Promise<{ rows: ListedJob[]; unreadable: UnreadableJob[]; total: number }> {
   const matching = db("jobs").whereNull("deleted_at");
   for (const word of query.trim().split(/\s+/).filter(Boolean).slice(0, 10)) {
     matching.andWhere("search_text", "like", `%${word.replace(/[\\%_]/g, "\\$&")}%`);
@@ -76,26 +88,38 @@ export async function listJobs(db: Knex, query: string, page: number): Promise<{
     ])
     .limit(PAGE_SIZE)
     .offset((page - 1) * PAGE_SIZE);
-  return {
-    total: Number(total),
-    rows: rows.map((row) => {
-      const job = documentOf(row);
-      const summary = summarySchema.parse(parsed(row.summary)) as Summary;
-      return {
-        id: row.id,
-        name: row.name,
-        place: job.brief.place,
-        notation: job.notation,
-        summary,
-        updatedAt: row.updated_at,
-      };
-    }),
-  };
+  const unreadable: UnreadableJob[] = [];
+  const list = rows.flatMap((row): ListedJob[] => {
+    const document = readJob(unparsed(row.document));
+    const summary = summarySchema.safeParse(unparsed(row.summary));
+    if (!document.ok || !summary.success) {
+      unreadable.push({ id: row.id, name: row.name });
+      return [];
+    }
+    const { brief, notation } = document.job;
+    const { id, name, updated_at: updatedAt } = row;
+    return [{ id, name, place: brief.place, notation, summary: summary.data as Summary, updatedAt }];
+  });
+  return { total: Number(total), rows: list, unreadable };
+}
+
+/** A JSON column, or undefined where it holds none. */
+function unparsed(column: unknown): unknown {
+  try {
+    return parsed(column);
+  } catch {
+    return undefined;
+  }
 }
 
 export async function getJob(db: Knex, id: string): Promise<StoredJob | null> {
   const row = await db<Row>("jobs").where({ id }).whereNull("deleted_at").first();
   return row ? stored(row) : null;
+}
+
+/** Whether there is a job of that id that was not deleted. */
+export async function isListed(db: Knex, id: string): Promise<boolean> {
+  return (await db("jobs").where({ id }).whereNull("deleted_at").first("id")) !== undefined;
 }
 
 export async function createJob(db: Knex, job: Job, now = new Date()): Promise<{ id: string; revision: number }> {
@@ -119,9 +143,18 @@ export async function saveJob(db: Knex, id: string, revision: number, job: Job):
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
 }
 
-/** Takes a job off the list; `restoreJob` brings it back. Returns whether there was one. */
+/**
+ * Takes a job off the list; `restoreJob` brings it back. Its links are withdrawn for good: whoever brings the job back has not
+ * said that its customer may look at it again. Returns whether there was one.
+ */
 export async function deleteJob(db: Knex, id: string): Promise<boolean> {
-  return (await db("jobs").where({ id }).whereNull("deleted_at").update({ deleted_at: new Date() })) === 1;
+  const now = new Date();
+  return transaction(db, async (tx) => {
+    const gone = await tx("jobs").where({ id }).whereNull("deleted_at").update({ deleted_at: now });
+    if (gone === 1)
+      await tx("customer_links").where({ job_id: id }).whereNull("withdrawn_at").update({ withdrawn_at: now });
+    return gone === 1;
+  });
 }
 
 export async function restoreJob(db: Knex, id: string): Promise<boolean> {
@@ -132,7 +165,7 @@ export async function restoreJob(db: Knex, id: string): Promise<boolean> {
 export async function duplicateJob(db: Knex, id: string): Promise<{ id: string; revision: number } | null> {
   const source = await getJob(db, id);
   if (!source) return null;
-  return createJob(db, { ...source.job, name: `${source.job.name.slice(0, 114)} copy` });
+  return createJob(db, { ...source.job, name: `${beginningOf(source.job.name, 114)} copy` });
 }
 
 /** Makes the stored verdicts anew where the core has changed since they were stored. */

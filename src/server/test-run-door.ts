@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { database } from "./database";
 import { handler, errorResponse } from "./door";
 import { idSchema } from "@/contract/common";
-import { getJob, type StoredJob } from "./jobs";
+import { getJob, isListed, type StoredJob } from "./jobs";
 import { getTestRun } from "./test-runs";
 import { type ListedTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
@@ -22,7 +22,8 @@ export function testRunHandler<P extends Record<string, string> = { id: string }
       if (!["part", "seq"].includes(name) && !idSchema.safeParse(value).success) return missingTestRun();
     const db = database();
     const testRun = await getTestRun(db, parameters.id);
-    return testRun ? handle(request, testRun, db, parameters) : missingTestRun();
+    // What belongs to a deleted job is deleted with it.
+    return testRun && (await isListed(db, testRun.jobId)) ? handle(request, testRun, db, parameters) : missingTestRun();
   }, GONE);
 }
 

@@ -21,7 +21,11 @@ import type {
 } from "@/contract/test-runs";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import { EARLIEST_MS, LATEST_MS } from "@/contract/common";
+import { beginningOf } from "@/core/units/text";
+import { say } from "@/core/messages/say";
+import { transaction } from "./database";
 import { parsed } from "./json-column";
+import { Refusal } from "./refusal";
 
 export interface TestRunRow {
   id: string;
@@ -35,11 +39,13 @@ export interface TestRunRow {
   promises: unknown;
   outcome: unknown;
   conditions: unknown;
+  /** How many readings it has: rows that were not deleted, and those of whole imports. */
+  readings: number;
   created_at: Date;
   updated_at: Date;
 }
 
-const listed = (row: TestRunRow, readings: number): ListedTestRun => ({
+const listed = (row: TestRunRow): ListedTestRun => ({
   id: row.id,
   jobId: row.job_id,
   name: row.name,
@@ -51,49 +57,19 @@ const listed = (row: TestRunRow, readings: number): ListedTestRun => ({
   promises: parsed(row.promises) as ForecastSnapshot[],
   outcome: parsed(row.outcome) as Outcome | null,
   conditions: parsed(row.conditions) as RunConditions | null,
-  readings,
+  readings: row.readings,
 });
-
-/** Readings of each of some test runs: rows by hand and by instruments, and whole imports. */
-async function counts(db: Knex, ids: string[]): Promise<Map<string, number>> {
-  const out = new Map<string, number>();
-  if (ids.length === 0) return out;
-  const add = (rows: { test_run_id: string; n: number | string }[]) => {
-    for (const { test_run_id, n } of rows) out.set(test_run_id, (out.get(test_run_id) ?? 0) + Number(n));
-  };
-  add(
-    (await db("test_run_readings")
-      .whereIn("test_run_id", ids)
-      .whereNull("deleted_at")
-      .groupBy("test_run_id")
-      .select("test_run_id")
-      .count({ n: "*" })) as unknown as { test_run_id: string; n: number }[],
-  );
-  add(
-    (await db("test_run_imports")
-      .whereIn("test_run_id", ids)
-      .where({ whole: true })
-      .groupBy("test_run_id")
-      .select("test_run_id")
-      .sum({ n: "rows" })) as unknown as { test_run_id: string; n: number }[],
-  );
-  return out;
-}
 
 /** Test runs of a job, the newest first; of all jobs where none is named. */
 export async function listTestRuns(db: Knex, jobId: string | null): Promise<ListedTestRun[]> {
   const query = db<TestRunRow>("test_runs").whereNull("deleted_at").orderBy("started_at", "desc").limit(500);
   const rows: TestRunRow[] = await (jobId === null ? query : query.where({ job_id: jobId }));
-  const n = await counts(
-    db,
-    rows.map(({ id }) => id),
-  );
-  return rows.map((row) => listed(row, n.get(row.id) ?? 0));
+  return rows.map(listed);
 }
 
 export async function getTestRun(db: Knex, id: string): Promise<ListedTestRun | null> {
   const row = await db<TestRunRow>("test_runs").where({ id }).whereNull("deleted_at").first();
-  return row ? listed(row, (await counts(db, [id])).get(id) ?? 0) : null;
+  return row ? listed(row) : null;
 }
 
 export interface NewTestRun {
@@ -108,7 +84,7 @@ export interface NewTestRun {
   conditions?: RunConditions | null | undefined;
 }
 
-/** Makes a test run; a second call with the same id changes nothing. Returns its id. */
+/** Makes a test run; a second call with the same id changes nothing. Returns its id. An id of another job's run is refused. */
 export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Date()): Promise<string> {
   const id = testRun.id ?? uuid();
   await db("test_runs")
@@ -129,6 +105,8 @@ export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Dat
     })
     .onConflict("id")
     .merge(["id"]);
+  const { job_id } = (await db("test_runs").where({ id }).first("job_id")) as { job_id: string };
+  if (job_id !== testRun.jobId) throw new Refusal(409, say("server.testRun.otherJob"));
   return id;
 }
 
@@ -162,6 +140,9 @@ export async function restoreTestRun(db: Knex, id: string): Promise<boolean> {
   return (await db("test_runs").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null })) === 1;
 }
 
+/** Clocks of phones and of this server differ by so much, ms. */
+const LATE_MS = 10 * 60_000;
+
 type StoredValues = { values: Reading["values"]; note?: string | undefined };
 interface ReadingRow {
   id: string;
@@ -173,19 +154,32 @@ interface ReadingRow {
   deleted_at: Date | null;
 }
 
-/** Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new. */
+/**
+ * Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new. An id of
+ * another run's reading, and readings of a time after the run was finished, are refused: none would be stored as it was sent.
+ */
 export async function addReadings(db: Knex, testRunId: string, readings: readonly SentReading[]): Promise<number> {
   const now = new Date();
-  return db.transaction(async (tx) => {
+  return transaction(db, async (tx) => {
+    const run = (await tx("test_runs")
+      .where({ id: testRunId })
+      .whereNull("deleted_at")
+      .forUpdate()
+      .first("finished_at")) as { finished_at: Date | null } | undefined;
+    if (!run) throw new Refusal(404, say("server.testRun.gone"));
+    const lastMs = run.finished_at === null ? Infinity : run.finished_at.getTime() + LATE_MS;
+    if (readings.some(({ timeMs }) => timeMs > lastMs)) throw new Refusal(409, say("server.testRun.finished"));
     let added = 0;
     for (let from = 0; from < readings.length; from += 500) {
       const part = readings.slice(from, from + 500);
-      const [{ there }] = (await tx("test_run_readings")
+      const there: { test_run_id: string }[] = await tx("test_run_readings")
         .whereIn(
           "id",
           part.map(({ id }) => id),
         )
-        .count({ there: "*" })) as [{ there: number | string }];
+        .select("test_run_id");
+      if (there.some(({ test_run_id }) => test_run_id !== testRunId))
+        throw new Refusal(409, say("server.reading.otherRun"));
       await tx("test_run_readings")
         .insert(
           part.map(({ id, timeMs, values, note, photoId }) => ({
@@ -200,8 +194,9 @@ export async function addReadings(db: Knex, testRunId: string, readings: readonl
         // Not "ignore": that would let a value that does not fit in as another one.
         .onConflict("id")
         .merge(["id"]);
-      added += part.length - Number(there);
+      added += part.length - there.length;
     }
+    if (added > 0) await tx("test_runs").where({ id: testRunId }).increment("readings", added);
     return added;
   });
 }
@@ -255,7 +250,7 @@ export async function changeReading(
   version: number,
   change: { timeMs: number; values: Reading["values"]; note?: string | undefined } | "delete" | "restore",
 ): Promise<ChangedReading> {
-  return db.transaction(async (tx) => {
+  return transaction(db, async (tx) => {
     const row = await tx<ReadingRow>("test_run_readings").where({ id, test_run_id: testRunId }).forUpdate().first();
     if (!row) return { outcome: "missing" };
     if (row.version !== version) return { outcome: "changed-elsewhere" };
@@ -281,6 +276,12 @@ export async function changeReading(
                 reading: JSON.stringify({ values: change.values, ...(change.note ? { note: change.note } : {}) }),
               }),
       });
+    const was = row.deleted_at === null ? 1 : 0;
+    const is = change === "delete" ? 0 : change === "restore" ? 1 : was;
+    if (is !== was)
+      await tx("test_runs")
+        .where({ id: testRunId })
+        .increment("readings", is - was);
     return { outcome: "changed", version: version + 1 };
   });
 }
@@ -353,7 +354,7 @@ export async function openImport(db: Knex, testRunId: string, fileName: string):
   await db("test_run_imports").insert({
     id,
     test_run_id: testRunId,
-    file_name: fileName.slice(0, 200),
+    file_name: beginningOf(fileName, 200),
     created_at: new Date(),
   });
   return id;
@@ -402,7 +403,7 @@ export async function closeImport(
   importId: string,
   expected: { readings: number; file: number; rows: number },
 ): Promise<{ outcome: "whole"; rows: number } | { outcome: "missing" } | { outcome: "incomplete"; message: string }> {
-  return db.transaction(async (tx) => {
+  return transaction(db, async (tx) => {
     const open = await tx("test_run_imports")
       .where({ id: importId, test_run_id: testRunId })
       .forUpdate()
@@ -427,15 +428,19 @@ export async function closeImport(
     if (rows !== expected.rows)
       return { outcome: "incomplete" as const, message: `${rows} of ${expected.rows} readings are there` };
     await tx("test_run_imports").where({ id: importId }).update({ whole: true, rows });
+    await tx("test_runs").where({ id: testRunId }).increment("readings", rows);
     return { outcome: "whole" as const, rows };
   });
 }
 
 /** Takes an import back out, open or whole. */
 export async function dropImport(db: Knex, testRunId: string, importId: string): Promise<boolean> {
-  return db.transaction(async (tx) => {
-    const gone = await tx("test_run_imports").where({ id: importId, test_run_id: testRunId }).delete();
-    if (gone === 0) return false;
+  return transaction(db, async (tx) => {
+    const own = tx("test_run_imports").where({ id: importId, test_run_id: testRunId });
+    const found = (await own.clone().forUpdate().first("whole", "rows")) as { whole: number; rows: number } | undefined;
+    if (!found) return false;
+    await own.delete();
+    if (found.whole) await tx("test_runs").where({ id: testRunId }).decrement("readings", Number(found.rows));
     await tx("test_run_import_chunks").where({ import_id: importId }).delete();
     return true;
   });
@@ -502,7 +507,8 @@ export async function keepMapping(db: Knex, header: string, mapping: Mapping): P
     .merge();
 }
 
-export const LARGEST_PHOTO = 8 * 1024 * 1024;
+/** Largest photo that is taken, bytes; what is kept of it is far smaller. */
+export const LARGEST_PHOTO = 12 * 1024 * 1024;
 export const PHOTO_TYPES = ["image/jpeg", "image/png", "image/webp"] as const;
 
 /** Keeps a photo; its id is the sender's, so that it is kept once. */

@@ -1,6 +1,7 @@
 import { describe, expect, it, vi } from "vitest";
 import { emptyJob } from "@/core/document/schema";
 import { emptyEntry } from "@/core/applications/parts/shelf";
+import { foreignOrigin } from "@/server/origin";
 import { handler, entryOfBody, revisionOfBody, jobOfBody } from "@/server/door";
 
 const ID = "019341f0-0000-7000-8000-000000000001";
@@ -24,6 +25,8 @@ describe("the door", () => {
     ["no name at all", {}],
     ["a page of another site", { host: "127.0.0.1", "sec-fetch-site": "cross-site" }],
     ["a page of the same site but another origin", { host: "127.0.0.1", "sec-fetch-site": "same-site" }],
+    ["a page of another site that says its origin alone", { host: "127.0.0.1", origin: "https://evil.example" }],
+    ["a sandboxed page, whose origin is none", { host: "127.0.0.1", origin: "null" }],
   ])("stays shut to %s", async (_, headers) => {
     expect((await knock(headers)).status).toBe(403);
   });
@@ -36,7 +39,47 @@ describe("the door", () => {
   );
 });
 
+describe("whoever comes from elsewhere", () => {
+  const webmail = (path: string, mode = "navigate", method = "GET") =>
+    foreignOrigin(
+      method,
+      path,
+      new Headers({ host: "127.0.0.1:3210", "sec-fetch-site": "cross-site", "sec-fetch-mode": mode }),
+    );
+  it("may go to a customer's page by the link in a mail", () => {
+    expect(webmail("/c/0123456789abcdef0123456789abcdef")).toBeNull();
+  });
+  it.each([
+    ["have a page ask for it", "/c/x", "no-cors", "GET"],
+    ["go to what answers data", "/api/jobs/whole", "navigate", "GET"],
+    ["send a form to a page", "/", "navigate", "POST"],
+  ])("may not %s", (_, path, mode, method) => {
+    expect(webmail(path, mode, method)).toBe("Requests from other sites are refused.");
+  });
+  it("is let in by the name that the installation is set to answer to, and by no other", () => {
+    vi.stubEnv("CHILLBANK_URL", "https://chillbank.workshop.example");
+    const by = (host: string) => foreignOrigin("GET", "/", new Headers({ host }));
+    expect(by("chillbank.workshop.example")).toBeNull();
+    expect(by("other.example")).toBe("This Chillbank answers this machine alone.");
+    vi.unstubAllEnvs();
+  });
+});
+
 describe("a handler that breaks down", () => {
+  it("tells the log of a database's fault without what customers entered", async () => {
+    const log = vi.spyOn(console, "error").mockImplementation(() => undefined);
+    const fault = Object.assign(new Error("Data too long"), {
+      code: "ER_DATA_TOO_LONG",
+      sql: "insert into jobs values ('Jane Doe')",
+      sqlMessage: "Data too long for column 'name', value 'Jane Doe'",
+    });
+    const broken = handler(() => Promise.reject(fault));
+    const request = new Request("http://127.0.0.1/api/jobs", { headers: { host: "127.0.0.1" } });
+    expect((await broken(request, { params: Promise.resolve({}) })).status).toBe(500);
+    expect(JSON.stringify(log.mock.calls)).not.toContain("Jane Doe");
+    expect(JSON.stringify(log.mock.calls)).toContain("ER_DATA_TOO_LONG");
+    log.mockRestore();
+  });
   it("is answered as an error of the server in words, and its reason goes into the log alone", async () => {
     const log = vi.spyOn(console, "error").mockImplementation(() => {});
     const broken = handler(() => Promise.reject(new Error("a secret of the database")));

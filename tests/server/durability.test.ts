@@ -27,6 +27,7 @@ beforeAll(() => {
   mkdirSync(folder, { recursive: true });
 });
 let stop: () => Promise<void> = async () => {};
+let url = "";
 let stopTestRun: () => Promise<void> = async () => {};
 afterAll(() => stop());
 afterAll(() => stopTestRun());
@@ -107,7 +108,7 @@ describe("the project's own database", () => {
     const orphan = pid();
     writeFileSync(join(folder, "owner.pid"), String(deadPid()));
     const next = await startMariaDb(folder);
-    stop = next.stop;
+    ({ stop, url } = next);
     expect(isAlive(orphan)).toBe(false);
     const db = connect(next.url);
     expect((await listJobs(db, "", 1)).total).toBe(1);
@@ -115,7 +116,6 @@ describe("the project's own database", () => {
   });
 
   it("is migrated and seeded once: a second time changes nothing, and jobs of one's own keep the demo out", async () => {
-    const { url } = { url: `mysql://root@127.0.0.1:${portOf(pid())}/chillbank` };
     await migrate(url);
     await seedDemo(url);
     const db = connect(url);
@@ -131,10 +131,6 @@ describe("the project's own database", () => {
     expect(readFileSync(`/proc/${pid()}/cmdline`, "utf8")).toContain("--bind-address=127.0.0.1");
   });
 });
-
-function portOf(server: number): string {
-  return /--port=(\d+)/.exec(readFileSync(`/proc/${server}/cmdline`, "utf8"))![1]!;
-}
 
 describe("a free port", () => {
   it("is the wanted one where nobody has it, another where somebody has", async () => {

@@ -223,10 +223,8 @@ const controllerSchema = z.strictObject({
 });
 const obstacleSchema = z.strictObject({ id, name: line(80), ...groupShape(OBSTACLE_FIELDS) });
 
-const date = z
-  .string()
-  .regex(/^\d{4}-\d{2}-\d{2}$/, { error: "a date as YYYY-MM-DD" })
-  .refine((text) => new Date(`${text}T00:00:00Z`).toISOString().startsWith(text), { error: "no such date" })
+const date = z.iso
+  .date({ error: "a date as YYYY-MM-DD that there is" })
   .refine((text) => text >= "1990-01-01" && text <= "2099-12-31", { error: "between 1990 and 2099" });
 
 export const WEATHER_KINDS = ["mild", "usual", "hot", "own", "generated", "file"] as const;

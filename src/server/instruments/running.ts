@@ -5,6 +5,7 @@ import type { Job } from "../../core/document/schema";
 import { makeSimulator, type Probes, type Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Reading } from "../../core/applications/test-run/log/readings";
 import { addReadings, setSource } from "../test-runs";
+import { keeper } from "./keeper";
 import { type SentReading, type Source } from "@/contract/test-runs";
 import { fileInLogs, fileTailInstrument } from "./file-tail";
 import type { Instrument } from "./instrument";
@@ -42,13 +43,48 @@ export function probesOf(testRunId: string): Probes | null {
   return own?.standIn ? own.standIn.probesAt(own.told - 1) : null;
 }
 
+/** Starts and stops of one test run's instrument come one after the other: two at once would leave one that nobody stops. */
+const turns = new Map<string, Promise<unknown>>();
+function inTurn<T>(testRunId: string, work: () => Promise<T>): Promise<T> {
+  const before = turns.get(testRunId) ?? Promise.resolve();
+  const own = before.then(work, work);
+  turns.set(testRunId, own);
+  const over = () => {
+    if (turns.get(testRunId) === own) turns.delete(testRunId);
+  };
+  own.then(over, over);
+  return own;
+}
+
 /** Starts an instrument on a test run, in place of the one that runs; readings are kept before they are told to anyone. */
-export async function startInstrument(
+export function startInstrument(
   db: Knex,
   testRun: { id: string; startedMs: number },
   job: Job,
   source: Source,
   told = 0,
+): Promise<{ ok: true } | { ok: false; message: string }> {
+  return inTurn(testRun.id, () => start(db, testRun, job, { source, told }));
+}
+
+/** Takes up an instrument that ran when the server went down; one that runs is left as it is. */
+export function resumeInstrument(
+  db: Knex,
+  testRun: { id: string; startedMs: number },
+  job: Job,
+  source: Source,
+  told: number,
+): Promise<unknown> {
+  return inTurn(testRun.id, async () => {
+    if (!running.has(testRun.id)) await start(db, testRun, job, { source, told });
+  });
+}
+
+async function start(
+  db: Knex,
+  testRun: { id: string; startedMs: number },
+  job: Job,
+  { source, told }: { source: Source; told: number },
 ): Promise<{ ok: true } | { ok: false; message: string }> {
   stopInstrument(testRun.id);
   let simulator: Simulator | null = null;
@@ -67,17 +103,24 @@ export async function startInstrument(
   const tell = (event: LiveEvent) => {
     for (const watcher of own.watchers) watcher(event);
   };
+  const end = (reason: string) => {
+    if (running.get(testRun.id) === own) running.delete(testRun.id);
+    instrument.stop();
+    tell({ kind: "ended", reason });
+  };
+  const keep = keeper(
+    (readings) =>
+      addReadings(
+        db,
+        testRun.id,
+        readings.map((reading): SentReading => ({ id: idOf(testRun.id, reading), ...reading })),
+      ),
+    { kept: (readings) => tell({ kind: "readings", readings }), refused: end },
+  );
   instrument.start({
-    async readings(list) {
+    readings(list) {
       own.told += list.length;
-      const sent: SentReading[] = list.map((reading) => ({ id: idOf(testRun.id, reading), ...reading }));
-      try {
-        await addReadings(db, testRun.id, sent);
-        tell({ kind: "readings", readings: list });
-      } catch (error) {
-        tell({ kind: "ended", reason: `readings could not be kept: ${(error as Error).message}` });
-        stopInstrument(testRun.id);
-      }
+      keep(list);
     },
     ended(reason) {
       running.delete(testRun.id);

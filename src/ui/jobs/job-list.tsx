@@ -30,6 +30,8 @@ interface JobRow {
 
 interface Props {
   jobs: JobRow[];
+  /** Jobs of this page whose rows cannot be read: named beside the list. */
+  unreadable: { id: string; name: string }[];
   query: string;
   page: number;
   pages: number;
@@ -47,7 +49,7 @@ export function JobList(props: Props) {
   );
 }
 
-function List({ jobs, query, page, pages, total }: Props) {
+function List({ jobs, unreadable, query, page, pages, total }: Props) {
   const router = useRouter();
   const parameters = useSearchParams();
   const { message, notification } = App.useApp();
@@ -166,6 +168,11 @@ function List({ jobs, query, page, pages, total }: Props) {
         </Button>
       </header>
       <FirstSteps />
+      {unreadable.length > 0 && (
+        <p className="problem note" role="alert">
+          {say("interface.jobs.unreadable", { names: unreadable.map(({ name }) => name).join(", ") })}
+        </p>
+      )}
 
       {jobs.length === 0 ? (
         <div className="empty">

@@ -78,7 +78,10 @@ export async function decide(key: number, what: "send" | "drop"): Promise<void> 
 
 let flushing: Promise<void> | null = null;
 
-/** Sends what waits, oldest first; stops at the first that cannot be sent. A refused one is set aside, and the rest go on. */
+/**
+ * Sends what waits, oldest first; stops where there is no reception or no server. One that is refused is set aside, one that
+ * the server broke down at stays for the next time, and the rest go on.
+ */
 export function flush(): Promise<void> {
   flushing ??= sendAll().finally(() => {
     flushing = null;
@@ -88,9 +91,10 @@ export function flush(): Promise<void> {
 
 async function sendAll(): Promise<void> {
   const db = await box();
+  const broke = new Set<number>();
   for (;;) {
     let cursor = await db.transaction("outbox").store.openCursor();
-    while (cursor && cursor.value.refused !== undefined) cursor = await cursor.continue();
+    while (cursor && (cursor.value.refused !== undefined || broke.has(cursor.key))) cursor = await cursor.continue();
     if (!cursor) return;
     const { key, value } = cursor;
     try {
@@ -98,8 +102,13 @@ async function sendAll(): Promise<void> {
       await sendReadings(value.testRunId, [value.reading]);
       await db.delete("outbox", key);
     } catch (error) {
-      // No reception, or a server that is down: it stays. A refusal will be a refusal the next time, too.
-      if (!(error instanceof ApiError) || error.status >= 500) return;
+      // No reception, or a server that is down or busy: all stay.
+      if (!(error instanceof ApiError) || error.status === 502 || error.status === 503) return;
+      if (error.status >= 500) {
+        broke.add(key);
+        continue;
+      }
+      // A refusal will be a refusal the next time, too.
       await db.put("outbox", { ...value, refused: error.message }, key);
     }
   }

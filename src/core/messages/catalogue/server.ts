@@ -20,6 +20,8 @@ export const SERVER_MESSAGES = {
   "server.expects.photo": "A photo as JPEG, PNG or WebP expected.",
   "server.photo.damaged": "The bytes are not those of such a picture.",
   "server.reading.changed": "This reading was corrected elsewhere. The present value was loaded.",
+  "server.testRun.otherJob": "This id is that of a test run of another job.",
+  "server.reading.otherRun": "This id is that of a reading of another test run.",
   "server.testRun.finished": "The test run is finished.",
   "server.testRun.jobDeleted": "The test run's job was deleted.",
   "server.failed": "The server could not answer. What was saved before is safe. Is bin/demo still running?",

@@ -18,19 +18,30 @@ const DIGITS: Record<Column, number> = {
   outdoor_temp_c: 2,
 };
 
-/** A log as rows of the project's own format: header first; columns that were never read are left out, but for the first two. */
-export function logRows(readings: Readings, offsetAt: (ms: number) => number): { header: string[]; rows: string[][] } {
+/** A log in the project's own format: its header, and its rows by their numbers, so that a long one is written piece by piece. */
+export interface LogTable {
+  header: string[];
+  count: number;
+  /** Rows from `from` to before `to`. */
+  rows(from: number, to: number): string[][];
+}
+
+/** A log as a table; columns that were never read are left out, but for the current. */
+export function logTable(readings: Readings, offsetAt: (ms: number) => number): LogTable {
   const columns = COLUMNS.filter((column) => column === "battery_current_a" || has(readings, column));
   const notes = new Map<number, string>();
   for (const { at, text } of readings.notes) notes.set(at, notes.has(at) ? `${notes.get(at)}; ${text}` : text);
-  const header = ["time", ...columns, ...(notes.size > 0 ? ["note"] : [])];
-  const rows = Array.from(readings.timeMs, (ms, i) => [
-    isoAt(ms, offsetAt(ms)),
+  const row = (i: number): string[] => [
+    isoAt(readings.timeMs[i]!, offsetAt(readings.timeMs[i]!)),
     ...columns.map((column) => {
       const value = readings.values[column][i]!;
       return Number.isNaN(value) ? "" : String(Number(value.toFixed(DIGITS[column])));
     }),
     ...(notes.size > 0 ? [notes.get(i) ?? ""] : []),
-  ]);
-  return { header, rows };
+  ];
+  return {
+    header: ["time", ...columns, ...(notes.size > 0 ? ["note"] : [])],
+    count: readings.timeMs.length,
+    rows: (from, to) => Array.from({ length: to - from }, (_, k) => row(from + k)),
+  };
 }

@@ -1,5 +1,6 @@
 import { readBytes, errorResponse } from "@/server/door";
 import { testRunHandler } from "@/server/test-run-door";
+import { photoAsKept } from "@/server/photos";
 import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/test-runs";
 import { say } from "@/core/messages/say";
 
@@ -13,14 +14,6 @@ export const GET = testRunHandler<Place>(async (_, testRun, db, { photo }) => {
   });
 });
 
-/** First bytes of the kinds of pictures that are taken, so that a name alone does not make one. */
-const begins = (bytes: Uint8Array, type: string): boolean => {
-  const is = (...head: number[]) => head.every((byte, i) => bytes[i] === byte);
-  if (type === "image/jpeg") return is(0xff, 0xd8, 0xff);
-  if (type === "image/png") return is(0x89, 0x50, 0x4e, 0x47);
-  return is(0x52, 0x49, 0x46, 0x46) && bytes[8] === 0x57;
-};
-
 /** Keeps a photo under the sender's own id, once. */
 export const PUT = testRunHandler<Place>(async (request, testRun, db, { photo }) => {
   const type = request.headers.get("content-type") ?? "";
@@ -28,7 +21,8 @@ export const PUT = testRunHandler<Place>(async (request, testRun, db, { photo })
     return errorResponse({ status: 415, message: say("server.expects.photo") });
   const read = await readBytes(request, LARGEST_PHOTO);
   if (!read.ok) return errorResponse(read.refusal);
-  if (!begins(read.bytes, type)) return errorResponse({ status: 400, message: say("server.photo.damaged") });
-  await addPhoto(db, testRun.id, photo, type, read.bytes);
+  const kept = await photoAsKept(read.bytes);
+  if (!kept) return errorResponse({ status: 400, message: say("server.photo.damaged") });
+  await addPhoto(db, testRun.id, photo, kept.type, kept.bytes);
   return new Response(null, { status: 201 });
 });
