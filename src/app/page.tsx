@@ -21,5 +21,7 @@ export default async function JobsPage({ searchParams }: Props) {
     found = await listJobs(database(), query, page);
   }
   const jobs = found.rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
-  return <JobList jobs={jobs} unreadable={found.unreadable} query={query} page={page} pages={pages} total={found.total} />;
+  return (
+    <JobList jobs={jobs} unreadable={found.unreadable} query={query} page={page} pages={pages} total={found.total} />
+  );
 }

@@ -31,8 +31,8 @@ const wordsOfFault = (text: string) => text.replace(/'[^']*'/g, "'…'").slice(0
 function brokeDown(request: Request, error: unknown): Response {
   // The reason belongs into the log of whoever runs the server: its standard error. Of a database's fault its code and words
   // are enough: the statement holds what customers entered.
-  const { sql: _, sqlMessage, ...told } = error as { sql?: unknown; sqlMessage?: string; code?: string };
-  const reason = sqlMessage === undefined ? error : `${told.code ?? "database"}: ${wordsOfFault(sqlMessage)}`;
+  const { sqlMessage, code } = error as { sqlMessage?: string; code?: string };
+  const reason = sqlMessage === undefined ? error : `${code ?? "database"}: ${wordsOfFault(sqlMessage)}`;
   // eslint-disable-next-line no-console
   console.error(`${request.method} ${new URL(request.url).pathname}`, reason);
   return errorResponse({ status: 500, message: say("server.brokeDown") });
@@ -190,17 +190,17 @@ const tooLarge = (largest: number) => ({
   refusal: { status: 413, message: say("server.tooLarge.file", { largest: largest >> 20 }) },
 });
 
-/** Takes a body of at most `largest` bytes into a file without a name; `use` is handed the open file. */
+/** Takes a body of at most `largest` bytes into a file without a name; `read` is handed the open file. */
 export async function withBodyInFile<T>(
   request: Request,
   largest: number,
-  use: (file: number) => Promise<T>,
+  read: (file: number) => Promise<T>,
 ): Promise<{ ok: true; value: T } | { ok: false; refusal: Refused }> {
   if (Number(request.headers.get("content-length") ?? 0) > largest) return tooLarge(largest);
   const spooled = await spool((request.body ?? []) as AsyncIterable<Uint8Array>, largest);
   if (spooled === "too-large") return tooLarge(largest);
   try {
-    return { ok: true, value: await use(spooled.file.fd) };
+    return { ok: true, value: await read(spooled.file.fd) };
   } finally {
     await spooled.file.close();
   }

@@ -203,7 +203,9 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
         const list = (Array.isArray(items) ? items : [items]) as { seriesName?: string; value: unknown }[];
         const shown = list.filter((item) => item.seriesName && Array.isArray(item.value));
         const head = shown[0] ? seconds((shown[0].value as Point)[0]) : "";
-        const lines = shown.map((item) => `${format.encodeHTML(item.seriesName!)}: ${(item.value as Point)[1].toFixed(2)} ${unit}`);
+        const lines = shown.map(
+          (item) => `${format.encodeHTML(item.seriesName!)}: ${(item.value as Point)[1].toFixed(2)} ${unit}`,
+        );
         return [head, ...lines].join("<br>");
       },
     },
