@@ -1,0 +1,48 @@
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
+import { emptyJob } from "@/core/document/schema";
+import { database } from "@/server/database";
+import { createJob } from "@/server/jobs";
+import { createTestRun } from "@/server/test-runs";
+import { cases } from "../cases";
+import { everyRoute, hostile, type Route } from "./hostile";
+import { ownDatabase } from "./own-database";
+
+let routes: Route[] = [];
+let ids: string[] = [];
+beforeAll(async () => {
+  process.env.DATABASE_URL = await ownDatabase();
+  const { id } = await createJob(database(), emptyJob("Hostile"));
+  ids = [id, await createTestRun(database(), { jobId: id, name: "Run", kind: "k", startedMs: Date.now() })];
+  routes = await everyRoute();
+});
+afterAll(() => database().destroy());
+
+const REQUESTS = cases(2000, 20_000);
+const LOT = 250;
+
+describe("hostile requests", () => {
+  it("are made for every route", () => {
+    expect(routes.length).toBeGreaterThan(35);
+  });
+  it.each(Array.from({ length: REQUESTS / LOT }, (_, lot) => lot))(
+    "draw no 500 and no answer that takes two seconds, lot %i of 250",
+    async (lot) => {
+      const log = vi.spyOn(console, "error").mockImplementation(() => undefined);
+      const bad: string[] = [];
+      for (let seed = 1 + lot * LOT; seed <= (lot + 1) * LOT; seed++) {
+        const { words, call } = hostile(seed, routes, ids);
+        const started = Date.now();
+        const answer = await call();
+        if (!answer) continue;
+        await answer.body?.cancel();
+        const took = Date.now() - started;
+        if (answer.status >= 500 && answer.status !== 503)
+          bad.push(`${words}: ${answer.status} ${String(log.mock.lastCall?.[1]).slice(0, 200)}`);
+        // A document that was asked for well is made, however long that takes.
+        else if (took > 2000 && !words.includes("/pack")) bad.push(`${words}: ${took} ms`);
+      }
+      log.mockRestore();
+      expect(bad).toEqual([]);
+    },
+  );
+});
