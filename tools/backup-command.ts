@@ -1,0 +1,34 @@
+/** `bin/backup FILE` and `bin/restore FILE`: of the database at DATABASE_URL, or of that of bin/demo. */
+import { mkdirSync } from "node:fs";
+import { join, resolve } from "node:path";
+import { backup, NotRestored, restore } from "./backup";
+import { addressOfRunning, startMariaDb } from "./mariadb";
+import { migrate } from "./schema";
+
+const [what, named] = process.argv.slice(2);
+if (!named || (what !== "backup" && what !== "restore")) {
+  console.error(`Usage: bin/${what ?? "backup"} FILE`);
+  process.exit(2);
+}
+const file = resolve(process.env.CHILLBANK_CWD ?? ".", named);
+const folder = join(import.meta.dirname, "../.local");
+mkdirSync(folder, { recursive: true });
+const running = process.env.DATABASE_URL ?? addressOfRunning(folder);
+const own = running ? null : await startMariaDb(folder);
+const url = running ?? own!.url;
+try {
+  if (what === "backup") {
+    console.log(`${file}: ${Math.ceil((await backup(url, file)) / 1024)} kB, with its checksum.`);
+  } else {
+    await restore(url, file);
+    // A backup of an earlier Chillbank is brought up to date.
+    await migrate(url);
+    console.log(`${file} is restored.`);
+  }
+} catch (error) {
+  if (!(error instanceof NotRestored)) throw error;
+  console.error(error.message);
+  process.exitCode = 2;
+} finally {
+  await own?.stop();
+}
