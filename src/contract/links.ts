@@ -20,4 +20,8 @@ export const listedLink = z.object({
 export type ListedLink = z.infer<typeof listedLink>;
 
 export const listedLinks = z.object({ links: z.array(listedLink) });
-export const madeLink = listedLinks.extend({ path: z.string() });
+export const madeLink = listedLinks.extend({
+  path: z.string(),
+  /** The whole address that customers reach it by; null where this installation answers its own machine alone. */
+  address: z.string().nullable(),
+});

@@ -25,12 +25,14 @@ export function CustomerLinks() {
   const { data: links, fault, mutate } = useServerData<ListedLink[]>(["links", id], () => fetchLinks(id));
   const [days, setDays] = useState(365);
   const [made, setMade] = useState<string | null>(null);
+  const [onlyHere, setOnlyHere] = useState(false);
   const [making, setMaking] = useState(false);
   const make = async () => {
     setMaking(true);
     try {
-      const { path, links: list } = await makeLink(id, days);
-      setMade(new URL(path, window.location.href).href);
+      const { path, address, links: list } = await makeLink(id, days);
+      setMade(address ?? new URL(path, window.location.href).href);
+      setOnlyHere(address === null);
       void mutate(list, false);
     } catch (error) {
       void message.error((error as Error).message);
@@ -73,6 +75,7 @@ export function CustomerLinks() {
             Copy
           </Button>
           <span className="note">{say("interface.linkShownOnlyOnce")}</span>
+          {onlyHere && <span className="problem note">{say("interface.link.onlyHere")}</span>}
         </p>
       )}
       <ul className="links" aria-label="Links in use">

@@ -61,6 +61,8 @@ export const INTERFACE_MESSAGES = {
   "interface.noFileYetUntil": "No file yet: until then the fortnight is simulated.",
   "interface.readingMakesEveryForecast":
     "A reading makes every forecast surer: battery amps, watts, a percentage that fell, or a meter’s kilowatt-hours.",
+  "interface.link.onlyHere":
+    "This link opens on this computer only: no address is set by which others reach it (CHILLBANK_URL).",
   "interface.jobs.unreadable": "Not readable by this version of Chillbank, and left as stored: {names}.",
   "interface.readings.line":
     "The {count} readings at full lie on a line: {amps} at {at} outdoors, and {rise} more for each kelvin above. The job uses it.",

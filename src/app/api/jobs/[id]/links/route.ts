@@ -3,6 +3,7 @@ import { database } from "@/server/database";
 import { handler, readBody, errorResponse } from "@/server/door";
 import { listLinks, makeLink } from "@/server/links";
 import { newLink } from "@/contract/links";
+import { baseAddress } from "@/server/origin";
 import { getJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 
@@ -29,5 +30,8 @@ export const POST = handler<{ id: string }>(async (request, { id }) => {
   const date = found.updatedAt.toISOString().slice(0, 10);
   const page = await customerPage(found.job, { revision: found.revision, date });
   const { token } = await makeLink(db, id, page, asked.data.days);
-  return Response.json({ path: `/c/${token}`, links: await listLinks(db, id) }, { status: 201 });
+  const path = `/c/${token}`;
+  const base = baseAddress();
+  const address = base && new URL(path, base).href;
+  return Response.json({ path, address, links: await listLinks(db, id) }, { status: 201 });
 }, GONE);
