@@ -1,4 +1,5 @@
 import { NextResponse, type NextRequest } from "next/server";
+import { say } from "@/core/messages/say";
 import { foreignOrigin } from "@/server/origin";
 
 /** What a page may load: scripts of this server that carry the request's own number, and nothing from anywhere else. */
@@ -18,10 +19,22 @@ const policyOf = (nonce: string): string =>
     "frame-ancestors 'none'",
   ].join("; ");
 
+/** Whether an address can be read at all: %ZZ stands for no byte, and some bytes for no character. */
+function readable(pathname: string): boolean {
+  try {
+    decodeURIComponent(pathname);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** Stands before every page and route: who asks, and what the answer may load. */
 export function proxy(request: NextRequest): NextResponse {
   const refused = foreignOrigin(request.method, request.nextUrl.pathname, request.headers);
   if (refused !== null) return NextResponse.json({ error: refused, faults: [] }, { status: 403 });
+  if (!readable(request.nextUrl.pathname))
+    return NextResponse.json({ error: say("server.id.none"), faults: [] }, { status: 400 });
   const nonce = Buffer.from(crypto.randomUUID()).toString("base64");
   const policy = policyOf(nonce);
   const headers = new Headers(request.headers);

@@ -93,10 +93,18 @@ interface Share {
   width: number;
 }
 
-/** Two readings of one share as one, each by the inverse square of its width. */
-function together(a: Share, b: Share): Share {
-  const [wa, wb] = [1 / a.width ** 2, 1 / b.width ** 2];
-  return { share: (a.share * wa + b.share * wb) / (wa + wb), width: 1 / Math.sqrt(wa + wb) };
+/** What is known and what is shown lie too far apart to be of one charge from so many of their widths on. */
+const APART = 2.5;
+
+/**
+ * What is known of a share and what a monitor shows of it as one, each by the inverse square of its width. Where they cannot
+ * both be true, what was said as this run began counts, and the monitor before what the job takes for granted.
+ */
+function agreed(known: Share, shown: Share, saidNow: boolean): Share {
+  if (Math.abs(known.share - shown.share) > APART * Math.hypot(known.width, shown.width))
+    return saidNow ? known : shown;
+  const [wk, ws] = [1 / known.width ** 2, 1 / shown.width ** 2];
+  return { share: (known.share * wk + shown.share * ws) / (wk + ws), width: 1 / Math.sqrt(wk + ws) };
 }
 
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
@@ -158,7 +166,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const counted = firstSoc > 0 ? ampHoursBetween(readings, 0, firstSoc) : 0;
   const startKnown = firstSoc >= 0;
   const startOrigin = values.bank.startShare.origin;
-  // What was said of the charge and what the monitor shows are two readings of one thing: each counts by how sure it is.
+  // What is known of the charge and what the monitor shows are two readings of one thing: each counts by how sure it is.
   const told = {
     share: system.bank.startSoc,
     width:
@@ -168,9 +176,10 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
           ? 0.035
           : 0.06,
   };
-  const start = startKnown
-    ? together(told, { share: soc[firstSoc]! / 100 + counted / system.bank.capacityAh, width: MONITOR_WIDTH })
-    : told;
+  const shown = startKnown
+    ? { share: soc[firstSoc]! / 100 + counted / system.bank.capacityAh, width: MONITOR_WIDTH }
+    : null;
+  const start = shown === null ? told : agreed(told, shown, site.conditions.startShare !== null);
   widths.startShare = start.width;
   const { condition } = values.bank;
   const measured = known(condition.origin);

@@ -81,4 +81,30 @@ describe("what is known before a log is read", () => {
     expect(middle({ forecastHighC: 33 })).toBe(0);
     expect(middle({}, withOutdoor)).toBe(0);
   });
+  describe("of the charge", () => {
+    const shareWith = (percent: number, part: Partial<RunConditions>) => {
+      const read = { ...log, values: { ...log.values, soc_pct: new Float64Array(5).fill(percent) } };
+      return testRunOf(job, read, said(part)).prior.particle(new Float64Array(40)).startShare;
+    };
+    it.each<[string, number, Partial<RunConditions>, number, number]>([
+      [
+        "a monitor's 95 % beside a bank that was said to be full counts less than what was said",
+        95,
+        { startShare: 1 },
+        0.97,
+        0.99,
+      ],
+      ["a monitor's 40 % stands before a full bank that the job takes for granted", 40, {}, 0.38, 0.41],
+      [
+        "what was said as the run began stands before a monitor that cannot be right",
+        95,
+        { startShare: 0.5 },
+        0.47,
+        0.5,
+      ],
+    ])("%s", (_, percent, part, low, high) => {
+      expect(shareWith(percent, part)).toBeGreaterThan(low);
+      expect(shareWith(percent, part)).toBeLessThan(high);
+    });
+  });
 });
