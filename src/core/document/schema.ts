@@ -223,8 +223,10 @@ const controllerSchema = z.strictObject({
 });
 const obstacleSchema = z.strictObject({ id, name: line(80), ...groupShape(OBSTACLE_FIELDS) });
 
-const date = z.iso
-  .date({ error: "a date as YYYY-MM-DD that there is" })
+const date = z
+  .string()
+  .regex(/^\d{4}-\d{2}-\d{2}$/, { error: "a date as YYYY-MM-DD" })
+  .refine((text) => z.iso.date().safeParse(text).success, { error: "no such date" })
   .refine((text) => text >= "1990-01-01" && text <= "2099-12-31", { error: "between 1990 and 2099" });
 
 export const WEATHER_KINDS = ["mild", "usual", "hot", "own", "generated", "file"] as const;
