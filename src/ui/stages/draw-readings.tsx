@@ -75,6 +75,10 @@ export function DrawReadings({ index }: { index: number }) {
   const context = drawContext(job, unit, assessment.values.bank);
   const { meanings, best, line, disagree } = drawFindings(readings, context);
   const prefs = job.notation;
+  // Readings at full that lie on a line are used together.
+  const isUsed = (reading: DrawReading) =>
+    best[reading.state]?.reading === reading ||
+    (line !== null && reading.state === "full" && reading.outdoorC !== undefined);
   const amps = (value: number) => formatQuantity(value, "current", prefs, 2);
   return (
     <Group title="From measured draw" note="say it as you have it">
@@ -100,7 +104,9 @@ export function DrawReadings({ index }: { index: number }) {
               {STATES.find(({ value }) => value === reading.state)!.label}:{" "}
               {fault ||
                 `the air conditioner alone adds ${amps(addedA)} at the battery, ${formatQuantity(batteryW, "power", prefs, 2)}`}
-              {best[reading.state]?.reading === reading ? "; used" : fault ? "" : "; kept, a surer one is used"}
+              {reading.outdoorC !== undefined &&
+                ` at ${formatQuantity(reading.outdoorC, "temperature", prefs, 2)} outdoors`}
+              {!fault && (isUsed(reading) ? "; used" : "; kept, a surer one is used")}
             </div>
             {disagree.includes(reading.id) && (
               <div className="problem note" role="alert">

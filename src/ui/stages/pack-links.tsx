@@ -73,8 +73,8 @@ export function CustomerLinks() {
           </a>{" "}
           <Button size="small" onClick={() => void copy()}>
             Copy
-          </Button>
-          <span className="note">{say("interface.linkShownOnlyOnce")}</span>
+          </Button>{" "}
+          <span className="note">{say("interface.linkShownOnlyOnce")}</span>{" "}
           {onlyHere && <span className="problem note">{say("interface.link.onlyHere")}</span>}
         </p>
       )}
