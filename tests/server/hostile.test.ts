@@ -20,6 +20,14 @@ afterAll(() => database().destroy());
 const REQUESTS = cases(2000, 20_000);
 const LOT = 250;
 
+/** What a request was answered with, and after how many milliseconds. */
+async function duration(call: () => Promise<Response> | null) {
+  const started = Date.now();
+  const answer = await call();
+  await answer?.body?.cancel();
+  return { answer, ms: Date.now() - started };
+}
+
 describe("hostile requests", () => {
   it("are made for every route", () => {
     expect(routes.length).toBeGreaterThan(35);
@@ -31,15 +39,16 @@ describe("hostile requests", () => {
       const bad: string[] = [];
       for (let seed = 1 + lot * LOT; seed <= (lot + 1) * LOT; seed++) {
         const { words, call } = hostile(seed, routes, ids);
-        const started = Date.now();
-        const answer = await call();
+        let took = await duration(call);
+        const { answer } = took;
         if (!answer) continue;
-        await answer.body?.cancel();
-        const took = Date.now() - started;
         if (answer.status >= 500 && answer.status !== 503)
           bad.push(`${words}: ${answer.status} ${String(log.mock.lastCall?.[1]).slice(0, 200)}`);
         // A document that was asked for well is made, however long that takes.
-        else if (took > 2000 && !words.includes("/pack")) bad.push(`${words}: ${took} ms`);
+        if (words.includes("/pack")) continue;
+        // A machine that stands still for seconds makes any request slow once; a request that is slow by itself stays so.
+        for (let again = 0; took.ms > 2000 && again < 2; again++) took = await duration(call);
+        if (took.ms > 2000) bad.push(`${words}: ${took.ms} ms, three times`);
       }
       log.mockRestore();
       expect(bad).toEqual([]);

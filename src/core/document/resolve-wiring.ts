@@ -9,7 +9,7 @@ import { type Branch, type Part, type Job } from "./schema";
 import { LINK_FIELDS, LINK_PATH_FIELDS, MEASURED_FIELDS, PATH_FIELDS, type BranchKey, type PathKey } from "./fields";
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
 import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, pathDefaults, ruleSetOf, sizesOf } from "./defaults";
-import { fixedSpeed, onBattery, onMains } from "./unit-kinds";
+import { fixedSpeed, onBattery, onMains, topPower } from "./unit-kinds";
 import { resolveGroup, type PartValues, type PathValues, type JobValues } from "./resolved";
 import { resolveParts, type RunSetting } from "./resolve-parts";
 
@@ -80,7 +80,7 @@ function mainCurrent({ job, units, inverter, bankVoltage }: WiringSetting): { cu
   const ownRun = (id: string) => job.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
   const converted = usesInverter(job);
   const direct = sumOf(job.units, (unit, i) =>
-    onBattery(unit) && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value : 0,
+    onBattery(unit) && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value * topPower(unit, units[i]!) : 0,
   );
   const fullDraw = converted ? fullDcPower(inverter) / inverter.cutOffVoltage.value : 0;
   const lanes = converted && job.inverter.leads === "own" ? Math.max(1, inverter.count.value) : 1;
@@ -145,7 +145,9 @@ function resolveMains(setting: WiringSetting): PartValues[] {
 function legCurrent({ job, units, loads, weather, legVolts }: WiringSetting, leg: 0 | 1): number {
   const heat = 1 + Math.max(0, 0.013 * (weather.highestC.value - 35));
   const cooling = sumOf(job.units, (unit, i) =>
-    onMains(unit) && legShares(job.brief.mains, unit.leg)[leg] > 0 ? heat * units[i]!.runningCurrent.value : 0,
+    onMains(unit) && legShares(job.brief.mains, unit.leg)[leg] > 0
+      ? heat * units[i]!.runningCurrent.value * topPower(unit, units[i]!)
+      : 0,
   );
   const others = sumOf(job.brief.loads, (load, i) =>
     load.side === "mains" ? (loads[i]!.power.value * legShares(job.brief.mains, load.leg)[leg]) / legVolts : 0,
@@ -206,7 +208,7 @@ function bankSideOf(
       const converter = branch.role === "loads" && branch.converter ? converterDraw(v, bankVoltage) : 0;
       const running =
         branch.role === "dc-unit" && own && onBattery(unit!)
-          ? own.ratedPower.value / Math.max(1, own.cutOffVoltage.value)
+          ? (own.ratedPower.value * topPower(unit!, own)) / Math.max(1, own.cutOffVoltage.value)
           : 0;
       return { ...dcRun, current: Math.max(v.current.value, converter, running) };
     }

@@ -26,7 +26,7 @@ import {
   supplyDefaults,
   unitDefaults,
 } from "./defaults";
-import { driveOnMains, onBattery } from "./unit-kinds";
+import { driveOnMains, onBattery, topPower } from "./unit-kinds";
 import { resolveGroup, type JobQuantity, type JobValues } from "./resolved";
 import { resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
@@ -51,6 +51,7 @@ export function resolveJob(job: Job): JobValues {
   });
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(job.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
+  const mostCurrent = (i: number) => (i < 0 ? 10 : units[i]!.runningCurrent.value * topPower(job.units[i]!, units[i]!));
   const branchGroups = job.path.branches.map((branch, i) =>
     resolveGroup(
       BRANCH_FIELDS,
@@ -59,7 +60,7 @@ export function resolveJob(job: Job): JobValues {
       branchDefaults(job, branch, {
         bankVoltage,
         dcPower,
-        unitCurrent: units[job.units.findIndex(({ id }) => id === branch.unitId)]?.runningCurrent.value ?? 10,
+        unitCurrent: mostCurrent(job.units.findIndex(({ id }) => id === branch.unitId)),
       }),
     ),
   );
@@ -67,7 +68,7 @@ export function resolveJob(job: Job): JobValues {
     isCharging(branch) ? branchGroups[i]!.current.value * bankVoltage : 0,
   );
   const acPower =
-    sum(job.units.map((unit, i) => (onBattery(unit) ? 0 : units[i]!.ratedPower.value))) +
+    sum(job.units.map((unit, i) => (onBattery(unit) ? 0 : units[i]!.ratedPower.value * topPower(unit, units[i]!)))) +
     sum(job.brief.loads.map((load, i) => (load.side === "mains" ? loads[i]!.power.value : 0)));
   const inverterFields = inverterDefaults(job, bankVoltage, weather.highestC.value, {
     acPower,

@@ -31,6 +31,26 @@ export const onBattery = ({ kind }: Kind): boolean => UNIT_KINDS[kind].supply ==
 export const fixedSpeed = ({ kind }: Kind): boolean => UNIT_KINDS[kind].speed === "fixed";
 /** A variable-speed drive behind a rectifier on the mains: it asks for a sine wave and for an RCD that sees its leakage. */
 export const driveOnMains = (unit: Kind): boolean => onMains(unit) && !fixedSpeed(unit);
+/**
+ * A variable-speed unit's control goes beyond the rated point: cooling and power at its top speed over those of its plate
+ * (common practice, no source; the power by `variablePowerShare`). The circuits and the battery have to carry the top.
+ */
+export const TOP_SPEED = 1.1;
+export const TOP_POWER = 1.14;
+
+/** What is known of a unit's running draw, and where each figure is from. */
+type KnownDraw = Record<"runningCurrent" | "ratedPower", { origin: string }> & {
+  dcRunningCurrent?: { origin: string } | null;
+};
+
+/** Cooling at full speed over that of the plate. */
+export const topCooling = (unit: Kind): number => (fixedSpeed(unit) ? 1 : TOP_SPEED);
+/** Power and current at full speed over those of the plate: what was measured was measured at full speed. */
+export function topPower(unit: Kind, draw: KnownDraw): number {
+  const entered =
+    draw.dcRunningCurrent ?? (draw.runningCurrent.origin === "assumed" ? draw.ratedPower : draw.runningCurrent);
+  return fixedSpeed(unit) || entered.origin === "measured" || entered.origin === "fitted" ? 1 : TOP_POWER;
+}
 /** A fixed-speed unit whose soft starter is fitted. */
 export const hasSoftStarter = (unit: Kind & { cure: string }): boolean =>
   fixedSpeed(unit) && unit.cure === "soft-starter";

@@ -622,6 +622,7 @@ describe("stated shares of many targets", () => {
     expect(counted).toBeGreaterThan(0.8 * TARGETS);
     // Nine in ten by 56 days each: an interval that is wider than this would hold anything.
     expect(widths.sort((a, b) => a - b)[Math.floor(widths.length / 2)]).toBeLessThan(0.2);
-    expect(inside / counted).toBeGreaterThanOrEqual(0.85);
+    // A true nine in ten is seen lower than this once in a hundred (normal approximation of the binomial).
+    expect(inside).toBeGreaterThan(0.9 * counted - 2.33 * Math.sqrt(0.9 * 0.1 * counted));
   });
 });

@@ -172,7 +172,7 @@ describe("a start", () => {
     expect(starts.word).toBe("Fails");
   });
   it("of a variable-speed unit has no inrush", () => {
-    const { start } = assess(jobOf({ unit: { kind: "variable", runningCurrent: q(6) } }));
+    const { start } = assess(jobOf({ unit: { kind: "variable", runningCurrent: q(6, "measured") } }));
     expect(start.own.peakApparent).toBeLessThanOrEqual(6 * 230 + 1);
     expect(start.softStarter).toBeNull();
   });

@@ -2,7 +2,7 @@ import { acFromDc, type InverterModel } from "../inverter/inverter";
 import type { Unit } from "../../document/schema";
 import type { ResolvedQuantity } from "../../units/known";
 import { constant, given, of, traced, TracedValue, type Term } from "../../units/trace";
-import { fixedSpeed, onBattery } from "../../document/unit-kinds";
+import { fixedSpeed, onBattery, topCooling, topPower } from "../../document/unit-kinds";
 import type { JobValues } from "../../document/resolved";
 
 /** The ways a unit is run whose draw does not depend on the cabin. */
@@ -63,7 +63,7 @@ export function partLoadFactor(loadShare: number, loss = PART_LOAD_LOSS): number
   return 1 - loss * (1 - loadShare);
 }
 
-/** Power of a variable-speed unit at part load, as a share of full power, at fixed temperatures. */
+/** Power of a variable-speed unit at part load, as a share of that at its top speed, at fixed temperatures. */
 export function variablePowerShare(loadShare: number): number {
   return 0.05 + 0.55 * loadShare + 0.4 * loadShare * loadShare;
 }
@@ -197,21 +197,30 @@ function knownPower(source: UnitSource): TracedValue {
   const titled = { part: "known", name: "Running power as known" };
   // Where both sides were clamped the battery's amps decide: they are what leaves the bank.
   if (values.dcRunningCurrent) return powerByBattery(source, titled.part, titled.name, values.dcRunningCurrent);
+  const { factor, times, terms } = topSpeed(source);
   if (!unit.runningCurrent && unit.ratedPower)
     return power(source, {
       ...titled,
-      value: values.ratedPower.value,
-      relation: "P = P_r",
-      terms: () => [given("P_r", values.ratedPower)],
+      value: values.ratedPower.value * factor,
+      relation: `P = P_r${times}`,
+      terms: () => [given("P_r", values.ratedPower), ...terms()],
       source: "name plate",
     });
   const volts = supplyVolts(source);
   return power(source, {
     ...titled,
-    value: volts.value * values.runningCurrent.value * values.runningPowerFactor.value,
-    relation: "P = V × I × pf",
-    terms: () => [volts, given("I", values.runningCurrent), given("pf", values.runningPowerFactor)],
+    value: volts.value * values.runningCurrent.value * values.runningPowerFactor.value * factor,
+    relation: `P = V × I × pf${times}`,
+    terms: () => [volts, given("I", values.runningCurrent), given("pf", values.runningPowerFactor), ...terms()],
   });
+}
+
+/** Factor from the rated point of a variable-speed unit to its top speed, as a relation and its term say it. */
+function topSpeed({ unit, values }: UnitSource): { factor: number; times: string; terms: () => Term[] } {
+  const factor = topPower(unit, values);
+  if (factor === 1) return { factor, times: "", terms: () => [] };
+  const why = `a variable-speed unit goes to ${100 * topCooling(unit)} % of its rated cooling: common practice`;
+  return { factor, times: " × s", terms: () => [constant("s", "Top speed over the plate", factor, "number", why)] };
 }
 
 /** Temperature that the condenser gives its heat off to, as air: outdoors, or for a sea-water unit the sea and its rise. */
@@ -274,11 +283,12 @@ function apparentPower(
       terms: () => [of("P", running), given("pf", values.runningPowerFactor)],
     });
   const volts = supplyVolts(source);
+  const { factor, times, terms } = topSpeed(source);
   return traced({
     ...titled,
-    value: volts.value * values.runningCurrent.value * heat.value + pump,
-    relation: pump > 0 ? "S = V × I × k + P_p" : "S = V × I × k",
-    terms: () => [volts, given("I", values.runningCurrent), of("k", heat), ...pumpTerms()],
+    value: volts.value * values.runningCurrent.value * factor * heat.value + pump,
+    relation: pump > 0 ? `S = V × I${times} × k + P_p` : `S = V × I${times} × k`,
+    terms: () => [volts, given("I", values.runningCurrent), ...terms(), of("k", heat), ...pumpTerms()],
   });
 }
 

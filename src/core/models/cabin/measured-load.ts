@@ -2,7 +2,7 @@ import { PART_LOAD_LOSS } from "../air-conditioner/air-conditioner";
 import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import type { System } from "../system/system";
 import { airChangeHeat, cabinModel, PERSON } from "./cabin";
-import { fixedSpeed } from "../../document/unit-kinds";
+import { fixedSpeed, topCooling } from "../../document/unit-kinds";
 
 /** A measured duty says little of the cabin where outdoors is less than this over the set point, K. */
 const LEAST_DIFFERENCE_K = 3;
@@ -27,8 +27,8 @@ export function heatLossOfDuty(system: System): TracedValue | null {
     const duty = holding!.duty.value;
     // A compressor that starts takes a while to cool in full: AHRI 210/240's part-load factor, turned round.
     const part = fixedSpeed(job.units[index]!) ? (duty * (1 - PART_LOAD_LOSS)) / (1 - PART_LOAD_LOSS * duty) : duty;
-    const capacity =
-      v.coolingPower.value * Math.max(0.3, 1 - v.capacityPerKelvin.value * (outdoorC + v.condenserRise.value - 35));
+    const full = v.coolingPower.value * topCooling(job.units[index]!);
+    const capacity = full * Math.max(0.3, 1 - v.capacityPerKelvin.value * (outdoorC + v.condenserRise.value - 35));
     return sum + part * capacity * v.sensibleShare.value;
   }, 0);
   const cabin = cabinModel(values, job);

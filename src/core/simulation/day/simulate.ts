@@ -17,7 +17,7 @@ import { coupledRun } from "./run";
 import type { SimulationResult } from "./result";
 import type { SimulationInput, SimulationParameters } from "./input";
 import type { UnitParameters } from "../kernel/control";
-import { fixedSpeed } from "../../document/unit-kinds";
+import { fixedSpeed, topCooling } from "../../document/unit-kinds";
 import type { JobValues } from "../../document/resolved";
 import type { Grid } from "../../reference/sun/position";
 
@@ -211,7 +211,7 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
     beside: system.beside[i]!,
     cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
     fixed: fixedSpeed(unit),
-    capacity: v.coolingPower.value,
+    capacity: v.coolingPower.value * topCooling(unit),
     capacityPerKelvin: v.capacityPerKelvin.value,
     sensibleShare: v.sensibleShare.value,
     power: draws.known.value,

@@ -11,6 +11,7 @@ export interface UnitParameters {
   beside: boolean;
   cutOffVoltage: number;
   fixed: boolean;
+  /** Cooling at full speed at the rating point, and below power at full speed: a variable unit's is beyond its plate. */
   capacity: number;
   capacityPerKelvin: number;
   sensibleShare: number;
@@ -84,8 +85,6 @@ export const SET_APART_K = 0.3;
 export const FULL_OVER_K = 1;
 export const GAIN_PER_K = 0.5;
 export const INTEGRAL_S = 900;
-/** Most of full speed that a control asks of its compressor. */
-export const MOST_SPEED = 1.1;
 
 export function switchOff(state: UnitState): void {
   state.on = false;
@@ -150,7 +149,7 @@ export function summedUp(
 
 /** Speed that a variable-speed unit's control asks for in a piece: within its ramp, its lowest speed and what the fan allows. */
 export function variableSpeed(state: UnitState, unit: UnitParameters, air: ControlledAir, seconds: number): number {
-  const reach = state.speed + (seconds / Math.max(1, unit.rampTime)) * MOST_SPEED;
+  const reach = state.speed + seconds / Math.max(1, unit.rampTime);
   return Math.min(state.cap, Math.max(LOWEST_SPEED, askedSpeed(state.integral, air)), Math.max(LOWEST_SPEED, reach));
 }
 

@@ -1,7 +1,7 @@
 import { heatFactor, LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import { moistureHeld } from "../../../models/cabin/cabin";
 import { moistureAfter } from "../../../simulation/kernel/cabin";
-import { askedSpeed, fanCap, INTEGRAL_S, MOST_SPEED, summedUp } from "../../../simulation/kernel/control";
+import { askedSpeed, fanCap, INTEGRAL_S, summedUp } from "../../../simulation/kernel/control";
 import {
   condenserC,
   coolingReached,
@@ -271,7 +271,7 @@ export function propagate(
       const reached = coolingReached(onFor - h, h, START_LAG_S);
       const sensible = capacity * reached * (1 - dry);
       let cap = fanCap(fixed, mode);
-      if (!fixed) cap = Math.min(cap, (onFor / Math.max(h, ramp)) * MOST_SPEED);
+      if (!fixed) cap = Math.min(cap, onFor / Math.max(h, ramp));
       // First down to the low end of the band, then at rest up to its middle, then held there.
       let aim = fixed && !settled ? set - halfBand : set;
       if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
@@ -324,7 +324,7 @@ export function propagate(
         share = runningShare(share, lost);
         draw = share * Math.max(0, full - rest);
       } else {
-        share = Math.min(1.1, x);
+        share = Math.min(1, x);
         const over = Math.max(0, full * (x < LOWEST_SPEED ? low : variableShare(x, particle.shape)) - rest);
         draw = x < LOWEST_SPEED ? runningShare(x / LOWEST_SPEED, lost) * over : over;
       }
