@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { SESSION } from "./tests/e2e/session";
 
 export default defineConfig({
   testDir: "tests/e2e",
@@ -17,7 +18,9 @@ export default defineConfig({
     { name: "views", testIgnore: "speed.spec.ts" },
     { name: "speed", testMatch: "speed.spec.ts", dependencies: ["views"] },
   ],
+  globalSetup: "./tests/e2e/sign-in.setup.ts",
   use: {
+    storageState: SESSION,
     baseURL: process.env.BASE_URL,
     actionTimeout: 120_000,
     navigationTimeout: 120_000,

@@ -34,8 +34,10 @@ export default defineConfig({
         resolve,
         test: {
           name: "server",
-          setupFiles: ["tests/properties.setup.ts"],
+          setupFiles: ["tests/properties.setup.ts", "tests/server/signed-in.setup.ts"],
           include: ["tests/server/**/*.test.ts"],
+          // Signs cookies of tests that sign in.
+          env: { CHILLBANK_SECRET: "the tests' own key, long enough to be taken" },
           globalSetup: ["tests/server/database.setup.ts"],
           testTimeout,
           hookTimeout,

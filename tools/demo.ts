@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { buildIfChanged } from "./build";
 import { ended, freePort, startMariaDb, type RunningDatabase } from "./mariadb";
 import { migrate, seedDemo } from "./schema";
+import { keptSecret } from "./secrets";
 import { endOrphan, noteOwner, serve } from "./serve";
 
 const ROOT = join(import.meta.dirname, "..");
@@ -31,12 +32,16 @@ try {
   }
   endOrphan(appFile);
   await migrate(url);
-  await seedDemo(url);
+  const password = keptSecret(join(folder, "demo.secret"));
+  await seedDemo(url, password);
   buildIfChanged();
   const port = await freePort(wanted);
   if (port !== wanted) console.log(`Port ${wanted} is taken; using ${port}.`);
   if (!closing) {
-    const application = await serve(port, url);
+    const application = await serve(port, url, {
+      CHILLBANK_SECRET: process.env.CHILLBANK_SECRET ?? keptSecret(join(folder, "session.secret")),
+      CHILLBANK_DEMO: password,
+    });
     noteOwner(appFile, application);
     closers.push(() => ended(application, "SIGTERM", 5000));
     application.once("exit", (code) => void close(code ?? 1));

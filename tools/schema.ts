@@ -11,6 +11,10 @@ import { fromList } from "../src/core/applications/test-run/log/readings";
 import { kindOfJob } from "../src/core/applications/test-run/report/record";
 import { makeSimulator, type FaultKey } from "../src/core/applications/test-run/simulator/simulator";
 import { forecastSnapshots, viewOf } from "../src/core/applications/test-run/report/view";
+import { hashPassword } from "better-auth/crypto";
+import { ROLE_KEYS, type Role } from "../src/contract/people";
+import { createPerson, createWorkshop } from "../src/server/people";
+import { demoEmail } from "../src/contract/people";
 import { createJob, refreshSummaries } from "../src/server/jobs";
 import { addReadings, changeTestRun, createTestRun } from "../src/server/test-runs";
 
@@ -30,11 +34,32 @@ export async function migrate(url: string): Promise<void> {
   }
 }
 
-/** Puts the demo's jobs into a database that has never held a job. */
-export async function seedDemo(url: string): Promise<void> {
+/** Names of the demo's people by role: invented, as all of the demo is. */
+const DEMO_PEOPLE: Record<Role, string> = { owner: "Mara Quill", installer: "Tobin Ashe", apprentice: "Wren Halloway" };
+
+/** The demo's workshop with one person of each role, who sign in with `password`. Returns its id. */
+async function seedPeople(db: Knex, password: string): Promise<string> {
+  const standing = (await db("workshops").orderBy("created_at").first("id")) as { id: string } | undefined;
+  const workshopId = standing?.id ?? (await createWorkshop(db, "Tern Lane Fitting"));
+  for (const role of ROLE_KEYS) {
+    const email = demoEmail(role);
+    const there = (await db("people").where({ email }).first("id")) as { id: string } | undefined;
+    if (there)
+      await db("credentials")
+        .where({ person_id: there.id })
+        .update({ password: await hashPassword(password) });
+    else await createPerson(db, workshopId, { name: DEMO_PEOPLE[role], email, password, role });
+  }
+  return workshopId;
+}
+
+/** Puts the demo's people into a database, and its jobs into one that has never held a job. */
+export async function seedDemo(url: string, password: string): Promise<void> {
   const db = connect(url);
   try {
+    const workshopId = await seedPeople(db, password);
     if (await db("jobs").first("id")) return;
+    const author = { workshopId, personId: null, name: DEMO_PEOPLE.owner };
     const folder = join(ROOT, "db/demo");
     const files = readdirSync(folder)
       .filter((file) => file.endsWith(".json"))
@@ -44,7 +69,9 @@ export async function seedDemo(url: string): Promise<void> {
       const read = readJobText(readFileSync(join(folder, file), "utf8"));
       if (!read.ok) throw new Error(`${file}: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
       // A minute between them gives the list a settled order.
-      const { id } = await createJob(db, read.job, new Date(Date.now() - (files.length - index) * 60_000));
+      const { id } = await createJob(db, author, read.job, {
+        now: new Date(Date.now() - (files.length - index) * 60_000),
+      });
       await seedTestRuns(db, file, id, read.job);
     }
   } finally {

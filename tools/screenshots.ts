@@ -27,6 +27,7 @@ async function shoot(
     locale: "en-GB",
     timezoneId: "Europe/Lisbon",
   });
+  await context.request.post(`${base}/api/session/demo`, { data: { role: "owner" } });
   const page = await context.newPage();
   if (job) {
     await page.goto(`${base}/?q=${job}`);

@@ -22,11 +22,21 @@ export function endOrphan(pidFile: string): void {
 }
 
 /** Starts the built application on loopback and waits until it answers. */
-export async function serve(port: number, databaseUrl: string): Promise<ChildProcess> {
+export async function serve(
+  port: number,
+  databaseUrl: string,
+  secrets: { CHILLBANK_SECRET: string; CHILLBANK_DEMO?: string },
+): Promise<ChildProcess> {
   const next = join(ROOT, "node_modules/next/dist/bin/next");
   const child = spawn(process.execPath, [next, "start", "--hostname", "127.0.0.1", "--port", String(port)], {
     cwd: ROOT,
-    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      NEXT_TELEMETRY_DISABLED: "1",
+      DATABASE_URL: databaseUrl,
+      ...secrets,
+    },
     stdio: ["ignore", "pipe", "pipe"],
     detached: true,
   });

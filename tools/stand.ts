@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { buildIfChanged } from "./build";
 import { ended, freePort, startMariaDb } from "./mariadb";
 import { migrate, seedDemo } from "./schema";
+import { keptSecret } from "./secrets";
 import { serve } from "./serve";
 
 const ROOT = join(import.meta.dirname, "..");
@@ -19,14 +20,16 @@ const database = await startMariaDb(folder);
 let status: number;
 try {
   await migrate(database.url);
-  await seedDemo(database.url);
+  const password = keptSecret(join(folder, "demo.secret"));
+  await seedDemo(database.url, password);
   const port = await freePort();
-  const application = await serve(port, database.url);
+  const secrets = { CHILLBANK_SECRET: keptSecret(join(folder, "session.secret")), CHILLBANK_DEMO: password };
+  const application = await serve(port, database.url, secrets);
   try {
     const child = spawn(command, args, {
       cwd: ROOT,
       stdio: "inherit",
-      env: { ...process.env, BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: database.url },
+      env: { ...process.env, BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: database.url, ...secrets },
     });
     status = await new Promise<number>((resolve) => child.once("exit", (code) => resolve(code ?? 1)));
   } finally {

@@ -8,6 +8,7 @@ import * as places from "./006_places";
 import * as vocabulary from "./007_vocabulary";
 import * as runConditions from "./008_run_conditions";
 import * as countedReadings from "./009_counted_readings";
+import * as people from "./010_people";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -21,6 +22,7 @@ const STEPS: Step[] = [
   { name: "007_vocabulary", ...vocabulary },
   { name: "008_run_conditions", ...runConditions },
   { name: "009_counted_readings", ...countedReadings },
+  { name: "010_people", ...people },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

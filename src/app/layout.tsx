@@ -22,7 +22,12 @@ import "@/ui/stages/faults.css";
 import "@/ui/stages/commissioning.css";
 import "@/ui/stages/pack.css";
 import "@/ui/stages/rules.css";
+import "@/ui/people/people.css";
 import "@/ui/styles/antd-dark.css";
+import { database } from "@/server/database";
+import { whoVisits } from "@/server/page-who";
+import { meOf } from "@/server/people";
+import { AccountProvider } from "@/ui/people/account";
 import { Theme } from "@/ui/theme";
 
 export const metadata: Metadata = {
@@ -47,6 +52,8 @@ const CHOSEN_THEME = `try{const t=localStorage.getItem("chillbank.theme");if(t==
 export default async function Layout({ children }: { children: ReactNode }) {
   // The browser runs inline scripts that carry the number of this very request (src/proxy.ts).
   const nonce = (await headers()).get("x-nonce") ?? undefined;
+  const who = await whoVisits();
+  const me = who && (await meOf(database(), who));
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
@@ -54,7 +61,9 @@ export default async function Layout({ children }: { children: ReactNode }) {
       </head>
       <body className="chillbank">
         <AntdRegistry>
-          <Theme>{children}</Theme>
+          <Theme>
+            <AccountProvider me={me}>{children}</AccountProvider>
+          </Theme>
         </AntdRegistry>
       </body>
     </html>

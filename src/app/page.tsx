@@ -1,5 +1,6 @@
 import { connection } from "next/server";
 import { database } from "@/server/database";
+import { whoSignedIn } from "@/server/page-who";
 import { listJobs, PAGE_SIZE } from "@/server/jobs";
 import { JobList } from "@/ui/jobs/job-list";
 
@@ -10,15 +11,16 @@ const first = (value: string | string[] | undefined) => (Array.isArray(value) ? 
 
 export default async function JobsPage({ searchParams }: Props) {
   await connection();
+  const { workshopId } = await whoSignedIn("/");
   const parameters = await searchParams;
   const query = first(parameters.q).slice(0, 200);
   const asked = Math.min(100_000, Math.max(1, Math.trunc(Number(first(parameters.page))) || 1));
   let page = asked;
-  let found = await listJobs(database(), query, page);
+  let found = await listJobs(database(), workshopId, { query, page });
   const pages = Math.max(1, Math.ceil(found.total / PAGE_SIZE));
   if (page > pages) {
     page = pages;
-    found = await listJobs(database(), query, page);
+    found = await listJobs(database(), workshopId, { query, page });
   }
   const jobs = found.rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
   return (

@@ -30,11 +30,15 @@ async function errorOf(response: Response): Promise<ApiError> {
     : new ApiError(response.status, say("interface.serverAnswered", { status: response.status }));
 }
 
+/** Event of the window after the server answered that nobody is signed in. */
+export const SIGNED_OUT = "chillbank-signed-out";
+
 /** Calls the server and returns the response where it is a good one; throws an ApiError otherwise. */
 export async function send(path: string, init?: RequestInit): Promise<Response> {
   const response = await fetch(path, init);
-  if (!response.ok) throw await errorOf(response);
-  return response;
+  if (response.ok) return response;
+  if (response.status === 401 && typeof window !== "undefined") window.dispatchEvent(new Event(SIGNED_OUT));
+  throw await errorOf(response);
 }
 
 /**

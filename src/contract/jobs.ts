@@ -1,6 +1,18 @@
 import { z } from "zod";
 import { documentSchema, idSchema, revisionNumber } from "./common";
 
+/** One line of a job's history: who did what, from when to when, and which parts of the document differ. */
+const jobChange = z.object({
+  what: z.enum(["made", "changed", "deleted", "restored", "copied", "imported"]),
+  name: z.string(),
+  parts: z.array(z.string()),
+  revision: z.number().nullable(),
+  beganAt: z.string(),
+  changedAt: z.string(),
+});
+export type JobChange = z.infer<typeof jobChange>;
+export const historyAnswer = z.object({ changes: z.array(jobChange) });
+
 /** A job was made. */
 export const madeJob = z.object({ id: idSchema });
 

@@ -4,6 +4,10 @@ import { readJob, type Fault, type Job } from "../core/document/schema";
 import { idSchema, revisionNumber } from "@/contract/common";
 import { foreignOrigin } from "./origin";
 import { Refusal } from "./refusal";
+import { roleMay, type Ability } from "@/contract/people";
+import type { Author } from "./job-history";
+import { owns, type Owned } from "./owns";
+import { whoAsks, type Who } from "./who";
 import { spool } from "./spool";
 import { beginningOf } from "@/core/units/text";
 import { say } from "@/core/messages/say";
@@ -38,14 +42,49 @@ function brokeDown(request: Request, error: unknown): Response {
   return errorResponse({ status: 500, message: say("server.brokeDown") });
 }
 
+/** What somebody has to be allowed to for a route, and what the id in its address names. */
+export interface Need {
+  may: Ability;
+  of?: Owned;
+}
+export const ofJob = (may: Ability): Need => ({ may, of: "job" });
+export const ofPart = (may: Ability): Need => ({ may, of: "part" });
+export const ofTestRun = (may: Ability): Need => ({ may, of: "testRun" });
+
+/** Who a job's history names for what this person does. */
+export const authorOf = ({ workshopId, personId, name }: Who): Author => ({ workshopId, personId, name });
+
+type Answer<P> = (request: Request, context: { params: Promise<P> }) => Promise<Response>;
+type Parameters = Record<string, string>;
+
 /**
- * A route handler: strangers are refused; where the address holds an id that is none, the answer is that there is nothing
- * of that name; and what it throws is logged and answered as an error of the server.
+ * A route handler for people who are signed in: answers 401 to nobody, 403 to a role that may not, and says that there is
+ * nothing of that name where the id is none or is another workshop's. What it throws is logged and answered as an error of
+ * the server.
  */
-export function handler<P extends Record<string, string> = Record<string, never>>(
+export function handler<P extends Parameters = Record<string, never>>(
+  need: Need,
+  handle: (request: Request, parameters: P, who: Who) => Promise<Response>,
+  missing = say("server.id.none"),
+): Answer<P> {
+  return publicHandler<P>(async (request, parameters) => {
+    const who = await whoAsks(request.headers);
+    if (!who) return errorResponse({ status: 401, message: say("server.people.signIn") });
+    if (!roleMay(who.role, need.may)) return errorResponse({ status: 403, message: say("server.people.role") });
+    if (need.of && !(await owns(who, need.of, parameters.id ?? "")))
+      return errorResponse({ status: 404, message: missing });
+    return handle(request, parameters, who);
+  }, missing);
+}
+
+/**
+ * A route handler for anybody: strangers are refused; where the address holds an id that is none, the answer is that there is
+ * nothing of that name; and what it throws is logged and answered as an error of the server.
+ */
+export function publicHandler<P extends Parameters = Record<string, never>>(
   handle: (request: Request, parameters: P) => Promise<Response>,
   missing = say("server.id.none"),
-): (request: Request, context: { params: Promise<P> }) => Promise<Response> {
+): Answer<P> {
   return async (request, { params }) => {
     const stranger = foreign(request);
     if (stranger) return errorResponse(stranger);

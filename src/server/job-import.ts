@@ -18,6 +18,7 @@ import {
   type TestRunEntry,
 } from "./job-file";
 import { transaction } from "./database";
+import { note, type Author } from "./job-history";
 import { jobColumns } from "./jobs";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { NotTaken, ZipReader } from "./zip";
@@ -98,7 +99,7 @@ async function manifestOf(zip: Unpacker): Promise<Manifest> {
  * Makes a job of a whole job's ZIP (its bytes, or an open file), under ids of its own: all of it or nothing. An instrument that was connected is not
  * connected by a file; a simulator that ran goes on.
  */
-export async function importJob(db: Knex, source: number | Uint8Array): Promise<Imported> {
+export async function importJob(db: Knex, author: Author, source: number | Uint8Array): Promise<Imported> {
   let zip: Unpacker | null = null;
   try {
     zip = await Unpacker.open(source);
@@ -111,6 +112,7 @@ export async function importJob(db: Knex, source: number | Uint8Array): Promise<
     await transaction(db, async (tx) => {
       await tx("jobs").insert({
         id,
+        workshop_id: author.workshopId,
         revision: manifest.revision,
         ...columns,
         created_at: new Date(manifest.createdMs),
@@ -132,6 +134,7 @@ export async function importJob(db: Knex, source: number | Uint8Array): Promise<
           summary: JSON.stringify(summary),
           created_at: new Date(createdMs),
         });
+      await note(tx, author, { jobId: id, what: "imported", revision: manifest.revision });
       for (const testRun of manifest.testRuns) await keepTestRun(tx, unpacker, id, testRun);
     });
     return { ok: true, id, name: job.name };

@@ -5,6 +5,7 @@ import { CORE_VERSION, summarySchema, type Summary } from "../core/assessment/ve
 import { beginningOf } from "../core/units/text";
 import { parsed } from "./json-column";
 import { transaction } from "./database";
+import { changedParts, note, type Author, type What } from "./job-history";
 import { summaryInThread } from "./summaries";
 
 export const PAGE_SIZE = 25;
@@ -69,13 +70,13 @@ export async function jobColumns(job: Job) {
   };
 }
 
-/** One page of the jobs whose name, place or wording holds every word of `query`, last changed first. */
+/** One page of a workshop's jobs whose name, place or wording holds every word of `query`, last changed first. */
 export async function listJobs(
   db: Knex,
-  query: string,
-  page: number,
+  workshopId: string,
+  { query, page }: { query: string; page: number },
 ): Promise<{ rows: ListedJob[]; unreadable: UnreadableJob[]; total: number }> {
-  const matching = db("jobs").whereNull("deleted_at");
+  const matching = db("jobs").where({ workshop_id: workshopId }).whereNull("deleted_at");
   for (const word of query.trim().split(/\s+/).filter(Boolean).slice(0, 10)) {
     matching.andWhere("search_text", "like", `%${word.replace(/[\\%_]/g, "\\$&")}%`);
   }
@@ -122,9 +123,20 @@ export async function isListed(db: Knex, id: string): Promise<boolean> {
   return (await db("jobs").where({ id }).whereNull("deleted_at").first("id")) !== undefined;
 }
 
-export async function createJob(db: Knex, job: Job, now = new Date()): Promise<{ id: string; revision: number }> {
+/** Makes a job in the author's workshop. */
+export async function createJob(
+  db: Knex,
+  author: Author,
+  job: Job,
+  { now = new Date(), what = "made" as What } = {},
+): Promise<{ id: string; revision: number }> {
   const id = uuid();
-  await db("jobs").insert({ id, revision: 1, ...(await jobColumns(job)), created_at: now, updated_at: now });
+  const columns = await jobColumns(job);
+  await transaction(db, async (tx) => {
+    const stamps = { created_at: now, updated_at: now };
+    await tx("jobs").insert({ id, workshop_id: author.workshopId, revision: 1, ...columns, ...stamps });
+    await note(tx, author, { jobId: id, what, revision: 1 });
+  });
   return { id, revision: 1 };
 }
 
@@ -132,13 +144,26 @@ export async function createJob(db: Knex, job: Job, now = new Date()): Promise<{
  * Saves a system over the revision it was read at. Where another window has saved since, nothing is written and what
  * stands there now comes back.
  */
-export async function saveJob(db: Knex, id: string, revision: number, job: Job): Promise<Saved> {
+export async function saveJob(
+  db: Knex,
+  author: Author,
+  { id, revision, job }: { id: string; revision: number; job: Job },
+): Promise<Saved> {
   const updatedAt = new Date();
-  const standing = db("jobs").where({ id, revision }).whereNull("deleted_at");
+  const standing = (on: Knex) => on("jobs").where({ id, revision }).whereNull("deleted_at");
   // A save that comes too late is told so before its verdicts are computed.
-  const columns = (await standing.clone().first("id")) ? await jobColumns(job) : null;
-  const changed = columns && (await standing.update({ ...columns, revision: revision + 1, updated_at: updatedAt }));
-  if (changed === 1) return { outcome: "saved", revision: revision + 1, updatedAt };
+  const before = (await standing(db).first("document")) as Pick<Row, "document"> | undefined;
+  const columns = before ? await jobColumns(job) : null;
+  const saved =
+    columns &&
+    (await transaction(db, async (tx) => {
+      const next = revision + 1;
+      if ((await standing(tx).update({ ...columns, revision: next, updated_at: updatedAt })) !== 1) return false;
+      const parts = changedParts(unparsed(before?.document), JSON.parse(columns.document));
+      await note(tx, author, { jobId: id, what: "changed", parts, revision: next }, updatedAt);
+      return true;
+    }));
+  if (saved) return { outcome: "saved", revision: revision + 1, updatedAt };
   const current = await getJob(db, id);
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
 }
@@ -147,25 +172,35 @@ export async function saveJob(db: Knex, id: string, revision: number, job: Job):
  * Takes a job off the list; `restoreJob` brings it back. Its links are withdrawn for good: whoever brings the job back has not
  * said that its customer may look at it again. Returns whether there was one.
  */
-export async function deleteJob(db: Knex, id: string): Promise<boolean> {
+export async function deleteJob(db: Knex, author: Author, id: string): Promise<boolean> {
   const now = new Date();
   return transaction(db, async (tx) => {
     const gone = await tx("jobs").where({ id }).whereNull("deleted_at").update({ deleted_at: now });
-    if (gone === 1)
-      await tx("customer_links").where({ job_id: id }).whereNull("withdrawn_at").update({ withdrawn_at: now });
-    return gone === 1;
+    if (gone !== 1) return false;
+    await tx("customer_links").where({ job_id: id }).whereNull("withdrawn_at").update({ withdrawn_at: now });
+    await note(tx, author, { jobId: id, what: "deleted" }, now);
+    return true;
   });
 }
 
-export async function restoreJob(db: Knex, id: string): Promise<boolean> {
-  return (await db("jobs").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null })) === 1;
+export async function restoreJob(db: Knex, author: Author, id: string): Promise<boolean> {
+  return transaction(db, async (tx) => {
+    const back = await tx("jobs").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null });
+    if (back === 1) await note(tx, author, { jobId: id, what: "restored" });
+    return back === 1;
+  });
 }
 
 /** A copy under the name "… copy", or null where there is nothing to copy. */
-export async function duplicateJob(db: Knex, id: string): Promise<{ id: string; revision: number } | null> {
+export async function duplicateJob(
+  db: Knex,
+  author: Author,
+  id: string,
+): Promise<{ id: string; revision: number } | null> {
   const source = await getJob(db, id);
   if (!source) return null;
-  return createJob(db, { ...source.job, name: `${beginningOf(source.job.name, 114)} copy` });
+  const copy = { ...source.job, name: `${beginningOf(source.job.name, 114)} copy` };
+  return createJob(db, author, copy, { what: "copied" });
 }
 
 /** Makes the stored verdicts anew where the core has changed since they were stored. */

@@ -19,10 +19,13 @@ export function baseAddress(): URL | null {
 
 const nameOf = (host: string) => host.replace(/:\d+$/, "").toLowerCase();
 
+/** Whether a request named this machine and nothing else. */
+export const isLoopback = (host: string): boolean => LOOPBACK.includes(nameOf(host));
+
 const answersTo = (host: string): boolean => {
   const name = nameOf(host);
   const base = baseAddress();
-  return LOOPBACK.includes(name) || (base !== null && name === nameOf(base.host));
+  return isLoopback(host) || (base !== null && name === nameOf(base.host));
 };
 
 /** Whether an `Origin` is one of this Chillbank's own: the name that was asked, over any scheme that a proxy may have changed. */

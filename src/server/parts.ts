@@ -4,6 +4,7 @@ import { readJob } from "../core/document/schema";
 import { shelfUses, updateUses } from "../core/applications/parts/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/applications/parts/shelf";
 import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import type { Author } from "./job-history";
 import { saveJob } from "./jobs";
 import { parsed } from "./json-column";
 import { summaryInThread } from "@/server/summaries";
@@ -37,10 +38,10 @@ const LISTED = 200;
 /** Parts of the shelf by kind and words in the name, in order of name; at most 200, with how many there are. */
 export async function listParts(
   db: Knex,
-  kind: ShelfKindKey | null,
-  query: string,
+  workshopId: string,
+  { kind, query }: { kind: ShelfKindKey | null; query: string },
 ): Promise<{ parts: StoredPart[]; total: number }> {
-  const matching = db("parts").whereNull("deleted_at");
+  const matching = db("parts").where({ workshop_id: workshopId }).whereNull("deleted_at");
   if (kind) matching.andWhere({ kind });
   for (const word of query.trim().split(/\s+/).filter(Boolean).slice(0, 10))
     matching.andWhere("name", "like", `%${word.replace(/[\\%_]/g, "\\$&")}%`);
@@ -53,39 +54,49 @@ export async function listParts(
   return { parts: rows.map(stored), total: Number(total) };
 }
 
-/** All parts, for export. */
-export async function allParts(db: Knex): Promise<StoredPart[]> {
+/** All parts of a workshop, for export. */
+export async function allParts(db: Knex, workshopId: string): Promise<StoredPart[]> {
   const rows: Row[] = await db("parts")
+    .where({ workshop_id: workshopId })
     .whereNull("deleted_at")
     .select("id", "revision", "document")
     .orderBy(["kind", "name", "id"]);
   return rows.map(stored);
 }
 
-/** Parts of the given ids, deleted ones left out. */
-export async function partsOf(db: Knex, ids: string[]): Promise<StoredPart[]> {
-  const rows: Row[] = await db("parts").whereNull("deleted_at").whereIn("id", ids).select("id", "revision", "document");
+/** Parts of a workshop by their ids, deleted ones left out. */
+export async function partsOf(db: Knex, workshopId: string, ids: string[]): Promise<StoredPart[]> {
+  const rows: Row[] = await db("parts")
+    .where({ workshop_id: workshopId })
+    .whereNull("deleted_at")
+    .whereIn("id", ids)
+    .select("id", "revision", "document");
   return rows.map(stored);
 }
 
 export async function createPart(
   db: Knex,
+  workshopId: string,
   entry: ShelfEntry,
-  now = new Date(),
 ): Promise<{ id: string; revision: number }> {
   const id = uuid();
-  await db("parts").insert({ id, revision: 1, ...columns(entry), created_at: now, updated_at: now });
+  const stamps = { created_at: new Date(), updated_at: new Date() };
+  await db("parts").insert({ id, workshop_id: workshopId, revision: 1, ...columns(entry), ...stamps });
   return { id, revision: 1 };
 }
 
 /** Saves a part over the revision it was read at; its kind stays what it was. */
-export async function savePart(db: Knex, id: string, revision: number, entry: ShelfEntry): Promise<SavedPart> {
+export async function savePart(
+  db: Knex,
+  workshopId: string,
+  { id, revision, entry }: { id: string; revision: number; entry: ShelfEntry },
+): Promise<SavedPart> {
   const changed = await db("parts")
-    .where({ id, revision, kind: entry.kind })
+    .where({ id, workshop_id: workshopId, revision, kind: entry.kind })
     .whereNull("deleted_at")
     .update({ ...columns(entry), revision: revision + 1, updated_at: new Date() });
   if (changed === 1) return { outcome: "saved", revision: revision + 1 };
-  const [current] = await partsOf(db, [id]);
+  const [current] = await partsOf(db, workshopId, [id]);
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
 }
 
@@ -106,13 +117,14 @@ export interface ImportCounts {
 const CHUNK = 500;
 
 /** Puts entries on the shelf, all or none: a part of the same kind and name is changed, others are added. */
-export async function importParts(db: Knex, entries: ShelfEntry[]): Promise<ImportCounts> {
+export async function importParts(db: Knex, workshopId: string, entries: ShelfEntry[]): Promise<ImportCounts> {
   const counts: ImportCounts = { added: 0, changed: 0, same: 0 };
   const keyOf = ({ kind, name }: { kind: string; name: string }) => `${kind} ${name.toLowerCase()}`;
   // The last row of a name is the one that stands, as in a ledger.
   const wanted = new Map(entries.map((entry) => [keyOf(entry), entry]));
   await db.transaction(async (transaction) => {
     const rows: (Row & { kind: string; name: string })[] = await transaction("parts")
+      .where({ workshop_id: workshopId })
       .whereNull("deleted_at")
       .select("id", "revision", "kind", "name", "document")
       .forUpdate();
@@ -122,7 +134,8 @@ export async function importParts(db: Knex, entries: ShelfEntry[]): Promise<Impo
     for (const [key, entry] of wanted) {
       const old = there.get(key);
       if (!old) {
-        fresh.push({ id: uuid(), revision: 1, ...columns(entry), created_at: now, updated_at: now });
+        const stamps = { created_at: now, updated_at: now };
+        fresh.push({ id: uuid(), workshop_id: workshopId, revision: 1, ...columns(entry), ...stamps });
         continue;
       }
       const before = readEntry(parsed(old.document));
@@ -167,8 +180,9 @@ export interface UsingJob {
 }
 
 /** The jobs that use a part, with their verdicts now and with the part as it stands on the shelf. */
-export async function jobsUsing(db: Knex, part: StoredPart): Promise<UsingJob[]> {
+export async function jobsUsing(db: Knex, workshopId: string, part: StoredPart): Promise<UsingJob[]> {
   const rows: { id: string; revision: number; name: string; document: unknown; summary: unknown }[] = await db("jobs")
+    .where({ workshop_id: workshopId })
     .whereNull("deleted_at")
     .andWhere("document", "like", `%${part.id}%`)
     .select("id", "revision", "name", "document", "summary")
@@ -191,16 +205,19 @@ export async function jobsUsing(db: Knex, part: StoredPart): Promise<UsingJob[]>
 /** Brings the chosen jobs to the part as it stands; returns the ids that were changed. Jobs saved meanwhile are left alone. */
 export async function updateJobs(
   db: Knex,
+  author: Author,
   part: StoredPart,
   jobs: { id: string; revision: number }[],
 ): Promise<string[]> {
   const done: string[] = [];
   for (const { id, revision } of jobs) {
-    const row = (await db("jobs").where({ id, revision }).whereNull("deleted_at").first("document")) as
-      { document: unknown } | undefined;
+    const row = (await db("jobs")
+      .where({ id, revision, workshop_id: author.workshopId })
+      .whereNull("deleted_at")
+      .first("document")) as { document: unknown } | undefined;
     const read = row ? readJob(parsed(row.document)) : null;
     if (!read?.ok) continue;
-    const saved = await saveJob(db, id, revision, updateUses(read.job, part.entry, part));
+    const saved = await saveJob(db, author, { id, revision, job: updateUses(read.job, part.entry, part) });
     if (saved.outcome === "saved") done.push(id);
   }
   return done;

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { database } from "./database";
-import { handler, errorResponse } from "./door";
+import { handler, errorResponse, ofTestRun } from "./door";
 import { idSchema } from "@/contract/common";
 import { getJob, isListed, type StoredJob } from "./jobs";
 import { getTestRun } from "./test-runs";
@@ -16,15 +16,24 @@ export const missingTestRun = () => errorResponse({ status: 404, message: GONE }
 type Handle<P> = (request: Request, testRun: ListedTestRun, db: Knex, parameters: P) => Promise<Response>;
 
 /** A route of one test run: found first, so that what follows stands on a test run that is there; other ids in the address are ids too. */
-export function testRunHandler<P extends Record<string, string> = { id: string }>(handle: Handle<P>) {
-  return handler<P & { id: string }>(async (request, parameters) => {
-    for (const [name, value] of Object.entries(parameters))
-      if (!["part", "seq"].includes(name) && !idSchema.safeParse(value).success) return missingTestRun();
-    const db = database();
-    const testRun = await getTestRun(db, parameters.id);
-    // What belongs to a deleted job is deleted with it.
-    return testRun && (await isListed(db, testRun.jobId)) ? handle(request, testRun, db, parameters) : missingTestRun();
-  }, GONE);
+export function testRunHandler<P extends Record<string, string> = { id: string }>(
+  may: "look" | "measure",
+  handle: Handle<P>,
+) {
+  return handler<P & { id: string }>(
+    ofTestRun(may),
+    async (request, parameters) => {
+      for (const [name, value] of Object.entries(parameters))
+        if (!["part", "seq"].includes(name) && !idSchema.safeParse(value).success) return missingTestRun();
+      const db = database();
+      const testRun = await getTestRun(db, parameters.id);
+      // What belongs to a deleted job is deleted with it.
+      return testRun && (await isListed(db, testRun.jobId))
+        ? handle(request, testRun, db, parameters)
+        : missingTestRun();
+    },
+    GONE,
+  );
 }
 
 /** The job of a test run; null where it was deleted. */

@@ -60,10 +60,19 @@ const listed = (row: TestRunRow): ListedTestRun => ({
   readings: row.readings,
 });
 
-/** Test runs of a job, the newest first; of all jobs where none is named. */
-export async function listTestRuns(db: Knex, jobId: string | null): Promise<ListedTestRun[]> {
-  const query = db<TestRunRow>("test_runs").whereNull("deleted_at").orderBy("started_at", "desc").limit(500);
-  const rows: TestRunRow[] = await (jobId === null ? query : query.where({ job_id: jobId }));
+const newestRuns = (db: Knex) =>
+  db<TestRunRow>("test_runs").whereNull("test_runs.deleted_at").orderBy("started_at", "desc").limit(500);
+
+/** Test runs of a job, the newest first. */
+export async function listTestRuns(db: Knex, jobId: string): Promise<ListedTestRun[]> {
+  const rows: TestRunRow[] = await newestRuns(db).where({ job_id: jobId });
+  return rows.map(listed);
+}
+
+/** Test runs of a workshop, the newest first. */
+export async function testRunsOfWorkshop(db: Knex, workshopId: string): Promise<ListedTestRun[]> {
+  const jobs = db("jobs").where({ workshop_id: workshopId }).select("id");
+  const rows: TestRunRow[] = await newestRuns(db).whereIn("job_id", jobs);
   return rows.map(listed);
 }
 
@@ -493,17 +502,26 @@ export async function sweepImports(db: Knex, before = new Date(Date.now() - 86_4
 const hashOf = (header: string) => createHash("sha256").update(header).digest("hex");
 
 /** The mapping that was last used for a header line, or null. */
-export async function keptMapping(db: Knex, header: string): Promise<Mapping | null> {
+export async function keptMapping(db: Knex, workshopId: string, header: string): Promise<Mapping | null> {
   const row = (await db("log_mappings")
-    .where({ header_hash: hashOf(header) })
+    .where({ workshop_id: workshopId, header_hash: hashOf(header) })
     .first("mapping")) as { mapping: unknown } | undefined;
   return row ? (parsed(row.mapping) as Mapping) : null;
 }
 
-export async function keepMapping(db: Knex, header: string, mapping: Mapping): Promise<void> {
+export async function keepMapping(
+  db: Knex,
+  workshopId: string,
+  { header, mapping }: { header: string; mapping: Mapping },
+): Promise<void> {
   await db("log_mappings")
-    .insert({ header_hash: hashOf(header), mapping: JSON.stringify(mapping), used_at: new Date() })
-    .onConflict("header_hash")
+    .insert({
+      workshop_id: workshopId,
+      header_hash: hashOf(header),
+      mapping: JSON.stringify(mapping),
+      used_at: new Date(),
+    })
+    .onConflict(["workshop_id", "header_hash"])
     .merge();
 }
 

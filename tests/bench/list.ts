@@ -6,6 +6,7 @@ import { createJob, listJobs } from "../../src/server/jobs";
 import { emptyJob } from "../../src/core/document/schema";
 import { packReadings } from "../../src/core/applications/test-run/log/packed";
 import { emptyReadings } from "../../src/core/applications/test-run/log/readings";
+import { demoCookie } from "../../tools/demo-session";
 import { longLog } from "./long-log";
 
 const url = process.env.DATABASE_URL;
@@ -13,24 +14,27 @@ const base = process.env.BASE_URL;
 if (!url || !base) throw new Error("run by npm run bench:list");
 
 const db = connect(url);
+const { id: workshopId } = (await db("workshops").first("id")) as { id: string };
+const author = { workshopId, personId: null, name: "Bench" };
+const cookie = await demoCookie(base);
 const PART = 4 * 1024 * 1024;
 const json = (body: unknown): RequestInit => ({
   method: "POST",
   body: JSON.stringify(body),
-  headers: { "content-type": "application/json" },
+  headers: { "content-type": "application/json", cookie },
 });
 async function put(address: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
   const answer = await fetch(address, {
     method: "PUT",
     body: bytes,
-    headers: { "content-type": "application/octet-stream" },
+    headers: { "content-type": "application/octet-stream", cookie },
   });
   if (!answer.ok) throw new Error(await answer.text());
 }
 const places = ["Tavira", "Lagos", "Alte", "Olhão", "Sagres", "Faro"];
 for (let i = 0; i < 2000; i++) {
   const job = emptyJob(`Job number ${i}`);
-  await createJob(db, {
+  await createJob(db, author, {
     ...job,
     brief: {
       ...job.brief,
@@ -41,13 +45,13 @@ for (let i = 0; i < 2000; i++) {
 }
 const bench = new Bench({ time: 1500, warmupTime: 300 });
 bench
-  .add("first page from the database", async () => void (await listJobs(db, "", 1)))
-  .add("last page from the database", async () => void (await listJobs(db, "", 80)))
-  .add("search of two words", async () => void (await listJobs(db, "lagos 1999", 1)))
-  .add("first page over HTTP", async () => void (await (await fetch(`${base}/`)).text()))
-  .add("search over HTTP", async () => void (await (await fetch(`${base}/?q=sagres`)).text()));
+  .add("first page from the database", async () => void (await listJobs(db, workshopId, { query: "", page: 1 })))
+  .add("last page from the database", async () => void (await listJobs(db, workshopId, { query: "", page: 80 })))
+  .add("search of two words", async () => void (await listJobs(db, workshopId, { query: "lagos 1999", page: 1 })))
+  .add("first page over HTTP", async () => void (await (await fetch(`${base}/`, { headers: { cookie } })).text()))
+  .add("search over HTTP", async () => void (await (await fetch(`${base}/?q=sagres`, { headers: { cookie } })).text()));
 // The server's part of an import: 500,000 rows in ten pieces, the original file in pieces of 4 MB, and the closing.
-const { id: jobId } = await createJob(db, emptyJob("Imports"));
+const { id: jobId } = await createJob(db, author, emptyJob("Imports"));
 const begun = await fetch(`${base}/api/jobs/${jobId}/test-runs`, json({ name: "Imports", id: uuid() }));
 const { testRun } = (await begun.json()) as { testRun: { id: string } };
 const file = Buffer.from(longLog(500_000));

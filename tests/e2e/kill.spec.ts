@@ -4,6 +4,7 @@ import { packReadings } from "../../src/core/applications/test-run/log/packed";
 import { fromList } from "../../src/core/applications/test-run/log/readings";
 import { ended, freePort } from "../../tools/mariadb";
 import { serve } from "../../tools/serve";
+import { sessionCookie } from "./session";
 import { makeJob } from "./support";
 
 /* The application itself killed, on an own port beside the one that the other tests use. */
@@ -19,11 +20,17 @@ test("a kill -9 of the application in a burst and amid an import loses nothing a
     data: { name: "Killed", id: testRunId, startedAt: T0 },
   });
   expect(begun.ok()).toBe(true);
+  const cookie = sessionCookie();
+  const secrets = { CHILLBANK_SECRET: process.env.CHILLBANK_SECRET! };
   const port = await freePort();
-  const doomed = await serve(port, process.env.DATABASE_URL!);
+  const doomed = await serve(port, process.env.DATABASE_URL!, secrets);
   const own = `http://127.0.0.1:${port}/api/test-runs/${testRunId}`;
   const post = (address: string, body: unknown) =>
-    fetch(address, { method: "POST", body: JSON.stringify(body), headers: { "content-type": "application/json" } });
+    fetch(address, {
+      method: "POST",
+      body: JSON.stringify(body),
+      headers: { "content-type": "application/json", cookie },
+    });
 
   const opened = (await (await post(`${own}/imports`, { fileName: "meter.csv" })).json()) as { id: string };
   const piece = (n: number) =>
@@ -32,7 +39,7 @@ test("a kill -9 of the application in a burst and amid an import loses nothing a
     fetch(`${own}/imports/${opened.id}/readings/${n}`, {
       method: "PUT",
       body: piece(n),
-      headers: { "content-type": "application/octet-stream" },
+      headers: { "content-type": "application/octet-stream", cookie },
     });
   expect((await putPiece(0)).ok).toBe(true);
 
@@ -53,19 +60,23 @@ test("a kill -9 of the application in a burst and amid an import loses nothing a
   }
   expect(acknowledged.length).toBeGreaterThanOrEqual(40);
 
-  const again = await serve(port, process.env.DATABASE_URL!);
+  const again = await serve(port, process.env.DATABASE_URL!, secrets);
   try {
-    const stored = (await (await fetch(`${own}/readings?limit=500`)).json()) as { readings: { timeMs: number }[] };
+    const stored = (await (await fetch(`${own}/readings?limit=500`, { headers: { cookie } })).json()) as {
+      readings: { timeMs: number }[];
+    };
     const times = stored.readings.map(({ timeMs }) => timeMs);
     expect(new Set(times).size).toBe(times.length);
     for (const time of acknowledged) expect(times).toContain(time);
     // Nothing of the import is seen: it was never closed.
     expect(Math.max(...times)).toBeLessThan(T0 + 9_000_000);
-    const { imports } = (await (await fetch(own)).json()) as { imports: unknown[] };
+    const { imports } = (await (await fetch(own, { headers: { cookie } })).json()) as { imports: unknown[] };
     expect(imports).toEqual([]);
     // What had no answer is sent again, and is there once.
     for (const reading of sent) expect((await post(`${own}/readings`, { readings: [reading] })).ok).toBe(true);
-    const settled = (await (await fetch(`${own}/readings?limit=500`)).json()) as { readings: unknown[] };
+    const settled = (await (await fetch(`${own}/readings?limit=500`, { headers: { cookie } })).json()) as {
+      readings: unknown[];
+    };
     expect(settled.readings).toHaveLength(sent.length);
   } finally {
     await ended(again, "SIGTERM", 5000);

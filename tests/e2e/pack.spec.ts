@@ -214,7 +214,9 @@ test("a customer's page opens by its link alone, is light on a phone, and is wit
   const address = (await link.getAttribute("href"))!;
   expect(address).toMatch(/\/c\/[A-Za-z0-9_-]{32}$/);
 
-  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  const phone = await (
+    await browser.newContext({ viewport: { width: 390, height: 844 }, storageState: { cookies: [], origins: [] } })
+  ).newPage();
   const asked: string[] = [];
   phone.on("request", (one) => asked.push(one.url()));
   await phone.goto(address);

@@ -10,7 +10,7 @@ import { createJob, listJobs } from "@/server/jobs";
 import { addPhoto, addReadings, createTestRun } from "@/server/test-runs";
 import { backup, restore } from "../../tools/backup";
 import { demoJob } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
 
 const folder = mkdtempSync(join(tmpdir(), "chillbank-backup-"));
 const file = join(folder, "record.backup");
@@ -20,7 +20,7 @@ let toUrl = "";
 beforeAll(async () => {
   [fromUrl, toUrl] = [await ownDatabase(), await ownDatabase()];
   from = connect(fromUrl);
-  const { id: jobId } = await createJob(from, demoJob("1-folio"));
+  const { id: jobId } = await createJob(from, AUTHOR, demoJob("1-folio"));
   const run = await createTestRun(from, { jobId, name: "Run “1”", kind: "k", startedMs: Date.UTC(2026, 6, 1) });
   await addPhoto(
     from,
@@ -71,7 +71,7 @@ describe("a backup", () => {
     await restore(toUrl, file);
     expect(await everything(toUrl)).toEqual(await everything(fromUrl));
     const to = connect(toUrl);
-    expect((await listJobs(to, "", 1)).rows).toHaveLength(1);
+    expect((await listJobs(to, WORKSHOP, { query: "", page: 1 })).rows).toHaveLength(1);
     await to.destroy();
   });
   it("is not restored over jobs that are there", async () => {

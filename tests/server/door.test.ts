@@ -2,10 +2,10 @@ import { describe, expect, it, vi } from "vitest";
 import { emptyJob } from "@/core/document/schema";
 import { emptyEntry } from "@/core/applications/parts/shelf";
 import { foreignOrigin } from "@/server/origin";
-import { handler, entryOfBody, revisionOfBody, jobOfBody } from "@/server/door";
+import { publicHandler, entryOfBody, revisionOfBody, jobOfBody } from "@/server/door";
 
 const ID = "019341f0-0000-7000-8000-000000000001";
-const answer = handler<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
+const answer = publicHandler<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
 const knock = (headers: Record<string, string>, id = ID) =>
   answer(new Request("http://127.0.0.1:3210/", { headers }), { params: Promise.resolve({ id }) });
 
@@ -15,7 +15,7 @@ describe("the door", () => {
     expect([response.status, await response.json()]).toEqual([200, { id: ID }]);
   });
   it("opens where the address holds no id at all", async () => {
-    const plain = handler(() => Promise.resolve(new Response("in")));
+    const plain = publicHandler(() => Promise.resolve(new Response("in")));
     const request = new Request("http://127.0.0.1/", { headers: { host: "127.0.0.1" } });
     const context = { params: Promise.resolve(undefined as unknown as Record<string, never>) };
     expect(await (await plain(request, context)).text()).toBe("in");
@@ -73,7 +73,7 @@ describe("a handler that breaks down", () => {
       sql: "insert into jobs values ('Jane Doe')",
       sqlMessage: "Data too long for column 'name', value 'Jane Doe'",
     });
-    const broken = handler(() => Promise.reject(fault));
+    const broken = publicHandler(() => Promise.reject(fault));
     const request = new Request("http://127.0.0.1/api/jobs", { headers: { host: "127.0.0.1" } });
     expect((await broken(request, { params: Promise.resolve({}) })).status).toBe(500);
     expect(JSON.stringify(log.mock.calls)).not.toContain("Jane Doe");
@@ -82,7 +82,7 @@ describe("a handler that breaks down", () => {
   });
   it("is answered as an error of the server in words, and its reason goes into the log alone", async () => {
     const log = vi.spyOn(console, "error").mockImplementation(() => {});
-    const broken = handler(() => Promise.reject(new Error("a secret of the database")));
+    const broken = publicHandler(() => Promise.reject(new Error("a secret of the database")));
     const request = new Request("http://127.0.0.1/api/jobs?q=1", { headers: { host: "127.0.0.1" } });
     const response = await broken(request, { params: Promise.resolve({}) });
     expect(response.status).toBe(500);

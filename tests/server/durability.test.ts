@@ -1,4 +1,5 @@
 /* What was acknowledged survives the worst: the database killed, its owner gone. */
+import { AUTHOR, WORKSHOP } from "./own-database";
 import { spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type AddressInfo } from "node:net";
@@ -39,9 +40,13 @@ describe("the project's own database", () => {
     stop = first.stop;
     await migrate(first.url);
     const db = connect(first.url);
-    const { id } = await createJob(db, jobOf({ bank: { capacityAh: q(200) } }));
+    const { id } = await createJob(db, AUTHOR, jobOf({ bank: { capacityAh: q(200) } }));
     for (let revision = 1; revision <= 5; revision++) {
-      const saved = await saveJob(db, id, revision, jobOf({ bank: { capacityAh: q(200 + revision) } }));
+      const saved = await saveJob(db, AUTHOR, {
+        id,
+        revision: revision,
+        job: jobOf({ bank: { capacityAh: q(200 + revision) } }),
+      });
       expect(saved.outcome).toBe("saved");
     }
     const killed = pid();
@@ -63,7 +68,7 @@ describe("the project's own database", () => {
     stopTestRun = first.stop;
     await migrate(first.url);
     const db = connect(first.url);
-    const { id: jobId } = await createJob(db, jobOf());
+    const { id: jobId } = await createJob(db, AUTHOR, jobOf());
     const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
     const importId = await openImport(db, testRunId, "meter.csv");
     const piece = packReadings(fromList([{ timeMs: T0, values: { battery_current_a: -1 } }]));
@@ -111,19 +116,20 @@ describe("the project's own database", () => {
     ({ stop, url } = next);
     expect(isAlive(orphan)).toBe(false);
     const db = connect(next.url);
-    expect((await listJobs(db, "", 1)).total).toBe(1);
+    expect((await listJobs(db, WORKSHOP, { query: "", page: 1 })).total).toBe(1);
     await db.destroy();
   });
 
   it("is migrated and seeded once: a second time changes nothing, and jobs of one's own keep the demo out", async () => {
     await migrate(url);
-    await seedDemo(url);
+    await seedDemo(url, "a password of the demo");
     const db = connect(url);
-    expect((await listJobs(db, "", 1)).total).toBe(1);
+    expect((await listJobs(db, WORKSHOP, { query: "", page: 1 })).total).toBe(1);
     await db("jobs").delete();
-    await seedDemo(url);
-    await seedDemo(url);
-    expect((await listJobs(db, "", 1)).total).toBe(6);
+    await seedDemo(url, "a password of the demo");
+    await seedDemo(url, "a password of the demo");
+    const { id } = (await db("workshops").first("id")) as { id: string };
+    expect((await listJobs(db, id, { query: "", page: 1 })).total).toBe(6);
     await db.destroy();
   });
 

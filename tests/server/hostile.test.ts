@@ -5,13 +5,13 @@ import { createJob } from "@/server/jobs";
 import { createTestRun } from "@/server/test-runs";
 import { cases } from "../cases";
 import { everyRoute, hostile, type Route } from "./hostile";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, ownDatabase } from "./own-database";
 
 let routes: Route[] = [];
 let ids: string[] = [];
 beforeAll(async () => {
   process.env.DATABASE_URL = await ownDatabase();
-  const { id } = await createJob(database(), emptyJob("Hostile"));
+  const { id } = await createJob(database(), AUTHOR, emptyJob("Hostile"));
   ids = [id, await createTestRun(database(), { jobId: id, name: "Run", kind: "k", startedMs: Date.now() })];
   routes = await everyRoute();
 });

@@ -33,7 +33,7 @@ import {
   setSource,
 } from "@/server/test-runs";
 import { demoJob } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, ownDatabase } from "./own-database";
 
 const here = connect(await ownDatabase());
 let there: Knex;
@@ -119,8 +119,8 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
 
 beforeAll(async () => {
   there = connect(await ownDatabase());
-  jobId = (await createJob(here, job)).id;
-  await saveJob(here, jobId, 1, { ...job, name: "Folio, “second” state" });
+  jobId = (await createJob(here, AUTHOR, job)).id;
+  await saveJob(here, AUTHOR, { id: jobId, revision: 1, job: { ...job, name: "Folio, “second” state" } });
   await keepRequirement(here, jobId, { ...usualRequirement(job), tripDays: 5 });
   await keepRevision(here, jobId, { id: uuid(), name: "As quoted", promise: "Six hours\nat 26 °C" }, job);
   const dropped = uuid();
@@ -140,7 +140,7 @@ describe("a whole job in another Chillbank", () => {
   let testRunHere = "";
   let testRunThere = "";
   beforeAll(async () => {
-    const made = await importJob(there, zip);
+    const made = await importJob(there, AUTHOR, zip);
     if (!made.ok) throw new Error(made.message);
     copy = made.id;
     testRunHere = (await listTestRuns(here, jobId))[0]!.id;
@@ -153,7 +153,7 @@ describe("a whole job in another Chillbank", () => {
     const { job: rig, requirement: wish, testRuns: trials, ...rest } = manifestOf(zip);
     const before = trials.map((run) => ({ ...run, conditions: undefined }));
     const manifest = new TextEncoder().encode(JSON.stringify({ ...rest, version: 1, rig, wish, trials: before }));
-    const made = await importJob(there, zipSync({ ...unzipSync(zip), "job.json": manifest }));
+    const made = await importJob(there, AUTHOR, zipSync({ ...unzipSync(zip), "job.json": manifest }));
     if (!made.ok) throw new Error(made.message);
     const again = manifestOf(await bytesOf(there, made.id));
     const unasked = manifestOf(zip).testRuns.map((run) => ({ ...run, conditions: null }));
@@ -203,7 +203,7 @@ describe("a whole job in another Chillbank", () => {
     expect(noted.note).toContain("漢字");
   });
   it("is a second job beside the first where it is read twice", async () => {
-    const again = await importJob(there, zip);
+    const again = await importJob(there, AUTHOR, zip);
     expect(again.ok && again.id !== copy).toBe(true);
   });
 });
@@ -234,8 +234,8 @@ describe("the ZIP of a job", () => {
     expect(text).not.toMatch(/"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"/);
   });
   it("is none for a job that is not there or was deleted", async () => {
-    const { id } = await createJob(here, job);
-    await deleteJob(here, id);
+    const { id } = await createJob(here, AUTHOR, job);
+    await deleteJob(here, AUTHOR, id);
     expect(await exportJob(here, id)).toBeNull();
     expect(await exportJob(here, uuid())).toBeNull();
   });
@@ -318,7 +318,7 @@ describe("a job file that is not taken", () => {
     ["with a name too long", (_, m) => (m.testRuns[0]!.name = "x".repeat(121)), false, /job.json: testRuns.0.name/],
   ])("%s is refused with why, and leaves nothing behind", async (_, change, leave, why) => {
     const before = await counts();
-    const made = await importJob(there, await changed(change, leave));
+    const made = await importJob(there, AUTHOR, await changed(change, leave));
     expect(made).toMatchObject({ ok: false, message: expect.stringMatching(why) as string });
     expect(await counts()).toEqual(before);
   });
@@ -327,13 +327,13 @@ describe("a job file that is not taken", () => {
     ["text", bytes("time,amps\n1,2\n")],
     ["a ZIP of something else", zipSync({ "a.txt": bytes("hello") })],
   ])("%s is told as no job", async (_, file) => {
-    expect((await importJob(there, file)).ok).toBe(false);
+    expect((await importJob(there, AUTHOR, file)).ok).toBe(false);
   });
   it("is refused wherever it is cut off", async () => {
     const before = await counts();
     await fc.assert(
       fc.asyncProperty(fc.integer({ min: 1, max: zip.length - 1 }), async (cut) => {
-        expect((await importJob(there, zip.subarray(0, cut))).ok).toBe(false);
+        expect((await importJob(there, AUTHOR, zip.subarray(0, cut))).ok).toBe(false);
       }),
       { numRuns: 25 },
     );
@@ -344,7 +344,7 @@ describe("a job file that is not taken", () => {
       fc.asyncProperty(fc.nat({ max: zip.length - 1 }), fc.integer({ min: 1, max: 255 }), async (at, by) => {
         const broken = zip.slice();
         broken[at]! ^= by;
-        const made = await importJob(there, broken);
+        const made = await importJob(there, AUTHOR, broken);
         // What is not read at all, as a moment of packing, may change; what is read may not.
         if (made.ok) expect(contentOf(await bytesOf(there, made.id))).toEqual(contentOf(zip));
       }),
@@ -361,7 +361,7 @@ describe("a job file that is not taken", () => {
         directory.setUint32(at + 24, 100, true);
         break;
       }
-    expect(await importJob(there, bomb)).toMatchObject({ ok: false });
+    expect(await importJob(there, AUTHOR, bomb)).toMatchObject({ ok: false });
   });
 });
 
@@ -376,10 +376,10 @@ describe("an instrument in a job file", () => {
     ],
   ] as const;
   it.each(sources)("%s of a test run under way", async (_, source, kept) => {
-    const { id } = await createJob(here, job);
+    const { id } = await createJob(here, AUTHOR, job);
     const testRun = await createTestRun(here, { jobId: id, name: "Live", kind: "", startedMs: T0 });
     await setSource(here, testRun, source as never);
-    const made = await importJob(there, await bytesOf(here, id));
+    const made = await importJob(there, AUTHOR, await bytesOf(here, id));
     expect(made.ok && (await listTestRuns(there, made.id))[0]!.source).toEqual(kept);
   });
 });

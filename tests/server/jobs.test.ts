@@ -14,7 +14,7 @@ import {
   saveJob,
 } from "@/server/jobs";
 import { q, jobOf } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
 
 const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
@@ -24,76 +24,85 @@ const named = (name: string, place = "", wording = ""): Job => {
   const job = emptyJob(name);
   return { ...job, brief: { ...job.brief, place, wording } };
 };
-const names = async (query: string) => (await listJobs(db, query, 1)).rows.map(({ name }) => name).sort();
+const names = async (query: string) =>
+  (await listJobs(db, WORKSHOP, { query: query, page: 1 })).rows.map(({ name }) => name).sort();
 
 describe("storing a job", () => {
   it("gives back the document as it was, accents and all", async () => {
     const job = { ...jobOf({ unit: { runningCurrent: q(6.25, "measured") } }), name: "Olhão – ménage à 3 🚐" };
-    const { id } = await createJob(db, job);
+    const { id } = await createJob(db, AUTHOR, job);
     expect(await getJob(db, id)).toMatchObject({ id, revision: 1, job });
   });
   it("saves over the revision that was read, and counts on", async () => {
-    const { id } = await createJob(db, named("A"));
-    expect(await saveJob(db, id, 1, named("B"))).toMatchObject({ outcome: "saved", revision: 2 });
+    const { id } = await createJob(db, AUTHOR, named("A"));
+    expect(await saveJob(db, AUTHOR, { id, revision: 1, job: named("B") })).toMatchObject({
+      outcome: "saved",
+      revision: 2,
+    });
     expect((await getJob(db, id))?.job.name).toBe("B");
   });
   it("never overwrites what another window saved: the second is told and shown it", async () => {
-    const { id } = await createJob(db, named("A"));
-    await saveJob(db, id, 1, named("first"));
-    const second = await saveJob(db, id, 1, named("second"));
+    const { id } = await createJob(db, AUTHOR, named("A"));
+    await saveJob(db, AUTHOR, { id, revision: 1, job: named("first") });
+    const second = await saveJob(db, AUTHOR, { id, revision: 1, job: named("second") });
     expect(second).toMatchObject({ outcome: "changed-elsewhere", current: { revision: 2 } });
     expect((await getJob(db, id))?.job.name).toBe("first");
   });
   it("of twenty saves at once over one revision exactly one gets through", async () => {
-    const { id } = await createJob(db, named("A"));
-    const outcomes = await Promise.all(Array.from({ length: 20 }, (_, i) => saveJob(db, id, 1, named(`try ${i}`))));
+    const { id } = await createJob(db, AUTHOR, named("A"));
+    const outcomes = await Promise.all(
+      Array.from({ length: 20 }, (_, i) => saveJob(db, AUTHOR, { id, revision: 1, job: named(`try ${i}`) })),
+    );
     expect(outcomes.filter(({ outcome }) => outcome === "saved")).toHaveLength(1);
     expect((await getJob(db, id))?.revision).toBe(2);
   });
   it("deletes so that it can be undone, and neither twice", async () => {
-    const { id } = await createJob(db, named("A"));
-    expect(await deleteJob(db, id)).toBe(true);
+    const { id } = await createJob(db, AUTHOR, named("A"));
+    expect(await deleteJob(db, AUTHOR, id)).toBe(true);
     expect(await getJob(db, id)).toBeNull();
-    expect(await deleteJob(db, id)).toBe(false);
-    expect((await saveJob(db, id, 1, named("B"))).outcome).toBe("missing");
-    expect(await restoreJob(db, id)).toBe(true);
-    expect(await restoreJob(db, id)).toBe(false);
+    expect(await deleteJob(db, AUTHOR, id)).toBe(false);
+    expect((await saveJob(db, AUTHOR, { id, revision: 1, job: named("B") })).outcome).toBe("missing");
+    expect(await restoreJob(db, AUTHOR, id)).toBe(true);
+    expect(await restoreJob(db, AUTHOR, id)).toBe(false);
     expect((await getJob(db, id))?.job.name).toBe("A");
   });
   it("duplicates under a name that says so", async () => {
-    const { id } = await createJob(db, named("A", "Lagos"));
-    const copy = await duplicateJob(db, id);
+    const { id } = await createJob(db, AUTHOR, named("A", "Lagos"));
+    const copy = await duplicateJob(db, AUTHOR, id);
     expect((await getJob(db, copy!.id))?.job).toEqual(named("A copy", "Lagos"));
-    expect(await duplicateJob(db, "01900000-0000-7000-8000-000000000000")).toBeNull();
+    expect(await duplicateJob(db, AUTHOR, "01900000-0000-7000-8000-000000000000")).toBeNull();
   });
 });
 
 describe("the list", () => {
   it("finds by every word, in name, place or wording, whatever the case and accents", async () => {
-    await createJob(db, named("Folio van", "Olhão", "glue will not set"));
-    await createJob(db, named("Skep caravan", "Alte", "honey"));
+    await createJob(db, AUTHOR, named("Folio van", "Olhão", "glue will not set"));
+    await createJob(db, AUTHOR, named("Skep caravan", "Alte", "honey"));
     expect(await names("GLUE olhao")).toEqual(["Folio van"]);
     expect(await names("van")).toEqual(["Folio van", "Skep caravan"]);
     expect(await names("van glue honey")).toEqual([]);
   });
   it("takes what would be wildcards or quotes as plain letters", async () => {
-    await createJob(db, named("100% sun"));
-    await createJob(db, named("100 sun"));
+    await createJob(db, AUTHOR, named("100% sun"));
+    await createJob(db, AUTHOR, named("100 sun"));
     expect(await names("100%")).toEqual(["100% sun"]);
     expect(await names("'; DROP TABLE jobs; --")).toEqual([]);
     expect(await names("_")).toEqual([]);
   });
   it("is paged in the database, last changed first", async () => {
     for (let i = 0; i < PAGE_SIZE + 3; i++)
-      await createJob(db, named(`Job ${i}`), new Date(1_700_000_000_000 + i * 1000));
-    const [one, two] = [await listJobs(db, "", 1), await listJobs(db, "", 2)];
+      await createJob(db, AUTHOR, named(`Job ${i}`), { now: new Date(1_700_000_000_000 + i * 1000) });
+    const [one, two] = [
+      await listJobs(db, WORKSHOP, { query: "", page: 1 }),
+      await listJobs(db, WORKSHOP, { query: "", page: 2 }),
+    ];
     expect([one.total, one.rows.length, two.rows.length]).toEqual([PAGE_SIZE + 3, PAGE_SIZE, 3]);
     expect(one.rows[0]!.name).toBe(`Job ${PAGE_SIZE + 2}`);
     expect(two.rows[2]!.name).toBe("Job 0");
   });
   it("carries the verdicts, and makes them anew when the core has changed", async () => {
-    const { id } = await createJob(db, jobOf({ fuse: null }));
-    expect((await listJobs(db, "", 1)).rows[0]!.summary.carries).toMatchObject({
+    const { id } = await createJob(db, AUTHOR, jobOf({ fuse: null }));
+    expect((await listJobs(db, WORKSHOP, { query: "", page: 1 })).rows[0]!.summary.carries).toMatchObject({
       word: "Stop",
       decides: "no fuse at the battery",
     });
@@ -101,7 +110,7 @@ describe("the list", () => {
       .where({ id })
       .update({ core_version: 0, summary: JSON.stringify({ old: true }) });
     expect(await refreshSummaries(db)).toBe(1);
-    expect((await listJobs(db, "", 1)).rows[0]!.summary.carries.word).toBe("Stop");
+    expect((await listJobs(db, WORKSHOP, { query: "", page: 1 })).rows[0]!.summary.carries.word).toBe("Stop");
   });
 });
 

@@ -9,12 +9,12 @@ import { importJob } from "@/server/job-import";
 import { createJob } from "@/server/jobs";
 import { readBody } from "@/server/door";
 import { spool, streamOf } from "@/server/spool";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, ownDatabase } from "./own-database";
 
 let id = "";
 beforeAll(async () => {
   process.env.DATABASE_URL = await ownDatabase();
-  ({ id } = await createJob(database(), emptyJob("Limits")));
+  ({ id } = await createJob(database(), AUTHOR, emptyJob("Limits")));
 });
 afterAll(() => database().destroy());
 
@@ -36,7 +36,7 @@ describe("the export of a whole job", () => {
     expect(await held[1]!.text()).toBe("");
     const bytes = new Uint8Array(await held[0]!.arrayBuffer());
     expect(bytes.length).toBe(Number(held[0]!.headers.get("content-length")));
-    expect(await importJob(database(), bytes)).toMatchObject({ ok: true, name: "Limits" });
+    expect(await importJob(database(), AUTHOR, bytes)).toMatchObject({ ok: true, name: "Limits" });
     await Promise.all(held.slice(2).map(({ body }) => body?.cancel()));
   });
   it("turns away the third that is packed at once", async () => {
@@ -88,7 +88,7 @@ describe("a ZIP that is brought in", () => {
   ])("%s is refused at once, and without being unpacked", async (_, zip) => {
     const before = process.memoryUsage().rss;
     const started = Date.now();
-    expect(await importJob(database(), zip)).toMatchObject({ ok: false });
+    expect(await importJob(database(), AUTHOR, zip)).toMatchObject({ ok: false });
     expect(Date.now() - started).toBeLessThan(1500);
     expect(process.memoryUsage().rss - before).toBeLessThan(60_000_000);
   });

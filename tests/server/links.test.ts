@@ -6,7 +6,7 @@ import { listLinks, makeLink, pageOfToken, withdrawLink } from "@/server/links";
 import { newLink } from "@/contract/links";
 import { createJob, deleteJob } from "@/server/jobs";
 import { q, jobOf } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, ownDatabase } from "./own-database";
 
 const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
@@ -23,7 +23,7 @@ beforeAll(async () => {
   page = await customerPage(job, { revision: 4, date: "2026-05-04" });
 });
 beforeEach(async () => {
-  jobId = (await createJob(db, job)).id;
+  jobId = (await createJob(db, AUTHOR, job)).id;
 });
 const DAY = 86_400_000;
 const at = (days: number) => new Date(Date.UTC(2026, 4, 4) + days * DAY);
@@ -60,13 +60,13 @@ describe("a customer's link", () => {
   });
   it("cannot be withdrawn through another job", async () => {
     const { id, token } = await makeLink(db, jobId, page, 30);
-    const other = (await createJob(db, job)).id;
+    const other = (await createJob(db, AUTHOR, job)).id;
     expect(await withdrawLink(db, other, id)).toBe(false);
     expect(await pageOfToken(db, token)).not.toBeNull();
   });
   it("opens nothing of a deleted job", async () => {
     const { token } = await makeLink(db, jobId, page, 30);
-    await deleteJob(db, jobId);
+    await deleteJob(db, AUTHOR, jobId);
     expect(await pageOfToken(db, token)).toBeNull();
   });
   it.each(["", "x", "a".repeat(31), "a".repeat(33), "' or 1=1 --".padEnd(32, "x"), "%".repeat(32), "A".repeat(32)])(

@@ -13,13 +13,13 @@ import {
 import { newRevision } from "@/contract/revisions";
 import { createJob } from "@/server/jobs";
 import { q, jobOf } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, ownDatabase } from "./own-database";
 
 const db = connect(await ownDatabase());
 afterAll(() => db.destroy());
 let jobId = "";
 beforeEach(async () => {
-  jobId = (await createJob(db, jobOf())).id;
+  jobId = (await createJob(db, AUTHOR, jobOf())).id;
 });
 const job = jobOf({ bank: { capacityAh: q(280) } });
 
@@ -70,7 +70,7 @@ describe("a revision", () => {
   it("is no other job's", async () => {
     const id = uuid();
     await keep("mine", id);
-    const other = (await createJob(db, jobOf())).id;
+    const other = (await createJob(db, AUTHOR, jobOf())).id;
     expect(await revisionJob(db, other, id)).toBeNull();
     expect(await changeRevision(db, other, id, true)).toBe(false);
   });

@@ -22,7 +22,7 @@ import {
   LARGEST_PHOTO,
 } from "@/server/test-runs";
 import type { CustomerPage } from "@/core/applications/handover/customer-page";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
 
 const T0 = Date.now() - 3_600_000;
 let jobId = "";
@@ -31,7 +31,7 @@ beforeAll(async () => {
   process.env.DATABASE_URL = await ownDatabase();
 });
 beforeEach(async () => {
-  ({ id: jobId } = await createJob(database(), emptyJob("Record")));
+  ({ id: jobId } = await createJob(database(), AUTHOR, emptyJob("Record")));
   runId = await createTestRun(database(), { jobId, name: "Run", kind: "k", startedMs: T0 });
 });
 afterAll(() => database().destroy());
@@ -47,7 +47,7 @@ const at = <P>(parameters: P) => ({ params: Promise.resolve(parameters) });
 
 describe("a test run", () => {
   it("under an id of another job's run is refused", async () => {
-    const { id: other } = await createJob(database(), emptyJob("Other"));
+    const { id: other } = await createJob(database(), AUTHOR, emptyJob("Other"));
     const again = createTestRun(database(), { id: runId, jobId: other, name: "Run", kind: "k", startedMs: T0 });
     await expect(again).rejects.toMatchObject({ status: 409 });
   });
@@ -66,7 +66,7 @@ describe("a test run", () => {
     expect((await send(Date.now() + 3_600_000)).status).toBe(409);
   });
   it("of a deleted job is gone with it", async () => {
-    await deleteJob(database(), jobId);
+    await deleteJob(database(), AUTHOR, jobId);
     const answer = await readings.POST(request("POST", JSON.stringify({ readings: [reading()] })), at({ id: runId }));
     expect(answer.status).toBe(404);
   });
@@ -135,24 +135,24 @@ describe("a job", () => {
     expect(await answer.text()).toContain("plan.start");
   });
   it("is copied with a name that is cut between characters", async () => {
-    const { id } = await createJob(database(), emptyJob(`${"x".repeat(113)}\u{1F690}`));
-    const copy = (await duplicateJob(database(), id))!;
+    const { id } = await createJob(database(), AUTHOR, emptyJob(`${"x".repeat(113)}\u{1F690}`));
+    const copy = (await duplicateJob(database(), AUTHOR, id))!;
     expect((await getJob(database(), copy.id))!.job.name).toBe(`${"x".repeat(113)} copy`);
   });
   it("that cannot be read is named, and the others are listed", async () => {
     await database()("jobs")
       .where({ id: jobId })
       .update({ document: JSON.stringify({ format: "other" }) });
-    await createJob(database(), emptyJob("Readable"));
-    const { rows, unreadable } = await listJobs(database(), "", 1);
+    await createJob(database(), AUTHOR, emptyJob("Readable"));
+    const { rows, unreadable } = await listJobs(database(), WORKSHOP, { query: "", page: 1 });
     expect(unreadable).toContainEqual({ id: jobId, name: "Record" });
     expect(rows.map(({ name }) => name)).toContain("Readable");
   });
   it("that is brought back has none of the links that it had", async () => {
     const { token } = await makeLink(database(), jobId, { title: "x" } as unknown as CustomerPage, 30);
     expect(await pageOfToken(database(), token)).not.toBeNull();
-    await deleteJob(database(), jobId);
-    await restoreJob(database(), jobId);
+    await deleteJob(database(), AUTHOR, jobId);
+    await restoreJob(database(), AUTHOR, jobId);
     expect(await pageOfToken(database(), token)).toBeNull();
   });
 });

@@ -40,7 +40,7 @@ import {
 } from "@/server/test-runs";
 import { sentReading } from "@/contract/test-runs";
 import { jobOf } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
 
 const T0 = Date.UTC(2026, 7, 14, 12);
 let db: Knex;
@@ -51,7 +51,7 @@ beforeAll(async () => {
 });
 afterAll(() => db.destroy());
 beforeEach(async () => {
-  jobId = (await createJob(db, jobOf())).id;
+  jobId = (await createJob(db, AUTHOR, jobOf())).id;
   testRunId = await createTestRun(db, { jobId, name: "TestRun 1", kind: "fixed speed, lithium", startedMs: T0 });
 });
 
@@ -187,10 +187,10 @@ describe("an import", () => {
   it("remembers how a header was read", async () => {
     const mapping = { columns: [], decimalComma: true, time: "iso", timeZone: "UTC", startMs: null, sign: -1 } as const;
     const header = `h${uuid()}`;
-    expect(await keptMapping(db, header)).toBeNull();
-    await keepMapping(db, header, { ...mapping, columns: [] });
-    await keepMapping(db, header, { ...mapping, columns: [], sign: 1 });
-    expect((await keptMapping(db, header))!.sign).toBe(1);
+    expect(await keptMapping(db, WORKSHOP, header)).toBeNull();
+    await keepMapping(db, WORKSHOP, { header, mapping: { ...mapping, columns: [] } });
+    await keepMapping(db, WORKSHOP, { header, mapping: { ...mapping, columns: [], sign: 1 } });
+    expect((await keptMapping(db, WORKSHOP, header))!.sign).toBe(1);
   });
 });
 

@@ -10,6 +10,7 @@ import type { UnitPreferences } from "@/core/units/dimension";
 import { emptyJob, type Job, usesAwg } from "@/core/document/schema";
 import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/reference/standards/mains";
 import type { Summary, SummaryLine } from "@/core/assessment/verdicts/summary";
+import { AccountMenu } from "../people/account";
 import { ThemeChoice } from "../frame/theme-choice";
 import { FirstSteps } from "./first-steps";
 import { MarginBar } from "../frame/margin-bar";
@@ -135,6 +136,7 @@ function List({ jobs, unreadable, query, page, pages, total }: Props) {
         </h1>
         <Link href="/quick">Two-minute answer</Link>
         <Link href="/parts">Parts shelf</Link>
+        <AccountMenu />
         <Input
           ref={find}
           allowClear

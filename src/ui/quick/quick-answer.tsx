@@ -9,6 +9,7 @@ import { AMERICAN, METRIC } from "@/core/units/dimension";
 import { emptyJob, readJob, usesAwg, type Job } from "@/core/document/schema";
 import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
+import { AccountMenu } from "../people/account";
 import { useKey } from "../frame/use-keys";
 import { HandMethod } from "../answers/hand-method";
 import { StatesTable } from "../answers/states-table";
@@ -107,6 +108,7 @@ function Quick() {
       <header className="page-head">
         <h1>Two-minute answer</h1>
         <Link href="/">Jobs</Link>
+        <AccountMenu />
         <Button onClick={() => store.setState({ job: freshJob() })}>Clear</Button>
         <Button type="primary" loading={making} onClick={() => void make()}>
           Make a job of it

@@ -1,12 +1,13 @@
 "use client";
 
-import { App, Button } from "antd";
+import { App, Button, ConfigProvider } from "antd";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
-import { memo, useCallback, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 import { AMERICAN, METRIC } from "@/core/units/dimension";
 import type { Job } from "@/core/document/schema";
+import { sameDesign } from "@/core/document/same-design";
 import { mainsWords } from "../words";
 import { OriginMark } from "../fields/origin-mark";
 import { BriefStage } from "../stages/brief";
@@ -22,6 +23,7 @@ import { KeysDialog } from "../frame/keys-dialog";
 import { ShelfNews } from "../shelf/shelf-news";
 import { SaveNote } from "../frame/save-state";
 import { StageRail } from "./stage-rail";
+import { AccountMenu, useMay } from "../people/account";
 import { ThemeChoice } from "../frame/theme-choice";
 import { useKey } from "../frame/use-keys";
 import { DayStrip } from "../pictures/day-strip";
@@ -53,6 +55,9 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
 };
 const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 
+/** Stages that are worked through at the system itself, by whoever may measure. */
+const MEASURED: readonly StageKey[] = ["faults", "prove", "test-run"];
+
 interface Props {
   id: string;
   revision: number;
@@ -61,7 +66,8 @@ interface Props {
 
 /** One system, one sheet: head band, stages, worksheet and picture. */
 export function Sheet(props: Props) {
-  const [store] = useState(() => createSheetStore(props));
+  const mayDesign = useMay("design");
+  const [store] = useState(() => createSheetStore(props, mayDesign ? undefined : sameDesign));
   return (
     <SheetProvider store={store}>
       <Frame id={props.id} />
@@ -73,7 +79,7 @@ function Frame({ id }: { id: string }) {
   const { job, inspected } = useReading();
   const store = useSheetStore();
   const router = useRouter();
-  const { notification } = App.useApp();
+  const { notification, message } = App.useApp();
   const segment = usePathname().split("/").pop() ?? "";
   const stage: StageKey = isStage(segment) ? segment : "brief";
   const [keysShown, setKeysShown] = useState(false);
@@ -109,6 +115,12 @@ function Frame({ id }: { id: string }) {
   useKey("n", () => router.push("/?new"));
 
   const View = STAGE_VIEWS[stage];
+  // Hands off what the server would refuse: an apprentice measures and ticks off, an installer designs.
+  const readOnly = !useMay("design") && !MEASURED.includes(stage);
+  const refusals = useSheet(({ refusals }) => refusals);
+  useEffect(() => {
+    if (refusals > 0) void message.warning({ key: "read-only", content: say("server.people.measureOnly") }, 4);
+  }, [refusals, message]);
   return (
     <div className="sheet">
       <header className="head">
@@ -133,12 +145,15 @@ function Frame({ id }: { id: string }) {
       </header>
       <div className="under-head">
         <ConditionsLine />
+        {readOnly && <span className="note">{say("interface.people.readOnly")}</span>}
         <StripLegend />
       </div>
       <DayStrip onOpen={() => go("day")} />
       <StageRail id={id} stage={stage} go={go} />
       <main className="stage-holder" style={{ minWidth: 0 }}>
-        <View />
+        <ConfigProvider componentDisabled={readOnly}>
+          <View />
+        </ConfigProvider>
       </main>
       <footer className="foot">
         <span className="keys">
@@ -160,6 +175,7 @@ function Frame({ id }: { id: string }) {
           glossary
         </button>
         <ThemeChoice />
+        <AccountMenu />
         <a href={`/api/jobs/${id}/file`} download>
           Export file
         </a>

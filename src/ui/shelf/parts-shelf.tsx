@@ -15,6 +15,7 @@ import { EntryDialog } from "./entry-dialog";
 import { entryLine } from "./entry-words";
 import { ImportDialog } from "./import-dialog";
 import { UsesDialog } from "./uses-dialog";
+import { AccountMenu } from "../people/account";
 import { say } from "@/core/messages/say";
 
 interface Props {
@@ -112,6 +113,7 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
           <span className="note">parts shelf</span>
         </h1>
         <Link href="/">Jobs</Link>
+        <AccountMenu />
         <Input
           allowClear
           aria-label="Find a part"

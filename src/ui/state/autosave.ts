@@ -91,6 +91,7 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
         setSave({ kind: "gone" });
         break;
       case "refused":
+      case "signed-out":
       case "unreachable":
         // Undone meanwhile to what is stored: there is nothing left to be sorry for.
         if (!dirty()) {
@@ -98,8 +99,9 @@ export function startAutosave(store: SheetStore, onRecovered: () => void): () =>
           dropDraft(id);
           break;
         }
-        if (answer.outcome === "unreachable") {
-          setSave({ kind: "offline", reason: "Not saved: no connection, trying again" });
+        if (answer.outcome !== "refused") {
+          const why = answer.outcome === "signed-out" ? "you are signed out" : "no connection, trying again";
+          setSave({ kind: "offline", reason: `Not saved: ${why}` });
           later(RETRY_MS);
           break;
         }

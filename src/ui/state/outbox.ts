@@ -47,6 +47,11 @@ export async function waiting(testRunId: string): Promise<SentReading[]> {
     .map(({ reading }) => reading);
 }
 
+/** How many readings of all test runs are still here, sent by nobody. */
+export async function unsent(): Promise<number> {
+  return (await box()).count("outbox");
+}
+
 /** A reading that the server refused, and why. */
 export interface SetAside {
   key: number;
@@ -89,6 +94,9 @@ export function flush(): Promise<void> {
   return flushing;
 }
 
+/** Answers after which a sending is tried again as it is. */
+const WAITS = [401, 429, 502, 503];
+
 async function sendAll(): Promise<void> {
   const db = await box();
   const broke = new Set<number>();
@@ -102,8 +110,8 @@ async function sendAll(): Promise<void> {
       await sendReadings(value.testRunId, [value.reading]);
       await db.delete("outbox", key);
     } catch (error) {
-      // No reception, or a server that is down or busy: all stay.
-      if (!(error instanceof ApiError) || error.status === 502 || error.status === 503) return;
+      // No reception, nobody signed in, or a server that is down or busy: all stay.
+      if (!(error instanceof ApiError) || WAITS.includes(error.status)) return;
       if (error.status >= 500) {
         broke.add(key);
         continue;

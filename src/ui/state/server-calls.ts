@@ -8,6 +8,7 @@ export type SaveAnswer =
   | { outcome: "elsewhere"; revision: number; job: Job }
   | { outcome: "gone" }
   | { outcome: "refused"; message: string }
+  | { outcome: "signed-out" }
   | { outcome: "unreachable" };
 
 /** Longest that a save or a look at the server may take, ms. */
@@ -16,6 +17,7 @@ const LONGEST_MS = 15_000;
 /** What a save came to where the server did not take it. */
 function notSaved(error: unknown): SaveAnswer {
   if (!(error instanceof ApiError) || error.status >= 500) return { outcome: "unreachable" };
+  if (error.status === 401) return { outcome: "signed-out" };
   if (error.status === 404) return { outcome: "gone" };
   const elsewhere = error.status === 409 ? changedElsewhere.safeParse(error.body) : null;
   if (elsewhere?.success) return { outcome: "elsewhere", ...elsewhere.data.current };

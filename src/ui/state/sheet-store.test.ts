@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { sameDesign } from "@/core/document/same-design";
 import { q, jobOf } from "../../../tests/jobs";
 import { createSheetStore } from "./sheet-store";
 
@@ -6,6 +7,16 @@ const opened = () => createSheetStore({ id: "one", revision: 4, job: jobOf({ ban
 const capacity = (store: ReturnType<typeof opened>) => store.getState().job.bank.capacityAh?.value;
 
 describe("the state of an open sheet", () => {
+  it("takes no edit of the design from who may not make it, counts it, and takes what is ticked off", () => {
+    const job = jobOf({ bank: { capacityAh: q(200) } });
+    const store = createSheetStore({ id: "one", revision: 4, job }, sameDesign);
+    store.getState().put("bank.capacityAh", q(280));
+    store.getState().change((draft) => void (draft.name = "Another"));
+    expect([store.getState().job, store.getState().refusals]).toEqual([job, 2]);
+    const step = { step: "polarity", fields: [], passed: true, reason: "", by: "Wren", at: null };
+    store.getState().change((draft) => void draft.handover.steps.push(step));
+    expect(store.getState().job.handover.steps).toEqual([step]);
+  });
   it("undoes the keystrokes of one session together, and sessions one by one", () => {
     const store = opened();
     for (const value of [2, 28, 280]) store.getState().put("bank.capacityAh", q(value), "field");

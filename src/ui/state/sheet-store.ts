@@ -29,6 +29,8 @@ export interface SheetState {
   save: SaveState;
   /** What another window stored since `base`, while the user has yet to choose. */
   elsewhere: Elsewhere | null;
+  /** How many edits were not taken because whoever is signed in may not make them. */
+  refusals: number;
   /** Writes a value at a dotted path; edits under one `session` are undone together. */
   put(path: JobPath, value: unknown, session?: string): void;
   /** Changes the document by any function, undone as one. */
@@ -42,8 +44,14 @@ export interface SheetState {
   settle(job: Job, base: Elsewhere): void;
 }
 
-/** The state of one open sheet: the document with undo and redo, and how it stands against the server. */
-export function createSheetStore(initial: { id: string; revision: number; job: Job }) {
+/**
+ * The state of one open sheet: the document with undo and redo, and how it stands against the server. An edit that `allows`
+ * says no to is not made.
+ */
+export function createSheetStore(
+  initial: { id: string; revision: number; job: Job },
+  allows: (before: Job, after: Job) => boolean = () => true,
+) {
   const { id, revision, job } = initial;
   let session: string | null = null;
   const store = create<SheetState>()(
@@ -54,25 +62,28 @@ export function createSheetStore(initial: { id: string; revision: number; job: J
         base: { revision, job },
         save: { kind: "saved" },
         elsewhere: null,
+        refusals: 0,
         put(path, value, under) {
           const same = under !== undefined && under === session;
           if (JSON.stringify(valueAt(get().job, path)) === JSON.stringify(value)) return;
+          const next = produce(get().job, (draft) => {
+            putAt(draft, path, value);
+            // A figure of the design day that somebody enters makes it a day of their own.
+            if (OWN_DAY.test(path) && value !== undefined) draft.weather.kind = "own";
+          });
+          if (!allows(get().job, next)) return set({ refusals: get().refusals + 1 });
           const history = store.temporal.getState();
           // The first edit of a session has put the state before it on the pile; the rest of them go without.
           if (same) history.pause();
-          set({
-            job: produce(get().job, (draft) => {
-              putAt(draft, path, value);
-              // A figure of the design day that somebody enters makes it a day of their own.
-              if (OWN_DAY.test(path) && value !== undefined) draft.weather.kind = "own";
-            }),
-          });
+          set({ job: next });
           if (same) history.resume();
           session = under ?? null;
         },
         change(recipe) {
+          const next = produce(get().job, (draft) => recipe(draft as Job));
+          if (!allows(get().job, next)) return set({ refusals: get().refusals + 1 });
           session = null;
-          set({ job: produce(get().job, (draft) => recipe(draft as Job)) });
+          set({ job: next });
         },
         endSession() {
           session = null;

@@ -4,16 +4,16 @@ import { handler, readAs, errorResponse } from "@/server/door";
 import { keepMapping, keptMapping } from "@/server/test-runs";
 
 /** The mapping last used for a header line: `{ "header": … }`. */
-export const POST = handler(async (request) => {
+export const POST = handler({ may: "measure" }, async (request, _, { workshopId }) => {
   const read = await readAs(request, mappingQuery);
   if (!read.ok) return errorResponse(read.refusal);
-  return Response.json({ mapping: await keptMapping(database(), read.value.header) });
+  return Response.json({ mapping: await keptMapping(database(), workshopId, read.value.header) });
 });
 
 /** Keeps a mapping for next time. */
-export const PUT = handler(async (request) => {
+export const PUT = handler({ may: "measure" }, async (request, _, { workshopId }) => {
   const read = await readAs(request, keptSchema);
   if (!read.ok) return errorResponse(read.refusal);
-  await keepMapping(database(), read.value.header, read.value.mapping);
+  await keepMapping(database(), workshopId, read.value);
   return new Response(null, { status: 204 });
 });

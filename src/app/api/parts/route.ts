@@ -5,29 +5,32 @@ import { createPart, listParts, partsOf } from "@/server/parts";
 import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/applications/parts/shelf";
 
 /** Parts of the shelf: `?kind=` and `?q=`, or those of `?ids=` divided by commas. */
-export const GET = handler(async (request) => {
+export const GET = handler({ may: "look" }, async (request, _, { workshopId }) => {
   const { searchParams } = new URL(request.url);
   const ids = searchParams.get("ids");
   if (ids !== null) {
     const list = ids.split(",").slice(0, 200);
     if (!list.every((id) => idSchema.safeParse(id).success))
       return errorResponse({ status: 400, message: "ids: ids of parts, divided by commas, expected" });
-    const parts = await partsOf(database(), list);
+    const parts = await partsOf(database(), workshopId, list);
     return Response.json({ parts, total: parts.length });
   }
   const kind = searchParams.get("kind");
   if (kind !== null && !SHELF_KIND_KEYS.includes(kind as ShelfKindKey))
     return errorResponse({ status: 400, message: `kind: one of ${SHELF_KIND_KEYS.join(", ")} expected` });
   return Response.json(
-    await listParts(database(), kind as ShelfKindKey | null, (searchParams.get("q") ?? "").slice(0, 200)),
+    await listParts(database(), workshopId, {
+      kind: kind as ShelfKindKey | null,
+      query: (searchParams.get("q") ?? "").slice(0, 200),
+    }),
   );
 });
 
 /** Puts a part on the shelf: `{ "entry": … }`. */
-export const POST = handler(async (request) => {
+export const POST = handler({ may: "stock" }, async (request, _, { workshopId }) => {
   const read = await readBody(request);
   if (!read.ok) return errorResponse(read.refusal);
   const entry = entryOfBody(read.body);
   if (!entry.ok) return errorResponse(entry.refusal);
-  return Response.json(await createPart(database(), entry.entry), { status: 201 });
+  return Response.json(await createPart(database(), workshopId, entry.entry), { status: 201 });
 });

@@ -4,7 +4,7 @@ import { handler, errorResponse } from "@/server/door";
 import { findPlaces } from "@/server/places";
 
 /** Places whose name begins with `?q=`, with their distance from `?lat=` and `?lon=`. */
-export const GET = handler(async (request) => {
+export const GET = handler({ may: "look" }, async (request) => {
   const read = placeQuery.safeParse(Object.fromEntries(new URL(request.url).searchParams));
   if (!read.success) {
     const faults = read.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));

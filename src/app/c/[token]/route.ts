@@ -1,6 +1,6 @@
 import { customerHtml, NO_PAGE } from "@/server/customer-html";
 import { database } from "@/server/database";
-import { handler } from "@/server/door";
+import { publicHandler } from "@/server/door";
 import { pageOfToken } from "@/server/links";
 
 const HEADERS = {
@@ -12,7 +12,7 @@ const HEADERS = {
 };
 
 /** A customer's page by its link. */
-export const GET = handler<{ token: string }>(async (_, { token }) => {
+export const GET = publicHandler<{ token: string }>(async (_, { token }) => {
   const page = await pageOfToken(database(), token);
   return page
     ? new Response(customerHtml(page), { headers: HEADERS })

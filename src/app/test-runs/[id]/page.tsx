@@ -3,6 +3,8 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { database } from "@/server/database";
 import { idSchema } from "@/contract/common";
+import { owns } from "@/server/owns";
+import { whoSignedIn, whoVisits } from "@/server/page-who";
 import { getJob } from "@/server/jobs";
 import { getTestRun } from "@/server/test-runs";
 import { PhoneTestRun } from "@/ui/phone/phone-test-run";
@@ -12,7 +14,8 @@ interface Props {
 }
 
 const find = cache(async (id: string) => {
-  if (!idSchema.safeParse(id).success) return null;
+  const who = await whoVisits();
+  if (!who || !idSchema.safeParse(id).success || !(await owns(who, "testRun", id))) return null;
   const testRun = await getTestRun(database(), id);
   const job = testRun && (await getJob(database(), testRun.jobId));
   return testRun && job ? { testRun, job } : null;
@@ -25,7 +28,9 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 /** Readings on a phone: one in under ten seconds. */
 export default async function PhonePage({ params }: Props) {
-  const found = await find((await params).id);
+  const { id } = await params;
+  await whoSignedIn(`/test-runs/${id}`);
+  const found = await find(id);
   if (!found) notFound();
   const { testRun, job } = found;
   return (

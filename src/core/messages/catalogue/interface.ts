@@ -1,5 +1,29 @@
 /** Sentences of the screens. */
 export const INTERFACE_MESSAGES = {
+  "interface.people.sessionEnded":
+    "Your session has ended. What you typed is kept in this window and saved once you are signed in again.",
+  "interface.people.unsent": "Readings on this device that were not sent yet: {unsent}. Signing out deletes them.",
+  "interface.people.email": "An e-mail address, such as name@workshop.example.",
+  "interface.people.password": "At least {least} characters.",
+  "interface.people.passwordMissing": "Type your password.",
+  "interface.people.name": "Type your name.",
+  "interface.people.workshop": "Type the name of the workshop.",
+  "interface.people.codeMissing": "Type the code that the console printed.",
+  "interface.people.demo":
+    "This is a demo on your own machine, with invented jobs. You need no account to look around.",
+  "interface.people.forgotten":
+    "Forgotten the password? An owner of the workshop can take you out and invite you again; your changes stay in the record.",
+  "interface.people.begin":
+    "Nobody has an account here yet. The console of the server printed a code: type it here to make the workshop and its first owner.",
+  "interface.people.invitedAs": "You are invited to {workshop} as {role}. Choose a password to join.",
+  "interface.people.invite":
+    "An invitation is an address that one person can use once, within seven days. Send it to whoever it is for.",
+  "interface.people.invited": "Copy this address now: it is not shown again.",
+  "interface.people.hereOnly":
+    "It can only be opened on this machine. Set CHILLBANK_URL to the address that others reach this server by.",
+  "interface.people.remove": "{name} will be signed out and cannot sign in any more.",
+  "interface.people.passwordChanged": "The password is changed. You are signed out everywhere else.",
+  "interface.people.readOnly": "You can look at this stage. An installer or the owner can change it.",
   "interface.seaUnitFollowsSea": "A sea-water unit’s power follows the temperature of the sea, not of the air.",
   "interface.dateForm": "A date such as 15 Jul 2026, or 2026-07-15. The old one is kept.",
   "interface.oldValueKept": "{slip} The old value is kept.",

@@ -1,14 +1,14 @@
 import { database } from "@/server/database";
-import { handler, withBodyInFile, errorResponse } from "@/server/door";
+import { authorOf, handler, withBodyInFile, errorResponse } from "@/server/door";
 import { LARGEST_JOB } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
 import { say } from "@/core/messages/say";
 
 /** Makes a job of a whole job's ZIP, all of it or nothing: `{ "id", "name" }`. */
-export const POST = handler(async (request) => {
+export const POST = handler({ may: "design" }, async (request, _, who) => {
   if (!request.headers.get("content-type")?.startsWith("application/zip"))
     return errorResponse({ status: 415, message: say("server.expects.zip") });
-  const read = await withBodyInFile(request, LARGEST_JOB, (file) => importJob(database(), file));
+  const read = await withBodyInFile(request, LARGEST_JOB, (file) => importJob(database(), authorOf(who), file));
   if (!read.ok) return errorResponse(read.refusal);
   const made = read.value;
   if (!made.ok) return errorResponse({ status: 400, message: made.message });

@@ -5,8 +5,8 @@ import { handler } from "@/server/door";
 import { allParts } from "@/server/parts";
 
 /** The whole shelf as CSV, in the columns of docs/formats.md. */
-export const GET = handler(async () => {
-  const parts = await allParts(database());
+export const GET = handler({ may: "look" }, async (_, __, { workshopId }) => {
+  const parts = await allParts(database(), workshopId);
   return new Response(
     writeTable(
       SHELF_COLUMNS,

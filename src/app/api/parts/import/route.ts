@@ -5,7 +5,7 @@ import { handler, readText, errorResponse } from "@/server/door";
 import { importParts } from "@/server/parts";
 
 /** Puts the parts of a CSV on the shelf, all or none, and reports what was added, changed and passed over. */
-export const POST = handler(async (request) => {
+export const POST = handler({ may: "stock" }, async (request, _, { workshopId }) => {
   const read = await readText(request);
   if (!read.ok) return errorResponse(read.refusal);
   const table = readTable(read.text);
@@ -13,5 +13,5 @@ export const POST = handler(async (request) => {
   const found = entriesOfTable(table.table);
   if (!found.ok) return errorResponse({ status: 400, message: found.message });
   const { entries, ...report } = found.import;
-  return Response.json({ ...(await importParts(database(), entries)), rows: entries.length, ...report });
+  return Response.json({ ...(await importParts(database(), workshopId, entries)), rows: entries.length, ...report });
 });

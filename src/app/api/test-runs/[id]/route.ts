@@ -4,12 +4,12 @@ import { missingTestRun, testRunHandler } from "@/server/test-run-door";
 import { changeTestRun, deleteTestRun, getTestRun, listImports } from "@/server/test-runs";
 import { testRunChange } from "@/contract/test-runs";
 
-export const GET = testRunHandler(async (_, testRun, db) =>
+export const GET = testRunHandler("look", async (_, testRun, db) =>
   Response.json({ testRun, running: sourceOf(testRun.id), imports: await listImports(db, testRun.id) }),
 );
 
 /** Changes name, end, promises, outcome and conditions of a test run. */
-export const PUT = testRunHandler(async (request, testRun, db) => {
+export const PUT = testRunHandler("measure", async (request, testRun, db) => {
   const read = await readAs(request, testRunChange);
   if (!read.ok) return errorResponse(read.refusal);
   if (read.value.finished) stopInstrument(testRun.id);
@@ -17,7 +17,7 @@ export const PUT = testRunHandler(async (request, testRun, db) => {
   return Response.json({ testRun: await getTestRun(db, testRun.id) });
 });
 
-export const DELETE = testRunHandler(async (_, testRun, db) => {
+export const DELETE = testRunHandler("measure", async (_, testRun, db) => {
   stopInstrument(testRun.id);
   return (await deleteTestRun(db, testRun.id)) ? new Response(null, { status: 204 }) : missingTestRun();
 });

@@ -2,7 +2,7 @@ import { dayOfFollowUps, followUps } from "@/core/applications/handover/follow-u
 import { assess } from "@/core/assessment/verdicts/assess";
 import { calendarOf } from "@/server/calendar";
 import { database } from "@/server/database";
-import { handler, errorResponse } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/door";
 import { getJob } from "@/server/jobs";
 import { fileStem } from "@/server/words";
 import { say } from "@/core/messages/say";
@@ -10,16 +10,20 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.none");
 
 /** The follow-up checks of a job as a calendar file (.ics). */
-export const GET = handler<{ id: string }>(async (_, { id }) => {
-  const found = await getJob(database(), id);
-  if (!found) return errorResponse({ status: 404, message: GONE });
-  const { job, updatedAt } = found;
-  const from = dayOfFollowUps(job, updatedAt.toISOString().slice(0, 10));
-  const checks = followUps({ job, assessment: assess(job) }, from);
-  return new Response(calendarOf({ id, name: job.name, stamp: updatedAt }, checks), {
-    headers: {
-      "content-type": "text/calendar; charset=utf-8",
-      "content-disposition": `attachment; filename="${fileStem(job.name)}-follow-up.ics"`,
-    },
-  });
-}, GONE);
+export const GET = handler<{ id: string }>(
+  ofJob("look"),
+  async (_, { id }) => {
+    const found = await getJob(database(), id);
+    if (!found) return errorResponse({ status: 404, message: GONE });
+    const { job, updatedAt } = found;
+    const from = dayOfFollowUps(job, updatedAt.toISOString().slice(0, 10));
+    const checks = followUps({ job, assessment: assess(job) }, from);
+    return new Response(calendarOf({ id, name: job.name, stamp: updatedAt }, checks), {
+      headers: {
+        "content-type": "text/calendar; charset=utf-8",
+        "content-disposition": `attachment; filename="${fileStem(job.name)}-follow-up.ics"`,
+      },
+    });
+  },
+  GONE,
+);

@@ -1,11 +1,15 @@
 import { database } from "@/server/database";
-import { handler, errorResponse } from "@/server/door";
+import { authorOf, handler, errorResponse, ofJob } from "@/server/door";
 import { duplicateJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.toCopy");
 
-export const POST = handler<{ id: string }>(async (_, { id }) => {
-  const copy = await duplicateJob(database(), id);
-  return copy ? Response.json(copy, { status: 201 }) : errorResponse({ status: 404, message: GONE });
-}, GONE);
+export const POST = handler<{ id: string }>(
+  ofJob("design"),
+  async (_, { id }, who) => {
+    const copy = await duplicateJob(database(), authorOf(who), id);
+    return copy ? Response.json(copy, { status: 201 }) : errorResponse({ status: 404, message: GONE });
+  },
+  GONE,
+);

@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { MeasuredRun } from "@/core/applications/handover/document";
 import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
-import { handler, errorResponse } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/door";
 import { runsOfJob, type Paper } from "@/server/pack-making";
 import { PLAN_FONT } from "@/server/pack-pdf";
 import { getJob, type StoredJob } from "@/server/jobs";
@@ -21,14 +21,18 @@ interface Asked {
 
 /** A route of a job's pack: what it is made of is found first. */
 export const packDoor = (handle: (request: Request, asked: Asked) => Promise<Response> | Response) =>
-  handler<{ id: string }>(async (request, { id }) => {
-    const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-    if (!asked.success) return errorResponse({ status: 400, message: "paper: a4 or letter" });
-    const db = database();
-    const found = await getJob(db, id);
-    if (!found) return errorResponse({ status: 404, message: GONE });
-    const paper = asked.data.paper ?? found.job.handover.pack.paper;
-    return handle(request, { found, runs: await runsOfJob(db, id), paper });
-  }, GONE);
+  handler<{ id: string }>(
+    ofJob("look"),
+    async (request, { id }) => {
+      const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+      if (!asked.success) return errorResponse({ status: 400, message: "paper: a4 or letter" });
+      const db = database();
+      const found = await getJob(db, id);
+      if (!found) return errorResponse({ status: 404, message: GONE });
+      const paper = asked.data.paper ?? found.job.handover.pack.paper;
+      return handle(request, { found, runs: await runsOfJob(db, id), paper });
+    },
+    GONE,
+  );
 
 export const drawPlan = (diagram: SingleLineDiagram): string => planSvg(diagram, PLAN_FONT);

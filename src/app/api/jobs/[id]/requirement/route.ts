@@ -1,6 +1,6 @@
 import { requirementSchema } from "@/core/applications/options/target";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/door";
 import { getRequirement, keepRequirement } from "@/server/options";
 import { getJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
@@ -8,17 +8,25 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.gone");
 
 /** `{ "requirement": … }`, null where none was kept. */
-export const GET = handler<{ id: string }>(async (_, { id }) => {
-  const db = database();
-  if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
-  return Response.json({ requirement: await getRequirement(db, id) });
-}, GONE);
+export const GET = handler<{ id: string }>(
+  ofJob("look"),
+  async (_, { id }) => {
+    const db = database();
+    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
+    return Response.json({ requirement: await getRequirement(db, id) });
+  },
+  GONE,
+);
 
-export const PUT = handler<{ id: string }>(async (request, { id }) => {
-  const read = await readAs(request, requirementSchema);
-  if (!read.ok) return errorResponse(read.refusal);
-  const db = database();
-  if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
-  await keepRequirement(db, id, read.value);
-  return new Response(null, { status: 204 });
-}, GONE);
+export const PUT = handler<{ id: string }>(
+  ofJob("design"),
+  async (request, { id }) => {
+    const read = await readAs(request, requirementSchema);
+    if (!read.ok) return errorResponse(read.refusal);
+    const db = database();
+    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
+    await keepRequirement(db, id, read.value);
+    return new Response(null, { status: 204 });
+  },
+  GONE,
+);

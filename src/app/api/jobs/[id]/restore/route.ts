@@ -1,13 +1,14 @@
 import { database } from "@/server/database";
-import { handler, errorResponse } from "@/server/door";
+import { authorOf, handler, errorResponse, ofJob } from "@/server/door";
 import { restoreJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.notDeleted");
 
 export const POST = handler<{ id: string }>(
-  async (_, { id }) =>
-    (await restoreJob(database(), id))
+  ofJob("design"),
+  async (_, { id }, who) =>
+    (await restoreJob(database(), authorOf(who), id))
       ? new Response(null, { status: 204 })
       : errorResponse({ status: 404, message: GONE }),
   GONE,

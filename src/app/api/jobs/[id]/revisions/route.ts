@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, readBody, errorResponse, jobOfBody } from "@/server/door";
+import { handler, readBody, errorResponse, jobOfBody, ofJob } from "@/server/door";
 import { keepRevision, listRevisions } from "@/server/options";
 import { newRevision } from "@/contract/revisions";
 import { getJob } from "@/server/jobs";
@@ -7,26 +7,34 @@ import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
 
-export const GET = handler<{ id: string }>(async (_, { id }) => {
-  const db = database();
-  if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
-  return Response.json({ revisions: await listRevisions(db, id) });
-}, GONE);
+export const GET = handler<{ id: string }>(
+  ofJob("look"),
+  async (_, { id }) => {
+    const db = database();
+    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
+    return Response.json({ revisions: await listRevisions(db, id) });
+  },
+  GONE,
+);
 
 /** Names a state: `{ "id", "name", "promise", "job" }`; sent twice with one id it is kept once. */
-export const POST = handler<{ id: string }>(async (request, { id }) => {
-  const read = await readBody(request);
-  if (!read.ok) return errorResponse(read.refusal);
-  const document = jobOfBody(read.body);
-  if (!document.ok) return errorResponse(document.refusal);
-  const { id: own, name, promise } = read.body as Record<string, unknown>;
-  const named = newRevision.safeParse({ id: own, name, promise });
-  if (!named.success) {
-    const faults = named.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
-    return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
-  }
-  const db = database();
-  if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
-  await keepRevision(db, id, named.data, document.job);
-  return Response.json({ revisions: await listRevisions(db, id) }, { status: 201 });
-}, GONE);
+export const POST = handler<{ id: string }>(
+  ofJob("design"),
+  async (request, { id }) => {
+    const read = await readBody(request);
+    if (!read.ok) return errorResponse(read.refusal);
+    const document = jobOfBody(read.body);
+    if (!document.ok) return errorResponse(document.refusal);
+    const { id: own, name, promise } = read.body as Record<string, unknown>;
+    const named = newRevision.safeParse({ id: own, name, promise });
+    if (!named.success) {
+      const faults = named.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
+      return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
+    }
+    const db = database();
+    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
+    await keepRevision(db, id, named.data, document.job);
+    return Response.json({ revisions: await listRevisions(db, id) }, { status: 201 });
+  },
+  GONE,
+);

@@ -1,6 +1,6 @@
 import { kindOfJob } from "@/core/applications/test-run/report/record";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/door";
 import { getJob } from "@/server/jobs";
 import { createTestRun, getTestRun, listTestRuns } from "@/server/test-runs";
 import { newTestRun } from "@/contract/test-runs";
@@ -9,27 +9,35 @@ import { say } from "@/core/messages/say";
 const GONE = say("server.job.gone");
 
 /** Test runs of a job, the newest first. */
-export const GET = handler<{ id: string }>(async (_, { id }) => {
-  const db = database();
-  if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
-  return Response.json({ testRuns: await listTestRuns(db, id) });
-}, GONE);
+export const GET = handler<{ id: string }>(
+  ofJob("look"),
+  async (_, { id }) => {
+    const db = database();
+    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
+    return Response.json({ testRuns: await listTestRuns(db, id) });
+  },
+  GONE,
+);
 
 /** Starts a test run on a job: `{ "name": …, "startedAt": Unix ms, "id": …, "conditions": … }`; sent twice with one id it is started once. */
-export const POST = handler<{ id: string }>(async (request, { id }) => {
-  const read = await readAs(request, newTestRun);
-  if (!read.ok) return errorResponse(read.refusal);
-  const db = database();
-  const job = await getJob(db, id);
-  if (!job) return errorResponse({ status: 404, message: GONE });
-  const { name, startedAt, id: own, conditions } = read.value;
-  const made = await createTestRun(db, {
-    id: own,
-    jobId: id,
-    name,
-    kind: kindOfJob(job.job),
-    startedMs: startedAt ?? Date.now(),
-    conditions,
-  });
-  return Response.json({ testRun: await getTestRun(db, made) }, { status: 201 });
-}, GONE);
+export const POST = handler<{ id: string }>(
+  ofJob("measure"),
+  async (request, { id }) => {
+    const read = await readAs(request, newTestRun);
+    if (!read.ok) return errorResponse(read.refusal);
+    const db = database();
+    const job = await getJob(db, id);
+    if (!job) return errorResponse({ status: 404, message: GONE });
+    const { name, startedAt, id: own, conditions } = read.value;
+    const made = await createTestRun(db, {
+      id: own,
+      jobId: id,
+      name,
+      kind: kindOfJob(job.job),
+      startedMs: startedAt ?? Date.now(),
+      conditions,
+    });
+    return Response.json({ testRun: await getTestRun(db, made) }, { status: 201 });
+  },
+  GONE,
+);

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, errorResponse } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/door";
 import { exportJob } from "@/server/job-export";
 import { getJob } from "@/server/jobs";
 import { spool, streamOf } from "@/server/spool";
@@ -19,30 +19,38 @@ let packing = 0;
 const MOST_PACKING = 2;
 
 /** The whole job as a ZIP: document, requirement, revisions, test runs with readings, files and photos. */
-export const GET = handler<{ id: string }>(async (_, { id }) => {
-  const db = database();
-  const found = await getJob(db, id);
-  if (!found) return errorResponse({ status: 404, message: GONE });
-  if (packing >= MOST_PACKING) return errorResponse({ status: 503, message: say("server.busy") });
-  packing++;
-  try {
-    const pieces = await exportJob(db, id);
-    if (!pieces) return errorResponse({ status: 404, message: GONE });
-    // Whole before the first byte goes out: somebody who reads slowly, or not at all, then holds no connection.
-    const packed = await spool(pieces);
-    if (packed === "too-large") return errorResponse({ status: 413, message: say("server.import.tooLarge") });
-    return new Response(streamOf(packed), {
-      headers: { ...headersOf(found.job.name), "content-length": String(packed.bytes) },
-    });
-  } finally {
-    packing--;
-  }
-}, GONE);
+export const GET = handler<{ id: string }>(
+  ofJob("look"),
+  async (_, { id }) => {
+    const db = database();
+    const found = await getJob(db, id);
+    if (!found) return errorResponse({ status: 404, message: GONE });
+    if (packing >= MOST_PACKING) return errorResponse({ status: 503, message: say("server.busy") });
+    packing++;
+    try {
+      const pieces = await exportJob(db, id);
+      if (!pieces) return errorResponse({ status: 404, message: GONE });
+      // Whole before the first byte goes out: somebody who reads slowly, or not at all, then holds no connection.
+      const packed = await spool(pieces);
+      if (packed === "too-large") return errorResponse({ status: 413, message: say("server.import.tooLarge") });
+      return new Response(streamOf(packed), {
+        headers: { ...headersOf(found.job.name), "content-length": String(packed.bytes) },
+      });
+    } finally {
+      packing--;
+    }
+  },
+  GONE,
+);
 
 /** What GET would answer, without packing anything. */
-export const HEAD = handler<{ id: string }>(async (_, { id }) => {
-  const found = await getJob(database(), id);
-  return found
-    ? new Response(null, { headers: headersOf(found.job.name) })
-    : errorResponse({ status: 404, message: GONE });
-}, GONE);
+export const HEAD = handler<{ id: string }>(
+  ofJob("look"),
+  async (_, { id }) => {
+    const found = await getJob(database(), id);
+    return found
+      ? new Response(null, { headers: headersOf(found.job.name) })
+      : errorResponse({ status: 404, message: GONE });
+  },
+  GONE,
+);

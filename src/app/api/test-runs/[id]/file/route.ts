@@ -31,7 +31,7 @@ function inOrder(readings: Readings): Readings {
 }
 
 /** The log as a CSV in the project's own format, as it was kept. */
-export const GET = testRunHandler(async (_, testRun, db) => {
+export const GET = testRunHandler("look", async (_, testRun, db) => {
   const job = await jobOfTestRun(db, testRun);
   const zone = job ? timeZoneOfJob(job.job) : "UTC";
   const pieces = logPieces(inOrder(await logOfTestRun(db, testRun.id)), offsetIn(zone));

@@ -4,7 +4,7 @@ import { testRunHandler } from "@/server/test-run-door";
 import { openImport, sweepImports } from "@/server/test-runs";
 
 /** Opens an import; its pieces follow, and nothing of it is seen until it is closed. */
-export const POST = testRunHandler(async (request, testRun, db) => {
+export const POST = testRunHandler("measure", async (request, testRun, db) => {
   const read = await readAs(request, newImport);
   if (!read.ok) return errorResponse(read.refusal);
   await sweepImports(db);

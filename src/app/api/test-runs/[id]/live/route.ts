@@ -6,7 +6,7 @@ import { say } from "@/core/messages/say";
 export const dynamic = "force-dynamic";
 
 /** Readings as the instrument tells them, as server-sent events. */
-export const GET = testRunHandler((request, testRun) => {
+export const GET = testRunHandler("look", (request, testRun) => {
   const encoder = new TextEncoder();
   let leave: (() => void) | null = null;
   let beat: NodeJS.Timeout | null = null;

@@ -4,14 +4,14 @@ import { addReadings, lastReadings } from "@/server/test-runs";
 import { sentReadings } from "@/contract/test-runs";
 
 /** The last readings by hand or from an instrument, newest first: `?limit=` up to 500, `?deleted=1` with the deleted ones. */
-export const GET = testRunHandler(async (request, testRun, db) => {
+export const GET = testRunHandler("look", async (request, testRun, db) => {
   const { searchParams } = new URL(request.url);
   const limit = Math.min(500, Math.max(1, Number(searchParams.get("limit") ?? 50) || 50));
   return Response.json({ readings: await lastReadings(db, testRun.id, limit, searchParams.get("deleted") === "1") });
 });
 
 /** Keeps readings: all of them or none, each once however often it is sent. */
-export const POST = testRunHandler(async (request, testRun, db) => {
+export const POST = testRunHandler("measure", async (request, testRun, db) => {
   const read = await readAs(request, sentReadings);
   if (!read.ok) return errorResponse(read.refusal);
   return Response.json({ added: await addReadings(db, testRun.id, read.value.readings) }, { status: 201 });

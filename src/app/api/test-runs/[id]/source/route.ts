@@ -6,12 +6,12 @@ import { sourceSchema } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
 /** The instrument that runs on the test run, and what a simulator's probes show now. */
-export const GET = testRunHandler((_, testRun) =>
+export const GET = testRunHandler("look", (_, testRun) =>
   Promise.resolve(Response.json({ running: sourceOf(testRun.id), probes: probesOf(testRun.id) })),
 );
 
 /** Starts an instrument: the simulator, a file that is followed, or a Signal K server. */
-export const POST = testRunHandler(async (request, testRun, db) => {
+export const POST = testRunHandler("measure", async (request, testRun, db) => {
   const read = await readAs(request, sourceSchema);
   if (!read.ok) return errorResponse(read.refusal);
   if (testRun.finishedMs !== null) return errorResponse({ status: 409, message: say("server.testRun.finished") });
@@ -23,7 +23,7 @@ export const POST = testRunHandler(async (request, testRun, db) => {
 });
 
 /** Stops it, for good: nobody who looks takes it up again. */
-export const DELETE = testRunHandler(async (_, testRun, db) => {
+export const DELETE = testRunHandler("measure", async (_, testRun, db) => {
   stopInstrument(testRun.id);
   await setSource(db, testRun.id, null);
   return new Response(null, { status: 204 });

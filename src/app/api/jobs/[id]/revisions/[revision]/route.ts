@@ -1,6 +1,6 @@
 import { revisionChange } from "@/contract/revisions";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/door";
 import { idSchema } from "@/contract/common";
 import { changeRevision, revisionJob } from "@/server/options";
 import { say } from "@/core/messages/say";
@@ -11,15 +11,23 @@ const missing = () => errorResponse({ status: 404, message: GONE });
 const known = (id: string) => idSchema.safeParse(id).success;
 
 /** The document of a revision: `{ "job": … }`. */
-export const GET = handler<Place>(async (_, { id, revision }) => {
-  const job = known(revision) ? await revisionJob(database(), id, revision) : null;
-  return job ? Response.json({ job }) : missing();
-}, GONE);
+export const GET = handler<Place>(
+  ofJob("look"),
+  async (_, { id, revision }) => {
+    const job = known(revision) ? await revisionJob(database(), id, revision) : null;
+    return job ? Response.json({ job }) : missing();
+  },
+  GONE,
+);
 
 /** Takes a revision off the list, or puts it back: `{ "deleted": true }`. */
-export const PUT = handler<Place>(async (request, { id, revision }) => {
-  const read = await readAs(request, revisionChange);
-  if (!read.ok) return errorResponse(read.refusal);
-  const done = known(revision) && (await changeRevision(database(), id, revision, read.value.deleted));
-  return done ? new Response(null, { status: 204 }) : missing();
-}, GONE);
+export const PUT = handler<Place>(
+  ofJob("design"),
+  async (request, { id, revision }) => {
+    const read = await readAs(request, revisionChange);
+    if (!read.ok) return errorResponse(read.refusal);
+    const done = known(revision) && (await changeRevision(database(), id, revision, read.value.deleted));
+    return done ? new Response(null, { status: 204 }) : missing();
+  },
+  GONE,
+);

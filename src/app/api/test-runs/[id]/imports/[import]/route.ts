@@ -7,7 +7,7 @@ type Place = { id: string; import: string };
 const none = () => errorResponse({ status: 404, message: NO_IMPORT });
 
 /** The original file, as it was dropped in. */
-export const GET = testRunHandler<Place>(async (_, testRun, db, place) => {
+export const GET = testRunHandler<Place>("look", async (_, testRun, db, place) => {
   const file = await originalFile(db, testRun.id, place.import);
   if (!file) return none();
   return new Response(new Uint8Array(file.bytes), {
@@ -16,7 +16,7 @@ export const GET = testRunHandler<Place>(async (_, testRun, db, place) => {
 });
 
 /** Closes an import: it becomes part of the test run where every piece of it is there. */
-export const POST = testRunHandler<Place>(async (request, testRun, db, place) => {
+export const POST = testRunHandler<Place>("measure", async (request, testRun, db, place) => {
   const read = await readAs(request, importClosed);
   if (!read.ok) return errorResponse(read.refusal);
   const closed = await closeImport(db, testRun.id, place.import, read.value);
@@ -26,6 +26,6 @@ export const POST = testRunHandler<Place>(async (request, testRun, db, place) =>
 });
 
 /** Takes an import out of the test run again. */
-export const DELETE = testRunHandler<Place>(async (_, testRun, db, place) =>
+export const DELETE = testRunHandler<Place>("measure", async (_, testRun, db, place) =>
   (await dropImport(db, testRun.id, place.import)) ? new Response(null, { status: 204 }) : none(),
 );

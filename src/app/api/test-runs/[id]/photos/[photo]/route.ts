@@ -6,7 +6,7 @@ import { say } from "@/core/messages/say";
 
 type Place = { id: string; photo: string };
 
-export const GET = testRunHandler<Place>(async (_, testRun, db, { photo }) => {
+export const GET = testRunHandler<Place>("look", async (_, testRun, db, { photo }) => {
   const found = await getPhoto(db, testRun.id, photo);
   if (!found) return errorResponse({ status: 404, message: say("server.photo.none") });
   return new Response(new Uint8Array(found.bytes), {
@@ -15,7 +15,7 @@ export const GET = testRunHandler<Place>(async (_, testRun, db, { photo }) => {
 });
 
 /** Keeps a photo under the sender's own id, once. */
-export const PUT = testRunHandler<Place>(async (request, testRun, db, { photo }) => {
+export const PUT = testRunHandler<Place>("measure", async (request, testRun, db, { photo }) => {
   const type = request.headers.get("content-type") ?? "";
   if (!(PHOTO_TYPES as readonly string[]).includes(type))
     return errorResponse({ status: 415, message: say("server.expects.photo") });

@@ -7,13 +7,13 @@ import { say } from "@/core/messages/say";
 type Place = { id: string; reading: string };
 
 /** What the reading was before its corrections. */
-export const GET = testRunHandler<Place>(async (_, testRun, db, { reading }) => {
+export const GET = testRunHandler<Place>("look", async (_, testRun, db, { reading }) => {
   const history = await readingHistory(db, testRun.id, reading);
   return history ? Response.json({ history }) : errorResponse({ status: 404, message: NO_READING });
 });
 
 /** Corrects, deletes or brings back a reading over the version it was read at; 409 where it changed since. */
-export const PUT = testRunHandler<Place>(async (request, testRun, db, { reading }) => {
+export const PUT = testRunHandler<Place>("measure", async (request, testRun, db, { reading }) => {
   const read = await readAs(request, readingChange);
   if (!read.ok) return errorResponse(read.refusal);
   const { value } = read;

@@ -7,7 +7,7 @@ import { say } from "@/core/messages/say";
 type Place = { id: string; import: string; part: string; seq: string };
 
 /** Keeps one piece of an import: packed readings, or bytes of the original file. */
-export const PUT = testRunHandler<Place>(async (request, testRun, db, place) => {
+export const PUT = testRunHandler<Place>("measure", async (request, testRun, db, place) => {
   const { part } = place;
   const seq = Number(place.seq);
   if ((part !== "readings" && part !== "file") || !/^\d{1,4}$/.test(place.seq) || seq >= MOST_PIECES)

@@ -1,0 +1,5 @@
+import { handler } from "@/server/door";
+import { signOutEverywhere } from "@/server/session";
+
+/** Signs out on every machine. */
+export const DELETE = handler({ may: "look" }, (request) => signOutEverywhere(request));

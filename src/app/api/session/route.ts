@@ -1,0 +1,23 @@
+import { signIn } from "@/contract/people";
+import { countAttempt, forgetAttempts } from "@/server/attempts";
+import { database } from "@/server/database";
+import { errorResponse, handler, publicHandler, readAs } from "@/server/door";
+import { meOf } from "@/server/people";
+import { signInWith, signOutOf } from "@/server/session";
+
+/** Who is signed in. */
+export const GET = handler({ may: "look" }, async (_, __, who) => Response.json(await meOf(database(), who)));
+
+/** Signs in: `{ "email": …, "password": … }`. */
+export const POST = publicHandler(async (request) => {
+  const read = await readAs(request, signIn);
+  if (!read.ok) return errorResponse(read.refusal);
+  const db = database();
+  await countAttempt(db, request, read.value.email);
+  const answer = await signInWith(request, read.value);
+  await forgetAttempts(db, read.value.email);
+  return answer;
+});
+
+/** Signs out. */
+export const DELETE = publicHandler((request) => signOutOf(request));

@@ -1,0 +1,194 @@
+"use client";
+
+import { App, Button, Form, Input, Popconfirm, Select, Table } from "antd";
+import Link from "next/link";
+import { useState } from "react";
+import useSWR from "swr";
+import {
+  ABILITIES,
+  ROLE_KEYS,
+  ROLES,
+  SHORTEST_PASSWORD,
+  type ListedInvitation,
+  type ListedPerson,
+  type Me,
+  type Role,
+} from "@/contract/people";
+import { say } from "@/core/messages/say";
+import { AccountMenu } from "./account";
+import { changePassword, changeRole, fetchPeople, invite, removePerson, withdrawInvitation } from "./people-calls";
+
+const ROLE_OPTIONS = ROLE_KEYS.map((value) => ({ value, label: ROLES[value].label }));
+const mayDo = (role: Role) => `${ROLES[role].label}: ${ROLES[role].may.map((one) => ABILITIES[one]).join("; ")}.`;
+
+/** The workshop's people, and one's own password. */
+export function PeoplePage({ me }: { me: Me }) {
+  return (
+    <main className="page">
+      <header className="page-head">
+        <h1>
+          {me.workshop} <span className="note">people</span>
+        </h1>
+        <Link href="/">Jobs</Link>
+        <AccountMenu />
+      </header>
+      {me.role === "owner" && <Workshop />}
+      <Password />
+    </main>
+  );
+}
+
+function Workshop() {
+  const { data, error, isLoading, mutate } = useSWR("people", fetchPeople);
+  const { message } = App.useApp();
+  const [invited, setInvited] = useState<{ address: string; here: boolean } | null>(null);
+  const attempt = async (what: () => Promise<unknown>) => {
+    try {
+      await what();
+    } catch (failure) {
+      void message.error((failure as Error).message, 6);
+    }
+    await mutate();
+  };
+  const make = (role: Role) =>
+    attempt(async () => {
+      const { path, address } = await invite(role);
+      setInvited({ address: address ?? new URL(path, window.location.href).href, here: address === null });
+    });
+  return (
+    <>
+      <section aria-label="People">
+        <h2>People</h2>
+        {error && <p className="heat">{(error as Error).message}</p>}
+        <Table<ListedPerson>
+          size="small"
+          rowKey="id"
+          pagination={false}
+          loading={isLoading}
+          dataSource={data?.people ?? []}
+          columns={[
+            { title: "Name", dataIndex: "name", render: (name: string, { me: own }) => (own ? `${name} (you)` : name) },
+            { title: "E-mail address", dataIndex: "email" },
+            {
+              title: "Role",
+              render: (_, one) => (
+                <Select
+                  aria-label={`Role of ${one.name}`}
+                  value={one.role}
+                  options={ROLE_OPTIONS}
+                  onChange={(role) => void attempt(() => changeRole(one.id, role))}
+                  style={{ width: 130 }}
+                />
+              ),
+            },
+            {
+              title: "",
+              render: (_, one) =>
+                !one.me && (
+                  <Popconfirm
+                    title={say("interface.people.remove", { name: one.name })}
+                    okText="Take out"
+                    onConfirm={() => attempt(() => removePerson(one.id))}
+                  >
+                    <Button size="small">Take out</Button>
+                  </Popconfirm>
+                ),
+            },
+          ]}
+        />
+        <ul className="note">
+          {ROLE_KEYS.map((role) => (
+            <li key={role}>{mayDo(role)}</li>
+          ))}
+        </ul>
+      </section>
+      <section aria-label="Invitations">
+        <h2>Invite somebody</h2>
+        <p>{say("interface.people.invite")}</p>
+        <p>
+          {ROLE_KEYS.map((role) => (
+            <Button key={role} onClick={() => void make(role)} style={{ marginRight: 8 }}>
+              Invite an {ROLES[role].label.toLowerCase()}
+            </Button>
+          ))}
+        </p>
+        {invited && (
+          <div className="invited" role="status">
+            <Input readOnly value={invited.address} aria-label="Address of the invitation" className="mono" />
+            <p className="note">
+              {say("interface.people.invited")} {invited.here && say("interface.people.hereOnly")}
+            </p>
+          </div>
+        )}
+        {data && data.invitations.length > 0 && (
+          <Table<ListedInvitation>
+            size="small"
+            rowKey="id"
+            pagination={false}
+            dataSource={data.invitations}
+            columns={[
+              { title: "Open invitation", dataIndex: "role", render: (role: Role) => ROLES[role].label },
+              { title: "By", dataIndex: "invitedBy" },
+              {
+                title: "Until",
+                dataIndex: "expiresAt",
+                render: (at: string) =>
+                  new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" }),
+              },
+              {
+                title: "",
+                render: (_, { id }) => (
+                  <Button size="small" onClick={() => void attempt(() => withdrawInvitation(id))}>
+                    Withdraw
+                  </Button>
+                ),
+              },
+            ]}
+          />
+        )}
+      </section>
+    </>
+  );
+}
+
+function Password() {
+  const [form] = Form.useForm<{ current: string; next: string }>();
+  const { message } = App.useApp();
+  const [busy, setBusy] = useState(false);
+  const send = async ({ current, next }: { current: string; next: string }) => {
+    setBusy(true);
+    try {
+      await changePassword(current, next);
+      form.resetFields();
+      void message.success(say("interface.people.passwordChanged"), 6);
+    } catch (error) {
+      void message.error((error as Error).message, 6);
+    }
+    setBusy(false);
+  };
+  const least = say("interface.people.password", { least: SHORTEST_PASSWORD });
+  return (
+    <section aria-label="Password" className="door">
+      <h2>Change your password</h2>
+      <Form form={form} layout="vertical" requiredMark={false} onFinish={(typed) => void send(typed)}>
+        <Form.Item
+          name="current"
+          label="Current password"
+          rules={[{ required: true, message: say("interface.people.passwordMissing") }]}
+        >
+          <Input.Password autoComplete="current-password" />
+        </Form.Item>
+        <Form.Item
+          name="next"
+          label={`New password, at least ${SHORTEST_PASSWORD} characters`}
+          rules={[{ required: true, min: SHORTEST_PASSWORD, message: least }]}
+        >
+          <Input.Password autoComplete="new-password" />
+        </Form.Item>
+        <Button htmlType="submit" loading={busy}>
+          Change it
+        </Button>
+      </Form>
+    </section>
+  );
+}

@@ -1,0 +1,24 @@
+import { unsent } from "./outbox";
+
+/*
+ * What this browser keeps of a workshop: pages and logs for where there is no reception, readings that wait, edits that were
+ * not saved. Whoever signs out leaves none of it behind.
+ */
+
+const PAGES = /^(test-run|kept)-/;
+const DRAFTS = /^chillbank\.(draft|enquiry)/;
+
+/** How many readings on this device were not sent yet. */
+export const unsentReadings = (): Promise<number> => unsent().catch(() => 0);
+
+/** Drops all that is kept of a workshop; the choice of the theme stays. */
+export async function forget(): Promise<void> {
+  for (const key of Object.keys(localStorage)) if (DRAFTS.test(key)) localStorage.removeItem(key);
+  sessionStorage.clear();
+  // Where pages are not kept (plain http beyond this machine) there is no cache to ask.
+  if ("caches" in window) for (const name of await caches.keys()) if (PAGES.test(name)) await caches.delete(name);
+  await new Promise<void>((resolve) => {
+    const gone = indexedDB.deleteDatabase("chillbank-outbox");
+    gone.onsuccess = gone.onerror = gone.onblocked = () => resolve();
+  });
+}

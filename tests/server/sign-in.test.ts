@@ -1,0 +1,241 @@
+/* Signing in and out, invitations, roles and the first owner, with real sessions. */
+import { afterAll, beforeEach, describe, expect, it, vi } from "vitest";
+import * as beginRoute from "@/app/api/begin/route";
+import * as joinRoute from "@/app/api/join/[token]/route";
+import * as session from "@/app/api/session/route";
+import * as everywhere from "@/app/api/session/everywhere/route";
+import * as demo from "@/app/api/session/demo/route";
+import * as password from "@/app/api/session/password/route";
+import { meSchema } from "@/contract/people";
+import { closeAuth } from "@/server/auth";
+import { database } from "@/server/database";
+import {
+  beginningCode,
+  changeRole,
+  createPerson,
+  createWorkshop,
+  invite,
+  peopleOf,
+  removePerson,
+} from "@/server/people";
+import { whoAsks } from "@/server/who";
+import { ownDatabase } from "./own-database";
+
+vi.unmock("@/server/who");
+
+const PASSWORD = "a long enough password";
+const OWNER = { name: "Mara", email: "mara@tests.invalid", password: PASSWORD };
+let workshopId = "";
+
+type Route = (request: Request, context: { params: Promise<never> }) => Promise<Response>;
+const send = (
+  route: unknown,
+  method: string,
+  body: unknown,
+  { cookie = "", params = {}, host = "127.0.0.1:3210" } = {},
+) =>
+  (route as Route)(
+    new Request("http://127.0.0.1:3210/api/x", {
+      method,
+      headers: { host, "content-type": "application/json", ...(cookie ? { cookie } : {}) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    }),
+    { params: Promise.resolve(params as never) },
+  );
+const cookieOf = (answer: Response) =>
+  answer.headers
+    .getSetCookie()
+    .map((one) => one.split(";")[0])
+    .join("; ");
+const signIn = (email: string, text: string) => send(session.POST, "POST", { email, password: text });
+const meOf = async (cookie: string) => {
+  const answer = await send(session.GET, "GET", undefined, { cookie });
+  return answer.ok ? meSchema.parse(await answer.json()) : answer.status;
+};
+const who = async (cookie: string) => (await whoAsks(new Headers({ cookie })))!;
+
+beforeEach(async () => {
+  await closeAuth();
+  process.env.DATABASE_URL ??= await ownDatabase();
+  const db = database();
+  for (const name of ["people", "credentials", "sessions", "invitations", "attempts", "beginning_codes"])
+    await db(name).delete();
+  workshopId = await createWorkshop(db, "Tests");
+  await createPerson(db, workshopId, { ...OWNER, role: "owner" });
+});
+afterAll(async () => {
+  await closeAuth();
+  await database().destroy();
+});
+
+describe("signing in", () => {
+  it("answers with a session that says who, and is over after signing out", async () => {
+    const answer = await signIn("MARA@tests.invalid", PASSWORD);
+    expect(answer.status).toBe(204);
+    expect(answer.headers.getSetCookie()[0]).toMatch(/HttpOnly.*SameSite=Lax/i);
+    const cookie = cookieOf(answer);
+    expect(await meOf(cookie)).toEqual({ name: "Mara", email: OWNER.email, role: "owner", workshop: "Tests" });
+    expect((await send(session.DELETE, "DELETE", undefined, { cookie })).status).toBe(204);
+    expect(await meOf(cookie)).toBe(401);
+  });
+  it.each([
+    ["a wrong password", OWNER.email, "another long password"],
+    ["nobody", "nobody@tests.invalid", PASSWORD],
+  ])("as %s is refused with the same words", async (_, email, text) => {
+    const answer = await signIn(email, text);
+    expect([answer.status, ((await answer.json()) as { error: string }).error]).toEqual([
+      401,
+      "The e-mail address or the password is wrong.",
+    ]);
+  });
+  it("is refused after ten wrong tries at one account, with the right password too, and not at another", async () => {
+    await createPerson(database(), workshopId, { ...OWNER, email: "tobin@tests.invalid", role: "installer" });
+    for (let i = 0; i < 10; i++) expect((await signIn(OWNER.email, "a wrong password here")).status).toBe(401);
+    expect((await signIn(OWNER.email, PASSWORD)).status).toBe(429);
+    expect((await signIn("tobin@tests.invalid", PASSWORD)).status).toBe(204);
+  });
+  it("does not take a cookie that was changed", async () => {
+    const cookie = cookieOf(await signIn(OWNER.email, PASSWORD));
+    expect(await meOf(cookie.replace(/=(.)/, (_, first: string) => `=${first === "a" ? "b" : "a"}`))).toBe(401);
+  });
+  it("keeps no password and no token of an invitation that could be read", async () => {
+    const token = await invite(database(), await who(cookieOf(await signIn(OWNER.email, PASSWORD))), "installer");
+    const rows = JSON.stringify([await database()("credentials"), await database()("invitations")]);
+    expect(rows).not.toContain(PASSWORD);
+    expect(rows).not.toContain(token);
+  });
+});
+
+describe("signing out everywhere", () => {
+  it("ends all sessions of a person and none of another", async () => {
+    await createPerson(database(), workshopId, { ...OWNER, email: "tobin@tests.invalid", role: "installer" });
+    const [here, there] = [
+      cookieOf(await signIn(OWNER.email, PASSWORD)),
+      cookieOf(await signIn(OWNER.email, PASSWORD)),
+    ];
+    const other = cookieOf(await signIn("tobin@tests.invalid", PASSWORD));
+    await send(everywhere.DELETE, "DELETE", undefined, { cookie: here });
+    expect([await meOf(here), await meOf(there)]).toEqual([401, 401]);
+    expect(await meOf(other)).toMatchObject({ role: "installer" });
+  });
+});
+
+describe("a changed password", () => {
+  it("is asked for the current one, ends other sessions and lets in alone", async () => {
+    const cookie = cookieOf(await signIn(OWNER.email, PASSWORD));
+    const other = cookieOf(await signIn(OWNER.email, PASSWORD));
+    const change = (current: string) =>
+      send(password.PUT, "PUT", { current, next: "quite another password" }, { cookie });
+    expect((await change("not the current one")).status).toBe(403);
+    expect((await change(PASSWORD)).status).toBe(204);
+    expect(await meOf(other)).toBe(401);
+    expect((await signIn(OWNER.email, PASSWORD)).status).toBe(401);
+    expect((await signIn(OWNER.email, "quite another password")).status).toBe(204);
+  });
+  it.each([
+    ["short", "eleven char"],
+    ["too long", "x".repeat(129)],
+  ])("that is %s is refused", async (_, next) => {
+    const cookie = cookieOf(await signIn(OWNER.email, PASSWORD));
+    expect((await send(password.PUT, "PUT", { current: PASSWORD, next }, { cookie })).status).toBe(400);
+  });
+});
+
+describe("an invitation", () => {
+  const newcomer = { name: "Wren", email: "wren@tests.invalid", password: PASSWORD };
+  const join = (token: string, person: unknown = newcomer) =>
+    send(joinRoute.POST, "POST", person, { params: { token } });
+  const owner = async () => who(cookieOf(await signIn(OWNER.email, PASSWORD)));
+  it("lets one person into its workshop in its role, once", async () => {
+    const token = await invite(database(), await owner(), "apprentice");
+    const answer = await join(token);
+    expect(await meOf(cookieOf(answer))).toMatchObject({ name: "Wren", role: "apprentice", workshop: "Tests" });
+    expect((await join(token, { ...newcomer, email: "again@tests.invalid" })).status).toBe(404);
+  });
+  it("lets one of two in who use it at the same moment", async () => {
+    const token = await invite(database(), await owner(), "installer");
+    const both = await Promise.all([join(token), join(token, { ...newcomer, email: "two@tests.invalid" })]);
+    expect(both.map(({ status }) => status).sort()).toEqual([204, 404]);
+  });
+  it("is none after a week, and with another token", async () => {
+    const token = await invite(database(), await owner(), "installer", new Date(Date.now() - 7 * 86_400_000 - 1000));
+    expect((await join(token)).status).toBe(404);
+    expect((await join("x".repeat(32))).status).toBe(404);
+  });
+  it("is not used up by an e-mail address that is taken", async () => {
+    const token = await invite(database(), await owner(), "installer");
+    expect((await join(token, { ...newcomer, email: OWNER.email })).status).toBe(409);
+    expect((await join(token)).status).toBe(204);
+  });
+});
+
+describe("people of a workshop", () => {
+  it("keep one owner at least", async () => {
+    const me = await who(cookieOf(await signIn(OWNER.email, PASSWORD)));
+    await expect(changeRole(database(), me, me.personId, "installer")).rejects.toThrow(/one owner/);
+    await expect(removePerson(database(), me, me.personId)).rejects.toThrow(/one owner/);
+  });
+  it("who are taken out are signed out at once", async () => {
+    const id = await createPerson(database(), workshopId, {
+      ...OWNER,
+      email: "tobin@tests.invalid",
+      role: "installer",
+    });
+    const cookie = cookieOf(await signIn("tobin@tests.invalid", PASSWORD));
+    const me = await who(cookieOf(await signIn(OWNER.email, PASSWORD)));
+    expect(await removePerson(database(), me, id)).toBe(true);
+    expect(await meOf(cookie)).toBe(401);
+    expect((await signIn("tobin@tests.invalid", PASSWORD)).status).toBe(401);
+    expect((await peopleOf(database(), me)).people.map(({ name }) => name)).toEqual(["Mara"]);
+  });
+  it("have a new role at once", async () => {
+    const id = await createPerson(database(), workshopId, {
+      ...OWNER,
+      email: "tobin@tests.invalid",
+      role: "installer",
+    });
+    const cookie = cookieOf(await signIn("tobin@tests.invalid", PASSWORD));
+    await changeRole(database(), await who(cookieOf(await signIn(OWNER.email, PASSWORD))), id, "apprentice");
+    expect(await meOf(cookie)).toMatchObject({ role: "apprentice" });
+  });
+});
+
+describe("the first owner", () => {
+  const first = { ...OWNER, email: "first@tests.invalid", workshop: "New" };
+  const begin = (code: string) => send(beginRoute.POST, "POST", { ...first, code });
+  beforeEach(async () => {
+    for (const name of ["people", "workshops", "parts"]) await database()(name).delete();
+  });
+  it("is let in by the code that was printed, once", async () => {
+    const code = await beginningCode(database());
+    const answer = await begin(code);
+    expect(await meOf(cookieOf(answer))).toMatchObject({ role: "owner", workshop: "New" });
+    expect((await database()("parts").count({ all: "*" }))[0]!.all).toBeGreaterThan(20);
+    expect((await begin(code)).status).toBe(403);
+  });
+  it("is refused by another code, by one of yesterday, and once there is an owner", async () => {
+    expect((await begin("0123456789abcdef0123")).status).toBe(403);
+    expect((await begin(await beginningCode(database(), Date.now() - 25 * 3_600_000))).status).toBe(403);
+    const code = await beginningCode(database());
+    await createPerson(database(), await createWorkshop(database(), "There"), { ...OWNER, role: "owner" });
+    expect((await begin(code)).status).toBe(403);
+  });
+});
+
+describe("the demo's button", () => {
+  afterAll(() => {
+    delete process.env.CHILLBANK_DEMO;
+    delete process.env.CHILLBANK_URL;
+  });
+  it("signs in on this machine alone, and only in the demo", async () => {
+    await createPerson(database(), workshopId, { ...OWNER, email: "owner@demo.invalid", role: "owner" });
+    const look = (host: string) => send(demo.POST, "POST", { role: "owner" }, { host });
+    expect((await look("127.0.0.1:3210")).status).toBe(403);
+    process.env.CHILLBANK_DEMO = PASSWORD;
+    process.env.CHILLBANK_URL = "https://workshop.example";
+    expect((await look("workshop.example")).status).toBe(403);
+    delete process.env.CHILLBANK_URL;
+    await closeAuth();
+    expect((await look("127.0.0.1:3210")).status).toBe(204);
+  });
+});
