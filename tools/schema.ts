@@ -23,12 +23,32 @@ const ROOT = join(import.meta.dirname, "..");
 /** A migration of a large table may take minutes. */
 const PATIENT = { longestStatementS: 0 };
 
-/** Brings the schema of a database up to date and stored verdicts with it. */
+/** Longest that a server waits while another brings the schema up to date, s. */
+const MIGRATION_WAIT_S = 1800;
+
+/**
+ * Brings the schema of a database up to date and stored verdicts with it. Of servers that start together one does it and the
+ * others wait; what one left half done when it was killed is done again.
+ */
 export async function migrate(url: string): Promise<void> {
   const db = connect(url, PATIENT);
+  const name = `chillbank schema ${new URL(url).pathname.slice(1)}`.slice(0, 64);
   try {
-    await db.migrate.latest({ migrationSource });
-    await refreshSummaries(db);
+    // The lock is its connection's own, and is let go with it however this ends.
+    await db.transaction(async (holder) => {
+      const [[{ held }]] = (await holder.raw("SELECT GET_LOCK(?, ?) AS held", [name, MIGRATION_WAIT_S])) as [
+        [{ held: number | null }],
+      ];
+      if (held !== 1) throw new Error("another server has been changing the schema for half an hour");
+      try {
+        // Nobody else is at it: a mark that says so was left by one that was killed.
+        await db.migrate.forceFreeMigrationsLock({ migrationSource });
+        await db.migrate.latest({ migrationSource });
+        await refreshSummaries(db);
+      } finally {
+        await holder.raw("SELECT RELEASE_LOCK(?)", [name]);
+      }
+    });
   } finally {
     await db.destroy();
   }

@@ -24,6 +24,10 @@ export function mainsWords(mains: Job["brief"]["mains"]): string {
   return MAINS_SYSTEMS[mains].label;
 }
 
+/** Day and time of a moment as the server writes it: "15 Jul 2026, 14:05". */
+export const dateWords = (moment: string): string =>
+  new Date(moment).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
+
 /** The moment, Unix ms: readings stamp themselves. */
 export const moment = (): number => Date.now();
 

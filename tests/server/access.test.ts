@@ -22,6 +22,7 @@ vi.unmock("@/server/who");
 
 /** Routes that answer anybody, and why. */
 const OPEN = [
+  "GET /api/health", // for proxies and supervisors
   "POST /api/session", // signs in
   "DELETE /api/session", // signs out
   "POST /api/session/demo", // signs in to the demo, where there is one
@@ -34,7 +35,7 @@ const OPEN_PAGES = ["sign-in/page.tsx", "begin/page.tsx", "join/[token]/page.tsx
 
 /** What each method of a route asks for, by the address it stands at. */
 function abilityOf(path: string, method: string): Ability {
-  if (/^\/api\/(people|invitations)/.test(path)) return "manage";
+  if (/^\/api\/(people|invitations)|\/erasure$/.test(path)) return "manage";
   if (method === "GET" || method === "HEAD" || path.startsWith("/api/session")) return "look";
   if (path.startsWith("/api/parts")) return "stock";
   if (path === "/api/log-mappings" || path.includes("/test-runs")) return "measure";

@@ -2,8 +2,11 @@ import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { migrationSource } from "../../db/migrations";
 import { connect } from "@/server/database";
-import { getJob } from "@/server/jobs";
+import { getJob, listJobs } from "@/server/jobs";
+import { allParts } from "@/server/parts";
+import { begin, beginningCode } from "@/server/people";
 import { lastReadings, listTestRuns } from "@/server/test-runs";
+import { migrate } from "../../tools/schema";
 import { demoJob } from "../jobs";
 import { ownDatabase } from "./own-database";
 
@@ -13,11 +16,13 @@ const READING = "0190c0de-0000-7000-8000-000000000003";
 const at = new Date(1_700_000_000_000);
 
 let db: Knex;
+let url = "";
 const document = demoJob("1-folio");
 
 /** A database as it stood before the tables took the names of the screens. */
 async function before(): Promise<void> {
   while (await db.schema.hasTable("jobs")) await db.migrate.down({ migrationSource });
+  for (const table of ["trial_readings", "trials", "rigs"]) await db(table).delete();
   const summary = JSON.stringify(null);
   const stamps = { created_at: at, updated_at: at };
   await db("rigs").insert({
@@ -44,7 +49,8 @@ async function before(): Promise<void> {
 }
 
 beforeAll(async () => {
-  db = connect(await ownDatabase());
+  url = await ownDatabase();
+  db = connect(url);
   await before();
 });
 afterAll(() => db.destroy());
@@ -56,6 +62,33 @@ describe("a database of before the tables were renamed", () => {
     expect(await getJob(db, JOB)).toMatchObject({ revision: 3, job: demoJob("1-folio") });
     expect((await listTestRuns(db, JOB)).map(({ name }) => name)).toEqual(["Saturday"]);
     expect((await lastReadings(db, RUN, 10)).map(({ values }) => values)).toEqual([{ battery_current_a: -41 }]);
+  });
+  it("is brought up to date once where three servers start together", async () => {
+    await before();
+    await Promise.all([migrate(url), migrate(url), migrate(url)]);
+    expect((await listTestRuns(db, JOB)).map(({ name }) => name)).toEqual(["Saturday"]);
+  });
+  it("is brought up to date though a server that was killed left its mark", async () => {
+    await db("knex_migrations_lock").update({ is_locked: 1 });
+    await migrate(url);
+    expect(await db("knex_migrations_lock").first("is_locked")).toEqual({ is_locked: 0 });
+  });
+  it("gives its jobs and shelf to one workshop, which whoever begins takes over", async () => {
+    await before();
+    await migrate(url);
+    const workshops = (await db("workshops").select("id", "name")) as { id: string; name: string }[];
+    expect(workshops).toHaveLength(1);
+    expect((await listJobs(db, workshops[0]!.id, { query: "", page: 1 })).total).toBe(1);
+    expect((await allParts(db, workshops[0]!.id)).length).toBeGreaterThan(20);
+    const code = await beginningCode(db);
+    await begin(db, {
+      code,
+      workshop: "Tern Lane",
+      name: "A",
+      email: "a@tests.invalid",
+      password: "a long enough one",
+    });
+    expect(await db("workshops").select("id", "name")).toEqual([{ id: workshops[0]!.id, name: "Tern Lane" }]);
   });
   it("is brought up to date by a second start where a first was cut short half way", async () => {
     await db("knex_migrations").where({ name: "007_vocabulary" }).delete();

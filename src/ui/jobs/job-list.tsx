@@ -272,7 +272,7 @@ function List({ jobs, unreadable, query, page, pages, total }: Props) {
         )}
       </nav>
       <p className="note">
-        {say("interface.estimatesNotApproval")} <ThemeChoice />
+        {say("interface.estimatesNotApproval")} <ThemeChoice /> <Link href="/deleted">Deleted jobs</Link>
       </p>
       <NewJob
         open={naming}

@@ -15,6 +15,7 @@ import {
   type Role,
 } from "@/contract/people";
 import { say } from "@/core/messages/say";
+import { dateWords } from "../words";
 import { AccountMenu } from "./account";
 import { changePassword, changeRole, fetchPeople, invite, removePerson, withdrawInvitation } from "./people-calls";
 
@@ -132,8 +133,7 @@ function Workshop() {
               {
                 title: "Until",
                 dataIndex: "expiresAt",
-                render: (at: string) =>
-                  new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" }),
+                render: dateWords,
               },
               {
                 title: "",

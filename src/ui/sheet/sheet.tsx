@@ -19,6 +19,7 @@ import { createSheetStore } from "../state/sheet-store";
 import { replaceJob } from "../state/replace-job";
 import { ConflictDialog } from "../frame/conflict-dialog";
 import { GlossaryDialog } from "../frame/glossary-dialog";
+import { HistoryDialog } from "../frame/history-dialog";
 import { KeysDialog } from "../frame/keys-dialog";
 import { ShelfNews } from "../shelf/shelf-news";
 import { SaveNote } from "../frame/save-state";
@@ -84,6 +85,7 @@ function Frame({ id }: { id: string }) {
   const stage: StageKey = isStage(segment) ? segment : "brief";
   const [keysShown, setKeysShown] = useState(false);
   const [glossaryShown, setGlossaryShown] = useState(false);
+  const [historyShown, setHistoryShown] = useState(false);
   const recovered = useCallback(
     () =>
       notification.info({
@@ -174,6 +176,9 @@ function Frame({ id }: { id: string }) {
         <button type="button" className="plain" onClick={() => setGlossaryShown(true)}>
           glossary
         </button>
+        <button type="button" className="plain" onClick={() => setHistoryShown(true)}>
+          history
+        </button>
         <ThemeChoice />
         <AccountMenu />
         <a href={`/api/jobs/${id}/file`} download>
@@ -197,6 +202,7 @@ function Frame({ id }: { id: string }) {
       {inspected.length > 0 && <Inspector />}
       <ConflictDialog />
       <GlossaryDialog open={glossaryShown} close={() => setGlossaryShown(false)} />
+      <HistoryDialog id={id} open={historyShown} close={() => setHistoryShown(false)} />
       <KeysDialog open={keysShown} close={() => setKeysShown(false)} />
       <ShelfNews />
       <Gone />

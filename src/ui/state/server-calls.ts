@@ -1,6 +1,6 @@
 import { nothing } from "@/contract/common";
 import { ApiError, call, json } from "@/contract/client";
-import { changedElsewhere, madeJob, savedJob, storedJob } from "@/contract/jobs";
+import { changedElsewhere, historyAnswer, madeJob, savedJob, storedJob, type JobChange } from "@/contract/jobs";
 import type { Job } from "@/core/document/schema";
 
 export type SaveAnswer =
@@ -51,3 +51,8 @@ export const duplicateJob = async (id: string): Promise<string> =>
   (await call(madeJob, `/api/jobs/${id}/duplicate`, { method: "POST" })).id;
 export const deleteJob = (id: string): Promise<null> => call(nothing, `/api/jobs/${id}`, { method: "DELETE" });
 export const restoreJob = (id: string): Promise<null> => call(nothing, `/api/jobs/${id}/restore`, { method: "POST" });
+/** Erases a deleted job for good. */
+export const eraseJob = (id: string): Promise<null> => call(nothing, `/api/jobs/${id}/erasure`, { method: "DELETE" });
+/** Who changed what in a job, the newest first. */
+export const fetchHistory = async (id: string): Promise<JobChange[]> =>
+  (await call(historyAnswer, `/api/jobs/${id}/history`)).changes;

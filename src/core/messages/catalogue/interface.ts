@@ -1,5 +1,11 @@
 /** Sentences of the screens. */
 export const INTERFACE_MESSAGES = {
+  "interface.deleted.kept":
+    "A deleted job can be brought back for {days} days. After that it is erased with its test runs, files and photos.",
+  "interface.deleted.none": "No job was deleted in the last {days} days.",
+  "interface.deleted.erase":
+    "Erase “{name}” now, with its test runs, files, photos and history? Nobody can bring it back. Backups hold it until they are thinned out.",
+  "interface.history.none": "Nothing was recorded before people signed in.",
   "interface.people.sessionEnded":
     "Your session has ended. What you typed is kept in this window and saved once you are signed in again.",
   "interface.people.unsent": "Readings on this device that were not sent yet: {unsent}. Signing out deletes them.",

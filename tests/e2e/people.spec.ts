@@ -1,0 +1,87 @@
+import { expect, test, type Page } from "@playwright/test";
+import { makeJob } from "./support";
+
+const NOBODY = { cookies: [], origins: [] };
+const PASSWORD = "a long enough password";
+
+async function signOut(page: Page): Promise<void> {
+  await page.locator("button.account").click();
+  await page.getByRole("menuitem", { name: "Sign out", exact: true }).click();
+  await page.waitForURL(/sign-in/);
+}
+
+test.describe("who is not signed in", () => {
+  test.use({ storageState: NOBODY });
+  test("is asked to, comes back to where they went, and looks around the demo without an account", async ({ page }) => {
+    await page.goto("/parts?kind=fuse");
+    await expect(page).toHaveURL(/sign-in\?to=%2Fparts/);
+    await page.getByRole("button", { name: "Look around the demo" }).click();
+    await expect(page.getByText("parts shelf", { exact: true })).toBeVisible();
+    await signOut(page);
+    await page.goto("/");
+    await expect(page).toHaveURL(/sign-in/);
+  });
+  test("is told in words that the password was wrong", async ({ page }) => {
+    await page.goto("/sign-in");
+    await page.getByLabel("E-mail address").fill("nobody@demo.invalid");
+    await page.getByLabel("Password").fill("something long and wrong");
+    await page.getByRole("button", { name: "Sign in", exact: true }).click();
+    await expect(page.locator(".door [role=alert]")).toHaveText("The e-mail address or the password is wrong.");
+  });
+});
+
+test("an invited apprentice joins, ticks off and measures, and cannot change the design", async ({
+  page,
+  browser,
+  request,
+}) => {
+  const job = await makeJob(request, "Invited van");
+  await page.goto("/people");
+  await page.getByRole("button", { name: "Invite an apprentice" }).click();
+  const address = await page.getByLabel("Address of the invitation").inputValue();
+  await expect(page.getByText("It can only be opened on this machine.")).toBeVisible();
+
+  const theirs = await (await browser.newContext({ storageState: NOBODY })).newPage();
+  await theirs.goto(address);
+  await theirs.getByLabel("Your name").fill("Ada Fenn");
+  await theirs.getByLabel("E-mail address").fill(`ada-${Date.now()}@demo.invalid`);
+  await theirs.getByLabel(/^Password/).fill(PASSWORD);
+  await theirs.getByRole("button", { name: "Join" }).click();
+  await expect(theirs.locator("button.account")).toHaveText("Ada Fenn");
+
+  await theirs.goto(`/jobs/${job}/unit`);
+  await expect(theirs.getByText("An installer or the owner can change it.")).toBeVisible();
+  await expect(theirs.getByLabel("Name", { exact: true })).toBeDisabled();
+  await theirs.keyboard.press("u");
+  await expect(theirs.getByText("not its design")).toBeVisible();
+  await expect(theirs.locator("[data-save=saved]")).toBeVisible();
+  expect((await theirs.request.delete(`/api/jobs/${job}`)).status()).toBe(403);
+
+  await page.reload();
+  await expect(page.getByRole("cell", { name: "Ada Fenn" })).toBeVisible();
+  await theirs.context().close();
+});
+
+test("what was typed is kept where the session ends, and saved once signed in again", async ({ browser }) => {
+  const context = await browser.newContext({ storageState: NOBODY });
+  const page = await context.newPage();
+  await page.goto("/sign-in");
+  await page.getByRole("button", { name: "Look around the demo" }).click();
+  await page.waitForURL((url) => url.pathname === "/");
+  const made = await context.request.post("/api/jobs/whole", { data: "" });
+  expect(made.status()).toBe(415);
+  const job = await makeJob(context.request, "Kept van");
+  await page.goto(`/jobs/${job}/unit`);
+  await page.locator("[data-save=saved]").waitFor();
+  await context.request.delete("/api/session");
+  await page.getByLabel("Name", { exact: true }).fill("Changed after the session");
+  await expect(page.getByRole("dialog", { name: "You are signed out" })).toBeVisible();
+  await expect(page.locator("[data-save=offline]")).toContainText("you are signed out");
+  await context.request.post("/api/session/demo", { data: { role: "owner" } });
+  await expect(page.locator("[data-save=saved]")).toBeVisible();
+  const stored = (await (await context.request.get(`/api/jobs/${job}`)).json()) as {
+    job: { units: { name: string }[] };
+  };
+  expect(stored.job.units[0]!.name).toBe("Changed after the session");
+  await context.close();
+});
