@@ -62,6 +62,48 @@ test("an invited apprentice joins, ticks off and measures, and cannot change the
   await theirs.context().close();
 });
 
+test("a device that is signed out keeps nothing of the workshop", async ({ browser }) => {
+  const context = await browser.newContext({ storageState: NOBODY });
+  const page = await context.newPage();
+  await page.goto("/sign-in");
+  await page.getByRole("button", { name: "Look around the demo" }).click();
+  await page.waitForURL((url) => url.pathname === "/");
+  const { testRuns } = (await (await context.request.get("/api/test-runs")).json()) as { testRuns: { id: string }[] };
+  const kept = () =>
+    page.evaluate(async () => [
+      ...(await caches.keys()).filter((name) => name.startsWith("test-run-")),
+      ...Object.keys(localStorage).filter((key) => key.startsWith("chillbank.draft")),
+    ]);
+  await page.goto(`/test-runs/${testRuns[0]!.id}`);
+  await expect(page.getByText("This page also opens without reception.")).toBeVisible();
+  await page.reload();
+  await expect.poll(kept).toContain("test-run-pages");
+  await page.evaluate(() => localStorage.setItem("chillbank.draft.x", "{}"));
+  await page.goto("/");
+  await signOut(page);
+  expect(await kept()).toEqual([]);
+  await context.close();
+});
+
+test("a job shows who changed what, and comes back after it was deleted", async ({ page, request }) => {
+  const job = await makeJob(request, "Recorded van");
+  await page.goto(`/jobs/${job}/unit`);
+  await page.getByLabel("Name", { exact: true }).fill("Another unit");
+  await expect(page.getByRole("status").filter({ hasText: "Saved, revision 2" })).toBeVisible();
+  await page.getByRole("button", { name: "history" }).click();
+  const history = page.getByRole("dialog", { name: "History of this job" });
+  await expect(history).toContainText("Mara Quill changed the air conditioners, revision 2");
+  await expect(history).toContainText("Mara Quill made it, revision 1");
+  expect((await request.delete(`/api/jobs/${job}`)).ok()).toBe(true);
+  await page.goto("/deleted");
+  const row = page.getByRole("row").filter({ hasText: "Recorded van" });
+  await expect(row).toContainText("Mara Quill");
+  await row.getByRole("button", { name: "Bring back" }).click();
+  await expect(row).toHaveCount(0);
+  await page.goto("/?q=Recorded");
+  await expect(page.getByRole("link", { name: /Recorded van/ })).toBeVisible();
+});
+
 test("what was typed is kept where the session ends, and saved once signed in again", async ({ browser }) => {
   const context = await browser.newContext({ storageState: NOBODY });
   const page = await context.newPage();

@@ -22,6 +22,8 @@ test.describe("axe finds no serious fault in either theme", () => {
     "prove",
     "pack",
     "/parts",
+    "/people",
+    "/deleted",
   ]) {
     test(view, async ({ page, request }) => {
       const id = await makeJob(request, "Axe");
