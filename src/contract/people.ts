@@ -64,7 +64,13 @@ export const newInvitation = z.object({ role: roleSchema });
 export const roleChange = z.object({ role: roleSchema });
 
 /** Whoever is signed in, as pages and screens know them. */
-export const meSchema = z.object({ name: z.string(), email: z.string(), role: roleSchema, workshop: z.string() });
+export const meSchema = z.object({
+  name: z.string(),
+  email: z.string(),
+  role: roleSchema,
+  workshop: z.string(),
+  base: z.string().nullable(),
+});
 export type Me = z.infer<typeof meSchema>;
 
 const moment = z.iso.datetime();

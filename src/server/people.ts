@@ -6,6 +6,7 @@ import { say } from "@/core/messages/say";
 import type { ListedInvitation, ListedPerson, Me, NewPerson, Role } from "@/contract/people";
 import { genericParts } from "../../db/generic-parts";
 import { transaction } from "./database";
+import { baseAddress } from "./origin";
 import { Refusal } from "./refusal";
 import type { Who } from "./who";
 
@@ -198,5 +199,11 @@ export async function removePerson(db: Knex, who: Who, personId: string): Promis
 /** Whoever is signed in, as a screen names them. */
 export async function meOf(db: Knex, who: Who): Promise<Me> {
   const row = (await db("workshops").where({ id: who.workshopId }).first("name")) as { name: string } | undefined;
-  return { name: who.name, email: who.email, role: who.role, workshop: row?.name ?? "" };
+  return {
+    name: who.name,
+    email: who.email,
+    role: who.role,
+    workshop: row?.name ?? "",
+    base: baseAddress()?.origin ?? null,
+  };
 }

@@ -9,8 +9,9 @@ import {
 } from "serwist";
 
 /*
- * The phone page opens where there is no reception: its page, its log and the files it is made of are kept as they were
- * last seen. Nothing else is: every other page and call goes to the server, and writing is the outbox's work.
+ * Test runs on a phone, the stages of a job and the two-minute answer open where there is no reception: the pages that were
+ * opened, the log and the files that they are made of are kept as they were last seen. Nothing else is: every other page and
+ * call goes to the server. Readings wait in the outbox, edits of a job in its draft; signing out drops all of it.
  */
 
 const good = new CacheableResponsePlugin({ statuses: [200] });
@@ -35,6 +36,14 @@ const serwist = new Serwist({
         cacheName: "test-run-pages",
         networkTimeoutSeconds: 5,
         plugins: [good, new ExpirationPlugin({ maxEntries: 30, maxAgeSeconds: 60 * DAY_S })],
+      }),
+    },
+    {
+      matcher: ({ request, url }) => request.mode === "navigate" && /^\/(quick|jobs\/[^/]+\/[^/]+)$/.test(url.pathname),
+      handler: new NetworkFirst({
+        cacheName: "kept-pages",
+        networkTimeoutSeconds: 5,
+        plugins: [good, new ExpirationPlugin({ maxEntries: 60, maxAgeSeconds: 60 * DAY_S })],
       }),
     },
     {

@@ -137,3 +137,38 @@ test("bad input to the server is a 4xx with path and reason, and nothing is stor
   ).toBe(413);
   expect((await storedJob(request, id)).revision).toBe(1);
 });
+
+test("commissioning opens without reception, and what is ticked off there is saved when it comes back", async ({
+  browser,
+  request,
+}) => {
+  const job = await makeJob(request, "Kept for the field");
+  // A context of its own: what it keeps is not there for other tests.
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const page = await context.newPage();
+  await open(page, `/jobs/${job}/prove`);
+  const kept = () => page.evaluate(async (path) => Boolean(await caches.match(path)), `/jobs/${job}/prove`);
+  await expect.poll(kept, { timeout: 60_000 }).toBe(true);
+  await context.setOffline(true);
+  await page.reload();
+  await expect(page.getByText("No connection: revision 1, as last seen")).toBeVisible();
+  await page.getByRole("button", { name: "Pass", exact: true }).first().click();
+  await expect(page.locator("[data-save=offline]")).toContainText("no connection");
+  await context.setOffline(false);
+  await expect(page.locator("[data-save=saved]")).toBeVisible({ timeout: 30_000 });
+  expect((await storedJob(request, job)).job.handover.steps.filter(({ passed }) => passed)).toHaveLength(1);
+  await context.close();
+});
+
+test("the two-minute answer opens without reception once it was opened", async ({ browser }) => {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await open(page, "/quick");
+  await expect
+    .poll(() => page.evaluate(async () => Boolean(await caches.match("/quick"))), { timeout: 60_000 })
+    .toBe(true);
+  await context.setOffline(true);
+  await page.reload();
+  await expect(page.locator("[data-verdict=recovers] [data-word]")).toBeVisible();
+  await context.close();
+});

@@ -1,5 +1,6 @@
 "use client";
 
+import { useOnline } from "../state/keep-page";
 import { useSheet } from "../state/sheet-context";
 import { useWorkerFailure } from "../state/worker-client";
 
@@ -7,8 +8,9 @@ import { useWorkerFailure } from "../state/worker-client";
 export function SaveNote() {
   const save = useSheet((state) => state.save);
   const revision = useSheet((state) => state.base.revision);
+  const online = useOnline();
   const text = {
-    saved: `Saved, revision ${revision}`,
+    saved: online ? `Saved, revision ${revision}` : `No connection: revision ${revision}, as last seen`,
     unsaved: "Not saved yet",
     saving: "Saving …",
     offline: save.kind === "offline" ? save.reason : "",

@@ -51,7 +51,7 @@ export function DeletedJobs({
         rowKey="id"
         pagination={false}
         dataSource={jobs}
-        locale={{ emptyText: say("interface.deleted.none", { days }) }}
+        locale={{ emptyText: <span className="note">{say("interface.deleted.none", { days })}</span> }}
         columns={[
           { title: "Job", dataIndex: "name" },
           { title: "Deleted", dataIndex: "deletedAt", render: dateWords },

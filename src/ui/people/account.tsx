@@ -18,6 +18,9 @@ export function useMay(ability: Ability): boolean {
   return me !== null && roleMay(me.role, ability);
 }
 
+/** Address that others reach this Chillbank by; null where it is known on this machine alone. */
+export const useBase = (): string | null => useContext(Account)?.base ?? null;
+
 /** Tells every view beneath who is signed in, and says so where the session has ended meanwhile. */
 export function AccountProvider({ me, children }: { me: Me | null; children: ReactNode }) {
   const [ended, setEnded] = useState(false);

@@ -17,6 +17,7 @@ import {
 import { say } from "@/core/messages/say";
 import { dateWords } from "../words";
 import { AccountMenu } from "./account";
+import { SharedAddress } from "./shared-address";
 import { changePassword, changeRole, fetchPeople, invite, removePerson, withdrawInvitation } from "./people-calls";
 
 const ROLE_OPTIONS = ROLE_KEYS.map((value) => ({ value, label: ROLES[value].label }));
@@ -42,7 +43,7 @@ export function PeoplePage({ me }: { me: Me }) {
 function Workshop() {
   const { data, error, isLoading, mutate } = useSWR("people", fetchPeople);
   const { message } = App.useApp();
-  const [invited, setInvited] = useState<{ address: string; here: boolean } | null>(null);
+  const [invited, setInvited] = useState<string | null>(null);
   const attempt = async (what: () => Promise<unknown>) => {
     try {
       await what();
@@ -51,11 +52,7 @@ function Workshop() {
     }
     await mutate();
   };
-  const make = (role: Role) =>
-    attempt(async () => {
-      const { path, address } = await invite(role);
-      setInvited({ address: address ?? new URL(path, window.location.href).href, here: address === null });
-    });
+  const make = (role: Role) => attempt(async () => setInvited((await invite(role)).path));
   return (
     <>
       <section aria-label="People">
@@ -115,10 +112,8 @@ function Workshop() {
         </p>
         {invited && (
           <div className="invited" role="status">
-            <Input readOnly value={invited.address} aria-label="Address of the invitation" className="mono" />
-            <p className="note">
-              {say("interface.people.invited")} {invited.here && say("interface.people.hereOnly")}
-            </p>
+            <SharedAddress path={invited} label="Address of the invitation" />
+            <p className="note">{say("interface.people.invited")}</p>
           </div>
         )}
         {data && data.invitations.length > 0 && (

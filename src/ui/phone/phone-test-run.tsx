@@ -17,7 +17,7 @@ import { wallClock } from "../stages/test-run-parts";
 import { RefusedReadings } from "../stages/test-run-aside";
 import { forecastInWords, wordsOf } from "../stages/test-run-words";
 import { moment } from "../words";
-import { keepPage, type Keeping } from "./without-reception";
+import { keepPage, type Keeping } from "../state/keep-page";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
 

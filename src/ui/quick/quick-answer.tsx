@@ -9,6 +9,7 @@ import { AMERICAN, METRIC } from "@/core/units/dimension";
 import { emptyJob, readJob, usesAwg, type Job } from "@/core/document/schema";
 import { QuantityLine } from "../fields/quantity-line";
 import { VerdictBlock } from "../frame/verdict-block";
+import { useKeptPage } from "../state/keep-page";
 import { AccountMenu } from "../people/account";
 import { useKey } from "../frame/use-keys";
 import { HandMethod } from "../answers/hand-method";
@@ -98,6 +99,7 @@ function Quick() {
       void message.error(say("interface.whatYouTypedStill", { message: (error as Error).message }), 6);
     }
   };
+  useKeptPage("/quick");
   const touched =
     Object.values(assessment.values.units[0]!).some((known) => known?.entered) ||
     assessment.values.inverter.rating.entered ||

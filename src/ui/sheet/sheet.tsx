@@ -14,6 +14,7 @@ import { BriefStage } from "../stages/brief";
 import { isStage, STAGES, type StageKey } from "../stages/stages";
 import { useAutosave } from "../state/autosave";
 import { SheetProvider, useReading, useSheet, useSheetStore } from "../state/sheet-context";
+import { useKeptPage } from "../state/keep-page";
 import { readJobFile } from "../state/job-file";
 import { createSheetStore } from "../state/sheet-store";
 import { replaceJob } from "../state/replace-job";
@@ -96,6 +97,9 @@ function Frame({ id }: { id: string }) {
     [notification],
   );
   useAutosave(store, recovered);
+  // Commissioning is worked through at the system, often without reception: it is kept as it was last saved.
+  const savedRevision = useSheet(({ base }) => base.revision);
+  useKeptPage(`/jobs/${id}/${stage}`, stage === "prove" ? savedRevision : null);
 
   const go = (to: StageKey) => window.history.pushState(null, "", `/jobs/${id}/${to}`);
   const undo = () => store.temporal.getState().undo();

@@ -2,6 +2,7 @@
 
 import { App, Button, Select } from "antd";
 import { useState } from "react";
+import { SharedAddress } from "../people/shared-address";
 import { fetchLinks, makeLink, withdrawLink } from "../state/link-calls";
 import { type ListedLink } from "@/contract/links";
 import { useSheet } from "../state/sheet-context";
@@ -25,14 +26,12 @@ export function CustomerLinks() {
   const { data: links, fault, mutate } = useServerData<ListedLink[]>(["links", id], () => fetchLinks(id));
   const [days, setDays] = useState(365);
   const [made, setMade] = useState<string | null>(null);
-  const [onlyHere, setOnlyHere] = useState(false);
   const [making, setMaking] = useState(false);
   const make = async () => {
     setMaking(true);
     try {
-      const { path, address, links: list } = await makeLink(id, days);
-      setMade(address ?? new URL(path, window.location.href).href);
-      setOnlyHere(address === null);
+      const { path, links: list } = await makeLink(id, days);
+      setMade(path);
       void mutate(list, false);
     } catch (error) {
       void message.error((error as Error).message);
@@ -47,14 +46,6 @@ export function CustomerLinks() {
       void message.error((error as Error).message);
     }
   };
-  const copy = async () => {
-    try {
-      await navigator.clipboard.writeText(made!);
-      void message.success("Copied");
-    } catch {
-      void message.info(say("interface.browserDoesNotAllow"));
-    }
-  };
   const good = (links ?? []).filter(({ withdrawn, expiresMs }) => !withdrawn && expiresMs > moment());
   return (
     <Group title="Customer’s page" note={good.length > 0 ? `${good.length} in use` : undefined}>
@@ -67,16 +58,10 @@ export function CustomerLinks() {
         <Select aria-label="Good for" value={days} options={DAYS} onChange={setDays} style={{ width: 130 }} />
       </div>
       {made && (
-        <p className="made-link" role="status">
-          <a href={made} target="_blank" rel="noreferrer" className="mono">
-            {made}
-          </a>{" "}
-          <Button size="small" onClick={() => void copy()}>
-            Copy
-          </Button>{" "}
-          <span className="note">{say("interface.linkShownOnlyOnce")}</span>{" "}
-          {onlyHere && <span className="problem note">{say("interface.link.onlyHere")}</span>}
-        </p>
+        <div className="made-link" role="status">
+          <SharedAddress path={made} label="The customer’s page" />
+          <p className="note">{say("interface.linkShownOnlyOnce")}</p>
+        </div>
       )}
       <ul className="links" aria-label="Links in use">
         {good.map((link) => (

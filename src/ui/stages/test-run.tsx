@@ -33,6 +33,7 @@ import {
 import { ReadingEntry, ReadingList } from "./test-run-readings";
 import { forecastInWords } from "./test-run-words";
 import { conditionsInWords, RunConditionsForm } from "./run-conditions";
+import { SharedAddress } from "../people/shared-address";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
 import { useServerData } from "../state/server-data";
@@ -156,6 +157,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
   const [listVersion, setListVersion] = useState(0);
   const [importing, setImporting] = useState<File | null>(null);
   const [naming, setNaming] = useState<string | null>(null);
+  const [codeShown, setCodeShown] = useState(false);
   const { conditions } = testRun;
   const said = conditionsInWords(conditions, notation);
   const [asking, setAsking] = useState(!said && testRun.finishedMs === null);
@@ -285,12 +287,14 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
                   { key: "new", label: "New test run" },
                   { key: "rename", label: "Rename" },
                   { key: "phone", label: <a href={`/test-runs/${testRun.id}`}>Readings on a phone</a> },
+                  { key: "code", label: "Open on another phone" },
                   { key: "export", label: <a href={`/api/test-runs/${testRun.id}/file`}>Export as CSV</a> },
                   { key: "again", label: finished ? "Open again" : "Finish", disabled: !view && !finished },
                   { key: "delete", label: "Delete" },
                 ],
                 onClick: ({ key }) => {
                   if (key === "new") begin();
+                  if (key === "code") setCodeShown(true);
                   if (key === "rename") setNaming(testRun.name);
                   if (key === "delete") remove();
                   if (key === "again")
@@ -420,6 +424,18 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             }
           }}
         />
+      )}
+      {testRun && (
+        <Modal
+          title="Open on another phone"
+          open={codeShown}
+          onCancel={() => setCodeShown(false)}
+          footer={null}
+          destroyOnHidden
+        >
+          <p>{say("interface.phoneCode")}</p>
+          <SharedAddress path={`/test-runs/${testRun.id}`} label="The test run on a phone" />
+        </Modal>
       )}
       <Modal
         open={naming !== null}

@@ -25,8 +25,6 @@ export const INTERFACE_MESSAGES = {
   "interface.people.invite":
     "An invitation is an address that one person can use once, within seven days. Send it to whoever it is for.",
   "interface.people.invited": "Copy this address now: it is not shown again.",
-  "interface.people.hereOnly":
-    "It can only be opened on this machine. Set CHILLBANK_URL to the address that others reach this server by.",
   "interface.people.remove": "{name} will be signed out and cannot sign in any more.",
   "interface.people.passwordChanged": "The password is changed. You are signed out everywhere else.",
   "interface.people.readOnly": "You can look at this stage. An installer or the owner can change it.",
@@ -93,6 +91,7 @@ export const INTERFACE_MESSAGES = {
     "A reading makes every forecast surer: battery amps, watts, a percentage that fell, or a meter’s kilowatt-hours.",
   "interface.link.onlyHere":
     "This link opens on this computer only: no address is set by which others reach it (CHILLBANK_URL).",
+  "interface.phoneCode": "Whoever opens it signs in there first. After that the page opens without reception too.",
   "interface.jobs.unreadable": "Not readable by this version of Chillbank, and left as stored: {names}.",
   "interface.readings.line":
     "The {count} readings at full lie on a line: {amps} at {at} outdoors, and {rise} more for each kelvin above. The job uses it.",

@@ -1,0 +1,151 @@
+/**
+ * Many people at once on one server: `npm run load -- [seconds] [editors] [test runs]` prints how long saves, readings and
+ * pages take while editors save every seven seconds, test runs write a reading a second and a log of 500,000 rows comes in;
+ * and whether everything that was acknowledged is there afterwards.
+ */
+import { quantile } from "d3-array";
+import { v4 as uuid } from "uuid";
+import { packReadings } from "../../src/core/applications/test-run/log/packed";
+import { emptyReadings } from "../../src/core/applications/test-run/log/readings";
+import { emptyJob, type Job } from "../../src/core/document/schema";
+import { demoCookie } from "../../tools/demo-session";
+import { longLog } from "./long-log";
+
+const base = process.env.BASE_URL;
+if (!base) throw new Error("run by npm run load");
+const [seconds = 60, editors = 50, testRuns = 20] = process.argv.slice(2).map(Number);
+const SAVE_EVERY_MS = 7000;
+const PART = 4 * 1024 * 1024;
+const cookie = await demoCookie(base);
+
+const times: Record<string, number[]> = { save: [], reading: [], page: [], import: [] };
+const failed: string[] = [];
+const wait = (ms: number) => new Promise((resolve) => setTimeout(resolve, Math.max(0, ms)));
+const until = Date.now() + seconds * 1000;
+
+/** Asks the server and notes how long that took under `kind`; what is not answered well is noted too, and null. */
+async function ask(kind: string, path: string, init: RequestInit = {}): Promise<Response | null> {
+  const from = performance.now();
+  try {
+    const answer = await fetch(base + path, {
+      ...init,
+      headers: {
+        cookie,
+        ...(typeof init.body === "string" ? { "content-type": "application/json" } : {}),
+        ...init.headers,
+      },
+    });
+    times[kind]?.push(performance.now() - from);
+    if (answer.ok) return answer;
+    failed.push(`${kind} ${answer.status}`);
+  } catch (error) {
+    failed.push(`${kind} ${(error as Error).message}`);
+  }
+  return null;
+}
+const json = (method: string, body: unknown): RequestInit => ({ method, body: JSON.stringify(body) });
+const made = async (name: string): Promise<string> =>
+  ((await (await ask("made", "/api/jobs", json("POST", { job: jobNamed(name) })))!.json()) as { id: string }).id;
+function jobNamed(name: string): Job {
+  const job = emptyJob(name);
+  job.place.listed = "faro";
+  job.weather.kind = "usual";
+  return job;
+}
+
+/** Somebody who types: saves every seven seconds, and looks at the list now and then. Returns what has to stand at the end. */
+async function editor(number: number): Promise<{ id: string; revision: number; name: string }> {
+  const id = await made(`Load ${number}`);
+  let revision = 1;
+  let name = `Load ${number}`;
+  await wait((number / editors) * SAVE_EVERY_MS);
+  while (Date.now() < until) {
+    const from = Date.now();
+    const next = `Load ${number}, ${revision}`;
+    const answer = await ask("save", `/api/jobs/${id}`, json("PUT", { revision, job: jobNamed(next) }));
+    if (answer) {
+      ({ revision } = (await answer.json()) as { revision: number });
+      name = next;
+    }
+    if (revision % 3 === 0) await (await ask("page", `/jobs/${id}/unit`))?.text();
+    await wait(from + SAVE_EVERY_MS - Date.now());
+  }
+  return { id, revision, name };
+}
+
+async function begunRun(name: string): Promise<string> {
+  const job = await made(name);
+  const id = uuid();
+  await ask("made", `/api/jobs/${job}/test-runs`, json("POST", { name, id, startedAt: Date.UTC(2026, 7, 14) }));
+  return id;
+}
+
+/** A test run that writes a reading a second. Returns how many were acknowledged. */
+async function measured(number: number): Promise<{ id: string; readings: number }> {
+  const id = await begunRun(`Run ${number}`);
+  let readings = 0;
+  await wait((number / testRuns) * 1000);
+  for (let i = 0; Date.now() < until; i++) {
+    const from = Date.now();
+    const reading = {
+      id: uuid(),
+      timeMs: Date.UTC(2026, 7, 14) + i * 1000,
+      values: { battery_current_a: -40 - (i % 7) },
+    };
+    if (await ask("reading", `/api/test-runs/${id}/readings`, json("POST", { readings: [reading] }))) readings++;
+    await wait(from + 1000 - Date.now());
+  }
+  return { id, readings };
+}
+
+/** A log of 500,000 rows with its file, as the browser sends it: in ten pieces, the file in pieces of 4 MB. */
+async function imported(): Promise<{ id: string; rows: number }> {
+  const id = await begunRun("Import");
+  const file = Buffer.from(longLog(500_000));
+  const piece = emptyReadings(50_000);
+  piece.timeMs.forEach((_, i) => {
+    piece.timeMs[i] = Date.UTC(2026, 7, 14) + i * 1000;
+    piece.values.battery_current_a[i] = -20;
+  });
+  const packed = packReadings(piece);
+  const from = performance.now();
+  const opened = (await (await ask(
+    "piece",
+    `/api/test-runs/${id}/imports`,
+    json("POST", { fileName: "long.csv" }),
+  ))!.json()) as { id: string };
+  const place = `/api/test-runs/${id}/imports/${opened.id}`;
+  const put = (part: string, body: Uint8Array<ArrayBuffer>) =>
+    ask("piece", `${place}/${part}`, { method: "PUT", body, headers: { "content-type": "application/octet-stream" } });
+  for (let n = 0; n < 10; n++) await put(`readings/${n}`, packed);
+  const parts = Math.ceil(file.length / PART);
+  for (let n = 0; n < parts; n++) await put(`file/${n}`, new Uint8Array(file.subarray(n * PART, (n + 1) * PART)));
+  const closed = await ask("piece", place, json("POST", { readings: 10, file: parts, rows: 500_000 }));
+  times.import!.push(performance.now() - from);
+  return { id, rows: closed ? 500_000 : 0 };
+}
+
+const numbered = <T>(count: number, one: (number: number) => Promise<T>) =>
+  Promise.all(Array.from({ length: count }, (_, number) => one(number)));
+const [edited, runs, whole] = await Promise.all([numbered(editors, editor), numbered(testRuns, measured), imported()]);
+
+const lost: string[] = [];
+for (const { id, revision, name } of edited) {
+  const stored = (await (await ask("check", `/api/jobs/${id}`))!.json()) as { revision: number; job: { name: string } };
+  if (stored.revision < revision || stored.job.name !== name)
+    lost.push(`${name}: revision ${stored.revision} for ${revision}`);
+}
+for (const { id, readings } of [...runs, { id: whole.id, readings: whole.rows }]) {
+  const { testRun } = (await (await ask("check", `/api/test-runs/${id}`))!.json()) as { testRun: { readings: number } };
+  if (testRun.readings < readings) lost.push(`test run ${id}: ${testRun.readings} readings for ${readings}`);
+}
+
+const ms = (list: number[], share: number) => `${Math.round(quantile(list, share) ?? NaN)} ms`;
+console.log(`${editors} editors, ${testRuns} test runs, one import of 500,000 rows, ${seconds} s:`);
+for (const [kind, list] of Object.entries(times))
+  console.log(
+    `${kind.padEnd(8)} n ${String(list.length).padStart(5)}  median ${ms(list, 0.5)}  p95 ${ms(list, 0.95)}  worst ${ms(list, 1)}`,
+  );
+console.log(failed.length === 0 ? "all were answered" : `not answered: ${failed.length}, such as ${failed[0]}`);
+console.log(lost.length === 0 ? "nothing acknowledged was lost" : lost.join("\n"));
+process.exitCode = lost.length === 0 ? 0 : 1;
