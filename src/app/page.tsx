@@ -2,6 +2,7 @@ import { connection } from "next/server";
 import { database } from "@/server/database";
 import { whoSignedIn } from "@/server/page-who";
 import { listJobs, PAGE_SIZE } from "@/server/jobs";
+import { workOutSoon } from "@/server/verdict-queue";
 import { JobList } from "@/ui/jobs/job-list";
 
 interface Props {
@@ -22,6 +23,11 @@ export default async function JobsPage({ searchParams }: Props) {
     page = pages;
     found = await listJobs(database(), workshopId, { query, page });
   }
+  // Somebody looks at them: what is out of date is worked out now, and the list asks again.
+  workOutSoon(
+    database(),
+    found.rows.filter(({ summary }) => !summary).map(({ id }) => id),
+  );
   const jobs = found.rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
   return (
     <JobList jobs={jobs} unreadable={found.unreadable} query={query} page={page} pages={pages} total={found.total} />

@@ -7,6 +7,7 @@ import { parsed } from "./json-column";
 import { transaction } from "./database";
 import { changedParts, note, type Author, type What } from "./job-history";
 import { summaryInThread } from "./summaries";
+import { workOut, workOutLater } from "./verdict-queue";
 
 export const PAGE_SIZE = 25;
 
@@ -22,7 +23,8 @@ export interface ListedJob {
   name: string;
   place: string;
   notation: Job["notation"];
-  summary: Summary;
+  /** Null while the verdicts of what was saved last are being worked out. */
+  summary: Summary | null;
   updatedAt: Date;
 }
 
@@ -59,15 +61,16 @@ const stored = (row: Row): StoredJob => ({
   updatedAt: row.updated_at,
 });
 
-/** The columns that follow from a document. */
+/** The columns that a document is found by. */
+const foundBy = (job: Job) => ({
+  document: JSON.stringify(job),
+  name: job.name,
+  search_text: beginningOf(`${job.name} ${job.brief.place} ${job.brief.wording}`, 6000),
+});
+
+/** All columns that follow from a document, its verdicts among them. */
 export async function jobColumns(job: Job) {
-  return {
-    document: JSON.stringify(job),
-    summary: JSON.stringify(await summaryInThread(job)),
-    core_version: CORE_VERSION,
-    name: job.name,
-    search_text: beginningOf(`${job.name} ${job.brief.place} ${job.brief.wording}`, 6000),
-  };
+  return { ...foundBy(job), summary: JSON.stringify(await summaryInThread(job)), core_version: CORE_VERSION };
 }
 
 /** One page of a workshop's jobs whose name, place or wording holds every word of `query`, last changed first. */
@@ -81,8 +84,8 @@ export async function listJobs(
     matching.andWhere("search_text", "like", `%${word.replace(/[\\%_]/g, "\\$&")}%`);
   }
   const [{ total }] = (await matching.clone().count({ total: "*" })) as [{ total: number }];
-  const rows: (Row & { name: string })[] = await matching
-    .select("id", "name", "document", "summary", "updated_at", "revision")
+  const rows: (Row & { name: string; core_version: number })[] = await matching
+    .select("id", "name", "document", "summary", "core_version", "updated_at", "revision")
     .orderBy([
       { column: "updated_at", order: "desc" },
       { column: "id", order: "desc" },
@@ -92,14 +95,16 @@ export async function listJobs(
   const unreadable: UnreadableJob[] = [];
   const list = rows.flatMap((row): ListedJob[] => {
     const document = readJob(unparsed(row.document));
-    const summary = summarySchema.safeParse(unparsed(row.summary));
+    const summary = summarySchema
+      .nullable()
+      .safeParse(row.core_version === CORE_VERSION ? unparsed(row.summary) : null);
     if (!document.ok || !summary.success) {
       unreadable.push({ id: row.id, name: row.name });
       return [];
     }
     const { brief, notation } = document.job;
     const { id, name, updated_at: updatedAt } = row;
-    return [{ id, name, place: brief.place, notation, summary: summary.data as Summary, updatedAt }];
+    return [{ id, name, place: brief.place, notation, summary: summary.data as Summary | null, updatedAt }];
   });
   return { total: Number(total), rows: list, unreadable };
 }
@@ -142,7 +147,7 @@ export async function createJob(
 
 /**
  * Saves a system over the revision it was read at. Where another window has saved since, nothing is written and what
- * stands there now comes back.
+ * stands there now comes back. Its verdicts follow (verdict-queue.ts).
  */
 export async function saveJob(
   db: Knex,
@@ -151,9 +156,9 @@ export async function saveJob(
 ): Promise<Saved> {
   const updatedAt = new Date();
   const standing = (on: Knex) => on("jobs").where({ id, revision }).whereNull("deleted_at");
-  // A save that comes too late is told so before its verdicts are computed.
   const before = (await standing(db).first("document")) as Pick<Row, "document"> | undefined;
-  const columns = before ? await jobColumns(job) : null;
+  // Worked out by no core yet.
+  const columns = before ? { ...foundBy(job), core_version: 0 } : null;
   const saved =
     columns &&
     (await transaction(db, async (tx) => {
@@ -163,6 +168,7 @@ export async function saveJob(
       await note(tx, author, { jobId: id, what: "changed", parts, revision: next }, updatedAt);
       return true;
     }));
+  if (saved) workOutLater(db, id);
   if (saved) return { outcome: "saved", revision: revision + 1, updatedAt };
   const current = await getJob(db, id);
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
@@ -207,8 +213,7 @@ export async function duplicateJob(
 export async function refreshSummaries(db: Knex): Promise<number> {
   const stale: Row[] = await db("jobs").whereNot("core_version", CORE_VERSION).select("id", "document");
   for (const row of stale) {
-    const { summary, core_version } = await jobColumns(documentOf(row));
-    await db("jobs").where({ id: row.id }).update({ summary, core_version });
+    await workOut(db, row.id);
   }
   return stale.length;
 }

@@ -3,7 +3,7 @@ import { v7 as uuid } from "uuid";
 import { readJob } from "../core/document/schema";
 import { shelfUses, updateUses } from "../core/applications/parts/pick";
 import { readEntry, type ShelfEntry, type ShelfKindKey } from "../core/applications/parts/shelf";
-import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { CORE_VERSION, summarySchema, type Summary } from "../core/assessment/verdicts/summary";
 import type { Author } from "./job-history";
 import { saveJob } from "./jobs";
 import { parsed } from "./json-column";
@@ -181,24 +181,34 @@ export interface UsingJob {
 
 /** The jobs that use a part, with their verdicts now and with the part as it stands on the shelf. */
 export async function jobsUsing(db: Knex, workshopId: string, part: StoredPart): Promise<UsingJob[]> {
-  const rows: { id: string; revision: number; name: string; document: unknown; summary: unknown }[] = await db("jobs")
+  const rows: {
+    id: string;
+    revision: number;
+    name: string;
+    document: unknown;
+    summary: unknown;
+    core_version: number;
+  }[] = await db("jobs")
     .where({ workshop_id: workshopId })
     .whereNull("deleted_at")
     .andWhere("document", "like", `%${part.id}%`)
-    .select("id", "revision", "name", "document", "summary")
+    .select("id", "revision", "name", "document", "summary", "core_version")
     .orderBy("updated_at", "desc")
     .limit(LISTED);
-  const found = rows.map(async ({ id, revision, name, document, summary }): Promise<UsingJob | null> => {
-    const read = readJob(parsed(document));
-    if (!read.ok) return null;
-    const uses = shelfUses(read.job).filter((use) => use.id === part.id);
-    if (uses.length === 0) return null;
-    const stale = uses.some((use) => use.revision !== part.revision);
-    // What stands is stored with the job; only what would change is run anew.
-    const now = summarySchema.parse(parsed(summary)) as Summary;
-    const then = stale ? await summaryInThread(updateUses(read.job, part.entry, part)) : now;
-    return { id, revision, name, stale, now, then };
-  });
+  const found = rows.map(
+    async ({ id, revision, name, document, summary, core_version: core }): Promise<UsingJob | null> => {
+      const read = readJob(parsed(document));
+      if (!read.ok) return null;
+      const uses = shelfUses(read.job).filter((use) => use.id === part.id);
+      if (uses.length === 0) return null;
+      const stale = uses.some((use) => use.revision !== part.revision);
+      // What stands is stored with the job; only what would change is run anew.
+      const now =
+        core === CORE_VERSION ? (summarySchema.parse(parsed(summary)) as Summary) : await summaryInThread(read.job);
+      const then = stale ? await summaryInThread(updateUses(read.job, part.entry, part)) : now;
+      return { id, revision, name, stale, now, then };
+    },
+  );
   return (await Promise.all(found)).filter((one) => one !== null);
 }
 

@@ -74,7 +74,13 @@ describe("signing in", () => {
     expect(answer.status).toBe(204);
     expect(answer.headers.getSetCookie()[0]).toMatch(/HttpOnly.*SameSite=Lax/i);
     const cookie = cookieOf(answer);
-    expect(await meOf(cookie)).toEqual({ name: "Mara", email: OWNER.email, role: "owner", workshop: "Tests", base: null });
+    expect(await meOf(cookie)).toEqual({
+      name: "Mara",
+      email: OWNER.email,
+      role: "owner",
+      workshop: "Tests",
+      base: null,
+    });
     expect((await send(session.DELETE, "DELETE", undefined, { cookie })).status).toBe(204);
     expect(await meOf(cookie)).toBe(401);
   });

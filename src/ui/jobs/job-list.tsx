@@ -25,7 +25,7 @@ interface JobRow {
   name: string;
   place: string;
   notation: UnitPreferences;
-  summary: Summary;
+  summary: Summary | null;
   updatedAt: string;
 }
 
@@ -40,6 +40,8 @@ interface Props {
 }
 
 const UNDO_SECONDS = 12;
+/** How often the list asks again while verdicts are being worked out, ms. */
+const PENDING_MS = 1500;
 
 /** All jobs with their verdicts: find, new, import, duplicate, delete with a way back. */
 export function JobList(props: Props) {
@@ -73,6 +75,12 @@ function List({ jobs, unreadable, query, page, pages, total }: Props) {
     );
     return () => clearTimeout(wait);
   }, [text, query, router]);
+  const pending = jobs.some(({ summary }) => !summary);
+  useEffect(() => {
+    if (!pending) return;
+    const again = setInterval(() => router.refresh(), PENDING_MS);
+    return () => clearInterval(again);
+  }, [pending, router]);
   useKey("/", () => find.current?.focus());
   useKey("n", () => setNaming(true));
 
@@ -220,7 +228,7 @@ function List({ jobs, unreadable, query, page, pages, total }: Props) {
                 </td>
                 {(["starts", "carries", "lasts", "recovers"] as const).map((key) => (
                   <td key={key} className="v">
-                    <Line line={job.summary[key]} notation={job.notation} />
+                    {job.summary ? <Line line={job.summary[key]} notation={job.notation} /> : <Pending />}
                   </td>
                 ))}
                 <td>
@@ -283,6 +291,13 @@ function List({ jobs, unreadable, query, page, pages, total }: Props) {
     </main>
   );
 }
+
+/** Where a verdict is still being worked out. */
+const Pending = () => (
+  <span className="note" data-pending>
+    being worked out
+  </span>
+);
 
 function pageLink(query: string, page: number): string {
   return `/?${new URLSearchParams({ ...(query ? { q: query } : {}), page: String(page) }).toString()}`;
