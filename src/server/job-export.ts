@@ -1,6 +1,5 @@
 import { createHash, type Hash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
-import { inflateSync } from "node:zlib";
 import { Zip, ZipDeflate, ZipPassThrough } from "fflate";
 import type { Knex } from "knex";
 import type { Reading } from "../core/applications/test-run/log/readings";
@@ -9,6 +8,7 @@ import { getRequirement } from "./options";
 import { getJob } from "./jobs";
 import { PHOTO_TYPES, type TestRunRow } from "./test-runs";
 import { ZIP_MOMENT } from "./words";
+import { unpacked } from "./packing";
 import { parsed } from "./json-column";
 
 /** JSON with the names of every object in one order, so that the same job gives the same bytes wherever it was stored. */
@@ -241,7 +241,7 @@ async function* chunksOf(
     const own = (await db("test_run_import_chunks").where({ import_id: importId, part, seq }).first("data")) as {
       data: Buffer;
     };
-    yield { data: inflateSync(own.data), last: i === seqs.length - 1 };
+    yield { data: await unpacked(own.data), last: i === seqs.length - 1 };
     await breathe();
   }
 }

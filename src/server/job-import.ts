@@ -1,5 +1,4 @@
 import { setImmediate as breathe } from "node:timers/promises";
-import { deflateSync } from "node:zlib";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import type { z } from "zod";
@@ -17,6 +16,7 @@ import {
   type Manifest,
   type TestRunEntry,
 } from "./job-file";
+import { packed } from "./packing";
 import { transaction } from "./database";
 import { note, type Author } from "./job-history";
 import { jobColumns } from "./jobs";
@@ -247,8 +247,8 @@ async function keepImport(
     whole: true,
     created_at: new Date(createdMs),
   });
-  const put = (part: "readings" | "file", seq: number, own: number, data: Uint8Array) =>
-    tx("test_run_import_chunks").insert({ import_id: id, part, seq, rows: own, data: deflateSync(data, { level: 1 }) });
+  const put = async (part: "readings" | "file", seq: number, own: number, data: Uint8Array) =>
+    tx("test_run_import_chunks").insert({ import_id: id, part, seq, rows: own, data: await packed(data) });
   let sum = 0;
   for (const [seq, file] of readings.entries()) {
     const bytes = await zip.read(file);

@@ -8,7 +8,7 @@ import { genericParts } from "../../db/generic-parts";
 import { transaction } from "./database";
 import { baseAddress } from "./origin";
 import { Refusal } from "./refusal";
-import type { Who } from "./who";
+import { forgetSessions, type Who } from "./who";
 
 const INVITATION_DAYS = 7;
 const CODE_HOURS = 24;
@@ -182,7 +182,7 @@ export async function changeRole(db: Knex, who: Who, personId: string, role: Rol
     const found = await tx("people").where({ id: personId, workshop_id: who.workshopId }).first("id");
     if (found) await tx("people").where({ id: personId }).update({ role, updated_at: new Date() });
     return found !== undefined;
-  });
+  }).finally(forgetSessions);
 }
 
 /** Takes somebody out of the workshop: their sessions end, and their name stays in the record of what they changed. */
@@ -193,7 +193,7 @@ export async function removePerson(db: Knex, who: Who, personId: string): Promis
     if (gone === 1)
       for (const name of ["sessions", "credentials"]) await tx(name).where({ person_id: personId }).delete();
     return gone === 1;
-  });
+  }).finally(forgetSessions);
 }
 
 /** Whoever is signed in, as a screen names them. */

@@ -2,6 +2,7 @@ import { APIError } from "better-auth/api";
 import { say } from "@/core/messages/say";
 import { auth } from "./auth";
 import { Refusal } from "./refusal";
+import { forgetSessions } from "./who";
 
 /** An answer without a body that carries the cookies of another. */
 function withCookiesOf(response: Response): Response {
@@ -22,7 +23,9 @@ export async function signInWith(request: Request, person: { email: string; pass
 
 /** Ends the session of a request. */
 export async function signOutOf(request: Request): Promise<Response> {
-  return withCookiesOf(await auth().api.signOut({ headers: request.headers, asResponse: true }));
+  const answer = await auth().api.signOut({ headers: request.headers, asResponse: true });
+  forgetSessions();
+  return withCookiesOf(answer);
 }
 
 /** Ends every session of whoever asks, this one too. */
@@ -52,6 +55,7 @@ export async function changePassword(
         })
         .then((answer) => {
           if (!answer.ok) throw new Refusal(403, say("server.people.currentWrong"));
+          forgetSessions();
           return answer;
         }),
     );

@@ -1,5 +1,4 @@
 import { createHash } from "node:crypto";
-import { deflateSync, inflateSync } from "node:zlib";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import {
@@ -24,6 +23,7 @@ import { EARLIEST_MS, LATEST_MS } from "@/contract/common";
 import { beginningOf } from "@/core/units/text";
 import { say } from "@/core/messages/say";
 import { transaction } from "./database";
+import { packed, unpacked } from "./packing";
 import { parsed } from "./json-column";
 import { Refusal } from "./refusal";
 
@@ -336,7 +336,7 @@ export async function logOfTestRun(db: Knex, testRunId: string): Promise<Reading
       .orderBy("seq")
       .select("data");
     for (const { data } of chunks) {
-      const readings = unpackReadings(inflateSync(data));
+      const readings = unpackReadings(await unpacked(data));
       if (readings) parts.push(readings);
     }
   }
@@ -399,7 +399,7 @@ export async function putChunk(
   const rows = part === "readings" ? rowsOfPacked(bytes) : 0;
   if (rows === null) return "broken";
   await db("test_run_import_chunks")
-    .insert({ import_id: importId, part, seq, rows, data: deflateSync(bytes, { level: 1 }) })
+    .insert({ import_id: importId, part, seq, rows, data: await packed(bytes) })
     .onConflict(["import_id", "part", "seq"])
     .merge();
   return "kept";
@@ -484,7 +484,7 @@ export async function originalFile(
     .where({ import_id: importId, part: "file" })
     .orderBy("seq")
     .select("data");
-  return { name: own.file_name, bytes: Buffer.concat(chunks.map(({ data }) => inflateSync(data))) };
+  return { name: own.file_name, bytes: Buffer.concat(await Promise.all(chunks.map(({ data }) => unpacked(data)))) };
 }
 
 /** Sweeps imports that were begun and never finished, a day after. */

@@ -6,6 +6,7 @@ import { AUTHOR, WORKSHOP } from "./own-database";
  * tested with real sessions (access.test.ts, sign-in.test.ts).
  */
 vi.mock("@/server/who", () => ({
+  forgetSessions: () => undefined,
   whoAsks: () =>
     Promise.resolve({
       personId: "0190aaaa-0000-7000-8000-000000000002",
