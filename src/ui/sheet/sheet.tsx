@@ -92,6 +92,8 @@ function Frame({ id }: { id: string }) {
       notification.info({
         title: "Unsaved edits restored",
         description: say("interface.theyWereTypedBefore"),
+        // It happens seldom and matters: it stays until it was read.
+        duration: 0,
         placement: "bottomRight",
       }),
     [notification],
