@@ -9,7 +9,7 @@ import { createReadStream, createWriteStream } from "node:fs";
 import { open, rename, rm, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { createGunzip, createGzip } from "node:zlib";
-import { connect } from "../src/server/database";
+import { connect, connectionOf } from "../src/server/database";
 
 const FORMAT = "chillbank-backup";
 const VERSION = 1;
@@ -21,18 +21,18 @@ export class NotRestored extends Error {}
 
 /** How the client programs reach a database; the password goes by the environment, where no other user reads it. */
 function clientOf(url: string): { args: string[]; name: string; env: NodeJS.ProcessEnv } {
-  const { hostname, port, username, password, pathname } = new URL(url);
+  const { host, port, user, password, database } = connectionOf(url);
   return {
     args: [
       "--no-defaults",
       "--protocol=tcp",
-      `--host=${hostname}`,
-      `--port=${port || "3306"}`,
-      `--user=${decodeURIComponent(username)}`,
+      `--host=${host}`,
+      `--port=${port}`,
+      `--user=${user}`,
       "--default-character-set=utf8mb4",
     ],
-    name: decodeURIComponent(pathname.slice(1)),
-    env: { ...process.env, MYSQL_PWD: decodeURIComponent(password) },
+    name: database,
+    env: { ...process.env, MYSQL_PWD: password },
   };
 }
 

@@ -1,6 +1,7 @@
 import { betterAuth } from "better-auth";
 import { createPool } from "mysql2/promise";
 import { SHORTEST_PASSWORD } from "@/contract/people";
+import { connectionOf } from "./database";
 import { baseAddress } from "./origin";
 
 /** Days that somebody stays signed in on a browser that is used: it is put off once a day. */
@@ -17,20 +18,7 @@ function secret(): string {
 }
 
 function makeAuth(databaseUrl: string) {
-  const { hostname, port, username, password, pathname } = new URL(databaseUrl);
-  const database = createPool({
-    host: hostname,
-    port: Number(port || 3306),
-    user: decodeURIComponent(username),
-    password: decodeURIComponent(password),
-    database: decodeURIComponent(pathname.slice(1)),
-    charset: "utf8mb4",
-    timezone: "Z",
-    connectionLimit: 6,
-    maxIdle: 1,
-    idleTimeout: 30_000,
-    connectTimeout: 10_000,
-  });
+  const database = createPool({ ...connectionOf(databaseUrl), connectionLimit: 6, maxIdle: 1, idleTimeout: 30_000 });
   const base = baseAddress();
   const auth = betterAuth({
     appName: "Chillbank",

@@ -6,22 +6,26 @@ const held = globalThis as { chillbankDatabase?: Knex };
 const session = (longestStatementS: number) =>
   `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION', max_statement_time = ${longestStatementS}, innodb_lock_wait_timeout = 10`;
 
+/** What a driver needs to connect by a `mysql://` address: UTC throughout, utf8mb4. */
+export function connectionOf(url: string) {
+  const { hostname, port, username, password, pathname } = new URL(url);
+  return {
+    host: hostname,
+    port: Number(port || 3306),
+    user: decodeURIComponent(username),
+    password: decodeURIComponent(password),
+    database: decodeURIComponent(pathname.slice(1)),
+    charset: "utf8mb4",
+    timezone: "Z",
+    connectTimeout: 10_000,
+  };
+}
+
 /** Connects to the MariaDB server of a `mysql://` address: UTC throughout, utf8mb4. */
 export function connect(url: string, { longestStatementS = 30 } = {}): Knex {
-  const { hostname, port, username, password, pathname } = new URL(url);
   return knex({
     client: "mysql2",
-    connection: {
-      host: hostname,
-      port: Number(port || 3306),
-      user: decodeURIComponent(username),
-      password: decodeURIComponent(password),
-      database: decodeURIComponent(pathname.slice(1)),
-      charset: "utf8mb4",
-      timezone: "Z",
-      supportBigNumbers: true,
-      connectTimeout: 10_000,
-    },
+    connection: { ...connectionOf(url), supportBigNumbers: true },
     // Who waits longer than this for a connection is told that the server is busy.
     acquireConnectionTimeout: 10_000,
     pool: {

@@ -42,14 +42,21 @@ function brokeDown(request: Request, error: unknown): Response {
   return errorResponse({ status: 500, message: say("server.brokeDown") });
 }
 
-/** What somebody has to be allowed to for a route, and what the id in its address names. */
-export interface Need {
+/** What somebody has to be allowed to for a route. */
+interface Need {
   may: Ability;
-  of?: Owned;
 }
-export const ofJob = (may: Ability): Need => ({ may, of: "job" });
-export const ofPart = (may: Ability): Need => ({ may, of: "part" });
-export const ofTestRun = (may: Ability): Need => ({ may, of: "testRun" });
+/** And what the id in its address names, which is found in their own workshop alone. */
+interface OwnedNeed extends Need {
+  of: Owned;
+  /** For routes that bring back or erase what was deleted. */
+  deletedToo?: boolean;
+}
+export const ofJob = (may: Ability): OwnedNeed => ({ may, of: "job" });
+export const ofPart = (may: Ability): OwnedNeed => ({ may, of: "part" });
+export const ofTestRun = (may: Ability): OwnedNeed => ({ may, of: "testRun" });
+/** The same of something that was deleted. */
+export const deleted = (need: OwnedNeed): OwnedNeed => ({ ...need, deletedToo: true });
 
 /** Who a job's history names for what this person does. */
 export const authorOf = ({ workshopId, personId, name }: Who): Author => ({ workshopId, personId, name });
@@ -63,7 +70,8 @@ type Parameters = Record<string, string>;
  * the server.
  */
 export function handler<P extends Parameters = Record<string, never>>(
-  need: Need,
+  // An address with an id in it has to say whose it is: without, it does not compile.
+  need: P extends { id: string } ? OwnedNeed : Need,
   handle: (request: Request, parameters: P, who: Who) => Promise<Response>,
   missing = say("server.id.none"),
 ): Answer<P> {
@@ -71,7 +79,8 @@ export function handler<P extends Parameters = Record<string, never>>(
     const who = await whoAsks(request.headers);
     if (!who) return errorResponse({ status: 401, message: say("server.people.signIn") });
     if (!roleMay(who.role, need.may)) return errorResponse({ status: 403, message: say("server.people.role") });
-    if (need.of && !(await owns(who, need.of, parameters.id ?? "")))
+    const { of, deletedToo } = need as Partial<OwnedNeed>;
+    if (of && !(await owns(who, of, parameters.id ?? "", deletedToo)))
       return errorResponse({ status: 404, message: missing });
     return handle(request, parameters, who);
   }, missing);

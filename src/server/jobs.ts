@@ -123,11 +123,6 @@ export async function getJob(db: Knex, id: string): Promise<StoredJob | null> {
   return row ? stored(row) : null;
 }
 
-/** Whether there is a job of that id that was not deleted. */
-export async function isListed(db: Knex, id: string): Promise<boolean> {
-  return (await db("jobs").where({ id }).whereNull("deleted_at").first("id")) !== undefined;
-}
-
 /** Makes a job in the author's workshop. */
 export async function createJob(
   db: Knex,

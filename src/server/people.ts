@@ -7,6 +7,7 @@ import type { ListedInvitation, ListedPerson, Me, NewPerson, Role } from "@/cont
 import { genericParts } from "../../db/generic-parts";
 import { transaction } from "./database";
 import { baseAddress } from "./origin";
+import { importParts } from "./parts";
 import { Refusal } from "./refusal";
 import { forgetSessions, type Who } from "./who";
 
@@ -19,18 +20,7 @@ const hashOf = (secret: string) => createHash("sha256").update(secret).digest("h
 /** Makes a workshop with a parts shelf of its own, filled with the generic parts. Returns its id. */
 export async function createWorkshop(db: Knex, name: string, { id = uuid(), now = new Date() } = {}): Promise<string> {
   await db("workshops").insert({ id, name, created_at: now });
-  await db("parts").insert(
-    genericParts().map((entry) => ({
-      id: uuid(),
-      workshop_id: id,
-      revision: 1,
-      kind: entry.kind,
-      name: entry.name,
-      document: JSON.stringify(entry),
-      created_at: now,
-      updated_at: now,
-    })),
-  );
+  await importParts(db, id, genericParts());
   return id;
 }
 

@@ -45,24 +45,11 @@ export async function changePassword(
   request: Request,
   { current, next }: { current: string; next: string },
 ): Promise<Response> {
-  try {
-    return withCookiesOf(
-      await auth()
-        .api.changePassword({
-          body: { currentPassword: current, newPassword: next, revokeOtherSessions: true },
-          headers: request.headers,
-          asResponse: true,
-        })
-        .then((answer) => {
-          if (!answer.ok) throw new Refusal(403, say("server.people.currentWrong"));
-          forgetSessions();
-          return answer;
-        }),
-    );
-  } catch (error) {
-    if (unauthorised(error)) throw new Refusal(403, say("server.people.currentWrong"));
-    throw error;
-  }
+  const body = { currentPassword: current, newPassword: next, revokeOtherSessions: true };
+  const answer = await auth().api.changePassword({ body, headers: request.headers, asResponse: true });
+  if (!answer.ok) throw new Refusal(403, say("server.people.currentWrong"));
+  forgetSessions();
+  return withCookiesOf(answer);
 }
 
 /** The demo's password, where this is the demo: it is made anew at each start and told to nobody. */

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { database } from "./database";
 import { handler, errorResponse, ofTestRun } from "./door";
 import { idSchema } from "@/contract/common";
-import { getJob, isListed, type StoredJob } from "./jobs";
+import { getJob, type StoredJob } from "./jobs";
 import { getTestRun } from "./test-runs";
 import { type ListedTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
@@ -27,10 +27,7 @@ export function testRunHandler<P extends Record<string, string> = { id: string }
         if (!["part", "seq"].includes(name) && !idSchema.safeParse(value).success) return missingTestRun();
       const db = database();
       const testRun = await getTestRun(db, parameters.id);
-      // What belongs to a deleted job is deleted with it.
-      return testRun && (await isListed(db, testRun.jobId))
-        ? handle(request, testRun, db, parameters)
-        : missingTestRun();
+      return testRun ? handle(request, testRun, db, parameters) : missingTestRun();
     },
     GONE,
   );

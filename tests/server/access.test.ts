@@ -153,6 +153,21 @@ describe("every route", () => {
     expect(wrong).toEqual([]);
     expect(await rowsOf()).toEqual(before);
   });
+  it("brings back or erases nothing of another workshop that was deleted there", async () => {
+    const { job, part, testRun } = things.other;
+    const [db, deleted] = [database(), { deleted_at: new Date(1_790_000_000_000) }];
+    // First what stands by itself, then the job that the test run belongs to.
+    for (const gone of [
+      ["test_runs", testRun],
+      ["parts", part],
+      ["jobs", job],
+    ] as const) {
+      await db(gone[0]).where({ id: gone[1] }).update(deleted);
+      const before = await rowsOf();
+      for (const call of calls().filter(({ path }) => /\/\[id\]/.test(path))) await ask(call, "owner", "other");
+      expect(await rowsOf()).toEqual(before);
+    }
+  });
   it("lists nothing of another workshop", async () => {
     for (const path of ["/api/parts", "/api/test-runs"]) {
       const route = routes.find((one) => one.path === path)!;

@@ -7,7 +7,7 @@ const GONE = say("server.people.invitationGone");
 
 /** Withdraws an invitation that nobody has used. */
 export const DELETE = handler<{ id: string }>(
-  { may: "manage" },
+  { may: "manage", of: "invitation" },
   async (_, { id }, who) =>
     (await withdrawInvitation(database(), who, id))
       ? new Response(null, { status: 204 })

@@ -10,7 +10,7 @@ const done = (found: boolean) =>
 
 /** Gives somebody another role: `{ "role": "installer" }`. */
 export const PUT = handler<{ id: string }>(
-  { may: "manage" },
+  { may: "manage", of: "person" },
   async (request, { id }, who) => {
     const read = await readAs(request, roleChange);
     if (!read.ok) return errorResponse(read.refusal);
@@ -21,7 +21,7 @@ export const PUT = handler<{ id: string }>(
 
 /** Takes somebody out of the workshop. */
 export const DELETE = handler<{ id: string }>(
-  { may: "manage" },
+  { may: "manage", of: "person" },
   async (_, { id }, who) => done(await removePerson(database(), who, id)),
   GONE,
 );

@@ -1,13 +1,13 @@
 import { say } from "@/core/messages/say";
 import { database } from "@/server/database";
-import { errorResponse, handler, ofJob } from "@/server/door";
+import { deleted, errorResponse, handler, ofJob } from "@/server/door";
 import { eraseJob } from "@/server/erasure";
 
 const GONE = say("server.job.notDeleted");
 
 /** Erases a deleted job for good, with all that belongs to it. */
 export const DELETE = handler<{ id: string }>(
-  ofJob("manage"),
+  deleted(ofJob("manage")),
   async (_, { id }) =>
     (await eraseJob(database(), id))
       ? new Response(null, { status: 204 })

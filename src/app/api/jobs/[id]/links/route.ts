@@ -1,6 +1,6 @@
 import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
-import { handler, readBody, errorResponse, ofJob } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/door";
 import { listLinks, makeLink } from "@/server/links";
 import { newLink } from "@/contract/links";
 import { baseAddress } from "@/server/origin";
@@ -13,7 +13,6 @@ export const GET = handler<{ id: string }>(
   ofJob("look"),
   async (_, { id }) => {
     const db = database();
-    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
     return Response.json({ links: await listLinks(db, id) });
   },
   GONE,
@@ -23,19 +22,14 @@ export const GET = handler<{ id: string }>(
 export const POST = handler<{ id: string }>(
   ofJob("design"),
   async (request, { id }) => {
-    const read = await readBody(request);
-    if (!read.ok) return errorResponse(read.refusal);
-    const asked = newLink.safeParse(read.body);
-    if (!asked.success) {
-      const faults = asked.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
-      return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
-    }
+    const asked = await readAs(request, newLink);
+    if (!asked.ok) return errorResponse(asked.refusal);
     const db = database();
     const found = await getJob(db, id);
     if (!found) return errorResponse({ status: 404, message: GONE });
     const date = found.updatedAt.toISOString().slice(0, 10);
     const page = await customerPage(found.job, { revision: found.revision, date });
-    const { token } = await makeLink(db, id, page, asked.data.days);
+    const { token } = await makeLink(db, id, page, asked.value.days);
     const path = `/c/${token}`;
     const base = baseAddress();
     const address = base && new URL(path, base).href;

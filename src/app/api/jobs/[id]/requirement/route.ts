@@ -2,7 +2,6 @@ import { requirementSchema } from "@/core/applications/options/target";
 import { database } from "@/server/database";
 import { handler, readAs, errorResponse, ofJob } from "@/server/door";
 import { getRequirement, keepRequirement } from "@/server/options";
-import { getJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
@@ -12,7 +11,6 @@ export const GET = handler<{ id: string }>(
   ofJob("look"),
   async (_, { id }) => {
     const db = database();
-    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
     return Response.json({ requirement: await getRequirement(db, id) });
   },
   GONE,
@@ -24,7 +22,6 @@ export const PUT = handler<{ id: string }>(
     const read = await readAs(request, requirementSchema);
     if (!read.ok) return errorResponse(read.refusal);
     const db = database();
-    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
     await keepRequirement(db, id, read.value);
     return new Response(null, { status: 204 });
   },

@@ -1,12 +1,12 @@
 import { database } from "@/server/database";
-import { authorOf, handler, errorResponse, ofJob } from "@/server/door";
+import { authorOf, deleted, handler, errorResponse, ofJob } from "@/server/door";
 import { restoreJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.notDeleted");
 
 export const POST = handler<{ id: string }>(
-  ofJob("design"),
+  deleted(ofJob("design")),
   async (_, { id }, who) =>
     (await restoreJob(database(), authorOf(who), id))
       ? new Response(null, { status: 204 })

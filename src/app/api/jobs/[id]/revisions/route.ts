@@ -2,7 +2,6 @@ import { database } from "@/server/database";
 import { handler, readBody, errorResponse, jobOfBody, ofJob } from "@/server/door";
 import { keepRevision, listRevisions } from "@/server/options";
 import { newRevision } from "@/contract/revisions";
-import { getJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.job.gone");
@@ -11,7 +10,6 @@ export const GET = handler<{ id: string }>(
   ofJob("look"),
   async (_, { id }) => {
     const db = database();
-    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
     return Response.json({ revisions: await listRevisions(db, id) });
   },
   GONE,
@@ -32,7 +30,6 @@ export const POST = handler<{ id: string }>(
       return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
     }
     const db = database();
-    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
     await keepRevision(db, id, named.data, document.job);
     return Response.json({ revisions: await listRevisions(db, id) }, { status: 201 });
   },

@@ -13,7 +13,6 @@ export const GET = handler<{ id: string }>(
   ofJob("look"),
   async (_, { id }) => {
     const db = database();
-    if (!(await getJob(db, id))) return errorResponse({ status: 404, message: GONE });
     return Response.json({ testRuns: await listTestRuns(db, id) });
   },
   GONE,

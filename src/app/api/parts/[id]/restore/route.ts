@@ -1,12 +1,12 @@
 import { database } from "@/server/database";
-import { handler, errorResponse, ofPart } from "@/server/door";
+import { deleted, handler, errorResponse, ofPart } from "@/server/door";
 import { restorePart } from "@/server/parts";
 import { say } from "@/core/messages/say";
 
 const GONE = say("server.part.toRestore");
 
 export const POST = handler<{ id: string }>(
-  ofPart("stock"),
+  deleted(ofPart("stock")),
   async (_, { id }) =>
     (await restorePart(database(), id))
       ? new Response(null, { status: 204 })
