@@ -3,7 +3,9 @@ import type { ListedRevision, NewRevision } from "@/contract/revisions";
 import { readJob, type Job } from "../core/document/schema";
 import { requirementSchema, type Requirement } from "../core/applications/options/target";
 import { summarySchema, type Summary } from "../core/assessment/verdicts/summary";
+import { say } from "../core/messages/say";
 import { parsed } from "./json-column";
+import { Refusal } from "./refusal";
 import { summaryInThread } from "@/server/summaries";
 
 /** The target of a job as it was last kept, or null; one that this Chillbank cannot read counts as none. */
@@ -51,7 +53,7 @@ export async function listRevisions(db: Knex, jobId: string): Promise<ListedRevi
   }));
 }
 
-/** Names a state of a job. Sent twice with one id it is kept once. */
+/** Names a state of a job. Sent twice with one id it is kept once; an id of another job's revision is refused. */
 export async function keepRevision(
   db: Knex,
   jobId: string,
@@ -70,6 +72,8 @@ export async function keepRevision(
     })
     .onConflict("id")
     .merge(["id"]);
+  const { job_id } = (await db("job_revisions").where({ id }).first("job_id")) as { job_id: string };
+  if (job_id !== jobId) throw new Refusal(409, say("server.id.taken"));
 }
 
 /** The document of a revision, or null. */

@@ -529,7 +529,7 @@ export async function keepMapping(
 export const LARGEST_PHOTO = 12 * 1024 * 1024;
 export const PHOTO_TYPES = ["image/jpeg", "image/png", "image/webp"] as const;
 
-/** Keeps a photo; its id is the sender's, so that it is kept once. */
+/** Keeps a photo; its id is the sender's, so that it is kept once. An id of another run's photo is refused. */
 export async function addPhoto(
   db: Knex,
   testRunId: string,
@@ -541,6 +541,8 @@ export async function addPhoto(
     .insert({ id, test_run_id: testRunId, type, data: Buffer.from(bytes), created_at: new Date() })
     .onConflict("id")
     .merge(["id"]);
+  const { test_run_id } = (await db("test_run_photos").where({ id }).first("test_run_id")) as { test_run_id: string };
+  if (test_run_id !== testRunId) throw new Refusal(409, say("server.id.taken"));
 }
 
 export async function getPhoto(

@@ -73,6 +73,8 @@ describe("a revision", () => {
     const other = (await createJob(db, AUTHOR, jobOf())).id;
     expect(await revisionJob(db, other, id)).toBeNull();
     expect(await changeRevision(db, other, id, true)).toBe(false);
+    const again = keepRevision(db, other, { id, name: "theirs", promise: "" }, jobOf());
+    await expect(again).rejects.toMatchObject({ status: 409 });
   });
   it.each([
     [{ id: "1", name: "a", promise: "" }, "id"],

@@ -11,6 +11,7 @@ import { database, transaction } from "@/server/database";
 import { createJob, deleteJob, duplicateJob, getJob, listJobs, restoreJob } from "@/server/jobs";
 import { makeLink, pageOfToken } from "@/server/links";
 import {
+  addPhoto,
   addReadings,
   changeReading,
   changeTestRun,
@@ -57,6 +58,14 @@ describe("a test run", () => {
     const other = await createTestRun(database(), { jobId, name: "Other", kind: "k", startedMs: T0 });
     await expect(addReadings(database(), other, [reading(), one])).rejects.toMatchObject({ status: 409 });
     expect(await lastReadings(database(), other, 10)).toEqual([]);
+  });
+  it("takes no photo whose id is that of another run's", async () => {
+    const id = uuid();
+    await addPhoto(database(), runId, id, "image/jpeg", Buffer.from("mine"));
+    const other = await createTestRun(database(), { jobId, name: "Other", kind: "k", startedMs: T0 });
+    const again = addPhoto(database(), other, id, "image/jpeg", Buffer.from("theirs"));
+    await expect(again).rejects.toMatchObject({ status: 409 });
+    expect(await getPhoto(database(), other, id)).toBeNull();
   });
   it("once finished takes what was read before, and nothing of later", async () => {
     await changeTestRun(database(), runId, { finished: true });

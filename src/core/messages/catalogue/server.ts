@@ -42,6 +42,7 @@ export const SERVER_MESSAGES = {
   "server.page.none": "It may have been deleted, or the address is mistyped.",
   "server.thisMachineOnly": "This Chillbank answers this machine alone.",
   "server.otherSite": "Requests from other sites are refused.",
+  "server.id.taken": "Something else has this id already.",
   "server.id.none": "There is nothing with that id.",
   "server.expects.json": "JSON expected (content-type application/json).",
   "server.tooLarge.json": "Too large: at most 512 kB.",
