@@ -6,6 +6,7 @@ import { purgeJobs, sweepPeople } from "../src/server/erasure";
 import { sweepImports } from "../src/server/test-runs";
 import { backup } from "./backup";
 import { addressOfRunning } from "./mariadb";
+import { inTurn } from "./turn";
 
 /** Nights that are kept. */
 const KEPT = 14;
@@ -27,19 +28,14 @@ export async function backupOfTonight(url: string, folder: string, now = new Dat
 export async function nightly(url: string, folder: string | null): Promise<string> {
   const db = connect(url, { longestStatementS: 0 });
   try {
-    return await db.transaction(async (lock) => {
-      const [[{ held }]] = (await lock.raw("SELECT GET_LOCK('chillbank nightly', 0) AS held")) as [[{ held: number }]];
-      if (held !== 1) return "Another server does the night's work.";
-      try {
-        const purged = await purgeJobs(db);
-        await sweepImports(db);
-        await sweepPeople(db);
-        const file = folder && (await backupOfTonight(url, folder));
-        return `${purged} deleted jobs erased; ${file ? `backup in ${file}` : "no backup: CHILLBANK_BACKUPS names no folder"}.`;
-      } finally {
-        await lock.raw("SELECT RELEASE_LOCK('chillbank nightly')");
-      }
+    const done = await inTurn(db, "nightly", 0, async () => {
+      const purged = await purgeJobs(db);
+      await sweepImports(db);
+      await sweepPeople(db);
+      const file = folder && (await backupOfTonight(url, folder));
+      return `${purged} deleted jobs erased; ${file ? `backup in ${file}` : "no backup: CHILLBANK_BACKUPS names no folder"}.`;
     });
+    return done ?? "Another server does the night's work.";
   } finally {
     await db.destroy();
   }

@@ -3,7 +3,6 @@ import { join } from "node:path";
 import { migrationSource } from "../db/migrations/index";
 import { connect } from "../src/server/database";
 import type { Knex } from "knex";
-import { v7 as uuid } from "uuid";
 import { momentOf } from "../src/core/units/clock";
 import { timeZoneOfJob } from "../src/core/document/place";
 import { readJobText, type Job } from "../src/core/document/schema";
@@ -16,6 +15,8 @@ import { ROLE_KEYS, type Role } from "../src/contract/people";
 import { createPerson, createWorkshop } from "../src/server/people";
 import { demoEmail } from "../src/contract/people";
 import { createJob, refreshSummaries } from "../src/server/jobs";
+import { inTurn } from "./turn";
+import { idOfTold } from "../src/server/instruments/running";
 import { addReadings, changeTestRun, createTestRun } from "../src/server/test-runs";
 
 const ROOT = join(import.meta.dirname, "..");
@@ -32,23 +33,15 @@ const MIGRATION_WAIT_S = 1800;
  */
 export async function migrate(url: string): Promise<void> {
   const db = connect(url, PATIENT);
-  const name = `chillbank schema ${new URL(url).pathname.slice(1)}`.slice(0, 64);
   try {
-    // The lock is its connection's own, and is let go with it however this ends.
-    await db.transaction(async (holder) => {
-      const [[{ held }]] = (await holder.raw("SELECT GET_LOCK(?, ?) AS held", [name, MIGRATION_WAIT_S])) as [
-        [{ held: number | null }],
-      ];
-      if (held !== 1) throw new Error("another server has been changing the schema for half an hour");
-      try {
-        // Nobody else is at it: a mark that says so was left by one that was killed.
-        await db.migrate.forceFreeMigrationsLock({ migrationSource });
-        await db.migrate.latest({ migrationSource });
-        await refreshSummaries(db);
-      } finally {
-        await holder.raw("SELECT RELEASE_LOCK(?)", [name]);
-      }
+    const done = await inTurn(db, "schema", MIGRATION_WAIT_S, async () => {
+      // Nobody else is at it: a mark that says so was left by one that was killed.
+      await db.migrate.forceFreeMigrationsLock({ migrationSource });
+      await db.migrate.latest({ migrationSource });
+      await refreshSummaries(db);
+      return true;
     });
+    if (!done) throw new Error("another server has been changing the schema for half an hour");
   } finally {
     await db.destroy();
   }
@@ -176,7 +169,8 @@ async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Pr
   await addReadings(
     db,
     id,
-    readings.map((reading) => ({ id: uuid(), ...reading })),
+    // The ids that its instrument gives: taken up again, it tells some of them once more.
+    readings.map((reading) => ({ id: idOfTold(id, reading), ...reading })),
   );
   if (demo.minutes === Infinity) {
     const log = fromList(readings);

@@ -9,6 +9,7 @@ import * as vocabulary from "./007_vocabulary";
 import * as runConditions from "./008_run_conditions";
 import * as countedReadings from "./009_counted_readings";
 import * as people from "./010_people";
+import * as instrumentLeases from "./011_instrument_leases";
 
 type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
 
@@ -23,6 +24,7 @@ const STEPS: Step[] = [
   { name: "008_run_conditions", ...runConditions },
   { name: "009_counted_readings", ...countedReadings },
   { name: "010_people", ...people },
+  { name: "011_instrument_leases", ...instrumentLeases },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -99,8 +99,6 @@ export const sourceSchema = z.discriminatedUnion("kind", [
 ]);
 export type Source = z.infer<typeof sourceSchema>;
 export const startedSource = z.object({ running: sourceSchema });
-/** What runs after a source was taken up again, if any. */
-export const resumedSource = z.object({ running: sourceSchema.nullable() });
 
 /** What a meter would show at other places, where the instrument is the simulator. */
 export const probesAnswer = z.object({
@@ -189,7 +187,10 @@ export type ListedTestRun = z.infer<typeof listedTestRun>;
 export const listedTestRuns = z.object({ testRuns: z.array(listedTestRun) });
 export const oneTestRun = z.object({ testRun: listedTestRun });
 export const testRunDetail = oneTestRun.extend({
+  /** The instrument that runs on it, whichever server attends it. */
   running: sourceSchema.nullable(),
+  /** Why the last one ended by itself. */
+  ended: z.string().nullable(),
   imports: z.array(z.object({ id: idSchema, fileName: z.string(), rows: z.int(), createdMs: z.number() })),
 });
 export type TestRunDetail = z.infer<typeof testRunDetail>;

@@ -166,8 +166,14 @@ interface ReadingRow {
 /**
  * Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new. An id of
  * another run's reading, and readings of a time after the run was finished, are refused: none would be stored as it was sent.
+ * So are an instrument's whose start (`startId`) is not the run's present one.
  */
-export async function addReadings(db: Knex, testRunId: string, readings: readonly SentReading[]): Promise<number> {
+export async function addReadings(
+  db: Knex,
+  testRunId: string,
+  readings: readonly SentReading[],
+  startId?: string,
+): Promise<number> {
   const now = new Date();
   return transaction(db, async (tx) => {
     const run = (await tx("test_runs")
@@ -177,6 +183,12 @@ export async function addReadings(db: Knex, testRunId: string, readings: readonl
       .first("finished_at")) as { finished_at: Date | null } | undefined;
     if (!run) throw new Refusal(404, say("server.testRun.gone"));
     const lastMs = run.finished_at === null ? Infinity : run.finished_at.getTime() + LATE_MS;
+    if (startId !== undefined) {
+      const lease = await tx("instrument_leases")
+        .where({ test_run_id: testRunId, start_id: startId })
+        .first("start_id");
+      if (!lease) throw new Refusal(409, say("server.instrument.startedAnew"));
+    }
     if (readings.some(({ timeMs }) => timeMs > lastMs)) throw new Refusal(409, say("server.testRun.finished"));
     let added = 0;
     for (let from = 0; from < readings.length; from += 500) {
@@ -246,6 +258,25 @@ export async function lastReadings(
     .limit(limit);
   if (!deleted) void query.whereNull("deleted_at");
   return (await query).map(handReading);
+}
+
+/** Time of the newest reading that is a row, Unix ms; null where there is none. */
+export async function newestReading(db: Knex, testRunId: string): Promise<number | null> {
+  const row = (await db("test_run_readings").where({ test_run_id: testRunId }).max({ newest: "time_ms" }).first()) as {
+    newest: number | string | null;
+  };
+  return row.newest === null ? null : Number(row.newest);
+}
+
+/** Readings after a moment, in order of time. */
+export async function readingsAfter(db: Knex, testRunId: string, afterMs: number, limit: number): Promise<Reading[]> {
+  const rows = await db<ReadingRow>("test_run_readings")
+    .where({ test_run_id: testRunId })
+    .where("time_ms", ">", afterMs)
+    .whereNull("deleted_at")
+    .orderBy("time_ms")
+    .limit(limit);
+  return rows.map(handReading).map(({ timeMs, values, note }) => ({ timeMs, values, ...(note ? { note } : {}) }));
 }
 
 export type ChangedReading =

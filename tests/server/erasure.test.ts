@@ -11,6 +11,7 @@ import { usualRequirement } from "@/core/applications/options/target";
 import { connect } from "@/server/database";
 import { deletedJobs, eraseJob, purgeJobs } from "@/server/erasure";
 import { historyOf } from "@/server/job-history";
+import { leaseAnew } from "@/server/instruments/leases";
 import { createJob, deleteJob, restoreJob, saveJob } from "@/server/jobs";
 import { makeLink } from "@/server/links";
 import { keepRequirement } from "@/server/options";
@@ -102,6 +103,7 @@ async function fullJob(): Promise<string> {
   const opened = await openImport(db, run, "log.csv");
   await putChunk(db, run, opened, "readings", 0, packReadings(fromList([reading])));
   await closeImport(db, run, opened, { readings: 1, file: 0, rows: 1 });
+  await leaseAnew(db, run, { kind: "file", path: "meter.csv" });
   await deleteJob(db, AUTHOR, id);
   return id;
 }
@@ -131,6 +133,7 @@ describe("erasing a job", () => {
       "parts",
       "people",
       "places",
+      "turns",
     ];
     const apart = [...other, "sessions", "verifications", "workshops", "knex_migrations", "knex_migrations_lock"];
     for (const table of Object.keys(full).filter((name) => !apart.includes(name)))

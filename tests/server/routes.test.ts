@@ -16,7 +16,7 @@ import {
   oneTestRun,
   probesAnswer,
   readingHistory,
-  resumedSource,
+  startedSource,
   storedReadings,
   testRunDetail,
 } from "@/contract/test-runs";
@@ -44,7 +44,6 @@ import * as run from "@/app/api/test-runs/[id]/route";
 import * as readings from "@/app/api/test-runs/[id]/readings/route";
 import * as reading from "@/app/api/test-runs/[id]/readings/[reading]/route";
 import * as source from "@/app/api/test-runs/[id]/source/route";
-import * as resume from "@/app/api/test-runs/[id]/source/resume/route";
 import { database } from "@/server/database";
 import { ownDatabase } from "./own-database";
 
@@ -205,17 +204,14 @@ describe("test runs", () => {
     const { history } = (await ask(reading.GET, readingHistory, { params: at })).body;
     expect(history[0]).toMatchObject({ version: 1, values: { battery_current_a: -40 } });
   });
-  it("a look at one starts no instrument; taking it up again is asked for, and does nothing where there is none", async () => {
+  it("tell of their instrument from its start to its stop", async () => {
     const { params } = await started();
-    const simulator = { kind: "stand-in", seed: 1, faults: [], every: 60, speed: 1 };
-    await database()("test_runs")
-      .where(params)
-      .update({ source: JSON.stringify(simulator) });
-    expect((await ask(run.GET, testRunDetail, { params })).body.running).toBeNull();
-    expect((await ask(resume.POST, resumedSource, { params })).body.running).toEqual(simulator);
-    expect((await ask(source.GET, probesAnswer, { params })).body).toHaveProperty("probes");
+    const body = { kind: "stand-in", seed: 1, faults: [], every: 60, speed: 1 };
+    expect((await ask(source.POST, startedSource, { params, body })).body.running).toEqual(body);
+    expect((await ask(run.GET, testRunDetail, { params })).body).toMatchObject({ running: body, ended: null });
+    expect((await ask(source.GET, probesAnswer, { params })).body.probes).toHaveProperty("bankVolts");
     expect(await status(source.DELETE, { params })).toBe(204);
-    expect((await ask(resume.POST, resumedSource, { params })).body.running).toBeNull();
+    expect((await ask(run.GET, testRunDetail, { params })).body.running).toBeNull();
   });
   it("remember how a header was read", async () => {
     const header = "time,amps";

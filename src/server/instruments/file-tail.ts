@@ -2,6 +2,7 @@ import { open, stat } from "node:fs/promises";
 import { isAbsolute, relative, resolve } from "node:path";
 import { parseRows } from "../../csv/log";
 import { recognise, rowReader, type RowReader } from "../../core/applications/test-run/log/recognise";
+import { say } from "../../core/messages/say";
 import type { Reading } from "../../core/applications/test-run/log/readings";
 import type { Instrument } from "./instrument";
 
@@ -80,12 +81,12 @@ export function fileTailInstrument(file: string, timeZone: string): Instrument {
               if (list.length > 0) await listener.readings(list);
             }
           }
-        } catch (error) {
+        } catch {
           // A logger that turns its files over is away for a moment.
           if (++missed > 20) {
             if (timer) clearInterval(timer);
             timer = null;
-            listener.ended(`the file cannot be read: ${(error as Error).message}`);
+            listener.ended(say("server.instrument.fileUnreadable"));
           }
         } finally {
           busy = false;

@@ -1,4 +1,5 @@
 import type { Reading } from "../../core/applications/test-run/log/readings";
+import { say } from "@/core/messages/say";
 import { Refusal } from "../refusal";
 
 /** Readings to a call of the database. */
@@ -9,27 +10,31 @@ const LONGEST_WAIT_MS = 10_000;
 /** Readings that wait at most: a day at one a second, and more than that at none that anybody has. */
 const MOST_WAITING = 200_000;
 
-interface Told {
-  /** These are stored now. */
-  kept(readings: Reading[]): void;
-  /** None of them will ever be taken. */
-  refused(reason: string): void;
+export interface Keeper {
+  /** Takes readings; does not wait until they are stored. */
+  take(readings: Reading[]): void;
+  /** Resolves once all that was taken is stored, or was refused. */
+  settled(): Promise<void>;
 }
 
 /**
- * Keeps readings in the order they come. While the database is away they wait and are tried again; a refusal ends it. What
- * is returned takes readings and does not wait.
+ * Keeps readings in the order they come. While the database is away they wait and are tried again; a refusal ends it, with
+ * its reason: none of what waits will ever be taken.
  */
 export function keeper(
   store: (readings: Reading[]) => Promise<unknown>,
-  { kept, refused }: Told,
+  refused: (reason: string) => void,
   firstWaitMs = FIRST_WAIT_MS,
-): (readings: Reading[]) => void {
+): Keeper {
   const waiting: Reading[] = [];
-  let busy = false;
+  let keeping: Promise<void> | null = null;
   let ended = false;
+  const end = (reason: string) => {
+    ended = true;
+    waiting.length = 0;
+    refused(reason);
+  };
   const keepAll = async () => {
-    busy = true;
     let wait = firstWaitMs;
     while (waiting.length > 0 && !ended) {
       const batch = waiting.slice(0, BATCH);
@@ -37,27 +42,23 @@ export function keeper(
         await store(batch);
         waiting.splice(0, batch.length);
         wait = firstWaitMs;
-        kept(batch);
       } catch (error) {
-        if (error instanceof Refusal) {
-          ended = true;
-          refused(error.message);
-        } else {
+        if (error instanceof Refusal) end(error.message);
+        else {
           await new Promise((resolve) => setTimeout(resolve, wait));
           wait = Math.min(LONGEST_WAIT_MS, 2 * wait);
         }
       }
     }
-    busy = false;
+    keeping = null;
   };
-  return (readings) => {
-    if (ended) return;
-    if (waiting.length + readings.length > MOST_WAITING) {
-      ended = true;
-      refused("too many readings wait for the database");
-      return;
-    }
-    waiting.push(...readings);
-    if (!busy) void keepAll();
+  return {
+    take(readings) {
+      if (ended) return;
+      if (waiting.length + readings.length > MOST_WAITING) return end(say("server.instrument.tooManyWait"));
+      waiting.push(...readings);
+      keeping ??= keepAll();
+    },
+    settled: () => keeping ?? Promise.resolve(),
   };
 }

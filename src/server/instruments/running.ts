@@ -4,147 +4,133 @@ import { timeZoneOfJob } from "../../core/document/place";
 import type { Job } from "../../core/document/schema";
 import { makeSimulator, type Probes, type Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Reading } from "../../core/applications/test-run/log/readings";
-import { addReadings, setSource } from "../test-runs";
+import { addReadings, newestReading } from "../test-runs";
 import { keeper } from "./keeper";
-import { type SentReading, type Source } from "@/contract/test-runs";
+import { type ListedTestRun, type SentReading, type Source } from "@/contract/test-runs";
 import { fileInLogs, fileTailInstrument } from "./file-tail";
 import type { Instrument } from "./instrument";
+import { dropLease, endLease, leaseAnew } from "./leases";
 import { signalKInstrument } from "./signal-k";
 import { standInInstrument } from "./stand-in";
 import { say } from "@/core/messages/say";
 
 interface Running {
+  startId: string;
   instrument: Instrument;
-  source: Source;
-  standIn: Simulator | null;
-  told: number;
-  watchers: Set<(event: LiveEvent) => void>;
 }
 
-export type LiveEvent = { kind: "readings"; readings: Reading[] } | { kind: "ended"; reason: string };
-
 const held = globalThis as { chillbankInstruments?: Map<string, Running> };
-/** Instruments that are running, by test run. Kept on globalThis because development reloads modules. */
+/** Instruments that this server attends, by test run. Kept on globalThis because development reloads modules. */
 const running = (held.chillbankInstruments ??= new Map());
 
 /** An id of a reading's own that is the same whenever the same reading is told: so it is kept once. */
-function idOf(testRunId: string, { timeMs, values }: Reading): string {
+export function idOfTold(testRunId: string, { timeMs, values }: Reading): string {
   const hash = createHash("sha256")
     .update(`${testRunId} ${timeMs} ${JSON.stringify(values)}`)
     .digest("hex");
   return `${hash.slice(0, 8)}-${hash.slice(8, 12)}-8${hash.slice(13, 16)}-8${hash.slice(17, 20)}-${hash.slice(20, 32)}`;
 }
 
-export const sourceOf = (testRunId: string): Source | null => running.get(testRunId)?.source ?? null;
+/** Simulators that were made last: each takes a tenth of a second and is the same for the same source. */
+const KEPT = 8;
+const made = new Map<string, Simulator>();
 
-/** What the probes of a simulator show now, or null where none runs. */
-export function probesOf(testRunId: string): Probes | null {
-  const own = running.get(testRunId);
-  return own?.standIn ? own.standIn.probesAt(own.told - 1) : null;
+type StandInSource = Extract<Source, { kind: "stand-in" }>;
+function simulatorOf(testRun: RunUnderWay, job: Job, source: StandInSource): Simulator {
+  const key = JSON.stringify([testRun.id, source, job]);
+  const simulator = made.get(key) ?? makeSimulator(job, source, testRun.startedMs);
+  made.delete(key);
+  made.set(key, simulator);
+  for (const old of [...made.keys()].slice(0, Math.max(0, made.size - KEPT))) made.delete(old);
+  return simulator;
 }
 
-/** Starts and stops of one test run's instrument come one after the other: two at once would leave one that nobody stops. */
-const turns = new Map<string, Promise<unknown>>();
-function inTurn<T>(testRunId: string, work: () => Promise<T>): Promise<T> {
-  const before = turns.get(testRunId) ?? Promise.resolve();
-  const own = before.then(work, work);
-  turns.set(testRunId, own);
-  const over = () => {
-    if (turns.get(testRunId) === own) turns.delete(testRunId);
-  };
-  own.then(over, over);
-  return own;
+type RunUnderWay = Pick<ListedTestRun, "id" | "startedMs">;
+
+/** How many readings of a simulator lie before the newest of its test run. */
+async function toldOf(db: Knex, testRunId: string, { readings }: Simulator): Promise<number> {
+  const newest = await newestReading(db, testRunId);
+  const next = newest === null ? 0 : readings.findIndex(({ timeMs }) => timeMs > newest);
+  return next < 0 ? readings.length : next;
 }
 
-/** Starts an instrument on a test run, in place of the one that runs; readings are kept before they are told to anyone. */
-export function startInstrument(
+/** What the probes of a test run's simulator show now, or null where none runs. */
+export async function probesOf(db: Knex, testRun: ListedTestRun, job: Job): Promise<Probes | null> {
+  const { source } = testRun;
+  if (source?.kind !== "stand-in") return null;
+  const simulator = simulatorOf(testRun, job, source);
+  return simulator.probesAt(Math.max(0, (await toldOf(db, testRun.id, simulator)) - 1));
+}
+
+/** Starts an instrument on a test run, in place of the one that runs, wherever that is. */
+export async function startInstrument(
   db: Knex,
-  testRun: { id: string; startedMs: number },
+  testRun: RunUnderWay,
   job: Job,
   source: Source,
-  told = 0,
 ): Promise<{ ok: true } | { ok: false; message: string }> {
-  return inTurn(testRun.id, () => start(db, testRun, job, { source, told }));
+  if (source.kind === "file" && !fileInLogs(source.path)) return { ok: false, message: say("server.logFolder") };
+  const truth = source.kind === "stand-in" ? simulatorOf(testRun, job, source).truth : undefined;
+  const startId = await leaseAnew(db, testRun.id, source, truth);
+  await attend(db, testRun, job, { source, startId });
+  return { ok: true };
 }
 
-/** Takes up an instrument that ran when the server went down; one that runs is left as it is. */
-export function resumeInstrument(
-  db: Knex,
-  testRun: { id: string; startedMs: number },
-  job: Job,
-  source: Source,
-  told: number,
-): Promise<unknown> {
-  return inTurn(testRun.id, async () => {
-    if (!running.has(testRun.id)) await start(db, testRun, job, { source, told });
-  });
+/** Stops a test run's instrument for good, whichever server attends it. */
+export async function stopInstrument(db: Knex, testRunId: string): Promise<void> {
+  await dropLease(db, testRunId);
+  leave(testRunId);
 }
 
-async function start(
+/** Ids of the test runs whose instruments this server attends, with the start that each is of. */
+export const attendedHere = (): [testRunId: string, startId: string][] =>
+  [...running].map(([id, { startId }]) => [id, startId]);
+
+/** Attends a test run's instrument from this server, whose lease it has. */
+export async function attend(
   db: Knex,
-  testRun: { id: string; startedMs: number },
+  testRun: RunUnderWay,
   job: Job,
-  { source, told }: { source: Source; told: number },
-): Promise<{ ok: true } | { ok: false; message: string }> {
-  stopInstrument(testRun.id);
-  let simulator: Simulator | null = null;
-  let instrument: Instrument;
-  if (source.kind === "stand-in") {
-    simulator = makeSimulator(job, source, testRun.startedMs);
-    instrument = standInInstrument(simulator, source.speed, told);
-  } else if (source.kind === "file") {
-    const file = fileInLogs(source.path);
-    if (!file) return { ok: false, message: say("server.logFolder") };
-    instrument = fileTailInstrument(file, timeZoneOfJob(job));
-  } else instrument = signalKInstrument(source.url);
-  await setSource(db, testRun.id, source, simulator?.truth);
-  const own: Running = { instrument, source, standIn: simulator, told, watchers: new Set() };
+  { source, startId }: { source: Source; startId: string },
+): Promise<void> {
+  const instrument = await instrumentOf(db, testRun, job, source);
+  leave(testRun.id);
+  const own: Running = { startId, instrument };
   running.set(testRun.id, own);
-  const tell = (event: LiveEvent) => {
-    for (const watcher of own.watchers) watcher(event);
-  };
   const end = (reason: string) => {
-    if (running.get(testRun.id) === own) running.delete(testRun.id);
-    instrument.stop();
-    tell({ kind: "ended", reason });
+    if (running.get(testRun.id) === own) leave(testRun.id);
+    // Not noted where the database is away: whichever server looks next finds the same end.
+    endLease(db, testRun.id, startId, reason).catch(() => undefined);
   };
   const keep = keeper(
     (readings) =>
       addReadings(
         db,
         testRun.id,
-        readings.map((reading): SentReading => ({ id: idOf(testRun.id, reading), ...reading })),
+        readings.map((reading): SentReading => ({ id: idOfTold(testRun.id, reading), ...reading })),
+        startId,
       ),
-    { kept: (readings) => tell({ kind: "readings", readings }), refused: end },
+    end,
   );
   instrument.start({
-    readings(list) {
-      own.told += list.length;
-      keep(list);
-    },
-    ended(reason) {
-      running.delete(testRun.id);
-      void setSource(db, testRun.id, null).catch(() => undefined);
-      tell({ kind: "ended", reason });
-    },
+    readings: keep.take,
+    ended: (reason) => void keep.settled().then(() => end(reason)),
   });
-  return { ok: true };
 }
 
-/** Stops a test run's instrument. Returns whether one ran. */
-export function stopInstrument(testRunId: string): boolean {
-  const own = running.get(testRunId);
-  if (!own) return false;
-  own.instrument.stop();
+/** Leaves a test run's instrument; what it told already is kept all the same. */
+export function leave(testRunId: string): void {
+  running.get(testRunId)?.instrument.stop();
   running.delete(testRunId);
-  for (const watcher of own.watchers) watcher({ kind: "ended", reason: "stopped" });
-  return true;
 }
 
-/** Watches a test run's instrument; the answer ends the watching. Null where none runs. */
-export function watch(testRunId: string, watcher: (event: LiveEvent) => void): (() => void) | null {
-  const own = running.get(testRunId);
-  if (!own) return null;
-  own.watchers.add(watcher);
-  return () => own.watchers.delete(watcher);
+async function instrumentOf(db: Knex, testRun: RunUnderWay, job: Job, source: Source): Promise<Instrument> {
+  if (source.kind === "signal-k") return signalKInstrument(source.url);
+  if (source.kind === "stand-in") {
+    const simulator = simulatorOf(testRun, job, source);
+    return standInInstrument(simulator, source.speed, await toldOf(db, testRun.id, simulator));
+  }
+  const file = fileInLogs(source.path);
+  if (!file) throw new Error(say("server.logFolder"));
+  return fileTailInstrument(file, timeZoneOfJob(job));
 }

@@ -1,4 +1,5 @@
 import WebSocket from "ws";
+import { say } from "@/core/messages/say";
 import { joinDeltas, readDelta } from "../../core/applications/test-run/log/signalk";
 import type { Reading } from "../../core/applications/test-run/log/readings";
 import type { Instrument } from "./instrument";
@@ -47,7 +48,7 @@ export function signalKInstrument(url: string): Instrument {
         socket.on("close", () => {
           if (stopped) return;
           if (++tries > MOST_TRIES) {
-            listener.ended(`${url} does not answer`);
+            listener.ended(say("server.instrument.noAnswer", { address: url }));
             return;
           }
           again = setTimeout(connect, AGAIN_MS);

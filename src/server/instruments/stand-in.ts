@@ -1,3 +1,4 @@
+import { say } from "@/core/messages/say";
 import type { Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Instrument, Listener } from "./instrument";
 
@@ -28,7 +29,7 @@ export function standInInstrument({ readings }: Simulator, speed: number, from =
         if (next >= readings.length && timer) {
           clearInterval(timer);
           timer = null;
-          listener.ended("the run is over");
+          listener.ended(say("server.instrument.over"));
         }
       };
       timer = setInterval(() => void tick(), TICK_MS);

@@ -14,11 +14,13 @@ const anyOf = <T,>(list: readonly T[]): T => list[Math.floor(Math.random() * lis
 interface Props {
   testRun: ListedTestRun;
   running: Source | null;
+  /** Why the last instrument ended by itself. */
+  ended: string | null;
   onChange(): void;
 }
 
 /** Where readings come from by themselves: the simulator to practise with, a file that is followed, a boat's network. */
-export function InstrumentPanel({ testRun, running, onChange }: Props) {
+export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
   const { message } = App.useApp();
   const { job } = useReading();
   const [kind, setKind] = useState<Source["kind"]>("stand-in");
@@ -73,6 +75,7 @@ export function InstrumentPanel({ testRun, running, onChange }: Props) {
     );
   return (
     <>
+      {ended !== null && <p className="sentence">{say("interface.instrumentEnded", { reason: ended })}</p>}
       <Segmented<Source["kind"]>
         size="small"
         value={kind}

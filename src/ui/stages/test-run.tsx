@@ -361,6 +361,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
           <InstrumentPanel
             testRun={testRun}
             running={running}
+            ended={detail?.ended ?? null}
             onChange={() => {
               void reloadDetail();
               refresh();

@@ -8,7 +8,6 @@ import {
   oneTestRun,
   probesAnswer,
   readingHistory,
-  resumedSource,
   startedSource,
   storedReadings,
   testRunDetail,
@@ -27,13 +26,7 @@ export const fetchTestRuns = async (jobId: string): Promise<ListedTestRun[]> =>
   (await call(listedTestRuns, `/api/jobs/${jobId}/test-runs`)).testRuns;
 export const fetchAllTestRuns = async (): Promise<ListedTestRun[]> =>
   (await call(listedTestRuns, "/api/test-runs")).testRuns;
-/** A test run as it is stored. An instrument that ran when the server went down is taken up again by whoever looks first. */
-export async function fetchTestRun(id: string): Promise<TestRunDetail> {
-  const detail = await call(testRunDetail, `/api/test-runs/${id}`);
-  const { source, finishedMs } = detail.testRun;
-  if (!source || finishedMs !== null || detail.running) return detail;
-  return { ...detail, ...(await call(resumedSource, `/api/test-runs/${id}/source/resume`, { method: "POST" })) };
-}
+export const fetchTestRun = (id: string): Promise<TestRunDetail> => call(testRunDetail, `/api/test-runs/${id}`);
 
 export const startTestRun = async (
   jobId: string,

@@ -1,4 +1,4 @@
-import { watch } from "@/server/instruments/running";
+import { watch } from "@/server/instruments/live";
 import { errorResponse } from "@/server/door";
 import { testRunHandler } from "@/server/test-run-door";
 import { say } from "@/core/messages/say";
@@ -6,7 +6,9 @@ import { say } from "@/core/messages/say";
 export const dynamic = "force-dynamic";
 
 /** Readings as the instrument tells them, as server-sent events. */
-export const GET = testRunHandler("look", (request, testRun) => {
+export const GET = testRunHandler("look", (request, testRun, db) => {
+  if (!testRun.source || testRun.finishedMs !== null)
+    return Promise.resolve(errorResponse({ status: 404, message: say("server.instrument.none") }));
   const encoder = new TextEncoder();
   let leave: (() => void) | null = null;
   let beat: NodeJS.Timeout | null = null;
@@ -23,17 +25,13 @@ export const GET = testRunHandler("look", (request, testRun) => {
           end();
         }
       };
-      leave = watch(testRun.id, (event) => {
+      leave = watch(db, testRun.id, (event) => {
         send(`data: ${JSON.stringify(event)}\n\n`);
         if (event.kind === "ended") {
           end();
           controller.close();
         }
       });
-      if (!leave) {
-        controller.close();
-        return;
-      }
       send(": watching\n\n");
       // Middle boxes drop a silent stream; a comment keeps it.
       beat = setInterval(() => send(": still\n\n"), 15_000);
@@ -41,7 +39,6 @@ export const GET = testRunHandler("look", (request, testRun) => {
     },
     cancel: end,
   });
-  if (!leave) return Promise.resolve(errorResponse({ status: 404, message: say("server.instrument.none") }));
   return Promise.resolve(
     new Response(stream, {
       headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },

@@ -1,14 +1,14 @@
 import { readAs, errorResponse } from "@/server/door";
-import { probesOf, sourceOf, startInstrument, stopInstrument } from "@/server/instruments/running";
+import { probesOf, startInstrument, stopInstrument } from "@/server/instruments/running";
 import { jobOfTestRun, testRunHandler } from "@/server/test-run-door";
-import { setSource } from "@/server/test-runs";
 import { sourceSchema } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
-/** The instrument that runs on the test run, and what a simulator's probes show now. */
-export const GET = testRunHandler("look", (_, testRun) =>
-  Promise.resolve(Response.json({ running: sourceOf(testRun.id), probes: probesOf(testRun.id) })),
-);
+/** What the probes of a simulator show now. */
+export const GET = testRunHandler("look", async (_, testRun, db) => {
+  const job = testRun.finishedMs === null ? await jobOfTestRun(db, testRun) : null;
+  return Response.json({ probes: job && (await probesOf(db, testRun, job.job)) });
+});
 
 /** Starts an instrument: the simulator, a file that is followed, or a Signal K server. */
 export const POST = testRunHandler("measure", async (request, testRun, db) => {
@@ -22,9 +22,8 @@ export const POST = testRunHandler("measure", async (request, testRun, db) => {
   return Response.json({ running: read.value }, { status: 201 });
 });
 
-/** Stops it, for good: nobody who looks takes it up again. */
+/** Stops it, for good. */
 export const DELETE = testRunHandler("measure", async (_, testRun, db) => {
-  stopInstrument(testRun.id);
-  await setSource(db, testRun.id, null);
+  await stopInstrument(db, testRun.id);
   return new Response(null, { status: 204 });
 });

@@ -1,0 +1,48 @@
+import type { Knex } from "knex";
+import { getJob } from "../jobs";
+import { getTestRun } from "../test-runs";
+import { renewLeases, takeLease, unattended } from "./leases";
+import { attend, attendedHere, leave } from "./running";
+
+/** Pause between looks, ms. */
+const LOOK_MS = 3000;
+
+/**
+ * One look: says that this server still attends its instruments, leaves those that another has, and takes up those that
+ * nobody attends: their server went down, or this one was just started.
+ */
+export async function lookAfterInstruments(db: Knex): Promise<void> {
+  const own = await renewLeases(db);
+  for (const [testRunId, startId] of attendedHere()) if (own.get(testRunId) !== startId) leave(testRunId);
+  for (const testRunId of await unattended(db)) {
+    const startId = await takeLease(db, testRunId);
+    if (startId) own.set(testRunId, startId);
+  }
+  const attended = new Map(attendedHere());
+  for (const [testRunId, startId] of own) if (attended.get(testRunId) !== startId) await takeUp(db, testRunId, startId);
+}
+
+async function takeUp(db: Knex, testRunId: string, startId: string): Promise<void> {
+  const testRun = await getTestRun(db, testRunId);
+  const job = testRun && (await getJob(db, testRun.jobId));
+  if (testRun?.source && testRun.finishedMs === null && job)
+    await attend(db, testRun, job.job, { source: testRun.source, startId });
+}
+
+const held = globalThis as { chillbankAttendant?: NodeJS.Timeout | "looking" };
+
+/** Looks after the instruments of test runs for as long as this server runs. */
+export function startAttendant(db: () => Knex): void {
+  if (held.chillbankAttendant) return;
+  const look = async () => {
+    held.chillbankAttendant = "looking";
+    try {
+      await lookAfterInstruments(db());
+    } catch {
+      // A database that is away is asked again at the next look.
+    }
+    held.chillbankAttendant = setTimeout(() => void look(), LOOK_MS);
+    held.chillbankAttendant.unref();
+  };
+  void look();
+}
