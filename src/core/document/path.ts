@@ -36,6 +36,12 @@ export type SpanPath = `plan.patterns.${number}.spans.${number}`;
 /** The steps of a path: `units.0.power` is units, 0, power. */
 export const segmentsOf = (path: string): string[] => path.split(".");
 
+/** Whether a path is that of a place or of something inside it. */
+export function isWithin(path: string, place: string): boolean {
+  const steps = segmentsOf(path);
+  return segmentsOf(place).every((step, i) => steps[i] === step);
+}
+
 /** The first step: which part of the document a value belongs to. */
 export const groupOf = (path: string): string => segmentsOf(path)[0]!;
 

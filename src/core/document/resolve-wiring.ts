@@ -87,6 +87,10 @@ function mainCurrent({ job, units, inverter, bankVoltage }: WiringSetting): { cu
   return { current: fullDraw / lanes + direct / (0.9 * bankVoltage), lanes };
 }
 
+/** Whether batteries in parallel hang one behind another, so that one link carries what several give. */
+export const isChained = (layout: Job["path"]["links"]["layout"]): boolean =>
+  layout === "chain-diagonal" || layout === "chain-one-end";
+
 /** The links between batteries, `current` being what all of them give, A. */
 function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], current: number): PathValues["links"] {
   const { links } = job.path;
@@ -95,7 +99,7 @@ function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], c
   const parallel = Math.max(1, bank.parallel.value);
   const ownCurrent = (current / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
   const ownFuse = nextFuseRating(1.25 * Math.min(ownCurrent, bank.continuousCurrent.value));
-  const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
+  const chained = isChained(links.layout);
   const table = ampacityTable(job);
   const leadSize = sizesOf(job).find(
     (areaMm2) =>

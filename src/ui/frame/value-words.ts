@@ -1,4 +1,4 @@
-import type { JobPath } from "@/core/document/path";
+import { keyOf, type JobPath } from "@/core/document/path";
 import { formatQuantity } from "@/core/units/format";
 import { PART_NAMES } from "@/core/models/wiring/part";
 import type { Job } from "@/core/document/schema";
@@ -22,9 +22,10 @@ export function valueWords(value: unknown, path: JobPath, job: Job): string {
     const quantity = value as Quantity;
     return `${formatQuantity(quantity.value, spec.dimension, job.notation, 4)}, ${ORIGIN_WORDS[quantity.origin]}`;
   }
-  if (path.endsWith(".chemistry")) return String(value).toUpperCase();
-  if (path.endsWith(".capture")) return "a captured start";
-  if (path.endsWith("links.paths")) return `${(value as unknown[]).length} lengths`;
+  const key = keyOf(path);
+  if (key === "chemistry") return String(value).toUpperCase();
+  if (key === "capture") return "a captured start";
+  if (path === "path.links.paths") return `${(value as unknown[]).length} lengths`;
   if (Array.isArray(value)) return (value as Named[]).map(rowWords).join(", ") || "none";
   if (typeof value === "boolean") return value ? "yes" : "no";
   return String(value ?? "none") || "nothing";

@@ -62,7 +62,8 @@ const BESIDE: Field[] = [
   { key: "volts", label: "Voltage", dimension: "voltage", optional: true },
   { key: "outdoorC", label: "Outdoors", dimension: "temperature", optional: true },
 ];
-const onBattery = (kind: DrawKind) => !kind.startsWith("ac-") && kind !== "energy";
+/** Readings at the battery, in which all else that it carries is counted too. */
+const AT_BATTERY: readonly DrawKind[] = ["battery-current", "battery-power", "percent", "time-to-go"];
 
 /** Readings of the draw in whatever form they come: what each means for the air conditioner alone, and which is used. */
 export function DrawReadings({ index }: { index: number }) {
@@ -165,7 +166,7 @@ function NewReading({ done }: { done(reading: DrawReading | null): void }) {
   const [faults, setFaults] = useState<Record<string, string>>({});
   const fields = [
     ...OWN[kind],
-    ...BESIDE.filter(({ key }) => (key === "otherA" || key === "solarA" ? onBattery(kind) : true)),
+    ...BESIDE.filter(({ key }) => (key === "otherA" || key === "solarA" ? AT_BATTERY.includes(kind) : true)),
   ];
   const save = () => {
     const problems: Record<string, string> = {};

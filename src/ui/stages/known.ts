@@ -1,4 +1,5 @@
 import { everyKnown } from "@/core/document/resolve";
+import { groupOf } from "@/core/document/path";
 import { stageOfPath } from "@/core/document/stage";
 import type { StageKey } from "./stages";
 import type { JobValues } from "@/core/document/resolved";
@@ -7,7 +8,7 @@ import type { JobValues } from "@/core/document/resolved";
 export function knownOfStage(values: JobValues, stage: StageKey): { measured: number; plate: number; assumed: number } {
   const count = { measured: 0, plate: 0, assumed: 0 };
   for (const known of everyKnown(values)) {
-    if (stageOfPath(known.path) === stage && !known.path.startsWith("cures"))
+    if (stageOfPath(known.path) === stage && groupOf(known.path) !== "cures")
       count[known.origin === "fitted" ? "measured" : known.origin]++;
   }
   return count;

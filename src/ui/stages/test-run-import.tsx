@@ -4,7 +4,7 @@ import { Button, Input, Modal, Progress, Select } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { offsetAt } from "@/core/units/clock";
 import { formatQuantity } from "@/core/units/format";
-import type { Mapping, Meaning, TimeKind } from "@/core/applications/test-run/log/recognise";
+import { isElapsed, type Mapping, type Meaning, type TimeKind } from "@/core/applications/test-run/log/recognise";
 import type { Imported, Preview } from "@/workers/test-run.worker";
 import { useReading } from "../state/sheet-context";
 import { askImport, askPreview } from "../state/test-run";
@@ -74,7 +74,7 @@ export function ImportLog({ testRunId, file, zone, startedMs, close }: Props) {
       const usable = kept && kept.columns.length === first.understood!.mapping.columns.length ? kept : null;
       const own = usable ?? first.understood!.mapping;
       setKnown(usable !== null);
-      setMapping(own.time.startsWith("elapsed") ? { ...own, startMs: own.startMs ?? startedMs } : own);
+      setMapping(isElapsed(own.time) ? { ...own, startMs: own.startMs ?? startedMs } : own);
       setPreview(first);
     };
     begin().catch((error: Error) => !late && setFault(error.message));
@@ -189,7 +189,7 @@ export function ImportLog({ testRunId, file, zone, startedMs, close }: Props) {
                       change({
                         ...mapping,
                         time,
-                        startMs: time.startsWith("elapsed") ? (mapping.startMs ?? startedMs) : null,
+                        startMs: isElapsed(time) ? (mapping.startMs ?? startedMs) : null,
                       })
                     }
                   />

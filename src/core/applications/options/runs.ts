@@ -1,4 +1,4 @@
-import type { RunPath } from "../../document/path";
+import { isWithin, type RunPath } from "../../document/path";
 import { sizeCircuit } from "../sizing/size-circuit";
 import type { Branch, Part, Job } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
@@ -134,7 +134,8 @@ export class Runs {
     if (!anew) {
       const mends = assess(job).verdicts.carries.checks.some(
         (one) =>
-          (one.part?.startsWith(`${path}.`) || (at >= 0 && one.part?.startsWith(`${farPath}.`))) &&
+          one.part &&
+          (isWithin(one.part, path) || (at >= 0 && isWithin(one.part, farPath))) &&
           failing(one) &&
           CURABLE.has(one.topic),
       );

@@ -1,4 +1,4 @@
-import type { RunPath } from "../../document/path";
+import { isWithin, type RunPath } from "../../document/path";
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
 import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
@@ -79,7 +79,7 @@ const OF_CABLES: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
 
 /** The checks of a part, or of a run with all its parts. */
 const of = (judged: Judged, path: RunPath) =>
-  judged.checks.filter(({ part, key }) => part === path || part?.startsWith(`${path}.`) || key.startsWith(`${path}:`));
+  judged.checks.filter(({ part, run }) => run === path || (part !== undefined && isWithin(part, path)));
 
 /** A fuse kind that breaks the short circuit and the voltage at a part, where its own does not; the first that does. */
 function betterKind(judged: Judged, one: WiringPart, circuit: Circuit): FuseKind | null {
@@ -180,7 +180,7 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
   const brokenBy = (judged: Judged, topics: ReadonlySet<CheckTopic | undefined>) =>
     of(judged, path).filter(({ margin, topic }) => margin < 1 && topics.has(topic));
   const startBroken = (judged: Judged) =>
-    judged.checks.some(({ by, margin, part }) => by === "start-breaker" && margin < 1 && part?.startsWith(`${path}.`));
+    judged.checks.some(({ by, margin, part }) => by === "start-breaker" && margin < 1 && part && isWithin(part, path));
 
   // The device first: with copper enough that it takes no part in the choice.
   const passes = (rating: number, size: { area: number; count: number }) => {

@@ -1,4 +1,5 @@
 import type { JobPath } from "../../document/path";
+import { isChained } from "../../document/resolve-wiring";
 import { nextFuseRating } from "../../reference/conductors/fuse";
 import { allCircuits } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
@@ -98,7 +99,7 @@ function fitLinks(job: Job): Job {
   const need = (one: Job) => judge(one).checks.find(({ key }) => key === "path.links:size")?.need ?? 0;
   const copy = structuredClone(job);
   copy.path.links.fuseRating = plate(nextFuseRating(need(job)));
-  const chained = copy.path.links.layout.startsWith("chain");
+  const chained = isChained(copy.path.links.layout);
   const fits = (area: number) => {
     copy.path.links.areaMm2 = plate(area);
     const { checks } = judge(copy);
@@ -124,7 +125,7 @@ function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
       const smaller = oneSmaller(job, judged, circuit, index);
       const broken = smaller ? newlyBroken(judged, judge(smaller.job)) : [];
       const nearest = judged.checks
-        .filter(({ part, key, dimension }) => dimension !== "count" && (part === path || key.startsWith(`${path}:`)))
+        .filter(({ part, dimension }) => dimension !== "count" && part === path)
         .sort((a, b) => a.margin - b.margin)[0];
       parts.push({
         path,

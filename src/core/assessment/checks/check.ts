@@ -1,4 +1,4 @@
-import type { JobPath } from "../../document/path";
+import type { JobPath, RunPath } from "../../document/path";
 import type { Dimension } from "../../units/dimension";
 import type { RuleId } from "../rules/catalogue";
 import type { TracedValue } from "../../units/trace";
@@ -34,6 +34,8 @@ export interface Check {
   limit: TracedValue;
   /** Path in the document of the part it is about, where there is one. */
   part?: JobPath;
+  /** The run that it is about as a whole, where no one part of it is. */
+  run?: RunPath;
   /** What is asked of the part, where sizing reads it. */
   topic?: CheckTopic;
   /** The rule that it comes from. */
@@ -43,7 +45,10 @@ export interface Check {
 }
 
 /** What a check is made from. */
-export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand" | "limit" | "part" | "topic"> {
+export interface CheckSource extends Pick<
+  Check,
+  "by" | "key" | "name" | "demand" | "limit" | "part" | "run" | "topic"
+> {
   remark: Remark;
   /** Rules with spare of their own count as holding from 1. */
   tightBelow?: number;
@@ -62,10 +67,11 @@ export type Remark = string | { met: string; broken: string };
 
 /** Judges a demand by its limit. */
 export function check(source: CheckSource): Check {
-  const { by, key, name, demand, limit, part, topic, remark } = source;
+  const { by, key, name, demand, limit, part, run, topic, remark } = source;
   const margin = demand.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, limit.value / demand.value));
   return {
     part,
+    ...(run ? { run } : {}),
     ...(topic ? { topic } : {}),
     by,
     rank: source.rule && margin >= 1 ? AMPLE + 1 : margin,

@@ -98,6 +98,7 @@ function dropCheck(system: System, circuit: Circuit, current: TracedValue): Chec
     remark: main ? "battery to far end, running" : "at its largest current",
     tightBelow: 1.05,
     part: culprit?.path,
+    run: circuit.path,
   });
 }
 

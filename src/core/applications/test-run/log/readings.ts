@@ -10,6 +10,18 @@ export const COLUMNS = [
 ] as const;
 export type Column = (typeof COLUMNS)[number];
 
+/** What each column is of. */
+export const COLUMN_QUANTITY = {
+  battery_current_a: "current",
+  battery_voltage_v: "voltage",
+  soc_pct: "percent",
+  solar_power_w: "power",
+  ac_power_w: "power",
+  cabin_temp_c: "temperature",
+  outdoor_temp_c: "temperature",
+} as const satisfies Record<Column, string>;
+export type ColumnQuantity = (typeof COLUMN_QUANTITY)[Column];
+
 /** What each column may hold at all: a value outside is no reading of a system. */
 export const COLUMN_LIMITS: Record<Column, readonly [low: number, high: number]> = {
   battery_current_a: [-5000, 5000],

@@ -1,5 +1,5 @@
 import { offsetAt } from "../../../units/clock";
-import { COLUMN_LIMITS, COLUMNS, type Column, type Reading } from "./readings";
+import { COLUMN_LIMITS, COLUMN_QUANTITY, COLUMNS, type Column, type ColumnQuantity, type Reading } from "./readings";
 import { say } from "../../../messages/say";
 
 /*
@@ -12,6 +12,10 @@ export type Meaning = Column | "time" | "date" | "battery_power_w" | "solar_curr
 
 export type TimeKind =
   "iso" | "local" | "day-first" | "month-first" | "unix-s" | "unix-ms" | "elapsed-s" | "elapsed-min" | "elapsed-clock";
+
+/** Whether times are counted from the log's start, which someone has to say. */
+export const isElapsed = (kind: TimeKind): boolean =>
+  kind === "elapsed-s" || kind === "elapsed-min" || kind === "elapsed-clock";
 
 export interface Mapping {
   /** By column of the table: its meaning, and the factor and offset that bring it to the log's unit. */
@@ -59,19 +63,41 @@ const HAS = {
   note: /\b(notes?|remarks?|comments?|events?|bemerkung\w*|nota)\b/,
 };
 
-/** Header word or bracket of a unit to the factor and offset that lead to A, V, %, W or degC. */
-function unitOf(header: string, meaning: Meaning): { factor: number; offset: number } {
+/** What each meaning is of; null where there is nothing to convert. */
+const QUANTITY: Record<Meaning, ColumnQuantity | null> = {
+  ...COLUMN_QUANTITY,
+  battery_power_w: "power",
+  solar_current_a: "current",
+  time: null,
+  date: null,
+  note: null,
+  none: null,
+};
+
+interface Conversion {
+  factor: number;
+  offset: number;
+}
+const AS_IT_IS: Conversion = { factor: 1, offset: 0 };
+
+/** Units other than the log's own, by quantity: how a header says them, and what leads from them to A, V, %, W or degC. */
+const OTHER_UNITS: Record<ColumnQuantity, readonly [said: RegExp, conversion: Conversion][]> = {
+  temperature: [
+    [/(°\s*f|\bdegf\b|\bfahrenheit\b|\bf\b)/i, { factor: 5 / 9, offset: (-32 * 5) / 9 }],
+    [/(\bkelvin\b|\bk\b)/i, { factor: 1, offset: -273.15 }],
+  ],
+  power: [[/\bkw\b/i, { factor: 1000, offset: 0 }]],
+  current: [[/\bma\b/i, { factor: 0.001, offset: 0 }]],
+  voltage: [[/\b(millivolts?|mv)\b/i, { factor: 0.001, offset: 0 }]],
+  percent: [],
+};
+
+/** What leads from the unit that a header names to the log's own. */
+function conversionOf(header: string, meaning: Meaning): Conversion {
+  const quantity = QUANTITY[meaning];
+  if (quantity === null) return AS_IT_IS;
   const words = ` ${header.replace(/[()[\]{},;]/g, " ")} `;
-  const has = (pattern: RegExp) => pattern.test(words);
-  if (meaning.endsWith("temp_c")) {
-    if (has(/(°\s*f|\bdegf\b|\bfahrenheit\b|\bf\b)/i)) return { factor: 5 / 9, offset: (-32 * 5) / 9 };
-    if (has(/(\bkelvin\b|\bk\b)/i)) return { factor: 1, offset: -273.15 };
-    return { factor: 1, offset: 0 };
-  }
-  if (meaning.endsWith("_w") && has(/\bkw\b/i)) return { factor: 1000, offset: 0 };
-  if (meaning.endsWith("_a") && has(/\bma\b/i)) return { factor: 0.001, offset: 0 };
-  if (meaning.endsWith("_v") && has(/\b(millivolts?|mv)\b/i)) return { factor: 0.001, offset: 0 };
-  return { factor: 1, offset: 0 };
+  return OTHER_UNITS[quantity].find(([said]) => said.test(words))?.[1] ?? AS_IT_IS;
 }
 
 /** What one header says, before the others are looked at. */
@@ -178,7 +204,7 @@ export function recognise({ header, rows, separator }: Table, timeZone: string):
   const { kind, doubt } = timeKindOf(joined, header[timeAt] ?? "", hasDate);
   if (doubt) doubts.push(doubt);
   const mapping: Mapping = {
-    columns: meanings.map((meaning, i) => ({ meaning, ...unitOf(header[i]!, meaning) })),
+    columns: meanings.map((meaning, i) => ({ meaning, ...conversionOf(header[i]!, meaning) })),
     decimalComma,
     time: kind,
     timeZone,
@@ -200,7 +226,7 @@ export function recognise({ header, rows, separator }: Table, timeZone: string):
   const signed = own ? { sign: 1 as const, from: "format" as const } : signOf(rows, mapping, meanings);
   mapping.sign = signed.sign;
   if (signed.from === "unsure" || signed.from === "mean") doubts.push(say("testRun.whetherChargingDischargingCounts"));
-  if (kind.startsWith("elapsed")) doubts.push(say("testRun.timesCountStartSay"));
+  if (isElapsed(kind)) doubts.push(say("testRun.timesCountStartSay"));
   return { mapping, signFrom: signed.from, doubts };
 }
 
