@@ -3,6 +3,7 @@ import { readEntry, type ShelfEntry } from "../core/applications/parts/shelf";
 import { readJob, type Fault, type Job } from "../core/document/schema";
 import { idSchema, revisionNumber } from "@/contract/common";
 import { foreignOrigin } from "./origin";
+import { noteAnswer } from "./metrics";
 import { Refusal } from "./refusal";
 import { roleMay, type Ability } from "@/contract/people";
 import type { Author } from "./job-history";
@@ -31,6 +32,22 @@ export function foreign(request: Request): Refused | null {
 /** A database's words without the values in them, which are in quotes. */
 const wordsOfFault = (text: string) => text.replace(/'[^']*'/g, "'…'").slice(0, 300);
 
+/**
+ * Codes of a database that does not take work just now: not reached, ending, cut off from its cluster, its disk full, or in
+ * the way of itself too often. Nothing of the request is stored, or all of it.
+ */
+const AWAY: ReadonlySet<string | undefined> = new Set([
+  ...["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", "EHOSTUNREACH", "PROTOCOL_CONNECTION_LOST"],
+  ...["ER_SERVER_SHUTDOWN", "ER_CONNECTION_KILLED", "ER_CON_COUNT_ERROR", "ER_UNKNOWN_COM_ERROR"],
+  ...["ER_DISK_FULL", "ER_RECORD_FILE_FULL", "ER_OPTION_PREVENTS_STATEMENT", "ER_LOCK_DEADLOCK"],
+  ...["ER_LOCK_WAIT_TIMEOUT", "ER_STATEMENT_TIMEOUT"],
+]);
+const isAway = (error: unknown): boolean => {
+  const { code, name } = error as { code?: string; name?: string };
+  // Of a pool that gives no connection only the name tells.
+  return AWAY.has(code) || name === "KnexTimeoutError";
+};
+
 /** What is answered where a handler broke down: its reason goes into the log, and not to whoever asked. */
 function brokeDown(request: Request, error: unknown): Response {
   // The reason belongs into the log of whoever runs the server: its standard error. Of a database's fault its code and words
@@ -39,7 +56,10 @@ function brokeDown(request: Request, error: unknown): Response {
   const reason = sqlMessage === undefined ? error : `${code ?? "database"}: ${wordsOfFault(sqlMessage)}`;
   // eslint-disable-next-line no-console
   console.error(`${request.method} ${new URL(request.url).pathname}`, reason);
-  return errorResponse({ status: 500, message: say("server.brokeDown") });
+  if (!isAway(error)) return errorResponse({ status: 500, message: say("server.brokeDown") });
+  const answer = errorResponse({ status: 503, message: say("server.databaseAway") });
+  answer.headers.set("retry-after", "5");
+  return answer;
 }
 
 /** What somebody has to be allowed to for a route. */
@@ -101,12 +121,18 @@ export function publicHandler<P extends Parameters = Record<string, never>>(
     const parameters = ((await params) as P | undefined) ?? ({} as P);
     if (parameters.id !== undefined && !idSchema.safeParse(parameters.id).success)
       return errorResponse({ status: 404, message: missing });
+    const from = performance.now();
+    let answer: Response;
     try {
-      return await handle(request, parameters);
+      answer = await handle(request, parameters);
     } catch (error) {
-      if (error instanceof Refusal) return errorResponse({ status: error.status, message: error.message });
-      return brokeDown(request, error);
+      answer =
+        error instanceof Refusal
+          ? errorResponse({ status: error.status, message: error.message })
+          : brokeDown(request, error);
     }
+    noteAnswer(request, answer.status, performance.now() - from);
+    return answer;
   };
 }
 

@@ -21,6 +21,9 @@ interface Waiting {
 const held = globalThis as { chillbankVerdicts?: { waiting: Map<string, Waiting>; line: Promise<void> } };
 const queue = () => (held.chillbankVerdicts ??= { waiting: new Map(), line: Promise.resolve() });
 
+/** Jobs that wait in this server. */
+export const verdictsWaiting = (): number => queue().waiting.size;
+
 /** Works out the verdicts of a job where they are out of date, and stores them unless it was saved meanwhile. */
 export async function workOut(db: Knex, id: string): Promise<void> {
   const row = (await db("jobs").where({ id }).whereNot("core_version", CORE_VERSION).first("revision", "document")) as

@@ -23,6 +23,7 @@ vi.unmock("@/server/who");
 /** Routes that answer anybody, and why. */
 const OPEN = [
   "GET /api/health", // for proxies and supervisors
+  "GET /api/metrics", // by a word of its own: metrics.test.ts
   "POST /api/session", // signs in
   "DELETE /api/session", // signs out
   "POST /api/session/demo", // signs in to the demo, where there is one

@@ -28,7 +28,7 @@ interface Tracing {
   /** Called only where the working is asked for. */
   terms?: () => Term[];
   /** Where the rule comes from; a definition unless it is said. */
-  source?: string;
+  source?: string | undefined;
 }
 
 /**
@@ -69,14 +69,15 @@ export class TracedValue {
 export const traced = (tracing: Tracing) => new TracedValue(tracing);
 
 /** A figure that is one quantity as it stands, entered or assumed: `I_n = I_1`. */
-export const stated = (titled: Pick<Tracing, "key" | "name" | "source">, symbol: string, term: Term): TracedValue =>
-  traced({
-    ...titled,
-    dimension: term.dimension,
-    value: term.value,
-    relation: `${symbol} = ${term.symbol}`,
-    terms: () => [term],
-  });
+export function stated(
+  { key, name, source }: Pick<Tracing, "key" | "name" | "source">,
+  symbol: string,
+  term: Term,
+): TracedValue {
+  const { value, dimension } = term;
+  const relation = `${symbol} = ${term.symbol}`;
+  return traced({ key, name, value, dimension, relation, terms: () => [term], source });
+}
 
 /** The working of one number, written out; its terms name the numbers that they come from by key. */
 export interface Working extends Omit<Tracing, "terms" | "source"> {

@@ -15,6 +15,7 @@ import {
   type Role,
 } from "@/contract/people";
 import { say } from "@/core/messages/say";
+import { useHydrated } from "../state/use-hydrated";
 import { dateWords } from "../words";
 import { AccountMenu } from "./account";
 import { SharedAddress } from "./shared-address";
@@ -149,6 +150,7 @@ function Workshop() {
 function Password() {
   const [form] = Form.useForm<{ current: string; next: string }>();
   const { message } = App.useApp();
+  const hydrated = useHydrated();
   const [busy, setBusy] = useState(false);
   const send = async ({ current, next }: { current: string; next: string }) => {
     setBusy(true);
@@ -165,7 +167,7 @@ function Password() {
   return (
     <section aria-label="Password" className="door">
       <h2>Change your password</h2>
-      <Form form={form} layout="vertical" requiredMark={false} onFinish={(typed) => void send(typed)}>
+      <Form form={form} disabled={!hydrated} layout="vertical" requiredMark={false} onFinish={(typed) => void send(typed)}>
         <Form.Item
           name="current"
           label="Current password"

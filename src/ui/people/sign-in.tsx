@@ -3,6 +3,7 @@
 import { Button, Form, Input } from "antd";
 import { useState } from "react";
 import { SHORTEST_PASSWORD, type NewPerson, type Role } from "@/contract/people";
+import { useHydrated } from "../state/use-hydrated";
 import { say } from "@/core/messages/say";
 import { begin, join, signIn, signInToDemo } from "./people-calls";
 
@@ -18,6 +19,7 @@ const NEW_PASSWORD = [
 
 /** Sends what was typed, shows what went wrong beneath the form, and goes on to `to` where it was taken. */
 function useSending(to: string) {
+  const hydrated = useHydrated();
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
   const attempt = async (what: () => Promise<unknown>) => {
@@ -37,7 +39,7 @@ function useSending(to: string) {
       {wrong}
     </p>
   );
-  return { busy, attempt, fault };
+  return { busy, attempt, fault, hydrated };
 }
 
 function Frame({ title, children }: { title: string; children: React.ReactNode }) {
@@ -59,14 +61,14 @@ const email = (
 
 /** Who comes in, by e-mail address and password; the demo opens without either. */
 export function SignIn({ to, demo }: { to: string; demo: boolean }) {
-  const { busy, attempt, fault } = useSending(to);
+  const { busy, attempt, fault, hydrated } = useSending(to);
   const look = (role: Role) => void attempt(() => signInToDemo(role));
   return (
     <Frame title="Sign in to Chillbank">
       {demo && (
         <section className="demo-door" aria-label="Demo">
           <p>{say("interface.people.demo")}</p>
-          <Button type="primary" size="large" disabled={busy} onClick={() => look("owner")}>
+          <Button type="primary" size="large" disabled={busy || !hydrated} onClick={() => look("owner")}>
             Look around the demo
           </Button>
           <p className="note">
@@ -82,6 +84,7 @@ export function SignIn({ to, demo }: { to: string; demo: boolean }) {
         </section>
       )}
       <Form
+        disabled={!hydrated}
         layout="vertical"
         requiredMark={false}
         onFinish={(typed: { email: string; password: string }) =>
@@ -121,11 +124,12 @@ const person = (
 
 /** The first page of a new installation: its workshop and owner, by the code that the console printed. */
 export function FirstOwner() {
-  const { busy, attempt, fault } = useSending("/");
+  const { busy, attempt, fault, hydrated } = useSending("/");
   return (
     <Frame title="Begin with Chillbank">
       <p>{say("interface.people.begin")}</p>
       <Form
+        disabled={!hydrated}
         layout="vertical"
         requiredMark={false}
         onFinish={(typed: NewPerson & { workshop: string; code: string }) => void attempt(() => begin(typed))}
@@ -148,11 +152,12 @@ export function FirstOwner() {
 
 /** Where an invitation leads: name, e-mail address and password of whoever was invited. */
 export function Join({ token, workshop, role }: { token: string; workshop: string; role: string }) {
-  const { busy, attempt, fault } = useSending("/");
+  const { busy, attempt, fault, hydrated } = useSending("/");
   return (
     <Frame title={`Join ${workshop}`}>
       <p>{say("interface.people.invitedAs", { workshop, role })}</p>
       <Form
+        disabled={!hydrated}
         layout="vertical"
         requiredMark={false}
         onFinish={(typed: NewPerson) => void attempt(() => join(token, typed))}

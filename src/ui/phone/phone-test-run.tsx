@@ -9,6 +9,7 @@ import type { RunConditions } from "@/core/applications/test-run/site/conditions
 import type { Job } from "@/core/document/schema";
 import { type Column, type Reading } from "@/core/applications/test-run/log/readings";
 import { post } from "../state/outbox";
+import { useHydrated } from "../state/use-hydrated";
 import { useOutbox } from "../state/use-outbox";
 import { useTestRunDesk } from "../state/test-run";
 import { changeTestRun } from "../state/test-run-calls";
@@ -59,6 +60,7 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions:
   const [photo, setPhoto] = useState<File | null>(null);
   const [more, setMore] = useState(false);
   const [wrong, setWrong] = useState<Partial<Record<Column, string>>>({});
+  const hydrated = useHydrated();
   const [kept, setKept] = useState<string | null>(null);
   const outbox = useOutbox(testRunId, 10_000);
   const { left } = outbox;
@@ -140,6 +142,7 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions:
             void keep();
           }}
         >
+          <fieldset disabled={!hydrated}>
           <div className="phone-fields">
             {shown.map(({ column, label, unit }, i) => (
               <label key={column} data-wrong={wrong[column] ? "" : undefined}>
@@ -204,6 +207,7 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions:
           <button type="submit" className="phone-keep">
             Save reading
           </button>
+          </fieldset>
         </form>
       )}
       <p className="note" role="status" data-waiting={left}>

@@ -82,16 +82,28 @@ export async function decide(key: number, what: "send" | "drop"): Promise<void> 
 }
 
 let flushing: Promise<void> | null = null;
+let askedAgain = false;
 
 /**
  * Sends what waits, oldest first; stops where there is no reception or no server. One that is refused is set aside, one that
  * the server broke down at stays for the next time, and the rest go on.
  */
 export function flush(): Promise<void> {
-  flushing ??= sendAll().finally(() => {
-    flushing = null;
-  });
+  askedAgain = true;
+  flushing ??= sendWhileAsked();
   return flushing;
+}
+
+/** What is written while the last of the others is on its way is sent after it, and not only at the next time. */
+async function sendWhileAsked(): Promise<void> {
+  try {
+    while (askedAgain) {
+      askedAgain = false;
+      await sendAll();
+    }
+  } finally {
+    flushing = null;
+  }
 }
 
 /** Answers after which a sending is tried again as it is. */

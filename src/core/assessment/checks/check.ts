@@ -33,11 +33,11 @@ export interface Check {
   demand: TracedValue;
   limit: TracedValue;
   /** Path in the document of the part it is about, where there is one. */
-  part?: JobPath;
+  part: JobPath | undefined;
   /** The run that it is about as a whole, where no one part of it is. */
-  run?: RunPath;
+  run: RunPath | undefined;
   /** What is asked of the part, where sizing reads it. */
-  topic?: CheckTopic;
+  topic: CheckTopic | undefined;
   /** The rule that it comes from. */
   by: RuleId | "lasts" | "recovers";
   /** Orders the checks: the smaller, the nearer to failing. */
@@ -45,10 +45,10 @@ export interface Check {
 }
 
 /** What a check is made from. */
-export interface CheckSource extends Pick<
-  Check,
-  "by" | "key" | "name" | "demand" | "limit" | "part" | "run" | "topic"
-> {
+export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand" | "limit"> {
+  part?: JobPath | undefined;
+  run?: RunPath;
+  topic?: CheckTopic | undefined;
   remark: Remark;
   /** Rules with spare of their own count as holding from 1. */
   tightBelow?: number;
@@ -69,10 +69,11 @@ export type Remark = string | { met: string; broken: string };
 export function check(source: CheckSource): Check {
   const { by, key, name, demand, limit, part, run, topic, remark } = source;
   const margin = demand.value <= 0 ? AMPLE : Math.min(AMPLE, Math.max(0, limit.value / demand.value));
+  // Made whole and in one order: thousands are made where one value after another is varied.
   return {
     part,
-    ...(run ? { run } : {}),
-    ...(topic ? { topic } : {}),
+    run,
+    topic,
     by,
     rank: source.rule && margin >= 1 ? AMPLE + 1 : margin,
     key,

@@ -1,0 +1,48 @@
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
+import { GET as metrics } from "@/app/api/metrics/route";
+import { GET as list } from "@/app/api/parts/route";
+import { publicHandler } from "@/server/door";
+import { database } from "@/server/database";
+import { ownDatabase } from "./own-database";
+
+const WORD = "a word for whoever watches";
+const HERE = { headers: { host: "127.0.0.1" } };
+const asked = (word?: string) =>
+  metrics(
+    new Request(
+      "http://127.0.0.1/api/metrics",
+      word === undefined ? {} : { headers: { authorization: `Bearer ${word}` } },
+    ),
+  );
+
+beforeAll(async () => vi.stubEnv("DATABASE_URL", await ownDatabase()));
+afterAll(() => database().destroy());
+afterEach(() => vi.stubEnv("CHILLBANK_METRICS", undefined));
+
+describe("metrics", () => {
+  it.each([
+    ["where no word is set", undefined, WORD],
+    ["without a word", WORD, undefined],
+    ["with another word", WORD, "another"],
+  ])("are not there %s", async (_, set, said) => {
+    vi.stubEnv("CHILLBANK_METRICS", set);
+    expect((await asked(said)).status).toBe(404);
+  });
+  it("count answers by route and outcome, an id standing as {id}", async () => {
+    vi.stubEnv("CHILLBANK_METRICS", WORD);
+    await list(new Request("http://127.0.0.1/api/parts", HERE), { params: Promise.resolve({}) });
+    const broken = publicHandler<{ id: string }>(() => {
+      throw Object.assign(new Error("gone"), { code: "ECONNREFUSED" });
+    });
+    const id = "0190aaaa-0000-7000-8000-000000000009";
+    const answer = await broken(new Request(`http://127.0.0.1/api/jobs/${id}`, HERE), {
+      params: Promise.resolve({ id }),
+    });
+    expect([answer.status, answer.headers.get("retry-after")]).toEqual([503, "5"]);
+    const text = await (await asked(WORD)).text();
+    expect(text).toContain('chillbank_request_seconds_count{method="GET",route="/api/parts",status="200"} 1');
+    expect(text).toContain('chillbank_request_seconds_count{method="GET",route="/api/jobs/{id}",status="503"} 1');
+    expect(text).toMatch(/chillbank_database_connections_used \d/);
+    expect(text).not.toContain(id);
+  });
+});
