@@ -4,6 +4,7 @@
  */
 import { spawn, type ChildProcess } from "node:child_process";
 import { copyFileSync, existsSync, mkdirSync, rmSync, writeFileSync } from "node:fs";
+import { userInfo } from "node:os";
 import { join } from "node:path";
 import { buildIfChanged } from "./build";
 import { ended, freePort, startMariaDb, type RunningDatabase } from "./mariadb";
@@ -13,6 +14,8 @@ import { serve } from "./serve";
 
 const ROOT = join(import.meta.dirname, "..");
 const GALERA = "/usr/lib/galera/libgalera_smm.so";
+/** What copies one node's data to another must not run as root. */
+const USER = userInfo().username === "root" ? "mysql" : userInfo().username;
 const NODES = 3;
 const SERVERS = 2;
 
@@ -74,7 +77,9 @@ frontend application
 backend servers
   mode http
   balance roundrobin
-  option httpchk GET /api/health
+  option httpchk
+  http-check send meth GET uri /api/health ver HTTP/1.1 hdr Host 127.0.0.1
+  http-check expect status 200
   default-server inter 1s fall 2 rise 2
 ${servers.map((port, i) => `  server server${i + 1} 127.0.0.1:${port} check`).join("\n")}
 `;
@@ -94,12 +99,15 @@ export async function startCluster(name: string): Promise<Cluster> {
   const placeOf = (index: number) => join(folder, `node${index + 1}`);
   const nodes: RunningDatabase[] = [];
   const portOf = (node: RunningDatabase) => Number(new URL(node.url).port);
-  const startNode = async (index: number, first = false, port?: number) => {
+  const startNode = async (index: number, first = false, wanted = 0) => {
     mkdirSync(placeOf(index), { recursive: true });
     // A node that joins takes the users of the first over with all else.
     if (index > 0) copyFileSync(join(placeOf(0), "database.secret"), join(placeOf(index), "database.secret"));
-    const own = port === undefined ? [] : [`--port=${port}`];
-    nodes[index] = await startMariaDb(placeOf(index), [...settingsOf(index, groups, first), ...own]);
+    nodes[index] = await startMariaDb(placeOf(index), {
+      settings: settingsOf(index, groups, first),
+      user: USER,
+      wanted,
+    });
   };
   for (let i = 0; i < NODES; i++) await startNode(i, i === 0);
   const nodePorts = nodes.map(portOf);

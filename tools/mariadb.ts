@@ -32,13 +32,19 @@ export interface RunningDatabase {
 
 /**
  * Starts MariaDB on the data in `folder`, making it if there is none, and its database `chillbank`. `settings` are further
- * settings of the server.
+ * settings of the server; `user` is whose the server and its data are, where not the caller's; `wanted` is its port, if free.
  */
-export async function startMariaDb(folder: string, settings: readonly string[] = []): Promise<RunningDatabase> {
+export async function startMariaDb(
+  folder: string,
+  {
+    settings = [],
+    user = userInfo().username,
+    wanted = 0,
+  }: { settings?: readonly string[]; user?: string; wanted?: number } = {},
+): Promise<RunningDatabase> {
   const data = join(folder, "data");
   const log = join(folder, "mariadb.log");
   const pidFile = join(folder, "mariadb.pid");
-  const user = userInfo().username;
   const ownerFile = join(folder, "owner.pid");
   const earlier = serverOf(pidFile, data);
   if (earlier) {
@@ -70,7 +76,8 @@ export async function startMariaDb(folder: string, settings: readonly string[] =
   }
   // A socket's path may have 107 bytes at most, which a project deep in a tree exceeds.
   const socketFolder = mkdtempSync(join(tmpdir(), "chb-"));
-  const port = await freePort();
+  const port = await freePort(wanted);
+  if (user !== userInfo().username) spawnSync("chown", ["-R", user, folder, socketFolder]);
   const server = spawn(
     "mariadbd",
     [

@@ -41,7 +41,9 @@ export function connect(url: string, { longestStatementS = 30 } = {}): Knex {
 
 /** Codes of MariaDB for work that another's was in the way of: undone whole, it may be done again. */
 const IN_THE_WAY = ["ER_LOCK_DEADLOCK", "ER_CHECKREAD"];
-const MOST_TRIES = 5;
+/** Where two machines write to the same row all the time, each try is as likely to come too late as the last. */
+const MOST_TRIES = 12;
+const LONGEST_WAIT_MS = 400;
 
 /** Work in one transaction, all of it or nothing; done again where it came into the way of another's. */
 export async function transaction<T>(db: Knex, work: (tx: Knex.Transaction) => Promise<T>): Promise<T> {
@@ -50,7 +52,7 @@ export async function transaction<T>(db: Knex, work: (tx: Knex.Transaction) => P
       return await db.transaction(work);
     } catch (error) {
       if (tried >= MOST_TRIES || !IN_THE_WAY.includes((error as { code?: string }).code ?? "")) throw error;
-      await new Promise((resolve) => setTimeout(resolve, 10 * tried + 30 * Math.random()));
+      await new Promise((resolve) => setTimeout(resolve, Math.min(LONGEST_WAIT_MS, 10 * 2 ** tried) * Math.random()));
     }
   }
 }

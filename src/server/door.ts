@@ -43,9 +43,9 @@ const AWAY: ReadonlySet<string | undefined> = new Set([
   ...["ER_LOCK_WAIT_TIMEOUT", "ER_STATEMENT_TIMEOUT"],
 ]);
 const isAway = (error: unknown): boolean => {
-  const { code, name } = error as { code?: string; name?: string };
-  // Of a pool that gives no connection only the name tells.
-  return AWAY.has(code) || name === "KnexTimeoutError";
+  const { code, name, fatal } = error as { code?: string; name?: string; fatal?: boolean };
+  // Of a pool that gives no connection only the name tells; of one that is lost half way through, only that it is.
+  return AWAY.has(code) || fatal === true || name === "KnexTimeoutError";
 };
 
 /** What is answered where a handler broke down: its reason goes into the log, and not to whoever asked. */

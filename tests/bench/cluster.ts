@@ -7,6 +7,7 @@ import { spawn } from "node:child_process";
 import { v4 as uuid } from "uuid";
 import { emptyJob } from "../../src/core/document/schema";
 import { connect } from "../../src/server/database";
+import { addReadings } from "../../src/server/test-runs";
 import { startCluster, type Cluster } from "../../tools/cluster";
 import { demoCookie } from "../../tools/demo-session";
 
@@ -95,11 +96,31 @@ async function killAndStart(own: Cluster): Promise<void> {
   say("node 1 has joined");
 }
 
+const CONTENDED = 150;
+/** Readings for one test run written at two nodes at once, which the cluster lets only one of do at a time. Returns those stored. */
+async function contended(testRunId: string): Promise<number> {
+  const nodes = [1, 2].map((index) => connect(cluster.nodes[index]!.url));
+  const stored = await Promise.all(
+    nodes.map(async (node, which) => {
+      let added = 0;
+      for (let n = 0; n < CONTENDED; n++) {
+        const timeMs = Date.UTC(2026, 7, 13) + 1000 * (2 * n + which);
+        added += await addReadings(node, testRunId, [{ id: uuid(), timeMs, values: { battery_current_a: -1 } }]);
+      }
+      return added;
+    }),
+  );
+  await Promise.all(nodes.map((node) => node.destroy()));
+  return stored[0]! + stored[1]!;
+}
+
 let started = 0;
 let status = 1;
 try {
   say("three nodes and two servers run");
   const ids = await instruments();
+  const stored = await contended(ids[0]!);
+  say(`${stored} of ${2 * CONTENDED} readings stored that two nodes wrote to one test run at once`);
   const load = spawn(
     process.execPath,
     ["--import", "tsx", "tests/bench/load.ts", String(seconds), EDITORS, TEST_RUNS],
