@@ -21,8 +21,37 @@ export function connectionOf(url: string) {
   };
 }
 
+type Done = (error: (Error & { code?: string }) | null, ...rest: unknown[]) => void;
+interface Connection {
+  query(what: unknown, values?: unknown, done?: unknown): unknown;
+  destroy(): void;
+}
+
+/** How much longer than its longest statement a server may be silent, ms: it stands still, or the line to it is cut. */
+const SILENT_MS = 3000;
+
+/**
+ * Ends the wait for a server that does not answer at all: the statement fails, and its connection with it, since the answer
+ * might still come. What is read as a stream is not timed: its pace is its reader's.
+ */
+function endSilence(connection: Connection, longestStatementS: number): void {
+  const query = connection.query.bind(connection) as Connection["query"];
+  const timeout = 1000 * longestStatementS + SILENT_MS;
+  connection.query = (what, values, done) => {
+    if (typeof done !== "function" || typeof what !== "object" || what === null) return query(what, values, done);
+    const answered: Done = (error, ...rest) => {
+      if (error?.code === "PROTOCOL_SEQUENCE_TIMEOUT") connection.destroy();
+      (done as Done)(error, ...rest);
+    };
+    return query({ timeout, ...what }, values, answered);
+  };
+}
+
+/** Longest that a statement of the application takes, s: each is answered in milliseconds but for a large import's. */
+const LONGEST_STATEMENT_S = 15;
+
 /** Connects to the MariaDB server of a `mysql://` address: UTC throughout, utf8mb4. */
-export function connect(url: string, { longestStatementS = 30 } = {}): Knex {
+export function connect(url: string, { longestStatementS = LONGEST_STATEMENT_S } = {}): Knex {
   return knex({
     client: "mysql2",
     connection: { ...connectionOf(url), supportBigNumbers: true },
@@ -31,10 +60,12 @@ export function connect(url: string, { longestStatementS = 30 } = {}): Knex {
     pool: {
       min: 0,
       max: 8,
-      afterCreate: (
-        connection: { query: (sql: string, done: (error: Error | null) => void) => void },
-        done: (error: Error | null, c: unknown) => void,
-      ) => connection.query(session(longestStatementS), (error) => done(error, connection)),
+      afterCreate: (connection: Connection, done: (error: Error | null, c: unknown) => void) => {
+        connection.query(session(longestStatementS), (error: Error | null) => {
+          if (longestStatementS > 0) endSilence(connection, longestStatementS);
+          done(error, connection);
+        });
+      },
     },
   });
 }

@@ -37,7 +37,15 @@ const wordsOfFault = (text: string) => text.replace(/'[^']*'/g, "'…'").slice(0
  * the way of itself too often. Nothing of the request is stored, or all of it.
  */
 const AWAY: ReadonlySet<string | undefined> = new Set([
-  ...["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", "EHOSTUNREACH", "PROTOCOL_CONNECTION_LOST"],
+  ...[
+    "ECONNREFUSED",
+    "ECONNRESET",
+    "EPIPE",
+    "ETIMEDOUT",
+    "EHOSTUNREACH",
+    "PROTOCOL_CONNECTION_LOST",
+    "PROTOCOL_SEQUENCE_TIMEOUT",
+  ],
   ...["ER_SERVER_SHUTDOWN", "ER_CONNECTION_KILLED", "ER_CON_COUNT_ERROR", "ER_UNKNOWN_COM_ERROR"],
   ...["ER_DISK_FULL", "ER_RECORD_FILE_FULL", "ER_OPTION_PREVENTS_STATEMENT", "ER_LOCK_DEADLOCK"],
   ...["ER_LOCK_WAIT_TIMEOUT", "ER_STATEMENT_TIMEOUT"],

@@ -9,6 +9,7 @@ import { transaction } from "./database";
 import { baseAddress } from "./origin";
 import { importParts } from "./parts";
 import { Refusal } from "./refusal";
+import { refuseWeakPassword } from "./weak-password";
 import { forgetSessions, type Who } from "./who";
 
 const INVITATION_DAYS = 7;
@@ -24,12 +25,16 @@ export async function createWorkshop(db: Knex, name: string, { id = uuid(), now 
   return id;
 }
 
-/** Adds somebody to a workshop, with a password. Throws a refusal where the e-mail address is taken. Returns the person's id. */
+/**
+ * Adds somebody to a workshop, with a password. Throws a refusal where the e-mail address is taken or the password would be
+ * guessed soon. Returns the person's id.
+ */
 export async function createPerson(
   db: Knex,
   workshopId: string,
   { name, email, password, role }: NewPerson & { role: Role },
 ): Promise<string> {
+  refuseWeakPassword(password, [name, email]);
   const id = uuid();
   const stamps = { created_at: new Date(), updated_at: new Date() };
   const hash = await hashPassword(password);

@@ -2,7 +2,8 @@ import { APIError } from "better-auth/api";
 import { say } from "@/core/messages/say";
 import { auth } from "./auth";
 import { Refusal } from "./refusal";
-import { forgetSessions } from "./who";
+import { refuseWeakPassword } from "./weak-password";
+import { forgetSessions, whoAsks } from "./who";
 
 /** An answer without a body that carries the cookies of another. */
 function withCookiesOf(response: Response): Response {
@@ -40,11 +41,13 @@ export async function signOutEverywhere(request: Request): Promise<Response> {
   return signOutOf(request);
 }
 
-/** Changes the password of whoever asks; their other sessions end. Throws a refusal where the current one is wrong. */
+/** Changes the password of whoever asks; their other sessions end. Throws a refusal where the current one is wrong or the next would be guessed soon. */
 export async function changePassword(
   request: Request,
   { current, next }: { current: string; next: string },
 ): Promise<Response> {
+  const who = await whoAsks(request.headers);
+  refuseWeakPassword(next, who ? [who.name, who.email] : []);
   const body = { currentPassword: current, newPassword: next, revokeOtherSessions: true };
   const answer = await auth().api.changePassword({ body, headers: request.headers, asResponse: true });
   if (!answer.ok) throw new Refusal(403, say("server.people.currentWrong"));

@@ -115,7 +115,7 @@ async function contended(testRunId: string): Promise<number> {
 }
 
 let started = 0;
-let status = 1;
+let status: number;
 try {
   say("three nodes and two servers run");
   const ids = await instruments();

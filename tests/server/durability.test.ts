@@ -1,10 +1,12 @@
 /* What was acknowledged survives the worst: the database killed, its owner gone. */
 import { AUTHOR, WORKSHOP } from "./own-database";
 import { spawnSync } from "node:child_process";
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { randomBytes } from "node:crypto";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type AddressInfo } from "node:net";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { connect } from "@/server/database";
 import { createJob, getJob, listJobs, saveJob } from "@/server/jobs";
 import { freePort, isAlive, startMariaDb } from "../../tools/mariadb";
@@ -12,7 +14,16 @@ import { migrate, seedDemo } from "../../tools/schema";
 import { v4 as uuid } from "uuid";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList } from "@/core/applications/test-run/log/readings";
-import { addReadings, createTestRun, lastReadings, logOfTestRun, openImport, putChunk } from "@/server/test-runs";
+import {
+  addPhoto,
+  addReadings,
+  createTestRun,
+  getPhoto,
+  lastReadings,
+  logOfTestRun,
+  openImport,
+  putChunk,
+} from "@/server/test-runs";
 import { type SentReading } from "@/contract/test-runs";
 import { q, jobOf } from "../jobs";
 
@@ -22,6 +33,17 @@ const deadPid = () => spawnSync("true").pid;
 const gone = async (process: number) => {
   for (let wait = 0; wait < 100 && isAlive(process); wait++) await new Promise((resolve) => setTimeout(resolve, 50));
 };
+
+/** Mounts a disk in memory that is small enough to be filled. */
+const mount = (place: string) => spawnSync("mount", ["-t", "tmpfs", "-o", "size=220m", "tmpfs", place]).status === 0;
+/** Whether this machine lets the tests do that: root alone may, and not in every container. */
+function mountable(): boolean {
+  const place = mkdtempSync(join(tmpdir(), "chillbank-disk-"));
+  const mounted = mount(place);
+  if (mounted) spawnSync("umount", [place]);
+  rmSync(place, { recursive: true, force: true });
+  return mounted;
+}
 
 beforeAll(() => {
   rmSync(folder, { recursive: true, force: true });
@@ -104,6 +126,73 @@ describe("the project's own database", () => {
     await again.destroy();
     await second.stop();
   });
+
+  it("that stands still is given up on within seconds, and what is sent again once it goes on is stored once", async () => {
+    const standing = await startMariaDb(join(folder, "standing"));
+    stopTestRun = standing.stop;
+    await migrate(standing.url);
+    const db = connect(standing.url, { longestStatementS: 1 });
+    const { id: jobId } = await createJob(db, AUTHOR, jobOf());
+    const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
+    const reading = { id: uuid(), timeMs: T0, values: { battery_current_a: -1 } };
+    standing.process.kill("SIGSTOP");
+    const from = Date.now();
+    await expect(addReadings(db, testRunId, [reading])).rejects.toThrow();
+    expect(Date.now() - from).toBeLessThan(15_000);
+    standing.process.kill("SIGCONT");
+    await vi.waitFor(() => addReadings(db, testRunId, [reading]), { timeout: 30_000, interval: 200 });
+    expect(await lastReadings(db, testRunId, 10)).toHaveLength(1);
+    await db.destroy();
+    await standing.stop();
+  });
+
+  it.runIf(mountable())(
+    "whose disk is full takes nothing by half, and has what it acknowledged once there is room",
+    async () => {
+      const small = join(folder, "small");
+      mkdirSync(small);
+      mount(small);
+      let running = await startMariaDb(small);
+      try {
+        await migrate(running.url);
+        const db = connect(running.url);
+        const { id: jobId } = await createJob(db, AUTHOR, jobOf());
+        const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
+        const ballast = join(small, "ballast");
+        spawnSync("dd", ["if=/dev/zero", `of=${ballast}`, "bs=1M"]);
+        const bytes = randomBytes(3 * 1024 * 1024);
+        const kept = new Map<string, boolean>();
+        for (let n = 0; n < 8; n++) {
+          const id = uuid();
+          const stored = addPhoto(db, testRunId, id, "image/jpeg", bytes);
+          kept.set(
+            id,
+            await stored.then(
+              () => true,
+              () => false,
+            ),
+          );
+        }
+        expect([...kept.values()]).toContain(false);
+        await db.destroy();
+        // Whether it refuses or ends is its own affair; a supervisor starts it again.
+        await running.stop();
+        rmSync(ballast);
+        running = await startMariaDb(small);
+        const again = connect(running.url);
+        for (const [id, acknowledged] of kept) {
+          const photo = await getPhoto(again, testRunId, id);
+          if (acknowledged) expect(photo?.bytes.length, id).toBe(bytes.length);
+          else await addPhoto(again, testRunId, id, "image/jpeg", bytes);
+          expect((await getPhoto(again, testRunId, id))!.bytes.equals(bytes)).toBe(true);
+        }
+        await again.destroy();
+      } finally {
+        await running.stop();
+        spawnSync("umount", [small]);
+      }
+    },
+  );
 
   it("is not started twice on the same data while its owner lives", async () => {
     await expect(startMariaDb(folder)).rejects.toThrow(/already runs on this data \(process \d+\)/);

@@ -16,6 +16,8 @@ export const SERVER_MESSAGES = {
   "server.people.lastOwner": "A workshop keeps one owner at least. Make somebody else an owner first.",
   "server.people.gone": "There is nobody of that id in this workshop.",
   "server.people.noDemo": "Signing in without a password is for the demo on this machine alone.",
+  "server.people.weakPassword":
+    "This password would be guessed among the first. Take several words that nobody would put together.",
   "server.people.currentWrong": "The current password is wrong.",
   "server.part.toRestore": "There is no such part to bring back.",
   "server.part.gone": "There is no such part; it may have been taken off the shelf.",
