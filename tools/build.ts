@@ -17,6 +17,8 @@ function sourcesHash(): string {
   const hash = createHash("sha256");
   const files = [
     ...filesUnder(join(ROOT, "src")),
+    // What the server takes from there is in the build too.
+    ...filesUnder(join(ROOT, "db")).filter((f) => f.endsWith(".ts")),
     ...["package-lock.json", "next.config.ts", "tsconfig.json", "tools/service-worker.vite.ts"].map((f) =>
       join(ROOT, f),
     ),

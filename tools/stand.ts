@@ -29,7 +29,14 @@ try {
     const child = spawn(command, args, {
       cwd: ROOT,
       stdio: "inherit",
-      env: { ...process.env, BASE_URL: `http://127.0.0.1:${port}`, DATABASE_URL: database.url, ...secrets },
+      env: {
+        ...process.env,
+        BASE_URL: `http://127.0.0.1:${port}`,
+        DATABASE_URL: database.url,
+        SERVER_PID: String(application.pid),
+        DATABASE_PID: String(database.process.pid),
+        ...secrets,
+      },
     });
     status = await new Promise<number>((resolve) => child.once("exit", (code) => resolve(code ?? 1)));
   } finally {

@@ -7,7 +7,7 @@ import { AUTHOR, WORKSHOP } from "./own-database";
  */
 vi.mock("@/server/who", () => ({
   forgetSessions: () => undefined,
-  whoAsks: () =>
+  whoAsks: vi.fn(() =>
     Promise.resolve({
       personId: "0190aaaa-0000-7000-8000-000000000002",
       name: AUTHOR.name,
@@ -15,4 +15,5 @@ vi.mock("@/server/who", () => ({
       workshopId: WORKSHOP,
       role: "owner",
     }),
+  ),
 }));
