@@ -1,3 +1,4 @@
+import { SESSION } from "./session";
 import { expect, test, type Page } from "@playwright/test";
 import { makeJob, openTestRun, wordOf } from "./support";
 
@@ -240,6 +241,27 @@ test("once a phone's page is kept, a job's days and its test runs still have eac
     await page.goto(`/test-runs/${testRun.id}`);
     await expect(page.getByText("The forecast needs three readings")).toBeVisible();
   }
+});
+
+test("nothing can be typed or sent before the page's scripts have taken over: the browser would send it by itself and lose it", async ({
+  browser,
+  request,
+  baseURL,
+}) => {
+  const job = await makeJob(request, "Before it wakes");
+  const made = await request.post(`/api/jobs/${job}/test-runs`, { data: { name: "One", startedAt: Date.now() } });
+  const { testRun } = (await made.json()) as { testRun: { id: string } };
+  const asleep = await browser.newContext({ baseURL: baseURL!, storageState: SESSION, javaScriptEnabled: false });
+  const page = await asleep.newPage();
+  await page.goto(`/test-runs/${testRun.id}`);
+  await expect(page.getByLabel("Amps out")).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Save reading" })).toBeDisabled();
+  await page.goto("/people");
+  await expect(page.getByRole("button", { name: "Change it" })).toBeDisabled();
+  await asleep.clearCookies();
+  await page.goto("/sign-in");
+  await expect(page.getByRole("button", { name: "Sign in", exact: true })).toBeDisabled();
+  await asleep.close();
 });
 
 test.describe("on a phone, its page not kept", () => {

@@ -164,9 +164,6 @@ function Frame({ id }: { id: string }) {
         </ConfigProvider>
       </main>
       <footer className="foot">
-        <span className="keys">
-          <kbd>1</kbd>–<kbd>9</kbd> <kbd>p</kbd> <kbd>o</kbd> <kbd>f</kbd> stage
-        </span>
         <button type="button" className="plain" onClick={undo}>
           <kbd>z</kbd> undo
         </button>
