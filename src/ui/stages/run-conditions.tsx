@@ -1,6 +1,6 @@
 "use client";
 
-import { useId, useState } from "react";
+import { useId, useRef, useState } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { parseQuantity } from "@/core/units/parse";
 import type { Dimension, UnitPreferences } from "@/core/units/dimension";
@@ -31,18 +31,33 @@ const SHADE: Choice<NonNullable<RunConditions["shade"]>>[] = [
   { value: "shade", label: "in the shade" },
 ];
 
+const QUESTIONS = Object.keys(NOTHING_SAID) as (keyof RunConditions)[];
+const same = (a: RunConditions, b: RunConditions) => QUESTIONS.every((question) => a[question] === b[question]);
+
 /** The quick questions of a test run's beginning: what no instrument tells. Every answer may be left out. */
 export function RunConditionsForm({ conditions, notation, change }: Props) {
   const [fault, setFault] = useState("");
-  const now = conditions ?? NOTHING_SAID;
+  /** Answers that were given here and are on their way: the next one stands on them, and not on what was stored before. */
+  const [given, setGiven] = useState<RunConditions | null>(null);
+  const sending = useRef(Promise.resolve());
+  const stored = conditions ?? NOTHING_SAID;
+  if (given && same(given, stored)) setGiven(null);
+  const now = given ?? stored;
   const set = (part: Partial<RunConditions>) => {
     const next = { ...now, ...part };
     const read = runConditionsSchema.safeParse(next);
     if (!read.success) return setFault(say("testRun.conditionsNotKept", { reason: read.error.issues[0]!.message }));
     setFault("");
-    change(next).catch((error: Error) =>
-      setFault(say("testRun.conditionsNotKept", { reason: error.message.replace(/\.$/, "") })),
-    );
+    setGiven(next);
+    // One after another: the last that was given is the last that is stored.
+    sending.current = sending.current.then(async () => {
+      try {
+        await change(next);
+      } catch (error) {
+        setGiven(null);
+        setFault(say("testRun.conditionsNotKept", { reason: (error as Error).message.replace(/\.$/, "") }));
+      }
+    });
   };
   return (
     <div className="run-conditions">

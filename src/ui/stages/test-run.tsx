@@ -335,6 +335,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
           <details open={asking} onToggle={({ currentTarget }) => setAsking(currentTarget.open)}>
             <summary>{said || (finished ? "Not stated" : "Not stated yet")}</summary>
             <RunConditionsForm
+              key={testRun.id}
               conditions={conditions}
               notation={notation}
               change={async (next) => {

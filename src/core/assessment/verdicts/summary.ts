@@ -6,7 +6,7 @@ import { assessDay } from "./day";
 import { VERDICT_WORDS, type VerdictWord } from "../checks/check";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 7;
+export const CORE_VERSION = 8;
 
 const lineSchema = z.object({
   word: z.enum(VERDICT_WORDS),

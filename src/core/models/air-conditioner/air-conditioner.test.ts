@@ -1,5 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { q, jobOf } from "../../../../tests/jobs";
+import { emptySpan, type Job, type PlanSpan } from "../../document/schema";
+import { recordOf } from "../../simulation/day/record";
+import { simulate } from "../../simulation/day/simulate";
 import { resolveJob } from "../../document/resolve";
 import { buildSystem } from "../system/build";
 import { heatFactor, partLoadFactor, speedAtPower, variablePowerShare } from "./air-conditioner";
@@ -148,5 +151,66 @@ describe("part load", () => {
   it("of a cycling unit costs a quarter at no load and nothing at full", () => {
     expect(partLoadFactor(1)).toBe(1);
     expect(partLoadFactor(0)).toBe(0.75);
+  });
+});
+
+describe("a unit whose low fan was measured at the battery", () => {
+  const variable = (low: number) =>
+    drawsOf({
+      ...RATED,
+      unit: {
+        kind: "variable",
+        dcRunningCurrent: q(100, "measured"),
+        dcLowCurrent: q(low, "measured"),
+        measuredAtC: q(35),
+      },
+    });
+  it.each([30, 42, 60])("of %i A draws so at half its cooling, and all of its full draw at full", (low) => {
+    const { bend, known, low: lowFan } = variable(low);
+    expect(variablePowerShare(0.5, bend) * known.value).toBeCloseTo(lowFan.value, 6);
+    expect(variablePowerShare(1, bend)).toBeCloseTo(1, 9);
+    expect(speedAtPower(variablePowerShare(0.7, bend), bend)).toBeCloseTo(0.7, 9);
+  });
+  it("takes no reading for a curve that no unit has", () => {
+    expect([variable(2).bend, variable(95).bend, variable(120).bend]).toEqual([2, 0.5, 1]);
+  });
+  it("saves what was measured, where its speed is fixed", () => {
+    const { lowFanSaving, known, low } = drawsOf({
+      ...RATED,
+      unit: { dcRunningCurrent: q(100, "measured"), dcLowCurrent: q(92, "measured"), measuredAtC: q(35) },
+    });
+    expect(lowFanSaving).toBeCloseTo(known.value - low.value, 6);
+  });
+  // A run that passed over the reading said another time than the hours at a constant low fan beside it.
+  it.each(["variable", "fixed"] as const)("draws on the low fan in the day's run what was read, %s speed", (kind) => {
+    const low = kind === "variable" ? 60 : 92;
+    const base = jobOf({
+      outdoorC: 35,
+      brief: { loads: [] },
+      unit: {
+        kind,
+        dcRunningCurrent: q(100, "measured"),
+        dcLowCurrent: q(low, "measured"),
+        measuredAtC: q(35),
+        condenserRise: q(0),
+        powerPerKelvin: q(0),
+      },
+      bank: { capacityAh: q(400), parallel: q(4) },
+      inverter: { rating: q(3000) },
+    });
+    const unit = {
+      ...(emptySpan("unit", "u", 720, 300) as Extract<PlanSpan, { kind: "unit" }>),
+      mode: "low" as const,
+      setPointC: q(10),
+    };
+    const job: Job = {
+      ...base,
+      plan: { start: null, days: 1, week: [], patterns: [{ id: "d", name: "Day", spans: [unit] }] },
+    };
+    const { units } = recordOf(simulate(job, { days: 0.15, minuteOfDay: 720, noOverload: true }));
+    const read = buildSystem(job).units[0]!.low.value;
+    // Wet bulb of the room and its fall move a unit's power by some percent.
+    expect(units[90]! / read).toBeGreaterThan(0.85);
+    expect(units[90]! / read).toBeLessThan(1.1);
   });
 });

@@ -32,6 +32,10 @@ export interface UnitDraws {
   running: TracedValue;
   low: TracedValue;
   fan: TracedValue;
+  /** How its power falls with its speed, as an exponent on the typical curve: by the measured low fan, or 1. */
+  bend: number;
+  /** W less on the lowest fan than on the highest while the compressor runs, where the low fan was measured. */
+  lowFanSaving: number | null;
   /** What was measured of how hard it works to hold its set point, or null: the cabin's heat load follows from it. */
   holding: MeasuredHolding | null;
   /** VA while running, on mains; W for a DC unit. */
@@ -63,15 +67,23 @@ export function partLoadFactor(loadShare: number, loss = PART_LOAD_LOSS): number
   return 1 - loss * (1 - loadShare);
 }
 
-/** Power of a variable-speed unit at part load, as a share of that at its top speed, at fixed temperatures. */
-export function variablePowerShare(loadShare: number): number {
-  return 0.05 + 0.55 * loadShare + 0.4 * loadShare * loadShare;
+/**
+ * Power of a variable-speed unit at part load, as a share of that at its top speed, at fixed temperatures. `bend` is the
+ * exponent by which a unit's own curve falls faster (over 1) or slower than the typical one.
+ */
+export function variablePowerShare(loadShare: number, bend = 1): number {
+  const typical = 0.05 + 0.55 * loadShare + 0.4 * loadShare * loadShare;
+  return bend === 1 ? typical : typical ** bend;
 }
 
 /** Below this share of capacity a variable-speed unit cycles. */
 export const LOWEST_SPEED = 0.25;
 /** Capacity that the lowest fan leaves a variable-speed unit. */
 const LOW_FAN_CAPACITY = 0.5;
+/** Least and greatest bend that a measured low fan is taken for: beyond them it was not what its reading says. */
+const BENDS = [0.5, 2] as const;
+/** Most of its power that a fixed-speed unit is taken to save by its lowest fan. */
+const MOST_SAVED = 0.3;
 const RATING_OUTDOOR_C = 35;
 
 /** Factor on a unit's power from the outdoor temperature it is known at to another; never under half. */
@@ -124,13 +136,21 @@ export function unitDraws(source: UnitSource): UnitDraws {
         relation: "P_f = P_h",
         terms: () => [given("P_h", values.fanPower)],
       });
+  const low = lowFanPower(source, running, fan);
+  // The low fan was measured on the day that the unit was: its draw at full is brought to that day.
+  const measuredC = values.measuredAtC?.value ?? knownAt.value;
+  const beside = known.value * heatFactor(values.powerPerKelvin.value, measuredC, knownAt.value);
+  const measuredLow = values.dcLowCurrent ? low.value : null;
+  const bend = measuredLow !== null && !fixedSpeed(unit) ? bendOf(measuredLow / beside) : 1;
   return {
     index,
     direct: onBattery(unit),
     running,
-    low: lowFanPower(source, running, fan),
+    low,
     fan,
-    holding: measuredHolding(source, running, fan, knownAt.value),
+    bend,
+    lowFanSaving: measuredLow === null ? null : Math.min(MOST_SAVED * beside, Math.max(0, beside - measuredLow)),
+    holding: measuredHolding(source, { running, fan, bend }, knownAt.value),
     runningApparent: apparentPower(source, running, { heat, pump, pumpTerms }),
     known,
     knownAtC: knownAt.value,
@@ -318,14 +338,25 @@ function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue)
   });
 }
 
+/** The bend by which a variable-speed unit draws such a share of its full power on its lowest fan. */
+function bendOf(share: number): number {
+  if (!(share > 0 && share < 1)) return 1;
+  const bend = Math.log(share) / Math.log(variablePowerShare(LOW_FAN_CAPACITY));
+  return Math.min(BENDS[1], Math.max(BENDS[0], bend));
+}
+
+const bendTerm = (bend: number): Term[] =>
+  bend === 1
+    ? []
+    : [constant("b", "Bend of its curve", bend, "number", "by the low fan as measured, at half its cooling")];
+
 /**
  * A unit's duty as it was measured: entered, or from the battery's average amps over whole cycles between what it draws
  * with the compressor on and off. Null where neither was measured.
  */
 function measuredHolding(
   source: UnitSource,
-  running: TracedValue,
-  fan: TracedValue,
+  { running, fan, bend }: { running: TracedValue; fan: TracedValue; bend: number },
   outdoorC: number,
 ): MeasuredHolding | null {
   const { unit, values, index } = source;
@@ -339,7 +370,7 @@ function measuredHolding(
   };
   if (values.dcAverageCurrent) {
     const average = powerByBattery(source, "average", "Average power, measured", values.dcAverageCurrent);
-    return { duty: dutyOfAverage(fixedSpeed(unit), titled, { average, running, rest }), average, outdoorC };
+    return { duty: dutyOfAverage(fixedSpeed(unit), titled, { average, running, rest, bend }), average, outdoorC };
   }
   if (!values.runShare) return null;
   const entered = values.runShare;
@@ -350,21 +381,21 @@ function measuredHolding(
     terms: () => [given("q", entered)],
     source: "entered",
   });
-  return { duty, average: averageOfDuty(source, duty, { running, fan, rest }), outdoorC };
+  return { duty, average: averageOfDuty(source, duty, { running, fan, rest, bend }), outdoorC };
 }
 
 /** Duty of a unit whose average power was measured. */
 function dutyOfAverage(
   fixed: boolean,
   titled: { key: string; name: string; dimension: "ratio" },
-  { average, running, rest }: { average: TracedValue; running: TracedValue; rest: Term },
+  { average, running, rest, bend }: { average: TracedValue; running: TracedValue; rest: Term; bend: number },
 ): TracedValue {
   if (!fixed)
     return traced({
       ...titled,
-      value: speedAtPower(Math.min(1, average.value / running.value)),
-      relation: "P_a ÷ P = 0.05 + 0.55 × q + 0.40 × q²",
-      terms: () => [of("P_a", average), of("P", running)],
+      value: speedAtPower(Math.min(1, average.value / running.value), bend),
+      relation: bend === 1 ? "P_a ÷ P = 0.05 + 0.55 × q + 0.40 × q²" : "P_a ÷ P = (0.05 + 0.55 × q + 0.40 × q²) ^ b",
+      terms: () => [of("P_a", average), of("P", running), ...bendTerm(bend)],
       source: "variable-speed part load, solved for q",
     });
   const span = running.value - rest.value;
@@ -381,7 +412,7 @@ function dutyOfAverage(
 function averageOfDuty(
   source: UnitSource,
   duty: TracedValue,
-  { running, fan, rest }: { running: TracedValue; fan: TracedValue; rest: Term },
+  { running, fan, rest, bend }: { running: TracedValue; fan: TracedValue; rest: Term; bend: number },
 ): TracedValue {
   const titled = { part: "average", name: "Average power, measured" };
   if (fixedSpeed(source.unit))
@@ -396,21 +427,27 @@ function averageOfDuty(
   const on = Math.min(1, duty.value / LOWEST_SPEED);
   return power(source, {
     ...titled,
-    value: Math.max(fan.value, on * running.value * variablePowerShare(speed) + (1 - on) * rest.value),
-    relation: "P_a = max(P_f, r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_b)",
+    value: Math.max(fan.value, on * running.value * variablePowerShare(speed, bend) + (1 - on) * rest.value),
+    relation:
+      bend === 1
+        ? "P_a = max(P_f, r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) + (1 − r) × P_b)"
+        : "P_a = max(P_f, r × P × (0.05 + 0.55 × q′ + 0.40 × q′²) ^ b + (1 − r) × P_b)",
     terms: () => [
       constant("r", "Part of the time on", on, "number", "throttles down to a quarter of capacity, cycles below that"),
       of("P", running),
       constant("q′", "Speed", speed, "number", "cooling over full cooling, 0.25 at least"),
       constant("P_b", "Between cycles", rest.value, "power", "fan, where it runs on"),
       of("P_f", fan),
+      ...bendTerm(bend),
     ],
-    source: "variable-speed part load: typical curve",
+    source:
+      bend === 1 ? "variable-speed part load: typical curve" : "variable-speed part load, by the measured low fan",
   });
 }
 
 /** Cooling over full cooling of a variable-speed unit that draws a part of its full power: below its lowest speed it cycles. */
-export function speedAtPower(part: number): number {
+export function speedAtPower(share: number, bend = 1): number {
+  const part = bend === 1 ? share : share ** (1 / bend);
   const lowest = variablePowerShare(LOWEST_SPEED);
   if (part <= lowest) return (LOWEST_SPEED * part) / lowest;
   return Math.min(1, (-0.55 + Math.sqrt(0.55 ** 2 + 4 * 0.4 * (part - 0.05))) / (2 * 0.4));

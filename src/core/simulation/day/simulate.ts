@@ -221,6 +221,8 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
     foulingPower: known ? 1 : 1 + FOULING_PER_KELVIN * fouled,
     foulingCapacity: Math.max(0.3, 1 - FOULING_PER_KELVIN * fouled),
     powerPerKelvin: v.powerPerKelvin.value,
+    bend: draws.bend,
+    lowFanSaving: draws.lowFanSaving ?? draws.fan.value - Math.min(draws.fan.value, v.fanLowPower.value),
     fan: draws.fan.value,
     fanLow: Math.min(draws.fan.value, v.fanLowPower.value),
     pump: draws.pump,

@@ -22,8 +22,12 @@ export interface UnitParameters {
   /** A fouled or starved sea-water condenser: 1 where it is clean. */
   foulingPower: number;
   foulingCapacity: number;
+  /** How a variable unit's power falls with its speed, as an exponent on the typical curve. */
+  bend: number;
   fan: number;
   fanLow: number;
+  /** W that a fixed-speed unit draws less on the low fan while its compressor runs. */
+  lowFanSaving: number;
   /** W of the sea-water pump, on while the compressor runs. */
   pump: number;
   fanBetween: boolean;
@@ -166,8 +170,8 @@ export const fanCap = (fixed: boolean, mode: number): number => (fixed ? FAN_CAP
 
 /** W that a running unit draws with its fan and pump. */
 export function runningDraw(state: UnitState, unit: UnitParameters, mode: number): number {
-  const lessFan = mode === MODE.low ? unit.fan - unit.fanLow : mode === MODE.medium ? (unit.fan - unit.fanLow) / 2 : 0;
-  const draw = unit.fixed ? state.power - lessFan : state.power * variablePowerShare(state.speed);
+  const lessFan = mode === MODE.low ? unit.lowFanSaving : mode === MODE.medium ? unit.lowFanSaving / 2 : 0;
+  const draw = unit.fixed ? state.power - lessFan : state.power * variablePowerShare(state.speed, unit.bend);
   return Math.max(unit.fan, draw) + unit.pump;
 }
 

@@ -58,6 +58,8 @@ const UNIT: UnitParameters = {
   foulingPower: 1,
   foulingCapacity: 1,
   fan: 100,
+  bend: 1,
+  lowFanSaving: 60,
   fanLow: 40,
   pump: 0,
   fanBetween: true,

@@ -107,6 +107,9 @@ function agreed(known: Share, shown: Share, saidNow: boolean): Share {
   return { share: (known.share * wk + shown.share * ws) / (wk + ws), width: 1 / Math.sqrt(wk + ws) };
 }
 
+/** Width of a bend that the low fan was measured for: it tells one point of the curve. */
+const MEASURED_BEND_WIDTH = 0.07;
+
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
 // eslint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
 export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
@@ -118,6 +121,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   if (known(values.units[0]!.coolingPower.origin)) widths.capacity = 0.06;
   // How long a started circuit takes to cool in full is known less well than how a variable unit's draw bends.
   if (site.unit.fixed) widths.shape = 0.5;
+  else if (values.units[0]!.dcLowCurrent) widths.shape = MEASURED_BEND_WIDTH;
   const asked = site.planMode.some((mode) => mode >= 2);
   const setOrigin = values.brief.setPointC.origin;
   widths.setPoint = asked || setOrigin !== "assumed" ? 0.9 : 1.6;
@@ -215,7 +219,8 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       bankAh: system.bank.capacityAh * (FOUND_SHARE[found] + v("bankAh") * (lithium ? 1 : 1.3)),
       startShare: Math.max(0.02, startShare),
       solar: Math.exp(v("solar") - 0.03),
-      shape: Math.exp(v("shape")),
+      // A variable unit's draw bends as its low fan was measured, or as is usual.
+      shape: site.unit.bend * Math.exp(v("shape")),
       airChanges: Math.exp(v("airChanges")),
       zero: z[at + INDEX.zero]! * zeroWidth,
       voltsOff: z[at + INDEX.voltsOff]!,

@@ -23,6 +23,8 @@ export interface OneUnit {
   power: number;
   knownAtC: number;
   powerPerKelvin: number;
+  /** How a variable unit's draw falls with its speed, as an exponent on the typical curve. */
+  bend: number;
   /** W at the battery of the fan, and whether it goes on between runs. */
   fan: number;
   fanBetween: boolean;
@@ -253,6 +255,7 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
     power: atTerminals(dcAdded(system.inverter, mains) + direct, system),
     knownAtC: at,
     powerPerKelvin: mean((u) => u.powerPerKelvin),
+    bend: mean((u) => u.bend),
     fan:
       dcAdded(
         system.inverter,
