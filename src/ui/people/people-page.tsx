@@ -66,8 +66,16 @@ function Workshop() {
           loading={isLoading}
           dataSource={data?.people ?? []}
           columns={[
-            { title: "Name", dataIndex: "name", render: (name: string, { me: own }) => (own ? `${name} (you)` : name) },
-            { title: "E-mail address", dataIndex: "email" },
+            {
+              title: "Name and e-mail address",
+              // One under the other: beside one another they leave a phone no room for the role.
+              render: (_, { name, email, me: own }) => (
+                <>
+                  {own ? `${name} (you)` : name}
+                  <span className="note address">{email}</span>
+                </>
+              ),
+            },
             {
               title: "Role",
               render: (_, one) => (
@@ -167,7 +175,13 @@ function Password() {
   return (
     <section aria-label="Password" className="door">
       <h2>Change your password</h2>
-      <Form form={form} disabled={!hydrated} layout="vertical" requiredMark={false} onFinish={(typed) => void send(typed)}>
+      <Form
+        form={form}
+        disabled={!hydrated}
+        layout="vertical"
+        requiredMark={false}
+        onFinish={(typed) => void send(typed)}
+      >
         <Form.Item
           name="current"
           label="Current password"
