@@ -180,7 +180,7 @@ export const INTERFACE_MESSAGES = {
     "The current is a mean between readings too far apart for its cycles: duty cycles are found from the charge drawn, states from where battery and AC readings agree.",
   "interface.removeTestRun": "Remove {fileName} from the test run?",
   "interface.readingsStoredFileRemoved": "Its readings and the stored file are removed. The file on your disk stays.",
-  "interface.instrumentEnded": "The last instrument ended by itself: {reason}",
+  "interface.instrumentEnded": "{reason} The last instrument ended by itself.",
   "interface.noReadingHandInstrument": "No reading by hand or from an instrument.",
   "interface.earlierValueStaysHistory": "The earlier value stays in its history.",
   "interface.engineShorePowerGenerator":
