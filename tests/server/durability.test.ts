@@ -35,7 +35,7 @@ const gone = async (process: number) => {
 };
 
 /** Mounts a disk in memory that is small enough to be filled. */
-const mount = (place: string) => spawnSync("mount", ["-t", "tmpfs", "-o", "size=220m", "tmpfs", place]).status === 0;
+const mount = (place: string) => spawnSync("mount", ["-t", "tmpfs", "-o", "size=420m", "tmpfs", place]).status === 0;
 /** Whether this machine lets the tests do that: root alone may, and not in every container. */
 function mountable(): boolean {
   const place = mkdtempSync(join(tmpdir(), "chillbank-disk-"));
@@ -160,9 +160,9 @@ describe("the project's own database", () => {
         const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
         const ballast = join(small, "ballast");
         spawnSync("dd", ["if=/dev/zero", `of=${ballast}`, "bs=1M"]);
-        const bytes = randomBytes(3 * 1024 * 1024);
+        const bytes = randomBytes(1024 * 1024);
         const kept = new Map<string, boolean>();
-        for (let n = 0; n < 8; n++) {
+        for (let n = 0; n < 16; n++) {
           const id = uuid();
           const stored = addPhoto(db, testRunId, id, "image/jpeg", bytes);
           kept.set(
