@@ -143,70 +143,70 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions:
           }}
         >
           <fieldset disabled={!hydrated}>
-          <div className="phone-fields">
-            {shown.map(({ column, label, unit }, i) => (
-              <label key={column} data-wrong={wrong[column] ? "" : undefined}>
-                <span>
-                  {label} <i>{unit(job)}</i>
-                </span>
+            <div className="phone-fields">
+              {shown.map(({ column, label, unit }, i) => (
+                <label key={column} data-wrong={wrong[column] ? "" : undefined}>
+                  <span>
+                    {label} <i>{unit(job)}</i>
+                  </span>
+                  <input
+                    ref={i === 0 ? first : undefined}
+                    inputMode="decimal"
+                    enterKeyHint="next"
+                    autoComplete="off"
+                    value={typed[column] ?? ""}
+                    aria-invalid={wrong[column] ? true : undefined}
+                    onChange={(event) => setTyped((now) => ({ ...now, [column]: event.target.value }))}
+                  />
+                </label>
+              ))}
+            </div>
+            <button type="button" className="phone-more" aria-expanded={more} onClick={() => setMore(!more)}>
+              {more ? "Fewer" : "Outdoor, sun, mains"}
+            </button>
+            <div className="phone-modes" role="group" aria-label="Mode">
+              {MODES.map((one) => (
+                <button
+                  key={one}
+                  type="button"
+                  aria-pressed={mode === one}
+                  onClick={() => setMode(mode === one ? null : one)}
+                >
+                  {one}
+                </button>
+              ))}
+            </div>
+            <div className="phone-note">
+              <input
+                aria-label="Note"
+                placeholder="Note; start 1: clamp peak 38 A"
+                maxLength={450}
+                value={note}
+                onChange={(event) => setNote(event.target.value)}
+              />
+              <label className="phone-photo" data-set={photo ? "" : undefined}>
+                {photo ? "Photo ready" : "Photo"}
                 <input
-                  ref={i === 0 ? first : undefined}
-                  inputMode="decimal"
-                  enterKeyHint="next"
-                  autoComplete="off"
-                  value={typed[column] ?? ""}
-                  aria-invalid={wrong[column] ? true : undefined}
-                  onChange={(event) => setTyped((now) => ({ ...now, [column]: event.target.value }))}
+                  type="file"
+                  accept="image/jpeg,image/png,image/webp"
+                  capture="environment"
+                  onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
                 />
               </label>
+            </div>
+            {Object.values(wrong).map((words) => (
+              <p key={words} className="heat" role="alert">
+                {words}
+              </p>
             ))}
-          </div>
-          <button type="button" className="phone-more" aria-expanded={more} onClick={() => setMore(!more)}>
-            {more ? "Fewer" : "Outdoor, sun, mains"}
-          </button>
-          <div className="phone-modes" role="group" aria-label="Mode">
-            {MODES.map((one) => (
-              <button
-                key={one}
-                type="button"
-                aria-pressed={mode === one}
-                onClick={() => setMode(mode === one ? null : one)}
-              >
-                {one}
-              </button>
-            ))}
-          </div>
-          <div className="phone-note">
-            <input
-              aria-label="Note"
-              placeholder="Note; start 1: clamp peak 38 A"
-              maxLength={450}
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-            />
-            <label className="phone-photo" data-set={photo ? "" : undefined}>
-              {photo ? "Photo ready" : "Photo"}
-              <input
-                type="file"
-                accept="image/jpeg,image/png,image/webp"
-                capture="environment"
-                onChange={(event) => setPhoto(event.target.files?.[0] ?? null)}
-              />
-            </label>
-          </div>
-          {Object.values(wrong).map((words) => (
-            <p key={words} className="heat" role="alert">
-              {words}
-            </p>
-          ))}
-          {refused && (
-            <p className="heat" role="alert">
-              {refused}
-            </p>
-          )}
-          <button type="submit" className="phone-keep">
-            Save reading
-          </button>
+            {refused && (
+              <p className="heat" role="alert">
+                {refused}
+              </p>
+            )}
+            <button type="submit" className="phone-keep">
+              Save reading
+            </button>
           </fieldset>
         </form>
       )}
