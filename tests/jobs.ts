@@ -74,3 +74,19 @@ export function testRunVan(unit: Partial<Job["units"][number]> = {}, setC = 23):
     inverter: { ...job.inverter, rating: q(2000) },
   };
 }
+
+/** Dry country at 34° N, as the desert's reports come from, on a day between two temperatures, degC. */
+export const desert = (maxC: number, minC: number, dewPointC = 10): Job["place"] => ({
+  listed: null,
+  timeZone: "America/Phoenix",
+  latitude: q(33.7),
+  longitude: q(-112),
+  maxC: q(maxC),
+  minC: q(minC),
+  dewPointC: q(dewPointC),
+  clearness: q(0.68),
+});
+
+/** Mean of a record's line from one step to before another. */
+export const meanOf = (line: Float32Array, from: number, to: number): number =>
+  line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);

@@ -5,6 +5,8 @@ import type { Knex } from "knex";
  * that one is silent. The row stays when an instrument ended by itself, with the reason.
  */
 export async function up(knex: Knex): Promise<void> {
+  // Whoever watches asks for what was stored last, whatever time it is of.
+  await knex.raw("CREATE INDEX IF NOT EXISTS test_run_readings_stored ON test_run_readings (test_run_id, created_at)");
   if (await knex.schema.hasTable("instrument_leases")) return;
   await knex.schema.createTable("instrument_leases", (table) => {
     table.uuid("test_run_id").primary().references("id").inTable("test_runs").onDelete("CASCADE");
@@ -18,5 +20,6 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
+  await knex.raw("DROP INDEX IF EXISTS test_run_readings_stored ON test_run_readings");
   await knex.schema.dropTableIfExists("instrument_leases");
 }

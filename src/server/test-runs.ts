@@ -174,7 +174,6 @@ export async function addReadings(
   readings: readonly SentReading[],
   startId?: string,
 ): Promise<number> {
-  const now = new Date();
   return transaction(db, async (tx) => {
     const run = (await tx("test_runs")
       .where({ id: testRunId })
@@ -209,7 +208,8 @@ export async function addReadings(
             time_ms: Math.round(timeMs),
             reading: JSON.stringify({ values, ...(note ? { note } : {}) }),
             photo_id: photoId ?? null,
-            created_at: now,
+            // The database's, once the run is this one's alone: so the times are in the order of what is stored.
+            created_at: tx.raw("NOW(3)"),
           })),
         )
         // Not "ignore": that would let a value that does not fit in as another one.
@@ -260,23 +260,46 @@ export async function lastReadings(
   return (await query).map(handReading);
 }
 
-/** Time of the newest reading that is a row, Unix ms; null where there is none. */
-export async function newestReading(db: Knex, testRunId: string): Promise<number | null> {
-  const row = (await db("test_run_readings").where({ test_run_id: testRunId }).max({ newest: "time_ms" }).first()) as {
-    newest: number | string | null;
-  };
-  return row.newest === null ? null : Number(row.newest);
+/** Whether a reading of that id is stored. */
+export async function isStored(db: Knex, id: string): Promise<boolean> {
+  return (await db("test_run_readings").where({ id }).first("id")) !== undefined;
 }
 
-/** Readings after a moment, in order of time. */
-export async function readingsAfter(db: Knex, testRunId: string, afterMs: number, limit: number): Promise<Reading[]> {
-  const rows = await db<ReadingRow>("test_run_readings")
+/** When the last reading of a test run was stored; null where none was. */
+export async function lastStored(db: Knex, testRunId: string): Promise<Date | null> {
+  const row = (await db("test_run_readings").where({ test_run_id: testRunId }).max({ last: "created_at" }).first()) as {
+    last: Date | null;
+  };
+  return row.last;
+}
+
+export interface StoredRow {
+  id: string;
+  storedMs: number;
+  reading: Reading;
+}
+
+/** Readings of a test run in the order they were stored, from a moment on, whatever times they are of. */
+export async function readingsStoredSince(
+  db: Knex,
+  testRunId: string,
+  since: Date,
+  limit: number,
+): Promise<StoredRow[]> {
+  const rows: (ReadingRow & { created_at: Date })[] = await db("test_run_readings")
     .where({ test_run_id: testRunId })
-    .where("time_ms", ">", afterMs)
+    .where("created_at", ">=", since)
     .whereNull("deleted_at")
-    .orderBy("time_ms")
+    .orderBy(["created_at", "time_ms"])
     .limit(limit);
-  return rows.map(handReading).map(({ timeMs, values, note }) => ({ timeMs, values, ...(note ? { note } : {}) }));
+  return rows.map((row) => {
+    const { timeMs, values, note } = handReading(row);
+    return {
+      id: row.id,
+      storedMs: row.created_at.getTime(),
+      reading: { timeMs, values, ...(note ? { note } : {}) },
+    };
+  });
 }
 
 export type ChangedReading =

@@ -8,7 +8,7 @@ import type { RunConditions } from "@/core/applications/test-run/site/conditions
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
 import { joinReadings, packReadings, unpackReadings } from "@/core/applications/test-run/log/packed";
 import { rowReader, type Mapping, type Understood } from "@/core/applications/test-run/log/recognise";
-import { fromList, type Reading, type Readings } from "@/core/applications/test-run/log/readings";
+import { notYetIn, fromList, type Reading, type Readings } from "@/core/applications/test-run/log/readings";
 import type { ForecastSnapshot } from "@/core/applications/test-run/report/record";
 import {
   forecastSnapshots,
@@ -68,9 +68,9 @@ const worker = {
     session = null;
     return raw.timeMs.length;
   },
-  /** Adds readings that came since. */
+  /** Adds readings that came since; what was written here comes by the live stream once more. */
   add(list: Reading[]): void {
-    raw = joinReadings([raw, fromList(list)]);
+    raw = joinReadings([raw, fromList(notYetIn(raw, list))]);
   },
   /** The stage's view of the log; from where the last one was. Null where a newer question came meanwhile. */
   view({ job, conditions, particles, fresh }: ViewQuestion, onProgress: (done: number) => void): ViewAnswer | null {

@@ -16,6 +16,14 @@ export async function makeJob(
   return ((await response.json()) as { id: string }).id;
 }
 
+/** A job of its own with a test run that has just begun. Returns the ids of both. */
+export async function makeTestRun(request: APIRequestContext, name: string): Promise<{ job: string; run: string }> {
+  const job = await makeJob(request, name);
+  const made = await request.post(`/api/jobs/${job}/test-runs`, { data: { name: "One", startedAt: Date.now() } });
+  const { testRun } = (await made.json()) as { testRun: { id: string } };
+  return { job, run: testRun.id };
+}
+
 export async function storedJob(request: APIRequestContext, id: string): Promise<{ revision: number; job: Job }> {
   const response = await request.get(`/api/jobs/${id}`);
   expect(response.status()).toBe(200);

@@ -1,6 +1,6 @@
 import { SESSION } from "./session";
 import { expect, test, type Page } from "@playwright/test";
-import { makeJob, openTestRun, wordOf } from "./support";
+import { makeJob, makeTestRun, openTestRun, wordOf } from "./support";
 
 test.describe.configure({ mode: "serial" });
 
@@ -229,16 +229,14 @@ test("once a phone's page is kept, a job's days and its test runs still have eac
   page,
   request,
 }) => {
-  const job = await makeJob(request, "Kept beside");
-  const made = await request.post(`/api/jobs/${job}/test-runs`, { data: { name: "One", startedAt: Date.now() } });
-  const { testRun } = (await made.json()) as { testRun: { id: string } };
-  await page.goto(`/test-runs/${testRun.id}`);
+  const { job, run } = await makeTestRun(request, "Kept beside");
+  await page.goto(`/test-runs/${run}`);
   await expect(page.locator("[data-keeping=kept]")).toBeVisible();
   // Twice: once as it comes from the server, once as it was kept.
   for (let n = 0; n < 2; n++) {
     await openTestRun(page, `/jobs/${job}/day`);
     await expect(wordOf(page, "lasts")).toBeVisible();
-    await page.goto(`/test-runs/${testRun.id}`);
+    await page.goto(`/test-runs/${run}`);
     await expect(page.getByText("The forecast needs three readings")).toBeVisible();
   }
 });
@@ -248,12 +246,10 @@ test("nothing can be typed or sent before the page's scripts have taken over: th
   request,
   baseURL,
 }) => {
-  const job = await makeJob(request, "Before it wakes");
-  const made = await request.post(`/api/jobs/${job}/test-runs`, { data: { name: "One", startedAt: Date.now() } });
-  const { testRun } = (await made.json()) as { testRun: { id: string } };
+  const { run } = await makeTestRun(request, "Before it wakes");
   const asleep = await browser.newContext({ baseURL: baseURL!, storageState: SESSION, javaScriptEnabled: false });
   const page = await asleep.newPage();
-  await page.goto(`/test-runs/${testRun.id}`);
+  await page.goto(`/test-runs/${run}`);
   await expect(page.getByLabel("Amps out")).toBeDisabled();
   await expect(page.getByRole("button", { name: "Save reading" })).toBeDisabled();
   await page.goto("/people");

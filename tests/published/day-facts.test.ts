@@ -9,7 +9,7 @@ import { simulate } from "@/core/simulation/day/simulate";
 import { emptyPanel, emptySpan, type PlanSpan, type Job } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
-import { HOUR, q, jobOf } from "../jobs";
+import { desert, meanOf, HOUR, q, jobOf } from "../jobs";
 
 const within = (value: number, low: number, high: number) => {
   expect(value).toBeGreaterThanOrEqual(low);
@@ -17,17 +17,6 @@ const within = (value: number, low: number, high: number) => {
 };
 const BTU = 0.29307107;
 
-/** Dry country at 34° N, as the desert's reports come from. */
-const place = (maxC: number, minC: number): Job["place"] => ({
-  listed: null,
-  timeZone: "America/Phoenix",
-  latitude: q(33.7),
-  longitude: q(-112),
-  maxC: q(maxC),
-  minC: q(minC),
-  dewPointC: q(10),
-  clearness: q(0.68),
-});
 /** Cooled and lived in for some hours, doors open for the half day before. */
 function plan(from: number, hours: number, setPointC: number, mode: "auto" | "low" | "fan" = "auto"): Job["plan"] {
   const minutes = hours * 60;
@@ -60,8 +49,6 @@ const run = (job: Job, hour: number, days: number, rest: object = {}) =>
   recordOf(simulate(job, { days, minuteOfDay: hour * 60, noOverload: true, ...rest }));
 const at = (record: DayRecord, time: string) =>
   Array.from({ length: record.steps }, (_, k) => k).find((k) => timeOfDay(record.clock, k * 60) === time)!;
-const mean = (line: Float32Array, from: number, to: number) =>
-  line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
 
 describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", () => {
   const job = (parts: Partial<Job>): Job => ({
@@ -81,18 +68,18 @@ describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", 
     ...parts,
   });
   it("two mild evening hours at 23 °C: 80 % left (found 71 %: the cabin starts warmer than theirs), the compressor running a good third once it is cool", () => {
-    const record = run(job({ place: place(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
+    const record = run(job({ place: desert(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
     within(record.stateOfCharge[119]!, 0.8 - 0.1, 0.8 + 0.05);
-    within(mean(record.compressor, 60, 120), 0.3, 0.45);
+    within(meanOf(record.compressor, 60, 120), 0.3, 0.45);
   });
   it("hot noon on with 33 to 35 A of sun: 76 % at two (found 74 %), 50 % at half past four (found 43 %)", () => {
-    const record = run(job({ place: place(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
-    within(mean(record.sunPower, 0, 60) / 13.2, 31, 37);
+    const record = run(job({ place: desert(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
+    within(meanOf(record.sunPower, 0, 60) / 13.2, 31, 37);
     within(record.stateOfCharge[120]!, 0.76 - 0.06, 0.76 + 0.05);
     within(record.stateOfCharge[270]!, 0.5 - 0.1, 0.5 + 0.05);
   });
   it("would not have lasted a second day", () => {
-    const { verdicts } = assessDay(job({ place: place(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
+    const { verdicts } = assessDay(job({ place: desert(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
     expect(verdicts.recovers.word).toBe("Fails");
   });
 });
@@ -106,12 +93,12 @@ it("fact 7: 14 A rises by 1 A for each 10 °F over the mid nineties, to some 17 
       inverter: { rating: q(4000) },
       bank: { capacityAh: q(400), parallel: q(4) },
     }),
-    place: place(maxC, maxC - 14),
+    place: desert(maxC, maxC - 14),
     plan: plan(14, 3, 16),
   });
   const watts = (maxC: number) => {
     const record = run(job(maxC), 14, 0.1, { neverResting: true });
-    return mean(record.units, 30, 120);
+    return meanOf(record.units, 30, 120);
   };
   const perTenF = (watts(35 + 50 / 9) / watts(35) - 1) * 14;
   within(perTenF, 0.8, 1.35);
@@ -122,10 +109,10 @@ it("fact 9: variable-speed unit, 50 A on the lowest fan (found 42 A), 100 A on h
   const amps = (mode: "auto" | "low" | "fan", from: number, to: number) => {
     const job: Job = {
       ...jobOf({ unit: { kind: "variable" }, bank: { parallel: q(3) }, brief: { month: 7 } }),
-      place: place(36, 22),
+      place: desert(36, 22),
       plan: plan(12, 5, 16, mode),
     };
-    return mean(run(job, 12, 0.2).bankCurrent, from, to);
+    return meanOf(run(job, 12, 0.2).bankCurrent, from, to);
   };
   within(amps("low", 60, 240), 50 * 0.8, 50 * 1.2);
   within(amps("auto", 10, 25), 100 * 0.8, 100 * 1.2);
@@ -141,7 +128,7 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
       bank: { capacityAh: q(200), parallel: q(2) },
     }),
     cabin: { ...MOTORHOME, blinds: "outside" },
-    place: place(32, 18),
+    place: desert(32, 18),
     plan: plan(11, 11, 22),
     sources: panels(1060),
   };
@@ -152,7 +139,7 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
   });
   it("on 25 A at 12 V (found 27 A from two to eight)", () => {
     const drawn = record.units.map((units, k) => (units + record.loads[k]! + record.losses[k]!) / 13.2);
-    within(mean(drawn, at(record, "14:00"), at(record, "20:00")), 25 * 0.8, 25 * 1.2);
+    within(meanOf(drawn, at(record, "14:00"), at(record, "20:00")), 25 * 0.8, 25 * 1.2);
   });
   it("takes 50 to 70 Ah until an hour and a half after sunset (found 42 Ah), back by the next full sun", () => {
     const late = at(record, "21:15");
@@ -164,7 +151,7 @@ describe("fact 10: small split on a motorhome with 1,060 W of panels, 22 °C at 
 });
 
 it("fact 13: flat panels give three quarters of their rating at best (found 71 %), about a quarter in late afternoon", () => {
-  const job: Job = { ...jobOf({ brief: { month: 6 } }), place: place(30, 16), sources: panels(1000) };
+  const job: Job = { ...jobOf({ brief: { month: 6 } }), place: desert(30, 16), sources: panels(1000) };
   const record = run(job, 0, 1, { weather: "hot" });
   const given = record.sunPower.map((used, k) => (used + record.lost[k]!) / 1000);
   within(
@@ -172,7 +159,7 @@ it("fact 13: flat panels give three quarters of their rating at best (found 71 %
     0.68,
     0.78,
   );
-  within(mean(given, at(record, "17:00"), at(record, "18:00")), 0.2, 0.35);
+  within(meanOf(given, at(record, "17:00"), at(record, "18:00")), 0.2, 0.35);
 });
 
 describe("fact 16: condenser water", () => {

@@ -11,7 +11,7 @@ import { assess } from "@/core/assessment/verdicts/assess";
 import { emptyPanel, emptySpan, type Job, type PlanSpan } from "@/core/document/schema";
 import { recordOf } from "@/core/simulation/day/record";
 import { simulate } from "@/core/simulation/day/simulate";
-import { HOUR, jobOf, q } from "../jobs";
+import { desert, meanOf, HOUR, jobOf, q } from "../jobs";
 
 const BTU = 0.29307107;
 const WIDER = 1.15;
@@ -147,20 +147,8 @@ const planOf = (...spans: PlanSpan[]): Job["plan"] => ({
   week: [],
   patterns: [{ id: "d", name: "Day", spans }],
 });
-const place = (maxC: number, minC: number, dewPointC = 10): Job["place"] => ({
-  listed: null,
-  timeZone: "America/Phoenix",
-  latitude: q(33.7),
-  longitude: q(-112),
-  maxC: q(maxC),
-  minC: q(minC),
-  dewPointC: q(dewPointC),
-  clearness: q(0.68),
-});
 const day = (job: Job, hour: number, days: number, rest: object = {}) =>
   recordOf(simulate(job, { days, minuteOfDay: hour * 60, noOverload: true, ...rest }));
-const mean = (line: Float32Array, from: number, to: number) =>
-  line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
 
 describe("cabins", () => {
   const shut = (kind: Job["cabin"]["kind"], parts: Partial<Job["cabin"]> = {}): Job => ({
@@ -174,7 +162,7 @@ describe("cabins", () => {
       inverterInside: false,
       ...parts,
     },
-    place: place(35, 20),
+    place: desert(35, 20),
     plan: planOf(),
   });
   // Twice as far off as any other: no glass of the core faces up, and its shell holds a night's cool for longer.
@@ -189,7 +177,7 @@ describe("cabins", () => {
     const job: Job = {
       ...shut("motorhome", { blinds: "inside", length: q(9), width: q(2.4), glassArea: q(5.4) }),
       units: jobOf({ mains: "120V60Hz", unit: { coolingPower: q(13_500 * BTU) } }).units,
-      place: place(38, 22),
+      place: desert(38, 22),
       plan: planOf(cool(10, 10, 16), emptySpan("people", "p", 600, 600)),
     };
     const record = day({ ...job, bank: { ...job.bank, parallel: q(30) } }, 10, 0.4);
@@ -210,16 +198,16 @@ describe("nights", () => {
       blinds: "inside",
       inverterInside: false,
     },
-    place: place(minC + 10, minC, 16),
+    place: desert(minC + 10, minC, 16),
     plan: planOf(cool(22, 9, setC), { ...emptySpan("people", "p", 1320, 540), asleep: true } as PlanSpan),
   });
   it("a DC roof unit of 7,000 BTU/h in a van takes 90 to 160 Ah at 12 V from ten to seven at 22 °C, 24 °C at dawn", () => {
     const record = day(night({ kind: "dc", coolingPower: q(7000 * BTU) }, 22, 24), 22, 0.375);
-    near((mean(record.units, 0, 540) * 9) / 13, 90, 160);
+    near((meanOf(record.units, 0, 540) * 9) / 13, 90, 160);
   });
   it("a variable split of 9,000 BTU/h in a van takes 1.0 to 2.0 kWh over the same night", () => {
     const record = day(night({ kind: "variable", coolingPower: q(9000 * BTU) }, 22, 24), 22, 0.375);
-    near((mean(record.units, 0, 540) * 9) / 1000, 1, 2);
+    near((meanOf(record.units, 0, 540) * 9) / 1000, 1, 2);
   });
 });
 

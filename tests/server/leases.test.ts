@@ -70,6 +70,40 @@ it("is taken over from a server that is silent, and goes on where it was, each r
   expect(times[0]! - times.at(-1)!).toBe((times.length - 1) * 10_000);
 });
 
+// By the newest reading's time one by hand, which is of now, ended the telling of a run that was made for another day.
+it("goes on where it was though somebody wrote a reading by hand, and both are watched", async () => {
+  await startInstrument(db, { id, ...RUN }, job, SIMULATOR);
+  await vi.waitFor(async () => expect((await told()).length).toBeGreaterThan(20), PATIENT);
+  leave(id);
+  await silent();
+  const byHand = { id: uuid(), timeMs: Date.now(), values: { battery_current_a: -12 } };
+  await addReadings(db, id, [byHand]);
+  const events: LiveEvent[] = [];
+  const end = watch(db, id, (event) => events.push(event));
+  await new Promise((resolve) => setTimeout(resolve, 700));
+  const before = (await told()).length;
+  await lookAfterInstruments(db);
+  await vi.waitFor(async () => expect((await told()).length).toBeGreaterThan(before + 20), PATIENT);
+  const another = { ...byHand, id: uuid(), timeMs: byHand.timeMs + 1000 };
+  await addReadings(db, id, [another]);
+  const seen = () => events.flatMap((event) => (event.kind === "readings" ? event.readings : []));
+  await vi.waitFor(() => expect(seen().map(({ timeMs }) => timeMs)).toContain(another.timeMs), PATIENT);
+  end();
+  const run = seen().filter(({ timeMs }) => timeMs < byHand.timeMs);
+  expect(run.length).toBeGreaterThan(20);
+  expect(new Set(run.map(({ timeMs }) => timeMs)).size).toBe(run.length);
+});
+
+it("whose file lies in no folder of logs any more ends with its reason, and keeps no other waiting", async () => {
+  const other = await createTestRun(db, { jobId, name: "Two", kind: "fixed lfp", ...RUN });
+  await leaseAnew(db, id, { kind: "file", path: "../elsewhere.csv" });
+  await leaseAnew(db, other, SIMULATOR);
+  await lookAfterInstruments(db);
+  expect(here()).toEqual([other]);
+  expect(await reasonOfEnd(db, id)).toBe("The file could not be read.");
+  await stopInstrument(db, other);
+});
+
 it("of two servers that find it silent at once goes to one", async () => {
   await as(THERE, () => leaseAnew(db, id, SIMULATOR));
   await silent();

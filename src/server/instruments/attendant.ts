@@ -1,7 +1,9 @@
 import type { Knex } from "knex";
+import { say } from "@/core/messages/say";
 import { getJob } from "../jobs";
 import { getTestRun } from "../test-runs";
-import { renewLeases, takeLease, unattended } from "./leases";
+import { fileInLogs } from "./file-tail";
+import { endLease, renewLeases, takeLease, unattended } from "./leases";
 import { attend, attendedHere, leave } from "./running";
 
 /** Pause between looks, ms. */
@@ -19,14 +21,25 @@ export async function lookAfterInstruments(db: Knex): Promise<void> {
     if (startId) own.set(testRunId, startId);
   }
   const attended = new Map(attendedHere());
-  for (const [testRunId, startId] of own) if (attended.get(testRunId) !== startId) await takeUp(db, testRunId, startId);
+  for (const [testRunId, startId] of own) {
+    if (attended.get(testRunId) === startId) continue;
+    try {
+      await takeUp(db, testRunId, startId);
+    } catch {
+      // One that cannot be taken up now keeps no other waiting; it is tried again at the next look.
+    }
+  }
 }
 
 async function takeUp(db: Knex, testRunId: string, startId: string): Promise<void> {
   const testRun = await getTestRun(db, testRunId);
   const job = testRun && (await getJob(db, testRun.jobId));
-  if (testRun?.source && testRun.finishedMs === null && job)
-    await attend(db, testRun, job.job, { source: testRun.source, startId });
+  const source = testRun?.source;
+  if (!source || testRun.finishedMs !== null || !job) return;
+  // The folder of logs may be another since it was started.
+  if (source.kind === "file" && !fileInLogs(source.path))
+    return endLease(db, testRunId, startId, say("server.instrument.fileUnreadable"));
+  await attend(db, testRun, job.job, { source, startId });
 }
 
 const held = globalThis as { chillbankAttendant?: NodeJS.Timeout | "looking" };

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { Reading } from "../../core/applications/test-run/log/readings";
-import { getTestRun, newestReading, readingsAfter } from "../test-runs";
+import { getTestRun, lastStored, readingsStoredSince } from "../test-runs";
 
 /*
  * What an instrument tells, for those who watch: read from the database, so that any server can show what another attends, and
@@ -13,7 +13,9 @@ type Watcher = (event: LiveEvent) => void;
 /** How often the database is asked, ms. */
 const LOOK_MS = 500;
 /** Most readings to an event. */
-const MOST = 500;
+const MOST = 5000;
+/** How far back is asked again, ms: servers that store by turns have clocks that differ. */
+const BACK_MS = 2000;
 
 const held = globalThis as { chillbankWatched?: Map<string, Set<Watcher>> };
 const watched = (held.chillbankWatched ??= new Map());
@@ -30,22 +32,31 @@ export function watch(db: Knex, testRunId: string, watcher: Watcher): () => void
   return () => watchers.delete(watcher);
 }
 
+/**
+ * Tells what is stored from now on, in the order it is stored: a reading by hand may be of another time than those that an
+ * instrument tells beside it.
+ */
 async function follow(db: Knex, testRunId: string, watchers: Set<Watcher>): Promise<void> {
   const tell = (event: LiveEvent) => {
     for (const watcher of watchers) watcher(event);
   };
+  /** Ids that were told, or were there before, as far back as is asked again. */
+  const known = new Map<string, number>();
   let lastMs: number | null = null;
   while (watchers.size > 0) {
     try {
       // Asked first: what was told before the end is told before it.
       const run = await getTestRun(db, testRunId);
-      if (lastMs === null) lastMs = (await newestReading(db, testRunId)) ?? -Infinity;
-      const readings = await readingsAfter(db, testRunId, Number.isFinite(lastMs) ? lastMs : 0, MOST);
-      if (readings.length > 0) {
-        lastMs = readings.at(-1)!.timeMs;
-        tell({ kind: "readings", readings });
+      const first = lastMs === null;
+      lastMs ??= (await lastStored(db, testRunId))?.getTime() ?? BACK_MS;
+      const stored = await readingsStoredSince(db, testRunId, new Date(lastMs - BACK_MS), MOST);
+      const fresh = stored.filter(({ id }) => !known.has(id));
+      for (const { id, storedMs } of fresh) {
+        known.set(id, storedMs);
+        lastMs = Math.max(lastMs, storedMs);
       }
-      if (readings.length === MOST) continue;
+      for (const [id, storedMs] of known) if (storedMs < lastMs - BACK_MS) known.delete(id);
+      if (fresh.length > 0 && !first) tell({ kind: "readings", readings: fresh.map(({ reading }) => reading) });
       if (!run?.source || run.finishedMs !== null) {
         tell({ kind: "ended" });
         break;

@@ -4,7 +4,7 @@ import { timeZoneOfJob } from "../../core/document/place";
 import type { Job } from "../../core/document/schema";
 import { makeSimulator, type Probes, type Simulator } from "../../core/applications/test-run/simulator/simulator";
 import type { Reading } from "../../core/applications/test-run/log/readings";
-import { addReadings, newestReading } from "../test-runs";
+import { addReadings, isStored } from "../test-runs";
 import { keeper } from "./keeper";
 import { type ListedTestRun, type SentReading, type Source } from "@/contract/test-runs";
 import { fileInLogs, fileTailInstrument } from "./file-tail";
@@ -47,11 +47,18 @@ function simulatorOf(testRun: RunUnderWay, job: Job, source: StandInSource): Sim
 
 type RunUnderWay = Pick<ListedTestRun, "id" | "startedMs">;
 
-/** How many readings of a simulator lie before the newest of its test run. */
+/**
+ * How many readings of a simulator are stored: they are told in order, so the first that is not is found by halving. Not by
+ * the time of the newest: one by hand may be of any.
+ */
 async function toldOf(db: Knex, testRunId: string, { readings }: Simulator): Promise<number> {
-  const newest = await newestReading(db, testRunId);
-  const next = newest === null ? 0 : readings.findIndex(({ timeMs }) => timeMs > newest);
-  return next < 0 ? readings.length : next;
+  let [told, most] = [0, readings.length];
+  while (told < most) {
+    const middle = (told + most) >> 1;
+    if (await isStored(db, idOfTold(testRunId, readings[middle]!))) told = middle + 1;
+    else most = middle;
+  }
+  return told;
 }
 
 /** What the probes of a test run's simulator show now, or null where none runs. */

@@ -1,7 +1,7 @@
 /** What the server answers where it refuses. */
 export const SERVER_MESSAGES = {
   "server.brokeDown": "The server could not do this. Try again in a moment.",
-  "server.databaseAway": "The database does not answer. What you typed is kept here and sent again.",
+  "server.databaseAway": "The database does not answer at the moment. Try again soon.",
   "server.busy": "The server is busy with others that are as large. Try again in a moment.",
   "server.people.signIn": "Sign in first.",
   "server.people.wrong": "The e-mail address or the password is wrong.",

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { isSignalK, readLog, writeLog } from "@/csv/log";
 import { AMERICAN, METRIC } from "@/core/units/dimension";
 import { joinReadings, packReadings, unpackReadings } from "./packed";
-import { emptyReadings, firstMinutes, fromList, type Column, type Reading } from "./readings";
+import { notYetIn, emptyReadings, firstMinutes, fromList, type Column, type Reading } from "./readings";
 import { repair } from "./repair";
 import { joinDeltas, readDelta } from "./signalk";
 import { learning, startPeaks } from "../segmentation/starts";
@@ -157,6 +157,13 @@ describe("packed readings", () => {
       if (!Number.isNaN(value)) expect(value).toBeCloseTo(log.values.battery_current_a[i]!, 4);
     });
     expect(joinReadings([back, back]).notes.map(({ at }) => at)).toEqual([2, 5]);
+  });
+  it("are told apart from readings that they do not hold yet", () => {
+    const back = unpackReadings(packReadings(fromList(list(41.6, 8.25))))!;
+    const [first] = list(41.6);
+    const corrected = { ...first!, values: { battery_current_a: -42 } };
+    const later = { ...first!, timeMs: first!.timeMs + 1 };
+    expect(notYetIn(back, [first!, corrected, later])).toEqual([corrected, later]);
   });
   it("that were cut or tampered with are refused", () => {
     const bytes = packReadings(fromList(list(1, 2, 3)));

@@ -71,6 +71,16 @@ export function fromList(list: readonly Reading[]): Readings {
   return out;
 }
 
+/** Of a list of readings those that a log does not hold yet, of the same moment with the same values. */
+export function notYetIn({ timeMs, values }: Readings, list: readonly Reading[]): Reading[] {
+  const moments = new Map<number, number[]>(list.map((one) => [one.timeMs, []]));
+  timeMs.forEach((t, i) => moments.get(t)?.push(i));
+  const same = (one: Reading, i: number) =>
+    // A packed log has a float's seven digits.
+    COLUMNS.every((column) => Object.is(Math.fround(values[column][i]!), Math.fround(one.values[column] ?? NaN)));
+  return list.filter((one) => !moments.get(one.timeMs)!.some((i) => same(one, i)));
+}
+
 /** Those within the first `minutes` of a log, its last moment included, whatever their order. */
 export function firstMinutes(readings: Readings, minutes: number, fromMs = readings.timeMs[0] ?? 0): Readings {
   const end = fromMs + minutes * 60_000;
