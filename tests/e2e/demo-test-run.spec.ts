@@ -2,7 +2,7 @@ import { expect, test, type Page } from "@playwright/test";
 import { openTestRun } from "./support";
 
 /*
- * Beside the other tests of test runs, as these change nothing and those hang together; early in the order of names, as the
+ * Beside the other tests of test runs, as these change little and those hang together; early in the order of names, as the
  * demo's simulator runs its battery down in some twenty minutes to its reserve.
  */
 
@@ -38,6 +38,14 @@ test("the demo has one test run under way, its readings streaming in and the for
     expect(said.title).toContain(`Battery reaches its reserve at ${said.asIs}, `);
     await page.waitForTimeout(1_000);
   }
+  // A reading by hand is of the run's own evening, and not of today: forecast and stream go on.
+  await page.getByLabel("Next reading").fill("41.6 13.1");
+  await page.getByRole("button", { name: "Save reading" }).click();
+  await expect(page.getByLabel("Next reading")).toHaveValue("");
+  const written = await last.textContent();
+  await expect(last).not.toHaveText(written!, { timeout: 90_000 });
+  await expect(title).toHaveText(/^Battery reaches its reserve at .+/);
+  await expect(page.getByText("moments were read twice")).toHaveCount(0);
 });
 
 test("a monitor with the wrong setting is told, and told not to be taken", async ({ page }) => {

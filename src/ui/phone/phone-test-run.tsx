@@ -8,6 +8,7 @@ import { timeZoneOfJob } from "@/core/document/place";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Job } from "@/core/document/schema";
 import { type Column, type Reading } from "@/core/applications/test-run/log/readings";
+import type { Source } from "@/contract/test-runs";
 import { post } from "../state/outbox";
 import { useHydrated } from "../state/use-hydrated";
 import { useOutbox } from "../state/use-outbox";
@@ -16,8 +17,8 @@ import { changeTestRun } from "../state/test-run-calls";
 import { conditionsInWords, RunConditionsForm } from "../stages/run-conditions";
 import { wallClock } from "../stages/test-run-parts";
 import { RefusedReadings } from "../stages/test-run-aside";
+import { momentOfRun } from "../stages/test-run-moment";
 import { forecastInWords, wordsOf } from "../stages/test-run-words";
-import { moment } from "../words";
 import { keepPage, type Keeping } from "../state/keep-page";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
@@ -46,13 +47,16 @@ interface Props {
   name: string;
   startedMs: number;
   finished: boolean;
+  /** The instrument that ran on it as the page was opened. */
+  source: Source | null;
   conditions: RunConditions | null;
   jobId: string;
   job: Job;
 }
 
 /** The page for the hand at the meter: thumb-sized, one reading in under ten seconds, kept without reception. */
-export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions: saidBefore, jobId, job }: Props) {
+export function PhoneTestRun(props: Props) {
+  const { testRunId, name, startedMs, finished, source, conditions: saidBefore, jobId, job } = props;
   const [conditions, setConditions] = useState(saidBefore);
   const [typed, setTyped] = useState<Partial<Record<Column, string>>>({});
   const [note, setNote] = useState("");
@@ -91,7 +95,7 @@ export function PhoneTestRun({ testRunId, name, startedMs, finished, conditions:
     if (Object.keys(values).length === 0 && !words && !photo) return setRefused(say("interface.typeValueNoteTake"));
     const reading = {
       id: uuid(),
-      timeMs: moment(),
+      timeMs: momentOfRun(source, view ? view.startMs + 1000 * view.lastS : startedMs),
       values,
       ...(words ? { note: words } : {}),
       ...(photo ? { photoId: uuid() } : {}),

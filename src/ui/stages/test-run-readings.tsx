@@ -10,9 +10,15 @@ import { useReading } from "../state/sheet-context";
 import { post } from "../state/outbox";
 import { useOutbox } from "../state/use-outbox";
 import { changeReading, dropImport, fetchHistory, fetchReadings } from "../state/test-run-calls";
-import { type ListedTestRun, type ReadingVersion, type StoredReading, type TestRunDetail } from "@/contract/test-runs";
-import { moment } from "../words";
+import {
+  type ListedTestRun,
+  type ReadingVersion,
+  type Source,
+  type StoredReading,
+  type TestRunDetail,
+} from "@/contract/test-runs";
 import { RefusedReadings } from "./test-run-aside";
+import { momentOfRun } from "./test-run-moment";
 import { wordsOf } from "./test-run-words";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
@@ -20,12 +26,15 @@ import { useServerData } from "../state/server-data";
 
 interface EntryProps {
   testRun: ListedTestRun;
+  /** The instrument that runs on it, and the time of its last reading, Unix ms. */
+  running: Source | null;
+  lastMs: number;
   zone: string;
   onSent(list: Reading[]): void;
 }
 
 /** One line to type a reading into: the time stamps itself. */
-export function ReadingEntry({ testRun, zone, onSent }: EntryProps) {
+export function ReadingEntry({ testRun, running, lastMs, zone, onSent }: EntryProps) {
   const { id: testRunId, startedMs } = testRun;
   const { job } = useReading();
   const [text, setText] = useState("");
@@ -39,7 +48,7 @@ export function ReadingEntry({ testRun, zone, onSent }: EntryProps) {
     if (!typed.ok) return setFault(typed.message);
     const reading = {
       id: uuid(),
-      timeMs: moment(),
+      timeMs: momentOfRun(running, lastMs),
       values: typed.values,
       ...(typed.note ? { note: typed.note } : {}),
     };

@@ -184,6 +184,10 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
         void reloadDetail();
       }
     };
+    // Refused for good: its end was told while the line was down.
+    source.onerror = () => {
+      if (source.readyState === EventSource.CLOSED) void reloadDetail();
+    };
     return () => source.close();
   }, [running, testRun.id, add, reloadDetail]);
 
@@ -307,7 +311,13 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
           </div>
           {view && <NowLines view={view} />}
           {!finished && (
-            <ReadingEntry testRun={testRun} zone={zone} onSent={(list) => (add(list), setListVersion((n) => n + 1))} />
+            <ReadingEntry
+              testRun={testRun}
+              running={running}
+              lastMs={view ? view.startMs + 1000 * view.lastS : testRun.startedMs}
+              zone={zone}
+              onSent={(list) => (add(list), setListVersion((n) => n + 1))}
+            />
           )}
           <div className="buttons">
             {!finished && (

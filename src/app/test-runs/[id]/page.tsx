@@ -39,6 +39,7 @@ export default async function PhonePage({ params }: Props) {
       name={testRun.name}
       startedMs={testRun.startedMs}
       finished={testRun.finishedMs !== null}
+      source={testRun.source}
       conditions={testRun.conditions}
       jobId={job.id}
       job={job.job}
