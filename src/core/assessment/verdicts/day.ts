@@ -127,7 +127,7 @@ export function assessDay(
     useRun: own && withoutRun(own),
     holding,
     handHolding,
-    column: bankColumnOf(system, openCircuitSteps(bank), own),
+    column,
     trend,
     missing: recovers.missing,
     average: averageDay(simulated),

@@ -1,5 +1,5 @@
 import type { Job } from "../../document/schema";
-import { cellTemperature, onSurface } from "../../reference/sun/sky";
+import { cellTemperature, facing, onSurface, type Facing } from "../../reference/sun/sky";
 import type { Weather } from "../../reference/weather/weather";
 import type { JobValues } from "../../document/resolved";
 
@@ -14,7 +14,7 @@ export interface PanelGroup {
   perKelvin: number;
   nominalCellC: number;
   /** Null for level panels. */
-  facing: { tilt: number; azimuth: number } | null;
+  facing: Facing | null;
   onRoof: boolean;
   shadeByHour: readonly number[];
   controller: number;
@@ -44,7 +44,7 @@ export function solarModel(values: JobValues, job: Job): SolarModel {
         shadeFactor(v.shaded.value, v.series.value, v.openVoltage.value, values.bank.chargeToVoltage.value),
       perKelvin: v.perKelvin.value,
       nominalCellC: v.nominalCellC.value + (panel.mount === "flat" ? FLAT_RUNS_HOTTER : 0),
-      facing: level ? null : { tilt: v.tilt.value * RAD, azimuth: v.azimuth.value * RAD },
+      facing: level ? null : facing(v.tilt.value * RAD, v.azimuth.value * RAD),
       onRoof: panel.mount !== "portable",
       shadeByHour: panel.shadeByHour,
       controller: Math.max(0, index),
@@ -118,14 +118,15 @@ export function solarPower(
 ): Float64Array {
   const out = new Float64Array(weather.steps);
   if (model.arrays.length === 0) return out;
-  const { track, global, diffuse, beamTop, outdoorC } = weather;
+  const { global, diffuse, beamTop, outdoorC } = weather;
+  const { sinAltitude, cosAltitude, azimuth } = weather.track;
   const passed = new Float64Array(model.limits.length);
   for (let i = 0; i < weather.steps; i++) {
     if (global[i]! <= 0) continue;
     passed.fill(0);
     for (const array of model.arrays) {
       let sun = array.facing
-        ? onSurface(array.facing, track.altitude[i]!, track.azimuth[i]!, global[i]!, diffuse[i]!, beamTop[i]!)
+        ? onSurface(array.facing, sinAltitude[i]!, cosAltitude[i]!, azimuth[i]!, global[i]!, diffuse[i]!, beamTop[i]!)
         : global[i]!;
       if (array.shadeByHour.length > 0) sun *= 1 - (array.shadeByHour[Math.floor(hours[i]!) % 24] ?? 0);
       if (array.onRoof) sun *= 1 - shade[i]!;

@@ -7,8 +7,16 @@ import { emptyPanel, emptySpan, type Panel, type PlanSpan, type Job } from "../.
 import { resolveJob } from "../../document/resolve";
 import type { Weather } from "../../reference/weather/weather";
 import { arrayPower, solarModel, solarPower } from "./solar";
+import type { SunTrack } from "../../reference/sun/position";
 import { ALTERNATOR_VOLTS, alternatorPower, generatorDerate } from "./supply";
 
+/** The sun in the south, so many radians high. */
+const sunAt = (altitude: number): SunTrack => ({
+  altitude: Float64Array.of(altitude),
+  azimuth: Float64Array.of(Math.PI),
+  sinAltitude: Float64Array.of(Math.sin(altitude)),
+  cosAltitude: Float64Array.of(Math.cos(altitude)),
+});
 /** Weather of one step: the sun straight above at noon. */
 const noon = (global = 1000, outdoorC = 25): Weather => ({
   stepS: 60,
@@ -19,7 +27,7 @@ const noon = (global = 1000, outdoorC = 25): Weather => ({
   global: Float64Array.of(global),
   diffuse: Float64Array.of(global * 0.15),
   beamTop: Float64Array.of(1361),
-  track: { altitude: Float64Array.of(1.2), azimuth: Float64Array.of(Math.PI) },
+  track: sunAt(1.2),
 });
 const withPanels = (panels: Partial<Panel>[], controllers: Job["sources"]["controllers"] = []): Job => ({
   ...jobOf(),
@@ -48,7 +56,7 @@ describe("panels", () => {
     expect(watts(job, noon(0))).toBe(0);
   });
   it("tilted to a low sun get more than flat ones", () => {
-    const low = { ...noon(450), track: { altitude: Float64Array.of(0.4), azimuth: Float64Array.of(Math.PI) } };
+    const low = { ...noon(450), track: sunAt(0.4) };
     const tilted = withPanels([{ mount: "tilted", power: q(200), tilt: q(40), azimuth: q(180) }]);
     const away = withPanels([{ mount: "tilted", power: q(200), tilt: q(40), azimuth: q(0) }]);
     const flat = withPanels([{ power: q(200) }]);

@@ -70,7 +70,8 @@ export function moistAir(pressurePa: number): MoistAir {
 export function saturationRatio(air: MoistAir, temperatureC: number): number {
   const x = Math.min(HOTTEST - COLDEST - 1e-6, Math.max(0, temperatureC - COLDEST));
   const i = Math.floor(x);
-  const [a, b] = [air.saturation[i]!, air.saturation[i + 1]!];
+  const a = air.saturation[i]!;
+  const b = air.saturation[i + 1]!;
   // Straight between degrees is 0.05 % high in the middle: less than the rest of the model knows.
   return a + (b - a) * (x - i);
 }
@@ -80,20 +81,22 @@ export function enthalpyOf(temperatureC: number, ratio: number): number {
   return 1006 * temperatureC + ratio * (2_501_000 + 1860 * temperatureC);
 }
 
+/** Wet bulb in the table, degC, at an enthalpy in J/kg. */
+function wetBulbAt({ wetBulb }: MoistAir, joules: number): number {
+  const x = Math.min(MOST_KJ - LEAST_KJ - 1e-6, Math.max(0, joules / 1000 - LEAST_KJ));
+  const i = Math.floor(x);
+  return wetBulb[i]! + (wetBulb[i + 1]! - wetBulb[i]!) * (x - i);
+}
+
 /**
  * Wet bulb in degC of air at a temperature and humidity ratio: that of saturated air with the same enthalpy less the
  * heat of the liquid taken up, found in two readings of the table.
  */
 export function wetBulbOf(air: MoistAir, temperatureC: number, ratio: number): number {
-  const read = (joules: number) => {
-    const x = Math.min(MOST_KJ - LEAST_KJ - 1e-6, Math.max(0, joules / 1000 - LEAST_KJ));
-    const i = Math.floor(x);
-    return air.wetBulb[i]! + (air.wetBulb[i + 1]! - air.wetBulb[i]!) * (x - i);
-  };
   const enthalpy = enthalpyOf(temperatureC, ratio);
-  const first = read(enthalpy);
+  const first = wetBulbAt(air, enthalpy);
   const taken = Math.max(0, saturationRatio(air, first) - ratio);
-  return read(enthalpy + taken * 4186 * Math.max(0, first));
+  return wetBulbAt(air, enthalpy + taken * 4186 * Math.max(0, first));
 }
 
 /** Relative humidity, 0 to 1. */

@@ -5,10 +5,15 @@ const SIDEREAL_RATE = (2 * Math.PI * 1.002737909350795) / 86_400;
 /** Declination and right ascension are asked of the library this often and joined by straight lines: 0.001° at most. */
 const KNOT_S = 6 * 3600;
 
-/** Where the sun stands: altitude and azimuth (from north through east), radians, without refraction. */
+/**
+ * Where the sun stands: altitude and azimuth (from north through east), radians, without refraction. The altitude's sine and
+ * cosine are kept beside it: every run in the same weather asks for them again.
+ */
 export interface SunTrack {
   altitude: Float64Array;
   azimuth: Float64Array;
+  sinAltitude: Float64Array;
+  cosAltitude: Float64Array;
 }
 
 /** Moments of a run: how many, and seconds between them. */
@@ -29,7 +34,8 @@ export function sunTrack(
 ): SunTrack {
   const observer = new Observer(latitude, longitude, altitude);
   const [sinLat, cosLat] = [Math.sin(latitude * RAD), Math.cos(latitude * RAD)];
-  const track: SunTrack = { altitude: new Float64Array(steps), azimuth: new Float64Array(steps) };
+  const line = () => new Float64Array(steps);
+  const track: SunTrack = { altitude: line(), azimuth: line(), sinAltitude: line(), cosAltitude: line() };
   const knot = (ms: number) => {
     const time = MakeTime(new Date(ms));
     const { ra, dec } = Equator("Sun" as Parameters<typeof Equator>[0], time, observer, true, true);
@@ -51,7 +57,10 @@ export function sunTrack(
       const sinDec = Math.sin(declination);
       const cosDec = Math.cos(declination);
       const sinAlt = sinLat * sinDec + cosLat * cosDec * Math.cos(hour);
-      track.altitude[i] = Math.asin(Math.max(-1, Math.min(1, sinAlt)));
+      const altitude = Math.asin(Math.max(-1, Math.min(1, sinAlt)));
+      track.altitude[i] = altitude;
+      track.sinAltitude[i] = Math.sin(altitude);
+      track.cosAltitude[i] = Math.cos(altitude);
       // South-based azimuth of the textbook, turned to north.
       const azimuth = Math.atan2(Math.sin(hour), Math.cos(hour) * sinLat - Math.tan(declination) * cosLat) + Math.PI;
       track.azimuth[i] = azimuth;

@@ -159,7 +159,7 @@ export function weatherOfDays(
     let above = 0;
     let clear = 0;
     for (let i = from; i < to; i += 5) {
-      const sin = Math.sin(track.altitude[i]!);
+      const sin = track.sinAltitude[i]!;
       if (sin > 0) above += top * sin;
       clear += clearSky(sin);
     }
@@ -174,7 +174,7 @@ export function weatherOfDays(
         cloudBefore = cloud;
         cloud = 0.6 * cloud + 0.8 * random.normal();
       }
-      const sin = Math.sin(track.altitude[i]!);
+      const sin = track.sinAltitude[i]!;
       if (sin <= 0) continue;
       const now = cloudBefore + ((cloud - cloudBefore) * (i % perHour)) / perHour;
       const global = clearSky(sin) * Math.min(1.08, Math.max(0.08, factor + restless * now));
@@ -213,7 +213,7 @@ export function weatherOfHours(site: Site, clock: Clock, { steps, stepS }: Grid,
   const clearOf = new Map<number, number>();
   const hourAt = (i: number) => Math.floor((startMs / 1000 + i * stepS - midnight) / 3600);
   for (let i = 0; i < steps; i++) {
-    const clear = clearSky(Math.sin(track.altitude[i]!));
+    const clear = clearSky(track.sinAltitude[i]!);
     clearOf.set(hourAt(i), (clearOf.get(hourAt(i)) ?? 0) + (clear * stepS) / 3600);
   }
   for (let i = 0; i < steps; i++) {
@@ -227,7 +227,7 @@ export function weatherOfHours(site: Site, clock: Clock, { steps, stepS }: Grid,
     weather.humidity[i] = humidityOf(before) + (humidityOf(before + 1) - humidityOf(before)) * share;
     const top = extraterrestrial(dayOfYearOf(startMs + i * stepS * 1000));
     weather.beamTop[i] = top;
-    const sin = Math.sin(track.altitude[i]!);
+    const sin = track.sinAltitude[i]!;
     if (sin <= 0) continue;
     const [, , global, diffuse] = row(hour);
     const mean = clearOf.get(hour)!;

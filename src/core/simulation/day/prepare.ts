@@ -193,7 +193,9 @@ export function surroundingsOf(
     const air = outdoorC[i]!;
     const lit = 1 - schedule.shadeAll[i]!;
     const walls =
-      onWallsOfAnyFacing(track.altitude[i]!, global[i]!, diffuse[i]!) * lit * (1 - schedule.shadeSide[i]! / 2);
+      onWallsOfAnyFacing(track.sinAltitude[i]!, track.cosAltitude[i]!, global[i]!, diffuse[i]!) *
+      lit *
+      (1 - schedule.shadeSide[i]! / 2);
     const roofC = solAir(air, cabin.absorptance, global[i]! * open * lit, coefficient, SKY_CORRECTION * lit);
     const wallC = solAir(air, cabin.absorptance, walls, coefficient);
     out.skin[i] = cabin.roofUA * roofC + wallInAir * wallC + (floorInAir + cabin.glassUA) * air + toSea;

@@ -58,7 +58,7 @@ import {
   fullPower,
   latentPart,
 } from "../kernel/unit";
-import type { SimulationInput, SimulationParameters } from "./input";
+import type { CabinState, SimulationInput, SimulationParameters } from "./input";
 import { clearSums, emptyResult, noSums, type SimulationResult, type StepSums } from "./result";
 
 /*
@@ -70,8 +70,6 @@ import { clearSums, emptyResult, noSums, type SimulationResult, type StepSums } 
  * back, solar last. All state is in objects made once for a run.
  */
 
-/** Wet bulb taken while the cabin only takes on the heat of the hours before, degC. */
-const WARM_UP_WET_BULB_C = 19;
 /** Shortest piece of a step, s, and how near a switch has to be met, K. */
 const SHORTEST_S = 0.05;
 const NEAR_K = 0.001;
@@ -135,8 +133,8 @@ interface Engine {
   slowLeftOfStep: number;
   units: UnitState[];
   supply: SupplyState;
-  /** Air and mass in degC, humidity ratio, and where the piece ends. */
-  cabin: { airC: number; massC: number; humidity: number };
+  cabin: CabinState;
+  /** Where the piece ends. */
   end: NodesEnd;
   stateOfCharge: number;
   slowVolts: number;
@@ -315,15 +313,11 @@ function modeOf({ input, supply, step }: Engine, u: number): number {
 function runUnits(engine: Engine): void {
   const { input, units, step, piece, cabin } = engine;
   const { job, neverResting } = input;
-  const wetBulbC = step.warmingUp ? WARM_UP_WET_BULB_C : wetBulbOf(engine.air, cabin.airC, cabin.humidity);
   piece.mains = piece.direct = piece.beside = piece.thrownHeat = piece.thrownFlow = piece.running = 0;
   piece.seconds = step.left;
   for (let u = 0; u < units.length; u++) {
     const unit = job.units[u]!;
     const state = units[u]!;
-    const at = condenserC(unit, step.outdoorC, job.seaC);
-    state.full = fullCooling(unit, at, wetBulbC);
-    state.power = fullPower(unit, at, wetBulbC);
     state.cooling = 0;
     const mode = modeOf(engine, u);
     if (mode < MODE.low) {
@@ -340,10 +334,15 @@ function runUnits(engine: Engine): void {
 }
 
 /** W that a unit with its compressor on draws; sets its speed and cooling. */
-function runUnit({ input, units, step, piece, cabin, nodes, inverterLoss }: Engine, u: number, mode: number): number {
+function runUnit(engine: Engine, u: number, mode: number): number {
+  const { input, units, step, piece, cabin, nodes, inverterLoss } = engine;
   const { job } = input;
   const unit = job.units[u]!;
   const state = units[u]!;
+  const at = condenserC(unit, step.outdoorC, job.seaC);
+  const wetBulbC = wetBulbOf(engine.air, cabin.airC, cabin.humidity);
+  state.full = fullCooling(unit, at, wetBulbC);
+  state.power = fullPower(unit, at, wetBulbC);
   state.latent = latentPart(unit.sensibleShare, cabin.humidity);
   let speed = (state.cap = fanCap(unit.fixed, mode));
   if (!unit.fixed && !input.neverResting) {
@@ -621,25 +620,40 @@ function recordStep({ run, step, cabin, sums, stateOfCharge, volts, farVolts }: 
   run.generatorPower[k] = sums.generator / stepS;
 }
 
+/** Runs the step `index` of the weather, piece by piece. */
+function runStep(engine: Engine, index: number): void {
+  const { step } = engine;
+  beginStep(engine, index);
+  for (let pieces = 0; step.left > 1e-9; pieces++) movePiece(engine, pieces);
+}
+
+/** Lets the cabin take on the hours before the run, unless that was done before. */
+function warmUp(engine: Engine): void {
+  const { warmUpSteps, warmedUp } = engine.input;
+  if (warmedUp) Object.assign(engine.cabin, warmedUp);
+  else for (let i = 0; i < warmUpSteps; i++) runStep(engine, i);
+}
+
+/** The cabin as the hours before the run leave it: for runs that differ only in charge and sources. */
+export function warmedUp(input: SimulationInput): CabinState {
+  const engine = engineOf(input);
+  warmUp(engine);
+  return engine.cabin;
+}
+
 /**
  * Runs cabin, units, battery and sources through the weather, the schedule and the surroundings of `input`, and returns
  * the record by step with its totals.
  */
 export function coupledRun(input: SimulationInput): SimulationResult {
-  const { weather, warmUpSteps: prime, untilReserve, untilCut, startCabinC } = input;
+  const { weather, warmUpSteps, untilReserve, untilCut, startCabinC } = input;
   const engine = engineOf(input);
   const { cabin, run, supply, nodes, step } = engine;
-  let startAirC = cabin.airC;
-  let startMassC = cabin.massC;
-  for (let i = 0; i < weather.steps; i++) {
-    if (i === prime) {
-      if (startCabinC !== null) cabin.airC = cabin.massC = startCabinC;
-      startAirC = cabin.airC;
-      startMassC = cabin.massC;
-    }
-    beginStep(engine, i);
-    for (let pieces = 0; step.left > 1e-9; pieces++) movePiece(engine, pieces);
-    if (step.warmingUp) continue;
+  warmUp(engine);
+  if (startCabinC !== null) cabin.airC = cabin.massC = startCabinC;
+  const { airC: startAirC, massC: startMassC } = cabin;
+  for (let i = warmUpSteps; i < weather.steps; i++) {
+    runStep(engine, i);
     bookComfort(engine);
     recordStep(engine);
     if ((untilReserve && run.reserveAt !== null) || ((untilReserve || untilCut) && supply.cut > CUT.none)) {

@@ -13,7 +13,7 @@ import { generatedDays, readyDay, type Climate } from "../../reference/weather/c
 import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../../reference/weather/weather";
 import { clockFrom, type Clock } from "../../units/clock";
 import { scheduleOf, surroundingsOf, type Schedule } from "./prepare";
-import { coupledRun } from "./run";
+import { coupledRun, warmedUp } from "./run";
 import type { SimulationResult } from "./result";
 import type { SimulationInput, SimulationParameters } from "./input";
 import type { UnitParameters } from "../kernel/control";
@@ -300,12 +300,11 @@ function keptSchedule(job: Job, values: JobValues, clock: Clock, { steps, stepS 
   return made;
 }
 
-/** Adds `perDay` J a day to a line of watts, in proportion to the sun on the level; evenly where there is none. */
-function addSpread(power: Float64Array, { global, stepS, steps }: Weather, perDay: number): void {
+/** A line of watts with `perDay` J a day added, in proportion to the sun on the level; evenly where there is none. */
+function withSpread(power: Float64Array, { global, stepS, steps }: Weather, perDay: number): Float64Array {
   const whole = global.reduce((sum, watts) => sum + watts, 0) * stepS;
   const days = (steps * stepS) / 86_400;
-  for (let i = 0; i < steps; i++)
-    power[i] = power[i]! + (whole > 0 ? (perDay * days * global[i]!) / whole : perDay / 86_400);
+  return power.map((watts, i) => watts + (whole > 0 ? (perDay * days * global[i]!) / whole : perDay / 86_400));
 }
 
 /** What the coupled run of a question is given. */
@@ -339,7 +338,6 @@ export function inputOf(
     question.bankAlone || question.noSolar
       ? new Float64Array(steps)
       : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
-  if (question.extraPerDay) addSpread(power, weather, question.extraPerDay);
   const auto = job.supplies.generatorAuto && !question.bankAlone;
   const wanted = auto || schedule.generator.includes(1);
   const generator = new Float64Array(steps);
@@ -363,7 +361,7 @@ export function inputOf(
       seaC: inner.seaC,
       covered: solar.covered,
     }),
-    solar: power,
+    solar: question.extraPerDay ? withSpread(power, weather, question.extraPerDay) : power,
     generator,
     warmUpSteps: prime,
     startSoc: question.startSoc ?? system.bank.startSoc,
@@ -375,8 +373,36 @@ export function inputOf(
   return { input, clock, weather, prime, schedule };
 }
 
+const begun = new WeakMap<System, Map<string, ReturnType<typeof inputOf>>>();
+/** Questions that are kept for a system: what `assessDay` asks, with its searches by mild, hot and own day. */
+const KEPT_QUESTIONS = 12;
+
+/**
+ * What the run of a question is given, its cabin warmed up. Kept for a system's own job: a search asks the same question with
+ * another charge or more energy a hundred times.
+ */
+function keptInput(system: System, question: Omit<Question, "startSoc" | "extraPerDay">): ReturnType<typeof inputOf> {
+  let kept = begun.get(system);
+  if (!kept) begun.set(system, (kept = new Map()));
+  const key = JSON.stringify(question);
+  let found = kept.get(key);
+  if (!found) {
+    found = inputOf(system.job, question, system);
+    found.input.warmedUp = warmedUp(found.input);
+    if (kept.size >= KEPT_QUESTIONS) kept.clear();
+    kept.set(key, found);
+  }
+  return found;
+}
+
 /** Runs a system through its plan and weather. */
 export function simulate(job: Job, question: Question, system: System = buildSystem(job)): Simulation {
-  const { input, ...rest } = inputOf(job, question, system);
-  return { run: coupledRun(input), ...rest };
+  if (job !== system.job) {
+    const { input, ...rest } = inputOf(job, question, system);
+    return { run: coupledRun(input), ...rest };
+  }
+  const { startSoc = system.bank.startSoc, extraPerDay, ...asked } = question;
+  const { input, ...rest } = keptInput(system, asked);
+  const solar = extraPerDay ? withSpread(input.solar, input.weather, extraPerDay) : input.solar;
+  return { run: coupledRun({ ...input, startSoc, solar }), ...rest };
 }
