@@ -1,4 +1,4 @@
-import { Solver } from "odex";
+import { Solver } from "./odex";
 import { LATENT_HEAT, moistAir, wetBulbOf } from "@/core/reference/air/moist";
 import { openCircuitVoltage } from "@/core/models/battery/battery";
 import { COOLING_LAG_S } from "@/core/simulation/kernel/unit";

@@ -219,7 +219,7 @@ describe("chillbank options", () => {
     requirement: {
       weeks: 1,
       confirmWeeks: 1,
-      vary: { parallel: [1, 4], panels: [0, 2], starts: ["as-is", "variable-unit"], cabins: ["as-is"] },
+      vary: { parallel: [1, 2], panels: [0, 2], starts: ["as-is"], cabins: ["as-is"] },
     },
   };
   it("prints one frontier for any number of workers, dearest last", async () => {
