@@ -2,6 +2,9 @@ import AxeBuilder from "@axe-core/playwright";
 import { expect, test, type Page } from "@playwright/test";
 import { complaints, makeJob, open, wordOf } from "./support";
 
+// Each view is a test of its own that wants nothing of the others, and most of the time is spent by the browser alone.
+test.describe.configure({ mode: "parallel" });
+
 /** Of what a page passes nothing is told: gathering it takes several times as long as finding what fails. */
 const axeOf = (page: Page) => new AxeBuilder({ page }).options({ resultTypes: ["violations"], elementRef: false });
 

@@ -7,7 +7,7 @@ import { ownDatabase } from "./own-database";
 /* The gazetteer by the server's own search. Coordinates as any atlas has them, to a tenth of a degree. */
 let db: Knex;
 beforeAll(async () => {
-  db = connect(await ownDatabase());
+  db = connect(await ownDatabase({ gazetteer: true }));
 });
 afterAll(() => db.destroy());
 

@@ -48,7 +48,7 @@ import { database } from "@/server/database";
 import { ownDatabase } from "./own-database";
 
 beforeAll(async () => {
-  process.env.DATABASE_URL = await ownDatabase();
+  process.env.DATABASE_URL = await ownDatabase({ gazetteer: true });
 });
 beforeEach(async () => {
   // Other files leave test runs of their own shape behind.
