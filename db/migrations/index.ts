@@ -10,8 +10,14 @@ import * as runConditions from "./008_run_conditions";
 import * as countedReadings from "./009_counted_readings";
 import * as people from "./010_people";
 import * as instrumentLeases from "./011_instrument_leases";
+import * as storedBytes from "./012_stored_bytes";
 
-type Step = { name: string; up: (knex: Knex) => Promise<void>; down: (knex: Knex) => Promise<void> };
+type Step = {
+  name: string;
+  up: (knex: Knex) => Promise<void>;
+  down: (knex: Knex) => Promise<void>;
+  config?: { transaction: boolean };
+};
 
 const STEPS: Step[] = [
   { name: "001_rigs", ...rigs },
@@ -25,6 +31,7 @@ const STEPS: Step[] = [
   { name: "009_counted_readings", ...countedReadings },
   { name: "010_people", ...people },
   { name: "011_instrument_leases", ...instrumentLeases },
+  { name: "012_stored_bytes", ...storedBytes },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

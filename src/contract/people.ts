@@ -84,6 +84,14 @@ export const personSchema = z.object({
 export type ListedPerson = z.infer<typeof personSchema>;
 const invitationSchema = z.object({ id: idSchema, role: roleSchema, invitedBy: z.string(), expiresAt: moment });
 export type ListedInvitation = z.infer<typeof invitationSchema>;
-export const peopleAnswer = z.object({ people: z.array(personSchema), invitations: z.array(invitationSchema) });
+const kept = z.object({ now: z.number().min(0), most: z.number().min(0) });
+/** What a workshop keeps on its server, and the most of each that it may: numbers of each, and bytes of photos and imported logs. */
+const useSchema = z.object({ jobs: kept, parts: kept, people: kept, readings: kept, bytes: kept });
+export type Use = z.infer<typeof useSchema>;
+export const peopleAnswer = z.object({
+  people: z.array(personSchema),
+  invitations: z.array(invitationSchema),
+  use: useSchema,
+});
 /** An invitation's address is told once, to whoever makes it. */
 export const invitedAnswer = z.object({ path: z.string(), address: z.string().nullable() });

@@ -1,3 +1,4 @@
+import { fstatSync } from "node:fs";
 import { setImmediate as breathe } from "node:timers/promises";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
@@ -20,6 +21,7 @@ import { packed } from "./packing";
 import { transaction } from "./database";
 import { note, type Author } from "./job-history";
 import { jobColumns } from "./jobs";
+import { needRoom } from "./quotas";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { NotTaken, ZipReader } from "./zip";
 import { say } from "@/core/messages/say";
@@ -100,6 +102,8 @@ async function manifestOf(zip: Unpacker): Promise<Manifest> {
  * connected by a file; a simulator that ran goes on.
  */
 export async function importJob(db: Knex, author: Author, source: number | Uint8Array): Promise<Imported> {
+  await needRoom(db, author.workshopId, "jobs");
+  await needRoom(db, author.workshopId, "bytes", typeof source === "number" ? fstatSync(source).size : source.length);
   let zip: Unpacker | null = null;
   try {
     zip = await Unpacker.open(source);
@@ -169,11 +173,13 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
   for (const { file, type, createdMs } of testRun.photos) {
     const photo = uuid();
     photos.push(photo);
+    const data = Buffer.from(await zip.read(file));
     await tx("test_run_photos").insert({
       id: photo,
       test_run_id: id,
       type,
-      data: Buffer.from(await zip.read(file)),
+      data,
+      bytes: data.length,
       created_at: new Date(createdMs),
     });
     await breathe();
@@ -247,8 +253,10 @@ async function keepImport(
     whole: true,
     created_at: new Date(createdMs),
   });
-  const put = async (part: "readings" | "file", seq: number, own: number, data: Uint8Array) =>
-    tx("test_run_import_chunks").insert({ import_id: id, part, seq, rows: own, data: await packed(data) });
+  const put = async (part: "readings" | "file", seq: number, own: number, piece: Uint8Array) => {
+    const data = await packed(piece);
+    await tx("test_run_import_chunks").insert({ import_id: id, part, seq, rows: own, data, bytes: data.length });
+  };
   let sum = 0;
   for (const [seq, file] of readings.entries()) {
     const bytes = await zip.read(file);

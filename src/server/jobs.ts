@@ -6,6 +6,7 @@ import { beginningOf } from "../core/units/text";
 import { parsed } from "./json-column";
 import { transaction } from "./database";
 import { changedParts, note, type Author, type What } from "./job-history";
+import { needRoom } from "./quotas";
 import { summaryInThread } from "./summaries";
 import { workOut, workOutLater } from "./verdict-queue";
 
@@ -130,6 +131,7 @@ export async function createJob(
   job: Job,
   { now = new Date(), what = "made" as What } = {},
 ): Promise<{ id: string; revision: number }> {
+  await needRoom(db, author.workshopId, "jobs");
   const id = uuid();
   const columns = await jobColumns(job);
   await transaction(db, async (tx) => {

@@ -7,6 +7,7 @@ import { CORE_VERSION, summarySchema, type Summary } from "../core/assessment/ve
 import type { Author } from "./job-history";
 import { saveJob } from "./jobs";
 import { parsed } from "./json-column";
+import { needRoom } from "./quotas";
 import { summaryInThread } from "@/server/summaries";
 
 export interface StoredPart {
@@ -79,6 +80,7 @@ export async function createPart(
   workshopId: string,
   entry: ShelfEntry,
 ): Promise<{ id: string; revision: number }> {
+  await needRoom(db, workshopId, "parts");
   const id = uuid();
   const stamps = { created_at: new Date(), updated_at: new Date() };
   await db("parts").insert({ id, workshop_id: workshopId, revision: 1, ...columns(entry), ...stamps });
@@ -148,6 +150,7 @@ export async function importParts(db: Knex, workshopId: string, entries: ShelfEn
         .where({ id: old.id })
         .update({ ...columns(entry), revision: old.revision + 1, updated_at: now });
     }
+    if (fresh.length > 0) await needRoom(transaction, workshopId, "parts", fresh.length);
     for (let i = 0; i < fresh.length; i += CHUNK) await transaction("parts").insert(fresh.slice(i, i + CHUNK));
     counts.added = fresh.length;
   });

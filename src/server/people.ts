@@ -8,6 +8,7 @@ import { genericParts } from "../../db/generic-parts";
 import { transaction } from "./database";
 import { baseAddress } from "./origin";
 import { importParts } from "./parts";
+import { needRoom } from "./quotas";
 import { Refusal } from "./refusal";
 import { refuseWeakPassword } from "./weak-password";
 import { forgetSessions, type Who } from "./who";
@@ -88,8 +89,12 @@ export async function begin(
   });
 }
 
+const open = (db: Knex) => db("invitations").whereNull("used_at").andWhere("expires_at", ">", new Date());
+
 /** Makes an invitation into a workshop, for one person within a week. Its token is told once. */
 export async function invite(db: Knex, who: Who, role: Role, now = new Date()): Promise<string> {
+  const [{ n }] = (await open(db).where({ workshop_id: who.workshopId }).count({ n: "*" })) as [{ n: number }];
+  await needRoom(db, who.workshopId, "people", Number(n) + 1);
   const token = randomBytes(24).toString("base64url");
   await db("invitations").insert({
     id: uuid(),
@@ -102,8 +107,6 @@ export async function invite(db: Knex, who: Who, role: Role, now = new Date()): 
   });
   return token;
 }
-
-const open = (db: Knex) => db("invitations").whereNull("used_at").andWhere("expires_at", ">", new Date());
 
 /** What an invitation is to, by its token; null where it is none, used up or out of date. */
 export async function invitationOf(
@@ -124,6 +127,7 @@ export async function join(db: Knex, token: string, person: NewPerson): Promise<
     const invitation = await invitationOf(tx, token);
     const used = invitation && (await open(tx).where({ id: invitation.id }).update({ used_at: new Date() }));
     if (!invitation || used !== 1) throw new Refusal(404, say("server.people.invitation"));
+    await needRoom(tx, invitation.workshopId, "people");
     await createPerson(tx, invitation.workshopId, { ...person, role: invitation.role });
   });
 }

@@ -25,6 +25,7 @@ import { say } from "@/core/messages/say";
 import { transaction } from "./database";
 import { packed, unpacked } from "./packing";
 import { parsed } from "./json-column";
+import { needRoomFor } from "./quotas";
 import { Refusal } from "./refusal";
 
 export interface TestRunRow {
@@ -96,6 +97,7 @@ export interface NewTestRun {
 /** Makes a test run; a second call with the same id changes nothing. Returns its id. An id of another job's run is refused. */
 export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Date()): Promise<string> {
   const id = testRun.id ?? uuid();
+  await needRoomFor(db, { jobId: testRun.jobId }, "readings");
   await db("test_runs")
     .insert({
       id,
@@ -413,6 +415,8 @@ export async function logOfTestRun(db: Knex, testRunId: string): Promise<Reading
 export const LARGEST_CHUNK = 6 * 1024 * 1024;
 
 export async function openImport(db: Knex, testRunId: string, fileName: string): Promise<string> {
+  await needRoomFor(db, { testRunId }, "readings");
+  await needRoomFor(db, { testRunId }, "bytes");
   const id = uuid();
   await db("test_run_imports").insert({
     id,
@@ -439,6 +443,8 @@ export function rowsOfPacked(bytes: Uint8Array): number | null {
   return readings.timeMs.length;
 }
 
+const PIECES_BY_QUOTA = 16;
+
 /** Keeps one chunk; sent twice it is kept once. Returns false where there is no open import of that id, or it is no log. */
 export async function putChunk(
   db: Knex,
@@ -452,8 +458,11 @@ export async function putChunk(
   if (!open) return "missing";
   const rows = part === "readings" ? rowsOfPacked(bytes) : 0;
   if (rows === null) return "broken";
+  const data = await packed(bytes);
+  // Asked at some of the pieces only: it adds up all that the workshop keeps.
+  if (seq % PIECES_BY_QUOTA === PIECES_BY_QUOTA - 1) await needRoomFor(db, { testRunId }, "bytes", data.length);
   await db("test_run_import_chunks")
-    .insert({ import_id: importId, part, seq, rows, data: await packed(bytes) })
+    .insert({ import_id: importId, part, seq, rows, data, bytes: data.length })
     .onConflict(["import_id", "part", "seq"])
     .merge();
   return "kept";
@@ -591,8 +600,9 @@ export async function addPhoto(
   type: string,
   bytes: Uint8Array,
 ): Promise<void> {
+  await needRoomFor(db, { testRunId }, "bytes", bytes.length);
   await db("test_run_photos")
-    .insert({ id, test_run_id: testRunId, type, data: Buffer.from(bytes), created_at: new Date() })
+    .insert({ id, test_run_id: testRunId, type, data: Buffer.from(bytes), bytes: bytes.length, created_at: new Date() })
     .onConflict("id")
     .merge(["id"]);
   const { test_run_id } = (await db("test_run_photos").where({ id }).first("test_run_id")) as { test_run_id: string };

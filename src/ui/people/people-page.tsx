@@ -13,6 +13,7 @@ import {
   type ListedPerson,
   type Me,
   type Role,
+  type Use,
 } from "@/contract/people";
 import { say } from "@/core/messages/say";
 import { useHydrated } from "../state/use-hydrated";
@@ -151,7 +152,46 @@ function Workshop() {
           />
         )}
       </section>
+      {data && <Room use={data.use} />}
     </>
+  );
+}
+
+const USES = [
+  ["jobs", "Jobs"],
+  ["parts", "Parts on the shelf"],
+  ["people", "People"],
+  ["readings", "Readings of test runs"],
+] as const;
+const count = new Intl.NumberFormat("en-GB");
+const size = (bytes: number) =>
+  bytes < 1e9
+    ? `${(bytes / 1e6).toLocaleString("en-GB", { maximumFractionDigits: bytes < 1e7 ? 1 : 0 })} MB`
+    : `${(bytes / 1e9).toLocaleString("en-GB", { maximumFractionDigits: 1 })} GB`;
+
+/** What the workshop keeps here, and how much it may. */
+function Room({ use }: { use: Use }) {
+  return (
+    <section aria-label="Room on this server">
+      <h2>Room on this server</h2>
+      <dl className="uses">
+        {USES.map(([kind, label]) => (
+          <div key={kind}>
+            <dt>{label}</dt>
+            <dd>
+              {count.format(use[kind].now)} of {count.format(use[kind].most)}
+            </dd>
+          </div>
+        ))}
+        <div>
+          <dt>Photos and imported logs</dt>
+          <dd>
+            {size(use.bytes.now)} of {size(use.bytes.most)}
+          </dd>
+        </div>
+      </dl>
+      <p className="note">{say("interface.people.room")}</p>
+    </section>
   );
 }
 

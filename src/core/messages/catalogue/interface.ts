@@ -9,6 +9,7 @@ export const INTERFACE_MESSAGES = {
   "interface.people.sessionEnded":
     "Your session has ended. What you typed is kept in this window and saved once you are signed in again.",
   "interface.people.unsent": "Readings on this device that were not sent yet: {unsent}. Signing out deletes them.",
+  "interface.people.room": "Deleted jobs count until they are erased.",
   "interface.people.email": "An e-mail address, such as name@workshop.example.",
   "interface.people.password": "At least {least} characters.",
   "interface.people.passwordMissing": "Type your password.",

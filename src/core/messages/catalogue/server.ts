@@ -3,6 +3,16 @@ export const SERVER_MESSAGES = {
   "server.brokeDown": "The server could not do this. Try again in a moment.",
   "server.databaseAway": "The database does not answer at the moment. Try again soon.",
   "server.busy": "The server is busy with others that are as large. Try again in a moment.",
+  "server.quota.jobs":
+    "This workshop keeps as many jobs as this server allows it: {most}. Erase some of the deleted ones, or ask whoever runs the server for more.",
+  "server.quota.parts":
+    "This workshop's shelf holds as many parts as this server allows it: {most}. Ask whoever runs the server for more.",
+  "server.quota.people":
+    "This workshop has as many people and open invitations as this server allows it: {most}. Withdraw an invitation, or ask whoever runs the server for more.",
+  "server.quota.readings":
+    "This workshop keeps as many readings as this server allows it: {most}. Erase deleted jobs, or ask whoever runs the server for more.",
+  "server.quota.bytes":
+    "There is no room left for this workshop's photos and imported logs: this server allows it {most} GB. Erase deleted jobs, or ask whoever runs the server for more.",
   "server.people.signIn": "Sign in first.",
   "server.people.wrong": "The e-mail address or the password is wrong.",
   "server.people.role": "Your role in this workshop does not let you do that. Its owner can change the role.",
