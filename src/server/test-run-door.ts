@@ -7,7 +7,7 @@ import { getTestRun } from "./test-runs";
 import { type ListedTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
-const GONE = say("server.testRun.gone");
+export const GONE = say("server.testRun.gone");
 export const NO_READING = say("server.reading.none");
 export const NO_IMPORT = say("server.import.none");
 

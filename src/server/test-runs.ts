@@ -176,52 +176,69 @@ export async function addReadings(
   readings: readonly SentReading[],
   startId?: string,
 ): Promise<number> {
+  if (readings.length === 0) return 0;
+  const lastMs = readings.reduce((last, { timeMs }) => Math.max(last, timeMs), -Infinity);
   return transaction(db, async (tx) => {
-    const run = (await tx("test_runs")
+    // Counted as if all were new: the count holds the run's row until the end, and asks at once whether it takes them.
+    const taken = await tx("test_runs")
       .where({ id: testRunId })
       .whereNull("deleted_at")
-      .forUpdate()
-      .first("finished_at")) as { finished_at: Date | null } | undefined;
-    if (!run) throw new Refusal(404, say("server.testRun.gone"));
-    const lastMs = run.finished_at === null ? Infinity : run.finished_at.getTime() + LATE_MS;
+      .andWhere((open) =>
+        open.whereNull("finished_at").orWhere("finished_at", ">=", new Date(Math.ceil(lastMs - LATE_MS))),
+      )
+      .increment("readings", readings.length);
+    if (taken === 0) throw await whyNotTaken(tx, testRunId);
     if (startId !== undefined) {
       const lease = await tx("instrument_leases")
         .where({ test_run_id: testRunId, start_id: startId })
         .first("start_id");
       if (!lease) throw new Refusal(409, say("server.instrument.startedAnew"));
     }
-    if (readings.some(({ timeMs }) => timeMs > lastMs)) throw new Refusal(409, say("server.testRun.finished"));
     let added = 0;
-    for (let from = 0; from < readings.length; from += 500) {
-      const part = readings.slice(from, from + 500);
-      const there: { test_run_id: string }[] = await tx("test_run_readings")
-        .whereIn(
-          "id",
-          part.map(({ id }) => id),
-        )
-        .select("test_run_id");
-      if (there.some(({ test_run_id }) => test_run_id !== testRunId))
-        throw new Refusal(409, say("server.reading.otherRun"));
-      await tx("test_run_readings")
-        .insert(
-          part.map(({ id, timeMs, values, note, photoId }) => ({
-            id,
-            test_run_id: testRunId,
-            time_ms: Math.round(timeMs),
-            reading: JSON.stringify({ values, ...(note ? { note } : {}) }),
-            photo_id: photoId ?? null,
-            // The database's, once the run is this one's alone: so the times are in the order of what is stored.
-            created_at: tx.raw("NOW(3)"),
-          })),
-        )
-        // Not "ignore": that would let a value that does not fit in as another one.
-        .onConflict("id")
-        .merge(["id"]);
-      added += part.length - there.length;
-    }
-    if (added > 0) await tx("test_runs").where({ id: testRunId }).increment("readings", added);
+    for (let from = 0; from < readings.length; from += 500)
+      added += await addPart(tx, testRunId, readings.slice(from, from + 500));
+    if (added < readings.length)
+      await tx("test_runs")
+        .where({ id: testRunId })
+        .decrement("readings", readings.length - added);
     return added;
   });
+}
+
+async function whyNotTaken(tx: Knex, testRunId: string): Promise<Refusal> {
+  const there: unknown = await tx("test_runs").where({ id: testRunId }).whereNull("deleted_at").first("id");
+  return there ? new Refusal(409, say("server.testRun.finished")) : new Refusal(404, say("server.testRun.gone"));
+}
+
+/** Keeps some readings of a run, each once; returns how many were not there. */
+async function addPart(tx: Knex, testRunId: string, readings: readonly SentReading[]): Promise<number> {
+  const rows = readings.map(({ id, timeMs, values, note, photoId }) => ({
+    id,
+    test_run_id: testRunId,
+    time_ms: Math.round(timeMs),
+    reading: JSON.stringify({ values, ...(note ? { note } : {}) }),
+    photo_id: photoId ?? null,
+    // The database's, once the run is this one's alone: so the times are in the order of what is stored.
+    created_at: tx.raw("NOW(3)"),
+  }));
+  // Nearly always they are new: only where one is there already are the others told from it.
+  try {
+    await tx("test_run_readings").insert(rows);
+    return rows.length;
+  } catch (error) {
+    if ((error as { code?: string }).code !== "ER_DUP_ENTRY") throw error;
+  }
+  const there: { test_run_id: string }[] = await tx("test_run_readings")
+    .whereIn(
+      "id",
+      rows.map(({ id }) => id),
+    )
+    .select("test_run_id");
+  if (there.some(({ test_run_id }) => test_run_id !== testRunId))
+    throw new Refusal(409, say("server.reading.otherRun"));
+  // Not "ignore": that would let a value that does not fit in as another one.
+  await tx("test_run_readings").insert(rows).onConflict("id").merge(["id"]);
+  return rows.length - there.length;
 }
 
 export interface HandReading {

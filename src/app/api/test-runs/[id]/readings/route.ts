@@ -1,5 +1,6 @@
-import { readAs, errorResponse } from "@/server/door";
-import { testRunHandler } from "@/server/test-run-door";
+import { database } from "@/server/database";
+import { errorResponse, handler, ofTestRun, readAs } from "@/server/door";
+import { GONE, testRunHandler } from "@/server/test-run-door";
 import { addReadings, lastReadings } from "@/server/test-runs";
 import { sentReadings } from "@/contract/test-runs";
 
@@ -11,8 +12,13 @@ export const GET = testRunHandler("look", async (request, testRun, db) => {
 });
 
 /** Keeps readings: all of them or none, each once however often it is sent. */
-export const POST = testRunHandler("measure", async (request, testRun, db) => {
-  const read = await readAs(request, sentReadings);
-  if (!read.ok) return errorResponse(read.refusal);
-  return Response.json({ added: await addReadings(db, testRun.id, read.value.readings) }, { status: 201 });
-});
+export const POST = handler<{ id: string }>(
+  ofTestRun("measure"),
+  // Once a second from every instrument: the run is asked for by what keeps them, and not before.
+  async (request, { id }) => {
+    const read = await readAs(request, sentReadings);
+    if (!read.ok) return errorResponse(read.refusal);
+    return Response.json({ added: await addReadings(database(), id, read.value.readings) }, { status: 201 });
+  },
+  GONE,
+);
