@@ -37,6 +37,7 @@ test("an invited apprentice joins, ticks off and measures, and cannot change the
 }) => {
   const job = await makeJob(request, "Invited van");
   await page.goto("/people");
+  await expect(page.getByRole("region", { name: "Room on this server" })).toContainText(/People\d+ of 200/);
   await page.getByRole("button", { name: "Invite an apprentice" }).click();
   const address = (await page.getByLabel("Address of the invitation").getAttribute("href"))!;
   // Nobody set an address that a phone could reach, so no code for its camera is offered.
