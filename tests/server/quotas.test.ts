@@ -102,7 +102,10 @@ describe("a workshop that is full", () => {
   it("keeps no photo and begins no import beyond its bytes", async () => {
     const run = await runOf(await job());
     process.env.CHILLBANK_MOST_GB = "0.000002";
-    await addPhoto(db, run, crypto.randomUUID(), "image/jpeg", new Uint8Array(1500));
+    const photo = crypto.randomUUID();
+    await addPhoto(db, run, photo, "image/jpeg", new Uint8Array(1500));
+    // A phone that heard no answer sends it again.
+    await addPhoto(db, run, photo, "image/jpeg", new Uint8Array(1500));
     await expect(addPhoto(db, run, crypto.randomUUID(), "image/jpeg", new Uint8Array(600))).rejects.toThrow(/no room/);
     const open = await openImport(db, run, "log.csv");
     await putChunk(db, run, open, "file", 0, crypto.getRandomValues(new Uint8Array(600)));
@@ -116,6 +119,8 @@ describe("a workshop that is full", () => {
     await db("test_runs").where({ id: run }).update({ readings: 100 });
     process.env.CHILLBANK_MOST_READINGS = "100";
     await expect(runOf(id)).rejects.toThrow(/as many readings/);
+    // The one that is there is answered as before, however often it is sent.
+    expect(await createTestRun(db, { id: run, jobId: id, name: "Run", kind: "k", startedMs: T0 })).toBe(run);
   });
 });
 
