@@ -218,6 +218,7 @@ export function LogTables({ view, clock }: { view: TestRunView; clock(s: number)
     ["Compressor off, between runs", levels.between],
     ["Running", levels.running],
     ["All but the AC side", levels.house],
+    ["Added by the running compressor, from its stops", levels.step],
   ];
   return (
     <>
@@ -234,7 +235,7 @@ export function LogTables({ view, clock }: { view: TestRunView; clock(s: number)
                 <th className="right">Ran</th>
                 <th className="right">Off</th>
                 <th className="right">Duty cycle</th>
-                <th className="right">Battery current</th>
+                <th className="right">Battery power</th>
               </tr>
             </thead>
             <tbody>
@@ -258,7 +259,7 @@ export function LogTables({ view, clock }: { view: TestRunView; clock(s: number)
           <thead>
             <tr>
               <th>State</th>
-              <th className="right">Battery current</th>
+              <th className="right">Battery power</th>
               <th className="right">Spread</th>
               <th className="right">Readings</th>
             </tr>
@@ -275,6 +276,7 @@ export function LogTables({ view, clock }: { view: TestRunView; clock(s: number)
           </tbody>
         </table>
         {view.several && <p className="note">{say("interface.severalAirConditionersCycle")}</p>}
+        {view.panelsUnread && <p className="note">{say("interface.panelsNotReadLevels")}</p>}
         {view.ofMeans && <p className="note">{say("interface.currentMeanBetweenReadings")}</p>}
       </More>
     </>

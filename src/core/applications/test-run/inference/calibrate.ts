@@ -74,6 +74,33 @@ export function calibrate(testRun: TestRun, population: Population): Found[] {
   return readOff(testRun, population).map((found) => ({ ...found, entered: termsOf(testRun, found) }));
 }
 
+/** What the fall at a single stop may be off by, of its size. */
+const LONE_STOP_OFF = 0.05;
+
+/** W that a running fixed-speed unit adds over all else, its fan included, and what says so; null where the log does not. */
+function addedRunning({ site, segments }: TestRun): { value: number; spread: number; evidence: string } | null {
+  const { running, between, base, step } = segments.levels;
+  if (!site.unit.fixed) return null;
+  const fan = site.unit.fanBetween ? site.unit.fan : 0;
+  const off = between ?? base;
+  const paced = Math.sqrt(Math.max(1, segments.cycles.length));
+  if (running && off)
+    return {
+      value: running.value - off.value + (between ? fan : 0),
+      spread: Math.hypot(running.spread, off.spread) / paced,
+      evidence: segments.ofMeans
+        ? `${plural(running.count + off.count, "reading")} of mean current, by where it agrees with the mains`
+        : `${plural(running.count, "reading")} at full draw, ${plural(off.count, "reading")} at rest`,
+    };
+  if (!step) return null;
+  return {
+    value: step.value + fan,
+    // A single stop has no spread of its own.
+    spread: Math.max(LONE_STOP_OFF * step.value, step.spread) / Math.sqrt(step.count),
+    evidence: `fall of the current at ${plural(step.count, "stop")} of the compressor`,
+  };
+}
+
 // eslint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
 function readOff(testRun: TestRun, population: Population): Omit<Found, "entered">[] {
   const { site, segments, readings } = testRun;
@@ -82,29 +109,23 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
   const { levels, volts, seconds } = segments;
   const found: Omit<Found, "entered">[] = [];
   const meanVolts = volts.reduce((sum, v) => sum + v, 0) / Math.max(1, volts.length);
-  const fan = site.unit.fanBetween ? site.unit.fan : 0;
   const unitValues = values.units[0]!;
-  const off = levels.between ?? levels.base;
   // What several units draw together is told, and whose it is, is not: it is offered to none of them.
   const one = site.run.units.length === 1;
 
-  if (levels.running && off && site.unit.fixed) {
-    const step = levels.running.value - off.value + (levels.between ? fan : 0);
+  const added = addedRunning(testRun);
+  if (added)
     found.push({
       key: "running",
       label: one ? "Added battery current, compressor on" : "Added battery current, all air conditioners on",
       dimension: "current",
-      value: step / meanVolts,
-      spread:
-        Math.hypot(levels.running.spread, off.spread) / meanVolts / Math.sqrt(Math.max(1, segments.cycles.length)),
+      value: added.value / meanVolts,
+      spread: added.spread / meanVolts,
       was: (one ? unitValues.dcRunningCurrent?.value : undefined) ?? site.unit.power / meanVolts,
       origin: "measured",
-      evidence: segments.ofMeans
-        ? `${plural(levels.running.count + off.count, "reading")} of mean current, by where it agrees with the mains`
-        : `${plural(levels.running.count, "reading")} at full draw, ${plural(off.count, "reading")} at rest`,
+      evidence: added.evidence,
       offered: one,
     });
-  }
   if (levels.base && levels.between && levels.base.count >= 5 && levels.between.count >= 5 && site.unit.fanBetween) {
     const step = levels.between.value - levels.base.value;
     if (step > 5)
@@ -121,7 +142,7 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
       });
   }
   const house = levels.house ?? levels.base;
-  if (house && house.count >= 3 && segments.sunApart)
+  if (house && house.count >= 3)
     found.push({
       key: "base",
       label: "Everything else, on average",

@@ -131,16 +131,15 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const seenOff = between ?? null;
   const fanBetween = site.unit.fanBetween ? site.unit.fan : 0;
   let off = site.base + UNTOLD_W + fanBetween;
-  const sunnyBase = !segments.sunApart;
   const { house, fan } = segments.levels;
-  if (segments.mainsApart && house && !sunnyBase) {
+  if (segments.mainsApart && house) {
     const fanSeen = fan && fan.count >= 3 ? fan.value : fanBetween;
     off = Math.max(1, house.value) + (site.unit.fanBetween ? fanSeen : 0);
     widths.offLevel = 0.05 + 0.1 * (fanBetween / off);
-  } else if (seenOff && seenOff.count >= 3 && !sunnyBase) {
+  } else if (seenOff && seenOff.count >= 3) {
     off = Math.max(1, seenOff.value);
     widths.offLevel = 0.06;
-  } else if (base && base.count >= 3 && !sunnyBase) {
+  } else if (base && base.count >= 3) {
     off = Math.max(1, base.value) + fanBetween;
     widths.offLevel = 0.15;
   }

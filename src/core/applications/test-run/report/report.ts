@@ -160,6 +160,7 @@ export function answerAsJson({ testRun, repairs, forecast, hand, found }: Answer
         between_runs: level(segments.levels.between),
         running: level(segments.levels.running),
         house: level(segments.levels.house),
+        compressor_adds: level(segments.levels.step),
       },
       switched_off: segments.switchedOff,
       charged: segments.charged.map(({ fromS, toS, amps }) => ({ from_h: fromS / 3600, to_h: toS / 3600, amps })),

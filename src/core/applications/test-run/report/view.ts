@@ -56,6 +56,8 @@ export interface TestRunView {
   levels: Segments["levels"];
   ofMeans: boolean;
   several: boolean;
+  /** Panels may give that were not read: levels are of readings in the dark alone. */
+  panelsUnread: boolean;
   switchedOff: boolean;
   charged: Charged[];
   peaks: StartPeak[];
@@ -213,6 +215,7 @@ function drawView(
     levels: segments.levels,
     ofMeans: segments.ofMeans,
     several: segments.several,
+    panelsUnread: !segments.sunApart,
     switchedOff: segments.switchedOff,
     charged: segments.charged,
     peaks,

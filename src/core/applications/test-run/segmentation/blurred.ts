@@ -34,9 +34,15 @@ const HIGH = 0.96;
 /**
  * The levels of a log of means, or null where its current is of the moment, was read often enough, or shows no two levels.
  * `watts` at the battery and `mains` at the socket (NaN where not read, null where not known apart) by reading, `step` what
- * the running unit is expected to add, `pace` the usual seconds between readings.
+ * the running unit is expected to add, `pace` the usual seconds between readings. Readings in the sun of panels that were
+ * not read are left out: what comes and goes with a cloud is no mean.
  */
-export function blurredOf({ site, watts, mains, step, pace }: PowerLog): Blurred | null {
+export function blurredOf({ litAt, ...log }: PowerLog): Blurred | null {
+  const dark = <L extends Float64Array>(line: L) => line.filter((_, i) => litAt[i] === 0);
+  return inTheDark({ ...log, watts: dark(log.watts), mains: log.mains && dark(log.mains) });
+}
+
+function inTheDark({ site, watts, mains, step, pace }: Omit<PowerLog, "litAt">): Blurred | null {
   if (pace < OFTEN_S || watts.length < 5) return null;
   const line = [...watts].sort(ascending);
   const low = percentile(line, LOW);

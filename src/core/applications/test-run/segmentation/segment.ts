@@ -102,6 +102,8 @@ interface Draw {
   charged: Segments["charged"];
   /** By reading: 1 while something charged the battery. */
   chargedAt: Uint8Array;
+  /** By reading: 1 where panels that were not read may give. */
+  litAt: Uint8Array;
   several: Several | null;
   blurred: Blurred | null;
 }
@@ -115,7 +117,8 @@ function drawOf(readings: Readings, site: Site): Draw {
   const mains = values.ac_power_w;
   const readApart = site.run.units.every(({ direct }) => !direct) && mainsRead(mains);
   const step = expectedStep(site, site.outdoorC[0]!);
-  const look = { site, step, pace, mains: readApart ? mains : null };
+  const litAt = sunApart ? new Uint8Array(seconds.length) : litBy(site, seconds);
+  const look = { site, step, pace, mains: readApart ? mains : null, litAt };
   const { spans: charged, mask: chargedAt, watts } = chargedIn({ ...look, watts: net }, seconds, sunApart);
   const several = severalOf({ ...look, watts });
   const uncharged = look.mains?.map((value, i) => (chargedAt[i] === 1 ? NaN : value)) ?? null;
@@ -133,9 +136,18 @@ function drawOf(readings: Readings, site: Site): Draw {
     step,
     charged,
     chargedAt,
+    litAt,
     several,
     blurred,
   };
+}
+
+/** Share of what the panels are rated for from which their usual day counts as giving. */
+const LIT = 0.01;
+
+/** By reading: 1 where the usual day has sun on the panels. */
+function litBy({ solar, steps, stepS, plateW }: Site, seconds: Float64Array): Uint8Array {
+  return Uint8Array.from(seconds, (s) => (solar[Math.min(steps - 1, Math.floor(s / stepS))]! > LIT * plateW ? 1 : 0));
 }
 
 /** V of the battery, and W out of it with the sun's added back; what was not read is taken from the reading before. */
@@ -190,26 +202,53 @@ function cyclesOf({ seconds, watts }: Draw, state: Uint8Array, firstOn: number):
   return cycles;
 }
 
+/** Whether the watts of a reading are what the system takes: nothing charged, and no panel gave that was not read. */
+const own = ({ chargedAt, litAt }: Draw, i: number): boolean => chargedAt[i] === 0 && litAt[i] === 0;
+
 /** W of the readings in a state; `settled` leaves out those soon after a change. */
-function wattsIn({ seconds, watts, chargedAt }: Draw, state: Uint8Array, wanted: number, settled: boolean): number[] {
+function wattsIn(draw: Draw, state: Uint8Array, wanted: number, settled: boolean): number[] {
+  const { seconds, watts } = draw;
   const out: number[] = [];
   let changed = -Infinity;
   for (let i = 0; i < seconds.length; i++) {
     if (i > 0 && (state[i] === ON) !== (state[i - 1] === ON)) changed = seconds[i]!;
-    if (state[i] === wanted && chargedAt[i] === 0 && (!settled || seconds[i]! - changed >= SETTLES_S))
-      out.push(watts[i]!);
+    if (state[i] === wanted && own(draw, i) && (!settled || seconds[i]! - changed >= SETTLES_S)) out.push(watts[i]!);
   }
   return out;
 }
 
+/** Readings on either side of a stop whose mean is compared. */
+const BESIDE_STOP = 3;
+
+/**
+ * W that the running compressor adds over its rest, by what the draw falls at each stop: what panels give that were not
+ * read is the same on either side of it. Null for a log without a stop.
+ */
+function stepAtStops(draw: Draw, state: Uint8Array): Level | null {
+  const { watts, chargedAt } = draw;
+  const falls: number[] = [];
+  const meanOf = (from: number, to: number) => watts.subarray(from, to).reduce((sum, w) => sum + w, 0) / (to - from);
+  for (let i = 1; i < state.length; i++) {
+    if (state[i - 1] !== ON || state[i] === ON || chargedAt[i] !== 0) continue;
+    let from = i;
+    while (from > 0 && i - from < BESIDE_STOP && state[from - 1] === ON) from--;
+    let to = i;
+    while (to < state.length && to - i < BESIDE_STOP && state[to] !== ON) to++;
+    // The reading at the stop may see both: it counts where it is the only one.
+    const after = to - i > 1 ? i + 1 : i;
+    falls.push(meanOf(from, i) - meanOf(after, to));
+  }
+  return levelOf(falls);
+}
+
 /** The levels that the draw goes between. */
 function levelsOf(draw: Draw, state: Uint8Array): Segments["levels"] {
-  const { watts, chargedAt, several, blurred } = draw;
+  const { watts, several, blurred } = draw;
   /** Readings at one of the levels of several units. */
   const near = ({ line, part }: Several, level: number) =>
-    Array.from(watts).filter((_, i) => chargedAt[i] === 0 && Math.abs(line[i]! - level) < AT_LEVEL * part);
+    Array.from(watts).filter((_, i) => own(draw, i) && Math.abs(line[i]! - level) < AT_LEVEL * part);
   const base = levelOf(wattsIn(draw, state, OFF, false));
-  const apart = apartLevels(draw, state);
+  const apart = { ...apartLevels(draw, state), step: several || blurred ? null : stepAtStops(draw, state) };
   if (several)
     return {
       base,
@@ -234,10 +273,8 @@ function levelsOf(draw: Draw, state: Uint8Array): Segments["levels"] {
 }
 
 /** What is not the unit's, and the unit's own fan: told apart by the watts at its socket. */
-function apartLevels(
-  { site, mains, mainsApart, watts, chargedAt }: Draw,
-  state: Uint8Array,
-): Pick<Segments["levels"], "house" | "fan"> {
+function apartLevels(draw: Draw, state: Uint8Array): Pick<Segments["levels"], "house" | "fan"> {
+  const { site, mains, mainsApart, watts, chargedAt } = draw;
   const house: number[] = [];
   const houseRunning: number[] = [];
   const fan: number[] = [];
@@ -246,7 +283,7 @@ function apartLevels(
     for (let i = 0; i < watts.length; i++) {
       if (Number.isNaN(mains[i]!) || chargedAt[i] !== 0) continue;
       // A reading at an edge sees the unit on one side of it only.
-      if (i === 0 || state[i] === state[i - 1])
+      if (own(draw, i) && (i === 0 || state[i] === state[i - 1]))
         (state[i] === ON ? houseRunning : house).push(watts[i]! - added(mains[i]!));
       if (state[i] !== ON) fan.push(added(mains[i]!));
     }

@@ -66,10 +66,13 @@ export interface Segments {
   pullDown: { fromS: number; toS: number | null } | null;
   cycles: Cycle[];
   windows: Window[];
+  /** Of readings whose watts are what the system takes: none in the sun of panels that were not read. */
   levels: {
     base: Level | null;
     between: Level | null;
     running: Level | null;
+    /** W that the running compressor adds over its rest, by its stops. */
+    step: Level | null;
     /** All that is not on the mains side, idle inverter included; and the mains side's lowest, W at the bank. */
     house: Level | null;
     fan: Level | null;

@@ -57,7 +57,14 @@ describe("several fixed-speed units", () => {
     log.values.battery_current_a.fill(-amps);
     const { site, segments } = testRunOf(twins(), log);
     const step = expectedStep(site, site.outdoorC[0]!);
-    const found = severalOf({ site, watts: segments.watts, mains: null, step, pace: 30 })!;
+    const found = severalOf({
+      site,
+      watts: segments.watts,
+      mains: null,
+      litAt: new Uint8Array(segments.watts.length),
+      step,
+      pace: 30,
+    })!;
     expect(found.on - found.off).toBeCloseTo(step, 6);
     if (amps === 65) expect(found.on).toBeCloseTo(65 * 13, 0);
     else expect(found.off).toBeCloseTo(off * 13, 0);
