@@ -27,10 +27,13 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
     timezoneId: "Europe/Lisbon",
+    // Files that try what works without reception let it in: keeping a page loads all that belongs to it once more.
+    serviceWorkers: "block",
     trace: "off",
     screenshot: "only-on-failure",
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      // Debian's Chromium without a window to draw: the same engine for a fifth less work.
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
       args: [
         "--no-sandbox",
         "--disable-dev-shm-usage",

@@ -10,7 +10,7 @@ const folder = join(import.meta.dirname, "../docs/screenshots");
 mkdirSync(folder, { recursive: true });
 
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium-headless-shell",
   args: ["--no-sandbox", "--disable-dev-shm-usage", "--disable-background-networking"],
 });
 

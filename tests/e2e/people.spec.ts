@@ -65,7 +65,7 @@ test("an invited apprentice joins, ticks off and measures, and cannot change the
 });
 
 test("a device that is signed out keeps nothing of the workshop", async ({ browser }) => {
-  const context = await browser.newContext({ storageState: NOBODY });
+  const context = await browser.newContext({ storageState: NOBODY, serviceWorkers: "allow" });
   const page = await context.newPage();
   await page.goto("/sign-in");
   await page.getByRole("button", { name: "Look around the demo" }).click();

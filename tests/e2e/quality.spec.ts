@@ -5,10 +5,22 @@ import { complaints, makeJob, open, wordOf } from "./support";
 // Each view is a test of its own that wants nothing of the others, and most of the time is spent by the browser alone.
 test.describe.configure({ mode: "parallel" });
 
+/** A phone's width, px. */
+const PHONE = 390;
+
+/** Addresses that a page asks of anybody but its own server. */
+function strangersOf(page: Page, baseURL: string): string[] {
+  const strangers: string[] = [];
+  page.on("request", (one) => {
+    if (!one.url().startsWith(baseURL) && !/^(data|blob):/.test(one.url())) strangers.push(one.url());
+  });
+  return strangers;
+}
+
 /** Of what a page passes nothing is told: gathering it takes several times as long as finding what fails. */
 const axeOf = (page: Page) => new AxeBuilder({ page }).options({ resultTypes: ["violations"], elementRef: false });
 
-test.describe("axe finds no serious fault in either theme", () => {
+test.describe("axe finds no serious fault in either theme, a phone shows it all, and only its own server is asked", () => {
   for (const view of [
     "/",
     "/quick",
@@ -28,8 +40,13 @@ test.describe("axe finds no serious fault in either theme", () => {
     "/people",
     "/deleted",
   ]) {
-    test(view, async ({ page, request }) => {
-      const id = await makeJob(request, "Axe");
+    test(view, async ({ page, request, baseURL }) => {
+      const id = await makeJob(
+        request,
+        "Axe",
+        (job) => (job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
+      );
+      const strangers = strangersOf(page, baseURL!);
       // Opened by its address, what the server sent is what the browser makes of it.
       const heard = complaints(page);
       await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
@@ -61,6 +78,11 @@ test.describe("axe finds no serious fault in either theme", () => {
           ),
         ).toEqual([]);
       }
+      expect(await page.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
+      await page.setViewportSize({ width: PHONE, height: 844 });
+      await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE);
+      if (view === "bank") await expect(page.locator("[data-verdict=starts]")).toBeInViewport();
+      expect(strangers).toEqual([]);
       expect(heard).toEqual([]);
     });
   }
@@ -82,17 +104,4 @@ test.describe("axe finds no serious fault in either theme", () => {
     await page.waitForTimeout(400);
     expect(await check()).toEqual([]);
   });
-});
-
-test("nothing is fetched from anywhere but the server itself", async ({ page, request, baseURL }) => {
-  const id = await makeJob(request, "No network");
-  const strangers: string[] = [];
-  page.on("request", (one) => {
-    if (!one.url().startsWith(baseURL!) && !/^(data|blob):/.test(one.url())) strangers.push(one.url());
-  });
-  for (const view of ["/", "/quick", `/jobs/${id}/start`]) {
-    await open(page, view);
-  }
-  expect(await page.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
-  expect(strangers).toEqual([]);
 });

@@ -144,7 +144,7 @@ test("commissioning opens without reception, and what is ticked off there is sav
 }) => {
   const job = await makeJob(request, "Kept for the field");
   // A context of its own: what it keeps is not there for other tests.
-  const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: "allow" });
   const page = await context.newPage();
   await open(page, `/jobs/${job}/prove`);
   const kept = () => page.evaluate(async (path) => Boolean(await caches.match(path)), `/jobs/${job}/prove`);
@@ -161,7 +161,7 @@ test("commissioning opens without reception, and what is ticked off there is sav
 });
 
 test("the two-minute answer opens without reception once it was opened", async ({ browser }) => {
-  const context = await browser.newContext();
+  const context = await browser.newContext({ serviceWorkers: "allow" });
   const page = await context.newPage();
   await open(page, "/quick");
   await expect

@@ -138,23 +138,3 @@ test("cautions stand where the work happens, and in print", async ({ page, reque
     await expect(page.locator(".rail")).toBeHidden();
   }
 });
-
-test("every view fits a phone without scrolling sideways", async ({ browser, request, baseURL }) => {
-  const id = await makeJob(
-    request,
-    "Phone",
-    (job) => (job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" }),
-  );
-  const page = await (
-    await browser.newContext({ viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true })
-  ).newPage();
-  for (const view of [
-    "/",
-    "/quick",
-    ...["brief", "unit", "start", "path", "bank"].map((stage) => `/jobs/${id}/${stage}`),
-  ]) {
-    await open(page, `${baseURL}${view}`);
-    expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(390);
-  }
-  await expect(page.locator("[data-verdict=starts]")).toBeInViewport();
-});

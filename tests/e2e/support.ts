@@ -71,11 +71,15 @@ export async function clickFor(button: Locator, seen: Locator): Promise<void> {
 export const wordOf = (page: Page, verdict: string): Locator => page.locator(`[data-verdict="${verdict}"] [data-word]`);
 export const saved = (page: Page) => expect(page.locator("[data-save]")).toHaveAttribute("data-save", "saved");
 
+/** What the driver says in place of the service worker that it keeps out. */
+const NO_SERVICE_WORKER = "Service Worker registration blocked";
+
 /** Collects what the page complains of; a test ends by asking that it be nothing. */
 export function complaints(page: Page): string[] {
   const heard: string[] = [];
   page.on("console", (message) => {
-    if (message.type() === "error" || message.type() === "warning") heard.push(message.text());
+    if (message.type() !== "error" && message.type() !== "warning") return;
+    if (!message.text().includes(NO_SERVICE_WORKER)) heard.push(message.text());
   });
   page.on("pageerror", (error) => heard.push(error.message));
   return heard;

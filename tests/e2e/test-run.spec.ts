@@ -169,7 +169,7 @@ test("five hundred thousand rows come in while the page stays awake", async ({ p
 });
 
 test.describe("on a phone", () => {
-  test.use({ viewport: { width: 390, height: 844 } });
+  test.use({ viewport: { width: 390, height: 844 }, serviceWorkers: "allow" });
   test("a reading is kept without reception and sent once when it comes back, in order", async ({ page, context }) => {
     await ownTestRun(page);
     await page.getByRole("button", { name: "More", exact: true }).click();
@@ -226,9 +226,11 @@ test.describe("on a phone", () => {
 });
 
 test("once a phone's page is kept, a job's days and its test runs still have each their own worker", async ({
-  page,
+  browser,
   request,
 }) => {
+  const context = await browser.newContext({ serviceWorkers: "allow" });
+  const page = await context.newPage();
   const { job, run } = await makeTestRun(request, "Kept beside");
   await page.goto(`/test-runs/${run}`);
   await expect(page.locator("[data-keeping=kept]")).toBeVisible();
@@ -239,6 +241,7 @@ test("once a phone's page is kept, a job's days and its test runs still have eac
     await page.goto(`/test-runs/${run}`);
     await expect(page.getByText("The forecast needs three readings")).toBeVisible();
   }
+  await context.close();
 });
 
 test("nothing can be typed or sent before the page's scripts have taken over: the browser would send it by itself and lose it", async ({
@@ -261,8 +264,7 @@ test("nothing can be typed or sent before the page's scripts have taken over: th
 });
 
 test.describe("on a phone, its page not kept", () => {
-  // Changing what is intercepted while a service worker starts can hang the browser's driver.
-  test.use({ viewport: { width: 390, height: 844 }, serviceWorkers: "block" });
+  test.use({ viewport: { width: 390, height: 844 } });
   test("a reading that the server refuses is kept aside with its reason, sent again or dropped", async ({ page }) => {
     await ownTestRun(page);
     await page.getByRole("button", { name: "More", exact: true }).click();
