@@ -1,4 +1,3 @@
-import { AntdRegistry } from "@ant-design/nextjs-registry";
 import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
@@ -28,6 +27,7 @@ import { database } from "@/server/database";
 import { whoVisits } from "@/server/page-who";
 import { meOf } from "@/server/people";
 import { AccountProvider } from "@/ui/people/account";
+import { StylesOfServer } from "@/ui/styles-of-server";
 import { Theme } from "@/ui/theme";
 
 export const metadata: Metadata = {
@@ -60,11 +60,11 @@ export default async function Layout({ children }: { children: ReactNode }) {
         <script nonce={nonce} dangerouslySetInnerHTML={{ __html: NO_COMPILING + CHOSEN_THEME }} />
       </head>
       <body className="chillbank">
-        <AntdRegistry>
+        <StylesOfServer>
           <Theme>
             <AccountProvider me={me}>{children}</AccountProvider>
           </Theme>
-        </AntdRegistry>
+        </StylesOfServer>
       </body>
     </html>
   );

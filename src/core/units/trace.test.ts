@@ -26,6 +26,10 @@ describe("a figure's sum", () => {
     expect(text).toContain("Source: ");
     expect(text.split("\n").length).toBeGreaterThan(12);
   });
+  it("is written once, however often it is asked for", () => {
+    const assessment = assess(jobOf({}));
+    expect(assessment.figures).toBe(assessment.figures);
+  });
   it("of a key that is not there is empty", () => {
     expect(workingAsText(figures, "nothing", METRIC)).toBe("");
   });

@@ -114,6 +114,12 @@ export function traceOf(roots: Iterable<TracedValue | null | undefined>): Trace 
   return trace;
 }
 
+/** The trace of some numbers, written once, when it is first asked for. */
+export function traceOnDemand(roots: () => Iterable<TracedValue | null | undefined>): () => Trace {
+  let trace: Trace | undefined;
+  return () => (trace ??= traceOf(roots()));
+}
+
 /** A term taken from a quantity of the job. */
 export function given(symbol: string, known: ResolvedQuantity): Term {
   const { label, value, dimension, origin, path, why } = known;

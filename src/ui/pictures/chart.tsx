@@ -41,8 +41,11 @@ export type ChartOption = ComposeOption<
   | MarkLineComponentOption
 >;
 
-/** An ECharts picture as SVG, redrawn with its option and its box. `label` is what it shows, in words. */
-export default function Chart({ option, height, label }: { option: ChartOption; height: number; label: string }) {
+/**
+ * An ECharts picture as SVG, redrawn where `draw` is another function, or its box another size. `label` is what it shows,
+ * in words. `draw` is called by a browser alone, once the page stands: a server has nothing to draw on.
+ */
+export default function Chart({ draw, height, label }: { draw: () => ChartOption; height: number; label: string }) {
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<ECharts>(null);
   useEffect(() => {
@@ -55,6 +58,6 @@ export default function Chart({ option, height, label }: { option: ChartOption; 
       made.dispose();
     };
   }, []);
-  useEffect(() => chart.current?.setOption(option, { notMerge: true, lazyUpdate: false }), [option]);
+  useEffect(() => chart.current?.setOption(draw(), { notMerge: true, lazyUpdate: false }), [draw]);
   return <div ref={box} className="chart" style={{ height }} role="img" aria-label={label} />;
 }

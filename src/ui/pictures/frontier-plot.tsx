@@ -1,7 +1,7 @@
 "use client";
 
 import { format } from "echarts/core";
-import { useMemo } from "react";
+import { useCallback } from "react";
 import type { Axis } from "@/core/applications/options/frontier";
 import { barOf, shareOf } from "@/core/applications/options/frontier";
 import type { Outcome } from "@/core/applications/options/evaluate";
@@ -25,7 +25,7 @@ const MOST_DOTS = 450;
 
 /** Designs by what they take and the share of days that they meet; the frontier as steps, its uncertainty as bars. */
 export default function FrontierPlot({ found, result, currency, chosen }: Props) {
-  const option = useMemo<ChartOption>(() => {
+  const draw = useCallback((): ChartOption => {
     const { axis, points, schools } = result;
     const { requirement } = found;
     const x = (outcome: { cost: number; mass: number; roof: number }) => Number(outcome[axis].toFixed(2));
@@ -146,7 +146,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
   }, [found, result, currency, chosen]);
   return (
     <Chart
-      option={option}
+      draw={draw}
       height={330}
       label={`${result.points.length} designs on the frontier of ${AXIS_WORDS[result.axis]} against days satisfied`}
     />

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo } from "react";
+import { useCallback } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { powerOverOutdoor } from "@/core/assessment/verdicts/draw-curve";
 import { THEMED } from "../palette";
@@ -15,7 +15,7 @@ const TEMPERATURES = Array.from({ length: 29 }, (_, i) => 15 + 1.25 * i);
 export default function PowerCurve({ index }: { index: number }) {
   const { job, assessment } = useReading();
   const fahrenheit = job.notation.temperature === "F";
-  const option = useMemo<ChartOption>(() => {
+  const draw = useCallback((): ChartOption => {
     const curve = powerOverOutdoor(job, assessment, index, TEMPERATURES);
     const shown = (celsius: number) => (fahrenheit ? (celsius * 9) / 5 + 32 : celsius);
     const line = (values: number[]) => values.map((value, i) => [shown(TEMPERATURES[i]!), Math.round(value)]);
@@ -102,7 +102,7 @@ export default function PowerCurve({ index }: { index: number }) {
   const running = formatQuantity(assessment.units[index]!.running.value, "power", job.notation);
   return (
     <Chart
-      option={option}
+      draw={draw}
       height={330}
       label={say("interface.powerOverOutdoorTemperature", { name: job.units[index]!.name, running })}
     />

@@ -2,7 +2,7 @@
 
 import { scaleLinear } from "d3-scale";
 import { format } from "echarts/core";
-import { useMemo } from "react";
+import { useCallback, useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
 import type { Job } from "@/core/document/schema";
@@ -336,7 +336,7 @@ export default function StartChart({
   const { start } = assessment;
   const converted = assessment.figures["carries.inverter"] !== undefined;
   const caught = useMemo(() => captureTraces(job, converted), [job, converted]);
-  const option = useMemo(
+  const draw = useCallback(
     () => startOption(start, converted, [...caught, ...extras]),
     [start, converted, caught, extras],
   );
@@ -344,7 +344,7 @@ export default function StartChart({
   const { word, decides } = assessment.verdicts.starts;
   return (
     <Chart
-      option={option}
+      draw={draw}
       height={height}
       label={say("interface.demandStartOverTime", { peak, word, name: decides.name })}
     />

@@ -3,7 +3,7 @@ import { simulate, type Simulation, type WeatherKind } from "../../simulation/da
 import type { SimulationResult } from "../../simulation/day/result";
 import type { Job } from "../../document/schema";
 import { conditionsKnown } from "../../document/weather-defaults";
-import { constant, given, of, traced, traceOf, type Trace, type TracedValue } from "../../units/trace";
+import { constant, given, of, traced, traceOnDemand, type Trace, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { averageDay, type AverageDay } from "../use/average-day";
 import { buildSystem } from "../../models/system/build";
@@ -97,20 +97,21 @@ export function assessDay(
   });
   const judged = <V extends Verdict>(verdict: V, may: boolean): Verdict<VerdictWord> =>
     may ? verdict : { ...verdict, word: "Choose a place" };
+  const figures = traceOnDemand(() => [
+    ...[lasts, recovers].flatMap(({ verdict }) => figuresOfChecks(verdict.checks)),
+    lasts.cutOff,
+    ...Object.values(recovers.energies),
+    ...ageingOf(system, simulated.run),
+    ...(holding?.figures ?? []),
+    ...(handHolding ? [handHolding.reserveFigure, handHolding.cutOffFigure] : []),
+    ...column.segments.map(({ figure }) => figure),
+    heatLossOfDuty(system),
+  ]);
   return {
     conditions,
     verdicts: { lasts: judged(lasts.verdict, known), recovers: judged(recovers.verdict, sun) },
     get figures() {
-      return traceOf([
-        ...[lasts, recovers].flatMap(({ verdict }) => figuresOfChecks(verdict.checks)),
-        lasts.cutOff,
-        ...Object.values(recovers.energies),
-        ...ageingOf(system, simulated.run),
-        ...(holding?.figures ?? []),
-        ...(handHolding ? [handHolding.reserveFigure, handHolding.cutOffFigure] : []),
-        ...column.segments.map(({ figure }) => figure),
-        heatLossOfDuty(system),
-      ]);
+      return figures();
     },
     words: {
       lasts: known ? lasts.words : open("place.choose.why"),
