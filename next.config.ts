@@ -23,6 +23,16 @@ const config: NextConfig = {
           { key: "Referrer-Policy", value: "same-origin" },
         ],
       },
+      {
+        // Data, pictures and documents: nothing that may load anything. Pages have a policy of their own (src/proxy.ts).
+        source: "/api/:path*",
+        headers: [
+          {
+            key: "Content-Security-Policy",
+            value: "default-src 'none'; img-src 'self' data:; style-src 'unsafe-inline'; frame-ancestors 'none'",
+          },
+        ],
+      },
     ];
   },
 };

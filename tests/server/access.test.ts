@@ -30,6 +30,8 @@ const OPEN = [
   "POST /api/begin", // by the code from the console
   "POST /api/join/[token]", // by an invitation
   "GET /c/[token]", // the customer's page, by its link
+  // Says that there is nothing there.
+  ...["GET", "POST", "PUT", "PATCH", "DELETE"].map((method) => `${method} /api/[...path]`),
 ];
 /** Pages that open for anybody. */
 const OPEN_PAGES = ["sign-in/page.tsx", "begin/page.tsx", "join/[token]/page.tsx", "jobs/[id]/page.tsx"];
@@ -101,7 +103,12 @@ const calls = () =>
 const named = ({ path, method }: { path: string; method: string }) => `${method} ${path}`;
 
 /** Asks a route as somebody, for things of their workshop or of another. */
-async function ask(call: ReturnType<typeof calls>[number], who: string | null, of: "own" | "other"): Promise<Response> {
+async function ask(
+  call: ReturnType<typeof calls>[number],
+  who: string | null,
+  of: "own" | "other",
+  from: Record<string, string> = {},
+): Promise<Response> {
   const { job, part, testRun } = things[of];
   const id = call.path.startsWith("/api/parts") ? part : call.path.startsWith("/api/test-runs") ? testRun : job;
   const params: Record<string, string> = {
@@ -116,7 +123,7 @@ async function ask(call: ReturnType<typeof calls>[number], who: string | null, o
     token: "x",
   };
   const cookie = who && cookies.get(who);
-  const headers = { host: "127.0.0.1", "content-type": "application/json", ...(cookie ? { cookie } : {}) };
+  const headers = { host: "127.0.0.1", "content-type": "application/json", ...(cookie ? { cookie } : {}), ...from };
   const body = ["GET", "HEAD"].includes(call.method) ? {} : { body: "{}" };
   const request = new Request(`http://127.0.0.1${call.path}`, { method: call.method, headers, ...body });
   const answer = await call.handler(request, { params: Promise.resolve(params) });
@@ -124,7 +131,20 @@ async function ask(call: ReturnType<typeof calls>[number], who: string | null, o
   return answer;
 }
 
+/** Routes that answer whoever reaches them: they change nothing and say nothing of anybody. */
+const FOR_MACHINES = ["GET /api/health", "GET /api/metrics"];
+
 describe("every route", () => {
+  it.each([
+    ["asked by a page of another site", { "sec-fetch-site": "cross-site" }],
+    ["asked from another origin", { origin: "https://evil.example" }],
+    ["asked by another name that was pointed at this machine", { host: "evil.example" }],
+  ])("refuses to answer where it is %s", async (_, from) => {
+    const answered: string[] = [];
+    for (const call of calls().filter((one) => !FOR_MACHINES.includes(named(one))))
+      if ((await ask(call, "owner", "own", from)).status !== 403) answered.push(named(call));
+    expect(answered).toEqual([]);
+  });
   it("answers nobody who is not signed in but for those that are meant to", async () => {
     const open: string[] = [];
     for (const call of calls()) if ((await ask(call, null, "own")).status !== 401) open.push(named(call));

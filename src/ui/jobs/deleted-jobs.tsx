@@ -50,13 +50,14 @@ export function DeletedJobs({
         size="small"
         rowKey="id"
         pagination={false}
+        scroll={{ x: true }}
         dataSource={jobs}
         locale={{ emptyText: <span className="note">{say("interface.deleted.none", { days })}</span> }}
         columns={[
           { title: "Job", dataIndex: "name" },
           { title: "Deleted", dataIndex: "deletedAt", render: dateWords },
-          { title: "By", dataIndex: "by" },
-          { title: "Erased on", dataIndex: "until", render: dateWords },
+          { title: "By", dataIndex: "by", className: "not-on-phone" },
+          { title: "Erased on", dataIndex: "until", render: dateWords, className: "not-on-phone" },
           {
             title: "",
             render: (_, { id, name }) => (

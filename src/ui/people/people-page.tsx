@@ -64,6 +64,7 @@ function Workshop() {
           size="small"
           rowKey="id"
           pagination={false}
+          scroll={{ x: true }}
           loading={isLoading}
           dataSource={data?.people ?? []}
           columns={[
@@ -131,6 +132,7 @@ function Workshop() {
             size="small"
             rowKey="id"
             pagination={false}
+            scroll={{ x: true }}
             dataSource={data.invitations}
             columns={[
               { title: "Open invitation", dataIndex: "role", render: (role: Role) => ROLES[role].label },

@@ -148,6 +148,7 @@ export function ReadingList({ testRun, zone, version, imports, onChange }: ListP
         <Table<StoredReading>
           size="small"
           rowKey="id"
+          scroll={{ x: true }}
           dataSource={rows}
           pagination={{ pageSize: 12, hideOnSinglePage: true, showSizeChanger: false }}
           locale={{ emptyText: say("interface.noReadingHandInstrument") }}

@@ -62,6 +62,7 @@ export const SERVER_MESSAGES = {
   "server.otherSite": "Requests from other sites are refused.",
   "server.id.taken": "Something else has this id already.",
   "server.id.none": "There is nothing with that id.",
+  "server.address.none": "There is nothing at this address.",
   "server.expects.json": "JSON expected (content-type application/json).",
   "server.tooLarge.json": "Too large: at most 512 kB.",
   "server.expects.csv": "CSV expected (content-type text/csv).",
