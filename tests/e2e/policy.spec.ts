@@ -9,6 +9,14 @@ test("a page runs its own scripts alone, each answer under a number of its own",
   expect(one).not.toBe(two);
 });
 
+test("data may load nothing, and an address without a route is answered in words", async ({ request }) => {
+  const parts = await request.get("/api/parts");
+  expect(parts.headers()["content-security-policy"]).toMatch(/^default-src 'none'/);
+  const nowhere = await request.post("/api/nowhere/at/all", { data: {} });
+  expect(nowhere.status()).toBe(404);
+  expect(await nowhere.json()).toEqual({ error: "There is nothing at this address.", faults: [] });
+});
+
 test("a name that is a page's mark stays a name in every picture", async ({ page, request }) => {
   const mark = "<img src=x onerror=\"document.title='ran'\">";
   const id = await makeJob(request, mark, (job) => {
