@@ -51,5 +51,6 @@ export function proxy(request: NextRequest): NextResponse {
 
 export const config = {
   // Files of the build carry no page: all else is asked at the door.
-  matcher: ["/((?!api/|_next/static|_next/image|favicon.ico|icon.svg|service-worker.js).*)"],
+  // Of routes only those with a percent sign, which may stand for no byte: the framework would break down over it.
+  matcher: ["/((?!api/|_next/static|_next/image|favicon.ico|icon.svg|service-worker.js).*)", "/api/(.*%.*)"],
 };
