@@ -1,6 +1,6 @@
 "use client";
 
-import { App, Button, Popconfirm, Table } from "antd";
+import { App, Button, Popconfirm, Space, Table } from "antd";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { say } from "@/core/messages/say";
@@ -50,23 +50,23 @@ export function DeletedJobs({
         size="small"
         rowKey="id"
         pagination={false}
-        scroll={{ x: true }}
+        scroll={{ x: "100%" }}
         dataSource={jobs}
         locale={{ emptyText: <span className="note">{say("interface.deleted.none", { days })}</span> }}
         columns={[
           { title: "Job", dataIndex: "name" },
           { title: "Deleted", dataIndex: "deletedAt", render: dateWords },
-          { title: "By", dataIndex: "by", className: "not-on-phone" },
-          { title: "Erased on", dataIndex: "until", render: dateWords, className: "not-on-phone" },
+          { title: "By", dataIndex: "by", responsive: ["sm"] },
+          { title: "Erased on", dataIndex: "until", render: dateWords, responsive: ["sm"] },
           {
             title: "",
             render: (_, { id, name }) => (
-              <>
+              <Space size="small" wrap>
                 {may.restore && (
                   <Button size="small" onClick={() => void attempt(() => restoreJob(id))}>
                     Bring back
                   </Button>
-                )}{" "}
+                )}
                 {may.erase && (
                   <Popconfirm
                     title={say("interface.deleted.erase", { name })}
@@ -79,7 +79,7 @@ export function DeletedJobs({
                     </Button>
                   </Popconfirm>
                 )}
-              </>
+              </Space>
             ),
           },
         ]}

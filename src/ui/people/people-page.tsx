@@ -64,7 +64,7 @@ function Workshop() {
           size="small"
           rowKey="id"
           pagination={false}
-          scroll={{ x: true }}
+          scroll={{ x: "100%" }}
           loading={isLoading}
           dataSource={data?.people ?? []}
           columns={[
@@ -132,7 +132,7 @@ function Workshop() {
             size="small"
             rowKey="id"
             pagination={false}
-            scroll={{ x: true }}
+            scroll={{ x: "100%" }}
             dataSource={data.invitations}
             columns={[
               { title: "Open invitation", dataIndex: "role", render: (role: Role) => ROLES[role].label },

@@ -148,7 +148,7 @@ export function ReadingList({ testRun, zone, version, imports, onChange }: ListP
         <Table<StoredReading>
           size="small"
           rowKey="id"
-          scroll={{ x: true }}
+          scroll={{ x: "100%" }}
           dataSource={rows}
           pagination={{ pageSize: 12, hideOnSinglePage: true, showSizeChanger: false }}
           locale={{ emptyText: say("interface.noReadingHandInstrument") }}
