@@ -1,5 +1,13 @@
 import { readFileSync } from "node:fs";
-import { emptyJob, readJobText, type Part, type PartOf, type Job } from "@/core/document/schema";
+import {
+  emptyJob,
+  emptyPanel,
+  readJobText,
+  type Panel,
+  type Part,
+  type PartOf,
+  type Job,
+} from "@/core/document/schema";
 import type { Origin, Quantity } from "@/core/units/known";
 
 /** An entered quantity, from the plate unless said otherwise. */
@@ -74,6 +82,13 @@ export function testRunVan(unit: Partial<Job["units"][number]> = {}, setC = 23):
     inverter: { ...job.inverter, rating: q(2000) },
   };
 }
+
+/** Flat panels of so many W each, by their plate. */
+export const roofPanels = (powerW: number, count: number): Panel => ({
+  ...emptyPanel("p", "Roof"),
+  power: q(powerW),
+  count: q(count),
+});
 
 /** Dry country at 34° N, as the desert's reports come from, on a day between two temperatures, degC. */
 export const desert = (maxC: number, minC: number, dewPointC = 10): Job["place"] => ({

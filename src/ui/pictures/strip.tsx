@@ -131,7 +131,7 @@ export function Strip({ record, steps, width, reserve, degreesC, tickHours = 3, 
               <text x={width - 4} y={drawn.highY + 4} textAnchor="end">
                 {formatQuantity(drawn.high, "temperature", scale, 2)}
               </text>
-              <text x={width - 4} y={drawn.lowY + 3} textAnchor="end">
+              <text x={width - 4} y={Math.min(drawn.lowY + 3, BASE - 3)} textAnchor="end">
                 {formatQuantity(drawn.low, "temperature", scale, 2)}
               </text>
               <text x={4} y={TOP + 8}>

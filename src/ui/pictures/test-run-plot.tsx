@@ -11,6 +11,8 @@ import { useBoxWidth } from "./use-box-width";
 import { say } from "@/core/messages/say";
 
 const LEFT = 46;
+/** Where the title of the lower picture has ended. */
+const BESIDE_TITLE = LEFT + 74;
 const RIGHT = 10;
 const TOP = 22;
 const AMPS = 128;
@@ -263,7 +265,7 @@ export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, wh
             ))}
         </g>
         <line x1={nowX} x2={nowX} y1={TOP} y2={LEVEL_BASE + 10 + CODE} stroke="var(--ink)" />
-        <text x={Math.max(nowX + 5, LEFT + 26)} y={TOP + AMPS + 17} fontSize="12">
+        <text x={Math.max(nowX + 5, BESIDE_TITLE)} y={TOP + AMPS + 17} fontSize="12">
           last reading {clock(lastS)}
         </text>
         {view.pullDown && (

@@ -218,7 +218,7 @@ export function LogTables({ view, clock }: { view: TestRunView; clock(s: number)
     ["Compressor off, between runs", levels.between],
     ["Running", levels.running],
     ["All but the AC side", levels.house],
-    ["Added by the running compressor, from its stops", levels.step],
+    ["Added by the compressor, from its stops", levels.step],
   ];
   return (
     <>

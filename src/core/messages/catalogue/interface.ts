@@ -178,7 +178,7 @@ export const INTERFACE_MESSAGES = {
   "interface.severalAirConditionersCycle":
     "Several air conditioners cycle by their own thermostats: bars and cycles count any of them; how many run is found from the draw between all off and all on.",
   "interface.panelsNotReadLevels":
-    "The solar power was not read. By day it hides part of the draw, so only readings in the dark count here, and what the current falls when the compressor stops.",
+    "The solar power was not read. By day it hides part of the draw, so these values come from readings in the dark. What the compressor adds comes from how far the power falls when it stops.",
   "interface.currentMeanBetweenReadings":
     "The current is a mean between readings too far apart for its cycles: duty cycles are found from the charge drawn, states from where battery and AC readings agree.",
   "interface.removeTestRun": "Remove {fileName} from the test run?",

@@ -97,7 +97,7 @@ function addedRunning({ site, segments }: TestRun): { value: number; spread: num
     value: step.value + fan,
     // A single stop has no spread of its own.
     spread: Math.max(LONE_STOP_OFF * step.value, step.spread) / Math.sqrt(step.count),
-    evidence: `fall of the current at ${plural(step.count, "stop")} of the compressor`,
+    evidence: `drop in current at ${plural(step.count, "compressor stop")}`,
   };
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { q, testRunVan } from "../../../../../tests/jobs";
+import { roofPanels, testRunVan } from "../../../../../tests/jobs";
 import type { Job } from "../../../document/schema";
 import { ahead, fit, testRunOf, type Forecast } from "../inference/forecast";
 import { emptyReadings, type Readings } from "../log/readings";
@@ -18,8 +18,7 @@ function steady(hour: number, amps: number): Readings {
 }
 const panels = (count: number): Job => {
   const job = testRunVan();
-  const panel = { id: "p", name: "Panel", mount: "flat" as const, shadeByHour: [], power: q(200), count: q(count) };
-  return { ...job, sources: { ...job.sources, panels: [panel] } };
+  return { ...job, sources: { ...job.sources, panels: [roofPanels(200, count)] } };
 };
 function asked(job: Job, log: Readings, conditions: RunConditions = NOTHING_SAID) {
   const testRun = testRunOf(job, log, conditions);

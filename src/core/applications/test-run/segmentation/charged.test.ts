@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { cases } from "../../../../../tests/cases";
 import { foreignRun, onlyCurrent } from "../../../../../tests/foreign/simulator";
-import { testRunVan } from "../../../../../tests/jobs";
+import { roofPanels, testRunVan } from "../../../../../tests/jobs";
 import { meanwhile } from "./charged";
 import { ahead, fit, testRunOf } from "../inference/forecast";
 import { firstMinutes, fromList, type Readings } from "../log/readings";
@@ -83,16 +83,7 @@ describe("a battery that is charged while a log runs", () => {
   });
   it("is not said of a sunny log whose panels were not read, up to what they are rated for", () => {
     const job = testRunVan();
-    job.sources.panels = [
-      {
-        id: "p",
-        name: "Roof",
-        mount: "flat",
-        shadeByHour: [],
-        power: { value: 300, origin: "plate" },
-        count: { value: 2, origin: "plate" },
-      },
-    ];
+    job.sources.panels = [roofPanels(300, 2)];
     expect(partsOf(job, fed(cycling, 60, 60, 120)).charged).toEqual([]);
     expect(partsOf(job, fed(cycling, 140, 60, 120)).charged).toHaveLength(1);
   });

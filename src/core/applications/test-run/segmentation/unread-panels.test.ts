@@ -1,29 +1,20 @@
 import { describe, expect, it } from "vitest";
 import { dcAdded } from "@/core/models/inverter/inverter";
 import { buildSystem } from "@/core/models/system/build";
-import { testRunVan } from "../../../../../tests/jobs";
+import { roofPanels, testRunVan } from "../../../../../tests/jobs";
 import { calibrate } from "../inference/calibrate";
 import { fit, testRunOf } from "../inference/forecast";
 import { fromList, type Readings } from "../log/readings";
 
 const job = testRunVan();
-job.sources.panels = [
-  {
-    id: "p",
-    name: "Roof",
-    mount: "flat",
-    shadeByHour: [],
-    power: { value: 400, origin: "plate" },
-    count: { value: 1, origin: "plate" },
-  },
-];
+job.sources.panels = [roofPanels(400, 1)];
 const { inverter } = buildSystem(job);
 const [HOUSE_W, FAN_W, FULL_W, VOLTS] = [90, 100, 720, 13];
 const DAY = Date.UTC(2026, 6, 14, 12);
 const NIGHT = Date.UTC(2026, 6, 14, 23);
 const MINUTES = 180;
 
-/** Three hours at a reading a minute: twenty minutes of pull-down, then seven on and nine off. Clouds of three minutes by day. */
+/** Three hours at a reading a minute: twenty minutes of pull-down, then seven on and nine off. By day clouds come and go from minute to minute. */
 function cloudy(startMs: number, mains: boolean): Readings {
   return fromList(
     Array.from({ length: MINUTES }, (_, minute) => {
@@ -52,7 +43,7 @@ describe("panels that were not read, under passing clouds", () => {
     expect(testRunOf(job, cloudy(NIGHT, true)).segments.levels.house!.value).toBeCloseTo(HOUSE_W, 0);
   });
   it.each([
-    ["day", DAY, /fall of the current at \d+ stops/],
+    ["day", DAY, /drop in current at \d+ compressor stops/],
     ["night", NIGHT, /readings at full draw/],
   ])("leave what the running unit adds to be read by %s", (_, startMs, evidence) => {
     const testRun = testRunOf(job, cloudy(startMs, true));
