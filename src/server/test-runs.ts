@@ -449,14 +449,11 @@ export async function openImport(db: Knex, testRunId: string, fileName: string):
 export function rowsOfPacked(bytes: Uint8Array): number | null {
   const readings = unpackReadings(bytes);
   if (!readings) return null;
-  for (let i = 0; i < readings.timeMs.length; i++) {
-    const t = readings.timeMs[i]!;
-    if (!(t >= EARLIEST_MS && t <= LATEST_MS)) return null;
-    for (const column of COLUMNS) {
-      const value = readings.values[column][i]!;
-      const [low, high] = COLUMN_LIMITS[column];
-      if (!Number.isNaN(value) && !(value >= low - 1e-3 && value <= high + 1e-3)) return null;
-    }
+  for (const t of readings.timeMs) if (!(t >= EARLIEST_MS && t <= LATEST_MS)) return null;
+  for (const column of COLUMNS) {
+    const [low, high] = COLUMN_LIMITS[column];
+    // What was not read is NaN, which is neither below nor above.
+    for (const value of readings.values[column]) if (value < low - 1e-3 || value > high + 1e-3) return null;
   }
   return readings.timeMs.length;
 }

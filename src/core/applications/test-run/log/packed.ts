@@ -17,7 +17,10 @@ export function packReadings({ timeMs, values, notes }: Readings): Uint8Array<Ar
   view.setUint32(4, text.length, true);
   let at = HEAD;
   for (let i = 0; i < count; i++, at += 8) view.setFloat64(at, timeMs[i]!, true);
-  for (const column of COLUMNS) for (let i = 0; i < count; i++, at += 4) view.setFloat32(at, values[column][i]!, true);
+  for (const column of COLUMNS) {
+    const line = values[column];
+    for (let i = 0; i < count; i++, at += 4) view.setFloat32(at, line[i]!, true);
+  }
   bytes.set(text, at);
   return bytes;
 }
@@ -30,10 +33,13 @@ export function unpackReadings(bytes: Uint8Array): Readings | null {
   const length = view.getUint32(4, true);
   if (bytes.length !== HEAD + count * 8 + COLUMNS.length * count * 4 + length) return null;
   const readings = emptyReadings(count);
+  const { timeMs } = readings;
   let at = HEAD;
-  for (let i = 0; i < count; i++, at += 8) readings.timeMs[i] = view.getFloat64(at, true);
-  for (const column of COLUMNS)
-    for (let i = 0; i < count; i++, at += 4) readings.values[column][i] = view.getFloat32(at, true);
+  for (let i = 0; i < count; i++, at += 8) timeMs[i] = view.getFloat64(at, true);
+  for (const column of COLUMNS) {
+    const line = readings.values[column];
+    for (let i = 0; i < count; i++, at += 4) line[i] = view.getFloat32(at, true);
+  }
   try {
     const notes: unknown = JSON.parse(new TextDecoder().decode(bytes.subarray(at)));
     if (!Array.isArray(notes)) return null;
