@@ -2,6 +2,7 @@ import { betterAuth } from "better-auth";
 import { createPool } from "mysql2/promise";
 import { SHORTEST_PASSWORD } from "@/contract/people";
 import { connectionOf } from "./database";
+import { hideValues, type Asked } from "./hidden-values";
 import { baseAddress } from "./origin";
 
 /** Days that somebody stays signed in on a browser that is used: it is put off once a day. */
@@ -19,6 +20,7 @@ function secret(): string {
 
 function makeAuth(databaseUrl: string) {
   const database = createPool({ ...connectionOf(databaseUrl), connectionLimit: 6, maxIdle: 1, idleTimeout: 30_000 });
+  database.on("connection", (connection) => hideValues(connection as unknown as Asked));
   const base = baseAddress();
   const auth = betterAuth({
     appName: "Chillbank",

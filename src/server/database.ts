@@ -1,4 +1,5 @@
 import knex, { type Knex } from "knex";
+import { hideValues, type Asked } from "./hidden-values";
 
 const held = globalThis as { chillbankDatabase?: Knex };
 
@@ -22,8 +23,7 @@ export function connectionOf(url: string) {
 }
 
 type Done = (error: (Error & { code?: string }) | null, ...rest: unknown[]) => void;
-interface Connection {
-  query(what: unknown, values?: unknown, done?: unknown): unknown;
+interface Connection extends Asked {
   destroy(): void;
 }
 
@@ -55,6 +55,8 @@ export function connect(url: string, { longestStatementS = LONGEST_STATEMENT_S }
   return knex({
     client: "mysql2",
     connection: { ...connectionOf(url), supportBigNumbers: true },
+    // An error's message has the statement with marks where its values were.
+    compileSqlOnError: false,
     // Who waits longer than this for a connection is told that the server is busy.
     acquireConnectionTimeout: 10_000,
     pool: {
@@ -62,6 +64,7 @@ export function connect(url: string, { longestStatementS = LONGEST_STATEMENT_S }
       max: 8,
       afterCreate: (connection: Connection, done: (error: Error | null, c: unknown) => void) => {
         connection.query(session(longestStatementS), (error: Error | null) => {
+          hideValues(connection);
           if (longestStatementS > 0) endSilence(connection, longestStatementS);
           done(error, connection);
         });

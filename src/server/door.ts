@@ -9,6 +9,7 @@ import { roleMay, type Ability } from "@/contract/people";
 import type { Author } from "./job-history";
 import { owns, type Owned } from "./owns";
 import { whoAsks, type Who } from "./who";
+import { wordsOfFault } from "./hidden-values";
 import { spool } from "./spool";
 import { beginningOf } from "@/core/units/text";
 import { say } from "@/core/messages/say";
@@ -28,9 +29,6 @@ export function foreign(request: Request): Refused | null {
   const message = foreignOrigin(request.method, new URL(request.url).pathname, request.headers);
   return message === null ? null : { status: 403, message };
 }
-
-/** A database's words without the values in them, which are in quotes. */
-const wordsOfFault = (text: string) => text.replace(/'[^']*'/g, "'…'").slice(0, 300);
 
 /**
  * Codes of a database that does not take work just now: not reached, ending, cut off from its cluster, its disk full, or in

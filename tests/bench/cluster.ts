@@ -123,7 +123,7 @@ try {
   say(`${stored} of ${2 * CONTENDED} readings stored that two nodes wrote to one test run at once`);
   const load = spawn(
     process.execPath,
-    ["--import", "tsx", "tests/bench/load.ts", String(seconds), EDITORS, TEST_RUNS],
+    ["--import", "tsx", "tests/bench/load.ts", String(seconds), EDITORS, TEST_RUNS, "0"],
     {
       stdio: "inherit",
       env: { ...process.env, BASE_URL: cluster.base },

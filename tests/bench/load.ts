@@ -1,5 +1,5 @@
 /**
- * Many people at once on one server: `npm run load -- [seconds] [editors] [test runs]` prints how long saves, readings and
+ * Many people at once on one server: `npm run load -- [seconds] [editors] [test runs] [s to warm up]` prints how long saves, readings and
  * pages take while editors save every seven seconds, test runs write a reading a second and logs of 500,000 rows come in;
  * and whether everything that was acknowledged is there afterwards.
  */
@@ -13,12 +13,11 @@ import { longLog } from "./long-log";
 
 const base = process.env.BASE_URL;
 if (!base) throw new Error("run by npm run load");
-const [seconds = 60, editors = 50, testRuns = 20] = process.argv.slice(2).map(Number);
 /**
- * Everybody but the import is at work for so long before anything counts: what a server does for the first dozens of times
+ * Everybody but the logs is at work for `warmUp` s before anything counts: what a server does for the first dozens of times
  * it compiles meanwhile. What those seconds took is printed by itself.
  */
-const WARM_UP_MS = 30_000;
+const [seconds = 60, editors = 50, testRuns = 20, warmUp = 30] = process.argv.slice(2).map(Number);
 const SAVE_EVERY_MS = 7000;
 /** How long after its end what is under way is asked again, ms. */
 const PATIENCE_MS = 20_000;
@@ -182,8 +181,8 @@ for (let i = 0; i < testRuns; i++) begun.push(await begunRun(`Run ${i}`));
 // What everybody has opened once is loaded: a server that has just started is not what is measured.
 for (const kind of ["", "quick", `jobs/${jobs[0]}/unit`]) await (await ask("warm", `/${kind}`))?.text();
 const longFile = process.env.BARE ? null : Buffer.from(longLog(LOG_ROWS));
-const counted = performance.now() + WARM_UP_MS;
-until = Date.now() + WARM_UP_MS + seconds * 1000;
+const counted = performance.now() + warmUp * 1000;
+until = Date.now() + (warmUp + seconds) * 1000;
 const [edited, runs, logs] = await Promise.all([
   numbered(jobs, editor),
   numbered(begun, measured),
@@ -215,9 +214,11 @@ function print(within: (answered: Answered) => boolean): void {
     );
   }
 }
-console.log(`${editors} editors, ${testRuns} test runs, the first ${WARM_UP_MS / 1000} s of a server:`);
+console.log(`${editors} editors, ${testRuns} test runs, the first ${warmUp} s of a server:`);
 print(({ at }) => at < counted);
-console.log(`after that, ${longFile === null ? "" : "logs of 500,000 rows coming in one after another, "}${seconds} s:`);
+console.log(
+  `after that, ${longFile === null ? "" : "logs of 500,000 rows coming in one after another, "}${seconds} s:`,
+);
 print(({ at }) => at >= counted);
 const kinds = new Map<string, number>();
 for (const kind of failed) kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
