@@ -165,6 +165,36 @@ describe("a variable unit that is asked for less than its least", () => {
   });
 });
 
+describe("a sea-water pump", () => {
+  /** Mean W that the unit adds over some hours at so many degrees outdoors. */
+  function drawnWith(kind: "fixed" | "variable", outdoorC: number, pumpW: number): number {
+    const boat = emptyJob("Boat");
+    const plate = { coolingPower: q(3000), ratedPower: q(900), pumpPower: q(pumpW) };
+    boat.units[0] = { ...boat.units[0]!, kind, condenser: "sea", ...plate };
+    const { site, prior, log: read } = testRunOf(boat, log);
+    const steps = Math.round((4 * 3600) / site.stepS);
+    const line = new Float64Array(site.steps).fill(outdoorC);
+    const settings = { ...read.settings, mode: new Int8Array(site.steps).fill(4), outdoorC: line, seenC: null };
+    const particle = { ...middleOf(prior), cabinC: 40, massC: 40 };
+    const track = trajectoryOf(site.steps);
+    propagate(site, particle, settings, startOf(particle), 0, steps, track);
+    return track.draw.subarray(0, steps).reduce((sum, value) => sum + value, 0) / steps;
+  }
+  // 100 W on the mains cost the battery what the inverter loses with them; a compressor that rests has no pump.
+  it.each([
+    ["fixed", 80, 100, 130],
+    ["variable", 80, 100, 130],
+    ["fixed", 32, 15, 90],
+    ["variable", 32, 15, 115],
+    ["fixed", 5, 0, 30],
+    ["variable", 5, 0, 30],
+  ] as const)("of a unit of %s speed at %d °C outdoors adds %d to %d W", (kind, outdoorC, least, most) => {
+    const added = drawnWith(kind, outdoorC, 100) - drawnWith(kind, outdoorC, 0);
+    expect(added).toBeGreaterThanOrEqual(least);
+    expect(added).toBeLessThanOrEqual(most);
+  });
+});
+
 describe("a particle with the true parameters", () => {
   // The core's own runs, of hidden values that the particle is told here: what is left is what a mean of cycles leaves out.
   const off: { fixed: boolean; share: number }[] = [];

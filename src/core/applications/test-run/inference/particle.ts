@@ -235,6 +235,7 @@ export function propagate(
   const under = { over: 0, seconds: h, cap: 0 };
   const free = { overAtRest: 0, perSpeed: 0 };
   const fullDraw = unit.power * particle.draw;
+  const pump = unit.pump * particle.draw;
   const fullCapacity = unit.capacity * particle.capacity;
   const rest = unit.fanBetween ? unit.fan : 0;
   const halfBand = unit.band / 2;
@@ -261,7 +262,8 @@ export function propagate(
     let draw = 0;
     const at = condenserC(unit, outdoor, run.seaC);
     const wetBulbC = wetBulbNearRating(Ta, w);
-    const full = fullDraw * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetPower(wetBulbC);
+    const compressor = fullDraw * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetPower(wetBulbC);
+    const full = compressor + pump;
     const dry = latentPart(unit.sensibleShare, w);
     let drying = 0;
     if (mode >= 2) {
@@ -325,7 +327,7 @@ export function propagate(
         draw = share * Math.max(0, full - rest);
       } else {
         share = Math.min(1, x);
-        const over = Math.max(0, full * (x < LOWEST_SPEED ? low : variableShare(x, particle.shape)) - rest);
+        const over = Math.max(0, compressor * (x < LOWEST_SPEED ? low : variableShare(x, particle.shape)) + pump - rest);
         draw = x < LOWEST_SPEED ? runningShare(x / LOWEST_SPEED, lost) * over : over;
       }
       drying = (Q / Math.max(0.2, 1 - dry)) * dry;

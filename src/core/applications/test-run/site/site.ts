@@ -25,6 +25,8 @@ export interface OneUnit {
   powerPerKelvin: number;
   /** How a variable unit's draw falls with its speed, as an exponent on the typical curve. */
   bend: number;
+  /** W at the battery of a sea-water pump that runs while the compressor does. */
+  pump: number;
   /** W at the battery of the fan, and whether it goes on between runs. */
   fan: number;
   fanBetween: boolean;
@@ -247,6 +249,8 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
   const at = first.knownAtC;
   const mains = sum((u) => (u.direct ? 0 : u.power * u.foulingPower * heatFactor(u.powerPerKelvin, at, u.knownAtC)));
   const direct = sum((u) => (u.direct ? u.power * u.foulingPower * heatFactor(u.powerPerKelvin, at, u.knownAtC) : 0));
+  // Beside the power of the compressors, at the little more that each watt costs the inverter there.
+  const pumps = sum((u) => (u.direct ? 0 : u.pump));
   return {
     fixed: first.fixed,
     capacity,
@@ -256,6 +260,8 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
     knownAtC: at,
     powerPerKelvin: mean((u) => u.powerPerKelvin),
     bend: mean((u) => u.bend),
+    pump:
+      dcAdded(system.inverter, mains + pumps) - dcAdded(system.inverter, mains) + sum((u) => (u.direct ? u.pump : 0)),
     fan:
       dcAdded(
         system.inverter,
