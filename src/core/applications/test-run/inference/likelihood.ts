@@ -1,11 +1,10 @@
 import { openCircuitVoltage } from "../../../models/battery/battery";
 import { settledResistance } from "../../../simulation/kernel/battery";
-import { LOWEST_SPEED } from "../../../models/air-conditioner/air-conditioner";
+import { LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import {
   propagate,
   startOf,
   trajectoryOf,
-  variableShare,
   type Particle,
   type ParticleState,
   type Settings,
@@ -186,7 +185,7 @@ class Explained implements Log {
     const { unit, base } = this.site;
     const { sunApart, firstOnS } = this.segments;
     const fullDraw = Math.max(1, unit.power - this.fan);
-    const lowest = variableShare(LOWEST_SPEED, 1) * fullDraw;
+    const lowest = variablePowerShare(LOWEST_SPEED) * fullDraw;
     const apart = this.mainsTold(window);
     const solar = sunApart ? 0 : this.mean(this.sums.solar, window);
     const seen = apart ? window.mains - this.fanSeen : window.net + solar - base - this.fan;

@@ -2,16 +2,7 @@ import { NOTHING_SAID } from "../site/conditions";
 import { describe, expect, it } from "vitest";
 import { emptyJob } from "@/core/document/schema";
 import { testRunOf } from "./forecast";
-import {
-  propagate,
-  lostToStarts,
-  runningShare,
-  startOf,
-  startsOf,
-  trajectoryOf,
-  type Particle,
-  type ParticleState,
-} from "./particle";
+import { propagate, startOf, trajectoryOf, type Particle, type ParticleState } from "./particle";
 import { middleOf } from "./prior";
 import { firstMinutes, fromList } from "../log/readings";
 import { q } from "../../../../../tests/jobs";
@@ -44,39 +35,6 @@ function after(particle: Particle, hours: number): ParticleState {
   return state;
 }
 
-describe("the slow mass of a particle", () => {
-  // So much air that its temperature stands: the slab's face is held at 20 degC.
-  const held = still({ lightMass: 1e9 });
-  const capacity = cabin.massHeatCapacity * held.slowMass;
-  const conductance = cabin.coupling * held.coupling;
-  const first = 8 / Math.PI ** 2;
-  /** Time constant of the slab's first mode, s. */
-  const tau = (first * capacity) / (conductance / 2);
-  /** Heat out of a slab over what it holds, by t: Carslaw and Jaeger 1959, 3.3 (from memory). */
-  const given = (t: number) => {
-    let left = 0;
-    for (let n = 1; n < 80; n += 2) left += (first / (n * n)) * Math.exp((-n * n * t) / tau);
-    return 1 - left;
-  };
-  // Two modes for all of them: a little off before the first has begun to lead.
-  it.each([
-    [0.5, 0.03],
-    [1, 0.02],
-    [1.5, 0.01],
-    [2, 0.01],
-    [3, 0.01],
-  ])("has given by %f of its time constant what a slab has, within %f", (share, off) => {
-    const { massC, deepC } = after(held, (share * tau) / 3600);
-    const left = (1 - first) * (massC - 20) + first * (deepC - 20);
-    expect(Math.abs(1 - left / 10 - given(share * tau))).toBeLessThan(off);
-  });
-  it("goes on giving where one exponential of its heat and conductance would be over", () => {
-    const { massC, deepC } = after(held, (2 * tau) / 3600);
-    const flow = (conductance / 2) * (massC - 20 + deepC - 20);
-    expect(flow).toBeGreaterThan(1.5 * conductance * 10 * Math.exp((-2 * tau * conductance) / capacity));
-  });
-});
-
 describe("a cabin that loses nothing", () => {
   it.each([0.5, 2, 12])("holds its heat for %f hours", (hours) => {
     const shut = still({ heatLoss: 0 });
@@ -93,37 +51,6 @@ describe("a cabin that loses nothing", () => {
     expect(Math.abs(heat(state) / before - 1)).toBeLessThan(1e-9);
     expect(state.cabinC).toBeGreaterThan(20);
     expect(state.deepC).toBeLessThan(30);
-  });
-});
-
-describe("what starts cost a cycling unit", () => {
-  // Three starts an hour at half load are 12 an hour over x (1 - x): C_d is their lag, AHRI 210/240 (from memory).
-  const standard = 12 / 3600;
-  it.each([
-    [75, 0.25],
-    [60, 0.2],
-    [30, 0.1],
-  ])("a lag of %d s is a C_d of %f", (lagS, cd) => expect(lostToStarts(standard, lagS)).toBeCloseTo(cd, 3));
-  it("is a part-load factor of 0.875 at a run share of a half and C_d 0.25", () => {
-    // Check value of the trade's papers, AHRI 210/240 (older default; memory).
-    expect(runningShare(0.5 * 0.875, 0.25)).toBeCloseTo(0.5, 12);
-  });
-  it.each([0, 0.1, 0.5, 0.9])("gives back the cooling that a share of running leaves, losing %f", (lost) => {
-    for (let x = 0; x <= 1.001; x += 0.05) {
-      const s = runningShare(x, lost);
-      expect(s - lost * s * (1 - s)).toBeCloseTo(Math.min(1, x), 9);
-      expect(s).toBeGreaterThanOrEqual(Math.min(1, x) - 1e-12);
-    }
-  });
-  it("comes the oftener the narrower the band and the lighter the cabin, and never within the minimum rest", () => {
-    const usual = startsOf(1.5, 12, 1200, 0);
-    // Half a band of a line: at half load the air moves by half of the swing in its time constant.
-    expect(startsOf(0.01, 12, 1200, 0)).toBeCloseTo(2 / ((2 * 1200 * 0.01) / 12), 6);
-    expect(startsOf(1, 12, 1200, 0)).toBeGreaterThan(usual);
-    expect(startsOf(1.5, 12, 600, 0)).toBeCloseTo(2 * usual, 9);
-    expect(startsOf(1.5, 12, 1200, 600)).toBeCloseTo(2 / 600, 12);
-    // What cannot cross its band does not cycle.
-    expect(startsOf(3, 2.9, 1200, 180)).toBe(0);
   });
 });
 

@@ -1,7 +1,23 @@
 import { heatFactor, LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import { moistureHeld } from "../../../models/cabin/cabin";
-import { moistureAfter } from "../../../simulation/kernel/cabin";
-import { askedSpeed, fanCap, INTEGRAL_S, summedUp } from "../../../simulation/kernel/control";
+import { moistureAfter, type MoistureFlows } from "../../../simulation/kernel/cabin";
+import { fanCap, INTEGRAL_S, MODE } from "../../../simulation/kernel/control";
+import { lostToStarts, runningShare, startsOf } from "../../../simulation/kernel/cycling";
+import {
+  fixedCooling,
+  ledCooling,
+  variableCooling,
+  type HeldCabin,
+  type MeanControl,
+} from "../../../simulation/kernel/mean-control";
+import {
+  moveSlab,
+  slabCabin,
+  slabConductance,
+  slabHeat,
+  type SlabCabin,
+  type SlabState,
+} from "../../../simulation/kernel/slab";
 import {
   condenserC,
   coolingReached,
@@ -15,9 +31,8 @@ import {
 import type { Site } from "../site/site";
 
 /*
- * One particle, propagated through the log and on: two thermal nodes and moisture, the unit's regulation averaged
- * over its cycles. A cycling unit's edges are chance; its mean is what empties the battery, and a mean is smooth in all that
- * is estimated. Implicit steps, exact where the set point is held.
+ * One particle, carried through the log and on by the kernel's steps for minutes: the cabin's mass as a slab, the unit's
+ * regulation averaged over its cycles. A mean is smooth in all that is estimated, where an edge is chance.
  */
 
 /** The parameters of a particle, each a standard normal in the sampler. */
@@ -82,27 +97,11 @@ export interface Particle {
   settling: number;
 }
 
-/**
- * Boards and cushions take heat on one face and conduct it inwards: of the modes of such a slab the first holds 8/pi^2 of
- * its capacity, the others answer nine times as fast and more, each with the same conductance (Carslaw and Jaeger 1959,
- * chapter 3; from memory). Two of them: what answers soon, and what goes on for hours where one exponential would be over.
- */
-const DEEP_SHARE = 8 / Math.PI ** 2;
-
 /** The state that a particle goes on from. */
-export interface ParticleState {
-  cabinC: number;
-  /** Of the slow mass, what answers soon and what answers late. */
-  massC: number;
-  deepC: number;
+export interface ParticleState extends SlabState, MeanControl {
   humidity: number;
-  /** The first touch of the low end of the band is behind it; of a variable unit, the one since it came to its lowest speed. */
-  settled: boolean;
-  resting: boolean;
   /** Seconds since the unit was switched on. */
   onFor: number;
-  /** What a variable unit's control has summed up. */
-  integral: number;
 }
 
 /** Lines that a carried particle fills, by step. */
@@ -148,38 +147,6 @@ const START_LAG_S = (8 / 15) * COOLING_LAG_S;
 /** Seconds in which a particle that is led by the cabin as read closes on it. */
 const LED_S = 900;
 
-/** Of its lowest speed's cooling: asked for more than that, a variable unit that cycled goes by its speed again. */
-const OVER_LOWEST = 1.1;
-
-/** Most of a cycling unit's time that its starts may cost. */
-const MOST_LOST = 0.9;
-
-/**
- * Starts a second of a thermostat's cycling over x (1 - x), x its share of running: the air goes from one end of the band
- * to the other as an exponential, `swingK` the kelvins between where it would come to rest with the unit on and off,
- * `settlesS` its time constant. A parabola in x (AHRI 210/240 takes 3 an hour at half load; from memory).
- * 0 where the unit cannot cross the band, and no more than its minimum rest lets through.
- */
-export function startsOf(band: number, swingK: number, settlesS: number, minimumOff: number): number {
-  if (swingK <= band) return 0;
-  const half = settlesS * Math.log((swingK + band) / (swingK - band));
-  return 2 / Math.max(half, minimumOff, 1);
-}
-
-/** Share of full time, at no load, that starts cost: each is a lag in which the compressor runs and does not cool. */
-export function lostToStarts(starts: number, lagS: number): number {
-  const lag = starts * lagS;
-  return lag <= 0 ? 0 : Math.min(MOST_LOST, lag * (1 - Math.exp(-2 / lag)));
-}
-
-/** Share of running s that gives the cooling of a share x: x = s - lost s (1 - s). */
-export function runningShare(x: number, lost: number): number {
-  if (x >= 1) return 1;
-  if (lost < 1e-6) return x;
-  const b = 1 - lost;
-  return (Math.sqrt(b * b + 4 * lost * x) - b) / (2 * lost);
-}
-
 export function startOf(particle: Particle): ParticleState {
   return {
     cabinC: particle.cabinC,
@@ -193,11 +160,163 @@ export function startOf(particle: Particle): ParticleState {
   };
 }
 
+function copyState(from: ParticleState, to: ParticleState): void {
+  to.cabinC = from.cabinC;
+  to.massC = from.massC;
+  to.deepC = from.deepC;
+  to.humidity = from.humidity;
+  to.settled = from.settled;
+  to.resting = from.resting;
+  to.onFor = from.onFor;
+  to.integral = from.integral;
+}
+
+/** What the unit meets in a step: degC at its condenser, wet bulb of the room, W at the battery of its compressor at full. */
+interface Met {
+  condenserC: number;
+  wetBulbC: number;
+  compressorW: number;
+}
+
+/** What it does in one: W of dry cooling and of drying, W at the battery over the off level, share of running or speed. */
+interface Done {
+  cooling: number;
+  drying: number;
+  draw: number;
+  share: number;
+}
+
+/** A particle under way: what it keeps from step to step, and what is written anew in each. */
+interface Walk {
+  site: Site;
+  particle: Particle;
+  settings: Settings;
+  cabin: SlabCabin;
+  /** W/K to the air outside and to the sea. */
+  airUA: number;
+  seaUA: number;
+  /** kg of dry air that the cabin's water is shared out over. */
+  held: number;
+  /** Share of time at no load that starts cost, and s in which a variable unit comes to full speed. */
+  lost: number;
+  rampS: number;
+  /** Part of its distance from the cabin as read that a particle keeps over a step. */
+  led: number;
+  /** Draw over full at the lowest speed; W at the battery of the pump, and of the fan between runs. */
+  lowest: number;
+  pump: number;
+  rest: number;
+  at: HeldCabin;
+  met: Met;
+  done: Done;
+  flows: MoistureFlows;
+}
+
+function walkOf(site: Site, particle: Particle, settings: Settings, from: number): Walk {
+  const { unit, stepS } = site;
+  const { cabin } = site.run;
+  const airCapacity = cabin.airHeatCapacity * particle.lightMass;
+  const coupling = cabin.coupling * particle.coupling;
+  const airUA = site.airUA * particle.heatLoss;
+  const seaUA = site.seaUA * particle.heatLoss;
+  // At its lowest speed a variable unit cycles too, by that much less cooling.
+  const cooling = unit.capacity * particle.capacity * unit.sensibleShare * (unit.fixed ? 1 : LOWEST_SPEED);
+  const losses = airUA + seaUA + site.changes[from]! * particle.airChanges + coupling;
+  const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losses, airCapacity / losses, unit.minimumOff);
+  return {
+    site,
+    particle,
+    settings,
+    cabin: slabCabin(airCapacity, cabin.massHeatCapacity * particle.slowMass, coupling, stepS),
+    airUA,
+    seaUA,
+    held: moistureHeld(cabin.volume, site.air.pressurePa),
+    lost: lostToStarts(starts, START_LAG_S * (unit.fixed ? particle.shape : 1)),
+    rampS: unit.rampTime * (particle.settling / INTEGRAL_S),
+    led: Math.exp(-stepS / LED_S),
+    lowest: variablePowerShare(LOWEST_SPEED, particle.shape),
+    pump: unit.pump * particle.draw,
+    rest: unit.fanBetween ? unit.fan : 0,
+    at: {
+      heat: NaN,
+      conductance: NaN,
+      airC: NaN,
+      setC: NaN,
+      halfBand: unit.band / 2,
+      seconds: stepS,
+      sensible: NaN,
+      cap: NaN,
+      load: 1,
+    },
+    met: { condenserC: NaN, wetBulbC: NaN, compressorW: NaN },
+    done: { cooling: NaN, drying: NaN, draw: NaN, share: NaN },
+    flows: { flow: NaN, outdoor: NaN, water: NaN, drying: NaN },
+  };
+}
+
+/** W that reach the air of the cabin in step `i` without the unit, the outdoor temperature times its conductances in it. */
+function heatOf({ site, particle, settings, airUA, seaUA }: Walk, i: number, outdoorC: number): number {
+  const shine = particle.sun * settings.sky[i]!;
+  const skin = site.skinSun[i]!;
+  const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, particle.heatLoss) + site.glassAir[i]! * shine;
+  const outside = (airUA + site.changes[i]! * particle.airChanges) * outdoorC + seaUA * site.run.seaC;
+  return outside + sun + site.gains[i]! * particle.gains;
+}
+
+/** Fills in what the unit meets at `outdoorC`. */
+function meet({ site, particle, met }: Walk, { cabinC, humidity }: ParticleState, outdoorC: number): void {
+  const { unit, run } = site;
+  met.condenserC = condenserC(unit, outdoorC, run.seaC);
+  met.wetBulbC = wetBulbNearRating(cabinC, humidity);
+  const heat = heatFactor(unit.powerPerKelvin, met.condenserC, unit.knownAtC);
+  met.compressorW = unit.power * particle.draw * heat * wetPower(met.wetBulbC);
+}
+
+/** Cools the cabin in step `i`, in which the unit is asked to, by its thermostat or control, or as the cabin was read. */
+function cool(walk: Walk, state: ParticleState, i: number): void {
+  const { particle, settings, at, met, done } = walk;
+  const { unit, stepS } = walk.site;
+  const { seenC } = settings;
+  state.onFor += stepS;
+  const wet = wetCapacity(met.wetBulbC);
+  const capacity = unit.capacity * particle.capacity * hotCapacity(unit.capacityPerKelvin, met.condenserC) * wet;
+  const dry = latentPart(unit.sensibleShare, state.humidity);
+  // A circuit that was just started does not cool yet.
+  at.sensible = capacity * coolingReached(state.onFor - stepS, stepS, START_LAG_S) * (1 - dry);
+  at.cap = fanCap(unit.fixed, settings.mode[i]!);
+  if (!unit.fixed) at.cap = Math.min(at.cap, state.onFor / Math.max(stepS, walk.rampS));
+  if (seenC !== null && !Number.isNaN(seenC[i]! + seenC[i + 1]!)) {
+    // Whatever its control does: to come to the temperature that was read it has to take out so much heat.
+    done.cooling = ledCooling(state, at, seenC[i + 1]! + (state.cabinC - seenC[i]!) * walk.led);
+  } else if (unit.fixed) done.cooling = fixedCooling(state, at);
+  else done.cooling = variableCooling(state, at, particle.settling);
+  done.drying = (done.cooling / Math.max(0.2, 1 - dry)) * dry;
+  if (unit.fixed) drawFixed(walk);
+  else drawVariable(walk);
+}
+
+/** Fills in what a fixed-speed unit draws for its cooling: at full for a share of the time. */
+function drawFixed({ lost, pump, rest, at, met, done }: Walk): void {
+  const share = at.cap > 0 ? Math.min(1, done.cooling / (at.sensible * at.cap)) : 0;
+  done.share = runningShare(share, lost);
+  done.draw = done.share * Math.max(0, met.compressorW + pump - rest);
+}
+
+/** The same of a variable one: by its speed, or at its lowest for a share of the time. */
+function drawVariable({ particle, lost, lowest, pump, rest, at, met, done }: Walk): void {
+  const speed = done.cooling / at.sensible;
+  const slow = speed < LOWEST_SPEED;
+  const compressor = met.compressorW * (slow ? lowest : variablePowerShare(speed, particle.shape));
+  const running = Math.max(0, compressor + pump - rest);
+  done.share = Math.min(1, speed);
+  done.draw = slow ? runningShare(speed / LOWEST_SPEED, lost) * running : running;
+}
+
 /**
  * Carries a particle from step `from` to before `to`, changing `state`; fills `track`. `load` is a factor on the heat that
  * the unit has to take out, by step, or null for one.
  */
-// eslint-disable-next-line max-lines-per-function, max-params -- one loop over the steps without a call that allocates: it runs for every particle of a forecast
+// eslint-disable-next-line max-params -- called for every particle of a forecast at every piece of its log
 export function propagate(
   site: Site,
   particle: Particle,
@@ -208,154 +327,38 @@ export function propagate(
   track: Trajectory,
   load: Float64Array | null = null,
 ): void {
-  const { unit, run, stepS: h, airUA, seaUA } = site;
-  const { cabin } = run;
-  const fixed = unit.fixed;
-  const Ca = (cabin.airHeatCapacity * particle.lightMass) / h;
-  const Cm = (cabin.massHeatCapacity * particle.slowMass) / h;
-  const Gm = cabin.coupling * particle.coupling;
-  const kU = particle.heatLoss;
-  const UAair = airUA * kU;
-  const UAsea = seaUA * kU;
-  const Cs = DEEP_SHARE * Cm;
-  const Cf = Cm - Cs;
-  const half = Gm / 2;
-  const soon = half / (Cf + half);
-  const late = half / (Cs + half);
-  const held = moistureHeld(cabin.volume, site.air.pressurePa);
-  const flows = { flow: 0, outdoor: 0, water: 0, drying: 0 };
-  const low = variableShare(LOWEST_SPEED, particle.shape);
-  // At its lowest speed a variable unit cycles too, by that much less cooling.
-  const cooling = unit.capacity * particle.capacity * unit.sensibleShare * (fixed ? 1 : LOWEST_SPEED);
-  const losesK = UAair + UAsea + site.changes[from]! * particle.airChanges + Gm;
-  const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losesK, (Ca * h) / losesK, unit.minimumOff);
-  const lost = lostToStarts(starts, START_LAG_S * (fixed ? particle.shape : 1));
-  const led = Math.exp(-h / LED_S);
-  const ramp = unit.rampTime * (particle.settling / INTEGRAL_S);
-  const under = { over: 0, seconds: h, cap: 0 };
-  const free = { overAtRest: 0, perSpeed: 0 };
-  const fullDraw = unit.power * particle.draw;
-  const pump = unit.pump * particle.draw;
-  const fullCapacity = unit.capacity * particle.capacity;
-  const rest = unit.fanBetween ? unit.fan : 0;
-  const halfBand = unit.band / 2;
-  const { seenC } = settings;
-  let { cabinC: Ta, massC: Tf, deepC: Ts, humidity: w, settled, resting, onFor, integral } = state;
+  const walk = walkOf(site, particle, settings, from);
+  // Of one shape for whoever calls: what is read and written millions of times is found at one place.
+  const own = startOf(particle);
+  copyState(state, own);
+  const { cabin, at, met, done, flows, held, pump, rest } = walk;
+  const skinUA = walk.airUA + walk.seaUA;
+  const { sun, airChanges, gains } = particle;
+  const { stepS, air, changes, changesFlow, glassMass, humidity, moisture } = site;
   for (let i = from; i < to; i++) {
-    const outdoor = settings.outdoorC[i]! + particle.outdoor * settings.shiftWeight[i]!;
-    const changes = site.changes[i]! * particle.airChanges;
-    const flow = site.changesFlow[i]! * particle.airChanges;
-    const G = UAair + UAsea + changes;
-    const factor = load === null ? 1 : load[i]!;
-    const skin = site.skinSun[i]!;
-    const shine = particle.sun * settings.sky[i]!;
-    const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, kU) + site.glassAir[i]! * shine;
-    const heat = (UAair + changes) * outdoor + UAsea * run.seaC + sun + site.gains[i]! * particle.gains;
-    const massSun = 0.5 * site.glassMass[i]! * shine;
-    // All nodes at the step's end, the unit taking out Q: D T = N - Q.
-    const N = Ca * Ta + heat + soon * (Cf * Tf + massSun) + late * (Cs * Ts + massSun);
-    const D = Ca + G + Gm - (soon + late) * half;
-    const set = particle.setShift + settings.setC[i]!;
-    const mode = settings.mode[i]!;
-    let Q = 0;
-    let share = 0;
-    let draw = 0;
-    const at = condenserC(unit, outdoor, run.seaC);
-    const wetBulbC = wetBulbNearRating(Ta, w);
-    const compressor = fullDraw * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) * wetPower(wetBulbC);
-    const full = compressor + pump;
-    const dry = latentPart(unit.sensibleShare, w);
-    let drying = 0;
-    if (mode >= 2) {
-      onFor += h;
-      const capacity = fullCapacity * hotCapacity(unit.capacityPerKelvin, at) * wetCapacity(wetBulbC);
-      // A circuit that was just started does not cool yet.
-      const reached = coolingReached(onFor - h, h, START_LAG_S);
-      const sensible = capacity * reached * (1 - dry);
-      let cap = fanCap(fixed, mode);
-      if (!fixed) cap = Math.min(cap, onFor / Math.max(h, ramp));
-      // First down to the low end of the band, then at rest up to its middle, then held there.
-      let aim = fixed && !settled ? set - halfBand : set;
-      if (fixed && settled && Ta > set + halfBand + 0.3) settled = false;
-      const seen = seenC !== null && !Number.isNaN(seenC[i]! + seenC[i + 1]!);
-      if (seen) {
-        // Whatever its control does: to come to the temperature that was read it has to take out so much heat.
-        resting = false;
-        settled = true;
-        aim = seenC[i + 1]! + (Ta - seenC[i]!) * led;
-      }
-      if (resting) {
-        if (N / D < set) aim = Infinity;
-        else resting = false;
-      }
-      let asked = aim === Infinity ? 0 : N - D * aim;
-      // What model and truth differ by weighs on the heat that is asked, not on a unit that gives all it has.
-      const most = sensible * cap;
-      if (!fixed && !seen && !resting) {
-        if (!settled) {
-          free.overAtRest = N / D - set;
-          free.perSpeed = sensible / (D * factor);
-          asked = (askedSpeed(integral, free) * sensible) / factor;
-        }
-      }
-      Q = Math.min(most, Math.max(0, asked * factor));
-      const least = LOWEST_SPEED * sensible;
-      if (!fixed && !seen) {
-        if (Q > OVER_LOWEST * least) settled = false;
-        else if (!settled && !resting && Q < least && cap > LOWEST_SPEED) {
-          // It does not stop where it is asked for less than its least: it goes on to the low end of the band, rests, and
-          // cycles about the set point from then on.
-          const low = N - D * (set - halfBand);
-          Q = Math.max(0, Math.min(least, low));
-          if (low <= least) {
-            settled = true;
-            resting = true;
-          }
-        }
-        under.over = (N - Q / factor) / D - set;
-        under.cap = cap;
-        integral = settled ? Math.min(cap, Q / sensible) : summedUp(integral, under, particle.settling);
-      } else if (!fixed) integral = Math.min(cap, Q / sensible);
-      const x = Q / sensible;
-      if (fixed) {
-        share = cap > 0 ? Math.min(1, Q / most) : 0;
-        if (!settled && asked <= most) {
-          settled = true;
-          resting = true;
-        }
-        share = runningShare(share, lost);
-        draw = share * Math.max(0, full - rest);
-      } else {
-        share = Math.min(1, x);
-        const over = Math.max(0, compressor * (x < LOWEST_SPEED ? low : variableShare(x, particle.shape)) + pump - rest);
-        draw = x < LOWEST_SPEED ? runningShare(x / LOWEST_SPEED, lost) * over : over;
-      }
-      drying = (Q / Math.max(0.2, 1 - dry)) * dry;
-    } else onFor = 0;
-    Ta = (N - Q / factor) / D;
-    Tf = (Cf * Tf + half * Ta + massSun) / (Cf + half);
-    Ts = (Cs * Ts + half * Ta + massSun) / (Cs + half);
-    flows.flow = flow;
-    flows.outdoor = site.humidity[i]!;
-    flows.water = site.moisture[i]! * particle.gains;
-    flows.drying = drying;
-    w = moistureAfter(w, h, held, flows, site.air, Ta);
-    track.draw[i] = draw;
-    track.share[i] = share;
-    track.cabinC[i] = Ta;
-    track.full[i] = full - rest;
+    const outdoorC = settings.outdoorC[i]! + particle.outdoor * settings.shiftWeight[i]!;
+    const massSun = 0.5 * glassMass[i]! * (sun * settings.sky[i]!);
+    at.heat = slabHeat(cabin, own, heatOf(walk, i, outdoorC), massSun);
+    at.conductance = slabConductance(cabin, skinUA + changes[i]! * airChanges);
+    at.airC = own.cabinC;
+    at.setC = particle.setShift + settings.setC[i]!;
+    at.load = load === null ? 1 : load[i]!;
+    meet(walk, own, outdoorC);
+    if (settings.mode[i]! >= MODE.low) cool(walk, own, i);
+    else {
+      own.onFor = 0;
+      done.cooling = done.drying = done.draw = done.share = 0;
+    }
+    moveSlab(cabin, own, (at.heat - done.cooling / at.load) / at.conductance, massSun);
+    flows.flow = changesFlow[i]! * airChanges;
+    flows.outdoor = humidity[i]!;
+    flows.water = moisture[i]! * gains;
+    flows.drying = done.drying;
+    own.humidity = moistureAfter(own.humidity, stepS, held, flows, air, own.cabinC);
+    track.draw[i] = done.draw;
+    track.share[i] = done.share;
+    track.cabinC[i] = own.cabinC;
+    track.full[i] = met.compressorW + pump - rest;
   }
-  state.cabinC = Ta;
-  state.massC = Tf;
-  state.deepC = Ts;
-  state.humidity = w;
-  state.settled = settled;
-  state.resting = resting;
-  state.onFor = onFor;
-  state.integral = integral;
-}
-
-/** Draw of a variable unit over its draw at full, its bend a parameter; `speed` > 0. */
-export function variableShare(speed: number, shape: number): number {
-  return Math.pow(variablePowerShare(speed), shape);
+  copyState(own, state);
 }
