@@ -168,15 +168,20 @@ export function moveUnit(state: UnitState, unit: UnitParameters, seconds: number
 /** Cooling over full that a fan lets a unit give. */
 export const fanCap = (fixed: boolean, mode: number): number => (fixed ? FAN_CAPS.fixed : FAN_CAPS.variable)[mode]!;
 
+/** W that a fixed-speed unit draws less for its fan than on the high one. */
+export const fanSaved = (lowFanSaving: number, mode: number): number =>
+  mode === MODE.low ? lowFanSaving : mode === MODE.medium ? lowFanSaving / 2 : 0;
+
 /** W that a running unit draws with its fan and pump. */
 export function runningDraw(state: UnitState, unit: UnitParameters, mode: number): number {
-  const lessFan = mode === MODE.low ? unit.lowFanSaving : mode === MODE.medium ? unit.lowFanSaving / 2 : 0;
-  const draw = unit.fixed ? state.power - lessFan : state.power * variablePowerShare(state.speed, unit.bend);
+  const draw = unit.fixed
+    ? state.power - fanSaved(unit.lowFanSaving, mode)
+    : state.power * variablePowerShare(state.speed, unit.bend);
   return Math.max(unit.fan, draw) + unit.pump;
 }
 
 /** W that a unit draws with its compressor at rest: its fan, where the fan goes on. */
-export function restingDraw(unit: UnitParameters, mode: number): number {
+export function restingDraw(unit: Pick<UnitParameters, "fan" | "fanLow" | "fanBetween">, mode: number): number {
   if (mode !== MODE.fan && !unit.fanBetween) return 0;
   return mode === MODE.low ? unit.fanLow : unit.fan;
 }

@@ -81,7 +81,7 @@ const LONE_STOP_OFF = 0.05;
 function addedRunning({ site, segments }: TestRun): { value: number; spread: number; evidence: string } | null {
   const { running, between, base, step } = segments.levels;
   if (!site.unit.fixed) return null;
-  const fan = site.unit.fanBetween ? site.unit.fan : 0;
+  const fan = site.rest;
   const off = between ?? base;
   const paced = Math.sqrt(Math.max(1, segments.cycles.length));
   if (running && off)
@@ -121,7 +121,7 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
       dimension: "current",
       value: added.value / meanVolts,
       spread: added.spread / meanVolts,
-      was: (one ? unitValues.dcRunningCurrent?.value : undefined) ?? site.unit.power / meanVolts,
+      was: (one ? unitValues.dcRunningCurrent?.value : undefined) ?? (site.unit.power + site.unit.pump) / meanVolts,
       origin: "measured",
       evidence: added.evidence,
       offered: one,

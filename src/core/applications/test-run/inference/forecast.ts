@@ -300,7 +300,7 @@ class RunAhead {
     this.sunNow = sunSince(site, readings, segments, 2400);
     this.sunOfLog = sunSince(site, readings, segments, SKY_LOG_S);
     this.track = trajectoryOf(site.steps);
-    this.fanWatts = site.unit.fanBetween ? site.unit.fan : 0;
+    this.fanWatts = site.rest;
     this.battery = batteryOf(bank, {
       lithium: site.run.lithium,
       pathResistance: path.resistance,

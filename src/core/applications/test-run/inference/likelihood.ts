@@ -112,7 +112,7 @@ class Explained implements Log {
     readings: Readings,
     readonly segments: Segments,
   ) {
-    const { stepS, unit } = site;
+    const { stepS } = site;
     const { windows, seconds } = segments;
     const count = windows.length;
     this.windows = windows;
@@ -126,7 +126,7 @@ class Explained implements Log {
     this.shares = new Float64Array(count);
     this.draws = new Float64Array(count);
     this.sums = sumsOf(this.steps, site.solar);
-    this.fan = unit.fanBetween ? unit.fan : 0;
+    this.fan = site.rest;
     const { fan: fanLevel } = segments.levels;
     this.fanSeen = fanLevel && fanLevel.count >= 3 ? fanLevel.value : this.fan;
     this.keeps = windows.map(({ fromS, toS }, i) => {

@@ -1,7 +1,7 @@
 import { heatFactor, LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import { moistureHeld } from "../../../models/cabin/cabin";
 import { moistureAfter, type MoistureFlows } from "../../../simulation/kernel/cabin";
-import { fanCap, INTEGRAL_S, MODE } from "../../../simulation/kernel/control";
+import { fanCap, fanSaved, INTEGRAL_S, MODE, restingDraw } from "../../../simulation/kernel/control";
 import { lostToStarts, runningShare, startsOf } from "../../../simulation/kernel/cycling";
 import {
   fixedCooling,
@@ -102,6 +102,8 @@ export interface ParticleState extends SlabState, MeanControl {
   humidity: number;
   /** Seconds since the unit was switched on. */
   onFor: number;
+  /** Share of full at which it threw out air and warmed the inverter in the step before. */
+  before: number;
 }
 
 /** Lines that a carried particle fills, by step. */
@@ -157,6 +159,7 @@ export function startOf(particle: Particle): ParticleState {
     resting: false,
     onFor: 0,
     integral: 0,
+    before: 0,
   };
 }
 
@@ -169,13 +172,19 @@ function copyState(from: ParticleState, to: ParticleState): void {
   to.resting = from.resting;
   to.onFor = from.onFor;
   to.integral = from.integral;
+  to.before = from.before;
 }
 
-/** What the unit meets in a step: degC at its condenser, wet bulb of the room, W at the battery of its compressor at full. */
+/**
+ * What the unit meets in a step: degC at its condenser, wet bulb of the room, W at the battery of its compressor at full; of
+ * its fan between runs, and what it saves by a lower one.
+ */
 interface Met {
   condenserC: number;
   wetBulbC: number;
   compressorW: number;
+  restW: number;
+  savedW: number;
 }
 
 /** What it does in one: W of dry cooling and of drying, W at the battery over the off level, share of running or speed. */
@@ -202,10 +211,9 @@ interface Walk {
   rampS: number;
   /** Part of its distance from the cabin as read that a particle keeps over a step. */
   led: number;
-  /** Draw over full at the lowest speed; W at the battery of the pump, and of the fan between runs. */
+  /** Draw over full at the lowest speed; W at the battery of the pump. */
   lowest: number;
   pump: number;
-  rest: number;
   at: HeldCabin;
   met: Met;
   done: Done;
@@ -236,7 +244,6 @@ function walkOf(site: Site, particle: Particle, settings: Settings, from: number
     led: Math.exp(-stepS / LED_S),
     lowest: variablePowerShare(LOWEST_SPEED, particle.shape),
     pump: unit.pump * particle.draw,
-    rest: unit.fanBetween ? unit.fan : 0,
     at: {
       heat: NaN,
       conductance: NaN,
@@ -248,24 +255,32 @@ function walkOf(site: Site, particle: Particle, settings: Settings, from: number
       cap: NaN,
       load: 1,
     },
-    met: { condenserC: NaN, wetBulbC: NaN, compressorW: NaN },
+    met: { condenserC: NaN, wetBulbC: NaN, compressorW: NaN, restW: NaN, savedW: NaN },
     done: { cooling: NaN, drying: NaN, draw: NaN, share: NaN },
     flows: { flow: NaN, outdoor: NaN, water: NaN, drying: NaN },
   };
 }
 
 /** W that reach the air of the cabin in step `i` without the unit, the outdoor temperature times its conductances in it. */
-function heatOf({ site, particle, settings, airUA, seaUA }: Walk, i: number, outdoorC: number): number {
+function heatOf({ site, particle, settings, airUA, seaUA }: Walk, i: number, outdoorC: number, before: number): number {
   const shine = particle.sun * settings.sky[i]!;
   const skin = site.skinSun[i]!;
   const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, particle.heatLoss) + site.glassAir[i]! * shine;
-  const outside = (airUA + site.changes[i]! * particle.airChanges) * outdoorC + seaUA * site.run.seaC;
-  return outside + sun + site.gains[i]! * particle.gains;
+  const thrown = before * site.unit.thrownHeat;
+  const outside = (airUA + site.changes[i]! * particle.airChanges + thrown) * outdoorC + seaUA * site.run.seaC;
+  return outside + sun + site.gains[i]! * particle.gains + before * site.unit.inverterHeat;
 }
 
-/** Fills in what the unit meets at `outdoorC`. */
-function meet({ site, particle, met }: Walk, { cabinC, humidity }: ParticleState, outdoorC: number): void {
+/** Fills in what the unit meets at `outdoorC`, set to `mode`. */
+function meet(
+  { site, particle, met }: Walk,
+  { cabinC, humidity }: ParticleState,
+  outdoorC: number,
+  mode: number,
+): void {
   const { unit, run } = site;
+  met.restW = mode >= MODE.low ? restingDraw(unit, mode) : site.rest;
+  met.savedW = unit.fixed ? fanSaved(unit.lowFanSaving, mode) : 0;
   met.condenserC = condenserC(unit, outdoorC, run.seaC);
   met.wetBulbC = wetBulbNearRating(cabinC, humidity);
   const heat = heatFactor(unit.powerPerKelvin, met.condenserC, unit.knownAtC);
@@ -293,23 +308,24 @@ function cool(walk: Walk, state: ParticleState, i: number): void {
   done.drying = (done.cooling / Math.max(0.2, 1 - dry)) * dry;
   if (unit.fixed) drawFixed(walk);
   else drawVariable(walk);
+  state.before = unit.fixed ? done.share * at.cap : done.share;
 }
 
 /** Fills in what a fixed-speed unit draws for its cooling: at full for a share of the time. */
-function drawFixed({ lost, pump, rest, at, met, done }: Walk): void {
+function drawFixed({ site, lost, pump, at, met, done }: Walk): void {
   const share = at.cap > 0 ? Math.min(1, done.cooling / (at.sensible * at.cap)) : 0;
   done.share = runningShare(share, lost);
-  done.draw = done.share * Math.max(0, met.compressorW + pump - rest);
+  done.draw = done.share * Math.max(0, met.compressorW + pump - met.savedW - met.restW) + met.restW - site.rest;
 }
 
 /** The same of a variable one: by its speed, or at its lowest for a share of the time. */
-function drawVariable({ particle, lost, lowest, pump, rest, at, met, done }: Walk): void {
+function drawVariable({ site, particle, lost, lowest, pump, at, met, done }: Walk): void {
   const speed = done.cooling / at.sensible;
   const slow = speed < LOWEST_SPEED;
   const compressor = met.compressorW * (slow ? lowest : variablePowerShare(speed, particle.shape));
-  const running = Math.max(0, compressor + pump - rest);
+  const running = Math.max(0, compressor + pump - met.restW);
   done.share = Math.min(1, speed);
-  done.draw = slow ? runningShare(speed / LOWEST_SPEED, lost) * running : running;
+  done.draw = (slow ? runningShare(speed / LOWEST_SPEED, lost) * running : running) + met.restW - site.rest;
 }
 
 /**
@@ -331,26 +347,27 @@ export function propagate(
   // Of one shape for whoever calls: what is read and written millions of times is found at one place.
   const own = startOf(particle);
   copyState(state, own);
-  const { cabin, at, met, done, flows, held, pump, rest } = walk;
+  const { cabin, at, met, done, flows, held, pump } = walk;
   const skinUA = walk.airUA + walk.seaUA;
   const { sun, airChanges, gains } = particle;
-  const { stepS, air, changes, changesFlow, glassMass, humidity, moisture } = site;
+  const { unit, stepS, air, changes, changesFlow, glassMass, humidity, moisture } = site;
   for (let i = from; i < to; i++) {
     const outdoorC = settings.outdoorC[i]! + particle.outdoor * settings.shiftWeight[i]!;
     const massSun = 0.5 * glassMass[i]! * (sun * settings.sky[i]!);
-    at.heat = slabHeat(cabin, own, heatOf(walk, i, outdoorC), massSun);
-    at.conductance = slabConductance(cabin, skinUA + changes[i]! * airChanges);
+    at.heat = slabHeat(cabin, own, heatOf(walk, i, outdoorC, own.before), massSun);
+    at.conductance = slabConductance(cabin, skinUA + changes[i]! * airChanges + own.before * unit.thrownHeat);
     at.airC = own.cabinC;
     at.setC = particle.setShift + settings.setC[i]!;
     at.load = load === null ? 1 : load[i]!;
-    meet(walk, own, outdoorC);
+    meet(walk, own, outdoorC, settings.mode[i]!);
     if (settings.mode[i]! >= MODE.low) cool(walk, own, i);
     else {
       own.onFor = 0;
+      own.before = 0;
       done.cooling = done.drying = done.draw = done.share = 0;
     }
     moveSlab(cabin, own, (at.heat - done.cooling / at.load) / at.conductance, massSun);
-    flows.flow = changesFlow[i]! * airChanges;
+    flows.flow = changesFlow[i]! * airChanges + own.before * unit.thrownFlow;
     flows.outdoor = humidity[i]!;
     flows.water = moisture[i]! * gains;
     flows.drying = done.drying;
@@ -358,7 +375,7 @@ export function propagate(
     track.draw[i] = done.draw;
     track.share[i] = done.share;
     track.cabinC[i] = own.cabinC;
-    track.full[i] = met.compressorW + pump - rest;
+    track.full[i] = met.compressorW + pump - met.savedW - met.restW;
   }
   copyState(own, state);
 }

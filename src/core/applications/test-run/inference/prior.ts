@@ -129,7 +129,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   // Levels that the log itself shows take the place of the system's.
   const { base, between, running } = segments.levels;
   const seenOff = between ?? null;
-  const fanBetween = site.unit.fanBetween ? site.unit.fan : 0;
+  const fanBetween = site.rest;
   let off = site.base + UNTOLD_W + fanBetween;
   const { house, fan } = segments.levels;
   if (segments.mainsApart && house) {

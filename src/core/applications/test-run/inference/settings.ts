@@ -25,7 +25,6 @@ export function settingsOf(site: Site, readings: Readings, segments: Segments, l
     startsSeen: startsSeen(site, segments),
   };
   const { firstOnS, lastOnS, switchedOff } = segments;
-  const usual = usualMode(site);
   let planned = site.setPointC;
   for (let i = 0; i < steps; i++) {
     const s = (i + 0.5) * stepS;
@@ -35,7 +34,7 @@ export function settingsOf(site: Site, readings: Readings, segments: Segments, l
     settings.setC[i] = planned;
     // A unit that never ran in the log is taken to wait for its thermostat.
     const on = firstOnS === null || (s >= firstOnS && !(switchedOff && s > lastOnS!));
-    settings.mode[i] = on ? (plan >= 2 ? plan : usual) : 0;
+    settings.mode[i] = on ? (plan >= 2 ? plan : site.usualMode) : 0;
   }
   if (has(readings, "outdoor_temp_c")) readOutdoor({ site, readings, segments, logSteps }, settings);
   if (has(readings, "solar_power_w")) readSky({ site, readings, segments, logSteps }, settings.sky);
@@ -84,12 +83,6 @@ function readSky({ site, readings: { values }, segments: { seconds }, logSteps }
     if (usual > 20) sky[i] = Math.min(1.4, Math.max(0.2, read / usual));
     else if (i > 0) sky[i] = sky[i - 1]!;
   }
-}
-
-/** The mode of the plan's use, automatic where it has none. */
-function usualMode({ planMode }: Site): number {
-  const used = planMode.find((mode) => mode >= 2);
-  return used ?? 4;
 }
 
 /** A day that is warmer than usual is mostly followed by another: seconds in which the difference fades. */

@@ -262,7 +262,7 @@ function promisedLine(testRun: TestRun, startShare: number): { promised: Float64
   const own = testRun.prior.particle(new Float64Array(DIMENSIONS));
   const particle = {
     ...own,
-    offLevel: site.base + (site.unit.fanBetween ? site.unit.fan : 0),
+    offLevel: site.base + site.rest,
     startShare,
     bankAh: bank.capacityAh,
     cabinC: site.free.cabinC,

@@ -1,3 +1,4 @@
+import { fanSaved } from "../../../simulation/kernel/control";
 import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
 import { has, type Readings } from "../log/readings";
 import { dcAdded } from "../../../models/inverter/inverter";
@@ -27,8 +28,11 @@ export function samplingInterval(seconds: Float64Array): number {
 export function expectedStep(site: Site, outdoorC: number): number {
   const { unit } = site;
   const at = condenserC(unit, outdoorC, site.run.seaC);
-  const running = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC);
-  return Math.max(20, unit.fixed ? running - (unit.fanBetween ? unit.fan : 0) : running - unit.fan);
+  const running = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) + unit.pump;
+  return Math.max(
+    20,
+    unit.fixed ? running - fanSaved(unit.lowFanSaving, site.usualMode) - site.rest : running - unit.fan,
+  );
 }
 
 /**

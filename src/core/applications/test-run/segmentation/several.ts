@@ -46,7 +46,7 @@ export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several
   const low = percentile(whole, 0.03);
   const high = percentile(whole, 0.97);
   const part = step / count;
-  const described = (house ?? site.base) + (site.unit.fanBetween ? site.unit.fan : 0);
+  const described = (house ?? site.base) + site.rest;
   let off = low;
   let on = high;
   if (high - low < SPANS * step) {

@@ -1,3 +1,4 @@
+import { MODE, restingDraw } from "../../../simulation/kernel/control";
 import { offsetAt } from "../../../units/clock";
 import { inputOf, simulationParameters, type Question } from "../../../simulation/day/simulate";
 import { LATENT_HEAT, moistAir, type MoistAir } from "../../../reference/air/moist";
@@ -27,8 +28,10 @@ export interface OneUnit {
   bend: number;
   /** W at the battery of a sea-water pump that runs while the compressor does. */
   pump: number;
-  /** W at the battery of the fan, and whether it goes on between runs. */
+  /** W at the battery of the fan, high and low, what a fixed-speed unit saves on the low one, and whether it goes on between runs. */
   fan: number;
+  fanLow: number;
+  lowFanSaving: number;
   fanBetween: boolean;
   band: number;
   minimumOff: number;
@@ -36,6 +39,11 @@ export interface OneUnit {
   /** K of the condenser's air over outdoors; or over the sea, with `sea`. */
   condenserRise: number;
   sea: boolean;
+  /** Air that single-duct units throw out at full, as air changes of heat: W/K and kg/s. */
+  thrownHeat: number;
+  thrownFlow: number;
+  /** W of heat that the inverter leaves in the cabin for the unit at full. */
+  inverterHeat: number;
 }
 
 /** What the place, the season and the system's document say about a run: the lines a particle is carried through. */
@@ -68,6 +76,9 @@ export interface Site {
   /** Set point by the plan, where a unit is asked; NaN elsewhere. Mode: 0 off, 1 fan, 2 low, 3 medium, 4 automatic. */
   planSetC: Float64Array;
   planMode: Int8Array;
+  /** The mode of the plan's use, automatic where it has none; W at the battery of the fan between runs in it, 0 where it stops. */
+  usualMode: number;
+  rest: number;
   /** What the plan adds to the loads, W at the bank. */
   planLoad: Float64Array;
   /** W/K through the skin to the air outside, and to the sea. */
@@ -145,6 +156,11 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
   const people = cut(schedule.sensible);
   // Where no plan was made somebody is taken to be on board of a cabin that is cooled.
   const crew = conditions.people ?? (dated.plan.patterns.length === 0 ? USUAL_PEOPLE : null);
+  // What it loses beside the unit.
+  const inverterHeat =
+    run.inverter.inside && system.converted
+      ? system.inverter.idlePower + dcAdded(system.inverter, run.mainsLoad) - run.mainsLoad
+      : 0;
   const shine = SUN_THROUGH[conditions.shade ?? "sun"];
   const lit = (watts: number) => (watts > 0 ? watts * shine : watts);
   const glass = cut(airHeat).map((watts, i) => watts - people[i]! - cabin.heatInside);
@@ -160,13 +176,15 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     });
   const mainsLoad = cut(schedule.mainsLoad);
   const dcLoad = cut(schedule.dcLoad);
+  const unit = oneUnit(run, system);
+  const usualMode = planMode.find((mode) => mode >= MODE.low) ?? MODE.auto;
   const atBank = (watts: number) => (system.converted ? dcAdded(system.inverter, watts) : watts);
   return {
     job: dated,
     conditions,
     system,
     run,
-    unit: oneUnit(run, system),
+    unit,
     startMs,
     stepS,
     steps,
@@ -178,11 +196,15 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     glassMass: cut(massHeat).map(lit),
     changes: cut(changes),
     changesFlow: cut(changesFlow),
-    gains: people.map((watts) => (crew === null ? watts : crew * PERSON.awake.sensible) + cabin.heatInside),
+    gains: people.map(
+      (watts) => (crew === null ? watts : crew * PERSON.awake.sensible) + cabin.heatInside + inverterHeat,
+    ),
     moisture: cut(schedule.moisture).map((flow) => (crew === null ? flow : (crew * PERSON.awake.latent) / LATENT_HEAT)),
     solar: cut(input.solar).map(lit),
     planSetC,
     planMode,
+    usualMode,
+    rest: restingDraw(unit, usualMode),
     planLoad: mainsLoad.map((watts, i) => atBank(watts) + dcLoad[i]!),
     airUA,
     seaUA: inSea,
@@ -251,6 +273,11 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
   const direct = sum((u) => (u.direct ? u.power * u.foulingPower * heatFactor(u.powerPerKelvin, at, u.knownAtC) : 0));
   // Beside the power of the compressors, at the little more that each watt costs the inverter there.
   const pumps = sum((u) => (u.direct ? 0 : u.pump));
+  const atBattery = (value: (u: (typeof units)[number]) => number) =>
+    dcAdded(
+      system.inverter,
+      sum((u) => (u.direct ? 0 : value(u))),
+    ) + sum((u) => (u.direct ? value(u) : 0));
   return {
     fixed: first.fixed,
     capacity,
@@ -262,16 +289,17 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
     bend: mean((u) => u.bend),
     pump:
       dcAdded(system.inverter, mains + pumps) - dcAdded(system.inverter, mains) + sum((u) => (u.direct ? u.pump : 0)),
-    fan:
-      dcAdded(
-        system.inverter,
-        sum((u) => (u.direct ? 0 : u.fan)),
-      ) + sum((u) => (u.direct ? u.fan : 0)),
+    fan: atBattery((u) => u.fan),
+    fanLow: atBattery((u) => u.fanLow),
+    lowFanSaving: atBattery((u) => u.lowFanSaving),
     fanBetween: first.fanBetween,
     band: mean((u) => u.band),
     minimumOff: mean((u) => u.minimumOff),
     rampTime: mean((u) => u.rampTime),
     condenserRise: mean((u) => u.condenserRise),
     sea: first.sea,
+    thrownHeat: sum((u) => u.thrownHeat),
+    thrownFlow: sum((u) => u.thrownFlow),
+    inverterHeat: run.inverter.inside ? dcAdded(system.inverter, mains) - mains : 0,
   };
 }
