@@ -82,6 +82,7 @@ test.describe("axe finds no serious fault in either theme, a phone shows it all,
       await page.setViewportSize({ width: PHONE, height: 844 });
       await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(PHONE);
       if (view === "bank") await expect(page.locator("[data-verdict=starts]")).toBeInViewport();
+      expect(await page.evaluate(wordsOverTheirVerdict)).toEqual([]);
       expect(strangers).toEqual([]);
       expect(heard).toEqual([]);
     });
@@ -105,3 +106,11 @@ test.describe("axe finds no serious fault in either theme, a phone shows it all,
     expect(await check()).toEqual([]);
   });
 });
+
+/** Words of the verdicts that stand over what is beside them. */
+const wordsOverTheirVerdict = (): (string | null)[] =>
+  [...document.querySelectorAll(".verdict")].flatMap((verdict) =>
+    [...verdict.querySelectorAll("span, b")]
+      .filter((words) => words.getBoundingClientRect().right > verdict.getBoundingClientRect().right + 1)
+      .map(({ textContent }) => textContent),
+  );

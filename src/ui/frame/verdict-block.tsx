@@ -10,6 +10,7 @@ import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
 import { needsAndHas } from "./needs-has";
+import { WithUnits } from "./with-units";
 import { WordMark } from "./word-mark";
 
 export const VERDICT_TITLES: Record<VerdictKey, string> = {
@@ -104,13 +105,17 @@ export function VerdictBlock({ name }: { name: VerdictKey }) {
         {!open && (
           <>
             <span className="mono verdict-pair" data-pair>
-              {needsAndHas(decides, job.notation)}
+              <WithUnits text={needsAndHas(decides, job.notation)} />
             </span>
             <MarginBar need={decides.need} has={decides.has} word={word} />
           </>
         )}
-        <span className="verdict-link">{open ? say("help.choose") : words}</span>
-        {range && <span className="verdict-range">{range}</span>}
+        <span className="verdict-link">{open ? say("help.choose") : <WithUnits text={words} />}</span>
+        {range && (
+          <span className="verdict-range">
+            <WithUnits text={range} />
+          </span>
+        )}
       </button>
       <VerdictHelp name={name} />
     </div>
