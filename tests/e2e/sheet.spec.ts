@@ -233,3 +233,18 @@ test("the page comes styled from the server: text and layout are there before an
   expect([Math.round(rail.width), rail.y >= head.y + head.height - 1]).toEqual([150, true]);
   expect(await page.evaluate(() => getComputedStyle(document.querySelector(".ant-select")!).borderRadius)).toBe("2px");
 });
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+  test("the verdicts' words stay in sight while the sheet is scrolled", async ({ page, request }) => {
+    const id = await makeJob(request, "Scrolled");
+    await open(page, `/jobs/${id}/brief`);
+    const glance = page.locator(".glance");
+    await expect(glance).toHaveCount(0);
+    await page.getByText("Other loads at the same time").scrollIntoViewIfNeeded();
+    await page.mouse.wheel(0, 600);
+    await expect(page.locator("[data-verdict=starts]")).not.toBeInViewport();
+    await expect(glance).toBeInViewport();
+    await expect(glance).toContainText((await wordOf(page, "starts").textContent())!);
+  });
+});

@@ -31,6 +31,7 @@ import { useKey } from "../frame/use-keys";
 import { DayStrip } from "../pictures/day-strip";
 import { ConditionsLine, StripLegend } from "../place/conditions-line";
 import { VerdictBlock } from "../frame/verdict-block";
+import { VerdictGlance } from "../frame/verdict-glance";
 import { restoreJob } from "../state/server-calls";
 import { say } from "@/core/messages/say";
 
@@ -123,6 +124,7 @@ function Frame({ id }: { id: string }) {
   useKey("n", () => router.push("/?new"));
 
   const View = STAGE_VIEWS[stage];
+  const head = useRef<HTMLElement>(null);
   // Hands off what the server would refuse: an apprentice measures and ticks off, an installer designs.
   const readOnly = !useMay("design") && !MEASURED.includes(stage);
   const refusals = useSheet(({ refusals }) => refusals);
@@ -131,7 +133,7 @@ function Frame({ id }: { id: string }) {
   }, [refusals, message]);
   return (
     <div className="sheet">
-      <header className="head">
+      <header className="head" ref={head}>
         <div className="identity">
           <div className="crumb">
             <span>
@@ -151,6 +153,7 @@ function Frame({ id }: { id: string }) {
           </div>
         ))}
       </header>
+      <VerdictGlance head={head} />
       <div className="under-head">
         <ConditionsLine />
         {readOnly && <span className="note">{say("interface.people.readOnly")}</span>}
