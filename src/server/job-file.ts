@@ -137,5 +137,6 @@ export const keptReadingSchema = z.strictObject({
     )
     .max(10_000),
 });
-export const keptReadingsSchema = z.array(keptReadingSchema).max(5_000_000);
+/** Most readings by hand and from instruments that one test run of a file may have. */
+export const MOST_READINGS = 5_000_000;
 export type KeptReading = z.infer<typeof keptReadingSchema>;

@@ -8,7 +8,8 @@ import { readJob, type Job } from "../core/document/schema";
 import {
   JOB_FORMAT,
   JOB_VERSION,
-  keptReadingsSchema,
+  keptReadingSchema,
+  MOST_READINGS,
   LARGEST_UNPACKED,
   MANIFEST,
   manifestSchema,
@@ -22,6 +23,7 @@ import { transaction } from "./database";
 import { note, type Author } from "./job-history";
 import { jobColumns } from "./jobs";
 import { needRoom } from "./quotas";
+import { rowsOfJson } from "./json-rows";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { NotTaken, ZipReader } from "./zip";
 import { say } from "@/core/messages/say";
@@ -30,6 +32,8 @@ export type Imported = { ok: true; id: string; name: string } | { ok: false; mes
 
 /** Rows to an insert. */
 const ROWS = 500;
+/** Largest file of a job that is parsed in one go, bytes: a tenth of a second's work. Readings come row by row. */
+const LARGEST_JSON = 8 * 1024 * 1024;
 
 /** A ZIP of a whole job: its files are read one at a time and held against what its manifest says of them. */
 class Unpacker {
@@ -63,6 +67,7 @@ class Unpacker {
   }
   async json(name: string): Promise<unknown> {
     const bytes = await this.read(name);
+    if (bytes.length > LARGEST_JSON) throw new NotTaken(say("server.import.tooLong", { name }));
     try {
       return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
     } catch {
@@ -71,6 +76,24 @@ class Unpacker {
   }
   async as<T extends z.ZodType>(name: string, schema: T): Promise<z.infer<T>> {
     return this.shaped(name, await this.json(name), schema);
+  }
+  /** The elements of the array in a file, by number: each as `schema` wants it, some hundreds at a time. */
+  async *rows<T extends z.ZodType>(name: string, schema: T, most: number): AsyncGenerator<z.infer<T>[]> {
+    const bytes = await this.read(name);
+    let part: z.infer<T>[] = [];
+    let n = 0;
+    try {
+      for await (const row of rowsOfJson(bytes)) {
+        if (n >= most) throw new NotTaken(say("server.import.tooLong", { name }));
+        part.push(this.shaped(`${name}: ${n++}`, row, schema));
+        if (part.length < ROWS) continue;
+        yield part;
+        part = [];
+      }
+    } catch (error) {
+      throw error instanceof SyntaxError ? new NotTaken(say("server.import.noJson", { name })) : error;
+    }
+    if (part.length > 0) yield part;
   }
   /** What file `name` holds, if it is as `schema` wants it; refused with the first fault's path otherwise. */
   shaped<T extends z.ZodType>(name: string, value: unknown, schema: T): z.infer<T> {
@@ -203,10 +226,10 @@ async function keepReadings(
   { readings }: TestRunEntry,
   photos: readonly string[],
 ): Promise<void> {
-  const list = await zip.as(readings, keptReadingsSchema);
   const stored = (values: object, note: string | null) => JSON.stringify({ values, ...(note ? { note } : {}) });
-  for (let from = 0; from < list.length; from += ROWS) {
-    const part = list.slice(from, from + ROWS).map((one) => ({ id: uuid(), one }));
+  let from = 0;
+  for await (const list of zip.rows(readings, keptReadingSchema, MOST_READINGS)) {
+    const part = list.map((one) => ({ id: uuid(), one }));
     await tx("test_run_readings").insert(
       part.map(({ id, one }, i) => {
         const photo = one.photo === null ? null : photos[one.photo];
@@ -235,6 +258,7 @@ async function keepReadings(
     );
     for (let at = 0; at < before.length; at += ROWS)
       await tx("test_run_reading_history").insert(before.slice(at, at + ROWS));
+    from += list.length;
   }
 }
 

@@ -129,17 +129,22 @@ interface RowProps {
   toDesk(fields: (number | null)[]): void;
 }
 
+/** What passes, in words: "3.3 A to 7.6 A", "up to 7.12 mΩ", "12.4 V and more". */
+function passingWords(
+  { low, high }: { low: number | null; high: number | null },
+  say: (value: number) => string,
+): string {
+  if (low === null) return high === null ? "anything" : `up to ${say(high)}`;
+  return high === null ? `${say(low)} and more` : `${say(low)} to ${say(high)}`;
+}
+
 function StepRow({ step, number, done, note, toDesk }: RowProps) {
   const { job } = useReading();
   const [open, setOpen] = useState(false);
   const { target } = step;
   const say = (value: number) =>
     target!.dimension === "ratio" ? `× ${value.toFixed(2)}` : formatQuantity(value, target!.dimension, job.notation);
-  const between =
-    target &&
-    [target.low !== null && `from ${say(target.low)}`, target.high !== null && `to ${say(target.high)}`]
-      .filter(Boolean)
-      .join(" ");
+  const passing = target && passingWords(target, say);
   const filled = done.fields.length === step.fields.length && done.fields.every((field) => field !== null);
   const take = (at: number, value: number | null) =>
     note((one) => {
@@ -194,9 +199,11 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
           ))}
           <span className="note">
             {filled && step.fields.length > 1 && (
-              <span className="mono">= {say(step.value(done.fields as number[]))} </span>
+              <>
+                Measured: <span className="mono">{say(step.value(done.fields as number[]))}</span>.{" "}
+              </>
             )}
-            expected <span className="mono">{say(target.value)}</span>, passes {between} ({target.source})
+            Expected: <span className="mono">{say(target.value)}</span>; {passing} passes ({target.source}).
           </span>
         </div>
       )}

@@ -80,6 +80,7 @@ export const SERVER_MESSAGES = {
   "server.import.damaged": "{name} is damaged.",
   "server.import.changed": "{name} has changed since the job was exported.",
   "server.import.noJson": "{name} is not JSON.",
+  "server.import.tooLong": "{name} is longer than a job file may have it.",
   "server.import.format": "This is not a whole job: its format is not {format}.",
   "server.import.newer":
     "This job was exported by a newer Chillbank (version {version}; this one reads up to {known}). Nothing was changed.",
