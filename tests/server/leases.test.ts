@@ -174,3 +174,16 @@ it("is watched on a server that does not attend it: what is kept from then on, a
     { kind: "ended" },
   ]);
 });
+
+it("is ended with the reason where its workshop may keep no more readings", async () => {
+  await leaseAnew(db, id, SIMULATOR);
+  await addReadings(db, id, [{ id: uuid(), timeMs: RUN.startedMs, values: { battery_current_a: -1 } }]);
+  process.env.CHILLBANK_MOST_READINGS = "1";
+  try {
+    await lookAfterInstruments(db);
+  } finally {
+    delete process.env.CHILLBANK_MOST_READINGS;
+  }
+  expect(here()).toEqual([]);
+  expect(await reasonOfEnd(db, id)).toContain("as many readings as this server allows it: 1.");
+});

@@ -1,6 +1,8 @@
 import type { Knex } from "knex";
 import { say } from "@/core/messages/say";
 import { getJob } from "../jobs";
+import { needRoomFor } from "../quotas";
+import { Refusal } from "../refusal";
 import { getTestRun } from "../test-runs";
 import { fileInLogs } from "./file-tail";
 import { endLease, renewLeases, takeLease, unattended } from "./leases";
@@ -8,6 +10,10 @@ import { attend, attendedHere, leave } from "./running";
 
 /** Pause between looks, ms. */
 const LOOK_MS = 3000;
+/** How often an instrument's workshop is asked whether it has room for more readings, ms: it adds up what is kept. */
+const ROOM_MS = 60_000;
+/** When that was last asked, by test run. */
+const roomAsked = new Map<string, number>();
 
 /**
  * One look: says that this server still attends its instruments, leaves those that another has, and takes up those that
@@ -20,14 +26,30 @@ export async function lookAfterInstruments(db: Knex): Promise<void> {
     const startId = await takeLease(db, testRunId);
     if (startId) own.set(testRunId, startId);
   }
+  for (const testRunId of roomAsked.keys()) if (!own.has(testRunId)) roomAsked.delete(testRunId);
   const attended = new Map(attendedHere());
   for (const [testRunId, startId] of own) {
-    if (attended.get(testRunId) === startId) continue;
     try {
-      await takeUp(db, testRunId, startId);
+      if (await endedForWantOfRoom(db, testRunId, startId)) continue;
+      if (attended.get(testRunId) !== startId) await takeUp(db, testRunId, startId);
     } catch {
       // One that cannot be taken up now keeps no other waiting; it is tried again at the next look.
     }
+  }
+}
+
+/** Ends an instrument whose workshop may keep no more readings, and says so; true where it did. */
+async function endedForWantOfRoom(db: Knex, testRunId: string, startId: string): Promise<boolean> {
+  if (Date.now() - (roomAsked.get(testRunId) ?? 0) < ROOM_MS) return false;
+  roomAsked.set(testRunId, Date.now());
+  try {
+    await needRoomFor(db, { testRunId }, "readings");
+    return false;
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    await endLease(db, testRunId, startId, error.message);
+    leave(testRunId);
+    return true;
   }
 }
 
