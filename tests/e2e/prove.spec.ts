@@ -30,7 +30,7 @@ test.describe("on a phone", () => {
     await path.getByLabel("Amps from the battery").fill("100 A");
     await path.getByLabel("Amps from the battery").press("Enter");
     // 1.5 V at 100 A.
-    await expect(path).toContainText("= 15 mΩ");
+    await expect(path).toContainText("Measured: 15 mΩ.");
     await expect(path).toHaveAttribute("data-passed", "no");
     await path.getByLabel("Why, and what is done").fill("lug at the isolator");
     await saved(page);
