@@ -40,7 +40,22 @@ describe("rows of JSON", () => {
     "[nul]",
     '[{"a":}]',
     "x",
+    "[01]",
+    "[1.]",
+    "[-]",
+    '["\u0001"]',
+    '["\\u12G4"]',
+    "[1,]",
+    '[{"a":1,}]',
+    "[NaN]",
   ])("are none of %j", (text) => expect(rowsOf(bytesOf(text))).rejects.toThrow(SyntaxError));
+  it("are none of what is no UTF-8", () =>
+    expect(rowsOf(new Uint8Array([0x5b, 0x22, 0xc3, 0x28, 0x22, 0x5d]))).rejects.toThrow(SyntaxError));
+  it("have a name of JavaScript's own as a name like any other", async () => {
+    const [row] = (await rowsOf(bytesOf('[{"__proto__":{"timeMs":1}}]'))) as [object];
+    expect(Object.keys(row)).toEqual(["__proto__"]);
+    expect("timeMs" in row).toBe(false);
+  });
   it("let others be answered meanwhile", async () => {
     const bytes = bytesOf(JSON.stringify(long));
     let turns = 0;

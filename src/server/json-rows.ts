@@ -1,3 +1,4 @@
+import { isUtf8 } from "node:buffer";
 import { setImmediate as breathe } from "node:timers/promises";
 import { JSONParser } from "@streamparser/json";
 
@@ -9,6 +10,8 @@ const PIECE_BYTES = 64 * 1024;
  * waiting. Throws a SyntaxError where the bytes are no JSON, or not an array.
  */
 export async function* rowsOfJson(bytes: Uint8Array): AsyncGenerator<unknown> {
+  // The parser puts a mark where a character is none; what was changed is refused instead.
+  if (!isUtf8(bytes)) throw new SyntaxError("not UTF-8");
   const parser = new JSONParser({ paths: ["$.*"], keepStack: false });
   const rows: unknown[] = [];
   let fault: Error | null = null;
