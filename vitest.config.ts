@@ -1,4 +1,6 @@
 import { defineConfig } from "vitest/config";
+// The common setup of the server's tests runs in this process and reads the core, too.
+import "tsx";
 
 /** Under soak a check tries many times as many cases. */
 const testTimeout = process.env.SOAK ? 1_500_000 : 240_000;
@@ -22,7 +24,7 @@ export default defineConfig({
           // As Node runs modules: by the runner's own, every name that a module imports is looked up anew at each use, and the
           // simulations take three times as long.
           experimental: { viteModuleRunner: false, nodeLoader: false },
-          execArgv: ["--import", "tsx"],
+          execArgv: ["--import", "./tools/typescript.mjs"],
           setupFiles: ["tests/properties.setup.ts"],
           include: [
             "src/**/*.test.ts",
@@ -38,6 +40,9 @@ export default defineConfig({
         resolve,
         test: {
           name: "server",
+          // Routes are read by the runner, which can put another in a module's place; the core by Node, for speed.
+          server: { deps: { external: [/\/src\/core\//] } },
+          execArgv: ["--import", "tsx"],
           setupFiles: ["tests/properties.setup.ts", "tests/server/signed-in.setup.ts"],
           include: ["tests/server/**/*.test.ts"],
           // Signs cookies of tests that sign in.

@@ -4,6 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { callCommand } from "@/cli/call";
+import { usualRequirement } from "@/core/applications/options/target";
 import { emptyJob } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
@@ -212,6 +213,7 @@ describe("chillbank forecast", () => {
 
 describe("chillbank options", () => {
   const job = jobOf({ unit: { runningCurrent: q(4) }, bank: { capacityAh: q(100) } });
+  const { batteries, inverters } = usualRequirement(job).vary;
   const requirement = {
     format: "chillbank-requirement",
     version: 2,
@@ -219,7 +221,14 @@ describe("chillbank options", () => {
     requirement: {
       weeks: 1,
       confirmWeeks: 1,
-      vary: { parallel: [1, 2], panels: [0, 2], starts: ["as-is"], cabins: ["as-is"] },
+      vary: {
+        batteries: batteries.slice(1, 2),
+        inverters: inverters.slice(2, 3),
+        parallel: [1, 2],
+        panels: [0, 2],
+        starts: ["as-is"],
+        cabins: ["as-is"],
+      },
     },
   };
   it("prints one frontier for any number of workers, dearest last", async () => {

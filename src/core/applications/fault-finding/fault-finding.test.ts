@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { cases } from "../../../../tests/cases";
 import { q, jobOf } from "../../../../tests/jobs";
 import { randomJob } from "../../../../tests/random-jobs";
 import { emptyBranch, emptyPanel, type Job } from "../../document/schema";
@@ -73,13 +74,14 @@ describe("names by region", () => {
 });
 
 describe("the desk", () => {
-  it("finds the cause first or second for nine in ten of 200 random systems with noisy readings", () => {
-    const jobs = fc.sample(randomJob(false), { numRuns: 200, seed: 2207 });
+  const SYSTEMS = cases(80, 200);
+  it(`finds the cause first or second for nine in ten of ${SYSTEMS} random systems with noisy readings`, () => {
+    const jobs = fc.sample(randomJob(false), { numRuns: SYSTEMS, seed: 2207 });
     const runs = jobs.map((job, i) => asked(job, anyPatient(job, 5000 + i)));
-    expect(runs.filter(({ at }) => at >= 0 && at < 2).length).toBeGreaterThanOrEqual(180);
+    expect(runs.filter(({ at }) => at >= 0 && at < 2).length).toBeGreaterThanOrEqual(0.9 * SYSTEMS);
     // Asking everything would find it too: the desk asks for a few, and seldom for a day's discharge.
     const counts = runs.map(({ taken }) => Object.keys(taken).length).sort((a, b) => a - b);
-    expect(counts[100]!).toBeLessThanOrEqual(5);
+    expect(counts[SYSTEMS / 2]!).toBeLessThanOrEqual(5);
   });
   it("knows at least 25 causes, and reaches each of them on a system with it", () => {
     expect(CAUSE_KEYS.length).toBeGreaterThanOrEqual(25);

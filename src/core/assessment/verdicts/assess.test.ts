@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { readFileSync, readdirSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { cases } from "../../../../tests/cases";
 import { q, jobOf } from "../../../../tests/jobs";
 import { randomJob } from "../../../../tests/random-jobs";
 import { METRIC } from "../../units/dimension";
@@ -23,8 +24,8 @@ function* numbersIn(value: unknown, path = ""): Generator<[string, number]> {
 
 describe("any valid document", () => {
   it.each([
-    ["plausible", false, 250],
-    ["wild", true, 500],
+    ["plausible", false, cases(100, 250)],
+    ["wild", true, cases(200, 500)],
   ] as const)("%s: assessed without a throw, a NaN or an infinity", (_, wild, numRuns) => {
     fc.assert(
       fc.property(randomJob(wild), (job) => {
@@ -46,7 +47,7 @@ describe("any valid document", () => {
           if (failing.some((one) => one.word === "Stop")) expect(word).toBe("Stop");
         }
       }),
-      { numRuns: 150 },
+      { numRuns: cases(60, 150) },
     );
   });
 
@@ -62,7 +63,7 @@ describe("any valid document", () => {
         for (const { terms } of Object.values(figures))
           for (const { figure } of terms) if (figure) expect(figures[figure], figure).toBeDefined();
       }),
-      { numRuns: 100 },
+      { numRuns: cases(40, 100) },
     );
   });
 });
@@ -103,7 +104,7 @@ describe("monotone where physics is", () => {
         const margin = (by: number) => smallestMargin(assess(with_(by)).start.own);
         expect(margin(factor)).toBeLessThanOrEqual(margin(1) * (1 + 1e-9));
       }),
-      { numRuns: 150 },
+      { numRuns: cases(60, 150) },
     );
   });
 
@@ -116,7 +117,7 @@ describe("monotone where physics is", () => {
         const [less, more] = [hours(base), hours(base * factor)];
         less.forEach((h, i) => expect(more[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
       }),
-      { numRuns: 150 },
+      { numRuns: cases(60, 150) },
     );
   });
 
@@ -132,7 +133,7 @@ describe("monotone where physics is", () => {
           high.forEach((h, i) => expect(low[i]).toBeGreaterThanOrEqual(h * (1 - 1e-9)));
         },
       ),
-      { numRuns: 150 },
+      { numRuns: cases(60, 150) },
     );
   });
 
@@ -152,7 +153,7 @@ describe("monotone where physics is", () => {
         const [without, with_] = [reserveHours(job), reserveHours(loaded)];
         without.forEach((h, i) => expect(with_[i]).toBeLessThanOrEqual(h * (1 + 1e-9)));
       }),
-      { numRuns: 150 },
+      { numRuns: cases(60, 150) },
     );
   });
 });
