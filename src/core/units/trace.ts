@@ -37,12 +37,13 @@ interface Tracing {
  * arrives without its terms; what is to be shown there is sent as a `Trace`.
  */
 export class TracedValue {
-  readonly key: string;
-  readonly name: string;
-  readonly value: number;
-  readonly dimension: Dimension;
-  readonly relation: string;
-  readonly source: string;
+  // Declared and set in the constructor alone: fields are set twice, and thousands of these are made for a verdict.
+  declare readonly key: string;
+  declare readonly name: string;
+  declare readonly value: number;
+  declare readonly dimension: Dimension;
+  declare readonly relation: string;
+  declare readonly source: string;
   readonly #terms: (() => Term[]) | undefined;
 
   constructor({ key, name, value, dimension, relation, terms, source = "definition" }: Tracing) {
@@ -114,10 +115,33 @@ export function traceOf(roots: Iterable<TracedValue | null | undefined>): Trace 
   return trace;
 }
 
-/** The trace of some numbers, written once, when it is first asked for. */
-export function traceOnDemand(roots: () => Iterable<TracedValue | null | undefined>): () => Trace {
-  let trace: Trace | undefined;
-  return () => (trace ??= traceOf(roots()));
+/** Of a result with its figures: the numbers that they are traced from, and the trace once it was asked for. */
+const ROOTS = Symbol("roots");
+const TRACE = Symbol("trace");
+
+interface WithFigures {
+  [ROOTS]: () => Iterable<TracedValue | null | undefined>;
+  [TRACE]: Trace | undefined;
+}
+
+/*
+ * One accessor for all results. An accessor in an object literal is a function of its own, and V8 makes a hidden class for
+ * it: that keeps it, and the whole result behind it, until the next full collection.
+ */
+const FIGURES: PropertyDescriptor & ThisType<WithFigures> = {
+  enumerable: true,
+  get() {
+    return (this[TRACE] ??= traceOf(this[ROOTS]()));
+  },
+};
+
+/**
+ * Gives `result` its `figures`, the trace of `roots`, written once, when it is first asked for. Sent to a worker, it arrives
+ * written.
+ */
+export function withFigures<R extends object>(result: R, roots: WithFigures[typeof ROOTS]): R & { figures: Trace } {
+  Object.assign(result, { [ROOTS]: roots, [TRACE]: undefined });
+  return Object.defineProperty(result, "figures", FIGURES) as R & { figures: Trace };
 }
 
 /** A term taken from a quantity of the job. */

@@ -1,7 +1,7 @@
 import { allCircuits, type WiringModel } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
 import type { StartTrace } from "../../simulation/start/start";
-import { TracedValue, type Trace, traceOnDemand } from "../../units/trace";
+import { TracedValue, type Trace, withFigures } from "../../units/trace";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries, type CarriesResult } from "../carries/carries";
@@ -56,12 +56,8 @@ export function assess(job: Job): Assessment {
   const { verdict: carries, rules, compartment, currents } = carrying;
   const hours = assessHandMethod(system);
   const { values, units, path, bank } = system;
-  const figures = traceOnDemand(() => figuresOf(system, { starts, carries, ladders: start.ladders, hours, carrying }));
-  return {
+  const result = {
     verdicts: { starts, carries },
-    get figures() {
-      return figures();
-    },
     values,
     units,
     path,
@@ -79,6 +75,7 @@ export function assess(job: Job): Assessment {
       pathCurrent: carrying.pathCurrent.value,
     }),
   };
+  return withFigures(result, () => figuresOf(system, { starts, carries, ladders: start.ladders, hours, carrying }));
 }
 
 /** Everything that the sheet shows with its working. */

@@ -3,7 +3,7 @@ import { simulate, type Simulation, type WeatherKind } from "../../simulation/da
 import type { SimulationResult } from "../../simulation/day/result";
 import type { Job } from "../../document/schema";
 import { conditionsKnown } from "../../document/weather-defaults";
-import { constant, given, of, traced, traceOnDemand, type Trace, type TracedValue } from "../../units/trace";
+import { constant, given, of, traced, type Trace, type TracedValue, withFigures } from "../../units/trace";
 import { say } from "../../messages/say";
 import { averageDay, type AverageDay } from "../use/average-day";
 import { buildSystem } from "../../models/system/build";
@@ -97,7 +97,7 @@ export function assessDay(
   });
   const judged = <V extends Verdict>(verdict: V, may: boolean): Verdict<VerdictWord> =>
     may ? verdict : { ...verdict, word: "Choose a place" };
-  const figures = traceOnDemand(() => [
+  const figures = () => [
     ...[lasts, recovers].flatMap(({ verdict }) => figuresOfChecks(verdict.checks)),
     lasts.cutOff,
     ...Object.values(recovers.energies),
@@ -106,13 +106,10 @@ export function assessDay(
     ...(handHolding ? [handHolding.reserveFigure, handHolding.cutOffFigure] : []),
     ...column.segments.map(({ figure }) => figure),
     heatLossOfDuty(system),
-  ]);
-  return {
+  ];
+  const result = {
     conditions,
     verdicts: { lasts: judged(lasts.verdict, known), recovers: judged(recovers.verdict, sun) },
-    get figures() {
-      return figures();
-    },
     words: {
       lasts: known ? lasts.words : open("place.choose.why"),
       recovers: sun ? recovers.words : open(known ? "place.choose.sun" : "place.choose.both"),
@@ -142,6 +139,7 @@ export function assessDay(
       litresADay: simulated.run.totals.fuelLitres / FORTNIGHT,
     },
   };
+  return withFigures(result, figures);
 }
 
 /** Lasts alone, by the run of the design day. */

@@ -103,14 +103,15 @@ function circuitOf(context: WiringContext, source: CircuitSource): Circuit {
   const parts = source.parts.map((part, i): WiringPart => {
     const mark = nextMark(part.kind);
     const name = `${part.name.trim() || partWords(part, rules)} ${mark}`;
-    const named = { part, values: source.values[i]!, path: `${path}.${i}` as const, name };
-    const resistance = partResistance(named);
+    const named = { values: source.values[i]!, path: `${path}.${i}` as const, name };
+    const resistance = partResistance({ part, ...named });
     return {
+      part,
       ...named,
       mark,
       resistance: (resistance?.value ?? 0) / lanes,
       resistanceFigure: resistance,
-      ampacity: isKind(part, "cable") ? cableAmpacity({ ...named, part }, { job, values, rules, mains }) : null,
+      ampacity: isKind(part, "cable") ? cableAmpacity({ part, ...named }, { job, values, rules, mains }) : null,
     };
   });
   const resistanceFigure = resistanceInSeries(path, title, parts, lanes);

@@ -59,8 +59,8 @@ export interface SimulationInput {
   untilCut: boolean;
   /** Air and furniture of the cabin when the run begins, degC; as the hours before it leave them where it is null. */
   startCabinC: number | null;
-  /** What the warm-up leaves, where it was run before: it hangs neither on the charge nor on the sources. */
-  warmedUp?: CabinState;
+  /** What the warm-up leaves, where it was run before: it hangs neither on the charge nor on the sources. Else null. */
+  warmedUp: CabinState | null;
 }
 
 /** Air and mass of a cabin in degC, and the humidity ratio of its air. */

@@ -217,7 +217,8 @@ function supplyParameters({ units, ...job }: SimulationParameters): SupplyParame
   };
 }
 
-function engineOf(input: SimulationInput): Engine {
+/** A run at its beginning, with room for a record of `steps`. */
+function engineOf(input: SimulationInput, steps: number): Engine {
   const { job, weather } = input;
   const { cabin, bank } = job;
   const { stepS } = weather;
@@ -252,7 +253,7 @@ function engineOf(input: SimulationInput): Engine {
     loads: { onPath: 0, atTerminals: 0, sources: 0, takes: 0 },
     bus: { current: 0, volts: 0, pathCurrent: 0, farVolts: 0, used: 0, collapsed: false, sunk: false },
     sums: noSums(),
-    run: emptyResult(stepS, Math.max(0, weather.steps - input.warmUpSteps)),
+    run: emptyResult(stepS, steps),
   };
 }
 
@@ -636,7 +637,7 @@ function warmUp(engine: Engine): void {
 
 /** The cabin as the hours before the run leave it: for runs that differ only in charge and sources. */
 export function warmedUp(input: SimulationInput): CabinState {
-  const engine = engineOf(input);
+  const engine = engineOf(input, 0);
   warmUp(engine);
   return engine.cabin;
 }
@@ -647,7 +648,7 @@ export function warmedUp(input: SimulationInput): CabinState {
  */
 export function coupledRun(input: SimulationInput): SimulationResult {
   const { weather, warmUpSteps, untilReserve, untilCut, startCabinC } = input;
-  const engine = engineOf(input);
+  const engine = engineOf(input, Math.max(0, weather.steps - warmUpSteps));
   const { cabin, run, supply, nodes, step } = engine;
   warmUp(engine);
   if (startCabinC !== null) cabin.airC = cabin.massC = startCabinC;

@@ -369,6 +369,7 @@ export function inputOf(
     untilReserve: question.untilReserve ?? false,
     untilCut: question.untilCut ?? false,
     startCabinC: values.plan.startCabinC?.value ?? null,
+    warmedUp: null,
   };
   return { input, clock, weather, prime, schedule };
 }
