@@ -24,6 +24,14 @@ export default ts.config(
     rules: {
       "max-lines-per-function": ["error", { max: 80, skipBlankLines: true, skipComments: true }],
       "max-params": ["error", 4],
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "ObjectExpression > Property[kind='get']",
+          message:
+            "It keeps what it refers to until a full collection, for each object anew: write a class, or use withFigures.",
+        },
+      ],
     },
   },
 );

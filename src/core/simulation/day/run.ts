@@ -12,7 +12,15 @@ import {
   type BusLoads,
   type BusState,
 } from "../kernel/battery";
-import { moistureAfter, moveNodes, prepareNodes, twoNodes, type NodesEnd, type TwoNodes } from "../kernel/cabin";
+import {
+  moistureAfter,
+  moveNodes,
+  prepareNodes,
+  twoNodes,
+  type MoistureFlows,
+  type NodesEnd,
+  type TwoNodes,
+} from "../kernel/cabin";
 import {
   fanCap,
   levelOf,
@@ -45,7 +53,9 @@ import {
   shareSources,
   supplyStanding,
   type Feed,
+  type MainsAsked,
   type PowerFlows,
+  type SupplyLoad,
   type SupplyParameters,
   type SupplyState,
 } from "../kernel/supply";
@@ -144,9 +154,12 @@ interface Engine {
   inverterLoss: number;
   step: Step;
   piece: Piece;
+  moisture: MoistureFlows;
+  asked: MainsAsked;
   feed: Feed;
   flows: PowerFlows;
   loads: BusLoads;
+  supplyLoad: SupplyLoad;
   bus: BusState;
   sums: StepSums;
   run: SimulationResult;
@@ -229,6 +242,8 @@ function engineOf(input: SimulationInput, steps: number): Engine {
   });
   const stateOfCharge = Math.min(1, Math.max(0, input.startSoc));
   const outdoorC = weather.outdoorC[0]!;
+  const flows = noFlows();
+  const loads = { onPath: 0, atTerminals: 0, sources: 0, takes: 0 };
   return {
     input,
     params: supplyParameters(job),
@@ -248,9 +263,12 @@ function engineOf(input: SimulationInput, steps: number): Engine {
     inverterLoss: 0,
     step: noStep(),
     piece: noPiece(),
+    moisture: { flow: 0, outdoor: 0, water: 0, drying: 0 },
+    asked: { limit: 0, units: 0, loads: 0 },
     feed: { limit: 0, demand: 0, fed: false, helped: 0 },
-    flows: noFlows(),
-    loads: { onPath: 0, atTerminals: 0, sources: 0, takes: 0 },
+    flows,
+    loads,
+    supplyLoad: { loads, flows, stateOfCharge, stopVoltage: battery.model.stopVoltage },
     bus: { current: 0, volts: 0, pathCurrent: 0, farVolts: 0, used: 0, collapsed: false, sunk: false },
     sums: noSums(),
     run: emptyResult(stepS, steps),
@@ -446,7 +464,7 @@ function solvePower(engine: Engine): void {
 
 /** Opens whatever has to open at these amps and volts. True where something did: then the piece is gone over again. */
 function opens(engine: Engine): boolean {
-  const { battery, bus, loads, flows, supply, params, step, piece, units, stateOfCharge } = engine;
+  const { bus, supply, supplyLoad, params, step, piece, units, stateOfCharge } = engine;
   // Protection that opens at once would open again at every start: the units stay off.
   const unitDraw = piece.mains + piece.direct + piece.beside;
   if (supply.cut === CUT.none && bus.current > params.dischargeLimit && unitDraw > 0 && !step.refused) {
@@ -461,8 +479,8 @@ function opens(engine: Engine): boolean {
     return true;
   }
   besideComesBack(supply, stateOfCharge);
-  const { stopVoltage } = battery.model;
-  const cause = endOfSupply(supply, params, bus, { loads, flows, stateOfCharge, stopVoltage });
+  supplyLoad.stateOfCharge = stateOfCharge;
+  const cause = endOfSupply(supply, params, bus, supplyLoad);
   if (cause === null) return false;
   // A cut-off ends the supply at once: what would follow is not run.
   noteStop(supply, now(engine), cause, true);
@@ -550,28 +568,23 @@ function movePower(engine: Engine): boolean {
 
 /** One piece of the step, or a second look at it where a supply gave out. */
 function movePiece(engine: Engine, pieces: number): void {
-  const { step, piece, feed, supply, params, cabin, end } = engine;
+  const { step, piece, asked, feed, supply, params, moisture, cabin, end } = engine;
   runUnits(engine);
-  const asked = { limit: step.limit, units: piece.mains, loads: step.mainsLoad };
+  asked.limit = step.limit;
+  asked.units = piece.mains;
+  asked.loads = step.mainsLoad;
   if (!decideFeed(feed, supply, params, asked)) {
     if (supply.cut === CUT.none) noteStop(supply, step.counted * engine.run.stepS, "overload");
     step.refused = true;
     return;
   }
   moveCabin(engine, pieces);
-  const humidity = moistureAfter(
-    cabin.humidity,
-    piece.seconds,
-    engine.waterHeld,
-    {
-      flow: step.changesFlow + piece.thrownFlow,
-      outdoor: step.outdoorHumidity,
-      water: step.water,
-      drying: piece.drying,
-    },
-    engine.air,
-    end.airC,
-  );
+  moisture.flow = step.changesFlow + piece.thrownFlow;
+  moisture.outdoor = step.outdoorHumidity;
+  moisture.water = step.water;
+  moisture.drying = piece.drying;
+  const { humidity: before } = cabin;
+  const humidity = moistureAfter(before, piece.seconds, engine.waterHeld, moisture, engine.air, end.airC);
   if (!step.warmingUp && !movePower(engine)) return;
   for (let u = 0; u < engine.units.length; u++)
     moveUnit(engine.units[u]!, engine.input.job.units[u]!, piece.seconds, end.airC);

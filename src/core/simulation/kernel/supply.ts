@@ -89,15 +89,22 @@ export interface Feed {
   helped: number;
 }
 
+/** W that shore or generator could give, and W that units and loads ask of the mains side. */
+export interface MainsAsked {
+  limit: number;
+  units: number;
+  loads: number;
+}
+
 /**
  * Decides what feeds the mains loads. False where the units are too much for it: then they do not start, and the loads
- * stay. `limit` in W of shore or generator; `units` and `loads` in W.
+ * stay.
  */
 export function decideFeed(
   feed: Feed,
   supply: SupplyState,
   { assist, inverter }: SupplyParameters,
-  asked: { limit: number; units: number; loads: number },
+  asked: MainsAsked,
 ): boolean {
   const { limit, units } = asked;
   const demand = units + asked.loads;
@@ -166,12 +173,20 @@ export function besideOpens(supply: SupplyState, beside: number, bus: BusState, 
   return beside > 0 && !supply.besideOff && bus.current > 0 && bus.volts < cutOff;
 }
 
+/** What a supply may end by, beside the volts: loads and sources in W, the charge, and V at which the battery's board opens. */
+export interface SupplyLoad {
+  loads: BusLoads;
+  flows: PowerFlows;
+  stateOfCharge: number;
+  stopVoltage: number;
+}
+
 /** What ends the supply at these volts and this charge, or null. */
 export function endOfSupply(
   supply: SupplyState,
   { converted, inverter, directCutOff }: SupplyParameters,
   bus: BusState,
-  at: { loads: BusLoads; flows: PowerFlows; stateOfCharge: number; stopVoltage: number },
+  at: SupplyLoad,
 ): StopCause | null {
   const { loads, flows, stateOfCharge, stopVoltage } = at;
   const standing = supply.cut === CUT.none;
