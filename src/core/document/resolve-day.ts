@@ -22,7 +22,7 @@ import {
   spanDefaults,
 } from "./day-defaults";
 import type { Quantity } from "../units/known";
-import { resolveGroup, type JobValues } from "./resolved";
+import { resolveGroup, withMore, type JobValues } from "./resolved";
 
 /** Cabin, sources and plan. */
 export function resolveDay(
@@ -72,8 +72,7 @@ export function resolveDay(
   const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
   return {
     cabin,
-    sources: {
-      ...source,
+    sources: withMore(source, {
       panels,
       controllers: job.sources.controllers.map((controller, i) =>
         resolveGroup(CONTROLLER_FIELDS, controller, `sources.controllers.${i}`, controllerDefaults(limit)),
@@ -81,9 +80,8 @@ export function resolveDay(
       obstacles: job.sources.obstacles.map((obstacle, i) =>
         resolveGroup(OBSTACLE_FIELDS, obstacle, `sources.obstacles.${i}`, OBSTACLE_DEFAULTS),
       ),
-    },
-    plan: {
-      ...resolveGroup(PLAN_FIELDS, job.plan, "plan", planDefaults(job, bankWh)),
+    }),
+    plan: withMore(resolveGroup(PLAN_FIELDS, job.plan, "plan", planDefaults(job, bankWh)), {
       patterns: patternsOf(job, brief.hoursWanted.value).map(({ spans }, p) => ({
         spans: spans.map((span, i) =>
           resolveGroup<SpanKey>(
@@ -94,6 +92,6 @@ export function resolveDay(
           ),
         ),
       })),
-    },
+    }),
   };
 }

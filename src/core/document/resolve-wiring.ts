@@ -10,7 +10,7 @@ import { LINK_FIELDS, LINK_PATH_FIELDS, MEASURED_FIELDS, PATH_FIELDS, type Branc
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
 import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, pathDefaults, ruleSetOf, sizesOf } from "./defaults";
 import { fixedSpeed, onBattery, onMains, topPower } from "./unit-kinds";
-import { resolveGroup, type PartValues, type PathValues, type JobValues } from "./resolved";
+import { resolveGroup, withMore, type PartValues, type PathValues, type JobValues } from "./resolved";
 import { resolveParts, type RunSetting } from "./resolve-parts";
 
 /** What the wiring is settled from. */
@@ -45,31 +45,30 @@ export function resolveWiring(job: Job, source: WiringSource): PathValues {
   const { legVolts } = MAINS_SYSTEMS[job.brief.mains];
   const shared = { rules, ambientC: group.ambientC.value, floor: 0, start: 0 };
   const setting: WiringSetting = {
-    ...source,
     job,
     rules,
     group,
     bankVoltage,
     highestVoltage,
     legVolts,
-    dcRun: { ...shared, mains: false, spare: 1.25, volts: bankVoltage, highestVoltage },
-    acRun: { ...shared, mains: true, spare: 1, volts: legVolts, highestVoltage: legVolts },
+    dcRun: { mains: false, spare: 1.25, volts: bankVoltage, highestVoltage, ...shared },
+    acRun: { mains: true, spare: 1, volts: legVolts, highestVoltage: legVolts, ...shared },
+    ...source,
   };
   const { current, lanes } = mainCurrent(setting);
   const main = resolveParts(job, job.path.main, "path.main", {
-    ...setting.dcRun,
     where: "main",
     current,
     dropLimit: group.dropLimit.value,
+    ...setting.dcRun,
   });
-  return {
-    ...group,
+  return withMore(group, {
     links: resolveLinks(setting, main, current * lanes),
     main,
     mains: resolveMains(setting),
     branches: job.path.branches.map((branch, i) => resolveBranch(setting, branch, i)),
     measured: resolveGroup(MEASURED_FIELDS, job.path.measured, "path.measured", {}),
-  };
+  });
 }
 
 /**
@@ -109,12 +108,11 @@ function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], c
     ? { value: mainArea || 50, why: "as the cable to the inverter" }
     : { value: leadSize ?? (mainArea || 50), why: "what carries the fuse of each battery" };
   const defaults = linkDefaults(area, { value: ownFuse, why: "125 % of what each battery gives, next size up" });
-  return {
-    ...resolveGroup(LINK_FIELDS, links, "path.links", defaults),
+  return withMore(resolveGroup(LINK_FIELDS, links, "path.links", defaults), {
     paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
       resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_DEFAULT }),
     ),
-  };
+  });
 }
 
 /** The run from the inverter to the units. */
@@ -168,22 +166,21 @@ function resolveBranch(setting: WiringSetting, branch: Branch, index: number): P
   const far = farSideOf({ job, branch, values: v, chargeToVoltage: highestVoltage, rules, array });
   const settle = (list: Part[], name: "parts" | "far", run: Omit<RunSetting, "where" | "dropLimit">) =>
     resolveParts(job, list, `path.branches.${index}.${name}`, {
-      ...run,
       where: branch.role,
       dropLimit: group.branchDropLimit.value,
+      ...run,
     });
-  return {
-    ...v,
+  return withMore(v, {
     parts: settle(branch.parts, "parts", bankSideOf(setting, branch, v)),
     far: settle(branch.far, "far", {
-      ...(far?.mains ? acRun : dcRun),
       current: Math.max(0.1, far?.current ?? v.current.value),
+      ...(far?.mains ? acRun : dcRun),
       volts: far?.volts || bankVoltage,
       highestVoltage: far?.highestVolts || highestVoltage,
       spare: far?.mains ? rules.continuous : far?.limited ? 1 : 1.25,
       floor: far?.mains ? rules.smallestAcMm2 : 0,
     }),
-  };
+  });
 }
 
 /** What the battery's side of a branch, or the mains side of a shore inlet or a unit's own circuit, is sized for. */
@@ -197,14 +194,14 @@ function bankSideOf(
   switch (branch.role) {
     case "shore":
       return {
-        ...acRun,
         current: v.current.value,
+        ...acRun,
         floor: Math.max(rules.smallestAcMm2, leadArea(rules, v.current.value, 0)),
       };
     case "circuit":
       return {
-        ...acRun,
         current: own ? circuitCurrent(rules, own, v.current.value) : v.current.value,
+        ...acRun,
         floor: rules.smallestAcMm2,
         start: own ? startBreaker(unit!, own) : 0,
       };
@@ -214,7 +211,7 @@ function bankSideOf(
         branch.role === "dc-unit" && own && onBattery(unit!)
           ? (own.ratedPower.value * topPower(unit!, own)) / Math.max(1, own.cutOffVoltage.value)
           : 0;
-      return { ...dcRun, current: Math.max(v.current.value, converter, running) };
+      return { current: Math.max(v.current.value, converter, running), ...dcRun };
     }
   }
 }

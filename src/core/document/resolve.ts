@@ -27,7 +27,7 @@ import {
   unitDefaults,
 } from "./defaults";
 import { driveOnMains, onBattery, topPower } from "./unit-kinds";
-import { resolveGroup, type JobQuantity, type JobValues } from "./resolved";
+import { resolveGroup, withMore, type JobQuantity, type JobValues } from "./resolved";
 import { resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
 
@@ -112,7 +112,7 @@ export function drawContext(job: Job, unit: Unit, bank: Group<BankKey>): DrawCon
 /** A unit with what its readings stand for beside what was entered of it. */
 function withReadings(job: Job, unit: Unit, bank: Group<BankKey>): Unit {
   if (!unit.readings || unit.readings.length === 0) return unit;
-  return { ...measuredByReadings(unit.readings, drawContext(job, unit, bank)), ...unit };
+  return withMore(measuredByReadings(unit.readings, drawContext(job, unit, bank)), unit);
 }
 
 /** Every resolved quantity of a system, in the order of its document. */

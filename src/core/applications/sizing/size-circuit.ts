@@ -294,7 +294,7 @@ function thinnestOf(
 
 function startOf(system: System): StartTrace {
   const { job, loads } = system;
-  const context = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const context = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const traces = job.units.map((_, i) =>
     traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false }),
   );

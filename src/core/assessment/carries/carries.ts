@@ -137,13 +137,13 @@ function loadsTogether(
   others: number,
 ): TracedValue {
   return traced({
-    ...titled,
     value: units.reduce((total, { value }) => total + value, 0) + others,
     relation: `${symbol} = ${[...units.map((_, i) => `${symbol}_${i + 1}`), "P_o"].join(" + ")}`,
     terms: () => [
       ...units.map((unit, i) => of(`${symbol}_${i + 1}`, unit)),
       constant("P_o", "Other AC loads", others, "power", "brief, all at once"),
     ],
+    ...titled,
   });
 }
 
@@ -206,7 +206,7 @@ function voltageCheck(system: System, { pathPower, collapsed }: RunningDraw): Ch
     system,
     "carries.voltage",
     "Power that the voltage allows, running",
-    allowedPathPower({ ...system, mainsLoad: loads.mains, dcLoad: loads.dc }, rest),
+    allowedPathPower({ mainsLoad: loads.mains, dcLoad: loads.dc, ...system }, rest),
   );
   return check({
     by: "bank-voltage",

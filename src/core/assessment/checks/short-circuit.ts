@@ -27,7 +27,6 @@ function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
     const volts = far.highestVolts;
     const inner = volts / Math.max(1, far.shortCircuit);
     return traced({
-      ...titled,
       value: volts / (inner + before),
       relation: "I_k = E ÷ (R_s + R)",
       terms: () => [
@@ -42,6 +41,7 @@ function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
         constant("R", "Parts before it", before, "resistance", "in series, from the source"),
       ],
       source: "a bolted short right behind it",
+      ...titled,
     });
   }
   const rest = openCircuitVoltage(bank, 1);
@@ -50,7 +50,6 @@ function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
   const warm = bank.cellResistance / coldFactor(values.bank.temperatureC.value);
   const least = (assumed ? 0.5 : 1) * warm;
   return traced({
-    ...titled,
     value: rest / Math.max(least + before, 1e-6),
     relation: "I_k = E ÷ (R_z + R)",
     terms: () => [
@@ -65,6 +64,7 @@ function faultAt({ system, circuit, index, one }: CheckedPart): TracedValue {
       constant("R", "Parts before it", before, "resistance", "in series, from the battery's terminal"),
     ],
     source: "upper bound: a bolted short right behind it",
+    ...titled,
   });
 }
 

@@ -33,7 +33,7 @@ const STALL_S = 5;
 /** The ways a system's start may come about: full, at reserve, cold, unlearned, too soon, together. */
 export function startWays(job: Job, system: System = buildSystem(job)): StartWay[] {
   const { values, loads, bank } = system;
-  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const low = lowestShare(system);
   const worstOf = (over: StartContext, share: number): StartTrace =>
     job.units

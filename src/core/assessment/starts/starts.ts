@@ -20,7 +20,7 @@ const REST_NEEDED_S = 180;
 /** Whether the compressor gets through its start: inverter, voltage, protection, fuse and rest between starts. */
 export function assessStarts(system: System): StartsResult {
   const { job, loads } = system;
-  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const share = lowestShare(system);
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const candidates = together ? [-1] : job.units.map((_, i) => i);
@@ -93,7 +93,7 @@ function restChecks({ job, values }: System): Check[] {
 /** The AC breakers and the fuse at the hardest start alone, without the rest of the verdict: for asking many times. */
 export function startDevices(system: System): Check[] {
   const { job, loads } = system;
-  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const share = lowestShare(system);
   const traces = (together ? [-1] : job.units.map((_, i) => i)).map((i) =>
@@ -171,7 +171,7 @@ function waveformChecks({ job, converted }: System): Check[] {
 /** The start's smallest margin alone, without figures: for asking many times. */
 export function startMargin(system: System): number {
   const { job, loads } = system;
-  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   return Math.min(

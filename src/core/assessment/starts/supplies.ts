@@ -178,7 +178,7 @@ const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
 
 function inverterRow(system: System): Supply {
   const { units, job, values, loads } = system;
-  const context: StartContext = { ...system, mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart };
+  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const question = { cure: "own", share: lowestShare(system), drawn: false } as const;
   const alone = (i: number) =>
     traceStart(

@@ -64,14 +64,13 @@ function hoursWanted({ job, values }: System, use: Use | null): TracedValue {
   const titled = { key: "day.wanted", name: "Hours wanted", dimension: "duration" as const };
   if (job.brief.stance === "storage")
     return traced({
-      ...titled,
       value: values.plan.storageDays.value * 86_400,
       relation: "t_w = n × d",
       terms: () => [given("n", values.plan.storageDays), constant("d", "A day", 86_400, "duration", "round the clock")],
       source: "days of storage",
+      ...titled,
     });
   return traced({
-    ...titled,
     value: use ? values.brief.hoursWanted.value : 0,
     relation: "t_w = t",
     terms: () => [
@@ -80,6 +79,7 @@ function hoursWanted({ job, values }: System, use: Use | null): TracedValue {
         : constant("t", "No use in the plan", 0, "duration", "plan of the day"),
     ],
     source: "brief, or the plan of the day",
+    ...titled,
   });
 }
 

@@ -220,18 +220,18 @@ function knownPower(source: UnitSource): TracedValue {
   const { factor, times, terms } = topSpeed(source);
   if (!unit.runningCurrent && unit.ratedPower)
     return power(source, {
-      ...titled,
       value: values.ratedPower.value * factor,
       relation: `P = P_r${times}`,
       terms: () => [given("P_r", values.ratedPower), ...terms()],
       source: "name plate",
+      ...titled,
     });
   const volts = supplyVolts(source);
   return power(source, {
-    ...titled,
     value: volts.value * values.runningCurrent.value * values.runningPowerFactor.value * factor,
     relation: `P = V × I × pf${times}`,
     terms: () => [volts, given("I", values.runningCurrent), given("pf", values.runningPowerFactor), ...terms()],
+    ...titled,
   });
 }
 
@@ -289,26 +289,26 @@ function apparentPower(
   const titled = { key: `unit.${index}.apparent`, name: "Running, apparent", dimension: "apparentPower" as const };
   if (onBattery(unit))
     return traced({
-      ...titled,
       value: running.value,
       relation: "S = P",
       terms: () => [of("P", running)],
       source: "DC has no power factor",
+      ...titled,
     });
   if (values.dcRunningCurrent && !unit.runningCurrent)
     return traced({
-      ...titled,
       value: running.value / values.runningPowerFactor.value,
       relation: "S = P ÷ pf",
       terms: () => [of("P", running), given("pf", values.runningPowerFactor)],
+      ...titled,
     });
   const volts = supplyVolts(source);
   const { factor, times, terms } = topSpeed(source);
   return traced({
-    ...titled,
     value: volts.value * values.runningCurrent.value * factor * heat.value + pump,
     relation: pump > 0 ? `S = V × I${times} × k + P_p` : `S = V × I${times} × k`,
     terms: () => [volts, given("I", values.runningCurrent), ...terms(), of("k", heat), ...pumpTerms()],
+    ...titled,
   });
 }
 
@@ -319,15 +319,14 @@ function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue)
   if (values.dcLowCurrent) return powerByBattery(source, titled.part, titled.name, values.dcLowCurrent);
   if (fixedSpeed(unit))
     return power(source, {
-      ...titled,
       value: Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)),
       relation: "P_l = P − (P_h − P_s)",
       terms: () => [of("P", running), given("P_h", values.fanPower), given("P_s", values.fanLowPower)],
       source: "the compressor draws on, the fan draws less",
+      ...titled,
     });
   const share = variablePowerShare(LOW_FAN_CAPACITY);
   return power(source, {
-    ...titled,
     value: Math.max(fan.value, running.value * share),
     relation: "P_l = P × r",
     terms: () => [
@@ -335,6 +334,7 @@ function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue)
       constant("r", "Power share at half capacity", share, "number", "0.05 + 0.55 q + 0.40 q² at q = 0.5"),
     ],
     source: "low fan caps capacity at about half: common practice, no source",
+    ...titled,
   });
 }
 
@@ -375,11 +375,11 @@ function measuredHolding(
   if (!values.runShare) return null;
   const entered = values.runShare;
   const duty = traced({
-    ...titled,
     value: entered.value,
     relation: "r = q",
     terms: () => [given("q", entered)],
     source: "entered",
+    ...titled,
   });
   return { duty, average: averageOfDuty(source, duty, { running, fan, rest, bend }), outdoorC };
 }
@@ -392,19 +392,19 @@ function dutyOfAverage(
 ): TracedValue {
   if (!fixed)
     return traced({
-      ...titled,
       value: speedAtPower(Math.min(1, average.value / running.value), bend),
       relation: bend === 1 ? "P_a ÷ P = 0.05 + 0.55 × q + 0.40 × q²" : "P_a ÷ P = (0.05 + 0.55 × q + 0.40 × q²) ^ b",
       terms: () => [of("P_a", average), of("P", running), ...bendTerm(bend)],
       source: "variable-speed part load, solved for q",
+      ...titled,
     });
   const span = running.value - rest.value;
   return traced({
-    ...titled,
     value: span > 0 ? Math.min(1, Math.max(0, (average.value - rest.value) / span)) : 1,
     relation: span > 0 ? "r = min(1, max(0, (P_a − P_f) ÷ (P − P_f)))" : "r = 1",
     terms: () => [of("P_a", average), rest, of("P", running)],
     source: "measured average between the draw at rest and running",
+    ...titled,
   });
 }
 
@@ -417,16 +417,15 @@ function averageOfDuty(
   const titled = { part: "average", name: "Average power, measured" };
   if (fixedSpeed(source.unit))
     return power(source, {
-      ...titled,
       value: duty.value * running.value + (1 - duty.value) * rest.value,
       relation: "P_a = r × P + (1 − r) × P_f",
       terms: () => [of("r", duty), of("P", running), rest],
       source: "a unit that cycles",
+      ...titled,
     });
   const speed = Math.max(LOWEST_SPEED, duty.value);
   const on = Math.min(1, duty.value / LOWEST_SPEED);
   return power(source, {
-    ...titled,
     value: Math.max(fan.value, on * running.value * variablePowerShare(speed, bend) + (1 - on) * rest.value),
     relation:
       bend === 1
@@ -442,6 +441,7 @@ function averageOfDuty(
     ],
     source:
       bend === 1 ? "variable-speed part load: typical curve" : "variable-speed part load, by the measured low fan",
+    ...titled,
   });
 }
 

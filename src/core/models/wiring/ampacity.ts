@@ -25,11 +25,11 @@ export function cableAmpacity(cable: Cable, surroundings: Surroundings): TracedV
   const { ampacity } = cable.values;
   if (ampacity)
     return traced({
-      ...titled(cable),
       value: ampacity.value,
       relation: "I_z = I_1",
       terms: () => [given("I_1", ampacity)],
       source: "the cable's own table",
+      ...titled(cable),
     });
   return surroundings.mains ? mainsAmpacity(cable, surroundings) : dcAmpacity(cable, surroundings);
 }
@@ -50,7 +50,6 @@ function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedVal
     ambient.value,
   );
   return traced({
-    ...titled(cable),
     value: ac.ampacity * count!.value,
     relation: "I_z = min(I_t × k_a × k_g × k_r, I_e) × n",
     terms: () => [
@@ -71,6 +70,7 @@ function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedVal
       given("n", count!),
     ],
     source: rules.standards.ac,
+    ...titled(cable),
   });
 }
 
@@ -84,7 +84,6 @@ function dcAmpacity(cable: Cable, { job, values }: Surroundings): TracedValue {
   const along = routeFactor(tableKey, insulation, route, circuits!.value);
   const warm = ambientFactor(insulation, ambient.value);
   return traced({
-    ...titled(cable),
     value: listed * along * warm * count!.value,
     relation: "I_z = I_t × k_r × k_a × n",
     terms: () => [
@@ -102,5 +101,6 @@ function dcAmpacity(cable: Cable, { job, values }: Surroundings): TracedValue {
       given("n", count!),
     ],
     source: table.name,
+    ...titled(cable),
   });
 }

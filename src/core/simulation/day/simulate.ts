@@ -122,7 +122,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
     primeS,
   ]);
   const kept = file ? undefined : prepared.get(key);
-  if (kept) return { ...kept, prime };
+  if (kept) return { prime, ...kept };
   const first = new Date(Date.parse(`${start}T00:00:00Z`) + ((question.day ?? 0) - 1) * 86_400_000);
   const clock = clockFrom(
     zone,
@@ -160,7 +160,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
       keptSteps -= old.steps;
     }
   }
-  return { ...made, prime };
+  return { prime, ...made };
 }
 
 /** Charging volts that solar and engine limits are turned into watts by. */
