@@ -1,3 +1,4 @@
+import { STANCE_WORDS } from "@/core/document/stance";
 import type { Job } from "@/core/document/schema";
 import { MAINS_SYSTEMS } from "@/core/reference/standards/mains";
 
@@ -49,8 +50,7 @@ export const LEGS = [
 ] as const;
 
 /** What the run time of a job is based on. */
-export const STANCES = [
-  { value: "expected", label: "expected duty" },
-  { value: "never-resting", label: "compressor always on" },
-  { value: "storage", label: "days of storage, no sun" },
-] as const;
+export const STANCES = (Object.keys(STANCE_WORDS) as (keyof typeof STANCE_WORDS)[]).map((value) => ({
+  value,
+  label: STANCE_WORDS[value],
+}));

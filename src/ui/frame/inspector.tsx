@@ -64,7 +64,7 @@ function Checks({ name }: { name: VerdictKey }) {
               </div>
               <MarginBar need={check.need} has={check.has} word={check.word} />
               <div>
-                <FigureValue figure={check.demand.key} /> needed, <FigureValue figure={check.limit.key} /> there
+                needs <FigureValue figure={check.demand.key} />, has <FigureValue figure={check.limit.key} />
               </div>
               <div className="note">{check.remark}</div>
             </li>

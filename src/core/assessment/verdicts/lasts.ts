@@ -6,6 +6,7 @@ import { say } from "../../messages/say";
 import { check, verdictOf, type Verdict } from "../checks/check";
 import type { System } from "../../models/system/system";
 import { STORAGE_DAYS, USE_DAYS, type EndCause, type Use, type UseRun } from "../use/use";
+import { STANCE_WORDS } from "../../document/stance";
 
 /** What ends a run, as checks and tables name it. */
 export const END_WORDS: Record<EndCause, string> = {
@@ -28,12 +29,6 @@ export interface Said {
   short: string;
 }
 
-export const BASIS_WORDS = {
-  expected: "expected duty",
-  "never-resting": "compressor always on",
-  storage: "days of storage, no sun",
-} as const;
-
 /** Whether the battery lasts the hours wanted from switching on, on the design day. */
 export function judgeLasts(
   system: System,
@@ -48,7 +43,7 @@ export function judgeLasts(
       name: END_WORDS[own?.cause ?? "reserve"],
       demand: wanted,
       limit: hoursOfRun(system, own),
-      remark: BASIS_WORDS[system.job.brief.stance],
+      remark: `run time based on ${STANCE_WORDS[system.job.brief.stance]}`,
       tightBelow: 1.1,
     }),
   ]);
