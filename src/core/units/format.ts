@@ -103,18 +103,16 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
 const inUnit = (value: number, dimension: Dimension, unit: string): number =>
   value / ((DIMENSIONS[dimension].units as Record<string, number>)[unit] ?? 1);
 
-/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`. Things are missing or in place. */
+/** Two numbers to be compared at sight: both in the unit of the larger. */
 // eslint-disable-next-line max-params -- two numbers, and how each of them is written
-export function formatNeedsHas(
+export function formatPair(
   need: number,
   has: number,
   dimension: Dimension,
   preferences: UnitPreferences,
   digits = 3,
-): string {
-  if (dimension === "count") return has < need ? "missing" : "in place";
+): { need: string; has: string } {
   const larger = Math.max(Math.abs(need), Math.abs(has));
-  // Both in the unit of the larger, so that the two can be compared at sight.
   const kilo = (unit: string, from: number) => (value: number) =>
     larger >= from ? `${significant(value / 1000, digits)} k${unit}` : `${significant(value, digits)} ${unit}`;
   const shown: Partial<Record<Dimension, (value: number) => string>> = {
@@ -127,7 +125,21 @@ export function formatNeedsHas(
   // Shares in whole percents, as states of charge are said everywhere.
   if (dimension === "ratio") digits = Math.min(digits, 2);
   const text = shown[dimension] ?? ((value: number) => formatQuantity(value, dimension, preferences, digits));
-  return `needs ${text(need)}, has ${text(has)}`;
+  return { need: text(need), has: text(has) };
+}
+
+/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`. Things are missing or in place. */
+// eslint-disable-next-line max-params -- two numbers, and how each of them is written
+export function formatNeedsHas(
+  need: number,
+  has: number,
+  dimension: Dimension,
+  preferences: UnitPreferences,
+  digits = 3,
+): string {
+  if (dimension === "count") return has < need ? "missing" : "in place";
+  const shown = formatPair(need, has, dimension, preferences, digits);
+  return `needs ${shown.need}, has ${shown.has}`;
 }
 
 function scaled(value: number, unit: string, digits: number): string {

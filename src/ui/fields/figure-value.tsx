@@ -3,12 +3,12 @@
 import { formatQuantity } from "@/core/units/format";
 import { useFigure, useReading } from "../state/sheet-context";
 
-/** A computed figure; Enter or a click opens its sum. */
-export function FigureValue({ figure, digits }: { figure: string; digits?: number }) {
+/** A computed figure, written by its dimension or `as` told; Enter or a click opens its sum. */
+export function FigureValue({ figure, digits, as }: { figure: string; digits?: number; as?: string }) {
   const { job, inspect } = useReading();
   const found = useFigure(figure);
   if (!found) return <span>–</span>;
-  const text = formatQuantity(found.value, found.dimension, job.notation, digits);
+  const text = as ?? formatQuantity(found.value, found.dimension, job.notation, digits);
   return (
     <button
       type="button"

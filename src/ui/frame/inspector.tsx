@@ -1,13 +1,15 @@
 "use client";
 
 import { App, Button, Drawer } from "antd";
-import { formatQuantity } from "@/core/units/format";
+import { gravestFirst, type Check } from "@/core/assessment/checks/check";
+import { formatPair, formatQuantity } from "@/core/units/format";
 import { workingAsText, withNumbers } from "@/core/units/trace";
 import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";
 import { FigureValue } from "../fields/figure-value";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
+import { needsAndHas } from "./needs-has";
 import { WordMark } from "./word-mark";
 import { say } from "@/core/messages/say";
 
@@ -54,23 +56,37 @@ function Checks({ name }: { name: VerdictKey }) {
       <p className="note">{say("interface.barFilledWhatNeeded")}</p>
       {words && <p className="sentence">{words}</p>}
       <ul className="rows">
-        {[...checks]
-          .sort((a, b) => a.rank - b.rank)
-          .map((check) => (
-            <li key={check.key}>
-              <div className="verdict-word">
-                <WordMark word={check.word} size={12} />
-                <strong>{check.word}</strong> <span>{check.name}</span>
-              </div>
-              <MarginBar need={check.need} has={check.has} word={check.word} />
-              <div>
-                needs <FigureValue figure={check.demand.key} />, has <FigureValue figure={check.limit.key} />
-              </div>
-              <div className="note">{check.remark}</div>
-            </li>
-          ))}
+        {[...checks].sort(gravestFirst).map((check) => (
+          <li key={check.key}>
+            <div className="verdict-word">
+              <WordMark word={check.word} size={12} />
+              <strong>{check.word}</strong> <span>{check.name}</span>
+            </div>
+            <MarginBar need={check.need} has={check.has} word={check.word} />
+            <NeedsHas check={check} />
+            <div className="note">{check.remark}</div>
+          </li>
+        ))}
       </ul>
     </>
+  );
+}
+
+/** What a check needs and has, in the words of the head band, each number with its working. */
+function NeedsHas({ check }: { check: Check }) {
+  const { job } = useReading();
+  const { need, has, dimension, demand, limit } = check;
+  if (dimension === "count")
+    return (
+      <div>
+        <FigureValue figure={limit.key} as={needsAndHas(check, job.notation)} />
+      </div>
+    );
+  const shown = formatPair(need, has, dimension, job.notation);
+  return (
+    <div>
+      needs <FigureValue figure={demand.key} as={shown.need} />, has <FigureValue figure={limit.key} as={shown.has} />
+    </div>
   );
 }
 

@@ -2,7 +2,7 @@
 
 import type { JobPath } from "@/core/document/path";
 import { useState } from "react";
-import type { Check } from "@/core/assessment/checks/check";
+import { gravestFirst, type Check } from "@/core/assessment/checks/check";
 import { clauseOf, RULES, type RuleId } from "@/core/assessment/rules/catalogue";
 import { FigureValue } from "../fields/figure-value";
 import { VerdictLine } from "../frame/verdict-line";
@@ -10,16 +10,16 @@ import { useReading } from "../state/sheet-context";
 
 const FIRST = 10;
 
-/** Every check of Carries, nearest to failing first; a part's name leads to its line. */
+/** Every check of Carries, the gravest first; a part's name leads to its line. */
 export function ChecksTable({ onPart }: { onPart(path: JobPath): void }) {
   const { assessment } = useReading();
   const [all, setAll] = useState(false);
-  const checks = [...assessment.verdicts.carries.checks].sort((a, b) => a.rank - b.rank);
+  const checks = [...assessment.verdicts.carries.checks].sort(gravestFirst);
   const shown = all ? checks : checks.slice(0, FIRST);
   return (
     <>
       <table className="values" id="checks">
-        <caption>What each part carries, nearest to failing first</caption>
+        <caption>What each part carries: stops and failures first, then what is nearest to failing</caption>
         <thead>
           <tr>
             <th>Part and rule</th>

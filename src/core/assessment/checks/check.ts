@@ -105,13 +105,12 @@ export interface Verdict<W extends VerdictWord = Word> {
   checks: Check[];
 }
 
+/** Orders checks for a list: the gravest word first, then the nearest to failing. */
+export const gravestFirst = (a: Check, b: Check): number => GRAVITY[b.word] - GRAVITY[a.word] || a.rank - b.rank;
+
 /** The verdict over some checks (at least one): the gravest word, then the nearest to failing. */
 export function verdictOf(name: Verdict["name"], checks: Check[]): Verdict {
-  const decides = checks.reduce((worst, one) =>
-    GRAVITY[one.word] > GRAVITY[worst.word] || (GRAVITY[one.word] === GRAVITY[worst.word] && one.rank < worst.rank)
-      ? one
-      : worst,
-  );
+  const decides = checks.reduce((worst, one) => (gravestFirst(one, worst) < 0 ? one : worst));
   return { name, word: decides.word, decides, checks };
 }
 

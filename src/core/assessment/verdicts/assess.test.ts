@@ -8,6 +8,7 @@ import { METRIC } from "../../units/dimension";
 import { gaugeAreaMm2 } from "../../units/gauge";
 import { readJob, readJobText, type Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
+import { gravestFirst } from "../checks/check";
 import { smallestMargin } from "../../simulation/start/start";
 import { assess } from "./assess";
 import { assessDay } from "./day";
@@ -45,6 +46,7 @@ describe("any valid document", () => {
           const failing = checks.filter((one) => one.margin < 1);
           if (failing.length > 0) expect(decides.margin).toBeLessThan(1);
           if (failing.some((one) => one.word === "Stop")) expect(word).toBe("Stop");
+          expect([...checks].sort(gravestFirst)[0]).toBe(decides);
         }
       }),
       { numRuns: cases(60, 150) },
