@@ -2,14 +2,14 @@
 
 import { App, Button, Drawer } from "antd";
 import { gravestFirst, type Check } from "@/core/assessment/checks/check";
-import { formatPair, formatQuantity } from "@/core/units/format";
+import { formatQuantity } from "@/core/units/format";
 import { workingAsText, withNumbers } from "@/core/units/trace";
 import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";
 import { FigureValue } from "../fields/figure-value";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
-import { needsAndHas } from "./needs-has";
+import { pairOf } from "./needs-has";
 import { WordMark } from "./word-mark";
 import { say } from "@/core/messages/say";
 
@@ -75,17 +75,12 @@ function Checks({ name }: { name: VerdictKey }) {
 /** What a check needs and has, in the words of the head band, each number with its working. */
 function NeedsHas({ check }: { check: Check }) {
   const { job } = useReading();
-  const { need, has, dimension, demand, limit } = check;
-  if (dimension === "count")
-    return (
-      <div>
-        <FigureValue figure={limit.key} as={needsAndHas(check, job.notation)} />
-      </div>
-    );
-  const shown = formatPair(need, has, dimension, job.notation);
+  const { need, has } = pairOf(check, job.notation);
+  const limit = <FigureValue figure={check.limit.key} as={has} />;
+  if (need === null) return <div>{limit}</div>;
   return (
     <div>
-      needs <FigureValue figure={demand.key} as={shown.need} />, has <FigureValue figure={limit.key} as={shown.has} />
+      needs <FigureValue figure={check.demand.key} as={need} />, has {limit}
     </div>
   );
 }

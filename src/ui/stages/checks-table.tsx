@@ -5,6 +5,7 @@ import { useState } from "react";
 import { gravestFirst, type Check } from "@/core/assessment/checks/check";
 import { clauseOf, RULES, type RuleId } from "@/core/assessment/rules/catalogue";
 import { FigureValue } from "../fields/figure-value";
+import { pairOf } from "../frame/needs-has";
 import { VerdictLine } from "../frame/verdict-line";
 import { useReading } from "../state/sheet-context";
 
@@ -45,7 +46,8 @@ export function ChecksTable({ onPart }: { onPart(path: JobPath): void }) {
 }
 
 function CheckRow({ check, onPart }: { check: Check; onPart(path: JobPath): void }) {
-  const { assessment } = useReading();
+  const { job, assessment } = useReading();
+  const pair = pairOf(check, job.notation);
   const { by, part, name, demand, limit, word, margin, dimension } = check;
   return (
     <tr>
@@ -59,11 +61,9 @@ function CheckRow({ check, onPart }: { check: Check; onPart(path: JobPath): void
         )}
       </td>
       <td className="note clause">{by in RULES ? clauseOf(by as RuleId, assessment.path.rules) : ""}</td>
+      <td className="mono">{pair.need !== null && <FigureValue figure={demand.key} as={pair.need} />}</td>
       <td className="mono">
-        <FigureValue figure={demand.key} />
-      </td>
-      <td className="mono">
-        <FigureValue figure={limit.key} />
+        <FigureValue figure={limit.key} as={pair.has} />
       </td>
       <td style={{ whiteSpace: "nowrap" }}>
         <VerdictLine word={word} margin={dimension === "count" ? undefined : margin} />

@@ -11,6 +11,7 @@ import { QuantityLine } from "../fields/quantity-line";
 import StartChart from "../pictures/start-chart";
 import { VoltageLadder } from "../pictures/voltage-ladder";
 import { useReading, useSheet } from "../state/sheet-context";
+import { pairOf } from "../frame/needs-has";
 import { WordMark } from "../frame/word-mark";
 import { FromShelf } from "../shelf/from-shelf";
 import { CapturedStart } from "./captured-start";
@@ -243,7 +244,7 @@ function StartPicture({ converted }: { converted: boolean }) {
 }
 
 function LimitsView({ converted }: { converted: boolean }) {
-  const { assessment } = useReading();
+  const { job, assessment } = useReading();
   const [level, setLevel] = useState(0);
   const { start, verdicts } = assessment;
   const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
@@ -284,21 +285,22 @@ function LimitsView({ converted }: { converted: boolean }) {
           </tr>
         </thead>
         <tbody>
-          {verdicts.starts.checks.map((check) => (
-            <tr key={check.demand.key + check.key}>
-              <td>{check.name}</td>
-              <td className="mono">
-                <FigureValue figure={check.demand.key} />
-              </td>
-              <td className="mono">
-                <FigureValue figure={check.limit.key} />
-              </td>
-              <td style={{ whiteSpace: "nowrap" }}>
-                <WordMark word={check.word} size={11} /> {check.word}
-              </td>
-              <td className="note">{check.remark}</td>
-            </tr>
-          ))}
+          {verdicts.starts.checks.map((check) => {
+            const { need, has } = pairOf(check, job.notation);
+            return (
+              <tr key={check.demand.key + check.key}>
+                <td>{check.name}</td>
+                <td className="mono">{need !== null && <FigureValue figure={check.demand.key} as={need} />}</td>
+                <td className="mono">
+                  <FigureValue figure={check.limit.key} as={has} />
+                </td>
+                <td style={{ whiteSpace: "nowrap" }}>
+                  <WordMark word={check.word} size={11} /> {check.word}
+                </td>
+                <td className="note">{check.remark}</td>
+              </tr>
+            );
+          })}
         </tbody>
       </table>
     </>
