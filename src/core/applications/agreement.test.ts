@@ -50,7 +50,7 @@ function agree(job: Job): void {
   };
   for (const name of NAMES) {
     const { word, decides } = verdicts[name];
-    const pair = formatNeedsHas(decides.need, decides.has, decides.dimension, job.notation);
+    const pair = formatNeedsHas(decides, job.notation);
     expect(summary[name]).toMatchObject({ word, need: decides.need, has: decides.has, decides: decides.name });
     expect(json.verdicts[name].word).toBe(word);
     expect(json.verdicts[name].decides.has).toBeCloseTo(decides.has, 9);
@@ -65,7 +65,7 @@ function agree(job: Job): void {
     const { word, decides } = verdicts[name];
     expect(paper).toContain(word);
     if (word !== "Choose a place")
-      expect(paper).toContain(formatNeedsHas(decides.need, decides.has, decides.dimension, job.notation));
+      expect(paper).toContain(formatNeedsHas(decides, job.notation));
   }
   const { lasts, recovers } = day.words;
   for (const said of [text, paper]) {

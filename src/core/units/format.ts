@@ -103,16 +103,23 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
 const inUnit = (value: number, dimension: Dimension, unit: string): number =>
   value / ((DIMENSIONS[dimension].units as Record<string, number>)[unit] ?? 1);
 
-/** Two numbers to be compared at sight: both in the unit of the larger. */
-// eslint-disable-next-line max-params -- two numbers, and how each of them is written
+/** What is needed and what there is, of one dimension. */
+export interface NeedsHas {
+  need: number;
+  has: number;
+  /** True where there is more than `has`: a run that was not followed to its end. */
+  hasMore?: boolean;
+  dimension: Dimension;
+}
+
+/** Two numbers to be compared at sight: both in the unit of the larger, the second with "over" where there is more. */
 export function formatPair(
-  need: number,
-  has: number,
-  dimension: Dimension,
+  { need, has, hasMore, dimension }: NeedsHas,
   preferences: UnitPreferences,
-  digits = 3,
 ): { need: string; has: string } {
   const larger = Math.max(Math.abs(need), Math.abs(has));
+  // Ratios in whole percents, as states of charge are said everywhere.
+  const digits = dimension === "ratio" ? 2 : 3;
   const kilo = (unit: string, from: number) => (value: number) =>
     larger >= from ? `${significant(value / 1000, digits)} k${unit}` : `${significant(value, digits)} ${unit}`;
   const shown: Partial<Record<Dimension, (value: number) => string>> = {
@@ -122,23 +129,14 @@ export function formatPair(
     current: kilo("A", 5000),
     ...(larger >= 1 ? { voltage: (value: number) => `${significant(value, digits)} V` } : {}),
   };
-  // Shares in whole percents, as states of charge are said everywhere.
-  if (dimension === "ratio") digits = Math.min(digits, 2);
   const text = shown[dimension] ?? ((value: number) => formatQuantity(value, dimension, preferences, digits));
-  return { need: text(need), has: text(has) };
+  return { need: text(need), has: `${hasMore ? "over " : ""}${text(has)}` };
 }
 
 /** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`. Things are missing or in place. */
-// eslint-disable-next-line max-params -- two numbers, and how each of them is written
-export function formatNeedsHas(
-  need: number,
-  has: number,
-  dimension: Dimension,
-  preferences: UnitPreferences,
-  digits = 3,
-): string {
-  if (dimension === "count") return has < need ? "missing" : "in place";
-  const shown = formatPair(need, has, dimension, preferences, digits);
+export function formatNeedsHas(pair: NeedsHas, preferences: UnitPreferences): string {
+  if (pair.dimension === "count") return pair.has < pair.need ? "missing" : "in place";
+  const shown = formatPair(pair, preferences);
   return `needs ${shown.need}, has ${shown.has}`;
 }
 

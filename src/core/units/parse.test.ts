@@ -198,6 +198,10 @@ describe("quantities as the sheet writes them", () => {
     expect(formatQuantity(13500 * 0.29307107, "cooling", AMERICAN)).toBe("13500 BTU/h");
     expect(formatQuantity(3.785411784, "volume", AMERICAN)).toBe("1 gal");
   });
+  it("has over three days where a run was not followed to its end", () => {
+    const pair = { need: 39_600, has: 259_200, hasMore: true, dimension: "duration" as const };
+    expect(formatNeedsHas(pair, METRIC)).toBe("needs 11 h, has over 3 days");
+  });
   it.each<[number, number, Dimension, string]>([
     [1211, 999, "power", "needs 1.21 kW, has 0.999 kW"],
     [1.48, 0.384, "voltage", "needs 1.48 V, has 0.384 V"],
@@ -207,6 +211,6 @@ describe("quantities as the sheet writes them", () => {
     [1, 0, "count", "missing"],
     [1, 1, "count", "in place"],
   ])("needs %f, has %f of %s: %s", (a, b, dimension, expected) => {
-    expect(formatNeedsHas(a, b, dimension, METRIC)).toBe(expected);
+    expect(formatNeedsHas({ need: a, has: b, dimension }, METRIC)).toBe(expected);
   });
 });

@@ -2,14 +2,13 @@
 
 import { QuestionCircleOutlined } from "@ant-design/icons";
 import { Popover } from "antd";
-import { formatQuantity } from "@/core/units/format";
+import { formatNeedsHas, formatQuantity } from "@/core/units/format";
 import type { DayAnswer } from "@/workers/day.worker";
 import type { Job } from "@/core/document/schema";
 import { say } from "@/core/messages/say";
 import { useDay } from "../state/day";
 import { useReading, useVerdict, type VerdictKey } from "../state/sheet-context";
 import { MarginBar } from "./margin-bar";
-import { needsAndHas } from "./needs-has";
 import { WithUnits } from "./with-units";
 import { WordMark } from "./word-mark";
 
@@ -50,7 +49,7 @@ export function VerdictHelp({ name }: { name: VerdictKey }) {
 function rangeWords(day: DayAnswer | null, name: VerdictKey, job: Job): string {
   if (!day?.range) return "";
   const span = ({ seconds, reached }: { seconds: number; reached: boolean }) =>
-    reached ? formatQuantity(seconds, "duration", job.notation) : `over ${Math.round(seconds / 86_400)} days`;
+    reached ? formatQuantity(seconds, "duration", job.notation) : `over ${formatQuantity(seconds, "duration", job.notation)}`;
   const share = (value: number | null) =>
     value === null ? "runs out" : formatQuantity(value, "ratio", job.notation, 2);
   if (name === "lasts") return `mild ${span(day.range.lasts.mild)}, hot ${span(day.range.lasts.hot)}`;
@@ -105,7 +104,7 @@ export function VerdictBlock({ name }: { name: VerdictKey }) {
         {!open && (
           <>
             <span className="mono verdict-pair" data-pair>
-              <WithUnits text={needsAndHas(decides, job.notation)} />
+              <WithUnits text={formatNeedsHas(decides, job.notation)} />
             </span>
             <MarginBar need={decides.need} has={decides.has} word={word} />
           </>

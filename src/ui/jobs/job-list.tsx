@@ -14,6 +14,7 @@ import { AccountMenu } from "../people/account";
 import { ThemeChoice } from "../frame/theme-choice";
 import { FirstSteps } from "./first-steps";
 import { MarginBar } from "../frame/margin-bar";
+import { WithUnits } from "../frame/with-units";
 import { WordMark } from "../frame/word-mark";
 import { useKey } from "../frame/use-keys";
 import { importJobFile, isJobFile, readJobFile } from "../state/job-file";
@@ -309,7 +310,7 @@ function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences
       <div className="job-word">
         <WordMark word={line.word} size={12} /> {line.word}
         <span className="mono note">
-          {line.word === "Choose a place" ? "" : formatNeedsHas(line.need, line.has, line.dimension, notation)}
+          {line.word === "Choose a place" ? "" : <WithUnits text={formatNeedsHas(line, notation)} />}
         </span>
       </div>
       <MarginBar need={line.need} has={line.has} word={line.word} />

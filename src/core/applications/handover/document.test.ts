@@ -68,7 +68,7 @@ describe("the pack", () => {
       checks.map((one) => [
         one.word,
         one.name,
-        formatNeedsHas(one.need, one.has, one.dimension, skep.notation),
+        formatNeedsHas(one, skep.notation),
         one.remark,
       ]),
     );

@@ -130,7 +130,7 @@ function cardBlocks({ job, card, day }: PackSource): Block[] {
 /** Levels of sums beneath the one that decides: down to what was entered or assumed, for most. */
 const SUM_LEVELS = 2;
 
-const pairOf = (job: Job, one: Check) => formatNeedsHas(one.need, one.has, one.dimension, job.notation);
+const pairOf = (job: Job, one: Check) => formatNeedsHas(one, job.notation);
 const verdictsOf = ({ assessment, day }: PackSource): Verdict<VerdictWord>[] => [
   assessment.verdicts.starts,
   assessment.verdicts.carries,

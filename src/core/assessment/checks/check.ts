@@ -24,6 +24,8 @@ export interface Check {
   name: string;
   need: number;
   has: number;
+  /** True where there is more than `has`: a run that was not followed to its end. */
+  hasMore: boolean;
   dimension: Dimension;
   /** has / need, from 0 to 99. */
   margin: number;
@@ -50,6 +52,8 @@ export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand
   run?: RunPath;
   topic?: CheckTopic | undefined;
   remark: Remark;
+  /** True where there is more than the limit says: a run that was not followed to its end. */
+  hasMore?: boolean;
   /** Rules with spare of their own count as holding from 1. */
   tightBelow?: number;
   /** Touches fire, shock or crushed life: failing it is a stop. */
@@ -83,6 +87,7 @@ export function check(source: CheckSource): Check {
     word: wordOf(margin, source),
     need: demand.value,
     has: limit.value,
+    hasMore: source.hasMore ?? false,
     dimension: demand.dimension,
     demand,
     limit,

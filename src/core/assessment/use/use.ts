@@ -6,10 +6,10 @@ import type { Job } from "../../document/schema";
 import { startDateOfJob } from "../../document/place";
 import type { System } from "../../models/system/system";
 
-/** Days that a use is followed for; past that it goes on for as long as one likes. */
-export const USE_DAYS = 3;
+/** Days that a use is followed for at the least. */
+const USE_DAYS = 3;
 /** The same for days of storage without sun. */
-export const STORAGE_DAYS = 14;
+const STORAGE_DAYS = 14;
 /** Minutes between the states of charge that are kept of a use. */
 const LEFT_EVERY_MIN = 10;
 
@@ -55,11 +55,22 @@ export interface UseRun {
   run: SimulationResult;
 }
 
+/** Time from switching on that Lasts asks for, s: the hours wanted, or the days of storage. */
+export function timeWanted({ job, values }: System): number {
+  return job.brief.stance === "storage" ? values.plan.storageDays.value * 86_400 : values.brief.hoursWanted.value;
+}
+
+/** Days that a use is followed for: always a day further than is asked for, so that what lasts is never cut short. */
+export function daysFollowed(system: System): number {
+  const least = system.job.brief.stance === "storage" ? STORAGE_DAYS : USE_DAYS;
+  return Math.max(least, Math.ceil(timeWanted(system) / 86_400) + 1);
+}
+
 /** The question that Lasts asks of the coupled run. */
-export function questionOfUse(job: Job, use: Use, weather?: WeatherKind): Question {
+function questionOfUse(job: Job, system: System, use: Use, weather?: WeatherKind): Question {
   const storage = job.brief.stance === "storage";
   return {
-    days: storage ? STORAGE_DAYS : USE_DAYS,
+    days: daysFollowed(system),
     minuteOfDay: use.from,
     day: use.day,
     weather,
@@ -70,9 +81,9 @@ export function questionOfUse(job: Job, use: Use, weather?: WeatherKind): Questi
   };
 }
 
-/** Runs a use until supply from the battery ends, or for three days. */
+/** Runs a use until supply from the battery ends, or for `daysFollowed`. */
 export function runOfUse(job: Job, system: System, use: Use, weather?: WeatherKind): UseRun {
-  const { run, clock, prime } = simulate(job, questionOfUse(job, use, weather), system);
+  const { run, clock, prime } = simulate(job, questionOfUse(job, system, use, weather), system);
   const { stepS } = run;
   const reserve = run.reserveAt ?? Infinity;
   const stop = run.stop?.at ?? Infinity;

@@ -72,6 +72,13 @@ describe("lasts", () => {
     expect(verdicts.lasts.word).toBe("Holds");
     expect(words.lasts.long).toBe("Left on, the battery is still above its 20 % reserve after 3 days.");
   });
+  it("follows a run for longer than the hours wanted, so that its length does not decide", () => {
+    const job = night({ amount: 1500, panels: 1500 });
+    const week: Job = { ...job, brief: { ...job.brief, hoursWanted: q(7 * 24 * HOUR) } };
+    const { verdicts, words } = assessDay(week, { range: false });
+    expect(verdicts.lasts).toMatchObject({ word: "Holds", decides: { has: 8 * 24 * HOUR, hasMore: true } });
+    expect(words.lasts.long).toBe("Left on, the battery is still above its 20 % reserve after 8 days.");
+  });
   it("names a cut-off that comes before the reserve", () => {
     const job = night({ amount: 100 });
     const thin: Job = { ...job, inverter: { ...job.inverter, cutOffVoltage: q(12.9) } };

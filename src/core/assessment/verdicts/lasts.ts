@@ -5,7 +5,7 @@ import { constant, given, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Verdict } from "../checks/check";
 import type { System } from "../../models/system/system";
-import { STORAGE_DAYS, USE_DAYS, type EndCause, type Use, type UseRun } from "../use/use";
+import { daysFollowed, timeWanted, type EndCause, type Use, type UseRun } from "../use/use";
 import { STANCE_WORDS } from "../../document/stance";
 
 /** What ends a run, as checks and tables name it. */
@@ -43,6 +43,7 @@ export function judgeLasts(
       name: END_WORDS[own?.cause ?? "reserve"],
       demand: wanted,
       limit: hoursOfRun(system, own),
+      hasMore: own?.reached === false,
       remark: `run time based on ${STANCE_WORDS[system.job.brief.stance]}`,
       tightBelow: 1.1,
     }),
@@ -55,18 +56,19 @@ export function judgeLasts(
   };
 }
 
-function hoursWanted({ job, values }: System, use: Use | null): TracedValue {
+function hoursWanted(system: System, use: Use | null): TracedValue {
+  const { job, values } = system;
   const titled = { key: "day.wanted", name: "Hours wanted", dimension: "duration" as const };
   if (job.brief.stance === "storage")
     return traced({
-      value: values.plan.storageDays.value * 86_400,
+      value: timeWanted(system),
       relation: "t_w = n × d",
       terms: () => [given("n", values.plan.storageDays), constant("d", "A day", 86_400, "duration", "round the clock")],
       source: "days of storage",
       ...titled,
     });
   return traced({
-    value: use ? values.brief.hoursWanted.value : 0,
+    value: use ? timeWanted(system) : 0,
     relation: "t_w = t",
     terms: () => [
       use
@@ -79,8 +81,9 @@ function hoursWanted({ job, values }: System, use: Use | null): TracedValue {
 }
 
 /** From switching on to the reserve, or as long as the run was followed. */
-function hoursOfRun({ values, bank }: System, own: UseRun | null): TracedValue {
-  const seconds = own?.lasts ?? USE_DAYS * 86_400;
+function hoursOfRun(system: System, own: UseRun | null): TracedValue {
+  const { values, bank } = system;
+  const seconds = own?.lasts ?? daysFollowed(system) * 86_400;
   const used = bank.startSoc - (own?.endCharge ?? bank.startSoc);
   const mean = (used * bank.capacityAh) / (seconds / 3600);
   const draws = Math.abs(mean) > 1e-9;
@@ -122,14 +125,15 @@ function hoursToCutOff({ cause, at }: NonNullable<UseRun["cutOff"]>): TracedValu
   });
 }
 
-function wordsOf({ job, bank }: System, use: Use, own: UseRun, wanted: number): Said {
+function wordsOf(system: System, use: Use, own: UseRun, wanted: number): Said {
+  const { job, bank } = system;
   const prefs = job.notation;
   const storage = job.brief.stance === "storage";
   const span = (value: number) => formatQuantity(value, "duration", prefs);
   const values = {
     reserve: formatQuantity(bank.reserveSoc, "ratio", prefs, 2),
     storage: storage ? "yes" : "no",
-    days: storage ? STORAGE_DAYS : USE_DAYS,
+    days: daysFollowed(system),
     time: timeOfDay(own.clock, own.startSecond + own.lasts),
     day: Math.floor((own.lasts + use.from * 60) / 86_400) + 1,
     span: span(own.lasts),

@@ -43,7 +43,7 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
   const { starts, carries } = assessment.verdicts;
   const { lasts, recovers } = day.verdicts;
   for (const { name, word, decides, checks } of [starts, carries, lasts, recovers]) {
-    const pair = (one: Check) => formatNeedsHas(one.need, one.has, one.dimension, prefs);
+    const pair = (one: Check) => formatNeedsHas(one, prefs);
     lines.push(
       `${name.padEnd(8)} ${word.padEnd(6)} ${word === "Choose a place" ? assessment.conditions.line : `${pair(decides)}: ${decides.name}`}`,
     );
