@@ -95,6 +95,20 @@ test("two batteries at once, and an assumed value is not made a measured one by 
   expect(bank.parallel).toEqual({ value: 2, origin: "plate" });
 });
 
+test("what is typed in the two-minute answer is shown as it was meant: several pieces, and the plate's BTU/h", async ({
+  page,
+}) => {
+  await open(page, "/quick");
+  await typeQuantity(page, "bank.capacityAh", "2 x 280 Ah");
+  await expect(inputOf(page, "bank.capacityAh")).toHaveValue("280 Ah");
+  await expect(lineOf(page, "bank.capacityAh").locator("label")).toHaveText("Battery capacity, each");
+  await expect(inputOf(page, "bank.parallel")).toHaveValue("2");
+  await typeQuantity(page, "inverter.rating", "2 x 3 kVA");
+  await expect(inputOf(page, "inverter.count")).toHaveValue("2");
+  await typeQuantity(page, "units.0.coolingPower", "9000 btu/h");
+  await expect(inputOf(page, "units.0.coolingPower")).toHaveValue("9000 BTU/h");
+});
+
 test("the dark theme is by choice and stays", async ({ page }) => {
   await open(page, "/");
   const choice = page.locator("[data-theme-choice]");

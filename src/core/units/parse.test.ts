@@ -198,6 +198,14 @@ describe("quantities as the sheet writes them", () => {
     expect(formatQuantity(13500 * 0.29307107, "cooling", AMERICAN)).toBe("13500 BTU/h");
     expect(formatQuantity(3.785411784, "volume", AMERICAN)).toBe("1 gal");
   });
+  it.each<[string, string | undefined]>([
+    ["9000 btu/h", "BTU/h"],
+    ["2.6 kW", "kW"],
+    ["2.6", undefined],
+  ])("%s was written in %s", (text, unit) => {
+    expect(parseQuantity(text, "cooling", METRIC)).toMatchObject({ ok: true, ...(unit ? { unit } : {}) });
+    if (!unit) expect(parseQuantity(text, "cooling", METRIC)).not.toHaveProperty("unit");
+  });
   it("has over three days where a run was not followed to its end", () => {
     const pair = { need: 39_600, has: 259_200, hasMore: true, dimension: "duration" as const };
     expect(formatNeedsHas(pair, METRIC)).toBe("needs 11 h, has over 3 days");

@@ -2,12 +2,15 @@ import { gaugeAreaMm2 } from "./gauge";
 import { bareUnit, DIMENSIONS, dimensionsOfUnit, SPELLINGS, type Dimension, type UnitPreferences } from "./dimension";
 import { say } from "../messages/say";
 
-export type Parsed = { ok: true; value: number } | { ok: false; message: string };
+/** A value in the core's unit of its dimension, with the unit that was written beside it; or what is wrong with the text. */
+export type Parsed = { ok: true; value: number; unit?: string } | { ok: false; message: string };
 
 const LONGEST = 40;
 const fault = (message: string): Parsed => ({ ok: false, message });
-const understood = (value: number): Parsed =>
-  Number.isFinite(value) ? { ok: true, value } : fault(say("input.number.outOfRange"));
+const understood = (value: number, unit?: string): Parsed =>
+  Number.isFinite(value)
+    ? { ok: true, value, ...(unit === undefined ? {} : { unit }) }
+    : fault(say("input.number.outOfRange"));
 
 /**
  * Reads a quantity as people write it: `14 A`, `1.6kW`, `35mm2`, `2/0`, `74F`, `1h20`, `12 ft 6 in`.
@@ -49,6 +52,7 @@ export function parseQuantity(
 
   let total = 0;
   let previousFactor = Infinity;
+  let written: string | undefined;
   for (const [index, part] of parts.entries()) {
     const number = parseNumber(part[1]!);
     if (typeof number === "string") return fault(number);
@@ -59,6 +63,7 @@ export function parseQuantity(
       if (symbol === undefined)
         return fault(say("input.unit.unknown", { spelt, example: example(dimension, preferences) }));
       unit = symbol;
+      written ??= symbol;
     } else if (dimension === "duration" && index > 0) {
       unit = previousFactor === 3600 ? "min" : previousFactor === 60 ? "s" : unit; // 1h20
     } else if (index > 0) {
@@ -83,7 +88,7 @@ export function parseQuantity(
           : number * factor;
   }
   if (dimension === "count" && !Number.isInteger(total)) return fault(say("input.number.whole"));
-  return understood(total);
+  return understood(total, written);
 }
 
 /** The text in lower case with plain spaces, powers of units as one character, and a currency sign behind its number. */

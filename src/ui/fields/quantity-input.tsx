@@ -21,8 +21,8 @@ interface Props {
   digits: number;
   describedBy?: string;
   placeholder?: string;
-  /** Called at each keystroke that leaves a valid quantity; not where the text says the same as the value. */
-  onValue(value: number): void;
+  /** Called at each keystroke that leaves a valid quantity, with the unit where one was typed. */
+  onValue(value: number, unit?: string): void;
   onProblem(message: string): void;
   onClear(): void;
   onMeasured(): void;
@@ -91,7 +91,7 @@ export function QuantityInput(props: Props) {
     }
     complain("");
     if (many && Number(many[1]) > 0) props.onSeveral!({ count: Number(many[1]), value: read.value });
-    else props.onValue(read.value);
+    else props.onValue(read.value, read.unit);
   };
 
   /** Takes what was typed. What is not understood stays open after Enter; on leaving, the old value comes back with the reason. */

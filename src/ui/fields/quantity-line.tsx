@@ -66,7 +66,11 @@ function useWriting(path: JobPath, { value, origin, entered }: Pick<LineProps, "
       id,
       value,
       digits: entered ? 4 : 3,
-      onValue: (next: number) => write(next, entered ? origin : "plate", id),
+      onValue: (next: number, unit?: string) => {
+        write(next, entered ? origin : "plate", id);
+        if (unit !== undefined && path.endsWith(".coolingPower"))
+          put("notation.cooling", unit.endsWith("W") ? "kW" : "BTU/h", id);
+      },
       onClear: () => put(path, undefined),
       onMeasured: () => entered && value !== undefined && write(value, origin === "measured" ? "plate" : "measured"),
       onSeveral: several(path, (at, many) =>

@@ -57,7 +57,10 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
       ? [{ key: "hot", label: "Hot day", ...range.lasts.hot, cutOff: range.lasts.hot.seconds, chosen: false }]
       : []),
   ];
-  const most = Math.max(wanted * 1.5, Math.min(useRun.cutOff?.at ?? useRun.lasts, wanted * 6) * 1.15, 3600);
+  const longest = Math.max(...bars.map((bar) => Math.max(bar.seconds, bar.cutOff)));
+  // A short use beside a long run keeps its place on the scale.
+  const most = Math.max(wanted * 1.5, Math.min(longest, wanted * 6) * 1.15, 3600);
+  const beyond = bars.some((bar) => bar.seconds > most);
   const x = (seconds: number) => LABEL + (Math.min(seconds, most) / most) * (width - LABEL - RIGHT);
   const text = (bar: Bar) =>
     bar.reached
@@ -146,6 +149,7 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
       <figcaption className="note">
         Solid: from switching on to the reserve. Hatched: on to the cut-off
         {useRun.cutOff ? ` (${within(END_WORDS[useRun.cutOff.cause])}).` : "."}
+        {beyond ? " →: longer than the scale." : ""}
       </figcaption>
     </figure>
   );

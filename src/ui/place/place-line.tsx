@@ -3,7 +3,7 @@
 import { Select } from "antd";
 import { useEffect, useId, useRef, useState } from "react";
 import { placeOfJob } from "@/core/document/place";
-import { parseCoordinates } from "@/core/reference/weather/coordinates";
+import { coordinatesInWords, parseCoordinates } from "@/core/reference/weather/coordinates";
 import { placeWords } from "@/core/assessment/verdicts/conditions";
 import { call } from "@/contract/client";
 import { foundPlaces, type FoundPlace } from "@/contract/places";
@@ -107,7 +107,7 @@ export function PlaceLine() {
               <span>
                 {place.name ? placeName(place) : "Use these coordinates"}{" "}
                 <span className="note">
-                  {place.latitude.toFixed(2)}°, {place.longitude.toFixed(2)}°
+                  {coordinatesInWords(place.latitude, place.longitude)}
                   {place.km === null ? "" : ` · ${place.km} km away`}
                 </span>
               </span>

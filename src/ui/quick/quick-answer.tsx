@@ -74,6 +74,8 @@ function Quick() {
   const side = assessment.values.path.main.find(({ areaMm2 }) => areaMm2)?.count?.value ?? 1;
   const agm = job.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;
+  const parallel = assessment.values.bank.parallel.value;
+  const inverters = assessment.values.inverter.count.value;
   const american = usesAwg(job.brief.mains);
   useKey("z", () => store.temporal.getState().undo());
   useKey("shift+z", () => store.temporal.getState().redo());
@@ -171,7 +173,13 @@ function Quick() {
               />
             </>
           )}
-          {onMains(unit) && <QuantityLine path="inverter.rating" label="Inverter, continuous" />}
+          {onMains(unit) && (
+            <QuantityLine
+              path="inverter.rating"
+              label={inverters > 1 ? "Inverter, continuous, each" : "Inverter, continuous"}
+            />
+          )}
+          {onMains(unit) && inverters > 1 && <QuantityLine path="inverter.count" />}
           <Choice
             label="Battery"
             value={job.bank.chemistry}
@@ -198,7 +206,11 @@ function Quick() {
             )}
             onChange={(v) => put("bank.blockVoltage", { value: Number(v), origin: "plate" })}
           />
-          <QuantityLine path="bank.capacityAh" label="Battery capacity, all together" />
+          <QuantityLine
+            path="bank.capacityAh"
+            label={parallel > 1 ? "Battery capacity, each" : "Battery capacity, all together"}
+          />
+          {parallel > 1 && <QuantityLine path="bank.parallel" label="Batteries in parallel" />}
           <QuantityLine
             path={`${cable}.areaMm2`}
             label={side > 1 ? `Cable to inverter, each of ${side} a pole` : "Cable, battery to inverter"}

@@ -60,10 +60,10 @@ export function timeWanted({ job, values }: System): number {
   return job.brief.stance === "storage" ? values.plan.storageDays.value * 86_400 : values.brief.hoursWanted.value;
 }
 
-/** Days that a use is followed for: always a day further than is asked for, so that what lasts is never cut short. */
+/** Days that a use is followed for: a quarter beyond what is asked for, so that the end of the run never makes it Tight. */
 export function daysFollowed(system: System): number {
   const least = system.job.brief.stance === "storage" ? STORAGE_DAYS : USE_DAYS;
-  return Math.max(least, Math.ceil(timeWanted(system) / 86_400) + 1);
+  return Math.max(least, Math.ceil((1.25 * timeWanted(system)) / 86_400));
 }
 
 /** The question that Lasts asks of the coupled run. */

@@ -76,8 +76,8 @@ describe("lasts", () => {
     const job = night({ amount: 1500, panels: 1500 });
     const week: Job = { ...job, brief: { ...job.brief, hoursWanted: q(7 * 24 * HOUR) } };
     const { verdicts, words } = assessDay(week, { range: false });
-    expect(verdicts.lasts).toMatchObject({ word: "Holds", decides: { has: 8 * 24 * HOUR, hasMore: true } });
-    expect(words.lasts.long).toBe("Left on, the battery is still above its 20 % reserve after 8 days.");
+    expect(verdicts.lasts).toMatchObject({ word: "Holds", decides: { has: 9 * 24 * HOUR, hasMore: true } });
+    expect(words.lasts.long).toBe("Left on, the battery is still above its 20 % reserve after 9 days.");
   });
   it("names a cut-off that comes before the reserve", () => {
     const job = night({ amount: 100 });
@@ -104,6 +104,11 @@ describe("lasts", () => {
     const { verdicts, words } = assessDay(night({ minutes: 0 }));
     expect(verdicts.lasts.word).toBe("Holds");
     expect(words.lasts.long).toBe("The plan of the day has no cooling.");
+  });
+  it("holds for any number of days of storage where nothing is cooled", () => {
+    const job = night({ minutes: 0, stance: "storage" });
+    const long: Job = { ...job, plan: { ...job.plan, storageDays: q(14) } };
+    expect(assessDay(long, { range: false }).verdicts.lasts).toMatchObject({ word: "Holds", decides: { hasMore: true } });
   });
 });
 

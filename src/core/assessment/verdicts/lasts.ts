@@ -43,7 +43,7 @@ export function judgeLasts(
       name: END_WORDS[own?.cause ?? "reserve"],
       demand: wanted,
       limit: hoursOfRun(system, own),
-      hasMore: own?.reached === false,
+      hasMore: !own?.reached,
       remark: `run time based on ${STANCE_WORDS[system.job.brief.stance]}`,
       tightBelow: 1.1,
     }),
@@ -90,7 +90,7 @@ function hoursOfRun(system: System, own: UseRun | null): TracedValue {
   const end = own?.reached ? within(END_WORDS[own.cause]) : "still above the reserve";
   return traced({
     key: "day.lasts",
-    name: own?.reached === false ? "Still above the reserve after" : "From switching on to the reserve",
+    name: !own?.reached ? "Still above the reserve after" : "From switching on to the reserve",
     dimension: "duration",
     value: seconds,
     relation: draws ? "t = (s_0 − s_e) × C ÷ I" : "t = t_r",

@@ -1,3 +1,10 @@
+/** Coordinates as charts write them, to a hundredth of a degree: `37.02° N, 7.93° W`. */
+export function coordinatesInWords(latitude: number, longitude: number): string {
+  const half = (degrees: number, sides: string) =>
+    `${Math.abs(degrees).toFixed(2)}° ${degrees < 0 ? sides[1] : sides[0]}`;
+  return `${half(latitude, "NS")}, ${half(longitude, "EW")}`;
+}
+
 /** Coordinates typed as people write them: `37.02, -7.93`, `37.02N 7.93W`, `37°01'N 7°56'W`; null where it is none. */
 export function parseCoordinates(text: string): { latitude: number; longitude: number } | null {
   const clean = text.trim().replace(/[−–]/g, "-").toUpperCase();
