@@ -64,8 +64,7 @@ function agree(job: Job): void {
   for (const name of NAMES) {
     const { word, decides } = verdicts[name];
     expect(paper).toContain(word);
-    if (word !== "Choose a place")
-      expect(paper).toContain(formatNeedsHas(decides, job.notation));
+    if (word !== "Choose a place") expect(paper).toContain(formatNeedsHas(decides, job.notation));
   }
   const { lasts, recovers } = day.words;
   for (const said of [text, paper]) {

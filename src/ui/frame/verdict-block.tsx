@@ -49,7 +49,9 @@ export function VerdictHelp({ name }: { name: VerdictKey }) {
 function rangeWords(day: DayAnswer | null, name: VerdictKey, job: Job): string {
   if (!day?.range) return "";
   const span = ({ seconds, reached }: { seconds: number; reached: boolean }) =>
-    reached ? formatQuantity(seconds, "duration", job.notation) : `over ${formatQuantity(seconds, "duration", job.notation)}`;
+    reached
+      ? formatQuantity(seconds, "duration", job.notation)
+      : `over ${formatQuantity(seconds, "duration", job.notation)}`;
   const share = (value: number | null) =>
     value === null ? "runs out" : formatQuantity(value, "ratio", job.notation, 2);
   if (name === "lasts") return `mild ${span(day.range.lasts.mild)}, hot ${span(day.range.lasts.hot)}`;

@@ -65,12 +65,7 @@ describe("the pack", () => {
       ...day.verdicts.recovers.checks,
     ];
     expect(rows.map((row) => row.slice(0, 4))).toEqual(
-      checks.map((one) => [
-        one.word,
-        one.name,
-        formatNeedsHas(one, skep.notation),
-        one.remark,
-      ]),
+      checks.map((one) => [one.word, one.name, formatNeedsHas(one, skep.notation), one.remark]),
     );
     // And the clause that each wiring rule stands on.
     expect(rows.find((row) => row[1] === "bolt-down strip fuse F1 interrupting rating")![4]).toMatch(/IEC 60364-4-43/);

@@ -108,7 +108,10 @@ describe("lasts", () => {
   it("holds for any number of days of storage where nothing is cooled", () => {
     const job = night({ minutes: 0, stance: "storage" });
     const long: Job = { ...job, plan: { ...job.plan, storageDays: q(14) } };
-    expect(assessDay(long, { range: false }).verdicts.lasts).toMatchObject({ word: "Holds", decides: { hasMore: true } });
+    expect(assessDay(long, { range: false }).verdicts.lasts).toMatchObject({
+      word: "Holds",
+      decides: { hasMore: true },
+    });
   });
 });
 
