@@ -34,4 +34,18 @@ export default ts.config(
       ],
     },
   },
+  {
+    // Each sentence that a screen shows stands once, in the catalogue of messages.
+    files: ["src/ui/**/*.tsx", "src/app/**/*.tsx", "src/csv/**", "src/workers/**"],
+    ignores: ["**/*.test.ts"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        ...["JSXText[value", "Literal[value", "TemplateElement[value.raw"].map((what) => ({
+          selector: `${what}=/[a-zA-Z]+ [a-z]+ [^]*[a-z)][.?!]\\s*$/]`,
+          message: "Write the sentence into the catalogue of messages and show it by say().",
+        })),
+      ],
+    },
+  },
 );

@@ -29,10 +29,11 @@ import { meOf } from "@/server/people";
 import { AccountProvider } from "@/ui/people/account";
 import { StylesOfServer } from "@/ui/styles-of-server";
 import { Theme } from "@/ui/theme";
+import { say } from "@/core/messages/say";
 
 export const metadata: Metadata = {
   title: { default: "Chillbank", template: "%s · Chillbank" },
-  description: "Does it start, is it carried, does it last: air conditioning off-grid, with its sums.",
+  description: say("interface.description"),
 };
 export const viewport: Viewport = {
   width: "device-width",

@@ -3,6 +3,7 @@ import { logTable } from "../core/applications/test-run/log/log-file";
 import { recognise, rowReader, type Mapping, type Understood } from "../core/applications/test-run/log/recognise";
 import { fromList, type Reading, type Readings } from "../core/applications/test-run/log/readings";
 import { joinDeltas, readDelta } from "../core/applications/test-run/log/signalk";
+import { say } from "../core/messages/say";
 
 /** Rows that a table is recognised by. */
 export const SAMPLE_ROWS = 400;
@@ -59,9 +60,9 @@ export function readLog(text: string, timeZone: string, mapping?: Mapping): Read
 
 /** Why a text is no log at all, or null. */
 export function badText(text: string): string | null {
-  if (text.length > LARGEST_LOG) return "Too large: at most 200 million characters.";
-  if (text.slice(0, 100_000).includes("\u0000")) return "This is not text: it holds zero bytes.";
-  if (text.trim() === "") return "The file is empty.";
+  if (text.length > LARGEST_LOG) return say("input.file.large", { most: LARGEST_LOG / 1e6 });
+  if (text.slice(0, 100_000).includes("\u0000")) return say("input.file.noText");
+  if (text.trim() === "") return say("input.file.empty");
   return null;
 }
 
@@ -82,7 +83,7 @@ function readSignalK(text: string): ReadLog {
       refuse(refused, i + 1, "not a Signal K delta");
   });
   const readings = joinDeltas(parts);
-  if (readings.length === 0) return { ok: false, message: "No battery current was found in the deltas." };
+  if (readings.length === 0) return { ok: false, message: say("input.file.noCurrent") };
   return { ok: true, log: { kind: "signal-k", readings: fromList(readings), understood: null, refused } };
 }
 
@@ -134,12 +135,11 @@ export function parseRows(
 
 function readTableLog(text: string, timeZone: string, given?: Mapping): ReadLog {
   const parsed = parseRows(text);
-  if (parsed.unclosed !== null)
-    return { ok: false, message: `A quotation that opens near row ${parsed.unclosed} never closes.` };
+  if (parsed.unclosed !== null) return { ok: false, message: say("input.file.quotation", { row: parsed.unclosed }) };
   const at = headerRow(parsed.rows);
   const header = parsed.rows[at] ?? [];
   const rows = parsed.rows.slice(at + 1);
-  if (header.length < 2) return { ok: false, message: "This is no table: its lines have fewer than two cells." };
+  if (header.length < 2) return { ok: false, message: say("input.file.noTable") };
   const understood = recognise({ header, rows: rows.slice(0, SAMPLE_ROWS), separator: parsed.separator }, timeZone);
   const mapping = given ?? understood.mapping;
   const reader = rowReader(mapping);
@@ -151,7 +151,10 @@ function readTableLog(text: string, timeZone: string, given?: Mapping): ReadLog 
     else refuse(refused, at + i + 2, read.message);
   });
   if (readings.length === 0)
-    return { ok: false, message: `No row holds a reading: ${refused.first[0]?.message ?? "the table is empty"}.` };
+    return {
+      ok: false,
+      message: say("input.file.noReading", { why: refused.first[0]?.message ?? "the table is empty" }),
+    };
   return {
     ok: true,
     log: { kind: "table", readings: fromList(readings), understood: { ...understood, mapping }, refused },

@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { say } from "../core/messages/say";
 
 /** A table of text, with the line in the file at which each row begins. */
 export interface Table {
@@ -16,16 +17,17 @@ const LARGEST_CHARS = 16_000_000;
  * Empty lines are passed over. The first row is the header.
  */
 export function readTable(text: string): ReadTable {
-  if (text.length > LARGEST_CHARS) return { ok: false, message: "Too large: at most 16 million characters." };
-  if (text.includes("\u0000")) return { ok: false, message: "This is not text: it holds zero bytes." };
+  if (text.length > LARGEST_CHARS)
+    return { ok: false, message: say("input.file.large", { most: LARGEST_CHARS / 1e6 }) };
+  if (text.includes("\u0000")) return { ok: false, message: say("input.file.noText") };
   const clean = text.replace(/^\ufeff/, "");
-  if (clean.trim() === "") return { ok: false, message: "The file is empty." };
+  if (clean.trim() === "") return { ok: false, message: say("input.file.empty") };
   const parsed = Papa.parse<string[]>(clean, {
     skipEmptyLines: false,
     delimitersToGuess: [",", ";", "\t", "|"],
   });
   const broken = parsed.errors.find(({ type, code }) => type === "Quotes" && code === "MissingQuotes");
-  if (broken) return { ok: false, message: `A quotation that opens near row ${(broken.row ?? 0) + 1} never closes.` };
+  if (broken) return { ok: false, message: say("input.file.quotation", { row: (broken.row ?? 0) + 1 }) };
   const rows = parsed.data
     .map((cells, i) => ({ line: i + 1, cells }))
     .filter(({ cells }) => cells.some((cell) => cell.trim() !== ""));

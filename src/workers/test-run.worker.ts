@@ -18,6 +18,7 @@ import {
   type ViewAnswer,
 } from "@/core/applications/test-run/report/view";
 import { badText, headerRow, LARGEST_LOG, parseRows, readLog, refuse, separatorOf, type LogRead } from "@/csv/log";
+import { say } from "@/core/messages/say";
 
 let raw: Readings = fromList([]);
 let session: Session | null = null;
@@ -63,7 +64,7 @@ const worker = {
   async open(testRunId: string): Promise<number> {
     const response = await send(`/api/test-runs/${testRunId}/log`);
     const read = unpackReadings(new Uint8Array(await response.arrayBuffer()));
-    if (!read) throw new Error("The log came back broken.");
+    if (!read) throw new Error(say("interface.logBroken"));
     raw = read;
     session = null;
     return raw.timeMs.length;
@@ -86,7 +87,8 @@ const worker = {
 
   /** Reads the beginning of a file and says what it is. */
   async preview(file: File, timeZone: string, mapping?: Mapping): Promise<Preview> {
-    if (file.size > LARGEST_LOG) return { ok: false, message: "Too large: at most 200 MB." };
+    if (file.size > LARGEST_LOG)
+      return { ok: false, message: say("input.file.largeBytes", { most: LARGEST_LOG / 1e6 }) };
     const text = await file.slice(0, HEAD_BYTES).text();
     const bad = badText(text);
     if (bad) return { ok: false, message: bad };
@@ -195,7 +197,8 @@ const worker = {
         }
         await keep(list);
       }
-      if (rows === 0) throw new Error(`No row holds a reading: ${refused.first[0]?.message ?? "the file is empty"}.`);
+      if (rows === 0)
+        throw new Error(say("input.file.noReading", { why: refused.first[0]?.message ?? "the file is empty" }));
       const parts = Math.max(1, Math.ceil(file.size / PIECE_BYTES));
       for (let i = 0; i < parts; i++) {
         await sendPiece(`${place}/file/${i}`, file.slice(i * PIECE_BYTES, (i + 1) * PIECE_BYTES));

@@ -101,7 +101,7 @@ test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 } });
   test("an apprentice practises: readings come off the patient, and the truth is told", async ({ page, request }) => {
     await open(page, `/jobs/${await job(request)}/faults`);
-    await page.getByRole("button", { name: "open a practice case" }).click();
+    await page.getByRole("button", { name: "Open a practice case" }).click();
     // Four readings, or as many as tell anything: of some patients there are fewer.
     const read = page.getByRole("button", { name: "Read it on the practice case" });
     const nothing = page.getByRole("heading", { name: "Nothing left to read" });

@@ -300,7 +300,7 @@ test("by keyboard alone: the plan's parts take focus, Enter opens the line, and 
 test("vents that are too small heat the inverter; the sheet says what would do", async ({ page, request }) => {
   const id = await makeJob(request, "Locker", (job) => (job.units[0]!.runningCurrent = { value: 7, origin: "plate" }));
   await open(page, `/jobs/${id}/start`);
-  await expect(page.locator(".vent-note")).toContainText(/\d+ W of heat in the compartment with everything on/);
+  await expect(page.locator(".vent-note")).toContainText(/Heat in the compartment with everything on: \d+ W/);
   const before = await inputOf(page, "inverter.compartmentC").inputValue();
   await typeQuantity(page, "inverter.ventArea", "20 cm2");
   await expect(inputOf(page, "inverter.compartmentC")).not.toHaveValue(before);

@@ -26,9 +26,12 @@ export function parseQuantity(
   bare: string = bareUnit(dimension, preferences),
 ): Parsed {
   const shown = text.length > LONGEST ? `${text.slice(0, 20)}…` : text.trim();
-  if (text.length > LONGEST) return fault(`That is too long for a quantity: ${shown}`);
+  if (text.length > LONGEST) return fault(say("input.quantity.long", { shown }));
   const clean = spaced(text, dimension);
-  if (clean === "") return fault(`Type ${DIMENSIONS[dimension].says}${example(dimension, preferences)}.`);
+  if (clean === "")
+    return fault(
+      say("input.quantity.type", { what: DIMENSIONS[dimension].says, example: example(dimension, preferences) }),
+    );
 
   if (dimension === "area") {
     const gauge = parseGauge(clean, preferences);

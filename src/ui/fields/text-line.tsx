@@ -5,6 +5,7 @@ import { Input } from "antd";
 import { useId, useState } from "react";
 import { valueAt } from "@/core/document/compare";
 import { useReading, useSheet } from "../state/sheet-context";
+import { say } from "@/core/messages/say";
 
 interface Props {
   path: JobPath;
@@ -61,7 +62,7 @@ export function TextLine({ path, label, longest, rows, required, placeholder, ba
       {field}
       {blank && (
         <div className="problem note" role="alert">
-          {label} is required; the old one is kept.
+          {say("interface.textRequired", { label })}
         </div>
       )}
     </div>

@@ -48,8 +48,7 @@ function Choose() {
       ]}
     >
       <p className="sentence">
-        Revision {elsewhere.revision} was saved there while you edited revision {base.revision}. Nothing is overwritten
-        until you choose.
+        {say("interface.revisionElsewhere", { theirs: elsewhere.revision, mine: base.revision })}
       </p>
       {contests.length === 0 ? (
         <p>{say("interface.bothWindowsHoldSame")}</p>

@@ -6,6 +6,7 @@ import type { DayAnswer } from "@/workers/day.worker";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
+import { say } from "@/core/messages/say";
 
 const LABEL = 96;
 const ROW = 38;
@@ -147,9 +148,8 @@ function Bars({ useRun, range, verdicts, stale }: Props) {
         </text>
       </svg>
       <figcaption className="note">
-        Solid: from switching on to the reserve. Hatched: on to the cut-off
-        {useRun.cutOff ? ` (${within(END_WORDS[useRun.cutOff.cause])}).` : "."}
-        {beyond ? " →: longer than the scale." : ""}
+        {say("interface.barsRead", { cause: useRun.cutOff ? ` (${within(END_WORDS[useRun.cutOff.cause])})` : "" })}
+        {beyond && ` ${say("interface.barsBeyond")}`}
       </figcaption>
     </figure>
   );

@@ -5,6 +5,7 @@ import type { Panel } from "@/core/document/schema";
 import { useReading } from "../state/sheet-context";
 import { useBoxWidth } from "./use-box-width";
 import type { JobValues } from "@/core/document/resolved";
+import { say } from "@/core/messages/say";
 
 const PAD = 26;
 
@@ -184,8 +185,10 @@ export function RoofPlan() {
         </p>
       )}
       <p className="note">
-        To scale. {formatQuantity(covered, "surface", job.notation, 2)} of{" "}
-        {formatQuantity(length * width, "surface", job.notation, 2)} of roof is under panels, which also shade it.
+        {say("interface.roofToScale", {
+          covered: formatQuantity(covered, "surface", job.notation, 2),
+          whole: formatQuantity(length * width, "surface", job.notation, 2),
+        })}
       </p>
     </div>
   );

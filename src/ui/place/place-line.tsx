@@ -50,7 +50,9 @@ export function PlaceLine() {
           setFound(places);
           setFault("");
         })
-        .catch((error: Error) => mine === asked.current && setFault(`The search failed: ${error.message}`));
+        .catch(
+          (error: Error) => mine === asked.current && setFault(say("interface.searchFailed", { why: error.message.replace(/\.$/, "") })),
+        );
     }, SETTLE_MS);
     return () => clearTimeout(wait);
   }, [text, from]);
@@ -95,9 +97,9 @@ export function PlaceLine() {
             <span className="note">
               {fault ||
                 (text.trim().length < 2
-                  ? "Type the beginning of a town’s name, or coordinates such as 37.02, −7.93"
+                  ? say("interface.placeType")
                   : found
-                    ? "No such place in the gazetteer: try a larger town near it, or type its coordinates"
+                    ? say("interface.placeNone")
                     : "Searching")}
             </span>
           }

@@ -216,11 +216,7 @@ export function PartsShelf({ parts, total, kind, query }: Props) {
           </tbody>
         </table>
       )}
-      {total > parts.length && (
-        <p className="note">
-          {parts.length} of {total} shown: type more of the name to find the rest.
-        </p>
-      )}
+      {total > parts.length && <p className="note">{say("interface.partsShown", { shown: parts.length, total })}</p>}
       <p className="note">{say("interface.typicalEntriesShipChillbank")}</p>
       {edited && (
         <EntryDialog

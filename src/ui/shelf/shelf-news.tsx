@@ -7,6 +7,7 @@ import { useReading, useSheetStore } from "../state/sheet-context";
 import { partsByIds } from "./calls";
 import { type ShelfPart } from "@/contract/parts";
 import { useServerData } from "../state/server-data";
+import { say } from "@/core/messages/say";
 
 /** Says that a part of this system has changed on the shelf since it was picked, and leaves the choice. */
 export function ShelfNews() {
@@ -33,7 +34,7 @@ export function ShelfNews() {
     <div className="shelf-news" role="status">
       {changed.map((part) => (
         <div key={part.id}>
-          “{part.entry.name}” has changed on the parts shelf since it was picked.{" "}
+          {say("interface.partChanged", { name: part.entry.name })}{" "}
           <Button size="small" type="primary" onClick={() => update(part)}>
             Bring it up to date
           </Button>{" "}

@@ -88,11 +88,10 @@ export function FaultsStage() {
               </p>
             ) : (
               <p className="note">
-                Or{" "}
                 <Button size="small" type="link" onClick={practise}>
-                  open a practice case
-                </Button>
-                : this system with a hidden fault.
+                  Open a practice case
+                </Button>{" "}
+                {say("interface.practiceCase")}
               </p>
             )}
           </Group>

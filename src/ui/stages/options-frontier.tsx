@@ -53,8 +53,7 @@ export function Whys({ found, result, currency }: Props) {
     <div className="options-why">
       {given.length > 0 && (
         <p className="heat" role="alert" data-given>
-          Whatever is chosen, these parts that stay fail: {given.join("; ")}. Put them right on the Wiring stage;
-          Carries below leaves it out.
+          {say("interface.givenFaults", { faults: given.join("; ") })}
         </p>
       )}
       {!choice && found.done && nearest && (
@@ -220,8 +219,7 @@ export function Schools({ result, found, currency, chosen, toggle }: Props & Cho
       <tfoot>
         <tr>
           <td colSpan={7} className="note">
-            By {found.requirement.weeks} weeks; each rule buys the cheapest design that starts, is carried and is as
-            large as it asks.
+            {say("interface.rulesOfThumb", { weeks: found.requirement.weeks })}
           </td>
         </tr>
       </tfoot>

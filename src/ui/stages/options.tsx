@@ -151,10 +151,7 @@ export function OptionsStage() {
           {found && desk.result ? (
             <Answer found={found} result={desk.result} running={running} />
           ) : (
-            <p className="sentence">
-              Chillbank sends every design through {requirement.weeks} simulated weeks and shows what each step of
-              money, mass or roof buys in days satisfied.
-            </p>
+            <p className="sentence">{say("interface.optionsNotRun", { weeks: requirement.weeks })}</p>
           )}
         </>
       }

@@ -110,7 +110,7 @@ function TableGroup() {
   return (
     <Group title="Rules the wiring follows" note={rules.name}>
       <p className="note">
-        AC: {rules.standards.ac}. DC: {AMPACITY_TABLES[ampacityTable(job)].name}. The rule set is chosen in the Brief.
+        {say("interface.wiringRules", { ac: rules.standards.ac, dc: AMPACITY_TABLES[ampacityTable(job)].name })}
       </p>
       <ChoiceLine
         path="path.table"

@@ -49,7 +49,7 @@ export function Revisions() {
       void message.info({
         content: (
           <>
-            “{of.name}” was removed from the list.{" "}
+            {say("interface.revisionRemoved", { name: of.name })}{" "}
             <Button
               size="small"
               type="link"

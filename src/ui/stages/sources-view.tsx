@@ -71,10 +71,7 @@ export function SourcesView() {
           ` ${say("interface.altitudeHeatLeaveGenerator", { generatorShare: formatQuantity(answer.generatorShare, "ratio", job.notation, 2) })}`}
       </p>
       <p className="note">
-        An inlet is judged by its breaker (type C), its running current
-        {ruleSetOf(job).continuous > 1 ? " at 80 % for hours" : ""} and the dip of its supply and lead: a compressor may
-        lose 15 % of its volts at the start. Other things on at a start are counted. Generators make carbon monoxide:
-        outside, downwind, with an alarm on board.
+        {say("interface.inletJudged", { continuous: ruleSetOf(job).continuous > 1 ? "yes" : "no" })}
       </p>
     </div>
   );

@@ -191,13 +191,13 @@ function VentNote() {
   const { heat, vent } = assessment.compartment;
   return (
     <p className="note vent-note">
-      <FigureValue figure={heat.key} digits={2} /> of heat in the compartment with everything on:{" "}
+      Heat in the compartment with everything on: <FigureValue figure={heat.key} digits={2} />.{" "}
       {vent.value > 0 ? (
         <>
-          two vents of <FigureValue figure={vent.key} digits={2} /> are enough.
+          Vent area needed, inlet and outlet each: <FigureValue figure={vent.key} digits={2} />.
         </>
       ) : (
-        "its walls carry the heat away."
+        say("interface.ventNone")
       )}
     </p>
   );

@@ -153,11 +153,12 @@ export function ImportLog({ testRunId, file, zone, startedMs, close }: Props) {
       )}
       {done && (
         <p className="sentence">
-          {done.rows.toLocaleString("en")} readings came in
-          {done.refused.count > 0
-            ? `; ${done.refused.count.toLocaleString("en")} rows held none (line ${done.refused.first[0]!.line}: ${done.refused.first[0]!.message})`
-            : ""}
-          . The original file is kept with the test run.
+          {say("interface.readingsImported", {
+            rows: done.rows,
+            refused: done.refused.count,
+            line: done.refused.first[0]?.line ?? 0,
+            why: done.refused.first[0]?.message ?? "",
+          })}
         </p>
       )}
       {progress !== null && <Progress percent={Math.round(100 * progress)} />}

@@ -562,7 +562,7 @@ export const READINGS = {
   }),
   outdoorOver: {
     label: "Outdoors then, over what was promised",
-    how: "The warmest hour of the disappointment, less the outdoor temperature on the customer’s card.",
+    how: "The warmest hour of the day complained of, less the outdoor temperature on the customer’s card.",
     fields: [field("then", "Outdoors then", "temperature"), field("promised", "Promised for", "temperature")],
     dimension: "kelvin",
     scale: "difference",

@@ -23,5 +23,15 @@ export const INPUT_MESSAGES = {
   "input.capture.unsettled": "It ends before the current has settled: record longer.",
   "input.designs.many":
     "{designs} designs are more than the {most} that a search can go through. Let fewer things vary.",
+  "input.file.large": "Too large: at most {most} million characters.",
+  "input.file.largeBytes": "Too large: at most {most} MB.",
+  "input.file.noText": "This is not text: it holds zero bytes.",
+  "input.file.empty": "The file is empty.",
+  "input.file.quotation": "A quotation that opens near row {row} never closes.",
+  "input.file.noTable": "This is no table: its lines have fewer than two cells.",
+  "input.file.noReading": "No row holds a reading: {why}.",
+  "input.file.noCurrent": "No battery current was found in the Signal K messages.",
+  "input.quantity.long": "That is too long for a quantity: {shown}.",
+  "input.quantity.type": "Type {what}{example}.",
   "input.column.missing": `The first row must name the columns; “{column}” is missing.`,
 } as const;

@@ -242,5 +242,33 @@ export const INTERFACE_MESSAGES = {
   "interface.reserveReached": "Battery reaches its reserve at {at}, between {from} and {to}.",
   "interface.countedAndByHand":
     "State of charge {charge}, counted. By hand from the average current: {charging, select, yes {it is charging} other {{hours} h to the reserve}}.",
+  "interface.textRequired": "{label} is required; the old one is kept.",
+  "interface.revisionElsewhere":
+    "Revision {theirs} was saved there while you edited revision {mine}. Nothing is overwritten until you choose.",
+  "interface.roofToScale": "To scale. {covered} of {whole} of roof is under panels, which also shade it.",
+  "interface.partsShown": "{shown} of {total} parts are shown: type more of the name to find the rest.",
+  "interface.partChanged": "“{name}” has changed on the parts shelf since it was picked.",
+  "interface.practiceCase": "A practice case is this system with a hidden fault.",
+  "interface.givenFaults":
+    "Whatever is chosen, these parts that stay fail: {faults}. Put them right on the Wiring stage; Carries below leaves them out.",
+  "interface.rulesOfThumb":
+    "Judged over {weeks} simulated weeks. Each rule of thumb chooses the cheapest design that starts, carries its current and is as large as the rule asks.",
+  "interface.optionsNotRun":
+    "Chillbank runs every design through {weeks} simulated weeks and shows how many more days are satisfied by each step of price, mass or roof.",
+  "interface.wiringRules": "AC: {ac}. DC: {dc}. The rule set is chosen in the Brief.",
+  "interface.revisionRemoved": "“{name}” was removed from the list.",
+  "interface.inletJudged":
+    "An inlet is judged by its breaker (type C), its running current{continuous, select, yes { at 80 % for hours} other {}} and the dip of its supply and lead: a compressor may lose 15 % of its voltage at the start. Other loads that are on at a start are counted. Generators make carbon monoxide: run them outside, downwind, with an alarm on board.",
+  "interface.readingsImported":
+    "{rows, plural, one {# reading} other {# readings}} came in{refused, plural, =0 {} one {; # row held none (line {line}: {why})} other {; # rows held none (line {line}: {why})}}. The original file is kept with the test run.",
+  "interface.barsRead": "Solid: from switching on to the reserve. Hatched: on to the cut-off{cause}.",
+  "interface.barsBeyond": "An arrow: longer than the scale.",
+  "interface.placeType": "Type the beginning of a town’s name, or coordinates such as 37.02, −7.93.",
+  "interface.placeNone": "No such place in the gazetteer: try a larger town near it, or type its coordinates.",
+  "interface.ventNone": "No vents are needed: the walls carry the heat away.",
+  "interface.logBroken": "The log did not arrive whole. Load this page again.",
+  "interface.searchFailed": "The search failed: {why}.",
+  "interface.description":
+    "Designs of off-grid air conditioning: batteries, inverters and solar sized for start, running load and run time, with the working of every figure.",
   "interface.reserveIsReached": "The battery has reached its reserve.",
 } as const;
