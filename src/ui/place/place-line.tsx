@@ -51,7 +51,9 @@ export function PlaceLine() {
           setFault("");
         })
         .catch(
-          (error: Error) => mine === asked.current && setFault(say("interface.searchFailed", { why: error.message.replace(/\.$/, "") })),
+          (error: Error) =>
+            mine === asked.current &&
+            setFault(say("interface.searchFailed", { why: error.message.replace(/\.$/, "") })),
         );
     }, SETTLE_MS);
     return () => clearTimeout(wait);
