@@ -1,6 +1,7 @@
 import type { JobPath } from "@/core/document/path";
 import {
   DIAGRAM_CELL,
+  linesBelow,
   type SingleLineDiagram,
   type DiagramItem,
 } from "@/core/applications/diagram/single-line-diagram";
@@ -61,7 +62,8 @@ export function PlanDrawing({
 }
 
 function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: JobPath): void; colours: Palette }) {
-  const { x, y, title, lines, word, fault } = item;
+  const { x, y, title, titleLines, lines, word, fault } = item;
+  const below = linesBelow(item);
   const bad = word === "Fails" || word === "Stop";
   const colour = bad ? colours.heat : colours.ink;
   const said = `${title}: ${lines.join(", ")}. ${word}${fault ? `, ${fault}` : ""}`;
@@ -85,7 +87,7 @@ function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: JobPa
         x={x - DIAGRAM_CELL.width / 2}
         y={y - 17}
         width={DIAGRAM_CELL.width}
-        height={36 + (lines.length + 1) * LINE}
+        height={36 + below * LINE}
         fill="none"
         pointerEvents="all"
       />
@@ -94,7 +96,7 @@ function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: JobPa
           x={x - DIAGRAM_CELL.width / 2 + 2}
           y={y - 19}
           width={DIAGRAM_CELL.width - 4}
-          height={42 + (lines.length + 1) * LINE}
+          height={42 + below * LINE}
           fill="none"
           stroke={bad ? colours.heat : colours.sun}
           strokeWidth={bad ? 1.8 : 1}
@@ -105,11 +107,20 @@ function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: JobPa
         <SymbolOf symbol={item.symbol} ink={colour} paper={colours.paper} />
       </g>
       {bad && <path d={`M${x + 24} ${y - 14}l10 10m0 -10l-10 10`} stroke={colours.heat} strokeWidth="2" />}
-      <text x={x} y={y + 31} textAnchor="middle" fontWeight="700" fill={colour} data-plan-text>
-        {title}
-      </text>
+      {titleLines.map((text, i) => (
+        <text key={i} x={x} y={y + 31 + i * LINE} textAnchor="middle" fontWeight="700" fill={colour} data-plan-text>
+          {text}
+        </text>
+      ))}
       {lines.map((text, i) => (
-        <text key={i} x={x} y={y + 31 + (i + 1) * LINE} textAnchor="middle" fill={colours.ink} data-plan-text>
+        <text
+          key={i}
+          x={x}
+          y={y + 31 + (titleLines.length + i) * LINE}
+          textAnchor="middle"
+          fill={colours.ink}
+          data-plan-text
+        >
           {text}
         </text>
       ))}

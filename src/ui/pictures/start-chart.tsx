@@ -33,7 +33,7 @@ function decisive(trace: StartTrace): Limit | undefined {
 function placeLabels(
   lines: { text: string; data: Point[] }[],
   others: Point[][],
-  pinned: { text: string; at: Point; beside?: boolean }[],
+  pinned: { text: string; at: Point; beside?: "left" | "right" }[],
   last: number,
   top: number,
 ): ({ at: Point; shift: number } | null)[] {
@@ -46,7 +46,9 @@ function placeLabels(
   const crowd = others.map((line) => line.map(pixel));
   const taken = pinned.map(({ text, at, beside }): [number, number, number, number] => {
     const [x, y] = pixel(at);
-    return beside ? [x - 6, y - 9, x + 10 + text.length * 7.2, y + 9] : [x, y - 18, x + text.length * 6.6, y - 3];
+    const length = 10 + text.length * 7.2;
+    if (beside === "left") return [x - length, y - 9, x + 6, y + 9];
+    return beside ? [x - 6, y - 9, x + length, y + 9] : [x, y - 18, x + text.length * 6.6, y - 3];
   });
   return lines.map(({ text, data }) => {
     let best: { cost: number; at: Point; shift: number; box: [number, number, number, number] } | null = null;
@@ -154,6 +156,8 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
   const margin = nearest ? `margin ${(nearest.need > 0 ? nearest.has / nearest.need : 9).toFixed(2)}` : "";
   const nearestAt: Point | null =
     nearest && nearestIndex >= 0 ? [nearest.seconds, own.apparent[nearestIndex]! * kilo] : null;
+  // Within a decade of the scale's end there is no room to the right of the point.
+  const beside: "left" | "right" = nearest && nearest.seconds > last / 10 ? "left" : "right";
   const ownName = bare ? "with its start aid" : own.shape.settles > 10 ? "ramps up" : "the start";
   const bareName = bare
     ? [{ text: `bare, ${amps(bare.shape.peakCurrent)}`, at: [FIRST, bare.peakApparent * kilo] as Point }]
@@ -186,7 +190,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
     z: 5,
   }));
   named.push(...extras.map(({ name, colour }, i) => ({ text: name, data: extraLines[i]!.data, colour, bold: false })));
-  const pinned = [...bareName, ...(nearestAt ? [{ text: margin, at: nearestAt, beside: true }] : [])];
+  const pinned = [...bareName, ...(nearestAt ? [{ text: margin, at: nearestAt, beside }] : [])];
   const places = placeLabels(named, [...demands, ...drawn.map(({ data }) => data)], pinned, last, top);
   const labels = named.flatMap(({ text, colour, bold }, i) => {
     const place = places[i];
@@ -286,7 +290,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
                   label: {
                     show: true,
                     formatter: margin,
-                    position: "right" as const,
+                    position: beside,
                     fontFamily: MONO,
                     fontSize: 12,
                     fontWeight: "bold" as const,

@@ -33,8 +33,9 @@ export interface DiagramItem {
   /** Middle of the symbol on the line. */
   x: number;
   y: number;
-  /** Bold first line, then the rest, each fitting its cell. */
+  /** Its name, whole, and as bold lines that fit its cell; then the rest, each fitting it too. */
   title: string;
+  titleLines: string[];
   lines: string[];
   /** Where it is edited: a path of the document. */
   path: JobPath;
@@ -74,8 +75,27 @@ const FITS = 18;
 
 const FITS_BOLD = 16;
 
-const fit = (text: string, most = FITS): string =>
+/** Lines that a name may take, at most. */
+const NAME_LINES = 3;
+
+const cut = (text: string, most: number): string =>
   text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text;
+
+/** A text in lines of at most `most` letters, parted between its words. Only what is longer than `rows` of them is cut. */
+function wrapped(text: string, most: number, rows = NAME_LINES): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(/\s+/)) {
+    const last = lines.at(-1);
+    if (last !== undefined && (lines.length === rows || last.length + 1 + word.length <= most))
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines.map((line) => cut(line, most));
+}
+
+/** Lines of type beneath an item's symbol. */
+export const linesBelow = ({ titleLines, lines }: Pick<DiagramItem, "titleLines" | "lines">): number =>
+  titleLines.length + lines.length;
 
 const GRAVITY: Record<Word, number> = { Holds: 0, Tight: 1, Fails: 2, Stop: 3 };
 
@@ -154,8 +174,9 @@ class Cells {
     return {
       key,
       symbol,
-      title: fit(title, FITS_BOLD),
-      lines: lines.filter(Boolean).map((line) => fit(line)),
+      title,
+      titleLines: wrapped(title, FITS_BOLD),
+      lines: lines.filter(Boolean).flatMap((line) => wrapped(line, FITS)),
       path: at,
       mains,
       ...this.judged(at),
@@ -361,7 +382,7 @@ class Cells {
         return [
           this.labelled({ ...controller, symbol: "converter" }),
           ...parts.reverse(),
-          { ...source, title: fit("Array", FITS_BOLD), lines: cold.map((line) => fit(line)) },
+          { ...source, title: "Array", titleLines: ["Array"], lines: cold.flatMap((line) => wrapped(line, FITS)) },
         ];
       }
     }
@@ -377,7 +398,7 @@ class Cells {
 }
 
 /** px from the line down to the end of a cell's lowest label. */
-const depth = (lines: number) => 36 + 14 * lines;
+const depth = (cells: readonly Cell[]) => 22 + 14 * Math.max(...cells.map(linesBelow));
 
 /** Places cells in rows from `top` down, wires them in series, and returns where the next block may begin. */
 function placeRows(diagram: SingleLineDiagram, cells: Cell[], top: number): number {
@@ -387,10 +408,7 @@ function placeRows(diagram: SingleLineDiagram, cells: Cell[], top: number): numb
     const row = cells.slice(first, first + COLUMNS);
     if (first > 0) {
       const above = y;
-      y +=
-        depth(Math.max(...cells.slice(first - COLUMNS, first).map(({ lines }) => lines.length))) +
-        2 * RETURN +
-        DIAGRAM_CELL.symbol / 2;
+      y += depth(cells.slice(first - COLUMNS, first)) + 2 * RETURN + DIAGRAM_CELL.symbol / 2;
       const between = y - DIAGRAM_CELL.symbol / 2 - RETURN;
       const [right, left] = [diagram.width - 6, 6];
       diagram.wires.push({
@@ -418,7 +436,7 @@ function placeRows(diagram: SingleLineDiagram, cells: Cell[], top: number): numb
     });
   }
   const last = cells.slice(-(((cells.length - 1) % COLUMNS) + 1));
-  return y + depth(Math.max(...last.map(({ lines }) => lines.length)));
+  return y + depth(last);
 }
 
 const BONDS: Record<Job["inverter"]["neutralBond"], string> = {

@@ -5,7 +5,7 @@ import { parseQuantity } from "../../units/parse";
 import { emptyBranch, emptyPart, readJob, type Branch, type Part, type Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
 import { summaryOf } from "../../assessment/verdicts/summary";
-import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/single-line-diagram";
+import { singleLineDiagram, DIAGRAM_CELL, linesBelow } from "../../applications/diagram/single-line-diagram";
 
 const carries = (job: Job) => assess(job).verdicts.carries;
 const ruleOf = (job: Job, key: RegExp) => assess(job).rules.find((rule) => key.test(rule.key));
@@ -278,11 +278,11 @@ describe("the one-line plan", () => {
     expect(
       diagram.items.filter(({ path }) => /^path\.(main|mains|branches\.\d+\.parts)\.\d+$/.test(path)),
     ).toHaveLength(40);
-    const boxes = diagram.items.map(({ x, y, lines }) => ({
+    const boxes = diagram.items.map(({ x, y, ...item }) => ({
       left: x - DIAGRAM_CELL.width / 2,
       right: x + DIAGRAM_CELL.width / 2,
       top: y - 19,
-      bottom: y + 34 + 14 * lines.length,
+      bottom: y + 20 + 14 * linesBelow(item),
     }));
     const overlaps = boxes.flatMap((a, i) =>
       boxes
@@ -302,14 +302,18 @@ describe("the one-line plan", () => {
   it("keeps every line of text to its cell, and every heading off the rows", () => {
     const job = large();
     const diagram = singleLineDiagram(job, assess(job));
-    for (const { title, lines } of diagram.items) {
-      expect(title.length).toBeLessThanOrEqual(16);
+    for (const { titleLines, lines } of diagram.items) {
+      for (const line of titleLines) expect(line.length).toBeLessThanOrEqual(16);
       for (const line of lines) expect(line.length).toBeLessThanOrEqual(18);
     }
     for (const { y } of diagram.headings)
-      expect(diagram.items.some((item) => y > item.y - 19 && y - 12 < item.y + 34 + 14 * item.lines.length)).toBe(
-        false,
-      );
+      expect(diagram.items.some((item) => y > item.y - 19 && y - 12 < item.y + 20 + 14 * linesBelow(item))).toBe(false);
+  });
+  it("writes a long name whole, over several lines", () => {
+    const job = jobOf({});
+    job.units[0]!.name = "Rear bedroom roof unit of the owner";
+    const unit = singleLineDiagram(job, assess(job)).items.find(({ symbol }) => symbol === "unit")!;
+    expect(unit.titleLines).toEqual(["Rear bedroom", "roof unit of the", "owner"]);
   });
   it("marks the failing part in place, by name", () => {
     const job = jobOf({ cable: { areaMm2: q(10), length: q(6) } });

@@ -7,7 +7,7 @@ import { sizeCircuit } from "../../applications/sizing/size-circuit";
 import { assess } from "../../assessment/verdicts/assess";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { shareAmong, type LinkLayout } from "../../reference/conductors/links";
-import { singleLineDiagram, DIAGRAM_CELL } from "../../applications/diagram/single-line-diagram";
+import { singleLineDiagram, DIAGRAM_CELL, linesBelow } from "../../applications/diagram/single-line-diagram";
 
 const unread = (job: Job): Job => ({ ...job, path: { ...job.path, measured: {} } });
 const ohms = (job: Job) => assess(job).path.resistance;
@@ -51,7 +51,7 @@ describe("runs of parts, on random systems", () => {
         const drawn = diagram.items.filter(({ path }) => /^path\.(main|branches\.\d+\.parts)\.\d+$/.test(path));
         expect(drawn).toHaveLength(parts);
         expect(new Set(diagram.items.map(({ key }) => key)).size).toBe(diagram.items.length);
-        const boxes = diagram.items.map(({ x, y, lines }) => [x, y - 19, y + 34 + 14 * lines.length] as const);
+        const boxes = diagram.items.map(({ x, y, ...item }) => [x, y - 19, y + 20 + 14 * linesBelow(item)] as const);
         for (const [i, [x, top, bottom]] of boxes.entries())
           for (const [x2, top2, bottom2] of boxes.slice(i + 1))
             expect(Math.abs(x - x2) >= DIAGRAM_CELL.width - 0.01 || bottom <= top2 || bottom2 <= top).toBe(true);
