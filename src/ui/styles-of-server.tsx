@@ -24,7 +24,9 @@ export function StylesOfServer({ children }: { children: ReactNode }) {
         // Before what the library writes in the browser.
         data-rc-order="prepend"
         data-rc-priority="-1000"
-        dangerouslySetInnerHTML={{ __html: styles }}
+        // In a layer, so that what the browser writes when the theme changes goes before it wherever it stands: while a
+        // server is cold it may be sent once more, in the middle of the page.
+        dangerouslySetInnerHTML={{ __html: `@layer server {${styles}}` }}
       />
     );
   });

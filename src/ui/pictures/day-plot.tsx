@@ -9,10 +9,11 @@ import type { DayAnswer } from "@/workers/day.worker";
 import { useCursor } from "../state/day";
 import { useReading } from "../state/sheet-context";
 import { area, bars, extent, polyline } from "./day-shape";
+import { wrapText } from "@/core/units/text";
 import { useBoxWidth } from "./use-box-width";
 import { say } from "@/core/messages/say";
 
-const LEFT = 44;
+const LEFT = 58;
 const RIGHT = 10;
 const CODE_Y = 4;
 const CODE = 12;
@@ -209,30 +210,7 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
             </text>
           </g>
         ))}
-        {stop && (
-          <g>
-            <line
-              x1={drawn.x(stop.at / record.stepS)}
-              x2={drawn.x(stop.at / record.stepS)}
-              y1={LEVEL[0]}
-              y2={LEVEL[1]}
-              stroke="var(--heat)"
-              strokeWidth="1.6"
-            />
-            <text
-              x={drawn.x(stop.at / record.stepS) + (drawn.x(stop.at / record.stepS) > width - 190 ? -5 : 5)}
-              y={LEVEL[0] + 12}
-              textAnchor={drawn.x(stop.at / record.stepS) > width - 190 ? "end" : "start"}
-              fontSize="12"
-              fill="var(--heat)"
-              stroke="var(--paper)"
-              strokeWidth="3"
-              paintOrder="stroke"
-            >
-              {stopWords(record)}
-            </text>
-          </g>
-        )}
+        {stop && <Stop at={drawn.x(stop.at / record.stepS)} width={width} words={stopWords(record)} />}
         <g fontSize="12" fill="var(--ink)" stroke="var(--paper)" strokeWidth="3" paintOrder="stroke">
           <text x={LEFT + 4} y={LEVEL[1] - 4}>
             reserve
@@ -265,6 +243,29 @@ export function stopWords(record: DayRecord): string {
     unit: "air conditioner switches off at its low-voltage cut-off",
   };
   return `${when}: ${why[cause]}`;
+}
+
+/** px that a letter of 12 px type takes, at most on average. */
+const LETTER = 6.6;
+const STOP_LINES = 3;
+
+/** Where supply from the battery ends, with its words beside the line in as many lines as they need. */
+function Stop({ at, width, words }: { at: number; width: number; words: string }) {
+  const lines = wrapText(words, Math.floor((width - LEFT - RIGHT) / LETTER), STOP_LINES);
+  const room = Math.max(...lines.map((line) => line.length)) * LETTER;
+  const x = at + 5 + room <= width ? at + 5 : Math.max(LEFT, Math.min(at - 5 - room, width - RIGHT - room));
+  return (
+    <g>
+      <line x1={at} x2={at} y1={LEVEL[0]} y2={LEVEL[1]} stroke="var(--heat)" strokeWidth="1.6" />
+      <g fontSize="12" fill="var(--heat)" stroke="var(--paper)" strokeWidth="3" paintOrder="stroke">
+        {lines.map((line, i) => (
+          <text key={i} x={x} y={LEVEL[0] + 12 + 14 * i}>
+            {line}
+          </text>
+        ))}
+      </g>
+    </g>
+  );
 }
 
 /** The line at the moment that is read; follows the pointer and drawn apart from the rest. */

@@ -10,7 +10,7 @@ import { say } from "@/core/messages/say";
 
 const LABEL = 96;
 const ROW = 38;
-const RIGHT = 96;
+const RIGHT = 124;
 
 interface Bar {
   key: string;

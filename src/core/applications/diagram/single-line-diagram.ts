@@ -1,4 +1,5 @@
 import type { BranchPath, JobPath } from "../../document/path";
+import { wrapText } from "../../units/text";
 import { formatQuantity } from "../../units/format";
 import type { Job, Branch, Unit } from "../../document/schema";
 import { legCount } from "../../reference/standards/mains";
@@ -77,21 +78,6 @@ const FITS_BOLD = 16;
 
 /** Lines that a name may take, at most. */
 const NAME_LINES = 3;
-
-const cut = (text: string, most: number): string =>
-  text.length > most ? `${text.slice(0, most - 1).trimEnd()}…` : text;
-
-/** A text in lines of at most `most` letters, parted between its words. Only what is longer than `rows` of them is cut. */
-function wrapped(text: string, most: number, rows = NAME_LINES): string[] {
-  const lines: string[] = [];
-  for (const word of text.split(/\s+/)) {
-    const last = lines.at(-1);
-    if (last !== undefined && (lines.length === rows || last.length + 1 + word.length <= most))
-      lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines.map((line) => cut(line, most));
-}
 
 /** Lines of type beneath an item's symbol. */
 export const linesBelow = ({ titleLines, lines }: Pick<DiagramItem, "titleLines" | "lines">): number =>
@@ -175,8 +161,8 @@ class Cells {
       key,
       symbol,
       title,
-      titleLines: wrapped(title, FITS_BOLD),
-      lines: lines.filter(Boolean).flatMap((line) => wrapped(line, FITS)),
+      titleLines: wrapText(title, FITS_BOLD, NAME_LINES),
+      lines: lines.filter(Boolean).flatMap((line) => wrapText(line, FITS, NAME_LINES)),
       path: at,
       mains,
       ...this.judged(at),
@@ -382,7 +368,12 @@ class Cells {
         return [
           this.labelled({ ...controller, symbol: "converter" }),
           ...parts.reverse(),
-          { ...source, title: "Array", titleLines: ["Array"], lines: cold.flatMap((line) => wrapped(line, FITS)) },
+          {
+            ...source,
+            title: "Array",
+            titleLines: ["Array"],
+            lines: cold.flatMap((line) => wrapText(line, FITS, NAME_LINES)),
+          },
         ];
       }
     }
