@@ -30,7 +30,7 @@ function readable(pathname: string): boolean {
 }
 
 /**
- * Stands before every page: who asks, and what the answer may load. Routes under `/api` ask themselves (server/door.ts), and
+ * Stands before every page: who asks, and what the answer may load. Routes under `/api` ask themselves (server/handler.ts), and
  * their policy is in next.config.ts: passing through here cost more than a quarter of what a reading takes.
  */
 export function proxy(request: NextRequest): NextResponse {
@@ -50,7 +50,7 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 export const config = {
-  // Files of the build carry no page: all else is asked at the door.
+  // Files of the build carry no page: of all else it is asked who wants it.
   // Of routes only those with a percent sign, which may stand for no byte: the framework would break down over it.
   matcher: ["/((?!api/|_next/static|_next/image|favicon.ico|icon.svg|service-worker.js).*)", "/api/(.*%.*)"],
 };

@@ -12,7 +12,7 @@ import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
  * volts, joules out of the battery's terminals. Battery never full and never cut: choose systems for which that is so.
  */
 export function odeRun(input: SimulationInput, tolerance: number) {
-  const { job, weather, schedule, surroundings, warmUpSteps: prime } = input;
+  const { job, weather, schedule, surroundings, warmUpSteps } = input;
   const { cabin, bank, inverter } = job;
   const unit = job.units[0]!;
   const air = moistAir(weather.pressurePa);
@@ -27,7 +27,7 @@ export function odeRun(input: SimulationInput, tolerance: number) {
   let secondsOn = 0;
   const right = (x: number, [Ta, Tm, w, s, v]: number[]): number[] => {
     evaluations++;
-    const mode = i < prime ? 0 : schedule.mode[0]![i]!;
+    const mode = i < warmUpSteps ? 0 : schedule.mode[0]![i]!;
     const at = weather.outdoorC[i]! + unit.condenserRise;
     let cooling = 0;
     let drying = 0;
@@ -76,9 +76,9 @@ export function odeRun(input: SimulationInput, tolerance: number) {
       (cabin.coupling * (Ta! - Tm!) + surroundings.massHeat[i]!) / cabin.massHeatCapacity,
       (surroundings.changesFlow[i]! * (weather.humidity[i]! - w!) + schedule.moisture[i]! - drying / LATENT_HEAT) /
         holds,
-      i < prime ? 0 : -(current * (current < 0 ? 0.99 : 1)) / (bank.capacityAh * 3600),
-      i < prime ? 0 : (current * slowR - v!) / 300,
-      i < prime ? 0 : bus * current,
+      i < warmUpSteps ? 0 : -(current * (current < 0 ? 0.99 : 1)) / (bank.capacityAh * 3600),
+      i < warmUpSteps ? 0 : (current * slowR - v!) / 300,
+      i < warmUpSteps ? 0 : bus * current,
     ];
   };
   const solver = new Solver(6);
@@ -90,7 +90,7 @@ export function odeRun(input: SimulationInput, tolerance: number) {
   const cabinC: number[] = [];
   const share: number[] = [];
   for (; i < weather.steps; i++) {
-    const asked = i >= prime && schedule.mode[0]![i]! >= 2;
+    const asked = i >= warmUpSteps && schedule.mode[0]![i]! >= 2;
     const level = schedule.setPointC[0]![i]!;
     let left = weather.stepS;
     while (left > 1e-6) {
@@ -120,11 +120,11 @@ export function odeRun(input: SimulationInput, tolerance: number) {
       }
       state = next;
       since += h;
-      if (on && i >= prime) secondsOn += h;
+      if (on && i >= warmUpSteps) secondsOn += h;
       segmentAt += h;
       left -= h;
     }
-    if (i >= prime) {
+    if (i >= warmUpSteps) {
       cabinC.push(state[0]!);
       share.push(state[3]!);
     }

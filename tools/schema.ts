@@ -150,10 +150,10 @@ async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Pr
   const startedMs = momentOf(zone, year, month, 14, demo.hour * 60);
   const { seed, faults, startShare } = demo;
   const setup = { seed, faults, startShare, every: 10 };
-  const standIn = makeSimulator(job, setup, startedMs);
+  const simulator = makeSimulator(job, setup, startedMs);
   const until = startedMs + demo.minutes * 60_000;
-  const end = standIn.truth.hoursToReserve;
-  const readings = standIn.readings.filter(({ timeMs }) =>
+  const end = simulator.truth.hoursToReserve;
+  const readings = simulator.readings.filter(({ timeMs }) =>
     demo.minutes === Infinity
       ? end === null || timeMs <= startedMs + (end + PAST_RESERVE_H) * 3_600_000
       : timeMs <= until,
@@ -163,8 +163,8 @@ async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Pr
     name: demo.name,
     kind: kindOfJob(job),
     startedMs,
-    source: demo.speed === null ? null : { kind: "stand-in", ...setup, speed: demo.speed },
-    truth: standIn.truth,
+    source: demo.speed === null ? null : { kind: "simulator", ...setup, speed: demo.speed },
+    truth: simulator.truth,
   });
   await addReadings(
     db,
@@ -177,7 +177,7 @@ async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Pr
     const made = viewOf(job, log, { particles: 200 });
     await changeTestRun(db, id, {
       finished: true,
-      promises: forecastSnapshots(job, log, { particles: 200 }),
+      snapshots: forecastSnapshots(job, log, { particles: 200 }),
       outcome: made?.answer.ok ? made.answer.view.outcome : null,
     });
   }

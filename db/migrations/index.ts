@@ -11,6 +11,7 @@ import * as countedReadings from "./009_counted_readings";
 import * as people from "./010_people";
 import * as instrumentLeases from "./011_instrument_leases";
 import * as storedBytes from "./012_stored_bytes";
+import * as wording from "./013_wording";
 
 type Step = {
   name: string;
@@ -32,6 +33,7 @@ const STEPS: Step[] = [
   { name: "010_people", ...people },
   { name: "011_instrument_leases", ...instrumentLeases },
   { name: "012_stored_bytes", ...storedBytes },
+  { name: "013_wording", ...wording },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -80,7 +80,7 @@ export const readingHistory = z.object({ history: z.array(readingVersion) });
 /** The instrument that a test run listens to. */
 export const sourceSchema = z.discriminatedUnion("kind", [
   z.strictObject({
-    kind: z.literal("stand-in"),
+    kind: z.literal("simulator"),
     seed: z.int().min(0).max(999_999),
     faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
     every: z.int().min(5).max(300),
@@ -161,7 +161,7 @@ export const newTestRun = z.strictObject({
 export const testRunChange = z.strictObject({
   name: name.optional(),
   finished: z.boolean().optional(),
-  promises: z.array(forecastSnapshot).max(12).optional(),
+  snapshots: z.array(forecastSnapshot).max(12).optional(),
   outcome: outcomeSchema.nullable().optional(),
   conditions: runConditionsSchema.optional(),
 });
@@ -177,7 +177,7 @@ export const listedTestRun = z.object({
   source: sourceSchema.nullable(),
   /** Told once the test run is finished. */
   truth: truthSchema.nullable(),
-  promises: z.array(forecastSnapshot),
+  snapshots: z.array(forecastSnapshot),
   outcome: outcomeSchema.nullable(),
   /** What was said of its day; null where nothing was. */
   conditions: runConditionsSchema.nullable(),

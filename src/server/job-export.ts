@@ -218,7 +218,7 @@ async function* packedTestRun(
     updatedMs: row.updated_at.getTime(),
     source: parsed(row.source) as TestRunEntry["source"],
     truth: parsed(row.truth) as TestRunEntry["truth"],
-    promises: parsed(row.promises) as TestRunEntry["promises"],
+    snapshots: parsed(row.snapshots) as TestRunEntry["snapshots"],
     outcome: parsed(row.outcome) as TestRunEntry["outcome"],
     conditions: parsed(row.conditions) as TestRunEntry["conditions"],
     readings,

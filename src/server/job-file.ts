@@ -13,7 +13,7 @@ import { runConditionsSchema } from "@/core/applications/test-run/site/condition
  */
 
 export const JOB_FORMAT = "chillbank-job";
-export const JOB_VERSION = 2;
+export const JOB_VERSION = 3;
 export const MANIFEST = "job.json";
 
 /** Largest ZIP that is taken, and what it may unpack to, bytes. */
@@ -50,7 +50,7 @@ const testRunSchema = z.strictObject({
   updatedMs: timeMs,
   source: sourceSchema.nullable(),
   truth: truthSchema.nullable(),
-  promises: z.array(forecastSnapshot).max(12),
+  snapshots: z.array(forecastSnapshot).max(12),
   outcome: outcomeSchema.nullable(),
   conditions: runConditionsSchema.nullable(),
   /** Readings by hand and from instruments, with what each was before. */
@@ -92,19 +92,35 @@ export const manifestSchema = z.strictObject({
 });
 export type Manifest = z.infer<typeof manifestSchema>;
 
-const withoutConditions = (runs: unknown): unknown =>
-  Array.isArray(runs) ? runs.map((run: object) => ({ ...run, conditions: null })) : runs;
+type Loose = Record<string, unknown>;
+
+const eachRun = (runs: unknown, change: (run: Loose) => Loose): unknown =>
+  Array.isArray(runs) ? runs.map(change) : runs;
 
 /** Version 1 said `rig`, `wish` and `trials` for what is a `job`, a `requirement` and `testRuns` now, and nothing of a run's day. */
-export function upgradeManifest(manifest: Record<string, unknown>): Record<string, unknown> {
-  if (manifest.version !== 1) return manifest;
-  const { rig, wish, trials, ...rest } = manifest;
-  return { ...rest, version: JOB_VERSION, job: rig, requirement: wish, testRuns: withoutConditions(trials) };
+function fromFirst({ rig, wish, trials, ...rest }: Loose): Loose {
+  const testRuns = eachRun(trials, (run) => ({ ...run, conditions: null }));
+  return { ...rest, version: 2, job: rig, requirement: wish, testRuns };
+}
+
+/** Version 2 said `promises` for the forecasts of a run, and `stand-in` for the simulator. */
+function fromSecond(manifest: Loose): Loose {
+  const testRuns = eachRun(manifest.testRuns, ({ promises, source, ...run }) => {
+    const simulated = source !== null && typeof source === "object" && (source as Loose).kind === "stand-in";
+    return { ...run, snapshots: promises, source: simulated ? { ...source, kind: "simulator" } : source };
+  });
+  return { ...manifest, version: 3, testRuns };
+}
+
+/** The list of a job file of an older version, brought to the present one. */
+export function upgradeManifest(manifest: Loose): Loose {
+  const second = manifest.version === 1 ? fromFirst(manifest) : manifest;
+  return second.version === 2 ? fromSecond(second) : second;
 }
 export type TestRunEntry = Manifest["testRuns"][number];
 
 /*
- * What was kept is taken as it was: doors that an instrument comes in by are wider than those of a hand, and one odd number
+ * What was kept is taken as it was: handlers of an instrument take more than those of a hand, and one odd number
  * must not hold a whole job back. The repair of a log deals with it as it did before.
  */
 const moment = z.number().min(-1e13).max(1e13);

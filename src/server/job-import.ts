@@ -176,7 +176,7 @@ export async function importJob(db: Knex, author: Author, source: number | Uint8
 async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: TestRunEntry): Promise<void> {
   const id = uuid();
   // A file must not open connections or read other files by itself.
-  const source = testRun.finishedMs === null && testRun.source?.kind !== "stand-in" ? null : testRun.source;
+  const source = testRun.finishedMs === null && testRun.source?.kind !== "simulator" ? null : testRun.source;
   await tx("test_runs").insert({
     id,
     job_id: jobId,
@@ -186,7 +186,7 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
     finished_at: testRun.finishedMs === null ? null : new Date(testRun.finishedMs),
     source: source && JSON.stringify(source),
     truth: testRun.truth && JSON.stringify(testRun.truth),
-    promises: JSON.stringify(testRun.promises),
+    snapshots: JSON.stringify(testRun.snapshots),
     outcome: testRun.outcome && JSON.stringify(testRun.outcome),
     conditions: testRun.conditions && JSON.stringify(testRun.conditions),
     created_at: new Date(testRun.createdMs),

@@ -18,12 +18,12 @@ const made = new Map<string, Buffer>();
 /** What a pack tells of a job's test runs. */
 export async function runsOfJob(db: Knex, jobId: string): Promise<MeasuredRun[]> {
   const testRuns = await listTestRuns(db, jobId);
-  return testRuns.map(({ name, kind, startedMs, finishedMs, promises, outcome }) => ({
+  return testRuns.map(({ name, kind, startedMs, finishedMs, snapshots, outcome }) => ({
     name,
     kind,
     startedMs,
     finishedMs,
-    promises,
+    snapshots,
     outcome,
   }));
 }

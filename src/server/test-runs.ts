@@ -37,7 +37,7 @@ export interface TestRunRow {
   finished_at: Date | null;
   source: unknown;
   truth: unknown;
-  promises: unknown;
+  snapshots: unknown;
   outcome: unknown;
   conditions: unknown;
   /** How many readings it has: rows that were not deleted, and those of whole imports. */
@@ -55,7 +55,7 @@ const listed = (row: TestRunRow): ListedTestRun => ({
   finishedMs: row.finished_at?.getTime() ?? null,
   source: parsed(row.source) as Source | null,
   truth: row.finished_at ? (parsed(row.truth) as ListedTestRun["truth"]) : null,
-  promises: parsed(row.promises) as ForecastSnapshot[],
+  snapshots: parsed(row.snapshots) as ForecastSnapshot[],
   outcome: parsed(row.outcome) as Outcome | null,
   conditions: parsed(row.conditions) as RunConditions | null,
   readings: row.readings,
@@ -109,7 +109,7 @@ export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Dat
       finished_at: null,
       source: testRun.source ? JSON.stringify(testRun.source) : null,
       truth: testRun.truth ? JSON.stringify(testRun.truth) : null,
-      promises: "[]",
+      snapshots: "[]",
       outcome: null,
       conditions: testRun.conditions ? JSON.stringify(testRun.conditions) : null,
       created_at: now,
@@ -123,7 +123,7 @@ export async function createTestRun(db: Knex, testRun: NewTestRun, now = new Dat
 }
 
 export async function changeTestRun(db: Knex, id: string, change: TestRunChange, now = new Date()): Promise<boolean> {
-  const { name, finished, promises, outcome, conditions } = change;
+  const { name, finished, snapshots, outcome, conditions } = change;
   const touched = await db("test_runs")
     .where({ id })
     .whereNull("deleted_at")
@@ -131,7 +131,7 @@ export async function changeTestRun(db: Knex, id: string, change: TestRunChange,
       updated_at: now,
       ...(name === undefined ? {} : { name }),
       ...(finished === undefined ? {} : { finished_at: finished ? now : null }),
-      ...(promises === undefined ? {} : { promises: JSON.stringify(promises) }),
+      ...(snapshots === undefined ? {} : { snapshots: JSON.stringify(snapshots) }),
       ...(outcome === undefined ? {} : { outcome: outcome && JSON.stringify(outcome) }),
       ...(conditions === undefined ? {} : { conditions: JSON.stringify(conditions) }),
     });

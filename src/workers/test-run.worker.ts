@@ -81,9 +81,9 @@ const worker = {
     session = made.session;
     return made.answer;
   },
-  /** Times to the reserve under what-ifs, of the last view's log and guesses. */
+  /** Times to the reserve under what-ifs, of the last view's log and particles. */
   whatIf: (texts: string[], timeZone: string): Quantiles[] => (session ? whatIfsWritten(session, texts, timeZone) : []),
-  promises: (job: Job, conditions: RunConditions): ForecastSnapshot[] => forecastSnapshots(job, raw, { conditions }),
+  snapshots: (job: Job, conditions: RunConditions): ForecastSnapshot[] => forecastSnapshots(job, raw, { conditions }),
 
   /** Reads the beginning of a file and says what it is. */
   async preview(file: File, timeZone: string, mapping?: Mapping): Promise<Preview> {

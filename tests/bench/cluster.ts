@@ -50,7 +50,7 @@ async function instruments(): Promise<string[]> {
     await asked(`/api/jobs/${made.id}/test-runs`, post({ id, name: "Run", startedAt: Date.UTC(2026, 7, 14) }), cookie);
     await asked(
       `/api/test-runs/${id}/source`,
-      post({ kind: "stand-in", seed: n, faults: [], every: 10, speed: 10 }),
+      post({ kind: "simulator", seed: n, faults: [], every: 10, speed: 10 }),
       cookie,
     );
     ids.push(id);

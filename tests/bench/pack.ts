@@ -44,7 +44,7 @@ const runs: MeasuredRun[] = Array.from({ length: 10 }, (_, i) => ({
   kind: "fixed speed, lithium",
   startedMs: Date.UTC(2026, 5, 1 + i, 20),
   finishedMs: Date.UTC(2026, 5, 2 + i, 2),
-  promises: [15, 30, 60, 120].map((minutes) => ({
+  snapshots: [15, 30, 60, 120].map((minutes) => ({
     minutes,
     toReserve: hours,
     toCutoff: hours,

@@ -17,7 +17,7 @@ const startMs = Date.UTC(2026, 6, 14, 18);
 const night = makeSimulator(job, { seed: 3, faults: [], startShare: 1, every: 10 }, startMs).readings.slice(0, 5000);
 const log = fromList(night);
 const earlier = fromList(night.slice(0, -1));
-if (night.length < 5000) throw new Error(`the stand-in gave ${night.length} readings`);
+if (night.length < 5000) throw new Error(`the simulator gave ${night.length} readings`);
 const text = longLog(500_000);
 const before = viewOf(job, earlier, { particles: 500 })?.session?.population ?? null;
 if (!before) throw new Error("no forecast of the earlier log");

@@ -99,10 +99,13 @@ test("questions are answered with a key, and a reading taken back changes the ra
 
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 } });
-  test("an apprentice practises: readings come off the patient, and the truth is told", async ({ page, request }) => {
+  test("an apprentice practises: readings come off the practice case, and the truth is told", async ({
+    page,
+    request,
+  }) => {
     await open(page, `/jobs/${await job(request)}/faults`);
     await page.getByRole("button", { name: "Open a practice case" }).click();
-    // Four readings, or as many as tell anything: of some patients there are fewer.
+    // Four readings, or as many as tell anything: of some cases there are fewer.
     const read = page.getByRole("button", { name: "Read it on the practice case" });
     const nothing = page.getByRole("heading", { name: "Nothing left to read" });
     for (let i = 0; i < 4; i++) {
@@ -113,7 +116,7 @@ test.describe("on a phone", () => {
     }
     await page.getByRole("button", { name: "What was it?" }).click();
     await expect(page.getByText(/^It was: .+ Ranked at place \d+/)).toBeVisible();
-    // Nothing of a patient goes into the job.
+    // Nothing of a practice case goes into the job.
     await expect(page.getByRole("button", { name: "Confirm cause" })).toHaveCount(0);
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await page.getByRole("button", { name: "Leave practice case" }).click();

@@ -60,7 +60,7 @@ test("a target is kept, counted and searched, and the frontier names what each s
   }
   await expect(page.locator("[data-search=done]")).toBeVisible({ timeout: 240_000 });
   await expect(page.getByText(/days of 100 for \+/).first()).toBeVisible();
-  await expect(page.locator("[data-school]")).toHaveCount(3);
+  await expect(page.locator("[data-rule-of-thumb]")).toHaveCount(3);
   await page.getByText("mass", { exact: true }).click();
   await expect(page.getByRole("img", { name: /designs on the frontier of mass/ })).toBeVisible();
   await page.getByText("money", { exact: true }).click();
@@ -158,7 +158,7 @@ test("what fails whatever is chosen is said above the frontier", async ({ page }
   await expect(page.locator("[data-given]")).toContainText("engine charging on ignition", { timeout: 60_000 });
 });
 
-test("strangers and rubbish are refused at the doors of requirement and revisions", async ({ request }) => {
+test("strangers and rubbish are refused by the handlers of requirement and revisions", async ({ request }) => {
   const status = async (path: string, method: string, data?: unknown) =>
     (await request.fetch(`/api/jobs/${job}${path}`, { method, ...(data === undefined ? {} : { data }) })).status();
   expect(await status("/requirement", "PUT", { share: 2 })).toBe(400);

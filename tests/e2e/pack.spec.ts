@@ -95,7 +95,7 @@ test("a test run is in the pack: what was forecast and what came of it", async (
   const put = await request.put(`/api/test-runs/${testRun.id}`, {
     data: {
       finished: true,
-      promises: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 4, average: 5, halfHour: 4 } }],
+      snapshots: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 4, average: 5, halfHour: 4 } }],
       outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.2 },
     },
   });
@@ -234,7 +234,7 @@ test("a customer's page opens by its link alone, is light on a phone, and is wit
   await phone.close();
 });
 
-test("strangers and rubbish are refused at the pack's door", async ({ request }) => {
+test("strangers and rubbish are refused by the document's handlers", async ({ request }) => {
   const id = await makeJob(request, "Door");
   const status = async (address: string) => (await request.get(address)).status();
   expect(await status(`/api/jobs/${id}/pack?paper=a5`)).toBe(400);

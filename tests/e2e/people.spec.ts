@@ -26,7 +26,7 @@ test.describe("who is not signed in", () => {
     await page.getByLabel("E-mail address").fill("nobody@demo.invalid");
     await page.getByLabel("Password").fill("something long and wrong");
     await page.getByRole("button", { name: "Sign in", exact: true }).click();
-    await expect(page.locator(".door [role=alert]")).toHaveText("The e-mail address or the password is wrong.");
+    await expect(page.locator(".sign-in [role=alert]")).toHaveText("The e-mail address or the password is wrong.");
   });
 });
 

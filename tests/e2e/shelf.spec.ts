@@ -98,7 +98,7 @@ test("the shelf leaves as CSV and comes back; junk rows are told, a file of junk
   await expect(page.getByText("The first row must name the columns; “kind” is missing.")).toBeVisible();
 });
 
-test("the shelf's doors refuse what is no part with the wiring and reason", async ({ request }) => {
+test("the shelf's handlers refuse what is no part, with path and reason", async ({ request }) => {
   const bad = await request.post("/api/parts", {
     data: { entry: { kind: "fuse", name: "F", note: "", choices: {}, values: { rating: -1 } } },
   });

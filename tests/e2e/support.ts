@@ -1,7 +1,7 @@
 import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
 import { emptyJob, type Job } from "../../src/core/document/schema";
 
-/** Makes a job by the server's own door and returns its id. */
+/** Makes a job by the server's own handler and returns its id. */
 export async function makeJob(
   request: APIRequestContext,
   name: string,

@@ -291,7 +291,7 @@ test.describe("on a phone, its page not kept", () => {
   });
 });
 
-test("strangers and rubbish are refused at the test run's door", async ({ request, page }) => {
+test("strangers and rubbish are refused by the test run's handlers", async ({ request, page }) => {
   await ownTestRun(page);
   await page.getByRole("button", { name: "More", exact: true }).click();
   const href = await page.getByRole("link", { name: "Readings on a phone" }).getAttribute("href");

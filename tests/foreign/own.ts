@@ -121,7 +121,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
   const hour = new Date(described.readings.timeMs[0]!).getUTCHours() + (job.place.listed === "faro" ? 1 : -7);
   const minuteOfDay = ((hour + 24) % 24) * 60;
   const system = buildSystem(hidden);
-  const { input, clock, prime } = inputOf(
+  const { input, clock, warmUpSteps } = inputOf(
     hidden,
     {
       days: 1.5,
@@ -141,7 +141,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
   const every = [1, 3, 6, 12, 30][seed % 5]!;
   const rows = Math.floor(run.reserveAt / stepS / every);
   const readings = emptyReadings(rows);
-  const from = clock.startMs + prime * stepS * 1000;
+  const from = clock.startMs + warmUpSteps * stepS * 1000;
   const zero = 0.3 * r.normal();
   /** What its monitor shows too much from the start, and the clamp's own noise. */
   const shownOff = 0.005 + 0.01 * r.normal();

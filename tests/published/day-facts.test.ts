@@ -182,7 +182,7 @@ describe("fact 16: condenser water", () => {
   });
 });
 
-describe("fact 17: three days of storage at normal use is the cautious school's battery", () => {
+describe("fact 17: three days of storage at normal use is the cautious rule of thumb", () => {
   const job = (amount: number): Job => ({
     ...jobOf({
       brief: { stance: "storage", loads: [] },

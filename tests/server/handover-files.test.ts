@@ -120,7 +120,11 @@ describe("the making of a pack", () => {
   });
   it.each([
     ["another revision", { ...stored, revision: 5 }, []],
-    ["another run", stored, [{ name: "Night", kind: "", startedMs: 0, finishedMs: null, promises: [], outcome: null }]],
+    [
+      "another run",
+      stored,
+      [{ name: "Night", kind: "", startedMs: 0, finishedMs: null, snapshots: [], outcome: null }],
+    ],
   ])("is another pack for %s", async (_, other, runs) => {
     const [one, two] = [await makePack(stored, [], "a4", { draw }), await makePack(other, runs, "a4", { draw })];
     expect(Buffer.compare(one, two)).not.toBe(0);

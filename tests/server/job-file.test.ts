@@ -95,7 +95,7 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
   await setSource(
     db,
     id,
-    { kind: "stand-in", seed: 3, faults: ["bad-lug"], every: 10, speed: 60 },
+    { kind: "simulator", seed: 3, faults: ["bad-lug"], every: 10, speed: 60 },
     {
       faults: ["bad-lug"],
       heatLoss: 41.5,
@@ -112,7 +112,7 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
   await changeTestRun(db, id, {
     finished: true,
     conditions: { ...NOTHING_SAID, people: 2, forecastHighC: 36.5 },
-    promises: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 3.5, average: null, halfHour: 3.25 } }],
+    snapshots: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 3.5, average: null, halfHour: 3.25 } }],
     outcome: { reserveH: 4.4, cutoffH: null, endShare: 0.19 },
   });
   return id;
@@ -152,7 +152,12 @@ describe("a whole job in another Chillbank", () => {
   });
   it("is read from a file of version 1 too, which said it in other words", async () => {
     const { job: rig, requirement: wish, testRuns: trials, ...rest } = manifestOf(zip);
-    const before = trials.map((run) => ({ ...run, conditions: undefined }));
+    const before = trials.map(({ snapshots, source, ...run }) => ({
+      ...run,
+      promises: snapshots,
+      source: source?.kind === "simulator" ? { ...source, kind: "stand-in" } : source,
+      conditions: undefined,
+    }));
     const manifest = new TextEncoder().encode(JSON.stringify({ ...rest, version: 1, rig, wish, trials: before }));
     const made = await importJob(there, AUTHOR, zipSync({ ...unzipSync(zip), "job.json": manifest }));
     if (!made.ok) throw new Error(made.message);
@@ -170,7 +175,7 @@ describe("a whole job in another Chillbank", () => {
     expect(await bare(there, copy)).toEqual(await bare(here, jobId));
     expect((await bare(there, copy)).map(({ name }) => name)).toEqual(["As quoted"]);
   });
-  it("has its test runs with promises, outcome and what the simulator hid, but none that was deleted", async () => {
+  it("has its test runs with snapshots, outcome and what the simulator hid, but none that was deleted", async () => {
     const bare = async (db: Knex, id: string) =>
       (await listTestRuns(db, id)).map((one) => ({ ...one, id: "", jobId: "" }));
     expect(await bare(there, copy)).toEqual(await bare(here, jobId));
@@ -275,7 +280,7 @@ describe("a job file that is not taken", () => {
       "of a newer Chillbank",
       (_, manifest) => ((manifest as { version: number }).version = 7),
       false,
-      /newer Chillbank \(version 7; this one reads up to 2\)/,
+      /newer Chillbank \(version 7; this one reads up to 3\)/,
     ],
     ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /not a whole job/],
     [
@@ -371,9 +376,9 @@ describe("an instrument in a job file", () => {
     ["a file that is followed", { kind: "file", path: "log.csv" }, null],
     ["a Signal K server", { kind: "signal-k", url: "ws://127.0.0.1:3000/x" }, null],
     [
-      "a stand-in",
-      { kind: "stand-in", seed: 1, faults: [], every: 10, speed: 60 },
-      { kind: "stand-in", seed: 1, faults: [], every: 10, speed: 60 },
+      "a simulator",
+      { kind: "simulator", seed: 1, faults: [], every: 10, speed: 60 },
+      { kind: "simulator", seed: 1, faults: [], every: 10, speed: 60 },
     ],
   ] as const;
   it.each(sources)("%s of a test run under way", async (_, source, kept) => {

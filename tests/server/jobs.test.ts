@@ -2,7 +2,7 @@ import { afterAll, beforeEach, describe, expect, it, vi } from "vitest";
 import { CORE_VERSION } from "@/core/assessment/verdicts/summary";
 import { emptyJob, type Job } from "@/core/document/schema";
 import { connect } from "@/server/database";
-import { foreign, readBody, jobOfBody } from "@/server/door";
+import { foreign, readBody, jobOfBody } from "@/server/handler";
 import {
   createJob,
   deleteJob,
@@ -144,7 +144,7 @@ describe("the list", () => {
   });
 });
 
-describe("the doors", () => {
+describe("the handlers", () => {
   const request = (headers: Record<string, string>, body?: string) =>
     new Request("http://127.0.0.1:3210/api/jobs", { method: "POST", headers, body });
   it.each([

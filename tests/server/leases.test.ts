@@ -13,7 +13,7 @@ import type { Source } from "@/contract/test-runs";
 import { jobOf } from "../jobs";
 import { AUTHOR, ownDatabase } from "./own-database";
 
-const SIMULATOR: Source = { kind: "stand-in", seed: 1, faults: [], every: 10, speed: 600 };
+const SIMULATOR: Source = { kind: "simulator", seed: 1, faults: [], every: 10, speed: 600 };
 const RUN = { startedMs: Date.UTC(2026, 7, 14, 12) };
 const job = jobOf();
 const process_ = globalThis as { chillbankServer?: string };

@@ -7,7 +7,7 @@ import { emptyJob } from "@/core/document/schema";
 import { database } from "@/server/database";
 import { importJob } from "@/server/job-import";
 import { createJob } from "@/server/jobs";
-import { readBody } from "@/server/door";
+import { readBody } from "@/server/handler";
 import { spool, streamOf } from "@/server/spool";
 import { AUTHOR, ownDatabase } from "./own-database";
 

@@ -1,7 +1,7 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { GET as metrics } from "@/app/api/metrics/route";
 import { GET as list } from "@/app/api/parts/route";
-import { publicHandler } from "@/server/door";
+import { publicHandler } from "@/server/handler";
 import { database } from "@/server/database";
 import { ownDatabase } from "./own-database";
 

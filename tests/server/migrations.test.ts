@@ -13,6 +13,7 @@ import { ownDatabase } from "./own-database";
 const JOB = "0190c0de-0000-7000-8000-000000000001";
 const RUN = "0190c0de-0000-7000-8000-000000000002";
 const READING = "0190c0de-0000-7000-8000-000000000003";
+const SOURCE = { kind: "simulator", seed: 1, faults: [], every: 10, speed: 60 };
 const at = new Date(1_700_000_000_000);
 
 let db: Knex;
@@ -42,6 +43,7 @@ async function before(): Promise<void> {
     kind: "",
     started_at: at,
     promises: "[]",
+    source: JSON.stringify({ ...SOURCE, kind: "stand-in" }),
     ...stamps,
   });
   const reading = JSON.stringify({ values: { battery_current_a: -41 }, note: null });
@@ -60,7 +62,7 @@ describe("a database of before the tables were renamed", () => {
     await db.migrate.latest({ migrationSource });
     await db.migrate.latest({ migrationSource });
     expect(await getJob(db, JOB)).toMatchObject({ revision: 3, job: demoJob("1-folio") });
-    expect((await listTestRuns(db, JOB)).map(({ name }) => name)).toEqual(["Saturday"]);
+    expect(await listTestRuns(db, JOB)).toMatchObject([{ name: "Saturday", source: SOURCE, snapshots: [] }]);
     expect((await lastReadings(db, RUN, 10)).map(({ values }) => values)).toEqual([{ battery_current_a: -41 }]);
   });
   it("is brought up to date once where three servers start together", async () => {

@@ -3,7 +3,7 @@ import { pickInto } from "@/core/applications/parts/pick";
 import { emptyEntry, type ShelfEntry } from "@/core/applications/parts/shelf";
 import { genericParts } from "../../db/generic-parts";
 import { connect } from "@/server/database";
-import { readText } from "@/server/door";
+import { readText } from "@/server/handler";
 import {
   allParts,
   createPart,
@@ -141,7 +141,7 @@ describe("jobs that use a part", () => {
   });
 });
 
-describe("the door for tables", () => {
+describe("the handler of tables", () => {
   const post = (body: BodyInit, type = "text/csv") =>
     readText(new Request("http://127.0.0.1/", { method: "POST", body, headers: { "content-type": type } }));
   it("takes UTF-8 text and no other", async () => {

@@ -173,7 +173,7 @@ describe("test runs", () => {
     expect((await ask(runsOfJob.GET, listedTestRuns, { params: of })).body.testRuns).toHaveLength(1);
     expect((await ask(runs.GET, listedTestRuns)).body.testRuns.map(({ id }) => id)).toContain(params.id);
     const changed = await ask(run.PUT, oneTestRun, { params, body: { name: "Second", finished: true } });
-    expect(changed.body.testRun).toMatchObject({ name: "Second", promises: [], outcome: null });
+    expect(changed.body.testRun).toMatchObject({ name: "Second", snapshots: [], outcome: null });
     expect((await ask(run.GET, testRunDetail, { params })).body).toMatchObject({ running: null, imports: [] });
   });
   it("keep what was said of their day, and refuse by its field what cannot be", async () => {
@@ -206,7 +206,7 @@ describe("test runs", () => {
   });
   it("tell of their instrument from its start to its stop", async () => {
     const { params } = await started();
-    const body = { kind: "stand-in", seed: 1, faults: [], every: 60, speed: 1 };
+    const body = { kind: "simulator", seed: 1, faults: [], every: 60, speed: 1 };
     expect((await ask(source.POST, startedSource, { params, body })).body.running).toEqual(body);
     expect((await ask(run.GET, testRunDetail, { params })).body).toMatchObject({ running: body, ended: null });
     expect((await ask(source.GET, probesAnswer, { params })).body.probes).toHaveProperty("bankVolts");

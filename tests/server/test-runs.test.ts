@@ -13,7 +13,7 @@ import { connect } from "@/server/database";
 import { fileInLogs, fileTailInstrument } from "@/server/instruments/file-tail";
 import type { Instrument } from "@/server/instruments/instrument";
 import { signalKInstrument } from "@/server/instruments/signal-k";
-import { standInInstrument } from "@/server/instruments/stand-in";
+import { simulatedInstrument } from "@/server/instruments/simulated";
 import { createJob } from "@/server/jobs";
 import {
   addPhoto,
@@ -68,16 +68,16 @@ describe("a test run", () => {
     for (let i = 0; i < 2; i++) await createTestRun(db, { id, jobId, name: "Once", kind: "k", startedMs: T0 });
     expect((await listTestRuns(db, jobId)).filter(({ name }) => name === "Once")).toHaveLength(1);
   });
-  it("is finished with its promises and outcome, and its truth told only then", async () => {
+  it("is finished with its snapshots and outcome, and its truth told only then", async () => {
     const id = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0, truth: { faults: ["bad-lug"] } });
     expect((await getTestRun(db, id))!.truth).toBeNull();
     const quantiles = { p10: 1, p50: 2, p90: null };
-    const promises = [
+    const snapshots = [
       { minutes: 30, toReserve: quantiles, toCutoff: quantiles, hand: { now: 1, average: 2, halfHour: null } },
     ];
-    await changeTestRun(db, id, { finished: true, promises, outcome: { reserveH: 3, cutoffH: null, endShare: 0.2 } });
+    await changeTestRun(db, id, { finished: true, snapshots, outcome: { reserveH: 3, cutoffH: null, endShare: 0.2 } });
     expect(await getTestRun(db, id)).toMatchObject({
-      promises,
+      snapshots,
       outcome: { reserveH: 3 },
       truth: { faults: ["bad-lug"] },
     });
@@ -133,7 +133,7 @@ describe("readings", () => {
     ["a time before there were any", { id: uuid(), timeMs: 5, values: { battery_current_a: 1 } }],
     ["an id that is none", { id: "x", timeMs: T0, values: { battery_current_a: 1 } }],
     ["a column of its own", { id: uuid(), timeMs: T0, values: { rpm: 1 } }],
-  ])("with %s are refused at the door", (_, reading) => expect(sentReading.safeParse(reading).success).toBe(false));
+  ])("with %s are refused", (_, reading) => expect(sentReading.safeParse(reading).success).toBe(false));
 });
 
 describe("an import", () => {
@@ -225,11 +225,11 @@ describe("instruments", () => {
   it("the simulator tells its run as fast as asked, and goes on from where it was", async () => {
     const simulator = makeSimulator(emptyJob("x"), { seed: 1, faults: [], every: 10 }, T0);
     const begun = Date.now();
-    const got = await heard(standInInstrument(simulator, 600), 60);
+    const got = await heard(simulatedInstrument(simulator, 600), 60);
     // Ten minutes of log at six hundred times: about a second.
     expect(Date.now() - begun).toBeLessThan(5000);
     expect(got.slice(0, 60)).toEqual(simulator.readings.slice(0, 60));
-    const on = await heard(standInInstrument(simulator, 600, 100), 10);
+    const on = await heard(simulatedInstrument(simulator, 600, 100), 10);
     expect(on[0]).toEqual(simulator.readings[100]);
   });
   it("a file is followed as it grows, half-written lines and all", async () => {

@@ -227,7 +227,7 @@ export function planDefaults(job: Job, bankWh: number): Typicals<Exclude<PlanKey
   const [cycles, price] = AGEING[chemistry];
   const name = CHEMISTRIES[chemistry].name;
   return {
-    storageDays: () => is(3, "three days at normal use is the cautious school's battery"),
+    storageDays: () => is(3, "three days of normal use without sun, a cautious common choice"),
     cycleLife: () => is(cycles, `usual for ${name}`),
     bankCost: () =>
       is(

@@ -11,7 +11,7 @@ import { fileInLogs, fileTailInstrument } from "./file-tail";
 import type { Instrument } from "./instrument";
 import { dropLease, endLease, leaseAnew } from "./leases";
 import { signalKInstrument } from "./signal-k";
-import { standInInstrument } from "./stand-in";
+import { simulatedInstrument } from "./simulated";
 import { say } from "@/core/messages/say";
 
 interface Running {
@@ -35,8 +35,8 @@ export function idOfTold(testRunId: string, { timeMs, values }: Reading): string
 const KEPT = 8;
 const made = new Map<string, Simulator>();
 
-type StandInSource = Extract<Source, { kind: "stand-in" }>;
-function simulatorOf(testRun: RunUnderWay, job: Job, source: StandInSource): Simulator {
+type SimulatorSource = Extract<Source, { kind: "simulator" }>;
+function simulatorOf(testRun: RunUnderWay, job: Job, source: SimulatorSource): Simulator {
   const key = JSON.stringify([testRun.id, source, job]);
   const simulator = made.get(key) ?? makeSimulator(job, source, testRun.startedMs);
   made.delete(key);
@@ -64,7 +64,7 @@ async function toldOf(db: Knex, testRunId: string, { readings }: Simulator): Pro
 /** What the probes of a test run's simulator show now, or null where none runs. */
 export async function probesOf(db: Knex, testRun: ListedTestRun, job: Job): Promise<Probes | null> {
   const { source } = testRun;
-  if (source?.kind !== "stand-in") return null;
+  if (source?.kind !== "simulator") return null;
   const simulator = simulatorOf(testRun, job, source);
   return simulator.probesAt(Math.max(0, (await toldOf(db, testRun.id, simulator)) - 1));
 }
@@ -77,7 +77,7 @@ export async function startInstrument(
   source: Source,
 ): Promise<{ ok: true } | { ok: false; message: string }> {
   if (source.kind === "file" && !fileInLogs(source.path)) return { ok: false, message: say("server.logFolder") };
-  const truth = source.kind === "stand-in" ? simulatorOf(testRun, job, source).truth : undefined;
+  const truth = source.kind === "simulator" ? simulatorOf(testRun, job, source).truth : undefined;
   const startId = await leaseAnew(db, testRun.id, source, truth);
   await attend(db, testRun, job, { source, startId });
   return { ok: true };
@@ -133,9 +133,9 @@ export function leave(testRunId: string): void {
 
 async function instrumentOf(db: Knex, testRun: RunUnderWay, job: Job, source: Source): Promise<Instrument> {
   if (source.kind === "signal-k") return signalKInstrument(source.url);
-  if (source.kind === "stand-in") {
+  if (source.kind === "simulator") {
     const simulator = simulatorOf(testRun, job, source);
-    return standInInstrument(simulator, source.speed, await toldOf(db, testRun.id, simulator));
+    return simulatedInstrument(simulator, source.speed, await toldOf(db, testRun.id, simulator));
   }
   const file = fileInLogs(source.path);
   if (!file) throw new Error(say("server.logFolder"));

@@ -215,7 +215,7 @@ function Password() {
   };
   const least = say("interface.people.password", { least: SHORTEST_PASSWORD });
   return (
-    <section aria-label="Password" className="door">
+    <section aria-label="Password" className="sign-in">
       <h2>Change your password</h2>
       <Form
         form={form}

@@ -44,7 +44,7 @@ function useSending(to: string) {
 
 function Frame({ title, children }: { title: string; children: React.ReactNode }) {
   return (
-    <main className="page door">
+    <main className="page sign-in">
       <header className="page-head">
         <h1>{title}</h1>
       </header>
@@ -66,7 +66,7 @@ export function SignIn({ to, demo }: { to: string; demo: boolean }) {
   return (
     <Frame title="Sign in to Chillbank">
       {demo && (
-        <section className="demo-door" aria-label="Demo">
+        <section className="demo-sign-in" aria-label="Demo">
           <p>{say("interface.people.demo")}</p>
           <Button type="primary" size="large" disabled={busy || !hydrated} onClick={() => look("owner")}>
             Look around the demo

@@ -26,7 +26,7 @@ const MOST_DOTS = 450;
 /** Designs by what they take and the share of days that they meet; the frontier as steps, its uncertainty as bars. */
 export default function FrontierPlot({ found, result, currency, chosen }: Props) {
   const draw = useCallback((): ChartOption => {
-    const { axis, points, schools } = result;
+    const { axis, points, rulesOfThumb } = result;
     const { requirement } = found;
     const x = (outcome: { cost: number; mass: number; roof: number }) => Number(outcome[axis].toFixed(2));
     const open = found.outcomes.filter((outcome) => barOf(outcome, requirement) === null);
@@ -45,7 +45,7 @@ export default function FrontierPlot({ found, result, currency, chosen }: Props)
     const limit = axis === "roof" ? null : requirement.limits[axis];
     // Two rules that buy the same design are one mark.
     const bought = new Map<number, { outcome: (typeof open)[number]; names: string[] }>();
-    for (const { name, outcome } of schools) {
+    for (const { name, outcome } of rulesOfThumb) {
       if (!outcome) continue;
       const held = bought.get(outcome.index);
       if (held) held.names.push(name);

@@ -73,7 +73,7 @@ interface Props {
 }
 
 /**
- * The log as a strip: amps out of the battery above, charge below with what the design promised behind it and the forecast
+ * The log as a strip: amps out of the battery above, charge below with what the design predicted behind it and the forecast
  * fanning out ahead to the reserve; what the unit did as a bar code.
  */
 export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, when, startOfDayS }: Props) {
@@ -98,7 +98,7 @@ export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, wh
     const every = hourStep(hours, width - LEFT - RIGHT) * 3600;
     const ticks: { x: number; text: string }[] = [];
     for (let s = every - (startOfDayS % every); s < endS; s += every) ticks.push({ x: x(s), text: clock(s) });
-    const promised = view.promised;
+    const predicted = view.predicted;
     return {
       x,
       endS,
@@ -114,9 +114,9 @@ export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, wh
         x,
         level,
       ),
-      promised: through(
-        Array.from({ length: promised.length }, (_, i) => i * view.promisedStepS).filter((s) => s <= endS),
-        promised,
+      predicted: through(
+        Array.from({ length: predicted.length }, (_, i) => i * view.predictedStepS).filter((s) => s <= endS),
+        predicted,
         x,
         level,
       ),
@@ -211,7 +211,7 @@ export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, wh
           <line x1={LEFT} x2={width} y1={reserveY} y2={reserveY} stroke="var(--bank)" strokeWidth="0.8" />
           <path d={drawn.wide} fill="var(--bank)" opacity="0.14" />
           <path d={drawn.narrow} fill="var(--bank)" opacity="0.2" />
-          <path d={drawn.promised} fill="none" stroke="var(--ink)" strokeWidth="1.1" strokeDasharray="1.5 3.5" />
+          <path d={drawn.predicted} fill="none" stroke="var(--ink)" strokeWidth="1.1" strokeDasharray="1.5 3.5" />
           <path d={drawn.shown} fill="none" stroke="var(--sun)" strokeWidth="1.1" />
           <path d={drawn.share} fill="none" stroke="var(--bank)" strokeWidth="2" />
           <path d={drawn.middle} fill="none" stroke="var(--bank)" strokeWidth="1.6" strokeDasharray="6 4" />

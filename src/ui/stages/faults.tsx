@@ -13,7 +13,7 @@ import {
   type Ranked,
   type Taken,
 } from "@/core/applications/fault-finding/desk";
-import { anyPatient, symptomsOf } from "@/core/applications/fault-finding/practice";
+import { anyPracticeCase, symptomsOf } from "@/core/applications/fault-finding/practice";
 import { READING_KEYS, readingSpec, type Bench, type ReadingKey } from "@/core/applications/fault-finding/readings";
 import { ReadingFields } from "../fields/reading-fields";
 import { useEnquiry, NO_ENQUIRY, type Enquiry } from "../state/enquiry";
@@ -33,9 +33,9 @@ export function FaultsStage() {
   const [enquiry, setEnquiry] = useEnquiry(id);
   const [picked, setPicked] = useState<ReadingKey | null>(null);
   const bench = useMemo<Bench>(() => ({ job, assessment }), [job, assessment]);
-  const patient = useMemo(
-    () => (enquiry.patient === null ? null : anyPatient(job, enquiry.patient)),
-    [job, enquiry.patient],
+  const practiceCase = useMemo(
+    () => (enquiry.practiceCase === null ? null : anyPracticeCase(job, enquiry.practiceCase)),
+    [job, enquiry.practiceCase],
   );
   const taken = useMemo<Taken>(
     () =>
@@ -55,7 +55,7 @@ export function FaultsStage() {
   };
   const practise = () => {
     const seed = 1 + Math.floor(Math.random() * 900_000);
-    setEnquiry({ symptoms: [anyPatient(job, seed).symptom], readings: [], patient: seed });
+    setEnquiry({ symptoms: [anyPracticeCase(job, seed).symptom], readings: [], practiceCase: seed });
   };
   const there = READING_KEYS.filter(
     (reading) => taken[reading] === undefined && readingSpec(reading).expected(bench) !== null,
@@ -64,7 +64,7 @@ export function FaultsStage() {
     <StageFrame
       worksheet={
         <>
-          <Group title="Symptoms" note={patient ? "practice case" : undefined}>
+          <Group title="Symptoms" note={practiceCase ? "practice case" : undefined}>
             <label className="stacked">
               <span className="note">Symptoms, as the customer tells them</span>
               <Select<SymptomKey[]>
@@ -74,7 +74,7 @@ export function FaultsStage() {
                 placeholder="It keeps tripping, it lasted two hours …"
                 style={{ width: "100%" }}
                 value={enquiry.symptoms}
-                disabled={patient !== null}
+                disabled={practiceCase !== null}
                 options={symptomsOf(job).map((value) => ({ value, label: symptomName(value, job) }))}
                 showSearch={{ optionFilterProp: "label" }}
                 onChange={(symptoms) => setEnquiry({ ...enquiry, symptoms })}
@@ -83,7 +83,7 @@ export function FaultsStage() {
             {begun ? (
               <p className="another">
                 <Button size="small" type="link" onClick={() => setEnquiry(NO_ENQUIRY)}>
-                  {patient ? "Leave practice case" : "Begin again"}
+                  {practiceCase ? "Leave practice case" : "Begin again"}
                 </Button>
               </p>
             ) : (
@@ -150,10 +150,12 @@ export function FaultsStage() {
               ranked={ranked}
               bench={bench}
               onTaken={take}
-              read={patient ? (reading) => patient.read(reading) : null}
+              read={practiceCase ? (reading) => practiceCase.read(reading) : null}
             />
             <Causes ranked={ranked} bench={bench} enquiry={enquiry} onKept={() => setEnquiry(NO_ENQUIRY)} />
-            {patient && <Truth cause={patient.cause} key={enquiry.patient} ranked={ranked} again={practise} />}
+            {practiceCase && (
+              <Truth cause={practiceCase.cause} key={enquiry.practiceCase} ranked={ranked} again={practise} />
+            )}
           </>
         ) : (
           <div className="empty">
@@ -298,7 +300,7 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
                   )}
                 </td>
                 <td className="right">
-                  {shown && enquiry.patient === null && (
+                  {shown && enquiry.practiceCase === null && (
                     <Button size="small" onClick={() => setKeeping(cause)}>
                       Confirm cause
                     </Button>

@@ -191,8 +191,8 @@ export function Schools({ result, found, currency, chosen, toggle }: Props & Cho
         </tr>
       </thead>
       <tbody>
-        {result.schools.map(({ key, name, rule, wattHours, panelWatts, outcome, words }) => (
-          <tr key={key} data-school={key}>
+        {result.rulesOfThumb.map(({ key, name, rule, wattHours, panelWatts, outcome, words }) => (
+          <tr key={key} data-rule-of-thumb={key}>
             <td>
               {outcome && (
                 <Checkbox

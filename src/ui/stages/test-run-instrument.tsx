@@ -23,7 +23,7 @@ interface Props {
 export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
   const { message } = App.useApp();
   const { job } = useReading();
-  const [kind, setKind] = useState<Source["kind"]>("stand-in");
+  const [kind, setKind] = useState<Source["kind"]>("simulator");
   const [speed, setSpeed] = useState(60);
   const [faults, setFaults] = useState<FaultKey[]>([]);
   const [surprise, setSurprise] = useState(false);
@@ -39,7 +39,7 @@ export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
   const start = async () => {
     const hidden = surprise ? [anyOf(possible)] : faults;
     const source: Source =
-      kind === "stand-in"
+      kind === "simulator"
         ? { kind, seed, faults: hidden, every: 10, speed }
         : kind === "file"
           ? { kind, path }
@@ -61,7 +61,7 @@ export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
     return (
       <>
         <p className="sentence">
-          {running.kind === "stand-in"
+          {running.kind === "simulator"
             ? say("interface.simulatorRunsTimesReal", { speed: running.speed })
             : running.kind === "file"
               ? say("interface.followsFile", { path: running.path })
@@ -70,7 +70,7 @@ export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
             Stop it
           </Button>
         </p>
-        {running.kind === "stand-in" && <ProbeList testRunId={testRun.id} />}
+        {running.kind === "simulator" && <ProbeList testRunId={testRun.id} />}
       </>
     );
   return (
@@ -81,12 +81,12 @@ export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
         value={kind}
         onChange={setKind}
         options={[
-          { value: "stand-in", label: "Simulator" },
+          { value: "simulator", label: "Simulator" },
           { value: "file", label: "Follow a file" },
           { value: "signal-k", label: "Signal K" },
         ]}
       />
-      {kind === "stand-in" && (
+      {kind === "simulator" && (
         <>
           <p className="note">{say("interface.simulatedBatteryMonitorClamp")}</p>
           <div className="import-lines">

@@ -7,5 +7,5 @@ it("is of now where an instrument or nobody measures, and of the run's own time 
   const before = Date.now();
   expect(momentOfRun(null, LAST)).toBeGreaterThanOrEqual(before);
   expect(momentOfRun({ kind: "file", path: "meter.csv" }, LAST)).toBeGreaterThanOrEqual(before);
-  expect(momentOfRun({ kind: "stand-in", seed: 1, faults: [], every: 10, speed: 60 }, LAST)).toBe(LAST + 1000);
+  expect(momentOfRun({ kind: "simulator", seed: 1, faults: [], every: 10, speed: 60 }, LAST)).toBe(LAST + 1000);
 });

@@ -6,4 +6,4 @@ import { moment } from "../words";
  * reading in it is of its own time, just after the last one (`lastMs`; its beginning where there is none).
  */
 export const momentOfRun = (source: Source | null, lastMs: number): number =>
-  source?.kind === "stand-in" ? lastMs + 1000 : moment();
+  source?.kind === "simulator" ? lastMs + 1000 : moment();

@@ -17,7 +17,7 @@ const kindsOf = (runs: ListedTestRun[]) =>
   byKind(
     runs
       .filter(({ finishedMs }) => finishedMs !== null)
-      .flatMap(({ kind, promises, outcome }) => heldAgainst(kind, promises, outcome)),
+      .flatMap(({ kind, snapshots, outcome }) => heldAgainst(kind, snapshots, outcome)),
   );
 
 /** What was predicted against what happened: of this test run once it is over, and of the workshop's. */
@@ -28,7 +28,7 @@ export function RecordView({ testRun, view }: { testRun: ListedTestRun; view: Te
     async () => kindsOf(await fetchAllTestRuns()),
   );
   const finished = testRun.finishedMs !== null;
-  const held = finished ? heldAgainst(testRun.kind, testRun.promises, testRun.outcome) : [];
+  const held = finished ? heldAgainst(testRun.kind, testRun.snapshots, testRun.outcome) : [];
   return (
     <>
       {finished && (
@@ -55,7 +55,7 @@ export function RecordView({ testRun, view }: { testRun: ListedTestRun; view: Te
               </thead>
               <tbody>
                 {held.map((one) => {
-                  const { toReserve } = testRun.promises.find(({ minutes }) => minutes === one.minutes)!;
+                  const { toReserve } = testRun.snapshots.find(({ minutes }) => minutes === one.minutes)!;
                   return (
                     <tr key={one.minutes}>
                       <td>{one.minutes} min</td>

@@ -162,7 +162,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
   const said = conditionsInWords(conditions, notation);
   const [asking, setAsking] = useState(!said && testRun.finishedMs === null);
   const desk = useTestRunDesk(testRun.id, { job, conditions }, TEXTS[notation.temperature]);
-  const { answer, whatIfs, busy, done, settled, fault, add, reload, promises } = desk;
+  const { answer, whatIfs, busy, done, settled, fault, add, reload, snapshots } = desk;
   const view = answer?.ok ? answer.view : null;
 
   const {
@@ -203,8 +203,8 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
 
   const finish = async () => {
     try {
-      const made = await promises();
-      await changeTestRun(testRun.id, { finished: true, promises: made, outcome: view?.outcome ?? null });
+      const made = await snapshots();
+      await changeTestRun(testRun.id, { finished: true, snapshots: made, outcome: view?.outcome ?? null });
       refresh();
       await reloadDetail();
     } catch (error) {
@@ -279,7 +279,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
               {finished
                 ? "finished"
                 : running
-                  ? running.kind === "stand-in"
+                  ? running.kind === "simulator"
                     ? `simulator, ${running.speed}\u00a0×`
                     : "instrument on"
                   : "under way"}

@@ -11,11 +11,11 @@ export interface Enquiry {
   symptoms: SymptomKey[];
   /** The fields of each reading, in the order in which they were taken. */
   readings: { reading: ReadingKey; fields: number[] }[];
-  /** Seed of a made-up patient that is practised on. */
-  patient: number | null;
+  /** Seed of the practice case that is open. */
+  practiceCase: number | null;
 }
 
-export const NO_ENQUIRY: Enquiry = { symptoms: [], readings: [], patient: null };
+export const NO_ENQUIRY: Enquiry = { symptoms: [], readings: [], practiceCase: null };
 
 const isIn =
   <K extends string>(table: Record<K, unknown>) =>
@@ -26,7 +26,7 @@ const keptSchema = z.object({
   readings: z
     .array(z.object({ reading: z.string().refine(isIn(READINGS)), fields: z.array(z.number()).min(1).max(4) }))
     .max(60),
-  patient: z.number().nullable(),
+  practiceCase: z.number().nullable(),
 });
 const keyOf = (id: string) => `chillbank.enquiry.${id}`;
 

@@ -111,7 +111,7 @@ export function useSearch(axis: Axis): Search {
   }, []);
   // What a search comes to is a few milliseconds of sorting; the hand rules need a run, and wait for the end.
   if (found && (result?.of !== found || result.axis !== axis))
-    setResult({ of: found, axis, what: resultOf(found, axis, { schools: found.done }) });
+    setResult({ of: found, axis, what: resultOf(found, axis, { rulesOfThumb: found.done }) });
   return { running, progress, result: result?.what ?? null, found, fault, start, stop };
 }
 

@@ -28,7 +28,7 @@ const askOnce = <P extends Promise<unknown>>(question: (remote: Remote<TestRunWo
 
 export interface TestRunDesk {
   answer: ViewAnswer | null;
-  /** Answers to the asked what-ifs, in their order, of the same guesses as `answer`. */
+  /** Answers to the asked what-ifs, in their order, of the same particles as `answer`. */
   whatIfs: Quantiles[];
   /** Whether a forecast is being made, and how far the sampler has come. */
   busy: boolean;
@@ -40,7 +40,7 @@ export interface TestRunDesk {
   add(list: Reading[]): void;
   /** Fetches the log anew: after an import, a correction, a deletion. */
   reload(): void;
-  promises(): Promise<ForecastSnapshot[]>;
+  snapshots(): Promise<ForecastSnapshot[]>;
 }
 
 /** The log of a test run and its forecast, beside the page: first a quick one, then a settled one, anew after each reading. */
@@ -179,14 +179,14 @@ export function useTestRunDesk(
     [ask],
   );
   const reload = useCallback(() => setVersion((n) => n + 1), []);
-  const promises = useCallback(async () => {
+  const snapshots = useCallback(async () => {
     if (!testRunId) return [];
     return askOnce(async (remote) => {
       await remote.open(testRunId);
-      return remote.promises(latest.current.job, latest.current.conditions);
+      return remote.snapshots(latest.current.job, latest.current.conditions);
     });
   }, [testRunId]);
-  return { answer: testRunId ? answer : null, whatIfs, busy, done, settled, fault, add, reload, promises };
+  return { answer: testRunId ? answer : null, whatIfs, busy, done, settled, fault, add, reload, snapshots };
 }
 
 /** What a file would be read as. */

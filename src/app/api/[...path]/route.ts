@@ -1,4 +1,4 @@
-import { errorResponse, publicHandler } from "@/server/door";
+import { errorResponse, publicHandler } from "@/server/handler";
 import { say } from "@/core/messages/say";
 
 const refuse = publicHandler(() =>

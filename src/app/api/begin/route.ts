@@ -1,7 +1,7 @@
 import { beginning } from "@/contract/people";
 import { countAttempt } from "@/server/attempts";
 import { database } from "@/server/database";
-import { errorResponse, publicHandler, readAs } from "@/server/door";
+import { errorResponse, publicHandler, readAs } from "@/server/handler";
 import { begin } from "@/server/people";
 import { signInWith } from "@/server/session";
 

@@ -1,6 +1,6 @@
 import { newInvitation } from "@/contract/people";
 import { database } from "@/server/database";
-import { errorResponse, handler, readAs } from "@/server/door";
+import { errorResponse, handler, readAs } from "@/server/handler";
 import { baseAddress } from "@/server/origin";
 import { invite } from "@/server/people";
 

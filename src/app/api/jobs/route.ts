@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { authorOf, handler, readBody, errorResponse, jobOfBody } from "@/server/door";
+import { authorOf, handler, readBody, errorResponse, jobOfBody } from "@/server/handler";
 import { createJob } from "@/server/jobs";
 
 /** Makes a job from a whole document of a job: `{ "job": … }`. */

@@ -1,6 +1,6 @@
 import { keptMapping as keptSchema, mappingQuery } from "@/contract/test-runs";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse } from "@/server/door";
+import { handler, readAs, errorResponse } from "@/server/handler";
 import { keepMapping, keptMapping } from "@/server/test-runs";
 
 /** The mapping last used for a header line: `{ "header": … }`. */

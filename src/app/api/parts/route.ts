@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, entryOfBody, readBody, errorResponse } from "@/server/door";
+import { handler, entryOfBody, readBody, errorResponse } from "@/server/handler";
 import { idSchema } from "@/contract/common";
 import { createPart, listParts, partsOf } from "@/server/parts";
 import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/applications/parts/shelf";

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler } from "@/server/door";
+import { handler } from "@/server/handler";
 import { peopleOf } from "@/server/people";
 import { useOf } from "@/server/quotas";
 

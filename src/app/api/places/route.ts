@@ -1,6 +1,6 @@
 import { placeQuery } from "@/contract/places";
 import { database } from "@/server/database";
-import { handler, errorResponse } from "@/server/door";
+import { handler, errorResponse } from "@/server/handler";
 import { findPlaces } from "@/server/places";
 
 /** Places whose name begins with `?q=`, with their distance from `?lat=` and `?lon=`. */

@@ -1,7 +1,7 @@
 import { signIn } from "@/contract/people";
 import { countAttempt, forgetAttempts } from "@/server/attempts";
 import { database } from "@/server/database";
-import { errorResponse, handler, publicHandler, readAs } from "@/server/door";
+import { errorResponse, handler, publicHandler, readAs } from "@/server/handler";
 import { meOf } from "@/server/people";
 import { signInWith, signOutOf } from "@/server/session";
 

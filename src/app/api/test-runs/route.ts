@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler } from "@/server/door";
+import { handler } from "@/server/handler";
 import { testRunsOfWorkshop } from "@/server/test-runs";
 
 /** Every test run of the workshop, for what was predicted against what happened. */

@@ -1,6 +1,6 @@
 import { customerHtml, NO_PAGE } from "@/server/customer-html";
 import { database } from "@/server/database";
-import { publicHandler } from "@/server/door";
+import { publicHandler } from "@/server/handler";
 import { pageOfToken } from "@/server/links";
 
 const HEADERS = {

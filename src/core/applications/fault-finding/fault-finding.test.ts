@@ -11,7 +11,7 @@ import { CAUTIONS } from "./cautions";
 import { nextTests, rankCauses, SURE, type Taken } from "./desk";
 import { takenFromTestRun } from "./from-test-run";
 import { causeName, readingLabel, symptomName } from "./words";
-import { anyPatient, patientOf, symptomsOf, type Patient } from "./practice";
+import { anyPracticeCase, practiceCaseOf, symptomsOf, type PracticeCase } from "./practice";
 import { benchOf, READING_KEYS, readingSpec, type ReadingKey } from "./readings";
 
 /** A system with everything that can fail. */
@@ -33,19 +33,19 @@ const of = (cause: CauseKey): Job =>
   [() => {}, sea, agm, variable].map((change) => whole(change)).find((job) => causesOf(benchOf(job)).includes(cause))!;
 
 /** Goes through the desk as it asks, until it is sure or has asked enough. */
-function asked(job: Job, patient: Patient, most = 9) {
+function asked(job: Job, practiceCase: PracticeCase, most = 9) {
   const bench = benchOf(job);
   const taken: Taken = {};
-  let ranked = rankCauses(bench, [patient.symptom], taken);
+  let ranked = rankCauses(bench, [practiceCase.symptom], taken);
   let minutes = 0;
   for (let n = 0; n < most && ranked[0]!.chance < SURE; n++) {
     const [next] = nextTests(bench, ranked, taken);
     if (!next || next.bits < 0.01) break;
-    taken[next.reading] = readingSpec(next.reading).value(patient.read(next.reading)!);
+    taken[next.reading] = readingSpec(next.reading).value(practiceCase.read(next.reading)!);
     minutes += next.minutes;
-    ranked = rankCauses(bench, [patient.symptom], taken);
+    ranked = rankCauses(bench, [practiceCase.symptom], taken);
   }
-  return { ranked, taken, minutes, at: ranked.findIndex(({ cause }) => cause === patient.cause) };
+  return { ranked, taken, minutes, at: ranked.findIndex(({ cause }) => cause === practiceCase.cause) };
 }
 const ranking = (job: Job, symptoms: SymptomKey[], taken: Taken) => rankCauses(benchOf(job), symptoms, taken);
 const chanceOf = (job: Job, cause: CauseKey, symptoms: SymptomKey[], taken: Taken) =>
@@ -77,7 +77,7 @@ describe("the desk", () => {
   const SYSTEMS = cases(80, 200);
   it(`finds the cause first or second for nine in ten of ${SYSTEMS} random systems with noisy readings`, () => {
     const jobs = fc.sample(randomJob(false), { numRuns: SYSTEMS, seed: 2207 });
-    const runs = jobs.map((job, i) => asked(job, anyPatient(job, 5000 + i)));
+    const runs = jobs.map((job, i) => asked(job, anyPracticeCase(job, 5000 + i)));
     expect(runs.filter(({ at }) => at >= 0 && at < 2).length).toBeGreaterThanOrEqual(0.9 * SYSTEMS);
     // Asking everything would find it too: the desk asks for a few, and seldom for a day's discharge.
     const counts = runs.map(({ taken }) => Object.keys(taken).length).sort((a, b) => a - b);
@@ -87,7 +87,7 @@ describe("the desk", () => {
     expect(CAUSE_KEYS.length).toBeGreaterThanOrEqual(25);
     for (const cause of CAUSE_KEYS) {
       const job = of(cause);
-      const places = Array.from({ length: 5 }, (_, i) => asked(job, patientOf(job, cause, 40 + i), 12).at);
+      const places = Array.from({ length: 5 }, (_, i) => asked(job, practiceCaseOf(job, cause, 40 + i), 12).at);
       expect([cause, places.filter((at) => at >= 0 && at < 2).length >= 4]).toEqual([cause, true]);
     }
   });
@@ -271,10 +271,10 @@ describe("what the desk shows", () => {
   });
 });
 
-describe("a patient", () => {
+describe("a practice case", () => {
   it("is the same for the same seed", () => {
     const job = whole();
-    const readings = (seed: number) => READING_KEYS.map((key) => patientOf(job, "bad-lug", seed).read(key));
+    const readings = (seed: number) => READING_KEYS.map((key) => practiceCaseOf(job, "bad-lug", seed).read(key));
     expect(readings(3)).toEqual(readings(3));
     expect(readings(3)).not.toEqual(readings(4));
   });
@@ -289,12 +289,12 @@ describe("a patient", () => {
   ])("with %s shows it at %s", (cause, reading, holds) => {
     const job = whole();
     const seen = Array.from({ length: 9 }, (_, i) =>
-      holds(readingSpec(reading).value(patientOf(job, cause, i).read(reading)!), should(job, reading)),
+      holds(readingSpec(reading).value(practiceCaseOf(job, cause, i).read(reading)!), should(job, reading)),
     );
     expect(seen.filter(Boolean).length).toBeGreaterThanOrEqual(8);
   });
   it("without the part has no such reading", () => {
-    expect(patientOf(jobOf(), "tired-bank", 1).read("solarBest")).toBeNull();
+    expect(practiceCaseOf(jobOf(), "tired-bank", 1).read("solarBest")).toBeNull();
   });
 });
 

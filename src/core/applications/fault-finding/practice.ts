@@ -6,7 +6,7 @@ import { causeSpec, causesOf, SYMPTOM_KEYS, type CauseKey, type SymptomKey } fro
 import { benchOf, cableRiseK, readingSpec, soundPathOhm, type Bench, type ReadingKey } from "./readings";
 
 /** A system with something wrong with it that only its readings tell: to practise on, and to test the desk by. */
-export interface Patient {
+export interface PracticeCase {
   cause: CauseKey;
   symptom: SymptomKey;
   /** What the meters show at a reading, in the order of its fields; one number, 1 or 0, for a question. Null where the system has no such thing. */
@@ -301,12 +301,12 @@ function heaterTrips(w: Wrong, pathRatio: number, random: Random): number {
 }
 
 /**
- * A patient: a system with a cause in it. Its readings are those of the models of the system with the cause in its own terms
+ * A practice case: a system with a cause in it. Its readings are those of the models of the system with the cause in its own terms
  * (thinner cable, ohms in a joint, microfarads, flow of water), seen through meters with their usual errors; the same seed
- * gives the same patient. A reading taken again gives another error.
+ * gives the same practice case. A reading taken again gives another error.
  */
 // eslint-disable-next-line max-lines-per-function -- one answer after another, each a line or two: what every reading of the desk shows
-export function patientOf(job: Job, cause: CauseKey, seed: number): Patient {
+export function practiceCaseOf(job: Job, cause: CauseKey, seed: number): PracticeCase {
   const random = seeded(seed);
   const bench = benchOf(job);
   const w = sound(job, random);
@@ -315,7 +315,7 @@ export function patientOf(job: Job, cause: CauseKey, seed: number): Patient {
   const broken = w.job === job ? assessment : assess(w.job);
   const current = Math.max(5, assessment.currents["path.main"] ?? 0);
   const spread = Math.exp(0.1 * random.normal());
-  // But for what is wrong the patient is built soundly.
+  // But for what is wrong the system is built soundly.
   const soundOhm = soundPathOhm(bench);
   const thinner = w.job === job ? 1 : broken.path.main.resistance / assessment.path.main.resistance;
   const pathOhm = soundOhm * thinner * spread + w.lugOhm + w.breakerOhm;
@@ -412,11 +412,11 @@ export function patientOf(job: Job, cause: CauseKey, seed: number): Patient {
   };
 }
 
-/** A patient with a cause that nobody knows: even over those that the system can have. */
-export function anyPatient(job: Job, seed: number): Patient {
+/** A practice case with a cause that nobody knows: even over those that the system can have. */
+export function anyPracticeCase(job: Job, seed: number): PracticeCase {
   const causes = causesOf(benchOf(job));
   const random = seeded(seed + 17);
-  return patientOf(job, causes[Math.floor(random.even() * causes.length)]!, seed);
+  return practiceCaseOf(job, causes[Math.floor(random.even() * causes.length)]!, seed);
 }
 
 /** Whether every symptom has a cause in such a system; for lists that must not lead nowhere. */

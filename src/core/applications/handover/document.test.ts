@@ -235,7 +235,7 @@ describe("runs in a pack", () => {
     kind: "fixed speed, lithium",
     startedMs: Date.UTC(2026, 6, day, 20),
     finishedMs: Date.UTC(2026, 6, day + 1, 2),
-    promises: [
+    snapshots: [
       { minutes: 30, toReserve: hours(3.1, 4.4, 6.2), toCutoff: hours(4, 5, 7), hand },
       { minutes: 60, toReserve: hours(2.9, 3.6, null), toCutoff: hours(4, 5, 7), hand },
     ],

@@ -74,7 +74,7 @@ export interface MeasuredRun {
   kind: string;
   startedMs: number;
   finishedMs: number | null;
-  promises: readonly ForecastSnapshot[];
+  snapshots: readonly ForecastSnapshot[];
   outcome: Outcome | null;
 }
 
@@ -274,8 +274,8 @@ const percentWords = (share: number) => `${Math.round(100 * share)} %`;
 
 /** Test runs: each forecast as it was given, and what came of it. */
 function runBlocks(runs: readonly MeasuredRun[]): Block[] {
-  return runs.flatMap(({ name, kind, startedMs, finishedMs, promises, outcome }): Block[] => {
-    const held = heldAgainst(kind, promises, outcome);
+  return runs.flatMap(({ name, kind, startedMs, finishedMs, snapshots, outcome }): Block[] => {
+    const held = heldAgainst(kind, snapshots, outcome);
     const end =
       finishedMs === null
         ? say("handover.stillUnderWay")
@@ -284,7 +284,7 @@ function runBlocks(runs: readonly MeasuredRun[]): Block[] {
           : say("handover.endedBeforeReserve", {
               value: typeof outcome?.endShare === "number" ? `, with ${percentWords(outcome.endShare)} left` : "",
             });
-    const rows = promises.map(({ minutes, toReserve }) => {
+    const rows = snapshots.map(({ minutes, toReserve }) => {
       const own = held.find((one) => one.minutes === minutes);
       return [
         `${minutes} min`,

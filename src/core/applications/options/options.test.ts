@@ -510,9 +510,9 @@ describe("a search", () => {
       expect(step!.days).toBeCloseTo(100 * (share - points[i]!.share), 6);
     });
   });
-  it("draws the three schools on it: storage asks for its days, the managed day for panels", () => {
-    const { schools } = resultOf(found, "cost");
-    const [continuous, managed, storage] = schools;
+  it("draws the three rules of thumb on it: storage asks for its days, the managed day for panels", () => {
+    const { rulesOfThumb } = resultOf(found, "cost");
+    const [continuous, managed, storage] = rulesOfThumb;
     expect(storage!.wattHours).toBeCloseTo(managed!.wattHours * resolveJob(folio).plan.storageDays.value, 6);
     expect(managed!.panelWatts).toBeGreaterThan(100);
     expect(continuous!.wattHours).toBeGreaterThan(managed!.wattHours);
@@ -609,7 +609,7 @@ describe("stated shares of many targets", () => {
         w.vary.parallel = [1, 2, 3, 4, 6];
         w.vary.panels = [0, 1];
       }, job);
-      const result = resultOf(await searched(job, requirement), "cost", { schools: false });
+      const result = resultOf(await searched(job, requirement), "cost", { rulesOfThumb: false });
       const chosen = result.choice ?? result.nearest;
       if (!chosen) continue;
       const fresh = tripsOf(job, { ...requirement, seed: 900_000 - i, weeks: 40 }, "search");

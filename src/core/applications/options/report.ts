@@ -46,9 +46,9 @@ function pointAsJson(found: Found, { outcome, share, low, high, step }: Point) {
   };
 }
 
-/** A search as JSON: the frontier along an axis, the choice, why there is none, and the three schools. */
+/** A search as JSON: the frontier along an axis, the choice, why there is none, and the three rules of thumb. */
 export function foundAsJson(found: Found, axis: Axis): unknown {
-  const { points, choice, nearest, lifts, barred, schools } = resultOf(found, axis);
+  const { points, choice, nearest, lifts, barred, rulesOfThumb } = resultOf(found, axis);
   const named = (outcome: typeof choice) => outcome && nameOf(found.requirement, outcome.design);
   return {
     requirement: {
@@ -64,7 +64,7 @@ export function foundAsJson(found: Found, axis: Axis): unknown {
     lift: lifts.map(({ limit, words, outcome }) => ({ limit, words, design: named(outcome) })),
     kept_out: barred,
     fails_whatever_is_chosen: givenFaults(assess(found.job)),
-    schools: schools.map(({ name, rule, outcome, daysOver, costOver, words }) => ({
+    rulesOfThumb: rulesOfThumb.map(({ name, rule, outcome, daysOver, costOver, words }) => ({
       name,
       rule,
       design: named(outcome),

@@ -35,10 +35,10 @@ export interface RuleOfThumb {
 const PANEL_YIELD = 0.75;
 
 /**
- * The three schools on a target: (a) the unit never rests for the hours of its use; (b) a usual day's draw, with the sun
+ * The three rules of thumb on a target: (a) the unit never rests for the hours of its use; (b) a usual day's draw, with the sun
  * giving the same back by the next; (c) so many days of storage without any sun.
  */
-export function rulesOfThumb(found: Found, job: Job, choice: Outcome | null): RuleOfThumb[] {
+export function designsByRulesOfThumb(found: Found, job: Job, choice: Outcome | null): RuleOfThumb[] {
   const system = buildSystem(job);
   const values = resolveJob(job);
   const usual = simulate(
@@ -54,7 +54,7 @@ export function rulesOfThumb(found: Found, job: Job, choice: Outcome | null): Ru
     (running * 1.1 + (values.inverter.idlePower?.value ?? 0)) * hours +
     Math.max(0, daily - (totals.units * 1.1) / 3600);
   let sun = 0;
-  for (let k = 0; k < usual.run.steps; k++) sun += (usual.weather.global[usual.prime + k]! * 300) / 3.6e6;
+  for (let k = 0; k < usual.run.steps; k++) sun += (usual.weather.global[usual.warmUpSteps + k]! * 300) / 3.6e6;
   const days = values.plan.storageDays.value;
   const asked: Record<RuleOfThumbKey, { wattHours: number; panelWatts: number; rule: string }> = {
     continuous: { wattHours: never, panelWatts: 0, rule: `compressor always on for ${hours.toFixed(1)} h` },
@@ -67,7 +67,7 @@ export function rulesOfThumb(found: Found, job: Job, choice: Outcome | null): Ru
   };
   return (Object.keys(RULES_OF_THUMB) as RuleOfThumbKey[]).map((key) => {
     const { wattHours, panelWatts, rule } = asked[key];
-    const outcome = schoolDesign(found, wattHours, panelWatts);
+    const outcome = cheapestBy(found, wattHours, panelWatts);
     const shared = { key, name: RULES_OF_THUMB[key], rule, wattHours, panelWatts, outcome };
     if (!outcome)
       return { ...shared, daysOver: null, costOver: null, words: "asks for more than any design that may vary" };
@@ -87,7 +87,7 @@ export function rulesOfThumb(found: Found, job: Job, choice: Outcome | null): Ru
 }
 
 /** The cheapest design that a rule of thumb allows: as its installer would choose it, on starting and carrying alone. */
-function schoolDesign({ outcomes, requirement, job }: Found, wattHours: number, panelWatts: number): Outcome | null {
+function cheapestBy({ outcomes, requirement, job }: Found, wattHours: number, panelWatts: number): Outcome | null {
   const reserve = { lfp: 0.2, nmc: 0.2, agm: 0.5 } as const;
   const entered = job.bank.reserve?.value;
   return (

@@ -3,7 +3,7 @@ import { designsOf, type Design } from "./design";
 import type { Outcome } from "./evaluate";
 import { barOf, cheapestThatMeets, frontierOf, inOrder, shareOf, type Axis, type Bar } from "./frontier";
 import type { Found } from "./found";
-import { rulesOfThumb, type RuleOfThumb } from "./rules-of-thumb";
+import { designsByRulesOfThumb, type RuleOfThumb } from "./rules-of-thumb";
 import { statedShare } from "./trips";
 import { MOST_DESIGNS, type Requirement } from "./target";
 import { say } from "../../messages/say";
@@ -171,7 +171,7 @@ export interface Result {
   lifts: Lift[];
   /** How many designs each bar keeps out. */
   barred: Record<Bar, number>;
-  schools: RuleOfThumb[];
+  rulesOfThumb: RuleOfThumb[];
 }
 
 /** The confirmed outcome where there is one. */
@@ -191,8 +191,8 @@ const LIFT_WORDS: Record<Lift["limit"], string> = {
   carries: "wiring that carries it",
 };
 
-/** What a search comes to, along an axis; `schools` where the three hand rules are wanted too. */
-export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Result {
+/** What a search comes to, along an axis; `rulesOfThumb` where those are wanted too. */
+export function resultOf(found: Found, axis: Axis, { rulesOfThumb = true } = {}): Result {
   const { requirement, job } = found;
   const all = best(found);
   const open = all.filter((outcome) => barOf(outcome, requirement) === null);
@@ -222,7 +222,15 @@ export function resultOf(found: Found, axis: Axis, { schools = true } = {}): Res
     ? null
     : ([...open].sort((a, b) => shareOf(b) - shareOf(a) || a.cost - b.cost || a.index - b.index)[0] ?? null);
   const lifts = choice ? [] : liftsOf(found);
-  return { axis, points, choice, nearest, lifts, barred, schools: schools ? rulesOfThumb(found, job, choice) : [] };
+  return {
+    axis,
+    points,
+    choice,
+    nearest,
+    lifts,
+    barred,
+    rulesOfThumb: rulesOfThumb ? designsByRulesOfThumb(found, job, choice) : [],
+  };
 }
 
 function liftsOf(found: Found): Lift[] {

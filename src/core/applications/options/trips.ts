@@ -91,7 +91,7 @@ export function tally(job: Job, trips: readonly Trip[], tripDays: number): Tally
 
 function tallyTrip(system: System, seed: number, tripDays: number, sum: Tally): void {
   const { job } = system;
-  const { input, clock, prime } = inputOf(
+  const { input, clock, warmUpSteps } = inputOf(
     job,
     {
       days: tripDays,
@@ -122,12 +122,12 @@ function tallyTrip(system: System, seed: number, tripDays: number, sum: Tally): 
       if (share < lowest) lowest = share;
       if (share <= reserve) {
         emptied = true;
-        const hour = (localSecond(clock, (prime + k) * TRIP_STEP_S) % 86_400) / 3600;
+        const hour = (localSecond(clock, (warmUpSteps + k) * TRIP_STEP_S) % 86_400) / 3600;
         if (hour >= 5 && hour < 8) recovered = false;
       }
       let set = Infinity;
       for (let u = 0; u < mode.length; u++)
-        if (mode[u]![prime + k]! >= 2) set = Math.min(set, setPointC[u]![prime + k]!);
+        if (mode[u]![warmUpSteps + k]! >= 2) set = Math.min(set, setPointC[u]![warmUpSteps + k]!);
       askedFor = set === Infinity ? 0 : askedFor + TRIP_STEP_S;
       if (askedFor <= AFTER_S) continue;
       asked++;

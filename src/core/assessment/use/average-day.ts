@@ -14,7 +14,7 @@ export interface AverageDay {
 }
 
 /** The mean of a run's days. */
-export function averageDay({ run, clock, prime }: Simulation): AverageDay {
+export function averageDay({ run, clock, warmUpSteps }: Simulation): AverageDay {
   const hours = () => Array<number>(24).fill(0);
   const day: AverageDay = {
     solar: hours(),
@@ -38,7 +38,7 @@ export function averageDay({ run, clock, prime }: Simulation): AverageDay {
     ["losses", run.lossPower],
   ];
   for (let k = 0; k < run.steps; k++) {
-    const hour = Math.floor((localSecond(clock, (prime + k) * run.stepS) % 86_400) / 3600);
+    const hour = Math.floor((localSecond(clock, (warmUpSteps + k) * run.stepS) % 86_400) / 3600);
     count[hour] = count[hour]! + 1;
     for (const [key, line] of lines) day[key][hour] = day[key][hour]! + line[k]!;
   }

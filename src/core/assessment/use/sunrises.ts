@@ -9,13 +9,13 @@ export interface Sunrise {
 }
 
 /** State of charge at each sunrise of a run; at six where the sun does not rise or set. */
-export function sunrisesOf({ run, clock, prime, weather }: Simulation): Sunrise[] {
+export function sunrisesOf({ run, clock, warmUpSteps, weather }: Simulation): Sunrise[] {
   const sunrises: Sunrise[] = [];
   let day = NaN;
   let found = true;
   let six = 0;
   for (let k = 0; k < run.steps; k++) {
-    const local = localSecond(clock, (prime + k) * run.stepS);
+    const local = localSecond(clock, (warmUpSteps + k) * run.stepS);
     const here = Math.floor(local / 86_400);
     if (here !== day) {
       if (!found && six > 0) sunrises.push({ at: six * run.stepS, share: run.stateOfCharge[six]! });
@@ -26,7 +26,7 @@ export function sunrisesOf({ run, clock, prime, weather }: Simulation): Sunrise[
     }
     if (six === 0 && local - here * 86_400 >= 6 * 3600) six = k;
     const altitude = weather.track.altitude;
-    if (!found && altitude[prime + k]! > 0 && altitude[prime + k - 1]! <= 0) {
+    if (!found && altitude[warmUpSteps + k]! > 0 && altitude[warmUpSteps + k - 1]! <= 0) {
       sunrises.push({ at: k * run.stepS, share: run.stateOfCharge[k]! });
       found = true;
     }

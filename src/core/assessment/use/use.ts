@@ -83,7 +83,7 @@ function questionOfUse(job: Job, system: System, use: Use, weather?: WeatherKind
 
 /** Runs a use until supply from the battery ends, or for `daysFollowed`. */
 export function runOfUse(job: Job, system: System, use: Use, weather?: WeatherKind): UseRun {
-  const { run, clock, prime } = simulate(job, questionOfUse(job, system, use, weather), system);
+  const { run, clock, warmUpSteps } = simulate(job, questionOfUse(job, system, use, weather), system);
   const { stepS } = run;
   const reserve = run.reserveAt ?? Infinity;
   const stop = run.stop?.at ?? Infinity;
@@ -102,7 +102,7 @@ export function runOfUse(job: Job, system: System, use: Use, weather?: WeatherKi
     cutOff: run.stop,
     compressor,
     clock,
-    startSecond: prime * stepS,
+    startSecond: warmUpSteps * stepS,
     left,
     endCharge: last > 0 ? run.stateOfCharge[last - 1]! : system.bank.startSoc,
     run,

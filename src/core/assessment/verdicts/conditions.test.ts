@@ -82,7 +82,7 @@ describe("everything stands on the design day", () => {
       at({ listed: "faro" }, { kind: "own", highestC: q(30), lowestC: q(18), humidity: q(0.4), sunHours: q(5 * 3600) }),
       { range: false },
     );
-    const day = simulated.weather.global.slice(simulated.prime, simulated.prime + 1440);
+    const day = simulated.weather.global.slice(simulated.warmUpSteps, simulated.warmUpSteps + 1440);
     expect(day.reduce((sum, watts) => sum + watts * 60, 0) / 3.6e6).toBeCloseTo(5, 0);
   });
   it("what was entered of a day of one's own waits while another day is chosen", () => {

@@ -42,7 +42,7 @@ export interface Trend {
 
 /** The trend of a fortnight's run, followed to where the days settle. */
 export function trendOf(job: Job, system: System, simulated: Simulation, weather?: WeatherKind): Trend {
-  const { run, clock, prime } = simulated;
+  const { run, clock, warmUpSteps } = simulated;
   const { reserveSoc: reserveShare } = system.bank;
   const sunrises = sunrisesOf(simulated);
   const charges = sunrises.map(({ share }) => share);
@@ -77,7 +77,7 @@ export function trendOf(job: Job, system: System, simulated: Simulation, weather
     sustained,
     reserveAt: run.reserveAt,
     reserveAfterDays: after === null ? null : Math.round(after),
-    fullAt: fullAtOf(run, (k) => localSecond(clock, (prime + k) * run.stepS)),
+    fullAt: fullAtOf(run, (k) => localSecond(clock, (warmUpSteps + k) * run.stepS)),
   };
 }
 
@@ -273,7 +273,7 @@ function supplyCheck(run: Simulation["run"]): Check {
 
 function wordsOf(
   { job, values }: System,
-  { run, clock, prime }: Simulation,
+  { run, clock, warmUpSteps }: Simulation,
   trend: Trend,
   { held, cut, missing }: { held: boolean; cut: boolean; missing: number | null },
 ): Said {
@@ -293,7 +293,7 @@ function wordsOf(
   if (!held && trend.reserveAt !== null) {
     const long =
       spoken.night === 1
-        ? say("recovers.firstNight", { ...spoken, time: timeOfDay(clock, prime * run.stepS + trend.reserveAt) })
+        ? say("recovers.firstNight", { ...spoken, time: timeOfDay(clock, warmUpSteps * run.stepS + trend.reserveAt) })
         : say(trend.fall > 0.0005 ? "recovers.night" : "recovers.night.flat", spoken);
     return {
       long: `${long} ${more}`.trim(),

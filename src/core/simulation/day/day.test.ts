@@ -347,7 +347,7 @@ describe("hard places", () => {
       { ...job, place: { listed: "faro", timeZone: null }, plan: { ...day([unitOn(22 * 60, 8 * 60)]), start: date } },
       NOON,
     );
-    const minutes = asked.schedule.mode[0]!.slice(asked.prime).filter((mode) => mode > 0).length;
+    const minutes = asked.schedule.mode[0]!.slice(asked.warmUpSteps).filter((mode) => mode > 0).length;
     expect(minutes / 60).toBe(hours - 24 + 8);
   });
   it("no panels give no sun, no panels and no battery to speak of end the run soon with the reason", () => {
@@ -429,8 +429,8 @@ describe("plan", () => {
         week: ["work", "work", "work", "work", "work", "rest", "rest"],
       },
     };
-    const { schedule, prime, clock } = simulate(weekly, { days: 7, minuteOfDay: 0 });
-    const lit = Array.from(schedule.mode[0]!.slice(prime)).flatMap((mode, i) => (mode > 0 ? [i] : []));
+    const { schedule, warmUpSteps, clock } = simulate(weekly, { days: 7, minuteOfDay: 0 });
+    const lit = Array.from(schedule.mode[0]!.slice(warmUpSteps)).flatMap((mode, i) => (mode > 0 ? [i] : []));
     expect([...new Set(lit.map((i) => isoOf(clock, 86_400 + i * 60).slice(0, 10)))]).toEqual([
       "2026-07-18",
       "2026-07-19",

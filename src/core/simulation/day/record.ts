@@ -42,21 +42,21 @@ export interface DayRecord {
 }
 
 /** The record of a run, without the day that primed its cabin. */
-export function recordOf({ run, clock, weather, prime, schedule }: Simulation): DayRecord {
+export function recordOf({ run, clock, weather, warmUpSteps, schedule }: Simulation): DayRecord {
   const { steps, stepS } = run;
   const air = moistAir(weather.pressurePa);
   const setPointC = new Float32Array(steps).fill(NaN);
   schedule.mode.forEach((mode, u) => {
     for (let k = 0; k < steps; k++)
-      if (mode[prime + k]! >= 2 && Number.isNaN(setPointC[k]!)) setPointC[k] = schedule.setPointC[u]![prime + k]!;
+      if (mode[warmUpSteps + k]! >= 2 && Number.isNaN(setPointC[k]!)) setPointC[k] = schedule.setPointC[u]![warmUpSteps + k]!;
   });
   return {
     stepS,
     steps,
     clock: {
       timeZone: clock.timeZone,
-      startMs: clock.startMs + prime * stepS * 1000,
-      offsets: clock.offsets.slice(Math.floor((prime * stepS) / 3600)),
+      startMs: clock.startMs + warmUpSteps * stepS * 1000,
+      offsets: clock.offsets.slice(Math.floor((warmUpSteps * stepS) / 3600)),
     },
     stateOfCharge: run.stateOfCharge,
     cabinC: run.cabinC,
@@ -64,7 +64,7 @@ export function recordOf({ run, clock, weather, prime, schedule }: Simulation): 
     humidity: run.humidity.map((ratio, k) => relativeHumidity(air, run.cabinC[k]!, ratio)),
     compressor: run.compressor,
     setPointC,
-    sun: Float32Array.from(weather.global.subarray(prime, prime + steps)),
+    sun: Float32Array.from(weather.global.subarray(warmUpSteps, warmUpSteps + steps)),
     sunPower: run.solarUsed,
     lost: run.solarLost,
     engine: run.enginePower,

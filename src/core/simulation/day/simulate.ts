@@ -57,7 +57,7 @@ export interface Simulation {
   clock: Clock;
   weather: Weather;
   /** Steps of weather before the run's first. */
-  prime: number;
+  warmUpSteps: number;
   /** Unit asked (mode of the first unit that is asked to cool), set point, by step of the run. */
   schedule: ReturnType<typeof scheduleOf>;
 }
@@ -92,7 +92,7 @@ const KEPT_STEPS = 220_000;
 let keptSteps = 0;
 
 /** Clock and weather of a span of days at a place: made once for a place, dates and kind of weather, and kept. */
-export function prepareWeather(system: System, question: Question): Prepared & { prime: number } {
+export function prepareWeather(system: System, question: Question): Prepared & { warmUpSteps: number } {
   const { job } = system;
   const stepS = question.stepS ?? STEP_S;
   const site = siteOf(system);
@@ -100,9 +100,9 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   const kind = question.weather ?? job.weather.kind;
   const file = kind === "file" ? job.weather.file : null;
   const seed = question.seed ?? job.weather.seed;
-  const primeS = question.warmUpS ?? WARM_UP_S;
-  const prime = Math.round(primeS / stepS);
-  const steps = Math.round((question.days * 86_400) / stepS) + prime;
+  const warmUpS = question.warmUpS ?? WARM_UP_S;
+  const warmUpSteps = Math.round(warmUpS / stepS);
+  const steps = Math.round((question.days * 86_400) / stepS) + warmUpSteps;
   const start = startDateOfJob(job, site.latitude);
   const zone = timeZoneOfJob(job);
   // The job's own day is made of its four quantities, whatever they came from; another day is the climate's.
@@ -119,15 +119,15 @@ export function prepareWeather(system: System, question: Question): Prepared & {
     question.day ?? 0,
     steps,
     stepS,
-    primeS,
+    warmUpS,
   ]);
   const kept = file ? undefined : prepared.get(key);
-  if (kept) return { prime, ...kept };
+  if (kept) return { warmUpSteps, ...kept };
   const first = new Date(Date.parse(`${start}T00:00:00Z`) + ((question.day ?? 0) - 1) * 86_400_000);
   const clock = clockFrom(
     zone,
     first.toISOString().slice(0, 10),
-    question.minuteOfDay + (WARM_UP_S - primeS) / 60,
+    question.minuteOfDay + (WARM_UP_S - warmUpS) / 60,
     steps * stepS,
   );
   const count = Math.ceil(question.days) + 4;
@@ -160,7 +160,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
       keptSteps -= old.steps;
     }
   }
-  return { prime, ...made };
+  return { warmUpSteps, ...made };
 }
 
 /** Charging volts that solar and engine limits are turned into watts by. */
@@ -314,7 +314,7 @@ export function inputOf(
   system: System = buildSystem(job),
 ): Omit<Simulation, "run"> & { input: SimulationInput } {
   const { values } = system;
-  const { clock, weather, prime } = prepareWeather(system, question);
+  const { clock, weather, warmUpSteps } = prepareWeather(system, question);
   const { steps, stepS } = weather;
   // What is changed below is nobody else's.
   const own = question.extendFrom !== undefined || question.bankAlone === true;
@@ -323,7 +323,7 @@ export function inputOf(
     : keptSchedule(job, values, clock, { steps, stepS });
   if (question.extendFrom) {
     // The last settings of the use go on to the end of the run.
-    const at = Math.min(steps - 1, prime + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));
+    const at = Math.min(steps - 1, warmUpSteps + Math.round((question.extendFrom.minuteOfRun * 60) / stepS));
     schedule.mode.forEach((mode, u) => {
       const settings = schedule.setPointC[u]!;
       if (mode[at - 1]! >= 2) {
@@ -363,7 +363,7 @@ export function inputOf(
     }),
     solar: question.extraPerDay ? withSpread(power, weather, question.extraPerDay) : power,
     generator,
-    warmUpSteps: prime,
+    warmUpSteps,
     startSoc: question.startSoc ?? system.bank.startSoc,
     neverResting: question.neverResting ?? false,
     untilReserve: question.untilReserve ?? false,
@@ -371,7 +371,7 @@ export function inputOf(
     startCabinC: values.plan.startCabinC?.value ?? null,
     warmedUp: null,
   };
-  return { input, clock, weather, prime, schedule };
+  return { input, clock, weather, warmUpSteps, schedule };
 }
 
 const begun = new WeakMap<System, Map<string, ReturnType<typeof inputOf>>>();

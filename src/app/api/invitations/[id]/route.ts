@@ -1,6 +1,6 @@
 import { say } from "@/core/messages/say";
 import { database } from "@/server/database";
-import { errorResponse, handler } from "@/server/door";
+import { errorResponse, handler } from "@/server/handler";
 import { withdrawInvitation } from "@/server/people";
 
 const GONE = say("server.people.invitationGone");

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { authorOf, handler, readBody, errorResponse, revisionOfBody, jobOfBody, ofJob } from "@/server/door";
+import { authorOf, handler, readBody, errorResponse, revisionOfBody, jobOfBody, ofJob } from "@/server/handler";
 import { deleteJob, getJob, saveJob } from "@/server/jobs";
 import { sameDesign } from "@/core/document/same-design";
 import { roleMay } from "@/contract/people";

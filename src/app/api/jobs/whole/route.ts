@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { authorOf, handler, withBodyInFile, errorResponse } from "@/server/door";
+import { authorOf, handler, withBodyInFile, errorResponse } from "@/server/handler";
 import { LARGEST_JOB } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
 import { say } from "@/core/messages/say";

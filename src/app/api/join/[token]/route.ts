@@ -1,7 +1,7 @@
 import { newPerson } from "@/contract/people";
 import { countAttempt } from "@/server/attempts";
 import { database } from "@/server/database";
-import { errorResponse, publicHandler, readAs } from "@/server/door";
+import { errorResponse, publicHandler, readAs } from "@/server/handler";
 import { join } from "@/server/people";
 import { signInWith } from "@/server/session";
 

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, entryOfBody, readBody, errorResponse, revisionOfBody, ofPart } from "@/server/door";
+import { handler, entryOfBody, readBody, errorResponse, revisionOfBody, ofPart } from "@/server/handler";
 import { deletePart, savePart } from "@/server/parts";
 import { say } from "@/core/messages/say";
 

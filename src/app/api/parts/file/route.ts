@@ -1,7 +1,7 @@
 import { rowOfEntry, SHELF_COLUMNS } from "@/core/applications/parts/table";
 import { writeTable } from "@/csv/read";
 import { database } from "@/server/database";
-import { handler } from "@/server/door";
+import { handler } from "@/server/handler";
 import { allParts } from "@/server/parts";
 
 /** The whole shelf as CSV, in the columns of docs/formats.md. */

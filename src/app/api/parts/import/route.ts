@@ -1,7 +1,7 @@
 import { entriesOfTable } from "@/core/applications/parts/table";
 import { readTable } from "@/csv/read";
 import { database } from "@/server/database";
-import { handler, readText, errorResponse } from "@/server/door";
+import { handler, readText, errorResponse } from "@/server/handler";
 import { importParts } from "@/server/parts";
 
 /** Puts the parts of a CSV on the shelf, all or none, and reports what was added, changed and passed over. */

@@ -1,7 +1,7 @@
 import { roleChange } from "@/contract/people";
 import { say } from "@/core/messages/say";
 import { database } from "@/server/database";
-import { errorResponse, handler, readAs } from "@/server/door";
+import { errorResponse, handler, readAs } from "@/server/handler";
 import { changeRole, removePerson } from "@/server/people";
 
 const GONE = say("server.people.gone");

@@ -1,6 +1,6 @@
 import { demoEmail, roleChange } from "@/contract/people";
 import { say } from "@/core/messages/say";
-import { errorResponse, publicHandler, readAs } from "@/server/door";
+import { errorResponse, publicHandler, readAs } from "@/server/handler";
 import { isLoopback } from "@/server/origin";
 import { demoPassword, signInWith } from "@/server/session";
 

@@ -1,4 +1,4 @@
-import { handler } from "@/server/door";
+import { handler } from "@/server/handler";
 import { signOutEverywhere } from "@/server/session";
 
 /** Signs out on every machine. */

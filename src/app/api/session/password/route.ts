@@ -1,7 +1,7 @@
 import { passwordChange } from "@/contract/people";
 import { countAttempt } from "@/server/attempts";
 import { database } from "@/server/database";
-import { errorResponse, handler, readAs } from "@/server/door";
+import { errorResponse, handler, readAs } from "@/server/handler";
 import { changePassword } from "@/server/session";
 
 /** Changes one's password: `{ "current": …, "next": … }`. */

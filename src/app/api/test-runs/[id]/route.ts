@@ -1,7 +1,7 @@
-import { readAs, errorResponse } from "@/server/door";
+import { readAs, errorResponse } from "@/server/handler";
 import { reasonOfEnd } from "@/server/instruments/leases";
 import { stopInstrument } from "@/server/instruments/running";
-import { missingTestRun, testRunHandler } from "@/server/test-run-door";
+import { missingTestRun, testRunHandler } from "@/server/test-run-handler";
 import { changeTestRun, deleteTestRun, getTestRun, listImports } from "@/server/test-runs";
 import { testRunChange } from "@/contract/test-runs";
 
@@ -14,7 +14,7 @@ export const GET = testRunHandler("look", async (_, testRun, db) =>
   }),
 );
 
-/** Changes name, end, promises, outcome and conditions of a test run. */
+/** Changes name, end, snapshots, outcome and conditions of a test run. */
 export const PUT = testRunHandler("measure", async (request, testRun, db) => {
   const read = await readAs(request, testRunChange);
   if (!read.ok) return errorResponse(read.refusal);

@@ -44,8 +44,8 @@ export interface Found {
 const NARROWED = 0.8;
 const LEAST_STEPS = 3;
 
-function spreadOf(population: Population, guess: ParameterName): { mean: number; spread: number } {
-  const i = PARAMETER_NAMES.indexOf(guess);
+function spreadOf(population: Population, name: ParameterName): { mean: number; spread: number } {
+  const i = PARAMETER_NAMES.indexOf(name);
   const { count, z } = population;
   let mean = 0;
   for (let n = 0; n < count; n++) mean += z[n * DIMENSIONS + i]! / count;

@@ -297,9 +297,9 @@ describe("a particle that is given up early", () => {
     const floor = log.logLikelihood(prior.particle(new Float64Array(DIMENSIONS)));
     let givenUp = 0;
     for (let n = 0; n < 200; n++) {
-      const guess = prior.particle(z());
-      const whole = log.logLikelihood(guess);
-      const early = log.logLikelihood(guess, floor);
+      const particle = prior.particle(z());
+      const whole = log.logLikelihood(particle);
+      const early = log.logLikelihood(particle, floor);
       if (whole >= floor) expect(early).toBe(whole);
       else if (early === -Infinity) givenUp++;
       else expect(early).toBe(whole);
@@ -529,9 +529,9 @@ describe("predicted against happened", () => {
     const outcome = outcomeOf(testRun, 1, 300);
     // 240 Ah at 10 A for 10 min, 120 A for 20, then 90 A on average.
     expect(outcome.reserveH).toBeCloseTo(0.5 + (240 - 10 / 6 - 40) / 90, 1);
-    const promises = forecastSnapshots(van(), firstMinutes(log, 70), { particles: 60 });
-    expect(promises.map(({ minutes }) => minutes)).toEqual([15, 30, 60]);
-    const held = heldAgainst(kindOfJob(van()), promises, outcome);
+    const snapshots = forecastSnapshots(van(), firstMinutes(log, 70), { particles: 60 });
+    expect(snapshots.map(({ minutes }) => minutes)).toEqual([15, 30, 60]);
+    const held = heldAgainst(kindOfJob(van()), snapshots, outcome);
     expect(held).toHaveLength(3);
     expect(held[0]!.left).toBeCloseTo(outcome.reserveH! - 0.25, 6);
     const [kind] = byKind(held);

@@ -12,7 +12,7 @@ export interface Prior {
   widths: Record<ParameterName, number>;
 }
 
-const INDEX = Object.fromEntries(PARAMETER_NAMES.map((guess, i) => [guess, i])) as Record<ParameterName, number>;
+const INDEX = Object.fromEntries(PARAMETER_NAMES.map((name, i) => [name, i])) as Record<ParameterName, number>;
 
 /*
  * Widths, as one sigma of a factor's logarithm unless said. They are the trade's ignorance of a described system, from the
@@ -193,10 +193,10 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const isNew = condition.origin !== "assumed" && condition.value >= 1;
   const found = measured ? "measured" : !lithium ? "lead" : isNew ? "newLithium" : "lithium";
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
-  const w = PARAMETER_NAMES.map((guess) => widths[guess]);
+  const w = PARAMETER_NAMES.map((name) => widths[name]);
 
   const particle = (z: Float64Array, at = 0): Particle => {
-    const v = (guess: ParameterName) => z[at + INDEX[guess]]! * w[INDEX[guess]]!;
+    const v = (name: ParameterName) => z[at + INDEX[name]]! * w[INDEX[name]]!;
     // Full is full: what would be over it is a little under.
     let startShare = start.share + v("startShare") - (startKnown ? 0.005 : 0.015);
     if (startShare > 1) startShare = Math.max(0.5, 1 - 0.3 * (startShare - 1));

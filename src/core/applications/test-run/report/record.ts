@@ -71,11 +71,11 @@ export interface Held {
   handError: number | null;
 }
 
-export function heldAgainst(kind: string, promises: readonly ForecastSnapshot[], outcome: Outcome | null): Held[] {
+export function heldAgainst(kind: string, snapshots: readonly ForecastSnapshot[], outcome: Outcome | null): Held[] {
   if (!outcome || outcome.reserveH === null) return [];
   const { reserveH } = outcome;
   const chargedToH = outcome.chargedToH ?? 0;
-  return promises.flatMap(({ minutes, toReserve, hand }) => {
+  return snapshots.flatMap(({ minutes, toReserve, hand }) => {
     const left = reserveH - minutes / 60;
     // A forecast goes on without what is plugged in later: such a run does not say whether it was right.
     if (left < 0.1 || toReserve.p50 === null || minutes / 60 < chargedToH) return [];

@@ -63,9 +63,9 @@ export interface TestRunView {
   peaks: StartPeak[];
   peaksSay: ReturnType<typeof learning>;
   notes: { ms: number; text: string }[];
-  /** Charge as the design promised it from the first reading on, every five minutes. */
-  promised: Float64Array;
-  promisedStepS: number;
+  /** Charge as the design predicted it from the first reading on, every five minutes. */
+  predicted: Float64Array;
+  predictedStepS: number;
   reserve: number;
   toReserve: Quantiles;
   toCutoff: Quantiles;
@@ -221,7 +221,7 @@ function drawView(
     peaks,
     peaksSay: learning(peaks),
     notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),
-    ...promisedLine(testRun, start),
+    ...predictedLine(testRun, start),
     reserve: site.system.bank.reserveSoc,
     toReserve: forecast.hoursToReserve,
     toCutoff: forecast.hoursToCutoff,
@@ -256,7 +256,7 @@ function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TestRunVi
 const PROMISED_STEP_S = 300;
 
 /** The design's own line from the log's start on, from the charge it began with: the system as its document has it, on a usual day. */
-function promisedLine(testRun: TestRun, startShare: number): { promised: Float64Array; promisedStepS: number } {
+function predictedLine(testRun: TestRun, startShare: number): { predicted: Float64Array; predictedStepS: number } {
   const { site, log } = testRun;
   const { bank } = site.system;
   const own = testRun.prior.particle(new Float64Array(DIMENSIONS));
@@ -277,12 +277,12 @@ function promisedLine(testRun: TestRun, startShare: number): { promised: Float64
   const track = trajectoryOf(site.steps);
   propagate(site, particle, settings, startOf(particle), 0, site.steps, track);
   const stride = Math.max(1, Math.round(PROMISED_STEP_S / site.stepS));
-  const promised: number[] = [];
+  const predicted: number[] = [];
   let share = particle.startShare;
   for (let i = 0; i < site.steps && share > 0; i++) {
-    if (i % stride === 0) promised.push(share);
+    if (i % stride === 0) predicted.push(share);
     const watts = particle.offLevel + track.draw[i]! - site.solar[i]!;
     share = Math.min(1, share - (watts * site.stepS) / 3600 / (bank.nominalVoltage * 1.03) / bank.capacityAh);
   }
-  return { promised: Float64Array.from(promised), promisedStepS: stride * site.stepS };
+  return { predicted: Float64Array.from(predicted), predictedStepS: stride * site.stepS };
 }

@@ -103,7 +103,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
   const cabin = cabinModel(visible.values, job);
   const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
   const q = (value: number) => ({ value, origin: "measured" as const });
-  const all = { id: "stand-in-unit", kind: "unit" as const, from: 0, minutes: 1440, mode: "auto" as const };
+  const all = { id: "simulator-unit", kind: "unit" as const, from: 0, minutes: 1440, mode: "auto" as const };
   const planned = job.plan.patterns[0]?.spans.filter(({ kind }) => TAKEN_ALONG.includes(kind)) ?? [];
   const hidden: Job = {
     ...job,
@@ -148,14 +148,14 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
     plan: {
       ...job.plan,
       start: local.toISOString().slice(0, 10),
-      patterns: [{ id: "stand-in", name: "Test run", spans: [all, ...planned] }],
+      patterns: [{ id: "simulator", name: "Test run", spans: [all, ...planned] }],
       week: [],
     },
   };
   const system = buildSystem(hidden);
   const stepS = 5;
   const minuteOfDay = local.getUTCHours() * 60 + local.getUTCMinutes();
-  const { input, prime } = inputOf(
+  const { input, warmUpSteps } = inputOf(
     hidden,
     { days: LONGEST_S / 86_400, minuteOfDay, stepS, noOverload: true, weather: "generated", seed: setup.seed },
     system,
@@ -163,7 +163,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
   const excess = (has("bad-lug") ? BAD_LUG_OHM : 0) + (has("hot-breaker") ? BREAKER_OHM : 0);
   const pathResistance = system.path.resistance * (has("thin-cable") ? THIN : 1) + excess;
   input.job = { ...input.job, pathResistance };
-  for (const mode of input.schedule.mode) mode.fill(0, 0, prime + BASE_S / stepS);
+  for (const mode of input.schedule.mode) mode.fill(0, 0, warmUpSteps + BASE_S / stepS);
   const run = coupledRun(input);
 
   const zero = 0.4 * random.normal();

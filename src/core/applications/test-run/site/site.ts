@@ -143,10 +143,10 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     // A test run happens on some day, not on the design day: its weather begins at the typical one.
     weather: "usual",
   };
-  const { input, prime, weather, schedule } = inputOf(dated, question, system);
+  const { input, warmUpSteps, weather, schedule } = inputOf(dated, question, system);
   const run = simulationParameters(system, true);
-  const steps = weather.steps - prime;
-  const cut = (line: Float64Array) => line.slice(prime, prime + steps);
+  const steps = weather.steps - warmUpSteps;
+  const cut = (line: Float64Array) => line.slice(warmUpSteps, warmUpSteps + steps);
   const { cabin } = run;
   const inSea = (cabin.wallUA + cabin.floorUA) * cabin.inSea;
   const airUA = cabin.heatLoss - inSea;
@@ -168,10 +168,10 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
   const planMode = new Int8Array(steps);
   for (let i = 0; i < steps; i++)
     schedule.mode.forEach((mode, u) => {
-      const here = mode[prime + i]!;
+      const here = mode[warmUpSteps + i]!;
       if (here > planMode[i]!) {
         planMode[i] = here;
-        planSetC[i] = schedule.setPointC[u]![prime + i]!;
+        planSetC[i] = schedule.setPointC[u]![warmUpSteps + i]!;
       }
     });
   const mainsLoad = cut(schedule.mainsLoad);
@@ -210,20 +210,24 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     seaUA: inSea,
     base: (system.converted ? system.inverter.idlePower : 0) + atBank(run.mainsLoad) + run.dcLoad,
     setPointC: usualSetPoint(dated, system),
-    free: freeCabin(input, prime, schedule.moisture),
+    free: freeCabin(input, warmUpSteps, schedule.moisture),
     panels: dated.sources.panels.length > 0,
     plateW: system.values.sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0),
   };
 }
 
 /** Two nodes and moisture through the day before a run, the unit off; `moisture` in kg/s by step. */
-function freeCabin({ job, weather, surroundings }: SimulationInput, prime: number, moisture: Float64Array): FreeCabin {
+function freeCabin(
+  { job, weather, surroundings }: SimulationInput,
+  warmUpSteps: number,
+  moisture: Float64Array,
+): FreeCabin {
   const { cabin } = job;
   const held = moistureHeld(cabin.volume, weather.pressurePa);
   const air = moistAir(weather.pressurePa);
   let nodes = { airC: weather.outdoorC[0]!, massC: weather.outdoorC[0]! };
   let humidity = weather.humidity[0]!;
-  for (let i = 0; i < prime; i++) {
+  for (let i = 0; i < warmUpSteps; i++) {
     const conductance = cabin.heatLoss + surroundings.changes[i]!;
     nodes = nodesAfter(nodes, weather.stepS, {
       conductance,

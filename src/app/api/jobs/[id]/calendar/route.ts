@@ -2,7 +2,7 @@ import { dayOfFollowUps, followUps } from "@/core/applications/handover/follow-u
 import { assess } from "@/core/assessment/verdicts/assess";
 import { calendarOf } from "@/server/calendar";
 import { database } from "@/server/database";
-import { handler, errorResponse, ofJob } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/handler";
 import { getJob } from "@/server/jobs";
 import { fileStem } from "@/server/words";
 import { say } from "@/core/messages/say";

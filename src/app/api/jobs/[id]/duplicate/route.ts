@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { authorOf, handler, errorResponse, ofJob } from "@/server/door";
+import { authorOf, handler, errorResponse, ofJob } from "@/server/handler";
 import { duplicateJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 

@@ -1,6 +1,6 @@
 import { say } from "@/core/messages/say";
 import { database } from "@/server/database";
-import { deleted, errorResponse, handler, ofJob } from "@/server/door";
+import { deleted, errorResponse, handler, ofJob } from "@/server/handler";
 import { eraseJob } from "@/server/erasure";
 
 const GONE = say("server.job.notDeleted");

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, errorResponse, ofJob } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/handler";
 import { getJob } from "@/server/jobs";
 import { fileStem } from "@/server/words";
 import { say } from "@/core/messages/say";

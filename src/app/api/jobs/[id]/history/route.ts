@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, ofJob } from "@/server/door";
+import { handler, ofJob } from "@/server/handler";
 import { historyOf } from "@/server/job-history";
 
 /** What was done to a job, by whom and when. */

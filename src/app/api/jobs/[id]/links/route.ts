@@ -1,6 +1,6 @@
 import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse, ofJob } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { listLinks, makeLink } from "@/server/links";
 import { newLink } from "@/contract/links";
 import { baseAddress } from "@/server/origin";

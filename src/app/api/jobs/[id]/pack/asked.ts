@@ -2,7 +2,7 @@ import { z } from "zod";
 import type { MeasuredRun } from "@/core/applications/handover/document";
 import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
-import { handler, errorResponse, ofJob } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/handler";
 import { runsOfJob, type Paper } from "@/server/pack-making";
 import { PLAN_FONT } from "@/server/pack-pdf";
 import { getJob, type StoredJob } from "@/server/jobs";

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { partsList } from "@/core/applications/handover/parts-list";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { database } from "@/server/database";
-import { handler, errorResponse, ofJob } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/handler";
 import { partsCsv, partsXlsx } from "@/server/parts-table";
 import { getJob } from "@/server/jobs";
 import { fileStem } from "@/server/words";

@@ -1,6 +1,6 @@
 import { requirementSchema } from "@/core/applications/options/target";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse, ofJob } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { getRequirement, keepRequirement } from "@/server/options";
 import { say } from "@/core/messages/say";
 

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { authorOf, deleted, handler, errorResponse, ofJob } from "@/server/door";
+import { authorOf, deleted, handler, errorResponse, ofJob } from "@/server/handler";
 import { restoreJob } from "@/server/jobs";
 import { say } from "@/core/messages/say";
 

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, readBody, errorResponse, jobOfBody, ofJob } from "@/server/door";
+import { handler, readBody, errorResponse, jobOfBody, ofJob } from "@/server/handler";
 import { keepRevision, listRevisions } from "@/server/options";
 import { newRevision } from "@/contract/revisions";
 import { say } from "@/core/messages/say";

@@ -1,6 +1,6 @@
 import { kindOfJob } from "@/core/applications/test-run/report/record";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse, ofJob } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { getJob } from "@/server/jobs";
 import { createTestRun, getTestRun, listTestRuns } from "@/server/test-runs";
 import { newTestRun } from "@/contract/test-runs";

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, errorResponse, ofJob } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/handler";
 import { exportJob } from "@/server/job-export";
 import { getJob } from "@/server/jobs";
 import { spool, streamOf } from "@/server/spool";

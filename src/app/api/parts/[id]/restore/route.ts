@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { deleted, handler, errorResponse, ofPart } from "@/server/door";
+import { deleted, handler, errorResponse, ofPart } from "@/server/handler";
 import { restorePart } from "@/server/parts";
 import { say } from "@/core/messages/say";
 

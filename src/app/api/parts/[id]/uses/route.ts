@@ -1,6 +1,6 @@
 import { chosenJobs } from "@/contract/parts";
 import { database } from "@/server/database";
-import { authorOf, handler, readBody, errorResponse, ofPart } from "@/server/door";
+import { authorOf, handler, readBody, errorResponse, ofPart } from "@/server/handler";
 import { jobsUsing, partsOf, updateJobs } from "@/server/parts";
 import { say } from "@/core/messages/say";
 

@@ -3,8 +3,8 @@ import { offsetAt } from "@/core/units/clock";
 import { timeZoneOfJob } from "@/core/document/place";
 import { pick, type Readings } from "@/core/applications/test-run/log/readings";
 import { logPieces } from "@/csv/log";
-import { attachment } from "@/server/door";
-import { jobOfTestRun, testRunHandler } from "@/server/test-run-door";
+import { attachment } from "@/server/handler";
+import { jobOfTestRun, testRunHandler } from "@/server/test-run-handler";
 import { logOfTestRun } from "@/server/test-runs";
 
 /** Offset of a time zone, asked of the calendar once an hour. */

@@ -1,6 +1,6 @@
 import { newImport } from "@/contract/test-runs";
-import { readAs, errorResponse } from "@/server/door";
-import { testRunHandler } from "@/server/test-run-door";
+import { readAs, errorResponse } from "@/server/handler";
+import { testRunHandler } from "@/server/test-run-handler";
 import { openImport, sweepImports } from "@/server/test-runs";
 
 /** Opens an import; its pieces follow, and nothing of it is seen until it is closed. */

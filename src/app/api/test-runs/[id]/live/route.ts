@@ -1,6 +1,6 @@
 import { watch } from "@/server/instruments/live";
-import { errorResponse } from "@/server/door";
-import { testRunHandler } from "@/server/test-run-door";
+import { errorResponse } from "@/server/handler";
+import { testRunHandler } from "@/server/test-run-handler";
 import { say } from "@/core/messages/say";
 
 export const dynamic = "force-dynamic";

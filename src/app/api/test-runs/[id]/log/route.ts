@@ -1,5 +1,5 @@
 import { packReadings } from "@/core/applications/test-run/log/packed";
-import { testRunHandler } from "@/server/test-run-door";
+import { testRunHandler } from "@/server/test-run-handler";
 import { logOfTestRun } from "@/server/test-runs";
 
 /** The whole log as packed bytes, for the page's worker. */

@@ -1,6 +1,6 @@
 import { database } from "@/server/database";
-import { errorResponse, handler, ofTestRun, readAs } from "@/server/door";
-import { GONE, testRunHandler } from "@/server/test-run-door";
+import { errorResponse, handler, ofTestRun, readAs } from "@/server/handler";
+import { GONE, testRunHandler } from "@/server/test-run-handler";
 import { addReadings, lastReadings } from "@/server/test-runs";
 import { sentReadings } from "@/contract/test-runs";
 

@@ -1,6 +1,6 @@
 import { database } from "@/server/database";
-import { deleted, handler, ofTestRun } from "@/server/door";
-import { missingTestRun } from "@/server/test-run-door";
+import { deleted, handler, ofTestRun } from "@/server/handler";
+import { missingTestRun } from "@/server/test-run-handler";
 import { restoreTestRun } from "@/server/test-runs";
 
 /** Brings a deleted test run back. */

@@ -1,6 +1,6 @@
-import { readAs, errorResponse } from "@/server/door";
+import { readAs, errorResponse } from "@/server/handler";
 import { probesOf, startInstrument, stopInstrument } from "@/server/instruments/running";
-import { jobOfTestRun, testRunHandler } from "@/server/test-run-door";
+import { jobOfTestRun, testRunHandler } from "@/server/test-run-handler";
 import { sourceSchema } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 

@@ -1,5 +1,5 @@
 import { database } from "@/server/database";
-import { handler, errorResponse, ofJob } from "@/server/door";
+import { handler, errorResponse, ofJob } from "@/server/handler";
 import { idSchema } from "@/contract/common";
 import { listLinks, withdrawLink } from "@/server/links";
 import { say } from "@/core/messages/say";

@@ -1,6 +1,6 @@
 import { revisionChange } from "@/contract/revisions";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse, ofJob } from "@/server/door";
+import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { idSchema } from "@/contract/common";
 import { changeRevision, revisionJob } from "@/server/options";
 import { say } from "@/core/messages/say";

@@ -1,6 +1,6 @@
 import { importClosed } from "@/contract/test-runs";
-import { attachment, readAs, errorResponse } from "@/server/door";
-import { NO_IMPORT, testRunHandler } from "@/server/test-run-door";
+import { attachment, readAs, errorResponse } from "@/server/handler";
+import { NO_IMPORT, testRunHandler } from "@/server/test-run-handler";
 import { closeImport, dropImport, originalFile } from "@/server/test-runs";
 
 type Place = { id: string; import: string };

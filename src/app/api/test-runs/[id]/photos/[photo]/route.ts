@@ -1,5 +1,5 @@
-import { readBytes, errorResponse } from "@/server/door";
-import { testRunHandler } from "@/server/test-run-door";
+import { readBytes, errorResponse } from "@/server/handler";
+import { testRunHandler } from "@/server/test-run-handler";
 import { photoAsKept } from "@/server/photos";
 import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/test-runs";
 import { say } from "@/core/messages/say";

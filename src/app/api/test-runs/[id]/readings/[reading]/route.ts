@@ -1,5 +1,5 @@
-import { readAs, errorResponse } from "@/server/door";
-import { NO_READING, testRunHandler } from "@/server/test-run-door";
+import { readAs, errorResponse } from "@/server/handler";
+import { NO_READING, testRunHandler } from "@/server/test-run-handler";
 import { changeReading, readingHistory } from "@/server/test-runs";
 import { readingChange } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";

@@ -1,6 +1,6 @@
 import { MOST_PIECES } from "@/contract/test-runs";
-import { readBytes, errorResponse } from "@/server/door";
-import { NO_IMPORT, testRunHandler } from "@/server/test-run-door";
+import { readBytes, errorResponse } from "@/server/handler";
+import { NO_IMPORT, testRunHandler } from "@/server/test-run-handler";
 import { LARGEST_CHUNK, putChunk } from "@/server/test-runs";
 import { say } from "@/core/messages/say";
 

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { database } from "./database";
-import { handler, errorResponse, ofTestRun } from "./door";
+import { handler, errorResponse, ofTestRun } from "./handler";
 import { idSchema } from "@/contract/common";
 import { getJob, type StoredJob } from "./jobs";
 import { getTestRun } from "./test-runs";

@@ -2,14 +2,14 @@ import { describe, expect, it, vi } from "vitest";
 import { emptyJob } from "@/core/document/schema";
 import { emptyEntry } from "@/core/applications/parts/shelf";
 import { foreignOrigin } from "@/server/origin";
-import { publicHandler, entryOfBody, revisionOfBody, jobOfBody } from "@/server/door";
+import { publicHandler, entryOfBody, revisionOfBody, jobOfBody } from "@/server/handler";
 
 const ID = "019341f0-0000-7000-8000-000000000001";
 const answer = publicHandler<{ id: string }>((_, { id }) => Promise.resolve(Response.json({ id })), "No such thing.");
 const knock = (headers: Record<string, string>, id = ID) =>
   answer(new Request("http://127.0.0.1:3210/", { headers }), { params: Promise.resolve({ id }) });
 
-describe("the door", () => {
+describe("the handlers", () => {
   it.each([["127.0.0.1:3210"], ["localhost:3210"], ["[::1]:3210"]])("opens to %s", async (host) => {
     const response = await knock({ host });
     expect([response.status, await response.json()]).toEqual([200, { id: ID }]);

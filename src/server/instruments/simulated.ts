@@ -6,7 +6,7 @@ import type { Instrument, Listener } from "./instrument";
 const TICK_MS = 250;
 
 /** Tells a made run's readings in real time, or `speed` times as fast, from index `from` on. */
-export function standInInstrument({ readings }: Simulator, speed: number, from = 0): Instrument {
+export function simulatedInstrument({ readings }: Simulator, speed: number, from = 0): Instrument {
   let timer: NodeJS.Timeout | null = null;
   let next = from;
   let telling = false;
