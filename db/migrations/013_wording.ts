@@ -18,5 +18,5 @@ export async function down(knex: Knex): Promise<void> {
 
 const renameInstrument = (knex: Knex, before: string, after: string) =>
   knex("test_runs")
-    .whereLike("source", `%${before}%`)
+    .where("source", "like", `%${before}%`)
     .update({ source: knex.raw("REPLACE(source, ?, ?)", [before, after]) });
