@@ -23,7 +23,7 @@ interface JobParts {
   unit?: Partial<Job["units"][number]>;
   bank?: Partial<Job["bank"]>;
   inverter?: Partial<Job["inverter"]>;
-  path?: Partial<Job["path"]>;
+  wiring?: Partial<Job["wiring"]>;
   /** What the one cable and the one fuse between battery and inverter are; `fuse: null` for none. */
   cable?: Partial<PartOf<"cable">>;
   fuse?: Partial<PartOf<"fuse">> | null;
@@ -37,12 +37,12 @@ export function jobOf({
   unit,
   bank,
   inverter,
-  path,
+  wiring,
   cable,
   fuse,
 }: JobParts = {}): Job {
   const job = emptyJob("Test job", mains);
-  const main = job.path.main.flatMap((part): Part[] => {
+  const main = job.wiring.main.flatMap((part): Part[] => {
     if (part.kind === "cable") return [{ ...part, ...cable }];
     if (part.kind === "fuse") return fuse === null ? [] : [{ ...part, ...fuse }];
     return [part];
@@ -58,7 +58,7 @@ export function jobOf({
     units: [{ ...job.units[0]!, ...unit }],
     bank: { ...job.bank, ...bank },
     inverter: { ...job.inverter, ...inverter },
-    path: { ...job.path, main, ...path },
+    wiring: { ...job.wiring, main, ...wiring },
   };
 }
 
@@ -105,3 +105,16 @@ export const desert = (maxC: number, minC: number, dewPointC = 10): Job["place"]
 /** Mean of a record's line from one step to before another. */
 export const meanOf = (line: Float32Array, from: number, to: number): number =>
   line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
+
+/** A job as version 7 of the document said it: `path`, `cure` and `pack` for the wiring, start aids and printed document. */
+export function asVersion7({ wiring, startAids, units, handover: { document, ...handover }, ...job }: Job) {
+  return {
+    ...job,
+    format: "chillbank-document",
+    version: 7,
+    path: wiring,
+    cures: startAids,
+    units: units.map(({ startAid, ...unit }) => ({ ...unit, cure: startAid })),
+    handover: { ...handover, pack: document },
+  };
+}

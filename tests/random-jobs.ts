@@ -2,19 +2,26 @@ import fc from "fast-check";
 import { METRIC } from "@/core/units/dimension";
 import { MAINS_KEYS } from "@/core/reference/standards/mains";
 import { RULE_SET_KEYS } from "@/core/reference/standards/rule-set";
-import { CURE_KEYS, emptyHandover, emptyPart, type Part, type Job, DOCUMENT_VERSION } from "@/core/document/schema";
+import {
+  START_AID_KEYS,
+  emptyHandover,
+  emptyPart,
+  type Part,
+  type Job,
+  DOCUMENT_VERSION,
+} from "@/core/document/schema";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
   BRIEF_FIELDS,
-  CURE_FIELDS,
+  START_AID_FIELDS,
   INVERTER_FIELDS,
   LINK_FIELDS,
   LINK_PATH_FIELDS,
   LOAD_FIELDS,
   MEASURED_FIELDS,
   PART_FIELDS,
-  PATH_FIELDS,
+  WIRING_FIELDS,
   SUPPLY_FIELDS,
   UNIT_FIELDS,
   type PartKind,
@@ -203,7 +210,7 @@ export function randomJob(wild: boolean): fc.Arbitrary<Job> {
     .record({
       own: group(UNIT_FIELDS, wild),
       kind: fc.constantFrom("fixed", "variable", "dc"),
-      cure: fc.constantFrom("none", "soft-starter", "start-capacitor"),
+      startAid: fc.constantFrom("none", "soft-starter", "start-capacitor"),
       learned: fc.boolean(),
       fanBetween: fc.boolean(),
       condenser: fc.constantFrom("outside", "boxed", "single-duct", "sea"),
@@ -244,8 +251,8 @@ export function randomJob(wild: boolean): fc.Arbitrary<Job> {
         combined: fc.boolean(),
         assist: fc.boolean(),
       }),
-      path: fc.record({
-        own: group(PATH_FIELDS, wild),
+      wiring: fc.record({
+        own: group(WIRING_FIELDS, wild),
         table: choice("auto", "iso-10133", "abyc-e11"),
         links: fc
           .record({
@@ -291,9 +298,9 @@ export function randomJob(wild: boolean): fc.Arbitrary<Job> {
         })
         .map(({ own, ...rest }) => ({ ...rest, ...own })),
       day: day(wild),
-      cures: fc.dictionary(fc.constantFrom(...CURE_KEYS), group(CURE_FIELDS, wild), { maxKeys: 2 }),
+      startAids: fc.dictionary(fc.constantFrom(...START_AID_KEYS), group(START_AID_FIELDS, wild), { maxKeys: 2 }),
     })
-    .map(({ mains, ruleSet, stance, brief, units, loads, bank, inverter, path, supplies, day, cures }) => {
+    .map(({ mains, ruleSet, stance, brief, units, loads, bank, inverter, wiring, supplies, day, startAids }) => {
       return {
         format: "chillbank-document",
         version: DOCUMENT_VERSION,
@@ -303,11 +310,11 @@ export function randomJob(wild: boolean): fc.Arbitrary<Job> {
         units,
         bank: flat(bank),
         inverter: flat(inverter),
-        path: flat(path),
+        wiring: flat(wiring),
         supplies,
         ...day,
         handover: emptyHandover(),
-        cures,
+        startAids,
       } as unknown as Job;
     });
 }

@@ -66,15 +66,15 @@ await shoot("brief", DESK, "Shearwater", "brief");
 await shoot("unit", DESK, "Lora", "unit");
 await shoot("start", DESK, "Marionette", "start");
 await shoot("start-cable", DESK, "Folio", "start");
-await shoot("cures", DESK, "Marionette", "start", async (page) => {
+await shoot("start-aids", DESK, "Marionette", "start", async (page) => {
   await page.getByText("Start aids compared").click();
   await page.getByText("Soft starter", { exact: true }).waitFor();
 });
-await shoot("path", DESK, "Skep", "path", async (page) => {
+await shoot("wiring", DESK, "Skep", "wiring", async (page) => {
   await page.locator(".part-name").first().click();
   await page.locator(".measure-next[aria-busy=false]").waitFor();
 });
-await shoot("faults", DESK, "Folio", "faults", async (page) => {
+await shoot("fault-finding", DESK, "Folio", "fault-finding", async (page) => {
   const option = (text: string) =>
     page
       .locator(".ant-select-dropdown:not(.ant-select-dropdown-hidden) .ant-select-item-option")
@@ -133,9 +133,9 @@ await shoot("test-run-phone", PHONE, "Folio", "test-run", async (page) => {
 });
 await shoot("shelf", DESK, null, "/parts");
 await shoot("bank", DESK, "Skep", "bank");
-await shoot("sources", DESK, "Folio", "sources");
+await shoot("charging", DESK, "Folio", "charging");
 await shoot("day", DESK, "Marionette", "day");
-await shoot("sum", DESK, "Folio", "start", async (page) => {
+await shoot("working", DESK, "Folio", "start", async (page) => {
   await page.locator("[data-verdict=starts]").click();
   await page
     .getByRole("button", { name: /Power that the voltage allows.*show working/ })
@@ -143,10 +143,10 @@ await shoot("sum", DESK, "Folio", "start", async (page) => {
     .click();
 });
 await shoot("quick", DESK, null, "/quick", quick);
-await shoot("pack", DESK, "Skep", "pack", async (page) => {
+await shoot("handover", DESK, "Skep", "handover", async (page) => {
   await page.locator("[data-section=card]").waitFor();
 });
-await shoot("prove-phone", PHONE, "Folio", "prove", async (page) => {
+await shoot("commissioning-phone", PHONE, "Folio", "commissioning", async (page) => {
   const path = page.locator('[data-step="path"]');
   const fields: [string, string][] = [
     ["Volts at the battery", "13.1"],

@@ -1,12 +1,12 @@
 import type { RunPath } from "@/core/document/path";
 /// <reference lib="webworker" />
 import { expose } from "comlink";
-import { packOf, packSource, type MeasuredRun } from "@/core/applications/handover/document";
+import { handoverOf, handoverSource, type MeasuredRun } from "@/core/applications/handover/document";
 import type { Job } from "@/core/document/schema";
-import { startWays } from "@/core/assessment/starts/start-conditions";
+import { startConditions } from "@/core/assessment/starts/start-conditions";
 import { sizeJob } from "@/core/applications/sizing/size-system";
 import { sizeCircuit } from "@/core/applications/sizing/size-circuit";
-import { compareCures } from "@/core/applications/start-aids/start-aids";
+import { compareStartAids } from "@/core/applications/start-aids/start-aids";
 import { startSupplies } from "@/core/assessment/starts/supplies";
 import { answersOf } from "@/core/assessment/verdicts/answers";
 import { measureNext } from "@/core/assessment/verdicts/measure-next";
@@ -14,13 +14,13 @@ import { measureNext } from "@/core/assessment/verdicts/measure-next";
 /** What takes longer than a keystroke may: asked for from the page, computed beside it. */
 const insight = {
   answers: (job: Job) => answersOf(job),
-  cures: (job: Job) => compareCures(job),
+  startAids: (job: Job) => compareStartAids(job),
   supplies: (job: Job) => startSupplies(job),
-  ways: (job: Job) => startWays(job),
+  conditions: (job: Job) => startConditions(job),
   measureNext: (job: Job) => measureNext(job),
-  /** Sections of the pack as it would be made today. */
-  pack: (job: Job, runs: readonly MeasuredRun[] = []) =>
-    packOf(packSource(job, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
+  /** Sections of the handover document as it would be made today. */
+  handover: (job: Job, runs: readonly MeasuredRun[] = []) =>
+    handoverOf(handoverSource(job, runs), { revision: 0, date: new Date().toISOString().slice(0, 10) }).sections,
   choose: (job: Job, path: RunPath) => sizeCircuit(job, path),
   size: (job: Job) => sizeJob(job),
 };

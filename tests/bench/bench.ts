@@ -5,7 +5,7 @@ import { Bench } from "tinybench";
 import { parseQuantity } from "../../src/core/units/parse";
 import { METRIC } from "../../src/core/units/dimension";
 import { emptyJob, readJob, readJobText, type Job } from "../../src/core/document/schema";
-import { compareCures } from "../../src/core/applications/start-aids/start-aids";
+import { compareStartAids } from "../../src/core/applications/start-aids/start-aids";
 import { coupledRun } from "../../src/core/simulation/day/run";
 import { inputOf, simulate } from "../../src/core/simulation/day/simulate";
 import { assessDay } from "../../src/core/assessment/verdicts/day";
@@ -23,7 +23,7 @@ const demo = readdirSync(folder).map((file) => {
 /** Two soft-started units, eight loads and everything the sheet can hold: the largest system in ordinary use. */
 function fullJob(): Job {
   const base = structuredClone(demo.find(({ name }) => name.startsWith("Marionette"))!);
-  base.units = base.units.map((unit) => ({ ...unit, cure: "soft-starter" as const }));
+  base.units = base.units.map((unit) => ({ ...unit, startAid: "soft-starter" as const }));
   const load = base.brief.loads[0]!;
   base.brief.loads = Array.from({ length: 8 }, (_, i) => ({
     ...load,
@@ -42,7 +42,7 @@ bench
   .add("assess, full job, its working written out", () => void assess(full).figures)
   .add("assess, the demo's six", () => demo.forEach((job) => assess(job)))
   .add("measure next, full job (limit 50 ms)", () => void measureNext(full))
-  .add("cures compared, full job", () => void compareCures(full))
+  .add("startAids compared, full job", () => void compareStartAids(full))
   .add("read and check a full document", () => void readJob(JSON.parse(text)))
   .add("parse a quantity", () => void parseQuantity("12 ft 6 in", "length", METRIC));
 

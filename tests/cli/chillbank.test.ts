@@ -236,7 +236,10 @@ describe("chillbank options", () => {
     const [one, two] = [spawned(["options", name, "--workers", "2"]), await run(["options", name, "--workers", "1"])];
     expect(one!.status).toBe(0);
     expect(two!.stdout).toBe(one!.stdout);
-    const { frontier, rulesOfThumb } = JSON.parse(one!.stdout) as { frontier: { cost: number }[]; rulesOfThumb: unknown[] };
+    const { frontier, rulesOfThumb } = JSON.parse(one!.stdout) as {
+      frontier: { cost: number }[];
+      rulesOfThumb: unknown[];
+    };
     expect(frontier.length).toBeGreaterThan(1);
     expect(frontier.map(({ cost }) => cost)).toEqual(frontier.map(({ cost }) => cost).sort((a, b) => a - b));
     expect(rulesOfThumb).toHaveLength(3);

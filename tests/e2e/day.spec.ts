@@ -39,7 +39,7 @@ test("the four verdicts stand in the head band, with their range, and open their
 
 test("panels added on Sources turn Recovers, and stand on the roof to scale", async ({ page, request }) => {
   const id = await makeJob(request, "Panels", night);
-  await open(page, `/jobs/${id}/sources`);
+  await open(page, `/jobs/${id}/charging`);
   await ran(page);
   await expect(wordOf(page, "recovers")).toHaveText("Fails");
   await expect(page.getByText("No panels yet: add them here.")).toBeVisible();

@@ -101,6 +101,15 @@ test("an address that leads nowhere says so", async ({ page }) => {
   }
 });
 
+test("an address that somebody kept from before the stages had their names leads to the stage", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Kept address");
+  await page.goto(`/jobs/${id}/path`);
+  await expect(page).toHaveURL(`/jobs/${id}/wiring`);
+});
+
 test("two-minute answer on a phone: six numbers, an answer, a job", async ({ browser, baseURL }) => {
   const page = await (
     await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
@@ -112,8 +121,8 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
     ["units.0.lockedRotorCurrent", "31"],
     ["inverter.rating", "2000"],
     ["bank.capacityAh", "600 Ah"],
-    ["path.main.3.areaMm2", "95"],
-    ["path.main.3.length", "1.2"],
+    ["wiring.main.3.areaMm2", "95"],
+    ["wiring.main.3.length", "1.2"],
   ] as const) {
     await typeQuantity(page, path, text);
   }

@@ -13,15 +13,15 @@ const VIEWS: [view: string, demo?: string][] = [
   ["brief", "6-levain"],
   ["unit", "2-marionette"],
   ["start", "4-skep"],
-  ["path", "6-levain"],
+  ["wiring", "6-levain"],
   ["bank", "6-levain"],
-  ["sources", "3-shearwater"],
+  ["charging", "3-shearwater"],
   ["day", "2-marionette"],
   ["test-run", "1-folio"],
   ["options", "5-lora"],
-  ["faults", "4-skep"],
-  ["prove", "3-shearwater"],
-  ["pack", "5-lora"],
+  ["fault-finding", "4-skep"],
+  ["commissioning", "3-shearwater"],
+  ["handover", "5-lora"],
   ["/parts"],
   ["/people"],
   ["/deleted"],
@@ -50,7 +50,7 @@ test.describe("axe finds no serious fault in either theme, a phone shows it all,
       // Opened by its address, what the server sent is what the browser makes of it.
       const heard = complaints(page);
       await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
-      if (view === "sources" || view === "day") await expect(wordOf(page, "recovers")).toBeVisible();
+      if (view === "charging" || view === "day") await expect(wordOf(page, "recovers")).toBeVisible();
       for (const colorScheme of ["light", "dark"] as const) {
         await page.emulateMedia({ colorScheme });
         // Colours that fade from one theme to the other are judged once they stand.

@@ -16,7 +16,7 @@ test("a job's rule set is proposed, chosen in the brief, and followed by the wir
   await choose(page, "brief.ruleSet", "Australia and New Zealand");
   await saved(page);
   expect((await storedJob(request, id)).job.brief.ruleSet).toBe("au-nz");
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   await expect(page.getByText("AC: AS/NZS 3008.1 at 40 °C.")).toBeVisible();
   await expect(page.locator("#checks")).toContainText("AS/NZS 3000");
   expect(heard).toEqual([]);
@@ -32,9 +32,9 @@ test("both sides of a converter are drawn and judged, and all wiring is sized at
     engine.current = q(50);
     const [fuse, cable] = engine.far;
     engine.far = [{ ...fuse!, rating: q(80) } as typeof fuse & object, cable!];
-    job.path.branches = [engine];
+    job.wiring.branches = [engine];
   });
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   const far = page.locator("section.parts", { hasText: "starter battery to converter" });
   await expect(far).toBeVisible();
   await expect(page.locator("svg.plan")).toContainText("Starter battery");
@@ -50,7 +50,7 @@ test("both sides of a converter are drawn and judged, and all wiring is sized at
   await expect(wordOf(page, "carries")).not.toHaveText("Fails");
   await saved(page);
   const { job } = await storedJob(request, id);
-  const fuse = job.path.branches[0]!.far[0]!;
+  const fuse = job.wiring.branches[0]!.far[0]!;
   expect(fuse.kind === "fuse" && fuse.rating!.value).toBe(300);
   // Undo takes the whole back.
   await page.locator("h1").click();
@@ -69,7 +69,7 @@ test("a split-phase job: legs in the brief, the unit and the diagram", async ({ 
   await open(page, `/jobs/${id}/unit`);
   await choose(page, "units.0.leg", "between L1 and L2");
   await saved(page);
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   await expect(page.locator("svg.plan")).toContainText("L1 to L2");
   await expect(page.locator("svg.plan")).toContainText("2 equal circuits");
   await expect(page.locator("svg.plan")).toContainText("GFCI");
@@ -77,10 +77,10 @@ test("a split-phase job: legs in the brief, the unit and the diagram", async ({ 
 
 test("an RCD of 300 mA as the only one fails, said beside its part", async ({ page, request }) => {
   const id = await makeJob(request, "Fire only", (job) => {
-    job.path.mains = [emptyPart("rcd", "r"), emptyPart("breaker", "b"), emptyPart("cable", "c")];
+    job.wiring.mains = [emptyPart("rcd", "r"), emptyPart("breaker", "b"), emptyPart("cable", "c")];
   });
-  await open(page, `/jobs/${id}/path`);
-  await typeQuantity(page, "path.mains.0.residual", "300 mA");
+  await open(page, `/jobs/${id}/wiring`);
+  await typeQuantity(page, "wiring.mains.0.residual", "300 mA");
   await expect(wordOf(page, "carries")).toHaveText("Fails");
   await expect(page.locator(".rule")).toContainText("300 mA protects against fire only");
   await expect(page.locator(".rule")).toContainText("IEC 60364-7-721");

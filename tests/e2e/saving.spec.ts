@@ -146,8 +146,8 @@ test("commissioning opens without reception, and what is ticked off there is sav
   // A context of its own: what it keeps is not there for other tests.
   const context = await browser.newContext({ viewport: { width: 390, height: 844 }, serviceWorkers: "allow" });
   const page = await context.newPage();
-  await open(page, `/jobs/${job}/prove`);
-  const kept = () => page.evaluate(async (path) => Boolean(await caches.match(path)), `/jobs/${job}/prove`);
+  await open(page, `/jobs/${job}/commissioning`);
+  const kept = () => page.evaluate(async (path) => Boolean(await caches.match(path)), `/jobs/${job}/commissioning`);
   await expect.poll(kept, { timeout: 60_000 }).toBe(true);
   await context.setOffline(true);
   await page.reload();

@@ -111,7 +111,7 @@ test("path: a stop is a stop: no fuse at the battery is named in the head band o
   request,
 }) => {
   const id = await makeJob(request, "No fuse");
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   const remove = page.getByRole("menuitem", { name: "Remove" });
   await clickFor(page.getByRole("button", { name: "Class T fuse F1: move, duplicate, remove" }), remove);
   await remove.click();

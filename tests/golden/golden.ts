@@ -11,7 +11,7 @@ import { createHash } from "node:crypto";
 import { readFileSync, writeFileSync } from "node:fs";
 import fc from "fast-check";
 import { dayOutput } from "../../src/cli/day";
-import { packOf, packSource } from "../../src/core/applications/handover/document";
+import { handoverOf, handoverSource } from "../../src/core/applications/handover/document";
 import { designsOf } from "../../src/core/applications/options/design";
 import { Evaluator } from "../../src/core/applications/options/evaluate";
 import { usualRequirement } from "../../src/core/applications/options/target";
@@ -53,7 +53,7 @@ function* linesOf(name: string, job: Job, { document, options }: { document: boo
   yield `${name} assess ${digest(assessmentAsText(job, assess(job), assessDay(job)))}`;
   yield `${name} day ${digest(dayOutput(job, { days: 2, seed: null, summary: false }))}`;
   if (document)
-    yield `${name} pack ${digest(JSON.stringify(packOf(packSource(job), { revision: 1, date: "2026-07-15" }).sections))}`;
+    yield `${name} pack ${digest(JSON.stringify(handoverOf(handoverSource(job), { revision: 1, date: "2026-07-15" }).sections))}`;
   if (options) yield `${name} options ${digest(smallSearch(job))}`;
 }
 

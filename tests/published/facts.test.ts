@@ -21,7 +21,7 @@ describe("fact 1: locked rotor is four to six times running, a soft starter take
     within(values.units[0]!.lockedRotorCurrent.value, 40, 60);
   });
   it("assumes a reduction in that span, and the start's peak follows it", () => {
-    const { values, start } = assess(jobOf({ unit: { runningCurrent: q(10), cure: "soft-starter" } }));
+    const { values, start } = assess(jobOf({ unit: { runningCurrent: q(10), startAid: "soft-starter" } }));
     const left = start.own.shape.peakCurrent / values.units[0]!.lockedRotorCurrent.value;
     within(1 - left, 0.5, 0.75);
   });
@@ -31,13 +31,13 @@ describe("fact 2: three-ton outdoor unit on 230 V, 111.5 A bare, 34 A soft-start
   const unit = {
     runningCurrent: q(13.5, "measured"),
     lockedRotorCurrent: q(111.5, "measured"),
-    cure: "soft-starter" as const,
+    startAid: "soft-starter" as const,
   };
   it("comes within a fifth of the clamped peak at the typical reduction", () => {
     within(assess(jobOf({ unit })).start.own.shape.peakCurrent, 34 * 0.8, 34 * 1.2);
   });
   it("holds the bare peak at the clamped current", () => {
-    const { start } = assess(jobOf({ unit: { ...unit, cure: "none" } }));
+    const { start } = assess(jobOf({ unit: { ...unit, startAid: "none" } }));
     expect(start.own.shape.peakCurrent).toBeCloseTo(111.5, 6);
     expect(start.own.peakApparent).toBeCloseTo(111.5 * 230, 0);
   });
@@ -47,7 +47,7 @@ describe("fact 3: 3.5-ton unit, 72 to 75 A bare, 24.1 and 24.4 A unlearned, 16.6
   const unit = (learned: boolean) => ({
     runningCurrent: q(12.5, "measured"),
     lockedRotorCurrent: q(73.5, "measured"),
-    cure: "soft-starter" as const,
+    startAid: "soft-starter" as const,
     learned,
     softReduction: q(1 - 16.6 / 73.5),
   });
@@ -103,7 +103,7 @@ describe("fact 5: roof heat pump of 15,000 BTU/h, soft-started, about 110 A at 1
         coolingPower: q(15_000 * 0.29307107),
         dcRunningCurrent: q(110, "measured"),
         dcAverageCurrent: q(average, "measured"),
-        cure: "soft-starter",
+        startAid: "soft-starter",
         // On automatic its fan rests with the compressor; else the third would be less.
         fanBetween: false,
       },
@@ -214,7 +214,7 @@ describe("fact 11: 360 Ah of lead-acid, 7 h at 20 A but 1 h 21 min at 70 A", () 
 describe("fact 12: the wiring between battery and inverter", () => {
   it("half a volt at 200 A is a good installation: two metres of 70 mm2 with its fuse and lugs", () => {
     const { figures } = assess(jobOf({ cable: { areaMm2: q(70), length: q(2) }, fuse: { rating: q(300) } }));
-    within(figures["path.main.resistance"]!.value * 200, 0.35, 0.6);
+    within(figures["wiring.main.resistance"]!.value * 200, 0.35, 0.6);
   });
   it("an inverter that faults at 13.7 V on the battery with a 1,500 W heater has a path problem", () => {
     const heater = (areaMm2: number, length: number) =>

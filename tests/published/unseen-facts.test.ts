@@ -120,10 +120,10 @@ describe("inverters", () => {
 });
 
 describe("a start", () => {
-  const roof = (cure: "none" | "soft-starter"): Job => ({
+  const roof = (startAid: "none" | "soft-starter"): Job => ({
     ...jobOf({
       mains: "120V60Hz",
-      unit: { coolingPower: q(13_500 * BTU), cure },
+      unit: { coolingPower: q(13_500 * BTU), startAid },
       bank: { capacityAh: q(280), parallel: q(3) },
       inverter: { rating: q(2000) },
     }),
@@ -239,7 +239,7 @@ describe("wiring that the trade fits", () => {
     const { values } = assess(
       jobOf({ mains: "120V60Hz", inverter: { rating: q(rating) }, bank: { capacityAh: q(400) } }),
     );
-    const main = values.path.main.map(({ rating: one }) => one?.value).find((one) => one !== undefined);
+    const main = values.wiring.main.map(({ rating: one }) => one?.value).find((one) => one !== undefined);
     expect(fuses).toContain(main);
   });
 });

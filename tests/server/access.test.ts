@@ -242,7 +242,10 @@ describe("an apprentice", () => {
   it("does not change the design", async () => {
     expect(await put((job) => ({ ...job, name: "Another" }))).toBe(403);
     expect(
-      await put((job) => ({ ...job, handover: { ...job.handover, pack: { ...job.handover.pack, signedBy: "Wren" } } })),
+      await put((job) => ({
+        ...job,
+        handover: { ...job.handover, document: { ...job.handover.document, signedBy: "Wren" } },
+      })),
     ).toBe(403);
   });
 });

@@ -4,7 +4,7 @@ import { followUps } from "@/core/applications/handover/follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "@/core/applications/handover/parts-list";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { calendarOf } from "@/server/calendar";
-import { makePack, pagesOf } from "@/server/pack-making";
+import { makeHandover, pagesOf } from "@/server/handover-making";
 import { partsCsv, partsXlsx } from "@/server/parts-table";
 import { demoJob, q, jobOf } from "../jobs";
 
@@ -92,25 +92,25 @@ describe("follow-ups as a calendar", () => {
   });
 });
 
-describe("the making of a pack", () => {
+describe("the making of a handover document", () => {
   const stored = { id: "", revision: 3, job: demoJob("1-folio"), updatedAt: new Date(Date.UTC(2026, 4, 4)) };
   const draw = () => '<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"></svg>';
   it("tells how far it is, from nothing to setting the pages, and then has it ready", async () => {
     const told: [number, string][] = [];
-    const pdf = await makePack(stored, [], "a4", { draw, tell: (share, doing) => told.push([share, doing]) });
+    const pdf = await makeHandover(stored, [], "a4", { draw, tell: (share, doing) => told.push([share, doing]) });
     expect(told.length).toBeGreaterThan(10);
     expect(told[0]![0]).toBe(0);
     expect(told.map(([share]) => share)).toEqual([...told.map(([share]) => share)].sort((a, b) => a - b));
     expect(told[told.length - 1]![1]).toBe("Setting the pages");
     expect(pagesOf(pdf)).toBeGreaterThan(3);
     const again: number[] = [];
-    expect(await makePack(stored, [], "a4", { draw, tell: (share) => again.push(share) })).toBe(pdf);
+    expect(await makeHandover(stored, [], "a4", { draw, tell: (share) => again.push(share) })).toBe(pdf);
     expect(again).toEqual([]);
   });
   it("stops where it is told to", async () => {
     const stop = new AbortController();
     let steps = 0;
-    const making = makePack({ ...stored, revision: 4 }, [], "a4", {
+    const making = makeHandover({ ...stored, revision: 4 }, [], "a4", {
       draw,
       signal: stop.signal,
       tell: () => ++steps === 5 && stop.abort(),
@@ -125,8 +125,11 @@ describe("the making of a pack", () => {
       stored,
       [{ name: "Night", kind: "", startedMs: 0, finishedMs: null, snapshots: [], outcome: null }],
     ],
-  ])("is another pack for %s", async (_, other, runs) => {
-    const [one, two] = [await makePack(stored, [], "a4", { draw }), await makePack(other, runs, "a4", { draw })];
+  ])("is another handover document for %s", async (_, other, runs) => {
+    const [one, two] = [
+      await makeHandover(stored, [], "a4", { draw }),
+      await makeHandover(other, runs, "a4", { draw }),
+    ];
     expect(Buffer.compare(one, two)).not.toBe(0);
   });
 });

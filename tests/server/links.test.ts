@@ -16,7 +16,7 @@ const job = jobOf({
   bank: { capacityAh: q(300) },
 });
 job.name = `Van <b>"&'`;
-job.handover.pack = { ...job.handover.pack, switches: "Under the bench", leaveOut: ["card", "job"] };
+job.handover.document = { ...job.handover.document, switches: "Under the bench", leaveOut: ["card", "job"] };
 let page: CustomerPage;
 let jobId = "";
 beforeAll(async () => {

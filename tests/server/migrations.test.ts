@@ -7,7 +7,7 @@ import { allParts } from "@/server/parts";
 import { begin, beginningCode } from "@/server/people";
 import { lastReadings, listTestRuns } from "@/server/test-runs";
 import { migrate } from "../../tools/schema";
-import { demoJob } from "../jobs";
+import { asVersion7, demoJob } from "../jobs";
 import { ownDatabase } from "./own-database";
 
 const JOB = "0190c0de-0000-7000-8000-000000000001";
@@ -30,7 +30,7 @@ async function before(): Promise<void> {
     id: JOB,
     revision: 3,
     name: document.name,
-    document: JSON.stringify({ ...document, format: "chillbank-rig", version: 6 }),
+    document: JSON.stringify({ ...asVersion7(document), format: "chillbank-rig", version: 6 }),
     summary,
     core_version: 0,
     search_text: "",

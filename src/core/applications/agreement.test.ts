@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { demoJob } from "../../../tests/jobs";
 import { randomJob } from "../../../tests/random-jobs";
 import { runTimeMap } from "../assessment/run-time-map/run-time-map";
-import { packOf, packSource, type Block } from "./handover/document";
+import { handoverOf, handoverSource, type Block } from "./handover/document";
 import { formatNeedsHas, formatQuantity } from "../units/format";
 import { readJob, type Job } from "../document/schema";
 import { assess } from "../assessment/verdicts/assess";
@@ -58,7 +58,7 @@ function agree(job: Job): void {
     expect(line).toContain(word);
     if (word !== "Choose a place") expect(line).toContain(`${pair}: ${decides.name}`);
   }
-  const paper = packOf(packSource(job), { revision: 1, date: "2026-07-15" })
+  const paper = handoverOf(handoverSource(job), { revision: 1, date: "2026-07-15" })
     .sections.map(({ blocks }) => words(blocks))
     .join("\n");
   for (const name of NAMES) {

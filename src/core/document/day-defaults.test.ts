@@ -1,6 +1,6 @@
 /* What the day is assumed to be where nobody said it: place, cabin, panels, sources, plan; and how the document holds it. */
 import { describe, expect, it } from "vitest";
-import { q, jobOf } from "../../../tests/jobs";
+import { asVersion7, q, jobOf } from "../../../tests/jobs";
 import { cabinModel } from "../models/cabin/cabin";
 import { PLACES } from "../reference/weather/places";
 import { compareJobs, contest, merge, putAt } from "./compare";
@@ -189,7 +189,7 @@ describe("panels that are assumed", () => {
     const bare = valuesOf(["sources.panels", panels], ["sources.controllers", controllers]);
     expect(bare.sources.controllers[0]!.current.value).toBeCloseTo((1.1 * 500) / 12.8, 1);
     const run = { ...emptyBranch("solar", "b"), current: q(30) };
-    const fed = valuesOf(["sources.panels", panels], ["sources.controllers", controllers], ["path.branches", [run]]);
+    const fed = valuesOf(["sources.panels", panels], ["sources.controllers", controllers], ["wiring.branches", [run]]);
     expect(fed.sources.controllers[0]!.current.value).toBe(30);
   });
 });
@@ -200,7 +200,7 @@ describe("sources and plan that are assumed", () => {
     ["charger", "chargerCurrent"],
   ])("%s: none without a run on the Wiring stage, that of the run with one", (role, key) => {
     expect(valuesOf().sources[key].value).toBe(0);
-    expect(valuesOf(["path.branches", [{ ...emptyBranch(role, "b"), current: q(25) }]]).sources[key].value).toBe(25);
+    expect(valuesOf(["wiring.branches", [{ ...emptyBranch(role, "b"), current: q(25) }]]).sources[key].value).toBe(25);
   });
   it.each<[Job["bank"]["chemistry"], number, number]>([
     ["lfp", 0.5, 3500],
@@ -268,7 +268,7 @@ describe("the document of a day", () => {
     expect(read.faults[0]!.message).toMatch(message);
   });
   it("of version 2 reads as one with nothing said of its day", () => {
-    const { place, weather, cabin, sources, plan, ...rest } = emptyJob("Old");
+    const { place, weather, cabin, sources, plan, ...rest } = asVersion7(emptyJob("Old"));
     void [place, weather, cabin, sources, plan];
     const units = rest.units.map(({ condenser, ...unit }) => (void condenser, unit));
     const read = readJob({ ...rest, format: "chillbank-rig", version: 2, units });
@@ -277,7 +277,7 @@ describe("the document of a day", () => {
   });
   it.each([
     ["plan.patterns.0.spans.0.setPointC", "day"],
-    ["sources.panels.0.power", "sources"],
+    ["sources.panels.0.power", "charging"],
     ["place.maxC", "day"],
     ["cabin.length", "day"],
     ["units.0.condenserRise", "unit"],

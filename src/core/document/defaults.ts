@@ -9,7 +9,7 @@ import { placeOfJob, timeZoneOfJob } from "./place";
 import { significant } from "../units/format";
 import { AMERICAN, METRIC } from "../units/dimension";
 import { formatQuantity } from "../units/format";
-import type { Branch, CureKey, Part, Job, Unit } from "./schema";
+import type { Branch, StartAidKey, Part, Job, Unit } from "./schema";
 import type {
   BankKey,
   BranchKey,
@@ -91,7 +91,7 @@ export function ruleSetOf(job: Job): RuleSet {
 
 /** The table that DC cable ampacity is read from: the one chosen, or that of the job's rule set. */
 export function ampacityTable(job: Job): AmpacityTable {
-  return job.path.table !== "auto" ? job.path.table : ruleSetOf(job).dcTable;
+  return job.wiring.table !== "auto" ? job.wiring.table : ruleSetOf(job).dcTable;
 }
 
 /** Volts by which direct-current equipment of a battery is sold: 12, 24, 36 or 48; beyond them the battery's own. */
@@ -361,7 +361,7 @@ export function inverterDefaults(
     lossRise: () => is(0.05, "about 91 % at half load"),
     inletLimit: () => {
       const { inlets } = ruleSetOf(job);
-      const shore = job.path.branches.find(({ role }) => role === "shore");
+      const shore = job.wiring.branches.find(({ role }) => role === "shore");
       return shore?.current
         ? is(shore.current.value, "as the shore inlet")
         : is(inlets[Math.min(2, inlets.length - 1)]!, "a usual inlet");
@@ -378,7 +378,7 @@ export function inverterDefaults(
   };
 }
 
-export function pathDefaults(outdoorC: number): Typicals<PathKey> {
+export function wiringDefaults(outdoorC: number): Typicals<PathKey> {
   return {
     ambientC: () => is(Math.max(30, outdoorC), "outdoor temperature, 30 °C at least"),
     dropLimit: () => is(0.03, "3 % for the inverter's circuit"),
@@ -558,10 +558,10 @@ export function supplyDefaults(job: Job): Typicals<SupplyKey> {
 }
 
 /*
- * Cost and mass of the cures: middling prices and masses of the trade, from memory, in the job's currency; the
+ * Cost and mass of the start aids: middling prices and masses of the trade, from memory, in the job's currency; the
  * workshop's own take their place.
  */
-const CURE_TYPICALS: Record<CureKey, [cost: number, mass: number]> = {
+const START_AID_TYPICALS: Record<StartAidKey, [cost: number, mass: number]> = {
   "soft-starter": [280, 0.6],
   "start-capacitor": [35, 0.3],
   "bigger-inverter": [650, 9],
@@ -572,8 +572,8 @@ const CURE_TYPICALS: Record<CureKey, [cost: number, mass: number]> = {
   generator: [1100, 21],
 };
 
-export function cureDefaults(key: CureKey): Typicals<"cost" | "mass"> {
-  const [cost, mass] = CURE_TYPICALS[key];
+export function startAidDefaults(key: StartAidKey): Typicals<"cost" | "mass"> {
+  const [cost, mass] = START_AID_TYPICALS[key];
   return { cost: () => is(cost, "typical, with fitting parts"), mass: () => is(mass, "typical") };
 }
 

@@ -172,7 +172,7 @@ export const INVERTER_FIELDS = {
   transferTime: spec("Transfer time", "duration", [0.01, 0.05], [0.001, 10]),
 } satisfies Record<string, FieldSpec>;
 
-export const PATH_FIELDS = {
+export const WIRING_FIELDS = {
   ambientC: spec("Air temperature around cables", "temperature", [20, 55], [-30, 90], {
     measure: "Thermometer where the cable runs, on a hot afternoon.",
     note: "Tables are stated for 30 °C; hotter air takes ampacity away.",
@@ -304,7 +304,7 @@ export const SUPPLY_FIELDS = {
   }),
 } satisfies Record<string, FieldSpec>;
 
-export const CURE_FIELDS = {
+export const START_AID_FIELDS = {
   cost: spec("Cost", "money", [20, 3000], [0, 1_000_000]),
   mass: spec("Mass", "mass", [0.1, 60], [-500, 5000]),
 } satisfies Record<string, FieldSpec>;
@@ -321,4 +321,4 @@ export type LoadKey = keyof typeof LOAD_FIELDS;
 export type UnitKey = keyof typeof UNIT_FIELDS;
 export type BankKey = keyof typeof BANK_FIELDS;
 export type InverterKey = keyof typeof INVERTER_FIELDS;
-export type PathKey = keyof typeof PATH_FIELDS;
+export type PathKey = keyof typeof WIRING_FIELDS;

@@ -4,14 +4,14 @@ import {
   BANK_FIELDS,
   BRANCH_FIELDS,
   BRIEF_FIELDS,
-  CURE_FIELDS,
+  START_AID_FIELDS,
   INVERTER_FIELDS,
   LINK_FIELDS,
   LINK_PATH_FIELDS,
   LOAD_FIELDS,
   MEASURED_FIELDS,
   PART_FIELDS,
-  PATH_FIELDS,
+  WIRING_FIELDS,
   SUPPLY_FIELDS,
   UNIT_FIELDS,
   type PartKind,
@@ -40,12 +40,12 @@ const TABLES: [pattern: RegExp, fields: Record<string, FieldSpec>][] = [
   [/^brief\.\w+$/, BRIEF_FIELDS],
   [/^bank\.\w+$/, BANK_FIELDS],
   [/^inverter\.\w+$/, INVERTER_FIELDS],
-  [/^path\.links\.paths\.\d+\.\w+$/, LINK_PATH_FIELDS],
-  [/^path\.links\.\w+$/, LINK_FIELDS],
-  [/^path\.measured\.\w+$/, MEASURED_FIELDS],
-  [/^path\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+\.\w+$/, PARTS],
-  [/^path\.branches\.\d+\.\w+$/, BRANCH_FIELDS],
-  [/^path\.\w+$/, PATH_FIELDS],
+  [/^wiring\.links\.paths\.\d+\.\w+$/, LINK_PATH_FIELDS],
+  [/^wiring\.links\.\w+$/, LINK_FIELDS],
+  [/^wiring\.measured\.\w+$/, MEASURED_FIELDS],
+  [/^wiring\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+\.\w+$/, PARTS],
+  [/^wiring\.branches\.\d+\.\w+$/, BRANCH_FIELDS],
+  [/^wiring\.\w+$/, WIRING_FIELDS],
   [/^supplies\.\w+$/, SUPPLY_FIELDS],
   [/^place\.\w+$/, PLACE_FIELDS],
   [/^weather\.\w+$/, WEATHER_FIELDS],
@@ -56,7 +56,7 @@ const TABLES: [pattern: RegExp, fields: Record<string, FieldSpec>][] = [
   [/^sources\.\w+$/, SOURCE_FIELDS],
   [/^plan\.patterns\.\d+\.spans\.\d+\.\w+$/, SPAN_FIELDS],
   [/^plan\.\w+$/, PLAN_FIELDS],
-  [/^cures\.[\w-]+\.\w+$/, CURE_FIELDS],
+  [/^startAids\.[\w-]+\.\w+$/, START_AID_FIELDS],
 ];
 
 /**
@@ -72,7 +72,7 @@ export function fieldAt(path: string, part?: Part): FieldSpec | undefined {
 
 /** The part that a path leads into, or undefined. */
 export function partAt(job: Job, path: string): Part | undefined {
-  const found = /^path\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+/.exec(path);
+  const found = /^wiring\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+/.exec(path);
   return found ? (valueAt(job, found[0]) as Part | undefined) : undefined;
 }
 
@@ -103,7 +103,7 @@ const WORDS: Record<string, string> = {
   chemistry: "Chemistry",
   build: "Built from",
   kind: "Kind",
-  cure: "Start aid",
+  startAid: "Start aid",
   learned: "Soft starter learned",
   fanBetween: "Fan between cycles",
   type: "Inverter kind",
@@ -196,7 +196,7 @@ export function labelOfPath(job: Job, path: string): string {
       : steps[1] === "loads"
         ? job.brief.loads[Number(steps[2])]?.name
         : steps[1] === "branches"
-          ? job.path.branches[Number(steps[2])]?.name
+          ? job.wiring.branches[Number(steps[2])]?.name
           : (steps[1] === "paths" || steps[2] === "paths") && steps.length > 3
             ? `Battery ${Number(steps[3]) + 1}`
             : steps[0] === "sources" && steps.length > 3

@@ -11,13 +11,13 @@ import { stageOfPath } from "./stage";
 
 const KINDS = Object.keys(PART_FIELDS) as PartKind[];
 const ROLES: Branch["role"][] = ["solar", "engine", "charger", "loads", "shore"];
-const withMain = (main: Part[]): Job => ({ ...jobOf(), path: { ...jobOf().path, main } });
+const withMain = (main: Part[]): Job => ({ ...jobOf(), wiring: { ...jobOf().wiring, main } });
 
 describe("parts of a run", () => {
   it.each(KINDS)("a new %s is a valid document, and every quantity that is not optional is assumed", (kind) => {
     const job = withMain([emptyPart(kind, "p")]);
     expect(readJob(job)).toMatchObject({ ok: true });
-    const values = resolveJob(job).path.main[0]!;
+    const values = resolveJob(job).wiring.main[0]!;
     const optional = new Set(["ampacity"]);
     for (const key of Object.keys(PART_FIELDS[kind])) {
       const known = values[key as keyof typeof values];
@@ -26,24 +26,24 @@ describe("parts of a run", () => {
     }
   });
   it.each(ROLES)("a new %s run is a valid document with parts of its own", (role) => {
-    const job = { ...jobOf(), path: { ...jobOf().path, branches: [emptyBranch(role, "b")] } };
+    const job = { ...jobOf(), wiring: { ...jobOf().wiring, branches: [emptyBranch(role, "b")] } };
     expect(readJob(job)).toMatchObject({ ok: true });
-    expect(resolveJob(job).path.branches[0]!.current.value).toBeGreaterThan(0);
+    expect(resolveJob(job).wiring.branches[0]!.current.value).toBeGreaterThan(0);
   });
   it("a part with a quantity of another kind is refused with its path", () => {
     const job = withMain([{ ...emptyPart("fuse", "p"), length: q(2) } as unknown as Part]);
     expect(readJob(job)).toMatchObject({
       ok: false,
-      faults: [{ path: "path.main.0", message: expect.stringMatching(/length/) }],
+      faults: [{ path: "wiring.main.0", message: expect.stringMatching(/length/) }],
     });
   });
   it("an assumed cable is the smallest that its fuse protects, and follows the fuse", () => {
-    const area = (rating: number) => resolveJob(jobOf({ fuse: { rating: q(rating) } })).path.main[3]!.areaMm2!.value;
+    const area = (rating: number) => resolveJob(jobOf({ fuse: { rating: q(rating) } })).wiring.main[3]!.areaMm2!.value;
     expect(area(100)).toBeLessThan(area(200));
     expect(area(200)).toBeLessThan(area(300));
   });
   it("an assumed mains breaker carries the inverter, and its cable is never under the least of the rules", () => {
-    const { mains } = resolveJob(jobOf({ inverter: { rating: q(800) } })).path;
+    const { mains } = resolveJob(jobOf({ inverter: { rating: q(800) } })).wiring;
     // The unit's start asks for more than the 6 A that 800 VA at 230 V would.
     expect(mains[1]!.rating!.value).toBe(10);
     expect(mains[2]!.areaMm2!.value).toBe(1.5);
@@ -75,19 +75,19 @@ describe("fuses and breakers by kind", () => {
 });
 
 describe("paths into runs", () => {
-  const job = { ...jobOf(), path: { ...jobOf().path, branches: [emptyBranch("solar", "b")] } };
+  const job = { ...jobOf(), wiring: { ...jobOf().wiring, branches: [emptyBranch("solar", "b")] } };
   it.each([
-    ["path.main.3.areaMm2", "Cable: Cable size"],
-    ["path.main.4.resistance", "Terminations: Each termination"],
-    ["path.branches.0.parts.0.rating", "Fuse: Rating"],
-    ["path.branches.0.current", "Solar controller: Max current"],
-    ["path.links.paths.1.length", "Battery 2: Link length, one way"],
-    ["path.measured.lugC", "Hottest termination"],
+    ["wiring.main.3.areaMm2", "Cable: Cable size"],
+    ["wiring.main.4.resistance", "Terminations: Each termination"],
+    ["wiring.branches.0.parts.0.rating", "Fuse: Rating"],
+    ["wiring.branches.0.current", "Solar controller: Max current"],
+    ["wiring.links.paths.1.length", "Battery 2: Link length, one way"],
+    ["wiring.measured.lugC", "Hottest termination"],
     ["supplies.altitude", "Altitude"],
-    ["cures.soft-starter.cost", "Cost"],
-    ["path.links.paths", "Link lengths"],
+    ["startAids.soft-starter.cost", "Cost"],
+    ["wiring.links.paths", "Link lengths"],
   ])("%s: %s", (path, label) => expect(labelOfPath(job, path)).toBe(label));
-  it.each(["path.main.0.kind", "path.links.layout", "notation.currency", "units.0.shelf", "nowhere"])(
+  it.each(["wiring.main.0.kind", "wiring.links.layout", "notation.currency", "units.0.shelf", "nowhere"])(
     "%s is no quantity",
     (path) => expect(fieldAt(path)).toBeUndefined(),
   );
@@ -95,7 +95,7 @@ describe("paths into runs", () => {
     ["units.0.startTime", "unit"],
     ["inverter.rating", "start"],
     ["supplies.altitude", "start"],
-    ["path.measured.current", "path"],
+    ["wiring.measured.current", "wiring"],
     ["bank.reserve", "bank"],
     ["weather.highestC", "brief"],
   ])("%s is entered on the stage %s", (path, stage) => expect(stageOfPath(path)).toBe(stage));
@@ -107,39 +107,39 @@ describe("paths into runs", () => {
 describe("writing and comparing where lists are", () => {
   it("makes the groups and rows that are not there yet, and none when it clears", () => {
     const job = jobOf();
-    putAt(job, "path.links.paths.2.length", q(0.4));
-    expect(job.path.links.paths).toEqual([{}, {}, { length: q(0.4) }]);
-    putAt(job, "cures.generator.cost", q(900));
-    expect(job.cures.generator).toEqual({ cost: q(900) });
-    putAt(job, "cures.soft-starter.mass", undefined);
-    expect(job.cures["soft-starter"]).toBeUndefined();
+    putAt(job, "wiring.links.paths.2.length", q(0.4));
+    expect(job.wiring.links.paths).toEqual([{}, {}, { length: q(0.4) }]);
+    putAt(job, "startAids.generator.cost", q(900));
+    expect(job.startAids.generator).toEqual({ cost: q(900) });
+    putAt(job, "startAids.soft-starter.mass", undefined);
+    expect(job.startAids["soft-starter"]).toBeUndefined();
     expect(readJob(job)).toMatchObject({ ok: true });
   });
   it("compares parts one by one while they are the same ones, the list whole when they are not", () => {
     const base = jobOf();
     const typed = structuredClone(base);
-    putAt(typed, "path.main.3.length", q(2));
-    expect(compareJobs(base, typed).map(({ path }) => path)).toEqual(["path.main.3.length"]);
+    putAt(typed, "wiring.main.3.length", q(2));
+    expect(compareJobs(base, typed).map(({ path }) => path)).toEqual(["wiring.main.3.length"]);
     const added = structuredClone(base);
-    added.path.main.push(emptyPart("busbar", "new"));
-    expect(compareJobs(base, added).map(({ path }) => path)).toEqual(["path.main"]);
+    added.wiring.main.push(emptyPart("busbar", "new"));
+    expect(compareJobs(base, added).map(({ path }) => path)).toEqual(["wiring.main"]);
     const moved = structuredClone(base);
-    moved.path.main.reverse();
-    expect(compareJobs(base, moved).map(({ path }) => path)).toEqual(["path.main"]);
+    moved.wiring.main.reverse();
+    expect(compareJobs(base, moved).map(({ path }) => path)).toEqual(["wiring.main"]);
   });
   it("merges a part typed here with a run added there", () => {
     const base = jobOf();
     const [mine, theirs] = [structuredClone(base), structuredClone(base)];
-    putAt(mine, "path.main.3.length", q(2));
-    theirs.path.branches.push(emptyBranch("solar", "s"));
+    putAt(mine, "wiring.main.3.length", q(2));
+    theirs.wiring.branches.push(emptyBranch("solar", "s"));
     const contests = contest(base, theirs, mine);
     expect(contests.map(({ path, both }) => [path, both])).toEqual([
-      ["path.branches", false],
-      ["path.main.3.length", false],
+      ["wiring.branches", false],
+      ["wiring.main.3.length", false],
     ]);
-    const merged = merge(theirs, contests, (path) => (path.startsWith("path.main") ? "mine" : "theirs"));
-    expect(valueAt(merged, "path.main.3.length")).toEqual(q(2));
-    expect(merged.path.branches).toHaveLength(1);
+    const merged = merge(theirs, contests, (path) => (path.startsWith("wiring.main") ? "mine" : "theirs"));
+    expect(valueAt(merged, "wiring.main.3.length")).toEqual(q(2));
+    expect(merged.wiring.branches).toHaveLength(1);
   });
   it("takes a captured start as one thing", () => {
     const [base, caught] = [jobOf(), jobOf()];

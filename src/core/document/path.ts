@@ -24,9 +24,9 @@ export type JobPath = PlaceIn<Job>;
 /** The path of a unit. */
 export type UnitPath = `units.${number}`;
 /** The path of what charges or loads the battery beside the inverter. */
-export type BranchPath = `path.branches.${number}`;
+export type BranchPath = `wiring.branches.${number}`;
 /** The path of a list of parts in the order of the current: the battery's, the mains', a branch's near and far side. */
-export type RunPath = "path.main" | "path.mains" | `${BranchPath}.${"parts" | "far"}`;
+export type RunPath = "wiring.main" | "wiring.mains" | `${BranchPath}.${"parts" | "far"}`;
 /** The path of one part of a run. */
 export type PartPath = `${RunPath}.${number}`;
 

@@ -39,7 +39,7 @@ export function resolveDay(
   const cabin = resolveGroup(CABIN_FIELDS, job.cabin, "cabin", cabinDefaults(job, average));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const runs = (role: Branch["role"]) =>
-    job.path.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
+    job.wiring.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
   const source = resolveGroup(
     SOURCE_FIELDS,
     job.sources,

@@ -5,8 +5,8 @@ import { resolveJob } from "./resolve";
 import { fullDcPower, usesInverter } from "./resolve-wiring";
 
 const mainOf = (job: Job) => {
-  const { main } = resolveJob(job).path;
-  const at = (kind: string) => job.path.main.findIndex((part) => part.kind === kind);
+  const { main } = resolveJob(job).wiring;
+  const at = (kind: string) => job.wiring.main.findIndex((part) => part.kind === kind);
   return { cable: main[at("cable")]!, fuse: main[at("fuse")]!, joints: main[at("joints")] };
 };
 
@@ -55,8 +55,8 @@ describe("the main circuit where nobody entered it", () => {
 
 describe("the mains circuit where nobody entered it", () => {
   const breakerOf = (job: Job) => {
-    const at = job.path.mains.findIndex(({ kind }) => kind === "breaker");
-    return resolveJob(job).path.mains[at]!.rating!;
+    const at = job.wiring.mains.findIndex(({ kind }) => kind === "breaker");
+    return resolveJob(job).wiring.mains[at]!.rating!;
   };
   it("has a breaker that lets a hard start pass", () => {
     const soft = jobOf({ unit: { runningCurrent: q(5), lockedRotorCurrent: q(12) }, inverter: { rating: q(1000) } });
@@ -68,10 +68,10 @@ describe("the mains circuit where nobody entered it", () => {
     const copper = (amps: number, order: "before" | "behind") => {
       const job = jobOf({ inverter: { rating: q(1000) } });
       const shore = { ...emptyBranch("shore", "shore"), current: q(amps) };
-      job.path.branches = [{ ...shore, parts: [emptyPart("breaker", "b"), ...shore.parts] }];
+      job.wiring.branches = [{ ...shore, parts: [emptyPart("breaker", "b"), ...shore.parts] }];
       const [cable, breaker] = [emptyPart("cable", "w"), emptyPart("breaker", "own")];
-      job.path.mains = [emptyPart("changeover", "t"), ...(order === "before" ? [cable, breaker] : [breaker, cable])];
-      return resolveJob(job).path.mains[order === "before" ? 1 : 2]!.areaMm2!.value;
+      job.wiring.mains = [emptyPart("changeover", "t"), ...(order === "before" ? [cable, breaker] : [breaker, cable])];
+      return resolveJob(job).wiring.mains[order === "before" ? 1 : 2]!.areaMm2!.value;
     };
     expect(copper(63, "before")).toBeGreaterThan(copper(10, "before"));
     expect(copper(63, "behind")).toBe(copper(10, "behind"));
@@ -81,9 +81,9 @@ describe("the mains circuit where nobody entered it", () => {
 describe("a branch where nobody entered it", () => {
   const partsOf = (branch: ReturnType<typeof emptyBranch>, change: (job: Job) => void = () => {}) => {
     const job = jobOf();
-    job.path.branches = [branch];
+    job.wiring.branches = [branch];
     change(job);
-    return resolveJob(job).path.branches[0]!;
+    return resolveJob(job).wiring.branches[0]!;
   };
   it("has a fuse for 125 % of what its source passes", () => {
     const branch = { ...emptyBranch("engine", "e"), current: q(40) };

@@ -6,11 +6,11 @@ import { minimumCircuitAmpacity } from "../reference/standards/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, type RuleSet } from "../reference/standards/rule-set";
 import { type Branch, type Part, type Job } from "./schema";
-import { LINK_FIELDS, LINK_PATH_FIELDS, MEASURED_FIELDS, PATH_FIELDS, type BranchKey, type PathKey } from "./fields";
+import { LINK_FIELDS, LINK_PATH_FIELDS, MEASURED_FIELDS, WIRING_FIELDS, type BranchKey, type PathKey } from "./fields";
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
-import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, pathDefaults, ruleSetOf, sizesOf } from "./defaults";
+import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, wiringDefaults, ruleSetOf, sizesOf } from "./defaults";
 import { fixedSpeed, onBattery, onMains, topPower } from "./unit-kinds";
-import { resolveGroup, withMore, type PartValues, type PathValues, type JobValues } from "./resolved";
+import { resolveGroup, withMore, type PartValues, type WiringValues, type JobValues } from "./resolved";
 import { resolveParts, type RunSetting } from "./resolve-parts";
 
 /** What the wiring is settled from. */
@@ -36,12 +36,12 @@ interface WiringSetting extends WiringSource {
 type RunBase = Omit<RunSetting, "where" | "dropLimit" | "current">;
 
 /** The circuits of the wiring: what every part of them has, or is taken to have. */
-export function resolveWiring(job: Job, source: WiringSource): PathValues {
+export function resolveWiring(job: Job, source: WiringSource): WiringValues {
   const { bank, weather } = source;
   const rules = ruleSetOf(job);
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const highestVoltage = Math.max(bankVoltage, bank.chargeToVoltage.value);
-  const group = resolveGroup(PATH_FIELDS, job.path, "path", pathDefaults(weather.highestC.value));
+  const group = resolveGroup(WIRING_FIELDS, job.wiring, "wiring", wiringDefaults(weather.highestC.value));
   const { legVolts } = MAINS_SYSTEMS[job.brief.mains];
   const shared = { rules, ambientC: group.ambientC.value, floor: 0, start: 0 };
   const setting: WiringSetting = {
@@ -56,7 +56,7 @@ export function resolveWiring(job: Job, source: WiringSource): PathValues {
     ...source,
   };
   const { current, lanes } = mainCurrent(setting);
-  const main = resolveParts(job, job.path.main, "path.main", {
+  const main = resolveParts(job, job.wiring.main, "wiring.main", {
     where: "main",
     current,
     dropLimit: group.dropLimit.value,
@@ -66,8 +66,8 @@ export function resolveWiring(job: Job, source: WiringSource): PathValues {
     links: resolveLinks(setting, main, current * lanes),
     main,
     mains: resolveMains(setting),
-    branches: job.path.branches.map((branch, i) => resolveBranch(setting, branch, i)),
-    measured: resolveGroup(MEASURED_FIELDS, job.path.measured, "path.measured", {}),
+    branches: job.wiring.branches.map((branch, i) => resolveBranch(setting, branch, i)),
+    measured: resolveGroup(MEASURED_FIELDS, job.wiring.measured, "wiring.measured", {}),
   });
 }
 
@@ -76,7 +76,7 @@ export function resolveWiring(job: Job, source: WiringSource): PathValues {
  * inverter at its cut-off and units that run straight from the bank.
  */
 function mainCurrent({ job, units, inverter, bankVoltage }: WiringSetting): { current: number; lanes: number } {
-  const ownRun = (id: string) => job.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
+  const ownRun = (id: string) => job.wiring.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === id);
   const converted = usesInverter(job);
   const direct = sumOf(job.units, (unit, i) =>
     onBattery(unit) && !(converted && ownRun(unit.id)) ? units[i]!.ratedPower.value * topPower(unit, units[i]!) : 0,
@@ -87,12 +87,12 @@ function mainCurrent({ job, units, inverter, bankVoltage }: WiringSetting): { cu
 }
 
 /** Whether batteries in parallel hang one behind another, so that one link carries what several give. */
-export const isChained = (layout: Job["path"]["links"]["layout"]): boolean =>
+export const isChained = (layout: Job["wiring"]["links"]["layout"]): boolean =>
   layout === "chain-diagonal" || layout === "chain-one-end";
 
 /** The links between batteries, `current` being what all of them give, A. */
-function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], current: number): PathValues["links"] {
-  const { links } = job.path;
+function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], current: number): WiringValues["links"] {
+  const { links } = job.wiring;
   const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
   const leads = links.layout === "busbars" || job.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
   const parallel = Math.max(1, bank.parallel.value);
@@ -108,9 +108,9 @@ function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], c
     ? { value: mainArea || 50, why: "as the cable to the inverter" }
     : { value: leadSize ?? (mainArea || 50), why: "what carries the fuse of each battery" };
   const defaults = linkDefaults(area, { value: ownFuse, why: "125 % of what each battery gives, next size up" });
-  return withMore(resolveGroup(LINK_FIELDS, links, "path.links", defaults), {
+  return withMore(resolveGroup(LINK_FIELDS, links, "wiring.links", defaults), {
     paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
-      resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `path.links.paths.${i}`, { length: LINK_LENGTH_DEFAULT }),
+      resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `wiring.links.paths.${i}`, { length: LINK_LENGTH_DEFAULT }),
     ),
   });
 }
@@ -125,14 +125,14 @@ function resolveMains(setting: WiringSetting): PartValues[] {
   // Behind a transfer switch the shore's breaker feeds as well.
   const shoreDevice = Math.max(
     0,
-    ...job.path.branches.map((branch, i) => {
+    ...job.wiring.branches.map((branch, i) => {
       if (branch.role !== "shore") return 0;
       const breaker = branch.parts.find(({ kind }) => kind === "breaker");
       const entered = breaker && "rating" in breaker ? breaker.rating?.value : undefined;
       return entered ?? (breaker ? nextOf(rules.breakers, branchGroups[i]!.current.value) : 0);
     }),
   );
-  return resolveParts(job, job.path.mains, "path.mains", {
+  return resolveParts(job, job.wiring.mains, "wiring.mains", {
     ...setting.acRun,
     where: "mains",
     current: Math.max(outputCurrent, rules.continuous * legLoad),
@@ -158,14 +158,14 @@ function legCurrent({ job, units, loads, weather, legVolts }: WiringSetting, leg
 }
 
 /** One branch: the parts of its battery's side and those of its far side. */
-function resolveBranch(setting: WiringSetting, branch: Branch, index: number): PathValues["branches"][number] {
+function resolveBranch(setting: WiringSetting, branch: Branch, index: number): WiringValues["branches"][number] {
   const { job, rules, group, day, bankVoltage, highestVoltage, acRun, dcRun } = setting;
   const v = setting.branchGroups[index]!;
   const { panels, lowestC } = day.sources;
   const array = arrayOf(job, panels, lowestC.value, controllerOfBranch(job, index));
   const far = farSideOf({ job, branch, values: v, chargeToVoltage: highestVoltage, rules, array });
   const settle = (list: Part[], name: "parts" | "far", run: Omit<RunSetting, "where" | "dropLimit">) =>
-    resolveParts(job, list, `path.branches.${index}.${name}`, {
+    resolveParts(job, list, `wiring.branches.${index}.${name}`, {
       where: branch.role,
       dropLimit: group.branchDropLimit.value,
       ...run,
@@ -226,7 +226,7 @@ export function fullDcPower(
 /** A of a unit's start that breakers must let pass, referred to one second of their thermal element and to their magnet. */
 function startBreaker(unit: Job["units"][number], v: JobValues["units"][number]): number {
   if (!fixedSpeed(unit)) return 0;
-  const soft = unit.cure === "soft-starter";
+  const soft = unit.startAid === "soft-starter";
   const peak = v.lockedRotorCurrent.value * (soft ? 1 - v.softReduction.value : 1) * (soft && !unit.learned ? 1.45 : 1);
   return peak / breakerSurvives(soft ? v.softRamp.value : v.startTime.value);
 }

@@ -1,11 +1,11 @@
 import type { Group } from "./resolved";
 import { loadVolts } from "../reference/standards/mains";
-import { CURE_KEYS, isCharging, type Job, type Unit } from "./schema";
+import { START_AID_KEYS, isCharging, type Job, type Unit } from "./schema";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
   BRIEF_FIELDS,
-  CURE_FIELDS,
+  START_AID_FIELDS,
   INVERTER_FIELDS,
   LOAD_FIELDS,
   SUPPLY_FIELDS,
@@ -20,7 +20,7 @@ import {
   bankDefaults,
   branchDefaults,
   briefDefaults,
-  cureDefaults,
+  startAidDefaults,
   inverterDefaults,
   LOAD_DEFAULTS,
   supplyDefaults,
@@ -52,11 +52,11 @@ export function resolveJob(job: Job): JobValues {
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(job.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
   const mostCurrent = (i: number) => (i < 0 ? 10 : units[i]!.runningCurrent.value * topPower(job.units[i]!, units[i]!));
-  const branchGroups = job.path.branches.map((branch, i) =>
+  const branchGroups = job.wiring.branches.map((branch, i) =>
     resolveGroup(
       BRANCH_FIELDS,
       branch,
-      `path.branches.${i}`,
+      `wiring.branches.${i}`,
       branchDefaults(job, branch, {
         bankVoltage,
         dcPower,
@@ -64,7 +64,7 @@ export function resolveJob(job: Job): JobValues {
       }),
     ),
   );
-  const charging = job.path.branches.map((branch, i) =>
+  const charging = job.wiring.branches.map((branch, i) =>
     isCharging(branch) ? branchGroups[i]!.current.value * bankVoltage : 0,
   );
   const acPower =
@@ -77,21 +77,24 @@ export function resolveJob(job: Job): JobValues {
   });
   const inverter = resolveGroup(INVERTER_FIELDS, job.inverter, "inverter", inverterFields);
   const day = resolveDay(job, { brief, loads, bank, place, branches: branchGroups });
-  const path = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups });
+  const wiring = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups });
   return {
     brief,
     loads,
     units,
     bank,
     inverter,
-    path,
+    wiring,
     supplies: resolveGroup(SUPPLY_FIELDS, job.supplies, "supplies", supplyDefaults(job)),
     place,
     weather,
     ...day,
-    cures: Object.fromEntries(
-      CURE_KEYS.map((key) => [key, resolveGroup(CURE_FIELDS, job.cures[key] ?? {}, `cures.${key}`, cureDefaults(key))]),
-    ) as JobValues["cures"],
+    startAids: Object.fromEntries(
+      START_AID_KEYS.map((key) => [
+        key,
+        resolveGroup(START_AID_FIELDS, job.startAids[key] ?? {}, `startAids.${key}`, startAidDefaults(key)),
+      ]),
+    ) as JobValues["startAids"],
   };
 }
 

@@ -1,5 +1,5 @@
 import type { JobPath } from "./path";
-import { type CureKey } from "./schema";
+import { type StartAidKey } from "./schema";
 import {
   type BankKey,
   type BranchKey,
@@ -39,7 +39,7 @@ export type Group<K extends string, O extends K = never> = Record<Exclude<K, O>,
 /** The quantities that a part of its kind has. */
 export type PartValues = Partial<Record<PartKey, JobQuantity>>;
 
-export type PathValues = Group<PathKey> & {
+export type WiringValues = Group<PathKey> & {
   links: Group<LinkKey> & { paths: { length: JobQuantity }[] };
   main: PartValues[];
   mains: PartValues[];
@@ -54,7 +54,7 @@ export interface JobValues {
   units: Group<UnitKey, OptionalUnitKey>[];
   bank: Group<BankKey>;
   inverter: Group<InverterKey, OptionalInverterKey>;
-  path: PathValues;
+  wiring: WiringValues;
   supplies: Group<SupplyKey>;
   place: Group<PlaceKey>;
   /** The design day: what every figure takes its temperatures from. */
@@ -66,7 +66,7 @@ export interface JobValues {
     obstacles: Group<ObstacleKey>[];
   };
   plan: Group<PlanKey, "startCabinC"> & { patterns: { spans: Partial<Record<SpanKey, JobQuantity>>[] }[] };
-  cures: Record<CureKey, Group<"cost" | "mass">>;
+  startAids: Record<StartAidKey, Group<"cost" | "mass">>;
 }
 
 /**

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { q, jobOf } from "../../../tests/jobs";
+import { asVersion7, q, jobOf } from "../../../tests/jobs";
 import { compareJobs, contest, merge, putAt, valueAt } from "./compare";
 import { emptyJob, readJob, readJobText, jobJsonSchema, type Job } from "./schema";
 import { fieldAt, labelOfPath } from "./labels";
@@ -16,7 +16,7 @@ describe("reading a job file", () => {
   it.each<[string, unknown, string, RegExp]>([
     ["nothing", null, "", /expected object/],
     ["another format", broken((job) => putAt(job, "format", "other")), "format", /chillbank-document/],
-    ["a version to come", broken((job) => putAt(job, "version", 8)), "version", /reads version 7/],
+    ["a version to come", broken((job) => putAt(job, "version", 9)), "version", /reads version 8/],
     ["a name of blanks", broken((job) => putAt(job, "name", "  ")), "name", /needs a name/],
     [
       "text for a number",
@@ -75,26 +75,30 @@ describe("reading a job file", () => {
   it("brings version 6 up to date: the same job under the present name of its format", () => {
     const left = (section: string): Job => {
       const job = emptyJob("Van");
-      job.handover.pack.leaveOut = [section];
+      job.handover.document.leaveOut = [section];
       return job;
     };
-    const read = readJob({ ...left("rig"), format: "chillbank-rig", version: 6 });
+    const read = readJob({ ...asVersion7(left("rig")), format: "chillbank-rig", version: 6 });
     expect(read).toEqual({ ok: true, job: left("design") });
   });
+  it("brings version 7 up to date: wiring, start aids and the printed document under their names", () => {
+    const now = jobOf({ unit: { startAid: "soft-starter" } });
+    expect(readJob(asVersion7(now))).toEqual({ ok: true, job: now });
+  });
   it("brings version 3 up to date: nothing found, measured or signed at the system yet", () => {
-    const { handover, ...rest } = emptyJob("Old");
-    const read = readJob({ ...rest, format: "chillbank-rig", version: 3 });
-    expect(read.ok && read.job.handover).toEqual(handover);
+    const now = emptyJob("Old");
+    const read = readJob({ ...asVersion7(now), handover: undefined, format: "chillbank-rig", version: 3 });
+    expect(read.ok && read.job.handover).toEqual(now.handover);
   });
   it("brings version 4 up to date: the engine's fuse becomes the starter battery's, rated anew, and far sides are assumed", () => {
     const now = jobOf();
     const cable = { kind: "cable", name: "", insulation: "90", route: "free", ways: "both" };
     const old = {
-      ...now,
+      ...asVersion7(now),
       format: "chillbank-rig",
       version: 4,
       path: {
-        ...now.path,
+        ...now.wiring,
         links: { layout: "busbars", paths: [] },
         main: [{ ...cable, id: "w" }],
         mains: [
@@ -116,13 +120,13 @@ describe("reading a job file", () => {
     };
     const read = readJob(old);
     if (!read.ok) throw new Error(JSON.stringify(read.faults));
-    const [engine, solar] = read.job.path.branches;
+    const [engine, solar] = read.job.wiring.branches;
     expect(engine!.parts.map(({ kind }) => kind)).toEqual(["fuse", "cable"]);
     expect(engine!.far.map(({ id, kind }) => `${kind} ${id}`)).toEqual(["fuse g", "cable engine-far-2"]);
     expect(engine!.far[0]).not.toHaveProperty("rating");
     expect(solar!.parts).toHaveLength(3);
     expect(solar!.far.map(({ kind }) => kind)).toEqual(["isolator", "cable"]);
-    expect(read.job.path.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);
+    expect(read.job.wiring.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);
     expect(read.job.brief.ruleSet).toBe("auto");
   });
   it("refuses a finding without its moment with its path", () => {
@@ -188,8 +192,8 @@ describe("paths in words", () => {
     ["units.0.runningCurrent", "Air conditioner: Running current"],
     ["brief.loads.0.power", "Kettle: Power"],
     ["brief.place", "Place"],
-    ["path.main.0.rating", "Fuse: Rating"],
-    ["path.table", "Ampacity table"],
+    ["wiring.main.0.rating", "Fuse: Rating"],
+    ["wiring.table", "Ampacity table"],
   ])("%s: %s", (path, label) => {
     expect(labelOfPath(job, path)).toBe(label);
   });

@@ -4,14 +4,14 @@ import {
   BANK_FIELDS,
   BRANCH_FIELDS,
   BRIEF_FIELDS,
-  CURE_FIELDS,
+  START_AID_FIELDS,
   INVERTER_FIELDS,
   LINK_FIELDS,
   LINK_PATH_FIELDS,
   LOAD_FIELDS,
   MEASURED_FIELDS,
   PART_FIELDS,
-  PATH_FIELDS,
+  WIRING_FIELDS,
   SUPPLY_FIELDS,
   UNIT_FIELDS,
   type PartKind,
@@ -36,7 +36,7 @@ import { upgradeDocument } from "./upgrade";
 import { UNIT_KIND_KEYS } from "./unit-kinds";
 
 /** Version of the document of a job; raised when an older reader could misread a newer file. */
-export const DOCUMENT_VERSION = 7;
+export const DOCUMENT_VERSION = 8;
 
 const line = (longest: number) => z.string().max(longest, { error: `at most ${longest} characters` });
 const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/, { error: "letters, digits, - and _ only, at most 40" });
@@ -67,7 +67,7 @@ const unitSchema = z.strictObject({
   id,
   name: line(80),
   kind: z.enum(UNIT_KIND_KEYS),
-  cure: z.enum(["none", "soft-starter", "start-capacitor"]),
+  startAid: z.enum(["none", "soft-starter", "start-capacitor"]),
   learned: z.boolean(),
   fanBetween: z.boolean(),
   /** Where its condenser gets rid of the heat. */
@@ -249,7 +249,7 @@ const weatherFileSchema = z.strictObject({
     .max(16 * 24),
 });
 
-export const CURE_KEYS = [
+export const START_AID_KEYS = [
   "soft-starter",
   "start-capacitor",
   "bigger-inverter",
@@ -259,8 +259,8 @@ export const CURE_KEYS = [
   "variable-unit",
   "generator",
 ] as const;
-export type CureKey = (typeof CURE_KEYS)[number];
-const cureSchema = z.strictObject(groupShape(CURE_FIELDS)).optional();
+export type StartAidKey = (typeof START_AID_KEYS)[number];
+const startAidSchema = z.strictObject(groupShape(START_AID_FIELDS)).optional();
 
 const moment = z.iso.datetime({ error: "a moment such as 2026-05-04T10:20:00Z" });
 const fieldValue = z.number().min(-1e9).max(1e9);
@@ -286,7 +286,7 @@ const stepSchema = z.strictObject({
   by: line(40),
   at: moment.nullable(),
 });
-const packSchema = z.strictObject({
+const documentSchema = z.strictObject({
   paper: z.enum(["a4", "letter"]),
   /** Sections left off; cautions and stops cannot be. */
   leaveOut: z.array(line(40)).max(20),
@@ -355,7 +355,7 @@ export const jobSchema = z.strictObject({
     shelf: shelfSchema.optional(),
     ...groupShape(INVERTER_FIELDS),
   }),
-  path: z.strictObject({
+  wiring: z.strictObject({
     /** The ampacity table; "auto" is the one usual where the mains system is. */
     table: z.enum(["auto", "iso-10133", "abyc-e11"]),
     /** How the batteries in parallel meet. */
@@ -372,7 +372,7 @@ export const jobSchema = z.strictObject({
     mains: partsSchema,
     branches: z.array(branchSchema).max(12),
     measured: z.strictObject(groupShape(MEASURED_FIELDS)),
-    ...groupShape(PATH_FIELDS),
+    ...groupShape(WIRING_FIELDS),
   }),
   supplies: z.strictObject({
     generatorKind: z.enum(["electronic", "conventional"]),
@@ -425,10 +425,12 @@ export const jobSchema = z.strictObject({
   handover: z.strictObject({
     findings: z.array(findingSchema).max(100),
     steps: z.array(stepSchema).max(120),
-    pack: packSchema,
+    document: documentSchema,
   }),
-  cures: z.strictObject(
-    Object.fromEntries(CURE_KEYS.map((key) => [key, cureSchema])) as { [K in CureKey]: typeof cureSchema },
+  startAids: z.strictObject(
+    Object.fromEntries(START_AID_KEYS.map((key) => [key, startAidSchema])) as {
+      [K in StartAidKey]: typeof startAidSchema;
+    },
   ),
 });
 
@@ -437,9 +439,9 @@ export type Finding = Job["handover"]["findings"][number];
 export type StepDone = Job["handover"]["steps"][number];
 export type Unit = Job["units"][number];
 export type Load = Job["brief"]["loads"][number];
-export type Part = Job["path"]["main"][number];
+export type Part = Job["wiring"]["main"][number];
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
-export type Branch = Job["path"]["branches"][number];
+export type Branch = Job["wiring"]["branches"][number];
 export type Panel = Job["sources"]["panels"][number];
 export type Controller = Job["sources"]["controllers"][number];
 export type Obstacle = Job["sources"]["obstacles"][number];
@@ -482,7 +484,16 @@ export function jobJsonSchema(): unknown {
 
 /** A new unit with nothing known about it. */
 export function emptyUnit(id: string, name = "Air conditioner"): Unit {
-  return { id, name, kind: "fixed", cure: "none", learned: true, fanBetween: true, condenser: "outside", leg: "L1" };
+  return {
+    id,
+    name,
+    kind: "fixed",
+    startAid: "none",
+    learned: true,
+    fanBetween: true,
+    condenser: "outside",
+    leg: "L1",
+  };
 }
 
 /** A new part with nothing known about it. */
@@ -592,7 +603,7 @@ export function emptyJob(name: string, mains: MainsKey = "230V50Hz"): Job {
     units: [emptyUnit("unit-1")],
     bank: { chemistry: "lfp", build: "batteries", frostBlock: true },
     inverter: emptyInverter(),
-    path: {
+    wiring: {
       table: "auto",
       links: { layout: "busbars", paths: [], fuses: "unsaid" },
       main: usualMain(),
@@ -603,7 +614,7 @@ export function emptyJob(name: string, mains: MainsKey = "230V50Hz"): Job {
     supplies: { generatorKind: "electronic", generatorAuto: false, generatorBond: "unsaid" },
     ...emptyDay(),
     handover: emptyHandover(),
-    cures: {},
+    startAids: {},
   };
 }
 
@@ -631,7 +642,7 @@ export function emptyHandover(): Job["handover"] {
   return {
     findings: [],
     steps: [],
-    pack: { paper: "a4", leaveOut: [], switches: "", advice: "", signedBy: "", signedOn: null },
+    document: { paper: "a4", leaveOut: [], switches: "", advice: "", signedBy: "", signedOn: null },
   };
 }
 

@@ -80,7 +80,7 @@ export function arrayOf(job: Job, panels: readonly PanelValues[], lowestC: numbe
 
 /** The controller that the solar branch at `index` of the document leads to: the nth branch has the nth controller. */
 export function controllerOfBranch(job: Job, index: number): number {
-  return job.path.branches.slice(0, index).filter(({ role }) => role === "solar").length;
+  return job.wiring.branches.slice(0, index).filter(({ role }) => role === "solar").length;
 }
 
 /** A that a converter for DC loads draws from the battery at its rating. */

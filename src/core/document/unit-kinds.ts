@@ -52,7 +52,7 @@ export function topPower(unit: Kind, draw: KnownDraw): number {
   return fixedSpeed(unit) || entered.origin === "measured" || entered.origin === "fitted" ? 1 : TOP_POWER;
 }
 /** A fixed-speed unit whose soft starter is fitted. */
-export const hasSoftStarter = (unit: Kind & { cure: string }): boolean =>
-  fixedSpeed(unit) && unit.cure === "soft-starter";
+export const hasSoftStarter = (unit: Kind & { startAid: string }): boolean =>
+  fixedSpeed(unit) && unit.startAid === "soft-starter";
 /** A fixed-speed unit with a start aid of any kind. */
-export const hasStartAid = (unit: Kind & { cure: string }): boolean => fixedSpeed(unit) && unit.cure !== "none";
+export const hasStartAid = (unit: Kind & { startAid: string }): boolean => fixedSpeed(unit) && unit.startAid !== "none";

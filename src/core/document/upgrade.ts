@@ -2,7 +2,12 @@ import { PLACES } from "../reference/weather/places";
 
 /** Older documents of jobs, brought to the present form one version at a time. Anything unreadable is passed on as it is. */
 export function upgradeDocument(value: unknown): unknown {
-  if (!isRecord(value) || value.format !== "chillbank-rig") return value;
+  if (!isRecord(value)) return value;
+  const seventh = value.format === "chillbank-rig" ? toSeventh(value) : value;
+  return seventh.format === "chillbank-document" && seventh.version === 7 ? fromSeventh(seventh) : seventh;
+}
+
+function toSeventh(value: Loose): Loose {
   const second = value.version === 1 ? fromFirst(value) : value;
   const third = second.version === 2 ? fromSecond(second) : second;
   const fourth = third.version === 3 ? fromThird(third) : third;
@@ -77,6 +82,18 @@ function stationInWords(words: unknown): string | null {
   const named = PLACES.find(({ name }) => text.includes(name.split(",")[0]!.toLowerCase()));
   const region = PLACES.find(({ name }) => name.includes(",") && text.includes(name.split(", ")[1]!.toLowerCase()));
   return (named ?? region)?.id ?? null;
+}
+
+/** Version 7 said `path` for the wiring, `cure` for what helps a unit to start, and `pack` for the printed document. */
+function fromSeventh({ path, cures, ...old }: Loose): Loose {
+  return {
+    ...old,
+    version: 8,
+    wiring: path,
+    startAids: cures,
+    units: each(old.units, ({ cure, ...unit }) => ({ ...unit, startAid: cure })),
+    handover: within(old.handover, ({ pack, ...handover }) => ({ ...handover, document: pack })),
+  };
 }
 
 /** Version 6 had another name for the format, and for the section of the printed document that describes the design. */

@@ -291,14 +291,14 @@ describe("assumed parts fit together", () => {
         /:(size|guarded|volts|interrupting|short|ampacity)$/.test(key),
       );
       expect(rules.map(({ key }) => key)).toEqual(
-        expect.arrayContaining(["path.main.3:ampacity", "path.main.3:guarded"]),
+        expect.arrayContaining(["wiring.main.3:ampacity", "wiring.main.3:guarded"]),
       );
       expect(rules.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
     },
   );
   it("an entered thin cable gets a fuse that protects it, not a stop", () => {
     const { values, verdicts } = assess(jobOf({ inverter: { rating: q(3000) }, cable: { areaMm2: q(35) } }));
-    expect(values.path.main[0]!.rating!.value).toBe(175);
+    expect(values.wiring.main[0]!.rating!.value).toBe(175);
     expect(verdicts.carries.word).not.toBe("Stop");
   });
 });
@@ -358,14 +358,14 @@ describe("air conditioner", () => {
 describe("the shape of a start", () => {
   const shapeOf = (
     unit: NonNullable<Parameters<typeof jobOf>[0]>["unit"],
-    cure: "none" | "soft-starter" | "start-capacitor" = "none",
+    startAid: "none" | "soft-starter" | "start-capacitor" = "none",
   ) => {
     const job = jobOf({ unit: { lockedRotorCurrent: q(30, "measured"), ...unit } });
     return startShape(
       job.units[0]!,
       resolveJob(job).units[0]!,
       { apparent: 1400, real: 1330, fan: 100, volts: 230 },
-      cure,
+      startAid,
     );
   };
   it.each([

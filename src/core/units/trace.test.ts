@@ -67,16 +67,16 @@ describe("what the sums say is what the core computed", () => {
   it("for every figure whose relation is plain arithmetic, within 0.1 %", () => {
     const dc = { id: "b", name: "Fridge", side: "dc" as const, leg: "L1" as const, atStart: true, power: q(60) };
     const job = jobOf({
-      unit: { runningCurrent: q(6), cure: "soft-starter" },
+      unit: { runningCurrent: q(6), startAid: "soft-starter" },
       brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: true, power: q(500) }, dc] },
       inverter: { compartmentC: q(48) },
     });
     job.bank.parallel = q(2);
-    job.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: q(0.4) }, { length: q(1) }] };
-    job.path.branches = (["solar", "engine", "charger", "loads", "shore"] as const).map((role) =>
+    job.wiring.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: q(0.4) }, { length: q(1) }] };
+    job.wiring.branches = (["solar", "engine", "charger", "loads", "shore"] as const).map((role) =>
       emptyBranch(role, role),
     );
-    job.path.measured = {
+    job.wiring.measured = {
       ...{ current: q(80), bankVoltage: q(13.1), inverterVoltage: q(12.6) },
       ...{ hotCurrent: q(60), airC: q(25), cableC: q(35), lugC: q(42), protectionC: q(50) },
     };

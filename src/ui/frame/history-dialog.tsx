@@ -22,6 +22,8 @@ const PARTS: Record<string, string> = {
   units: "the air conditioners",
   bank: "the battery",
   inverter: "the inverter",
+  wiring: "the wiring",
+  // As version 7 of the document had it.
   path: "the wiring",
   place: "the place",
   weather: "the weather",
@@ -29,6 +31,7 @@ const PARTS: Record<string, string> = {
   sources: "the charging",
   plan: "the plan of use",
   handover: "commissioning and handover",
+  startAids: "start aids",
   cures: "start aids",
 };
 const listed = new Intl.ListFormat("en-GB");

@@ -25,7 +25,7 @@ export function valueWords(value: unknown, path: JobPath, job: Job): string {
   const key = keyOf(path);
   if (key === "chemistry") return String(value).toUpperCase();
   if (key === "capture") return "a captured start";
-  if (path === "path.links.paths") return `${(value as unknown[]).length} lengths`;
+  if (path === "wiring.links.paths") return `${(value as unknown[]).length} lengths`;
   if (Array.isArray(value)) return (value as Named[]).map(rowWords).join(", ") || "none";
   if (typeof value === "boolean") return value ? "yes" : "no";
   return String(value ?? "none") || "nothing";

@@ -100,7 +100,7 @@ function overruns(trace: StartTrace): Point[][] {
   return found;
 }
 
-/** A further demand over time to draw: another cure, or the start as it was caught. VA over seconds. */
+/** A further demand over time to draw: another start aid, or the start as it was caught. VA over seconds. */
 export interface ExtraTrace {
   name: string;
   seconds: readonly number[];

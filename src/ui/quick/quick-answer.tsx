@@ -70,8 +70,8 @@ function Quick() {
   const { message } = App.useApp();
   const [making, setMaking] = useState(false);
   const unit = job.units[0]!;
-  const cable = `path.main.${job.path.main.findIndex(({ kind }) => kind === "cable")}` as const;
-  const side = assessment.values.path.main.find(({ areaMm2 }) => areaMm2)?.count?.value ?? 1;
+  const cable = `wiring.main.${job.wiring.main.findIndex(({ kind }) => kind === "cable")}` as const;
+  const side = assessment.values.wiring.main.find(({ areaMm2 }) => areaMm2)?.count?.value ?? 1;
   const agm = job.bank.chemistry === "agm";
   const volts = assessment.values.bank.blockVoltage.value;
   const parallel = assessment.values.bank.parallel.value;
@@ -143,7 +143,7 @@ function Quick() {
               change((draft) => {
                 draft.brief.mains = mains;
                 draft.notation = usesAwg(mains) ? AMERICAN : METRIC;
-                for (const part of draft.path.main)
+                for (const part of draft.wiring.main)
                   if (part.kind === "cable") part.insulation = usesAwg(mains) ? "105" : "90";
               })
             }
@@ -164,12 +164,12 @@ function Quick() {
               <QuantityLine path="units.0.lockedRotorCurrent" label="Start current: LRA or clamp peak" />
               <Choice
                 label="Soft starter"
-                value={unit.cure === "soft-starter" ? "soft-starter" : "none"}
+                value={unit.startAid === "soft-starter" ? "soft-starter" : "none"}
                 options={[
                   ["none", "none"],
                   ["soft-starter", "fitted, learned"],
                 ]}
-                onChange={(cure) => put("units.0.cure", cure)}
+                onChange={(startAid) => put("units.0.startAid", startAid)}
               />
             </>
           )}

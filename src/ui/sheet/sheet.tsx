@@ -44,14 +44,22 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
   brief: memo(BriefStage),
   unit: memo(dynamic(() => import("../stages/unit").then((module) => module.UnitStage), { loading: waiting })),
   start: memo(dynamic(() => import("../stages/start").then((module) => module.StartStage), { loading: waiting })),
-  path: memo(dynamic(() => import("../stages/path").then((module) => module.PathStage), { loading: waiting })),
+  wiring: memo(dynamic(() => import("../stages/wiring").then((module) => module.WiringStage), { loading: waiting })),
   bank: memo(dynamic(() => import("../stages/bank").then((module) => module.BankStage), { loading: waiting })),
-  sources: memo(dynamic(() => import("../stages/sources").then((module) => module.SourcesStage), { loading: waiting })),
+  charging: memo(
+    dynamic(() => import("../stages/charging").then((module) => module.ChargingStage), { loading: waiting }),
+  ),
   day: memo(dynamic(() => import("../stages/day").then((module) => module.DayStage), { loading: waiting })),
   options: memo(dynamic(() => import("../stages/options").then((module) => module.OptionsStage), { loading: waiting })),
-  faults: memo(dynamic(() => import("../stages/faults").then((module) => module.FaultsStage), { loading: waiting })),
-  pack: memo(dynamic(() => import("../stages/pack").then((module) => module.PackStage), { loading: waiting })),
-  prove: memo(dynamic(() => import("../stages/prove").then((module) => module.ProveStage), { loading: waiting })),
+  "fault-finding": memo(
+    dynamic(() => import("../stages/fault-finding").then((module) => module.FaultFindingStage), { loading: waiting }),
+  ),
+  handover: memo(
+    dynamic(() => import("../stages/handover").then((module) => module.HandoverStage), { loading: waiting }),
+  ),
+  commissioning: memo(
+    dynamic(() => import("../stages/commissioning").then((module) => module.CommissioningStage), { loading: waiting }),
+  ),
   "test-run": memo(
     dynamic(() => import("../stages/test-run").then((module) => module.TestRunStage), { loading: waiting }),
   ),
@@ -59,7 +67,7 @@ const STAGE_VIEWS: Record<StageKey, React.ComponentType> = {
 const Inspector = dynamic(() => import("../frame/inspector").then((module) => module.Inspector));
 
 /** Stages that are worked through at the system itself, by whoever may measure. */
-const MEASURED: readonly StageKey[] = ["faults", "prove", "test-run"];
+const MEASURED: readonly StageKey[] = ["fault-finding", "commissioning", "test-run"];
 
 interface Props {
   id: string;
@@ -102,7 +110,7 @@ function Frame({ id }: { id: string }) {
   useAutosave(store, recovered);
   // Commissioning is worked through at the system, often without reception: it is kept as it was last saved.
   const savedRevision = useSheet(({ base }) => base.revision);
-  useKeptPage(`/jobs/${id}/${stage}`, stage === "prove" ? savedRevision : null);
+  useKeptPage(`/jobs/${id}/${stage}`, stage === "commissioning" ? savedRevision : null);
 
   const go = (to: StageKey) => window.history.pushState(null, "", `/jobs/${id}/${to}`);
   const undo = () => store.temporal.getState().undo();

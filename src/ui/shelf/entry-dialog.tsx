@@ -3,7 +3,7 @@
 import { Input, Modal, Select } from "antd";
 import { useId, useState } from "react";
 import type { UnitPreferences } from "@/core/units/dimension";
-import { CURE_FIELDS } from "@/core/document/fields";
+import { START_AID_FIELDS } from "@/core/document/fields";
 import type { FieldSpec } from "@/core/units/known";
 import { readEntry, shelfKind, type ShelfEntry } from "@/core/applications/parts/shelf";
 import { QuantityInput } from "../fields/quantity-input";
@@ -104,8 +104,18 @@ export function EntryDialog({ part, notation, close, saved }: Props) {
           onValue={(value) => setValue(key, value)}
         />
       ))}
-      <EntryLine spec={CURE_FIELDS.cost} value={entry.cost} notation={notation} onValue={(cost) => set({ cost })} />
-      <EntryLine spec={CURE_FIELDS.mass} value={entry.mass} notation={notation} onValue={(mass) => set({ mass })} />
+      <EntryLine
+        spec={START_AID_FIELDS.cost}
+        value={entry.cost}
+        notation={notation}
+        onValue={(cost) => set({ cost })}
+      />
+      <EntryLine
+        spec={START_AID_FIELDS.mass}
+        value={entry.mass}
+        notation={notation}
+        onValue={(mass) => set({ mass })}
+      />
       <div className="text-line">
         <label htmlFor="entry-note">Note</label>
         <Input.TextArea

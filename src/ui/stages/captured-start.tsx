@@ -24,7 +24,7 @@ export function CapturedStart() {
   if (fixed.length === 0) return null;
   const at = fixed.includes(index) ? index : fixed[0]!;
   const unit = job.units[at]!;
-  const soft = unit.cure === "soft-starter";
+  const soft = unit.startAid === "soft-starter";
   const load = async (file: File) => {
     setFault("");
     setReport(null);

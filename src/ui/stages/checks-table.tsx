@@ -60,7 +60,7 @@ function CheckRow({ check, onPart }: { check: Check; onPart(path: JobPath): void
           name
         )}
       </td>
-      <td className="note clause">{by in RULES ? clauseOf(by as RuleId, assessment.path.rules) : ""}</td>
+      <td className="note clause">{by in RULES ? clauseOf(by as RuleId, assessment.wiring.rules) : ""}</td>
       <td className="mono">{pair.need !== null && <FigureValue figure={demand.key} as={pair.need} />}</td>
       <td className="mono">
         <FigureValue figure={limit.key} as={pair.has} />

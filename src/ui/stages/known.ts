@@ -8,7 +8,7 @@ import type { JobValues } from "@/core/document/resolved";
 export function knownOfStage(values: JobValues, stage: StageKey): { measured: number; plate: number; assumed: number } {
   const count = { measured: 0, plate: 0, assumed: 0 };
   for (const known of everyKnown(values)) {
-    if (stageOfPath(known.path) === stage && groupOf(known.path) !== "cures")
+    if (stageOfPath(known.path) === stage && groupOf(known.path) !== "startAids")
       count[known.origin === "fitted" ? "measured" : known.origin]++;
   }
   return count;

@@ -16,7 +16,7 @@ import { ChoiceLine } from "../fields/choice-line";
 import { QuantityCell, QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
 import { WordMark } from "../frame/word-mark";
-import { SymbolOf } from "../pictures/plan-symbols";
+import { SymbolOf } from "../pictures/diagram-symbols";
 import { FromShelf } from "../shelf/from-shelf";
 import { askChoice } from "../state/insight";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
@@ -71,7 +71,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
   const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const parts = valueAt(job, path) as Part[];
-  const circuit = allCircuits(assessment.path).find((one) => one.path === path);
+  const circuit = allCircuits(assessment.wiring).find((one) => one.path === path);
   const edit = (recipe: (list: Part[]) => void) => change((draft) => recipe(valueAt(draft, path) as Part[]));
   const add = (kind: PartKind) => {
     edit((list) => void list.push(emptyPart(kind, newId())));
@@ -111,7 +111,7 @@ export function PartsTable({ title, path, mains, open, setOpen, tools, children 
         menu={{
           items: (mains ? AC_KINDS : DC_KINDS).map((kind) => ({
             key: kind,
-            label: kind === "rcd" ? assessment.path.rules.residualName : capital(PART_NAMES[kind]),
+            label: kind === "rcd" ? assessment.wiring.rules.residualName : capital(PART_NAMES[kind]),
           })),
           onClick: ({ key }) => add(key as PartKind),
         }}
@@ -152,7 +152,7 @@ function PartRow({ part, mains, path, mark, index, isOpen, first, last, toggle, 
     (part.kind === "fuse"
       ? FUSE_KINDS[part.fuseKind].name
       : part.kind === "rcd"
-        ? assessment.path.rules.residualName
+        ? assessment.wiring.rules.residualName
         : capital(PART_NAMES[part.kind]));
   const move = (by: number) => {
     edit((list) => {
@@ -242,7 +242,7 @@ function PartRow({ part, mains, path, mark, index, isOpen, first, last, toggle, 
 /** What a row has no room for. */
 function PartDetail({ part, path, mains, faults }: { part: Part; path: PartPath; mains: boolean; faults: string[] }) {
   const { assessment } = useReading();
-  const american = assessment.path.rules.acTable === "nec-310.16";
+  const american = assessment.wiring.rules.acTable === "nec-310.16";
   const inline = INLINE[part.kind];
   const rest = (Object.keys(PART_FIELDS[part.kind]) as PartKey[]).filter(
     (key) => !inline.includes(key) && !(mains && key === "voltage" && part.kind === "isolator"),
@@ -348,7 +348,7 @@ function ChooseForMe({ path, title, disabled }: { path: RunPath; title: string; 
     store.getState().change((draft) => {
       const list = valueAt(draft, path) as Part[];
       list.splice(0, list.length, ...parts);
-      draft.path.measured = choice.job.path.measured;
+      draft.wiring.measured = choice.job.wiring.measured;
     });
     setChoice(null);
   };

@@ -28,7 +28,7 @@ export function SizeAll() {
     const found = sized?.job;
     if (!found) return;
     change((draft) => {
-      draft.path = found.path;
+      draft.wiring = found.wiring;
       draft.inverter.leads = found.inverter.leads;
       draft.sources.controllers = found.sources.controllers;
     });

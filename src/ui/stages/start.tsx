@@ -15,12 +15,12 @@ import { pairOf } from "../frame/needs-has";
 import { WordMark } from "../frame/word-mark";
 import { FromShelf } from "../shelf/from-shelf";
 import { CapturedStart } from "./captured-start";
-import { CuresView } from "./cures-view";
+import { StartAidsView } from "./start-aids-view";
 import { MeasureNextList } from "./measure-next";
 import { legCount } from "@/core/reference/standards/mains";
 import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
-import { SourcesView, WaysView } from "./sources-view";
+import { BySupplyView, StartConditionsView } from "./by-supply";
 import { say } from "@/core/messages/say";
 import { onMains } from "@/core/document/unit-kinds";
 import { usesInverter } from "@/core/document/resolve-wiring";
@@ -124,7 +124,7 @@ export function StartStage() {
 /** How the inverter is connected: legs, several of them, neutral and earth, and an inverter-charger's inlet. */
 function Connections() {
   const { job, assessment } = useReading();
-  const { earth } = assessment.path.rules;
+  const { earth } = assessment.wiring.rules;
   const { combined, output } = job.inverter;
   const twoLegs = legCount(job.brief.mains) === 2;
   return (
@@ -205,9 +205,9 @@ function VentNote() {
 
 const VIEWS = [
   { value: "limits", label: "Against its limits" },
-  { value: "cures", label: "Start aids compared" },
-  { value: "sources", label: "By supply" },
-  { value: "ways", label: "Conditions" },
+  { value: "startAids", label: "Start aids compared" },
+  { value: "supplies", label: "By supply" },
+  { value: "conditions", label: "Conditions" },
 ] as const;
 type View = (typeof VIEWS)[number]["value"];
 
@@ -234,9 +234,9 @@ function StartPicture({ converted }: { converted: boolean }) {
         options={[...VIEWS]}
       />
       {view === "limits" && <LimitsView converted={converted} />}
-      {view === "cures" && <CuresView />}
-      {view === "sources" && <SourcesView />}
-      {view === "ways" && <WaysView />}
+      {view === "startAids" && <StartAidsView />}
+      {view === "supplies" && <BySupplyView />}
+      {view === "conditions" && <StartConditionsView />}
       <MeasureNextList verdict="starts" />
       <Notices stage="start" />
     </>
@@ -313,14 +313,14 @@ const LEVEL_WORDS: Record<string, string> = {
   "reserve, at 0 °C": "cold",
 };
 
-/** What the picture means, and the nearest cure. */
+/** What the picture means, and the nearest start aid. */
 function StartSentence({ converted }: { converted: boolean }) {
   const { job, assessment } = useReading();
   const { start, verdicts } = assessment;
   const { decides, word } = verdicts.starts;
   const va = (value: number) => formatQuantity(value, converted ? "apparentPower" : "power", job.notation);
   const byHand = va(start.own.peakApparent).replace("VA", "W");
-  const path = assessment.path.resistance;
+  const path = assessment.wiring.resistance;
   const bank = assessment.figures["bank.resistance"]!.value;
   const thin = decides.key === "voltage" && path > bank;
   return (

@@ -34,7 +34,7 @@ export function InstrumentPanel({ testRun, running, ended, onChange }: Props) {
   const possible = FAULTS.filter(
     (fault) =>
       (fault !== "shaded-panel" || job.sources.panels.length > 0) &&
-      (fault !== "unlearned-soft-starter" || job.units[0]!.cure === "soft-starter"),
+      (fault !== "unlearned-soft-starter" || job.units[0]!.startAid === "soft-starter"),
   );
   const start = async () => {
     const hidden = surprise ? [anyOf(possible)] : faults;

@@ -55,7 +55,7 @@ export function FoundList({
   const toDesk = () => {
     const taken = Object.entries(takenFromTestRun(benchOf(job), view.found)) as [ReadingKey, number][];
     keepEnquiry(id, { ...NO_ENQUIRY, readings: taken.map(([reading, value]) => ({ reading, fields: [value] })) });
-    window.history.pushState(null, "", `/jobs/${id}/faults`);
+    window.history.pushState(null, "", `/jobs/${id}/fault-finding`);
   };
   return (
     <Group

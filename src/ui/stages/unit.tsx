@@ -23,7 +23,7 @@ import { Group, More, Notices, StageFrame } from "./parts";
 import { fixedSpeed, onBattery, onMains, UNIT_KIND_KEYS, UNIT_KINDS } from "@/core/document/unit-kinds";
 
 const KINDS = UNIT_KIND_KEYS.map((value) => ({ value, label: UNIT_KINDS[value].label }));
-const CURES = [
+const START_AIDS = [
   { value: "none", label: "none" },
   { value: "soft-starter", label: "soft starter" },
   { value: "start-capacitor", label: "start capacitor" },
@@ -102,8 +102,8 @@ export function UnitStage() {
           </Group>
           {fixed && (
             <Group title="Start aid" note={<FromShelf kind="soft-starter" path={`units.${index}`} />}>
-              <ChoiceLine path={at("cure")} label="Fitted" options={CURES} />
-              {unit.cure === "soft-starter" && (
+              <ChoiceLine path={at("startAid")} label="Fitted" options={START_AIDS} />
+              {unit.startAid === "soft-starter" && (
                 <>
                   <QuantityLine path={at("softReduction")} />
                   <QuantityLine path={at("softRamp")} />

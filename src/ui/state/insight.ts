@@ -27,7 +27,7 @@ function giveBack(): void {
   shared = null;
 }
 
-type Question = "answers" | "cures" | "supplies" | "ways" | "measureNext" | "pack";
+type Question = "answers" | "startAids" | "supplies" | "conditions" | "measureNext" | "handover";
 
 /**
  * The answer to a question about the open system, or null until there is one; a newer system's replaces an older one's. `beside` is

@@ -100,7 +100,7 @@ export function singleLineDiagram(job: Job, assessment: Assessment): SingleLineD
   let top = 6;
   for (const { heading, row } of [
     cells.mainBlock(),
-    ...assessment.path.branches.map((one) => cells.branchBlock(one)),
+    ...assessment.wiring.branches.map((one) => cells.branchBlock(one)),
   ]) {
     diagram.headings.push({ x: MARGIN, y: top + 14, text: heading });
     top = placeRows(diagram, row, top + HEADING) + 10;
@@ -170,7 +170,7 @@ class Cells {
   }
 
   private part(circuit: Circuit, one: WiringPart): Cell {
-    const { rules } = this.assessment.path;
+    const { rules } = this.assessment.wiring;
     const { part, mark, path } = one;
     const ownName =
       part.kind === "rcd" ? partWords(part, rules).replace("ELCI or GFCI", "ELCI/GFCI") : short(part.kind);
@@ -218,7 +218,7 @@ class Cells {
       lines: [
         this.say(this.assessment.units[i]!.running.value, "power"),
         this.twoLegs && onMains(unit) ? legWords(unit.leg) : "",
-        unit.cure === "soft-starter" ? "soft-started" : "",
+        unit.startAid === "soft-starter" ? "soft-started" : "",
       ],
       at: `units.${i}`,
       mains: onMains(unit),
@@ -226,9 +226,9 @@ class Cells {
   }
 
   private bank(): Cell {
-    const { bank, path } = this.assessment.values;
+    const { bank, wiring } = this.assessment.values;
     const parallel = bank.parallel.value;
-    const fused = parallel > 1 && this.job.path.links.fuses === "each";
+    const fused = parallel > 1 && this.job.wiring.links.fuses === "each";
     return this.labelled({
       key: "bank",
       symbol: "bank",
@@ -237,7 +237,7 @@ class Cells {
         `${this.say(bank.blockVoltage.value * bank.series.value, "voltage", 3)} ${this.job.bank.chemistry.toUpperCase()}`,
         this.say(bank.capacityAh.value * parallel, "charge"),
         parallel > 1 ? `${parallel} in parallel` : "",
-        fused ? `each fused ${this.say(path.links.fuseRating.value, "current")}` : "",
+        fused ? `each fused ${this.say(wiring.links.fuseRating.value, "current")}` : "",
       ],
       at: "bank",
     });
@@ -245,7 +245,7 @@ class Cells {
 
   private inverter(): Cell {
     const { count, rating } = this.assessment.values.inverter;
-    const { lanes } = this.assessment.path.main;
+    const { lanes } = this.assessment.wiring.main;
     const { output, neutralBond } = this.job.inverter;
     return this.labelled({
       key: "inverter",
@@ -262,12 +262,12 @@ class Cells {
   }
 
   private hasBranch(role: "dc-unit" | "circuit", unit: Unit): boolean {
-    return this.job.path.branches.some((branch) => branch.role === role && branch.unitId === unit.id);
+    return this.job.wiring.branches.some((branch) => branch.role === role && branch.unitId === unit.id);
   }
 
   /** Battery, main circuit, inverter, mains circuit and the units that share it. */
   mainBlock(): Block {
-    const { main, mains } = this.assessment.path;
+    const { main, mains } = this.assessment.wiring;
     const { units } = this.job;
     const fedByMains = units.filter(onMains);
     const shared = fedByMains.filter((unit) => !this.hasBranch("circuit", unit));
@@ -277,7 +277,7 @@ class Cells {
       symbol: "link",
       title: "board",
       lines: ["to the circuits"],
-      at: "path.mains",
+      at: "wiring.mains",
       mains: true,
     });
     const behind = this.converted
@@ -288,7 +288,7 @@ class Cells {
           ...(shared.length < fedByMains.length ? [board] : []),
         ]
       : [];
-    const amps = this.say(this.assessment.currents["path.mains"] ?? 0, "current");
+    const amps = this.say(this.assessment.currents["wiring.mains"] ?? 0, "current");
     return {
       heading: `${this.heading(main)}${this.converted ? `; mains ${amps}` : ""}`,
       row: [
@@ -303,7 +303,7 @@ class Cells {
   /** A circuit beside the main one, from where it joins to what is at its end. */
   branchBlock(circuit: Circuit): Block {
     const branch = circuit.branch!;
-    const at = `path.branches.${circuit.branchIndex!}` as const;
+    const at = `wiring.branches.${circuit.branchIndex!}` as const;
     const own =
       branch.role === "circuit" || branch.role === "dc-unit"
         ? this.job.units.find((unit) => unit.id === branch.unitId && (branch.role === "dc-unit" || onMains(unit)))
@@ -323,7 +323,7 @@ class Cells {
       symbol: "link",
       title: branch.role === "circuit" ? "from board" : circuit.mains ? "to transfer" : "to battery",
       lines: [],
-      at: circuit.mains ? "path.mains" : "bank",
+      at: circuit.mains ? "wiring.mains" : "bank",
       mains: circuit.mains,
     });
     return {
@@ -338,7 +338,7 @@ class Cells {
 
   /** The other side of a branch: its converter, the parts as they lie from it, and what feeds them. */
   private farCells(branch: Branch, at: BranchPath, source: Cell): Cell[] {
-    const circuit = this.assessment.path.far.find((one) => one.branch === branch);
+    const circuit = this.assessment.wiring.far.find((one) => one.branch === branch);
     const far = circuit?.far;
     if (!circuit || !far) return [source];
     const parts = circuit.parts.map((one) => this.part(circuit, one));
@@ -380,9 +380,9 @@ class Cells {
   }
 
   private heading(circuit: Circuit): string {
-    const { path, currents } = this.assessment;
+    const { wiring, currents } = this.assessment;
     const amps = currents[circuit.path];
-    const far = path.far.find(({ branch }) => branch === circuit.branch && circuit.branch !== null);
+    const far = wiring.far.find(({ branch }) => branch === circuit.branch && circuit.branch !== null);
     const other = far ? `; other side ${this.say(currents[far.path] ?? 0, "current")}` : "";
     return `${circuit.title}${amps === undefined ? "" : `, at most ${this.say(amps, "current")}`}${other}`;
   }

@@ -32,7 +32,7 @@ export type Effect = readonly [low: number, high: number] | number;
 export interface CauseSpec {
   name: string;
   /** What mends it. */
-  cure: string;
+  repair: string;
   /** Where on the sheet its values stand. */
   stage: Stage | "test-run";
   /** How often each symptom comes of it, against the other causes of that symptom. */
@@ -51,10 +51,11 @@ const lead = (bench: Bench) => !lithium(bench);
 const ashore = (bench: Bench) => !afloat(bench);
 const converted = ({ assessment }: Bench) => assessment.compartment !== null;
 const sunny = ({ job }: Bench) => job.sources.panels.length > 0;
-const engined = ({ job }: Bench) => job.path.branches.some(({ role }) => role === "engine");
-const charged = ({ job }: Bench) => job.path.branches.some(({ role }) => role === "charger");
+const engined = ({ job }: Bench) => job.wiring.branches.some(({ role }) => role === "engine");
+const charged = ({ job }: Bench) => job.wiring.branches.some(({ role }) => role === "charger");
 const wired = ({ assessment }: Bench) =>
-  (assessment.currents["path.main"] ?? 0) > 5 && assessment.path.main.parts.some(({ part }) => part.kind === "cable");
+  (assessment.currents["wiring.main"] ?? 0) > 5 &&
+  assessment.wiring.main.parts.some(({ part }) => part.kind === "cable");
 const both =
   (...each: ((bench: Bench) => boolean)[]) =>
   (bench: Bench) =>
@@ -67,8 +68,8 @@ const both =
 export const CAUSES = {
   "thin-cable": {
     name: "Cable from battery to inverter too thin or too long",
-    cure: "Thicker or shorter cable by the Wiring stage’s choice, its fuse with it.",
-    stage: "path",
+    repair: "Thicker or shorter cable by the Wiring stage’s choice, its fuse with it.",
+    stage: "wiring",
     symptoms: { "trips-at-start": 3, "trips-after-minutes": 2, "low-voltage-full-bank": 5, "part-hot": 2 },
     effects: { path: [1.7, 8], cableRise: [12, 45], resistive: 0.75, onShore: 0.03 },
     caution: "bank",
@@ -76,8 +77,8 @@ export const CAUSES = {
   },
   "bad-lug": {
     name: "A lug or joint with resistance",
-    cure: "Cut back, crimp a new lug with the right die, clean and torque; note the torque for the re-check.",
-    stage: "path",
+    repair: "Cut back, crimp a new lug with the right die, clean and torque; note the torque for the re-check.",
+    stage: "wiring",
     symptoms: { "trips-at-start": 2, "trips-after-minutes": 3, "low-voltage-full-bank": 4, "part-hot": 5 },
     effects: { path: [1.3, 7], lugRise: [15, 90], resistive: 0.7, breakerRise: [-12, 10] },
     caution: "isolate",
@@ -85,8 +86,8 @@ export const CAUSES = {
   },
   "hot-breaker": {
     name: "A tired breaker, fuse or switch in the main circuit",
-    cure: "Replace it, a fuse for a breaker where its heat does not pass.",
-    stage: "path",
+    repair: "Replace it, a fuse for a breaker where its heat does not pass.",
+    stage: "wiring",
     symptoms: { "trips-at-start": 1, "trips-after-minutes": 4, "low-voltage-full-bank": 2, "part-hot": 5 },
     effects: { path: [1.15, 6], breakerRise: [18, 70], resistive: 0.6, lugRise: [-3, 12] },
     caution: "isolate",
@@ -94,7 +95,7 @@ export const CAUSES = {
   },
   "unlearned-soft-starter": {
     name: "Soft starter that has not learned",
-    cure: "About five starts on shore or generator, any economy mode off, five minutes’ rest between.",
+    repair: "About five starts on shore or generator, any economy mode off, five minutes’ rest between.",
     stage: "start",
     symptoms: { "trips-at-start": 5, "hums-and-stops": 1 },
     effects: { peak: [1.25, 1.6], peakFalls: 0.9, resistive: 0.02 },
@@ -103,7 +104,7 @@ export const CAUSES = {
   },
   "soft-starter-dead": {
     name: "Soft starter failed or bypassed",
-    cure: "Check its wiring against the maker’s diagram, isolated and discharged; replace it.",
+    repair: "Check its wiring against the maker’s diagram, isolated and discharged; replace it.",
     stage: "start",
     symptoms: { "trips-at-start": 3, "hums-and-stops": 2 },
     effects: { peak: [1.9, 4], peakFalls: 0.03, resistive: 0.02 },
@@ -112,7 +113,7 @@ export const CAUSES = {
   },
   "economy-mode": {
     name: "Inverter in an economy or search mode",
-    cure: "Switch the mode off: it does not see a soft start, and starves it.",
+    repair: "Switch the mode off: it does not see a soft start, and starves it.",
     stage: "start",
     symptoms: { "trips-at-start": 2, "hums-and-stops": 3 },
     effects: { economy: 0.96, onShore: 0.02, resistive: 0.05 },
@@ -120,7 +121,7 @@ export const CAUSES = {
   },
   "restart-too-soon": {
     name: "Restarted against pressure",
-    cure: "Three to five minutes’ rest before a restart; set the thermostat’s delay.",
+    repair: "Three to five minutes’ rest before a restart; set the thermostat’s delay.",
     stage: "start",
     symptoms: { "trips-at-start": 4, "hums-and-stops": 4 },
     effects: { sinceStop: [0.02, 0.2], peak: [0.95, 1.15], onShore: 0.25 },
@@ -128,7 +129,7 @@ export const CAUSES = {
   },
   "weak-capacitor": {
     name: "Run or start capacitor weak",
-    cure: "Replace it by one of its stamped value, after discharge.",
+    repair: "Replace it by one of its stamped value, after discharge.",
     stage: "unit",
     symptoms: { "trips-at-start": 2, "hums-and-stops": 5, "cabin-warm": 1 },
     effects: { capacitor: [0.35, 0.82], peak: [1, 1.2], running: [1.03, 1.2], onShore: 0.55 },
@@ -137,7 +138,7 @@ export const CAUSES = {
   },
   "tight-compressor": {
     name: "Compressor tight or worn",
-    cure: "The refrigeration trade’s judgement: usually a new unit.",
+    repair: "The refrigeration trade’s judgement: usually a new unit.",
     stage: "unit",
     symptoms: { "trips-at-start": 1, "hums-and-stops": 3, "trips-after-minutes": 1 },
     effects: { peak: [1.05, 1.35], running: [1.15, 1.5], onShore: 0.7, airSplit: [-5, -1] },
@@ -146,7 +147,7 @@ export const CAUSES = {
   },
   "inverter-small": {
     name: "Inverter too small for the start",
-    cure: "A start aid of the Start stage: soft starter, larger or transformer-type inverter, variable-speed unit.",
+    repair: "A start aid of the Start stage: soft starter, larger or transformer-type inverter, variable-speed unit.",
     stage: "start",
     symptoms: { "trips-at-start": 4, "hums-and-stops": 1 },
     effects: { onShore: 0.02, resistive: 0.04 },
@@ -154,7 +155,7 @@ export const CAUSES = {
   },
   "others-on": {
     name: "Too much on at once",
-    cure: "An order of use on the customer’s card; a larger inverter where that will not do.",
+    repair: "An order of use on the customer’s card; a larger inverter where that will not do.",
     stage: "brief",
     symptoms: { "trips-at-start": 2, "trips-after-minutes": 3 },
     effects: { others: 0.95, onShore: 0.06 },
@@ -162,15 +163,15 @@ export const CAUSES = {
   },
   "inverter-hot": {
     name: "Inverter not ventilated",
-    cure: "Vents low and high of the Wiring stage’s size, or another place.",
-    stage: "path",
+    repair: "Vents low and high of the Wiring stage’s size, or another place.",
+    stage: "wiring",
     symptoms: { "trips-after-minutes": 4, "inverter-fan": 6 },
     effects: { inverterAir: [10, 30], resistive: 0.5 },
     applies: converted,
   },
   "unequal-batteries": {
     name: "Batteries in parallel share unevenly",
-    cure: "Busbars or leads of equal length, taken from opposite ends; clean every joint.",
+    repair: "Busbars or leads of equal length, taken from opposite ends; clean every joint.",
     stage: "bank",
     symptoms: { "trips-at-start": 1, "cuts-off-early": 3, "shorter-than-promised": 1, "trips-after-minutes": 1 },
     effects: { share: [1.3, 2.2] },
@@ -179,7 +180,7 @@ export const CAUSES = {
   },
   "weak-cell": {
     name: "A weak or unbalanced cell",
-    cure: "Balance at full by the maker’s way; replace the battery if it comes back.",
+    repair: "Balance at full by the maker’s way; replace the battery if it comes back.",
     stage: "bank",
     symptoms: { "cuts-off-early": 5, "low-voltage-full-bank": 1, "shorter-than-promised": 2, "never-full": 2 },
     effects: { cellSpread: [5, 30], capacity: [0.5, 0.88] },
@@ -188,7 +189,7 @@ export const CAUSES = {
   },
   "tired-bank": {
     name: "Battery aged",
-    cure: "Enter its counted capacity; replace it, or promise less.",
+    repair: "Enter its counted capacity; replace it, or promise less.",
     stage: "bank",
     symptoms: { "shorter-than-promised": 4, "cuts-off-early": 2, "low-voltage-full-bank": 1 },
     effects: { capacity: [0.4, 0.82] },
@@ -196,7 +197,7 @@ export const CAUSES = {
   },
   "cold-bank": {
     name: "Battery cold",
-    cure: "A warmer place, a heater; the battery’s own block against charging in frost stays.",
+    repair: "A warmer place, a heater; the battery’s own block against charging in frost stays.",
     stage: "bank",
     symptoms: { "trips-at-start": 1, "cuts-off-early": 2, "low-voltage-full-bank": 2, "never-full": 1 },
     effects: { bankC: [-35, -16], capacity: [0.8, 0.95] },
@@ -204,7 +205,7 @@ export const CAUSES = {
   },
   "cut-off-high": {
     name: "Low-voltage cut-off set too high",
-    cure: "Set it to the system’s own value: read under load, not at rest.",
+    repair: "Set it to the system’s own value: read under load, not at rest.",
     stage: "start",
     symptoms: { "low-voltage-full-bank": 4, "cuts-off-early": 4, "shorter-than-promised": 1 },
     effects: { cutOff: [1.05, 1.2] },
@@ -212,37 +213,37 @@ export const CAUSES = {
   },
   "wrong-monitor": {
     name: "Monitor set to the wrong capacity",
-    cure: "Set it to the true capacity, charge to full, synchronise.",
+    repair: "Set it to the true capacity, charge to full, synchronise.",
     stage: "bank",
     symptoms: { "percentage-wrong": 5, "shorter-than-promised": 3 },
     effects: { monitorSetting: [1.2, 2] },
   },
   "monitor-adrift": {
     name: "Monitor never synchronised to full",
-    cure: "Charge to full until it synchronises; once a week in use.",
+    repair: "Charge to full until it synchronises; once a week in use.",
     stage: "bank",
     symptoms: { "percentage-wrong": 5, "shorter-than-promised": 2, "cuts-off-early": 1 },
     effects: { lastFull: [5, 40] },
   },
   "shunt-bypassed": {
     name: "A negative that does not go through the shunt, or the wrong shunt set",
-    cure: "Every negative but the shunt’s own to its load side; set the shunt’s rating.",
-    stage: "path",
+    repair: "Every negative but the shunt’s own to its load side; set the shunt’s rating.",
+    stage: "wiring",
     symptoms: { "percentage-wrong": 4, "empties-standing": 1, "shorter-than-promised": 1 },
     effects: { monitorClamp: [0.4, 0.86] },
     caution: "bank",
   },
   "hidden-load": {
     name: "Unknown load",
-    cure: "Find it by pulling fuses one by one; list it in the Brief, or switch it.",
+    repair: "Find it by pulling fuses one by one; list it in the Brief, or switch it.",
     stage: "brief",
     symptoms: { "empties-standing": 6, "low-at-dawn": 2, "shorter-than-promised": 2, "empties-on-the-road": 1 },
     effects: { standby: [2.2, 7] },
   },
   "charger-loop": {
     name: "Charger fed by its own inverter",
-    cure: "Charger to the shore side of the transfer switch.",
-    stage: "path",
+    repair: "Charger to the shore side of the transfer switch.",
+    stage: "wiring",
     symptoms: { "empties-standing": 3, "shorter-than-promised": 2, "low-at-dawn": 1 },
     effects: { chargerOn: 0.97, standby: [3, 12] },
     caution: "bypass",
@@ -250,8 +251,8 @@ export const CAUSES = {
   },
   "shaded-panel": {
     name: "A panel in shadow for much of the day",
-    cure: "Move it or what shades it; its own controller.",
-    stage: "sources",
+    repair: "Move it or what shades it; its own controller.",
+    stage: "charging",
     symptoms: { "low-at-dawn": 3, "never-full": 3 },
     effects: { shadow: 0.93, solarBest: [0.35, 0.85], controllerCap: [0.35, 0.85] },
     caution: "roof",
@@ -259,8 +260,8 @@ export const CAUSES = {
   },
   "dirty-panels": {
     name: "Panels dirty",
-    cure: "Wash them in the cool of the morning; again every few weeks.",
-    stage: "sources",
+    repair: "Wash them in the cool of the morning; again every few weeks.",
+    stage: "charging",
     symptoms: { "low-at-dawn": 2, "never-full": 2 },
     effects: { wiped: 0.93, solarBest: [0.6, 0.85], controllerCap: [0.6, 0.88] },
     caution: "roof",
@@ -268,8 +269,8 @@ export const CAUSES = {
   },
   "panel-dead": {
     name: "A panel or its connector dead",
-    cure: "Renew the connector or the panel; no mixed connectors.",
-    stage: "sources",
+    repair: "Renew the connector or the panel; no mixed connectors.",
+    stage: "charging",
     symptoms: { "low-at-dawn": 3, "never-full": 3 },
     effects: { weakPanel: [0.02, 0.7], solarBest: [0.2, 0.8], controllerCap: [0.2, 0.8] },
     caution: "roof",
@@ -277,32 +278,32 @@ export const CAUSES = {
   },
   "controller-volts": {
     name: "Charging voltage set too low",
-    cure: "The battery maker’s charge settings into controller and charger.",
-    stage: "sources",
+    repair: "The battery maker’s charge settings into controller and charger.",
+    stage: "charging",
     symptoms: { "never-full": 5, "percentage-wrong": 1, "low-at-dawn": 2 },
     effects: { controllerVolts: [0.9, 0.965] },
     applies: (bench) => sunny(bench) || charged(bench),
   },
   "controller-small": {
     name: "Charge controller at its limit",
-    cure: "A controller that passes what the panels give, its circuit by the rules of the Wiring stage.",
-    stage: "sources",
+    repair: "A controller that passes what the panels give, its circuit by the rules of the Wiring stage.",
+    stage: "charging",
     symptoms: { "low-at-dawn": 2, "never-full": 2 },
     effects: { controllerCap: [0.3, 0.7], solarBest: [0.3, 0.7] },
     applies: sunny,
   },
   "engine-off": {
     name: "Engine charging does not switch on",
-    cure: "Its signal from the running engine, not the ignition; fuses at both ends.",
-    stage: "path",
+    repair: "Its signal from the running engine, not the ignition; fuses at both ends.",
+    stage: "wiring",
     symptoms: { "empties-on-the-road": 5, "never-full": 1 },
     effects: { engineSignal: 0.95, engineAmps: [0.005, 0.05] },
     applies: engined,
   },
   "engine-drop": {
     name: "Thin cable or bad {earth} from engine to battery",
-    cure: "Cable of the Wiring stage’s choice, return by cable and not by the chassis.",
-    stage: "path",
+    repair: "Cable of the Wiring stage’s choice, return by cable and not by the chassis.",
+    stage: "wiring",
     symptoms: { "empties-on-the-road": 4, "never-full": 1 },
     effects: { engineAmps: [0.15, 0.6] },
     caution: "bank",
@@ -310,22 +311,22 @@ export const CAUSES = {
   },
   "alternator-weak": {
     name: "Alternator weak, hot or held back by the vehicle",
-    cure: "A converter that raises the voltage; less current; the alternator’s own trade.",
-    stage: "sources",
+    repair: "A converter that raises the voltage; less current; the alternator’s own trade.",
+    stage: "charging",
     symptoms: { "empties-on-the-road": 4, "never-full": 1 },
     effects: { engineVolts: [-1.9, -0.7], engineAmps: [0.1, 0.65] },
     applies: engined,
   },
   "filter-blocked": {
     name: "Air filter or cold coil blocked or iced",
-    cure: "Wash the filter, let the ice go on fan only; not below its lowest set point.",
+    repair: "Wash the filter, let the ice go on fan only; not below its lowest set point.",
     stage: "unit",
     symptoms: { "cabin-warm": 5, "shorter-than-promised": 1 },
     effects: { filter: 0.95, airSplit: [3, 9], running: [0.85, 0.97] },
   },
   "condenser-blocked": {
     name: "Condenser matted or its fan slow",
-    cure: "Clean the fins with the grain, free or renew the fan.",
+    repair: "Clean the fins with the grain, free or renew the fan.",
     stage: "unit",
     symptoms: { "cabin-warm": 4, "trips-after-minutes": 2, "shorter-than-promised": 1 },
     effects: { condenserLook: 0.92, running: [1.12, 1.4], airSplit: [-5, -1.5] },
@@ -334,7 +335,7 @@ export const CAUSES = {
   },
   recirculation: {
     name: "Condenser draws its own hot air",
-    cure: "Duct intake and outlet apart; a baffle; free the air about it.",
+    repair: "Duct intake and outlet apart; a baffle; free the air about it.",
     stage: "unit",
     symptoms: { "cabin-warm": 3, "trips-after-minutes": 2, "shorter-than-promised": 2 },
     effects: { intakeRise: [6, 18], running: [1.06, 1.3], airSplit: [-4, -0.5] },
@@ -342,7 +343,7 @@ export const CAUSES = {
   },
   "cabin-air": {
     name: "Condenser draws its air from the cabin",
-    cure: "Give it outdoor air: the system sucks hot air through every gap.",
+    repair: "Give it outdoor air: the system sucks hot air through every gap.",
     stage: "unit",
     symptoms: { "cabin-warm": 3, "shorter-than-promised": 2 },
     effects: { sucked: 0.94, intakeRise: [-9, -3] },
@@ -350,7 +351,7 @@ export const CAUSES = {
   },
   "low-refrigerant": {
     name: "Refrigerant low",
-    cure: "A certified person finds the leak, repairs and weighs in.",
+    repair: "A certified person finds the leak, repairs and weighs in.",
     stage: "unit",
     symptoms: { "cabin-warm": 3, "shorter-than-promised": 1 },
     effects: { airSplit: [-9, -4], running: [0.6, 0.88] },
@@ -358,14 +359,14 @@ export const CAUSES = {
   },
   "open-cabin": {
     name: "Hatch, vent or hole open",
-    cure: "Shut and seal; vents that must stay open stay open.",
+    repair: "Shut and seal; vents that must stay open stay open.",
     stage: "day",
     symptoms: { "cabin-warm": 3, "shorter-than-promised": 2 },
     effects: { openings: 0.95 },
   },
   "clogged-strainer": {
     name: "Strainer clogged",
-    cure: "Clean it; look at the intake; a date in the follow-up.",
+    repair: "Clean it; look at the intake; a date in the follow-up.",
     stage: "unit",
     symptoms: { "hot-water-alarm": 6, "cabin-warm": 2 },
     effects: { strainer: 0.95, waterRise: [6, 20], stream: 0.85, running: [1.08, 1.35] },
@@ -374,7 +375,7 @@ export const CAUSES = {
   },
   "pump-dead": {
     name: "Cooling-water pump weak, airlocked or dead",
-    cure: "Bleed it, free or renew its rotor; pump below the waterline.",
+    repair: "Bleed it, free or renew its rotor; pump below the waterline.",
     stage: "unit",
     symptoms: { "hot-water-alarm": 4, "cabin-warm": 1 },
     effects: { waterRise: [10, 32], stream: 0.96, running: [1.12, 1.5] },
@@ -383,7 +384,7 @@ export const CAUSES = {
   },
   "coil-scaled": {
     name: "Water side of the condenser scaled or grown over",
-    cure: "Descale by the maker’s way; anodes looked at.",
+    repair: "Descale by the maker’s way; anodes looked at.",
     stage: "unit",
     symptoms: { "hot-water-alarm": 3, "cabin-warm": 1 },
     effects: { running: [1.12, 1.45], waterRise: [-6, -3], airSplit: [-5, -1] },
@@ -392,7 +393,7 @@ export const CAUSES = {
   },
   "unit-leaks": {
     name: "Leakage to {earth} inside the unit",
-    cure: "An insulation test by a licensed person; heater or wet terminals are usual.",
+    repair: "An insulation test by a licensed person; heater or wet terminals are usual.",
     stage: "unit",
     symptoms: { "earth-leakage": 5 },
     effects: { unplugged: 0.03, onShore: 0.92 },
@@ -401,8 +402,8 @@ export const CAUSES = {
   },
   "two-bonds": {
     name: "Neutral and {earth} joined twice",
-    cure: "One bond, by the source in use, as local rules say: a licensed person’s work.",
-    stage: "path",
+    repair: "One bond, by the source in use, as local rules say: a licensed person’s work.",
+    stage: "wiring",
     symptoms: { "earth-leakage": 4 },
     effects: { unplugged: 0.9, onShore: 0.3 },
     caution: "mains",
@@ -410,7 +411,7 @@ export const CAUSES = {
   },
   "hotter-than-promised": {
     name: "Hotter than what was promised",
-    cure: "Nothing is broken: show the run-time map, promise for such days.",
+    repair: "Nothing is broken: show the run-time map, promise for such days.",
     stage: "day",
     symptoms: { "shorter-than-promised": 4, "cabin-warm": 2 },
     effects: { outdoorOver: [4.5, 14], running: [1.03, 1.15] },
@@ -418,14 +419,14 @@ export const CAUSES = {
   },
   "set-too-cold": {
     name: "Set colder than what was promised",
-    cure: "Two degrees up, low fan; it stands on the customer’s card.",
+    repair: "Two degrees up, low fan; it stands on the customer’s card.",
     stage: "day",
     symptoms: { "shorter-than-promised": 4 },
     effects: { setPointUnder: [2, 8] },
   },
   sulphated: {
     name: "Lead-acid battery undercharged and sulphated",
-    cure: "A long charge to its true end, an equalising one where the maker allows; else replace.",
+    repair: "A long charge to its true end, an equalising one where the maker allows; else replace.",
     stage: "bank",
     symptoms: { "shorter-than-promised": 3, "never-full": 2, "percentage-wrong": 1 },
     effects: { capacity: [0.35, 0.75], lastFull: [3, 20] },

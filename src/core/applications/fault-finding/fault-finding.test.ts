@@ -17,16 +17,16 @@ import { benchOf, READING_KEYS, readingSpec, type ReadingKey } from "./readings"
 /** A system with everything that can fail. */
 function whole(change: (job: Job) => void = () => {}): Job {
   const job = jobOf({
-    unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), cure: "soft-starter" },
+    unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), startAid: "soft-starter" },
     bank: { capacityAh: q(200), parallel: q(2) },
     cable: { areaMm2: q(50), length: q(2) },
   });
   job.sources.panels = [{ ...emptyPanel("p", "Panel"), power: q(400) }];
-  job.path.branches = [emptyBranch("solar", "s"), emptyBranch("engine", "e"), emptyBranch("charger", "c")];
+  job.wiring.branches = [emptyBranch("solar", "s"), emptyBranch("engine", "e"), emptyBranch("charger", "c")];
   change(job);
   return job;
 }
-const variable = (job: Job) => (job.units[0] = { ...job.units[0]!, kind: "variable", cure: "none" });
+const variable = (job: Job) => (job.units[0] = { ...job.units[0]!, kind: "variable", startAid: "none" });
 const sea = (job: Job) => (job.units[0] = { ...job.units[0]!, condenser: "sea" });
 const agm = (job: Job) => (job.bank.chemistry = "agm");
 const of = (cause: CauseKey): Job =>
@@ -165,7 +165,7 @@ describe("the desk", () => {
 
 /** Facts of the trade (common practice, no source), numbered as in the list of checks. */
 describe("facts of the trade at the desk", () => {
-  const twelve = () => whole((job) => (job.path.measured = {}));
+  const twelve = () => whole((job) => (job.wiring.measured = {}));
   const pathOf = (bank: number, inverter: number, amps: number) => readingSpec("path").value([bank, inverter, amps]);
   it("12: an inverter that faults at 13.7 V on the battery, and with a 1,500 W heater too, has a path problem", () => {
     const job = twelve();
@@ -218,20 +218,20 @@ describe("facts of the trade at the desk", () => {
 describe("a path that is too thin on paper", () => {
   const thin = (change: (job: Job) => void = () => {}) =>
     whole((job) => {
-      job.path.main = job.path.main.map((part) =>
+      job.wiring.main = job.wiring.main.map((part) =>
         part.kind === "cable" ? { ...part, areaMm2: q(10), length: q(6) } : part,
       );
       change(job);
     });
   it("is a fault though it is built as drawn: it should lose no more than the drop allows", () => {
     const { assessment } = benchOf(thin());
-    expect(should(thin(), "path")).toBeLessThan(0.7 * assessment.path.main.resistance);
-    const taken: Taken = { path: assessment.path.main.resistance, resistive: 1 };
+    expect(should(thin(), "path")).toBeLessThan(0.7 * assessment.wiring.main.resistance);
+    const taken: Taken = { path: assessment.wiring.main.resistance, resistive: 1 };
     expect(ranking(thin(), ["low-voltage-full-bank"], taken)[0]!.cause).toBe("thin-cable");
   });
   it("is not excused by a reading of it that stands on the Wiring stage", () => {
     const measured = thin((job) => {
-      job.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(10.5) };
+      job.wiring.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(10.5) };
     });
     expect(should(measured, "path")).toBeCloseTo(should(thin(), "path"), 9);
   });

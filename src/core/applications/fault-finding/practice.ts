@@ -94,11 +94,11 @@ function sound(job: Job, random: Random): Wrong {
 
 /** Thinner cable in the main run, as it is in the system and not in its papers. */
 function thinned(job: Job, share: number): Job {
-  const { main } = assess(job).path;
+  const { main } = assess(job).wiring;
   const parts = main.parts.map(({ part, values }): Part =>
     part.kind === "cable" ? { ...part, areaMm2: { value: values.areaMm2!.value * share, origin: "measured" } } : part,
   );
-  return { ...job, path: { ...job.path, main: parts, measured: {} } };
+  return { ...job, wiring: { ...job.wiring, main: parts, measured: {} } };
 }
 
 /** What a cause is put into a system by. */
@@ -129,7 +129,8 @@ const BREAKS: Record<CauseKey, (w: Wrong, breaking: Breaking) => void> = {
     w.peak *=
       1 /
       (1 -
-        bench.assessment.values.units.find((_, i) => bench.job.units[i]!.cure === "soft-starter")!.softReduction.value);
+        bench.assessment.values.units.find((_, i) => bench.job.units[i]!.startAid === "soft-starter")!.softReduction
+          .value);
     w.yes.peakFalls = 0.02;
   },
   "economy-mode": (w) => {
@@ -286,7 +287,7 @@ const BREAKS: Record<CauseKey, (w: Wrong, breaking: Breaking) => void> = {
 
 /** Puts a cause into a system. */
 function breakIt(cause: CauseKey, bench: Bench, random: Random, w: Wrong): void {
-  const current = Math.max(5, bench.assessment.currents["path.main"] ?? 0);
+  const current = Math.max(5, bench.assessment.currents["wiring.main"] ?? 0);
   BREAKS[cause](w, {
     bench,
     at: (low, high) => between(random, low, high),
@@ -313,11 +314,11 @@ export function practiceCaseOf(job: Job, cause: CauseKey, seed: number): Practic
   breakIt(cause, bench, random, w);
   const { assessment } = bench;
   const broken = w.job === job ? assessment : assess(w.job);
-  const current = Math.max(5, assessment.currents["path.main"] ?? 0);
+  const current = Math.max(5, assessment.currents["wiring.main"] ?? 0);
   const spread = Math.exp(0.1 * random.normal());
   // But for what is wrong the system is built soundly.
   const soundOhm = soundPathOhm(bench);
-  const thinner = w.job === job ? 1 : broken.path.main.resistance / assessment.path.main.resistance;
+  const thinner = w.job === job ? 1 : broken.wiring.main.resistance / assessment.wiring.main.resistance;
   const pathOhm = soundOhm * thinner * spread + w.lugOhm + w.breakerOhm;
   const { bank } = buildSystem(job);
   const meter = (value: number, share: number, least: number) =>

@@ -73,13 +73,13 @@ const converted = ({ assessment }: Bench) => assessment.compartment !== null;
 const fixed = ({ job }: Bench) => job.units.some(fixedSpeed);
 const soft = ({ job }: Bench) => job.units.some(hasSoftStarter);
 const lithium = ({ job }: Bench) => CHEMISTRIES[job.bank.chemistry].lithium;
-const has = (role: Job["path"]["branches"][number]["role"]) => (bench: Bench) =>
-  bench.job.path.branches.some((branch) => branch.role === role);
+const has = (role: Job["wiring"]["branches"][number]["role"]) => (bench: Bench) =>
+  bench.job.wiring.branches.some((branch) => branch.role === role);
 const panelWatts = ({ assessment }: Bench) =>
   assessment.values.sources.panels.reduce((sum, { power, count }) => sum + power.value * count.value, 0);
 const when = (there: boolean, value: number): number | null => (there ? value : null);
 export const afloat = ({ job }: Bench) => job.units.some(({ condenser }) => condenser === "sea");
-const mainCurrent = ({ assessment }: Bench) => assessment.currents["path.main"] ?? 0;
+const mainCurrent = ({ assessment }: Bench) => assessment.currents["wiring.main"] ?? 0;
 const nominal = ({ assessment: { values } }: Bench) => values.bank.blockVoltage.value * values.bank.series.value;
 
 /**
@@ -87,10 +87,10 @@ const nominal = ({ assessment: { values } }: Bench) => values.bank.blockVoltage.
  * thin on paper is no less a fault for being built as drawn.
  */
 export function soundPathOhm({ assessment }: Bench): number {
-  const drop = assessment.verdicts.carries.checks.find(({ key }) => key === "path.main:voltsLost");
+  const drop = assessment.verdicts.carries.checks.find(({ key }) => key === "wiring.main:voltsLost");
   // What was measured may be the fault itself: the parts say what it should be.
-  const allowed = drop ? assessment.path.resistance * drop.margin : Infinity;
-  return Math.max(1e-4, Math.min(assessment.path.main.resistance, allowed));
+  const allowed = drop ? assessment.wiring.resistance * drop.margin : Infinity;
+  return Math.max(1e-4, Math.min(assessment.wiring.main.resistance, allowed));
 }
 
 /** Volts a battery is charged to, over its nominal ones: 14.2 of 12.8, 4.1 of 3.65, 14.4 of 12 (common practice, no source). */
@@ -101,7 +101,7 @@ const BEST_OF_PANELS = 0.75;
 /** Kelvin a cable takes over the air at its current: the square of its share of what it may carry. */
 export function cableRiseK({ assessment }: Bench): number {
   const current = mainCurrent({ assessment } as Bench);
-  const rises = assessment.path.main.parts.flatMap(({ part, ampacity }) =>
+  const rises = assessment.wiring.main.parts.flatMap(({ part, ampacity }) =>
     part.kind === "cable" && ampacity ? (Number(part.insulation) - 30) * (current / ampacity.value) ** 2 : [],
   );
   return rises.length > 0 ? Math.max(...rises) : 5;
@@ -115,7 +115,7 @@ const heldPeak = ({ job, assessment }: Bench): number | null => {
   const at = job.units.findIndex(fixedSpeed);
   if (at < 0) return null;
   const { lockedRotorCurrent, softReduction } = assessment.values.units[at]!;
-  return lockedRotorCurrent.value * (job.units[at]!.cure === "soft-starter" ? 1 - softReduction.value : 1);
+  return lockedRotorCurrent.value * (job.units[at]!.startAid === "soft-starter" ? 1 - softReduction.value : 1);
 };
 
 export const READINGS = {

@@ -147,7 +147,7 @@ export function adviceOf(job: Job, card: Card): { does: string[]; nots: string[]
   const fixed = job.units.some(fixedSpeed);
   const sea = job.units.some(({ condenser }) => condenser === "sea");
   const lithium = job.bank.chemistry !== "agm";
-  const charger = job.path.branches.some(({ role }) => role === "charger" || role === "shore");
+  const charger = job.wiring.branches.some(({ role }) => role === "charger" || role === "shore");
   return {
     does: [
       card.panels ? say("handover.coolDownBeforeSunset") : say("handover.coolDownBeforeNight"),

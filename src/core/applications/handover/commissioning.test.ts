@@ -11,12 +11,12 @@ const keysOf = (job: Job) => sheetOf(job).map(({ key }) => key);
 const stepOf = (job: Job, key: string) => sheetOf(job).find((step) => step.key === key)!;
 function whole(): Job {
   const job = jobOf({
-    unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), cure: "soft-starter" },
+    unit: { runningCurrent: q(6), lockedRotorCurrent: q(30), startAid: "soft-starter" },
     bank: { capacityAh: q(200), parallel: q(2) },
     cable: { areaMm2: q(50), length: q(2) },
   });
   job.sources.panels = [{ ...emptyPanel("p", "Panel"), power: q(400) }];
-  job.path.branches = [emptyBranch("engine", "e"), emptyBranch("charger", "c")];
+  job.wiring.branches = [emptyBranch("engine", "e"), emptyBranch("charger", "c")];
   return job;
 }
 
@@ -50,21 +50,21 @@ describe("the run sheet", () => {
   it.each<[string, (job: Job) => void, string[], string[]]>([
     [
       "without panels, engine and charger",
-      (job) => ((job.sources.panels = []), (job.path.branches = [])),
+      (job) => ((job.sources.panels = []), (job.wiring.branches = [])),
       ["path"],
       ["solarBest", "engineAmps", "engine-stops", "charger-apart"],
     ],
     ["with one battery", (job) => (job.bank.parallel = q(1)), ["path"], ["share"]],
     [
       "with a variable-speed unit",
-      (job) => (job.units[0] = { ...job.units[0]!, kind: "variable", cure: "none" }),
+      (job) => (job.units[0] = { ...job.units[0]!, kind: "variable", startAid: "none" }),
       ["running"],
       ["learned", "peak", "discharged"],
     ],
     ["afloat", (job) => (job.units[0]!.condenser = "sea"), ["water-out"], ["intakeRise"]],
     [
       "on battery DC",
-      (job) => (job.units = [{ ...job.units[0]!, kind: "dc", cure: "none" }]),
+      (job) => (job.units = [{ ...job.units[0]!, kind: "dc", startAid: "none" }]),
       ["bank-volts"],
       ["leakage", "change-over", "bond", "cutOff"],
     ],
@@ -78,7 +78,7 @@ describe("the run sheet", () => {
   it("expects what the core works out: path, peak, running amps, capacity", () => {
     const job = whole();
     const { assessment } = benchOf(job);
-    expect(stepOf(job, "path").target!.value).toBe(assessment.path.main.resistance);
+    expect(stepOf(job, "path").target!.value).toBe(assessment.wiring.main.resistance);
     expect(stepOf(job, "running").target!.value).toBe(6);
     expect(stepOf(job, "peak").target!.value).toBeCloseTo(
       30 * (1 - assessment.values.units[0]!.softReduction.value),

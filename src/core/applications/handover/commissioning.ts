@@ -219,11 +219,11 @@ function settings(bench: Bench): Step[] {
 /** The mains side, where there is one. */
 function mainsSide({ job, assessment }: Bench): Step[] {
   const converted = assessment.compartment !== null;
-  const has = (role: Branch["role"]) => job.path.branches.some((one) => one.role === role);
+  const has = (role: Branch["role"]) => job.wiring.branches.some((one) => one.role === role);
   return [
     ...when(converted, [
       measured("leakage", "Mains side", {
-        title: `${assessment.path.rules.residualName} of each source, by a tester`,
+        title: `${assessment.wiring.rules.residualName} of each source, by a tester`,
         how: say("handover.ratedCurrentShoreInverter"),
         caution: "mains",
         symptom: "earth-leakage",
@@ -242,7 +242,7 @@ function mainsSide({ job, assessment }: Bench): Step[] {
         caution: "mains",
       }),
       look("bond", "Mains side", {
-        title: `One bond of neutral and ${assessment.path.rules.earth}, by the source in use`,
+        title: `One bond of neutral and ${assessment.wiring.rules.earth}, by the source in use`,
         how: say("handover.localRulesSayTested"),
         caution: "mains",
         symptom: "earth-leakage",
@@ -385,7 +385,7 @@ function fullDrawOfUnits(bench: Bench): Step[] {
 /** What charges. */
 function charging(bench: Bench): Step[] {
   const { job } = bench;
-  const has = (role: Branch["role"]) => job.path.branches.some((one) => one.role === role);
+  const has = (role: Branch["role"]) => job.wiring.branches.some((one) => one.role === role);
   return [
     ...read(bench, "solarBest", "Charging", {
       within: [0.7, null],

@@ -2,7 +2,7 @@ import { runTimeMap } from "../../assessment/run-time-map/run-time-map";
 import { formatQuantity } from "../../units/format";
 import type { Job } from "../../document/schema";
 import { cardWords } from "./card";
-import { packOf, packSource, type Section } from "./document";
+import { handoverOf, handoverSource, type Section } from "./document";
 
 /** What a customer sees by a link: stops, card, run-time map and cautions, as they stood on that day. */
 export interface CustomerPage {
@@ -13,7 +13,7 @@ export interface CustomerPage {
   map: { head: string[]; rows: string[][] };
 }
 
-/** Sections of a pack that are the customer's. */
+/** Sections of a handover document that are the customer's. */
 const SHOWN = ["stops", "card", "cautions"];
 /** Columns of the run-time map: every second degree is enough on a phone. */
 const SET_POINTS = [20, 22, 24, 26, 28];
@@ -24,8 +24,8 @@ export async function customerPage(
   { revision, date }: { revision: number; date: string },
 ): Promise<CustomerPage> {
   // Whatever the installer left off the print, these are what the page is for.
-  const whole: Job = { ...job, handover: { ...job.handover, pack: { ...job.handover.pack, leaveOut: [] } } };
-  const pack = packOf(packSource(whole), { revision, date });
+  const whole: Job = { ...job, handover: { ...job.handover, document: { ...job.handover.document, leaveOut: [] } } };
+  const pack = handoverOf(handoverSource(whole), { revision, date });
   const map = (await runTimeMap(job))!;
   const degrees = (value: number) => formatQuantity(value, "temperature", job.notation, 2);
   const columns = SET_POINTS.map((setPoint) => map.setPointC.indexOf(setPoint));

@@ -6,8 +6,8 @@ import { type Job } from "../../document/schema";
 import { adviceOf, cardOf, cardWords, CARD_MODES } from "./card";
 import {
   LOCKED,
-  packOf,
-  packSource,
+  handoverOf,
+  handoverSource,
   packSteps,
   SECTIONS,
   type Block,
@@ -21,9 +21,9 @@ import { assessDay } from "../../assessment/verdicts/day";
 import { fixedSpeed } from "../../document/unit-kinds";
 
 const skep = demoJob("4-skep");
-const source = packSource(skep);
+const source = handoverSource(skep);
 const of = { revision: 3, date: "2026-05-04" };
-const pack = packOf(source, of);
+const pack = handoverOf(source, of);
 const blocksOf = (key: SectionKey, from = pack): Block[] => from.sections.find((one) => one.key === key)?.blocks ?? [];
 const rowsOf = (key: SectionKey, from = pack) =>
   blocksOf(key, from).flatMap((block) => (block.kind === "table" ? block.rows : []));
@@ -31,7 +31,7 @@ const wordsOf = (key: SectionKey, from = pack) => JSON.stringify(blocksOf(key, f
 const packWith = (change: (job: Job) => void) => {
   const job = structuredClone(skep);
   change(job);
-  return packOf({ ...source, job }, of);
+  return handoverOf({ ...source, job }, of);
 };
 
 describe("the pack", () => {
@@ -40,20 +40,20 @@ describe("the pack", () => {
     expect(pack.sections[0]!.key).toBe("stops");
   });
   it("is the same for the same system", () => {
-    expect(packOf(packSource(structuredClone(skep)), of)).toEqual(pack);
+    expect(handoverOf(handoverSource(structuredClone(skep)), of)).toEqual(pack);
   });
   it("leaves off what is not wanted, but never a stop or a caution", () => {
-    const bare = packWith((job) => (job.handover.pack.leaveOut = Object.keys(SECTIONS)));
+    const bare = packWith((job) => (job.handover.document.leaveOut = Object.keys(SECTIONS)));
     expect(bare.sections.map(({ key }) => key)).toEqual([...LOCKED]);
     expect(wordsOf("stops", bare)).toContain("interrupting rating");
   });
   it("has no section of stops where nothing stops", () => {
-    const sound = packSource(demoJob("1-folio"));
+    const sound = handoverSource(demoJob("1-folio"));
     const stops = [sound.assessment.verdicts.starts, sound.assessment.verdicts.carries].flatMap(({ checks }) =>
       checks.filter(({ word }) => word === "Stop"),
     );
     expect(stops).toEqual([]);
-    expect(packOf(sound, of).sections.map(({ key }) => key)).not.toContain("stops");
+    expect(handoverOf(sound, of).sections.map(({ key }) => key)).not.toContain("stops");
   });
   it("gives every number of a verdict as the assessment has it", () => {
     const { assessment, day } = source;
@@ -84,16 +84,16 @@ describe("the pack", () => {
         expect(sums).toContain(workingAsText(figures, key, skep.notation, 2));
   });
   it("says what protection is set to: the battery’s own, and each fuse and breaker of the runs that carry", () => {
-    const { values, path } = source.assessment;
+    const { values, wiring } = source.assessment;
     const rows = rowsOf("settings").filter(
-      ([where]) => where === "Battery limits" || where === path.main.title || where === path.mains.title,
+      ([where]) => where === "Battery limits" || where === wiring.main.title || where === wiring.mains.title,
     );
     const said = (value: number, dimension: "voltage" | "current") => formatQuantity(value, dimension, skep.notation);
     expect(rows).toContainEqual(["Battery limits", "Low-voltage stop", said(values.bank.stopVoltage.value, "voltage")]);
-    const fused = path.main.parts.filter(({ part }) => part.kind === "fuse");
+    const fused = wiring.main.parts.filter(({ part }) => part.kind === "fuse");
     expect(fused.length).toBeGreaterThan(0);
     for (const { mark, values: own } of fused)
-      expect(rows).toContainEqual([path.main.title, `${mark}, rating`, said(own.rating!.value, "current")]);
+      expect(rows).toContainEqual([wiring.main.title, `${mark}, rating`, said(own.rating!.value, "current")]);
   });
   it("takes settings and the system from its values, in the job's units", () => {
     const { values } = source.assessment;
@@ -120,7 +120,7 @@ describe("the pack", () => {
   it("follows a change of the system: another capacity is another number", () => {
     const job = structuredClone(skep);
     job.bank.capacityAh = q(333);
-    const changed = packOf(packSource(job), of);
+    const changed = handoverOf(handoverSource(job), of);
     expect(rowsOf("settings", changed)[0]![2]).not.toBe(rowsOf("settings")[0]![2]);
     expect(wordsOf("parts", changed)).toContain("333 Ah");
   });
@@ -154,7 +154,7 @@ describe("the pack", () => {
     ["a lithium battery", "1-folio", "frost", "hydrogen"],
     ["a boat", "3-shearwater", "afloat", "hydrogen"],
   ])("has the cautions of %s", (_, file, there, missing) => {
-    const words = wordsOf("cautions", packOf(packSource(demoJob(file)), of));
+    const words = wordsOf("cautions", handoverOf(handoverSource(demoJob(file)), of));
     expect(words).toContain(CAUTIONS[there]);
     expect(words).not.toContain(CAUTIONS[missing]);
     for (const key of ["estimate", "isolate", "bypass", "heat", "carbon"] as const)
@@ -210,7 +210,7 @@ describe("the customer's card", () => {
 describe("the parts list", () => {
   const lines = partsList(skep, assess(skep));
   it("has every part of every run, once", () => {
-    const { main, mains, branches } = assess(skep).path;
+    const { main, mains, branches } = assess(skep).wiring;
     const parts = [main, mains, ...branches].reduce((sum, { parts: own }) => sum + own.length, 0);
     expect(lines.filter(({ where }) => /, [A-Z]\d+$/.test(where))).toHaveLength(parts);
   });
@@ -218,7 +218,7 @@ describe("the parts list", () => {
     const job = structuredClone(skep);
     job.bank.series = q(2);
     job.bank.parallel = q(3);
-    job.path.main = job.path.main.map((part) =>
+    job.wiring.main = job.wiring.main.map((part) =>
       part.kind === "cable" ? { ...part, length: q(1.5), count: q(2), ways: "both" as const } : part,
     );
     const own = partsList(job, assess(job));
@@ -242,7 +242,7 @@ describe("runs in a pack", () => {
     outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.15 },
     ...change,
   });
-  const measured = (...runs: MeasuredRun[]) => blocksOf("measurements", packOf({ ...source, runs }, of));
+  const measured = (...runs: MeasuredRun[]) => blocksOf("measurements", handoverOf({ ...source, runs }, of));
   it("tells each forecast as it was given, and what came of it", () => {
     const [head, end, told] = measured(run("Second night", 5));
     expect(head).toEqual({ kind: "heading", text: "Run of 2026-07-05: Second night" });
@@ -267,7 +267,7 @@ describe("runs in a pack", () => {
     expect((told as Extract<Block, { kind: "table" }>).rows.every((row) => row[3] === "" && row[4] === "")).toBe(true);
   });
   it("has the oldest first, whatever order they come in", () => {
-    const runs = packSource(skep, [run("late", 9), run("early", 2)]).runs;
+    const runs = handoverSource(skep, [run("late", 9), run("early", 2)]).runs;
     expect(runs.map(({ name }) => name)).toEqual(["early", "late"]);
   });
 });
@@ -281,7 +281,7 @@ describe("steps of a pack", () => {
     expect(shares.length).toBeGreaterThanOrEqual(10);
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
     expect(shares[shares.length - 1]).toBeCloseTo(1, 9);
-    expect(packOf(step.value, of)).toEqual(pack);
+    expect(handoverOf(step.value, of)).toEqual(pack);
   });
 });
 
@@ -289,7 +289,7 @@ describe("follow-ups of a pack", () => {
   it("count from the pack's day where nothing was signed, and say how often", () => {
     const rows = rowsOf("followUps");
     expect(rows.find(([title]) => title === "Tighten the connections again")!.slice(2)).toEqual(["2026-06-04", "once"]);
-    const signed = packWith((job) => (job.handover.pack.signedOn = "2026-01-10"));
+    const signed = packWith((job) => (job.handover.document.signedOn = "2026-01-10"));
     expect(
       rowsOf("followUps", signed)
         .find(([title]) => title === "Annual capacity run")!

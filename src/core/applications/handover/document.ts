@@ -20,7 +20,7 @@ import { runSheet } from "./commissioning";
 import { say } from "../../messages/say";
 import { fixedSpeed } from "../../document/unit-kinds";
 
-/** A piece of a pack: screen and print draw the same ones. */
+/** A piece of a handover document: screen and print draw the same ones. */
 export type Block =
   | { kind: "text"; text: string; small?: boolean }
   | { kind: "heading"; text: string }
@@ -48,11 +48,11 @@ export const SECTIONS = {
   signed: "Signed",
 } as const;
 export type SectionKey = keyof typeof SECTIONS;
-/** What cannot be left off a pack. */
+/** What cannot be left off a handover document. */
 export const LOCKED: readonly SectionKey[] = ["stops", "cautions"];
 
-/** A pack: what is handed over with a system. Every number in it is the assessment's. */
-export interface Pack {
+/** A handover document: what is handed over with a system. Every number in it is the assessment's. */
+export interface HandoverDocument {
   name: string;
   /** Revision of the job and the day that it is of. */
   revision: number;
@@ -60,7 +60,7 @@ export interface Pack {
   sections: Section[];
 }
 
-export interface PackSource {
+export interface HandoverSource {
   job: Job;
   assessment: Assessment;
   day: Pick<DayAssessment, "verdicts" | "figures" | "words">;
@@ -68,7 +68,7 @@ export interface PackSource {
   runs: readonly MeasuredRun[];
 }
 
-/** A test run as a pack tells it: what was promised while it ran, and what happened. */
+/** A test run as a handover document tells it: what was promised while it ran, and what happened. */
 export interface MeasuredRun {
   name: string;
   kind: string;
@@ -78,8 +78,8 @@ export interface MeasuredRun {
   outcome: Outcome | null;
 }
 
-/** Everything that a pack of a system is made of, worked out a piece at a time: each step gives the share that is done. */
-export function* packSteps(job: Job, runs: readonly MeasuredRun[] = []): Generator<number, PackSource> {
+/** Everything that a handover document of a system is made of, worked out a piece at a time: each step gives the share that is done. */
+export function* packSteps(job: Job, runs: readonly MeasuredRun[] = []): Generator<number, HandoverSource> {
   const assessment = assess(job);
   const { verdicts, figures, words } = assessDay(job);
   yield 0.1;
@@ -91,7 +91,8 @@ export function* packSteps(job: Job, runs: readonly MeasuredRun[] = []): Generat
 }
 
 /** The same, all at once. */
-export const packSource = (job: Job, runs: readonly MeasuredRun[] = []): PackSource => drained(packSteps(job, runs));
+export const handoverSource = (job: Job, runs: readonly MeasuredRun[] = []): HandoverSource =>
+  drained(packSteps(job, runs));
 
 const text = (words: string, small = false): Block => ({ kind: "text", text: words, ...(small ? { small } : {}) });
 const heading = (words: string): Block => ({ kind: "heading", text: words });
@@ -103,8 +104,8 @@ const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[
 const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
 const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day", own: "design day" } as const;
 
-function cardBlocks({ job, card, day }: PackSource): Block[] {
-  const { pack } = job.handover;
+function cardBlocks({ job, card, day }: HandoverSource): Block[] {
+  const { document } = job.handover;
   const advice = adviceOf(job, card);
   const head = ["", ...card.days.map((one) => DAY_WORDS[one])];
   const right = card.days.map((_, index) => index + 1);
@@ -121,9 +122,9 @@ function cardBlocks({ job, card, day }: PackSource): Block[] {
     ...list(advice.does),
     heading("Do not"),
     ...list(advice.nots),
-    ...(pack.advice.trim() ? [heading("From the installer"), text(pack.advice.trim())] : []),
+    ...(document.advice.trim() ? [heading("From the installer"), text(document.advice.trim())] : []),
     heading("Where the switches are"),
-    text(pack.switches.trim() || say("handover.notWrittenDownYet")),
+    text(document.switches.trim() || say("handover.notWrittenDownYet")),
   ];
 }
 
@@ -131,7 +132,7 @@ function cardBlocks({ job, card, day }: PackSource): Block[] {
 const SUM_LEVELS = 2;
 
 const pairOf = (job: Job, one: Check) => formatNeedsHas(one, job.notation);
-const verdictsOf = ({ assessment, day }: PackSource): Verdict<VerdictWord>[] => [
+const verdictsOf = ({ assessment, day }: HandoverSource): Verdict<VerdictWord>[] => [
   assessment.verdicts.starts,
   assessment.verdicts.carries,
   day.verdicts.lasts,
@@ -139,7 +140,7 @@ const verdictsOf = ({ assessment, day }: PackSource): Verdict<VerdictWord>[] => 
 ];
 
 /** Stops of all four verdicts, by name with their reason. */
-function stopBlocks(source: PackSource): Block[] {
+function stopBlocks(source: HandoverSource): Block[] {
   const stops = verdictsOf(source).flatMap(({ checks }) => checks.filter(({ word }) => word === "Stop"));
   return stops.length === 0
     ? []
@@ -149,7 +150,7 @@ function stopBlocks(source: PackSource): Block[] {
       ];
 }
 
-function designBlocks({ job, assessment }: PackSource): Block[] {
+function designBlocks({ job, assessment }: HandoverSource): Block[] {
   const { values } = assessment;
   const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
     formatQuantity(value, dimension, job.notation);
@@ -157,7 +158,7 @@ function designBlocks({ job, assessment }: PackSource): Block[] {
     ["Place", [job.brief.place, MAINS_SYSTEMS[job.brief.mains].label].filter(Boolean).join(", ")],
     [
       "Rules",
-      `${assessment.path.rules.name}: ${assessment.path.rules.standards.ac}; ${assessment.path.rules.standards.dc}`,
+      `${assessment.wiring.rules.name}: ${assessment.wiring.rules.standards.ac}; ${assessment.wiring.rules.standards.dc}`,
     ],
     [
       "Battery",
@@ -183,7 +184,7 @@ function designBlocks({ job, assessment }: PackSource): Block[] {
   return [...table(["", ""], rows), { kind: "plan" }];
 }
 
-function verdictBlocks(source: PackSource): Block[] {
+function verdictBlocks(source: HandoverSource): Block[] {
   const { job, assessment, day } = source;
   const figures = { ...assessment.figures, ...day.figures };
   return verdictsOf(source).flatMap((verdict): Block[] => {
@@ -202,7 +203,7 @@ function verdictBlocks(source: PackSource): Block[] {
           one.name,
           pairOf(job, one),
           one.remark,
-          one.by in RULES ? clauseOf(one.by as RuleId, assessment.path.rules) : "",
+          one.by in RULES ? clauseOf(one.by as RuleId, assessment.wiring.rules) : "",
         ]),
         [2],
       ),
@@ -211,7 +212,7 @@ function verdictBlocks(source: PackSource): Block[] {
   });
 }
 
-function settingBlocks({ job, assessment, card }: PackSource): Block[] {
+function settingBlocks({ job, assessment, card }: HandoverSource): Block[] {
   const { values } = assessment;
   const bench: Bench = { job, assessment };
   const said = (value: number, dimension: Parameters<typeof formatQuantity>[1]) =>
@@ -229,9 +230,9 @@ function settingBlocks({ job, assessment, card }: PackSource): Block[] {
   }
   const volts = expected("controllerVolts");
   put("Chargers", "Absorption, usual for the chemistry", volts === null ? null : said(volts, "voltage"));
-  job.path.branches.forEach((branch, i) => {
+  job.wiring.branches.forEach((branch, i) => {
     if (branch.role === "engine" || branch.role === "charger" || branch.role === "solar")
-      put(branch.name, "Max current", said(values.path.branches[i]!.current.value, "current"));
+      put(branch.name, "Max current", said(values.wiring.branches[i]!.current.value, "current"));
   });
   // Of the battery's own protection where it can be set, and of every fuse and breaker with a number of its own.
   const protection = job.bank.chemistry === "agm" ? "Battery limits" : "BMS";
@@ -241,7 +242,7 @@ function settingBlocks({ job, assessment, card }: PackSource): Block[] {
   if (job.bank.chemistry !== "agm")
     put(protection, "Charging below freezing", job.bank.frostBlock ? "blocked" : "not blocked: take care of it");
   if (assessment.compartment && job.inverter.neutralBond !== "unsaid")
-    put("Inverter", `Neutral to ${assessment.path.rules.earth}`, BOND_WORDS[job.inverter.neutralBond]);
+    put("Inverter", `Neutral to ${assessment.wiring.rules.earth}`, BOND_WORDS[job.inverter.neutralBond]);
   if (job.inverter.combined) put("Inverter", "Supply limit", said(values.inverter.inletLimit.value, "current"));
   if (job.supplies.generatorAuto)
     put(
@@ -249,7 +250,7 @@ function settingBlocks({ job, assessment, card }: PackSource): Block[] {
       "Starts at, stops at",
       `${said(values.supplies.startAt.value, "ratio")}, ${said(values.supplies.stopAt.value, "ratio")}`,
     );
-  for (const circuit of allCircuits(assessment.path, assessment.compartment !== null))
+  for (const circuit of allCircuits(assessment.wiring, assessment.compartment !== null))
     for (const { part, values: own, mark } of circuit.parts)
       if (part.kind === "fuse" || part.kind === "breaker" || part.kind === "rcd")
         put(circuit.title, `${mark}, rating`, said(own.rating!.value, "current"));
@@ -302,7 +303,7 @@ function runBlocks(runs: readonly MeasuredRun[]): Block[] {
   });
 }
 
-function measurementBlocks({ job, assessment, runs }: PackSource): Block[] {
+function measurementBlocks({ job, assessment, runs }: HandoverSource): Block[] {
   const bench: Bench = { job, assessment };
   const steps = runSheet(bench);
   const rows = job.handover.steps.flatMap((done) => {
@@ -349,7 +350,7 @@ function measurementBlocks({ job, assessment, runs }: PackSource): Block[] {
       ];
 }
 
-function followUpBlocks(source: PackSource, date: string): Block[] {
+function followUpBlocks(source: HandoverSource, date: string): Block[] {
   const bench: Bench = source;
   const from = dayOfFollowUps(source.job, date);
   const rows = followUps(bench, from).map(({ title, what, first, every }) => [title, what, first, everyWords(every)]);
@@ -357,7 +358,7 @@ function followUpBlocks(source: PackSource, date: string): Block[] {
 }
 
 /** Cautions of a system: those of every system, and those of what it has. */
-function cautionBlocks({ job, assessment }: PackSource): Block[] {
+function cautionBlocks({ job, assessment }: HandoverSource): Block[] {
   const lithium = job.bank.chemistry !== "agm";
   const keys: CautionKey[] = [
     "estimate",
@@ -381,8 +382,8 @@ function cautionBlocks({ job, assessment }: PackSource): Block[] {
   );
 }
 
-function signedBlocks({ job }: PackSource): Block[] {
-  const { signedBy, signedOn } = job.handover.pack;
+function signedBlocks({ job }: HandoverSource): Block[] {
+  const { signedBy, signedOn } = job.handover.document;
   return [
     ...table(
       ["", ""],
@@ -396,8 +397,11 @@ function signedBlocks({ job }: PackSource): Block[] {
   ];
 }
 
-/** The pack of a system. Pure: the same source, revision and date give the same pack. */
-export function packOf(source: PackSource, { revision, date }: { revision: number; date: string }): Pack {
+/** The handover document of a system. Pure: the same source, revision and date give the same pack. */
+export function handoverOf(
+  source: HandoverSource,
+  { revision, date }: { revision: number; date: string },
+): HandoverDocument {
   const { job, assessment } = source;
   const blocks: Record<SectionKey, () => Block[]> = {
     stops: () => stopBlocks(source),
@@ -416,7 +420,7 @@ export function packOf(source: PackSource, { revision, date }: { revision: numbe
     cautions: () => cautionBlocks(source),
     signed: () => signedBlocks(source),
   };
-  const left = job.handover.pack.leaveOut;
+  const left = job.handover.document.leaveOut;
   const sections = (Object.keys(SECTIONS) as SectionKey[])
     .filter((key) => LOCKED.includes(key) || !left.includes(key))
     .map((key) => ({ key, title: SECTIONS[key], blocks: blocks[key]() }))

@@ -63,7 +63,7 @@ describe("follow-up checks", () => {
       },
       "2026-03-02",
     ],
-    ["the signature", { pack: { ...emptyHandover().pack, signedOn: "2026-02-01" } }, "2026-02-01"],
+    ["the signature", { document: { ...emptyHandover().document, signedOn: "2026-02-01" } }, "2026-02-01"],
   ])("counts from %s", (_, handover, day) => {
     expect(dayOfFollowUps({ ...van, handover: { ...emptyHandover(), ...handover } }, "2026-05-04")).toBe(day);
   });

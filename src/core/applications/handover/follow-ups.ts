@@ -32,9 +32,9 @@ function later(from: string, { unit, count }: Every): string {
 
 /** The day that follow-ups count from: signed on, else the last step of the run sheet, else `otherwise`. All YYYY-MM-DD. */
 export function dayOfFollowUps(job: Job, otherwise: string): string {
-  const { steps, pack } = job.handover;
+  const { steps, document } = job.handover;
   const done = steps.flatMap(({ at, passed }) => (at && passed ? [at.slice(0, 10)] : [])).sort();
-  return pack.signedOn ?? done[done.length - 1] ?? otherwise;
+  return document.signedOn ?? done[done.length - 1] ?? otherwise;
 }
 
 export const everyWords = (every: Every | null): string =>
@@ -88,7 +88,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
       converted,
       due(
         "leakage",
-        `Press the test button of each ${assessment.path.rules.residualName}`,
+        `Press the test button of each ${assessment.wiring.rules.residualName}`,
         say("handover.shoreInverterOneDoes"),
         halfYear,
         halfYear,

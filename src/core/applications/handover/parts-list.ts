@@ -66,7 +66,7 @@ function partLine(job: Job, { part, values, mark }: WiringPart, { title, mains }
 
 /** The parts of a system with their quantities: things first, then each run from the battery outward. */
 export function partsList(job: Job, assessment: Assessment): PartLine[] {
-  const { values, path } = assessment;
+  const { values, wiring } = assessment;
   const { bank, inverter, units, sources } = values;
   const lines: PartLine[] = [];
   const piece = (part: string, detail: string, quantity: number, where: string) => {
@@ -85,7 +85,7 @@ export function partsList(job: Job, assessment: Assessment): PartLine[] {
     piece("Air conditioner", `${unit.name}, ${kind}, ${rounded(power)} W`, 1, unit.name);
     if (hasStartAid(unit))
       piece(
-        unit.cure === "soft-starter" ? "Soft starter" : "Start capacitor",
+        unit.startAid === "soft-starter" ? "Soft starter" : "Start capacitor",
         `for ${rounded(units[i]!.runningCurrent.value, 1)} A running`,
         1,
         unit.name,
@@ -108,10 +108,10 @@ export function partsList(job: Job, assessment: Assessment): PartLine[] {
   );
   if (controllers > 0 && job.sources.controllers.length === 0)
     piece("Charge controller", "by the panels’ circuit", 1, "Roof");
-  if (job.path.links.fuses === "each" && job.bank.build === "batteries")
+  if (job.wiring.links.fuses === "each" && job.bank.build === "batteries")
     piece(
       "Battery fuse",
-      `${rounded(values.path.links.fuseRating.value)} A`,
+      `${rounded(values.wiring.links.fuseRating.value)} A`,
       Math.round(bank.parallel.value),
       "Battery",
     );
@@ -120,8 +120,8 @@ export function partsList(job: Job, assessment: Assessment): PartLine[] {
     if (controller.stringFuses === "each" && array.strings >= 3)
       piece("String fuse", `${rounded(sources.controllers[i]!.stringFuse.value)} A`, array.strings, controller.name);
   });
-  path.branches.forEach(({ branch, title }, i) => {
-    const v = values.path.branches[i]!;
+  wiring.branches.forEach(({ branch, title }, i) => {
+    const v = values.wiring.branches[i]!;
     if (branch!.role === "engine" && branch!.coupling === "dc-dc")
       piece("DC-DC converter", `${rounded(v.current.value)} A into the battery`, 1, title);
     if (branch!.role === "charger") piece("Charger", `${rounded(v.current.value)} A`, 1, title);
@@ -136,7 +136,7 @@ export function partsList(job: Job, assessment: Assessment): PartLine[] {
         where: title,
       });
   });
-  for (const circuit of allCircuits(path, assessment.compartment !== null)) {
+  for (const circuit of allCircuits(wiring, assessment.compartment !== null)) {
     // Of several inverters each has a run of its own.
     const list = runLines(job, circuit);
     for (let lane = 0; lane < circuit.lanes; lane++) lines.push(...list);

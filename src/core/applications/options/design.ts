@@ -100,7 +100,7 @@ function cabinOf(cabin: Job["cabin"], choice: CabinChoice): Job["cabin"] {
 
 function startOf(unit: Unit, start: StartKey, values: JobValues["units"][number]): Unit {
   if (!fixedSpeed(unit) || start === "as-is") return unit;
-  if (start === "soft-starter") return { ...unit, cure: "soft-starter", learned: true };
+  if (start === "soft-starter") return { ...unit, startAid: "soft-starter", learned: true };
   return variableUnit(unit, values);
 }
 
@@ -130,7 +130,11 @@ function placesOf(values: JobValues, panel: Panel): Place[] {
 }
 
 /** Panels want a way to the battery that carries what they can give: what was fitted for others says nothing of it. */
-function withSolarRun(branches: Job["path"]["branches"], watts: number, bankVoltage: number): Job["path"]["branches"] {
+function withSolarRun(
+  branches: Job["wiring"]["branches"],
+  watts: number,
+  bankVoltage: number,
+): Job["wiring"]["branches"] {
   const there = branches.filter(({ role }) => role === "solar").length;
   if (watts === 0) return branches;
   const current = plate(Math.ceil((SOLAR_SPARE * watts) / bankVoltage / Math.max(1, there)));
@@ -162,11 +166,11 @@ export function jobOf(job: Job, requirement: Requirement, design: Design): Job {
       ...(kept?.reserve ? { reserve: kept.reserve } : {}),
       ...(job.bank.temperatureC ? { temperatureC: job.bank.temperatureC } : {}),
     },
-    path: {
-      ...job.path,
-      links: { ...job.path.links, paths: [] },
+    wiring: {
+      ...job.wiring,
+      links: { ...job.wiring.links, paths: [] },
       measured: {},
-      branches: withSolarRun(job.path.branches, design.panels * requirement.vary.panel.power, blockVoltage * series),
+      branches: withSolarRun(job.wiring.branches, design.panels * requirement.vary.panel.power, blockVoltage * series),
     },
     cabin: cabinOf(job.cabin, design.cabin),
     sources: {
@@ -200,7 +204,7 @@ function withAwning(job: Job, hoursWanted: number): Job {
 }
 
 function withEngine(job: Job, amps: number): Job {
-  const own = job.path.branches.find(({ role }) => role === "engine");
+  const own = job.wiring.branches.find(({ role }) => role === "engine");
   // No engine asked for: what the system has stays.
   if (amps === 0) return job;
   const branch = {
@@ -211,9 +215,9 @@ function withEngine(job: Job, amps: number): Job {
   return {
     ...job,
     sources: { ...job.sources, engineCurrent: undefined },
-    path: {
-      ...job.path,
-      branches: own ? job.path.branches.map((one) => (one === own ? branch : one)) : [...job.path.branches, branch],
+    wiring: {
+      ...job.wiring,
+      branches: own ? job.wiring.branches.map((one) => (one === own ? branch : one)) : [...job.wiring.branches, branch],
     },
   };
 }
@@ -230,15 +234,15 @@ function withGenerator(job: Job, wanted: boolean, hoursWanted: number): Job {
       spans: [...pattern.spans, emptySpan("generator", "added-generator", from, GENERATOR_MINUTES)],
     };
   });
-  const charges = job.path.branches.some(({ role }) => role === "charger");
+  const charges = job.wiring.branches.some(({ role }) => role === "charger");
   return {
     ...job,
     plan: { ...job.plan, patterns },
-    path: charges
-      ? job.path
+    wiring: charges
+      ? job.wiring
       : {
-          ...job.path,
-          branches: [...job.path.branches, { ...emptyBranch("charger", "added-charger"), current: plate(50) }],
+          ...job.wiring,
+          branches: [...job.wiring.branches, { ...emptyBranch("charger", "added-charger"), current: plate(50) }],
         },
   };
 }

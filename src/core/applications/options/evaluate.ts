@@ -99,7 +99,7 @@ export class Evaluator {
     return made;
   }
 
-  private tallyOf(design: Design, main: Job["path"]["main"], set: "search" | "confirm", target: number): Tally {
+  private tallyOf(design: Design, main: Job["wiring"]["main"], set: "search" | "confirm", target: number): Tally {
     // A soft starter is as good as none once the unit runs.
     const start = design.start === "soft-starter" ? "as-is" : design.start;
     const { battery, parallel, panels, inverter, cabin, engine, generator } = design;
@@ -110,7 +110,7 @@ export class Evaluator {
     let trips = this.trips.get(`${set} ${target}`);
     if (!trips) this.trips.set(`${set} ${target}`, (trips = tripsOf(asked.job, this.requirement, set, asked)));
     const plain = jobOf(asked.job, this.requirement, design);
-    const made = tally({ ...plain, path: { ...plain.path, main } }, trips, asked.tripDays);
+    const made = tally({ ...plain, wiring: { ...plain.wiring, main } }, trips, asked.tripDays);
     this.tallies.set(key, made);
     return made;
   }
@@ -120,7 +120,7 @@ export class Evaluator {
     const design = this.designs[index]!;
     const { job: chosen, runLines, starts, carries } = this.staticOf(design);
     const lines = [...linesOf(job, requirement, design), ...runLines];
-    const tallies = this.asked.map((_, target) => this.tallyOf(design, chosen.path.main, set, target));
+    const tallies = this.asked.map((_, target) => this.tallyOf(design, chosen.wiring.main, set, target));
     const spare = tallies.map(({ met, days }, target) => met / days - this.asked[target]!.share);
     const target = spare.indexOf(Math.min(...spare));
     return {

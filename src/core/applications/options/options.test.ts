@@ -235,7 +235,7 @@ describe("a design", () => {
       ({ battery, parallel, start }) => battery === 1 && parallel === 4 && start === "variable-unit",
     )!;
     const { verdicts } = assess(fittedJob(folio, requirement, strong));
-    const main = verdicts.carries.checks.filter(({ part }) => part?.startsWith("path.main"));
+    const main = verdicts.carries.checks.filter(({ part }) => part?.startsWith("wiring.main"));
     expect(main.length).toBeGreaterThan(3);
     expect(main.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);
   });
@@ -244,12 +244,12 @@ describe("a design", () => {
     const own = smallRequirement((w) => (w.limits.roof = false), levain);
     const bare = designsOf(levain, own).find(({ panels }) => panels === 0)!;
     const job = fittedJob(levain, own, { ...bare, panels: 2 });
-    const solar = job.path.branches.findIndex(({ role }) => role === "solar");
+    const solar = job.wiring.branches.findIndex(({ role }) => role === "solar");
     // 400 W on 51.2 V with a tenth to spare: 9 A, so a fuse of 15 A by the rule of 125 % (ISO 13297 and ABYC E-11, memory).
-    expect(resolveJob(job).path.branches[solar]!.current.value).toBe(9);
-    expect(job.path.branches[solar]!.parts.flatMap((part) => (part.kind === "fuse" ? part.rating?.value : []))).toEqual(
-      [15],
-    );
+    expect(resolveJob(job).wiring.branches[solar]!.current.value).toBe(9);
+    expect(
+      job.wiring.branches[solar]!.parts.flatMap((part) => (part.kind === "fuse" ? part.rating?.value : [])),
+    ).toEqual([15]);
     const evaluator = new Evaluator(levain, own, [bare, { ...bare, panels: 2 }]);
     const [without, with2] = [evaluator.evaluate(0).lines, evaluator.evaluate(1).lines];
     expect(with2.map(({ what }) => what)).toEqual(expect.arrayContaining(["Solar controller fuse, 15 A"]));
@@ -259,7 +259,7 @@ describe("a design", () => {
     // A fuse of 2 kA does not break what a lithium battery of unknown resistance may give; class T does.
     const withFuses = (fuseKind: "class-t" | "bolted-strip") => {
       const job = demoJob("3-shearwater");
-      for (const { parts } of job.path.branches)
+      for (const { parts } of job.wiring.branches)
         for (const part of parts)
           if (part.kind === "fuse") Object.assign(part, { fuseKind, interrupting: undefined, voltage: undefined });
       return job;
@@ -267,7 +267,7 @@ describe("a design", () => {
     const judgedWith = (job: Job) => {
       const own = smallRequirement(() => {}, job);
       const small = { ...designsOf(job, own)[0]!, battery: 1, parallel: 1 };
-      const kinds = fittedJob(job, own, small).path.branches.flatMap(({ parts }) =>
+      const kinds = fittedJob(job, own, small).wiring.branches.flatMap(({ parts }) =>
         parts.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : [])),
       );
       return { kinds, outcome: new Evaluator(job, own, [small]).evaluate(0) };
@@ -327,7 +327,7 @@ describe("a design", () => {
   it("with a generator charges by it in its plan", () => {
     const job = jobOf(folio, requirement, { ...designs[0]!, generator: true });
     expect(job.plan.patterns.every(({ spans }) => spans.some(({ kind }) => kind === "generator"))).toBe(true);
-    expect(job.path.branches.some(({ role }) => role === "charger")).toBe(true);
+    expect(job.wiring.branches.some(({ role }) => role === "charger")).toBe(true);
   });
 });
 

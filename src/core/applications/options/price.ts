@@ -79,7 +79,7 @@ export function linesOf(job: Job, requirement: Requirement, design: Design): Lin
   add(`Inverter, ${inverter.name}`, 1, inverter, { free: owned.inverter });
   const fixed = job.units.filter(fixedSpeed);
   if (design.start === "soft-starter")
-    add("Soft starter", fixed.filter(({ cure }) => cure !== "soft-starter").length, prices.softStarter);
+    add("Soft starter", fixed.filter(({ startAid }) => startAid !== "soft-starter").length, prices.softStarter);
   if (design.start === "variable-unit") add("Variable-speed unit", fixed.length, prices.variableUnit);
   const shaded = design.cabin === "outside-blinds" || design.cabin === "both";
   const skinned = design.cabin === "insulated" || design.cabin === "both";
@@ -96,9 +96,9 @@ const MAINS_CONDUCTORS = 3;
 const trimmed = (value: number) => String(Number(value.toFixed(value < 10 ? 1 : 0)));
 
 /** Cables, fuses and breakers of the runs of a fitted system that are made anew, by their keys. */
-export function runLinesOf({ prices }: Requirement, { path }: Assessment, fresh: ReadonlySet<string>): Line[] {
+export function runLinesOf({ prices }: Requirement, { wiring }: Assessment, fresh: ReadonlySet<string>): Line[] {
   const { lines, add } = list();
-  for (const circuit of [path.main, path.mains, ...path.branches].filter(({ key }) => fresh.has(key))) {
+  for (const circuit of [wiring.main, wiring.mains, ...wiring.branches].filter(({ key }) => fresh.has(key))) {
     const title = circuit.key === "main" ? "Main" : circuit.key === "mains" ? "Mains" : circuit.title;
     for (const { part, values } of circuit.parts) {
       if (part.kind === "cable") {

@@ -17,7 +17,7 @@ interface Chosen {
   fresh: boolean;
 }
 
-/** What a choice of cable and fuse can cure. */
+/** What a choice of cable and fuse can mend. */
 const CURABLE: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
   "ampacity",
   "guarded",
@@ -30,11 +30,11 @@ const CURABLE: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
   "least",
 ]);
 /** Runs that a design may leave as they stand. */
-const BESIDE = /^path\.(branches|mains)\b/;
+const BESIDE = /^wiring\.(branches|mains)\b/;
 
 const failing = ({ word }: Check) => word === "Fails" || word === "Stop";
 
-/** What fails or stops in the system beside its main run and no choice of cable or fuse cures: by its key. */
+/** What fails or stops in the system beside its main run and no choice of cable or fuse mends: by its key. */
 export function givenChecks({ verdicts }: Assessment): Map<string, Check> {
   const given = verdicts.carries.checks.filter(
     (one) => one.part && BESIDE.test(one.part) && failing(one) && !CURABLE.has(one.topic),
@@ -72,7 +72,7 @@ export class Runs {
     const chosen = [
       this.choose("main", { ...bare, inverter, start }, true),
       usesInverter(this.job) && this.choose("mains", { ...bare, battery: 0, parallel: 1, inverter, start }, true),
-      ...jobOf(this.job, this.requirement, design).path.branches.map((branch) => {
+      ...jobOf(this.job, this.requirement, design).wiring.branches.map((branch) => {
         const brings = this.brought(branch, design);
         return this.choose(branch.id, { ...bare, ...brings }, brings !== null && !this.isOwned(branch));
       }),
@@ -88,11 +88,11 @@ export class Runs {
     return {
       job: {
         ...job,
-        path: {
-          ...job.path,
-          main: partsOf("main", job.path.main),
-          mains: partsOf("mains", job.path.mains),
-          branches: job.path.branches.map((branch) => ({
+        wiring: {
+          ...job.wiring,
+          main: partsOf("main", job.wiring.main),
+          mains: partsOf("mains", job.wiring.mains),
+          branches: job.wiring.branches.map((branch) => ({
             ...branch,
             parts: partsOf(branch.id, branch.parts),
             far: chosen.find(({ key }) => key === branch.id)?.far ?? branch.far,
@@ -127,10 +127,10 @@ export class Runs {
 
   private chooseNew(key: string, design: Design, anew: boolean): Chosen | null {
     const job = jobOf(this.job, this.requirement, design);
-    const at = job.path.branches.findIndex(({ id }) => id === key);
+    const at = job.wiring.branches.findIndex(({ id }) => id === key);
     const path: RunPath =
-      at < 0 ? (key === "mains" ? "path.mains" : "path.main") : (`path.branches.${at}.parts` as const);
-    const farPath = `path.branches.${at}.far` as const;
+      at < 0 ? (key === "mains" ? "wiring.mains" : "wiring.main") : (`wiring.branches.${at}.parts` as const);
+    const farPath = `wiring.branches.${at}.far` as const;
     if (!anew) {
       const mends = assess(job).verdicts.carries.checks.some(
         (one) =>
@@ -144,7 +144,7 @@ export class Runs {
     const choice = sizeCircuit(job, path);
     if (!choice) return null;
     const fitted = (at >= 0 && sizeCircuit(choice.job, farPath)?.job) || choice.job;
-    const { main, mains, branches } = fitted.path;
+    const { main, mains, branches } = fitted.wiring;
     const branch = branches[at];
     return {
       key,

@@ -75,8 +75,8 @@ describe("picked into a system", () => {
     ["soft-starter", "units.0"],
     ["inverter", "inverter"],
     ["battery", "bank"],
-    ["cable", "path.main.3"],
-    ["fuse", "path.main.0"],
+    ["cable", "wiring.main.3"],
+    ["fuse", "wiring.main.0"],
   ] as const)("a %s goes to %s, and the system is valid and assessed", (kind, path) => {
     const entry = GENERIC_ENTRIES.find((one) => one.kind === kind)!;
     const job = pickInto(jobOf(), path, entry, ref);

@@ -40,11 +40,11 @@ export function pickInto(job: Job, path: ShelfPath, entry: ShelfEntry, ref: Shel
     const word = entry.choices[key];
     if (word !== undefined && key !== "mains" && key !== "role") putAt(copy, `${path}.${key}`, word);
   }
-  if (entry.kind === "soft-starter") putAt(copy, `${path}.cure`, "soft-starter");
+  if (entry.kind === "soft-starter") putAt(copy, `${path}.startAid`, "soft-starter");
   if (entry.kind === "battery") putAt(copy, `${path}.build`, "batteries");
   if (entry.kind === "unit") {
     putAt(copy, `${path}.name`, entry.name);
-    if (entry.choices.kind && entry.choices.kind !== "fixed") putAt(copy, `${path}.cure`, "none");
+    if (entry.choices.kind && entry.choices.kind !== "fixed") putAt(copy, `${path}.startAid`, "none");
   }
   putAt(copy, `${path}.${refKey(entry.kind)}`, { id: ref.id, revision: ref.revision });
   return copy;
@@ -62,13 +62,13 @@ export function shelfUses(job: Job): ShelfUse[] {
   });
   add("bank", "battery", job.bank.shelf);
   add("inverter", "inverter", job.inverter.shelf);
-  const parts = (path: RunPath, list: Job["path"]["main"]) =>
+  const parts = (path: RunPath, list: Job["wiring"]["main"]) =>
     list.forEach((part, i) => add(`${path}.${i}`, part.kind === "cable" ? "cable" : "fuse", part.shelf));
-  parts("path.main", job.path.main);
-  parts("path.mains", job.path.mains);
-  job.path.branches.forEach((branch, i) => {
-    add(`path.branches.${i}`, "charger", branch.shelf);
-    parts(`path.branches.${i}.parts`, branch.parts);
+  parts("wiring.main", job.wiring.main);
+  parts("wiring.mains", job.wiring.mains);
+  job.wiring.branches.forEach((branch, i) => {
+    add(`wiring.branches.${i}`, "charger", branch.shelf);
+    parts(`wiring.branches.${i}.parts`, branch.parts);
   });
   return uses;
 }

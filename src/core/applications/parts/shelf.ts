@@ -3,7 +3,7 @@ import { z } from "zod";
 import {
   BANK_FIELDS,
   BRANCH_FIELDS,
-  CURE_FIELDS,
+  START_AID_FIELDS,
   INVERTER_FIELDS,
   PART_FIELDS,
   UNIT_FIELDS,
@@ -169,8 +169,8 @@ const entrySchemas = Object.fromEntries(
         values: z.strictObject(
           Object.fromEntries(Object.entries(fields).map(([name, field]) => [name, within(field).optional()])),
         ),
-        cost: within(CURE_FIELDS.cost).optional(),
-        mass: within(CURE_FIELDS.mass).optional(),
+        cost: within(START_AID_FIELDS.cost).optional(),
+        mass: within(START_AID_FIELDS.mass).optional(),
       }),
     ];
   }),

@@ -60,7 +60,7 @@ export function judge(job: Job): Judged {
 }
 
 const runAt = ({ system }: Judged, path: RunPath): Circuit | undefined =>
-  allCircuits(system.path).find((circuit) => circuit.path === path);
+  allCircuits(system.wiring).find((circuit) => circuit.path === path);
 
 /** Kinds of fuse from the handiest to the one that breaks most. */
 const KINDS: readonly FuseKind[] = ["terminal", "bolted-strip", "class-t", "hrc"];
@@ -117,8 +117,8 @@ function put(job: Job, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string
   });
   putAt(copy, circuit.path, parts);
   // A reading of the old run says nothing of the new one.
-  if (circuit.path === "path.main")
-    copy.path.measured = { ...copy.path.measured, bankVoltage: undefined, inverterVoltage: undefined };
+  if (circuit.path === "wiring.main")
+    copy.wiring.measured = { ...copy.wiring.measured, bankVoltage: undefined, inverterVoltage: undefined };
   return copy;
 }
 const SHUNTS = [50, 100, 200, 300, 500, 1000, 1500] as const;
@@ -172,7 +172,7 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
       return kind ? [[one.part.id, kind]] : [];
     }),
   );
-  const ratings = guarded ? (circuit.mains ? before.system.path.rules.breakers : FUSE_RATINGS) : [0];
+  const ratings = guarded ? (circuit.mains ? before.system.wiring.rules.breakers : FUSE_RATINGS) : [0];
   const areas = sizesOf(job);
   const counts = circuit.mains ? [1] : [1, 2, 3, 4];
   const options_ = counts.flatMap((count) => areas.map((area) => ({ area, count })));
@@ -266,11 +266,11 @@ function thinnestOf(
   options: { area: number; count: number }[],
 ): number {
   const { system } = judged;
-  const { rules } = system.path;
+  const { rules } = system.wiring;
   const first = circuit.parts.findIndex(({ part }) => part.kind === "cable");
-  const guard = guardOf(system.path, circuit, first);
+  const guard = guardOf(system.wiring, circuit, first);
   const asked = rating || (guard?.values.rating!.value ?? 0);
-  const ambientC = system.values.path.ambientC.value;
+  const ambientC = system.values.wiring.ambientC.value;
   const table = ampacityTable(system.job);
   const cables = circuit.parts.flatMap(({ part, values }) =>
     isKind(part, "cable") ? [{ part, circuits: values.circuits!.value }] : [],
@@ -296,7 +296,7 @@ function startOf(system: System): StartTrace {
   const { job, loads } = system;
   const context = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const traces = job.units.map((_, i) =>
-    traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false }),
+    traceStart(context, { starting: i, startAid: "own", share: lowestShare(system), drawn: false }),
   );
   return traces.reduce((a, b) => (voltageMargin(b) < voltageMargin(a) ? b : a));
 }
@@ -351,7 +351,7 @@ export function oneSmaller(
   const list: readonly number[] = isKind(part, "fuse")
     ? FUSE_RATINGS
     : isKind(part, "breaker")
-      ? judged.system.path.rules.breakers
+      ? judged.system.wiring.rules.breakers
       : (switchSizes(part, circuit.mains) ?? []);
   const rating = step(list, values.rating!.value);
   if (rating === null) return null;

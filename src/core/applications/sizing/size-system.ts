@@ -27,7 +27,7 @@ export interface SizedPart {
 export interface SizedJob {
   job: Job;
   parts: SizedPart[];
-  /** What is still broken in Carries when everything is sized: what no cable or fuse cures. */
+  /** What is still broken in Carries when everything is sized: what no cable or fuse mends. */
   left: Check[];
 }
 
@@ -41,13 +41,13 @@ const CONVERTER_AMPS = [10, 20, 30, 40, 60, 100, 200] as const;
 /** What is no cable and no fuse but follows from the same rules: a fuse each, string fuses, leads, converters, controllers. */
 function sizeRest(job: Job): Job {
   const copy = structuredClone(job);
-  const { values, path } = buildSystem(job);
-  const { rules } = path;
+  const { values, wiring } = buildSystem(job);
+  const { rules } = wiring;
   if (values.inverter.count.value > 1) copy.inverter.leads = "own";
   if (job.bank.build === "batteries" && values.bank.parallel.value > 1) {
-    copy.path.links.fuses = "each";
-    copy.path.links.areaMm2 = undefined;
-    copy.path.links.fuseRating = undefined;
+    copy.wiring.links.fuses = "each";
+    copy.wiring.links.areaMm2 = undefined;
+    copy.wiring.links.fuseRating = undefined;
   }
   copy.sources.controllers.forEach((controller, i) => {
     const array = arrayOf(job, values.sources.panels, values.sources.lowestC.value, i);
@@ -61,8 +61,8 @@ function sizeRest(job: Job): Job {
     (sum, load, i) => (load.side === "dc" ? sum + values.loads[i]!.power.value : sum),
     0,
   );
-  copy.path.branches.forEach((branch, i) => {
-    const v = values.path.branches[i]!;
+  copy.wiring.branches.forEach((branch, i) => {
+    const v = values.wiring.branches[i]!;
     if (branch.role === "loads" && branch.converter) {
       const amps = dc / v.loadVoltage.value;
       branch.converterRating = plate(CONVERTER_AMPS.find((one) => one >= amps) ?? Math.ceil(amps));
@@ -83,8 +83,8 @@ function sizeRest(job: Job): Job {
 export function sizeJob(job: Job): SizedJob {
   let sized = sizeRest(job);
   for (let round = 0; round < 2; round++) {
-    const { path, converted } = buildSystem(sized);
-    for (const circuit of allCircuits(path, converted)) {
+    const { wiring, converted } = buildSystem(sized);
+    for (const circuit of allCircuits(wiring, converted)) {
       const chosen = sizeCircuit(sized, circuit.path);
       if (chosen) sized = chosen.job;
     }
@@ -95,15 +95,15 @@ export function sizeJob(job: Job): SizedJob {
 
 /** Fuse and lead of each battery in parallel, by what it gives. */
 function fitLinks(job: Job): Job {
-  if (job.path.links.fuses !== "each") return job;
-  const need = (one: Job) => judge(one).checks.find(({ key }) => key === "path.links:size")?.need ?? 0;
+  if (job.wiring.links.fuses !== "each") return job;
+  const need = (one: Job) => judge(one).checks.find(({ key }) => key === "wiring.links:size")?.need ?? 0;
   const copy = structuredClone(job);
-  copy.path.links.fuseRating = plate(nextFuseRating(need(job)));
-  const chained = isChained(copy.path.links.layout);
+  copy.wiring.links.fuseRating = plate(nextFuseRating(need(job)));
+  const chained = isChained(copy.wiring.links.layout);
   const fits = (area: number) => {
-    copy.path.links.areaMm2 = plate(area);
+    copy.wiring.links.areaMm2 = plate(area);
     const { checks } = judge(copy);
-    return checks.every(({ key, margin }) => key !== "path.links:guarded" || margin >= 1);
+    return checks.every(({ key, margin }) => key !== "wiring.links:guarded" || margin >= 1);
   };
   if (!chained) sizesOf(job).find(fits);
   return copy;
@@ -113,7 +113,7 @@ function fitLinks(job: Job): Job {
 function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
   const judged = judge(job);
   const parts: SizedPart[] = [];
-  for (const circuit of allCircuits(judged.system.path, judged.system.converted))
+  for (const circuit of allCircuits(judged.system.wiring, judged.system.converted))
     circuit.parts.forEach((one, index) => {
       const { values, path, name } = one;
       const size = values.areaMm2

@@ -76,7 +76,7 @@ const sensible = fc
       id: `u${i}`,
       name: `Unit ${i + 1}`,
       leg: split ? ("both" as const) : ("L1" as const),
-      cure: o.soft ? ("soft-starter" as const) : ("none" as const),
+      startAid: o.soft ? ("soft-starter" as const) : ("none" as const),
       runningCurrent: q((va / (split ? acrossVolts : legVolts)) * 0.9),
       lockedRotorCurrent: q((va / (split ? acrossVolts : legVolts)) * 0.9 * 4),
     }));
@@ -94,25 +94,25 @@ const sensible = fc
       capacityAh: q(Math.max(100, Math.round(ah / 2))),
       continuousCurrent: q(Math.round((1.2 * rating * o.count) / o.volts)),
     };
-    job.path.ambientC = q(o.ambient);
-    job.path.main = job.path.main.map((part) =>
+    job.wiring.ambientC = q(o.ambient);
+    job.wiring.main = job.wiring.main.map((part) =>
       part.kind === "cable"
         ? { ...part, insulation: o.insulation === "70" ? "90" : o.insulation, length: q(o.metres) }
         : part.kind === "fuse"
           ? { ...part, fuseKind: o.fuse }
           : part,
     );
-    job.path.mains = job.path.mains.map((part) =>
+    job.wiring.mains = job.wiring.mains.map((part) =>
       part.kind === "cable" ? { ...part, insulation: o.insulation, length: q(o.far) } : part,
     );
-    if (o.roles.includes("shore")) job.path.mains.unshift(emptyPart("changeover", "transfer"));
+    if (o.roles.includes("shore")) job.wiring.mains.unshift(emptyPart("changeover", "transfer"));
     for (const role of o.roles) {
       const branch = emptyBranch(role, role);
       if (role === "engine") branch.current = q(o.engineAmps);
       if (role === "charger") branch.current = q(30);
       if (role === "loads" && o.volts > 20) branch.converter = true;
       if (role === "circuit") branch.unitId = "u0";
-      job.path.branches.push(branch);
+      job.wiring.branches.push(branch);
     }
     if (o.roles.includes("solar")) {
       job.sources.controllers = [emptyController("c")];
@@ -148,24 +148,24 @@ describe("size automatically", () => {
   });
   it("says which rule sized a part, and what one size smaller would break", () => {
     const { parts } = sizeJob(jobOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
-    const cable = parts.find(({ path }) => path === "path.main.3")!;
+    const cable = parts.find(({ path }) => path === "wiring.main.3")!;
     expect(cable.rule).not.toBe("");
     expect(cable.smaller!.breaks.length).toBeGreaterThan(0);
-    expect(parts.find(({ path }) => path === "path.main.0")!.smaller!.breaks).toContain(
+    expect(parts.find(({ path }) => path === "wiring.main.0")!.smaller!.breaks).toContain(
       "Main run carries the inverter's full draw",
     );
   });
   it("3 kVA at 12 V: a fuse of 125 % of the full draw and copper that it protects (common practice, no source)", () => {
     const { job } = sizeJob(jobOf({ unit: { runningCurrent: q(6) }, inverter: { rating: q(3000) } }));
     const { values } = assess(job);
-    expect(values.path.main[0]!.rating!.value).toBe(400);
-    expect(values.path.main[3]!.areaMm2!.value * values.path.main[3]!.count!.value).toBeGreaterThanOrEqual(120);
+    expect(values.wiring.main[0]!.rating!.value).toBe(400);
+    expect(values.wiring.main[3]!.areaMm2!.value * values.wiring.main[3]!.count!.value).toBeGreaterThanOrEqual(120);
   });
   it("sized again is the same", () => {
     const once = sizeJob(jobs[0]!).job;
     expect(sizeJob(once).job).toEqual(once);
   });
-  it("names what no size cures", () => {
+  it("names what no size mends", () => {
     const { left } = sizeJob(jobOf({ unit: { runningCurrent: q(20) }, inverter: { rating: q(1000) } }));
     expect(left.map(({ by }) => by)).toContain("inverter-continuous");
   });

@@ -1,5 +1,5 @@
 import { sizeCircuit } from "../sizing/size-circuit";
-import { CURE_KEYS, type CureKey, type Job, type Unit } from "../../document/schema";
+import { START_AID_KEYS, type StartAidKey, type Job, type Unit } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { resolveJob } from "../../document/resolve";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
@@ -11,7 +11,7 @@ import { fixedSpeed } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
 import type { JobValues } from "../../document/resolved";
 
-export const CURE_NAMES: Record<CureKey, string> = {
+export const START_AID_NAMES: Record<StartAidKey, string> = {
   "soft-starter": "Soft starter",
   "start-capacitor": "Start capacitor",
   "bigger-inverter": "Bigger inverter",
@@ -28,9 +28,9 @@ export interface Judged {
   by: string;
 }
 
-/** One cure, what it would make of Starts and Carries, and what it takes. */
-export interface CureResult {
-  key: CureKey;
+/** One start aid, what it would make of Starts and Carries, and what it takes. */
+export interface StartAidResult {
+  key: StartAidKey;
   name: string;
   /** In words: "3.5 kVA", "95 mm²". */
   what: string;
@@ -46,7 +46,7 @@ export interface CureResult {
   /** The start's demand over time with it, for drawing: seconds and VA (W without an inverter). */
   seconds: number[];
   demand: number[];
-  /** The system with the cure in it; null for what stands outside the job. */
+  /** The system with the start aid in it; null for what stands outside the job. */
   job: Job | null;
 }
 
@@ -68,13 +68,13 @@ export function newInverter(job: Job, change: Partial<Job["inverter"]>): Job {
 }
 
 const eachUnit = (job: Job, change: (unit: Unit) => Unit): Job => ({ ...job, units: job.units.map(change) });
-const bare = (unit: Unit) => fixedSpeed(unit) && unit.cure !== "soft-starter";
+const bare = (unit: Unit) => fixedSpeed(unit) && unit.startAid !== "soft-starter";
 
 /** A variable-speed unit of the same cooling in the place of another; typical values fill it. */
 export function variableUnit(unit: Unit, values: JobValues["units"][number]): Unit {
   const { id, name, fanBetween, condenser, leg } = unit;
   const coolingPower = plate(values.coolingPower.value);
-  return { id, name, kind: "variable", cure: "none", learned: true, fanBetween, condenser, leg, coolingPower };
+  return { id, name, kind: "variable", startAid: "none", learned: true, fanBetween, condenser, leg, coolingPower };
 }
 
 const VERDICT_NAMES = { starts: "Starts", carries: "Carries", lasts: "Lasts" } as const;
@@ -85,21 +85,21 @@ function judged(job: Job, { verdicts }: Assessment): Record<"starts" | "carries"
   return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(job)) };
 }
 
-/** What a cure makes of the system, with what it is in words; null where it cannot be had. */
-function apply(job: Job, key: CureKey): { job: Job; what: string } | null {
+/** What a start aid makes of the system, with what it is in words; null where it cannot be had. */
+function apply(job: Job, key: StartAidKey): { job: Job; what: string } | null {
   const values = resolveJob(job);
   switch (key) {
     case "soft-starter":
       if (!job.units.some(bare)) return null;
       return {
-        job: eachUnit(job, (unit) => (bare(unit) ? { ...unit, cure: "soft-starter", learned: true } : unit)),
+        job: eachUnit(job, (unit) => (bare(unit) ? { ...unit, startAid: "soft-starter", learned: true } : unit)),
         what: "learned",
       };
     case "start-capacitor":
-      if (!job.units.some((unit) => fixedSpeed(unit) && unit.cure === "none")) return null;
+      if (!job.units.some((unit) => fixedSpeed(unit) && unit.startAid === "none")) return null;
       return {
         job: eachUnit(job, (unit) =>
-          fixedSpeed(unit) && unit.cure === "none" ? { ...unit, cure: "start-capacitor" } : unit,
+          fixedSpeed(unit) && unit.startAid === "none" ? { ...unit, startAid: "start-capacitor" } : unit,
         ),
         what: "half the time",
       };
@@ -108,7 +108,7 @@ function apply(job: Job, key: CureKey): { job: Job; what: string } | null {
       const larger = INVERTERS_VA.filter((va) => va > values.inverter.rating.value * 1.05);
       if (larger.length === 0) return null;
       const fitted = (va: number) => newInverter(job, { rating: plate(va) });
-      // The smallest that gets through its own surge with the spare of a sound start; cables and fuse are another cure.
+      // The smallest that gets through its own surge with the spare of a sound start; cables and fuse are a choice of their own.
       const enough = larger.find((va) => {
         const nearest = assess(fitted(va)).start.own.nearest.inverter;
         return nearest !== undefined && nearest.has >= 1.15 * nearest.need;
@@ -123,7 +123,7 @@ function apply(job: Job, key: CureKey): { job: Job; what: string } | null {
         what: `${values.inverter.rating.value / 1000} kVA, same rating`,
       };
     case "thicker-cable": {
-      const chosen = sizeCircuit(job, "path.main", { headroom: true });
+      const chosen = sizeCircuit(job, "wiring.main", { headroom: true });
       return chosen && chosen.thicker ? { job: chosen.job, what: chosen.words } : null;
     }
     case "second-battery":
@@ -147,17 +147,17 @@ function apply(job: Job, key: CureKey): { job: Job; what: string } | null {
 const peaksOf = (trace: StartTrace) => ({ seconds: Array.from(trace.seconds), demand: Array.from(trace.apparent) });
 
 /**
- * Every cure that can be had for a system, each applied by itself and assessed whole. `without` is the system with the cures
+ * Every start aid that can be had for a system, each applied by itself and assessed whole. `without` is the system with the start aids
  * it already has: their gain is measured from it.
  */
-export function compareCures(job: Job): CureResult[] {
+export function compareStartAids(job: Job): StartAidResult[] {
   const before = assess(job);
   const now = judged(job, before);
   const margin = smallestMargin(before.start.own);
-  const results: CureResult[] = [];
-  for (const key of CURE_KEYS) {
-    const { cost, mass } = before.values.cures[key];
-    const shared = { key, name: CURE_NAMES[key], cost: cost.value, mass: mass.value };
+  const results: StartAidResult[] = [];
+  for (const key of START_AID_KEYS) {
+    const { cost, mass } = before.values.startAids[key];
+    const shared = { key, name: START_AID_NAMES[key], cost: cost.value, mass: mass.value };
     if (key === "generator") {
       const supplies = startSupplies(job);
       if (!supplies) continue;

@@ -36,7 +36,7 @@ export interface CarriesResult {
 
 /** Whether every part takes the worst simultaneous running draw for hours, at the reserve; fuses, heat and structure. */
 export function assessCarries(system: System): CarriesResult {
-  const { path, converted } = system;
+  const { wiring, converted } = system;
   const draw = everythingOn(system);
   const { apparent, real, current, bankCurrent } = draw;
   const inverterRating = converted ? ratingOfInverters(system) : null;
@@ -48,7 +48,7 @@ export function assessCarries(system: System): CarriesResult {
     ...(inverterRating && system.legs.split ? legChecks(inverterRating, outputs) : []),
   ];
   const currents: Record<string, number> = {};
-  for (const circuit of allCircuits(path, converted)) {
+  for (const circuit of allCircuits(wiring, converted)) {
     const load = circuitLoad(system, circuit, current, outputs);
     currents[circuit.path] = load.current.value;
     checks.push(...circuitChecks(system, circuit, load));
@@ -323,16 +323,16 @@ function legChecks(rating: TracedValue, outputs: TracedValue[]): Check[] {
 }
 
 /** Converters for DC loads against all those loads at once. */
-function converterChecks({ path, values, job }: System): Check[] {
-  return path.branches.flatMap(({ branch, title }, i) => {
+function converterChecks({ wiring, values, job }: System): Check[] {
+  return wiring.branches.flatMap(({ branch, title }, i) => {
     if (branch!.role !== "loads" || !branch!.converter) return [];
-    const v = values.path.branches[i]!;
+    const v = values.wiring.branches[i]!;
     const dc = job.brief.loads.reduce(
       (sum, load, k) => (load.side === "dc" ? sum + values.loads[k]!.power.value : sum),
       0,
     );
     const need = traced({
-      key: `path.branches.${i}.loads`,
+      key: `wiring.branches.${i}.loads`,
       name: `DC loads at once, ${title}`,
       dimension: "current",
       value: dc / v.loadVoltage.value,
@@ -340,20 +340,20 @@ function converterChecks({ path, values, job }: System): Check[] {
       terms: () => [constant("P", "DC loads of the brief", dc, "power", "all at once"), given("V", v.loadVoltage)],
     });
     const has = stated(
-      { key: `path.branches.${i}.converter`, name: `Converter rating, ${title}`, source: "data sheet" },
+      { key: `wiring.branches.${i}.converter`, name: `Converter rating, ${title}`, source: "data sheet" },
       "I_n",
       given("I_1", v.converterRating),
     );
     return [
       check({
         by: "converter-rating",
-        key: `path.branches.${i}:converter`,
+        key: `wiring.branches.${i}:converter`,
         name: `converter, ${title}`,
         demand: need,
         limit: has,
         remark: "all DC loads at once",
         rule: true,
-        part: `path.branches.${i}`,
+        part: `wiring.branches.${i}`,
       }),
     ];
   });

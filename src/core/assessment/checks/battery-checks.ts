@@ -16,9 +16,9 @@ export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
 /** Batteries in parallel that have a fuse each: the fuse against its battery's current, and the lead behind it. */
 function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
   const { values, job } = system;
-  const { links } = job.path;
+  const { links } = job.wiring;
   if (job.bank.build === "cells" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
-  const v = values.path.links;
+  const v = values.wiring.links;
   const rated = stated(
     { key: "links.fuse", name: "Fuse of each battery", source: "stamped on it" },
     "I_n",
@@ -28,13 +28,13 @@ function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
   return [
     check({
       by: "battery-fuses",
-      key: "path.links:size",
+      key: "wiring.links:size",
       name: "fuse of each battery",
       demand: fuseOfEach(system, bankCurrent),
       limit: rated,
       remark: "125 % of what one battery gives",
       rule: true,
-      part: "path.links",
+      part: "wiring.links",
     }),
     ...(chained ? [] : [leadCheck(system, rated)]),
   ];
@@ -71,12 +71,12 @@ function fuseOfEach({ values, bank }: System, bankCurrent: TracedValue): TracedV
 }
 
 /** The lead of each battery behind its fuse. */
-function leadCheck({ values, job, path }: System, rated: TracedValue): Check {
-  const v = values.path.links;
+function leadCheck({ values, job, wiring }: System, rated: TracedValue): Check {
+  const v = values.wiring.links;
   const carried = cableCarries(
     ampacityTable(job),
     { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
-    values.path.ambientC.value,
+    values.wiring.ambientC.value,
   );
   const ampacity = traced({
     key: "links.ampacity",
@@ -93,11 +93,11 @@ function leadCheck({ values, job, path }: System, rated: TracedValue): Check {
         "DC table of the rule set, 90 °C insulation, free air",
       ),
       given("S", v.areaMm2),
-      given("T", values.path.ambientC),
+      given("T", values.wiring.ambientC),
     ],
     source: "DC table of the rule set, 90 °C insulation",
   });
-  const tight = path.rules.dcDevice === "next-size-up-to-150" && rated.value > ampacity.value;
+  const tight = wiring.rules.dcDevice === "next-size-up-to-150" && rated.value > ampacity.value;
   const most = tight
     ? traced({
         key: "links.largest",
@@ -110,7 +110,7 @@ function leadCheck({ values, job, path }: System, rated: TracedValue): Check {
     : ampacity;
   return check({
     by: "battery-fuses",
-    key: "path.links:guarded",
+    key: "wiring.links:guarded",
     name: "lead of each battery behind its fuse",
     demand: rated,
     limit: most,
@@ -118,7 +118,7 @@ function leadCheck({ values, job, path }: System, rated: TracedValue): Check {
     rule: true,
     stop: true,
     tight,
-    part: "path.links",
+    part: "wiring.links",
   });
 }
 
@@ -157,9 +157,9 @@ function chargeChecks(system: System): Check[] {
     entered &&= isEntered;
     sources.push(constant(`I_${sources.length + 1}`, name, amps, "current", why));
   };
-  system.path.branches.forEach(({ branch, array }, i) => {
+  system.wiring.branches.forEach(({ branch, array }, i) => {
     if (!isCharging(branch!)) return;
-    const v = values.path.branches[i]!.current;
+    const v = values.wiring.branches[i]!.current;
     // A controller passes no more than its panels give at the battery's volts.
     const most = array && array.power > 0 ? Math.min(v.value, (1.1 * array.power) / bank.nominalVoltage) : v.value;
     add(branch!.name, most, most < v.value ? "what its panels give" : "largest current", v.entered);

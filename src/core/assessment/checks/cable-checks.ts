@@ -13,8 +13,8 @@ import { withstandCheck } from "./short-circuit";
 export function cableChecks(at: CheckedPart): Check[] {
   const { system, circuit, one, index, load } = at;
   const { path, name } = one;
-  const { rules } = system.path;
-  const guard = guardOf(system.path, circuit, index);
+  const { rules } = system.wiring;
+  const guard = guardOf(system.wiring, circuit, index);
   // A fuse that nobody entered is taken as large as the cable allows: that it should be 125 % is asked of the cable.
   const assumed = guard !== null && isKind(guard.part, "fuse") && !guard.values.rating!.entered;
   const spare = assumed && !circuit.far?.limited ? FUSE_SPARE : 1;
@@ -67,7 +67,7 @@ function guardCheck(at: CheckedPart, guard: WiringPart): Check {
   const { path, name } = one;
   const ampacity = one.ampacity!;
   const fuse = ratingFigure(guard, `${path}:guard`);
-  const rule = circuit.mains ? system.path.rules.acDevice : system.path.rules.dcDevice;
+  const rule = circuit.mains ? system.wiring.rules.acDevice : system.wiring.rules.dcDevice;
   const most = largestDeviceOf(at);
   return check({
     by: circuit.mains ? "ac-overcurrent" : "dc-overcurrent",
@@ -89,7 +89,7 @@ function guardCheck(at: CheckedPart, guard: WiringPart): Check {
 
 /** Largest fuse or breaker that may protect a cable, A. */
 function largestDeviceOf({ system, circuit, one, load }: CheckedPart): TracedValue {
-  const { rules } = system.path;
+  const { rules } = system.wiring;
   const { path, name } = one;
   const ampacity = one.ampacity!;
   const rule = circuit.mains ? rules.acDevice : rules.dcDevice;
@@ -155,7 +155,7 @@ function parallelCheck(one: WiringPart): Check {
 
 /** The least copper that the rules allow on AC. */
 function smallestCheck({ system, circuit, one, load }: CheckedPart): Check {
-  const { rules } = system.path;
+  const { rules } = system.wiring;
   const { path, name } = one;
   const floor =
     circuit.branch?.role === "shore"

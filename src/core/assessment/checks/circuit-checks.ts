@@ -50,12 +50,12 @@ function partChecks(at: CheckedPart): Check[] {
 }
 
 function dropCheck(system: System, circuit: Circuit, current: TracedValue): Check | null {
-  const { values, path } = system;
+  const { values, wiring } = system;
   if (circuit.key !== "main" && !circuit.parts.some(({ part }) => part.kind === "cable")) return null;
   const main = circuit.key === "main";
-  const resistance = main ? path.resistanceFigure : circuit.resistanceFigure;
+  const resistance = main ? wiring.resistanceFigure : circuit.resistanceFigure;
   const nominal = nominalVolts(system, circuit);
-  const limit = main ? values.path.dropLimit : values.path.branchDropLimit;
+  const limit = main ? values.wiring.dropLimit : values.wiring.branchDropLimit;
   const drop = traced({
     key: `${circuit.path}:drop`,
     name: `Voltage drop, ${circuit.title}`,

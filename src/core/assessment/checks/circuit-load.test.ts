@@ -20,13 +20,13 @@ const along = figure("along", 120, "current");
 /** What the circuit of a key carries, and what its parts are chosen for, A. */
 function loadOf(job: Job, key: string, outputs = [figure("output", 2300, "apparentPower")]) {
   const system = buildSystem(job);
-  const circuit = allCircuits(system.path).find((one) => one.key === key)!;
+  const circuit = allCircuits(system.wiring).find((one) => one.key === key)!;
   const { current, design } = circuitLoad(system, circuit, along, outputs);
   return { current: current.value, design: design.value, system };
 }
 const withBranch = (branch: ReturnType<typeof emptyBranch>, mains: "230V50Hz" | "120V60Hz" = "230V50Hz"): Job => {
   const job = jobOf({ mains });
-  job.path.branches = [branch];
+  job.wiring.branches = [branch];
   return job;
 };
 
@@ -70,7 +70,7 @@ describe("what a circuit carries with everything on", () => {
     const job = withBranch(branch);
     job.bank.blockVoltage = q(25.6);
     const { current, system } = loadOf(job, "l");
-    const v = system.values.path.branches[0]!;
+    const v = system.values.wiring.branches[0]!;
     const watts = 30 * v.loadVoltage.value;
     expect(current).toBeCloseTo(watts / v.efficiency.value / system.bank.nominalVoltage, 6);
   });
@@ -79,7 +79,7 @@ describe("what a circuit carries with everything on", () => {
     const job = withBranch(emptyBranch("solar", "s"), "120V60Hz");
     job.sources.panels = [{ ...emptyPanel("p"), count: q(2), series: q(1), shortCurrent: q(10) }];
     const { current, system } = loadOf(job, "s-far");
-    expect(current).toBeCloseTo(system.path.rules.solarFactor * 20, 6);
-    expect(system.path.rules.solarFactor).toBeCloseTo(1.5625, 2);
+    expect(current).toBeCloseTo(system.wiring.rules.solarFactor * 20, 6);
+    expect(system.wiring.rules.solarFactor).toBeCloseTo(1.5625, 2);
   });
 });

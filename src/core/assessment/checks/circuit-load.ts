@@ -62,7 +62,7 @@ function mainsUnitLoad(system: System, circuit: Circuit, unit: number): CircuitL
 
 /** The other side of a charger, converter or controller. */
 function farLoad(system: System, circuit: Circuit, far: NonNullable<Circuit["far"]>): CircuitLoad {
-  const { rules } = system.path;
+  const { rules } = system.wiring;
   const { array } = circuit;
   const current = traced({
     key: `${circuit.path}.current`,
@@ -76,15 +76,15 @@ function farLoad(system: System, circuit: Circuit, far: NonNullable<Circuit["far
   return { current, design: far.mains ? continuous(system, current) : current };
 }
 
-function farTerms({ values, bank, path }: System, circuit: Circuit, far: NonNullable<Circuit["far"]>): Term[] {
+function farTerms({ values, bank, wiring }: System, circuit: Circuit, far: NonNullable<Circuit["far"]>): Term[] {
   const { array, branch, branchIndex } = circuit;
-  const { solarFactor, standards } = path.rules;
+  const { solarFactor, standards } = wiring.rules;
   if (array)
     return [
       constant("k", "Code factor", solarFactor, "number", standards.solar),
       constant("I_sc", "Short-circuit current of all strings", array.shortCurrent, "current", "labels of the panels"),
     ];
-  const v = values.path.branches[branchIndex!]!;
+  const v = values.wiring.branches[branchIndex!]!;
   if (branch!.role === "loads") return [given("I_c", v.converterRating)];
   const charging = Math.max(bank.chargeToVoltage, bank.nominalVoltage);
   return [
@@ -111,7 +111,7 @@ function dcUnitLoad({ values, units }: System, circuit: Circuit, unit: number): 
 }
 
 function converterLoad({ values, bank }: System, circuit: Circuit): CircuitLoad {
-  const v = values.path.branches[circuit.branchIndex!]!;
+  const v = values.wiring.branches[circuit.branchIndex!]!;
   return plain(
     traced({
       key: `${circuit.path}.current`,
@@ -132,7 +132,7 @@ function converterLoad({ values, bank }: System, circuit: Circuit): CircuitLoad 
 }
 
 function sourceLoad({ values }: System, circuit: Circuit): CircuitLoad {
-  const { current } = values.path.branches[circuit.branchIndex!]!;
+  const { current } = values.wiring.branches[circuit.branchIndex!]!;
   return plain(
     stated(
       {
@@ -147,8 +147,8 @@ function sourceLoad({ values }: System, circuit: Circuit): CircuitLoad {
 }
 
 /** 125 % of a continuous AC load where the code asks for it; else the load itself. */
-function continuous({ path }: System, current: TracedValue): TracedValue {
-  const { continuous: factor, standards } = path.rules;
+function continuous({ wiring }: System, current: TracedValue): TracedValue {
+  const { continuous: factor, standards } = wiring.rules;
   if (factor === 1) return current;
   return traced({
     key: `${current.key}.design`,

@@ -138,7 +138,7 @@ export function seriesChecks(at: CheckedPart): Check[] {
   const { system, circuit, one, index, load } = at;
   const { path, name } = one;
   const rated = ratingFigure(one, `${path}:rating`);
-  const guard = guardOf(system.path, circuit, index);
+  const guard = guardOf(system.wiring, circuit, index);
   const protectedBy = guard && !circuit.far?.limited ? ratingFigure(guard, `${path}:guard`) : load.current;
   // An inlet is protected by the breaker made for it, which its own rule holds.
   const need = isKind(one.part, "inlet") ? load.current : protectedBy;
@@ -231,9 +231,9 @@ function breakerHeatCheck(system: System, one: WiringPart, current: TracedValue)
     key: `${one.path}:heat`,
     name: `Temperature of ${one.name}`,
     dimension: "temperature",
-    value: values.path.ambientC.value + BREAKER_RISE_K * Math.pow(current.value / rating.value, 2),
+    value: values.wiring.ambientC.value + BREAKER_RISE_K * Math.pow(current.value / rating.value, 2),
     relation: "T = T_a + 50 × (I ÷ I_n)²",
-    terms: () => [given("T_a", values.path.ambientC), of("I", current), given("I_n", rating)],
+    terms: () => [given("T_a", values.wiring.ambientC), of("I", current), given("I_n", rating)],
     source: "a rise of 50 K at its rating is usual for terminals",
   });
   return check({

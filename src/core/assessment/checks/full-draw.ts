@@ -3,7 +3,7 @@ import { constant, given, traced, type TracedValue } from "../../units/trace";
 
 /** A along the main run, each lane, with the inverter at its rating and at its cut-off. */
 export function fullDraw(system: System): TracedValue {
-  const { values, inverter, path } = system;
+  const { values, inverter, wiring } = system;
   const v = values.inverter;
   const power = inverter.idlePower + (1 + inverter.lossShare + inverter.lossRise) * inverter.rating;
   const largest = v.maxDcCurrent
@@ -13,7 +13,7 @@ export function fullDraw(system: System): TracedValue {
     key: "carries.fullDraw",
     name: "Inverter's full DC draw",
     dimension: "current",
-    value: largest / path.main.lanes,
+    value: largest / wiring.main.lanes,
     relation: "I = min((P_0 + (1 + a + b) × S_n) ÷ V_c, I_m) ÷ m",
     terms: () => [
       constant("P_0", "Inverter idle", inverter.idlePower, "power", "all inverters"),
@@ -28,7 +28,7 @@ export function fullDraw(system: System): TracedValue {
         "current",
         v.maxDcCurrent ? "data sheet" : "not stated",
       ),
-      constant("m", "Equal circuits in parallel", path.main.lanes, "count", "one for each of several inverters"),
+      constant("m", "Equal circuits in parallel", wiring.main.lanes, "count", "one for each of several inverters"),
     ],
     source: "rating ÷ efficiency ÷ volts",
   });

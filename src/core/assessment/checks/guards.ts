@@ -15,29 +15,29 @@ const largest = (list: (WiringPart | null | undefined)[]): WiringPart | null =>
     null,
   );
 
-const shoreDevices = (path: WiringModel): WiringPart[] =>
-  path.branches
+const shoreDevices = (wiring: WiringModel): WiringPart[] =>
+  wiring.branches
     .filter(({ branch }) => branch!.role === "shore")
     .flatMap((circuit) => circuit.parts.findLast(protects) ?? []);
 
 /** Devices before the part at `index` of the inverter's output run: one for each source that may feed it. */
-function beforeOnMains(path: WiringModel, index: number): (WiringPart | null)[] {
-  const { parts } = path.mains;
+function beforeOnMains(wiring: WiringModel, index: number): (WiringPart | null)[] {
+  const { parts } = wiring.mains;
   const transfer = parts.findIndex(({ part }) => part.kind === "changeover");
   const own = parts.slice(0, index).findLastIndex(protects);
   const shared = transfer < 0 || index <= transfer || own > transfer;
   if (own >= 0 && shared) return [parts[own]!];
-  return [own >= 0 ? parts[own]! : null, ...(index > transfer ? shoreDevices(path) : [])];
+  return [own >= 0 ? parts[own]! : null, ...(index > transfer ? shoreDevices(wiring) : [])];
 }
 
 /** The device that protects the part at `index` of a run; null where there is none. */
-export function guardOf(path: WiringModel, circuit: Circuit, index: number): WiringPart | null {
+export function guardOf(wiring: WiringModel, circuit: Circuit, index: number): WiringPart | null {
   const own = circuit.parts.slice(0, index).findLast(protects);
   const after = () => circuit.parts.slice(index).find(protects) ?? null;
-  if (circuit.key === "mains") return largest(beforeOnMains(path, index)) ?? after();
+  if (circuit.key === "mains") return largest(beforeOnMains(wiring, index)) ?? after();
   if (own) return own;
-  if (circuit.branch?.role === "circuit") return largest(beforeOnMains(path, path.mains.parts.length)) ?? after();
-  if (circuit.far && circuit.branch?.role === "charger") return largest(shoreDevices(path)) ?? after();
+  if (circuit.branch?.role === "circuit") return largest(beforeOnMains(wiring, wiring.mains.parts.length)) ?? after();
+  if (circuit.far && circuit.branch?.role === "charger") return largest(shoreDevices(wiring)) ?? after();
   return after();
 }
 

@@ -9,7 +9,7 @@ import type { System } from "../../models/system/system";
 /** What was measured hot, brought to the running current, against the cable beside it. */
 export function heatChecks(system: System, along: TracedValue): Check[] {
   const { values } = system;
-  const { hotCurrent, airC, cableC, lugC, protectionC } = values.path.measured;
+  const { hotCurrent, airC, cableC, lugC, protectionC } = values.wiring.measured;
   if (!cableC) return [];
   const checks: Check[] = [];
   const act = traced({
@@ -40,21 +40,22 @@ export function heatChecks(system: System, along: TracedValue): Check[] {
         limit: act,
         remark: "a poor joint or a tired part",
         tightBelow: 1.3,
-        part: "path.measured",
+        part: "wiring.measured",
       }),
     );
     if (!hotCurrent) return;
-    const air = airC?.value ?? values.path.ambientC.value;
+    const air = airC?.value ?? values.wiring.ambientC.value;
     const hot = traced({
       key: `measured.${key}.hot`,
       name: `${title} at the running current`,
       dimension: "temperature",
-      value: values.path.ambientC.value + Math.max(0, known.value - air) * Math.pow(along.value / hotCurrent.value, 2),
+      value:
+        values.wiring.ambientC.value + Math.max(0, known.value - air) * Math.pow(along.value / hotCurrent.value, 2),
       relation: "T = T_a + max(0, T_m − T_0) × (I ÷ I_m)²",
       terms: () => [
-        given("T_a", values.path.ambientC),
+        given("T_a", values.wiring.ambientC),
         given("T_m", known),
-        airC ? given("T_0", airC) : given("T_0", values.path.ambientC),
+        airC ? given("T_0", airC) : given("T_0", values.wiring.ambientC),
         of("I", along),
         given("I_m", hotCurrent),
       ],
@@ -70,7 +71,7 @@ export function heatChecks(system: System, along: TracedValue): Check[] {
         remark: "by the reading, at the running current",
         stop: true,
         tightBelow: 1.08,
-        part: "path.measured",
+        part: "wiring.measured",
       }),
     );
   };
@@ -91,9 +92,9 @@ export function compartmentOf(system: System, real: TracedValue): Compartment | 
   if (!system.converted) return null;
   const { values, job, inverter } = system;
   const v = values.inverter;
-  const chargingPower = job.path.branches.reduce(
+  const chargingPower = job.wiring.branches.reduce(
     (sum, branch, i) =>
-      isCharging(branch) ? sum + values.path.branches[i]!.current.value * system.bank.nominalVoltage : sum,
+      isCharging(branch) ? sum + values.wiring.branches[i]!.current.value * system.bank.nominalVoltage : sum,
     0,
   );
   const heat = traced({

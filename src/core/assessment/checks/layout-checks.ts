@@ -23,7 +23,7 @@ export interface Rule {
   /** The word of the broken rule: Stop where it touches fire or shock, Tight where something is only not stated. */
   broken: "Stop" | "Fails" | "Tight";
   reason: string;
-  cure: string;
+  fix: string;
   /** Where in the document it is mended. */
   part: JobPath;
 }
@@ -55,7 +55,7 @@ export function structureRules(system: System): Rule[] {
 
 /** What every AC source needs: a device for current to earth that counts. */
 function residualRule(
-  { path: { rules } }: System,
+  { wiring: { rules } }: System,
   circuits: Circuit[],
   { where, reason, ...rule }: { key: string; where: string; reason: string; part: JobPath },
 ): Rule {
@@ -70,7 +70,7 @@ function residualRule(
     met: devices.some(protectsPeople),
     broken: weak ? "Fails" : "Stop",
     reason: weak ? say("notices.protectsAgainstFireOnly", { residualMa: value }) : reason,
-    cure: say("notices.fitResidual", {
+    fix: say("notices.fitResidual", {
       residualName: rules.residualName,
       where: where === "inverter output" ? "inverter" : "inlet",
     }),
@@ -78,19 +78,19 @@ function residualRule(
 }
 
 function outputRules(system: System): Rule[] {
-  const { path, converted, inverter, mains, legs } = system;
+  const { wiring, converted, inverter, mains, legs } = system;
   if (!converted) return [];
-  const circuits = path.branches.filter(({ branch }) => branch!.role === "circuit");
-  const { earth } = path.rules;
+  const circuits = wiring.branches.filter(({ branch }) => branch!.role === "circuit");
+  const { earth } = wiring.rules;
   const rules: Rule[] = [
-    residualRule(system, residuals(path.mains).length > 0 || circuits.length === 0 ? [path.mains] : circuits, {
+    residualRule(system, residuals(wiring.mains).length > 0 || circuits.length === 0 ? [wiring.mains] : circuits, {
       key: "leakage",
       where: "inverter output",
       reason: say("notices.nothingWouldSwitchOff", { earth }),
-      part: "path.mains",
+      part: "wiring.mains",
     }),
   ];
-  const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  const cables = wiring.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
   if (cables.length > 0)
     rules.push({
       key: "output",
@@ -98,11 +98,11 @@ function outputRules(system: System): Rule[] {
       title: "breaker on the inverter's output",
       fault: "no breaker on the inverter's output",
       // An inverter that cannot give more than its cable carries protects it by its own limit.
-      met: has(path.mains, "breaker") || inverter.rating / mains / (legs.split ? 2 : 1) <= Math.min(...cables),
+      met: has(wiring.mains, "breaker") || inverter.rating / mains / (legs.split ? 2 : 1) <= Math.min(...cables),
       broken: "Stop",
       reason: say("notices.inverterCanPushMore"),
-      cure: say("notices.fitBreakerNoMore"),
-      part: "path.mains",
+      fix: say("notices.fitBreakerNoMore"),
+      part: "wiring.mains",
     });
   for (const circuit of circuits)
     rules.push({
@@ -110,18 +110,18 @@ function outputRules(system: System): Rule[] {
       by: "circuit-breaker",
       title: `breaker, ${circuit.title}`,
       fault: `no breaker, ${circuit.title}`,
-      met: guardOf(path, circuit, circuit.parts.length) !== null,
+      met: guardOf(wiring, circuit, circuit.parts.length) !== null,
       broken: "Stop",
       reason: say("notices.shortCircuitUnitWould"),
-      cure: say("notices.fitBreakerWhereCircuit"),
+      fix: say("notices.fitBreakerWhereCircuit"),
       part: circuit.path,
     });
   return rules;
 }
 
 function shoreRules(system: System): Rule[] {
-  const { path, job, converted } = system;
-  return path.branches
+  const { wiring, job, converted } = system;
+  return wiring.branches
     .filter(({ branch }) => branch!.role === "shore")
     .flatMap((circuit): Rule[] => [
       residualRule(system, [circuit], {
@@ -138,7 +138,7 @@ function shoreRules(system: System): Rule[] {
         met: has(circuit, "breaker"),
         broken: "Stop",
         reason: say("notices.sourceWithoutProtectionFault"),
-        cure: say("notices.fitInletBreaker"),
+        fix: say("notices.fitInletBreaker"),
         part: circuit.path,
       },
       ...(converted
@@ -148,20 +148,20 @@ function shoreRules(system: System): Rule[] {
               by: "sources-apart",
               title: "inverter and shore kept apart",
               fault: "inverter and shore can meet",
-              met: job.inverter.combined || has(path.mains, "changeover") || has(circuit, "changeover"),
+              met: job.inverter.combined || has(wiring.mains, "changeover") || has(circuit, "changeover"),
               broken: "Stop",
               reason: say("notices.inverterShoreCouldMeet"),
-              cure: say("notices.fitTransferSwitchBreaks"),
-              part: "path.mains",
+              fix: say("notices.fitTransferSwitchBreaks"),
+              part: "wiring.mains",
             } satisfies Rule,
           ]
         : []),
     ]);
 }
 
-function residualRules({ path, job, converted }: System): Rule[] {
-  const { rules } = path;
-  const circuits = [...(converted ? [path.mains] : []), ...path.branches.filter((circuit) => circuit.mains)];
+function residualRules({ wiring, job, converted }: System): Rule[] {
+  const { rules } = wiring;
+  const circuits = [...(converted ? [wiring.mains] : []), ...wiring.branches.filter((circuit) => circuit.mains)];
   const variable = job.units.some(driveOnMains);
   return circuits.flatMap((circuit) =>
     residuals(circuit).flatMap((one): Rule[] => {
@@ -182,7 +182,7 @@ function residualRules({ path, job, converted }: System): Rule[] {
           met: !drive && !refused && !doubtful,
           broken: drive || refused ? "Fails" : "Tight",
           reason: drive ? say("notices.smoothedCurrentsVariableSpeed") : say("notices.typeAcDeviceSees"),
-          cure: say("notices.fitTypeLeastType"),
+          fix: say("notices.fitTypeLeastType"),
           part: one.path,
         },
       ];
@@ -195,7 +195,7 @@ function residualRules({ path, job, converted }: System): Rule[] {
           met: false,
           broken: "Fails",
           reason: say("notices.liveNeutralMayExchanged"),
-          cure: say("notices.fitOneOpensLive"),
+          fix: say("notices.fitOneOpensLive"),
           part: one.path,
         });
       return found;
@@ -203,11 +203,11 @@ function residualRules({ path, job, converted }: System): Rule[] {
   );
 }
 
-function bondRules({ path, job, converted }: System): Rule[] {
+function bondRules({ wiring, job, converted }: System): Rule[] {
   if (!converted) return [];
-  const { earth, residualName } = path.rules;
-  const shore = path.branches.some(({ branch }) => branch!.role === "shore");
-  const transfers = [path.mains, ...path.branches].flatMap((circuit) =>
+  const { earth, residualName } = wiring.rules;
+  const shore = wiring.branches.some(({ branch }) => branch!.role === "shore");
+  const transfers = [wiring.mains, ...wiring.branches].flatMap((circuit) =>
     circuit.parts.filter(({ part }) => part.kind === "changeover"),
   );
   const liveOnly = transfers.find(({ part }) => part.kind === "changeover" && part.poles === "live");
@@ -222,10 +222,10 @@ function bondRules({ path, job, converted }: System): Rule[] {
       met: false,
       broken: neutralBond === "fixed" ? "Stop" : "Fails",
       reason: say("notices.neutralOneSourceStays"),
-      cure: say("notices.fitTransferSwitchSwitches"),
+      fix: say("notices.fitTransferSwitchSwitches"),
       part: liveOnly.path,
     });
-  const bond = (fault: string, broken: Rule["broken"], reason: string, cure: string): Rule => ({
+  const bond = (fault: string, broken: Rule["broken"], reason: string, fix: string): Rule => ({
     key: "bond",
     by: "neutral-bond",
     title: `neutral and ${earth} bonded once, in the source that feeds`,
@@ -233,7 +233,7 @@ function bondRules({ path, job, converted }: System): Rule[] {
     met: false,
     broken,
     reason,
-    cure,
+    fix,
     part: "inverter.neutralBond",
   });
   if (neutralBond === "none")
@@ -259,7 +259,7 @@ function bondRules({ path, job, converted }: System): Rule[] {
 }
 
 /** Supplies of two legs: what needs the voltage between them, and a neutral that both share. */
-function legRules({ job, legs, path, inverter, mains, converted }: System): Rule[] {
+function legRules({ job, legs, wiring, inverter, mains, converted }: System): Rule[] {
   if (!converted || legs.count === 1 || legs.split) return [];
   const rules: Rule[] = job.units.flatMap((unit, i): Rule[] =>
     onMains(unit) && unit.leg === "both"
@@ -272,13 +272,13 @@ function legRules({ job, legs, path, inverter, mains, converted }: System): Rule
             met: false,
             broken: "Fails",
             reason: say("notices.oneOutputFedBoth"),
-            cure: say("notices.useSplitPhaseOutput"),
+            fix: say("notices.useSplitPhaseOutput"),
             part: `units.${i}`,
           },
         ]
       : [],
   );
-  const cables = path.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
+  const cables = wiring.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
   const carries = cables.length > 0 && Math.min(...cables) >= inverter.rating / mains;
   rules.push({
     key: "sharedNeutral",
@@ -288,7 +288,7 @@ function legRules({ job, legs, path, inverter, mains, converted }: System): Rule
     met: job.inverter.neutrals === "own" || carries,
     broken: "Stop",
     reason: say("notices.fedOneSourceCurrents"),
-    cure: say("notices.giveEachCircuitNeutral"),
+    fix: say("notices.giveEachCircuitNeutral"),
     part: "inverter.neutrals",
   });
   return rules;
@@ -306,19 +306,19 @@ function inverterRules({ job, values, converted }: System): Rule[] {
       met: leads === "own",
       broken: leads === "shared" ? "Fails" : "Tight",
       reason: say("notices.invertersOnePairLeads"),
-      cure: say("notices.giveEachInverterOwn"),
+      fix: say("notices.giveEachInverterOwn"),
       part: "inverter.leads",
     },
   ];
 }
 
 function branchRules(system: System): Rule[] {
-  const { job, path, values, bank, converted } = system;
-  return path.branches
+  const { job, wiring, values, bank, converted } = system;
+  return wiring.branches
     .flatMap((circuit, i): Rule[] => {
       const branch = circuit.branch!;
-      const at = `path.branches.${i}` as const;
-      const v = values.path.branches[i]!;
+      const at = `wiring.branches.${i}` as const;
+      const v = values.wiring.branches[i]!;
       switch (branch.role) {
         case "charger":
           return converted
@@ -331,7 +331,7 @@ function branchRules(system: System): Rule[] {
                   met: branch.fedFrom === "shore",
                   broken: "Stop",
                   reason: say("notices.inverterFeedsChargerFeeds"),
-                  cure: say("notices.feedChargerShoreSide"),
+                  fix: say("notices.feedChargerShoreSide"),
                   part: at,
                 },
               ]
@@ -345,12 +345,12 @@ function branchRules(system: System): Rule[] {
               by: "solar-isolator",
               title: `isolator on the array side, ${circuit.title}`,
               fault: `no isolator on the array side, ${circuit.title}`,
-              met: (path.far.find(({ branch: own }) => own === branch)?.parts ?? []).some(
+              met: (wiring.far.find(({ branch: own }) => own === branch)?.parts ?? []).some(
                 ({ part }) => part.kind === "isolator" || (part.kind === "fuse" && part.fuseKind === "breaker"),
               ),
               broken: "Fails",
               reason: say("notices.arrayLiveDaylightCould"),
-              cure: say("notices.fitArrayIsolator"),
+              fix: say("notices.fitArrayIsolator"),
               part: `${at}.far`,
             },
           ];
@@ -369,7 +369,7 @@ function branchRules(system: System): Rule[] {
                 nominalVoltage: Math.round(bank.nominalVoltage),
                 wanted: Math.round(wanted),
               }),
-              cure: say("notices.fitConverter"),
+              fix: say("notices.fitConverter"),
               part: at,
             },
           ];
@@ -392,7 +392,7 @@ function engineRules({ bank }: System, circuit: Circuit, at: JobPath, vehicle: n
       met: branch.control === "engine-running",
       broken: "Fails",
       reason: say("notices.ignitionAloneBatteriesJoined"),
-      cure: say("notices.switchRunningEngineCharge"),
+      fix: say("notices.switchRunningEngineCharge"),
       part: at,
     },
   ];
@@ -416,7 +416,7 @@ function engineRules({ bank }: System, circuit: Circuit, at: JobPath, vehicle: n
             vehicle: Math.round(vehicle),
             nominalVoltage: bank.nominalVoltage.toFixed(1),
           }),
-      cure: say("notices.useDcDcConverter"),
+      fix: say("notices.useDcDcConverter"),
       part: at,
     });
   }
@@ -424,7 +424,7 @@ function engineRules({ bank }: System, circuit: Circuit, at: JobPath, vehicle: n
 }
 
 /** DC units: a branch of their own beside an inverter, and the battery's voltage. */
-function directRules({ values, bank, converted, path }: System, job: System["job"]): Rule[] {
+function directRules({ values, bank, converted, wiring }: System, job: System["job"]): Rule[] {
   return job.units.flatMap((unit, i): Rule[] => {
     if (onMains(unit)) return [];
     const wanted = values.units[i]!.supplyVoltage.value;
@@ -440,7 +440,7 @@ function directRules({ values, bank, converted, path }: System, job: System["job
           wanted: Math.round(wanted),
           nominalVoltage: bank.nominalVoltage.toFixed(1),
         }),
-        cure: say("notices.useUnitOfVoltage"),
+        fix: say("notices.useUnitOfVoltage"),
         part: `units.${i}.supplyVoltage`,
       },
     ];
@@ -450,19 +450,19 @@ function directRules({ values, bank, converted, path }: System, job: System["job
         by: "dc-unit",
         title: `${unit.name} on a branch of its own`,
         fault: `${unit.name} has no branch of its own yet`,
-        met: path.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === unit.id),
+        met: wiring.branches.some(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === unit.id),
         broken: "Tight",
         reason: say("notices.currentCountedAlongInverter"),
-        cure: say("notices.addCircuitOwnFuse"),
+        fix: say("notices.addCircuitOwnFuse"),
         part: `units.${i}`,
       });
     return rules;
   });
 }
 
-function bankRules({ job, values, path }: System): Rule[] {
+function bankRules({ job, values, wiring }: System): Rule[] {
   const rules: Rule[] = [];
-  const { fuses } = job.path.links;
+  const { fuses } = job.wiring.links;
   if (job.bank.build === "batteries" && values.bank.parallel.value > 1)
     rules.push({
       key: "batteryFuses",
@@ -475,10 +475,10 @@ function bankRules({ job, values, path }: System): Rule[] {
       met: fuses === "each",
       broken: fuses === "none" ? "Stop" : "Tight",
       reason: say("notices.faultOneBatteryFed"),
-      cure: say("notices.fitFusePostEach"),
-      part: "path.links",
+      fix: say("notices.fitFusePostEach"),
+      part: "wiring.links",
     });
-  if (CHEMISTRIES[job.bank.chemistry].lithium && path.branches.some(({ branch }) => isCharging(branch!)))
+  if (CHEMISTRIES[job.bank.chemistry].lithium && wiring.branches.some(({ branch }) => isCharging(branch!)))
     rules.push({
       key: "frost",
       by: "frost",
@@ -487,7 +487,7 @@ function bankRules({ job, values, path }: System): Rule[] {
       met: job.bank.frostBlock,
       broken: "Stop",
       reason: say("notices.platingBelowFreezing"),
-      cure: say("notices.useBatteriesChargersBlock"),
+      fix: say("notices.useBatteriesChargersBlock"),
       part: "bank.frostBlock",
     });
   return rules;
@@ -511,13 +511,7 @@ export function ruleChecks(rules: Rule[]): Check[] {
       value: rule.met ? 1 : 0,
       relation: "n = n_p",
       terms: () => [
-        constant(
-          "n_p",
-          "By the parts of the wiring",
-          rule.met ? 1 : 0,
-          "count",
-          rule.met ? "as they stand" : rule.cure,
-        ),
+        constant("n_p", "By the parts of the wiring", rule.met ? 1 : 0, "count", rule.met ? "as they stand" : rule.fix),
       ],
       source: "structure of the system",
     });

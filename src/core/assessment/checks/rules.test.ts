@@ -35,8 +35,8 @@ const edit = (job: Job, change: (job: Job) => void): Job => {
 };
 const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, job = jobOf()): Job =>
   edit(job, (copy) => {
-    copy.path.mains.unshift(emptyPart("changeover", "co"));
-    copy.path.branches.push({ ...emptyBranch(role, role), ...change });
+    copy.wiring.mains.unshift(emptyPart("changeover", "co"));
+    copy.wiring.branches.push({ ...emptyBranch(role, role), ...change });
   });
 const bank48 = { blockVoltage: q(51.2), series: q(1), capacityAh: q(100) };
 
@@ -55,12 +55,12 @@ const american = (rest: Parameters<typeof jobOf>[0] = {}) =>
   jobOf({ mains: "120V60Hz", unit: { runningCurrent: q(12.4) }, inverter: { rating: q(3000) }, ...rest });
 const circuit = (job: Job, parts: Part[], mains?: Part[]) =>
   edit(job, (copy) => {
-    if (mains) copy.path.mains = mains;
-    copy.path.branches.push({ ...emptyBranch("circuit", "own"), unitId: copy.units[0]!.id, parts });
+    if (mains) copy.wiring.mains = mains;
+    copy.wiring.branches.push({ ...emptyBranch("circuit", "own"), unitId: copy.units[0]!.id, parts });
   });
 const panels = (count: number, series: number, rest: object = {}, controller: object = {}) =>
   edit(jobOf(), (copy) => {
-    copy.path.branches.push(emptyBranch("solar", "solar"));
+    copy.wiring.branches.push(emptyBranch("solar", "solar"));
     copy.sources.controllers = [{ ...emptyController("c"), maxVoltage: q(100), current: q(40), ...controller }];
     copy.sources.panels = [{ ...emptyPanel("p"), count: q(count), series: q(series), power: q(200), ...rest }];
   });
@@ -72,11 +72,11 @@ const split = (change: (job: Job) => void = () => {}) =>
     change(copy);
   });
 const rcd = (rest: Partial<PartOf<"rcd">>) => (copy: Job) => {
-  copy.path.mains = copy.path.mains.map((one) => (one.kind === "rcd" ? { ...one, ...rest } : one));
+  copy.wiring.mains = copy.wiring.mains.map((one) => (one.kind === "rcd" ? { ...one, ...rest } : one));
 };
-const bankOf = (parallel: number, fuses: Job["path"]["links"]["fuses"], rest = {}) =>
+const bankOf = (parallel: number, fuses: Job["wiring"]["links"]["fuses"], rest = {}) =>
   edit(jobOf({ bank: { parallel: q(parallel) } }), (copy) => {
-    copy.path.links = { ...copy.path.links, fuses, ...rest };
+    copy.wiring.links = { ...copy.wiring.links, fuses, ...rest };
   });
 
 describe("a rule that passed unsafe work, and what now breaks it", () => {
@@ -91,9 +91,9 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "30 A breaker on 12 AWG (NEC 240.4(D))",
       "ac-overcurrent",
-      edit(american(), (copy) => void (copy.path.mains = [part("rcd"), breaker(30), awg(12)])),
+      edit(american(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(30), awg(12)])),
       "Stop",
-      edit(american(), (copy) => void (copy.path.mains = [part("rcd"), breaker(30), awg(10)])),
+      edit(american(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(30), awg(10)])),
     ],
     [
       "50 A on 10 AWG",
@@ -147,7 +147,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "no device for current to earth on the output",
       "residual",
-      edit(jobOf(), (copy) => void (copy.path.mains = [breaker(16), cable(2.5)])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [breaker(16), cable(2.5)])),
       "Stop",
       jobOf(),
     ],
@@ -183,18 +183,18 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       "isolator of 200 A behind a 400 A fuse",
       "series-device",
       edit(jobOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }), (copy) => {
-        copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, rating: q(200) } : one));
+        copy.wiring.main = copy.wiring.main.map((one) => (one.kind === "isolator" ? { ...one, rating: q(200) } : one));
       }),
       "Fails",
       edit(jobOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }), (copy) => {
-        copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, rating: q(400) } : one));
+        copy.wiring.main = copy.wiring.main.map((one) => (one.kind === "isolator" ? { ...one, rating: q(400) } : one));
       }),
     ],
     [
       "shunt of 300 A behind a 400 A fuse",
       "series-device",
       edit(jobOf({ fuse: { rating: q(400) } }), (copy) => {
-        copy.path.main = copy.path.main.map((one) => (one.kind === "shunt" ? { ...one, rating: q(300) } : one));
+        copy.wiring.main = copy.wiring.main.map((one) => (one.kind === "shunt" ? { ...one, rating: q(300) } : one));
       }),
       "Fails",
       jobOf({ fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }),
@@ -202,9 +202,15 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "busbar of 150 A behind a 400 A fuse",
       "series-device",
-      edit(jobOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(150) }))),
+      edit(
+        jobOf({ fuse: { rating: q(400) } }),
+        (copy) => void copy.wiring.main.push(part("busbar", { rating: q(150) })),
+      ),
       "Fails",
-      edit(jobOf({ fuse: { rating: q(400) } }), (copy) => void copy.path.main.push(part("busbar", { rating: q(500) }))),
+      edit(
+        jobOf({ fuse: { rating: q(400) } }),
+        (copy) => void copy.wiring.main.push(part("busbar", { rating: q(500) })),
+      ),
     ],
     [
       "bolt-down strip fuse on a 48 V battery, its volts not known: 32 V is taken",
@@ -217,7 +223,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       "isolator for 32 V on a 48 V battery",
       "dc-voltage-rating",
       edit(jobOf({ bank: bank48 }), (copy) => {
-        copy.path.main = copy.path.main.map((one) => (one.kind === "isolator" ? { ...one, voltage: q(32) } : one));
+        copy.wiring.main = copy.wiring.main.map((one) => (one.kind === "isolator" ? { ...one, voltage: q(32) } : one));
       }),
       "Stop",
       jobOf({ bank: bank48 }),
@@ -225,9 +231,9 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "RCD of 25 A behind a 32 A breaker",
       "series-device",
-      edit(jobOf(), (copy) => void (copy.path.mains = [breaker(32), part("rcd", { rating: q(25) }), cable(6)])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [breaker(32), part("rcd", { rating: q(25) }), cable(6)])),
       "Fails",
-      edit(jobOf(), (copy) => void (copy.path.mains = [breaker(32), part("rcd", { rating: q(40) }), cable(6)])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [breaker(32), part("rcd", { rating: q(40) }), cable(6)])),
     ],
     [
       "16 A inlet behind a 32 A breaker",
@@ -246,16 +252,16 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "two thin AC cables side by side (NEC 310.10(G), IEC 60364-4-43 433.4)",
       "ac-parallel",
-      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(2.5, 3, { count: q(2) })])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(32), cable(2.5, 3, { count: q(2) })])),
       "Fails",
-      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(32), cable(6, 3)])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(32), cable(6, 3)])),
     ],
     [
       "1 mm² in a road vehicle (IEC 60364-7-721, 721.524: 1.5 mm²)",
       "ac-smallest",
-      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1)])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(6), cable(1)])),
       "Fails",
-      edit(jobOf(), (copy) => void (copy.path.mains = [part("rcd"), breaker(6), cable(1.5)])),
+      edit(jobOf(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(6), cable(1.5)])),
     ],
     [
       "type AC behind a variable-speed unit (IEC 60364-5-53)",
@@ -302,7 +308,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "a transfer switch that leaves the neutrals joined",
       "sources-apart",
-      edit(withBranch("shore"), (copy) => void (copy.path.mains[0] = part("changeover", { poles: "live" }))),
+      edit(withBranch("shore"), (copy) => void (copy.wiring.mains[0] = part("changeover", { poles: "live" }))),
       "Fails",
       withBranch("shore"),
     ],
@@ -310,11 +316,11 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       "type B breaker on a hard start (IEC 60898-1)",
       "start-breaker",
       edit(jobOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(60) } }), (copy) => {
-        copy.path.mains = [part("rcd"), breaker(16, { curve: "B" }), cable(2.5)];
+        copy.wiring.mains = [part("rcd"), breaker(16, { curve: "B" }), cable(2.5)];
       }),
       "Fails",
       edit(jobOf({ unit: { runningCurrent: q(7), lockedRotorCurrent: q(35) } }), (copy) => {
-        copy.path.mains = [part("rcd"), breaker(16, { curve: "C" }), cable(2.5)];
+        copy.wiring.mains = [part("rcd"), breaker(16, { curve: "C" }), cable(2.5)];
       }),
     ],
     [
@@ -364,7 +370,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       "shared-neutral",
       split((copy) => {
         copy.inverter.output = "both-legs";
-        copy.path.mains = [part("rcd"), breaker(20), awg(12)];
+        copy.wiring.mains = [part("rcd"), breaker(20), awg(12)];
       }),
       "Stop",
       split((copy) => {
@@ -454,7 +460,7 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "no isolator on the array side",
       "solar-isolator",
-      edit(panels(1, 1), (copy) => void (copy.path.branches[0]!.far = [cable(6)])),
+      edit(panels(1, 1), (copy) => void (copy.wiring.branches[0]!.far = [cable(6)])),
       "Fails",
       panels(1, 1),
     ],
@@ -469,11 +475,11 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       "array cable under 1.25 × the short-circuit current",
       "dc-ampacity",
       edit(panels(4, 1, { shortCurrent: q(12) }, { stringFuses: "each" }), (copy) => {
-        copy.path.branches[0]!.far = [part("isolator", { rating: q(100) }), cable(6, 2)];
+        copy.wiring.branches[0]!.far = [part("isolator", { rating: q(100) }), cable(6, 2)];
       }),
       "Fails",
       edit(panels(4, 1, { shortCurrent: q(12) }, { stringFuses: "each" }), (copy) => {
-        copy.path.branches[0]!.far = [part("isolator", { rating: q(100) }), cable(16, 2)];
+        copy.wiring.branches[0]!.far = [part("isolator", { rating: q(100) }), cable(16, 2)];
       }),
     ],
     [
@@ -522,9 +528,9 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
     [
       "soft starter on a modified sine",
       "waveform",
-      jobOf({ unit: { cure: "soft-starter" }, inverter: { waveform: "modified" } }),
+      jobOf({ unit: { startAid: "soft-starter" }, inverter: { waveform: "modified" } }),
       "Fails",
-      jobOf({ unit: { cure: "soft-starter" }, inverter: { waveform: "sine" } }),
+      jobOf({ unit: { startAid: "soft-starter" }, inverter: { waveform: "sine" } }),
     ],
     [
       "variable-speed unit on a modified sine",
@@ -555,9 +561,9 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
 });
 
 describe("worked checks of the trade", () => {
-  const sized = (job: Job, path: "main" | "mains") => assess(job).values.path[path];
+  const sized = (job: Job, path: "main" | "mains") => assess(job).values.wiring[path];
   it("3 kVA inverter, 120 V, 30 A breaker: 10 AWG", () => {
-    const job = edit(american(), (copy) => void (copy.path.mains = [part("rcd"), breaker(30), part("cable")]));
+    const job = edit(american(), (copy) => void (copy.wiring.mains = [part("rcd"), breaker(30), part("cable")]));
     expect(sized(job, "mains")[2]!.areaMm2!.value).toBeCloseTo(gaugeAreaMm2(10), 6);
   });
   it("5 kVA at 12.8 V, cut-off 11 V, about 90 %: 505 A, two runs of 95 mm² or more, fuse to match", () => {
@@ -565,20 +571,20 @@ describe("worked checks of the trade", () => {
     const { figures, values } = assess(job);
     expect(figures["carries.fullDraw"]!.value).toBeGreaterThan(495);
     expect(figures["carries.fullDraw"]!.value).toBeLessThan(515);
-    const made = values.path.main.find(({ areaMm2 }) => areaMm2)!;
+    const made = values.wiring.main.find(({ areaMm2 }) => areaMm2)!;
     expect(made.count!.value).toBeGreaterThanOrEqual(2);
     expect(made.areaMm2!.value).toBeGreaterThanOrEqual(95);
-    expect(values.path.main[0]!.rating!.value).toBeGreaterThanOrEqual(1.25 * 495);
+    expect(values.wiring.main[0]!.rating!.value).toBeGreaterThanOrEqual(1.25 * 495);
   });
   it("50 A into a 51.2 V battery charged at 56 V is 231 A from 13 V at 93 %", () => {
     const job = engine({ current: q(50), efficiency: q(0.93) }, { ...bank48, chargeToVoltage: q(56) });
-    expect(assess(job).currents["path.branches.0.far"]).toBeCloseTo((50 * 56) / (13 * 0.93), 3);
-    expect(assess(job).currents["path.branches.0.far"]).toBeGreaterThan(231);
+    expect(assess(job).currents["wiring.branches.0.far"]).toBeCloseTo((50 * 56) / (13 * 0.93), 3);
+    expect(assess(job).currents["wiring.branches.0.far"]).toBeGreaterThan(231);
   });
   it("a battery of unknown resistance is taken at half of it for its short circuit, without the BMS", () => {
     // 12.8 V 200 Ah: 4 mΩ assumed, half of it cells, half of that: 1 mΩ behind 13.6 V.
     const { figures } = assess(jobOf({ bank: { capacityAh: q(200) } }));
-    expect(figures["path.main.0:fault"]!.value).toBeCloseTo(13.6 / 0.001, -2);
+    expect(figures["wiring.main.0:fault"]!.value).toBeCloseTo(13.6 / 0.001, -2);
   });
   it("inverter idle: a 10 kVA transformer machine 60 to 110 W", () => {
     const idle = assess(jobOf({ inverter: { type: "transformer", rating: q(10_000) } })).values.inverter.idlePower
@@ -621,7 +627,7 @@ describe("what nobody entered", () => {
           const job = withBranch("shore", {}, jobOf({ mains, bank: { blockVoltage: q(volts) }, unit: { kind } }));
           job.brief.ruleSet = ruleSet;
           for (const role of ["solar", "engine", "charger", "loads", "circuit"] as const)
-            job.path.branches.push({ ...emptyBranch(role, role), unitId: "unit-1", converter: volts > 20 });
+            job.wiring.branches.push({ ...emptyBranch(role, role), unitId: "unit-1", converter: volts > 20 });
           job.sources.panels = [emptyPanel("p")];
           job.sources.controllers = [emptyController("c")];
           const failing = assess(job).verdicts.carries.checks.filter(

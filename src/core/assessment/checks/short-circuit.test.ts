@@ -4,9 +4,9 @@ import { assess } from "../verdicts/assess";
 
 const carriesOf = (parts: Parameters<typeof jobOf>[0]) => assess(jobOf(parts)).verdicts.carries.checks;
 const interrupting = (parts: Parameters<typeof jobOf>[0]) =>
-  carriesOf(parts).find(({ by, part }) => by === "dc-interrupting" && part?.startsWith("path.main"))!;
+  carriesOf(parts).find(({ by, part }) => by === "dc-interrupting" && part?.startsWith("wiring.main"))!;
 const withstand = (parts: Parameters<typeof jobOf>[0]) =>
-  carriesOf(parts).find(({ by, part }) => by === "dc-withstand" && part?.startsWith("path.main"))!;
+  carriesOf(parts).find(({ by, part }) => by === "dc-withstand" && part?.startsWith("wiring.main"))!;
 
 describe("the short-circuit current that a fuse has to break", () => {
   const lead = { chemistry: "agm" as const, temperatureC: q(25), parallel: q(1), series: q(1) };

@@ -20,7 +20,7 @@ export function solarChecks(system: System): Check[] {
 
 function controllerChecks(system: System, index: number, array: PanelArray): Check[] {
   if (array.strings === 0) return [];
-  const { values, job, path } = system;
+  const { values, job, wiring } = system;
   const controller = job.sources.controllers[index];
   const v = values.sources.controllers[index];
   const name = controller?.name.trim() || "solar controller";
@@ -48,7 +48,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
       ),
       given("T", values.sources.lowestC),
     ],
-    source: path.rules.standards.solar,
+    source: wiring.rules.standards.solar,
   });
   const bears = traced({
     key: `solar.${index}.bears`,
@@ -99,12 +99,12 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
 
 /** A short-circuit current with the code's factor on it, against a rating. */
 function currentCheck(
-  { path }: System,
+  { wiring }: System,
   what: { by: RuleId; key: string; name: string; remark: string; part: JobPath },
   shortCircuit: number,
   rating: ResolvedQuantity,
 ): Check {
-  const { solarFactor: factor, standards } = path.rules;
+  const { solarFactor: factor, standards } = wiring.rules;
   const need = traced({
     key: `${what.key}.need`,
     name: `Current by the code, ${what.name}`,
@@ -135,7 +135,7 @@ function stringFuseChecks(
   array: PanelArray,
   { index, name, at }: { index: number; name: string; at: JobPath },
 ): Check[] {
-  const { job, values, path } = system;
+  const { job, values, wiring } = system;
   const said = job.sources.controllers[index]?.stringFuses ?? "unsaid";
   const v = values.sources.controllers[index];
   if (said === "each" && v)
@@ -167,7 +167,7 @@ function stringFuseChecks(
     dimension: "count",
     value: 2,
     relation: "n = 2",
-    source: path.rules.standards.solar,
+    source: wiring.rules.standards.solar,
   });
   return [
     check({

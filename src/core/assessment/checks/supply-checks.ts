@@ -11,11 +11,11 @@ import { circuitCurrent } from "../../document/resolve-wiring";
 
 /** The supply lead by its rating and length, and the inlet's breaker. */
 export function shoreChecks(system: System, circuit: Circuit): Check[] {
-  const { values, path } = system;
-  const { rules } = path;
+  const { values, wiring } = system;
+  const { rules } = wiring;
   const at = circuit.branchIndex!;
-  const v = values.path.branches[at]!;
-  const branchPath = `path.branches.${at}` as const;
+  const v = values.wiring.branches[at]!;
+  const branchPath = `wiring.branches.${at}` as const;
   const needed = traced({
     key: `${branchPath}.lead`,
     name: `Supply lead needs, ${circuit.title}`,
@@ -81,12 +81,12 @@ export function shoreChecks(system: System, circuit: Circuit): Check[] {
 
 /** A unit's breaker against the largest device that its plate, or the code, allows. */
 export function unitBreakerChecks(system: System, circuit: Circuit): Check[] {
-  const { values, path } = system;
+  const { values, wiring } = system;
   const unit = ownUnit(system, circuit);
-  const guard = guardOf(path, circuit, circuit.parts.length);
+  const guard = guardOf(wiring, circuit, circuit.parts.length);
   if (unit === null || !guard) return [];
   const v = values.units[unit]!;
-  if (!v.largestDevice && path.rules.continuous === 1) return [];
+  if (!v.largestDevice && wiring.rules.continuous === 1) return [];
   const running = system.units[unit]!.runningApparent.value / system.unitVolts[unit]!;
   const compressor = Math.min(v.compressorCurrent.value, running);
   const plate = v.largestDevice;
@@ -131,16 +131,16 @@ export function unitBreakerChecks(system: System, circuit: Circuit): Check[] {
 
 /** A that a unit's own circuit is chosen for, as a figure: MCA on the plate, computed, or the running current. */
 export function circuitDesign(system: System, circuit: Circuit, unit: number, running: TracedValue): TracedValue {
-  const { values, path } = system;
+  const { values, wiring } = system;
   const v = values.units[unit]!;
   const known: ResolvedQuantity | undefined = v.circuitAmpacity;
-  if (!known && path.rules.continuous === 1) return running;
+  if (!known && wiring.rules.continuous === 1) return running;
   const compressor = Math.min(v.compressorCurrent.value, running.value);
   return traced({
     key: `${circuit.path}.mca`,
     name: `Minimum circuit ampacity, ${circuit.title}`,
     dimension: "current",
-    value: circuitCurrent(path.rules, v, running.value),
+    value: circuitCurrent(wiring.rules, v, running.value),
     relation: known ? "I = max(I_1, I_r)" : "I = 1.25 × I_c + I_o",
     terms: () =>
       known

@@ -41,8 +41,8 @@ describe("the ladder of volts at a start", () => {
   });
   it("shows what a measured wiring has beside its parts as a rung of its own", () => {
     const measured = { current: q(100), bankVoltage: q(13), inverterVoltage: q(12) };
-    const { ladders: found, system: built } = laddersOf({ unit, path: { measured } });
+    const { ladders: found, system: built } = laddersOf({ unit, wiring: { measured } });
     const rung = found[0]!.rungs.find(({ name }) => name === "unaccounted")!;
-    expect(rung.resistance).toBeCloseTo(0.01 - built.path.main.resistance, 9);
+    expect(rung.resistance).toBeCloseTo(0.01 - built.wiring.main.resistance, 9);
   });
 });

@@ -71,11 +71,11 @@ function levelsOf(system: System): Level[] {
 }
 
 function ladderOf(system: System, own: StartTrace, level: Level, index: number): Ladder {
-  const { bank, path } = system;
+  const { bank, wiring } = system;
   const { share, title, cells } = level;
   const rest = openCircuitVoltage(bank, share);
   const inner = bank.innerResistance - bank.cellResistance + cells;
-  const state = bankUnderLoad(rest, inner, path.resistance, own.peakPathPower, system.loads.dcAtStart);
+  const state = bankUnderLoad(rest, inner, wiring.resistance, own.peakPathPower, system.loads.dcAtStart);
   let left = rest;
   const rungs = resistancesOf(system, state, cells)
     .filter(({ ohms }) => ohms !== 0)
@@ -107,7 +107,7 @@ function ladderOf(system: System, own: StartTrace, level: Level, index: number):
       constant("I", "Current at the peak", state.pathCurrent, "current", "constant power behind the resistances"),
       constant("I_b", "Battery current at that moment", state.bankCurrent, "current", "with the DC loads beside it"),
       constant("R_b", "Battery resistance", inner, "resistance", title),
-      of("R", path.resistanceFigure),
+      of("R", wiring.resistanceFigure),
     ],
     source: "constant power behind a resistance",
   });
@@ -134,13 +134,13 @@ interface Resistance {
 }
 
 /** What the current passes, from the cells to the far end. */
-function resistancesOf({ bank, path }: System, state: BankUnderLoad, cells: number): Resistance[] {
+function resistancesOf({ bank, wiring }: System, state: BankUnderLoad, cells: number): Resistance[] {
   const inBank = (name: string, ohms: number, from: string) => ({ name, ohms, current: state.bankCurrent, from });
   return [
     inBank("cells", cells, "of the battery, in the cold if it is cold"),
     inBank("BMS", bank.protectionResistance, "half of a battery's own, or the board's"),
     inBank("links", bank.linkResistance, "between the batteries, by their layout"),
-    ...path.main.parts.map(({ part, mark, resistance }) => ({
+    ...wiring.main.parts.map(({ part, mark, resistance }) => ({
       name: part.kind === "joints" ? `terminations ${mark}` : `${part.name.trim() || PART_NAMES[part.kind]} ${mark}`,
       ohms: resistance,
       current: state.pathCurrent,
@@ -149,7 +149,7 @@ function resistancesOf({ bank, path }: System, state: BankUnderLoad, cells: numb
     {
       name: "unaccounted",
       // What a measurement found beside the parts: shared out to none of them.
-      ohms: path.excess ?? 0,
+      ohms: wiring.excess ?? 0,
       current: state.pathCurrent,
       from: "measured wiring, less its parts",
     },

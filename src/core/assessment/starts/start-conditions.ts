@@ -14,7 +14,7 @@ import {
 import { fixedSpeed, hasSoftStarter } from "../../document/unit-kinds";
 
 /** One way in which a start may come about, and how it goes. */
-export interface StartWay {
+export interface StartCondition {
   key: string;
   name: string;
   margin: number;
@@ -31,22 +31,22 @@ const COLD_C = 0;
 const STALL_S = 5;
 
 /** The ways a system's start may come about: full, at reserve, cold, unlearned, too soon, together. */
-export function startWays(job: Job, system: System = buildSystem(job)): StartWay[] {
+export function startConditions(job: Job, system: System = buildSystem(job)): StartCondition[] {
   const { values, loads, bank } = system;
   const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const low = lowestShare(system);
   const worstOf = (over: StartContext, share: number): StartTrace =>
     job.units
-      .map((_, i) => traceStart(over, { starting: i, cure: "own", share, drawn: false }))
+      .map((_, i) => traceStart(over, { starting: i, startAid: "own", share, drawn: false }))
       .reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
-  const ways: StartWay[] = [];
+  const conditions: StartCondition[] = [];
   const add = (key: string, name: string, trace: StartTrace, note = "") => {
     const [by] = (Object.entries(trace.nearest) as [Limit, { need: number; has: number }][]).reduce((a, b) =>
       b[1].has * a[1].need < a[1].has * b[1].need ? b : a,
     );
     const margin = Math.min(99, smallestMargin(trace));
     const word: Word = margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds";
-    ways.push({ key, name, margin, word, by: LIMIT_NAMES[by], note });
+    conditions.push({ key, name, margin, word, by: LIMIT_NAMES[by], note });
   };
   const several = job.units.length > 1;
   add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));
@@ -54,7 +54,11 @@ export function startWays(job: Job, system: System = buildSystem(job)): StartWay
   if (values.bank.temperatureC.value > COLD_C)
     add("cold", "At the reserve, battery at 0 °C", worstOf({ ...context, bank: bankModel(values, job, COLD_C) }, low));
   if (several)
-    add("together", "All units at once", traceStart(context, { starting: -1, cure: "own", share: low, drawn: false }));
+    add(
+      "together",
+      "All units at once",
+      traceStart(context, { starting: -1, startAid: "own", share: low, drawn: false }),
+    );
   const soft = job.units.some(hasSoftStarter);
   if (soft) {
     const taught = (learned: boolean): StartContext => ({
@@ -89,5 +93,5 @@ export function startWays(job: Job, system: System = buildSystem(job)): StartWay
       "it stalls at locked-rotor current until its overload opens",
     );
   }
-  return ways;
+  return conditions;
 }

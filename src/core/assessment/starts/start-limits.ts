@@ -276,7 +276,7 @@ function breakerCheck(start: JudgedStart): Check | null {
 function fuseCheck(start: JudgedStart): Check | null {
   const { system, own } = start;
   const at = own.nearest.fuse;
-  const { fuse, fuseRating } = system.path;
+  const { fuse, fuseRating } = system.wiring;
   if (!at || !fuse) return null;
   const { figure } = currentAlongPath(system, {
     key: "starts.fuse.need",

@@ -25,22 +25,23 @@ export function assessStarts(system: System): StartsResult {
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   const traces = candidates.map((i) =>
-    traceStart(context, { starting: i, cure: "own", share, drawn: candidates.length === 1 }),
+    traceStart(context, { starting: i, startAid: "own", share, drawn: candidates.length === 1 }),
   );
   const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
-  const own = candidates.length === 1 ? worst : traceStart(context, { starting: worst.starting, cure: "own", share });
+  const own =
+    candidates.length === 1 ? worst : traceStart(context, { starting: worst.starting, startAid: "own", share });
   const starter = own.starting < 0 ? 0 : own.starting;
-  const cured = job.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
-  const bare = cured ? traceStart(context, { starting: own.starting, cure: "none", share, drawn: false }) : null;
+  const aided = job.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
+  const bare = aided ? traceStart(context, { starting: own.starting, startAid: "none", share, drawn: false }) : null;
 
   const checks = limitChecks(system, own, starter);
   checks.push(...restChecks(system), ...waveformChecks(system));
 
   const verdict = verdictOf("Starts", checks);
-  const curable = fixedSpeed(job.units[starter]!) && job.units[starter]!.cure !== "soft-starter";
+  const mayBeAided = fixedSpeed(job.units[starter]!) && job.units[starter]!.startAid !== "soft-starter";
   const softened =
-    curable && smallestMargin(own) < 1.15
-      ? traceStart(context, { starting: own.starting, cure: "soft-starter", share, drawn: false })
+    mayBeAided && smallestMargin(own) < 1.15
+      ? traceStart(context, { starting: own.starting, startAid: "soft-starter", share, drawn: false })
       : null;
   return {
     verdict,
@@ -97,7 +98,7 @@ export function startDevices(system: System): Check[] {
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const share = lowestShare(system);
   const traces = (together ? [-1] : job.units.map((_, i) => i)).map((i) =>
-    traceStart(context, { starting: i, cure: "own", share, drawn: false }),
+    traceStart(context, { starting: i, startAid: "own", share, drawn: false }),
   );
   return (["breaker", "fuse"] as const).flatMap((limit) => {
     const hardest = traces.reduce((a, b) => {
@@ -105,7 +106,7 @@ export function startDevices(system: System): Check[] {
       return first && second && second.has * first.need < first.has * second.need ? b : a;
     });
     const at = hardest.nearest[limit];
-    const device = limit === "breaker" ? hardest.breaker : system.path.fuse;
+    const device = limit === "breaker" ? hardest.breaker : system.wiring.fuse;
     if (!at || !device) return [];
     const amps = (which: string, value: number) =>
       traced({
@@ -176,7 +177,7 @@ export function startMargin(system: System): number {
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   return Math.min(
     ...candidates.map((i) =>
-      smallestMargin(traceStart(context, { starting: i, cure: "own", share: lowestShare(system), drawn: false })),
+      smallestMargin(traceStart(context, { starting: i, startAid: "own", share: lowestShare(system), drawn: false })),
     ),
   );
 }

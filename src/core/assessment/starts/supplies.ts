@@ -119,7 +119,7 @@ export function startSupplies(job: Job, system: System = buildSystem(job)): Supp
     rows: [
       ...(system.converted ? [inverterRow(system)] : []),
       generatorRow(system, asked, help, rating),
-      ...system.path.rules.inlets.map((amps) => shoreRow(system, asked, help, amps)),
+      ...system.wiring.rules.inlets.map((amps) => shoreRow(system, asked, help, amps)),
     ],
     smallestGenerator: { one: smallest("one"), "in-turn": smallest("in-turn"), together: smallest("together") },
     generatorLeft: rating * generatorContinuous.value - asked.steady["in-turn"],
@@ -141,7 +141,7 @@ function askedBy({ job, units, values, loads, unitVolts }: System): Asked {
         fan: unit.fan.value,
         volts: unitVolts[unit.index]!,
       },
-      job.units[unit.index]!.cure,
+      job.units[unit.index]!.startAid,
     ),
   );
   const running = onMains.map(({ runningApparent }) => runningApparent.value);
@@ -179,7 +179,7 @@ const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
 function inverterRow(system: System): Supply {
   const { units, job, values, loads } = system;
   const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
-  const question = { cure: "own", share: lowestShare(system), drawn: false } as const;
+  const question = { startAid: "own", share: lowestShare(system), drawn: false } as const;
   const alone = (i: number) =>
     traceStart(
       {
@@ -229,7 +229,7 @@ function generatorRow({ job, values }: System, { demands, steady }: Asked, help:
   };
 }
 
-function shoreRow({ job, values, path }: System, { demands, steady }: Asked, help: Assistance, amps: number): Supply {
+function shoreRow({ job, values, wiring }: System, { demands, steady }: Asked, help: Assistance, amps: number): Supply {
   const mains = mainsVoltage(job);
   const legs = supplyLegs(job.brief.mains, amps);
   const ohms = values.supplies.inletResistance.value;
@@ -246,7 +246,7 @@ function shoreRow({ job, values, path }: System, { demands, steady }: Asked, hel
         overTime(demands[which], (t) => (help.assists ? whole + help.surge(t) : whole * breakerSurvives(t))),
         "its breaker at the start",
       ],
-      [(whole / path.rules.continuous + help.steady) / steady[which], "running"],
+      [(whole / wiring.rules.continuous + help.steady) / steady[which], "running"],
       [
         !help.assists && ohms > 0 ? (START_DIP * mains * mains * legs) / (ohms * peakOf(demands[which])) : 99,
         "voltage dip at the start",

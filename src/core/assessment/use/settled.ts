@@ -59,7 +59,7 @@ interface Period {
   least: number;
   /** State of charge at the first cut of supply, or null. */
   cutAt: number | null;
-  /** Whether a limit of current, which no charge cures, cut it. */
+  /** Whether a limit of current, which no charge mends, cut it. */
   hopeless: boolean;
 }
 

@@ -89,16 +89,18 @@ describe("monotone where physics is", () => {
           dcAverageCurrent: undefined,
         });
         const job: Job = { ...random, units: random.units.map(plain) };
-        const { path, bank } = assess(job).values;
+        const { wiring, bank } = assess(job).values;
         const with_ = (by: number): Job => ({
           ...job,
-          path: {
-            ...job.path,
+          wiring: {
+            ...job.wiring,
             measured: {},
             // In a chain more resistance in the batteries evens their sharing, which does help.
             links: { layout: "busbars" as const, fuses: "unsaid", paths: [] },
-            main: job.path.main.map((part, i) =>
-              part.kind === "cable" ? { ...part, length: scaled(part.length, path.main[i]!.length!.value, by) } : part,
+            main: job.wiring.main.map((part, i) =>
+              part.kind === "cable"
+                ? { ...part, length: scaled(part.length, wiring.main[i]!.length!.value, by) }
+                : part,
             ),
           },
           bank: { ...job.bank, resistance: scaled(job.bank.resistance, bank.resistance.value, by) },
@@ -166,7 +168,7 @@ describe("a start", () => {
 
   it("restarted too soon fails by that", () => {
     const job = jobOf({
-      unit: { ...starting, sinceStop: q(60), cure: "soft-starter" },
+      unit: { ...starting, sinceStop: q(60), startAid: "soft-starter" },
       bank: { capacityAh: q(600) },
       inverter: { rating: q(6000) },
     });
@@ -180,7 +182,7 @@ describe("a start", () => {
     expect(start.softStarter).toBeNull();
   });
   it("with a start capacitor is shorter and hardly lower", () => {
-    const { start } = assess(jobOf({ unit: { ...starting, cure: "start-capacitor" } }));
+    const { start } = assess(jobOf({ unit: { ...starting, startAid: "start-capacitor" } }));
     expect(start.own.shape.settles).toBeCloseTo(start.bare!.shape.settles / 2, 9);
     expect(start.own.shape.peakCurrent / start.bare!.shape.peakCurrent).toBeGreaterThan(0.9);
   });
@@ -331,7 +333,7 @@ describe("remarks", () => {
   it.each<[string, Job, RegExp]>([
     ["modified sine", jobOf({ inverter: { waveform: "modified" } }), /Modified-sine/],
     ["frost", jobOf({ bank: { temperatureC: q(-3) } }), /must not be charged/],
-    ["an unlearned soft starter", jobOf({ unit: { cure: "soft-starter", learned: false } }), /has not learned/],
+    ["an unlearned soft starter", jobOf({ unit: { startAid: "soft-starter", learned: false } }), /has not learned/],
     [
       "a value outside its range",
       jobOf({ unit: { startTime: q(3) } }),

@@ -21,7 +21,7 @@ export interface Assessment {
   figures: Trace;
   values: JobValues;
   units: UnitDraws[];
-  path: WiringModel;
+  wiring: WiringModel;
   /** A through each run at the worst simultaneous use, by its path in the document. */
   currents: Record<string, number>;
   /** Share of the current of each battery in parallel; a single entry where they share equally. */
@@ -29,9 +29,9 @@ export interface Assessment {
   rules: Rule[];
   compartment: Compartment | null;
   start: {
-    /** The start as the system is: with its cure, at reserve. */
+    /** The start as the system is: with its start aid, at reserve. */
     own: StartTrace;
-    /** The same with no cure, where the unit has one. */
+    /** The same with no start aid, where the unit has one. */
     bare: StartTrace | null;
     /** What a soft starter would make of it, where it fails without. */
     softStarter: { margin: number; peakApparent: number } | null;
@@ -55,12 +55,12 @@ export function assess(job: Job): Assessment {
   const carrying = assessCarries(system);
   const { verdict: carries, rules, compartment, currents } = carrying;
   const hours = assessHandMethod(system);
-  const { values, units, path, bank } = system;
+  const { values, units, wiring, bank } = system;
   const result = {
     verdicts: { starts, carries },
     values,
     units,
-    path,
+    wiring,
     currents,
     shares: bank.shares,
     rules,
@@ -80,7 +80,7 @@ export function assess(job: Job): Assessment {
 
 /** Everything that the sheet shows with its working. */
 function* figuresOf(
-  { bankFigures, units, path }: System,
+  { bankFigures, units, wiring }: System,
   parts: {
     starts: Verdict;
     carries: Verdict;
@@ -92,8 +92,8 @@ function* figuresOf(
   yield* Object.values(bankFigures);
   for (const { running, low, fan, holding, runningApparent } of units)
     yield* [running, low, fan, holding?.duty, holding?.average, runningApparent];
-  yield path.resistanceFigure;
-  for (const circuit of allCircuits(path)) {
+  yield wiring.resistanceFigure;
+  for (const circuit of allCircuits(wiring)) {
     yield circuit.resistanceFigure;
     for (const { resistanceFigure, ampacity } of circuit.parts) yield* [resistanceFigure, ampacity];
   }

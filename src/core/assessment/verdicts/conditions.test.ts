@@ -1,6 +1,6 @@
 /* One set of conditions: place, month and design day, what stands on them, and what waits for them. */
 import { describe, expect, it } from "vitest";
-import { demoJob, q, jobOf } from "../../../../tests/jobs";
+import { asVersion7, demoJob, q, jobOf } from "../../../../tests/jobs";
 import { emptyJob, readJob, type Job } from "../../document/schema";
 import { placeOfJob, timeZoneOfJob } from "../../document/place";
 import { resolveJob } from "../../document/resolve";
@@ -69,7 +69,7 @@ describe("everything stands on the design day", () => {
     expect(values.weather.highestC.value).toBe(41);
     expect(figures["unit.0.heat"]!.terms.find(({ symbol }) => symbol === "T")!.value).toBe(41);
     expect(values.inverter.compartmentC.value).toBe(46);
-    expect(values.path.ambientC.value).toBe(41);
+    expect(values.wiring.ambientC.value).toBe(41);
   });
   it.each(["mild", "usual", "hot", "own"] as const)("the %s day of the run peaks where the line says", (kind) => {
     const job = at({ listed: "faro" }, { kind });
@@ -119,7 +119,7 @@ describe("documents of version 5", () => {
   const fifth = (brief: object, weather: object, listed: string | null = null) => {
     const job = emptyJob("Old");
     const read = readJob({
-      ...job,
+      ...asVersion7(job),
       format: "chillbank-rig",
       version: 5,
       brief: { ...job.brief, ...brief },

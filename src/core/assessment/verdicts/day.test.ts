@@ -361,40 +361,43 @@ describe("remarks and cautions of sources and day", () => {
       .join("\n");
   const engine = (parts: Partial<ReturnType<typeof emptyBranch>> = {}): Job => {
     const job = night();
-    return { ...job, path: { ...job.path, branches: [{ ...emptyBranch("engine", "e"), current: q(60), ...parts }] } };
+    return {
+      ...job,
+      wiring: { ...job.wiring, branches: [{ ...emptyBranch("engine", "e"), current: q(60), ...parts }] },
+    };
   };
   it.each<[string, Job, string, RegExp]>([
     [
       "a charging circuit beyond what the hot alternator has",
       engine(),
-      "sources",
+      "charging",
       /When hot, the alternator has 54 A to spare/,
     ],
     [
       "an isolator that lets a lithium battery take all",
       engine({ coupling: "isolator" }),
-      "sources",
+      "charging",
       /Through an isolator/,
     ],
-    ["charging on the ignition", engine({ control: "ignition" }), "sources", /running engine, not by the ignition/],
+    ["charging on the ignition", engine({ control: "ignition" }), "charging", /running engine, not by the ignition/],
     [
       "a single duct",
       { ...night(), units: [{ ...night().units[0]!, condenser: "single-duct" }] },
       "unit",
       /single duct/,
     ],
-    ["roof work", night(), "sources", /Roof work: fall/],
-    ["carbon monoxide", night(), "sources", /carbon monoxide/],
+    ["roof work", night(), "charging", /Roof work: fall/],
+    ["carbon monoxide", night(), "charging", /carbon monoxide/],
     ["living things on board", night(), "day", /supervision and an alarm/],
   ])("speaks of %s", (_, job, stage, expected) => {
     expect(texts(job, stage)).toMatch(expected);
   });
   it("is silent about a converter within what the alternator has", () => {
-    expect(texts(engine({ current: q(30) }), "sources")).not.toMatch(/alternator has/);
+    expect(texts(engine({ current: q(30) }), "charging")).not.toMatch(/alternator has/);
   });
   it("speaks of sea-cocks on boats only", () => {
     const boat = { ...night(), cabin: { ...night().cabin, kind: "boat" as const } };
-    expect(texts(boat, "sources")).toMatch(/sea-cocks/);
-    expect(texts(night(), "sources")).not.toMatch(/sea-cocks/);
+    expect(texts(boat, "charging")).toMatch(/sea-cocks/);
+    expect(texts(night(), "charging")).not.toMatch(/sea-cocks/);
   });
 });

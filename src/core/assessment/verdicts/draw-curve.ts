@@ -27,7 +27,7 @@ export function powerOverOutdoor(job: Job, assessment: Assessment, index: number
       inverter,
       bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
       restHalf: figures["bank.restHalf"]!.value,
-      sourceResistance: figures["bank.resistance"]!.value + assessment.path.resistance,
+      sourceResistance: figures["bank.resistance"]!.value + assessment.wiring.resistance,
       outdoor: { ...values.weather.highestC, value: temperature },
       sea: values.place.seaC,
     });

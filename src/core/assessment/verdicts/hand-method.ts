@@ -76,8 +76,8 @@ function handHours(
   rest: Float64Array,
 ): ModeHours {
   const power = powerFigure(system, key, draw);
-  const { bank, path } = system;
-  const run = runDown({ bank, rest, pathResistance: path.resistance, cutOffVoltage: farCutOff(system) }, [
+  const { bank, wiring } = system;
+  const run = runDown({ bank, rest, pathResistance: wiring.resistance, cutOffVoltage: farCutOff(system) }, [
     bankLevel(system, draw),
   ]);
   return hoursFigures(system, key, run, power);
@@ -213,7 +213,7 @@ function usableCharge(system: System, mode: HandKey, run: RunDown, end: number):
 }
 
 function meanCurrent(
-  { bank, path, values }: System,
+  { bank, wiring, values }: System,
   mode: HandKey,
   { run, power, end }: { run: RunDown; power: TracedValue; end: number },
 ): TracedValue {
@@ -232,7 +232,7 @@ function meanCurrent(
         "voltage",
         "rises and falls with the state of charge",
       ),
-      constant("R", "Battery and path", bank.innerResistance + path.resistance, "resistance", "in series"),
+      constant("R", "Battery and path", bank.innerResistance + wiring.resistance, "resistance", "in series"),
       of("P_d", power),
       constant("I_h", "Current the capacity is stated for", bank.ratedCurrent, "current", "capacity over its hours"),
       given("k", values.bank.peukert),

@@ -34,7 +34,15 @@ const AMPLE = 3;
 const SHOWN = 5;
 
 /** Parts of the document that are choices of the job, its surroundings or prices: no instrument reads them in a minute. */
-const NO_INSTRUMENT: ReadonlySet<string> = new Set(["brief", "cures", "supplies", "place", "cabin", "sources", "plan"]);
+const NO_INSTRUMENT: ReadonlySet<string> = new Set([
+  "brief",
+  "startAids",
+  "supplies",
+  "place",
+  "cabin",
+  "sources",
+  "plan",
+]);
 
 const UNIT_BY_PLATE: readonly UnitKey[] = [
   ...(["coolingPower", "fanPower", "fanLowPower", "capacityPerKelvin", "sensibleShare", "thermostatBand"] as const),
@@ -65,7 +73,7 @@ const BY_PLATE: Readonly<Record<string, ReadonlySet<string>>> = {
 function isMeasurable(path: JobPath): boolean {
   const [group, second] = segmentsOf(path) as [string, string?];
   // Readings of the wiring are measured already.
-  if (NO_INSTRUMENT.has(group) || (group === "path" && second === "measured")) return false;
+  if (NO_INSTRUMENT.has(group) || (group === "wiring" && second === "measured")) return false;
   return !BY_PLATE[group]?.has(keyOf(path));
 }
 
@@ -119,7 +127,7 @@ export function measureNext(job: Job): MeasureNext {
     if (!range || range[1] <= range[0]) continue;
     // The mains side and the other runs carry; they have no part in the inverter's start.
     const steps = segmentsOf(known.path);
-    const start = !(steps[0] === "path" && NOT_OF_A_START.has(steps[1]));
+    const start = !(steps[0] === "wiring" && NOT_OF_A_START.has(steps[1]));
     const at = range.map((value) => margins(withValue(job, steps, { value, origin: "plate" }), start));
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {
       const [low, high] = [at[0]![verdict], at[1]![verdict]];

@@ -20,7 +20,7 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
     /assumed to share the current equally/,
     (job) => {
       job.bank.parallel = q(3);
-      job.path.links.layout = "busbars";
+      job.wiring.links.layout = "busbars";
     },
   ],
   [
@@ -28,7 +28,7 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
     /the one with the longest leads/,
     (job) => {
       job.bank.parallel = q(2);
-      job.path.links = {
+      job.wiring.links = {
         layout: "own-leads",
         fuses: "each",
         areaMm2: q(10),
@@ -39,17 +39,17 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
   [
     "wiring that measures far over its parts",
     /Look for a bad joint/,
-    (job) => (job.path.measured = { current: q(100), bankVoltage: q(13), inverterVoltage: q(10) }),
+    (job) => (job.wiring.measured = { current: q(100), bankVoltage: q(13), inverterVoltage: q(10) }),
   ],
   [
     "an unlearned soft starter",
     /has not learned/,
-    (job) => Object.assign(job.units[0]!, { cure: "soft-starter", learned: false }),
+    (job) => Object.assign(job.units[0]!, { startAid: "soft-starter", learned: false }),
   ],
   [
     "locked-rotor amps that were measured with a start aid fitted",
     /taken as those without the start aid/,
-    (job) => Object.assign(job.units[0]!, { cure: "soft-starter", lockedRotorCurrent: q(30, "measured") }),
+    (job) => Object.assign(job.units[0]!, { startAid: "soft-starter", lockedRotorCurrent: q(30, "measured") }),
   ],
   ["a single duct", /single duct blows cabin air out/, (job) => (job.units[0]!.condenser = "single-duct")],
   [
@@ -60,12 +60,12 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
   [
     "engine charging switched by the ignition",
     /drains the starter battery/,
-    (job) => (job.path.branches = [{ ...emptyBranch("engine", "e"), control: "ignition" }]),
+    (job) => (job.wiring.branches = [{ ...emptyBranch("engine", "e"), control: "ignition" }]),
   ],
   [
     "an isolator through which a low battery draws more than the alternator has",
     /Through an isolator/,
-    (job) => (job.path.branches = [{ ...emptyBranch("engine", "e"), coupling: "isolator" }]),
+    (job) => (job.wiring.branches = [{ ...emptyBranch("engine", "e"), coupling: "isolator" }]),
   ],
   [
     "DC loads on a battery of 24 V without their branch",
@@ -110,7 +110,7 @@ describe("the cautions", () => {
     "of %s stand on every stage on which somebody can be hurt",
     (file) => {
       const stages = new Set(cautions(demoJob(file)).map(({ stage }) => stage));
-      for (const stage of ["brief", "unit", "start", "path", "bank", "sources", "day"] as const)
+      for (const stage of ["brief", "unit", "start", "wiring", "bank", "charging", "day"] as const)
         expect(stages, stage).toContain(stage);
     },
   );

@@ -45,7 +45,7 @@ export function noticesOf(system: System, noticed: Noticed): Notice[] {
     ...system.job.units.flatMap((_, i) => [...startAidRemarks(system, i)]),
     ...system.job.units.flatMap((_, i) => [...condenserRemarks(system, i)]),
     ...engineRemarks(system),
-    ...wiringRemarks(system).map((text) => remark("path", text)),
+    ...wiringRemarks(system).map((text) => remark("wiring", text)),
     ...outOfRange(system).map(({ stage, text }) => remark(stage, text)),
     ...cautionsOf(system),
   ];
@@ -91,7 +91,7 @@ function* sharingRemarks({ job, values, bank }: System): Generator<Notice> {
     const most = Math.max(...shares);
     if (most * shares.length > 1.1)
       yield remark(
-        "path",
+        "wiring",
         say("notices.batteryGivesCurrentWeakest", {
           number: shares.indexOf(most) + 1,
           count: shares.length,
@@ -99,24 +99,28 @@ function* sharingRemarks({ job, values, bank }: System): Generator<Notice> {
           least: formatQuantity(Math.min(...shares), "ratio", job.notation, 2),
         }),
       );
-  } else if (job.bank.build === "batteries" && values.bank.parallel.value > 1 && job.path.links.layout === "busbars") {
-    yield remark("path", say("notices.batteriesParallelTakenSharing"));
+  } else if (
+    job.bank.build === "batteries" &&
+    values.bank.parallel.value > 1 &&
+    job.wiring.links.layout === "busbars"
+  ) {
+    yield remark("wiring", say("notices.batteriesParallelTakenSharing"));
   }
 }
 
 /** What the measured resistance of the wiring says of its parts. */
-function* measuredWiringRemarks({ job, path }: System, pathCurrent: number): Generator<Notice> {
-  if (path.excess !== null) {
+function* measuredWiringRemarks({ job, wiring }: System, pathCurrent: number): Generator<Notice> {
+  if (wiring.excess !== null) {
     const ohms = (value: number) => formatQuantity(value, "resistance", job.notation, 2);
-    const [found, should] = [path.resistance, path.main.resistance];
-    const heat = path.excess * Math.pow(pathCurrent, 2);
+    const [found, should] = [wiring.resistance, wiring.main.resistance];
+    const heat = wiring.excess * Math.pow(pathCurrent, 2);
     yield remark(
-      "path",
-      path.excess > 0.15 * should
+      "wiring",
+      wiring.excess > 0.15 * should
         ? say("notices.wiringMeasuresWhereParts", {
             found: ohms(found),
             should: ohms(should),
-            excess: ohms(path.excess),
+            excess: ohms(wiring.excess),
             heat: formatQuantity(heat, "power", job.notation, 2),
           })
         : say("notices.wiringMeasuresPartsShould", { found: ohms(found), should: ohms(should) }),
@@ -146,9 +150,9 @@ function* dcLoadRemarks({ job, bank }: System): Generator<Notice> {
   if (
     bank.nominalVoltage > 18 &&
     job.brief.loads.some(({ side }) => side === "dc") &&
-    !job.path.branches.some(({ role }) => role === "loads")
+    !job.wiring.branches.some(({ role }) => role === "loads")
   )
-    yield remark("path", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
+    yield remark("wiring", say("notices.dcLoadsWithoutBranch", { nominalVoltage: Math.round(bank.nominalVoltage) }));
 }
 
 /** What a start aid leaves to do or to know. */
@@ -187,62 +191,62 @@ function* engineRemarks({ job, values, bank }: System): Generator<Notice> {
     values.sources.alternatorCurrent.value * values.sources.hotFactor.value - values.sources.vehicleCurrent.value;
   if (engine > 0 && engine > spare)
     yield remark(
-      "sources",
+      "charging",
       say("notices.hotAlternatorHasSpare", {
         spare: formatQuantity(Math.max(0, spare), "current", job.notation, 2),
         engine: formatQuantity(engine, "current", job.notation, 2),
       }),
     );
-  if (job.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
+  if (job.wiring.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator")) {
     // Straight across, the difference of volts sets the current: a low lithium battery takes all that the cables let through.
     const rush =
       (ALTERNATOR_VOLTS - openCircuitVoltage(bank, bank.reserveSoc)) / (bank.innerResistance + PLAIN_RUN_OHM);
     if (rush > spare && spare > 0)
       yield remark(
-        "sources",
+        "charging",
         say("notices.throughIsolatorBatteryReserve", {
           rush: formatQuantity(10 * Math.round(rush / 10), "current", job.notation, 2),
           spare: formatQuantity(spare, "current", job.notation, 2),
         }),
       );
   }
-  if (job.path.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
-    yield remark("sources", say("notices.engineChargingMustSee"));
+  if (job.wiring.branches.some(({ role, control }) => role === "engine" && control === "ignition"))
+    yield remark("charging", say("notices.engineChargingMustSee"));
 }
 
 /** The cautions of the trade, by the stage of the work. */
-function* cautionsOf({ job, path }: System): Generator<Notice> {
-  const { earth, residualName } = path.rules;
+function* cautionsOf({ job, wiring }: System): Generator<Notice> {
+  const { earth, residualName } = wiring.rules;
   yield caution("brief", say("notices.estimatesNotApprovalFixed"));
   yield caution("brief", say("notices.doNotLeavePeople"));
   yield caution("unit", say("notices.beforeOpeningUnitIsolate"));
   yield caution("unit", say("notices.capacitorsKeepLethalCharge"));
   yield caution("start", say("notices.neverBypassProtectionMake"));
   yield caution("start", say("notices.eachAcSourceNeeds", { residualName }));
-  yield caution("path", say("notices.isolateLockOffProve"));
-  yield caution("path", say("notices.fixedAcWiringResidual", { earth, residualName }));
+  yield caution("wiring", say("notices.isolateLockOffProve"));
+  yield caution("wiring", say("notices.fixedAcWiringResidual", { earth, residualName }));
   yield caution(
     "bank",
     CHEMISTRIES[job.bank.chemistry].lithium
       ? say("notices.lithiumBatteryDeliversThousands")
       : say("notices.leadAcidGivesOff"),
   );
-  yield caution("sources", say("notices.roofWorkFallFragile"));
-  yield caution("sources", say("notices.generatorsMakeCarbonMonoxide"));
-  if (job.cabin.kind === "boat") yield caution("sources", say("notices.boatIgnitionProtectedParts"));
+  yield caution("charging", say("notices.roofWorkFallFragile"));
+  yield caution("charging", say("notices.generatorsMakeCarbonMonoxide"));
+  if (job.cabin.kind === "boat") yield caution("charging", say("notices.boatIgnitionProtectedParts"));
   yield caution("day", say("notices.forecastTypicalWeatherNot"));
 }
 
 /** What the wiring rules cannot decide until it is said, and what a battery of this voltage asks for beside them. */
-function wiringRemarks({ job, values, bank, path, converted }: System): string[] {
-  const { earth, residualName } = path.rules;
+function wiringRemarks({ job, values, bank, wiring, converted }: System): string[] {
+  const { earth, residualName } = wiring.rules;
   const texts: string[] = [];
   const high = bank.chargeToVoltage > 32;
   if (converted && job.inverter.neutralBond === "unsaid")
     texts.push(say("notices.stateWhereNeutralBonded", { earth, residualName }));
   if (converted && bank.nominalVoltage > 36) texts.push(say("notices.precharge"));
   if (converted) texts.push(say("notices.bondInverterCase", { earth }));
-  if (high && path.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
+  if (high && wiring.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
     texts.push(
       say("notices.isolatorsDcAssumedCheck", {
         chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", job.notation, 3),
@@ -255,7 +259,7 @@ function wiringRemarks({ job, values, bank, path, converted }: System): string[]
   if (uses && job.supplies.generatorBond === "unsaid") texts.push(say("notices.stateWhetherGeneratorBonds", { earth }));
   if (uses && job.supplies.generatorBond === "floating")
     texts.push(say("notices.generatorFloatingNeutralNeeds", { earth, residualName }));
-  if (job.sources.panels.length > 0 && !job.path.branches.some(({ role }) => role === "solar"))
+  if (job.sources.panels.length > 0 && !job.wiring.branches.some(({ role }) => role === "solar"))
     texts.push(say("notices.panelsWithoutCircuitTheir"));
   return texts;
 }

@@ -49,7 +49,7 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
     );
     for (const one of checks)
       lines.push(
-        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(32)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.path.rules)}]` : ""}`,
+        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(32)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.wiring.rules)}]` : ""}`,
       );
     if (name === "Lasts") lines.push(`  ${day.words.lasts.long}`);
     if (name === "Recovers") lines.push(`  ${day.words.recovers.long}`);
@@ -62,8 +62,8 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
     );
   }
   const broken = assessment.rules.filter(({ met }) => !met);
-  if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.path.rules.name}`);
-  for (const { fault, reason, cure, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${cure}`);
+  if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.wiring.rules.name}`);
+  for (const { fault, reason, fix, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${fix}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "Working");
   const keys = new Set(

@@ -46,15 +46,15 @@ describe("what a unit draws while it runs", () => {
   });
   it("by amps at the battery is what the inverter makes of them: its own losses close the sum", () => {
     const { running, system } = drawsOf({ ...RATED, unit: { dcRunningCurrent: q(100, "measured") } });
-    const { inverter, bank, path } = system;
-    const volts = system.bankFigures.restHalf.value - 100 * (bank.innerResistance + path.resistance);
+    const { inverter, bank, wiring } = system;
+    const volts = system.bankFigures.restHalf.value - 100 * (bank.innerResistance + wiring.resistance);
     const { lossShare, lossRise, rating } = inverter;
     const back = running.value * (1 + lossShare) + (lossRise * running.value ** 2) / rating;
     expect(back).toBeCloseTo(100 * volts, 3);
   });
   it("on battery DC is its amps at the volts that they leave", () => {
     const { running, system } = drawsOf({ ...RATED, unit: { kind: "dc", dcRunningCurrent: q(40, "measured") } });
-    const volts = system.bankFigures.restHalf.value - 40 * (system.bank.innerResistance + system.path.resistance);
+    const volts = system.bankFigures.restHalf.value - 40 * (system.bank.innerResistance + system.wiring.resistance);
     expect(running.value).toBeCloseTo(40 * volts, 6);
   });
   it.each<[string, NonNullable<Parameters<typeof jobOf>[0]>["unit"], number, number]>([

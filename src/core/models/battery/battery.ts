@@ -68,7 +68,7 @@ export function bankModel(values: JobValues, job: Job, temperatureC = values.ban
   const protectionResistance = boardInside ? stated / 2 : v("protectionResistance");
   const sharedBoard = model.lithium && build === "cells";
 
-  const { links } = values.path;
+  const { links } = values.wiring;
   const linked = build === "batteries" && parallel > 1 && links.paths.length > 0;
   const ohms = links.paths.map(
     ({ length }) =>
@@ -76,7 +76,7 @@ export function bankModel(values: JobValues, job: Job, temperatureC = values.ban
   );
   const own = cellResistance + protectionResistance;
   const sharing = linked
-    ? shareAmong(job.path.links.layout, Math.min(parallel, 24), own * parallel, ohms)
+    ? shareAmong(job.wiring.links.layout, Math.min(parallel, 24), own * parallel, ohms)
     : { shares: [1 / parallel], resistance: own };
   // Beyond 24 in parallel the layout is no longer followed: the rest are taken as the mean.
   const scale = linked ? Math.min(parallel, 24) / parallel : 1;

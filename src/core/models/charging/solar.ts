@@ -91,8 +91,8 @@ export function shadeFactor(shaded: number, series: number, openVoltage: number,
 
 /** Current limit where no controller is listed: that of the solar runs of the path, or enough for all panels. */
 function implicitLimit(values: JobValues, job: Job): number {
-  const runs = job.path.branches.reduce(
-    (sum, branch, i) => (branch.role === "solar" ? sum + values.path.branches[i]!.current.value : sum),
+  const runs = job.wiring.branches.reduce(
+    (sum, branch, i) => (branch.role === "solar" ? sum + values.wiring.branches[i]!.current.value : sum),
     0,
   );
   return runs > 0 ? runs : Infinity;

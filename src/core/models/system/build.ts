@@ -18,7 +18,7 @@ export function buildSystem(job: Job): System {
   const values = resolveJob(job);
   const bank = bankModel(values, job);
   const inverter = inverterModel(values.inverter);
-  const path = wiringModel(job, values);
+  const wiring = wiringModel(job, values);
   const mains = mainsVoltage(job);
   const unitVolts = job.units.map(({ leg }) => loadVolts(job.brief.mains, leg));
   const units = job.units.map((unit, i) =>
@@ -30,7 +30,7 @@ export function buildSystem(job: Job): System {
       inverter,
       bankVoltage: bank.nominalVoltage,
       restHalf: openCircuitVoltage(bank, 0.5),
-      sourceResistance: bank.innerResistance + path.resistance,
+      sourceResistance: bank.innerResistance + wiring.resistance,
       outdoor: values.weather.highestC,
       sea: values.place.seaC,
     }),
@@ -41,8 +41,8 @@ export function buildSystem(job: Job): System {
       0,
     );
   // What DC loads draw from the battery where a converter stands before them.
-  const converter = job.path.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
-  const converterLoss = converter < 0 ? 1 : 1 / values.path.branches[converter]!.efficiency.value;
+  const converter = job.wiring.branches.findIndex((branch) => branch.role === "loads" && branch.converter);
+  const converterLoss = converter < 0 ? 1 : 1 / values.wiring.branches[converter]!.efficiency.value;
   const onLeg = (leg: 0 | 1, weight: (i: number) => number) =>
     loads("mains", (i) => weight(i) * legShares(job.brief.mains, job.brief.loads[i]!.leg)[leg]);
   const converted = usesInverter(job);
@@ -50,7 +50,7 @@ export function buildSystem(job: Job): System {
     (unit) =>
       converted &&
       onBattery(unit) &&
-      job.path.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === unit.id),
+      job.wiring.branches.some(({ role, unitId }) => role === "dc-unit" && unitId === unit.id),
   );
   const always = () => 1;
   const atStart = (i: number) => (job.brief.loads[i]!.atStart ? 1 : 0);
@@ -61,7 +61,7 @@ export function buildSystem(job: Job): System {
     bank,
     bankFigures: bankFigures(job, values, bank),
     inverter,
-    path,
+    wiring,
     units,
     mains,
     unitVolts,

@@ -27,7 +27,7 @@ export interface System {
   /** Capacity and resistance of the battery, and its rest volts half charged and at the reserve, with their working. */
   bankFigures: Record<"capacity" | "resistance" | "restHalf" | "rest", TracedValue>;
   inverter: InverterModel;
-  path: WiringModel;
+  wiring: WiringModel;
   units: UnitDraws[];
   /** V of one leg to neutral. */
   mains: number;
@@ -93,7 +93,7 @@ export function powerByVoltage(
   name: string,
   allowed: Allowed,
 ): { figure: TracedValue; limit: string } {
-  const { path } = system;
+  const { wiring } = system;
   const bankStops = allowed.by === "bank";
   const figure = traced({
     key,
@@ -111,7 +111,7 @@ export function powerByVoltage(
       ),
       constant("E", "Open-circuit voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
       of("R_b", system.bankFigures.resistance),
-      of("R", path.resistanceFigure),
+      of("R", wiring.resistanceFigure),
     ],
     source: "constant power behind a resistance",
   });
@@ -132,10 +132,10 @@ export function currentAlongPath(
   system: System,
   { key, name, onPath, dcLoad }: PathDraw,
 ): { figure: TracedValue; state: BankUnderLoad } {
-  const { bank, path } = system;
+  const { bank, wiring } = system;
   const inner = bank.innerResistance;
   const rest = openCircuitVoltage(bank, lowestShare(system));
-  const state = bankUnderLoad(rest, inner, path.resistance, onPath.value, dcLoad);
+  const state = bankUnderLoad(rest, inner, wiring.resistance, onPath.value, dcLoad);
   const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;
   const collapsed = state.askedPathCurrent > state.pathCurrent;
   const relation = collapsed ? "I = 2 × P_d ÷ E" : "I = (E − √(E² − 4 × R × P_d)) ÷ (2 × R)";
@@ -147,7 +147,7 @@ export function currentAlongPath(
     relation,
     terms: () => [
       constant("E", "Open-circuit voltage, less what DC loads take", seen, "voltage", "at the reserve"),
-      constant("R", "Battery and wiring", inner + path.resistance, "resistance", "in series"),
+      constant("R", "Battery and wiring", inner + wiring.resistance, "resistance", "in series"),
       of("P_d", onPath),
     ],
     source: collapsed

@@ -43,7 +43,7 @@ const titled = ({ path, name }: Cable) => ({
 function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedValue {
   const { insulation, route, method, terminals } = cable.part;
   const { areaMm2, count, circuits } = cable.values;
-  const [area, ambient] = [areaMm2!, values.path.ambientC];
+  const [area, ambient] = [areaMm2!, values.wiring.ambientC];
   const ac = acAmpacity(
     rules,
     { areaMm2: area.value, insulation, method, route, terminals, circuits: circuits!.value },
@@ -77,7 +77,7 @@ function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedVal
 function dcAmpacity(cable: Cable, { job, values }: Surroundings): TracedValue {
   const { insulation, route } = cable.part;
   const { areaMm2, count, circuits } = cable.values;
-  const [area, ambient] = [areaMm2!, values.path.ambientC];
+  const [area, ambient] = [areaMm2!, values.wiring.ambientC];
   const tableKey = ampacityTable(job);
   const table = AMPACITY_TABLES[tableKey];
   const listed = tableAmpacity(tableKey, area.value, insulation);

@@ -11,11 +11,11 @@ const carries = (job: Job) => assess(job).verdicts.carries;
 const ruleOf = (job: Job, key: RegExp) => assess(job).rules.find((rule) => key.test(rule.key));
 const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, job = jobOf()): Job => ({
   ...job,
-  path: { ...job.path, branches: [{ ...emptyBranch(role, role), ...change }] },
+  wiring: { ...job.wiring, branches: [{ ...emptyBranch(role, role), ...change }] },
 });
 const changeover = (job: Job): Job => ({
   ...job,
-  path: { ...job.path, mains: [emptyPart("changeover", "co"), ...job.path.mains] },
+  wiring: { ...job.wiring, mains: [emptyPart("changeover", "co"), ...job.wiring.mains] },
 });
 
 describe("structure rules, each broken and repaired", () => {
@@ -46,7 +46,7 @@ describe("structure rules, each broken and repaired", () => {
     [
       "no residual current protection (RCD or GFCI) on the inverter's output",
       /^leakage/,
-      { ...jobOf(), path: { ...jobOf().path, mains: [] } },
+      { ...jobOf(), wiring: { ...jobOf().wiring, mains: [] } },
       jobOf(),
       "Stop",
     ],
@@ -55,15 +55,15 @@ describe("structure rules, each broken and repaired", () => {
       /^output/,
       {
         ...jobOf({ inverter: { rating: q(8000) } }),
-        path: {
-          ...jobOf().path,
+        wiring: {
+          ...jobOf().wiring,
           mains: [emptyPart("rcd", "r"), { ...emptyPart("cable", "c"), areaMm2: q(2.5) } as Part],
         },
       },
       {
         ...jobOf({ inverter: { rating: q(3000) } }),
-        path: {
-          ...jobOf().path,
+        wiring: {
+          ...jobOf().wiring,
           mains: [emptyPart("rcd", "r"), { ...emptyPart("cable", "c"), areaMm2: q(2.5) } as Part],
         },
       },
@@ -93,7 +93,7 @@ describe("structure rules, each broken and repaired", () => {
   ])("%s", (_, key, broken, mended, word) => {
     expect(ruleOf(broken, key)).toMatchObject({ met: false, broken: word });
     expect(ruleOf(broken, key)!.reason).toMatch(/\.$/);
-    expect(ruleOf(broken, key)!.cure).toMatch(/\.$/);
+    expect(ruleOf(broken, key)!.fix).toMatch(/\.$/);
     expect(carries(broken).word).toBe(word);
     expect(ruleOf(mended, key)).toMatchObject({ met: true });
     expect(carries(mended).checks.find((check) => check.key === `rule:${ruleOf(mended, key)!.key}`)!.word).toBe(
@@ -136,7 +136,7 @@ describe("protection at every source", () => {
         length: q(metres),
         areaMm2: q(120),
       };
-      return carries({ ...job, path: { ...job.path, main: [before, ...job.path.main] } }).checks.find(({ key }) =>
+      return carries({ ...job, wiring: { ...job.wiring, main: [before, ...job.wiring.main] } }).checks.find(({ key }) =>
         key.endsWith("unfusedPlace"),
       );
     };
@@ -163,8 +163,8 @@ describe("parts under their current", () => {
     const at = (lugC: number, hotCurrent: number) =>
       carries({
         ...job,
-        path: {
-          ...job.path,
+        wiring: {
+          ...job.wiring,
           measured: { cableC: q(35), lugC: q(lugC), airC: q(30), hotCurrent: q(hotCurrent) },
         },
       }).checks.filter(({ key }) => key.startsWith("measured:"));
@@ -204,7 +204,7 @@ describe("the same system in metric and in American notation", () => {
       bank: { parallel: q(2), capacityAh: q(280) },
       cable: { areaMm2: read(texts.area, "area"), length: read(texts.length, "length") },
     });
-    job.path.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: read(texts.link, "length") }, {}] };
+    job.wiring.links = { layout: "own-leads", fuses: "unsaid", paths: [{ length: read(texts.link, "length") }, {}] };
     return { ...job, notation };
   };
   it("gives the same verdicts, figure for figure", () => {
@@ -231,26 +231,26 @@ describe("a unit's own circuit", () => {
         parts: branch.parts.map((part) => (part.kind === "breaker" ? { ...part, rating: q(amps) } : part)),
       };
     };
-    job.path.branches = [circuit("unit-1", 10), circuit("second", 6)];
+    job.wiring.branches = [circuit("unit-1", 10), circuit("second", 6)];
     return job;
   };
   it("carries that unit's current alone, and its breaker is judged by it", () => {
     const { currents, verdicts, figures } = assess(two());
-    expect(currents["path.branches.0.parts"]).toBeCloseTo(figures["unit.0.apparent"]!.value / 230, 9);
-    expect(currents["path.branches.1.parts"]).toBeCloseTo(figures["unit.1.apparent"]!.value / 230, 9);
-    const size = (i: number) => verdicts.carries.checks.find(({ key }) => key === `path.branches.${i}.parts.0:size`)!;
+    expect(currents["wiring.branches.0.parts"]).toBeCloseTo(figures["unit.0.apparent"]!.value / 230, 9);
+    expect(currents["wiring.branches.1.parts"]).toBeCloseTo(figures["unit.1.apparent"]!.value / 230, 9);
+    const size = (i: number) => verdicts.carries.checks.find(({ key }) => key === `wiring.branches.${i}.parts.0:size`)!;
     expect([size(0).margin > 1, size(1).margin > 1]).toEqual([true, false]);
   });
   it("is drawn with its unit at the end, which is then no longer on the common run", () => {
     const job = two();
     const { items } = singleLineDiagram(job, assess(job));
-    expect(items.filter(({ path }) => path === "units.1").map(({ key }) => key)).toEqual(["path.branches.1.unit"]);
+    expect(items.filter(({ path }) => path === "units.1").map(({ key }) => key)).toEqual(["wiring.branches.1.unit"]);
     expect(items.some(({ title }) => title === "board")).toBe(true);
   });
   it("without a breaker there or before it is a stop", () => {
     const job = two();
-    job.path.mains = job.path.mains.filter(({ kind }) => kind !== "breaker");
-    job.path.branches[0]!.parts = [emptyPart("cable", "c")];
+    job.wiring.mains = job.wiring.mains.filter(({ kind }) => kind !== "breaker");
+    job.wiring.branches[0]!.parts = [emptyPart("cable", "c")];
     expect(ruleOf(job, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, broken: "Stop" });
   });
 });
@@ -264,9 +264,9 @@ describe("the one-line plan", () => {
         ...emptyPart(kinds[i % kinds.length]!, `${stem}${i}`),
         name: i % 3 ? "" : `Starboard locker ${i}`,
       }));
-    job.path.main = many(["fuse", "isolator", "shunt", "cable", "busbar", "joints"], 14, "m");
-    job.path.mains = many(["rcd", "changeover", "breaker", "cable"], 8, "a");
-    job.path.branches = (["solar", "engine", "shore"] as const).map((role) => ({
+    job.wiring.main = many(["fuse", "isolator", "shunt", "cable", "busbar", "joints"], 14, "m");
+    job.wiring.mains = many(["rcd", "changeover", "breaker", "cable"], 8, "a");
+    job.wiring.branches = (["solar", "engine", "shore"] as const).map((role) => ({
       ...emptyBranch(role, role),
       parts: many(role === "shore" ? ["rcd", "breaker", "cable"] : ["fuse", "cable"], 6, role),
     }));
@@ -276,7 +276,7 @@ describe("the one-line plan", () => {
     const job = large();
     const diagram = singleLineDiagram(job, assess(job));
     expect(
-      diagram.items.filter(({ path }) => /^path\.(main|mains|branches\.\d+\.parts)\.\d+$/.test(path)),
+      diagram.items.filter(({ path }) => /^wiring\.(main|mains|branches\.\d+\.parts)\.\d+$/.test(path)),
     ).toHaveLength(40);
     const boxes = diagram.items.map(({ x, y, ...item }) => ({
       left: x - DIAGRAM_CELL.width / 2,
@@ -317,7 +317,7 @@ describe("the one-line plan", () => {
   });
   it("marks the failing part in place, by name", () => {
     const job = jobOf({ cable: { areaMm2: q(10), length: q(6) } });
-    const item = singleLineDiagram(job, assess(job)).items.find(({ path }) => path === "path.main.3")!;
+    const item = singleLineDiagram(job, assess(job)).items.find(({ path }) => path === "wiring.main.3")!;
     expect(item.word).toMatch(/Fails|Stop/);
     expect(item.fault).toMatch(/W1/);
   });
@@ -349,19 +349,19 @@ describe("documents of version 1", () => {
     const read = readJob(old);
     expect(read).toMatchObject({ ok: true });
     if (!read.ok) return;
-    expect(read.job.path.main).toMatchObject([
+    expect(read.job.wiring.main).toMatchObject([
       { kind: "fuse", fuseKind: "class-t", rating: q(150) },
       { kind: "isolator", resistance: q(0.0004) },
       { kind: "cable", route: "engine", areaMm2: q(35), length: q(2.5) },
       { kind: "joints", contacts: q(10) },
     ]);
-    expect(read.job.path.dropLimit).toEqual(q(0.04));
+    expect(read.job.wiring.dropLimit).toEqual(q(0.04));
     expect(read.job.notation.currency).toBe("EUR");
   });
   it("without a fuse have none, and an unknown key is named", () => {
     const bare = readJob({ ...old, path: { ...old.path, fuseKind: "none" } });
-    expect(bare.ok && bare.job.path.main.some(({ kind }) => kind === "fuse")).toBe(false);
+    expect(bare.ok && bare.job.wiring.main.some(({ kind }) => kind === "fuse")).toBe(false);
     const wrong = readJob({ ...old, path: { ...old.path, colour: "red" } });
-    expect(wrong).toMatchObject({ ok: false, faults: [{ path: "path", message: expect.stringMatching(/colour/) }] });
+    expect(wrong).toMatchObject({ ok: false, faults: [{ path: "wiring", message: expect.stringMatching(/colour/) }] });
   });
 });

@@ -62,11 +62,11 @@ export interface WiringModel {
 }
 
 /** Every run that parts stand in, the mains side only where there is one. */
-export const allCircuits = (path: WiringModel, converted = true): Circuit[] => [
-  path.main,
-  ...(converted ? [path.mains] : []),
-  ...path.branches,
-  ...path.far,
+export const allCircuits = (wiring: WiringModel, converted = true): Circuit[] => [
+  wiring.main,
+  ...(converted ? [wiring.mains] : []),
+  ...wiring.branches,
+  ...wiring.far,
 ];
 
 /** What one circuit is made from: where it stands in the document, its parts with their values, and its branch if it has one. */
@@ -146,12 +146,12 @@ function branchCircuits(context: WiringContext): { branches: Circuit[]; far: Cir
     values.bank.blockVoltage.value * values.bank.series.value,
   );
   const far: Circuit[] = [];
-  const branches = job.path.branches.map((branch, branchIndex) => {
-    const v = values.path.branches[branchIndex]!;
+  const branches = job.wiring.branches.map((branch, branchIndex) => {
+    const v = values.wiring.branches[branchIndex]!;
     const array =
       branch.role === "solar" ? arrayOf(job, panels, lowestC.value, controllerOfBranch(job, branchIndex)) : null;
     const side = farSideOf({ job, branch, values: v, chargeToVoltage, rules, array: array ?? NO_ARRAY });
-    const path = `path.branches.${branchIndex}` as const;
+    const path = `wiring.branches.${branchIndex}` as const;
     if (side)
       far.push(
         circuitOf(context, {
@@ -188,19 +188,19 @@ export function wiringModel(job: Job, values: JobValues): WiringModel {
   const main = circuitOf(context, {
     key: "main",
     title: converted ? "Battery to inverter" : "Battery to unit",
-    path: "path.main",
-    parts: job.path.main,
-    values: values.path.main,
+    path: "wiring.main",
+    parts: job.wiring.main,
+    values: values.wiring.main,
     lanes,
   });
   const mains = circuitOf(context, {
     key: "mains",
     title: "Inverter to units",
-    path: "path.mains",
-    parts: job.path.mains,
-    values: values.path.mains,
+    path: "wiring.mains",
+    parts: job.wiring.mains,
+    values: values.wiring.mains,
   });
-  const measured = measuredResistance(values.path.measured);
+  const measured = measuredResistance(values.wiring.measured);
   const fuses = main.parts.filter(({ part }) => part.kind === "fuse");
   const fuse = fuses.reduce<WiringPart | null>(
     (least, one) => (!least || one.values.rating!.value < least.values.rating!.value ? one : least),

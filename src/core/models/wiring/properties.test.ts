@@ -9,8 +9,8 @@ import { cableCarries } from "../../reference/conductors/ampacity";
 import { shareAmong, type LinkLayout } from "../../reference/conductors/links";
 import { singleLineDiagram, DIAGRAM_CELL, linesBelow } from "../../applications/diagram/single-line-diagram";
 
-const unread = (job: Job): Job => ({ ...job, path: { ...job.path, measured: {} } });
-const ohms = (job: Job) => assess(job).path.resistance;
+const unread = (job: Job): Job => ({ ...job, wiring: { ...job.wiring, measured: {} } });
+const ohms = (job: Job) => assess(job).wiring.resistance;
 
 describe("runs of parts, on random systems", () => {
   it("a part more never has less resistance", () => {
@@ -21,9 +21,9 @@ describe("runs of parts, on random systems", () => {
         (random, kind) => {
           const job = unread(random);
           // Assumed cables share the drop allowed among them, so their sizes are entered.
-          const main = job.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(50) } : part));
+          const main = job.wiring.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(50) } : part));
           const part = { ...emptyPart(kind, "more"), ...(kind === "cable" ? { areaMm2: q(50) } : {}) } as Part;
-          const of = (parts: Part[]) => ohms({ ...job, path: { ...job.path, main: parts } });
+          const of = (parts: Part[]) => ohms({ ...job, wiring: { ...job.wiring, main: parts } });
           expect(of([...main, part])).toBeGreaterThan(of(main));
         },
       ),
@@ -35,10 +35,10 @@ describe("runs of parts, on random systems", () => {
       fc.property(randomJob(false), (random) => {
         const job = unread(random);
         // Assumed sizes follow the fuse before them, so only entered ones stay what they are.
-        const entered = job.path.main.filter((part): part is Part & { kind: "joints" } => part.kind === "joints");
+        const entered = job.wiring.main.filter((part): part is Part & { kind: "joints" } => part.kind === "joints");
         const main: Part[] = [...entered, { ...(emptyPart("cable", "c") as Part & { kind: "cable" }), areaMm2: q(50) }];
-        const turned = { ...job, path: { ...job.path, main: [...main].reverse() } };
-        expect(ohms(turned)).toBeCloseTo(ohms({ ...job, path: { ...job.path, main } }), 12);
+        const turned = { ...job, wiring: { ...job.wiring, main: [...main].reverse() } };
+        expect(ohms(turned)).toBeCloseTo(ohms({ ...job, wiring: { ...job.wiring, main } }), 12);
       }),
       { numRuns: 40 },
     );
@@ -47,8 +47,8 @@ describe("runs of parts, on random systems", () => {
     fc.assert(
       fc.property(randomJob(true), (job) => {
         const diagram = singleLineDiagram(job, assess(job));
-        const parts = job.path.branches.reduce((sum, branch) => sum + branch.parts.length, job.path.main.length);
-        const drawn = diagram.items.filter(({ path }) => /^path\.(main|branches\.\d+\.parts)\.\d+$/.test(path));
+        const parts = job.wiring.branches.reduce((sum, branch) => sum + branch.parts.length, job.wiring.main.length);
+        const drawn = diagram.items.filter(({ path }) => /^wiring\.(main|branches\.\d+\.parts)\.\d+$/.test(path));
         expect(drawn).toHaveLength(parts);
         expect(new Set(diagram.items.map(({ key }) => key)).size).toBe(diagram.items.length);
         const boxes = diagram.items.map(({ x, y, ...item }) => [x, y - 19, y + 20 + 14 * linesBelow(item)] as const);
@@ -93,7 +93,7 @@ describe("sharing among batteries", () => {
   it("longer links never raise what the battery may give", () => {
     const limit = (metres: number) => {
       const job = jobOf({ bank: { parallel: q(3), continuousCurrent: q(100) } });
-      job.path.links = {
+      job.wiring.links = {
         layout: "chain-one-end",
         fuses: "unsaid",
         areaMm2: q(35),
@@ -146,7 +146,7 @@ describe("choose for me", () => {
   const chosen = (amps: number, metres = 1.5) =>
     sizeCircuit(
       jobOf({ unit: { runningCurrent: q(amps) }, cable: { length: q(metres) }, inverter: { rating: q(4000) } }),
-      "path.main",
+      "wiring.main",
     )!;
   it("more current or a longer run never asks for less copper", () => {
     const copper = ({ areaMm2, count }: ReturnType<typeof chosen>) => areaMm2 * count;
@@ -158,11 +158,11 @@ describe("choose for me", () => {
   it("its fuse is over 125 % of the current and under what the cable carries", () => {
     const { job, rating } = chosen(6);
     const { figures, currents } = assess(job);
-    expect(rating).toBeGreaterThanOrEqual(1.25 * currents["path.main"]!);
-    expect(rating).toBeLessThanOrEqual(figures["path.main.3.ampacity"]!.value);
+    expect(rating).toBeGreaterThanOrEqual(1.25 * currents["wiring.main"]!);
+    expect(rating).toBeLessThanOrEqual(figures["wiring.main.3.ampacity"]!.value);
   });
   it("is of the system's own table: gauges on 120 V, square millimetres on 230 V", () => {
-    expect(sizeCircuit(jobOf({ mains: "120V60Hz", unit: { runningCurrent: q(10) } }), "path.main")!.words).toMatch(
+    expect(sizeCircuit(jobOf({ mains: "120V60Hz", unit: { runningCurrent: q(10) } }), "wiring.main")!.words).toMatch(
       /AWG/,
     );
     expect(chosen(5).words).toMatch(/mm²/);

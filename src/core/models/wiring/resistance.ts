@@ -4,11 +4,11 @@ import { isKind, type NamedPart } from "./part";
 import type { JobValues } from "../../document/resolved";
 
 /** Resistance of the path by two voltages and a current, where all three were entered and make sense. */
-export function measuredResistance(measured: JobValues["path"]["measured"]): TracedValue | null {
+export function measuredResistance(measured: JobValues["wiring"]["measured"]): TracedValue | null {
   const { bankVoltage, inverterVoltage, current } = measured;
   if (!bankVoltage || !inverterVoltage || !current || bankVoltage.value <= inverterVoltage.value) return null;
   return traced({
-    key: "path.measured",
+    key: "wiring.measured",
     name: "Wiring, as measured",
     dimension: "resistance",
     value: (bankVoltage.value - inverterVoltage.value) / current.value,

@@ -59,7 +59,7 @@ describe("a generator that starts by itself", () => {
         stopAt: q(0.7),
         ...change,
       },
-      path: { ...job.path, branches: [{ ...emptyBranch("charger", "c"), current: q(60) }] },
+      wiring: { ...job.wiring, branches: [{ ...emptyBranch("charger", "c"), current: q(60) }] },
     });
   it("keeps the battery at its level: it starts at one and stops at the other", () => {
     const { run } = simulate(auto(), { days: 3, minuteOfDay: 720 });
@@ -88,7 +88,7 @@ describe("a generator that starts by itself", () => {
         {
           ...job,
           supplies: { ...job.supplies, generatorRating: q(1000), generatorContinuous: q(continuous) },
-          path: { ...job.path, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
+          wiring: { ...job.wiring, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
         },
         always("generator"),
       );
@@ -114,7 +114,7 @@ describe("the battery's own limits in a run", () => {
       {
         ...job,
         bank: { ...job.bank, ...change },
-        path: { ...job.path, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
+        wiring: { ...job.wiring, branches: [{ ...emptyBranch("charger", "c"), current: q(200) }] },
       },
       always("shore"),
     );
@@ -149,7 +149,7 @@ describe("an isolator between unlike batteries", () => {
     const on = (volts: number) =>
       simulate(
         withSpans(
-          { ...job, bank: { ...job.bank, blockVoltage: q(volts) }, path: { ...job.path, branches: [engine] } },
+          { ...job, bank: { ...job.bank, blockVoltage: q(volts) }, wiring: { ...job.wiring, branches: [engine] } },
           driving,
         ),
         { ...NOON, startSoc: 0.5 },
@@ -180,7 +180,7 @@ describe("units beside the inverter", () => {
     return withSpans({
       ...base,
       units: [base.units[0]!, unit],
-      path: { ...base.path, branches: own ? [{ ...emptyBranch("dc-unit", "b"), unitId: "dc" }] : [] },
+      wiring: { ...base.wiring, branches: own ? [{ ...emptyBranch("dc-unit", "b"), unitId: "dc" }] : [] },
     });
   };
   it("a DC unit on its own branch leaves the inverter's circuit to the inverter", () => {
@@ -200,11 +200,11 @@ describe("supply of two legs", () => {
   it("a 50 A inlet brings twice what one leg does to the run", () => {
     const at = (amps: number) => {
       const one = jobOf({ mains: "120V240V60Hz", inverter: { rating: q(6000) } });
-      one.path.branches = [
+      one.wiring.branches = [
         { ...emptyBranch("shore", "s"), current: q(amps) },
         { ...emptyBranch("charger", "c"), current: q(2000) },
       ];
-      one.path.mains.unshift(emptyPart("changeover", "t"));
+      one.wiring.mains.unshift(emptyPart("changeover", "t"));
       one.bank = {
         ...one.bank,
         capacityAh: q(20_000),
@@ -212,7 +212,7 @@ describe("supply of two legs", () => {
         continuousCurrent: q(5000),
         resistance: q(0.000001),
       };
-      one.path.measured = {};
+      one.wiring.measured = {};
       const { run } = simulate(withSpans(one, always("shore")), { days: 0.05, minuteOfDay: 0, startSoc: 0.3 });
       return run.shorePower.reduce((a, b) => Math.max(a, b));
     };

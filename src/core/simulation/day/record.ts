@@ -48,7 +48,8 @@ export function recordOf({ run, clock, weather, warmUpSteps, schedule }: Simulat
   const setPointC = new Float32Array(steps).fill(NaN);
   schedule.mode.forEach((mode, u) => {
     for (let k = 0; k < steps; k++)
-      if (mode[warmUpSteps + k]! >= 2 && Number.isNaN(setPointC[k]!)) setPointC[k] = schedule.setPointC[u]![warmUpSteps + k]!;
+      if (mode[warmUpSteps + k]! >= 2 && Number.isNaN(setPointC[k]!))
+        setPointC[k] = schedule.setPointC[u]![warmUpSteps + k]!;
   });
   return {
     stepS,

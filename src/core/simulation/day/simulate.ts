@@ -174,11 +174,11 @@ const boardLimit = ({ job, bank }: System): number =>
 function enginePower(system: System, idle: boolean): number {
   const { job, values, bank } = system;
   // An isolator between unlike batteries is a stop: no run lets it charge.
-  const unlike = job.path.branches.some(
+  const unlike = job.wiring.branches.some(
     (branch, i) =>
       branch.role === "engine" &&
       branch.coupling === "isolator" &&
-      !joinsAlike(values.path.branches[i]!.vehicleVoltage.value, bank.nominalVoltage),
+      !joinsAlike(values.wiring.branches[i]!.vehicleVoltage.value, bank.nominalVoltage),
   );
   if (unlike) return 0;
   return alternatorPower({
@@ -188,7 +188,7 @@ function enginePower(system: System, idle: boolean): number {
     vehicle: values.sources.vehicleCurrent.value,
     limit: values.sources.engineCurrent.value,
     bankVolts: chargingVolts(system),
-    converter: !job.path.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
+    converter: !job.wiring.branches.some(({ role, coupling }) => role === "engine" && coupling === "isolator"),
     idle,
   });
 }
@@ -239,7 +239,7 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
 
 /** What a run holds constant, from a system. */
 export function simulationParameters(system: System, noOverload = false): SimulationParameters {
-  const { job, values, bank, inverter, path, loads } = system;
+  const { job, values, bank, inverter, wiring, loads } = system;
   const { lithium } = CHEMISTRIES[job.bank.chemistry];
   const sourceValues = values.sources;
   const combined = system.converted && job.inverter.combined;
@@ -255,7 +255,7 @@ export function simulationParameters(system: System, noOverload = false): Simula
     acceptance: sourceValues.acceptance.value,
     chargeLimit: bank.chargeCurrent * bank.chargeShare,
     dischargeLimit: noOverload ? Infinity : boardLimit(system),
-    pathResistance: path.resistance,
+    pathResistance: wiring.resistance,
     converted: system.converted,
     inverter: {
       idlePower: inverter.idlePower,

@@ -2,7 +2,7 @@ import type { Unit } from "../../document/schema";
 import { fixedSpeed } from "../../document/unit-kinds";
 import type { JobValues } from "../../document/resolved";
 
-export type Cure = Unit["cure"];
+export type StartAid = Unit["startAid"];
 
 /** What one unit asks of its supply at a moment of its start. */
 export interface Instant {
@@ -39,7 +39,7 @@ const CAPACITOR_PEAK = 0.97;
 const PLATEAU = 0.8;
 
 /**
- * The start of one unit. `cure` stands in for the unit's own, so that bare and cured starts can be compared.
+ * The start of one unit. `startAid` stands in for the unit's own, so that bare and aided starts can be compared.
  *
  * Fixed speed, bare: locked-rotor current for 80 % of the start time, then straight down to running. Soft starter: the
  * current climbs to (1 - r) LRA over 60 % of the ramp, holds to 85 %, and falls to running. Variable speed: a straight
@@ -49,20 +49,20 @@ export function startShape(
   unit: Unit,
   values: JobValues["units"][number],
   running: RunningDraw,
-  cure: Cure,
+  startAid: StartAid,
 ): StartShape {
   if (!fixedSpeed(unit)) return rampShape(values.rampTime.value, running);
   const locked = values.lockedRotorCurrent.value;
   const fan = values.lockedRotorCurrent.origin === "measured" ? 0 : running.fan;
-  const soft = cure === "soft-starter";
+  const soft = startAid === "soft-starter";
   const peakCurrent = soft
     ? Math.min(locked, locked * (1 - values.softReduction.value) * (unit.learned ? 1 : UNLEARNED))
-    : cure === "start-capacitor"
+    : startAid === "start-capacitor"
       ? locked * CAPACITOR_PEAK
       : locked;
   const settles = soft
     ? values.softRamp.value
-    : values.startTime.value * (cure === "start-capacitor" ? CAPACITOR_TIME : 1);
+    : values.startTime.value * (startAid === "start-capacitor" ? CAPACITOR_TIME : 1);
   const rises = soft ? 0.6 * settles : 0;
   const falls = (soft ? 0.85 : PLATEAU) * settles;
   const peak = running.volts * peakCurrent;

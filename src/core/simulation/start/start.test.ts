@@ -7,9 +7,9 @@ import { assess } from "../../assessment/verdicts/assess";
 import { measureNext } from "../../assessment/verdicts/measure-next";
 import { readCapture } from "../../applications/start-aids/capture";
 import { captureOfTable } from "../../applications/start-aids/capture-table";
-import { startWays } from "../../assessment/starts/start-conditions";
+import { startConditions } from "../../assessment/starts/start-conditions";
 import { sizeCircuit } from "../../applications/sizing/size-circuit";
-import { compareCures } from "../../applications/start-aids/start-aids";
+import { compareStartAids } from "../../applications/start-aids/start-aids";
 import { smallestMargin } from "./start";
 import { generatorSurge, startSupplies } from "../../assessment/starts/supplies";
 
@@ -48,8 +48,8 @@ describe("the same start on every source", () => {
     expect(running(24.1).word).toBe("Fails");
   });
   it("a soft starter makes do with a much smaller generator (common practice, no source)", () => {
-    const needs = (cure: "none" | "soft-starter") =>
-      startSupplies(jobOf({ unit: { ...roof, cure } }))!.smallestGenerator.one;
+    const needs = (startAid: "none" | "soft-starter") =>
+      startSupplies(jobOf({ unit: { ...roof, startAid } }))!.smallestGenerator.one;
     expect(needs("soft-starter")).toBeLessThan(0.55 * needs("none"));
   });
   it("a conventional generator starts more than an electronic one of its rating", () => {
@@ -84,7 +84,7 @@ describe("the same start on every source", () => {
 });
 
 describe("the ways a start may go", () => {
-  const margins = (job: Job) => Object.fromEntries(startWays(job).map(({ key, margin }) => [key, margin]));
+  const margins = (job: Job) => Object.fromEntries(startConditions(job).map(({ key, margin }) => [key, margin]));
   it("full is no worse than low, cold no better, together no better than in turn", () => {
     const m = margins(two(failing()));
     expect(m.full).toBeGreaterThanOrEqual(m.reserve!);
@@ -92,18 +92,18 @@ describe("the ways a start may go", () => {
     expect(m.together).toBeLessThan(m.reserve!);
   });
   it("an unlearned soft starter is worse than a learned one, and a restart too soon worse still", () => {
-    const m = margins(jobOf({ unit: { ...roof, cure: "soft-starter", learned: true } }));
+    const m = margins(jobOf({ unit: { ...roof, startAid: "soft-starter", learned: true } }));
     expect(m.unlearned).toBeLessThan(m.learned!);
     expect(m.stalled).toBeLessThan(m.unlearned!);
   });
 });
 
-describe("cures compared", () => {
-  const results = compareCures(failing());
-  const of = (key: string) => results.find((cure) => cure.key === key)!;
+describe("start aids compared", () => {
+  const results = compareStartAids(failing());
+  const of = (key: string) => results.find((startAid) => startAid.key === key)!;
   it("offers all eight on a bare fixed-speed unit with thin cable", () => {
-    const thin = { ...failing(), path: jobOf({ cable: { areaMm2: q(25), length: q(4) } }).path };
-    expect(compareCures(thin).map(({ key }) => key)).toEqual([
+    const thin = { ...failing(), wiring: jobOf({ cable: { areaMm2: q(25), length: q(4) } }).wiring };
+    expect(compareStartAids(thin).map(({ key }) => key)).toEqual([
       "soft-starter",
       "start-capacitor",
       "bigger-inverter",
@@ -132,7 +132,7 @@ describe("cures compared", () => {
   });
   it("gives each its cost and mass, which the workshop's own replace", () => {
     for (const { cost, mass } of results) expect([cost > 0, mass > 0]).toEqual([true, true]);
-    const own = compareCures({ ...failing(), cures: { "soft-starter": { cost: q(199), mass: q(0.4) } } });
+    const own = compareStartAids({ ...failing(), startAids: { "soft-starter": { cost: q(199), mass: q(0.4) } } });
     expect(own[0]).toMatchObject({ key: "soft-starter", cost: 199, mass: 0.4 });
   });
   it("what it shows is what the system gets", () => {
@@ -148,14 +148,17 @@ describe("choose for me", () => {
   const carried = (job: Job) => assess(job).verdicts.carries.checks;
   it("gives the smallest standard cable that meets drop, ampacity and withstand: one size less does not", () => {
     const job = jobOf({ unit: { runningCurrent: q(6) }, cable: { areaMm2: q(10), length: q(4) } });
-    const choice = sizeCircuit(job, "path.main")!;
+    const choice = sizeCircuit(job, "wiring.main")!;
     expect(choice.met).toBe(true);
-    const broken = (one: Job) => carried(one).filter(({ part, margin }) => part?.startsWith("path.main") && margin < 1);
+    const broken = (one: Job) =>
+      carried(one).filter(({ part, margin }) => part?.startsWith("wiring.main") && margin < 1);
     expect(broken(choice.job)).toEqual([]);
     const sizes = [10, 16, 25, 35, 50, 70, 95, 120, 150];
     const less = sizes[sizes.indexOf(choice.areaMm2) - 1]!;
     const smaller = structuredClone(choice.job);
-    smaller.path.main = smaller.path.main.map((part) => (part.kind === "cable" ? { ...part, areaMm2: q(less) } : part));
+    smaller.wiring.main = smaller.wiring.main.map((part) =>
+      part.kind === "cable" ? { ...part, areaMm2: q(less) } : part,
+    );
     expect(broken(smaller).length).toBeGreaterThan(0);
     expect(choice.reasons.map(({ rule }) => rule)).toEqual(
       expect.arrayContaining([
@@ -167,30 +170,30 @@ describe("choose for me", () => {
   });
   it("clears the reading of the old path", () => {
     const job = jobOf({ cable: { areaMm2: q(10), length: q(3) } });
-    job.path.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(11) };
-    expect(assess(sizeCircuit(job, "path.main")!.job).path.excess).toBeNull();
+    job.wiring.measured = { current: q(60), bankVoltage: q(13), inverterVoltage: q(11) };
+    expect(assess(sizeCircuit(job, "wiring.main")!.job).wiring.excess).toBeNull();
   });
   it("says when no standard size will do, and gives the nearest", () => {
     const job = jobOf({ unit: { runningCurrent: q(9) }, cable: { length: q(60) }, inverter: { rating: q(3000) } });
-    expect(sizeCircuit(job, "path.main")).toMatchObject({ met: false });
+    expect(sizeCircuit(job, "wiring.main")).toMatchObject({ met: false });
   });
   it("takes a kind of fuse that breaks the battery's short circuit, and leaves one that does", () => {
     const job = jobOf({ unit: { runningCurrent: q(6) }, bank: { parallel: q(3) } });
-    const kindsOf = (one: Job) => one.path.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
+    const kindsOf = (one: Job) => one.wiring.main.flatMap((part) => (part.kind === "fuse" ? part.fuseKind : []));
     const weak = structuredClone(job);
-    weak.path.main = weak.path.main.map((part) =>
+    weak.wiring.main = weak.wiring.main.map((part) =>
       part.kind === "fuse" ? { ...part, fuseKind: "bolted-strip" } : part,
     );
     expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
-    const choice = sizeCircuit(weak, "path.main")!;
+    const choice = sizeCircuit(weak, "wiring.main")!;
     expect(carried(choice.job).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
     expect(choice.reasons.map(({ rule }) => rule)).toContain("Interrupting rating");
-    expect(kindsOf(sizeCircuit(job, "path.main")!.job)).toEqual(kindsOf(job));
+    expect(kindsOf(sizeCircuit(job, "wiring.main")!.job)).toEqual(kindsOf(job));
   });
   it("does mains runs by breaker, and has nothing to say without a cable", () => {
     const job = jobOf({ unit: { runningCurrent: q(11) } });
-    expect(sizeCircuit(job, "path.mains")!.rating).toBeGreaterThanOrEqual(13);
-    expect(sizeCircuit({ ...job, path: { ...job.path, mains: [] } }, "path.mains")).toBeNull();
+    expect(sizeCircuit(job, "wiring.mains")!.rating).toBeGreaterThanOrEqual(13);
+    expect(sizeCircuit({ ...job, wiring: { ...job.wiring, mains: [] } }, "wiring.mains")).toBeNull();
   });
 });
 

@@ -7,17 +7,17 @@ import type { Job } from "../../document/schema";
 import { legShares, type Legs } from "../../reference/standards/mains";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import type { Allowed } from "../../models/system/system";
-import { startShape, type Cure, type Instant, type StartShape } from "./demand";
+import { startShape, type StartAid, type Instant, type StartShape } from "./demand";
 import { onMains } from "../../document/unit-kinds";
 import type { JobValues } from "../../document/resolved";
 
-/** The fixed parts of a start: everything but the cure. */
+/** The fixed parts of a start: everything but the start aid. */
 export interface StartContext {
   job: Job;
   values: JobValues;
   bank: BankModel;
   inverter: InverterModel;
-  path: WiringModel;
+  wiring: WiringModel;
   units: UnitDraws[];
   mains: number;
   unitVolts: readonly number[];
@@ -126,11 +126,11 @@ export function farCutOff({
 }
 
 export function allowedPathPower(context: StartContext, rest: number): Allowed {
-  const { bank, path, dcLoad } = context;
+  const { bank, wiring, dcLoad } = context;
   const inner = bank.innerResistance;
   const sideCurrent = dcLoad / rest;
   const seen = rest - sideCurrent * inner;
-  const whole = Math.max(inner + path.resistance, 1e-9);
+  const whole = Math.max(inner + wiring.resistance, 1e-9);
   // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
   const floor = Math.max(farCutOff(context), seen / 2);
   const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
@@ -147,7 +147,7 @@ export interface StartQuestion {
   /** Index of the unit that starts while the others run, or -1 for all together. */
   starting: number;
   /** A start aid in place of the unit's own. */
-  cure: Cure | "own";
+  startAid: StartAid | "own";
   /** State of charge of the battery, 0 to 1. */
   share: number;
   /** Whether the limits are to be drawn: a trace that is only weighed has fewer points and no lines. */
@@ -156,7 +156,7 @@ export interface StartQuestion {
 
 /** The start of a unit, or of all, under every limit. */
 export function traceStart(context: StartContext, question: StartQuestion): StartTrace {
-  const { bank, path, converted } = context;
+  const { bank, wiring, converted } = context;
   const { starting } = question;
   const demand = demandOver(context, question);
   const { shape, seconds, apparent, real, pathPower, pathCurrent, peakAt } = demand;
@@ -164,7 +164,7 @@ export function traceStart(context: StartContext, question: StartQuestion): Star
   if (converted) limits.weighSurge();
   limits.weighVoltage();
   limits.weighProtection();
-  if (path.fuseRating > 0) limits.weighFuse();
+  if (wiring.fuseRating > 0) limits.weighFuse();
   const breaker = converted ? limits.weighBreakers() : null;
   return {
     starting,
@@ -177,7 +177,7 @@ export function traceStart(context: StartContext, question: StartQuestion): Star
     pathCurrent,
     limits: limits.lines,
     nearest: limits.nearest,
-    peak: bankUnderLoad(demand.rest, bank.innerResistance, path.resistance, pathPower[peakAt]!, context.dcLoad),
+    peak: bankUnderLoad(demand.rest, bank.innerResistance, wiring.resistance, pathPower[peakAt]!, context.dcLoad),
     peakSeconds: seconds[peakAt]!,
     peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
     peakReal: real.reduce((a, b) => Math.max(a, b), 0),
@@ -202,13 +202,13 @@ interface Demand {
   pathPower: Float64Array;
   pathCurrent: Float64Array;
   bankCurrent: Float64Array;
-  /** Index of the largest power along the path. */
+  /** Index of the largest power along the wiring. */
   peakAt: number;
 }
 
-function demandOver(context: StartContext, { starting, cure, share, drawn = true }: StartQuestion): Demand {
-  const { job, bank, inverter, path, units, converted } = context;
-  const shapes = units.map((_, i) => shapeOf(context, i, cure));
+function demandOver(context: StartContext, { starting, startAid, share, drawn = true }: StartQuestion): Demand {
+  const { job, bank, inverter, wiring, units, converted } = context;
+  const shapes = units.map((_, i) => shapeOf(context, i, startAid));
   const shape = starting === -1 ? shapes.reduce((a, b) => (b.settles > a.settles ? b : a)) : shapes[starting]!;
   const limitCorners = [...inverter.surgeLogTimes.map((t) => Math.exp(t)), bank.peakTime, 0.1, 0.3, 1];
   const corners = [...shapes.flatMap((s) => s.corners), ...limitCorners];
@@ -249,7 +249,7 @@ function demandOver(context: StartContext, { starting, cure, share, drawn = true
     onSurge[k] = split ? 2 * Math.max(first, second) : mainsVA;
     real[k] = converted ? mainsW : directW;
     pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
-    const state = bankUnderLoad(rest, bank.innerResistance, path.resistance, pathPower[k]!, sideW);
+    const state = bankUnderLoad(rest, bank.innerResistance, wiring.resistance, pathPower[k]!, sideW);
     pathCurrent[k] = state.askedPathCurrent;
     bankCurrent[k] = state.askedBankCurrent;
     if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
@@ -257,7 +257,11 @@ function demandOver(context: StartContext, { starting, cure, share, drawn = true
   return { shape, rest, seconds, apparent, real, onSurge, ofUnit, pathPower, pathCurrent, bankCurrent, peakAt };
 }
 
-function shapeOf({ job, values, bank, units, unitVolts }: StartContext, i: number, cure: Cure | "own"): StartShape {
+function shapeOf(
+  { job, values, bank, units, unitVolts }: StartContext,
+  i: number,
+  startAid: StartAid | "own",
+): StartShape {
   const draws = units[i]!;
   const known = {
     apparent: draws.runningApparent.value,
@@ -265,7 +269,7 @@ function shapeOf({ job, values, bank, units, unitVolts }: StartContext, i: numbe
     fan: draws.fan.value,
     volts: draws.direct ? bank.nominalVoltage : unitVolts[draws.index]!,
   };
-  return startShape(job.units[i]!, values.units[i]!, known, cure === "own" ? job.units[i]!.cure : cure);
+  return startShape(job.units[i]!, values.units[i]!, known, startAid === "own" ? job.units[i]!.startAid : startAid);
 }
 
 /** Holds a start's demand against one limit after another. */
@@ -315,15 +319,15 @@ class Weighing {
 
   /** W along the path that a current limit stands for, at the volts which that current leaves. */
   private fromCurrent(current: number, atBank: boolean): number {
-    const { bank, path, dcLoad } = this.context;
+    const { bank, wiring, dcLoad } = this.context;
     const { rest } = this.demand;
     const inner = bank.innerResistance;
     const side = dcLoad / rest;
     const taken = Math.min(
       Math.max(0, atBank ? current - side : current),
-      rest / (2 * Math.max(1e-9, inner + path.resistance)),
+      rest / (2 * Math.max(1e-9, inner + wiring.resistance)),
     );
-    return taken * Math.max(0, rest - (taken + side) * inner - taken * path.resistance);
+    return taken * Math.max(0, rest - (taken + side) * inner - taken * wiring.resistance);
   }
 
   weighSurge(): void {
@@ -363,9 +367,9 @@ class Weighing {
   }
 
   weighFuse(): void {
-    const { path } = this.context;
+    const { wiring } = this.context;
     const { seconds, pathCurrent } = this.demand;
-    const fuse = (k: number) => path.fuseRating * fuseSurvives(seconds[k]!);
+    const fuse = (k: number) => wiring.fuseRating * fuseSurvives(seconds[k]!);
     this.weigh(
       "fuse",
       (k) => pathCurrent[k]!,
@@ -376,9 +380,9 @@ class Weighing {
 
   /** Weighs the AC breakers and returns the one that is nearest to opening; null without any. */
   weighBreakers(): WiringPart | null {
-    const { path, job, mains, unitVolts, units, legs } = this.context;
+    const { wiring, job, mains, unitVolts, units, legs } = this.context;
     const { seconds, onSurge, ofUnit, apparent } = this.demand;
-    const breakers = breakersOf(path, job);
+    const breakers = breakersOf(wiring, job);
     if (breakers.length === 0) return null;
     // At each moment the breaker that has the least to spare stands for all.
     const at = (k: number) =>
@@ -403,7 +407,7 @@ class Weighing {
 
 /** The AC breakers between the inverter and its units: those of the output, and each unit's own (index into the units). */
 function breakersOf(
-  path: WiringModel,
+  wiring: WiringModel,
   job: Job,
 ): { part: WiringPart; rating: number; curve: BreakerCurve; unit: number }[] {
   const found = (parts: WiringPart[], unit: number) =>
@@ -411,8 +415,8 @@ function breakersOf(
       part.part.kind === "breaker" ? [{ part, rating: part.values.rating!.value, curve: part.part.curve, unit }] : [],
     );
   return [
-    ...found(path.mains.parts, -1),
-    ...path.branches.flatMap(({ branch, parts }) => {
+    ...found(wiring.mains.parts, -1),
+    ...wiring.branches.flatMap(({ branch, parts }) => {
       if (branch!.role !== "circuit") return [];
       const unit = job.units.findIndex((unit) => unit.id === branch!.unitId && onMains(unit));
       return unit < 0 ? [] : found(parts, unit);

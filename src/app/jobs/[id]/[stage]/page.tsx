@@ -1,13 +1,13 @@
 import { cache } from "react";
 import type { Metadata } from "next";
-import { notFound } from "next/navigation";
+import { notFound, permanentRedirect } from "next/navigation";
 import { database } from "@/server/database";
 import { idSchema } from "@/contract/common";
 import { owns } from "@/server/owns";
 import { whoSignedIn, whoVisits } from "@/server/page-who";
 import { getJob } from "@/server/jobs";
 import { Sheet } from "@/ui/sheet/sheet";
-import { isStage } from "@/ui/stages/stages";
+import { isStage, stageOfFormer } from "@/ui/stages/stages";
 
 interface Props {
   params: Promise<{ id: string; stage: string }>;
@@ -27,6 +27,8 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 export default async function SheetPage({ params }: Props) {
   const { id, stage } = await params;
+  const former = stageOfFormer(stage);
+  if (former) permanentRedirect(`/jobs/${encodeURIComponent(id)}/${former}`);
   await whoSignedIn(`/jobs/${id}/${stage}`);
   const found = await find(id);
   if (!found || !isStage(stage)) notFound();

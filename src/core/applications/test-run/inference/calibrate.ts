@@ -264,7 +264,7 @@ function inverterLoss({ site, readings, segments }: TestRun): Omit<Found, "enter
     // What the path itself takes is not the inverter's.
     const amps = readings.values.battery_current_a[i]!;
     const y =
-      segments.watts[i]! - (inverter.lossRise * x * x) / inverter.rating - amps * amps * site.system.path.resistance;
+      segments.watts[i]! - (inverter.lossRise * x * x) / inverter.rating - amps * amps * site.system.wiring.resistance;
     n++;
     sx += x;
     sy += y;

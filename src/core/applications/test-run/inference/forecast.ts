@@ -284,7 +284,7 @@ class RunAhead {
     whatIf: WhatIf,
     private readonly toReserve: boolean,
   ) {
-    const { bank, path } = site.system;
+    const { bank, wiring } = site.system;
     this.site = site;
     this.log = log;
     this.settings = changed(log.settings, whatIf, site, log.steps);
@@ -303,7 +303,7 @@ class RunAhead {
     this.fanWatts = site.rest;
     this.battery = batteryOf(bank, {
       lithium: site.run.lithium,
-      pathResistance: path.resistance,
+      pathResistance: wiring.resistance,
       bulkCurrent: Infinity,
     });
     this.settledOhm = settledResistance(bank);
@@ -398,11 +398,11 @@ class RunAhead {
   /** Whether the volts fall to a cut-off while the compressor runs; `beside` W are drawn beside it. */
   private cutsOffAt(i: number, beside: number, openVolts: number, particle: Particle): boolean {
     const { site, track } = this;
-    const { bank, path, inverter, converted } = site.system;
+    const { bank, wiring, inverter, converted } = site.system;
     const running = site.unit.fixed ? (track.share[i]! > 0.02 ? track.full[i]! : 0) : track.draw[i]!;
     const ohm = this.settledOhm + bank.innerResistance * (particle.resistance - 1);
     const { current, voltage } = constantPower(openVolts, ohm, Math.max(0, beside + running));
-    const far = voltage - Math.max(0, current) * path.resistance;
+    const far = voltage - Math.max(0, current) * wiring.resistance;
     return voltage < bank.stopVoltage || (converted && running > 0 && far < inverter.cutOffVoltage);
   }
 }

@@ -161,7 +161,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
     system,
   );
   const excess = (has("bad-lug") ? BAD_LUG_OHM : 0) + (has("hot-breaker") ? BREAKER_OHM : 0);
-  const pathResistance = system.path.resistance * (has("thin-cable") ? THIN : 1) + excess;
+  const pathResistance = system.wiring.resistance * (has("thin-cable") ? THIN : 1) + excess;
   input.job = { ...input.job, pathResistance };
   for (const mode of input.schedule.mode) mode.fill(0, 0, warmUpSteps + BASE_S / stepS);
   const run = coupledRun(input);
@@ -178,7 +178,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
   const lockedRotor = visible.values.units[0]!.lockedRotorCurrent.value;
   const peak = !fixedSpeed(unit)
     ? 0
-    : unit.cure === "soft-starter"
+    : unit.startAid === "soft-starter"
       ? lockedRotor * (1 - visible.values.units[0]!.softReduction.value)
       : lockedRotor;
   let counted = 0;

@@ -259,9 +259,9 @@ function usualSetPoint(job: Job, { values }: System): number {
 }
 
 /** What leaves the battery for so many watts at the path's far end: the path keeps its own. */
-function atTerminals(watts: number, { bank, path }: System): number {
+function atTerminals(watts: number, { bank, wiring }: System): number {
   const amps = watts / bank.nominalVoltage;
-  return watts + amps * amps * path.resistance;
+  return watts + amps * amps * wiring.resistance;
 }
 
 function oneUnit(run: SimulationParameters, system: System): OneUnit {

@@ -25,7 +25,7 @@ const blank = (step: Step): StepDone => ({
 });
 
 /** The commissioning run sheet: steps in a safe order, each with what it should be, a reading, and pass or not. */
-export function ProveStage() {
+export function CommissioningStage() {
   const { job, assessment } = useReading();
   const change = useSheet((state) => state.change);
   const id = useSheet((state) => state.id);
@@ -50,7 +50,7 @@ export function ProveStage() {
         ? [{ reading: step.reading, fields: step.fields.length > 0 ? (fields as number[]) : [1] }]
         : [];
     keepEnquiry(id, { ...NO_ENQUIRY, symptoms: step.symptom ? [step.symptom] : [], readings });
-    window.history.pushState(null, "", `/jobs/${id}/faults`);
+    window.history.pushState(null, "", `/jobs/${id}/fault-finding`);
   };
   return (
     <StageFrame
@@ -63,7 +63,7 @@ export function ProveStage() {
               size="small"
               aria-label="Steps done"
             />
-            <p className="note" data-prove={`${passed} ${failed} ${open}`}>
+            <p className="note" data-steps={`${passed} ${failed} ${open}`}>
               {failed > 0 ? `${failed} not passed, ` : ""}
               {open > 0 ? say("interface.stepsToDo", { open }) : say("interface.nothingLeftDo")}{" "}
               {next && (

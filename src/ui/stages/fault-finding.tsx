@@ -18,8 +18,8 @@ import { READING_KEYS, readingSpec, type Bench, type ReadingKey } from "@/core/a
 import { ReadingFields } from "../fields/reading-fields";
 import { useEnquiry, NO_ENQUIRY, type Enquiry } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
-import { Findings, KeepFinding } from "./faults-findings";
-import { readingWords, soundWords } from "./faults-words";
+import { Findings, KeepFinding } from "./fault-findings";
+import { readingWords, soundWords } from "./fault-words";
 import { Caution, Group, StageFrame } from "./parts";
 import { say } from "@/core/messages/say";
 
@@ -27,7 +27,7 @@ import { say } from "@/core/messages/say";
 const SHOWN = 6;
 
 /** Fault desk: from what is said on the telephone to what is wrong, by the readings that tell most for their time. */
-export function FaultsStage() {
+export function FaultFindingStage() {
   const { job, assessment } = useReading();
   const id = useSheet((state) => state.id);
   const [enquiry, setEnquiry] = useEnquiry(id);
@@ -257,7 +257,7 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
         </caption>
         <tbody>
           {list.map(({ cause, chance, evidence }, i) => {
-            const { cure, caution } = causeSpec(cause);
+            const { repair, caution } = causeSpec(cause);
             const shown = open === cause || (open === null && i === 0);
             return (
               <tr key={cause} data-cause={cause}>
@@ -290,7 +290,7 @@ function Causes({ ranked, bench, enquiry, onKept }: CausesProps) {
                   ))}
                   {shown && (
                     <>
-                      <p>{cure}</p>
+                      <p>{repair}</p>
                       {caution && (
                         <ul className="notices">
                           <Caution>{CAUTIONS[caution]}</Caution>

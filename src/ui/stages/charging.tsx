@@ -21,7 +21,7 @@ import { Group, More, Notices, StageFrame } from "./parts";
 import { say } from "@/core/messages/say";
 
 /** What charges the battery: panels and controllers, engine, shore, generator; and whether it is enough. */
-export function SourcesStage() {
+export function ChargingStage() {
   return (
     <StageFrame
       worksheet={
@@ -54,7 +54,7 @@ export function SourcesStage() {
           <RoofPlan />
           <Strings />
           <Average />
-          <Notices stage="sources" />
+          <Notices stage="charging" />
         </>
       }
     />

@@ -1,9 +1,9 @@
 import { createHash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
 import type { Knex } from "knex";
-import { packOf, packSteps, type MeasuredRun } from "@/core/applications/handover/document";
+import { handoverOf, packSteps, type MeasuredRun } from "@/core/applications/handover/document";
 import { singleLineDiagram, type SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
-import { packPdf } from "./pack-pdf";
+import { handoverPdf } from "./handover-pdf";
 import type { StoredJob } from "./jobs";
 import { listTestRuns } from "./test-runs";
 
@@ -15,7 +15,7 @@ export type Tell = (share: number, doing: string) => void;
 const KEPT = 8;
 const made = new Map<string, Buffer>();
 
-/** What a pack tells of a job's test runs. */
+/** What a handover document tells of a job's test runs. */
 export async function runsOfJob(db: Knex, jobId: string): Promise<MeasuredRun[]> {
   const testRuns = await listTestRuns(db, jobId);
   return testRuns.map(({ name, kind, startedMs, finishedMs, snapshots, outcome }) => ({
@@ -32,17 +32,17 @@ export async function runsOfJob(db: Knex, jobId: string): Promise<MeasuredRun[]>
 const WORKED_OUT = 0.7;
 
 interface Making {
-  /** Draws the one-line plan as SVG text, set in `PLAN_FONT`. */
+  /** Draws the one-line plan as SVG text, set in `DIAGRAM_FONT`. */
   draw: (diagram: SingleLineDiagram) => string;
   tell?: Tell;
   signal?: AbortSignal;
 }
 
 /**
- * The pack of a stored system as PDF, of its revision and the day it was stored on; gives the server air between steps. Throws
+ * The handover document of a stored system as PDF, of its revision and the day it was stored on; gives the server air between steps. Throws
  * an AbortError where `signal` says stop.
  */
-export async function makePack(
+export async function makeHandover(
   { job, revision, updatedAt }: StoredJob,
   runs: readonly MeasuredRun[],
   paper: Paper,
@@ -64,7 +64,7 @@ export async function makePack(
   await pause(WORKED_OUT, "Setting the pages");
   const source = step.value;
   const plan = draw(singleLineDiagram(job, source.assessment));
-  const pdf = await packPdf(packOf(source, { revision, date }), plan, paper);
+  const pdf = await handoverPdf(handoverOf(source, { revision, date }), plan, paper);
   made.set(key, pdf);
   for (const old of [...made.keys()].slice(0, Math.max(0, made.size - KEPT))) made.delete(old);
   return pdf;

@@ -9,7 +9,7 @@ import type { Finding } from "@/core/document/schema";
 import { ReadingFields } from "../fields/reading-fields";
 import type { Enquiry } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
-import { readingWords, soundWords } from "./faults-words";
+import { readingWords, soundWords } from "./fault-words";
 import { Group } from "./parts";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
@@ -57,7 +57,7 @@ export function KeepFinding({ cause, enquiry, close, onKept }: KeepProps) {
           value={note}
           maxLength={2000}
           autoSize={{ minRows: 2, maxRows: 6 }}
-          placeholder={causeSpec(cause).cure}
+          placeholder={causeSpec(cause).repair}
           onChange={({ target }) => setNote(target.value)}
         />
       </label>

@@ -3,11 +3,11 @@ import { readFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { create } from "fontkit";
 import pdfmake from "pdfmake";
-import type { Block, Pack, Section } from "@/core/applications/handover/document";
+import type { Block, HandoverDocument, Section } from "@/core/applications/handover/document";
 import { say } from "@/core/messages/say";
 
 /*
- * A pack as PDF: real text, fonts embedded (only the glyphs in use), the same bytes for the same pack.
+ * A handover document as PDF: real text, fonts embedded (only the glyphs in use), the same bytes for the same document.
  */
 
 const INK = "#14242e";
@@ -164,7 +164,7 @@ function drawn(block: Block, plan: string, width: number, height: number): unkno
 }
 
 /** Whether a plan is drawn by pdfkit's own text, in the first face: its name there. */
-export const PLAN_FONT = "Text";
+export const DIAGRAM_FONT = "Text";
 
 /** Rows of a table that keeps to one page with what heads it. */
 const SHORT_TABLE = 14;
@@ -189,26 +189,26 @@ function drawnSection({ title, key, blocks }: Section, plan: string, width: numb
   return heads.length > 0 ? [...groups, { stack: heads }] : groups;
 }
 
-/** The PDF of a pack. `plan` is its one-line plan as SVG text, set in `PLAN_FONT`. */
-export async function packPdf(pack: Pack, plan: string, paper: "a4" | "letter"): Promise<Buffer> {
+/** The PDF of a handover document. `plan` is its single-line diagram as SVG text, set in `DIAGRAM_FONT`. */
+export async function handoverPdf(document: HandoverDocument, plan: string, paper: "a4" | "letter"): Promise<Buffer> {
   facesOf();
   const [width, height] = [WIDTH[paper], HEIGHT[paper]];
-  const content = pack.sections.map((section, at) => ({
+  const content = document.sections.map((section, at) => ({
     stack: drawnSection(section, plan, width, height),
     ...(at > 0 ? { margin: [0, 14, 0, 0] } : {}),
     // The card is handed over by itself.
-    ...(at > 0 && pack.sections[at - 1]!.key === "card" ? { pageBreak: "before" } : {}),
+    ...(at > 0 && document.sections[at - 1]!.key === "card" ? { pageBreak: "before" } : {}),
   }));
-  const when = new Date(`${pack.date}T12:00:00Z`);
+  const when = new Date(`${document.date}T12:00:00Z`);
   const pdf = pdfmake.createPdf({
     pageSize: PAPER[paper],
     pageMargins: [MARGIN, MARGIN + 16, MARGIN, MARGIN + 6],
-    info: { title: pack.name, creator: "Chillbank", producer: "Chillbank", creationDate: when, modDate: when },
+    info: { title: document.name, creator: "Chillbank", producer: "Chillbank", creationDate: when, modDate: when },
     defaultStyle: { font: "Text", fontSize: 10, color: INK, lineHeight: 1.12 },
     header: {
       columns: [
-        { text: faced(pack.name), bold: true },
-        { text: faced(`revision ${pack.revision}, ${pack.date}`), alignment: "right", color: FADED },
+        { text: faced(document.name), bold: true },
+        { text: faced(`revision ${document.revision}, ${document.date}`), alignment: "right", color: FADED },
       ],
       margin: [MARGIN, 26, MARGIN, 0],
       fontSize: 9,

@@ -19,7 +19,7 @@ const NOT_SAVED = say("interface.soonWhatWasTyped");
 /** The button that makes the print: how far it is while it is made, a stop, and where it is then. */
 export function MakePdf() {
   const id = useSheet((state) => state.id);
-  const paper = useSheet((state) => state.job.handover.pack.paper);
+  const paper = useSheet((state) => state.job.handover.document.paper);
   const saved = useSheet((state) => state.save.kind === "saved");
   const revision = useSheet((state) => state.base.revision);
   const [making, setMaking] = useState<Making>({ kind: "idle" });
@@ -31,9 +31,9 @@ export function MakePdf() {
   useEffect(() => stop, []);
   const make = () => {
     stop();
-    const address = `/api/jobs/${id}/pack?paper=${paper}`;
+    const address = `/api/jobs/${id}/handover?paper=${paper}`;
     setMaking({ kind: "making", share: 0, doing: "Verdicts" });
-    const events = new EventSource(`/api/jobs/${id}/pack/progress?paper=${paper}`);
+    const events = new EventSource(`/api/jobs/${id}/handover/progress?paper=${paper}`);
     source.current = events;
     events.onmessage = ({ data }: MessageEvent<string>) => {
       const told = JSON.parse(data) as Told;
@@ -72,7 +72,7 @@ export function MakePdf() {
           </a>
         )}
       </p>
-      <div className="pack-making" role="status" aria-live="polite">
+      <div className="handover-making" role="status" aria-live="polite">
         {making.kind === "making" && (
           <>
             <Progress percent={Math.round(100 * making.share)} size="small" aria-label="Making the PDF" />
@@ -98,11 +98,11 @@ export function MakePdf() {
 }
 
 /** What leaves beside the print: parts, calendar, the whole job. */
-export function PackFiles() {
+export function HandoverFiles() {
   const id = useSheet((state) => state.id);
   const saved = useSheet((state) => state.save.kind === "saved");
   const file = (path: string, label: string, note: string) => (
-    <p className="pack-file">
+    <p className="handover-file">
       <Button size="small" href={`/api/jobs/${id}/${path}`} disabled={!saved}>
         {label}
       </Button>{" "}

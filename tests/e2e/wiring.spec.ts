@@ -21,23 +21,23 @@ const menu = async (page: Page, name: string, item: RegExp) => {
   await expect(entry).toBeHidden();
 };
 const kinds = async (request: Parameters<typeof storedJob>[0], id: string) =>
-  (await storedJob(request, id)).job.path.main.map(({ kind }) => kind);
+  (await storedJob(request, id)).job.wiring.main.map(({ kind }) => kind);
 
 test("parts are added, moved, copied and removed, and undo takes each back", async ({ page, request }) => {
   const heard = complaints(page);
   const id = await makeJob(request, "Parts");
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   const busbar = page.getByRole("menuitem", { name: "Busbar" });
   // On a machine that stands still a click may go to a menu that is still opening: it is opened again then.
   await expect(async () => {
     await clickFor(page.getByRole("button", { name: "Add a part" }).first(), busbar);
     await busbar.click();
-    await expect(row(page, "path.main.5")).toContainText("Busbar", { timeout: 5000 });
+    await expect(row(page, "wiring.main.5")).toContainText("Busbar", { timeout: 5000 });
   }).toPass();
   await menu(page, "Busbar X2", /Move up/);
-  await expect(row(page, "path.main.4")).toContainText("Busbar");
+  await expect(row(page, "wiring.main.4")).toContainText("Busbar");
   await menu(page, "Cable W1", /Duplicate/);
-  await expect(row(page, "path.main.4")).toContainText("Cable");
+  await expect(row(page, "wiring.main.4")).toContainText("Cable");
   await menu(page, "Isolator Q1", /Remove/);
   await saved(page);
   expect(await kinds(request, id)).toEqual(["fuse", "shunt", "cable", "cable", "busbar", "joints"]);
@@ -46,9 +46,9 @@ test("parts are added, moved, copied and removed, and undo takes each back", asy
   await page.keyboard.press("z");
   await saved(page);
   expect(await kinds(request, id)).toEqual(["fuse", "isolator", "shunt", "cable", "busbar", "joints"]);
-  await row(page, "path.main.3").getByRole("button", { name: /Cable/ }).first().focus();
+  await row(page, "wiring.main.3").getByRole("button", { name: /Cable/ }).first().focus();
   await page.keyboard.press("Alt+ArrowDown");
-  await expect(row(page, "path.main.4")).toContainText("Cable");
+  await expect(row(page, "wiring.main.4")).toContainText("Cable");
   expect(heard).toEqual([]);
 });
 
@@ -60,46 +60,49 @@ test("a thin cable is the culprit: named in the head band, marked on the plan, a
     job.units[0]!.runningCurrent = { value: 6, origin: "plate" };
     job.bank.capacityAh = { value: 400, origin: "plate" };
   });
-  await open(page, `/jobs/${id}/path`);
-  await typeQuantity(page, "path.main.3.areaMm2", "25mm2");
-  await typeQuantity(page, "path.main.3.length", "12 ft");
+  await open(page, `/jobs/${id}/wiring`);
+  await typeQuantity(page, "wiring.main.3.areaMm2", "25mm2");
+  await typeQuantity(page, "wiring.main.3.length", "12 ft");
   await expect(wordOf(page, "carries")).toHaveText("Fails");
   await expect(page.locator("[data-verdict=carries]")).toContainText(/cable W1/i);
-  const part = page.locator('[data-plan-item="path.main.3"]');
+  const part = page.locator('[data-plan-item="wiring.main.3"]');
   await expect(part).toHaveAttribute("data-word", "Fails");
   await expect(part).toContainText("25 mm², 3.7 m");
   await part.click();
-  await expect(row(page, "path.main.3")).toHaveClass(/opened/);
-  await expect(row(page, "path.main.3")).toContainText("Voltage drop");
+  await expect(row(page, "wiring.main.3")).toHaveClass(/opened/);
+  await expect(row(page, "wiring.main.3")).toContainText("Voltage drop");
   await page.getByRole("button", { name: "Size automatically", exact: true }).first().click();
   const dialog = page.getByRole("dialog");
   await expect(dialog).toContainText("The smallest standard sizes that satisfy every rule of this circuit.");
   await expect(dialog).toContainText("Voltage drop");
   await dialog.getByRole("button", { name: "Apply", exact: true }).click();
   await expect(wordOf(page, "carries")).not.toHaveText("Fails");
-  await expect(inputOf(page, "path.main.3.areaMm2")).not.toHaveValue("25 mm²");
+  await expect(inputOf(page, "wiring.main.3.areaMm2")).not.toHaveValue("25 mm²");
 });
 
 test("two voltages and a current give the wiring, its excess and its heat", async ({ page, request }) => {
   const id = await makeJob(request, "Bad lug", (job) => (job.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
-  await open(page, `/jobs/${id}/path`);
-  await typeQuantity(page, "path.measured.current", "100 A");
-  await typeQuantity(page, "path.measured.bankVoltage", "13.1");
-  await typeQuantity(page, "path.measured.inverterVoltage", "11.9");
+  await open(page, `/jobs/${id}/wiring`);
+  await typeQuantity(page, "wiring.measured.current", "100 A");
+  await typeQuantity(page, "wiring.measured.bankVoltage", "13.1");
+  await typeQuantity(page, "wiring.measured.inverterVoltage", "11.9");
   await expect(page.locator(".measured-path")).toContainText("12 mΩ");
   await expect(page.locator(".measured-path")).toContainText("look for a bad joint or part");
   await expect(page.getByText(/more, which makes \d+ W of heat/)).toBeVisible();
   await expect(page.locator("[data-verdict=carries]")).toContainText(/voltage drop/i);
 });
 
-test("a charger on its own inverter is a stop with reason and cure, repaired in place", async ({ page, request }) => {
+test("a charger on its own inverter is a stop with reason and startAid, repaired in place", async ({
+  page,
+  request,
+}) => {
   const id = await makeJob(request, "Loop");
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   const charger = page.getByRole("menuitem", { name: "Shore charger" });
   await clickFor(page.getByRole("button", { name: /Add a circuit/ }), charger);
   await charger.click();
   const choose = async (option: string) => {
-    await lineOf(page, "path.branches.0.fedFrom").getByRole("combobox").click();
+    await lineOf(page, "wiring.branches.0.fedFrom").getByRole("combobox").click();
     await page
       .locator(".ant-select-dropdown:visible .ant-select-item-option")
       .getByText(option, { exact: true })
@@ -118,16 +121,16 @@ test("a charger on its own inverter is a stop with reason and cure, repaired in 
 test("batteries chained from one end show who gives most", async ({ page, request }) => {
   const id = await makeJob(request, "Chained", (job) => {
     job.bank.parallel = { value: 3, origin: "plate" };
-    job.path.links = { layout: "chain-one-end", fuses: "unsaid", paths: [], areaMm2: { value: 35, origin: "plate" } };
+    job.wiring.links = { layout: "chain-one-end", fuses: "unsaid", paths: [], areaMm2: { value: 35, origin: "plate" } };
   });
-  await open(page, `/jobs/${id}/path`);
-  await typeQuantity(page, "path.links.paths.1.length", "1.2 m");
+  await open(page, `/jobs/${id}/wiring`);
+  await typeQuantity(page, "wiring.links.paths.1.length", "1.2 m");
   await expect(
     page.getByRole("table", { name: "Current of each battery, everything on" }).getByRole("row"),
   ).toHaveCount(4);
   await expect(page.getByText(/Battery 1 of 3 gives \d+ % of the current/)).toBeVisible();
   await saved(page);
-  expect((await storedJob(request, id)).job.path.links.paths[1]).toEqual({ length: { value: 1.2, origin: "plate" } });
+  expect((await storedJob(request, id)).job.wiring.links.paths[1]).toEqual({ length: { value: 1.2, origin: "plate" } });
 });
 
 test("the plan of forty parts: no text over another, twelve pixels at least, saved as SVG and fitting A4", async ({
@@ -135,7 +138,7 @@ test("the plan of forty parts: no text over another, twelve pixels at least, sav
   request,
 }) => {
   const id = await makeJob(request, "Forty", (job) => {
-    job.path.main = Array.from({ length: 40 }, (_, i) => ({
+    job.wiring.main = Array.from({ length: 40 }, (_, i) => ({
       id: `p${i}`,
       name: i % 4 === 0 ? `Behind the wardrobe ${i}` : "",
       ...(i % 2
@@ -150,7 +153,7 @@ test("the plan of forty parts: no text over another, twelve pixels at least, sav
         : { kind: "fuse" as const, fuseKind: "class-t" as const }),
     }));
   });
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   const found = await page.locator("svg.plan").evaluate((svg) => {
     const texts = [...svg.querySelectorAll<SVGTextElement>("[data-plan-text]")].map((text) => ({
       text: text.textContent,
@@ -183,9 +186,12 @@ test("the plan of forty parts: no text over another, twelve pixels at least, sav
   expect(box.height).toBeLessThanOrEqual(1040);
 });
 
-test("start: cures are compared on one picture and in one table, and put in with undo", async ({ page, request }) => {
+test("start: startAids are compared on one picture and in one table, and put in with undo", async ({
+  page,
+  request,
+}) => {
   const heard = complaints(page);
-  const id = await makeJob(request, "Cures", (job) => {
+  const id = await makeJob(request, "StartAids", (job) => {
     job.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
     job.units[0]!.lockedRotorCurrent = { value: 33, origin: "plate" };
     job.bank.capacityAh = { value: 600, origin: "plate" };
@@ -194,8 +200,8 @@ test("start: cures are compared on one picture and in one table, and put in with
   await expect(wordOf(page, "starts")).toHaveText("Fails");
   const table = page.getByRole("table", { name: "Each start aid by itself, on the whole system" });
   await clickFor(page.getByText("Start aids compared"), table);
-  const cure = (name: string) => table.getByRole("row", { name: new RegExp(`^${name}`) });
-  await expect(cure("Soft starter")).toContainText("turns Starts");
+  const startAid = (name: string) => table.getByRole("row", { name: new RegExp(`^${name}`) });
+  await expect(startAid("Soft starter")).toContainText("turns Starts");
   for (const name of [
     "Start capacitor",
     "Bigger inverter",
@@ -204,11 +210,11 @@ test("start: cures are compared on one picture and in one table, and put in with
     "Variable-speed",
     "Generator",
   ])
-    await expect(cure(name)).toBeVisible();
-  await typeQuantity(page, "cures.soft-starter.cost", "$245");
+    await expect(startAid(name)).toBeVisible();
+  await typeQuantity(page, "startAids.soft-starter.cost", "$245");
   await expect(page.getByRole("alert").filter({ hasText: "This job’s prices are in €" })).toBeVisible();
-  await typeQuantity(page, "cures.soft-starter.cost", "245");
-  await expect(inputOf(page, "cures.soft-starter.cost")).toHaveValue("€245");
+  await typeQuantity(page, "startAids.soft-starter.cost", "245");
+  await expect(inputOf(page, "startAids.soft-starter.cost")).toHaveValue("€245");
   await page.getByRole("button", { name: "Apply: Soft starter" }).click();
   await expect(wordOf(page, "starts")).not.toHaveText("Fails");
   await page.locator("h1").click();
@@ -220,7 +226,7 @@ test("start: cures are compared on one picture and in one table, and put in with
 test("start: the same start on every source, and the ways it may go", async ({ page, request }) => {
   const id = await makeJob(request, "Sources", (job) => {
     job.units[0]!.runningCurrent = { value: 6.2, origin: "plate" };
-    job.units[0]!.cure = "soft-starter";
+    job.units[0]!.startAid = "soft-starter";
     job.units.push({ ...job.units[0]!, id: "two", name: "Second" });
   });
   await open(page, `/jobs/${id}/start`);
@@ -287,11 +293,11 @@ test("by keyboard alone: the plan's parts take focus, Enter opens the line, and 
   request,
 }) => {
   const id = await makeJob(request, "Keyboard");
-  await open(page, `/jobs/${id}/path`);
-  await page.locator('[data-plan-item="path.main.0"]').focus();
+  await open(page, `/jobs/${id}/wiring`);
+  await page.locator('[data-plan-item="wiring.main.0"]').focus();
   await page.keyboard.press("Enter");
-  await expect(row(page, "path.main.0")).toHaveClass(/opened/);
-  await expect(row(page, "path.main.0")).toBeInViewport();
+  await expect(row(page, "wiring.main.0")).toHaveClass(/opened/);
+  await expect(row(page, "wiring.main.0")).toBeInViewport();
   await page.locator('[data-plan-item="bank"]').focus();
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/bank$/);
@@ -311,16 +317,16 @@ test("vents that are too small heat the inverter; the sheet says what would do",
 
 test("a lug far hotter than its cable fails, and one too hot to touch is a stop", async ({ page, request }) => {
   const id = await makeJob(request, "Hot lug", (job) => (job.units[0]!.runningCurrent = { value: 6, origin: "plate" }));
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   await clickFor(
     page.getByText("Temperatures after 40 minutes at a steady current"),
-    inputOf(page, "path.measured.cableC"),
+    inputOf(page, "wiring.measured.cableC"),
   );
-  await typeQuantity(page, "path.measured.cableC", "38 C");
-  await typeQuantity(page, "path.measured.lugC", "140 F");
+  await typeQuantity(page, "wiring.measured.cableC", "38 C");
+  await typeQuantity(page, "wiring.measured.lugC", "140 F");
   await expect(page.locator("[data-verdict=carries]")).toContainText(/lug above its cable/i);
-  await typeQuantity(page, "path.measured.airC", "30");
-  await typeQuantity(page, "path.measured.hotCurrent", "60 A");
+  await typeQuantity(page, "wiring.measured.airC", "30");
+  await typeQuantity(page, "wiring.measured.hotCurrent", "60 A");
   await expect(wordOf(page, "carries")).toHaveText("Stop");
   await expect(page.locator("[data-verdict=carries]")).toContainText(/lug temperature/i);
 });
@@ -330,7 +336,7 @@ test("in print the Wiring stage keeps its plan and its parts, and drops what is 
   request,
 }) => {
   const id = await makeJob(request, "Paper");
-  await open(page, `/jobs/${id}/path`);
+  await open(page, `/jobs/${id}/wiring`);
   await page.emulateMedia({ media: "print" });
   await expect(page.locator("svg.plan")).toBeVisible();
   await expect(page.getByRole("heading", { name: "Battery to inverter", exact: true })).toBeVisible();

@@ -6,13 +6,13 @@ import {
   type DiagramItem,
 } from "@/core/applications/diagram/single-line-diagram";
 import { PALETTE, type Palette } from "../palette";
-import { SymbolOf } from "./plan-symbols";
+import { SymbolOf } from "./diagram-symbols";
 import { SANS } from "./style";
 
 const LINE = 14;
 
 /** The drawing of a one-line plan. No hooks: it is drawn on the screen and, by itself, into a print. */
-export function PlanDrawing({
+export function DiagramDrawing({
   plan: diagram,
   title,
   onPart,

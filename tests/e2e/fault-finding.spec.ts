@@ -85,7 +85,7 @@ test("questions are answered with a key, and a reading taken back changes the ra
   page,
   request,
 }) => {
-  await open(page, `/jobs/${await job(request)}/faults`);
+  await open(page, `/jobs/${await job(request)}/fault-finding`);
   await say(page, "Trips as the compressor starts");
   const causes = page.getByRole("region", { name: "Causes" });
   const before = await causes.getByRole("row").first().innerText();
@@ -103,7 +103,7 @@ test.describe("on a phone", () => {
     page,
     request,
   }) => {
-    await open(page, `/jobs/${await job(request)}/faults`);
+    await open(page, `/jobs/${await job(request)}/fault-finding`);
     await page.getByRole("button", { name: "Open a practice case" }).click();
     // Four readings, or as many as tell anything: of some cases there are fewer.
     const read = page.getByRole("button", { name: "Read it on the practice case" });

@@ -14,7 +14,7 @@ test.describe("on a phone", () => {
       job.units[0]!.runningCurrent = { value: 6, origin: "plate" };
       job.bank.capacityAh = { value: 200, origin: "plate" };
     });
-    await open(page, `/jobs/${id}/prove`);
+    await open(page, `/jobs/${id}/commissioning`);
     await page.getByLabel("Initials, recorded with each step").fill("IS");
     await page.locator(step("isolated")).getByRole("button", { name: "Pass" }).click();
     await page.locator(step("dead")).getByLabel("Volts there").fill("0.4");
@@ -36,7 +36,7 @@ test.describe("on a phone", () => {
     await saved(page);
 
     await page.reload();
-    await expect(page.locator("[data-prove]")).toHaveAttribute("data-prove", /^2 1 /);
+    await expect(page.locator("[data-steps]")).toHaveAttribute("data-steps", /^2 1 /);
     await expect(path).toContainText("IS, ");
     const { steps } = (await storedJob(request, id)).job.handover;
     expect(steps.find((one) => one.step === "path")).toMatchObject({
@@ -63,7 +63,7 @@ test("the judgement is the installer's: a step passes or not against its number,
   await open(page, `/jobs/${id}/brief`);
   await page.locator("h1").click();
   await page.keyboard.press("p");
-  await expect(page).toHaveURL(/\/prove$/);
+  await expect(page).toHaveURL(/\/commissioning$/);
   const dead = page.locator(step("dead"));
   await dead.getByLabel("Volts there").fill("9");
   await dead.getByLabel("Volts there").press("Enter");

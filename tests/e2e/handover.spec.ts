@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { complaints, makeJob, open, saved, storedJob } from "./support";
 
-test("a pack is chosen, read as it will print, and made as a PDF; its parts list leaves as CSV", async ({
+test("a handover document is chosen, read as it will print, and made as a PDF; its parts list leaves as CSV", async ({
   page,
   request,
 }) => {
@@ -16,7 +16,7 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   await open(page, `/jobs/${id}/brief`);
   await page.locator("h1").click();
   await page.keyboard.press("9");
-  await expect(page).toHaveURL(/\/pack$/);
+  await expect(page).toHaveURL(/\/handover$/);
   const sheet = page.getByRole("article", { name: "The document as it will print" });
   await expect(sheet.getByRole("heading", { name: "Customer’s card" })).toBeVisible();
   await expect(sheet.getByRole("row", { name: /^Cooling at the set point/ }).first()).toContainText(/\d (h|days)/);
@@ -29,7 +29,7 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   await expect(page.getByRole("checkbox", { name: /^Cautions/ })).toBeDisabled();
   await expect(page.getByRole("checkbox", { name: /^Stops/ })).toBeDisabled();
   await saved(page);
-  expect((await storedJob(request, id)).job.handover.pack).toMatchObject({
+  expect((await storedJob(request, id)).job.handover.document).toMatchObject({
     leaveOut: ["parts"],
     signedBy: "M. Tavares",
   });
@@ -41,7 +41,7 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   await (await opened).close();
   await expect(page.getByText(/^\d+ pages, \d+ kB, revision \d+\.$/)).toBeVisible();
   const address = await ready.getAttribute("href");
-  expect(address).toBe(`/api/jobs/${id}/pack?paper=a4`);
+  expect(address).toBe(`/api/jobs/${id}/handover?paper=a4`);
   const pdf = await request.get(address!);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");
   expect((await pdf.body()).subarray(0, 5).toString()).toBe("%PDF-");
@@ -55,15 +55,15 @@ test("a pack is chosen, read as it will print, and made as a PDF; its parts list
   expect(heard).toEqual([]);
 });
 
-test("the making of a pack tells how far it is, and is stopped", async ({ page, request }) => {
-  const id = await makeJob(request, "Slow pack", (job) => {
+test("the making of a handover document tells how far it is, and is stopped", async ({ page, request }) => {
+  const id = await makeJob(request, "Slow handover document", (job) => {
     job.bank.capacityAh = { value: 900, origin: "plate" };
   });
-  await open(page, `/jobs/${id}/pack`);
+  await open(page, `/jobs/${id}/handover`);
   const make = page.getByRole("button", { name: "Make the PDF" });
   await expect(make).toBeEnabled();
   // What the server tells, by the same address that the page listens to.
-  const told = await (await request.get(`/api/jobs/${id}/pack/progress?paper=letter`)).text();
+  const told = await (await request.get(`/api/jobs/${id}/handover/progress?paper=letter`)).text();
   const events = told
     .trim()
     .split("\n\n")
@@ -71,21 +71,21 @@ test("the making of a pack tells how far it is, and is stopped", async ({ page, 
   expect(events.length).toBeGreaterThan(8);
   expect(events[events.length - 1]!.pages).toBeGreaterThan(2);
   // One that never ends is stopped.
-  await page.route("**/pack/progress?*", () => {});
+  await page.route("**/handover/progress?*", () => {});
   await make.click();
   await expect(page.getByRole("progressbar", { name: "Making the PDF" })).toBeVisible();
   await page.getByRole("button", { name: "Stop" }).click();
   await expect(make).toBeEnabled();
   await expect(page.getByRole("progressbar", { name: "Making the PDF" })).toHaveCount(0);
   // One that fails says so, and can be tried again.
-  await page.unroute("**/pack/progress?*");
-  await page.route("**/pack/progress?*", (route) => route.abort());
+  await page.unroute("**/handover/progress?*");
+  await page.route("**/handover/progress?*", (route) => route.abort());
   await make.click();
   await expect(page.getByText("The server did not answer. Try again.")).toBeVisible();
   await expect(make).toBeEnabled();
 });
 
-test("a test run is in the pack: what was forecast and what came of it", async ({ page, request }) => {
+test("a test run is in the handover document: what was forecast and what came of it", async ({ page, request }) => {
   const id = await makeJob(request, "With a run");
   const made = await request.post(`/api/jobs/${id}/test-runs`, {
     data: { name: "First night", startedAt: Date.UTC(2026, 6, 5, 20) },
@@ -100,7 +100,7 @@ test("a test run is in the pack: what was forecast and what came of it", async (
     },
   });
   expect(put.ok()).toBe(true);
-  await open(page, `/jobs/${id}/pack`);
+  await open(page, `/jobs/${id}/handover`);
   const measured = page.locator("[data-section=measurements]");
   await expect(measured).toContainText("Run of 2026-07-05: First night");
   await expect(measured.getByRole("row", { name: /^30 min/ })).toContainText("3.1 h to 6.2 h");
@@ -109,7 +109,7 @@ test("a test run is in the pack: what was forecast and what came of it", async (
 
 test("parts leave as a workbook, follow-ups as a calendar", async ({ page, request }) => {
   const id = await makeJob(request, "Files");
-  await open(page, `/jobs/${id}/pack`);
+  await open(page, `/jobs/${id}/handover`);
   const download = async (name: string) => {
     const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name }).click()]);
     return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
@@ -189,11 +189,11 @@ test("a file that is no whole job is refused with why, on the list and in the sh
   await expect(page.locator("h1")).toContainText("Stays");
 });
 
-test("a system that stops says so before all else on its pack", async ({ page, request }) => {
+test("a system that stops says so before all else on its handover document", async ({ page, request }) => {
   const id = await makeJob(request, "Stopped", (job) => {
-    job.path.main = job.path.main.filter(({ kind }) => kind !== "fuse");
+    job.wiring.main = job.wiring.main.filter(({ kind }) => kind !== "fuse");
   });
-  await open(page, `/jobs/${id}/pack`);
+  await open(page, `/jobs/${id}/handover`);
   const first = page.getByRole("article", { name: "The document as it will print" }).locator("[data-section]").first();
   await expect(first).toHaveAttribute("data-section", "stops");
   await expect(first).toContainText("Do not use the system before these are put right.");
@@ -208,7 +208,7 @@ test("a customer's page opens by its link alone, is light on a phone, and is wit
     job.brief.wording = "what was said in confidence";
     job.bank.capacityAh = { value: 300, origin: "plate" };
   });
-  await open(page, `/jobs/${id}/pack`);
+  await open(page, `/jobs/${id}/handover`);
   await page.getByRole("button", { name: "Make a link" }).click();
   const link = page.getByRole("status").getByRole("link");
   const address = (await link.getAttribute("href"))!;
@@ -237,10 +237,10 @@ test("a customer's page opens by its link alone, is light on a phone, and is wit
 test("strangers and rubbish are refused by the document's handlers", async ({ request }) => {
   const id = await makeJob(request, "Door");
   const status = async (address: string) => (await request.get(address)).status();
-  expect(await status(`/api/jobs/${id}/pack?paper=a5`)).toBe(400);
-  expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/pack`)).toBe(404);
+  expect(await status(`/api/jobs/${id}/handover?paper=a5`)).toBe(400);
+  expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/handover`)).toBe(404);
   expect(await status(`/api/jobs/none/parts`)).toBe(404);
-  expect(await status(`/api/jobs/${id}/pack/progress?paper=a5`)).toBe(400);
+  expect(await status(`/api/jobs/${id}/handover/progress?paper=a5`)).toBe(400);
   expect(await status(`/api/jobs/${id}/parts?as=pdf`)).toBe(400);
   expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/whole`)).toBe(404);
   expect(await status(`/api/jobs/00000000-0000-4000-8000-000000000000/calendar`)).toBe(404);
@@ -258,8 +258,8 @@ test("strangers and rubbish are refused by the document's handlers", async ({ re
 
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 } });
-  test("the pack can be read without scrolling sideways", async ({ page, request }) => {
-    await open(page, `/jobs/${await makeJob(request, "Phone")}/pack`);
+  test("the handover document can be read without scrolling sideways", async ({ page, request }) => {
+    await open(page, `/jobs/${await makeJob(request, "Phone")}/handover`);
     await expect(page.locator("[data-section=card]")).toBeVisible();
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   });

@@ -1,13 +1,13 @@
-import { makePack, pagesOf } from "@/server/pack-making";
-import { drawPlan, packDoor } from "../asked";
+import { makeHandover, pagesOf } from "@/server/handover-making";
+import { drawDiagram, documentHandler } from "../asked";
 
 export const dynamic = "force-dynamic";
 
 /**
- * Makes the pack and tells how far it is, as server-sent events: `{ "share", "doing" }`, at the end `{ "pages", "bytes",
+ * Makes the handover document and tells how far it is, as server-sent events: `{ "share", "doing" }`, at the end `{ "pages", "bytes",
  * "revision" }`. The PDF is then ready under its own address. Leaving stops the making.
  */
-export const GET = packDoor((request, { found, runs, paper }) => {
+export const GET = documentHandler((request, { found, runs, paper }) => {
   const encoder = new TextEncoder();
   const stop = new AbortController();
   request.signal.addEventListener("abort", () => stop.abort());
@@ -15,8 +15,8 @@ export const GET = packDoor((request, { found, runs, paper }) => {
     async start(controller) {
       const send = (event: object) => controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
       try {
-        const pdf = await makePack(found, runs, paper, {
-          draw: drawPlan,
+        const pdf = await makeHandover(found, runs, paper, {
+          draw: drawDiagram,
           signal: stop.signal,
           tell: (share, doing) => send({ share, doing }),
         });

@@ -10,7 +10,7 @@ import { say } from "@/core/messages/say";
 import { onBattery, onMains } from "@/core/document/unit-kinds";
 
 /** The same start on every source that may feed it: inverter, generator, inlets. */
-export function SourcesView() {
+export function BySupplyView() {
   const { job } = useReading();
   const { answer, stale } = useInsight("supplies");
   const several = job.units.filter(onMains).length > 1;
@@ -87,8 +87,8 @@ function Case({ verdict: { word, margin, by } }: { verdict: CaseVerdict }) {
 }
 
 /** The ways in which a start may come about: full, low, cold, unlearned, too soon, together. */
-export function WaysView() {
-  const { answer, stale } = useInsight("ways");
+export function StartConditionsView() {
+  const { answer, stale } = useInsight("conditions");
   if (!answer) return <p className="note">Trying every condition</p>;
   return (
     <div aria-busy={stale}>

@@ -3,10 +3,10 @@ import type { MeasuredRun } from "@/core/applications/handover/document";
 import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
 import { handler, errorResponse, ofJob } from "@/server/handler";
-import { runsOfJob, type Paper } from "@/server/pack-making";
-import { PLAN_FONT } from "@/server/pack-pdf";
+import { runsOfJob, type Paper } from "@/server/handover-making";
+import { DIAGRAM_FONT } from "@/server/handover-pdf";
 import { getJob, type StoredJob } from "@/server/jobs";
-import { planSvg } from "@/ui/pictures/plan-svg";
+import { diagramSvg } from "@/ui/pictures/diagram-svg";
 import { say } from "@/core/messages/say";
 
 const askedSchema = z.object({ paper: z.enum(["a4", "letter"]).optional() });
@@ -19,8 +19,8 @@ interface Asked {
   paper: Paper;
 }
 
-/** A route of a job's pack: what it is made of is found first. */
-export const packDoor = (handle: (request: Request, asked: Asked) => Promise<Response> | Response) =>
+/** A route of a job's handover document: what it is made of is found first. */
+export const documentHandler = (handle: (request: Request, asked: Asked) => Promise<Response> | Response) =>
   handler<{ id: string }>(
     ofJob("look"),
     async (request, { id }) => {
@@ -29,10 +29,10 @@ export const packDoor = (handle: (request: Request, asked: Asked) => Promise<Res
       const db = database();
       const found = await getJob(db, id);
       if (!found) return errorResponse({ status: 404, message: GONE });
-      const paper = asked.data.paper ?? found.job.handover.pack.paper;
+      const paper = asked.data.paper ?? found.job.handover.document.paper;
       return handle(request, { found, runs: await runsOfJob(db, id), paper });
     },
     GONE,
   );
 
-export const drawPlan = (diagram: SingleLineDiagram): string => planSvg(diagram, PLAN_FONT);
+export const drawDiagram = (diagram: SingleLineDiagram): string => diagramSvg(diagram, DIAGRAM_FONT);

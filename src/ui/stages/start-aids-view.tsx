@@ -2,7 +2,7 @@
 
 import { App, Button } from "antd";
 import { useMemo } from "react";
-import type { CureResult } from "@/core/applications/start-aids/start-aids";
+import type { StartAidResult } from "@/core/applications/start-aids/start-aids";
 import { QuantityCell } from "../fields/quantity-line";
 import { VerdictLine } from "../frame/verdict-line";
 import { WordMark } from "../frame/word-mark";
@@ -12,27 +12,27 @@ import { useInsight } from "../state/insight";
 import { useReading, useSheetStore } from "../state/sheet-context";
 import { say } from "@/core/messages/say";
 
-/** Cures that change what is asked for; the others change what there is. */
-const DEMAND_CURES: Partial<Record<CureResult["key"], [colour: string, dash: ExtraTrace["dash"]]>> = {
+/** StartAids that change what is asked for; the others change what there is. */
+const DEMAND_AIDS: Partial<Record<StartAidResult["key"], [colour: string, dash: ExtraTrace["dash"]]>> = {
   "soft-starter": [THEMED.cold, "dashed"],
   "start-capacitor": [THEMED.sun, "dashed"],
   "variable-unit": [THEMED.bank, "dotted"],
 };
 
-/** Every cure for the start beside the system as it is: on one picture and in one table. */
-export function CuresView() {
-  const { answer, stale } = useInsight("cures");
+/** Every start aid for the start beside the system as it is: on one picture and in one table. */
+export function StartAidsView() {
+  const { answer, stale } = useInsight("startAids");
   const { assessment } = useReading();
   const extras = useMemo(
     () =>
-      (answer ?? []).flatMap((cure): ExtraTrace[] => {
-        const style = DEMAND_CURES[cure.key];
+      (answer ?? []).flatMap((startAid): ExtraTrace[] => {
+        const style = DEMAND_AIDS[startAid.key];
         return style
           ? [
               {
-                name: cure.name.toLowerCase(),
-                seconds: cure.seconds,
-                demand: cure.demand,
+                name: startAid.name.toLowerCase(),
+                seconds: startAid.seconds,
+                demand: startAid.demand,
                 colour: style[0],
                 dash: style[1],
               },
@@ -48,7 +48,7 @@ export function CuresView() {
       {!answer ? (
         <p className="note">Trying each start aid on the whole system</p>
       ) : (
-        <table className="values cures">
+        <table className="values start-aids">
           <caption>Each start aid by itself, on the whole system</caption>
           <thead>
             <tr>
@@ -79,8 +79,8 @@ export function CuresView() {
               <td />
               <td />
             </tr>
-            {answer.map((cure) => (
-              <Row key={cure.key} cure={cure} now={now.decides.margin} />
+            {answer.map((startAid) => (
+              <Row key={startAid.key} startAid={startAid} now={now.decides.margin} />
             ))}
           </tbody>
         </table>
@@ -90,45 +90,45 @@ export function CuresView() {
   );
 }
 
-function Row({ cure, now }: { cure: CureResult; now: number }) {
+function Row({ startAid, now }: { startAid: StartAidResult; now: number }) {
   const store = useSheetStore();
   const { message } = App.useApp();
   const take = () => {
-    const { job } = cure;
+    const { job } = startAid;
     if (!job) return;
     store.getState().change((draft) => void Object.assign(draft, structuredClone(job)));
-    void message.success(say("interface.appliedJobUndoTakes", { name: cure.name }));
+    void message.success(say("interface.appliedJobUndoTakes", { name: startAid.name }));
   };
   return (
     <tr>
       <td>
-        <strong>{cure.name}</strong>
+        <strong>{startAid.name}</strong>
         <div className="note">
-          {cure.what}
-          {cure.changes.length > 0 && <span className="turns">; turns {cure.changes.join(", ")}</span>}
+          {startAid.what}
+          {startAid.changes.length > 0 && <span className="turns">; turns {startAid.changes.join(", ")}</span>}
         </div>
       </td>
       <td>
-        <MarginScale now={now} then={cure.starts.margin} />
+        <MarginScale now={now} then={startAid.starts.margin} />
       </td>
       <td>
-        <VerdictLine word={cure.starts.word} margin={cure.starts.margin} by={cure.starts.by} />
-        <div className="note">{cure.starts.word === "Holds" ? "" : cure.starts.by}</div>
+        <VerdictLine word={startAid.starts.word} margin={startAid.starts.margin} by={startAid.starts.by} />
+        <div className="note">{startAid.starts.word === "Holds" ? "" : startAid.starts.by}</div>
       </td>
       <td>
-        <span className="verdict-line" title={cure.carries.by}>
-          <WordMark word={cure.carries.word} size={11} /> {cure.carries.word}
+        <span className="verdict-line" title={startAid.carries.by}>
+          <WordMark word={startAid.carries.word} size={11} /> {startAid.carries.word}
         </span>
       </td>
       <td>
-        <QuantityCell path={`cures.${cure.key}.cost`} label={`${cure.name}: cost`} />
+        <QuantityCell path={`startAids.${startAid.key}.cost`} label={`${startAid.name}: cost`} />
       </td>
       <td>
-        <QuantityCell path={`cures.${cure.key}.mass`} label={`${cure.name}: mass`} />
+        <QuantityCell path={`startAids.${startAid.key}.mass`} label={`${startAid.name}: mass`} />
       </td>
       <td>
-        {cure.job && (
-          <Button size="small" onClick={take} aria-label={`Apply: ${cure.name}`}>
+        {startAid.job && (
+          <Button size="small" onClick={take} aria-label={`Apply: ${startAid.name}`}>
             Apply
           </Button>
         )}

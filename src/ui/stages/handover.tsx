@@ -5,41 +5,41 @@ import { useMemo } from "react";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { LOCKED, SECTIONS, type Block, type MeasuredRun, type SectionKey } from "@/core/applications/handover/document";
 import type { Job } from "@/core/document/schema";
-import { PlanDrawing } from "../pictures/plan-drawing";
+import { DiagramDrawing } from "../pictures/diagram-drawing";
 import { useInsight } from "../state/insight";
 import { DateInput } from "../fields/date-input";
 import { useReading, useSheet } from "../state/sheet-context";
 import { fetchTestRuns } from "../state/test-run-calls";
-import { MakePdf, PackFiles } from "./pack-files";
-import { CustomerLinks } from "./pack-links";
+import { MakePdf, HandoverFiles } from "./handover-files";
+import { CustomerLinks } from "./handover-links";
 import { Group, StageFrame } from "./parts";
 import { useServerData } from "../state/server-data";
 import type { ListedTestRun } from "@/contract/test-runs";
 
 const NO_RUNS: MeasuredRun[] = [];
-type PackWords = Job["handover"]["pack"];
+type DocumentWords = Job["handover"]["document"];
 
 /** What is handed over: chosen at the left, as it will print at the right. */
-export function PackStage() {
+export function HandoverStage() {
   const { job } = useReading();
   const id = useSheet((state) => state.id);
   const put = useSheet((state) => state.put);
   const endSession = useSheet((state) => state.endSession);
   const revision = useSheet((state) => state.base.revision);
-  const { pack } = job.handover;
+  const { document: paper } = job.handover;
   const runs = useRuns(id);
-  const { answer: sections, stale } = useInsight("pack", runs);
-  const write = <K extends keyof PackWords>(key: K, value: PackWords[K], session?: string) =>
-    put(`handover.pack.${key}`, value, session);
+  const { answer: sections, stale } = useInsight("handover", runs);
+  const write = <K extends keyof DocumentWords>(key: K, value: DocumentWords[K], session?: string) =>
+    put(`handover.document.${key}`, value, session);
   const words = (key: "switches" | "advice" | "signedBy", label: string, longest: number, hint: string) => (
     <label className="stacked">
       <span className="note">{label}</span>
       <Input.TextArea
-        value={pack[key]}
+        value={paper[key]}
         maxLength={longest}
         placeholder={hint}
         autoSize={{ minRows: key === "signedBy" ? 1 : 2, maxRows: 6 }}
-        onChange={({ target }) => write(key, target.value, `pack.${key}`)}
+        onChange={({ target }) => write(key, target.value, `paper.${key}`)}
         onBlur={endSession}
       />
     </label>
@@ -50,10 +50,10 @@ export function PackStage() {
         <>
           <Group title="Document" note={`revision ${revision}`}>
             <MakePdf />
-            <Segmented<PackWords["paper"]>
+            <Segmented<DocumentWords["paper"]>
               aria-label="Paper"
               size="small"
-              value={pack.paper}
+              value={paper.paper}
               options={[
                 { value: "a4", label: "A4" },
                 { value: "letter", label: "Letter" },
@@ -61,18 +61,18 @@ export function PackStage() {
               onChange={(paper) => write("paper", paper)}
             />
           </Group>
-          <PackFiles />
+          <HandoverFiles />
           <CustomerLinks />
           <Group title="What goes in">
             {(Object.keys(SECTIONS) as SectionKey[]).map((key) => (
-              <p key={key} className="pack-choice">
+              <p key={key} className="handover-choice">
                 <Checkbox
-                  checked={LOCKED.includes(key) || !pack.leaveOut.includes(key)}
+                  checked={LOCKED.includes(key) || !paper.leaveOut.includes(key)}
                   disabled={LOCKED.includes(key)}
                   onChange={({ target }) =>
                     write(
                       "leaveOut",
-                      target.checked ? pack.leaveOut.filter((one) => one !== key) : [...pack.leaveOut, key],
+                      target.checked ? paper.leaveOut.filter((one) => one !== key) : [...paper.leaveOut, key],
                     )
                   }
                 >
@@ -93,7 +93,7 @@ export function PackStage() {
             {words("signedBy", "Installer", 80, "Name, licence")}
             <label className="stacked">
               <span className="note">Signed on</span>
-              <DateInput optional value={pack.signedOn} onValue={(date) => write("signedOn", date)} />
+              <DateInput optional value={paper.signedOn} onValue={(date) => write("signedOn", date)} />
             </label>
           </Group>
         </>
@@ -101,7 +101,7 @@ export function PackStage() {
       picture={
         sections ? (
           <article
-            className="pack-sheet"
+            className="handover-sheet"
             data-stale={stale ? "" : undefined}
             aria-label="The document as it will print"
           >
@@ -124,7 +124,7 @@ export function PackStage() {
   );
 }
 
-/** Test runs of the job, as a pack tells them; none while they cannot be read, which the print is not held up by. */
+/** Test runs of the job, as a handover document tells them; none while they cannot be read, which the print is not held up by. */
 function useRuns(id: string): MeasuredRun[] {
   return useServerData<ListedTestRun[]>(["test-runs", id], () => fetchTestRuns(id)).data ?? NO_RUNS;
 }
@@ -137,7 +137,7 @@ function BlockView({ block }: { block: Block }) {
       return <h3>{block.text}</h3>;
     case "list":
       return (
-        <ul className={`pack-list ${block.mark}`}>
+        <ul className={`handover-list ${block.mark}`}>
           {block.items.map((item) => (
             <li key={item}>{item}</li>
           ))}
@@ -175,7 +175,7 @@ function BlockView({ block }: { block: Block }) {
     case "plan":
       return <PackPlan />;
     case "sum":
-      return <pre className="pack-sum">{block.text}</pre>;
+      return <pre className="handover-working">{block.text}</pre>;
   }
 }
 
@@ -184,7 +184,7 @@ function PackPlan() {
   const diagram = useMemo(() => singleLineDiagram(job, assessment), [job, assessment]);
   return (
     <div className="wide">
-      <PlanDrawing plan={diagram} title={job.name} onPart={() => {}} />
+      <DiagramDrawing plan={diagram} title={job.name} onPart={() => {}} />
     </div>
   );
 }

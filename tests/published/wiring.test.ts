@@ -128,8 +128,8 @@ describe("fact 12, the other half: volts at battery and at inverter give the wir
       jobOf({
         cable: { areaMm2: q(70), length: q(2) },
         fuse: { rating: q(300) },
-        path: {
-          ...jobOf({ cable: { areaMm2: q(70), length: q(2) }, fuse: { rating: q(300) } }).path,
+        wiring: {
+          ...jobOf({ cable: { areaMm2: q(70), length: q(2) }, fuse: { rating: q(300) } }).wiring,
           measured: {
             current: q(200, "measured"),
             bankVoltage: q(bankVoltage, "measured"),
@@ -139,13 +139,13 @@ describe("fact 12, the other half: volts at battery and at inverter give the wir
       }),
     );
   it("half a volt at 200 A is 2.5 mohm: as its parts should be", () => {
-    const { path } = measured(13.2, 12.7);
-    within(path.resistance, 0.0025, 1e-9);
-    expect(Math.abs(path.excess!)).toBeLessThan(0.0006);
+    const { wiring } = measured(13.2, 12.7);
+    within(wiring.resistance, 0.0025, 1e-9);
+    expect(Math.abs(wiring.excess!)).toBeLessThan(0.0006);
   });
   it("two volts are a path problem, and the excess is put down to joints with its heat", () => {
-    const { path, notices } = measured(13.2, 11.2);
-    within(path.excess!, 0.01 - path.main.resistance, 1e-9);
+    const { wiring, notices } = measured(13.2, 11.2);
+    within(wiring.excess!, 0.01 - wiring.main.resistance, 1e-9);
     expect(notices.map(({ text }) => text).join(" ")).toMatch(/more, which makes [\d.]+ k?W of heat/);
   });
 });
@@ -157,7 +157,7 @@ describe("fact 8: a battery limited to 100 A cannot run a 200 A load, whatever i
       unit: { kind: "variable", dcRunningCurrent: q(150, "measured") },
       inverter: { rating: q(4000) },
     });
-    job.path.links = { layout, fuses: "unsaid", paths: [{ length: q(1) }], areaMm2: q(35) };
+    job.wiring.links = { layout, fuses: "unsaid", paths: [{ length: q(1) }], areaMm2: q(35) };
     return assess(job).verdicts.carries.checks.find(({ key }) => key === "protection")!;
   };
   it("one fails, two that share equally hold", () => {

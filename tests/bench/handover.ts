@@ -1,22 +1,22 @@
 import { readFileSync } from "node:fs";
 import { Bench } from "tinybench";
-import { packOf, packSource, type MeasuredRun } from "../../src/core/applications/handover/document";
+import { handoverOf, handoverSource, type MeasuredRun } from "../../src/core/applications/handover/document";
 import { runSheet } from "../../src/core/applications/handover/commissioning";
 import { partsList } from "../../src/core/applications/handover/parts-list";
 import { singleLineDiagram } from "../../src/core/applications/diagram/single-line-diagram";
 import { emptyBranch, readJobText } from "../../src/core/document/schema";
 import { assess } from "../../src/core/assessment/verdicts/assess";
-import { pagesOf } from "../../src/server/pack-making";
-import { packPdf, PLAN_FONT } from "../../src/server/pack-pdf";
+import { pagesOf } from "../../src/server/handover-making";
+import { handoverPdf, DIAGRAM_FONT } from "../../src/server/handover-pdf";
 import { partsXlsx } from "../../src/server/parts-table";
-import { planSvg } from "../../src/ui/pictures/plan-svg";
+import { diagramSvg } from "../../src/ui/pictures/diagram-svg";
 
-/** A pack of twelve pages and more: every branch twice, every step gone through, six findings, eight test runs. */
+/** A handover document of twelve pages and more: every branch twice, every step gone through, six findings, eight test runs. */
 const read = readJobText(readFileSync("db/demo/1-folio.json", "utf8"));
 if (!read.ok) throw new Error("demo");
 const job = read.job;
 for (const role of ["solar", "engine", "charger", "loads", "solar", "loads", "engine", "charger"] as const)
-  job.path.branches.push(emptyBranch(role, `${role}-${job.path.branches.length}`));
+  job.wiring.branches.push(emptyBranch(role, `${role}-${job.wiring.branches.length}`));
 const bench = { job, assessment: assess(job) };
 job.handover.steps = runSheet(bench).map((step) => ({
   step: step.key,
@@ -54,25 +54,25 @@ const runs: MeasuredRun[] = Array.from({ length: 10 }, (_, i) => ({
 }));
 
 const of = { revision: 7, date: "2026-06-20" };
-const source = packSource(job, runs);
-const pack = packOf(source, of);
-const plan = planSvg(singleLineDiagram(job, source.assessment), PLAN_FONT);
+const source = handoverSource(job, runs);
+const handover = handoverOf(source, of);
+const plan = diagramSvg(singleLineDiagram(job, source.assessment), DIAGRAM_FONT);
 const first = performance.now();
-const pdf = await packPdf(pack, plan, "a4");
+const pdf = await handoverPdf(handover, plan, "a4");
 console.log(
-  `pack of ${pagesOf(pdf)} pages, ${Math.round(pdf.length / 1000)} kB; its fonts read the first time: ${Math.round(performance.now() - first)} ms`,
+  `handover of ${pagesOf(pdf)} pages, ${Math.round(pdf.length / 1000)} kB; its fonts read the first time: ${Math.round(performance.now() - first)} ms`,
 );
 const lines = partsList(job, source.assessment);
 const timed = new Bench({ iterations: 7, time: 0, warmupIterations: 2, warmupTime: 0 });
 timed
-  .add("pack worked out", () => {
-    packSource(job, runs);
+  .add("handover worked out", () => {
+    handoverSource(job, runs);
   })
   .add("pages set", async () => {
-    await packPdf(pack, plan, "a4");
+    await handoverPdf(handover, plan, "a4");
   })
-  .add("pack whole (limit 3000 ms)", async () => {
-    await packPdf(packOf(packSource(job, runs), of), plan, "a4");
+  .add("handover whole (limit 3000 ms)", async () => {
+    await handoverPdf(handoverOf(handoverSource(job, runs), of), plan, "a4");
   })
   .add("parts list as a workbook", async () => {
     await partsXlsx(lines);

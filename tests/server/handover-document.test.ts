@@ -1,22 +1,22 @@
 import { describe, expect, it } from "vitest";
-import { packOf, packSource, type Pack } from "@/core/applications/handover/document";
+import { handoverOf, handoverSource, type HandoverDocument } from "@/core/applications/handover/document";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
-import { faced, packPdf, PLAN_FONT } from "@/server/pack-pdf";
-import { planSvg } from "@/ui/pictures/plan-svg";
+import { faced, handoverPdf, DIAGRAM_FONT } from "@/server/handover-pdf";
+import { diagramSvg } from "@/ui/pictures/diagram-svg";
 import { demoJob } from "../jobs";
 
 const job = demoJob("2-marionette");
-const source = packSource(job);
-const pack = packOf(source, { revision: 2, date: "2026-05-04" });
-const plan = planSvg(singleLineDiagram(job, source.assessment), PLAN_FONT);
+const source = handoverSource(job);
+const handover = handoverOf(source, { revision: 2, date: "2026-05-04" });
+const plan = diagramSvg(singleLineDiagram(job, source.assessment), DIAGRAM_FONT);
 const pagesOf = (pdf: Buffer) => Number(/\/Type \/Pages\s*\/Count (\d+)/.exec(pdf.toString("latin1"))![1]);
 
-describe("a pack as PDF", () => {
+describe("a handover document as PDF", () => {
   it.each<["a4" | "letter", string]>([
     ["a4", "595.28 841.89"],
     ["letter", "612 792"],
   ])("on %s is a PDF under 2 MB of that page, its fonts embedded", async (paper, size) => {
-    const pdf = await packPdf(pack, plan, paper);
+    const pdf = await handoverPdf(handover, plan, paper);
     const text = pdf.toString("latin1");
     expect(text.startsWith("%PDF-")).toBe(true);
     expect(pdf.length).toBeLessThan(2_000_000);
@@ -28,20 +28,20 @@ describe("a pack as PDF", () => {
     expect(text).toContain("/ToUnicode");
     expect(pagesOf(pdf)).toBeGreaterThan(3);
   });
-  it("is the same bytes for the same pack, and others only for another date", async () => {
-    const [one, two] = [await packPdf(pack, plan, "a4"), await packPdf(pack, plan, "a4")];
+  it("is the same bytes for the same handover document, and others only for another date", async () => {
+    const [one, two] = [await handoverPdf(handover, plan, "a4"), await handoverPdf(handover, plan, "a4")];
     expect(Buffer.compare(one, two)).toBe(0);
-    const later = await packPdf({ ...pack, date: "2026-05-05" }, plan, "a4");
+    const later = await handoverPdf({ ...handover, date: "2026-05-05" }, plan, "a4");
     expect(Buffer.compare(one, later)).not.toBe(0);
   });
   it("keeps the card to one page, by itself", async () => {
-    const card: Pack = { ...pack, sections: pack.sections.filter(({ key }) => key === "card") };
-    expect(pagesOf(await packPdf(card, plan, "letter"))).toBe(1);
+    const card: HandoverDocument = { ...handover, sections: handover.sections.filter(({ key }) => key === "card") };
+    expect(pagesOf(await handoverPdf(card, plan, "letter"))).toBe(1);
   });
   it("holds forty parts and long words without failing", async () => {
     const rows = Array.from({ length: 300 }, (_, i) => [`part ${i}`, "W".repeat(120), "1", "pieces", "Ω √ ≤ ≥ μ č Ж"]);
-    const long: Pack = {
-      ...pack,
+    const long: HandoverDocument = {
+      ...handover,
       sections: [
         {
           key: "parts",
@@ -50,7 +50,7 @@ describe("a pack as PDF", () => {
         },
       ],
     };
-    expect(pagesOf(await packPdf(long, plan, "a4"))).toBeGreaterThan(8);
+    expect(pagesOf(await handoverPdf(long, plan, "a4"))).toBeGreaterThan(8);
   });
 });
 
@@ -104,7 +104,7 @@ describe("the plan of a print", () => {
   it("escapes what a name would break out with", () => {
     const named = structuredClone(job);
     named.units[0]!.name = `<script>"&`;
-    const svg = planSvg(singleLineDiagram(named, packSource(named).assessment), PLAN_FONT);
+    const svg = diagramSvg(singleLineDiagram(named, handoverSource(named).assessment), DIAGRAM_FONT);
     expect(svg).not.toContain("<script");
     expect(svg).toContain("&#60;");
   });

@@ -14,7 +14,7 @@ import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
 import { TextLine } from "../fields/text-line";
 import { VerdictLine } from "../frame/verdict-line";
-import { OneLinePlan } from "../pictures/one-line-plan";
+import { SingleLineDiagramView } from "../pictures/single-line-diagram";
 import { FromShelf } from "../shelf/from-shelf";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
@@ -32,8 +32,8 @@ import { usesInverter } from "@/core/document/resolve-wiring";
 const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 
 /** Every part from the cells to the units and of the runs beside them, the plan made of it, and what each part carries. */
-export function PathStage() {
-  const branches = useSheet((state) => state.job.path.branches);
+export function WiringStage() {
+  const branches = useSheet((state) => state.job.wiring.branches);
   const converted = useSheet((state) => usesInverter(state.job));
   const change = useSheet((state) => state.change);
   const [open, setOpen] = useState<JobPath | null>(null);
@@ -57,12 +57,12 @@ export function PathStage() {
         <>
           <PartsTable
             title={converted ? "Battery to inverter" : "Battery to air conditioner"}
-            path="path.main"
+            path="wiring.main"
             mains={false}
             {...table}
           />
           <Links />
-          {converted && <PartsTable title="Inverter to air conditioners" path="path.mains" mains {...table} />}
+          {converted && <PartsTable title="Inverter to air conditioners" path="wiring.mains" mains {...table} />}
           {branches.map((branch, i) => (
             <BranchGroup key={branch.id} branch={branch} index={i} table={table} />
           ))}
@@ -74,11 +74,11 @@ export function PathStage() {
               onClick: ({ key }) =>
                 change((draft) => {
                   const branch = emptyBranch(key as Branch["role"], newId());
-                  const fed = new Set(draft.path.branches.map(({ unitId }) => unitId));
+                  const fed = new Set(draft.wiring.branches.map(({ unitId }) => unitId));
                   const direct = branch.role === "dc-unit";
                   const free = draft.units.find((unit) => onBattery(unit) === direct && !fed.has(unit.id));
                   if (branch.role === "circuit" || direct) branch.unitId = (free ?? draft.units[0])!.id;
-                  draft.path.branches.push(branch);
+                  draft.wiring.branches.push(branch);
                 }),
             }}
           >
@@ -92,12 +92,12 @@ export function PathStage() {
       }
       picture={
         <>
-          <OneLinePlan onPart={show} />
+          <SingleLineDiagramView onPart={show} />
           <Rules onPart={show} />
           <MeasureNextList verdict="carries" />
           <ChecksTable onPart={show} />
           <Sharing />
-          <Notices stage="path" />
+          <Notices stage="wiring" />
         </>
       }
     />
@@ -106,14 +106,14 @@ export function PathStage() {
 
 function TableGroup() {
   const { job, assessment } = useReading();
-  const { rules } = assessment.path;
+  const { rules } = assessment.wiring;
   return (
     <Group title="Rules the wiring follows" note={rules.name}>
       <p className="note">
         {say("interface.wiringRules", { ac: rules.standards.ac, dc: AMPACITY_TABLES[ampacityTable(job)].name })}
       </p>
       <ChoiceLine
-        path="path.table"
+        path="wiring.table"
         label="DC ampacity table"
         options={[
           { value: "auto", label: "of the rule set" },
@@ -121,9 +121,9 @@ function TableGroup() {
           { value: "abyc-e11", label: "ABYC E-11" },
         ]}
       />
-      <QuantityLine path="path.ambientC" />
-      <QuantityLine path="path.dropLimit" />
-      <QuantityLine path="path.branchDropLimit" />
+      <QuantityLine path="wiring.ambientC" />
+      <QuantityLine path="wiring.dropLimit" />
+      <QuantityLine path="wiring.branchDropLimit" />
     </Group>
   );
 }
@@ -138,14 +138,14 @@ const LAYOUTS = [
 /** How the batteries in parallel meet; only where there are several. */
 function Links() {
   const { job, assessment } = useReading();
-  const { bank, path } = assessment.values;
+  const { bank, wiring } = assessment.values;
   if (job.bank.build === "cells" || bank.parallel.value < 2) return null;
-  const { layout, fuses } = job.path.links;
+  const { layout, fuses } = job.wiring.links;
   return (
     <Group title="Links between the batteries" note={`${bank.parallel.value} in parallel`}>
-      <ChoiceLine path="path.links.layout" label="Parallel wiring" options={LAYOUTS} />
+      <ChoiceLine path="wiring.links.layout" label="Parallel wiring" options={LAYOUTS} />
       <ChoiceLine
-        path="path.links.fuses"
+        path="wiring.links.fuses"
         label="Fuse of each battery"
         options={[
           { value: "unsaid", label: "not stated" },
@@ -153,15 +153,15 @@ function Links() {
           { value: "none", label: "none" },
         ]}
       />
-      {fuses === "each" && <QuantityLine path="path.links.fuseRating" label="Its rating" />}
-      {(layout !== "busbars" || fuses === "each") && <QuantityLine path="path.links.areaMm2" />}
+      {fuses === "each" && <QuantityLine path="wiring.links.fuseRating" label="Its rating" />}
+      {(layout !== "busbars" || fuses === "each") && <QuantityLine path="wiring.links.areaMm2" />}
       {layout !== "busbars" && (
         <>
-          <QuantityLine path="path.links.jointResistance" />
-          {path.links.paths.map((_, i) => (
+          <QuantityLine path="wiring.links.jointResistance" />
+          {wiring.links.paths.map((_, i) => (
             <QuantityLine
               key={i}
-              path={`path.links.paths.${i}.length`}
+              path={`wiring.links.paths.${i}.length`}
               label={layout === "own-leads" ? `Battery ${i + 1}, each lead` : `Battery ${i + 1} to ${i + 2}, each pole`}
             />
           ))}
@@ -182,8 +182,8 @@ function BranchGroup({
 }) {
   const change = useSheet((state) => state.change);
   const units = useSheet((state) => state.job.units);
-  const at = `path.branches.${index}` as const;
-  const far = useReading().assessment.path.far.find((circuit) => circuit.path === `${at}.far`);
+  const at = `wiring.branches.${index}` as const;
+  const far = useReading().assessment.wiring.far.find((circuit) => circuit.path === `${at}.far`);
   return (
     <div data-row={at} className={table.open === at ? "opened" : undefined}>
       <PartsTable
@@ -199,7 +199,7 @@ function BranchGroup({
               type="text"
               icon={<CloseOutlined />}
               aria-label={`Remove ${branch.name}`}
-              onClick={() => change((draft) => void draft.path.branches.splice(index, 1))}
+              onClick={() => change((draft) => void draft.wiring.branches.splice(index, 1))}
             />
           </>
         }
@@ -288,20 +288,20 @@ function BranchGroup({
 /** What was read on the system: two voltages and a current give the path, temperatures give the joints. */
 function Measured() {
   const { job, assessment } = useReading();
-  const { path } = assessment;
+  const { wiring } = assessment;
   const fixed = job.units.findIndex(fixedSpeed);
   const ohms = (value: number) => formatQuantity(value, "resistance", job.notation, 2);
   return (
     <Group title="Measured on the system" note="under a steady load">
-      <QuantityLine path="path.measured.current" />
-      <QuantityLine path="path.measured.bankVoltage" />
-      <QuantityLine path="path.measured.inverterVoltage" />
-      {path.excess !== null && (
+      <QuantityLine path="wiring.measured.current" />
+      <QuantityLine path="wiring.measured.bankVoltage" />
+      <QuantityLine path="wiring.measured.inverterVoltage" />
+      {wiring.excess !== null && (
         <p className="note measured-path">
-          The wiring measures <FigureValue figure="path.measured" />; its parts should have{" "}
-          <FigureValue figure="path.main.resistance" />.{" "}
-          {path.excess > 0
-            ? say("interface.wiring.excess", { excess: ohms(path.excess) })
+          The wiring measures <FigureValue figure="wiring.measured" />; its parts should have{" "}
+          <FigureValue figure="wiring.main.resistance" />.{" "}
+          {wiring.excess > 0
+            ? say("interface.wiring.excess", { excess: ohms(wiring.excess) })
             : say("interface.wiring.sound")}
         </p>
       )}
@@ -312,17 +312,17 @@ function Measured() {
         </>
       )}
       <More title="Temperatures after 40 minutes at a steady current">
-        <QuantityLine path="path.measured.hotCurrent" />
-        <QuantityLine path="path.measured.airC" />
-        <QuantityLine path="path.measured.cableC" />
-        <QuantityLine path="path.measured.lugC" />
-        <QuantityLine path="path.measured.protectionC" />
+        <QuantityLine path="wiring.measured.hotCurrent" />
+        <QuantityLine path="wiring.measured.airC" />
+        <QuantityLine path="wiring.measured.cableC" />
+        <QuantityLine path="wiring.measured.lugC" />
+        <QuantityLine path="wiring.measured.protectionC" />
       </More>
     </Group>
   );
 }
 
-/** The rules of structure: broken ones with reason and cure, met ones in a line. */
+/** The rules of structure: broken ones with reason and fix, met ones in a line. */
 function Rules({ onPart }: { onPart(path: JobPath): void }) {
   const { assessment } = useReading();
   const broken = assessment.rules.filter(({ met }) => !met);
@@ -339,8 +339,8 @@ function Rules({ onPart }: { onPart(path: JobPath): void }) {
                 {sentence(rule.fault)}
               </button>
             </strong>{" "}
-            {rule.reason} <em>Fix:</em> {rule.cure}{" "}
-            <span className="clause">{clauseOf(rule.by, assessment.path.rules)}</span>
+            {rule.reason} <em>Fix:</em> {rule.fix}{" "}
+            <span className="clause">{clauseOf(rule.by, assessment.wiring.rules)}</span>
           </div>
         </div>
       ))}

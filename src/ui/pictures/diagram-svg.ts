@@ -1,6 +1,6 @@
 import { createElement, isValidElement, type ReactNode } from "react";
 import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
-import { PlanDrawing } from "./plan-drawing";
+import { DiagramDrawing } from "./diagram-drawing";
 
 /** Attributes of the drawing that SVG writes as they are; the others with hyphens. */
 const AS_IS = new Set(["viewBox"]);
@@ -30,5 +30,5 @@ function written(node: ReactNode): string {
 }
 
 /** A one-line plan as SVG text, in one of the print's fonts. */
-export const planSvg = (diagram: SingleLineDiagram, font: string): string =>
-  written(createElement(PlanDrawing, { plan: diagram, title: "", font, onPart: () => {} }));
+export const diagramSvg = (diagram: SingleLineDiagram, font: string): string =>
+  written(createElement(DiagramDrawing, { plan: diagram, title: "", font, onPart: () => {} }));

@@ -5,16 +5,16 @@ import { useMemo } from "react";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { THEMED } from "../palette";
 import { useReading } from "../state/sheet-context";
-import { PlanDrawing } from "./plan-drawing";
-import { planSvg } from "./plan-svg";
+import { DiagramDrawing } from "./diagram-drawing";
+import { diagramSvg } from "./diagram-svg";
 import { SANS } from "./style";
 
 /** The single-line diagram, each part a way to its line. A file of it has the colours of paper, whatever the theme. */
-export function OneLinePlan({ onPart }: { onPart(path: JobPath): void }) {
+export function SingleLineDiagramView({ onPart }: { onPart(path: JobPath): void }) {
   const { job, assessment } = useReading();
   const diagram = useMemo(() => singleLineDiagram(job, assessment), [job, assessment]);
   const save = () => {
-    const text = `<?xml version="1.0" encoding="UTF-8"?>\n${planSvg(diagram, SANS)}`;
+    const text = `<?xml version="1.0" encoding="UTF-8"?>\n${diagramSvg(diagram, SANS)}`;
     const link = document.createElement("a");
     link.href = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
     link.download = `${job.name.replace(/[^\p{L}\p{N}]+/gu, "-").toLowerCase()}-plan.svg`;
@@ -35,7 +35,7 @@ export function OneLinePlan({ onPart }: { onPart(path: JobPath): void }) {
         </span>
       </div>
       <div className="plan-holder">
-        <PlanDrawing plan={diagram} title={job.name} onPart={onPart} colours={THEMED} />
+        <DiagramDrawing plan={diagram} title={job.name} onPart={onPart} colours={THEMED} />
       </div>
     </>
   );
