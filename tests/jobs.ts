@@ -106,10 +106,12 @@ export const desert = (maxC: number, minC: number, dewPointC = 10): Job["place"]
 export const meanOf = (line: Float32Array, from: number, to: number): number =>
   line.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
 
-/** A job as version 7 of the document said it: `path`, `cure` and `pack` for the wiring, start aids and printed document. */
-export function asVersion7({ wiring, startAids, units, handover: { document, ...handover }, ...job }: Job) {
+/** A job as version 7 of the document said it; for one without loads and measured duty cycles. */
+export function asVersion7({ wiring, startAids, units, bank, handover: { document, ...handover }, ...job }: Job) {
+  const { startSoc, ...battery } = bank;
   return {
     ...job,
+    bank: { ...battery, startShare: startSoc },
     format: "chillbank-document",
     version: 7,
     path: wiring,

@@ -37,7 +37,7 @@ export function odeRun(input: SimulationInput, tolerance: number) {
       const wet = Math.min(1.3, Math.max(0.6, 1 + 0.015 * (wetBulb - 19)));
       const full = unit.capacity * Math.max(0.3, 1 - unit.capacityPerKelvin * (at - 35)) * wet;
       const q = full * (1 - Math.exp(-(since + x - segmentAt) / COOLING_LAG_S));
-      const dry = (1 - unit.sensibleShare) * Math.min(1.6, Math.max(0, (w! - 0.0072) / (0.0111 - 0.0072)));
+      const dry = (1 - unit.sensibleHeatRatio) * Math.min(1.6, Math.max(0, (w! - 0.0072) / (0.0111 - 0.0072)));
       cooling = q * (1 - dry);
       drying = q * dry;
       draw =

@@ -98,7 +98,7 @@ interface DemoTestRun {
   hour: number;
   seed: number;
   faults: FaultKey[];
-  startShare: number;
+  startSoc: number;
   /** Minutes that are there already; Infinity for all of it. */
   minutes: number;
   /** Goes on by itself, so many times as fast. */
@@ -112,7 +112,7 @@ const DEMO_TEST_RUNS: Record<string, DemoTestRun> = {
     hour: 17,
     seed: 4,
     faults: [],
-    startShare: 0.4,
+    startSoc: 0.4,
     minutes: Infinity,
     speed: null,
   },
@@ -121,7 +121,7 @@ const DEMO_TEST_RUNS: Record<string, DemoTestRun> = {
     hour: 19,
     seed: 11,
     faults: ["unlearned-soft-starter"],
-    startShare: 0.46,
+    startSoc: 0.46,
     minutes: 75,
     // At its reserve in some twenty minutes, and over in an hour and more.
     speed: 10,
@@ -131,7 +131,7 @@ const DEMO_TEST_RUNS: Record<string, DemoTestRun> = {
     hour: 13,
     seed: 8,
     faults: ["wrong-monitor"],
-    startShare: 0.9,
+    startSoc: 0.9,
     minutes: 200,
     speed: null,
   },
@@ -148,8 +148,8 @@ async function seedTestRuns(db: Knex, file: string, jobId: string, job: Job): Pr
   const month = job.brief.month ?? 8;
   const year = now.getUTCFullYear() - (month > now.getUTCMonth() ? 1 : 0);
   const startedMs = momentOf(zone, year, month, 14, demo.hour * 60);
-  const { seed, faults, startShare } = demo;
-  const setup = { seed, faults, startShare, every: 10 };
+  const { seed, faults, startSoc } = demo;
+  const setup = { seed, faults, startSoc, every: 10 };
   const simulator = makeSimulator(job, setup, startedMs);
   const until = startedMs + demo.minutes * 60_000;
   const end = simulator.truth.hoursToReserve;

@@ -132,10 +132,10 @@ function conditions(values: Given): RunConditions {
     shade: values.shade ?? null,
     forecastHighC: number("forecast-high"),
     forecastLowC: number("forecast-low"),
-    startShare: percent === null ? null : percent / 100,
+    startSoc: percent === null ? null : percent / 100,
   });
   if (read.success) return read.data;
-  const option = { forecastHighC: "forecast-high", forecastLowC: "forecast-low", startShare: "start-charge" } as const;
+  const option = { forecastHighC: "forecast-high", forecastLowC: "forecast-low", startSoc: "start-charge" } as const;
   fail(
     ...read.error.issues.map(({ path, message }) => {
       const key = String(path[0]);

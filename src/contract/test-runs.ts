@@ -84,7 +84,7 @@ export const sourceSchema = z.discriminatedUnion("kind", [
     seed: z.int().min(0).max(999_999),
     faults: z.array(z.enum(FAULTS)).max(FAULTS.length),
     every: z.int().min(5).max(300),
-    startShare: z.number().min(0.2).max(1).optional(),
+    startSoc: z.number().min(0.2).max(1).optional(),
     /** Times real time. */
     speed: z.number().min(1).max(600),
   }),
@@ -132,7 +132,7 @@ export const outcomeSchema = z.strictObject({
   reserveH: hours,
   cutoffH: hours,
   /** Charge at the last reading. */
-  endShare: z.number().min(-0.5).max(1.2).nullable(),
+  endSoc: z.number().min(-0.5).max(1.2).nullable(),
   /** Until when something else than panels charged the battery. */
   chargedToH: hours.optional(),
 });
@@ -147,7 +147,7 @@ export const truthSchema = z.strictObject({
   pathResistance: figure,
   zero: figure,
   monitorAh: figure,
-  startShare: figure,
+  startSoc: figure,
   hoursToReserve: figure.nullable(),
   hoursToCutoff: figure.nullable(),
 });

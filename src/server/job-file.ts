@@ -36,7 +36,7 @@ const truthSchema = z.strictObject({
   pathResistance: share,
   zero: share,
   monitorAh: share,
-  startShare: share,
+  startSoc: share,
   hoursToReserve: share.nullable(),
   hoursToCutoff: share.nullable(),
 });
@@ -103,12 +103,24 @@ function fromFirst({ rig, wish, trials, ...rest }: Loose): Loose {
   return { ...rest, version: 2, job: rig, requirement: wish, testRuns };
 }
 
-/** Version 2 said `promises` for the forecasts of a run, and `stand-in` for the simulator. */
+const within = (value: unknown, change: (one: Loose) => Loose): unknown =>
+  value !== null && typeof value === "object" && !Array.isArray(value) ? change(value as Loose) : value;
+
+/** What was called a share where it is a state of charge, under the name that it has now. */
+const socOf = (value: unknown, before: string, after: string): unknown =>
+  within(value, ({ [before]: soc, ...rest }) => (soc === undefined ? rest : { ...rest, [after]: soc }));
+
+/** Version 2 said `promises` for the forecasts of a run, `stand-in` for the simulator, and `share` for states of charge. */
 function fromSecond(manifest: Loose): Loose {
-  const testRuns = eachRun(manifest.testRuns, ({ promises, source, ...run }) => {
-    const simulated = source !== null && typeof source === "object" && (source as Loose).kind === "stand-in";
-    return { ...run, snapshots: promises, source: simulated ? { ...source, kind: "simulator" } : source };
-  });
+  const testRuns = eachRun(manifest.testRuns, ({ promises, source, truth, outcome, ...run }) => ({
+    ...run,
+    snapshots: promises,
+    source: within(socOf(source, "startShare", "startSoc"), (one) =>
+      one.kind === "stand-in" ? { ...one, kind: "simulator" } : one,
+    ),
+    truth: socOf(truth, "startShare", "startSoc"),
+    outcome: socOf(outcome, "endShare", "endSoc"),
+  }));
   return { ...manifest, version: 3, testRuns };
 }
 

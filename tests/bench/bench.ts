@@ -56,7 +56,7 @@ simulate(folio, fortnight);
  */
 const plain = structuredClone(folio);
 plain.bank.capacityAh = { value: 600, origin: "plate" };
-plain.bank.startShare = { value: 0.8, origin: "plate" };
+plain.bank.startSoc = { value: 0.8, origin: "plate" };
 plain.sources.panels = plain.sources.panels.slice(0, 1);
 plain.plan.patterns[0]!.spans = plain.plan.patterns[0]!.spans.filter(
   ({ kind }) => kind === "unit" || kind === "people",

@@ -100,11 +100,11 @@ function offOf(run: ForeignRun, cut: number): { off: Off; draw: number[] } | nul
   if (left < 0.4) return null;
   const said = process.env.SAID ? run.said : undefined;
   const judge = (testRun: TestRun) => {
-    const { hoursToReserve, shareNow, means } = ahead(testRun, fit(testRun, { particles, seed: 1 })!);
+    const { hoursToReserve, socNow, means } = ahead(testRun, fit(testRun, { particles, seed: 1 })!);
     const { stepS, system } = testRun.site;
     const { bank } = system;
     // Half way from now to the reserve, as its volts are under the draw.
-    const openVolts = openCircuitVoltage(bank, ((shareNow.p50 ?? 1) + bank.reserveSoc) / 2);
+    const openVolts = openCircuitVoltage(bank, ((socNow.p50 ?? 1) + bank.reserveSoc) / 2);
     const ohm = settledResistance(bank);
     const amps = [...means.draw].map((watts, i) => constantPower(openVolts, ohm, watts - means.solar[i]!).current);
     const hours = hoursToReserve.p50 ?? HOURS;

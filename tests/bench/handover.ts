@@ -50,7 +50,7 @@ const runs: MeasuredRun[] = Array.from({ length: 10 }, (_, i) => ({
     toCutoff: hours,
     hand: { now: 4, average: 5, halfHour: 4.5 },
   })),
-  outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.2 },
+  outcome: { reserveH: 4.5, cutoffH: null, endSoc: 0.2 },
 }));
 
 const of = { revision: 7, date: "2026-06-20" };

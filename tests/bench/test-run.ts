@@ -14,7 +14,7 @@ if (!read.ok) throw new Error("demo");
 const { job } = read;
 const startMs = Date.UTC(2026, 6, 14, 18);
 // Fourteen hours at ten seconds: a night and a morning.
-const night = makeSimulator(job, { seed: 3, faults: [], startShare: 1, every: 10 }, startMs).readings.slice(0, 5000);
+const night = makeSimulator(job, { seed: 3, faults: [], startSoc: 1, every: 10 }, startMs).readings.slice(0, 5000);
 const log = fromList(night);
 const earlier = fromList(night.slice(0, -1));
 if (night.length < 5000) throw new Error(`the simulator gave ${night.length} readings`);

@@ -48,7 +48,7 @@ test.describe("on a phone", () => {
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 
     await path.getByRole("button", { name: "Open in fault finding" }).click();
-    await expect(page).toHaveURL(/\/faults$/);
+    await expect(page).toHaveURL(/\/fault-finding$/);
     await expect(page.locator("[data-taken=path]")).toContainText("15 mΩ");
     await expect(page.getByRole("region", { name: "Causes" })).toContainText("for: Wiring from battery to inverter");
     expect(heard).toEqual([]);

@@ -33,7 +33,7 @@ test("from a symptom through readings to a finding, kept with the system, before
   await open(page, `/jobs/${id}/brief`);
   await page.locator("h1").click();
   await page.keyboard.press("f");
-  await expect(page).toHaveURL(/\/faults$/);
+  await expect(page).toHaveURL(/\/fault-finding$/);
   await say(page, "Low-voltage fault with a full battery");
   await expect(next(page)).toContainText("On a sound system");
   await ask(page, "Wiring from battery to inverter");

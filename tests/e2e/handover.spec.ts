@@ -96,7 +96,7 @@ test("a test run is in the handover document: what was forecast and what came of
     data: {
       finished: true,
       snapshots: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 4, average: 5, halfHour: 4 } }],
-      outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.2 },
+      outcome: { reserveH: 4.5, cutoffH: null, endSoc: 0.2 },
     },
   });
   expect(put.ok()).toBe(true);

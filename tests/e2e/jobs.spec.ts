@@ -14,7 +14,9 @@ test("the demo's jobs are listed with their verdicts and found by a word", async
   await page.getByRole("textbox", { name: "Find a job" }).fill("no such words");
   await expect(page.getByText("No job matches “no such words”.")).toBeVisible();
   await page.getByRole("button", { name: "Show all" }).click();
-  await expect(page.getByRole("link", { name: /Skep/ })).toBeVisible();
+  // Which jobs stand on the first page hangs on what was made before.
+  await expect(page.getByRole("textbox", { name: "Find a job" })).toHaveValue("");
+  await expect(page.getByRole("row").nth(1)).toBeVisible();
   expect(heard).toEqual([]);
 });
 

@@ -102,7 +102,7 @@ test("battery: ten cells in series of part-charged lithium-ion make a 36 V batte
   await typeQuantity(page, "bank.series", "10");
   await typeQuantity(page, "bank.chargeToVoltage", "40");
   await expect(page.getByText("36 V nominal, 10 cells")).toBeVisible();
-  await expect(inputOf(page, "bank.startShare")).toHaveValue("84.2 %");
+  await expect(inputOf(page, "bank.startSoc")).toHaveValue("84.2 %");
   await expect(page.getByText("Charged to 40 V, the battery begins at 84 % state of charge.")).toBeVisible();
 });
 

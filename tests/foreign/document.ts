@@ -32,7 +32,7 @@ export function plateDocument(plate: ForeignPlate): Job {
       ...empty.brief,
       month: plate.month,
       setPointC: q(plate.setC),
-      loads: [{ ...load, power: q(plate.houseW), share: q(1) }],
+      loads: [{ ...load, power: q(plate.houseW), dutyCycle: q(1) }],
     },
     place: { ...empty.place, listed: plate.listed },
     weather: { ...empty.weather, kind: "usual" },

@@ -101,7 +101,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
     bank: {
       ...job.bank,
       condition: q(0.98 + 0.04 * r.normal()),
-      startShare: q(Math.min(1, 0.985 - Math.abs(0.02 * r.normal()))),
+      startSoc: q(Math.min(1, 0.985 - Math.abs(0.02 * r.normal()))),
     },
     brief: {
       ...job.brief,
@@ -155,8 +155,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
     readings.values.battery_current_a[i] = amps;
     readings.values.battery_voltage_v[i] = run.bankVolts[k]! + 0.01 * r.normal();
     count -= (amps * every * stepS) / 3600;
-    readings.values.soc_pct[i] =
-      100 * Math.min(1, Math.max(0, hidden.bank.startShare!.value + shownOff - count / plate));
+    readings.values.soc_pct[i] = 100 * Math.min(1, Math.max(0, hidden.bank.startSoc!.value + shownOff - count / plate));
     readings.values.solar_power_w[i] = run.solarUsed[k]!;
     readings.values.ac_power_w[i] = Math.round((run.unitPower[k]! + system.loads.mainsAverage) * clamp());
     readings.values.cabin_temp_c[i] = run.cabinC[k]! + 0.1 * r.normal();

@@ -22,7 +22,7 @@ describe("runs of the second simulator", () => {
       const last = end < 0 ? readings.timeMs.length : end;
       const hours = (readings.timeMs[last - 1]! - readings.timeMs[0]!) / 3_600_000;
       const out = -meanOver(readings.values.battery_current_a, 0, last) * hours;
-      const held = truth.bankAh * (truth.startShare - (job.bank.chemistry === "agm" ? 0.5 : 0.2));
+      const held = truth.bankAh * (truth.startSoc - (job.bank.chemistry === "agm" ? 0.5 : 0.2));
       expect(out / held).toBeGreaterThan(0.9);
       expect(out / held).toBeLessThan(1.1);
     }

@@ -441,7 +441,7 @@ export function secondRun(seed: number): ForeignRun | null {
     kind: { fixed, lead, sunny },
     reserveH: hours,
     cutoffH,
-    truth: { bankAh: amphours, startShare: start },
+    truth: { bankAh: amphours, startSoc: start },
     said: {
       ...NOTHING_SAID,
       people,

@@ -49,7 +49,7 @@ export interface ForeignRun {
   /** True hours from the first reading to the reserve and to the cut-off. */
   reserveH: number;
   cutoffH: number;
-  truth: { bankAh: number; startShare: number };
+  truth: { bankAh: number; startSoc: number };
   /** What somebody on board could have said as the run began: how many they are, a white van, the day's forecast as it errs. */
   said: RunConditions;
 }
@@ -167,12 +167,12 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   const speedEvery = d.one(20, 45, 90);
   const idle = d.between(14, 32);
   let bankAh = single * parallel * d.between(0.88, 1.06);
-  let startShare = d.chance(0.65) ? 1 - Math.abs(0.015 * d.normal()) : d.between(0.84, 1);
+  let startSoc = d.chance(0.65) ? 1 - Math.abs(0.015 * d.normal()) : d.between(0.84, 1);
   if (fork) {
     const other = dice(fork.seed * 7919 + seed);
     bankAh = single * parallel * other.between(0.88, 1.06);
     // What a monitor shows of it, off by as much as that of a run.
-    startShare = Math.min(1, startShare + 0.02 * other.normal());
+    startSoc = Math.min(1, startSoc + 0.02 * other.normal());
   }
   const peukert = lead ? d.between(1.1, 1.28) : 1;
   const R = ((lead ? 0.006 : 0.008) / parallel) * d.between(0.7, 1.6);
@@ -219,7 +219,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   let integral = 0;
   let nextControl = 0;
   let doorLeft = 0;
-  let s = startShare;
+  let s = startSoc;
   let rc = 0;
   let smoothI = 0;
   let fridgeOn = false;
@@ -383,7 +383,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
   }
   const readings = emptyReadings(rows.length);
   const plate = single * parallel;
-  const shown = Math.min(1, startShare + 0.02 * d.normal());
+  const shown = Math.min(1, startSoc + 0.02 * d.normal());
   let count = 0;
   // A generator of its own: the runs are the same with what was said of them and without.
   const error = seeded(seed + 900_000);
@@ -405,7 +405,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
     kind: { fixed, lead, sunny },
     reserveH: reserveS / 3600,
     cutoffH: cutS / 3600,
-    truth: { bankAh, startShare },
+    truth: { bankAh, startSoc },
     said: {
       ...NOTHING_SAID,
       people,

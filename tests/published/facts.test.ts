@@ -164,7 +164,7 @@ describe("fact 7: a 14 A roof unit", () => {
 describe("fact 8: 200 A from a 280 Ah battery", () => {
   const job = (parallel: number, limit: number) =>
     jobOf({
-      unit: { kind: "dc", dcRunningCurrent: q(200, "measured"), runShare: q(1) },
+      unit: { kind: "dc", dcRunningCurrent: q(200, "measured"), dutyCycle: q(1) },
       bank: { capacityAh: q(280), parallel: q(parallel), continuousCurrent: q(limit), reserve: q(0.1) },
     });
   it("is about an hour and a half", () => {
@@ -192,7 +192,7 @@ describe("fact 11: 360 Ah of lead-acid, 7 h at 20 A but 1 h 21 min at 70 A", () 
         bank: {
           chemistry: "agm",
           capacityAh: q(360),
-          startShare: q(142 / 360),
+          startSoc: q(142 / 360),
           reserve: q(0),
           stopVoltage: q(9),
           peukert: q(peukert),
@@ -225,7 +225,7 @@ describe("fact 12: the wiring between battery and inverter", () => {
           },
           unit: { kind: "variable", runningCurrent: q(0.1), fanPower: q(1) },
           // Charged until 13.7 V at the posts under that load, and hardly any resistance of its own.
-          bank: { capacityAh: q(400), startShare: q(1), reserve: q(0.95), resistance: q(0.0001) },
+          bank: { capacityAh: q(400), startSoc: q(1), reserve: q(0.95), resistance: q(0.0001) },
           cable: { areaMm2: q(areaMm2), length: q(length) },
         }),
         "carries",

@@ -79,7 +79,7 @@ describe("amp-hours at higher rates", () => {
   const ampHours = (amps: number, bank: Partial<Job["bank"]>) =>
     (hoursAt(
       jobOf({
-        unit: { kind: "dc", dcRunningCurrent: q(amps, "measured"), runShare: q(1) },
+        unit: { kind: "dc", dcRunningCurrent: q(amps, "measured"), dutyCycle: q(1) },
         bank: { chemistry: "agm", reserve: q(0), stopVoltage: q(6), ...bank },
       }),
       "full",
@@ -213,7 +213,7 @@ describe("nights", () => {
 
 describe("panels", () => {
   const job = (month: number, listed: string): Job => ({
-    ...jobOf({ brief: { month, loads: [] }, bank: { parallel: q(8), startShare: q(0.2) } }),
+    ...jobOf({ brief: { month, loads: [] }, bank: { parallel: q(8), startSoc: q(0.2) } }),
     place: { listed, timeZone: null },
     sources: { panels: [{ ...emptyPanel("p"), power: q(400) }], controllers: [], obstacles: [] },
     plan: planOf(),

@@ -103,7 +103,7 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
       pathResistance: 0.004,
       zero: 0.1,
       monitorAh: 200,
-      startShare: 0.97,
+      startSoc: 0.97,
       hoursToReserve: 4.5,
       hoursToCutoff: null,
     },
@@ -113,7 +113,7 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
     finished: true,
     conditions: { ...NOTHING_SAID, people: 2, forecastHighC: 36.5 },
     snapshots: [{ minutes: 30, toReserve: hours, toCutoff: hours, hand: { now: 3.5, average: null, halfHour: 3.25 } }],
-    outcome: { reserveH: 4.4, cutoffH: null, endShare: 0.19 },
+    outcome: { reserveH: 4.4, cutoffH: null, endSoc: 0.19 },
   });
   return id;
 }
@@ -152,10 +152,12 @@ describe("a whole job in another Chillbank", () => {
   });
   it("is read from a file of version 1 too, which said it in other words", async () => {
     const { job: rig, requirement: wish, testRuns: trials, ...rest } = manifestOf(zip);
-    const before = trials.map(({ snapshots, source, ...run }) => ({
+    const before = trials.map(({ snapshots, source, truth, outcome, ...run }) => ({
       ...run,
       promises: snapshots,
       source: source?.kind === "simulator" ? { ...source, kind: "stand-in" } : source,
+      truth: truth && { ...truth, startSoc: undefined, startShare: truth.startSoc },
+      outcome: outcome && { ...outcome, endSoc: undefined, endShare: outcome.endSoc },
       conditions: undefined,
     }));
     const manifest = new TextEncoder().encode(JSON.stringify({ ...rest, version: 1, rig, wish, trials: before }));

@@ -178,7 +178,7 @@ describe("test runs", () => {
   });
   it("keep what was said of their day, and refuse by its field what cannot be", async () => {
     const { params } = await started();
-    const nothing = { people: null, colour: null, blinds: null, shade: null, startShare: null };
+    const nothing = { people: null, colour: null, blinds: null, shade: null, startSoc: null };
     const conditions = { ...nothing, people: 2, forecastHighC: 36, forecastLowC: 21 };
     const { testRun } = (await ask(run.PUT, oneTestRun, { params, body: { conditions } })).body;
     expect(testRun.conditions).toEqual(conditions);

@@ -75,7 +75,7 @@ describe("a test run", () => {
     const snapshots = [
       { minutes: 30, toReserve: quantiles, toCutoff: quantiles, hand: { now: 1, average: 2, halfHour: null } },
     ];
-    await changeTestRun(db, id, { finished: true, snapshots, outcome: { reserveH: 3, cutoffH: null, endShare: 0.2 } });
+    await changeTestRun(db, id, { finished: true, snapshots, outcome: { reserveH: 3, cutoffH: null, endSoc: 0.2 } });
     expect(await getTestRun(db, id)).toMatchObject({
       snapshots,
       outcome: { reserveH: 3 },

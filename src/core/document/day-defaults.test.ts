@@ -137,7 +137,7 @@ describe("cabin that is assumed", () => {
   it("follows what is entered: mass with the floor, heat inside with the loads", () => {
     const { cabin } = valuesOf(["cabin.length", q(5)], ["cabin.width", q(2)]);
     expect(cabin.slowMass.value).toBeCloseTo(1_000_000, 3);
-    const load = { id: "a", name: "Fridge", side: "dc", atStart: true, power: q(100), share: q(0.5) };
+    const load = { id: "a", name: "Fridge", side: "dc", atStart: true, power: q(100), dutyCycle: q(0.5) };
     expect(valuesOf(["brief.loads", [load]]).cabin.heatInside.value).toBeCloseTo(35, 9);
   });
 });

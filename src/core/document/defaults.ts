@@ -39,7 +39,7 @@ export type OptionalUnitKey =
   | "dcLowCurrent"
   | "dcFanCurrent"
   | "dcAverageCurrent"
-  | "runShare"
+  | "dutyCycle"
   | "waterLeavingC"
   | "circuitAmpacity"
   | "largestDevice";
@@ -118,7 +118,7 @@ export const briefDefaults = (job: Job): Typicals<BriefKey> => ({
 
 export const LOAD_DEFAULTS: Typicals<LoadKey> = {
   power: () => is(100, "no power given"),
-  share: () => is(1, "on all the time"),
+  dutyCycle: () => is(1, "on all the time"),
 };
 
 /**
@@ -181,7 +181,7 @@ export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typical
       return is(fan, "15 % of the input; 60 to 350 W is usual");
     },
     capacityPerKelvin: () => is(0.0085, "0.7 to 1.0 % is usual"),
-    sensibleShare: () => is(0.75, "0.70 to 0.80 is usual"),
+    sensibleHeatRatio: () => is(0.75, "0.70 to 0.80 is usual"),
     thermostatBand: () => is(1.5, "1 to 2 K is usual"),
     minimumOff: () => is(180, "three minutes"),
     condenserRise: () =>
@@ -223,7 +223,7 @@ export function bankDefaults(job: Job): Typicals<BankKey> {
     condition: () => is(1, "as new"),
     temperatureC: () => is(25, "room temperature"),
     chargeToVoltage: (need) => perCell(need, model.chargeTo),
-    startShare: (need) =>
+    startSoc: (need) =>
       is(socAtOpenCircuit(chemistry, need("chargeToVoltage") / bankCells(need)), "what the charge-to voltage reaches"),
     stopVoltage: (need) => perCell(need, model.stopAt),
     reserve: () => (model.lithium ? is(0.2, "usual for lithium") : is(0.5, "usual for lead-acid")),

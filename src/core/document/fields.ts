@@ -26,7 +26,7 @@ export const BRIEF_FIELDS = {
 
 export const LOAD_FIELDS = {
   power: spec("Power", "power", [1, 3500], [0, 100_000], { measure: "Plug-in meter on AC, clamp on DC." }),
-  share: spec("Duty cycle", "ratio", [0.02, 1], [0, 1]),
+  dutyCycle: spec("Duty cycle", "ratio", [0.02, 1], [0, 1]),
 } satisfies Record<string, FieldSpec>;
 
 export const UNIT_FIELDS = {
@@ -66,7 +66,7 @@ export const UNIT_FIELDS = {
     measure: "Amp-hours counted over several whole cycles, divided by their hours.",
   }),
   capacityPerKelvin: spec("Capacity loss with outdoor temperature, per K", "ratio", [0.007, 0.01], [0, 0.05]),
-  sensibleShare: spec("Sensible heat ratio", "ratio", [0.7, 0.8], [0.3, 1], {
+  sensibleHeatRatio: spec("Sensible heat ratio", "ratio", [0.7, 0.8], [0.3, 1], {
     note: "At the rating point, 27 °C and 19 °C wet bulb inside.",
   }),
   thermostatBand: spec("Thermostat band", "kelvin", [1, 2], [0.2, 8], { note: "Between on and off." }),
@@ -78,7 +78,7 @@ export const UNIT_FIELDS = {
     measure: "Thermometer at the overboard outlet after ten minutes at full draw.",
     note: "About 40 °C is healthy; from 43 °C the unit is losing.",
   }),
-  runShare: spec("Duty cycle, measured", "ratio", [0.2, 1], [0, 1], {
+  dutyCycle: spec("Duty cycle, measured", "ratio", [0.2, 1], [0, 1], {
     measure: "Minutes on over minutes on and off, from switch-on to switch-on.",
     note: "For a variable-speed unit: its cooling as a share of full.",
   }),
@@ -110,7 +110,7 @@ export const BANK_FIELDS = {
   chargeToVoltage: spec("Charge voltage", "voltage", [13.4, 58.4], [1, 1000], {
     note: "Of the whole battery, at the end of absorption.",
   }),
-  startShare: spec("SoC at start", "ratio", [0.5, 1], [0, 1]),
+  startSoc: spec("SoC at start", "ratio", [0.5, 1], [0, 1]),
   stopVoltage: spec("BMS low-voltage cut-off", "voltage", [10, 46], [0.5, 1000], {
     note: "Of the whole battery, under load; for lead-acid the lowest voltage allowed.",
   }),

@@ -35,7 +35,7 @@ export function resolveDay(
     branches,
   }: Pick<JobValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
 ): Pick<JobValues, "cabin" | "sources" | "plan"> {
-  const average = loads.reduce((sum, { power, share }) => sum + power.value * share.value, 0);
+  const average = loads.reduce((sum, { power, dutyCycle }) => sum + power.value * dutyCycle.value, 0);
   const cabin = resolveGroup(CABIN_FIELDS, job.cabin, "cabin", cabinDefaults(job, average));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const runs = (role: Branch["role"]) =>

@@ -82,7 +82,7 @@ describe("reading a job file", () => {
     expect(read).toEqual({ ok: true, job: left("design") });
   });
   it("brings version 7 up to date: wiring, start aids and the printed document under their names", () => {
-    const now = jobOf({ unit: { startAid: "soft-starter" } });
+    const now = jobOf({ unit: { startAid: "soft-starter" }, bank: { startSoc: q(0.9) } });
     expect(readJob(asVersion7(now))).toEqual({ ok: true, job: now });
   });
   it("brings version 3 up to date: nothing found, measured or signed at the system yet", () => {

@@ -60,7 +60,7 @@ const loadSchema = z.strictObject({
   leg,
   atStart: z.boolean(),
   power: quantitySchema(LOAD_FIELDS.power).optional(),
-  share: quantitySchema(LOAD_FIELDS.share).optional(),
+  dutyCycle: quantitySchema(LOAD_FIELDS.dutyCycle).optional(),
 });
 
 const unitSchema = z.strictObject({

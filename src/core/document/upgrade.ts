@@ -84,17 +84,24 @@ function stationInWords(words: unknown): string | null {
   return (named ?? region)?.id ?? null;
 }
 
-/** Version 7 said `path` for the wiring, `cure` for what helps a unit to start, and `pack` for the printed document. */
-function fromSeventh({ path, cures, ...old }: Loose): Loose {
-  return {
-    ...old,
-    version: 8,
-    wiring: path,
-    startAids: cures,
-    units: each(old.units, ({ cure, ...unit }) => ({ ...unit, startAid: cure })),
-    handover: within(old.handover, ({ pack, ...handover }) => ({ ...handover, document: pack })),
-  };
-}
+/** Version 7 said `path` for the wiring, `cure` for a start aid, `share` for a duty cycle and for a state of charge. */
+const fromSeventh = (old: Loose): Loose => ({
+  ...renamed(old, { path: "wiring", cures: "startAids" }),
+  version: 8,
+  brief: within(old.brief, (brief) => ({
+    ...brief,
+    loads: each(brief.loads, (load) => renamed(load, { share: "dutyCycle" })),
+  })),
+  units: each(old.units, (unit) =>
+    renamed(unit, { cure: "startAid", runShare: "dutyCycle", sensibleShare: "sensibleHeatRatio" }),
+  ),
+  bank: within(old.bank, (bank) => renamed(bank, { startShare: "startSoc" })),
+  handover: within(old.handover, (handover) => renamed(handover, { pack: "document" })),
+});
+
+/** A record with some of its keys under other names, in the order that it had. */
+const renamed = (record: Loose, names: Record<string, string>): Loose =>
+  Object.fromEntries(Object.entries(record).map(([key, value]) => [names[key] ?? key, value]));
 
 /** Version 6 had another name for the format, and for the section of the printed document that describes the design. */
 const fromSixth = (old: Loose): Loose => ({

@@ -327,14 +327,14 @@ describe("air conditioner", () => {
   });
   it("a measured duty cycle gives the average", () => {
     const { figures } = assess(
-      jobOf({ unit: { runShare: q(0.42, "measured"), ratedPower: q(1000), fanPower: q(100) } }),
+      jobOf({ unit: { dutyCycle: q(0.42, "measured"), ratedPower: q(1000), fanPower: q(100) } }),
     );
     expect(figures["unit.0.duty"]!.value).toBe(0.42);
     expect(figures["unit.0.average"]!.value).toBeCloseTo(0.42 * 1000 + 0.58 * 100, 6);
   });
   it("a fan that stops with the compressor saves its rest", () => {
     const average = (fanBetween: boolean) =>
-      assess(jobOf({ unit: { fanBetween, runShare: q(0.5), ratedPower: q(1000), fanPower: q(100) } })).figures[
+      assess(jobOf({ unit: { fanBetween, dutyCycle: q(0.5), ratedPower: q(1000), fanPower: q(100) } })).figures[
         "unit.0.average"
       ]!.value;
     expect(average(true) - average(false)).toBeCloseTo(50, 6);

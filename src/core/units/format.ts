@@ -109,6 +109,8 @@ export interface NeedsHas {
   has: number;
   /** True where there is more than `has`: a run that was not followed to its end. */
   hasMore?: boolean;
+  /** True where `need` is the voltage that is lost on the way, and `has` what may be. */
+  drop?: boolean;
   dimension: Dimension;
 }
 
@@ -133,11 +135,11 @@ export function formatPair(
   return { need: text(need), has: `${hasMore ? "over " : ""}${text(has)}` };
 }
 
-/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`. Things are missing or in place. */
+/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`; things are missing or in place. */
 export function formatNeedsHas(pair: NeedsHas, preferences: UnitPreferences): string {
   if (pair.dimension === "count") return pair.has < pair.need ? "missing" : "in place";
   const shown = formatPair(pair, preferences);
-  return `needs ${shown.need}, has ${shown.has}`;
+  return pair.drop ? `drops ${shown.need}, ${shown.has} allowed` : `needs ${shown.need}, has ${shown.has}`;
 }
 
 function scaled(value: number, unit: string, digits: number): string {

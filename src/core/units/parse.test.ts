@@ -206,6 +206,10 @@ describe("quantities as the sheet writes them", () => {
     expect(parseQuantity(text, "cooling", METRIC)).toMatchObject({ ok: true, ...(unit ? { unit } : {}) });
     if (!unit) expect(parseQuantity(text, "cooling", METRIC)).not.toHaveProperty("unit");
   });
+  it("drops 1.55 V, 0.384 V allowed, where it is voltage lost on the way", () => {
+    const pair = { need: 1.55, has: 0.384, drop: true, dimension: "voltage" as const };
+    expect(formatNeedsHas(pair, METRIC)).toBe("drops 1.55 V, 0.384 V allowed");
+  });
   it("has over three days where a run was not followed to its end", () => {
     const pair = { need: 39_600, has: 259_200, hasMore: true, dimension: "duration" as const };
     expect(formatNeedsHas(pair, METRIC)).toBe("needs 11 h, has over 3 days");

@@ -265,7 +265,7 @@ const LineView = memo(function LineView({
 });
 
 const OPTIONAL =
-  /\.(measuredAtC|dc\w+Current|runShare|waterLeavingC|startCabinC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^wiring\.measured\./;
+  /\.(measuredAtC|dc\w+Current|dutyCycle|waterLeavingC|startCabinC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^wiring\.measured\./;
 const isOptional = (path: JobPath) => OPTIONAL.test(path);
 
 /** The resolved quantity at a document path. */

@@ -130,7 +130,7 @@ export function PhoneTestRun(props: Props) {
         {view && (
           <p className="note">
             {say("interface.countedAndByHand", {
-              charge: `${Math.round(100 * (view.shareNow.p50 ?? 0))} %`,
+              charge: `${Math.round(100 * (view.socNow.p50 ?? 0))} %`,
               charging: view.hand.average === null ? "yes" : "no",
               hours: view.hand.average === null ? "" : significant(view.hand.average, 2),
             })}

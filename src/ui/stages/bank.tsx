@@ -55,7 +55,7 @@ export function BankStage() {
           </Group>
           <Group title="Operating limits">
             <QuantityLine path="bank.chargeToVoltage" />
-            <QuantityLine path="bank.startShare" />
+            <QuantityLine path="bank.startSoc" />
             <QuantityLine path="bank.stopVoltage" />
             <QuantityLine path="bank.reserve" />
           </Group>

@@ -174,7 +174,7 @@ function Loads() {
               <ChoiceLine path={`brief.loads.${index}.leg`} label="Leg" options={LEGS} />
             )}
             <QuantityLine path={`brief.loads.${index}.power`} />
-            <QuantityLine path={`brief.loads.${index}.share`} />
+            <QuantityLine path={`brief.loads.${index}.dutyCycle`} />
             <Checkbox
               checked={load.atStart}
               onChange={(event) => put(`brief.loads.${index}.atStart`, event.target.checked)}

@@ -89,9 +89,9 @@ export function RunConditionsForm({ conditions, notation, change }: Props) {
       <Typed
         label="State of charge at the start"
         dimension="ratio"
-        value={now.startShare}
+        value={now.startSoc}
         notation={notation}
-        onValue={(startShare) => set({ startShare })}
+        onValue={(startSoc) => set({ startSoc })}
       />
       {fault && (
         <p className="problem note" role="alert">
@@ -182,7 +182,7 @@ function Typed({ label, dimension, value, notation, onValue }: TypedProps) {
 /** What was said, in a few words: "2 people, white, high 36 °C". Empty where nothing was. */
 export function conditionsInWords(conditions: RunConditions | null, notation: UnitPreferences): string {
   if (!conditions) return "";
-  const { people, colour, blinds, shade, forecastHighC, forecastLowC, startShare } = conditions;
+  const { people, colour, blinds, shade, forecastHighC, forecastLowC, startSoc } = conditions;
   const degrees = (value: number) => formatQuantity(value, "temperature", notation, 2);
   const labelOf = <T extends string>(options: Choice<T>[], value: T) =>
     options.find((one) => one.value === value)!.label;
@@ -193,7 +193,7 @@ export function conditionsInWords(conditions: RunConditions | null, notation: Un
     shade !== null && labelOf(SHADE, shade),
     forecastHighC !== null && `high ${degrees(forecastHighC)}`,
     forecastLowC !== null && `low ${degrees(forecastLowC)}`,
-    startShare !== null && (startShare === 1 ? "battery full" : `battery at ${Math.round(100 * startShare)} %`),
+    startSoc !== null && (startSoc === 1 ? "battery full" : `battery at ${Math.round(100 * startSoc)} %`),
   ]
     .filter(Boolean)
     .join(", ");

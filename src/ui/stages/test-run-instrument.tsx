@@ -207,7 +207,7 @@ function Truth({ testRun }: { testRun: ListedTestRun }) {
     ["Faults", truth.faults.length === 0 ? "none" : truth.faults.map((fault) => FAULT_NAMES[fault]).join("; ")],
     ["Heat loss of the cabin", `${significant(truth.heatLoss, 3)} W/K`],
     ["Capacity", `${significant(truth.bankAh, 3)} Ah`],
-    ["SoC at start", `${Math.round(100 * truth.startShare)} %`],
+    ["SoC at start", `${Math.round(100 * truth.startSoc)} %`],
     ["Wiring, battery to inverter", ohms],
     ["Monitor set to", `${significant(truth.monitorAh, 3)} Ah`],
     ["Monitor's zero", `${truth.zero >= 0 ? "+" : "−"}${significant(Math.abs(truth.zero), 2)} A`],

@@ -38,7 +38,7 @@ export function RecordView({ testRun, view }: { testRun: ListedTestRun; view: Te
             <p className="note">
               {testRun.outcome?.reserveH
                 ? say("interface.engineShorePowerGenerator")
-                : say("interface.logEndsEarly", { left: percent(view.outcome.endShare ?? 0) })}
+                : say("interface.logEndsEarly", { left: percent(view.outcome.endSoc ?? 0) })}
             </p>
           ) : (
             <table className="values">

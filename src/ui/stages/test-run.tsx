@@ -494,7 +494,7 @@ function NowLines({ view }: { view: TestRunView }) {
   const amps = last(view.amps);
   const lines: [string, string][] = [
     ["Battery current", `${amps >= 0 ? "−" : "+"}${Math.abs(amps).toFixed(1)} A`],
-    ["State of charge, counted", `${Math.round(100 * (view.shareNow.p50 ?? 0))} %`],
+    ["State of charge, counted", `${Math.round(100 * (view.socNow.p50 ?? 0))} %`],
     ["Cabin, outdoor", `${degrees(last(view.cabinC))}, ${degrees(last(view.outdoorC))}`],
   ];
   return (

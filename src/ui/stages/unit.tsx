@@ -122,7 +122,7 @@ export function UnitStage() {
           </More>
           <Group title="Duty cycle">
             <QuantityLine
-              path={at("runShare")}
+              path={at("dutyCycle")}
               label={fixed ? "Duty cycle, measured" : "Part load, measured"}
               placeholder="not measured"
             />
@@ -150,7 +150,7 @@ export function UnitStage() {
           <More title="More: cabin and design day">
             <QuantityLine path={at("capacityPerKelvin")} />
             <QuantityLine path={at("condenserRise")} />
-            <QuantityLine path={at("sensibleShare")} />
+            <QuantityLine path={at("sensibleHeatRatio")} />
             <QuantityLine path={at("thermostatBand")} />
             <QuantityLine path={at("minimumOff")} />
           </More>

@@ -255,7 +255,10 @@ export const READINGS = {
     spread: 0.3,
     expected: (bench) => {
       const { assessment } = bench;
-      const loads = assessment.values.loads.reduce((sum, { power, share }) => sum + power.value * share.value, 0);
+      const loads = assessment.values.loads.reduce(
+        (sum, { power, dutyCycle }) => sum + power.value * dutyCycle.value,
+        0,
+      );
       const idle = converted(bench) ? assessment.values.inverter.idlePower.value : 0;
       return Math.max(0.3, (loads + idle) / nominal(bench));
     },

@@ -239,7 +239,7 @@ describe("runs in a pack", () => {
       { minutes: 30, toReserve: hours(3.1, 4.4, 6.2), toCutoff: hours(4, 5, 7), hand },
       { minutes: 60, toReserve: hours(2.9, 3.6, null), toCutoff: hours(4, 5, 7), hand },
     ],
-    outcome: { reserveH: 4.5, cutoffH: null, endShare: 0.15 },
+    outcome: { reserveH: 4.5, cutoffH: null, endSoc: 0.15 },
     ...change,
   });
   const measured = (...runs: MeasuredRun[]) => blocksOf("measurements", handoverOf({ ...source, runs }, of));
@@ -258,7 +258,7 @@ describe("runs in a pack", () => {
     ["still under way", { finishedMs: null, outcome: null }, "Still under way."],
     [
       "over before its reserve",
-      { outcome: { reserveH: null, cutoffH: null, endShare: 0.42 } },
+      { outcome: { reserveH: null, cutoffH: null, endSoc: 0.42 } },
       "Ended before its reserve, with 42 % left.",
     ],
   ])("says of one that is %s so, and holds nothing against it", (_, change, words) => {

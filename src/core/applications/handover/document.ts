@@ -283,7 +283,7 @@ function runBlocks(runs: readonly MeasuredRun[]): Block[] {
         : typeof outcome?.reserveH === "number"
           ? say("handover.reserveAfter", { reserveH: hoursWords(outcome.reserveH) })
           : say("handover.endedBeforeReserve", {
-              value: typeof outcome?.endShare === "number" ? `, with ${percentWords(outcome.endShare)} left` : "",
+              value: typeof outcome?.endSoc === "number" ? `, with ${percentWords(outcome.endSoc)} left` : "",
             });
     const rows = snapshots.map(({ minutes, toReserve }) => {
       const own = held.find((one) => one.minutes === minutes);

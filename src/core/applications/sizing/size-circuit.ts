@@ -15,7 +15,7 @@ import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../../assessment/carries/carries";
 import type { Check, CheckTopic } from "../../assessment/checks/check";
 import { startDevices } from "../../assessment/starts/starts";
-import { lowestShare, type System } from "../../models/system/system";
+import { lowestSoc, type System } from "../../models/system/system";
 import { usesInverter } from "../../document/resolve-wiring";
 
 /** One rule of the choice and what it asks of the run. */
@@ -296,7 +296,7 @@ function startOf(system: System): StartTrace {
   const { job, loads } = system;
   const context = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const traces = job.units.map((_, i) =>
-    traceStart(context, { starting: i, startAid: "own", share: lowestShare(system), drawn: false }),
+    traceStart(context, { starting: i, startAid: "own", share: lowestSoc(system), drawn: false }),
   );
   return traces.reduce((a, b) => (voltageMargin(b) < voltageMargin(a) ? b : a));
 }
@@ -324,7 +324,8 @@ function reasonsOf(job: Job, path: RunPath, kinds: ReadonlyMap<string, FuseKind>
     const rule = ruleTitle(check);
     if (seen.has(rule) || check.dimension === "count") continue;
     seen.add(rule);
-    reasons.push({ rule, asks: `needs ${say(check.need, check.dimension)}, has ${say(check.has, check.dimension)}` });
+    const [need, has] = [say(check.need, check.dimension), say(check.has, check.dimension)];
+    reasons.push({ rule, asks: check.drop ? `drops ${need}, ${has} allowed` : `needs ${need}, has ${has}` });
   }
   return reasons;
 }

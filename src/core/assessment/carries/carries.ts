@@ -13,7 +13,7 @@ import {
   currentAlongPath,
   currentOfBank,
   largestShare,
-  lowestShare,
+  lowestSoc,
   powerByVoltage,
   type System,
 } from "../../models/system/system";
@@ -201,7 +201,7 @@ function inverterChecks({ values }: System, { apparent, current }: RunningDraw, 
 
 function voltageCheck(system: System, { pathPower, collapsed }: RunningDraw): Check {
   const { loads, bank } = system;
-  const rest = openCircuitVoltage(bank, lowestShare(system));
+  const rest = openCircuitVoltage(bank, lowestSoc(system));
   const { figure, limit } = powerByVoltage(
     system,
     "carries.voltage",

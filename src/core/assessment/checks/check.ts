@@ -26,6 +26,8 @@ export interface Check {
   has: number;
   /** True where there is more than `has`: a run that was not followed to its end. */
   hasMore: boolean;
+  /** True where `need` is the voltage that is lost on the way, and `has` what may be. */
+  drop: boolean;
   dimension: Dimension;
   /** has / need, from 0 to 99. */
   margin: number;
@@ -88,6 +90,7 @@ export function check(source: CheckSource): Check {
     need: demand.value,
     has: limit.value,
     hasMore: source.hasMore ?? false,
+    drop: topic === "voltsLost",
     dimension: demand.dimension,
     demand,
     limit,

@@ -36,7 +36,7 @@ describe("the ladder of volts at a start", () => {
     for (const { cutOff } of ladders) expect(cutOff).toBe(system.inverter.cutOffVoltage);
   });
   it("has no rung for the cold where the battery is as cold already, and none as charged where it stands at its reserve", () => {
-    const bank = { temperatureC: q(0), startShare: q(0.2), reserve: q(0.2) };
+    const bank = { temperatureC: q(0), startSoc: q(0.2), reserve: q(0.2) };
     expect(laddersOf({ unit, bank }).ladders.map(({ state }) => state)).toEqual(["reserve"]);
   });
   it("shows what a measured wiring has beside its parts as a rung of its own", () => {

@@ -1,6 +1,6 @@
 import { openCircuitVoltage, coldFactor } from "../../models/battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
-import { farEnd, lowestShare, type System } from "../../models/system/system";
+import { farEnd, lowestSoc, type System } from "../../models/system/system";
 import { PART_NAMES } from "../../models/wiring/part";
 import type { StartTrace } from "../../simulation/start/start";
 import { constant, of, traced, type TracedValue } from "../../units/trace";
@@ -55,7 +55,7 @@ export function laddersOf(system: System, own: StartTrace): Ladder[] {
 
 function levelsOf(system: System): Level[] {
   const { bank, values } = system;
-  const low = lowestShare(system);
+  const low = lowestSoc(system);
   const bankC = values.bank.temperatureC.value;
   const levels: Level[] = [{ state: "reserve", share: low, title: "at the reserve", cells: bank.cellResistance }];
   if (low < bank.startSoc)

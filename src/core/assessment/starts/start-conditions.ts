@@ -1,7 +1,7 @@
 import type { Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { TIGHT_BELOW, type Word } from "../checks/check";
-import { lowestShare, type System } from "../../models/system/system";
+import { lowestSoc, type System } from "../../models/system/system";
 import { bankModel } from "../../models/battery/battery";
 import {
   LIMIT_NAMES,
@@ -34,7 +34,7 @@ const STALL_S = 5;
 export function startConditions(job: Job, system: System = buildSystem(job)): StartCondition[] {
   const { values, loads, bank } = system;
   const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
-  const low = lowestShare(system);
+  const low = lowestSoc(system);
   const worstOf = (over: StartContext, share: number): StartTrace =>
     job.units
       .map((_, i) => traceStart(over, { starting: i, startAid: "own", share, drawn: false }))

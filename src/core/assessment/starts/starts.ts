@@ -1,7 +1,7 @@
 import { smallestMargin, traceStart, type StartContext, type StartTrace } from "../../simulation/start/start";
 import { constant, given, traced } from "../../units/trace";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
-import { lowestShare, type System } from "../../models/system/system";
+import { lowestSoc, type System } from "../../models/system/system";
 import { driveOnMains, fixedSpeed, hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
 import { laddersOf, type Ladder } from "./ladders";
 import { limitChecks } from "./start-limits";
@@ -21,7 +21,7 @@ const REST_NEEDED_S = 180;
 export function assessStarts(system: System): StartsResult {
   const { job, loads } = system;
   const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
-  const share = lowestShare(system);
+  const share = lowestSoc(system);
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   const traces = candidates.map((i) =>
@@ -96,7 +96,7 @@ export function startDevices(system: System): Check[] {
   const { job, loads } = system;
   const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
-  const share = lowestShare(system);
+  const share = lowestSoc(system);
   const traces = (together ? [-1] : job.units.map((_, i) => i)).map((i) =>
     traceStart(context, { starting: i, startAid: "own", share, drawn: false }),
   );
@@ -177,7 +177,7 @@ export function startMargin(system: System): number {
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   return Math.min(
     ...candidates.map((i) =>
-      smallestMargin(traceStart(context, { starting: i, startAid: "own", share: lowestShare(system), drawn: false })),
+      smallestMargin(traceStart(context, { starting: i, startAid: "own", share: lowestSoc(system), drawn: false })),
     ),
   );
 }

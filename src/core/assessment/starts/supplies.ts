@@ -6,7 +6,7 @@ import { supplyLegs } from "../../reference/standards/mains";
 import { surgePower } from "../../models/inverter/inverter";
 import { buildSystem } from "../../models/system/build";
 import { TIGHT_BELOW, type Word } from "../checks/check";
-import { lowestShare, type System } from "../../models/system/system";
+import { lowestSoc, type System } from "../../models/system/system";
 import { startShape } from "../../simulation/start/demand";
 import {
   smallestMargin,
@@ -179,7 +179,7 @@ const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
 function inverterRow(system: System): Supply {
   const { units, job, values, loads } = system;
   const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
-  const question = { startAid: "own", share: lowestShare(system), drawn: false } as const;
+  const question = { startAid: "own", share: lowestSoc(system), drawn: false } as const;
   const alone = (i: number) =>
     traceStart(
       {

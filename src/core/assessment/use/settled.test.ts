@@ -34,7 +34,7 @@ function system(parts: Parts): Job {
       capacityAh: q(amount),
       parallel: q(parallel),
       reserve: q(parts.reserve ?? 0.2),
-      startShare: q(parts.start ?? 1),
+      startSoc: q(parts.start ?? 1),
       // Nothing but energy is to decide.
       continuousCurrent: q(2000),
       chargeCurrent: q(2000),

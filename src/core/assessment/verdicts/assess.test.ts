@@ -283,7 +283,7 @@ describe("batteries of any kind", () => {
       jobOf({ bank: { capacityAh: q(100), ...bank }, unit: { kind: "variable", runningCurrent: q(2) } }),
     );
     expect(values.bank.blockVoltage.value * values.bank.series.value).toBeCloseTo(nominal, 6);
-    expect(values.bank.startShare.value).toBeCloseTo(start, 2);
+    expect(values.bank.startSoc.value).toBeCloseTo(start, 2);
     expect(hours.every(({ toReserve }) => toReserve > 0)).toBe(true);
     expect(verdicts.carries.checks.find(({ key }) => key === "voltage")!.word).toBe("Holds");
   });

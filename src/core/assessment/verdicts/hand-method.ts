@@ -14,7 +14,7 @@ export interface ModeHours {
   reserveFigure: TracedValue;
   cutOffFigure: TracedValue;
   meanCurrent: number;
-  cutOffShare: number;
+  cutOffSoc: number;
   cutOffBy: RunDown["cutOffBy"];
 }
 
@@ -181,7 +181,7 @@ function hoursFigures(system: System, mode: HandKey, run: RunDown, power: Traced
     reserveFigure: reserve,
     cutOffFigure: cutOff,
     meanCurrent: run.meanCurrent,
-    cutOffShare: run.cutOffSoc,
+    cutOffSoc: run.cutOffSoc,
     cutOffBy: run.cutOffBy,
   };
 }
@@ -196,7 +196,7 @@ function usableCharge(system: System, mode: HandKey, run: RunDown, end: number):
     relation: "Q = C × max(0, s_0 − s_r)",
     terms: () => [
       of("C", system.bankFigures.capacity),
-      given("s_0", values.bank.startShare),
+      given("s_0", values.bank.startSoc),
       run.cutOffSoc > bank.reserveSoc
         ? constant(
             "s_r",

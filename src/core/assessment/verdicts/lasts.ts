@@ -97,7 +97,7 @@ function hoursOfRun(system: System, own: UseRun | null): TracedValue {
     terms: () =>
       draws
         ? [
-            given("s_0", values.bank.startShare),
+            given("s_0", values.bank.startSoc),
             constant("s_e", "State of charge at the end", own!.endCharge, "ratio", end),
             constant(
               "C",

@@ -45,12 +45,12 @@ const NO_INSTRUMENT: ReadonlySet<string> = new Set([
 ]);
 
 const UNIT_BY_PLATE: readonly UnitKey[] = [
-  ...(["coolingPower", "fanPower", "fanLowPower", "capacityPerKelvin", "sensibleShare", "thermostatBand"] as const),
+  ...(["coolingPower", "fanPower", "fanLowPower", "capacityPerKelvin", "sensibleHeatRatio", "thermostatBand"] as const),
   ...(["minimumOff", "condenserRise", "compressorCurrent", "pumpPower", "supplyVoltage", "cutOffVoltage"] as const),
   ...(["measuredAtC", "waterLeavingC"] as const),
 ];
 const BANK_BY_PLATE: readonly BankKey[] = [
-  ...(["blockVoltage", "chargeToVoltage", "startShare", "reserve", "highestChargeC"] as const),
+  ...(["blockVoltage", "chargeToVoltage", "startSoc", "reserve", "highestChargeC"] as const),
   ...(["seriesAllowed", "peukert", "ratedTime"] as const),
 ];
 const INVERTER_BY_PLATE: readonly InverterKey[] = [

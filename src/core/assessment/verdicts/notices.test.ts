@@ -14,7 +14,7 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
     /must not be charged/,
     (job) => Object.assign(job.bank, { chemistry: "lfp", temperatureC: q(-5) }),
   ],
-  ["a charge that stops early", /the battery begins at/, (job) => (job.bank.startShare = q(0.8))],
+  ["a charge that stops early", /the battery begins at/, (job) => (job.bank.startSoc = q(0.8))],
   [
     "batteries taken to share equally",
     /assumed to share the current equally/,
@@ -91,7 +91,7 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
 function plain(): Job {
   const job = jobOf({ unit: { runningCurrent: q(5), lockedRotorCurrent: q(20) } });
   job.inverter.neutralBond = "relay";
-  job.bank.startShare = q(1);
+  job.bank.startSoc = q(1);
   return job;
 }
 

@@ -78,7 +78,7 @@ function* bankRemarks({ job, values, bank }: System): Generator<Notice> {
       "bank",
       say("notices.chargedBatteryBegins", {
         chargeToVoltage: formatQuantity(bank.chargeToVoltage, "voltage", job.notation),
-        startShare: formatQuantity(bank.startSoc, "ratio", job.notation, 2),
+        startSoc: formatQuantity(bank.startSoc, "ratio", job.notation, 2),
       }),
     );
   }

@@ -43,7 +43,7 @@ export interface Trend {
 /** The trend of a fortnight's run, followed to where the days settle. */
 export function trendOf(job: Job, system: System, simulated: Simulation, weather?: WeatherKind): Trend {
   const { run, clock, warmUpSteps } = simulated;
-  const { reserveSoc: reserveShare } = system.bank;
+  const { reserveSoc } = system.bank;
   const sunrises = sunrisesOf(simulated);
   const charges = sunrises.map(({ share }) => share);
   const last = run.steps > 0 ? run.stateOfCharge[run.steps - 1]! : 1;
@@ -68,7 +68,7 @@ export function trendOf(job: Job, system: System, simulated: Simulation, weather
   const fall = apart > 0 ? (until[until.length - 1 - apart]! - until[until.length - 1]!) / apart : 0;
   const after =
     !sustained && run.reserveAt === null
-      ? Math.min(LONGEST_DAYS, STAY_DAYS + Math.max(0, last - reserveShare) / Math.max(late, 1e-4))
+      ? Math.min(LONGEST_DAYS, STAY_DAYS + Math.max(0, last - reserveSoc) / Math.max(late, 1e-4))
       : null;
   return {
     sunrises,

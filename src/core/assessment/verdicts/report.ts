@@ -30,13 +30,16 @@ export function assessmentAsJson(assessment: Assessment, day: DayAssessment): un
       nearest: own.nearest,
       ladders: start.ladders,
     },
-    path: { currents, shares, rules },
+    wiring: { currents, shares, rules },
     notices,
     figures: { ...figures, ...day.figures },
   };
 }
 
-/** The assessment as a sheet to read in a terminal: verdicts, every check with its margin, hours, remarks and sums. */
+/** Characters that a column of the sheet takes: as its texts need, but for the few that are very long. */
+const widthOf = (column: readonly string[]): number => Math.min(44, Math.max(0, ...column.map(({ length }) => length)));
+
+/** The assessment as a sheet to read in a terminal: verdicts, every check with its margin, hours, remarks and working. */
 export function assessmentAsText(job: Job, assessment: Assessment, day: DayAssessment): string {
   const prefs = job.notation;
   const lines: string[] = [job.name, "=".repeat(Math.min(78, job.name.length)), ""];
@@ -47,9 +50,10 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
     lines.push(
       `${name.padEnd(8)} ${word.padEnd(6)} ${word === "Choose a place" ? assessment.conditions.line : `${pair(decides)}: ${decides.name}`}`,
     );
+    const [names, pairs] = [checks.map((one) => one.name), checks.map(pair)].map((column) => widthOf(column));
     for (const one of checks)
       lines.push(
-        `  ${one.word.padEnd(6)} ${one.name.padEnd(36)} ${pair(one).padEnd(32)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.wiring.rules)}]` : ""}`,
+        `  ${one.word.padEnd(6)} ${one.name.padEnd(names!)} ${pair(one).padEnd(pairs!)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.wiring.rules)}]` : ""}`,
       );
     if (name === "Lasts") lines.push(`  ${day.words.lasts.long}`);
     if (name === "Recovers") lines.push(`  ${day.words.recovers.long}`);

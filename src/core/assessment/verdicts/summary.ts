@@ -13,6 +13,7 @@ const lineSchema = z.object({
   need: z.number(),
   has: z.number(),
   hasMore: z.boolean().default(false),
+  drop: z.boolean().default(false),
   dimension: z.enum(Object.keys(DIMENSIONS) as [Dimension, ...Dimension[]]),
   decides: z.string(),
 });
@@ -33,8 +34,8 @@ export function summaryOf(job: Job): Summary {
   const verdicts = { ...assess(job).verdicts, ...assessDay(job, { range: false }).verdicts };
   const line = (key: keyof Summary): SummaryLine => {
     const { word, decides } = verdicts[key];
-    const { need, has, hasMore, dimension, name } = decides;
-    return { word, need, has, hasMore, dimension, decides: name };
+    const { need, has, hasMore, drop, dimension, name } = decides;
+    return { word, need, has, hasMore, drop, dimension, decides: name };
   };
   return { starts: line("starts"), carries: line("carries"), lasts: line("lasts"), recovers: line("recovers") };
 }

@@ -6,7 +6,7 @@ export const NOTICE_MESSAGES = {
     "At the start peak the inverter sees {inverterVoltage}: under its alarm, which sounds if that lasts {alarmDelay}.",
   "notices.belowFreezingLithiumBattery":
     "Below freezing: a lithium battery may be discharged with care but must not be charged.",
-  "notices.chargedBatteryBegins": "Charged to {chargeToVoltage}, the battery begins at {startShare} state of charge.",
+  "notices.chargedBatteryBegins": "Charged to {chargeToVoltage}, the battery begins at {startSoc} state of charge.",
   "notices.batteryGivesCurrentWeakest":
     "Battery {number} of {count} gives {most} of the current, the one with the longest leads {least}. Equal leads, or a diagonal take-off, even it out.",
   "notices.batteriesParallelTakenSharing":

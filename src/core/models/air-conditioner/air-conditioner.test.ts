@@ -134,7 +134,7 @@ describe("the duty that was measured", () => {
   it("as entered gives the average power back", () => {
     const { holding, running } = drawsOf({
       ...RATED,
-      unit: { runningCurrent: q(6), runShare: q(0.4), fanBetween: false },
+      unit: { runningCurrent: q(6), dutyCycle: q(0.4), fanBetween: false },
     });
     expect(holding!.average.value).toBeCloseTo(0.4 * running.value, 6);
   });

@@ -372,8 +372,8 @@ function measuredHolding(
     const average = powerByBattery(source, "average", "Average power, measured", values.dcAverageCurrent);
     return { duty: dutyOfAverage(fixedSpeed(unit), titled, { average, running, rest, bend }), average, outdoorC };
   }
-  if (!values.runShare) return null;
-  const entered = values.runShare;
+  if (!values.dutyCycle) return null;
+  const entered = values.dutyCycle;
   const duty = traced({
     value: entered.value,
     relation: "r = q",

@@ -92,7 +92,7 @@ export function bankModel(values: JobValues, job: Job, temperatureC = values.ban
     cellsInSeries,
     nominalVoltage: v("blockVoltage") * v("series"),
     capacityAh: plateAh * v("condition") * interpolate(model.capacityTemperaturesC, model.capacityShares, temperatureC),
-    startSoc: v("startShare"),
+    startSoc: v("startSoc"),
     reserveSoc: v("reserve"),
     stopVoltage: v("stopVoltage"),
     chargeToVoltage: v("chargeToVoltage"),

@@ -29,7 +29,7 @@ export function heatLossOfDuty(system: System): TracedValue | null {
     const part = fixedSpeed(job.units[index]!) ? (duty * (1 - PART_LOAD_LOSS)) / (1 - PART_LOAD_LOSS * duty) : duty;
     const full = v.coolingPower.value * topCooling(job.units[index]!);
     const capacity = full * Math.max(0.3, 1 - v.capacityPerKelvin.value * (outdoorC + v.condenserRise.value - 35));
-    return sum + part * capacity * v.sensibleShare.value;
+    return sum + part * capacity * v.sensibleHeatRatio.value;
   }, 0);
   const cabin = cabinModel(values, job);
   const people = 2 * PERSON.asleep.sensible;

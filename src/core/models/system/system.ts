@@ -56,7 +56,7 @@ export interface System {
 }
 
 /** State of charge at which the system must still start and carry: the reserve, or the start level where that is lower. */
-export function lowestShare({ bank }: System): number {
+export function lowestSoc({ bank }: System): number {
   return Math.min(bank.startSoc, bank.reserveSoc);
 }
 
@@ -134,7 +134,7 @@ export function currentAlongPath(
 ): { figure: TracedValue; state: BankUnderLoad } {
   const { bank, wiring } = system;
   const inner = bank.innerResistance;
-  const rest = openCircuitVoltage(bank, lowestShare(system));
+  const rest = openCircuitVoltage(bank, lowestSoc(system));
   const state = bankUnderLoad(rest, inner, wiring.resistance, onPath.value, dcLoad);
   const seen = rest - (state.bankCurrent - state.pathCurrent) * inner;
   const collapsed = state.askedPathCurrent > state.pathCurrent;

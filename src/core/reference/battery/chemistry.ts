@@ -8,7 +8,7 @@ export interface ChemistryModel {
   /** Nominal volts of one cell. */
   cellVoltage: number;
   /** Rest voltage of one cell at 25 degC over state of charge 0 to 1. */
-  restShares: readonly number[];
+  restSocs: readonly number[];
   restVoltages: readonly number[];
   /** Usual end of charge and end of discharge under load, volts a cell. */
   chargeTo: number;
@@ -29,7 +29,7 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     name: "LFP",
     lithium: true,
     cellVoltage: 3.2,
-    restShares: [0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 1],
+    restSocs: [0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 1],
     restVoltages: [2.6, 3.05, 3.18, 3.23, 3.26, 3.28, 3.29, 3.3, 3.32, 3.33, 3.335, 3.34, 3.4],
     chargeTo: 3.55,
     stopAt: 2.8,
@@ -40,7 +40,7 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     name: "NMC lithium-ion",
     lithium: true,
     cellVoltage: 3.65,
-    restShares: TENTHS,
+    restSocs: TENTHS,
     restVoltages: [3.0, 3.45, 3.55, 3.6, 3.64, 3.68, 3.76, 3.86, 3.95, 4.07, 4.18],
     chargeTo: 4.15,
     stopAt: 3.2,
@@ -51,7 +51,7 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     name: "AGM lead-acid",
     lithium: false,
     cellVoltage: 2,
-    restShares: [0, 0.25, 0.5, 0.75, 1],
+    restSocs: [0, 0.25, 0.5, 0.75, 1],
     restVoltages: [11.6 / 6, 12.0 / 6, 12.3 / 6, 12.55 / 6, 12.85 / 6],
     chargeTo: 2.4,
     stopAt: 1.75,
@@ -63,13 +63,13 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
 /** Rest voltage of one cell at state of charge `share` (0 to 1). */
 export function cellOpenCircuitVoltage(chemistry: Chemistry, stateOfCharge: number): number {
   const model = CHEMISTRIES[chemistry];
-  return interpolate(model.restShares, model.restVoltages, stateOfCharge);
+  return interpolate(model.restSocs, model.restVoltages, stateOfCharge);
 }
 
 /** State of charge, 0 to 1, at which a cell rests at `voltage`: what a charge to that voltage reaches. */
 export function socAtOpenCircuit(chemistry: Chemistry, voltage: number): number {
   const model = CHEMISTRIES[chemistry];
-  return interpolate(model.restVoltages, model.restShares, voltage);
+  return interpolate(model.restVoltages, model.restSocs, voltage);
 }
 
 /** Cells in one battery or block: the nominal voltage over that of one cell, at least one. */

@@ -114,7 +114,7 @@ describe("balances, on random systems", () => {
           capacityAh: q(64),
           resistance: q(1),
           chargeToVoltage: q(1000),
-          startShare: q(0),
+          startSoc: q(0),
         },
       }),
       { sources: panels(1000, 2) },
@@ -227,7 +227,7 @@ describe("what makes it last", () => {
 });
 
 describe("sources in their order", () => {
-  const base = withDay(jobOf({ bank: { capacityAh: q(300), parallel: q(3), startShare: q(0.5) } }), { plan: day([]) });
+  const base = withDay(jobOf({ bank: { capacityAh: q(300), parallel: q(3), startSoc: q(0.5) } }), { plan: day([]) });
   const totals = (job: Job) => simulate(job, NOON).run.totals;
   it("shore feeds the AC side past the battery and charges with what the inlet leaves", () => {
     const shore = {
@@ -262,7 +262,7 @@ describe("sources in their order", () => {
     expect(driven(false)).toBeGreaterThan(2 * driven(true));
   });
   it("what a full battery cannot take is lost, and counted", () => {
-    const t = totals({ ...base, bank: { ...base.bank, startShare: q(1) }, sources: panels(400, 4) });
+    const t = totals({ ...base, bank: { ...base.bank, startSoc: q(1) }, sources: panels(400, 4) });
     expect(t.solarLost).toBeGreaterThan(0.5 * (t.solarUsed + t.solarLost));
   });
   it("a controller passes no more than its current", () => {

@@ -362,7 +362,7 @@ function runUnit(engine: Engine, u: number, mode: number): number {
   const wetBulbC = wetBulbOf(engine.air, cabin.airC, cabin.humidity);
   state.full = fullCooling(unit, at, wetBulbC);
   state.power = fullPower(unit, at, wetBulbC);
-  state.latent = latentPart(unit.sensibleShare, cabin.humidity);
+  state.latent = latentPart(unit.sensibleHeatRatio, cabin.humidity);
   let speed = (state.cap = fanCap(unit.fixed, mode));
   if (!unit.fixed && !input.neverResting) {
     const load =
@@ -492,10 +492,10 @@ function opens(engine: Engine): boolean {
 /** Seconds to the moment at which the battery came to its reserve in this piece, or null. */
 function reserveWithin(engine: Engine, next: number): number | null {
   const { stateOfCharge: soc, battery, piece } = engine;
-  const { reserveSoc: reserveShare } = battery.model;
-  if (soc <= reserveShare) return now(engine);
-  if (next > reserveShare) return null;
-  return now(engine) + (piece.seconds * (soc - reserveShare)) / (soc - next);
+  const { reserveSoc } = battery.model;
+  if (soc <= reserveSoc) return now(engine);
+  if (next > reserveSoc) return null;
+  return now(engine) + (piece.seconds * (soc - reserveSoc)) / (soc - next);
 }
 
 /** Adds what one piece used, lost and cooled to the step and to the run. */

@@ -213,7 +213,7 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
     fixed: fixedSpeed(unit),
     capacity: v.coolingPower.value * topCooling(unit),
     capacityPerKelvin: v.capacityPerKelvin.value,
-    sensibleShare: v.sensibleShare.value,
+    sensibleHeatRatio: v.sensibleHeatRatio.value,
     power: draws.known.value,
     // A plate's watts are those of the rating point; measured ones those of the air, or the sea, of that hour.
     knownAtC: known ? (bySea ? sea + rise : draws.knownAtC + rise) : draws.knownAtC,

@@ -14,7 +14,7 @@ export interface UnitParameters {
   /** Cooling at full speed at the rating point, and below power at full speed: a variable unit's is beyond its plate. */
   capacity: number;
   capacityPerKelvin: number;
-  sensibleShare: number;
+  sensibleHeatRatio: number;
   /** Running power as known, high fan included, and the condenser air it is known at. */
   power: number;
   knownAtC: number;

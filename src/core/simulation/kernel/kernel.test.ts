@@ -51,7 +51,7 @@ const UNIT: UnitParameters = {
   fixed: true,
   capacity: 3000,
   capacityPerKelvin: 0.01,
-  sensibleShare: 0.75,
+  sensibleHeatRatio: 0.75,
   power: 1000,
   knownAtC: 35,
   powerPerKelvin: 0.02,

@@ -53,8 +53,8 @@ export const fullPower = (
 ): number => unit.power * unit.foulingPower * heatFactor(unit.powerPerKelvin, atC, unit.knownAtC) * wetPower(wetBulbC);
 
 /** Part of the cooling that takes water out of the air, 0 to 1: less in dry air, none below the coil's own humidity. */
-export const latentPart = (sensibleShare: number, humidity: number): number =>
-  Math.max(0, 1 - sensibleShare) *
+export const latentPart = (sensibleHeatRatio: number, humidity: number): number =>
+  Math.max(0, 1 - sensibleHeatRatio) *
   Math.min(1.6, Math.max(0, (humidity - COIL_HUMIDITY) / (RATED_HUMIDITY - COIL_HUMIDITY)));
 
 /** Cooling over full cooling, on average over `seconds` that begin `since` s after the start, with a lag of `lagS`. */

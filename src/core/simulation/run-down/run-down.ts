@@ -67,18 +67,18 @@ export function runDown(discharge: Discharge, levels: DrawLevel[]): RunDown {
     }
     return null;
   };
-  const { startSoc: startShare } = bank;
-  let cutOffShare = 0;
+  const { startSoc: startSoc } = bank;
+  let cutOffSoc = 0;
   let cutOffBy: RunDown["cutOffBy"] = "empty";
   if (stoppedBy(0) !== null) {
-    let [stops, runs] = [0, startShare];
-    if (stoppedBy(startShare) !== null) stops = startShare;
+    let [stops, runs] = [0, startSoc];
+    if (stoppedBy(startSoc) !== null) stops = startSoc;
     for (let i = 0; i < 40 && runs - stops > 1e-9; i++) {
       const middle = (stops + runs) / 2;
       if (stoppedBy(middle) !== null) stops = middle;
       else runs = middle;
     }
-    cutOffShare = stops;
+    cutOffSoc = stops;
     cutOffBy = stoppedBy(stops)!;
   }
 
@@ -108,23 +108,23 @@ export function runDown(discharge: Discharge, levels: DrawLevel[]): RunDown {
       between(upper, lower, (piece) => seconds[piece]!),
     );
 
-  const end = Math.max(cutOffShare, Math.min(startShare, bank.reserveSoc));
-  const toReserve = time(startShare, end);
-  const used = bank.capacityAh * 3600 * (startShare - end);
+  const end = Math.max(cutOffSoc, Math.min(startSoc, bank.reserveSoc));
+  const toReserve = time(startSoc, end);
+  const used = bank.capacityAh * 3600 * (startSoc - end);
   const pieceEnergy = (piece: number) => (discharge.rest[piece]! * bank.capacityAh) / PIECES;
   return {
     toReserve,
-    toCutOff: time(startShare, cutOffShare),
-    cutOffSoc: cutOffShare,
+    toCutOff: time(startSoc, cutOffSoc),
+    cutOffSoc,
     cutOffBy,
     meanCurrent: toReserve > 0 ? used / toReserve : 0,
     energyBetween: (upper, lower) => between(upper, lower, pieceEnergy),
     socAfter(elapsed) {
       let left = elapsed;
-      let share = startShare;
-      while (share > cutOffShare && left > 0) {
+      let share = startSoc;
+      while (share > cutOffSoc && left > 0) {
         const piece = Math.min(PIECES - 1, Math.ceil(share * PIECES - 1e-9) - 1);
-        const lower = Math.max(cutOffShare, piece / PIECES);
+        const lower = Math.max(cutOffSoc, piece / PIECES);
         const here = (share - lower) * PIECES * seconds[piece]!;
         if (here > left) return share - left / (PIECES * seconds[piece]!);
         left -= here;

@@ -399,11 +399,11 @@ export function acceptFound(job: Job, found: Found): Job {
 /** Id of the load that stands for what a test run measured beside the unit. */
 export const BASE_LOAD_ID = "test-run-base";
 
-/** The measured base in the brief's loads: one line in place of those that it is made of, which stay with no share of the time. */
+/** The measured base in the brief's loads: one line in place of those that it is made of, which stay with a duty cycle of none. */
 function withBase(job: Job, power: Quantity): Job {
   const rest = job.brief.loads
     .filter(({ id }) => id !== BASE_LOAD_ID)
-    .map((load) => (load.share?.value === 0 ? load : { ...load, share: { value: 0, origin: power.origin } }));
+    .map((load) => (load.dutyCycle?.value === 0 ? load : { ...load, dutyCycle: { value: 0, origin: power.origin } }));
   return {
     ...job,
     brief: {

@@ -59,7 +59,7 @@ export interface Forecast {
   means: { draw: Float64Array; solar: Float64Array };
   fan: Fan;
   /** State of charge now, as counted: median and spread over the particles. */
-  shareNow: Quantiles;
+  socNow: Quantiles;
   /** Mean W that the particles draw from the battery over the next hour and until the reserve. */
   wattsNextHour: number;
   population: Population;
@@ -230,7 +230,7 @@ export function ahead(
     reserveHours: outcomes.map(({ reserveS }) => reserveS / 3600),
     means: meansOf(gathered),
     fan: fanOf(gathered, site.stepS, log.steps * site.stepS),
-    shareNow: quantilesOf(outcomes.map(({ shareNow }) => shareNow)),
+    socNow: quantilesOf(outcomes.map(({ socNow }) => socNow)),
     wattsNextHour: gathered.nextHour,
     population,
   };
@@ -257,7 +257,7 @@ interface Outcome {
   cutS: number;
   /** Seconds to the reserve as Peukert counts it. */
   peukertS: number;
-  shareNow: number;
+  socNow: number;
 }
 
 /** What every particle of a forecast meets alike. */
@@ -319,8 +319,8 @@ class RunAhead {
     const from = log.steps;
     // The log's end may lie inside a step: the first step ahead is that much shorter or longer.
     const slip = from * stepS - log.lastS;
-    const shareNow = particle.startShare - (log.countedAll + (particle.zero * log.lastS) / 3600) / particle.bankAh;
-    let s = shareNow;
+    const socNow = particle.startSoc - (log.countedAll + (particle.zero * log.lastS) / 3600) / particle.bankAh;
+    let s = socNow;
     let reserveS = Infinity;
     let cutS = Infinity;
     // What Peukert counts as used and a rest gives back: it ends the supply, and stands for a monitor's count.
@@ -363,7 +363,7 @@ class RunAhead {
       }
     }
     for (let i = last; i < steps; i++) gathered.shares[at + (i - from)] = s;
-    return { reserveS: Math.min(reserveS, cutS), cutS, peukertS, shareNow };
+    return { reserveS: Math.min(reserveS, cutS), cutS, peukertS, socNow };
   }
 
   /** W at the battery beside the running compressor; `house` W that come or go with what nobody told of. */

@@ -488,7 +488,7 @@ describe("forecasts held against what happened", () => {
 describe("the simulator", () => {
   const job = van();
   const made = (faults: Parameters<typeof makeSimulator>[1]["faults"], seed = 3) =>
-    makeSimulator(job, { seed, faults, every: 10, startShare: 0.8 }, T0);
+    makeSimulator(job, { seed, faults, every: 10, startSoc: 0.8 }, T0);
   it("tells the same run for the same number, another for another", () => {
     expect(made([]).readings.slice(0, 50)).toEqual(made([]).readings.slice(0, 50));
     expect(made([], 4).readings[400]).not.toEqual(made([], 3).readings[400]);
@@ -538,6 +538,6 @@ describe("predicted against happened", () => {
     expect(kind).toMatchObject({ kind: "fixed speed, lithium", forecasts: 3 });
   });
   it("has nothing to hold against a run that ended before its reserve", () => {
-    expect(heldAgainst("any", [], { reserveH: null, cutoffH: null, endShare: 0.6 })).toEqual([]);
+    expect(heldAgainst("any", [], { reserveH: null, cutoffH: null, endSoc: 0.6 })).toEqual([]);
   });
 });

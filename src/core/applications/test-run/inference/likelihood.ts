@@ -321,7 +321,7 @@ class Explained implements Log {
     const cells = bank.cellsInSeries;
     const hours = (window.fromS + window.toS) / 7200;
     const out = (this.counted[k]! + particle.zero * hours) / particle.bankAh;
-    const level = Math.min(1, Math.max(0, particle.startShare - out));
+    const level = Math.min(1, Math.max(0, particle.startSoc - out));
     const predicted =
       openCircuitVoltage(bank, level) -
       window.amps * this.resistance * particle.resistance +

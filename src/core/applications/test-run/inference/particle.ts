@@ -51,7 +51,7 @@ export const PARAMETER_NAMES = [
   "draw",
   "offLevel",
   "bankAh",
-  "startShare",
+  "startSoc",
   "solar",
   "shape",
   "airChanges",
@@ -84,7 +84,7 @@ export interface Particle {
   /** W at the battery while the compressor rests. */
   offLevel: number;
   bankAh: number;
-  startShare: number;
+  startSoc: number;
   solar: number;
   /** Bend of a variable unit's draw over load, as an exponent; of a fixed unit's lag at a start, as a factor. */
   shape: number;
@@ -228,7 +228,7 @@ function walkOf(site: Site, particle: Particle, settings: Settings, from: number
   const airUA = site.airUA * particle.heatLoss;
   const seaUA = site.seaUA * particle.heatLoss;
   // At its lowest speed a variable unit cycles too, by that much less cooling.
-  const cooling = unit.capacity * particle.capacity * unit.sensibleShare * (unit.fixed ? 1 : LOWEST_SPEED);
+  const cooling = unit.capacity * particle.capacity * unit.sensibleHeatRatio * (unit.fixed ? 1 : LOWEST_SPEED);
   const losses = airUA + seaUA + site.changes[from]! * particle.airChanges + coupling;
   const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losses, airCapacity / losses, unit.minimumOff);
   return {
@@ -295,7 +295,7 @@ function cool(walk: Walk, state: ParticleState, i: number): void {
   state.onFor += stepS;
   const wet = wetCapacity(met.wetBulbC);
   const capacity = unit.capacity * particle.capacity * hotCapacity(unit.capacityPerKelvin, met.condenserC) * wet;
-  const dry = latentPart(unit.sensibleShare, state.humidity);
+  const dry = latentPart(unit.sensibleHeatRatio, state.humidity);
   // A circuit that was just started does not cool yet.
   at.sensible = capacity * coolingReached(state.onFor - stepS, stepS, START_LAG_S) * (1 - dry);
   at.cap = fanCap(unit.fixed, settings.mode[i]!);

@@ -33,7 +33,7 @@ const WIDTHS: Record<ParameterName, number> = {
   draw: 0.1,
   offLevel: 0.35,
   bankAh: 0.05,
-  startShare: 1,
+  startSoc: 1,
   solar: 0.25,
   shape: 0.14,
   airChanges: 0.35,
@@ -72,7 +72,7 @@ const BEHIND_FILM = 0.8;
  * What was said of the run's day narrows what it is about; what was not said stays wide. People run such tests on days that
  * are warmer than the month's usual one (common practice, no source).
  */
-const SAID = { sun: 0.24, gains: 0.25, outdoor: 1.2, startShare: 0.02 } as const;
+const SAID = { sun: 0.24, gains: 0.25, outdoor: 1.2, startSoc: 0.02 } as const;
 const UNSAID = { sun: 0.4, gains: 0.5, warmerK: 2 } as const;
 
 /** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
@@ -168,22 +168,18 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const firstSoc = soc.findIndex((value) => !Number.isNaN(value));
   const counted = firstSoc > 0 ? ampHoursBetween(readings, 0, firstSoc) : 0;
   const startKnown = firstSoc >= 0;
-  const startOrigin = values.bank.startShare.origin;
+  const startOrigin = values.bank.startSoc.origin;
   // What is known of the charge and what the monitor shows are two readings of one thing: each counts by how sure it is.
   const told = {
     share: system.bank.startSoc,
     width:
-      site.conditions.startShare !== null || known(startOrigin)
-        ? SAID.startShare
-        : startOrigin === "plate"
-          ? 0.035
-          : 0.06,
+      site.conditions.startSoc !== null || known(startOrigin) ? SAID.startSoc : startOrigin === "plate" ? 0.035 : 0.06,
   };
   const shown = startKnown
     ? { share: soc[firstSoc]! / 100 + counted / system.bank.capacityAh, width: MONITOR_WIDTH }
     : null;
-  const start = shown === null ? told : agreed(told, shown, site.conditions.startShare !== null);
-  widths.startShare = start.width;
+  const start = shown === null ? told : agreed(told, shown, site.conditions.startSoc !== null);
+  widths.startSoc = start.width;
   const { condition } = values.bank;
   const measured = known(condition.origin);
   widths.bankAh = measured ? FOUND_WIDTH.measured : FOUND_WIDTH.unknown;
@@ -198,8 +194,8 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const particle = (z: Float64Array, at = 0): Particle => {
     const v = (name: ParameterName) => z[at + INDEX[name]]! * w[INDEX[name]]!;
     // Full is full: what would be over it is a little under.
-    let startShare = start.share + v("startShare") - (startKnown ? 0.005 : 0.015);
-    if (startShare > 1) startShare = Math.max(0.5, 1 - 0.3 * (startShare - 1));
+    let startSoc = start.share + v("startSoc") - (startKnown ? 0.005 : 0.015);
+    if (startSoc > 1) startSoc = Math.max(0.5, 1 - 0.3 * (startSoc - 1));
     return {
       heatLoss: Math.exp(v("heatLoss")),
       sun: Math.exp(v("sun") - 0.05),
@@ -216,7 +212,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       draw: Math.exp(v("draw")),
       offLevel: off * Math.exp(v("offLevel")),
       bankAh: system.bank.capacityAh * (FOUND_SHARE[found] + v("bankAh") * (lithium ? 1 : 1.3)),
-      startShare: Math.max(0.02, startShare),
+      startSoc: Math.max(0.02, startSoc),
       solar: Math.exp(v("solar") - 0.03),
       // A variable unit's draw bends as its low fan was measured, or as is usual.
       shape: site.unit.bend * Math.exp(v("shape")),

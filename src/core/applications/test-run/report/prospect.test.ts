@@ -82,7 +82,7 @@ describe("what would help most", () => {
       shade: "sun",
       forecastHighC: 34,
       forecastLowC: 20,
-      startShare: 0.9,
+      startSoc: 0.9,
     };
     const { help } = asked(testRunVan(), steady(20, 30), all).prospect;
     expect(help?.what ?? "").not.toMatch(/people|colour|charge|forecast/);

@@ -135,7 +135,7 @@ function openQuestions({ site, readings }: TestRun): { what: string; parts: Part
   const questions: [asked: boolean, what: string, parts: Part[]][] = [
     [!has(readings, "outdoor_temp_c"), say("testRun.help.outdoor"), ["outdoor"]],
     [!dayKnown && has(readings, "outdoor_temp_c"), say("testRun.help.forecast"), ["outdoor"]],
-    [!has(readings, "soc_pct") && conditions.startShare === null, say("testRun.help.charge"), ["startShare"]],
+    [!has(readings, "soc_pct") && conditions.startSoc === null, say("testRun.help.charge"), ["startSoc"]],
     [!has(readings, "cabin_temp_c"), say("testRun.help.cabin"), ["cabinC", "setShift"]],
     [site.panels && !has(readings, "solar_power_w"), say("testRun.help.solar"), ["solar"]],
     [conditions.people === null, say("testRun.help.people"), ["gains"]],

@@ -34,7 +34,7 @@ export interface Outcome {
   /** Hours from the first reading until the counted charge, or the monitor's own, met the reserve. */
   reserveH: number | null;
   cutoffH: number | null;
-  endShare: number | null;
+  endSoc: number | null;
   /** Hours until what engine, shore or generator gave was over; null or left out where nothing was given before the reserve. */
   chargedToH?: number | null | undefined;
 }
@@ -43,7 +43,7 @@ export interface Outcome {
  * What a finished log shows to have happened: when the charge, counted from the posterior's middle start and capacity,
  * went under the reserve. A log that ends before has none.
  */
-export function outcomeOf(testRun: TestRun, startShare: number, bankAh: number): Outcome {
+export function outcomeOf(testRun: TestRun, startSoc: number, bankAh: number): Outcome {
   const { segments, site, readings } = testRun;
   const reserve = site.system.bank.reserveSoc;
   const current = readings.values.battery_current_a;
@@ -51,12 +51,12 @@ export function outcomeOf(testRun: TestRun, startShare: number, bankAh: number):
   let reserveH: number | null = null;
   for (let i = 1; i < current.length; i++) {
     counted -= ((current[i]! + current[i - 1]!) / 2) * ((segments.seconds[i]! - segments.seconds[i - 1]!) / 3600);
-    if (reserveH === null && startShare - counted / bankAh <= reserve) reserveH = segments.seconds[i]! / 3600;
+    if (reserveH === null && startSoc - counted / bankAh <= reserve) reserveH = segments.seconds[i]! / 3600;
   }
   const end = reserveH ?? Infinity;
   const given = segments.charged.filter(({ fromS }) => fromS / 3600 < end);
   const chargedToH = given.length > 0 ? given[given.length - 1]!.toS / 3600 : null;
-  return { reserveH, cutoffH: null, endShare: startShare - counted / bankAh, chargedToH };
+  return { reserveH, cutoffH: null, endSoc: startSoc - counted / bankAh, chargedToH };
 }
 
 /** One promise held against what happened. */

@@ -135,7 +135,7 @@ export function answerAsJson({ testRun, repairs, forecast, hand, found }: Answer
     decides: prospect.decides,
     would_help_most: prospect.help && { what: prospect.help.what, narrows_by: prospect.help.narrows },
     conditions: site.conditions,
-    state_of_charge_now: forecast.shareNow,
+    state_of_charge_now: forecast.socNow,
     reserve: site.system.bank.reserveSoc,
     by_hand: { amps_now: hand.now, average_so_far: hand.average, last_half_hour: hand.halfHour },
     states: {

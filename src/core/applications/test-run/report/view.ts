@@ -69,7 +69,7 @@ export interface TestRunView {
   reserve: number;
   toReserve: Quantiles;
   toCutoff: Quantiles;
-  shareNow: Quantiles;
+  socNow: Quantiles;
   fan: Fan;
   /** Hours to the reserve as Peukert counts it; null where the battery has no such loss. */
   byPeukert: Quantiles | null;
@@ -182,7 +182,7 @@ function drawView(
   let capacity = 0;
   for (let n = 0; n < population.count; n++) {
     const particle = prior.particle(population.z, n * DIMENSIONS);
-    start += particle.startShare / population.count;
+    start += particle.startSoc / population.count;
     capacity += particle.bankAh / population.count;
   }
   const drawn = thinned(readings, MOST_DRAWN);
@@ -225,7 +225,7 @@ function drawView(
     reserve: site.system.bank.reserveSoc,
     toReserve: forecast.hoursToReserve,
     toCutoff: forecast.hoursToCutoff,
-    shareNow: forecast.shareNow,
+    socNow: forecast.socNow,
     byPeukert: forecast.hoursByPeukert,
     prospect: prospectOf(testRun, forecast),
     fan: forecast.fan,
@@ -256,14 +256,14 @@ function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TestRunVi
 const PROMISED_STEP_S = 300;
 
 /** The design's own line from the log's start on, from the charge it began with: the system as its document has it, on a usual day. */
-function predictedLine(testRun: TestRun, startShare: number): { predicted: Float64Array; predictedStepS: number } {
+function predictedLine(testRun: TestRun, startSoc: number): { predicted: Float64Array; predictedStepS: number } {
   const { site, log } = testRun;
   const { bank } = site.system;
   const own = testRun.prior.particle(new Float64Array(DIMENSIONS));
   const particle = {
     ...own,
     offLevel: site.base + site.rest,
-    startShare,
+    startSoc,
     bankAh: bank.capacityAh,
     cabinC: site.free.cabinC,
     massC: site.free.massC,
@@ -278,7 +278,7 @@ function predictedLine(testRun: TestRun, startShare: number): { predicted: Float
   propagate(site, particle, settings, startOf(particle), 0, site.steps, track);
   const stride = Math.max(1, Math.round(PROMISED_STEP_S / site.stepS));
   const predicted: number[] = [];
-  let share = particle.startShare;
+  let share = particle.startSoc;
   for (let i = 0; i < site.steps && share > 0; i++) {
     if (i % stride === 0) predicted.push(share);
     const watts = particle.offLevel + track.draw[i]! - site.solar[i]!;

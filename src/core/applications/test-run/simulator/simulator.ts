@@ -44,7 +44,7 @@ export interface SimulatorSetup {
   /** Seconds between readings: 5 to 300. */
   every: number;
   /** Charge it begins at, 0.2 to 1; the system's own where it is not said. */
-  startShare?: number | undefined;
+  startSoc?: number | undefined;
 }
 
 /** What was hidden, for the comparison afterwards. */
@@ -56,7 +56,7 @@ export interface SimulatorTruth {
   /** A that the monitor reads too much, and Ah it is set to. */
   zero: number;
   monitorAh: number;
-  startShare: number;
+  startSoc: number;
   /** Hours from the first reading until the reserve and the cut-off; null where the run ends before. */
   hoursToReserve: number | null;
   hoursToCutoff: number | null;
@@ -126,9 +126,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
       condition: q(
         visible.values.bank.condition.value * (has("tired-bank") ? (lithium ? 0.74 : 0.58) : 0.98 * spread(0.03)),
       ),
-      startShare: q(
-        Math.min(1, Math.max(0.05, (setup.startShare ?? visible.bank.startSoc) - 0.01 - 0.02 * random.even())),
-      ),
+      startSoc: q(Math.min(1, Math.max(0.05, (setup.startSoc ?? visible.bank.startSoc) - 0.01 - 0.02 * random.even()))),
       ...(has("tired-bank") ? { resistance: q(visible.values.bank.resistance.value * 2.2) } : {}),
     },
     sources: {
@@ -169,7 +167,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
   const zero = 0.4 * random.normal();
   const plate = visible.bank.capacityAh;
   const monitorAh = has("wrong-monitor") ? plate * MONITOR_WRONG : plate;
-  const startShare = hidden.bank.startShare!.value;
+  const startSoc = hidden.bank.startSoc!.value;
   const every = Math.max(1, Math.round(setup.every / stepS));
   const readings: Reading[] = [];
   const steps: number[] = [];
@@ -197,7 +195,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
     const values: Reading["values"] = {
       battery_current_a: round(amps + zero + 0.003 * amps * random.normal(), 1),
       battery_voltage_v: round(run.bankVolts[k]! + 0.008 * random.normal(), 2),
-      soc_pct: round(100 * Math.min(1, Math.max(0, startShare - counted / monitorAh)), 1),
+      soc_pct: round(100 * Math.min(1, Math.max(0, startSoc - counted / monitorAh)), 1),
       cabin_temp_c: round(run.cabinC[k]! + 0.12 * random.normal(), 1),
       outdoor_temp_c: round(run.outdoorC[k]! + 0.2 * random.normal(), 1),
     };
@@ -219,7 +217,7 @@ export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number):
       pathResistance,
       zero,
       monitorAh,
-      startShare,
+      startSoc,
       hoursToReserve: run.reserveAt === null ? null : run.reserveAt / 3600,
       hoursToCutoff: run.stop === null ? null : run.stop.at / 3600,
     },

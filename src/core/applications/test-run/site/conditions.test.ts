@@ -16,9 +16,9 @@ describe("conditions of a run", () => {
     expect(jobOnTheDay(job, NOTHING_SAID)).toEqual(job);
   });
   it("are put where the document has a place for them", () => {
-    const on = jobOnTheDay(job, said({ colour: "dark", blinds: "outside", startShare: 1, forecastHighC: 36 }));
+    const on = jobOnTheDay(job, said({ colour: "dark", blinds: "outside", startSoc: 1, forecastHighC: 36 }));
     expect(on.cabin).toMatchObject({ colour: "dark", blinds: "outside" });
-    expect(on.bank.startShare).toEqual({ value: 1, origin: "plate" });
+    expect(on.bank.startSoc).toEqual({ value: 1, origin: "plate" });
     expect(on.place.maxC!.value - on.place.minC!.value).toBe(10);
   });
   it.each<[string, Record<string, unknown>, string]>([
@@ -27,7 +27,7 @@ describe("conditions of a run", () => {
     ["a colour that is none", { colour: "plaid" }, "colour"],
     ["a high that no weather has", { forecastHighC: 80 }, "forecastHighC"],
     ["a low above the high", { forecastHighC: 20, forecastLowC: 25 }, "forecastLowC"],
-    ["an empty battery", { startShare: 0 }, "startShare"],
+    ["an empty battery", { startSoc: 0 }, "startSoc"],
   ])("refuse %s, by its field", (_, part, path) => {
     const read = runConditionsSchema.safeParse({ ...NOTHING_SAID, ...part });
     expect(!read.success && read.error.issues[0]!.path).toEqual([path]);
@@ -67,7 +67,7 @@ describe("what is known before a log is read", () => {
     ["gains", { people: 2 }],
     ["outdoor", { forecastHighC: 33 }],
     ["sun", { colour: "white", blinds: "inside", shade: "sun" }],
-    ["startShare", { startShare: 1 }],
+    ["startSoc", { startSoc: 1 }],
   ])("of %s is narrower once it was said", (parameter, part) => {
     expect(widths(part)[parameter]).toBeLessThan(widths({})[parameter]);
   });
@@ -84,24 +84,18 @@ describe("what is known before a log is read", () => {
   describe("of the charge", () => {
     const shareWith = (percent: number, part: Partial<RunConditions>) => {
       const read = { ...log, values: { ...log.values, soc_pct: new Float64Array(5).fill(percent) } };
-      return testRunOf(job, read, said(part)).prior.particle(new Float64Array(40)).startShare;
+      return testRunOf(job, read, said(part)).prior.particle(new Float64Array(40)).startSoc;
     };
     it.each<[string, number, Partial<RunConditions>, number, number]>([
       [
         "a monitor's 95 % beside a bank that was said to be full counts less than what was said",
         95,
-        { startShare: 1 },
+        { startSoc: 1 },
         0.97,
         0.99,
       ],
       ["a monitor's 40 % stands before a full bank that the job takes for granted", 40, {}, 0.38, 0.41],
-      [
-        "what was said as the run began stands before a monitor that cannot be right",
-        95,
-        { startShare: 0.5 },
-        0.47,
-        0.5,
-      ],
+      ["what was said as the run began stands before a monitor that cannot be right", 95, { startSoc: 0.5 }, 0.47, 0.5],
     ])("%s", (_, percent, part, low, high) => {
       expect(shareWith(percent, part)).toBeGreaterThan(low);
       expect(shareWith(percent, part)).toBeLessThan(high);

@@ -23,7 +23,7 @@ export const runConditionsSchema = z
     forecastHighC: celsius.nullable(),
     forecastLowC: celsius.nullable(),
     /** State of charge of the battery at the first reading, from 0.05 to 1. */
-    startShare: z.number().min(0.05).max(1).nullable(),
+    startSoc: z.number().min(0.05).max(1).nullable(),
   })
   .refine(({ forecastHighC, forecastLowC }) => (forecastHighC ?? 60) >= (forecastLowC ?? -20), {
     path: ["forecastLowC"],
@@ -38,7 +38,7 @@ export const NOTHING_SAID: RunConditions = {
   shade: null,
   forecastHighC: null,
   forecastLowC: null,
-  startShare: null,
+  startSoc: null,
 };
 
 /** Usual range of temperature over a day, K, where only one end of it was said: common practice, no source. */
@@ -46,12 +46,12 @@ const USUAL_RANGE_K = 10;
 
 /** The document of a job as it is on the day of a test run: what was said of colour, window covers, day and charge is in it. */
 export function jobOnTheDay(job: Job, conditions: RunConditions): Job {
-  const { colour, blinds, forecastHighC: high, forecastLowC: low, startShare } = conditions;
+  const { colour, blinds, forecastHighC: high, forecastLowC: low, startSoc } = conditions;
   const told = (value: number) => ({ value, origin: "plate" as const });
   return {
     ...job,
     cabin: { ...job.cabin, colour: colour ?? job.cabin.colour, blinds: blinds ?? job.cabin.blinds },
-    bank: startShare === null ? job.bank : { ...job.bank, startShare: told(startShare) },
+    bank: startSoc === null ? job.bank : { ...job.bank, startSoc: told(startSoc) },
     place:
       high === null && low === null
         ? job.place

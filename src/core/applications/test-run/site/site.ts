@@ -19,7 +19,7 @@ export interface OneUnit {
   fixed: boolean;
   capacity: number;
   capacityPerKelvin: number;
-  sensibleShare: number;
+  sensibleHeatRatio: number;
   /** W at the battery with the compressor at full, over the inverter's idle, and the condenser air it is known at. */
   power: number;
   knownAtC: number;
@@ -286,7 +286,7 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
     fixed: first.fixed,
     capacity,
     capacityPerKelvin: mean((u) => u.capacityPerKelvin),
-    sensibleShare: mean((u) => u.sensibleShare),
+    sensibleHeatRatio: mean((u) => u.sensibleHeatRatio),
     power: atTerminals(dcAdded(system.inverter, mains) + direct, system),
     knownAtC: at,
     powerPerKelvin: mean((u) => u.powerPerKelvin),
