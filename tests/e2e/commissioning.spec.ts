@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { complaints, makeJob, open, saved, storedJob } from "./support";
+import { clickFor, complaints, makeJob, open, saved, storedJob } from "./support";
 
 const step = (key: string) => `[data-step="${key}"]`;
 
@@ -47,7 +47,7 @@ test.describe("on a phone", () => {
     });
     await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 
-    await path.getByRole("button", { name: "Open in fault finding" }).click();
+    await clickFor(path.getByRole("button", { name: "Open in fault finding" }), page.locator("[data-taken=path]"));
     await expect(page).toHaveURL(/\/fault-finding$/);
     await expect(page.locator("[data-taken=path]")).toContainText("15 mΩ");
     await expect(page.getByRole("region", { name: "Causes" })).toContainText("for: Wiring from battery to inverter");
