@@ -27,9 +27,9 @@ function blockOf(block: Block): string {
       return `<ul class="${block.mark}">${block.items.map((item) => `<li>${escaped(item)}</li>`).join("")}</ul>`;
     case "table":
       return tableOf(block.head, block.rows);
-    // Neither the plan nor a sum is the customer's.
+    // Neither the diagram nor a working is the customer's.
     case "plan":
-    case "sum":
+    case "working":
       return "";
   }
 }

@@ -152,7 +152,7 @@ function drawn(block: Block, plan: string, width: number, height: number): unkno
     }
     case "plan":
       return { svg: plan, fit: [width, height * 0.62], margin: [0, 6, 0, 6] };
-    case "sum":
+    case "working":
       return {
         text: faced(block.text),
         fontSize: 7.5,

@@ -51,7 +51,7 @@ describe("chillbank assess", () => {
     expect(printed.verdicts).toEqual(JSON.parse(JSON.stringify({ ...verdicts, ...day.verdicts })));
     expect(printed.hours).toEqual(JSON.parse(JSON.stringify([...hours, day.handHolding])));
   });
-  it("prints a sheet to read with --text, sums and cautions included", async () => {
+  it("prints a sheet to read with --text, working and cautions included", async () => {
     const { status, stdout } = await run(["assess", "-", "--text"], JSON.stringify(job));
     expect(status).toBe(0);
     expect(stdout).toMatch(/^Test job\n=+\n\nStarts +(Holds|Tight|Fails|Stop)/);

@@ -16,7 +16,7 @@ const ran = async (page: Page) => {
   await expect(page.locator("[data-verdict=recovers][data-stale]")).toHaveCount(0);
 };
 
-test("the four verdicts stand in the head band, with their range, and open their checks and sums", async ({
+test("the four verdicts stand in the head band, with their range, and open their checks and working", async ({
   page,
   request,
 }) => {

@@ -114,7 +114,7 @@ test("undone back to what is stored there is nothing left to save", async ({ pag
   expect((await storedJob(request, id)).revision).toBe(1);
 });
 
-test("keyboard alone: stages by digit, a quantity typed, its sum opened and closed, units switched", async ({
+test("keyboard alone: stages by digit, a quantity typed, its working opened and closed, units switched", async ({
   page,
   request,
 }) => {
@@ -141,7 +141,7 @@ test("keyboard alone: stages by digit, a quantity typed, its sum opened and clos
   await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
 });
 
-test("every figure of a verdict shows its sum, down to what was entered", async ({ page, request }) => {
+test("every figure of a verdict shows its working, down to what was entered", async ({ page, request }) => {
   const id = await makeJob(request, "Sums", (job) => (job.units[0]!.runningCurrent = { value: 6, origin: "measured" }));
   await open(page, `/jobs/${id}/start`);
   await page.locator("[data-verdict=carries]").click();

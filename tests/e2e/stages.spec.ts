@@ -64,7 +64,10 @@ test("unit: a unit on battery DC needs no inverter, and the Start stage says so"
   await expect(lineOf(page, "inverter.rating")).toBeHidden();
 });
 
-test("unit: amps measured at the battery decide, and the sum says where they come from", async ({ page, request }) => {
+test("unit: amps measured at the battery decide, and the working says where they come from", async ({
+  page,
+  request,
+}) => {
   const id = await makeJob(request, "Clamped at the battery");
   await open(page, `/jobs/${id}/unit`);
   await page.getByText("More: battery current entered by state").click();

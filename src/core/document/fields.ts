@@ -2,7 +2,7 @@ import type { FieldSpec } from "../units/known";
 
 /*
  * Every quantity of the document of a job: its label, dimension, plausible range and hard limits.
- * The document's schema, the worksheet, the sums and the command line are all read off these tables.
+ * The document's schema, the worksheet, the working and the command line are all read off these tables.
  * Ranges without a source are common practice; typical values stand in typical.ts.
  */
 

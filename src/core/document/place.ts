@@ -4,7 +4,7 @@ import { placeOf, type Place } from "../reference/weather/places";
 import { climateOfPoint, neighboursOf } from "../reference/weather/stations";
 import type { Job } from "./schema";
 
-/** Where the sums of a job without a place are taken to be: verdicts that need weather wait for a place. */
+/** Where a job without a place is taken to be: verdicts that need weather wait for a place. */
 const WITHOUT_PLACE = (mains: Job["brief"]["mains"]) => (MAINS_SYSTEMS[mains].american ? "quartzsite" : "faro");
 
 /** A job's place and where its climate comes from. */

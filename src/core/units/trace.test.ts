@@ -11,7 +11,7 @@ import { workingAsText, withNumbers } from "./trace";
 
 const { figures } = assess(jobOf({ unit: { runningCurrent: q(6, "measured") }, bank: { capacityAh: q(300) } }));
 
-describe("a figure's sum", () => {
+describe("a figure's working", () => {
   it("puts numbers for the symbols of its relation", () => {
     expect(withNumbers(figures["bank.capacity"]!)).toBe("300 Ah × 1 × 100 % × 100 % = 300 Ah");
   });
@@ -19,7 +19,7 @@ describe("a figure's sum", () => {
     expect(withNumbers(figures["unit.0.heat"]!)).toBe("(1 + 1.3 % × (35 °C − 35)) ÷ (1 + 1.3 % × (35 °C − 35)) = 1");
     expect(workingAsText(figures, "unit.0.heat", AMERICAN)).toContain("Highest outdoor temperature: 95 °F");
   });
-  it("as text says relation, numbers, origins and source, and goes into the sums beneath", () => {
+  it("as text says relation, numbers, origins and source, and goes into the figures beneath", () => {
     const text = workingAsText(figures, "unit.0.running", METRIC, 1);
     expect(text).toMatch(/^Running power on the design day: 1\.31 kW\n {2}P = P_0 × k\n/);
     expect(text).toContain("[measured]");
@@ -60,7 +60,7 @@ function evaluate(relation: string, terms: { symbol: string; value: number; dime
   }
 }
 
-describe("what the sums say is what the core computed", () => {
+describe("what the working says is what the core computed", () => {
   // Relations that stand for a step-by-step result, or solve for themselves, cannot be put in and worked out.
   const STEPPED =
     /^lasts\.\w+\.current$|^lasts\.\w+\.power$|^column\.|\.(known|fan|low|average|duty)$|volts$|restNeeded$/;

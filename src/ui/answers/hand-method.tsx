@@ -9,7 +9,7 @@ import { useReading } from "../state/sheet-context";
 const ENDS = { empty: "battery empty", inverter: "inverter cut-off", bank: "BMS cut-off" } as const;
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
-/** The sum that is done by hand, apart from the verdicts: usable charge over one constant load. */
+/** The hand method, apart from the verdicts: usable charge over one constant load. */
 export function HandMethod() {
   const { assessment } = useReading();
   const { day } = useDay();

@@ -3,7 +3,7 @@
 import { formatQuantity } from "@/core/units/format";
 import { useFigure, useReading } from "../state/sheet-context";
 
-/** A computed figure, written by its dimension or `as` told; Enter or a click opens its sum. */
+/** A computed figure, written by its dimension or `as` told; Enter or a click opens its working. */
 export function FigureValue({ figure, digits, as }: { figure: string; digits?: number; as?: string }) {
   const { job, inspect } = useReading();
   const found = useFigure(figure);

@@ -13,7 +13,7 @@ import { pairOf } from "./needs-has";
 import { WordMark } from "./word-mark";
 import { say } from "@/core/messages/say";
 
-/** The drawer at the right: a verdict's checks, or a figure's sum, and the way back. */
+/** The drawer at the right: a verdict's checks, or a figure's working, and the way back. */
 export function Inspector() {
   const { inspected, back, closeInspector } = useReading();
   const top = inspected[inspected.length - 1];
@@ -104,8 +104,8 @@ function Sum({ figureKey }: { figureKey: string }) {
     <>
       <h2>{figure.name}</h2>
       <div className="mono drawer-value">{formatQuantity(figure.value, figure.dimension, job.notation)}</div>
-      <div className="sum-relation">{figure.relation}</div>
-      <div className="sum-relation">= {withNumbers(figure)}</div>
+      <div className="working-relation">{figure.relation}</div>
+      <div className="working-relation">= {withNumbers(figure)}</div>
       <table className="values">
         <caption className="spoken">Values in this relation</caption>
         <thead>

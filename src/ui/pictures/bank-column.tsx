@@ -95,7 +95,7 @@ export function BankColumn() {
   );
 }
 
-/** The same as a table, each figure with its sum. */
+/** The same as a table, each figure with its working. */
 export function BankTable() {
   const { job } = useReading();
   const { day } = useDay();

@@ -174,7 +174,7 @@ function BlockView({ block }: { block: Block }) {
       );
     case "plan":
       return <PackPlan />;
-    case "sum":
+    case "working":
       return <pre className="handover-working">{block.text}</pre>;
   }
 }

@@ -4,7 +4,7 @@ import { Select } from "antd";
 import { useId } from "react";
 import { useReading, useSheet } from "../state/sheet-context";
 import { MONTHS } from "../words";
-import { monthOfJob, placeOfJob } from "@/core/document/place";
+import { monthOfJob } from "@/core/document/place";
 
 /** The month of the job. */
 export function MonthLine() {
@@ -13,7 +13,7 @@ export function MonthLine() {
   const id = useId();
   const usual =
     MONTHS[monthOfJob({ ...job, brief: { ...job.brief, month: null } }, assessment.values.place.latitude.value) - 1];
-  const assumed = placeOfJob(job).known ? `${usual}, assumed` : "not chosen";
+  const assumed = assessment.conditions.known ? `${usual}, assumed` : "not chosen";
   return (
     <div className="line choice">
       <div className="line-row">

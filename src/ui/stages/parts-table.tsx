@@ -326,7 +326,7 @@ function PartDetail({ part, path, mains, faults }: { part: Part; path: PartPath;
   );
 }
 
-/** The smallest standard cable and fuse of a run that satisfy every rule, with the sum, put in on demand. */
+/** The smallest standard cable and fuse of a run that satisfy every rule, with the working, put in on demand. */
 function ChooseForMe({ path, title, disabled }: { path: RunPath; title: string; disabled: boolean }) {
   const store = useSheetStore();
   const { message } = App.useApp();

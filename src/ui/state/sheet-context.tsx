@@ -11,7 +11,7 @@ import type { SheetState, SheetStore } from "./sheet-store";
 
 export type VerdictKey = "starts" | "carries" | "lasts" | "recovers";
 
-/** What the drawer at the right shows: a verdict's checks, or the sum of a figure. */
+/** What the drawer at the right shows: a verdict's checks, or the working of a figure. */
 export type Inspected = { kind: "verdict"; name: VerdictKey } | { kind: "figure"; key: string };
 
 interface Reading {

@@ -70,10 +70,10 @@ describe("the pack", () => {
     // And the clause that each wiring rule stands on.
     expect(rows.find((row) => row[1] === "bolt-down strip fuse F1 interrupting rating")![4]).toMatch(/IEC 60364-4-43/);
   });
-  it("has the sums of both sides of what decides each verdict, down to what was entered", () => {
+  it("has the working of both sides of what decides each verdict, down to what was entered", () => {
     const { assessment, day } = source;
     const figures = { ...assessment.figures, ...day.figures };
-    const sums = blocksOf("verdicts").flatMap((block) => (block.kind === "sum" ? [block.text] : []));
+    const workings = blocksOf("verdicts").flatMap((block) => (block.kind === "working" ? [block.text] : []));
     for (const { decides } of [
       assessment.verdicts.starts,
       assessment.verdicts.carries,
@@ -81,7 +81,7 @@ describe("the pack", () => {
       day.verdicts.recovers,
     ])
       for (const key of [decides.demand.key, decides.limit.key])
-        expect(sums).toContain(workingAsText(figures, key, skep.notation, 2));
+        expect(workings).toContain(workingAsText(figures, key, skep.notation, 2));
   });
   it("says what protection is set to: the battery’s own, and each fuse and breaker of the runs that carry", () => {
     const { values, wiring } = source.assessment;

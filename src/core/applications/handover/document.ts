@@ -27,7 +27,7 @@ export type Block =
   | { kind: "list"; items: string[]; mark: "dot" | "caution" | "stop" }
   | { kind: "table"; head: string[]; rows: string[][]; /** Columns of numbers. */ right: number[] }
   | { kind: "plan" }
-  | { kind: "sum"; text: string };
+  | { kind: "working"; text: string };
 
 export interface Section {
   key: SectionKey;
@@ -128,7 +128,7 @@ function cardBlocks({ job, card, day }: HandoverSource): Block[] {
   ];
 }
 
-/** Levels of sums beneath the one that decides: down to what was entered or assumed, for most. */
+/** Levels of working beneath the one that decides: down to what was entered or assumed, for most. */
 const SUM_LEVELS = 2;
 
 const pairOf = (job: Job, one: Check) => formatNeedsHas(one, job.notation);
@@ -189,7 +189,7 @@ function verdictBlocks(source: HandoverSource): Block[] {
   const figures = { ...assessment.figures, ...day.figures };
   return verdictsOf(source).flatMap((verdict): Block[] => {
     const { name, word, decides, checks } = verdict;
-    const sums = [decides.demand.key, decides.limit.key]
+    const workings = [decides.demand.key, decides.limit.key]
       .filter((key, at, all) => all.indexOf(key) === at)
       .map((key) => workingAsText(figures, key, job.notation, SUM_LEVELS));
     return [
@@ -207,7 +207,7 @@ function verdictBlocks(source: HandoverSource): Block[] {
         ]),
         [2],
       ),
-      ...sums.filter(Boolean).map((text) => ({ kind: "sum", text }) as const),
+      ...workings.filter(Boolean).map((text) => ({ kind: "working", text }) as const),
     ];
   });
 }

@@ -17,7 +17,7 @@ const AMPLE = 99;
 export type CheckTopic =
   "ampacity" | "fullDraw" | "guarded" | "least" | "size" | "output" | "volts" | "interrupting" | "short" | "voltsLost";
 
-/** One demand against one limit. Both are so both can show their sum. */
+/** One demand against one limit, each with its working. */
 export interface Check {
   key: string;
   /** The part or rule that decides, as the weakest link is named. */

@@ -53,7 +53,7 @@ describe("any valid document", () => {
     );
   });
 
-  it("shows a sum behind every check, and every sum leads to sums that exist", () => {
+  it("shows the working behind every check, and each leads to figures that exist", () => {
     fc.assert(
       fc.property(randomJob(true), (job) => {
         const { figures, verdicts, hours } = assess(job);
