@@ -193,30 +193,21 @@ export async function readText(
 export function jobOfBody(body: unknown): { ok: true; job: Job } | { ok: false; refusal: Refused } {
   const read = readJob((body as { job?: unknown } | null)?.job);
   if (read.ok) return read;
-  const first = read.faults[0]!;
-  return {
-    ok: false,
-    refusal: {
-      status: 400,
-      message: `Not a job file: ${first.path || "the whole"}: ${first.message}`,
-      faults: read.faults,
-    },
-  };
+  return refusedAs("a job file", read.faults);
 }
 
 /** Reads a shelf entry out of a body's `entry`, with paths as in the entry. */
 export function entryOfBody(body: unknown): { ok: true; entry: ShelfEntry } | { ok: false; refusal: Refused } {
   const read = readEntry((body as { entry?: unknown } | null)?.entry);
   if (read.ok) return read;
-  const first = read.faults[0]!;
-  return {
-    ok: false,
-    refusal: {
-      status: 400,
-      message: `Not a part: ${first.path || "the whole"}: ${first.message}`,
-      faults: read.faults,
-    },
-  };
+  return refusedAs("a part", read.faults);
+}
+
+/** What is no document of its kind: every fault with its path, the first in words. */
+function refusedAs(what: string, faults: NonNullable<Refused["faults"]>): { ok: false; refusal: Refused } {
+  const first = faults[0]!;
+  const message = `Not ${what}: ${first.path || "the whole"}: ${first.message}`;
+  return { ok: false, refusal: { status: 400, message, faults } };
 }
 
 const revisionSchema = z.object({ revision: revisionNumber });

@@ -11,10 +11,12 @@ export function StraightAnswer() {
   const { starts, carries } = assessment.verdicts;
   if (!day) return <p className="sentence">{fault ? `The simulation stopped: ${fault}` : "Simulating the day"}</p>;
   const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
+  const tight = [starts, carries].filter(({ word }) => word === "Tight");
   return (
     <div className="sentences" aria-busy={stale} data-answer>
       <p className="sentence">
         {answerOf(bad.map(({ name, word, decides }) => ({ name, word, by: decides.name })))}
+        {tight.length > 0 && ` ${say("answer.tight", { by: tight.map(({ decides }) => decides.name).join("; ") })}`}
         {bad.length > 0 && day.conditions.known && ` ${say("answer.oncePutRight", { count: bad.length })}`}
       </p>
       <p className="sentence" data-words="lasts">
@@ -33,7 +35,11 @@ export function StraightAnswer() {
 function answerOf(bad: { name: string; word: string; by: string }[]): string {
   if (bad.length === 0) return say("answer.runs");
   const [first] = bad as [(typeof bad)[number]];
-  if (bad.length === 2) return say("answer.neither", { starts: first.by, carries: bad[1]!.by });
+  if (bad.length === 2) {
+    const [starts, carries] = bad as [(typeof bad)[number], (typeof bad)[number]];
+    const stop = starts.word === "Stop" || carries.word === "Stop";
+    return say(stop ? "answer.stopAndNoStart" : "answer.neither", { starts: starts.by, carries: carries.by });
+  }
   return say(first.name === "Starts" ? "answer.noStart" : first.word === "Stop" ? "answer.stop" : "answer.noCarry", {
     by: first.by,
   });

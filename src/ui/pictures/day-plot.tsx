@@ -23,6 +23,7 @@ const HEAT = [270, 368] as const;
 const HEIGHT = 392;
 
 const WEEKDAYS = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
+const DATE = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone: "UTC" });
 /** Weekday of a local moment, three letters. */
 export const weekdayOf = (clock: Clock, second: number): string =>
   WEEKDAYS[(((Math.floor(localSecond(clock, second) / 86_400) + 4) % 7) + 7) % 7]!;
@@ -233,7 +234,9 @@ export function DayPlot({ day, days, humidity }: { day: DayAnswer; days: number;
 export function stopWords(record: DayRecord): string {
   if (!record.stop) return "";
   const { at, cause } = record.stop;
-  const when = `${weekdayOf(record.clock, at)} ${timeOfDay(record.clock, at)}`;
+  // With its date: a fortnight has each weekday twice.
+  const date = DATE.format(localSecond(record.clock, at) * 1000);
+  const when = `${weekdayOf(record.clock, at)} ${date}, ${timeOfDay(record.clock, at)}`;
   const why = {
     inverter: "inverter switches off at its low-voltage cut-off",
     bank: "BMS opens at its low-voltage cut-off",

@@ -63,10 +63,12 @@ export const VERDICT_MESSAGES = {
   "recovers.short.cut": `${CUT}`,
 
   "answer.runs": "It starts, and everything carries its current.",
+  "answer.tight": "Tight: {by}.",
   "answer.oncePutRight": "{count, plural, one {Once that is put right:} other {Once both are put right:}}",
   "answer.noStart": "It does not start as it is. What limits it: {by}.",
   "answer.noCarry": "It starts, but not everything can carry its current for hours: {by}.",
   "answer.stop": "It must not be switched on as it is: {by}.",
+  "answer.stopAndNoStart": "It must not be switched on as it is ({carries}), and it does not start ({starts}).",
   "answer.neither":
     "It does not start as it is ({starts}), and not everything can carry its current for hours ({carries}).",
 
