@@ -10,6 +10,22 @@ const hookTimeout = 120_000;
 
 const resolve = { alias: { "@": new URL("./src", import.meta.url).pathname } };
 
+/** Tests of the server that decide themselves who asks. */
+const ALONE = ["access", "hostile", "sign-in"].map((name) => `tests/server/${name}.test.ts`);
+
+const server = {
+  // Routes are read by the runner, which can put another in a module's place; the core by Node, for speed.
+  server: { deps: { external: [/\/src\/core\//] } },
+  execArgv: ["--import", "tsx"],
+  setupFiles: ["tests/properties.setup.ts", "tests/server/signed-in.setup.ts"],
+  include: ["tests/server/**/*.test.ts"],
+  // Signs cookies of tests that sign in.
+  env: { CHILLBANK_SECRET: "the tests' own key, long enough to be taken" },
+  globalSetup: ["tests/server/database.setup.ts"],
+  testTimeout,
+  hookTimeout,
+};
+
 export default defineConfig({
   test: {
     // All processors: the tests are nearly all computation, and the runner itself does little.
@@ -36,22 +52,9 @@ export default defineConfig({
           hookTimeout,
         },
       },
-      {
-        resolve,
-        test: {
-          name: "server",
-          // Routes are read by the runner, which can put another in a module's place; the core by Node, for speed.
-          server: { deps: { external: [/\/src\/core\//] } },
-          execArgv: ["--import", "tsx"],
-          setupFiles: ["tests/properties.setup.ts", "tests/server/signed-in.setup.ts"],
-          include: ["tests/server/**/*.test.ts"],
-          // Signs cookies of tests that sign in.
-          env: { CHILLBANK_SECRET: "the tests' own key, long enough to be taken" },
-          globalSetup: ["tests/server/database.setup.ts"],
-          testTimeout,
-          hookTimeout,
-        },
-      },
+      { resolve, test: { ...server, name: "server", exclude: ALONE, isolate: false } },
+      // Each in a process of its own, since it puts another in the place of who asks, or takes the stand-in away.
+      { resolve, test: { ...server, name: "server, who asks", include: ALONE } },
     ],
   },
 });

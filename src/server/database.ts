@@ -1,7 +1,7 @@
 import knex, { type Knex } from "knex";
 import { hideValues, type Asked } from "./hidden-values";
 
-const held = globalThis as { chillbankDatabase?: Knex };
+const held = globalThis as { chillbankDatabase?: { url: string; pool: Knex } };
 
 /** Every connection counts in UTC and strictly; no statement runs for longer than some seconds (0: none is ended), or waits longer than 10 s for a lock. */
 const session = (longestStatementS: number) =>
@@ -91,9 +91,17 @@ export async function transaction<T>(db: Knex, work: (tx: Knex.Transaction) => P
   }
 }
 
-/** The one pool of this process. It is kept on globalThis because development reloads modules. */
+/** The one pool of this process, made anew where `DATABASE_URL` changed. It is kept on globalThis because development reloads modules. */
 export function database(): Knex {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("DATABASE_URL is not set: start Chillbank with bin/demo");
-  return (held.chillbankDatabase ??= connect(url));
+  if (held.chillbankDatabase?.url !== url) held.chillbankDatabase = { url, pool: connect(url) };
+  return held.chillbankDatabase.pool;
+}
+
+/** Closes the pool of this process, if there is one; who asks for it later gets a new one. */
+export async function closeDatabase(): Promise<void> {
+  const pool = held.chillbankDatabase?.pool;
+  delete held.chillbankDatabase;
+  await pool?.destroy();
 }

@@ -9,7 +9,7 @@ import { emptyEntry } from "@/core/applications/parts/shelf";
 import { emptyJob } from "@/core/document/schema";
 import { ROLE_KEYS, roleMay, type Ability, type Role } from "@/contract/people";
 import { closeAuth } from "@/server/auth";
-import { database } from "@/server/database";
+import { closeDatabase, database } from "@/server/database";
 import { createJob } from "@/server/jobs";
 import { createPart } from "@/server/parts";
 import { createPerson, createWorkshop } from "@/server/people";
@@ -89,7 +89,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await closeAuth();
-  await database().destroy();
+  await closeDatabase();
 });
 
 const calls = () =>

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { emptyJob } from "@/core/document/schema";
-import { database } from "@/server/database";
+import { closeDatabase, database } from "@/server/database";
 import { createJob } from "@/server/jobs";
 import { createTestRun } from "@/server/test-runs";
 import { whoAsks, type Who } from "@/server/who";
@@ -18,7 +18,7 @@ beforeAll(async () => {
   routes = await everyRoute();
   owner = (await whoAsks(new Headers()))!;
 });
-afterAll(() => database().destroy());
+afterAll(closeDatabase);
 
 const REQUESTS = cases(2000, 20_000);
 const LOT = 250;

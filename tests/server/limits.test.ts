@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import * as imported from "@/app/api/jobs/whole/route";
 import * as whole from "@/app/api/jobs/[id]/whole/route";
 import { emptyJob } from "@/core/document/schema";
-import { database } from "@/server/database";
+import { closeDatabase, database } from "@/server/database";
 import { importJob } from "@/server/job-import";
 import { createJob } from "@/server/jobs";
 import { readBody } from "@/server/handler";
@@ -16,7 +16,7 @@ beforeAll(async () => {
   process.env.DATABASE_URL = await ownDatabase();
   ({ id } = await createJob(database(), AUTHOR, emptyJob("Limits")));
 });
-afterAll(() => database().destroy());
+afterAll(closeDatabase);
 
 const own = { host: "127.0.0.1:3210" };
 const ask = (method: "GET" | "HEAD") =>

@@ -2,7 +2,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest
 import { GET as metrics } from "@/app/api/metrics/route";
 import { GET as list } from "@/app/api/parts/route";
 import { publicHandler } from "@/server/handler";
-import { database } from "@/server/database";
+import { closeDatabase } from "@/server/database";
 import { ownDatabase } from "./own-database";
 
 const WORD = "a word for whoever watches";
@@ -15,8 +15,10 @@ const asked = (word?: string) =>
     ),
   );
 
-beforeAll(async () => vi.stubEnv("DATABASE_URL", await ownDatabase()));
-afterAll(() => database().destroy());
+beforeAll(async () => {
+  process.env.DATABASE_URL = await ownDatabase();
+});
+afterAll(closeDatabase);
 afterEach(() => vi.stubEnv("CHILLBANK_METRICS", undefined));
 
 describe("metrics", () => {

@@ -7,7 +7,7 @@ import * as photo from "@/app/api/test-runs/[id]/photos/[photo]/route";
 import * as readings from "@/app/api/test-runs/[id]/readings/route";
 import * as file from "@/app/api/test-runs/[id]/file/route";
 import { emptyJob } from "@/core/document/schema";
-import { database, transaction } from "@/server/database";
+import { closeDatabase, database, transaction } from "@/server/database";
 import { createJob, deleteJob, duplicateJob, getJob, listJobs, restoreJob } from "@/server/jobs";
 import { makeLink, pageOfToken } from "@/server/links";
 import {
@@ -35,7 +35,7 @@ beforeEach(async () => {
   ({ id: jobId } = await createJob(database(), AUTHOR, emptyJob("Record")));
   runId = await createTestRun(database(), { jobId, name: "Run", kind: "k", startedMs: T0 });
 });
-afterAll(() => database().destroy());
+afterAll(closeDatabase);
 
 const reading = (timeMs = T0, id = uuid()) => ({ id, timeMs, values: { battery_current_a: -40 } });
 const request = (method: string, body?: BodyInit, type = "application/json") =>

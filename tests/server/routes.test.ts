@@ -44,7 +44,7 @@ import * as run from "@/app/api/test-runs/[id]/route";
 import * as readings from "@/app/api/test-runs/[id]/readings/route";
 import * as reading from "@/app/api/test-runs/[id]/readings/[reading]/route";
 import * as source from "@/app/api/test-runs/[id]/source/route";
-import { database } from "@/server/database";
+import { closeDatabase, database } from "@/server/database";
 import { ownDatabase } from "./own-database";
 
 beforeAll(async () => {
@@ -56,7 +56,7 @@ beforeEach(async () => {
   await database()("jobs").delete();
   await database()("parts").delete();
 });
-afterAll(() => database().destroy());
+afterAll(closeDatabase);
 
 type Route = (request: Request, context: { params: Promise<never> }) => Promise<Response>;
 

@@ -8,7 +8,7 @@ import * as demo from "@/app/api/session/demo/route";
 import * as password from "@/app/api/session/password/route";
 import { meSchema } from "@/contract/people";
 import { closeAuth } from "@/server/auth";
-import { database } from "@/server/database";
+import { closeDatabase, database } from "@/server/database";
 import {
   beginningCode,
   changeRole,
@@ -65,7 +65,7 @@ beforeEach(async () => {
 });
 afterAll(async () => {
   await closeAuth();
-  await database().destroy();
+  await closeDatabase();
 });
 
 describe("signing in", () => {
