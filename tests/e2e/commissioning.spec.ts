@@ -1,5 +1,6 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { clickFor, complaints, makeJob, open, saved, storedJob } from "./support";
+import { test } from "./window";
 
 const step = (key: string) => `[data-step="${key}"]`;
 

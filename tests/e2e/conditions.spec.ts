@@ -1,5 +1,6 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { clickFor, inputOf, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
+import { test } from "./window";
 
 test("a place is searched, not guessed: an unknown name picks nothing, coordinates do", async ({ page, request }) => {
   const id = await makeJob(request, "Somewhere", (job) => (job.place.listed = null));

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { openTestRun } from "./support";
+import { test } from "./window";
 
 /*
  * Beside the other tests of test runs, as these change little and those hang together; early in the order of names, as the

@@ -1,6 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { complaints, makeJob, open, saved, storedJob } from "./support";
 import { emptyPanel } from "../../src/core/document/schema";
+import { test } from "./window";
 
 const job = (request: Parameters<typeof makeJob>[0]) =>
   makeJob(request, "Fault desk", (job) => {

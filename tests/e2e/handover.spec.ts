@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { complaints, makeJob, open, saved, storedJob } from "./support";
+import { test } from "./window";
 
 test("a handover document is chosen, read as it will print, and made as a PDF; its parts list leaves as CSV", async ({
   page,

@@ -1,6 +1,7 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { complaints, makeJob, open, storedJob, typeQuantity, wordOf } from "./support";
+import { test } from "./window";
 
 test("the demo's jobs are listed with their verdicts and found by a word", async ({ page }) => {
   const heard = complaints(page);

@@ -1,7 +1,8 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { demoJob } from "../jobs";
-import { complaints, makeJob, open, wordOf } from "./support";
+import { complaints, makeJob, wordOf } from "./support";
+import { load, test } from "./window";
 
 // Each view is a test of its own that wants nothing of the others, and most of the time is spent by the browser alone.
 test.describe.configure({ mode: "parallel" });
@@ -45,12 +46,12 @@ const axeOf = (page: Page) => new AxeBuilder({ page }).options({ resultTypes: ["
 test.describe("axe finds no serious fault in either theme, a phone shows it all, and only its own server is asked", () => {
   for (const [view, demo] of VIEWS) {
     test(view, async ({ page, request, baseURL }) => {
-      const id = demo ? await makeJob(request, "Axe", (job) => Object.assign(job, demoJob(demo))) : "";
+      const id = demo ? await makeJob(request, "Axe", (job) => Object.assign(job, demoJob(demo), { name: "Axe" })) : "";
       const strangers = strangersOf(page, baseURL!);
       // Opened by its address, what the server sent is what the browser makes of it.
       const heard = complaints(page);
-      await open(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
-      if (view === "charging" || view === "day") await expect(wordOf(page, "recovers")).toBeVisible();
+      await load(page, view.startsWith("/") ? view : `/jobs/${id}/${view}`);
+      if (demo) await expect(wordOf(page, "recovers")).toBeVisible();
       for (const colorScheme of ["light", "dark"] as const) {
         await page.emulateMedia({ colorScheme });
         // Colours that fade from one theme to the other are judged once they stand.
@@ -81,7 +82,7 @@ test.describe("axe finds no serious fault in either theme, a phone shows it all,
   }
   test("the drawer with a working, and the dialog of a new job", async ({ page, request }) => {
     const id = await makeJob(request, "Axe");
-    await open(page, `/jobs/${id}/bank`);
+    await load(page, `/jobs/${id}/bank`);
     await page.locator(".figure").first().click();
     await expect(page.getByText("Working", { exact: true })).toBeVisible();
     await page.waitForTimeout(400);
@@ -90,7 +91,7 @@ test.describe("axe finds no serious fault in either theme, a phone shows it all,
       return seriousOf(violations);
     };
     expect(await check()).toEqual([]);
-    await open(page, "/?new");
+    await load(page, "/?new");
     await expect(page.getByLabel("Customer or name of the system")).toBeFocused();
     await page.waitForTimeout(400);
     expect(await check()).toEqual([]);

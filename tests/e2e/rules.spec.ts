@@ -1,6 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { emptyBranch, emptyPart } from "@/core/document/schema";
 import { complaints, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
+import { test } from "./window";
 
 const q = (value: number) => ({ value, origin: "plate" as const });
 const choose = async (page: Page, path: string, option: string | RegExp) => {

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import {
   complaints,
   inputOf,
@@ -11,6 +11,7 @@ import {
   typeQuantity,
   wordOf,
 } from "./support";
+import { test } from "./window";
 
 test("from an empty list of quantities to the answer: a job is typed in and its verdicts follow", async ({
   page,

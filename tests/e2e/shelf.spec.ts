@@ -1,5 +1,6 @@
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { clickFor, complaints, inputOf, makeJob, open, saved, storedJob, wordOf } from "./support";
+import { test } from "./window";
 
 test("a part is put on the shelf, picked into a system from its plate, changed, and the system updated only when asked", async ({
   page,

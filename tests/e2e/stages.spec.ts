@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { clickFor, inputOf, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
+import { test } from "./window";
 
 async function choose(page: Page, path: string, option: string): Promise<void> {
   await lineOf(page, path).getByRole("combobox").click();

@@ -1,5 +1,6 @@
 import { expect, type APIRequestContext, type Locator, type Page } from "@playwright/test";
 import { emptyJob, type Job } from "../../src/core/document/schema";
+import { go } from "./window";
 
 /** Makes a job by the server's own handler and returns its id. */
 export async function makeJob(
@@ -32,8 +33,7 @@ export async function storedJob(request: APIRequestContext, id: string): Promise
 
 /** Opens a page and waits until it is awake: before that a click has nobody to hear it. */
 export async function open(page: Page, address: string): Promise<void> {
-  await page.goto(address);
-  await page.waitForLoadState("networkidle");
+  await go(page, address);
   // Sheets show what their worker has run only once they are awake.
   if (/\/jobs\/[\w-]{8}/.test(address) || /\/quick$/.test(address))
     await expect(page.locator("[data-verdict=recovers] [data-word]").first()).toBeVisible();

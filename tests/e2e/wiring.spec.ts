@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 import {
   clickFor,
   complaints,
@@ -11,6 +11,7 @@ import {
   typeQuantity,
   wordOf,
 } from "./support";
+import { test } from "./window";
 
 const row = (page: Page, path: string): Locator => page.locator(`li[data-row="${path}"]`);
 const menu = async (page: Page, name: string, item: RegExp) => {
@@ -92,7 +93,7 @@ test("two voltages and a current give the wiring, its excess and its heat", asyn
   await expect(page.locator("[data-verdict=carries]")).toContainText(/voltage drop/i);
 });
 
-test("a charger on its own inverter is a stop with reason and startAid, repaired in place", async ({
+test("a charger on its own inverter is a stop with its reason and its remedy, repaired in place", async ({
   page,
   request,
 }) => {
@@ -186,7 +187,7 @@ test("the plan of forty parts: no text over another, twelve pixels at least, sav
   expect(box.height).toBeLessThanOrEqual(1040);
 });
 
-test("start: startAids are compared on one picture and in one table, and put in with undo", async ({
+test("start: start aids are compared on one picture and in one table, and put in with undo", async ({
   page,
   request,
 }) => {
