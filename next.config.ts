@@ -5,6 +5,8 @@ const config: NextConfig = {
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,
+  // Types are a check of their own, of all the code (`npm run types`): who starts the application need not wait for it.
+  typescript: { ignoreBuildErrors: true },
   serverExternalPackages: ["knex", "mysql2", "pdfmake", "fontkit", "tinypool"],
   /** Addresses that a QR code or a bookmark of before holds. */
   async redirects() {

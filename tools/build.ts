@@ -54,3 +54,5 @@ export function buildIfChanged(): void {
   mkdirSync(join(ROOT, ".next"), { recursive: true });
   writeFileSync(MARK, hash);
 }
+
+if (process.argv[1] === import.meta.filename) buildIfChanged();
