@@ -6,7 +6,7 @@ import type { PairKey } from "@/core/assessment/run-time-map/axes";
 import type { PairSide, RunTimeMap } from "@/core/assessment/run-time-map/run-time-map";
 import type { Job } from "@/core/document/schema";
 import type { DayAnswer, DayWorker, WeatherImport } from "@/workers/day.worker";
-import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
+import { askWorker, borrowWorker, type WorkerClient } from "./worker-client";
 
 /** Long enough that a run does not begin at every letter. */
 const SETTLE_MS = 120;
@@ -49,7 +49,7 @@ export function DayProvider({ job, children }: { job: Job; children: ReactNode }
   const busy = useRef(false);
   const client = useRef<WorkerClient<DayWorker> | null>(null);
   useEffect(() => {
-    const mine = createWorkerClient<DayWorker>(start);
+    const mine = borrowWorker<DayWorker>(start);
     client.current = mine;
     busy.current = false;
     return () => {

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Job } from "@/core/document/schema";
 import type { Insight } from "@/workers/insight.worker";
 import { useReading } from "./sheet-context";
-import { createWorkerClient, type WorkerClient } from "./worker-client";
+import { borrowWorker, type WorkerClient } from "./worker-client";
 
 /** Long enough that the worker does not take a core from somebody who types. */
 const SETTLE_MS = 400;
@@ -15,9 +15,9 @@ const start = () => new Worker(new URL("../../workers/insight.worker.ts", import
 
 let shared: { client: WorkerClient<Insight>; users: number } | null = null;
 
-/** The one worker of this page; ended with its last user. */
+/** The one worker of this page; given back with its last user. */
 function borrow(): WorkerClient<Insight> {
-  shared ??= { client: createWorkerClient<Insight>(start), users: 0 };
+  shared ??= { client: borrowWorker<Insight>(start), users: 0 };
   shared.users++;
   return shared.client;
 }

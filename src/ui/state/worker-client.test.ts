@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { askWorker, createWorkerClient } from "./worker-client";
+import { describe, expect, it, vi } from "vitest";
+import { askWorker, borrowWorker, createWorkerClient } from "./worker-client";
 
 /** A worker that answers nothing by itself. */
 class SilentWorker extends EventTarget {
@@ -14,7 +14,8 @@ interface Clock {
 }
 const silent = () => {
   const worker = new SilentWorker();
-  return { worker, start: () => worker as unknown as Worker };
+  const start = vi.fn(() => worker as unknown as Worker);
+  return { worker, start };
 };
 
 describe("a worker that breaks down", () => {
@@ -37,5 +38,48 @@ describe("a worker that breaks down", () => {
     worker.dispatchEvent(new Event("error"));
     await expect(answer).rejects.toThrow();
     expect(worker.terminated).toBe(true);
+  });
+});
+
+describe("a worker that was given back", () => {
+  it("is the next one's, without a new start", () => {
+    const { worker, start } = silent();
+    borrowWorker<Clock>(start).terminate();
+    expect(worker.terminated).toBe(false);
+    borrowWorker<Clock>(start);
+    expect(start).toHaveBeenCalledTimes(1);
+  });
+  it("is no second one's at the same time", () => {
+    const { start } = silent();
+    borrowWorker<Clock>(start).terminate();
+    borrowWorker<Clock>(start);
+    borrowWorker<Clock>(start);
+    expect(start).toHaveBeenCalledTimes(2);
+  });
+  it("is ended where a call is under way", () => {
+    const { worker, start } = silent();
+    const client = borrowWorker<Clock>(start);
+    void client.call((remote) => remote.now());
+    client.terminate();
+    expect(worker.terminated).toBe(true);
+  });
+  it("is ended where it broke down", async () => {
+    const { worker, start } = silent();
+    const client = borrowWorker<Clock>(start);
+    const answer = client.call((remote) => remote.now());
+    worker.dispatchEvent(new Event("error"));
+    await expect(answer).rejects.toThrow();
+    client.terminate();
+    expect(worker.terminated).toBe(true);
+  });
+  it("is ended when nobody has asked for it for a minute", () => {
+    vi.useFakeTimers();
+    const { worker, start } = silent();
+    borrowWorker<Clock>(start).terminate();
+    vi.advanceTimersByTime(59_000);
+    expect(worker.terminated).toBe(false);
+    vi.advanceTimersByTime(2_000);
+    expect(worker.terminated).toBe(true);
+    vi.useRealTimers();
   });
 });

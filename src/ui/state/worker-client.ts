@@ -59,6 +59,46 @@ export function createWorkerClient<T>(start: () => Worker): WorkerClient<T> {
   };
 }
 
+/** Long enough for a look at another page and back, ms. */
+const SPARE_MS = 60_000;
+
+/** Workers that were given back, one for each way of starting, until they are ended. */
+const spare = new Map<() => Worker, { client: unknown; end: ReturnType<typeof setTimeout> }>();
+
+/**
+ * A worker that keeps nothing from one call to the next: the one that was given back last, which has loaded already, or a
+ * new one. `terminate` gives it back, or ends it where a call is under way or it broke down.
+ */
+export function borrowWorker<T>(start: () => Worker): WorkerClient<T> {
+  const kept = spare.get(start);
+  if (kept) clearTimeout(kept.end);
+  spare.delete(start);
+  const client = (kept?.client as WorkerClient<T> | undefined) ?? createWorkerClient<T>(start);
+  let underWay = 0;
+  let broken = false;
+  return {
+    async call<P extends Promise<unknown>>(question: (remote: Remote<T>) => P): Promise<Awaited<P>> {
+      underWay++;
+      try {
+        return await client.call(question);
+      } catch (error) {
+        broken = true;
+        throw error;
+      } finally {
+        underWay--;
+      }
+    },
+    terminate() {
+      if (underWay > 0 || broken || spare.has(start)) return client.terminate();
+      const end = setTimeout(() => {
+        spare.delete(start);
+        client.terminate();
+      }, SPARE_MS);
+      spare.set(start, { client, end });
+    },
+  };
+}
+
 /** Puts one question to a worker of its own. */
 export async function askWorker<T, P extends Promise<unknown>>(
   start: () => Worker,
