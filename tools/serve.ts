@@ -21,6 +21,12 @@ export function endOrphan(pidFile: string): void {
   }
 }
 
+/**
+ * How long a connection without a request stays open, ms. By itself a server closes it after five seconds, at times just as a
+ * proxy or a program sends the next request on it, which is then lost with the connection; a proxy's own wait is shorter than this.
+ */
+const KEEP_ALIVE_MS = 75_000;
+
 /** Starts the built application on loopback and waits until it answers. */
 export async function serve(
   port: number,
@@ -28,7 +34,8 @@ export async function serve(
   secrets: { CHILLBANK_SECRET: string; CHILLBANK_DEMO?: string },
 ): Promise<ChildProcess> {
   const next = join(ROOT, "node_modules/next/dist/bin/next");
-  const child = spawn(process.execPath, [next, "start", "--hostname", "127.0.0.1", "--port", String(port)], {
+  const listen = ["--hostname", "127.0.0.1", "--port", String(port), "--keepAliveTimeout", String(KEEP_ALIVE_MS)];
+  const child = spawn(process.execPath, [next, "start", ...listen], {
     cwd: ROOT,
     env: {
       ...process.env,
