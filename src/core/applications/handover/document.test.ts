@@ -23,24 +23,25 @@ import { fixedSpeed } from "../../document/unit-kinds";
 const skep = demoJob("4-skep");
 const source = handoverSource(skep);
 const of = { revision: 3, date: "2026-05-04" };
-const pack = handoverOf(source, of);
-const blocksOf = (key: SectionKey, from = pack): Block[] => from.sections.find((one) => one.key === key)?.blocks ?? [];
-const rowsOf = (key: SectionKey, from = pack) =>
+const handover = handoverOf(source, of);
+const blocksOf = (key: SectionKey, from = handover): Block[] =>
+  from.sections.find((one) => one.key === key)?.blocks ?? [];
+const rowsOf = (key: SectionKey, from = handover) =>
   blocksOf(key, from).flatMap((block) => (block.kind === "table" ? block.rows : []));
-const wordsOf = (key: SectionKey, from = pack) => JSON.stringify(blocksOf(key, from));
+const wordsOf = (key: SectionKey, from = handover) => JSON.stringify(blocksOf(key, from));
 const packWith = (change: (job: Job) => void) => {
   const job = structuredClone(skep);
   change(job);
   return handoverOf({ ...source, job }, of);
 };
 
-describe("the pack", () => {
+describe("the handover document", () => {
   it("has its sections in order, stops first", () => {
-    expect(pack.sections.map(({ key }) => key)).toEqual(Object.keys(SECTIONS));
-    expect(pack.sections[0]!.key).toBe("stops");
+    expect(handover.sections.map(({ key }) => key)).toEqual(Object.keys(SECTIONS));
+    expect(handover.sections[0]!.key).toBe("stops");
   });
   it("is the same for the same system", () => {
-    expect(handoverOf(handoverSource(structuredClone(skep)), of)).toEqual(pack);
+    expect(handoverOf(handoverSource(structuredClone(skep)), of)).toEqual(handover);
   });
   it("leaves off what is not wanted, but never a stop or a caution", () => {
     const bare = packWith((job) => (job.handover.document.leaveOut = Object.keys(SECTIONS)));
@@ -227,7 +228,7 @@ describe("the parts list", () => {
   });
 });
 
-describe("runs in a pack", () => {
+describe("test runs in a handover document", () => {
   const hours = (p10: number | null, p50: number, p90: number | null) => ({ p10, p50, p90 });
   const hand = { now: 4, average: 5, halfHour: 4.5 };
   const run = (name: string, day: number, change: Partial<MeasuredRun> = {}): MeasuredRun => ({
@@ -272,7 +273,7 @@ describe("runs in a pack", () => {
   });
 });
 
-describe("steps of a pack", () => {
+describe("steps of a handover document", () => {
   it("climb to the whole, and end in the same as all at once", () => {
     const steps = packSteps(skep);
     const shares: number[] = [];
@@ -281,12 +282,12 @@ describe("steps of a pack", () => {
     expect(shares.length).toBeGreaterThanOrEqual(10);
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
     expect(shares[shares.length - 1]).toBeCloseTo(1, 9);
-    expect(handoverOf(step.value, of)).toEqual(pack);
+    expect(handoverOf(step.value, of)).toEqual(handover);
   });
 });
 
-describe("follow-ups of a pack", () => {
-  it("count from the pack's day where nothing was signed, and say how often", () => {
+describe("follow-ups of a handover", () => {
+  it("count from the handover's day where nothing was signed, and say how often", () => {
     const rows = rowsOf("followUps");
     expect(rows.find(([title]) => title === "Tighten the connections again")!.slice(2)).toEqual(["2026-06-04", "once"]);
     const signed = packWith((job) => (job.handover.document.signedOn = "2026-01-10"));

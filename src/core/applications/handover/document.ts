@@ -129,7 +129,7 @@ function cardBlocks({ job, card, day }: HandoverSource): Block[] {
 }
 
 /** Levels of working beneath the one that decides: down to what was entered or assumed, for most. */
-const SUM_LEVELS = 2;
+const WORKING_LEVELS = 2;
 
 const pairOf = (job: Job, one: Check) => formatNeedsHas(one, job.notation);
 const verdictsOf = ({ assessment, day }: HandoverSource): Verdict<VerdictWord>[] => [
@@ -191,7 +191,7 @@ function verdictBlocks(source: HandoverSource): Block[] {
     const { name, word, decides, checks } = verdict;
     const workings = [decides.demand.key, decides.limit.key]
       .filter((key, at, all) => all.indexOf(key) === at)
-      .map((key) => workingAsText(figures, key, job.notation, SUM_LEVELS));
+      .map((key) => workingAsText(figures, key, job.notation, WORKING_LEVELS));
     return [
       heading(
         `${name}: ${word}, ${word === "Choose a place" ? assessment.conditions.line : `${pairOf(job, decides)}, decided by ${within(decides.name)}`}`,
@@ -397,7 +397,7 @@ function signedBlocks({ job }: HandoverSource): Block[] {
   ];
 }
 
-/** The handover document of a system. Pure: the same source, revision and date give the same pack. */
+/** The handover document of a system. Pure: the same source, revision and date give the same document. */
 export function handoverOf(
   source: HandoverSource,
   { revision, date }: { revision: number; date: string },
