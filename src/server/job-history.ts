@@ -44,7 +44,8 @@ export async function note(
   now = new Date(),
 ): Promise<void> {
   const last = (await db("job_changes").where({ job_id: jobId }).orderBy("id", "desc").first()) as
-    (Row & { person_id: string | null; what: What }) | undefined;
+    | (Row & { person_id: string | null; what: What })
+    | undefined;
   const goesOn =
     what === "changed" &&
     last?.what === what &&

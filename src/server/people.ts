@@ -117,7 +117,8 @@ export async function invitationOf(
     .where({ token_hash: hashOf(token) })
     .join("workshops", "workshops.id", "invitations.workshop_id")
     .first("invitations.id", "invitations.workshop_id as workshopId", "workshops.name as workshop", "role")) as
-    { id: string; workshopId: string; workshop: string; role: Role } | undefined;
+    | { id: string; workshopId: string; workshop: string; role: Role }
+    | undefined;
   return row ?? null;
 }
 

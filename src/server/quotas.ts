@@ -83,6 +83,7 @@ export async function needRoomFor(
   const row = (await ("jobId" in of
     ? jobs.where({ "jobs.id": of.jobId }).first()
     : jobs.join("test_runs", "test_runs.job_id", "jobs.id").where({ "test_runs.id": of.testRunId }).first())) as
-    { workshopId: string } | undefined;
+    | { workshopId: string }
+    | undefined;
   if (row) await needRoom(db, row.workshopId, kind, more);
 }

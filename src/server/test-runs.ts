@@ -323,7 +323,9 @@ export async function readingsStoredSince(
 }
 
 export type ChangedReading =
-  { outcome: "changed"; version: number } | { outcome: "missing" } | { outcome: "changed-elsewhere" };
+  | { outcome: "changed"; version: number }
+  | { outcome: "missing" }
+  | { outcome: "changed-elsewhere" };
 
 /** Corrects or deletes a reading over the version it was read at; what stood there goes into its history. */
 export async function changeReading(
@@ -632,6 +634,7 @@ export async function getPhoto(
   id: string,
 ): Promise<{ type: string; bytes: Buffer } | null> {
   const row = (await db("test_run_photos").where({ id, test_run_id: testRunId }).first("type", "data")) as
-    { type: string; data: Buffer } | undefined;
+    | { type: string; data: Buffer }
+    | undefined;
   return row ? { type: row.type, bytes: row.data } : null;
 }

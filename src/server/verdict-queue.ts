@@ -27,7 +27,8 @@ export const verdictsWaiting = (): number => queue().waiting.size;
 /** Works out the verdicts of a job where they are out of date, and stores them unless it was saved meanwhile. */
 export async function workOut(db: Knex, id: string): Promise<void> {
   const row = (await db("jobs").where({ id }).whereNot("core_version", CORE_VERSION).first("revision", "document")) as
-    { revision: number; document: unknown } | undefined;
+    | { revision: number; document: unknown }
+    | undefined;
   const read = row ? readJob(parsed(row.document)) : null;
   if (!row || !read?.ok) return;
   const summary = JSON.stringify(await summaryInThread(read.job));

@@ -109,6 +109,7 @@ export async function endLease(db: Knex, testRunId: string, startId: string, rea
 /** Why the last instrument of a test run ended by itself; null where it did not. */
 export async function reasonOfEnd(db: Knex, testRunId: string): Promise<string | null> {
   const row = (await db("instrument_leases").where({ test_run_id: testRunId }).first("ended")) as
-    { ended: string | null } | undefined;
+    | { ended: string | null }
+    | undefined;
   return row?.ended ?? null;
 }

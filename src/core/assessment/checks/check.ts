@@ -15,7 +15,16 @@ const AMPLE = 99;
 
 /** What is asked of a wiring part or a circuit, where a choice of cable, fuse or breaker can answer it. */
 export type CheckTopic =
-  "ampacity" | "fullDraw" | "guarded" | "least" | "size" | "output" | "volts" | "interrupting" | "short" | "voltsLost";
+  | "ampacity"
+  | "fullDraw"
+  | "guarded"
+  | "least"
+  | "size"
+  | "output"
+  | "volts"
+  | "interrupting"
+  | "short"
+  | "voltsLost";
 
 /** One demand against one limit, each with its working. */
 export interface Check {

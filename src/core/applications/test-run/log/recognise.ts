@@ -11,7 +11,15 @@ import { say } from "../../../messages/say";
 export type Meaning = Column | "time" | "date" | "battery_power_w" | "solar_current_a" | "note" | "none";
 
 export type TimeKind =
-  "iso" | "local" | "day-first" | "month-first" | "unix-s" | "unix-ms" | "elapsed-s" | "elapsed-min" | "elapsed-clock";
+  | "iso"
+  | "local"
+  | "day-first"
+  | "month-first"
+  | "unix-s"
+  | "unix-ms"
+  | "elapsed-s"
+  | "elapsed-min"
+  | "elapsed-clock";
 
 /** Whether times are counted from the log's start, which someone has to say. */
 export const isElapsed = (kind: TimeKind): boolean =>

@@ -83,7 +83,8 @@ export interface TestRunView {
 }
 
 export type ViewAnswer =
-  { ok: true; view: TestRunView } | { ok: false; message: string; repairs: Repair[]; readings: number };
+  | { ok: true; view: TestRunView }
+  | { ok: false; message: string; repairs: Repair[]; readings: number };
 
 /** What a session on one log keeps between questions. */
 export interface Session {
