@@ -42,3 +42,14 @@ need_packages() {
     echo "$hash" >"$mark"
   fi
 }
+
+# need_all PROGRAM=PACKAGE ...: the system's packages and the project's own, at the same time.
+need_all() {
+  need_packages &
+  local packages=$!
+  (need_debian "$@") || {
+    wait "$packages"
+    exit 1
+  }
+  wait "$packages"
+}
