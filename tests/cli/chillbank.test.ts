@@ -2,7 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it } from "vitest";
 import { callCommand } from "@/cli/call";
 import { usualRequirement } from "@/core/applications/options/target";
 import { emptyJob } from "@/core/document/schema";
@@ -144,12 +144,21 @@ describe("chillbank forecast", () => {
     return `${new Date(Date.UTC(2026, 6, 14, 13, i)).toISOString()},${-amps}`;
   });
   const readings = ["time,battery_current_a", ...rows].join("\n");
+  const at = async (...more: string[]) =>
+    JSON.parse((await run(["forecast", "job.json", "log.csv", ...more])).stdout) as {
+      hours_logged: number;
+      hours_to_reserve: { p50: number };
+      conditions: Record<string, unknown>;
+      decides: string;
+    };
+  let plain = 0;
+  beforeAll(async () => {
+    file("job.json", JSON.stringify(job));
+    file("log.csv", readings);
+    plain = (await at()).hours_to_reserve.p50;
+  });
   it("prints quantiles to the reserve and the cut-off, what was found, and the hand answers", async () => {
-    const { status, stdout } = await run([
-      "forecast",
-      file("job.json", JSON.stringify(job)),
-      file("log.csv", readings),
-    ]);
+    const { status, stdout } = await run(["forecast", "job.json", "log.csv"]);
     expect(status).toBe(0);
     const printed = JSON.parse(stdout) as {
       hours_logged: number;
@@ -168,25 +177,13 @@ describe("chillbank forecast", () => {
     expect(printed.found.map(({ key }) => key)).toContain("running");
   });
   it("uses the first minutes only where told, and takes a change of plan", async () => {
-    const at = async (...more: string[]) =>
-      JSON.parse((await run(["forecast", "job.json", "log.csv", ...more])).stdout) as {
-        hours_logged: number;
-        hours_to_reserve: { p50: number };
-      };
     expect((await at("--minutes", "30")).hours_logged).toBeCloseTo(0.5, 6);
-    expect((await at("--plan", "fan only")).hours_to_reserve.p50).toBeGreaterThan((await at()).hours_to_reserve.p50);
+    expect((await at("--plan", "fan only")).hours_to_reserve.p50).toBeGreaterThan(plain);
   });
   it("takes the conditions of the run, and says them again", async () => {
-    const said = ["--people", "3", "--forecast-high", "39", "--forecast-low", "24", "--colour", "dark"];
-    const at = async (...more: string[]) =>
-      JSON.parse((await run(["forecast", "job.json", "log.csv", ...more])).stdout) as {
-        hours_to_reserve: { p50: number };
-        conditions: Record<string, unknown>;
-        decides: string;
-      };
-    const [plain, hot] = [await at(), await at(...said)];
+    const hot = await at("--people", "3", "--forecast-high", "39", "--forecast-low", "24", "--colour", "dark");
     expect(hot.conditions).toMatchObject({ people: 3, colour: "dark", forecastHighC: 39, forecastLowC: 24 });
-    expect(hot.hours_to_reserve.p50).not.toBe(plain.hours_to_reserve.p50);
+    expect(hot.hours_to_reserve.p50).not.toBe(plain);
     expect(hot.decides).toMatch(/\d A/);
   });
   it.each<[string, string[], RegExp]>([

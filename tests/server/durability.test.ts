@@ -2,7 +2,7 @@
 import { AUTHOR, WORKSHOP } from "./own-database";
 import { spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -28,7 +28,16 @@ import { type SentReading } from "@/contract/test-runs";
 import { q, jobOf } from "../jobs";
 
 const folder = join(import.meta.dirname, "../../.local/durability");
-const pid = () => Number(readFileSync(join(folder, "mariadb.pid"), "utf8"));
+/** Migrated once, and ended: each test's own begins as a copy of it. */
+const template = join(folder, "template");
+/** The database that several tests use, one after the other. */
+const own = join(folder, "own");
+const pidOf = (place: string) => Number(readFileSync(join(place, "mariadb.pid"), "utf8"));
+/** Starts a database of its own in `place`, with the schema. */
+function startMigrated(place: string): ReturnType<typeof startMariaDb> {
+  cpSync(template, place, { recursive: true });
+  return startMariaDb(place);
+}
 const deadPid = () => spawnSync("true").pid;
 const gone = async (process: number) => {
   for (let wait = 0; wait < 100 && isAlive(process); wait++) await new Promise((resolve) => setTimeout(resolve, 50));
@@ -45,9 +54,12 @@ function mountable(): boolean {
   return mounted;
 }
 
-beforeAll(() => {
+beforeAll(async () => {
   rmSync(folder, { recursive: true, force: true });
-  mkdirSync(folder, { recursive: true });
+  mkdirSync(template, { recursive: true });
+  const database = await startMariaDb(template);
+  await migrate(database.url);
+  await database.stop();
 });
 let stop: () => Promise<void> = async () => {};
 let url = "";
@@ -58,9 +70,8 @@ const T0 = Date.UTC(2026, 7, 14, 12);
 
 describe("the project's own database", () => {
   it("keeps every acknowledged save through a kill -9", async () => {
-    const first = await startMariaDb(folder);
+    const first = await startMigrated(own);
     stop = first.stop;
-    await migrate(first.url);
     const db = connect(first.url);
     const { id } = await createJob(db, AUTHOR, jobOf({ bank: { capacityAh: q(200) } }));
     for (let revision = 1; revision <= 5; revision++) {
@@ -71,12 +82,12 @@ describe("the project's own database", () => {
       });
       expect(saved.outcome).toBe("saved");
     }
-    const killed = pid();
+    const killed = pidOf(own);
     process.kill(killed, "SIGKILL");
     await gone(killed);
     await db.destroy();
 
-    const second = await startMariaDb(folder);
+    const second = await startMariaDb(own);
     stop = second.stop;
     const again = connect(second.url);
     const found = await getJob(again, id);
@@ -86,9 +97,9 @@ describe("the project's own database", () => {
   });
 
   it("has every acknowledged reading once after a kill -9 in a burst, and shows nothing of an import that was cut off", async () => {
-    const first = await startMariaDb(join(folder, "test-run"));
+    const place = join(folder, "test-run");
+    const first = await startMigrated(place);
     stopTestRun = first.stop;
-    await migrate(first.url);
     const db = connect(first.url);
     const { id: jobId } = await createJob(db, AUTHOR, jobOf());
     const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
@@ -97,7 +108,7 @@ describe("the project's own database", () => {
     await putChunk(db, testRunId, importId, "readings", 0, piece);
     const acknowledged: string[] = [];
     const sent: SentReading[] = [];
-    const killed = Number(readFileSync(join(folder, "test-run", "mariadb.pid"), "utf8"));
+    const killed = pidOf(place);
     // A burst, and the end of the server in the middle of it.
     for (let i = 0; ; i++) {
       const reading = { id: uuid(), timeMs: T0 + i * 1000, values: { battery_current_a: -i } };
@@ -113,7 +124,7 @@ describe("the project's own database", () => {
     await gone(killed);
     await db.destroy();
 
-    const second = await startMariaDb(join(folder, "test-run"));
+    const second = await startMariaDb(place);
     stopTestRun = second.stop;
     const again = connect(second.url);
     const stored = new Set((await lastReadings(again, testRunId, 500)).map(({ id }) => id));
@@ -128,9 +139,8 @@ describe("the project's own database", () => {
   });
 
   it("that stands still is given up on within seconds, and what is sent again once it goes on is stored once", async () => {
-    const standing = await startMariaDb(join(folder, "standing"));
+    const standing = await startMigrated(join(folder, "standing"));
     stopTestRun = standing.stop;
-    await migrate(standing.url);
     const db = connect(standing.url, { longestStatementS: 1 });
     const { id: jobId } = await createJob(db, AUTHOR, jobOf());
     const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
@@ -152,9 +162,8 @@ describe("the project's own database", () => {
       const small = join(folder, "small");
       mkdirSync(small);
       mount(small);
-      let running = await startMariaDb(small);
+      let running = await startMigrated(small);
       try {
-        await migrate(running.url);
         const db = connect(running.url);
         const { id: jobId } = await createJob(db, AUTHOR, jobOf());
         const testRunId = await createTestRun(db, { jobId, name: "T", kind: "k", startedMs: T0 });
@@ -195,13 +204,13 @@ describe("the project's own database", () => {
   );
 
   it("is not started twice on the same data while its owner lives", async () => {
-    await expect(startMariaDb(folder)).rejects.toThrow(/already runs on this data \(process \d+\)/);
+    await expect(startMariaDb(own)).rejects.toThrow(/already runs on this data \(process \d+\)/);
   });
 
   it("is taken over where its owner was killed", async () => {
-    const orphan = pid();
-    writeFileSync(join(folder, "owner.pid"), String(deadPid()));
-    const next = await startMariaDb(folder);
+    const orphan = pidOf(own);
+    writeFileSync(join(own, "owner.pid"), String(deadPid()));
+    const next = await startMariaDb(own);
     ({ stop, url } = next);
     expect(isAlive(orphan)).toBe(false);
     const db = connect(next.url);
@@ -223,7 +232,7 @@ describe("the project's own database", () => {
   });
 
   it("listens on loopback alone", () => {
-    expect(readFileSync(`/proc/${pid()}/cmdline`, "utf8")).toContain("--bind-address=127.0.0.1");
+    expect(readFileSync(`/proc/${pidOf(own)}/cmdline`, "utf8")).toContain("--bind-address=127.0.0.1");
   });
 });
 

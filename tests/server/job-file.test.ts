@@ -343,7 +343,7 @@ describe("a job file that is not taken", () => {
       fc.asyncProperty(fc.integer({ min: 1, max: zip.length - 1 }), async (cut) => {
         expect((await importJob(there, AUTHOR, zip.subarray(0, cut))).ok).toBe(false);
       }),
-      { numRuns: cases(10, 25) },
+      { numRuns: cases(6, 25) },
     );
     expect(await counts()).toEqual(before);
   });
@@ -356,7 +356,7 @@ describe("a job file that is not taken", () => {
         // What is not read at all, as a moment of packing, may change; what is read may not.
         if (made.ok) expect(contentOf(await bytesOf(there, made.id))).toEqual(contentOf(zip));
       }),
-      { numRuns: cases(15, 40) },
+      { numRuns: cases(10, 40) },
     );
   }, 60_000);
   it("does not unpack more than it says it holds", async () => {

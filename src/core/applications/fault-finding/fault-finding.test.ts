@@ -74,7 +74,7 @@ describe("names by region", () => {
 });
 
 describe("the desk", () => {
-  const SYSTEMS = cases(80, 200);
+  const SYSTEMS = cases(50, 200);
   it(`finds the cause first or second for nine in ten of ${SYSTEMS} random systems with noisy readings`, () => {
     const jobs = fc.sample(randomJob(false), { numRuns: SYSTEMS, seed: 2207 });
     const runs = jobs.map((job, i) => asked(job, anyPracticeCase(job, 5000 + i)));
@@ -85,10 +85,11 @@ describe("the desk", () => {
   });
   it("knows at least 25 causes, and reaches each of them on a system with it", () => {
     expect(CAUSE_KEYS.length).toBeGreaterThanOrEqual(25);
+    const tries = cases(3, 5);
     for (const cause of CAUSE_KEYS) {
       const job = of(cause);
-      const places = Array.from({ length: 5 }, (_, i) => asked(job, practiceCaseOf(job, cause, 40 + i), 12).at);
-      expect([cause, places.filter((at) => at >= 0 && at < 2).length >= 4]).toEqual([cause, true]);
+      const places = Array.from({ length: tries }, (_, i) => asked(job, practiceCaseOf(job, cause, 40 + i), 12).at);
+      expect([cause, places.filter((at) => at >= 0 && at < 2).length >= tries - 1]).toEqual([cause, true]);
     }
   });
   it("has a cause for every fault that the simulator can have", () => {

@@ -588,7 +588,7 @@ describe("a search", () => {
   });
 });
 
-const TARGETS = cases(10, 50);
+const TARGETS = cases(6, 50);
 
 describe("stated shares of many targets", () => {
   it("hold the share that fresh weather sees, nine times in ten", async () => {

@@ -122,7 +122,7 @@ const sensible = fc
     return job;
   });
 
-const RUNS = cases(15, 300);
+const RUNS = cases(8, 300);
 const jobs = fc.sample(sensible, { numRuns: RUNS, seed: 16 });
 
 describe("size automatically", () => {

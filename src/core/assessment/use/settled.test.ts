@@ -103,7 +103,7 @@ function randomJobs(count: number): { name: string; job: Job }[] {
 }
 
 describe("the energy missing a day", () => {
-  const jobs = randomJobs(cases(20, 50));
+  const jobs = randomJobs(cases(10, 50));
   it.each(jobs.map(({ name }, i) => [name, i] as const))(
     "added to %s turns Recovers to Holds within 5 percent, and a tenth less does not",
     (_, i) => {

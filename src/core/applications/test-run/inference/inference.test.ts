@@ -317,7 +317,7 @@ describe("a log of days", () => {
     expect(Math.max(...widths(testRunOf(van(), firstMinutes(log, 600))))).toBeLessThan(1000);
   });
   it("has a forecast, with the reserve reached where that many amp-hours are gone", () => {
-    const { answer } = viewOf(van(), log, { particles: 60 })!;
+    const { answer } = viewOf(van(), firstMinutes(log, 50 * 60), { particles: 60 })!;
     expect(answer.ok && answer.view.toReserve.p50).toBe(0);
   });
 });
@@ -343,10 +343,11 @@ describe("a forecast", () => {
   const log = drawn(30);
   it("is the same for the same seed, and within 5 % among three seeds", () => {
     const testRun = testRunOf(van(), log);
-    const p50 = (seed: number) => ahead(testRun, fit(testRun, { particles: 500, seed })!).hoursToReserve.p50!;
-    const first = p50(1);
-    expect(p50(1)).toBe(first);
-    for (const seed of [2, 3]) expect(Math.abs(p50(seed) / first - 1)).toBeLessThan(0.05);
+    const p50 = (seed: number, particles: number) =>
+      ahead(testRun, fit(testRun, { particles, seed })!).hoursToReserve.p50!;
+    expect(p50(1, 60)).toBe(p50(1, 60));
+    const first = p50(1, 500);
+    for (const seed of [2, 3]) expect(Math.abs(p50(seed, 500) / first - 1)).toBeLessThan(0.05);
   });
   it("comes later where less is asked: a warmer set point, the fan alone, off", () => {
     const { session } = viewOf(van(), log, { particles: 200 })!;
@@ -443,23 +444,27 @@ describe("forecasts held against what happened", () => {
     return out;
   };
   it("of the core's own runs with hidden values: close, and honest in their range", () => {
-    const scored = scoreAll(401, 400 + cases(16, 30), ownRun).filter(({ cut }) => cut >= 30);
+    const scored = scoreAll(401, 400 + cases(10, 30), ownRun).filter(({ cut }) => cut >= 30);
     const all = summarise(scored);
     expect(all.runs).toBeGreaterThan(15);
     expect(all.median).toBeLessThan(0.13);
     expect(all.coverage).toBeGreaterThan(0.75);
     expect(all.median).toBeLessThan(Math.min(all.hand.now, all.hand.average, all.hand.halfHour) / 1.5);
   });
-  it("of foreign runs: better than each hand answer, whatever the kind of system", () => {
-    const scored = scoreAll(401, 400 + cases(16, 36), foreignRun);
-    const all = summarise(scored);
+  it("of foreign runs: better than each hand answer", () => {
+    const all = summarise(scoreAll(401, 400 + cases(10, 36), foreignRun));
     expect(all.median).toBeLessThan(0.2);
     expect(all.coverage).toBeGreaterThan(0.6);
     expect(all.coverage).toBeLessThan(0.95);
     // Under six percent on foreign physics would be a leak.
     expect(all.median).toBeGreaterThan(0.06);
-    // A quarter of the runs are on lead: more seeds, so that the kind is not judged by a handful.
-    const lead = scoreAll(1, cases(24, 70), (seed) => {
+    expect(all.median).toBeLessThan(Math.min(all.hand.now, all.hand.average, all.hand.halfHour));
+  });
+  // A handful of runs of a kind says as much of their luck as of the forecast: only as many as soak tries are told apart.
+  it.runIf(process.env.SOAK)("of foreign runs of each kind: better than each hand answer", () => {
+    const scored = scoreAll(401, 436, foreignRun);
+    // A quarter of the runs are on lead.
+    const lead = scoreAll(1, 70, (seed) => {
       const run = foreignRun(seed);
       return run?.kind.lead ? run : null;
     });
@@ -472,11 +477,11 @@ describe("forecasts held against what happened", () => {
     }
   });
   it("of foreign runs with time and current alone: still better than by hand", () => {
-    const all = summarise(scoreAll(401, 400 + cases(8, 20), foreignRun, { bare: true }));
+    const all = summarise(scoreAll(401, 400 + cases(6, 20), foreignRun, { bare: true }));
     expect(all.median).toBeLessThan(Math.min(all.hand.now, all.hand.average, all.hand.halfHour));
   });
   it("of the second simulator's runs, told of their day: better than each hand answer", () => {
-    const all = summarise(scoreAll(401, 400 + cases(8, 16), secondRun, { asked: true }));
+    const all = summarise(scoreAll(401, 400 + cases(6, 16), secondRun, { asked: true }));
     expect(all.runs).toBeGreaterThan(15);
     // So few seeds scatter: twice the median of the sixty that docs/method.md tells of.
     expect(all.median).toBeLessThan(0.3);

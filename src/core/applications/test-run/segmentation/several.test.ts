@@ -87,7 +87,7 @@ describe("several fixed-speed units", () => {
   });
   it("of the core's own runs are forecast well within what a hand's average says, and honestly", () => {
     const scored: Scored[] = [];
-    for (let seed = 401; seed < 401 + cases(20, 50); seed++) {
+    for (let seed = 401; seed < 401 + cases(12, 50); seed++) {
       const run = ownRun(seed, 2);
       if (!run?.kind.fixed) continue;
       for (const cut of [30, 60, 120]) {
