@@ -1,7 +1,7 @@
 "use client";
 
 import { App, ConfigProvider, theme as antTheme, type ThemeConfig } from "antd";
-import { useSyncExternalStore, type ReactNode } from "react";
+import { useEffect, useSyncExternalStore, type ReactNode } from "react";
 import { DARK, PALETTE, type Palette } from "./palette";
 import { THEME_CHANGED } from "./frame/theme-choice";
 
@@ -58,9 +58,15 @@ const subscribe = (changed: () => void) => {
   };
 };
 
+/** Says to the style sheet that the page's scripts have taken over: from here on a click is heard. */
+const markAwake = () => {
+  document.documentElement.dataset.awake = "";
+};
+
 /** Ant Design in this application's paper and ink, by day and by night; messages and dialogs for everything inside. */
 export function Theme({ children }: { children: ReactNode }) {
   const dark = useSyncExternalStore(subscribe, isDark, () => false);
+  useEffect(markAwake, []);
   return (
     <ConfigProvider theme={dark ? DARK_THEME : LIGHT_THEME} wave={{ disabled: true }}>
       <App component={false}>{children}</App>

@@ -1,6 +1,6 @@
 import { expect, type Page } from "@playwright/test";
-import { openTestRun } from "./support";
-import { test } from "./window";
+import { open } from "./support";
+import { go, test } from "./window";
 
 /*
  * Beside the other tests of test runs, as these change little and those hang together; early in the order of names, as the
@@ -10,12 +10,12 @@ import { test } from "./window";
 /** A demo's job of a name, on its Test run stage. */
 async function testRunOf(page: Page, name: string): Promise<void> {
   // By its name: other tests fill the first page of the list.
-  await page.goto(`/?q=${name}`);
+  await go(page, `/?q=${name}`);
   const href = await page
     .getByRole("link", { name: new RegExp(name) })
     .first()
     .getAttribute("href");
-  await openTestRun(page, href!.replace(/\/brief$/, "/test-run"));
+  await open(page, href!.replace(/\/brief$/, "/test-run"));
 }
 
 test("the demo has one test run under way, its readings streaming in and the forecast following", async ({ page }) => {

@@ -15,7 +15,9 @@ const option = (page: Page, text: string) =>
     .filter({ hasText: text });
 async function say(page: Page, symptom: string) {
   await page.getByRole("combobox", { name: "Symptoms" }).click();
+  // Once: a second click would take it back.
   await option(page, symptom).click();
+  await expect(option(page, symptom)).toHaveClass(/option-selected/);
   await page.keyboard.press("Escape");
 }
 async function ask(page: Page, reading: string) {

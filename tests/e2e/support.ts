@@ -84,9 +84,3 @@ export function complaints(page: Page): string[] {
   page.on("pageerror", (error) => heard.push(error.message));
   return heard;
 }
-
-/** Opens a Test run stage. Not by an idle network: an instrument's stream never rests. */
-export async function openTestRun(page: Page, address: string): Promise<void> {
-  await page.goto(address);
-  await expect(page.locator("[data-verdict=recovers] [data-word]").first()).toBeVisible();
-}

@@ -63,17 +63,24 @@ export const test = base.extend<object, { kept: Kept }>({
   },
 });
 
-/** Loads an address anew, and waits until the page is awake. */
+/** Loads an address anew, and waits until the page is awake: its scripts have taken over, and a click is heard. */
 export async function load(page: Page, address: string): Promise<void> {
   await page.goto(address);
-  await page.waitForLoadState("networkidle");
+  await page.locator("html[data-awake]").waitFor({ state: "attached" });
 }
+
+/** A page that asks for little: by way of it an address is visited again. */
+const ELSEWHERE = "/deleted";
+
+async function follow(page: Page, address: string): Promise<void> {
+  await page.evaluate((to) => window.next!.router!.push(to), address);
+  await page.waitForURL((url) => url.pathname === pathOf(address));
+}
+const pathOf = (address: string) => new URL(address, "http://nowhere").pathname;
 
 /** Goes to an address by the application's own links where another of its pages is open, and loads it otherwise. */
 export async function go(page: Page, address: string): Promise<void> {
-  const { pathname } = new URL(address, "http://nowhere");
-  const there = new URL(page.url()).pathname === pathname;
-  if (there || !(await page.evaluate(() => Boolean(window.next?.router)))) return load(page, address);
-  await page.evaluate((to) => window.next!.router!.push(to), address);
-  await page.waitForURL((url) => url.pathname === pathname);
+  if (!(await page.evaluate(() => Boolean(window.next?.router)))) return load(page, address);
+  if (new URL(page.url()).pathname === pathOf(address)) await follow(page, ELSEWHERE);
+  await follow(page, address);
 }
