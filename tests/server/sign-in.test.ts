@@ -55,7 +55,6 @@ const meOf = async (cookie: string) => {
 const who = async (cookie: string) => (await whoAsks(new Headers({ cookie })))!;
 
 beforeEach(async () => {
-  await closeAuth();
   process.env.DATABASE_URL ??= await ownDatabase();
   const db = database();
   for (const name of ["people", "credentials", "sessions", "invitations", "attempts", "beginning_codes"])

@@ -13,35 +13,30 @@ export interface AverageDay {
   losses: number[];
 }
 
+const HOURS = 24;
+
 /** The mean of a run's days. */
 export function averageDay({ run, clock, warmUpSteps }: Simulation): AverageDay {
-  const hours = () => Array<number>(24).fill(0);
-  const day: AverageDay = {
-    solar: hours(),
-    lost: hours(),
-    engine: hours(),
-    shore: hours(),
-    generator: hours(),
-    units: hours(),
-    loads: hours(),
-    losses: hours(),
-  };
-  const count = hours();
-  const lines: [keyof AverageDay, Float32Array][] = [
-    ["solar", run.solarUsed],
-    ["lost", run.solarLost],
-    ["engine", run.enginePower],
-    ["shore", run.shorePower],
-    ["generator", run.generatorPower],
-    ["units", run.unitPower],
-    ["loads", run.loadPower],
-    ["losses", run.lossPower],
-  ];
+  const hour = new Uint8Array(run.steps);
+  const count = Array<number>(HOURS).fill(0);
   for (let k = 0; k < run.steps; k++) {
-    const hour = Math.floor((localSecond(clock, (warmUpSteps + k) * run.stepS) % 86_400) / 3600);
-    count[hour] = count[hour]! + 1;
-    for (const [key, line] of lines) day[key][hour] = day[key][hour]! + line[k]!;
+    const here = Math.floor((localSecond(clock, (warmUpSteps + k) * run.stepS) % 86_400) / 3600);
+    hour[k] = here;
+    count[here] = count[here]! + 1;
   }
-  for (const [key] of lines) day[key] = day[key].map((sum, hour) => (count[hour]! > 0 ? sum / count[hour]! : 0));
-  return day;
+  const mean = (line: Float32Array): number[] => {
+    const sum = new Float64Array(HOURS);
+    for (let k = 0; k < hour.length; k++) sum[hour[k]!] = sum[hour[k]!]! + line[k]!;
+    return count.map((steps, at) => (steps > 0 ? sum[at]! / steps : 0));
+  };
+  return {
+    solar: mean(run.solarUsed),
+    lost: mean(run.solarLost),
+    engine: mean(run.enginePower),
+    shore: mean(run.shorePower),
+    generator: mean(run.generatorPower),
+    units: mean(run.unitPower),
+    loads: mean(run.loadPower),
+    losses: mean(run.lossPower),
+  };
 }
