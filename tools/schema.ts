@@ -19,7 +19,7 @@ import { inTurn } from "./turn";
 import { idOfTold } from "../src/server/instruments/running";
 import { addReadings, changeTestRun, createTestRun } from "../src/server/test-runs";
 
-const ROOT = join(import.meta.dirname, "..");
+const DEMO = join(import.meta.dirname, "../db/demo");
 
 /** A migration of a large table may take minutes. */
 const PATIENT = { longestStatementS: 0 };
@@ -66,20 +66,22 @@ async function seedPeople(db: Knex, password: string): Promise<string> {
   return workshopId;
 }
 
-/** Puts the demo's people into a database, and its jobs into one that has never held a job. */
-export async function seedDemo(url: string, password: string): Promise<void> {
+/** The demo's jobs, last first: each has its place in the list by when it was made. */
+const demoFiles = () =>
+  readdirSync(DEMO)
+    .filter((file) => file.endsWith(".json"))
+    .sort()
+    .reverse();
+
+/** Puts the demo's people into a database, and its jobs, or those in `files`, into one that has never held a job. */
+export async function seedDemo(url: string, password: string, files = demoFiles()): Promise<void> {
   const db = connect(url);
   try {
     const workshopId = await seedPeople(db, password);
     if (await db("jobs").first("id")) return;
     const author = { workshopId, personId: null, name: DEMO_PEOPLE.owner };
-    const folder = join(ROOT, "db/demo");
-    const files = readdirSync(folder)
-      .filter((file) => file.endsWith(".json"))
-      .sort()
-      .reverse();
     for (const [index, file] of files.entries()) {
-      const read = readJobText(readFileSync(join(folder, file), "utf8"));
+      const read = readJobText(readFileSync(join(DEMO, file), "utf8"));
       if (!read.ok) throw new Error(`${file}: ${read.faults[0]?.path} ${read.faults[0]?.message}`);
       // A minute between them gives the list a settled order.
       const { id } = await createJob(db, author, read.job, {

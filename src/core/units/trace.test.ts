@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { readdirSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { emptyBranch, emptyJob, type Job } from "../document/schema";
+import { cases } from "../../../tests/cases";
 import { randomJob } from "../../../tests/random-jobs";
 import { demoJob, q, jobOf } from "../../../tests/jobs";
 import { AMERICAN, METRIC } from "./dimension";
@@ -99,7 +100,7 @@ describe("what the working says is what the core computed", () => {
       fc.property(randomJob(false), (job) => {
         expect(wrongSums(job)).toEqual([]);
       }),
-      { numRuns: Number(process.env.RUNS ?? 10), seed: 7, endOnFailure: Boolean(process.env.RUNS) },
+      { numRuns: Number(process.env.RUNS ?? cases(6, 30)), seed: 7, endOnFailure: Boolean(process.env.RUNS) },
     );
   });
 

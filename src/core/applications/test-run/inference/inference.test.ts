@@ -340,7 +340,7 @@ describe("the answers of a hand", () => {
 });
 
 describe("a forecast", () => {
-  const log = drawn(30);
+  const log = drawn(60);
   it("is the same for the same seed, and within 5 % among three seeds", () => {
     const testRun = testRunOf(van(), log);
     const p50 = (seed: number, particles: number) =>
