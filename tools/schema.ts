@@ -15,6 +15,7 @@ import { ROLE_KEYS, type Role } from "../src/contract/people";
 import { createPerson, createWorkshop } from "../src/server/people";
 import { demoEmail } from "../src/contract/people";
 import { createJob, refreshSummaries } from "../src/server/jobs";
+import { workOut } from "../src/server/verdict-queue";
 import { inTurn } from "./turn";
 import { idOfTold } from "../src/server/instruments/running";
 import { addReadings, changeTestRun, createTestRun } from "../src/server/test-runs";
@@ -88,6 +89,7 @@ export async function seedDemo(url: string, password: string, files = demoFiles(
         now: new Date(Date.now() - (files.length - index) * 60_000),
       });
       await seedTestRuns(db, file, id, read.job);
+      await workOut(db, id);
     }
   } finally {
     await db.destroy();

@@ -69,6 +69,9 @@ const foundBy = (job: Job) => ({
   search_text: beginningOf(`${job.name} ${job.brief.place} ${job.brief.wording}`, 6000),
 });
 
+/** Verdicts that no core has worked out yet. */
+const OF_NO_CORE = { summary: JSON.stringify(null), core_version: 0 };
+
 /** All columns that follow from a document, its verdicts among them. */
 export async function jobColumns(job: Job) {
   return { ...foundBy(job), summary: JSON.stringify(await summaryInThread(job)), core_version: CORE_VERSION };
@@ -124,7 +127,7 @@ export async function getJob(db: Knex, id: string): Promise<StoredJob | null> {
   return row ? stored(row) : null;
 }
 
-/** Makes a job in the author's workshop. */
+/** Makes a job in the author's workshop. Its verdicts follow (verdict-queue.ts). */
 export async function createJob(
   db: Knex,
   author: Author,
@@ -133,12 +136,12 @@ export async function createJob(
 ): Promise<{ id: string; revision: number }> {
   await needRoom(db, author.workshopId, "jobs");
   const id = uuid();
-  const columns = await jobColumns(job);
   await transaction(db, async (tx) => {
-    const stamps = { created_at: now, updated_at: now };
-    await tx("jobs").insert({ id, workshop_id: author.workshopId, revision: 1, ...columns, ...stamps });
+    const columns = { ...foundBy(job), ...OF_NO_CORE, created_at: now, updated_at: now };
+    await tx("jobs").insert({ id, workshop_id: author.workshopId, revision: 1, ...columns });
     await note(tx, author, { jobId: id, what, revision: 1 });
   });
+  workOutLater(db, id);
   return { id, revision: 1 };
 }
 

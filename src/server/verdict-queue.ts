@@ -5,9 +5,9 @@ import { parsed } from "./json-column";
 import { summaryInThread } from "./summaries";
 
 /*
- * Verdicts of the list of jobs. Working them out takes a tenth of a second to a second of a processor, so a save does not
- * wait for it: it marks them as out of date (core_version 0), and they follow once nobody types any more, or at once where
- * somebody looks at the list. What a server that ended left undone is found by that mark.
+ * Verdicts of the list of jobs. Working them out takes a tenth of a second to a second of a processor, so nobody who saves or
+ * makes a job waits for it: they are marked as out of date (core_version 0), and follow once nobody types any more, or at
+ * once where somebody looks at the list. What a server that ended left undone is found by that mark.
  */
 
 /** A job whose last save is so long ago is worked out; one that is saved again and again after the longest wait. */
@@ -40,7 +40,8 @@ function enqueue(db: Knex, id: string): void {
   const own = queue();
   own.waiting.delete(id);
   own.line = own.line
-    .then(() => workOut(db, id))
+    // Whose connections were ended meanwhile has nobody to work for.
+    .then(() => ((db.client as { pool?: unknown }).pool ? workOut(db, id) : undefined))
     .catch((error: unknown) => {
       // The mark stays: they are worked out when somebody looks, or at the next start.
       // eslint-disable-next-line no-console

@@ -103,9 +103,11 @@ describe("the list", () => {
     expect(one.rows[0]!.name).toBe(`Job ${PAGE_SIZE + 2}`);
     expect(two.rows[2]!.name).toBe("Job 0");
   });
-  it("says of a job that was saved that its verdicts are being worked out, until they are", async () => {
+  it("says of a job that was made or saved that its verdicts are being worked out, until they are", async () => {
     const { id } = await createJob(db, AUTHOR, jobOf());
     const summary = async () => (await listJobs(db, WORKSHOP, { query: "", page: 1 })).rows[0]!.summary;
+    expect(await summary()).toBeNull();
+    await workOut(db, id);
     expect((await summary())!.carries.word).not.toBe("Stop");
     await saveJob(db, AUTHOR, { id, revision: 1, job: jobOf({ fuse: null }) });
     expect(await summary()).toBeNull();
@@ -132,6 +134,7 @@ describe("the list", () => {
   });
   it("carries the verdicts, and makes them anew when the core has changed", async () => {
     const { id } = await createJob(db, AUTHOR, jobOf({ fuse: null }));
+    await workOut(db, id);
     expect((await listJobs(db, WORKSHOP, { query: "", page: 1 })).rows[0]!.summary!.carries).toMatchObject({
       word: "Stop",
       decides: "no fuse at the battery",
