@@ -78,9 +78,14 @@ async function follow(page: Page, address: string): Promise<void> {
 }
 const pathOf = (address: string) => new URL(address, "http://nowhere").pathname;
 
+/** Whether a page of the application is open, without a dialog of the test before over it. */
+const mayFollow = (): boolean =>
+  Boolean(window.next?.router) &&
+  ![...document.querySelectorAll(".ant-modal-wrap")].some((dialog) => dialog.getClientRects().length > 0);
+
 /** Goes to an address by the application's own links where another of its pages is open, and loads it otherwise. */
 export async function go(page: Page, address: string): Promise<void> {
-  if (!(await page.evaluate(() => Boolean(window.next?.router)))) return load(page, address);
+  if (!(await page.evaluate(mayFollow))) return load(page, address);
   if (new URL(page.url()).pathname === pathOf(address)) await follow(page, ELSEWHERE);
   await follow(page, address);
 }
