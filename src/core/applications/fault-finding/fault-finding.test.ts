@@ -85,11 +85,10 @@ describe("the desk", () => {
   });
   it("knows at least 25 causes, and reaches each of them on a system with it", () => {
     expect(CAUSE_KEYS.length).toBeGreaterThanOrEqual(25);
-    const tries = cases(3, 5);
     for (const cause of CAUSE_KEYS) {
       const job = of(cause);
-      const places = Array.from({ length: tries }, (_, i) => asked(job, practiceCaseOf(job, cause, 40 + i), 12).at);
-      expect([cause, places.filter((at) => at >= 0 && at < 2).length >= tries - 1]).toEqual([cause, true]);
+      const places = Array.from({ length: 5 }, (_, i) => asked(job, practiceCaseOf(job, cause, 40 + i), 12).at);
+      expect([cause, places.filter((at) => at >= 0 && at < 2).length >= 4]).toEqual([cause, true]);
     }
   });
   it("has a cause for every fault that the simulator can have", () => {

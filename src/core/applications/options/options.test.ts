@@ -283,7 +283,7 @@ describe("a design", () => {
       const own = { ...usualRequirement(job), weeks: 1 };
       const all = designsOf(job, own);
       const given = new Set(givenFaults(assess(job)));
-      const picks = [0, 0.37, 1].map((at) => all[Math.floor(at * (all.length - 1))]!);
+      const picks = [0, 0.37, 0.71, 1].map((at) => all[Math.floor(at * (all.length - 1))]!);
       const evaluator = new Evaluator(job, own, picks);
       picks.forEach((design, i) => {
         const { starts, carries } = evaluator.evaluate(i);
@@ -579,7 +579,7 @@ describe("a search in lanes", () => {
   beforeAll(async () => {
     found = await searched(folio, requirement);
   });
-  it.each([[[0, 0]], [[5, 0, 1]]])("comes to the same with lanes as fast as %j", async (paces) => {
+  it.each([[[0, 0]], [[5, 0, 1]], [[0, 9]]])("comes to the same with lanes as fast as %j", async (paces) => {
     const other = await searched(
       folio,
       requirement,
