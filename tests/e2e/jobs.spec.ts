@@ -1,5 +1,6 @@
 import { expect } from "@playwright/test";
 import { readFileSync } from "node:fs";
+import { emptyJob } from "../../src/core/document/schema";
 import { complaints, makeJob, open, storedJob, typeQuantity, wordOf } from "./support";
 import { test } from "./window";
 
@@ -153,4 +154,15 @@ test("two-minute answer on a phone: six numbers, an answer, a job", async ({ bro
   await expect(pairs).toHaveCount(3);
   expect(await pairs.allTextContents()).toEqual(answer);
   await expect(page.locator("[data-words=lasts]")).toHaveText(lasts!);
+});
+
+test("a job without a place shows neither bar nor reason of a verdict that needs one", async ({ page, request }) => {
+  const name = `Placeless ${Date.now()}`;
+  const { place, weather } = emptyJob(name);
+  await makeJob(request, name, (job) => Object.assign(job, { place, weather }));
+  await open(page, `/?q=${encodeURIComponent(name)}`);
+  const row = page.getByRole("row", { name });
+  await expect(row.getByText("Choose a place")).toHaveCount(2);
+  await expect(row.locator(".margin-bar")).toHaveCount(2);
+  await expect(row).not.toContainText("Battery reserve");
 });

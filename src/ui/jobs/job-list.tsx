@@ -305,16 +305,20 @@ function pageLink(query: string, page: number): string {
 }
 
 function Line({ line, notation }: { line: SummaryLine; notation: UnitPreferences }) {
+  // What is known without a place is of no place, and is shown no more than on the sheet.
+  const open = line.word === "Choose a place";
   return (
     <>
       <div className="job-word">
         <WordMark word={line.word} size={12} /> {line.word}
-        <span className="mono note">
-          {line.word === "Choose a place" ? "" : <WithUnits text={formatNeedsHas(line, notation)} />}
-        </span>
+        <span className="mono note">{!open && <WithUnits text={formatNeedsHas(line, notation)} />}</span>
       </div>
-      <MarginBar need={line.need} has={line.has} word={line.word} />
-      <div className="note">{line.decides.charAt(0).toUpperCase() + line.decides.slice(1)}</div>
+      {!open && (
+        <>
+          <MarginBar need={line.need} has={line.has} word={line.word} />
+          <div className="note">{line.decides.charAt(0).toUpperCase() + line.decides.slice(1)}</div>
+        </>
+      )}
     </>
   );
 }
