@@ -53,7 +53,7 @@ function brokeDown(request: Request, error: unknown): Response {
   // are enough: the statement holds what customers entered.
   const { sqlMessage, code } = error as { sqlMessage?: string; code?: string };
   const reason = sqlMessage === undefined ? error : `${code ?? "database"}: ${wordsOfFault(sqlMessage)}`;
-  // eslint-disable-next-line no-console
+  // oxlint-disable-next-line no-console
   console.error(`${request.method} ${new URL(request.url).pathname}`, reason);
   if (!isAway(error)) return errorResponse({ status: 500, message: say("server.brokeDown") });
   const answer = errorResponse({ status: 503, message: say("server.databaseAway") });

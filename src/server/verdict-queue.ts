@@ -44,7 +44,7 @@ function enqueue(db: Knex, id: string): void {
     .then(() => ((db.client as { pool?: unknown }).pool ? workOut(db, id) : undefined))
     .catch((error: unknown) => {
       // The mark stays: they are worked out when somebody looks, or at the next start.
-      // eslint-disable-next-line no-console
+      // oxlint-disable-next-line no-console
       console.error(`verdicts of job ${id}`, (error as { code?: string }).code ?? (error as Error).message);
     });
 }

@@ -32,7 +32,7 @@ async function asNew(context: BrowserContext, page: Page, viewport: ViewportSize
  */
 export const test = base.extend<object, { kept: Kept }>({
   kept: [
-    // eslint-disable-next-line no-empty-pattern -- the runner reads from here what a fixture wants
+    // oxlint-disable-next-line no-empty-pattern -- the runner reads from here what a fixture wants
     async ({}, use) => {
       const kept: Kept = {};
       await use(kept);

@@ -7,13 +7,13 @@ import type { FieldSpec } from "../units/known";
 
 type Rest = Pick<FieldSpec, "measure" | "note">;
 type Span = [number, number];
+// oxlint-disable-next-line max-params -- one line of a table: its columns in order
 const spec = (
   label: string,
   dimension: FieldSpec["dimension"],
   [low, high]: Span,
   [min, max]: Span,
   rest: Rest = {},
-  // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ): FieldSpec => ({
   label,
   dimension,

@@ -6,13 +6,13 @@ import type { FieldSpec } from "../units/known";
  * Ranges without a source are common practice; typical values stand in typical.ts.
  */
 
+// oxlint-disable-next-line max-params -- one line of a table: its columns in order
 const spec = (
   label: string,
   dimension: FieldSpec["dimension"],
   [low, high]: [number, number],
   [min, max]: [number, number],
   rest: Pick<FieldSpec, "measure" | "note"> = {},
-  // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ): FieldSpec => ({ label, dimension, low, high, min, max, ...rest });
 
 const HOUR = 3600;

@@ -45,7 +45,7 @@ export function offsetAt(timeZone: string, ms: number): number {
 }
 
 /** Unix time, ms, of a local wall-clock time; where the clock skips it, the moment after the gap. */
-// eslint-disable-next-line max-params -- the parts of a date, in their order
+// oxlint-disable-next-line max-params -- the parts of a date, in their order
 export function momentOf(timeZone: string, year: number, month: number, day: number, minuteOfDay: number): number {
   const wall = Date.UTC(year, month - 1, day) + minuteOfDay * 60_000;
   let ms = wall - offsetAt(timeZone, wall) * 1000;

@@ -156,7 +156,7 @@ export function of(symbol: string, from: TracedValue): Term {
 }
 
 /** A term that is a constant or a reading of a curve, with its reason. */
-// eslint-disable-next-line max-params -- one line of a working: its columns in order
+// oxlint-disable-next-line max-params -- one line of a working: its columns in order
 export function constant(symbol: string, name: string, value: number, dimension: Dimension, why: string): Term {
   return { symbol, name, value, dimension, why };
 }

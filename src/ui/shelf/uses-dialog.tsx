@@ -28,7 +28,7 @@ export function UsesDialog({ part, close }: { part: ShelfPart; close(): void }) 
       },
     );
     // Asked once for the part as it was saved.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [part]);
   if (!jobs) return null;
   const update = async () => {

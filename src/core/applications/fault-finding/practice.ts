@@ -306,7 +306,7 @@ function heaterTrips(w: Wrong, pathRatio: number, random: Random): number {
  * (thinner cable, ohms in a joint, microfarads, flow of water), seen through meters with their usual errors; the same seed
  * gives the same practice case. A reading taken again gives another error.
  */
-// eslint-disable-next-line max-lines-per-function -- one answer after another, each a line or two: what every reading of the desk shows
+// oxlint-disable-next-line max-lines-per-function -- one answer after another, each a line or two: what every reading of the desk shows
 export function practiceCaseOf(job: Job, cause: CauseKey, seed: number): PracticeCase {
   const random = seeded(seed);
   const bench = benchOf(job);

@@ -59,7 +59,7 @@ export function followUps(bench: Bench, from: string): FollowUp[] {
   const capacity = said("capacity");
   const running = said("running");
   const solar = said("solarBest");
-  // eslint-disable-next-line max-params -- one line of a table: its columns in order
+  // oxlint-disable-next-line max-params -- one line of a table: its columns in order
   const due = (key: string, title: string, what: string, first: Every, every: Every | null): FollowUp => ({
     key,
     title,

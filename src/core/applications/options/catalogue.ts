@@ -3,6 +3,7 @@
  * open to change in the target, and the workshop's own shelf takes their place.
  */
 
+// oxlint-disable-next-line max-params -- one line of a table: its columns in order
 const battery = (
   name: string,
   chemistry: "lfp" | "agm",
@@ -12,7 +13,6 @@ const battery = (
   cost: number,
   mass: number,
   space: number,
-  // eslint-disable-next-line max-params -- one line of a table: its columns in order
 ) => ({ name, chemistry, blockVoltage, capacityAh, series, cost, mass, space });
 
 /** Blocks for a battery of about so many volts: lithium in two sizes, and lead-acid beside. */

@@ -44,7 +44,7 @@ function skinUA({ cabin }: JobValues): number {
   );
 }
 
-// eslint-disable-next-line max-lines-per-function -- one assumption after another: a list, with no way through it
+// oxlint-disable-next-line max-lines-per-function -- one assumption after another: a list, with no way through it
 function assumptions(job: Job): Assumption[] {
   const values = resolveJob(job);
   const scaled = (known: ResolvedQuantity, high: boolean, by: [number, number]) =>

@@ -46,7 +46,7 @@ const NAMED = 100;
  * Reads a table as shelf entries. Rows that are no part are passed over, each with its line and the reason; a table
  * without the columns `kind` and `name`, or without one good row, is refused whole.
  */
-// eslint-disable-next-line max-lines-per-function -- one column after another, each with what is said of a bad cell
+// oxlint-disable-next-line max-lines-per-function -- one column after another, each with what is said of a bad cell
 export function entriesOfTable(table: { header: string[]; rows: { line: number; cells: string[] }[] }): ReadShelfTable {
   const header = table.header.map((name) => name.trim());
   const lower = header.map((name) => name.toLowerCase());

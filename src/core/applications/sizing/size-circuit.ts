@@ -159,7 +159,7 @@ const nextOf = (list: readonly number[], least: number) =>
  * Ratings are tried from the smallest, then copper from the thinnest, one cable a pole and then more, each judged whole: the
  * rules live in one place.
  */
-// eslint-disable-next-line max-lines-per-function -- one search: device, copper, device again; each step needs what the one before it left
+// oxlint-disable-next-line max-lines-per-function -- one search: device, copper, device again; each step needs what the one before it left
 export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boolean } = {}): Choice | null {
   const before = judge(job);
   const circuit = runAt(before, path);

@@ -20,7 +20,7 @@ export interface RuleEntry {
 const PRACTICE = "common practice, no source";
 
 /** Clauses by rule set, the two European and the Australian ones from three texts. */
-// eslint-disable-next-line max-params -- one line of a table: its columns in order
+// oxlint-disable-next-line max-params -- one line of a table: its columns in order
 const by = (usRoad: string, usBoat: string, euRoad: string, euBoat: string, auNz: string) =>
   ({ "us-road": usRoad, "us-boat": usBoat, "eu-road": euRoad, "eu-boat": euBoat, "au-nz": auNz }) as const;
 

@@ -44,7 +44,7 @@ export interface BankUnderLoad {
  * A battery feeding an inverter through a path, and other DC loads at its own terminals, all of constant power.
  * The side load is settled by fixed-point steps; it is small beside the inverter, so three are exact to a part in 1e6.
  */
-// eslint-disable-next-line max-params -- solved at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- solved at every step of every run: an object for its numbers would be made each time
 export function bankUnderLoad(
   restVoltage: number,
   bankResistance: number,

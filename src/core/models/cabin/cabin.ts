@@ -82,7 +82,7 @@ export function outsideCoefficient(wind: number): number {
 export const SKY_CORRECTION = 4;
 
 /** Sol-air temperature in degC: outdoor + alpha G / h_o - correction. ASHRAE Fundamentals (memory). */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function solAir(
   outdoorC: number,
   absorptance: number,

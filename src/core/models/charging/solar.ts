@@ -108,7 +108,7 @@ export function arrayPower({ power, perKelvin, nominalCellC }: PanelGroup, sun: 
  * Watts that the controllers could pass at each step, for a battery charging at `chargingVoltage`. `hours` is the local hour
  * of each step (0 to 24), `shade` the light kept off the roof by trees or a roof over all of it, 0 to 1.
  */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function solarPower(
   model: SolarModel,
   weather: Weather,

@@ -54,7 +54,7 @@ const GROUND_REFLECTS = 0.2;
  * Sun on a tilted surface, W/m2: beam, sky (Hay and Davies 1980: the part around the sun goes with the beam, the rest is
  * even) and ground. `global` and `diffuse` are on the level; `beamTop` is the sun above the air facing it.
  */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function onSurface(
   { sinTilt, cosTilt, azimuth }: Facing,
   sinAltitude: number,

@@ -99,7 +99,7 @@ export interface BusLoads {
  * Solves the battery's terminals: loads of constant power along the wiring and at the terminals, sources there too. Three
  * rounds between the two; what the battery will not take is cut back from the sources.
  */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function solveBus(battery: Battery, openVolts: number, loads: BusLoads, before: number, bus: BusState): void {
   const { resistance: R, pathResistance: Rp } = battery;
   const { onPath, atTerminals, sources, takes } = loads;

@@ -66,7 +66,7 @@ export interface NodesEnd {
  * The nodes at the end of the prepared step. `heat` is all that reaches the air in W, the outdoor temperature times its
  * conductances in it, `massHeat` what reaches the mass.
  */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function moveNodes(
   nodes: TwoNodes,
   from: { airC: number; massC: number },
@@ -119,7 +119,7 @@ export interface MoistureFlows {
  * Humidity ratio after `seconds` in a cabin that holds water as `held` kg of dry air do, implicit in the air changes; no
  * more than air of `airC` can hold, where windows run wet.
  */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function moistureAfter(
   humidity: number,
   seconds: number,

@@ -142,7 +142,7 @@ export interface PowerFlows {
 }
 
 /** Puts the loads and sources of one piece on the battery: W, and A that it takes. */
-// eslint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
+// oxlint-disable-next-line max-params -- called at every step of every run: an object for its numbers would be made each time
 export function loadBus(
   loads: BusLoads,
   flows: PowerFlows,

@@ -67,7 +67,7 @@ export function runDown(discharge: Discharge, levels: DrawLevel[]): RunDown {
     }
     return null;
   };
-  const { startSoc: startSoc } = bank;
+  const { startSoc } = bank;
   let cutOffSoc = 0;
   let cutOffBy: RunDown["cutOffBy"] = "empty";
   if (stoppedBy(0) !== null) {

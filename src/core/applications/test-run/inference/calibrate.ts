@@ -101,7 +101,7 @@ function addedRunning({ site, segments }: TestRun): { value: number; spread: num
   };
 }
 
-// eslint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
+// oxlint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
 function readOff(testRun: TestRun, population: Population): Omit<Found, "entered">[] {
   const { site, segments, readings } = testRun;
   const { system, job } = site;

@@ -115,7 +115,7 @@ export function testRunOf(job: Job, readings: Readings, conditions: RunCondition
 export function fit(
   { log, prior }: TestRun,
   {
-    particles: particles = USUAL_PARTICLES,
+    particles = USUAL_PARTICLES,
     seed = 1,
     from,
     progress,

@@ -332,7 +332,7 @@ function drawVariable({ site, particle, lost, lowest, pump, at, met, done }: Wal
  * Carries a particle from step `from` to before `to`, changing `state`; fills `track`. `load` is a factor on the heat that
  * the unit has to take out, by step, or null for one.
  */
-// eslint-disable-next-line max-params -- called for every particle of a forecast at every piece of its log
+// oxlint-disable-next-line max-params -- called for every particle of a forecast at every piece of its log
 export function propagate(
   site: Site,
   particle: Particle,

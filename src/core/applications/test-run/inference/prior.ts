@@ -111,7 +111,7 @@ function agreed(known: Share, shown: Share, saidNow: boolean): Share {
 const MEASURED_BEND_WIDTH = 0.07;
 
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
-// eslint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
+// oxlint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
 export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
   const { job, system } = site;
   const { values } = system;

@@ -36,7 +36,7 @@ const CROSSINGS = [0.15, 0.4, 1];
  * Braak 2006 and Vrugt et al. 2009, differential evolution Markov chains; from memory). The same seed gives the
  * same population. Null where it was stopped.
  */
-// eslint-disable-next-line max-lines-per-function -- the rounds of one algorithm, by the steps that its paper has
+// oxlint-disable-next-line max-lines-per-function -- the rounds of one algorithm, by the steps that its paper has
 export function sample(call: SamplerCall): Population | null {
   const { count, dimensions: d, seed, logLikelihood: explain, rounds = 12, lastRounds = 60, from, progress } = call;
   const random = seeded(seed);

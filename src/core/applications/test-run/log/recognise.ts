@@ -285,7 +285,7 @@ function signOf(
 export function timeOf(text: string, mapping: Pick<Mapping, "time" | "timeZone" | "startMs" | "decimalComma">): number {
   const t = text.trim();
   const { time, timeZone, startMs } = mapping;
-  // eslint-disable-next-line max-params -- the parts of a date, in their order
+  // oxlint-disable-next-line max-params -- the parts of a date, in their order
   const local = (y: number, mo: number, d: number, h: number, mi: number, s: number): number => {
     if (mo < 1 || mo > 12 || d < 1 || d > 31 || h > 24 || mi > 59 || s >= 61) return NaN;
     const wall = Date.UTC(y, mo - 1, d, h, mi, 0) + Math.round(s * 1000);

@@ -92,7 +92,7 @@ const BREAKER_OHM = 0.0011;
 const MONITOR_WRONG = 1.5;
 
 /** Makes the whole run of a simulator from its seed: the same seed and start give the same readings. */
-// eslint-disable-next-line max-lines-per-function -- one loop over the readings of a made-up log, fault by fault
+// oxlint-disable-next-line max-lines-per-function -- one loop over the readings of a made-up log, fault by fault
 export function makeSimulator(job: Job, setup: SimulatorSetup, startMs: number): Simulator {
   const random = seeded(setup.seed + 77);
   const spread = (width: number) => Math.exp(width * random.normal());
