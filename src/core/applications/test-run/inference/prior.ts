@@ -189,41 +189,41 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   const isNew = condition.origin !== "assumed" && condition.value >= 1;
   const found = measured ? "measured" : !lithium ? "lead" : isNew ? "newLithium" : "lithium";
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
-  const w = PARAMETER_NAMES.map((name) => widths[name]);
+  const w = Float64Array.from(PARAMETER_NAMES, (name) => widths[name]);
 
   const particle = (z: Float64Array, at = 0): Particle => {
-    const v = (name: ParameterName) => z[at + INDEX[name]]! * w[INDEX[name]]!;
+    const v = (i: number) => z[at + i]! * w[i]!;
     // Full is full: what would be over it is a little under.
-    let startSoc = start.share + v("startSoc") - (startKnown ? 0.005 : 0.015);
+    let startSoc = start.share + v(INDEX.startSoc) - (startKnown ? 0.005 : 0.015);
     if (startSoc > 1) startSoc = Math.max(0.5, 1 - 0.3 * (startSoc - 1));
     return {
-      heatLoss: Math.exp(v("heatLoss")),
-      sun: Math.exp(v("sun") - 0.05),
-      capacity: INSTALLED * Math.exp(v("capacity")),
-      slowMass: Math.exp(v("slowMass")),
-      coupling: BEHIND_FILM * Math.exp(v("coupling")),
-      lightMass: Math.exp(v("lightMass")),
-      cabinC: cabinMiddle + v("cabinStart"),
-      massC: massMiddle + v("massStart") + (readCabin ? 0 : 0.8 * v("cabinStart")),
+      heatLoss: Math.exp(v(INDEX.heatLoss)),
+      sun: Math.exp(v(INDEX.sun) - 0.05),
+      capacity: INSTALLED * Math.exp(v(INDEX.capacity)),
+      slowMass: Math.exp(v(INDEX.slowMass)),
+      coupling: BEHIND_FILM * Math.exp(v(INDEX.coupling)),
+      lightMass: Math.exp(v(INDEX.lightMass)),
+      cabinC: cabinMiddle + v(INDEX.cabinStart),
+      massC: massMiddle + v(INDEX.massStart) + (readCabin ? 0 : 0.8 * v(INDEX.cabinStart)),
       humidity,
-      setShift: v("setPoint"),
-      outdoor: (outdoorRead ? 0 : warmerK) + v("outdoor"),
-      gains: Math.exp(v("gains")),
-      draw: Math.exp(v("draw")),
-      offLevel: off * Math.exp(v("offLevel")),
-      bankAh: system.bank.capacityAh * (FOUND_SHARE[found] + v("bankAh") * (lithium ? 1 : 1.3)),
+      setShift: v(INDEX.setPoint),
+      outdoor: (outdoorRead ? 0 : warmerK) + v(INDEX.outdoor),
+      gains: Math.exp(v(INDEX.gains)),
+      draw: Math.exp(v(INDEX.draw)),
+      offLevel: off * Math.exp(v(INDEX.offLevel)),
+      bankAh: system.bank.capacityAh * (FOUND_SHARE[found] + v(INDEX.bankAh) * (lithium ? 1 : 1.3)),
       startSoc: Math.max(0.02, startSoc),
-      solar: Math.exp(v("solar") - 0.03),
+      solar: Math.exp(v(INDEX.solar) - 0.03),
       // A variable unit's draw bends as its low fan was measured, or as is usual.
-      shape: site.unit.bend * Math.exp(v("shape")),
-      airChanges: Math.exp(v("airChanges")),
+      shape: site.unit.bend * Math.exp(v(INDEX.shape)),
+      airChanges: Math.exp(v(INDEX.airChanges)),
       zero: z[at + INDEX.zero]! * zeroWidth,
       voltsOff: z[at + INDEX.voltsOff]!,
-      resistance: Math.exp(v("resistance")),
-      settling: INTEGRAL_S * Math.exp(v("settling")),
+      resistance: Math.exp(v(INDEX.resistance)),
+      settling: INTEGRAL_S * Math.exp(v(INDEX.settling)),
     };
   };
-  return { particle: particle, widths };
+  return { particle, widths };
 }
 
 /** A h out of the battery between two readings, by the trapezium; gaps are bridged. */
