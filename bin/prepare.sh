@@ -5,8 +5,8 @@ cd "$(dirname "${BASH_SOURCE[0]}")/.."
 export PATH="$PATH:/usr/sbin:/sbin" NEXT_TELEMETRY_DISABLED=1
 
 need_node() {
-  if ! command -v node >/dev/null || [ "$(node -p 'const [a, b] = process.versions.node.split("."); Number(a) * 100 + Number(b)')" -lt 2015 ]; then
-    echo "Chillbank needs Node.js 20.15 or newer on the PATH." >&2
+  if ! command -v node >/dev/null || [ "$(node -p 'const [a, b] = process.versions.node.split("."); Number(a) * 100 + Number(b)')" -lt 2019 ]; then
+    echo "Chillbank needs Node.js 20.19 or newer on the PATH." >&2
     exit 1
   fi
 }
