@@ -10,10 +10,10 @@ const hookTimeout = 120_000;
 
 const resolve = { alias: { "@": new URL("./src", import.meta.url).pathname } };
 
-/** Tests of the server that decide themselves who asks. */
-const ALONE = ["access", "hostile", "sign-in"].map((name) => `tests/server/${name}.test.ts`);
-
 const server = {
+  name: "server",
+  // One process per worker: each reads the server once and not for each file.
+  isolate: false,
   // Routes are read by the runner, which can put another in a module's place; the core by Node, for speed.
   server: { deps: { external: [/\/src\/core\//] } },
   execArgv: ["--import", "tsx"],
@@ -52,9 +52,7 @@ export default defineConfig({
           hookTimeout,
         },
       },
-      { resolve, test: { ...server, name: "server", exclude: ALONE, isolate: false } },
-      // Each in a process of its own, since it puts another in the place of who asks, or takes the stand-in away.
-      { resolve, test: { ...server, name: "server, who asks", include: ALONE } },
+      { resolve, test: server },
     ],
   },
 });

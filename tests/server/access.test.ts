@@ -4,7 +4,7 @@
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { emptyEntry } from "@/core/applications/parts/shelf";
 import { emptyJob } from "@/core/document/schema";
 import { ROLE_KEYS, roleMay, type Ability, type Role } from "@/contract/people";
@@ -16,9 +16,8 @@ import { createPerson, createWorkshop } from "@/server/people";
 import { signInWith } from "@/server/session";
 import { createTestRun } from "@/server/test-runs";
 import { everyRoute, type Handler, type Route } from "./hostile";
+import { asThemselves } from "./as-themselves";
 import { ownDatabase } from "./own-database";
-
-vi.unmock("@/server/who");
 
 /** Routes that answer anybody, and why. */
 const OPEN = [
@@ -78,6 +77,7 @@ async function thingsOf(workshopId: string): Promise<Record<string, string>> {
 }
 
 beforeAll(async () => {
+  await asThemselves();
   process.env.DATABASE_URL = await ownDatabase();
   const db = database();
   const [own, other] = [await createWorkshop(db, "One"), await createWorkshop(db, "Two")];

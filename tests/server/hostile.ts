@@ -78,7 +78,8 @@ function oddValue(random: Random, depth = 0): unknown {
 
 /** A document that is right but for one place. */
 function spoiltJob(random: Random): unknown {
-  const job = emptyJob("Hostile") as unknown as Record<string, unknown>;
+  // A copy, since documents share what no one has changed in them.
+  const job = structuredClone(emptyJob("Hostile")) as unknown as Record<string, unknown>;
   const key = pick(random, Object.keys(job));
   const inner = job[key];
   if (inner && typeof inner === "object" && !Array.isArray(inner) && random.even() < 0.7) {

@@ -1,5 +1,5 @@
 /* Signing in and out, invitations, roles and the first owner, with real sessions. */
-import { afterAll, beforeEach, describe, expect, it, vi } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import * as beginRoute from "@/app/api/begin/route";
 import * as joinRoute from "@/app/api/join/[token]/route";
 import * as session from "@/app/api/session/route";
@@ -19,9 +19,8 @@ import {
   removePerson,
 } from "@/server/people";
 import { whoAsks } from "@/server/who";
+import { asThemselves } from "./as-themselves";
 import { ownDatabase } from "./own-database";
-
-vi.unmock("@/server/who");
 
 const PASSWORD = "a long enough password";
 const OWNER = { name: "Mara", email: "mara@tests.invalid", password: PASSWORD };
@@ -54,8 +53,11 @@ const meOf = async (cookie: string) => {
 };
 const who = async (cookie: string) => (await whoAsks(new Headers({ cookie })))!;
 
+beforeAll(async () => {
+  await asThemselves();
+  process.env.DATABASE_URL = await ownDatabase();
+});
 beforeEach(async () => {
-  process.env.DATABASE_URL ??= await ownDatabase();
   const db = database();
   for (const name of ["people", "credentials", "sessions", "invitations", "attempts", "beginning_codes"])
     await db(name).delete();

@@ -1,19 +1,22 @@
 import { vi } from "vitest";
+import { forgetSessions, whoAsks } from "@/server/who";
 import { AUTHOR, WORKSHOP } from "./own-database";
 
 /*
  * Routes are tried as an owner of the tests' own workshop asks them, so that a test says what it is about; who may ask is
- * tested with real sessions (access.test.ts, sign-in.test.ts).
+ * tested with real sessions (access.test.ts, sign-in.test.ts, by `asThemselves`). Each file begins with the stand-in.
  */
-vi.mock("@/server/who", () => ({
-  forgetSessions: () => undefined,
-  whoAsks: vi.fn(() =>
-    Promise.resolve({
-      personId: "0190aaaa-0000-7000-8000-000000000002",
-      name: AUTHOR.name,
-      email: "owner@tests.invalid",
-      workshopId: WORKSHOP,
-      role: "owner",
-    }),
-  ),
-}));
+vi.mock("@/server/who", () => {
+  // The same for all files of a process: a route that one of them read asks this one for the next as well.
+  const held = globalThis as { standInWho?: object };
+  return (held.standInWho ??= { forgetSessions: vi.fn(), whoAsks: vi.fn() });
+});
+
+vi.mocked(forgetSessions).mockReset();
+vi.mocked(whoAsks).mockReset().mockResolvedValue({
+  personId: "0190aaaa-0000-7000-8000-000000000002",
+  name: AUTHOR.name,
+  email: "owner@tests.invalid",
+  workshopId: WORKSHOP,
+  role: "owner",
+});
