@@ -79,6 +79,8 @@ interface RunningDraw {
   real: TracedValue;
   /** W along the main circuit, and A along it and out of the battery. */
   pathPower: TracedValue;
+  /** W at the battery beside it: DC loads, and units on branches of their own. */
+  side: number;
   current: TracedValue;
   bankCurrent: TracedValue;
   /** The battery cannot give it: its volts collapse. */
@@ -120,14 +122,15 @@ function everythingOn(system: System): RunningDraw {
     ],
     source: "inverter loss curve",
   });
+  const side = loads.dc + watts(units.filter((u) => system.beside[u.index]));
   const { figure: current, state } = currentAlongPath(system, {
     key: "carries.current",
     name: "Current to the inverter, running",
     onPath: pathPower,
-    dcLoad: loads.dc + watts(units.filter((u) => system.beside[u.index])),
+    dcLoad: side,
   });
   const bankCurrent = currentOfBank("carries.bankCurrent", "Battery current, running", current, state);
-  return { apparent, real, pathPower, current, bankCurrent, collapsed: state.collapsed };
+  return { apparent, real, pathPower, side, current, bankCurrent, collapsed: state.collapsed };
 }
 
 /** The sum of what the units draw and of the other AC loads. */
@@ -199,14 +202,14 @@ function inverterChecks({ values }: System, { apparent, current }: RunningDraw, 
   ];
 }
 
-function voltageCheck(system: System, { pathPower, collapsed }: RunningDraw): Check {
+function voltageCheck(system: System, { pathPower, side, collapsed }: RunningDraw): Check {
   const { loads, bank } = system;
   const rest = openCircuitVoltage(bank, lowestSoc(system));
   const { figure, limit } = powerByVoltage(
     system,
     "carries.voltage",
     "Power that the voltage allows, running",
-    allowedPathPower({ mainsLoad: loads.mains, dcLoad: loads.dc, ...system }, rest),
+    allowedPathPower({ mainsLoad: loads.mains, dcLoad: side, ...system }, rest),
   );
   return check({
     by: "bank-voltage",

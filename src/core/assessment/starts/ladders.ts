@@ -75,7 +75,7 @@ function ladderOf(system: System, own: StartTrace, level: Level, index: number):
   const { share, title, cells } = level;
   const rest = openCircuitVoltage(bank, share);
   const inner = bank.innerResistance - bank.cellResistance + cells;
-  const state = bankUnderLoad(rest, inner, wiring.resistance, own.peakPathPower, system.loads.dcAtStart);
+  const state = bankUnderLoad(rest, inner, wiring.resistance, own.peakPathPower, own.peakSide);
   let left = rest;
   const rungs = resistancesOf(system, state, cells)
     .filter(({ ohms }) => ohms !== 0)

@@ -198,13 +198,13 @@ function protectionCheck(start: JudgedStart): Check | null {
   const { system, own } = start;
   const at = own.nearest.protection;
   if (!at) return null;
-  const { bank, values, job, loads } = system;
+  const { bank, values, job } = system;
   const lasting = at.seconds > bank.peakTime;
   const { figure, state } = currentAlongPath(system, {
     key: "starts.protection.along",
     name: "Main circuit current at that moment",
     onPath: powerThen(start, at, "protection"),
-    dcLoad: loads.dcAtStart,
+    dcLoad: own.side[indexAt(own.seconds, at.seconds)]!,
   });
   return check({
     by: "start-protection",
@@ -282,7 +282,7 @@ function fuseCheck(start: JudgedStart): Check | null {
     key: "starts.fuse.need",
     name: "Fuse current at that moment",
     onPath: powerThen(start, at, "fuse"),
-    dcLoad: system.loads.dcAtStart,
+    dcLoad: own.side[indexAt(own.seconds, at.seconds)]!,
   });
   return check({
     by: "start-fuse",

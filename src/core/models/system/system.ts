@@ -172,7 +172,7 @@ export function currentOfBank(key: string, name: string, path: TracedValue, stat
         "DC loads beside it",
         state.askedBankCurrent - state.askedPathCurrent,
         "current",
-        "brief, at the battery's volts",
+        "loads, and units on branches of their own, at the battery's volts",
       ),
     ],
   });

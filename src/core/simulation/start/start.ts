@@ -63,6 +63,8 @@ export interface StartTrace {
   /** W along the path from the bank. */
   pathPower: Float64Array;
   pathCurrent: Float64Array;
+  /** W at the battery beside the path: DC loads, and units on branches of their own. */
+  side: Float64Array;
   /** Each limit turned into the picture's unit, at the demand's own power factor. */
   limits: Partial<Record<Limit, Float64Array>>;
   nearest: Partial<Record<Limit, Nearest>>;
@@ -75,6 +77,8 @@ export interface StartTrace {
   peakApparent: number;
   peakReal: number;
   peakPathPower: number;
+  /** W beside the path at that moment. */
+  peakSide: number;
   allowed: Allowed;
 }
 
@@ -159,7 +163,7 @@ export function traceStart(context: StartContext, question: StartQuestion): Star
   const { bank, wiring, converted } = context;
   const { starting } = question;
   const demand = demandOver(context, question);
-  const { shape, seconds, apparent, real, pathPower, pathCurrent, peakAt } = demand;
+  const { shape, seconds, apparent, real, pathPower, pathCurrent, side, peakAt } = demand;
   const limits = new Weighing(context, demand, question.drawn ?? true);
   if (converted) limits.weighSurge();
   limits.weighVoltage();
@@ -175,13 +179,15 @@ export function traceStart(context: StartContext, question: StartQuestion): Star
     real,
     pathPower,
     pathCurrent,
+    side,
     limits: limits.lines,
     nearest: limits.nearest,
-    peak: bankUnderLoad(demand.rest, bank.innerResistance, wiring.resistance, pathPower[peakAt]!, context.dcLoad),
+    peak: bankUnderLoad(demand.rest, bank.innerResistance, wiring.resistance, pathPower[peakAt]!, side[peakAt]!),
     peakSeconds: seconds[peakAt]!,
     peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
     peakReal: real.reduce((a, b) => Math.max(a, b), 0),
     peakPathPower: pathPower[peakAt]!,
+    peakSide: side[peakAt]!,
     allowed: limits.allowed,
   };
 }
@@ -202,6 +208,7 @@ interface Demand {
   pathPower: Float64Array;
   pathCurrent: Float64Array;
   bankCurrent: Float64Array;
+  side: Float64Array;
   /** Index of the largest power along the wiring. */
   peakAt: number;
 }
@@ -215,7 +222,8 @@ function demandOver(context: StartContext, { starting, startAid, share, drawn = 
   const seconds = timeGrid(Math.max(10, shape.settles * 1.2), corners, drawn ? DRAWN_PER_DECADE : WEIGHED_PER_DECADE);
   const n = seconds.length;
   const make = () => new Float64Array(n);
-  const [apparent, real, onSurge, pathPower, pathCurrent, bankCurrent] = [
+  const [apparent, real, onSurge, pathPower, pathCurrent, bankCurrent, side] = [
+    make(),
     make(),
     make(),
     make(),
@@ -249,12 +257,13 @@ function demandOver(context: StartContext, { starting, startAid, share, drawn = 
     onSurge[k] = split ? 2 * Math.max(first, second) : mainsVA;
     real[k] = converted ? mainsW : directW;
     pathPower[k] = (converted ? dcInput(inverter, mainsW) : 0) + directW;
+    side[k] = sideW;
     const state = bankUnderLoad(rest, bank.innerResistance, wiring.resistance, pathPower[k]!, sideW);
     pathCurrent[k] = state.askedPathCurrent;
     bankCurrent[k] = state.askedBankCurrent;
     if (pathPower[k]! > pathPower[peakAt]!) peakAt = k;
   }
-  return { shape, rest, seconds, apparent, real, onSurge, ofUnit, pathPower, pathCurrent, bankCurrent, peakAt };
+  return { shape, rest, seconds, apparent, real, onSurge, ofUnit, pathPower, pathCurrent, bankCurrent, side, peakAt };
 }
 
 function shapeOf(
@@ -277,7 +286,7 @@ class Weighing {
   readonly lines: StartTrace["limits"] = {};
   readonly nearest: StartTrace["nearest"] = {};
   readonly allowed: Allowed;
-  /** W of the units that run straight from the battery. */
+  /** W of the units that run straight from the battery at the end of the path. */
   private readonly direct: number;
 
   constructor(
@@ -285,8 +294,12 @@ class Weighing {
     private readonly demand: Demand,
     private readonly drawn: boolean,
   ) {
-    this.allowed = allowedPathPower(context, demand.rest);
-    this.direct = context.units.reduce((sum, u) => sum + (u.direct ? u.running.value : 0), 0);
+    // Whatever hangs on the battery beside the path takes its volts: counted at its most, whenever that is.
+    this.allowed = allowedPathPower({ ...context, dcLoad: Math.max(...demand.side) }, demand.rest);
+    this.direct = context.units.reduce(
+      (sum, u) => sum + (u.direct && !context.beside[u.index] ? u.running.value : 0),
+      0,
+    );
   }
 
   /** `need` and `has` at each moment as the limit is stated; `picture` is the limit in the picture's unit. */
@@ -318,11 +331,11 @@ class Weighing {
   }
 
   /** W along the path that a current limit stands for, at the volts which that current leaves. */
-  private fromCurrent(current: number, atBank: boolean): number {
-    const { bank, wiring, dcLoad } = this.context;
+  private fromCurrent(current: number, k: number, atBank: boolean): number {
+    const { bank, wiring } = this.context;
     const { rest } = this.demand;
     const inner = bank.innerResistance;
-    const side = dcLoad / rest;
+    const side = this.demand.side[k]! / rest;
     const taken = Math.min(
       Math.max(0, atBank ? current - side : current),
       rest / (2 * Math.max(1e-9, inner + wiring.resistance)),
@@ -362,7 +375,7 @@ class Weighing {
       "protection",
       (k) => bankCurrent[k]!,
       limit,
-      (k) => this.shown(this.fromCurrent(limit(k), true), k),
+      (k) => this.shown(this.fromCurrent(limit(k), k, true), k),
     );
   }
 
@@ -374,7 +387,7 @@ class Weighing {
       "fuse",
       (k) => pathCurrent[k]!,
       fuse,
-      (k) => this.shown(this.fromCurrent(fuse(k), false), k),
+      (k) => this.shown(this.fromCurrent(fuse(k), k, false), k),
     );
   }
 
