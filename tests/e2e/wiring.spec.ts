@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from "@playwright/test";
+import { demoJob } from "../jobs";
 import {
   clickFor,
   complaints,
@@ -222,6 +223,19 @@ test("start: start aids are compared on one picture and in one table, and put in
   await page.keyboard.press("z");
   await expect(wordOf(page, "starts")).toHaveText("Fails");
   expect(heard).toEqual([]);
+});
+
+test("start: a unit on a branch of its own is held against the battery, with no curve of the inverter", async ({
+  page,
+  request,
+}) => {
+  const id = await makeJob(request, "Direct", (job) => Object.assign(job, demoJob("6-levain"), { name: "Direct" }));
+  await open(page, `/jobs/${id}/start`);
+  await expect(page.locator("[data-verdict=starts]")).toContainText("Battery protection");
+  await expect(page.getByText("its start asks nothing of the inverter")).toBeVisible();
+  await expect(page.getByText("The picture as a table")).toBeHidden();
+  const limits = page.getByRole("table", { name: "Limits at the start" });
+  await expect(limits.getByRole("row", { name: /^battery protection .*: 14\.1 A.*: 120 A/ })).toBeVisible();
 });
 
 test("start: the same start on every source, and the ways it may go", async ({ page, request }) => {

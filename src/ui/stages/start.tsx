@@ -22,7 +22,7 @@ import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { BySupplyView, StartConditionsView } from "./by-supply";
 import { say } from "@/core/messages/say";
-import { onMains } from "@/core/document/unit-kinds";
+import { onBattery, onMains } from "@/core/document/unit-kinds";
 import { usesInverter } from "@/core/document/resolve-wiring";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
@@ -246,15 +246,27 @@ function StartPicture({ converted }: { converted: boolean }) {
 function LimitsView({ converted }: { converted: boolean }) {
   const { job, assessment } = useReading();
   const [level, setLevel] = useState(0);
-  const { start, verdicts } = assessment;
+  const { start } = assessment;
   const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
+  // What the picture draws is the inverter's: a unit on the battery asks nothing of it.
+  const starter = job.units[start.own.starting];
+  const onTheBattery = converted && starter !== undefined && onBattery(starter);
   return (
     <>
       <div className="start-picture">
         <div>
-          <StartChart />
-          <StartSentence converted={converted} />
-          <MomentsTable />
+          {onTheBattery ? (
+            <>
+              <p>{say("interface.startsFromBattery", { name: starter.name })}</p>
+              <LimitsTable />
+            </>
+          ) : (
+            <>
+              <StartChart />
+              <StartSentence converted={converted} />
+              <MomentsTable />
+            </>
+          )}
         </div>
         <div>
           <div className="note" style={{ marginBottom: 6 }}>
@@ -273,37 +285,45 @@ function LimitsView({ converted }: { converted: boolean }) {
           <LadderTable ladder={ladder} />
         </div>
       </div>
-      <table className="values">
-        <caption>Limits at the start</caption>
-        <thead>
-          <tr>
-            <th>Limit</th>
-            <th className="right">Needed</th>
-            <th className="right">Available</th>
-            <th />
-            <th>When</th>
-          </tr>
-        </thead>
-        <tbody>
-          {verdicts.starts.checks.map((check) => {
-            const { need, has } = pairOf(check, job.notation);
-            return (
-              <tr key={check.demand.key + check.key}>
-                <td>{check.name}</td>
-                <td className="mono">{need !== null && <FigureValue figure={check.demand.key} as={need} />}</td>
-                <td className="mono">
-                  <FigureValue figure={check.limit.key} as={has} />
-                </td>
-                <td style={{ whiteSpace: "nowrap" }}>
-                  <WordMark word={check.word} size={11} /> {check.word}
-                </td>
-                <td className="note">{check.remark}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      {!onTheBattery && <LimitsTable />}
     </>
+  );
+}
+
+/** Each limit at the moment at which the start comes nearest to it. */
+function LimitsTable() {
+  const { job, assessment } = useReading();
+  return (
+    <table className="values">
+      <caption>Limits at the start</caption>
+      <thead>
+        <tr>
+          <th>Limit</th>
+          <th className="right">Needed</th>
+          <th className="right">Available</th>
+          <th />
+          <th>When</th>
+        </tr>
+      </thead>
+      <tbody>
+        {assessment.verdicts.starts.checks.map((check) => {
+          const { need, has } = pairOf(check, job.notation);
+          return (
+            <tr key={check.demand.key + check.key}>
+              <td>{check.name}</td>
+              <td className="mono">{need !== null && <FigureValue figure={check.demand.key} as={need} />}</td>
+              <td className="mono">
+                <FigureValue figure={check.limit.key} as={has} />
+              </td>
+              <td style={{ whiteSpace: "nowrap" }}>
+                <WordMark word={check.word} size={11} /> {check.word}
+              </td>
+              <td className="note">{check.remark}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }
 

@@ -158,6 +158,8 @@ export const INTERFACE_MESSAGES = {
   "interface.softStarterWouldTake": "A soft starter would take the peak to {peakApparent}, margin {margin}.",
   "interface.wiringDropsMoreVolts":
     "The wiring drops more volts than the battery itself: {path} against {bank}. Use thicker or shorter cable: stage Wiring.",
+  "interface.startsFromBattery":
+    "{name} runs straight from the battery, and its start asks nothing of the inverter. The limits below hold it against the battery and the wiring; the volts beside are those at the inverter meanwhile.",
   "interface.handAmpsVoltsReal": "By hand, amps × volts: {byHand}. Real power drawn from the battery: {peakPathPower}.",
   "interface.signalKDeltasBattery": "Signal K deltas: battery current, voltage, charge and temperatures are read.",
   "interface.readKindFileWas": "Read as this kind of file was read the last time.",
