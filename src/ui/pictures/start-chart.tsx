@@ -5,7 +5,9 @@ import { format } from "echarts/core";
 import { useCallback, useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
-import type { Job } from "@/core/document/schema";
+import { usesInverter } from "@/core/document/resolve-wiring";
+import type { Job, Unit } from "@/core/document/schema";
+import { onBattery } from "@/core/document/unit-kinds";
 import { mainsVoltage } from "@/core/document/defaults";
 import type { Assessment } from "@/core/assessment/verdicts/assess";
 import { THEMED } from "../palette";
@@ -328,14 +330,26 @@ function captureTraces(job: Job, converted: boolean): ExtraTrace[] {
   );
 }
 
-/** Demand over time against every limit; the part over the lowest limit hatched. */
-export default function StartChart({
-  extras = NONE,
-  height = 390,
-}: {
+/** The unit that starts, where it runs on the battery and an inverter feeds others: none of its start is the inverter's. */
+export function starterOnBattery(job: Job, { own }: Assessment["start"]): Unit | null {
+  const unit = job.units[own.starting];
+  return unit && onBattery(unit) && usesInverter(job) ? unit : null;
+}
+
+interface StartChartProps {
   extras?: readonly ExtraTrace[];
   height?: number;
-}) {
+}
+
+/** A start over time; in words where there is no curve to draw. */
+export default function StartChart(props: StartChartProps) {
+  const { assessment, job } = useReading();
+  const unit = starterOnBattery(job, assessment.start);
+  return unit ? <p>{say("interface.startsFromBattery", { name: unit.name })}</p> : <StartCurve {...props} />;
+}
+
+/** Demand over time against every limit; the part over the lowest limit hatched. */
+function StartCurve({ extras = NONE, height = 390 }: StartChartProps) {
   const { assessment, job } = useReading();
   const { start } = assessment;
   const converted = assessment.figures["carries.inverter"] !== undefined;

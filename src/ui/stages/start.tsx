@@ -8,7 +8,7 @@ import type { Ladder } from "@/core/assessment/starts/ladders";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
-import StartChart from "../pictures/start-chart";
+import StartChart, { starterOnBattery } from "../pictures/start-chart";
 import { VoltageLadder } from "../pictures/voltage-ladder";
 import { useReading, useSheet } from "../state/sheet-context";
 import { pairOf } from "../frame/needs-has";
@@ -22,7 +22,7 @@ import { CheckLine } from "../fields/check-line";
 import { Group, More, Notices, StageFrame } from "./parts";
 import { BySupplyView, StartConditionsView } from "./by-supply";
 import { say } from "@/core/messages/say";
-import { onBattery, onMains } from "@/core/document/unit-kinds";
+import { onMains } from "@/core/document/unit-kinds";
 import { usesInverter } from "@/core/document/resolve-wiring";
 
 /** The machine that makes mains, the way to it, and the start under every limit. */
@@ -248,24 +248,19 @@ function LimitsView({ converted }: { converted: boolean }) {
   const [level, setLevel] = useState(0);
   const { start } = assessment;
   const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
-  // What the picture draws is the inverter's: a unit on the battery asks nothing of it.
-  const starter = job.units[start.own.starting];
-  const onTheBattery = converted && starter !== undefined && onBattery(starter);
+  const drawn = starterOnBattery(job, start) === null;
   return (
     <>
       <div className="start-picture">
         <div>
-          {onTheBattery ? (
+          <StartChart />
+          {drawn ? (
             <>
-              <p>{say("interface.startsFromBattery", { name: starter.name })}</p>
-              <LimitsTable />
-            </>
-          ) : (
-            <>
-              <StartChart />
               <StartSentence converted={converted} />
               <MomentsTable />
             </>
+          ) : (
+            <LimitsTable />
           )}
         </div>
         <div>
@@ -285,7 +280,7 @@ function LimitsView({ converted }: { converted: boolean }) {
           <LadderTable ladder={ladder} />
         </div>
       </div>
-      {!onTheBattery && <LimitsTable />}
+      {drawn && <LimitsTable />}
     </>
   );
 }

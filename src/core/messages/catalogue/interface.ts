@@ -159,7 +159,7 @@ export const INTERFACE_MESSAGES = {
   "interface.wiringDropsMoreVolts":
     "The wiring drops more volts than the battery itself: {path} against {bank}. Use thicker or shorter cable: stage Wiring.",
   "interface.startsFromBattery":
-    "{name} runs straight from the battery, and its start asks nothing of the inverter. The limits below hold it against the battery and the wiring; the volts beside are those at the inverter meanwhile.",
+    "{name} is fed by the battery and not by the inverter, so there is no curve of the inverter to draw.",
   "interface.handAmpsVoltsReal": "By hand, amps × volts: {byHand}. Real power drawn from the battery: {peakPathPower}.",
   "interface.signalKDeltasBattery": "Signal K deltas: battery current, voltage, charge and temperatures are read.",
   "interface.readKindFileWas": "Read as this kind of file was read the last time.",
