@@ -5,9 +5,8 @@ import { format } from "echarts/core";
 import { useCallback, useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
 import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
-import { usesInverter } from "@/core/document/resolve-wiring";
-import type { Job, Unit } from "@/core/document/schema";
-import { onBattery } from "@/core/document/unit-kinds";
+import type { Job } from "@/core/document/schema";
+import { starterOnBattery } from "@/core/assessment/starts/starts";
 import { mainsVoltage } from "@/core/document/defaults";
 import type { Assessment } from "@/core/assessment/verdicts/assess";
 import { THEMED } from "../palette";
@@ -330,12 +329,6 @@ function captureTraces(job: Job, converted: boolean): ExtraTrace[] {
   );
 }
 
-/** The unit that starts, where it runs on the battery and an inverter feeds others: none of its start is the inverter's. */
-export function starterOnBattery(job: Job, { own }: Assessment["start"]): Unit | null {
-  const unit = job.units[own.starting];
-  return unit && onBattery(unit) && usesInverter(job) ? unit : null;
-}
-
 interface StartChartProps {
   extras?: readonly ExtraTrace[];
   height?: number;
@@ -344,7 +337,7 @@ interface StartChartProps {
 /** A start over time; in words where there is no curve to draw. */
 export default function StartChart(props: StartChartProps) {
   const { assessment, job } = useReading();
-  const unit = starterOnBattery(job, assessment.start);
+  const unit = starterOnBattery(job, assessment.start.own);
   return unit ? <p>{say("interface.startsFromBattery", { name: unit.name })}</p> : <StartCurve {...props} />;
 }
 

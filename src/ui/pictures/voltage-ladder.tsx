@@ -30,7 +30,7 @@ function gathered(rungs: Rung[]): { name: string; drop: number; left: number }[]
 }
 
 /** Rest voltage down to the far end at the start's peak, a rung a part, with the cut-off across it. */
-export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: string }) {
+export function VoltageLadder({ ladder }: { ladder: Ladder }) {
   const { job } = useReading();
   const volts = (value: number) => formatQuantity(value, "voltage", job.notation);
   const parts = gathered(ladder.rungs.filter((rung) => rung.drop > 0));
@@ -51,7 +51,7 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
         title: ladder.title,
         rest: volts(ladder.rest),
         end: volts(ladder.end),
-        farEnd,
+        farEnd: ladder.farEnd,
         cutOff: volts(ladder.cutOff),
       })}
       style={{ fontSize: 12, maxWidth: 320 }}
@@ -82,7 +82,7 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
         const from = index === 0 ? ladder.rest : rows[index - 1]!.left;
         const [start, end] = [x(from), x(row.left)];
         const heavy = row.drop === worst && worst > 0;
-        const label = index === 0 ? volts(row.left) : `−${volts(row.drop)}`;
+        const label = index === 0 ? volts(row.left) : row.drop < 1e-4 ? "under 0.1 mV" : `−${volts(row.drop)}`;
         const wide = label.length * 7.3;
         // A long bar holds its own label; otherwise it stands behind the bar, or before it where it would run out.
         const within = end - start > wide + 6;
@@ -119,7 +119,7 @@ export function VoltageLadder({ ladder, farEnd }: { ladder: Ladder; farEnd: stri
         );
       })}
       <text x={LEFT - 10} y={TOP + rows.length * STEP + 4} textAnchor="end" fontWeight="700">
-        {farEnd}
+        {ladder.farEnd}
       </text>
       <text
         x={x(ladder.end) > 150 ? x(ladder.end) - 5 : x(ladder.end) + 6}

@@ -8,7 +8,8 @@ import type { Ladder } from "@/core/assessment/starts/ladders";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
 import { QuantityLine } from "../fields/quantity-line";
-import StartChart, { starterOnBattery } from "../pictures/start-chart";
+import { starterOnBattery } from "@/core/assessment/starts/starts";
+import StartChart from "../pictures/start-chart";
 import { VoltageLadder } from "../pictures/voltage-ladder";
 import { useReading, useSheet } from "../state/sheet-context";
 import { pairOf } from "../frame/needs-has";
@@ -248,7 +249,7 @@ function LimitsView({ converted }: { converted: boolean }) {
   const [level, setLevel] = useState(0);
   const { start } = assessment;
   const ladder = start.ladders[Math.min(level, start.ladders.length - 1)]!;
-  const drawn = starterOnBattery(job, start) === null;
+  const drawn = starterOnBattery(job, start.own) === null;
   return (
     <>
       <div className="start-picture">
@@ -276,7 +277,7 @@ function LimitsView({ converted }: { converted: boolean }) {
               />
             )}
           </div>
-          <VoltageLadder ladder={ladder} farEnd={converted ? "inverter" : "unit"} />
+          <VoltageLadder ladder={ladder} />
           <LadderTable ladder={ladder} />
         </div>
       </div>

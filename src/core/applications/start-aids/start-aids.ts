@@ -6,6 +6,7 @@ import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "../../assessment/checks/check";
 import { lastsOf } from "../../assessment/verdicts/day";
 import { smallestMargin, type StartTrace } from "../../simulation/start/start";
+import { starterOnBattery } from "../../assessment/starts/starts";
 import { startSupplies } from "../../assessment/starts/supplies";
 import { fixedSpeed } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
@@ -154,6 +155,7 @@ export function compareStartAids(job: Job): StartAidResult[] {
   const before = assess(job);
   const now = judged(job, before);
   const margin = smallestMargin(before.start.own);
+  const direct = starterOnBattery(job, before.start.own) !== null;
   const results: StartAidResult[] = [];
   for (const key of START_AID_KEYS) {
     const { cost, mass } = before.values.startAids[key];
@@ -176,6 +178,8 @@ export function compareStartAids(job: Job): StartAidResult[] {
       });
       continue;
     }
+    // At the hardest start the inverter feeds only what runs beside it: another one is no help.
+    if (direct && (key === "bigger-inverter" || key === "transformer-inverter")) continue;
     const applied = apply(job, key);
     if (!applied) continue;
     const after = assess(applied.job);

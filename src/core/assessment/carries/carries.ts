@@ -1,7 +1,9 @@
 import { openCircuitVoltage } from "../../models/battery/battery";
 import { dcInput } from "../../models/inverter/inverter";
-import { allowedPathPower } from "../../simulation/start/start";
+import { allowedOnBranch, allowedPathPower, branchOfUnit, voltageOnBranch } from "../../models/system/allowed";
 import { constant, given, of, stated, traced, type TracedValue } from "../../units/trace";
+import { METRIC } from "../../units/dimension";
+import { formatQuantity } from "../../units/format";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { allCircuits } from "../../models/wiring/circuits";
 import { generatorDerate } from "../../models/charging/supply";
@@ -15,6 +17,7 @@ import {
   largestShare,
   lowestSoc,
   powerByVoltage,
+  powerByVoltageOfUnit,
   type System,
 } from "../../models/system/system";
 import { bankChecks } from "../checks/battery-checks";
@@ -44,6 +47,7 @@ export function assessCarries(system: System): CarriesResult {
   const checks: Check[] = [
     ...(inverterRating ? inverterChecks(system, draw, inverterRating) : []),
     voltageCheck(system, draw),
+    ...unitVoltageChecks(system, draw),
     protectionCheck(system, bankCurrent),
     ...(inverterRating && system.legs.split ? legChecks(inverterRating, outputs) : []),
   ];
@@ -203,13 +207,12 @@ function inverterChecks({ values }: System, { apparent, current }: RunningDraw, 
 }
 
 function voltageCheck(system: System, { pathPower, side, collapsed }: RunningDraw): Check {
-  const { loads, bank } = system;
-  const rest = openCircuitVoltage(bank, lowestSoc(system));
+  const rest = openCircuitVoltage(system.bank, lowestSoc(system));
   const { figure, limit } = powerByVoltage(
     system,
     "carries.voltage",
     "Power that the voltage allows, running",
-    allowedPathPower({ mainsLoad: loads.mains, dcLoad: side, ...system }, rest),
+    allowedPathPower({ dcLoad: side, ...system }, rest),
   );
   return check({
     by: "bank-voltage",
@@ -218,6 +221,32 @@ function voltageCheck(system: System, { pathPower, side, collapsed }: RunningDra
     demand: pathPower,
     limit: figure,
     remark: collapsed ? "the voltage collapses" : "running at the reserve",
+  });
+}
+
+/** Each DC unit on a branch of its own: whether the volts at it stay above its own cut-off while all else runs, too. */
+function unitVoltageChecks(system: System, { side, current, bankCurrent }: RunningDraw): Check[] {
+  const rest = openCircuitVoltage(system.bank, lowestSoc(system));
+  return system.units.flatMap(({ index, running }) => {
+    const branch = system.beside[index] ? branchOfUnit(system, index) : undefined;
+    if (!branch) return [];
+    const besidePath = bankCurrent.value - current.value;
+    const others = bankCurrent.value - (side > 0 ? (besidePath * running.value) / side : 0);
+    const { name } = system.job.units[index]!;
+    const allowed = allowedOnBranch(system, index, { rest, others });
+    const volts = voltageOnBranch(system, index, { seen: allowed.seen, power: running.value });
+    const limit = { key: `carries.unitVoltage.${index}`, name: `Power that the voltage at ${name} allows, running` };
+    return [
+      check({
+        by: "bank-voltage",
+        key: `unitVoltage.${index}`,
+        name: `voltage at ${name}`,
+        demand: running,
+        limit: powerByVoltageOfUnit(system, limit, allowed, branch.resistanceFigure),
+        remark: `${formatQuantity(volts, "voltage", METRIC)} with everything on, at the reserve`,
+        run: branch.path,
+      }),
+    ];
   });
 }
 

@@ -398,8 +398,8 @@ export const RULES = {
   "bank-voltage": {
     group: "Batteries",
     title: "Voltage under load",
-    asks: "With everything on and the battery at its reserve, the volts stay above the inverter's cut-off and the battery's low-voltage stop.",
-    clause: "data sheets of inverter and battery",
+    asks: "With everything on and the battery at its reserve, the volts stay above the inverter's cut-off, that of every DC unit and the battery's low-voltage stop.",
+    clause: "data sheets of inverter, DC units and battery",
     broken: "Fails",
   },
   "bms-discharge": {
@@ -489,8 +489,8 @@ export const RULES = {
   "start-voltage": {
     group: "Start",
     title: "Voltage at the start",
-    asks: "At the start's largest real power the volts stay above the inverter's cut-off and the battery's stop.",
-    clause: "data sheets of inverter and battery",
+    asks: "At the start's largest real power the volts stay above the inverter's cut-off, that of every DC unit and the battery's stop.",
+    clause: "data sheets of inverter, DC units and battery",
     broken: "Fails",
   },
   "start-protection": {

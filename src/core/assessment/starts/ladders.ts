@@ -2,6 +2,7 @@ import { openCircuitVoltage, coldFactor } from "../../models/battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
 import { farEnd, lowestSoc, type System } from "../../models/system/system";
 import { PART_NAMES } from "../../models/wiring/part";
+import { farCutOff } from "../../models/system/allowed";
 import type { StartTrace } from "../../simulation/start/start";
 import { constant, of, traced, type TracedValue } from "../../units/trace";
 
@@ -29,7 +30,8 @@ export interface Ladder {
   rest: number;
   current: number;
   rungs: Rung[];
-  /** Volts at the far end, and the cut-off there (0 where there is none). */
+  /** What is at the far end, the volts there, and the cut-off there (0 where there is none). */
+  farEnd: "inverter" | "unit";
   end: number;
   cutOff: number;
   collapsed: boolean;
@@ -118,8 +120,9 @@ function ladderOf(system: System, own: StartTrace, level: Level, index: number):
     rest,
     current: state.pathCurrent,
     rungs,
+    farEnd: farEnd(system),
     end: left,
-    cutOff: system.converted ? system.inverter.cutOffVoltage : bank.stopVoltage,
+    cutOff: farCutOff(system),
     collapsed: state.collapsed,
     figure,
   };

@@ -4,8 +4,10 @@ import { cases } from "../../../../tests/cases";
 import { jobOf, q } from "../../../../tests/jobs";
 import { randomJob } from "../../../../tests/random-jobs";
 import { emptyBranch, type Job } from "../../document/schema";
+import { voltageOnBranch } from "../../models/system/allowed";
 import { buildSystem } from "../../models/system/build";
 import { assess } from "../verdicts/assess";
+import { lastsOf } from "../verdicts/day";
 import { assessStarts } from "./starts";
 
 /** A unit on mains and one on DC, this one on a branch of its own beside the inverter's run or not there at all. */
@@ -67,5 +69,74 @@ describe("each limit of a start", () => {
       }),
       { numRuns: cases(100, 1000) },
     );
+  });
+});
+
+describe("the cut-off of a DC unit on a branch of its own", () => {
+  /** The unit's own branch as a fuse and so many metres of a cable, out and back. */
+  function onBranch(dcWatts: number, cable: { area: number; length: number }, cutOffVoltage = 11): Job {
+    const job = withDirectUnit(dcWatts, { continuousCurrent: q(500), peakCurrent: q(500) });
+    const sized = { areaMm2: q(cable.area), length: q(cable.length) };
+    const branches = job.wiring.branches.map((branch) =>
+      branch.role === "dc-unit"
+        ? { ...branch, parts: branch.parts.map((part) => (part.kind === "cable" ? { ...part, ...sized } : part)) }
+        : branch,
+    );
+    const [first, own] = job.units;
+    return {
+      ...job,
+      units: [first!, { ...own!, cutOffVoltage: q(cutOffVoltage) }],
+      wiring: { ...job.wiring, branches },
+    };
+  }
+  const thick = { area: 50, length: 2 };
+  const thin = { area: 4, length: 8 };
+  const carried = (job: Job) => assess(job).verdicts.carries.checks.find(({ key }) => key.startsWith("unitVoltage"))!;
+
+  it("fails by the loss in its own cable, starting and running: 8 m of 4 mm², out and back, lose 3.4 V at 50 A, by Ohm", () => {
+    for (const judge of [(job: Job) => startOf(job).of("unitVoltage"), carried]) {
+      expect(judge(onBranch(600, thick)).word).toBe("Holds");
+      expect(judge(onBranch(600, thin)).word).toBe("Fails");
+    }
+  });
+  it("is named with its unit and its branch, and decides the verdict where it is the weakest link", () => {
+    const { verdicts } = assess(onBranch(600, thin));
+    expect(verdicts.starts.decides).toMatchObject({ name: "voltage at Cooler", run: "wiring.branches.0.parts" });
+  });
+  it("meets its limit where the power drawn leaves just the cut-off's volts, by Ohm's law over battery and branch", () => {
+    const job = onBranch(300, thick);
+    const { has, limit } = carried(job);
+    const term = (symbol: string) => limit.terms.find((one) => one.symbol === symbol)!.value;
+    const amps = has / 11;
+    expect(term("E") - amps * (term("R_b") + term("R"))).toBeCloseTo(11, 6);
+    expect(voltageOnBranch(buildSystem(job), 1, { seen: term("E"), power: has })).toBeCloseTo(11, 6);
+  });
+  it("leaves less the more the start of another unit takes from the battery", () => {
+    const job = onBranch(300, thick);
+    const hard = { ...job, units: [{ ...job.units[0]!, lockedRotorCurrent: q(24) }, job.units[1]!] };
+    expect(startOf(hard).of("unitVoltage").has).toBeLessThan(startOf(job).of("unitVoltage").has);
+  });
+  it("ends the day's run by the same cable: the unit switches itself off while the inverter goes on", () => {
+    const lasting = (cable: { area: number; length: number }) => lastsOf(onBranch(600, cable)).decides.name;
+    expect(lasting(thin)).toBe("Low-voltage cut-off of the air conditioner");
+    expect(lasting(thick)).not.toBe("Low-voltage cut-off of the air conditioner");
+  });
+});
+
+describe("a DC unit at the end of the inverter's circuit", () => {
+  it("switches itself off at its own cut-off where that is above the inverter's", () => {
+    const job = withDirectUnit(300, { stopVoltage: q(9) });
+    const [first, own] = job.units;
+    const at = (cutOffVoltage: number): Job => ({
+      ...job,
+      units: [first!, { ...own!, cutOffVoltage: q(cutOffVoltage) }],
+      wiring: { ...job.wiring, branches: [] },
+      inverter: { ...job.inverter, cutOffVoltage: q(10.5) },
+    });
+    expect(startOf(at(12.4)).own.allowed.farEnd).toBe(12.4);
+    expect(startOf(at(12.4)).of("voltage").name).toBe("voltage at the unit");
+    // Below the inverter's, the unit's own decides nothing any more.
+    expect(startOf(at(10)).own.allowed).toEqual(startOf(at(5)).own.allowed);
+    expect(startOf(at(10)).of("voltage").name).toBe("voltage at the inverter");
   });
 });

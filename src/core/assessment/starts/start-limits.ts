@@ -1,5 +1,13 @@
 import { dcInput } from "../../models/inverter/inverter";
-import { currentAlongPath, currentOfBank, largestShare, powerByVoltage, type System } from "../../models/system/system";
+import {
+  currentAlongPath,
+  currentOfBank,
+  largestShare,
+  powerByVoltage,
+  powerByVoltageOfUnit,
+  type System,
+} from "../../models/system/system";
+import { branchOfUnit, voltageOnBranch } from "../../models/system/allowed";
 import { curveWords, type Limit, type Nearest, type StartTrace } from "../../simulation/start/start";
 import { hasSoftStarter } from "../../document/unit-kinds";
 import { METRIC } from "../../units/dimension";
@@ -18,9 +26,14 @@ interface JudgedStart {
 /** Each limit at the moment at which the start comes nearest to it. */
 export function limitChecks(system: System, own: StartTrace, starter: number): Check[] {
   const start = { system, own, starter };
-  return [surgeCheck(start), voltageCheck(start), protectionCheck(start), breakerCheck(start), fuseCheck(start)].filter(
-    (one) => one !== null,
-  );
+  return [
+    surgeCheck(start),
+    voltageCheck(start),
+    unitVoltageCheck(start),
+    protectionCheck(start),
+    breakerCheck(start),
+    fuseCheck(start),
+  ].filter((one) => one !== null);
 }
 
 const when = ({ seconds }: Nearest) =>
@@ -191,6 +204,33 @@ function voltageCheck(start: JudgedStart): Check | null {
     remark: own.peak.collapsed
       ? "the voltage collapses"
       : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} ${when(at)}`,
+  });
+}
+
+/** The DC unit on a branch of its own that is nearest to switching itself off while a unit starts. */
+function unitVoltageCheck({ system, own }: JudgedStart): Check | null {
+  const at = own.nearest.unit;
+  if (!at || !own.lowUnit) return null;
+  const { unit, allowed } = own.lowUnit;
+  const { name } = system.job.units[unit]!;
+  const branch = branchOfUnit(system, unit)!;
+  const demand = traced({
+    key: "starts.unit.need",
+    name: `Power of ${name} at that moment`,
+    dimension: "power",
+    value: at.need,
+    relation: "P = P_u",
+    terms: () => [constant("P_u", name, at.need, "power", "running, or as it starts")],
+  });
+  const limit = { key: "starts.unit.has", name: `Power that the voltage at ${name} allows` };
+  return check({
+    by: "start-voltage",
+    key: "unitVoltage",
+    name: `voltage at ${name}`,
+    demand,
+    limit: powerByVoltageOfUnit(system, limit, allowed, branch.resistanceFigure),
+    remark: `${formatQuantity(voltageOnBranch(system, unit, { seen: allowed.seen, power: at.need }), "voltage", METRIC)} ${when(at)}`,
+    run: branch.path,
   });
 }
 

@@ -1,8 +1,10 @@
+import { usesInverter } from "../../document/resolve-wiring";
+import type { Job, Unit } from "../../document/schema";
 import { smallestMargin, traceStart, type StartContext, type StartTrace } from "../../simulation/start/start";
 import { constant, given, traced } from "../../units/trace";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { lowestSoc, type System } from "../../models/system/system";
-import { driveOnMains, fixedSpeed, hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
+import { driveOnMains, fixedSpeed, hasSoftStarter, hasStartAid, onBattery } from "../../document/unit-kinds";
 import { laddersOf, type Ladder } from "./ladders";
 import { limitChecks } from "./start-limits";
 
@@ -50,6 +52,12 @@ export function assessStarts(system: System): StartsResult {
     softStarter: softened && { margin: smallestMargin(softened), peakApparent: softened.peakApparent },
     ladders: laddersOf(system, own),
   };
+}
+
+/** The unit of the hardest start where it runs on the battery and an inverter feeds others: none of that start is the inverter's. */
+export function starterOnBattery(job: Job, { starting }: Pick<StartTrace, "starting">): Unit | null {
+  const unit = job.units[starting];
+  return unit && onBattery(unit) && usesInverter(job) ? unit : null;
 }
 
 /** The rest of each fixed-speed unit since its last stop. */

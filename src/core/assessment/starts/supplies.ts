@@ -258,6 +258,7 @@ function shoreRow({ job, values, wiring }: System, { demands, steady }: Asked, h
 const INVERTER_LIMITS: Record<Limit, string> = {
   inverter: "its surge",
   voltage: "voltage",
+  unit: "voltage at a DC unit",
   protection: "battery limit",
   fuse: "fuse",
   breaker: "AC breaker",

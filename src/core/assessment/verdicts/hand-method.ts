@@ -3,8 +3,8 @@ import { openCircuitSteps, runDown, type DrawLevel, type RunDown } from "../../s
 import { dcInput } from "../../models/inverter/inverter";
 import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import { MODES, type Mode } from "../../models/air-conditioner/air-conditioner";
-import { farCutOff } from "../../simulation/start/start";
-import type { System } from "../../models/system/system";
+import { farCutOff } from "../../models/system/allowed";
+import { farEnd, type System } from "../../models/system/system";
 
 export interface ModeHours {
   mode: HandKey;
@@ -77,9 +77,10 @@ function handHours(
 ): ModeHours {
   const power = powerFigure(system, key, draw);
   const { bank, wiring } = system;
-  const run = runDown({ bank, rest, pathResistance: wiring.resistance, cutOffVoltage: farCutOff(system) }, [
-    bankLevel(system, draw),
-  ]);
+  // A DC unit at the end of the path switches off there only while it runs.
+  const units = system.units.map((unit) => ({ ...unit, direct: unit.direct && (draw(unit)?.value ?? 0) > 0 }));
+  const cutOffVoltage = farCutOff({ ...system, units });
+  const run = runDown({ bank, rest, pathResistance: wiring.resistance, cutOffVoltage }, [bankLevel(system, draw)]);
   return hoursFigures(system, key, run, power);
 }
 
@@ -169,7 +170,7 @@ function hoursFigures(system: System, mode: HandKey, run: RunDown, power: Traced
         run.cutOffBy === "empty"
           ? "until empty"
           : run.cutOffBy === "inverter"
-            ? "until the inverter's cut-off"
+            ? `until the ${farEnd(system)}'s cut-off`
             : "until the BMS low-voltage cut-off",
       ),
     ],
@@ -204,7 +205,7 @@ function usableCharge(system: System, mode: HandKey, run: RunDown, end: number):
             run.cutOffSoc,
             "ratio",
             run.cutOffBy === "inverter"
-              ? "the inverter's cut-off comes before the reserve"
+              ? `the ${farEnd(system)}'s cut-off comes before the reserve`
               : "the BMS low-voltage cut-off comes before the reserve",
           )
         : given("s_r", values.bank.reserve),

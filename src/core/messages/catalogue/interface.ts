@@ -154,7 +154,7 @@ export const INTERFACE_MESSAGES = {
   "interface.datesLeadAcidBatteries": "It dates from lead-acid batteries and ignores both the place and the loads.",
   "interface.nothingSystemNeedsAc":
     "Nothing in this system needs AC, so no inverter is counted. An AC load in the brief brings it back.",
-  "interface.overHatched": "Hatched: above {name}.",
+  "interface.overHatched": "Hatched: the demand is over its limit, {name}.",
   "interface.softStarterWouldTake": "A soft starter would take the peak to {peakApparent}, margin {margin}.",
   "interface.wiringDropsMoreVolts":
     "The wiring drops more volts than the battery itself: {path} against {bank}. Use thicker or shorter cable: stage Wiring.",

@@ -8,16 +8,7 @@ import { constant, of, traced, type TracedValue, type Term } from "../../units/t
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 import type { JobValues } from "../../document/resolved";
-
-/** The most that the path may be asked for before the volts at its end, or at the battery, fall to their limit. */
-export interface Allowed {
-  /** W along the path. */
-  power: number;
-  by: "inverter" | "bank";
-  /** Rest volts less what the DC loads take, and the volts at the far end when the limit is met. */
-  seen: number;
-  farEnd: number;
-}
+import { farCutOff, type Allowed } from "./allowed";
 
 /** Everything the verdicts share: the models, built once from the document. */
 export interface System {
@@ -81,10 +72,9 @@ export function largestShare({ bank, job, values }: System): Term {
   );
 }
 
-/** Name of the machine at the end of the path. */
-export function farEnd(system: System): string {
-  return system.converted ? "inverter" : "unit";
-}
+/** Name of the machine at the end of the path whose cut-off comes first. */
+export const farEnd = (system: System): "inverter" | "unit" =>
+  system.converted && farCutOff(system) <= system.inverter.cutOffVoltage ? "inverter" : "unit";
 
 /** The figure of what the voltage allows, and the name of the limit that sets it. */
 export function powerByVoltage(
@@ -104,10 +94,10 @@ export function powerByVoltage(
     terms: () => [
       constant(
         "V_c",
-        "Voltage at the inverter at that moment",
+        `Voltage at the ${farEnd(system)} at that moment`,
         allowed.farEnd,
         "voltage",
-        bankStops ? "the battery is at its stop" : "the inverter's cut-off; half of E at the least",
+        bankStops ? "the battery is at its stop" : `the ${farEnd(system)}'s cut-off; half of E at the least`,
       ),
       constant("E", "Open-circuit voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
       of("R_b", system.bankFigures.resistance),
@@ -116,6 +106,34 @@ export function powerByVoltage(
     source: "constant power behind a resistance",
   });
   return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(system)}` };
+}
+
+/** The figure of what the volts at a DC unit on a branch of its own allow it to draw. */
+export function powerByVoltageOfUnit(
+  system: System,
+  titled: { key: string; name: string },
+  allowed: Allowed,
+  branch: TracedValue,
+): TracedValue {
+  return traced({
+    ...titled,
+    dimension: "power",
+    value: allowed.power,
+    relation: "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
+    terms: () => [
+      constant(
+        "V_c",
+        "Voltage at the unit at that moment",
+        allowed.farEnd,
+        "voltage",
+        "its cut-off; half of E at the least",
+      ),
+      constant("E", "Open-circuit voltage, less what all else takes", allowed.seen, "voltage", "at the reserve"),
+      of("R_b", system.bankFigures.resistance),
+      of("R", branch),
+    ],
+    source: "constant power behind a resistance",
+  });
 }
 
 /** What flows along the main circuit: the watts asked of it, W, and the DC loads beside it, W at the battery. */

@@ -27,6 +27,7 @@ import {
   MODE,
   moveUnit,
   restingDraw,
+  highestCutOff,
   runningDraw,
   SET_APART_K,
   switchOff,
@@ -35,16 +36,14 @@ import {
   turnsOverAt,
   unitAtRest,
   variableSpeed,
-  type UnitParameters,
   type UnitState,
 } from "../kernel/control";
 import {
-  besideComesBack,
-  besideOpens,
   comeBack,
   CUT,
   cutSupply,
   decideFeed,
+  directOpens,
   endOfSupply,
   fuelBurnt,
   loadBus,
@@ -214,10 +213,6 @@ const noFlows = (): PowerFlows => ({
   chargerDrawn: 0,
 });
 
-function lowestCutOff(units: UnitParameters[]): number {
-  return units.reduce((least, one) => Math.max(least, one.cutOffVoltage), 0);
-}
-
 function supplyParameters({ units, ...job }: SimulationParameters): SupplyParameters {
   return {
     converted: job.converted,
@@ -225,8 +220,8 @@ function supplyParameters({ units, ...job }: SimulationParameters): SupplyParame
     assist: job.assist,
     chargerCurrent: job.chargerCurrent,
     dischargeLimit: job.dischargeLimit,
-    directCutOff: lowestCutOff(units.filter(({ direct, beside }) => direct && !beside)),
-    besideCutOff: lowestCutOff(units.filter(({ beside }) => beside)),
+    directCutOff: highestCutOff(units.filter(({ direct, beside }) => direct && !beside)),
+    besideCutOff: highestCutOff(units.filter(({ beside }) => beside)),
   };
 }
 
@@ -321,9 +316,9 @@ function beginStep(engine: Engine, index: number): void {
 
 /** Mode of a unit in this piece: off where its supply is cut or refused. */
 function modeOf({ input, supply, step }: Engine, u: number): number {
-  const { direct, beside } = input.job.units[u]!;
+  const { direct } = input.job.units[u]!;
   const supplied = direct
-    ? supply.cut < CUT.battery && !step.refused && !(beside && supply.besideOff)
+    ? supply.cut < CUT.battery && !step.refused && !supply.directOff
     : !step.refused && (supply.cut === CUT.none || step.shoreOn || step.generatorLimit > 0);
   return supplied && !step.warmingUp ? input.schedule.mode[u]![step.index]! : MODE.off;
 }
@@ -472,13 +467,12 @@ function opens(engine: Engine): boolean {
     step.refused = true;
     return true;
   }
-  if (besideOpens(supply, piece.beside, bus, params.besideCutOff)) {
+  if (directOpens(supply, piece, bus, params)) {
     noteStop(supply, now(engine), "unit");
-    supply.besideOff = true;
-    supply.besideOffAt = stateOfCharge;
+    supply.directOff = true;
+    supply.directOffAt = stateOfCharge;
     return true;
   }
-  besideComesBack(supply, stateOfCharge);
   supplyLoad.stateOfCharge = stateOfCharge;
   const cause = endOfSupply(supply, params, bus, supplyLoad);
   if (cause === null) return false;

@@ -12,6 +12,7 @@ import type { System } from "../../models/system/system";
 import { generatedDays, readyDay, type Climate } from "../../reference/weather/climate";
 import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../../reference/weather/weather";
 import { clockFrom, type Clock } from "../../units/clock";
+import { resistanceOfBranch } from "../../models/system/allowed";
 import { scheduleOf, surroundingsOf, type Schedule } from "./prepare";
 import { coupledRun, warmedUp } from "./run";
 import type { SimulationResult } from "./result";
@@ -193,6 +194,13 @@ function enginePower(system: System, idle: boolean): number {
   });
 }
 
+/** V at which a DC unit switches itself off; one on a circuit of its own by the battery's volts, with its running draw on it. */
+function cutOffOf(system: System, i: number): number {
+  const { value } = system.values.units[i]!.cutOffVoltage;
+  if (!system.beside[i]) return value;
+  return value + (system.units[i]!.running.value / Math.max(1, value)) * resistanceOfBranch(system, i);
+}
+
 /** What the kernel needs of one unit. */
 function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
   const { values } = system;
@@ -209,7 +217,7 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
   return {
     direct: draws.direct,
     beside: system.beside[i]!,
-    cutOffVoltage: draws.direct ? v.cutOffVoltage.value : 0,
+    cutOffVoltage: draws.direct ? cutOffOf(system, i) : 0,
     fixed: fixedSpeed(unit),
     capacity: v.coolingPower.value * topCooling(unit),
     capacityPerKelvin: v.capacityPerKelvin.value,

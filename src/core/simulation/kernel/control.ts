@@ -7,8 +7,9 @@ export const MODE = { off: 0, fan: 1, low: 2, medium: 3, auto: 4 } as const;
 /** An air conditioner as a run needs it: W on its own supply, degC. */
 export interface UnitParameters {
   direct: boolean;
-  /** Straight from the battery on a circuit of its own, beside the inverter's; V at which it switches itself off. */
+  /** Straight from the battery on a circuit of its own, beside the inverter's. */
   beside: boolean;
+  /** V at which it switches itself off: at its terminals, or at the battery's where it has a circuit of its own. */
   cutOffVoltage: number;
   fixed: boolean;
   /** Cooling at full speed at the rating point, and below power at full speed: a variable unit's is beyond its plate. */
@@ -41,6 +42,10 @@ export interface UnitParameters {
   thrownHeat: number;
   thrownFlow: number;
 }
+
+/** V at which the first of some units switches itself off. */
+export const highestCutOff = (units: readonly UnitParameters[]): number =>
+  units.reduce((highest, one) => Math.max(highest, one.cutOffVoltage), 0);
 
 /** A unit as it stands: its compressor, and what it can do and does in the present piece of time. */
 export interface UnitState {

@@ -29,9 +29,9 @@ export const CUT = { none: 0, main: 1, battery: 2 } as const;
 export interface SupplyState {
   cut: number;
   cutAt: number;
-  /** A DC unit on a circuit of its own that its own cut-off has switched off. */
-  besideOff: boolean;
-  besideOffAt: number;
+  /** DC units beside an inverter are off, since the volts fell to the cut-off of one of them. */
+  directOff: boolean;
+  directOffAt: number;
   generatorOn: boolean;
   /** The first end of supply: seconds from the first counted step, NaN while there was none. */
   stopAt: number;
@@ -42,8 +42,8 @@ export interface SupplyState {
 export const supplyStanding = (): SupplyState => ({
   cut: CUT.none,
   cutAt: 0,
-  besideOff: false,
-  besideOffAt: 0,
+  directOff: false,
+  directOffAt: 0,
   generatorOn: false,
   stopAt: NaN,
   stopCause: "inverter",
@@ -76,7 +76,7 @@ export interface SupplyParameters {
   chargerCurrent: number;
   /** A that the battery's protection lets out for hours. */
   dischargeLimit: number;
-  /** V at which DC units on the main circuit, and on circuits of their own, switch themselves off. */
+  /** V at its far end at which DC units on the main circuit switch themselves off; V of the battery for those on their own. */
   directCutOff: number;
   besideCutOff: number;
 }
@@ -168,9 +168,15 @@ export function shareSources(flows: PowerFlows, used: number): void {
   flows.chargerDrawn = flows.chargerUsed / CHARGER_EFFICIENCY;
 }
 
-/** Whether a DC unit's own cut-off opens, by the battery's volts less what its circuit loses. */
-export function besideOpens(supply: SupplyState, beside: number, bus: BusState, cutOff: number): boolean {
-  return beside > 0 && !supply.besideOff && bus.current > 0 && bus.volts < cutOff;
+/** Whether the volts fall to the cut-off of a DC unit beside an inverter; `draws` are the W of those units now. */
+export function directOpens(
+  supply: SupplyState,
+  draws: { beside: number; direct: number },
+  bus: BusState,
+  { converted, besideCutOff, directCutOff }: SupplyParameters,
+): boolean {
+  if (!converted || supply.directOff || bus.current <= 0) return false;
+  return (draws.beside > 0 && bus.volts < besideCutOff) || (draws.direct > 0 && bus.farVolts < directCutOff);
 }
 
 /** What a supply may end by, beside the volts: loads and sources in W, the charge, and V at which the battery's board opens. */
@@ -210,16 +216,14 @@ export function cutSupply(supply: SupplyState, cause: StopCause, stateOfCharge: 
   supply.cutAt = stateOfCharge;
 }
 
-/** Brings back what was cut, once the battery has charged again; counts the seconds until then. */
+/** Brings back what was cut or switched itself off, once the battery has charged again; counts the seconds until then. */
 export function comeBack(supply: SupplyState, stateOfCharge: number, current: number, seconds: number): void {
-  if (supply.cut === CUT.none) return;
+  if (supply.cut === CUT.none && !supply.directOff) return;
   supply.secondsCut += seconds;
+  if (supply.directOff && isBack(stateOfCharge, supply.directOffAt)) supply.directOff = false;
+  if (supply.cut === CUT.none) return;
   if (isBack(stateOfCharge, supply.cutAt)) supply.cut = CUT.none;
   else if (supply.cut === CUT.battery && current < 0 && stateOfCharge >= supply.cutAt + WAKES) supply.cut = CUT.main;
-}
-
-export function besideComesBack(supply: SupplyState, stateOfCharge: number): void {
-  if (supply.besideOff && isBack(stateOfCharge, supply.besideOffAt)) supply.besideOff = false;
 }
 
 /** Of its fuel at full load, what a generator burns at none (common practice, no source). */

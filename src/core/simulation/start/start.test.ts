@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { q, jobOf } from "../../../../tests/jobs";
+import { demoJob, q, jobOf } from "../../../../tests/jobs";
 import { randomJob } from "../../../../tests/random-jobs";
 import type { Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
@@ -129,6 +129,11 @@ describe("start aids compared", () => {
     const chosen = job!.inverter.rating!.value;
     expect(inverter(chosen).has / inverter(chosen).need).toBeGreaterThanOrEqual(1.15);
     expect(inverter(chosen - 500).has / inverter(chosen - 500).need).toBeLessThan(1.15);
+  });
+  it("offers no other inverter to a unit that starts straight from the battery", () => {
+    const keys = compareStartAids(demoJob("6-levain")).map(({ key }) => key);
+    expect(keys.filter((key) => key.endsWith("-inverter"))).toEqual([]);
+    expect(keys).toContain("second-battery");
   });
   it("gives each its cost and mass, which the workshop's own replace", () => {
     for (const { cost, mass } of results) expect([cost > 0, mass > 0]).toEqual([true, true]);

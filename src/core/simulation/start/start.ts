@@ -6,7 +6,7 @@ import type { WiringModel, WiringPart } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
 import { legShares, type Legs } from "../../reference/standards/mains";
 import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
-import type { Allowed } from "../../models/system/system";
+import { allowedOnBranch, allowedPathPower, resistanceOfBranch, type Allowed } from "../../models/system/allowed";
 import { startShape, type StartAid, type Instant, type StartShape } from "./demand";
 import { onMains } from "../../document/unit-kinds";
 import type { JobValues } from "../../document/resolved";
@@ -32,12 +32,13 @@ export interface StartContext {
   converted: boolean;
 }
 
-export const LIMITS = ["inverter", "voltage", "protection", "fuse", "breaker"] as const;
+export const LIMITS = ["inverter", "voltage", "unit", "protection", "fuse", "breaker"] as const;
 export type Limit = (typeof LIMITS)[number];
 
 export const LIMIT_NAMES: Record<Limit, string> = {
   inverter: "inverter surge",
   voltage: "what the voltage allows",
+  unit: "voltage at a DC unit",
   protection: "battery limit",
   fuse: "fuse",
   breaker: "AC breaker",
@@ -70,6 +71,8 @@ export interface StartTrace {
   nearest: Partial<Record<Limit, Nearest>>;
   /** The AC breaker that is nearest to opening at its nearest moment. */
   breaker: WiringPart | null;
+  /** The DC unit on a branch of its own that is nearest to its cut-off, at its nearest moment: its index, and what it may draw. */
+  lowUnit: { unit: number; allowed: Allowed } | null;
   /** The battery at the start's largest real power, at the lowest level it must still start from. */
   peak: BankUnderLoad;
   peakSeconds: number;
@@ -113,39 +116,6 @@ function timeGrid(last: number, corners: number[], perDecade: number): Float64Ar
   return points.sort();
 }
 
-/** V at which what hangs at the end of the main run switches off: the inverter's cut-off, or the DC unit's own. */
-export function farCutOff({
-  converted,
-  inverter,
-  units,
-  beside,
-  values,
-}: Pick<StartContext, "converted" | "inverter" | "units" | "beside" | "values">): number {
-  if (converted) return inverter.cutOffVoltage;
-  return units.reduce(
-    (highest, { direct, index }) =>
-      direct && !beside[index] ? Math.max(highest, values.units[index]!.cutOffVoltage.value) : highest,
-    0,
-  );
-}
-
-export function allowedPathPower(context: StartContext, rest: number): Allowed {
-  const { bank, wiring, dcLoad } = context;
-  const inner = bank.innerResistance;
-  const sideCurrent = dcLoad / rest;
-  const seen = rest - sideCurrent * inner;
-  const whole = Math.max(inner + wiring.resistance, 1e-9);
-  // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
-  const floor = Math.max(farCutOff(context), seen / 2);
-  const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
-  const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
-  const taken = Math.min(stopCurrent, seen / (2 * whole));
-  const left = seen - taken * whole;
-  const atBank = Math.max(0, taken * left);
-  if (atBank < atInverter) return { power: atBank, by: "bank", seen, farEnd: left };
-  return { power: atInverter, by: "inverter", seen, farEnd: floor };
-}
-
 /** Which start is traced, and how. */
 export interface StartQuestion {
   /** Index of the unit that starts while the others run, or -1 for all together. */
@@ -167,12 +137,14 @@ export function traceStart(context: StartContext, question: StartQuestion): Star
   const limits = new Weighing(context, demand, question.drawn ?? true);
   if (converted) limits.weighSurge();
   limits.weighVoltage();
+  const lowUnit = limits.weighUnits();
   limits.weighProtection();
   if (wiring.fuseRating > 0) limits.weighFuse();
   const breaker = converted ? limits.weighBreakers() : null;
   return {
     starting,
     breaker,
+    lowUnit,
     shape,
     seconds,
     apparent,
@@ -203,7 +175,7 @@ interface Demand {
   real: Float64Array;
   /** VA that the inverter's surge must cover: all of it, or on a split phase twice the fuller leg. */
   onSurge: Float64Array;
-  /** VA of each unit on mains. */
+  /** VA of each unit on mains, W of each DC unit on a branch of its own. */
   ofUnit: Float64Array[];
   pathPower: Float64Array;
   pathCurrent: Float64Array;
@@ -243,8 +215,10 @@ function demandOver(context: StartContext, { starting, startAid, share, drawn = 
     let sideW = context.dcLoad;
     for (let i = 0; i < units.length; i++) {
       const now = starting === -1 || starting === i ? shapes[i]!.at(seconds[k]!) : running[i]!;
-      if (context.beside[units[i]!.index]) sideW += now.real;
-      else if (units[i]!.direct) directW += now.real;
+      if (context.beside[units[i]!.index]) {
+        sideW += now.real;
+        ofUnit[i]![k] = now.real;
+      } else if (units[i]!.direct) directW += now.real;
       else {
         mainsVA += now.apparent;
         mainsW += now.real;
@@ -365,6 +339,46 @@ class Weighing {
       () => this.allowed.power,
       (k) => this.shown(this.allowed.power, k),
     );
+  }
+
+  /** Weighs the DC units on branches of their own; the one that is nearest to its cut-off, null without any. */
+  weighUnits(): StartTrace["lowUnit"] {
+    const { beside, units } = this.context;
+    const { seconds } = this.demand;
+    const own = units.flatMap(({ index }, i) => (beside[index] ? [i] : []));
+    if (own.length === 0) return null;
+    // At each moment the unit that has the least to spare stands for all.
+    const at = (k: number) =>
+      own
+        .map((i) => this.unitAt(i, k))
+        .reduce((least, one) => (one.has * least.need < least.has * one.need ? one : least));
+    this.weigh(
+      "unit",
+      (k) => at(k).need,
+      (k) => at(k).has,
+      (k) => this.shown(this.pathToCutOff(at(k).unit, k), k),
+    );
+    const { unit, allowed } = at(Math.max(0, seconds.indexOf(this.nearest.unit!.seconds)));
+    return { unit, allowed };
+  }
+
+  /** W that a DC unit draws on its own branch at a moment, and W that it may while all else draws what it does. */
+  private unitAt(i: number, k: number): { unit: number; need: number; has: number; allowed: Allowed } {
+    const { ofUnit, side, bankCurrent, pathCurrent, rest } = this.demand;
+    const need = ofUnit[i]![k]!;
+    const besidePath = bankCurrent[k]! - pathCurrent[k]!;
+    const others = bankCurrent[k]! - (side[k]! > 0 ? (besidePath * need) / side[k]! : 0);
+    const allowed = allowedOnBranch(this.context, i, { rest, others });
+    return { unit: i, need, has: allowed.power, allowed };
+  }
+
+  /** W along the path at which a DC unit on its own branch would come to its cut-off. */
+  private pathToCutOff(i: number, k: number): number {
+    const { bank, values, units } = this.context;
+    const { cutOffVoltage } = values.units[units[i]!.index]!;
+    const current = this.demand.ofUnit[i]![k]! / Math.max(1, cutOffVoltage.value);
+    const atBank = cutOffVoltage.value + current * resistanceOfBranch(this.context, i);
+    return this.fromCurrent((this.demand.rest - atBank) / Math.max(1e-9, bank.innerResistance), k, true);
   }
 
   weighProtection(): void {

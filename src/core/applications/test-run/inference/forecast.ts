@@ -398,12 +398,14 @@ class RunAhead {
   /** Whether the volts fall to a cut-off while the compressor runs; `beside` W are drawn beside it. */
   private cutsOffAt(i: number, beside: number, openVolts: number, particle: Particle): boolean {
     const { site, track } = this;
-    const { bank, wiring, inverter, converted } = site.system;
+    const { bank, wiring } = site.system;
+    const { cutOffs } = site.unit;
     const running = site.unit.fixed ? (track.share[i]! > 0.02 ? track.full[i]! : 0) : track.draw[i]!;
     const ohm = this.settledOhm + bank.innerResistance * (particle.resistance - 1);
     const { current, voltage } = constantPower(openVolts, ohm, Math.max(0, beside + running));
     const far = voltage - Math.max(0, current) * wiring.resistance;
-    return voltage < bank.stopVoltage || (converted && running > 0 && far < inverter.cutOffVoltage);
+    const off = far < cutOffs.far || voltage < cutOffs.atBattery;
+    return voltage < bank.stopVoltage || (running > 0 && off);
   }
 }
 

@@ -1,5 +1,6 @@
-import { MODE, restingDraw } from "../../../simulation/kernel/control";
+import { highestCutOff, MODE, restingDraw } from "../../../simulation/kernel/control";
 import { offsetAt } from "../../../units/clock";
+import { farCutOff } from "../../../models/system/allowed";
 import { inputOf, simulationParameters, type Question } from "../../../simulation/day/simulate";
 import { LATENT_HEAT, moistAir, type MoistAir } from "../../../reference/air/moist";
 import { moistureHeld, PERSON } from "../../../models/cabin/cabin";
@@ -44,6 +45,8 @@ export interface OneUnit {
   thrownFlow: number;
   /** W of heat that the inverter leaves in the cabin for the unit at full. */
   inverterHeat: number;
+  /** V at which what cools switches off while it runs: at the end of the main run, and at the battery for a unit beside it. */
+  cutOffs: { far: number; atBattery: number };
 }
 
 /** What the place, the season and the system's document say about a run: the lines a particle is carried through. */
@@ -305,5 +308,6 @@ function oneUnit(run: SimulationParameters, system: System): OneUnit {
     thrownHeat: sum((u) => u.thrownHeat),
     thrownFlow: sum((u) => u.thrownFlow),
     inverterHeat: run.inverter.inside ? dcAdded(system.inverter, mains) - mains : 0,
+    cutOffs: { far: farCutOff(system), atBattery: highestCutOff(units.filter(({ beside }) => beside)) },
   };
 }

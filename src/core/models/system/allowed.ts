@@ -1,0 +1,93 @@
+import type { JobValues } from "../../document/resolved";
+import type { Job } from "../../document/schema";
+import type { UnitDraws } from "../air-conditioner/air-conditioner";
+import { constantPower } from "../battery/under-load";
+import type { BankModel } from "../battery/battery";
+import type { InverterModel } from "../inverter/inverter";
+import type { WiringModel } from "../wiring/circuits";
+
+/*
+ * What a load may draw before the volts at it, or at the battery, fall to the voltage at which something switches off.
+ */
+
+/** The most that the path may be asked for before the volts at its end, or at the battery, fall to their limit. */
+export interface Allowed {
+  /** W along the path. */
+  power: number;
+  by: "inverter" | "bank";
+  /** Rest volts less what the DC loads take, and the volts at the far end when the limit is met. */
+  seen: number;
+  farEnd: number;
+}
+
+/** The parts of a system that decide it. */
+interface Switching {
+  job: Job;
+  values: JobValues;
+  bank: BankModel;
+  inverter: InverterModel;
+  wiring: WiringModel;
+  units: UnitDraws[];
+  beside: boolean[];
+  converted: boolean;
+}
+
+/** V at which the first of what hangs at the end of the main run switches off: the inverter, or a DC unit there. */
+export function farCutOff({
+  converted,
+  inverter,
+  units,
+  beside,
+  values,
+}: Pick<Switching, "converted" | "inverter" | "units" | "beside" | "values">): number {
+  return units.reduce(
+    (highest, { direct, index }) =>
+      direct && !beside[index] ? Math.max(highest, values.units[index]!.cutOffVoltage.value) : highest,
+    converted ? inverter.cutOffVoltage : 0,
+  );
+}
+
+/** What may flow along the main run, with `dcLoad` W drawn at the battery's terminals; `rest` is the open-circuit voltage. */
+export function allowedPathPower(context: Switching & { dcLoad: number }, rest: number): Allowed {
+  const { bank, wiring, dcLoad } = context;
+  const inner = bank.innerResistance;
+  const sideCurrent = dcLoad / rest;
+  const seen = rest - sideCurrent * inner;
+  const whole = Math.max(inner + wiring.resistance, 1e-9);
+  // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
+  const floor = Math.max(farCutOff(context), seen / 2);
+  const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
+  const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
+  const taken = Math.min(stopCurrent, seen / (2 * whole));
+  const left = seen - taken * whole;
+  const atBank = Math.max(0, taken * left);
+  if (atBank < atInverter) return { power: atBank, by: "bank", seen, farEnd: left };
+  return { power: atInverter, by: "inverter", seen, farEnd: floor };
+}
+
+/** The branch of a DC unit that has one to itself; `i` is the unit's place in the job. */
+export const branchOfUnit = ({ job, wiring }: Pick<Switching, "job" | "wiring">, i: number) =>
+  wiring.branches.find(({ branch }) => branch!.role === "dc-unit" && branch!.unitId === job.units[i]!.id);
+
+/** Ohm from the battery's terminals to a DC unit on a branch of its own. */
+export const resistanceOfBranch = (context: Pick<Switching, "job" | "wiring">, i: number): number =>
+  branchOfUnit(context, i)?.resistance ?? 0;
+
+/** V at a DC unit on a branch of its own that draws `power` W; `seen` as `allowedOnBranch` gives it. */
+export const voltageOnBranch = (
+  context: Pick<Switching, "job" | "wiring" | "bank">,
+  i: number,
+  { seen, power }: { seen: number; power: number },
+): number => constantPower(seen, context.bank.innerResistance + resistanceOfBranch(context, i), power).voltage;
+
+/** What a DC unit on a branch of its own may draw; `others` are the A that all else takes from the battery. */
+export function allowedOnBranch(
+  context: Pick<Switching, "job" | "wiring" | "bank" | "values">,
+  i: number,
+  { rest, others }: { rest: number; others: number },
+): Allowed {
+  const seen = Math.max(0, rest - others * context.bank.innerResistance);
+  const whole = Math.max(context.bank.innerResistance + resistanceOfBranch(context, i), 1e-9);
+  const floor = Math.max(context.values.units[i]!.cutOffVoltage.value, seen / 2);
+  return { power: Math.max(0, ((seen - floor) / whole) * floor), by: "inverter", seen, farEnd: floor };
+}
