@@ -5,7 +5,7 @@ import { odeRun } from "../../../../tests/ode";
 import { randomJob } from "../../../../tests/random-jobs";
 import { q, jobOf } from "../../../../tests/jobs";
 import { openCircuitVoltage } from "../../models/battery/battery";
-import { emptyPanel, emptySpan, type PlanSpan, type Job } from "../../document/schema";
+import { emptyController, emptyPanel, emptySpan, type PlanSpan, type Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
 import { generatedDays, readyDay } from "../../reference/weather/climate";
 import { cutWeather, readWeather } from "../../reference/weather/hourly";
@@ -435,6 +435,37 @@ describe("plan", () => {
       "2026-07-18",
       "2026-07-19",
     ]);
+  });
+});
+
+describe("what a run is given", () => {
+  const limited = (count: number): Job["sources"] => ({
+    ...panels(200, count),
+    panels: [{ ...panels(200, count).panels[0]!, controllerId: "c" }],
+    controllers: [{ ...emptyController("c"), current: q(5) }],
+  });
+  const job: Job = { ...jobOf({ outdoorC: 35 }), sources: limited(1), plan: day([unitOn(780, 300)]) };
+  const given = (changed: Job) => inputOf(changed, NOON).input;
+  it("is worked out once while what it follows from stays the same", () => {
+    const first = given(job);
+    const { surroundings, solar } = given({ ...job, bank: { ...job.bank, capacityAh: q(300) } });
+    expect(surroundings).toBe(first.surroundings);
+    expect(solar).toBe(first.solar);
+  });
+  it.each<[string, Job, "surroundings" | "solar"]>([
+    ["cabin", { ...job, cabin: { ...job.cabin, length: q(9) } }, "surroundings"],
+    ["roof's shade by panels", { ...job, sources: limited(4) }, "surroundings"],
+    ["panels", { ...job, sources: { ...limited(1), panels: panels(150).panels } }, "solar"],
+    ["battery's volts", { ...job, bank: { ...job.bank, series: q(2) } }, "solar"],
+    ["plan", { ...job, plan: day([unitOn(780, 300), emptySpan("shade", "s", 600, 600)]) }, "solar"],
+    ["weather", { ...job, weather: { ...job.weather, highestC: q(30) } }, "surroundings"],
+  ])("is another where the %s is another, as if nothing had been kept", (_, changed, lines) => {
+    const first = given(job);
+    const kept = given(changed)[lines];
+    expect(kept).not.toEqual(first[lines]);
+    // Asked in between for another system, it is made anew.
+    given(job);
+    expect(given(changed)[lines]).toEqual(kept);
   });
 });
 

@@ -13,7 +13,7 @@ import { generatedDays, readyDay, type Climate } from "../../reference/weather/c
 import { weatherOfDays, weatherOfHours, type Site, type Weather } from "../../reference/weather/weather";
 import { clockFrom, type Clock } from "../../units/clock";
 import { resistanceOfBranch } from "../../models/system/allowed";
-import { scheduleOf, surroundingsOf, type Schedule } from "./prepare";
+import { scheduleOf, surroundingsOf, type Schedule, type Surroundings } from "./prepare";
 import { coupledRun, warmedUp } from "./run";
 import type { SimulationResult } from "./result";
 import type { SimulationInput, SimulationParameters } from "./input";
@@ -308,6 +308,31 @@ function keptSchedule(job: Job, values: JobValues, clock: Clock, { steps, stepS 
   return made;
 }
 
+interface Kept<T> {
+  schedule: Schedule;
+  key: string;
+  made: T;
+}
+const keptSurroundings = new WeakMap<Weather, Kept<Surroundings>>();
+const keptSolar = new WeakMap<Weather, Kept<Float64Array>>();
+
+/**
+ * What was last made of a weather and a plan, as long as the rest that it is made of, `from`, stays the same: while battery or
+ * inverter are changed field by field, sun and heat are worked out once. Nobody may write into it.
+ */
+function lastMade<T>(
+  kept: WeakMap<Weather, Kept<T>>,
+  { weather, schedule, from }: { weather: Weather; schedule: Schedule; from: unknown },
+  make: () => T,
+): T {
+  const key = JSON.stringify(from);
+  const last = kept.get(weather);
+  if (last?.schedule === schedule && last.key === key) return last.made;
+  const made = make();
+  kept.set(weather, { schedule, key, made });
+  return made;
+}
+
 /** A line of watts with `perDay` J a day added, in proportion to the sun on the level; evenly where there is none. */
 function withSpread(power: Float64Array, { global, stepS, steps }: Weather, perDay: number): Float64Array {
   const whole = global.reduce((sum, watts) => sum + watts, 0) * stepS;
@@ -345,7 +370,9 @@ export function inputOf(
   const power =
     question.bankAlone || question.noSolar
       ? new Float64Array(steps)
-      : solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system));
+      : lastMade(keptSolar, { weather, schedule, from: [solar, chargingVolts(system)] }, () =>
+          solarPower(solar, weather, schedule.hour, schedule.shadeAll, chargingVolts(system)),
+        );
   const auto = job.supplies.generatorAuto && !question.bankAlone;
   const wanted = auto || schedule.generator.includes(1);
   const generator = new Float64Array(steps);
@@ -360,15 +387,14 @@ export function inputOf(
     dischargeLimit: boardLimit(system),
     ...(question.bankAlone ? { autoStart: null } : {}),
   };
+  const around = { wind: values.place.wind.value, seaC: inner.seaC, covered: solar.covered };
   const input: SimulationInput = {
     job: inner,
     weather,
     schedule,
-    surroundings: surroundingsOf(inner.cabin, weather, schedule, {
-      wind: values.place.wind.value,
-      seaC: inner.seaC,
-      covered: solar.covered,
-    }),
+    surroundings: lastMade(keptSurroundings, { weather, schedule, from: [inner.cabin, around] }, () =>
+      surroundingsOf(inner.cabin, weather, schedule, around),
+    ),
     solar: question.extraPerDay ? withSpread(power, weather, question.extraPerDay) : power,
     generator,
     warmUpSteps,
