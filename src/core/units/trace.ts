@@ -91,6 +91,13 @@ export interface WrittenTerm extends Omit<Term, "from"> {
   figure?: string;
 }
 
+/** A term as it is written: one that comes from nothing stands as it is. */
+function writtenTerm(term: Term): WrittenTerm {
+  if (!term.from) return term;
+  const { from, ...written } = term;
+  return { ...written, figure: from.key };
+}
+
 /** Workings by the key of their number. Plain data: it can be sent and stored. */
 export type Trace = Record<string, Working>;
 
@@ -107,7 +114,7 @@ export function traceOf(roots: Iterable<TracedValue | null | undefined>): Trace 
       dimension,
       relation,
       source,
-      terms: terms.map(({ from, ...term }) => (from ? { ...term, figure: from.key } : term)),
+      terms: terms.map(writtenTerm),
     };
     for (const { from } of terms) if (from) write(from);
   };

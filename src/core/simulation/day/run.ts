@@ -95,20 +95,10 @@ interface Step {
   counted: number;
   warmingUp: boolean;
   outdoorC: number;
-  outdoorHumidity: number;
-  /** W through the skin and into the mass and the air; W/K and kg/s of air changes; kg/s of water. */
-  skin: number;
-  massHeat: number;
-  airHeat: number;
-  changes: number;
-  changesFlow: number;
-  water: number;
   shoreOn: boolean;
-  /** W that shore or generator could give now; W of the loads. */
+  /** W that shore or generator could give now. */
   limit: number;
   generatorLimit: number;
-  mainsLoad: number;
-  dcLoad: number;
   /** Seconds of the step that are left, and the units are refused: what feeds them cannot. */
   left: number;
   refused: boolean;
@@ -123,11 +113,11 @@ interface Piece {
   thrownHeat: number;
   thrownFlow: number;
   running: number;
-  /** W of cooling and drying over the piece; W into the air; W/K in all and by air changes. */
+  /** W of cooling and drying over the piece; W into air and mass of a cabin at 0 degC without cooling; W/K in all. */
   cooling: number;
   drying: number;
-  gains: number;
-  changes: number;
+  heat: number;
+  massHeat: number;
   conductance: number;
 }
 
@@ -169,18 +159,9 @@ const noStep = (): Step => ({
   counted: 0,
   warmingUp: false,
   outdoorC: 0,
-  outdoorHumidity: 0,
-  skin: 0,
-  massHeat: 0,
-  airHeat: 0,
-  changes: 0,
-  changesFlow: 0,
-  water: 0,
   shoreOn: false,
   limit: 0,
   generatorLimit: 0,
-  mainsLoad: 0,
-  dcLoad: 0,
   left: 0,
   refused: false,
 });
@@ -195,8 +176,8 @@ const noPiece = (): Piece => ({
   running: 0,
   cooling: 0,
   drying: 0,
-  gains: 0,
-  changes: 0,
+  heat: 0,
+  massHeat: 0,
   conductance: 0,
 });
 
@@ -281,24 +262,15 @@ function startGenerator({ input, supply, stateOfCharge, step }: Engine): void {
 /** Reads the step's surroundings, supplies and loads, and sets each thermostat. */
 function beginStep(engine: Engine, index: number): void {
   const { input, step, flows, supply, units } = engine;
-  const { job, weather, schedule, surroundings } = input;
+  const { job, weather, schedule } = input;
   step.index = index;
   step.counted = index - input.warmUpSteps;
   step.warmingUp = index < input.warmUpSteps;
   step.outdoorC = weather.outdoorC[index]!;
-  step.outdoorHumidity = weather.humidity[index]!;
-  step.skin = surroundings.skin[index]!;
-  step.massHeat = surroundings.massHeat[index]!;
-  step.airHeat = surroundings.airHeat[index]!;
-  step.changes = surroundings.changes[index]!;
-  step.changesFlow = surroundings.changesFlow[index]!;
-  step.water = schedule.moisture[index]!;
   step.shoreOn = schedule.shore[index] === 1;
   startGenerator(engine);
   step.generatorLimit = schedule.generator[index] === 1 || supply.generatorOn ? input.generator[index]! : 0;
   step.limit = step.shoreOn ? job.shoreLimit : step.generatorLimit;
-  step.mainsLoad = job.mainsLoad + schedule.mainsLoad[index]!;
-  step.dcLoad = job.dcLoad + job.converterLoss * schedule.dcLoad[index]!;
   step.left = weather.stepS;
   step.refused = false;
   const driving = schedule.driving[index]!;
@@ -360,17 +332,19 @@ function runUnit(engine: Engine, u: number, mode: number): number {
   state.latent = latentPart(unit.sensibleHeatRatio, cabin.humidity);
   let speed = (state.cap = fanCap(unit.fixed, mode));
   if (!unit.fixed && !input.neverResting) {
+    const { surroundings } = input;
+    const changes = surroundings.changes[step.index]!;
     const load =
-      step.skin +
-      step.changes * step.outdoorC -
-      (job.cabin.heatLoss + step.changes) * cabin.airC +
+      surroundings.skin[step.index]! +
+      changes * step.outdoorC -
+      (job.cabin.heatLoss + changes) * cabin.airC +
       nodes.coupling * (cabin.massC - cabin.airC) +
-      step.airHeat +
+      surroundings.airHeat[step.index]! +
       (job.inverter.inside ? inverterLoss : 0);
     // Of several units each sees its part of the load and of the air.
     const perWatt =
       (units.length * piece.seconds) /
-      (nodes.airHeatCapacity + piece.seconds * (job.cabin.heatLoss + step.changes + nodes.coupling));
+      (nodes.airHeatCapacity + piece.seconds * (job.cabin.heatLoss + changes + nodes.coupling));
     const air = {
       overAtRest: cabin.airC + (perWatt * load) / units.length - (state.lowest + state.highest) / 2,
       perSpeed: perWatt * state.full * (1 - state.latent),
@@ -411,17 +385,19 @@ function firstToTurn({ input, units, step, cabin, end }: Engine): { unit: number
 /** Moves the two nodes over the piece, cut where the first thermostat turns over; `pieces` were gone before it. */
 function moveCabin(engine: Engine, pieces: number): void {
   const { input, nodes, units, step, piece, cabin, end } = engine;
-  const { job } = input;
-  piece.gains = step.airHeat + (job.inverter.inside ? engine.inverterLoss : 0);
-  piece.changes = step.changes + piece.thrownHeat;
-  piece.conductance = job.cabin.heatLoss + piece.changes;
+  const { job, surroundings } = input;
+  const { index } = step;
+  const changes = surroundings.changes[index]! + piece.thrownHeat;
+  const gains = surroundings.airHeat[index]! + (job.inverter.inside ? engine.inverterLoss : 0);
+  piece.heat = surroundings.skin[index]! + changes * step.outdoorC + gains;
+  piece.massHeat = surroundings.massHeat[index]!;
+  piece.conductance = job.cabin.heatLoss + changes;
   let turning: UnitState | null = null;
   for (let go = 0; go < GOES; go++) {
     // A cooler coil does less: by the air in the middle of the piece, once the first go has shown it.
     coolOver(engine, go === 0 ? 1 : coolingAlong(end.airC - cabin.airC));
     prepareNodes(nodes, piece.conductance, piece.seconds);
-    const heat = step.skin + piece.changes * step.outdoorC + piece.gains - piece.cooling;
-    moveNodes(nodes, cabin, heat, step.massHeat, end);
+    moveNodes(nodes, cabin, piece.heat - piece.cooling, piece.massHeat, end);
     if (turning) {
       // Two secant steps bring the switch to within a thousandth of a kelvin.
       const level = levelOf(turning);
@@ -444,13 +420,17 @@ function moveCabin(engine: Engine, pieces: number): void {
 /** Seconds from the first counted step to the beginning of this piece. */
 const now = ({ step, run }: Engine): number => step.counted * run.stepS + (run.stepS - step.left);
 
+/** W of the DC loads in this step. */
+const dcLoadNow = ({ input, step }: Engine): number =>
+  input.job.dcLoad + input.job.converterLoss * input.schedule.dcLoad[step.index]!;
+
 /** Solves the battery with this piece's loads and sources on it. */
 function solvePower(engine: Engine): void {
-  const { battery, bus, loads, flows, feed, supply, params, step, piece } = engine;
+  const { battery, bus, loads, flows, feed, supply, params, piece } = engine;
   const openVolts = openCircuitAt(battery, engine.stateOfCharge) - engine.slowVolts;
   const before = engine.volts;
   flows.direct = piece.direct;
-  flows.atTerminals = supply.cut < CUT.battery ? step.dcLoad + piece.beside : 0;
+  flows.atTerminals = supply.cut < CUT.battery ? dcLoadNow(engine) + piece.beside : 0;
   loadBus(loads, flows, feed, supply, params, before);
   loads.takes = acceptedCurrent(battery, engine.stateOfCharge, openVolts, piece.seconds);
   solveBus(battery, openVolts, loads, before, bus);
@@ -492,53 +472,64 @@ function reserveWithin(engine: Engine, next: number): number | null {
   return now(engine) + (piece.seconds * (soc - reserveSoc)) / (soc - next);
 }
 
+/** Adds what the sources brought in one piece to the step and to the run: most pieces know one of them at most. */
+function bookSources({ input, flows, feed, step, sums, run }: Engine, h: number): void {
+  const { totals } = run;
+  if (flows.solar > 0) {
+    const lost = (flows.solar - flows.solarUsed) * h;
+    totals.solarUsed += flows.solarUsed * h;
+    totals.solarLost += lost;
+    sums.solarUsed += flows.solarUsed * h;
+    sums.solarLost += lost;
+  }
+  if (flows.engineUsed > 0) {
+    totals.engine += flows.engineUsed * h;
+    sums.engine += flows.engineUsed * h;
+  }
+  if (feed.limit <= 0) return;
+  const fromMains = (feed.fed ? feed.demand : feed.helped) + flows.chargerDrawn;
+  if (step.shoreOn) {
+    totals.shore += fromMains * h;
+    sums.shore += fromMains * h;
+  } else {
+    totals.generator += fromMains * h;
+    sums.generator += fromMains * h;
+    totals.secondsGenerator += h;
+    totals.fuelLitres += fuelBurnt(input.job.fuel, fromMains, h);
+  }
+  totals.chargerLoss += (flows.chargerDrawn - flows.chargerUsed) * h;
+}
+
 /** Adds what one piece used, lost and cooled to the step and to the run. */
 function book(engine: Engine, stored: number): void {
-  const { input, battery, bus, flows, feed, supply, step, piece, sums, run, cabin, end } = engine;
+  const { battery, bus, flows, feed, supply, piece, sums, run, cabin, end, units } = engine;
   const { totals } = run;
   const h = piece.seconds;
   const lostOnPath = pathLoss(battery, bus.pathCurrent);
   const lostInBattery = stored - bus.volts * bus.current * h;
-  const fromMains = (feed.fed ? feed.demand : feed.helped) + flows.chargerDrawn;
-  const shore = step.shoreOn ? fromMains : 0;
-  const generator = !step.shoreOn && feed.limit > 0 ? fromMains : 0;
   const beside = supply.cut < CUT.battery ? piece.beside : 0;
   const unitDraw = piece.mains + piece.direct + beside;
   const loadDraw = feed.demand - piece.mains + flows.atTerminals - beside;
-  if (!step.shoreOn && feed.limit > 0) {
-    totals.secondsGenerator += h;
-    totals.fuelLitres += fuelBurnt(input.job.fuel, generator, h);
-  }
-  totals.solarUsed += flows.solarUsed * h;
-  totals.solarLost += (flows.solar - flows.solarUsed) * h;
-  totals.engine += flows.engineUsed * h;
-  totals.shore += shore * h;
-  totals.generator += generator * h;
+  bookSources(engine, h);
   totals.units += unitDraw * h;
   totals.loads += loadDraw * h;
   totals.inverterLoss += flows.inverterLoss * h;
   totals.pathLoss += lostOnPath * h;
   totals.bankLoss += lostInBattery;
-  totals.chargerLoss += (flows.chargerDrawn - flows.chargerUsed) * h;
   totals.fromStore += stored;
   if (bus.current > 0) totals.ampHoursOut += (bus.current * h) / 3600;
-  totals.cooledSensible += piece.cooling * h;
-  totals.cooledLatent += piece.drying * h;
   // By the trapezium with its slopes, beside the exact solution: that the two agree is the check on both.
   const meanAirC = (cabin.airC + end.airC) / 2 - (h * end.slope) / 12;
-  totals.heatIn +=
-    (step.skin + piece.changes * step.outdoorC - piece.conductance * meanAirC + piece.gains + step.massHeat) * h;
-  if (piece.running > 0) totals.secondsCompressor += h;
+  totals.heatIn += (piece.heat + piece.massHeat - piece.conductance * meanAirC) * h;
   sums.units += unitDraw * h;
   sums.loads += loadDraw * h;
   sums.losses += (flows.inverterLoss + lostOnPath + flows.chargerDrawn - flows.chargerUsed) * h + lostInBattery;
-  sums.solarUsed += flows.solarUsed * h;
-  sums.solarLost += (flows.solar - flows.solarUsed) * h;
-  sums.engine += flows.engineUsed * h;
-  sums.shore += shore * h;
-  sums.generator += generator * h;
-  sums.compressor += (piece.running / Math.max(1, input.job.units.length)) * h;
   sums.current += bus.current * h;
+  if (piece.running === 0) return;
+  totals.cooledSensible += piece.cooling * h;
+  totals.cooledLatent += piece.drying * h;
+  totals.secondsCompressor += h;
+  sums.compressor += (piece.running / units.length) * h;
 }
 
 /** Battery and supply over the piece. False where something opened: then the piece is gone over again. */
@@ -562,20 +553,21 @@ function movePower(engine: Engine): boolean {
 
 /** One piece of the step, or a second look at it where a supply gave out. */
 function movePiece(engine: Engine, pieces: number): void {
-  const { step, piece, asked, feed, supply, params, moisture, cabin, end } = engine;
+  const { input, step, piece, asked, feed, supply, params, moisture, cabin, end } = engine;
+  const { schedule } = input;
   runUnits(engine);
   asked.limit = step.limit;
   asked.units = piece.mains;
-  asked.loads = step.mainsLoad;
+  asked.loads = input.job.mainsLoad + schedule.mainsLoad[step.index]!;
   if (!decideFeed(feed, supply, params, asked)) {
     if (supply.cut === CUT.none) noteStop(supply, step.counted * engine.run.stepS, "overload");
     step.refused = true;
     return;
   }
   moveCabin(engine, pieces);
-  moisture.flow = step.changesFlow + piece.thrownFlow;
-  moisture.outdoor = step.outdoorHumidity;
-  moisture.water = step.water;
+  moisture.flow = input.surroundings.changesFlow[step.index]! + piece.thrownFlow;
+  moisture.outdoor = input.weather.humidity[step.index]!;
+  moisture.water = schedule.moisture[step.index]!;
   moisture.drying = piece.drying;
   const { humidity: before } = cabin;
   const humidity = moistureAfter(before, piece.seconds, engine.waterHeld, moisture, engine.air, end.airC);
