@@ -231,13 +231,14 @@ test("start: a unit on a branch of its own is held against the battery, with no 
 }) => {
   const id = await makeJob(request, "Direct", (job) => Object.assign(job, demoJob("6-levain"), { name: "Direct" }));
   await open(page, `/jobs/${id}/start`);
-  await expect(page.locator("[data-verdict=starts]")).toContainText("Battery protection");
+  await expect(page.locator("[data-verdict=starts]")).toContainText("Voltage at Cooler");
   await expect(page.getByText("fed by the battery and not by the inverter")).toBeVisible();
   await expect(page.getByText("The picture as a table")).toBeHidden();
   const limits = page.getByRole("table", { name: "Limits at the start" });
   await expect(limits.getByRole("row", { name: /^battery protection .*: 14\.1 A.*: 120 A/ })).toBeVisible();
   await clickFor(page.getByText("Start aids compared"), page.getByText("Each start aid by itself"));
   await expect(page.getByText("fed by the battery and not by the inverter")).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Apply: .*inverter/i })).toHaveCount(0);
 });
 
 test("start: the same start on every source, and the ways it may go", async ({ page, request }) => {

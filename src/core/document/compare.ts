@@ -1,5 +1,5 @@
 import type { JobPath } from "./path";
-import { segmentsOf } from "./path";
+import { stepsOf, type Step } from "./path";
 import type { Job } from "./schema";
 
 /** A place in the document where two systems differ; `undefined` where one has nothing. */
@@ -30,13 +30,16 @@ function listsOf(value: unknown, path = "", into = new Map<string, string>()): M
   return into;
 }
 
+/** Lists of plain values, by their keys: always compared and merged whole. */
+const WHOLE: ReadonlySet<Step> = new Set(["capture", "hours", "shadeByHour", "week"]);
+
 /** Lists whose rows (by id and order) differ among the systems: compared and merged whole, as are lists of plain numbers. */
 function unlikeLists(jobs: Job[]): Set<string> {
   const lists = jobs.map((job) => listsOf(job));
   const paths = new Set(lists.flatMap((one) => [...one.keys()]));
   return new Set(
     [...paths].filter(
-      (path) => /\.(capture|hours|shadeByHour|week)$/.test(path) || new Set(lists.map((one) => one.get(path))).size > 1,
+      (path) => WHOLE.has(stepsOf(path).at(-1)!) || new Set(lists.map((one) => one.get(path))).size > 1,
     ),
   );
 }
@@ -86,24 +89,25 @@ export function contest(base: Job, theirs: Job, mine: Job): Contest[] {
  * yet are made on the way, and rows of a list up to the one named; clearing makes none.
  */
 export function putAt(document: object, path: string, value: unknown): void {
-  const steps = segmentsOf(path);
-  const last = steps.pop()!;
-  let at = document as Record<string, unknown>;
-  for (const step of steps) {
+  const steps = stepsOf(path);
+  const last = steps.at(-1)!;
+  let at = document as Record<Step, unknown>;
+  for (const step of steps.slice(0, -1)) {
     if (at[step] === undefined) {
       if (value === undefined) return;
       if (Array.isArray(at)) while (at.length < Number(step)) at.push({});
       at[step] = {};
     }
-    at = at[step] as Record<string, unknown>;
+    at = at[step] as Record<Step, unknown>;
   }
   if (value === undefined) delete at[last];
   else at[last] = value;
 }
 
-/** The value at a dotted path, or undefined. */
-export function valueAt(document: unknown, path: string): unknown {
-  return segmentsOf(path).reduce<unknown>((at, step) => (at as Record<string, unknown> | undefined)?.[step], document);
+/** The value at a path, or at its steps; undefined where there is none. */
+export function valueAt(document: unknown, path: string | readonly Step[]): unknown {
+  const steps = typeof path === "string" ? stepsOf(path) : path;
+  return steps.reduce<unknown>((at, step) => (at as Record<Step, unknown> | undefined)?.[step], document);
 }
 
 /** Their system with my value put in at each contested place where mine was chosen. */

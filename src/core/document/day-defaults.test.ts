@@ -1,5 +1,6 @@
 /* What the day is assumed to be where nobody said it: place, cabin, panels, sources, plan; and how the document holds it. */
 import { describe, expect, it } from "vitest";
+import type { JobPath } from "./path";
 import { asVersion7, q, jobOf } from "../../../tests/jobs";
 import { cabinModel } from "../models/cabin/cabin";
 import { PLACES } from "../reference/weather/places";
@@ -275,7 +276,7 @@ describe("the document of a day", () => {
     const old = emptyJob("Old");
     expect(read).toEqual({ ok: true, job: { ...old, weather: { ...old.weather, kind: "usual" } } });
   });
-  it.each([
+  it.each<[JobPath, string]>([
     ["plan.patterns.0.spans.0.setPointC", "day"],
     ["sources.panels.0.power", "charging"],
     ["place.maxC", "day"],

@@ -18,7 +18,7 @@ import type {
   LinkKey,
   LoadKey,
   PartKey,
-  PathKey,
+  WiringKey,
   SupplyKey,
   UnitKey,
 } from "./fields";
@@ -378,7 +378,7 @@ export function inverterDefaults(
   };
 }
 
-export function wiringDefaults(outdoorC: number): Typicals<PathKey> {
+export function wiringDefaults(outdoorC: number): Typicals<WiringKey> {
   return {
     ambientC: () => is(Math.max(30, outdoorC), "outdoor temperature, 30 °C at least"),
     dropLimit: () => is(0.03, "3 % for the inverter's circuit"),

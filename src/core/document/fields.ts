@@ -321,4 +321,4 @@ export type LoadKey = keyof typeof LOAD_FIELDS;
 export type UnitKey = keyof typeof UNIT_FIELDS;
 export type BankKey = keyof typeof BANK_FIELDS;
 export type InverterKey = keyof typeof INVERTER_FIELDS;
-export type PathKey = keyof typeof WIRING_FIELDS;
+export type WiringKey = keyof typeof WIRING_FIELDS;

@@ -28,52 +28,55 @@ import {
   WEATHER_FIELDS,
 } from "./day-fields";
 import { valueAt } from "./compare";
-import { segmentsOf } from "./path";
+import { ANY, fits, keyOf, PART_PLACES, stepsOf, type JobPath, type Pattern, type Step } from "./path";
 import type { FieldSpec } from "../units/known";
 
 const PARTS = Object.assign({}, ...Object.values(PART_FIELDS)) as Record<string, FieldSpec>;
 
-/** Field tables by the form of the path, `*` for a number or id; the first that fits holds the field. */
-const TABLES: [pattern: RegExp, fields: Record<string, FieldSpec>][] = [
-  [/^units\.\d+\.\w+$/, UNIT_FIELDS],
-  [/^brief\.loads\.\d+\.\w+$/, LOAD_FIELDS],
-  [/^brief\.\w+$/, BRIEF_FIELDS],
-  [/^bank\.\w+$/, BANK_FIELDS],
-  [/^inverter\.\w+$/, INVERTER_FIELDS],
-  [/^wiring\.links\.paths\.\d+\.\w+$/, LINK_PATH_FIELDS],
-  [/^wiring\.links\.\w+$/, LINK_FIELDS],
-  [/^wiring\.measured\.\w+$/, MEASURED_FIELDS],
-  [/^wiring\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+\.\w+$/, PARTS],
-  [/^wiring\.branches\.\d+\.\w+$/, BRANCH_FIELDS],
-  [/^wiring\.\w+$/, WIRING_FIELDS],
-  [/^supplies\.\w+$/, SUPPLY_FIELDS],
-  [/^place\.\w+$/, PLACE_FIELDS],
-  [/^weather\.\w+$/, WEATHER_FIELDS],
-  [/^cabin\.\w+$/, CABIN_FIELDS],
-  [/^sources\.panels\.\d+\.\w+$/, PANEL_FIELDS],
-  [/^sources\.controllers\.\d+\.\w+$/, CONTROLLER_FIELDS],
-  [/^sources\.obstacles\.\d+\.\w+$/, OBSTACLE_FIELDS],
-  [/^sources\.\w+$/, SOURCE_FIELDS],
-  [/^plan\.patterns\.\d+\.spans\.\d+\.\w+$/, SPAN_FIELDS],
-  [/^plan\.\w+$/, PLAN_FIELDS],
-  [/^startAids\.[\w-]+\.\w+$/, START_AID_FIELDS],
+/** Field tables by where their fields are. */
+const TABLES: readonly [place: Pattern, fields: Record<string, FieldSpec>][] = [
+  [["units", ANY], UNIT_FIELDS],
+  [["brief", "loads", ANY], LOAD_FIELDS],
+  [["brief"], BRIEF_FIELDS],
+  [["bank"], BANK_FIELDS],
+  [["inverter"], INVERTER_FIELDS],
+  [["wiring", "links", "paths", ANY], LINK_PATH_FIELDS],
+  [["wiring", "links"], LINK_FIELDS],
+  [["wiring", "measured"], MEASURED_FIELDS],
+  ...PART_PLACES.map((place) => [place, PARTS] as [Pattern, Record<string, FieldSpec>]),
+  [["wiring", "branches", ANY], BRANCH_FIELDS],
+  [["wiring"], WIRING_FIELDS],
+  [["supplies"], SUPPLY_FIELDS],
+  [["place"], PLACE_FIELDS],
+  [["weather"], WEATHER_FIELDS],
+  [["cabin"], CABIN_FIELDS],
+  [["sources", "panels", ANY], PANEL_FIELDS],
+  [["sources", "controllers", ANY], CONTROLLER_FIELDS],
+  [["sources", "obstacles", ANY], OBSTACLE_FIELDS],
+  [["sources"], SOURCE_FIELDS],
+  [["plan", "patterns", ANY, "spans", ANY], SPAN_FIELDS],
+  [["plan"], PLAN_FIELDS],
+  [["startAids", ANY], START_AID_FIELDS],
 ];
 
 /**
- * The field that a dotted path of the document names, or undefined where it is not a quantity. A part's key may mean
- * different things by its kind: with the part at hand its own field is given.
+ * The field that a path of the document names, or undefined where it is not a quantity. A part's key may mean different
+ * things by its kind: with the part at hand its own field is given.
  */
-export function fieldAt(path: string, part?: Part): FieldSpec | undefined {
-  const key = path.slice(path.lastIndexOf(".") + 1);
-  const table = TABLES.find(([pattern]) => pattern.test(path))?.[1];
+export function fieldAt(path: JobPath, part?: Part): FieldSpec | undefined {
+  const steps: readonly Step[] = stepsOf(path);
+  const key = steps.at(-1)!;
+  const place = steps.slice(0, -1);
+  const table = TABLES.find(([pattern]) => fits(pattern, place))?.[1];
   const own = part && table === PARTS ? (PART_FIELDS[part.kind] as Record<string, FieldSpec>)[key] : undefined;
   return own ?? table?.[key];
 }
 
 /** The part that a path leads into, or undefined. */
-export function partAt(job: Job, path: string): Part | undefined {
-  const found = /^wiring\.(?:main|mains|branches\.\d+\.(?:parts|far))\.\d+/.exec(path);
-  return found ? (valueAt(job, found[0]) as Part | undefined) : undefined;
+export function partAt(job: Job, path: JobPath): Part | undefined {
+  const steps: readonly Step[] = stepsOf(path);
+  const place = PART_PLACES.find((pattern) => fits(pattern, steps.slice(0, pattern.length)));
+  return place && (valueAt(job, steps.slice(0, place.length)) as Part | undefined);
 }
 
 const KIND_WORDS: Record<PartKind, string> = {
@@ -184,25 +187,35 @@ const WORDS: Record<string, string> = {
   idle: "At idle",
 };
 
-/** A dotted path in the words of the sheet: "Front roof unit: Running current". */
-export function labelOfPath(job: Job, path: string): string {
-  const steps = segmentsOf(path);
+/** What the row is called that a path leads into, where it is one of several alike. */
+function ownerOf(job: Job, path: JobPath): string | undefined {
   const part = partAt(job, path);
-  const own = fieldAt(path, part)?.label ?? WORDS[steps[steps.length - 1]!] ?? path;
-  const owner = part
-    ? part.name.trim() || (part.kind === "rcd" ? ruleSetOf(job).residualName : KIND_WORDS[part.kind])
-    : steps[0] === "units"
-      ? job.units[Number(steps[1])]?.name
-      : steps[1] === "loads"
-        ? job.brief.loads[Number(steps[2])]?.name
-        : steps[1] === "branches"
-          ? job.wiring.branches[Number(steps[2])]?.name
-          : (steps[1] === "paths" || steps[2] === "paths") && steps.length > 3
-            ? `Battery ${Number(steps[3]) + 1}`
-            : steps[0] === "sources" && steps.length > 3
-              ? (valueAt(job, steps.slice(0, 3).join(".")) as { name?: string } | undefined)?.name
-              : steps[1] === "patterns" && steps.length > 3
-                ? job.plan.patterns[Number(steps[2])]?.name
-                : undefined;
-  return owner && steps.length > 2 ? `${owner}: ${own}` : own;
+  if (part) return part.name.trim() || (part.kind === "rcd" ? ruleSetOf(job).residualName : KIND_WORDS[part.kind]);
+  const steps = stepsOf(path);
+  switch (steps[0]) {
+    case "units":
+      return steps[1] === undefined ? undefined : job.units[steps[1]]?.name;
+    case "brief":
+      return steps[1] === "loads" && steps[2] !== undefined ? job.brief.loads[steps[2]]?.name : undefined;
+    case "wiring":
+      if (steps[1] === "branches") return steps[2] === undefined ? undefined : job.wiring.branches[steps[2]]?.name;
+      return steps[1] === "links" && steps[2] === "paths" && steps[3] !== undefined
+        ? `Battery ${steps[3] + 1}`
+        : undefined;
+    case "sources":
+      return steps[3] === undefined
+        ? undefined
+        : (valueAt(job, steps.slice(0, 3)) as { name?: string } | undefined)?.name;
+    case "plan":
+      return steps[1] === "patterns" && steps[3] !== undefined ? job.plan.patterns[steps[2]]?.name : undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** A path in the words of the sheet: "Front roof unit: Running current". */
+export function labelOfPath(job: Job, path: JobPath): string {
+  const own = fieldAt(path, partAt(job, path))?.label ?? WORDS[keyOf(path)] ?? path;
+  const owner = ownerOf(job, path);
+  return owner && stepsOf(path).length > 2 ? `${owner}: ${own}` : own;
 }

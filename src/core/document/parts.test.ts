@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { JobPath } from "./path";
 import { q, jobOf } from "../../../tests/jobs";
 import { FUSE_KINDS, interruptingAt, letThrough, nextOf, type FuseKind } from "../reference/conductors/fuse";
 import { numberOfCell, usesDecimalComma } from "../units/cell-numbers";
@@ -76,7 +77,7 @@ describe("fuses and breakers by kind", () => {
 
 describe("paths into runs", () => {
   const job = { ...jobOf(), wiring: { ...jobOf().wiring, branches: [emptyBranch("solar", "b")] } };
-  it.each([
+  it.each<[JobPath, string]>([
     ["wiring.main.3.areaMm2", "Cable: Cable size"],
     ["wiring.main.4.resistance", "Terminations: Each termination"],
     ["wiring.branches.0.parts.0.rating", "Fuse: Rating"],
@@ -87,11 +88,11 @@ describe("paths into runs", () => {
     ["startAids.soft-starter.cost", "Cost"],
     ["wiring.links.paths", "Link lengths"],
   ])("%s: %s", (path, label) => expect(labelOfPath(job, path)).toBe(label));
-  it.each(["wiring.main.0.kind", "wiring.links.layout", "notation.currency", "units.0.shelf", "nowhere"])(
+  it.each<JobPath>(["wiring.main.0.kind", "wiring.links.layout", "notation.currency", "units.0.shelf"])(
     "%s is no quantity",
     (path) => expect(fieldAt(path)).toBeUndefined(),
   );
-  it.each([
+  it.each<[JobPath, string]>([
     ["units.0.startTime", "unit"],
     ["inverter.rating", "start"],
     ["supplies.altitude", "start"],

@@ -6,7 +6,14 @@ import { minimumCircuitAmpacity } from "../reference/standards/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, type RuleSet } from "../reference/standards/rule-set";
 import { type Branch, type Part, type Job } from "./schema";
-import { LINK_FIELDS, LINK_PATH_FIELDS, MEASURED_FIELDS, WIRING_FIELDS, type BranchKey, type PathKey } from "./fields";
+import {
+  LINK_FIELDS,
+  LINK_PATH_FIELDS,
+  MEASURED_FIELDS,
+  WIRING_FIELDS,
+  type BranchKey,
+  type WiringKey,
+} from "./fields";
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
 import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, wiringDefaults, ruleSetOf, sizesOf } from "./defaults";
 import { fixedSpeed, onBattery, onMains, topPower } from "./unit-kinds";
@@ -23,7 +30,7 @@ type WiringSource = Pick<JobValues, "weather" | "loads" | "bank" | "inverter" | 
 interface WiringSetting extends WiringSource {
   job: Job;
   rules: RuleSet;
-  group: Group<PathKey>;
+  group: Group<WiringKey>;
   /** Nominal volts of the battery, the highest it comes to, and of one leg to neutral. */
   bankVoltage: number;
   highestVoltage: number;

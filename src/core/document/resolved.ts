@@ -9,7 +9,7 @@ import {
   type LoadKey,
   type MeasuredKey,
   type PartKey,
-  type PathKey,
+  type WiringKey,
   type SupplyKey,
   type UnitKey,
 } from "./fields";
@@ -39,7 +39,7 @@ export type Group<K extends string, O extends K = never> = Record<Exclude<K, O>,
 /** The quantities that a part of its kind has. */
 export type PartValues = Partial<Record<PartKey, JobQuantity>>;
 
-export type WiringValues = Group<PathKey> & {
+export type WiringValues = Group<WiringKey> & {
   links: Group<LinkKey> & { paths: { length: JobQuantity }[] };
   main: PartValues[];
   mains: PartValues[];

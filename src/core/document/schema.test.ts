@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { JobPath } from "./path";
 import { asVersion7, q, jobOf } from "../../../tests/jobs";
 import { compareJobs, contest, merge, putAt, valueAt } from "./compare";
 import { emptyJob, readJob, readJobText, jobJsonSchema, type Job } from "./schema";
@@ -187,7 +188,7 @@ describe("two copies of one job", () => {
 
 describe("paths in words", () => {
   const job = jobOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: false }] } });
-  it.each([
+  it.each<[JobPath, string]>([
     ["bank.capacityAh", "Capacity, each"],
     ["units.0.runningCurrent", "Air conditioner: Running current"],
     ["brief.loads.0.power", "Kettle: Power"],

@@ -1,6 +1,6 @@
 "use client";
 
-import type { JobPath } from "@/core/document/path";
+import { ANY, countOf, fits, keyOf, stepsOf, type JobKey, type JobPath } from "@/core/document/path";
 import { memo, useId, useRef, useState } from "react";
 import type { UnitPreferences } from "@/core/units/dimension";
 import { formatQuantity } from "@/core/units/format";
@@ -68,7 +68,7 @@ function useWriting(path: JobPath, { value, origin, entered }: Pick<LineProps, "
       digits: entered ? 4 : 3,
       onValue: (next: number, unit?: string) => {
         write(next, entered ? origin : "plate", id);
-        if (unit !== undefined && path.endsWith(".coolingPower"))
+        if (unit !== undefined && keyOf(path) === "coolingPower")
           put("notation.cooling", unit.endsWith("W") ? "kW" : "BTU/h", id);
       },
       onClear: () => put(path, undefined),
@@ -88,17 +88,10 @@ function useWriting(path: JobPath, { value, origin, entered }: Pick<LineProps, "
   };
 }
 
-/** Where the number of pieces stands beside the value of each: `2 x 100 Ah`. */
-const COUNTS: [RegExp, string][] = [
-  [/^bank\.capacityAh$/, "bank.parallel"],
-  [/^inverter\.rating$/, "inverter.count"],
-  [/^(sources\.panels\.\d+)\.power$/, "$1.count"],
-  [/^(path\..+)\.areaMm2$/, "$1.count"],
-];
-
-function several(path: JobPath, set: (at: string, many: { count: number; value: number }) => void) {
-  const found = COUNTS.find(([pattern]) => pattern.test(path));
-  return found && ((many: { count: number; value: number }) => set(path.replace(found[0], found[1]), many));
+/** "3 x 280": what the count goes into, where the field is that of one of several. */
+function several(path: JobPath, set: (at: JobPath, many: { count: number; value: number }) => void) {
+  const at = countOf(path);
+  return at ? (many: { count: number; value: number }) => set(at, many) : undefined;
 }
 
 /** The main use of the plan's first day, made to begin at a time of day and to last so many minutes. */
@@ -264,11 +257,16 @@ const LineView = memo(function LineView({
   );
 });
 
-const OPTIONAL =
-  /\.(measuredAtC|dc\w+Current|dutyCycle|waterLeavingC|startCabinC|heatLoss|maxDcCurrent|ventArea|ampacity)$|^wiring\.measured\./;
-const isOptional = (path: JobPath) => OPTIONAL.test(path);
+const OPTIONAL: ReadonlySet<JobKey> = new Set<JobKey>([
+  ...(["measuredAtC", "dcRunningCurrent", "dcLowCurrent", "dcFanCurrent", "dcAverageCurrent", "dutyCycle"] as const),
+  ...(["waterLeavingC", "startCabinC", "heatLoss", "maxDcCurrent", "ventArea", "ampacity"] as const),
+]);
+const isOptional = (path: JobPath) => OPTIONAL.has(keyOf(path)) || fits(["wiring", "measured", ANY], stepsOf(path));
 
 /** The resolved quantity at a document path. */
 function knownAt(values: unknown, path: JobPath): ResolvedQuantity | undefined {
-  return valueAt(values, path.replace(/^brief\.loads\./, "loads.")) as ResolvedQuantity | undefined;
+  const steps = stepsOf(path);
+  // Loads are a group of their own among the values.
+  const ofLoad = steps[0] === "brief" && steps[1] === "loads";
+  return valueAt(values, ofLoad ? steps.slice(1) : steps) as ResolvedQuantity | undefined;
 }

@@ -1,6 +1,6 @@
 "use client";
 
-import type { JobPath } from "@/core/document/path";
+import { groupOf, type JobPath } from "@/core/document/path";
 import { Button, Dropdown } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useCallback, useState } from "react";
@@ -40,7 +40,7 @@ export function WiringStage() {
   const showStage = useShowStage();
   const show = useCallback(
     (path: JobPath) => {
-      if (/^(bank|inverter|units)/.test(path)) return showStage(path);
+      if (groupOf(path) !== "wiring") return showStage(path);
       setOpen(path);
       requestAnimationFrame(() =>
         document

@@ -1,4 +1,5 @@
-import type { JobPath } from "@/core/document/path";
+import type { WeatherKey } from "@/core/document/day-fields";
+import { groupOf, keyOf, type JobKey, type JobPath } from "@/core/document/path";
 import { produce } from "immer";
 import { temporal } from "zundo";
 import { create } from "zustand";
@@ -6,7 +7,7 @@ import { putAt, valueAt } from "@/core/document/compare";
 import type { Job } from "@/core/document/schema";
 
 /** The design day's quantities. */
-const OWN_DAY = /^weather\.(highestC|lowestC|humidity|sunHours)$/;
+const OWN_DAY: ReadonlySet<JobKey> = new Set<WeatherKey>(["highestC", "lowestC", "humidity", "sunHours"]);
 
 export type SaveState =
   | { kind: "saved" }
@@ -69,7 +70,8 @@ export function createSheetStore(
           const next = produce(get().job, (draft) => {
             putAt(draft, path, value);
             // A figure of the design day that somebody enters makes it a day of their own.
-            if (OWN_DAY.test(path) && value !== undefined) draft.weather.kind = "own";
+            if (groupOf(path) === "weather" && OWN_DAY.has(keyOf(path)) && value !== undefined)
+              draft.weather.kind = "own";
           });
           if (!allows(get().job, next)) return set({ refusals: get().refusals + 1 });
           const history = store.temporal.getState();

@@ -3,8 +3,8 @@ import type { Job } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
 import type { JobQuantity } from "../../document/resolved";
 import { everyKnown, resolveJob } from "../../document/resolve";
-import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, PathKey, UnitKey } from "../../document/fields";
-import { keyOf, segmentsOf } from "../../document/path";
+import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, WiringKey, UnitKey } from "../../document/fields";
+import { keyOf, stepsOf, type JobGroup, type JobKey, type JobSteps, type Step } from "../../document/path";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../carries/carries";
 import { startMargin } from "../starts/starts";
@@ -34,7 +34,7 @@ const AMPLE = 3;
 const SHOWN = 5;
 
 /** Parts of the document that are choices of the job, its surroundings or prices: no instrument reads them in a minute. */
-const NO_INSTRUMENT: ReadonlySet<string> = new Set([
+const NO_INSTRUMENT: ReadonlySet<JobGroup> = new Set<JobGroup>([
   "brief",
   "startAids",
   "supplies",
@@ -57,30 +57,30 @@ const INVERTER_BY_PLATE: readonly InverterKey[] = [
   ...(["ventHeight", "idlePower", "lossRise", "alarmVoltage", "alarmDelay"] as const),
   ...(["inletLimit", "chargeCurrent", "transferTime"] as const),
 ];
-const WIRING_BY_PLATE: readonly (PathKey | LinkKey | BranchKey | PartKey)[] = [
+const WIRING_BY_PLATE: readonly (WiringKey | LinkKey | BranchKey | PartKey)[] = [
   ...(["dropLimit", "branchDropLimit", "fuseRating", "voltage", "interrupting", "circuits", "loadVoltage"] as const),
   ...(["converterRating", "vehicleVoltage", "starterShortCircuit", "leadLength", "leadAreaMm2"] as const),
 ];
 /** Limits set by rule and values that only a plate or a data sheet tells, by part of the document. */
-const BY_PLATE: Readonly<Record<string, ReadonlySet<string>>> = {
+const BY_PLATE: Readonly<Partial<Record<JobGroup, ReadonlySet<JobKey>>>> = {
   units: new Set(UNIT_BY_PLATE),
   bank: new Set(BANK_BY_PLATE),
   inverter: new Set(INVERTER_BY_PLATE),
-  path: new Set(WIRING_BY_PLATE),
+  wiring: new Set(WIRING_BY_PLATE),
 };
 
 /** Whether somebody with a meter, a tape or an eye on the part could read the value at a path. */
 function isMeasurable(path: JobPath): boolean {
-  const [group, second] = segmentsOf(path) as [string, string?];
+  const [group, second] = stepsOf(path);
   // Readings of the wiring are measured already.
   if (NO_INSTRUMENT.has(group) || (group === "wiring" && second === "measured")) return false;
   return !BY_PLATE[group]?.has(keyOf(path));
 }
 
 /** Fields that differ most between what is assumed and what is found: resistances and lengths. */
-const WIDE = new Set<string>(["resistance", "jointResistance", "protectionResistance", "length"]);
+const WIDE: ReadonlySet<JobKey> = new Set<JobKey>(["resistance", "jointResistance", "protectionResistance", "length"]);
 /** Circuits that carry, and have no part in the inverter's start. */
-const NOT_OF_A_START = new Set<string | undefined>(["mains", "branches"]);
+const NOT_OF_A_START: ReadonlySet<JobSteps[1]> = new Set(["mains", "branches"] as const);
 
 function margins(job: Job, starts: boolean): { starts: number; carries: number } {
   const system = buildSystem(job);
@@ -92,11 +92,10 @@ function margins(job: Job, starts: boolean): { starts: number; carries: number }
 }
 
 /** A copy of the document with one value put in; what is not on the way to it is shared. */
-function withValue<T>(document: T, steps: string[], value: unknown): T {
-  if (steps.length === 0) return value as T;
-  const [step, ...rest] = steps as [string, ...string[]];
-  const inner = withValue((document as Record<string, unknown> | undefined)?.[step] ?? {}, rest, value);
-  if (Array.isArray(document)) return document.map((one: unknown, i) => (String(i) === step ? inner : one)) as T;
+function withValue<T>(document: T, [step, ...rest]: readonly Step[], value: unknown): T {
+  if (step === undefined) return value as T;
+  const inner = withValue((document as Record<Step, unknown> | undefined)?.[step] ?? {}, rest, value);
+  if (Array.isArray(document)) return document.map((one: unknown, i) => (i === step ? inner : one)) as T;
   return { ...document, [step]: inner };
 }
 
@@ -126,7 +125,7 @@ export function measureNext(job: Job): MeasureNext {
     const range = rangeOf(known, job);
     if (!range || range[1] <= range[0]) continue;
     // The mains side and the other runs carry; they have no part in the inverter's start.
-    const steps = segmentsOf(known.path);
+    const steps = stepsOf(known.path);
     const start = !(steps[0] === "wiring" && NOT_OF_A_START.has(steps[1]));
     const at = range.map((value) => margins(withValue(job, steps, { value, origin: "plate" }), start));
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {

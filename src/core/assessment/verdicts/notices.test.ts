@@ -85,6 +85,11 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
   ["panels without a circuit", /Panels without a circuit/, (job) => (job.sources.panels = [emptyPanel("p")])],
   ["a boat", /ignition-protected parts/, (job) => (job.cabin.kind = "boat")],
   ["a value outside the usual range", /is outside the usual/, (job) => (job.brief.setPointC = q(10))],
+  [
+    "a current that no unit draws",
+    /Running current 60 A is outside the usual/,
+    (job) => (job.units[0]!.runningCurrent = q(60)),
+  ],
 ];
 
 /** A system of which none of the remarks is true. */
@@ -101,6 +106,14 @@ describe("a remark", () => {
     const job = plain();
     change(job);
     expect(says(job, words)).toBe(true);
+  });
+});
+
+describe("the usual range", () => {
+  it("is no guide to what a battery of more volts or amp-hours makes larger", () => {
+    const job = plain();
+    Object.assign(job.bank, { capacityAh: q(4000), series: q(30), continuousCurrent: q(3000), peakCurrent: q(6000) });
+    expect(says(job, /is outside the usual/)).toBe(false);
   });
 });
 

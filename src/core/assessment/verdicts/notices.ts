@@ -11,7 +11,9 @@ import type { Ladder } from "../starts/ladders";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";
 import { hasSoftStarter, hasStartAid } from "../../document/unit-kinds";
-import { groupOf } from "../../document/path";
+import type { ControllerKey, PanelKey, SourceKey } from "../../document/day-fields";
+import type { BankKey, InverterKey, MeasuredKey, UnitKey } from "../../document/fields";
+import { groupOf, keyOf, type JobGroup, type JobKey } from "../../document/path";
 
 /** A charging run from the engine of usual length and size, there and back. */
 const PLAIN_RUN_OHM = 0.01;
@@ -264,14 +266,27 @@ function wiringRemarks({ job, values, bank, wiring, converted }: System): string
   return texts;
 }
 
+/** What a battery of more volts or more amp-hours makes larger: beyond the usual range it is no sign of a slip. */
+const GROWS: Partial<Record<JobGroup, ReadonlySet<JobKey>>> = {
+  units: new Set<UnitKey>(["supplyVoltage", "cutOffVoltage"]),
+  bank: new Set<BankKey>([
+    ...(["blockVoltage", "series", "seriesAllowed", "capacityAh", "chargeToVoltage", "stopVoltage"] as const),
+    ...(["resistance", "continuousCurrent", "peakCurrent", "chargeCurrent"] as const),
+  ]),
+  inverter: new Set<InverterKey>(["cutOffVoltage", "alarmVoltage", "maxDcCurrent", "chargeCurrent"]),
+  wiring: new Set<MeasuredKey>(["bankVoltage", "inverterVoltage", "hotCurrent"]),
+  sources: new Set<PanelKey | ControllerKey | SourceKey>([
+    ...(["openVoltage", "series", "maxVoltage", "maxArrayCurrent", "engineCurrent", "chargerCurrent"] as const),
+  ]),
+};
+
 function outOfRange({ job, values }: System): { stage: Stage; text: string }[] {
   const found: { stage: Stage; text: string }[] = [];
   for (const known of everyKnown(values)) {
+    if (!known.entered) continue;
     const spec = fieldAt(known.path, partAt(job, known.path));
-    if (!spec || !known.entered || (known.value >= spec.low && known.value <= spec.high)) continue;
-    // A larger battery makes all of these larger, so its plausible range is no guide to odd voltages.
-    const brief = groupOf(known.path) === "brief";
-    if (!brief && known.value > spec.high && /Voltage|resistance|Current$|series|capacityAh/.test(known.path)) continue;
+    if (!spec || (known.value >= spec.low && known.value <= spec.high)) continue;
+    if (known.value > spec.high && GROWS[groupOf(known.path)]?.has(keyOf(known.path))) continue;
     const range = `${formatQuantity(spec.low, spec.dimension, job.notation)} to ${formatQuantity(spec.high, spec.dimension, job.notation)}`;
     const several = groupOf(known.path) !== "units" || job.units.length > 1;
     const label = several ? labelOfPath(job, known.path) : spec.label;

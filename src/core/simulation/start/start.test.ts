@@ -4,6 +4,7 @@ import { demoJob, q, jobOf } from "../../../../tests/jobs";
 import { randomJob } from "../../../../tests/random-jobs";
 import type { Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
+import { keyOf } from "../../document/path";
 import { measureNext } from "../../assessment/verdicts/measure-next";
 import { readCapture } from "../../applications/start-aids/capture";
 import { captureOfTable } from "../../applications/start-aids/capture-table";
@@ -222,6 +223,14 @@ describe("measure next", () => {
     expect(locked(measureNext(job))).toMatchObject({ measure: expect.stringMatching(/Clamp with inrush hold/) });
     const measured = { ...job, units: [{ ...job.units[0]!, lockedRotorCurrent: q(31, "measured") }] };
     expect(locked(measureNext(measured))).toBeUndefined();
+  });
+  it("never names a limit by rule, or what only a plate tells, of the wiring either", () => {
+    // A fuse whose breaking capacity is the weakest of all: its data sheet tells it, no meter does.
+    const byPlate = ["dropLimit", "branchDropLimit", "voltage", "interrupting", "circuits", "starterShortCircuit"];
+    for (const file of ["1-folio", "2-marionette", "3-shearwater", "6-levain"]) {
+      const { starts, carries } = measureNext(demoJob(file));
+      for (const { path } of [...starts, ...carries]) expect(byPlate, path).not.toContain(keyOf(path));
+    }
   });
   it("never names a value that was entered", () => {
     fc.assert(
