@@ -17,10 +17,10 @@ export default defineConfig({
   reporter: [["list"]],
   // Speed is measured by itself (`npm run bench:keystroke`), when nothing else runs.
   projects: [
-    { name: "views", testIgnore: "speed.spec.ts" },
-    { name: "speed", testMatch: "speed.spec.ts" },
+    { name: "sign-in", testMatch: "sign-in.setup.ts", use: { storageState: { cookies: [], origins: [] } } },
+    { name: "views", testIgnore: "speed.spec.ts", dependencies: ["sign-in"] },
+    { name: "speed", testMatch: "speed.spec.ts", dependencies: ["sign-in"] },
   ],
-  globalSetup: "./tests/e2e/sign-in.setup.ts",
   use: {
     storageState: SESSION,
     baseURL: process.env.BASE_URL,

@@ -14,6 +14,9 @@ import {
 } from "./support";
 import { test } from "./window";
 
+// Each test has a job of its own. The last file but one: of two that run beside each other the longer would end alone.
+test.describe.configure({ mode: "parallel" });
+
 const row = (page: Page, path: string): Locator => page.locator(`li[data-row="${path}"]`);
 const menu = async (page: Page, name: string, item: RegExp) => {
   const entry = page.getByRole("menuitem", { name: item });

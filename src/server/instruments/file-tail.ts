@@ -12,7 +12,8 @@ const MOST_BYTES = 4 * 1024 * 1024;
 
 /** Folder that log files are followed in: a page must not read any file of this machine. */
 export function logFolder(): string {
-  return resolve(process.env.CHILLBANK_LOGS ?? ".local/logs");
+  // No part of the application: without the comment the build follows every file of the project as if it were one.
+  return resolve(/* turbopackIgnore: true */ process.env.CHILLBANK_LOGS ?? ".local/logs");
 }
 
 /** The file of a path inside the log folder, or null where it lies outside of it. */
