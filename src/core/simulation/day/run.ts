@@ -252,9 +252,9 @@ function engineOf(input: SimulationInput, steps: number): Engine {
 }
 
 /** A generator with an automatic start goes by the battery's charge. */
-function startGenerator({ input, supply, stateOfCharge, step }: Engine): void {
+function startGenerator({ input, supply, stateOfCharge }: Engine): void {
   const { autoStart } = input.job;
-  if (!autoStart || step.warmingUp) return;
+  if (!autoStart) return;
   if (stateOfCharge <= autoStart.startAt) supply.generatorOn = true;
   else if (stateOfCharge >= autoStart.stopAt) supply.generatorOn = false;
 }
@@ -267,12 +267,14 @@ function beginStep(engine: Engine, index: number): void {
   step.counted = index - input.warmUpSteps;
   step.warmingUp = index < input.warmUpSteps;
   step.outdoorC = weather.outdoorC[index]!;
+  step.left = weather.stepS;
+  step.refused = false;
+  // Before the run the cabin alone moves.
+  if (step.warmingUp) return;
   step.shoreOn = schedule.shore[index] === 1;
   startGenerator(engine);
   step.generatorLimit = schedule.generator[index] === 1 || supply.generatorOn ? input.generator[index]! : 0;
   step.limit = step.shoreOn ? job.shoreLimit : step.generatorLimit;
-  step.left = weather.stepS;
-  step.refused = false;
   const driving = schedule.driving[index]!;
   flows.solar = input.solar[index]!;
   flows.engine = driving === 1 ? job.drivingPower : driving === 2 ? job.idlingPower : 0;
@@ -551,23 +553,28 @@ function movePower(engine: Engine): boolean {
   return true;
 }
 
-/** One piece of the step, or a second look at it where a supply gave out. */
-function movePiece(engine: Engine, pieces: number): void {
-  const { input, step, piece, asked, feed, supply, params, moisture, cabin, end } = engine;
-  const { schedule } = input;
-  runUnits(engine);
+/** Decides what feeds the mains loads of the piece. False where it is too little for the units: then they do not start. */
+function isFed({ input, step, piece, asked, feed, supply, params, run }: Engine): boolean {
   asked.limit = step.limit;
   asked.units = piece.mains;
-  asked.loads = input.job.mainsLoad + schedule.mainsLoad[step.index]!;
-  if (!decideFeed(feed, supply, params, asked)) {
-    if (supply.cut === CUT.none) noteStop(supply, step.counted * engine.run.stepS, "overload");
+  asked.loads = input.job.mainsLoad + input.schedule.mainsLoad[step.index]!;
+  if (decideFeed(feed, supply, params, asked)) return true;
+  if (supply.cut === CUT.none) noteStop(supply, step.counted * run.stepS, "overload");
+  return false;
+}
+
+/** One piece of the step, or a second look at it where a supply gave out. */
+function movePiece(engine: Engine, pieces: number): void {
+  const { input, step, piece, moisture, cabin, end } = engine;
+  runUnits(engine);
+  if (!step.warmingUp && !isFed(engine)) {
     step.refused = true;
     return;
   }
   moveCabin(engine, pieces);
   moisture.flow = input.surroundings.changesFlow[step.index]! + piece.thrownFlow;
   moisture.outdoor = input.weather.humidity[step.index]!;
-  moisture.water = schedule.moisture[step.index]!;
+  moisture.water = input.schedule.moisture[step.index]!;
   moisture.drying = piece.drying;
   const { humidity: before } = cabin;
   const humidity = moistureAfter(before, piece.seconds, engine.waterHeld, moisture, engine.air, end.airC);
