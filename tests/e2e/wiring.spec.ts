@@ -83,6 +83,10 @@ test("a thin cable is the culprit: named in the head band, marked on the plan, a
   await dialog.getByRole("button", { name: "Apply", exact: true }).click();
   await expect(wordOf(page, "carries")).not.toHaveText("Fails");
   await expect(inputOf(page, "wiring.main.3.areaMm2")).not.toHaveValue("25 mm²");
+  // Two cables side by side, typed as they are bought.
+  await typeQuantity(page, "wiring.main.3.areaMm2", "2 x 70 mm²");
+  await expect(inputOf(page, "wiring.main.3.areaMm2")).toHaveValue("70 mm²");
+  await expect(part).toContainText("2 × 70 mm²");
 });
 
 test("two voltages and a current give the wiring, its excess and its heat", async ({ page, request }) => {
