@@ -21,14 +21,16 @@ export interface Allowed {
 }
 
 /** The parts of a system that decide it. */
-interface Switching {
+export interface Switching {
   job: Job;
   values: JobValues;
   bank: BankModel;
   inverter: InverterModel;
   wiring: WiringModel;
   units: UnitDraws[];
+  /** DC units on a branch of their own. */
   beside: boolean[];
+  /** Whether mains is made from the battery at all. */
   converted: boolean;
 }
 

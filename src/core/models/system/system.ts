@@ -76,65 +76,59 @@ export function largestShare({ bank, job, values }: System): Term {
 export const farEnd = (system: System): "inverter" | "unit" =>
   system.converted && farCutOff(system) <= system.inverter.cutOffVoltage ? "inverter" : "unit";
 
-/** The figure of what the voltage allows, and the name of the limit that sets it. */
+/** What a load may draw behind the battery and so many ohms before the volts at it come to its cut-off. */
+function powerToCutOff(
+  { bankFigures }: System,
+  titled: { key: string; name: string },
+  { power, farEnd: volts, seen }: Allowed,
+  at: { where: string; why: string; others: string; path: TracedValue },
+): TracedValue {
+  return traced({
+    ...titled,
+    dimension: "power",
+    value: power,
+    relation: "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
+    terms: () => [
+      constant("V_c", `Voltage at the ${at.where} at that moment`, volts, "voltage", at.why),
+      constant("E", `Open-circuit voltage, less what ${at.others}`, seen, "voltage", "at the reserve"),
+      of("R_b", bankFigures.resistance),
+      of("R", at.path),
+    ],
+    source: "constant power behind a resistance",
+  });
+}
+
+/** The figure of what the voltage allows along the main run, and the name of the limit that sets it. */
 export function powerByVoltage(
   system: System,
   key: string,
   name: string,
   allowed: Allowed,
 ): { figure: TracedValue; limit: string } {
-  const { wiring } = system;
   const bankStops = allowed.by === "bank";
-  const figure = traced({
-    key,
-    name,
-    dimension: "power",
-    value: allowed.power,
-    relation: "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
-    terms: () => [
-      constant(
-        "V_c",
-        `Voltage at the ${farEnd(system)} at that moment`,
-        allowed.farEnd,
-        "voltage",
-        bankStops ? "the battery is at its stop" : `the ${farEnd(system)}'s cut-off; half of E at the least`,
-      ),
-      constant("E", "Open-circuit voltage, less what DC loads take", allowed.seen, "voltage", "at the reserve"),
-      of("R_b", system.bankFigures.resistance),
-      of("R", wiring.resistanceFigure),
-    ],
-    source: "constant power behind a resistance",
+  const where = farEnd(system);
+  const figure = powerToCutOff(system, { key, name }, allowed, {
+    where,
+    why: bankStops ? "the battery is at its stop" : `the ${where}'s cut-off; half of E at the least`,
+    others: "DC loads take",
+    path: system.wiring.resistanceFigure,
   });
-  return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(system)}` };
+  return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${where}` };
 }
 
 /** The figure of what the volts at a DC unit on a branch of its own allow it to draw. */
-export function powerByVoltageOfUnit(
+export const powerByVoltageOfUnit = (
   system: System,
   titled: { key: string; name: string },
   allowed: Allowed,
   branch: TracedValue,
-): TracedValue {
-  return traced({
-    ...titled,
-    dimension: "power",
-    value: allowed.power,
-    relation: "P_m = V_c × max(0, E − V_c) ÷ (R_b + R)",
-    terms: () => [
-      constant(
-        "V_c",
-        "Voltage at the unit at that moment",
-        allowed.farEnd,
-        "voltage",
-        "its cut-off; half of E at the least",
-      ),
-      constant("E", "Open-circuit voltage, less what all else takes", allowed.seen, "voltage", "at the reserve"),
-      of("R_b", system.bankFigures.resistance),
-      of("R", branch),
-    ],
-    source: "constant power behind a resistance",
+): TracedValue =>
+  powerToCutOff(system, titled, allowed, {
+    where: "unit",
+    why: "its cut-off; half of E at the least",
+    others: "all else takes",
+    path: branch,
   });
-}
 
 /** What flows along the main circuit: the watts asked of it, W, and the DC loads beside it, W at the battery. */
 interface PathDraw {

@@ -1,35 +1,30 @@
-import { openCircuitVoltage, type BankModel } from "../../models/battery/battery";
+import { openCircuitVoltage } from "../../models/battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
-import { acFromDc, dcInput, surgePower, type InverterModel } from "../../models/inverter/inverter";
+import { acFromDc, dcInput, surgePower } from "../../models/inverter/inverter";
 import { breakerSurvives, BREAKER_CURVES, fuseSurvives, type BreakerCurve } from "../../reference/conductors/fuse";
 import type { WiringModel, WiringPart } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
 import { legShares, type Legs } from "../../reference/standards/mains";
-import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
-import { allowedOnBranch, allowedPathPower, resistanceOfBranch, type Allowed } from "../../models/system/allowed";
+import {
+  allowedOnBranch,
+  allowedPathPower,
+  resistanceOfBranch,
+  type Allowed,
+  type Switching,
+} from "../../models/system/allowed";
 import { startShape, type StartAid, type Instant, type StartShape } from "./demand";
 import { onMains } from "../../document/unit-kinds";
-import type { JobValues } from "../../document/resolved";
 
 /** The fixed parts of a start: everything but the start aid. */
-export interface StartContext {
-  job: Job;
-  values: JobValues;
-  bank: BankModel;
-  inverter: InverterModel;
-  wiring: WiringModel;
-  units: UnitDraws[];
+export interface StartContext extends Switching {
   mains: number;
   unitVolts: readonly number[];
-  beside: boolean[];
   legs: Legs;
   /** VA of the other mains loads on each leg that may be on at a start. */
   loads: { byLegAtStart: readonly [number, number] };
   /** Loads that may be on when the compressor starts, W. */
   mainsLoad: number;
   dcLoad: number;
-  /** Whether mains is made from the battery at all. */
-  converted: boolean;
 }
 
 export const LIMITS = ["inverter", "voltage", "unit", "protection", "fuse", "breaker"] as const;
