@@ -1,19 +1,22 @@
 "use client";
 
 import { say } from "@/core/messages/say";
-import { usesInverter } from "@/core/document/resolve-wiring";
-import { HAND_WORDS, type ModeHours } from "@/core/assessment/verdicts/hand-method";
+import { HAND_WORDS, type EndedBy, type ModeHours } from "@/core/assessment/verdicts/hand-method";
 import { FigureValue } from "../fields/figure-value";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
 
-const ENDS = { empty: "battery empty", bank: "BMS cut-off" } as const;
+const ENDS: Record<EndedBy, string> = {
+  empty: "battery empty",
+  inverter: "inverter cut-off",
+  unit: "unit's cut-off",
+  bank: "BMS cut-off",
+};
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The hand method, apart from the verdicts: usable charge over one constant load. */
 export function HandMethod() {
-  const { job, assessment } = useReading();
-  const ends = { ...ENDS, inverter: usesInverter(job) ? "inverter cut-off" : "unit's cut-off" };
+  const { assessment } = useReading();
   const { day } = useDay();
   const rows: ModeHours[] = [
     ...assessment.hours.filter(({ mode }) => mode !== "off"),
@@ -49,7 +52,7 @@ export function HandMethod() {
               <td className="mono">
                 <FigureValue figure={row.cutOffFigure.key} />
               </td>
-              <td>{ends[row.cutOffBy]}</td>
+              <td>{ENDS[row.cutOffBy]}</td>
             </tr>
           ))}
         </tbody>

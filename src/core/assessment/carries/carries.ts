@@ -230,10 +230,9 @@ function unitVoltageChecks(system: System, { side, current, bankCurrent }: Runni
   return system.units.flatMap(({ index, running }) => {
     const branch = system.beside[index] ? branchOfUnit(system, index) : undefined;
     if (!branch) return [];
-    const besidePath = bankCurrent.value - current.value;
-    const others = bankCurrent.value - (side > 0 ? (besidePath * running.value) / side : 0);
     const { name } = system.job.units[index]!;
-    const allowed = allowedOnBranch(system, index, { rest, others });
+    const now = { bankCurrent: bankCurrent.value, pathCurrent: current.value, side };
+    const allowed = allowedOnBranch(system, index, { rest, own: running.value, ...now });
     const volts = voltageOnBranch(system, index, { seen: allowed.seen, power: running.value });
     const limit = { key: `carries.unitVoltage.${index}`, name: `Power that the voltage at ${name} allows, running` };
     return [

@@ -124,19 +124,24 @@ describe("the cut-off of a DC unit on a branch of its own", () => {
 });
 
 describe("a DC unit at the end of the inverter's circuit", () => {
+  const job = withDirectUnit(300, { stopVoltage: q(9) });
+  const [first, own] = job.units;
+  const at = (cutOffVoltage: number): Job => ({
+    ...job,
+    units: [first!, { ...own!, cutOffVoltage: q(cutOffVoltage) }],
+    wiring: { ...job.wiring, branches: [] },
+    inverter: { ...job.inverter, cutOffVoltage: q(10.5) },
+  });
   it("switches itself off at its own cut-off where that is above the inverter's", () => {
-    const job = withDirectUnit(300, { stopVoltage: q(9) });
-    const [first, own] = job.units;
-    const at = (cutOffVoltage: number): Job => ({
-      ...job,
-      units: [first!, { ...own!, cutOffVoltage: q(cutOffVoltage) }],
-      wiring: { ...job.wiring, branches: [] },
-      inverter: { ...job.inverter, cutOffVoltage: q(10.5) },
-    });
     expect(startOf(at(12.4)).own.allowed.farEnd).toBe(12.4);
     expect(startOf(at(12.4)).of("voltage").name).toBe("voltage at the unit");
     // Below the inverter's, the unit's own decides nothing any more.
     expect(startOf(at(10)).own.allowed).toEqual(startOf(at(5)).own.allowed);
     expect(startOf(at(10)).of("voltage").name).toBe("voltage at the inverter");
+  });
+  it("ends the hand method's hours while it runs, and not while it is off", () => {
+    const endedBy = (mode: string) => assess(at(12.4)).hours.find((one) => one.mode === mode)!.cutOffBy;
+    expect(endedBy("full")).toBe("unit");
+    expect(endedBy("off")).not.toBe("unit");
   });
 });

@@ -15,8 +15,17 @@ export interface ModeHours {
   cutOffFigure: TracedValue;
   meanCurrent: number;
   cutOffSoc: number;
-  cutOffBy: RunDown["cutOffBy"];
+  cutOffBy: EndedBy;
 }
+
+/** What ends a run by the hand method: at the end of the main run the inverter or a DC unit. */
+export type EndedBy = "empty" | "inverter" | "unit" | "bank";
+
+const CUT_OFF_WORDS: Record<Exclude<EndedBy, "empty">, string> = {
+  inverter: "the inverter's cut-off",
+  unit: "the unit's cut-off",
+  bank: "the BMS low-voltage cut-off",
+};
 
 /** Each way of running in words. */
 export const HAND_WORDS: Record<HandKey, string> = {
@@ -69,6 +78,9 @@ export function handHoursHolding(system: System, unitPower: number[]): ModeHours
   return handHours(system, "holding", (u) => held[u.index]!, openCircuitSteps(system.bank));
 }
 
+/** A run down to its end, and what that was. */
+type HandRun = Omit<RunDown, "cutOffBy"> & { cutOffBy: EndedBy };
+
 function handHours(
   system: System,
   key: HandKey,
@@ -79,9 +91,12 @@ function handHours(
   const { bank, wiring } = system;
   // A DC unit at the end of the path switches off there only while it runs.
   const units = system.units.map((unit) => ({ ...unit, direct: unit.direct && (draw(unit)?.value ?? 0) > 0 }));
-  const cutOffVoltage = farCutOff({ ...system, units });
-  const run = runDown({ bank, rest, pathResistance: wiring.resistance, cutOffVoltage }, [bankLevel(system, draw)]);
-  return hoursFigures(system, key, run, power);
+  const running = { ...system, units };
+  const run = runDown({ bank, rest, pathResistance: wiring.resistance, cutOffVoltage: farCutOff(running) }, [
+    bankLevel(system, draw),
+  ]);
+  const endedBy = run.cutOffBy === "inverter" ? farEnd(running) : run.cutOffBy;
+  return hoursFigures(system, key, { ...run, cutOffBy: endedBy }, power);
 }
 
 /** What all units and the other loads draw from the battery while each unit draws a constant power. */
@@ -140,7 +155,7 @@ function powerFigure(
   });
 }
 
-function hoursFigures(system: System, mode: HandKey, run: RunDown, power: TracedValue): ModeHours {
+function hoursFigures(system: System, mode: HandKey, run: HandRun, power: TracedValue): ModeHours {
   const { bank } = system;
   const end = Math.max(run.cutOffSoc, Math.min(bank.startSoc, bank.reserveSoc));
   const usable = usableCharge(system, mode, run, end);
@@ -167,11 +182,7 @@ function hoursFigures(system: System, mode: HandKey, run: RunDown, power: Traced
         "From the reserve to the end",
         run.toCutOff - run.toReserve,
         "duration",
-        run.cutOffBy === "empty"
-          ? "until empty"
-          : run.cutOffBy === "inverter"
-            ? `until the ${farEnd(system)}'s cut-off`
-            : "until the BMS low-voltage cut-off",
+        run.cutOffBy === "empty" ? "until empty" : `until ${CUT_OFF_WORDS[run.cutOffBy]}`,
       ),
     ],
   });
@@ -187,7 +198,7 @@ function hoursFigures(system: System, mode: HandKey, run: RunDown, power: Traced
   };
 }
 
-function usableCharge(system: System, mode: HandKey, run: RunDown, end: number): TracedValue {
+function usableCharge(system: System, mode: HandKey, run: HandRun, end: number): TracedValue {
   const { bank, values } = system;
   return traced({
     key: `lasts.${mode}.usable`,
@@ -198,15 +209,13 @@ function usableCharge(system: System, mode: HandKey, run: RunDown, end: number):
     terms: () => [
       of("C", system.bankFigures.capacity),
       given("s_0", values.bank.startSoc),
-      run.cutOffSoc > bank.reserveSoc
+      run.cutOffSoc > bank.reserveSoc && run.cutOffBy !== "empty"
         ? constant(
             "s_r",
             "State of charge at the cut-off",
             run.cutOffSoc,
             "ratio",
-            run.cutOffBy === "inverter"
-              ? `the ${farEnd(system)}'s cut-off comes before the reserve`
-              : "the BMS low-voltage cut-off comes before the reserve",
+            `${CUT_OFF_WORDS[run.cutOffBy]} comes before the reserve`,
           )
         : given("s_r", values.bank.reserve),
     ],
@@ -216,7 +225,7 @@ function usableCharge(system: System, mode: HandKey, run: RunDown, end: number):
 function meanCurrent(
   { bank, wiring, values }: System,
   mode: HandKey,
-  { run, power, end }: { run: RunDown; power: TracedValue; end: number },
+  { run, power, end }: { run: HandRun; power: TracedValue; end: number },
 ): TracedValue {
   const middle = (bank.startSoc + end) / 2;
   return traced({

@@ -82,13 +82,24 @@ export const voltageOnBranch = (
   { seen, power }: { seen: number; power: number },
 ): number => constantPower(seen, context.bank.innerResistance + resistanceOfBranch(context, i), power).voltage;
 
-/** What a DC unit on a branch of its own may draw; `others` are the A that all else takes from the battery. */
+/** The battery with a DC unit on a branch of its own among its loads: V open-circuit, A out of it and along the main run. */
+interface BesideOthers {
+  rest: number;
+  bankCurrent: number;
+  pathCurrent: number;
+  /** W beside the main run in all, and of them the unit's own. */
+  side: number;
+  own: number;
+}
+
+/** What a DC unit on a branch of its own may draw while all else draws what it does. */
 export function allowedOnBranch(
   context: Pick<Switching, "job" | "wiring" | "bank" | "values">,
   i: number,
-  { rest, others }: { rest: number; others: number },
+  { rest, bankCurrent, pathCurrent, side, own }: BesideOthers,
 ): Allowed {
-  const seen = Math.max(0, rest - others * context.bank.innerResistance);
+  const ofUnit = side > 0 ? ((bankCurrent - pathCurrent) * own) / side : 0;
+  const seen = Math.max(0, rest - (bankCurrent - ofUnit) * context.bank.innerResistance);
   const whole = Math.max(context.bank.innerResistance + resistanceOfBranch(context, i), 1e-9);
   const floor = Math.max(context.values.units[i]!.cutOffVoltage.value, seen / 2);
   return { power: Math.max(0, ((seen - floor) / whole) * floor), by: "inverter", seen, farEnd: floor };

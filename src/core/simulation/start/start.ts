@@ -361,9 +361,8 @@ class Weighing {
   private unitAt(i: number, k: number): { unit: number; need: number; has: number; allowed: Allowed } {
     const { ofUnit, side, bankCurrent, pathCurrent, rest } = this.demand;
     const need = ofUnit[i]![k]!;
-    const besidePath = bankCurrent[k]! - pathCurrent[k]!;
-    const others = bankCurrent[k]! - (side[k]! > 0 ? (besidePath * need) / side[k]! : 0);
-    const allowed = allowedOnBranch(this.context, i, { rest, others });
+    const now = { bankCurrent: bankCurrent[k]!, pathCurrent: pathCurrent[k]!, side: side[k]! };
+    const allowed = allowedOnBranch(this.context, i, { rest, own: need, ...now });
     return { unit: i, need, has: allowed.power, allowed };
   }
 
