@@ -105,7 +105,7 @@ export function AskedFor() {
           </>
         )}
       </dl>
-      <QuantityLine path="plan.startCabinC" placeholder="as the hours before leave it" />
+      <QuantityLine path="plan.startCabinC" placeholder="from the hours before" />
     </section>
   );
 }
