@@ -6,20 +6,26 @@ import { useEffect, useRef, useState } from "react";
 import type { Job } from "@/core/document/schema";
 import type { Insight } from "@/workers/insight.worker";
 import { useReading } from "./sheet-context";
-import { borrowWorker, type WorkerClient } from "./worker-client";
+import { borrowWorker, questionLine, type WorkerClient } from "./worker-client";
 
 /** Long enough that the worker does not take a core from somebody who types. */
 const SETTLE_MS = 400;
 
 const start = () => new Worker(new URL("../../workers/insight.worker.ts", import.meta.url), { type: "module" });
 
-let shared: { client: WorkerClient<Insight>; users: number } | null = null;
+interface Shared {
+  client: WorkerClient<Insight>;
+  /** What each keystroke's pause asks anew: the answers about older documents need not be waited for. */
+  inTurn: ReturnType<typeof questionLine>;
+  users: number;
+}
+let shared: Shared | null = null;
 
 /** The one worker of this page; given back with its last user. */
-function borrow(): WorkerClient<Insight> {
-  shared ??= { client: borrowWorker<Insight>(start), users: 0 };
+function borrow(): Shared {
+  shared ??= { client: borrowWorker<Insight>(start), inTurn: questionLine(), users: 0 };
   shared.users++;
-  return shared.client;
+  return shared;
 }
 function giveBack(): void {
   if (!shared || --shared.users > 0) return;
@@ -43,9 +49,9 @@ export function useInsight<Q extends Question>(
     beside: unknown;
     answer: Awaited<ReturnType<Insight[Q]>>;
   } | null>(null);
-  const client = useRef<WorkerClient<Insight>>(null);
+  const worker = useRef<Shared>(null);
   useEffect(() => {
-    client.current = borrow();
+    worker.current = borrow();
     return giveBack;
   }, []);
   useEffect(() => {
@@ -53,10 +59,13 @@ export function useInsight<Q extends Question>(
     const wait = setTimeout(() => {
       type Ask = (job: Job, beside: unknown) => Promise<Awaited<ReturnType<Insight[Q]>>>;
       // A worker that broke down is told of by the frame; what is shown stays, marked as older than the document.
-      client.current
-        ?.call((remote) => (remote[question] as unknown as Ask)(job, beside))
+      const { client, inTurn } = worker.current!;
+      inTurn(
+        () => !late,
+        () => client.call((remote) => (remote[question] as unknown as Ask)(job, beside)),
+      )
         .then((answer) => {
-          if (!late) setHeld({ job, beside, answer });
+          if (!late && answer !== null) setHeld({ job, beside, answer });
         })
         .catch(() => {});
     }, SETTLE_MS);
@@ -69,7 +78,7 @@ export function useInsight<Q extends Question>(
 }
 
 async function askOnce<T>(question: (remote: Remote<Insight>) => Promise<T>): Promise<T> {
-  const client = borrow();
+  const { client } = borrow();
   try {
     return await client.call(question);
   } finally {

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import { askWorker, borrowWorker, createWorkerClient } from "./worker-client";
+import { askWorker, borrowWorker, createWorkerClient, questionLine } from "./worker-client";
 
 /** A worker that answers nothing by itself. */
 class SilentWorker extends EventTarget {
@@ -81,5 +81,35 @@ describe("a worker that was given back", () => {
     vi.advanceTimersByTime(2_000);
     expect(worker.terminated).toBe(true);
     vi.useRealTimers();
+  });
+});
+
+describe("questions in a line", () => {
+  it("are not put where a newer one replaced them before their turn", async () => {
+    const inTurn = questionLine();
+    const put = vi.fn(async (what: string) => what);
+    let newest = "";
+    const ask = (what: string) => {
+      newest = what;
+      return inTurn(
+        () => newest === what,
+        () => put(what),
+      );
+    };
+    await Promise.all([ask("first"), ask("second"), ask("third")]);
+    expect(put.mock.calls).toEqual([["third"]]);
+  });
+  it("are put after one that failed", async () => {
+    const inTurn = questionLine();
+    const failed = inTurn(
+      () => true,
+      () => Promise.reject(new Error("stopped")),
+    );
+    const next = inTurn(
+      () => true,
+      async () => 7,
+    );
+    await expect(failed).rejects.toThrow("stopped");
+    expect(await next).toBe(7);
   });
 });

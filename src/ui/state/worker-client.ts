@@ -99,6 +99,19 @@ export function borrowWorker<T>(start: () => Worker): WorkerClient<T> {
   };
 }
 
+/**
+ * A line of questions to one worker, which answers them one after another: who stands in it says, when it is their turn, whether
+ * the answer is still wanted. One that is not is never put, and its promise gives null.
+ */
+export function questionLine(): <A>(wanted: () => boolean, put: () => Promise<A>) => Promise<A | null> {
+  let before: Promise<unknown> = Promise.resolve();
+  return (wanted, put) => {
+    const answer = before.then(() => (wanted() ? put() : null));
+    before = answer.catch(() => {});
+    return answer;
+  };
+}
+
 /** Puts one question to a worker of its own. */
 export async function askWorker<T, P extends Promise<unknown>>(
   start: () => Worker,
