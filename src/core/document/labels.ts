@@ -28,7 +28,8 @@ import {
   WEATHER_FIELDS,
 } from "./day-fields";
 import { valueAt } from "./compare";
-import { ANY, fits, keyOf, PART_PLACES, stepsOf, type JobPath, type Pattern, type Step } from "./path";
+import { ANY, fits, isWithin, keyOf, PART_PLACES, stepsOf, type JobPath, type Pattern, type Step } from "./path";
+import { runsOf } from "./run-titles";
 import type { FieldSpec } from "../units/known";
 
 const PARTS = Object.assign({}, ...Object.values(PART_FIELDS)) as Record<string, FieldSpec>;
@@ -187,10 +188,21 @@ const WORDS: Record<string, string> = {
   idle: "At idle",
 };
 
+const nameOfPart = (job: Job, part: Part): string =>
+  part.name.trim() || (part.kind === "rcd" ? ruleSetOf(job).residualName : KIND_WORDS[part.kind]);
+
+/** A part by its name, and by its run where another run has one of the same name. */
+function partInItsRun(job: Job, part: Part, path: JobPath): string {
+  const name = nameOfPart(job, part);
+  const named = runsOf(job).filter(({ parts }) => parts.some((one) => nameOfPart(job, one) === name));
+  const run = named.find((one) => isWithin(path, one.path));
+  return run && named.length > 1 ? `${run.title}, ${name}` : name;
+}
+
 /** What the row is called that a path leads into, where it is one of several alike. */
 function ownerOf(job: Job, path: JobPath): string | undefined {
   const part = partAt(job, path);
-  if (part) return part.name.trim() || (part.kind === "rcd" ? ruleSetOf(job).residualName : KIND_WORDS[part.kind]);
+  if (part) return partInItsRun(job, part, path);
   const steps = stepsOf(path);
   switch (steps[0]) {
     case "units":

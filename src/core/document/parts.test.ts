@@ -78,9 +78,9 @@ describe("fuses and breakers by kind", () => {
 describe("paths into runs", () => {
   const job = { ...jobOf(), wiring: { ...jobOf().wiring, branches: [emptyBranch("solar", "b")] } };
   it.each<[JobPath, string]>([
-    ["wiring.main.3.areaMm2", "Cable: Cable size"],
+    ["wiring.main.3.areaMm2", "Battery to inverter, Cable: Cable size"],
     ["wiring.main.4.resistance", "Terminations: Each termination"],
-    ["wiring.branches.0.parts.0.rating", "Fuse: Rating"],
+    ["wiring.branches.0.parts.0.rating", "Solar controller, Fuse: Rating"],
     ["wiring.branches.0.current", "Solar controller: Max current"],
     ["wiring.links.paths.1.length", "Battery 2: Link length, one way"],
     ["wiring.measured.lugC", "Hottest termination"],
@@ -88,6 +88,11 @@ describe("paths into runs", () => {
     ["startAids.soft-starter.cost", "Cost"],
     ["wiring.links.paths", "Link lengths"],
   ])("%s: %s", (path, label) => expect(labelOfPath(job, path)).toBe(label));
+  it("a part whose name no other run has is said by it alone", () => {
+    const named = structuredClone(job);
+    named.wiring.main[3]!.name = "Starter lead";
+    expect(labelOfPath(named, "wiring.main.3.areaMm2")).toBe("Starter lead: Cable size");
+  });
   it.each<JobPath>(["wiring.main.0.kind", "wiring.links.layout", "notation.currency", "units.0.shelf"])(
     "%s is no quantity",
     (path) => expect(fieldAt(path)).toBeUndefined(),

@@ -10,7 +10,7 @@ import type { Part, Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
 import { putAt } from "../../document/compare";
-import { traceStart, type StartTrace } from "../../simulation/start/start";
+import { traceStart, type Limit } from "../../simulation/start/start";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../../assessment/carries/carries";
 import type { Check, CheckTopic } from "../../assessment/checks/check";
@@ -205,6 +205,8 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
   let chosen: (Sizes & { job: Job }) | null = null;
   let nearest: (Sizes & { job: Job; score: number }) | null = null;
   let steadyMargin = -1;
+  // What copper lifts: the voltage at the end of the inverter's circuit, or at a DC unit on a branch of its own.
+  const lifted: Limit = path === "wiring.main" ? "voltage" : "unit";
   const guess = thinnestOf(before, circuit, rating, options_);
   for (let at = guess; at < options_.length; at++) {
     const { area, count } = options_[at]!;
@@ -219,9 +221,7 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
       break;
     }
     // More copper while the start gains from it, up to the spare of a sound start.
-    const trace = startOf(judged.system);
-    const voltage = trace.nearest.voltage;
-    const margin = voltage ? voltage.has / Math.max(1e-9, voltage.need) : 99;
+    const margin = leastMargin(judged.system, lifted);
     if (margin > steadyMargin + 0.01) {
       chosen = { job: candidate, area, count, rating };
       steadyMargin = margin;
@@ -292,16 +292,17 @@ function thinnestOf(
   );
 }
 
-function startOf(system: System): StartTrace {
+/** The least that a limit has of what it needs, over the units' starts one by one; infinite where it holds back none. */
+function leastMargin(system: System, limit: Limit): number {
   const { job, loads } = system;
   const context = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
-  const traces = job.units.map((_, i) =>
-    traceStart(context, { starting: i, startAid: "own", share: lowestSoc(system), drawn: false }),
-  );
-  return traces.reduce((a, b) => (voltageMargin(b) < voltageMargin(a) ? b : a));
+  const margins = job.units.map((_, i) => {
+    const trace = traceStart(context, { starting: i, startAid: "own", share: lowestSoc(system), drawn: false });
+    const nearest = trace.nearest[limit];
+    return nearest && nearest.need > 0 ? nearest.has / nearest.need : Infinity;
+  });
+  return Math.min(...margins);
 }
-const voltageMargin = ({ nearest: { voltage } }: StartTrace) =>
-  voltage && voltage.need > 0 ? voltage.has / voltage.need : Infinity;
 
 /** The rule that a check stands for, by its title. */
 export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[check.by as RuleId].title : check.name);

@@ -1,14 +1,17 @@
 import { sizeCircuit } from "../sizing/size-circuit";
 import { START_AID_KEYS, type StartAidKey, type Job, type Unit } from "../../document/schema";
 import type { Quantity } from "../../units/known";
+import type { RunPath } from "../../document/path";
 import { resolveJob } from "../../document/resolve";
+import { buildSystem } from "../../models/system/build";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "../../assessment/checks/check";
 import { lastsOf } from "../../assessment/verdicts/day";
 import { smallestMargin, type StartTrace } from "../../simulation/start/start";
-import { starterOnBattery } from "../../assessment/starts/starts";
+import { starterOnBattery, startsLeft } from "../../assessment/starts/starts";
 import { startSupplies } from "../../assessment/starts/supplies";
-import { fixedSpeed } from "../../document/unit-kinds";
+import { runsOf } from "../../document/run-titles";
+import { fixedSpeed, onBattery } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
 import type { JobValues } from "../../document/resolved";
 
@@ -86,8 +89,16 @@ function judged(job: Job, { verdicts }: Assessment): Record<"starts" | "carries"
   return { starts: of(verdicts.starts), carries: of(verdicts.carries), lasts: of(lastsOf(job)) };
 }
 
-/** What a start aid makes of the system, with what it is in words; null where it cannot be had. */
-function apply(job: Job, key: StartAidKey): { job: Job; what: string } | null {
+/** The run whose copper a start is short of: that of a DC unit on a branch of its own where its volts decide, or the main one. */
+function runOfStart({ units, wiring }: Job, { starting, lowUnit, nearest }: StartTrace, margin: number): RunPath {
+  const decides = lowUnit && nearest.unit && nearest.unit.has <= margin * nearest.unit.need;
+  const unit = units[decides ? lowUnit.unit : starting];
+  const branch = wiring.branches.findIndex(({ role, unitId }) => role === "dc-unit" && unitId === unit?.id);
+  return unit && onBattery(unit) && branch >= 0 ? `wiring.branches.${branch}.parts` : "wiring.main";
+}
+
+/** What a start aid makes of the system, with what it is in words; null where it cannot be had. `run` is the hardest start's. */
+function apply(job: Job, key: StartAidKey, run: RunPath): { job: Job; what: string } | null {
   const values = resolveJob(job);
   switch (key) {
     case "soft-starter":
@@ -124,8 +135,10 @@ function apply(job: Job, key: StartAidKey): { job: Job; what: string } | null {
         what: `${values.inverter.rating.value / 1000} kVA, same rating`,
       };
     case "thicker-cable": {
-      const chosen = sizeCircuit(job, "wiring.main", { headroom: true });
-      return chosen && chosen.thicker ? { job: chosen.job, what: chosen.words } : null;
+      const chosen = sizeCircuit(job, run, { headroom: true });
+      if (!chosen?.thicker) return null;
+      const circuit = run === "wiring.main" ? "" : `, ${runsOf(job).find(({ path }) => path === run)!.title}`;
+      return { job: chosen.job, what: chosen.words + circuit };
     }
     case "second-battery":
       return {
@@ -145,6 +158,20 @@ function apply(job: Job, key: StartAidKey): { job: Job; what: string } | null {
   }
 }
 
+/** Starts with the units on mains started by a generator; those on the battery stay there, and start by what it gives. */
+function onGenerator(job: Job): { what: string; starts: Judged } | null {
+  const system = buildSystem(job);
+  const supplies = startSupplies(job, system);
+  if (!supplies) return null;
+  const needed = supplies.smallestGenerator["in-turn"];
+  const rounded = Math.ceil(needed / 100) / 10;
+  const starts: Judged = { word: "Holds", margin: (rounded * 1100) / needed, by: "generator" };
+  const what = `${rounded} kVA, the unit on it alone`;
+  const left = startsLeft(system);
+  if (!left || left.decides.margin >= starts.margin) return { what, starts };
+  return { what, starts: { word: left.word, margin: left.decides.margin, by: left.decides.name } };
+}
+
 const peaksOf = (trace: StartTrace) => ({ seconds: Array.from(trace.seconds), demand: Array.from(trace.apparent) });
 
 /**
@@ -156,23 +183,21 @@ export function compareStartAids(job: Job): StartAidResult[] {
   const now = judged(job, before);
   const margin = smallestMargin(before.start.own);
   const direct = starterOnBattery(job, before.start.own) !== null;
+  const run = runOfStart(job, before.start.own, margin);
   const results: StartAidResult[] = [];
   for (const key of START_AID_KEYS) {
     const { cost, mass } = before.values.startAids[key];
     const shared = { key, name: START_AID_NAMES[key], cost: cost.value, mass: mass.value };
     if (key === "generator") {
-      const supplies = startSupplies(job);
-      if (!supplies) continue;
-      const needed = supplies.smallestGenerator["in-turn"];
-      const rounded = Math.ceil(needed / 100) / 10;
+      const generator = onGenerator(job);
+      if (!generator) continue;
       results.push({
         ...shared,
-        what: `${rounded} kVA, the unit on it alone`,
-        starts: { word: "Holds", margin: (rounded * 1100) / needed, by: "generator" },
+        ...generator,
         carries: now.carries,
         lasts: now.lasts,
-        gained: Math.max(0, (rounded * 1100) / needed - margin),
-        changes: now.starts.word === "Holds" ? [] : ["Starts"],
+        gained: Math.max(0, generator.starts.margin - margin),
+        changes: now.starts.word === generator.starts.word ? [] : [VERDICT_NAMES.starts],
         ...peaksOf(before.start.own),
         job: null,
       });
@@ -180,7 +205,7 @@ export function compareStartAids(job: Job): StartAidResult[] {
     }
     // At the hardest start the inverter feeds only what runs beside it: another one is no help.
     if (direct && (key === "bigger-inverter" || key === "transformer-inverter")) continue;
-    const applied = apply(job, key);
+    const applied = apply(job, key, run);
     if (!applied) continue;
     const after = assess(applied.job);
     const own = judged(applied.job, after);

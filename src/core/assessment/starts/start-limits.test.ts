@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { cases } from "../../../../tests/cases";
 import { jobOf, q } from "../../../../tests/jobs";
 import { randomJob } from "../../../../tests/random-jobs";
+import { compareStartAids } from "../../applications/start-aids/start-aids";
 import { emptyBranch, type Job } from "../../document/schema";
 import { voltageOnBranch } from "../../models/system/allowed";
 import { buildSystem } from "../../models/system/build";
@@ -110,6 +111,17 @@ describe("the cut-off of a DC unit on a branch of its own", () => {
     const amps = has / 11;
     expect(term("E") - amps * (term("R_b") + term("R"))).toBeCloseTo(11, 6);
     expect(voltageOnBranch(buildSystem(job), 1, { seen: term("E"), power: has })).toBeCloseTo(11, 6);
+  });
+  it("is lifted by a thicker cable of its own, which is the one compared as a start aid", () => {
+    const aid = compareStartAids(onBranch(600, thin)).find(({ key }) => key === "thicker-cable")!;
+    expect(aid.starts.word).toBe("Holds");
+    expect(aid.job!.wiring.main).toEqual(onBranch(600, thin).wiring.main);
+  });
+  it("fails as before where a generator starts the other unit: it is fed by the battery still", () => {
+    const by = (cable: { area: number; length: number }) =>
+      compareStartAids(onBranch(600, cable)).find(({ key }) => key === "generator")!;
+    expect(by(thin).starts).toMatchObject({ word: "Fails", by: "voltage at Cooler" });
+    expect(by(thick).starts.word).toBe("Holds");
   });
   it("leaves less the more the start of another unit takes from the battery", () => {
     const job = onBranch(300, thick);

@@ -54,6 +54,27 @@ export function assessStarts(system: System): StartsResult {
   };
 }
 
+/** What a unit that is fed from elsewhere draws here. */
+const NOTHING = traced({
+  key: "starts.fedElsewhere",
+  name: "Drawn by a unit that is fed from elsewhere",
+  dimension: "power",
+  value: 0,
+  relation: "P = 0",
+});
+
+/** Starts of the units on the battery while something else feeds those on mains; null where no unit is on the battery. */
+export function startsLeft(system: System): StartsResult["verdict"] | null {
+  const units = system.units.map((one) => (one.direct ? one : { ...one, running: NOTHING, runningApparent: NOTHING }));
+  const { loads } = system;
+  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system, units };
+  const question = { startAid: "own", share: lowestSoc(system), drawn: false } as const;
+  const traces = units.flatMap(({ direct }, i) => (direct ? [traceStart(context, { starting: i, ...question })] : []));
+  if (traces.length === 0) return null;
+  const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
+  return verdictOf("Starts", limitChecks({ ...system, units }, worst, worst.starting));
+}
+
 /** The unit of the hardest start where it runs on the battery and an inverter feeds others: none of that start is the inverter's. */
 export function starterOnBattery(job: Job, { starting }: Pick<StartTrace, "starting">): Unit | null {
   const unit = job.units[starting];

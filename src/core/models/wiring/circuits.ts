@@ -9,6 +9,7 @@ import { cableAmpacity } from "./ampacity";
 import { isKind, LETTERS, partWords, type NamedPart } from "./part";
 import { measuredResistance, partResistance } from "./resistance";
 import { usesInverter } from "../../document/resolve-wiring";
+import { farTitle, mainTitle, MAINS_TITLE } from "../../document/run-titles";
 import type { PartValues, JobValues } from "../../document/resolved";
 
 /** One part of a run with what follows from it. */
@@ -187,7 +188,7 @@ export function wiringModel(job: Job, values: JobValues): WiringModel {
   const lanes = converted && job.inverter.leads === "own" ? Math.max(1, values.inverter.count.value) : 1;
   const main = circuitOf(context, {
     key: "main",
-    title: converted ? "Battery to inverter" : "Battery to unit",
+    title: mainTitle(job),
     path: "wiring.main",
     parts: job.wiring.main,
     values: values.wiring.main,
@@ -195,7 +196,7 @@ export function wiringModel(job: Job, values: JobValues): WiringModel {
   });
   const mains = circuitOf(context, {
     key: "mains",
-    title: "Inverter to units",
+    title: MAINS_TITLE,
     path: "wiring.mains",
     parts: job.wiring.mains,
     values: values.wiring.mains,
@@ -217,20 +218,6 @@ export function wiringModel(job: Job, values: JobValues): WiringModel {
     fuse,
     fuseRating: (fuse?.values.rating!.value ?? 0) * lanes,
   };
-}
-
-/** What the far side of a branch leads from and to. */
-export function farTitle(branch: Branch): string {
-  switch (branch.role) {
-    case "engine":
-      return `${branch.name}: starter battery to converter`;
-    case "charger":
-      return `${branch.name}: AC side`;
-    case "solar":
-      return `${branch.name}: array to controller`;
-    default:
-      return `${branch.name}: converter to loads`;
-  }
 }
 
 /** The fuse or breaker that protects the part at `index`: the nearest before it, else the nearest after; null without any. */
