@@ -1,9 +1,11 @@
+import { cookies } from "next/headers";
 import { connection } from "next/server";
 import { database } from "@/server/database";
 import { whoSignedIn } from "@/server/page-who";
 import { listJobs, PAGE_SIZE } from "@/server/jobs";
 import { workOutSoon } from "@/server/verdict-queue";
 import { JobList } from "@/ui/jobs/job-list";
+import { STEPS_HIDDEN } from "@/ui/jobs/steps-hidden";
 
 interface Props {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
@@ -30,6 +32,14 @@ export default async function JobsPage({ searchParams }: Props) {
   );
   const jobs = found.rows.map((row) => ({ ...row, updatedAt: row.updatedAt.toISOString() }));
   return (
-    <JobList jobs={jobs} unreadable={found.unreadable} query={query} page={page} pages={pages} total={found.total} />
+    <JobList
+      jobs={jobs}
+      unreadable={found.unreadable}
+      query={query}
+      page={page}
+      pages={pages}
+      total={found.total}
+      firstSteps={!(await cookies()).has(STEPS_HIDDEN)}
+    />
   );
 }

@@ -21,10 +21,11 @@ import {
 import { packed } from "./packing";
 import { transaction } from "./database";
 import { note, type Author } from "./job-history";
-import { jobColumns } from "./jobs";
+import { newColumns } from "./jobs";
 import { needRoom } from "./quotas";
 import { rowsOfJson } from "./json-rows";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
+import { workOutLater } from "./verdict-queue";
 import { NotTaken, ZipReader } from "./zip";
 import { say } from "@/core/messages/say";
 
@@ -135,13 +136,12 @@ export async function importJob(db: Knex, author: Author, source: number | Uint8
     unpacker.trust(manifest);
     const job = await unpacker.job(manifest.job);
     const id = uuid();
-    const columns = await jobColumns(job);
     await transaction(db, async (tx) => {
       await tx("jobs").insert({
         id,
         workshop_id: author.workshopId,
         revision: manifest.revision,
-        ...columns,
+        ...newColumns(job),
         created_at: new Date(manifest.createdMs),
         updated_at: new Date(manifest.updatedMs),
       });
@@ -164,6 +164,7 @@ export async function importJob(db: Knex, author: Author, source: number | Uint8
       await note(tx, author, { jobId: id, what: "imported", revision: manifest.revision });
       for (const testRun of manifest.testRuns) await keepTestRun(tx, unpacker, id, testRun);
     });
+    workOutLater(db, id);
     return { ok: true, id, name: job.name };
   } catch (error) {
     if (error instanceof NotTaken) return { ok: false, message: error.message };

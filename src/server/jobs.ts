@@ -7,7 +7,6 @@ import { parsed } from "./json-column";
 import { transaction } from "./database";
 import { changedParts, note, type Author, type What } from "./job-history";
 import { needRoom } from "./quotas";
-import { summaryInThread } from "./summaries";
 import { workOut, workOutLater } from "./verdict-queue";
 
 export const PAGE_SIZE = 25;
@@ -69,13 +68,8 @@ const foundBy = (job: Job) => ({
   search_text: beginningOf(`${job.name} ${job.brief.place} ${job.brief.wording}`, 6000),
 });
 
-/** Verdicts that no core has worked out yet. */
-const OF_NO_CORE = { summary: JSON.stringify(null), core_version: 0 };
-
-/** All columns that follow from a document, its verdicts among them. */
-export async function jobColumns(job: Job) {
-  return { ...foundBy(job), summary: JSON.stringify(await summaryInThread(job)), core_version: CORE_VERSION };
-}
+/** The columns of a job that is new here: its document, and verdicts that no core has worked out yet (verdict-queue.ts). */
+export const newColumns = (job: Job) => ({ ...foundBy(job), summary: JSON.stringify(null), core_version: 0 });
 
 /** One page of a workshop's jobs whose name, place or wording holds every word of `query`, last changed first. */
 export async function listJobs(
@@ -137,7 +131,7 @@ export async function createJob(
   await needRoom(db, author.workshopId, "jobs");
   const id = uuid();
   await transaction(db, async (tx) => {
-    const columns = { ...foundBy(job), ...OF_NO_CORE, created_at: now, updated_at: now };
+    const columns = { ...newColumns(job), created_at: now, updated_at: now };
     await tx("jobs").insert({ id, workshop_id: author.workshopId, revision: 1, ...columns });
     await note(tx, author, { jobId: id, what, revision: 1 });
   });

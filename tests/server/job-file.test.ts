@@ -4,6 +4,7 @@ import { unzipSync, zipSync, type Zippable } from "fflate";
 import type { Knex } from "knex";
 import { v4 as uuid } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { CORE_VERSION } from "@/core/assessment/verdicts/summary";
 import { usualRequirement } from "@/core/applications/options/target";
 import { NOTHING_SAID } from "@/core/applications/test-run/site/conditions";
 import { packReadings } from "@/core/applications/test-run/log/packed";
@@ -32,6 +33,7 @@ import {
   readingHistory,
   setSource,
 } from "@/server/test-runs";
+import { workOut } from "@/server/verdict-queue";
 import { cases } from "../cases";
 import { demoJob } from "../jobs";
 import { AUTHOR, ownDatabase } from "./own-database";
@@ -149,6 +151,12 @@ describe("a whole job in another Chillbank", () => {
   });
   it("exports again as the same files: nothing was lost and nothing added", async () => {
     expect(contentOf(await bytesOf(there, copy))).toEqual(contentOf(zip));
+  });
+  it("is there before its verdicts are, which follow like those of any job", async () => {
+    const stored = async () => (await there("jobs").where({ id: copy }).first("core_version"))!.core_version as number;
+    expect(await stored()).toBe(0);
+    await workOut(there, copy);
+    expect(await stored()).toBe(CORE_VERSION);
   });
   it("is read from a file of version 1 too, which said it in other words", async () => {
     const { job: rig, requirement: wish, testRuns: trials, ...rest } = manifestOf(zip);

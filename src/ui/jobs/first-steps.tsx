@@ -1,35 +1,19 @@
 "use client";
 
 import { Button } from "antd";
-import { useSyncExternalStore } from "react";
+import { useState } from "react";
 import { say } from "@/core/messages/say";
+import { STEPS_HIDDEN } from "./steps-hidden";
 
-const KEY = "chillbank.guide";
-const DISMISSED = "chillbank-guide";
+const A_YEAR_S = 365 * 24 * 3600;
 
-const shown = (): boolean => {
-  try {
-    return localStorage.getItem(KEY) !== "done";
-  } catch {
-    return true;
-  }
-};
-const subscribe = (changed: () => void) => {
-  window.addEventListener(DISMISSED, changed);
-  return () => window.removeEventListener(DISMISSED, changed);
-};
-
-/** Three steps for whoever opens the application first; gone for good once dismissed. */
-export function FirstSteps() {
-  const open = useSyncExternalStore(subscribe, shown, () => false);
+/** Three steps for whoever opens the application first; gone for good once put away. */
+export function FirstSteps({ shown }: { shown: boolean }) {
+  const [open, setOpen] = useState(shown);
   if (!open) return null;
-  const dismiss = () => {
-    try {
-      localStorage.setItem(KEY, "done");
-    } catch {
-      // Storage refused: it is shown again with the next page.
-    }
-    window.dispatchEvent(new Event(DISMISSED));
+  const hide = () => {
+    document.cookie = `${STEPS_HIDDEN}=1; path=/; max-age=${A_YEAR_S}; samesite=lax`;
+    setOpen(false);
   };
   return (
     <section className="guide" aria-label="First steps">
@@ -48,7 +32,7 @@ export function FirstSteps() {
           {say("interface.firstSteps.verdicts")}
         </li>
       </ol>
-      <Button size="small" onClick={dismiss}>
+      <Button size="small" onClick={hide}>
         Hide these steps
       </Button>
     </section>

@@ -38,6 +38,8 @@ interface Props {
   page: number;
   pages: number;
   total: number;
+  /** Whether the first steps are shown: they have not been put away in this browser. */
+  firstSteps: boolean;
 }
 
 const UNDO_SECONDS = 12;
@@ -53,7 +55,7 @@ export function JobList(props: Props) {
   );
 }
 
-function List({ jobs, unreadable, query, page, pages, total }: Props) {
+function List({ jobs, unreadable, query, page, pages, total, firstSteps }: Props) {
   const router = useRouter();
   const parameters = useSearchParams();
   const { message, notification } = App.useApp();
@@ -178,7 +180,7 @@ function List({ jobs, unreadable, query, page, pages, total }: Props) {
           New job
         </Button>
       </header>
-      <FirstSteps />
+      <FirstSteps shown={firstSteps} />
       {unreadable.length > 0 && (
         <p className="problem note" role="alert">
           {say("interface.jobs.unreadable", { names: unreadable.map(({ name }) => name).join(", ") })}
