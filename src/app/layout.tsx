@@ -26,6 +26,7 @@ import "@/ui/styles/antd-dark.css";
 import { database } from "@/server/database";
 import { whoVisits } from "@/server/page-who";
 import { meOf } from "@/server/people";
+import { KEEP_EARLY_CLICK } from "@/ui/early-click";
 import { AccountProvider } from "@/ui/people/account";
 import { StylesOfServer } from "@/ui/styles-of-server";
 import { Theme } from "@/ui/theme";
@@ -58,7 +59,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script nonce={nonce} dangerouslySetInnerHTML={{ __html: NO_COMPILING + CHOSEN_THEME }} />
+        <script nonce={nonce} dangerouslySetInnerHTML={{ __html: NO_COMPILING + CHOSEN_THEME + KEEP_EARLY_CLICK }} />
       </head>
       <body className="chillbank">
         <StylesOfServer>

@@ -2,6 +2,7 @@
 
 import { App, ConfigProvider, theme as antTheme, type ThemeConfig } from "antd";
 import { useEffect, useSyncExternalStore, type ReactNode } from "react";
+import { repeatEarlyClick } from "./early-click";
 import { DARK, PALETTE, type Palette } from "./palette";
 import { THEME_CHANGED } from "./frame/theme-choice";
 
@@ -58,9 +59,10 @@ const subscribe = (changed: () => void) => {
   };
 };
 
-/** Says to the style sheet that the page's scripts have taken over: from here on a click is heard. */
+/** Says to the style sheet that the page's scripts have taken over: from here on a click is heard, and one from before repeated. */
 const markAwake = () => {
   document.documentElement.dataset.awake = "";
+  setTimeout(repeatEarlyClick);
 };
 
 /** Ant Design in this application's paper and ink, by day and by night; messages and dialogs for everything inside. */

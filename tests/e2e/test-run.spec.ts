@@ -269,6 +269,26 @@ test("nothing can be typed or sent before the page's scripts have taken over: th
   await asleep.close();
 });
 
+test("a button that is clicked before the page's scripts have come does what it says once they have", async ({
+  browser,
+  baseURL,
+}) => {
+  const context = await browser.newContext({ baseURL: baseURL!, storageState: SESSION });
+  const page = await context.newPage();
+  let come: () => void = () => {};
+  const scripts = new Promise<void>((resolve) => (come = resolve));
+  await page.route("**/_next/static/chunks/*.js", async (route) => {
+    await scripts;
+    await route.continue();
+  });
+  await page.goto("/", { waitUntil: "commit" });
+  await page.getByRole("button", { name: "New job" }).first().click();
+  await expect(page.getByRole("dialog")).toBeHidden();
+  come();
+  await expect(page.getByRole("dialog")).toBeVisible();
+  await context.close();
+});
+
 test.describe("on a phone, its page not kept", () => {
   test.use({ viewport: { width: 390, height: 844 } });
   test("a reading that the server refuses is kept aside with its reason, sent again or dropped", async ({ page }) => {
