@@ -33,6 +33,8 @@ const server = {
   // Signs cookies of tests that sign in.
   env: { CHILLBANK_SECRET: "the tests' own key, long enough to be taken" },
   globalSetup: ["tests/server/database.setup.ts"],
+  // First, while the application is built beside them: they wait for the database and for time to pass, and the build takes what they leave.
+  sequence: { groupOrder: 0 },
   testTimeout,
   hookTimeout,
 };
@@ -59,6 +61,7 @@ export default defineConfig({
             "tests/foreign/**/*.test.ts",
             "tests/cli/**/*.test.ts",
           ],
+          sequence: { groupOrder: 1 },
           testTimeout,
           hookTimeout,
         },
