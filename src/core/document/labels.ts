@@ -28,7 +28,19 @@ import {
   WEATHER_FIELDS,
 } from "./day-fields";
 import { valueAt } from "./compare";
-import { ANY, fits, isWithin, keyOf, PART_PLACES, stepsOf, type JobPath, type Pattern, type Step } from "./path";
+import {
+  ANY,
+  fits,
+  groupOf,
+  isWithin,
+  keyOf,
+  PART_PLACES,
+  stepsOf,
+  type JobGroup,
+  type JobPath,
+  type Pattern,
+  type Step,
+} from "./path";
 import { runsOf } from "./run-titles";
 import type { FieldSpec } from "../units/known";
 
@@ -225,9 +237,14 @@ function ownerOf(job: Job, path: JobPath): string | undefined {
   }
 }
 
-/** A path in the words of the sheet: "Front roof unit: Running current". */
+/** What there is one of: its fields are named with it where their own words do not say whose they are. */
+const ONLY_ONE: Partial<Record<JobGroup, string>> = { bank: "Battery", inverter: "Inverter" };
+
+/** A path in the words of the sheet: "Front roof unit: Running current", "Battery: Resistance, each". */
 export function labelOfPath(job: Job, path: JobPath): string {
   const own = fieldAt(path, partAt(job, path))?.label ?? WORDS[keyOf(path)] ?? path;
+  const only = ONLY_ONE[groupOf(path)];
+  if (only) return own.toLowerCase().includes(only.toLowerCase()) ? own : `${only}: ${own}`;
   const owner = ownerOf(job, path);
   return owner && stepsOf(path).length > 2 ? `${owner}: ${own}` : own;
 }

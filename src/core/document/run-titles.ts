@@ -11,9 +11,10 @@ export interface Run {
 }
 
 /** What the run from the battery is called. */
-export const mainTitle = (job: Job): string => (usesInverter(job) ? "Battery to inverter" : "Battery to unit");
+export const mainTitle = (job: Job): string =>
+  usesInverter(job) ? "Battery to inverter" : "Battery to air conditioner";
 
-export const MAINS_TITLE = "Inverter to units";
+export const MAINS_TITLE = "Inverter to air conditioners";
 
 /** What the far side of a branch leads from and to. */
 export function farTitle(branch: Branch): string {

@@ -189,7 +189,8 @@ describe("two copies of one job", () => {
 describe("paths in words", () => {
   const job = jobOf({ brief: { loads: [{ id: "a", name: "Kettle", side: "mains", leg: "L1", atStart: false }] } });
   it.each<[JobPath, string]>([
-    ["bank.capacityAh", "Capacity, each"],
+    ["bank.capacityAh", "Battery: Capacity, each"],
+    ["bank.temperatureC", "Battery temperature"],
     ["units.0.runningCurrent", "Air conditioner: Running current"],
     ["brief.loads.0.power", "Kettle: Power"],
     ["brief.place", "Place"],

@@ -28,6 +28,7 @@ import { useShowStage } from "./show-stage";
 import { say } from "@/core/messages/say";
 import { fixedSpeed, onBattery } from "@/core/document/unit-kinds";
 import { usesInverter } from "@/core/document/resolve-wiring";
+import { mainTitle, MAINS_TITLE } from "@/core/document/run-titles";
 
 const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 
@@ -35,6 +36,7 @@ const ROLES = Object.keys(BRANCH_NAMES) as Branch["role"][];
 export function WiringStage() {
   const branches = useSheet((state) => state.job.wiring.branches);
   const converted = useSheet((state) => usesInverter(state.job));
+  const title = useSheet((state) => mainTitle(state.job));
   const change = useSheet((state) => state.change);
   const [open, setOpen] = useState<JobPath | null>(null);
   const showStage = useShowStage();
@@ -55,14 +57,9 @@ export function WiringStage() {
     <StageFrame
       worksheet={
         <>
-          <PartsTable
-            title={converted ? "Battery to inverter" : "Battery to air conditioner"}
-            path="wiring.main"
-            mains={false}
-            {...table}
-          />
+          <PartsTable title={title} path="wiring.main" mains={false} {...table} />
           <Links />
-          {converted && <PartsTable title="Inverter to air conditioners" path="wiring.mains" mains {...table} />}
+          {converted && <PartsTable title={MAINS_TITLE} path="wiring.mains" mains {...table} />}
           {branches.map((branch, i) => (
             <BranchGroup key={branch.id} branch={branch} index={i} table={table} />
           ))}
@@ -83,7 +80,7 @@ export function WiringStage() {
             }}
           >
             <Button className="add" size="small" icon={<PlusOutlined />} disabled={branches.length >= 12}>
-              Add a circuit: charging, loads, shore power, air conditioner
+              Add a circuit
             </Button>
           </Dropdown>
           <TableGroup />
