@@ -91,7 +91,7 @@ function judged(job: Job, { verdicts }: Assessment): Record<"starts" | "carries"
 
 /** The run whose copper a start is short of: that of a DC unit on a branch of its own where its volts decide, or the main one. */
 function runOfStart({ units, wiring }: Job, { starting, lowUnit, nearest }: StartTrace, margin: number): RunPath {
-  const decides = lowUnit && nearest.unit && nearest.unit.has <= margin * nearest.unit.need;
+  const decides = lowUnit && nearest.unit && nearest.unit.has / nearest.unit.need <= margin;
   const unit = units[decides ? lowUnit.unit : starting];
   const branch = wiring.branches.findIndex(({ role, unitId }) => role === "dc-unit" && unitId === unit?.id);
   return unit && onBattery(unit) && branch >= 0 ? `wiring.branches.${branch}.parts` : "wiring.main";
