@@ -10,7 +10,7 @@ import type { Part, Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
 import { putAt } from "../../document/compare";
-import { traceStart, type Limit } from "../../simulation/start/start";
+import { startContext, traceStart, type Limit } from "../../simulation/start/start";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../../assessment/carries/carries";
 import type { Check, CheckTopic } from "../../assessment/checks/check";
@@ -294,8 +294,8 @@ function thinnestOf(
 
 /** The least that a limit has of what it needs, over the units' starts one by one; infinite where it holds back none. */
 function leastMargin(system: System, limit: Limit): number {
-  const { job, loads } = system;
-  const context = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
+  const { job } = system;
+  const context = startContext(system);
   const margins = job.units.map((_, i) => {
     const trace = traceStart(context, { starting: i, startAid: "own", share: lowestSoc(system), drawn: false });
     const nearest = trace.nearest[limit];

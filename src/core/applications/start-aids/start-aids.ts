@@ -8,7 +8,7 @@ import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Verdict, VerdictWord } from "../../assessment/checks/check";
 import { lastsOf } from "../../assessment/verdicts/day";
 import { smallestMargin, type StartTrace } from "../../simulation/start/start";
-import { starterOnBattery, startsLeft } from "../../assessment/starts/starts";
+import { starterOnBattery, startsFedElsewhere } from "../../assessment/starts/starts";
 import { startSupplies } from "../../assessment/starts/supplies";
 import { runsOf } from "../../document/run-titles";
 import { fixedSpeed, onBattery } from "../../document/unit-kinds";
@@ -158,7 +158,7 @@ function apply(job: Job, key: StartAidKey, run: RunPath): { job: Job; what: stri
   }
 }
 
-/** Starts with the units on mains started by a generator; those on the battery stay there, and start by what it gives. */
+/** Starts with the units on mains started by a generator. */
 function onGenerator(job: Job): { what: string; starts: Judged } | null {
   const system = buildSystem(job);
   const supplies = startSupplies(job, system);
@@ -167,7 +167,7 @@ function onGenerator(job: Job): { what: string; starts: Judged } | null {
   const rounded = Math.ceil(needed / 100) / 10;
   const starts: Judged = { word: "Holds", margin: (rounded * 1100) / needed, by: "generator" };
   const what = `${rounded} kVA, the unit on it alone`;
-  const left = startsLeft(system);
+  const left = startsFedElsewhere(system);
   if (!left || left.decides.margin >= starts.margin) return { what, starts };
   return { what, starts: { word: left.word, margin: left.decides.margin, by: left.decides.name } };
 }

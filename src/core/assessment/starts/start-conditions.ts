@@ -5,7 +5,9 @@ import { lowestSoc, type System } from "../../models/system/system";
 import { bankModel } from "../../models/battery/battery";
 import {
   LIMIT_NAMES,
+  hardestOf,
   smallestMargin,
+  startContext,
   traceStart,
   type Limit,
   type StartContext,
@@ -32,13 +34,11 @@ const STALL_S = 5;
 
 /** The ways a system's start may come about: full, at reserve, cold, unlearned, too soon, together. */
 export function startConditions(job: Job, system: System = buildSystem(job)): StartCondition[] {
-  const { values, loads, bank } = system;
-  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
+  const { values, bank } = system;
+  const context = startContext(system);
   const low = lowestSoc(system);
   const worstOf = (over: StartContext, share: number): StartTrace =>
-    job.units
-      .map((_, i) => traceStart(over, { starting: i, startAid: "own", share, drawn: false }))
-      .reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
+    hardestOf(job.units.map((_, i) => traceStart(over, { starting: i, startAid: "own", share, drawn: false })));
   const conditions: StartCondition[] = [];
   const add = (key: string, name: string, trace: StartTrace, note = "") => {
     const [by] = (Object.entries(trace.nearest) as [Limit, { need: number; has: number }][]).reduce((a, b) =>

@@ -1,6 +1,6 @@
 import { usesInverter } from "../../document/resolve-wiring";
 import type { Job, Unit } from "../../document/schema";
-import { smallestMargin, traceStart, type StartContext, type StartTrace } from "../../simulation/start/start";
+import { hardestOf, smallestMargin, startContext, traceStart, type StartTrace } from "../../simulation/start/start";
 import { constant, given, traced } from "../../units/trace";
 import { check, verdictOf, type Check, type Verdict } from "../checks/check";
 import { lowestSoc, type System } from "../../models/system/system";
@@ -21,15 +21,15 @@ const REST_NEEDED_S = 180;
 
 /** Whether the compressor gets through its start: inverter, voltage, protection, fuse and rest between starts. */
 export function assessStarts(system: System): StartsResult {
-  const { job, loads } = system;
-  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
+  const { job } = system;
+  const context = startContext(system);
   const share = lowestSoc(system);
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   const traces = candidates.map((i) =>
     traceStart(context, { starting: i, startAid: "own", share, drawn: candidates.length === 1 }),
   );
-  const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
+  const worst = hardestOf(traces);
   const own =
     candidates.length === 1 ? worst : traceStart(context, { starting: worst.starting, startAid: "own", share });
   const starter = own.starting < 0 ? 0 : own.starting;
@@ -63,16 +63,21 @@ const NOTHING = traced({
   relation: "P = 0",
 });
 
-/** Starts of the units on the battery while something else feeds those on mains; null where no unit is on the battery. */
-export function startsLeft(system: System): StartsResult["verdict"] | null {
+/** Starts where something else feeds the units on mains: their breakers and rests stay, and so do the units on the battery. */
+export function startsFedElsewhere(system: System): StartsResult["verdict"] | null {
   const units = system.units.map((one) => (one.direct ? one : { ...one, running: NOTHING, runningApparent: NOTHING }));
-  const { loads } = system;
-  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system, units };
+  const left = { ...system, units };
   const question = { startAid: "own", share: lowestSoc(system), drawn: false } as const;
-  const traces = units.flatMap(({ direct }, i) => (direct ? [traceStart(context, { starting: i, ...question })] : []));
-  if (traces.length === 0) return null;
-  const worst = traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
-  return verdictOf("Starts", limitChecks({ ...system, units }, worst, worst.starting));
+  const traces = units.flatMap(({ direct }, i) =>
+    direct ? [traceStart(startContext(left), { starting: i, ...question })] : [],
+  );
+  const hardest = traces.length > 0 ? hardestOf(traces) : null;
+  const checks = [
+    ...(hardest ? limitChecks(left, hardest, hardest.starting) : []),
+    ...startDevices(system).filter(({ by }) => by === "start-breaker"),
+    ...restChecks(system),
+  ];
+  return checks.length > 0 ? verdictOf("Starts", checks) : null;
 }
 
 /** The unit of the hardest start where it runs on the battery and an inverter feeds others: none of that start is the inverter's. */
@@ -122,8 +127,8 @@ function restChecks({ job, values }: System): Check[] {
 
 /** The AC breakers and the fuse at the hardest start alone, without the rest of the verdict: for asking many times. */
 export function startDevices(system: System): Check[] {
-  const { job, loads } = system;
-  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
+  const { job } = system;
+  const context = startContext(system);
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const share = lowestSoc(system);
   const traces = (together ? [-1] : job.units.map((_, i) => i)).map((i) =>
@@ -200,8 +205,8 @@ function waveformChecks({ job, converted }: System): Check[] {
 
 /** The start's smallest margin alone, without figures: for asking many times. */
 export function startMargin(system: System): number {
-  const { job, loads } = system;
-  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
+  const { job } = system;
+  const context = startContext(system);
   const together = job.inverter.startOrder === "together" && job.units.length > 1;
   const candidates = together ? [-1] : job.units.map((_, i) => i);
   return Math.min(

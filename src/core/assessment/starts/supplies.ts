@@ -8,13 +8,7 @@ import { buildSystem } from "../../models/system/build";
 import { TIGHT_BELOW, type Word } from "../checks/check";
 import { lowestSoc, type System } from "../../models/system/system";
 import { startShape } from "../../simulation/start/demand";
-import {
-  smallestMargin,
-  traceStart,
-  type Limit,
-  type StartContext,
-  type StartTrace,
-} from "../../simulation/start/start";
+import { hardestOf, startContext, traceStart, type Limit, type StartTrace } from "../../simulation/start/start";
 
 /** One unit alone, all of them one after another, all at the same moment. */
 export const START_CASES = ["one", "in-turn", "together"] as const;
@@ -177,8 +171,8 @@ const overTime = (trace: Float64Array, has: (seconds: number) => number) =>
   trace.reduce((least, asked, k) => Math.min(least, asked > 0 ? has(SECONDS[k]!) / asked : 99), 99);
 
 function inverterRow(system: System): Supply {
-  const { units, job, values, loads } = system;
-  const context: StartContext = { mainsLoad: loads.mainsAtStart, dcLoad: loads.dcAtStart, ...system };
+  const { units, job, values } = system;
+  const context = startContext(system);
   const question = { startAid: "own", share: lowestSoc(system), drawn: false } as const;
   const alone = (i: number) =>
     traceStart(
@@ -192,11 +186,10 @@ function inverterRow(system: System): Supply {
       },
       { ...question, starting: 0 },
     );
-  const least = (traces: StartTrace[]) => traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
   const indices = units.filter(({ direct }) => !direct).map(({ index }) => index);
   const traces: Record<StartCase, () => StartTrace> = {
-    one: () => least(indices.map(alone)),
-    "in-turn": () => least(indices.map((starting) => traceStart(context, { ...question, starting }))),
+    one: () => hardestOf(indices.map(alone)),
+    "in-turn": () => hardestOf(indices.map((starting) => traceStart(context, { ...question, starting }))),
     together: () => traceStart(context, { ...question, starting: -1 }),
   };
   return {

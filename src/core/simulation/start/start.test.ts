@@ -136,6 +136,18 @@ describe("start aids compared", () => {
     expect(keys.filter((key) => key.endsWith("-inverter"))).toEqual([]);
     expect(keys).toContain("second-battery");
   });
+  it.each<[string, (job: Job) => void, string]>([
+    ["rests too short", (job) => (job.units[0]!.sinceStop = q(30)), "restart too soon"],
+    [
+      "a breaker too small",
+      (job) => job.wiring.mains.forEach((part) => part.kind === "breaker" && (part.rating = q(2))),
+      "breaker F3",
+    ],
+  ])("says that a generator is no help against %s", (_, harm, by) => {
+    const job = structuredClone(failing());
+    harm(job);
+    expect(compareStartAids(job).find(({ key }) => key === "generator")!.starts).toMatchObject({ word: "Fails", by });
+  });
   it("gives each its cost and mass, which the workshop's own replace", () => {
     for (const { cost, mass } of results) expect([cost > 0, mass > 0]).toEqual([true, true]);
     const own = compareStartAids({ ...failing(), startAids: { "soft-starter": { cost: q(199), mass: q(0.4) } } });

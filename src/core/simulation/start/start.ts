@@ -1,3 +1,4 @@
+import type { System } from "../../models/system/system";
 import { openCircuitVoltage } from "../../models/battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
 import { acFromDc, dcInput, surgePower } from "../../models/inverter/inverter";
@@ -26,6 +27,13 @@ export interface StartContext extends Switching {
   mainsLoad: number;
   dcLoad: number;
 }
+
+/** A start of a system as it stands, with the loads that may be on beside it. */
+export const startContext = (system: System): StartContext => ({
+  mainsLoad: system.loads.mainsAtStart,
+  dcLoad: system.loads.dcAtStart,
+  ...system,
+});
 
 export const LIMITS = ["inverter", "voltage", "unit", "protection", "fuse", "breaker"] as const;
 export type Limit = (typeof LIMITS)[number];
@@ -468,3 +476,7 @@ const marginOf = ({ need, has }: Nearest): number => (need > 0 ? has / need : In
 export function smallestMargin(trace: StartTrace): number {
   return Math.min(...Object.values(trace.nearest).map(marginOf));
 }
+
+/** Of several starts the one with the smallest margin; at least one has to be given. */
+export const hardestOf = (traces: readonly StartTrace[]): StartTrace =>
+  traces.reduce((a, b) => (smallestMargin(b) < smallestMargin(a) ? b : a));
