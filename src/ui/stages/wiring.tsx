@@ -63,26 +63,28 @@ export function WiringStage() {
           {branches.map((branch, i) => (
             <BranchGroup key={branch.id} branch={branch} index={i} table={table} />
           ))}
-          <SizeAll />
-          <Dropdown
-            trigger={["click"]}
-            menu={{
-              items: ROLES.map((role) => ({ key: role, label: BRANCH_NAMES[role] })),
-              onClick: ({ key }) =>
-                change((draft) => {
-                  const branch = emptyBranch(key as Branch["role"], newId());
-                  const fed = new Set(draft.wiring.branches.map(({ unitId }) => unitId));
-                  const direct = branch.role === "dc-unit";
-                  const free = draft.units.find((unit) => onBattery(unit) === direct && !fed.has(unit.id));
-                  if (branch.role === "circuit" || direct) branch.unitId = (free ?? draft.units[0])!.id;
-                  draft.wiring.branches.push(branch);
-                }),
-            }}
-          >
-            <Button className="add" size="small" icon={<PlusOutlined />} disabled={branches.length >= 12}>
-              Add a circuit
-            </Button>
-          </Dropdown>
+          <div className="wiring-tools">
+            <SizeAll />
+            <Dropdown
+              trigger={["click"]}
+              menu={{
+                items: ROLES.map((role) => ({ key: role, label: BRANCH_NAMES[role] })),
+                onClick: ({ key }) =>
+                  change((draft) => {
+                    const branch = emptyBranch(key as Branch["role"], newId());
+                    const fed = new Set(draft.wiring.branches.map(({ unitId }) => unitId));
+                    const direct = branch.role === "dc-unit";
+                    const free = draft.units.find((unit) => onBattery(unit) === direct && !fed.has(unit.id));
+                    if (branch.role === "circuit" || direct) branch.unitId = (free ?? draft.units[0])!.id;
+                    draft.wiring.branches.push(branch);
+                  }),
+              }}
+            >
+              <Button size="small" icon={<PlusOutlined />} disabled={branches.length >= 12}>
+                Add a circuit
+              </Button>
+            </Dropdown>
+          </div>
           <TableGroup />
           <Measured />
         </>
