@@ -88,6 +88,10 @@ describe("paths into runs", () => {
     ["startAids.soft-starter.cost", "Cost"],
     ["wiring.links.paths", "Link lengths"],
   ])("%s: %s", (path, label) => expect(labelOfPath(job, path)).toBe(label));
+  it("what stands behind an inverter that is not there takes no part in it", () => {
+    const direct = jobOf({ unit: { kind: "dc" } });
+    expect(labelOfPath(direct, "wiring.main.3.areaMm2")).toBe("Cable: Cable size");
+  });
   it("a part whose name no other run has is said by it alone", () => {
     const named = structuredClone(job);
     named.wiring.main[3]!.name = "Starter lead";

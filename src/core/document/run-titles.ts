@@ -30,12 +30,12 @@ export function farTitle(branch: Branch): string {
   }
 }
 
-/** Every run of a job's document, its parts in their order. */
+/** Every run of a job's document, its parts in their order; that behind the inverter where there is one. */
 export function runsOf(job: Job): Run[] {
   const { main, mains, branches } = job.wiring;
   return [
     { path: "wiring.main", title: mainTitle(job), parts: main },
-    { path: "wiring.mains", title: MAINS_TITLE, parts: mains },
+    ...(usesInverter(job) ? [{ path: "wiring.mains", title: MAINS_TITLE, parts: mains } as const] : []),
     ...branches.flatMap((branch, i): Run[] => [
       { path: `wiring.branches.${i}.parts`, title: branch.name, parts: branch.parts },
       { path: `wiring.branches.${i}.far`, title: farTitle(branch), parts: branch.far },
