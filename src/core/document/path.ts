@@ -75,10 +75,7 @@ export const PART_PLACES: readonly Pattern[] = [
 ];
 
 /** Whether a path is that of a place or of something inside it. */
-export function isWithin(path: JobPath, place: JobPath): boolean {
-  const steps: readonly Step[] = stepsOf(path);
-  return stepsOf(place).every((step, i) => steps[i] === step);
-}
+export const isWithin = (path: JobPath, place: JobPath): boolean => path === place || path.startsWith(`${place}.`);
 
 /** The first step: which part of the document a value belongs to. */
 export const groupOf = (path: JobPath): JobGroup => stepsOf(path)[0];

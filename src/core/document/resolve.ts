@@ -98,6 +98,26 @@ export function resolveJob(job: Job): JobValues {
   };
 }
 
+/**
+ * The values of a system that differs from another in the parts of its wiring alone: of the other's `values` all but the wiring
+ * stands. `job` is the one that differs.
+ */
+export function withWiringOf(values: JobValues, job: Job): JobValues {
+  const { weather, loads, bank, inverter, units, sources, wiring } = values;
+  return {
+    ...values,
+    wiring: resolveWiring(job, {
+      weather,
+      loads,
+      bank,
+      inverter,
+      units,
+      day: { sources },
+      branchGroups: wiring.branches,
+    }),
+  };
+}
+
 /** What brings the readings of a unit's draw to the unit alone. */
 export function drawContext(job: Job, unit: Unit, bank: Group<BankKey>): DrawContext {
   const { lossShare, lossRise } = job.inverter;

@@ -1,7 +1,7 @@
 import { isWithin, type RunPath } from "../../document/path";
-import { sizeCircuit } from "../sizing/size-circuit";
+import { judge, sizeCircuit, type Judged } from "../sizing/size-circuit";
 import type { Branch, Part, Job } from "../../document/schema";
-import { assess, type Assessment } from "../../assessment/verdicts/assess";
+import type { Assessment } from "../../assessment/verdicts/assess";
 import type { Check, CheckTopic } from "../../assessment/checks/check";
 import { jobOf, type Design } from "./design";
 import type { Requirement } from "./target";
@@ -32,6 +32,10 @@ const CURABLE: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
 /** Runs that a design may leave as they stand. */
 const BESIDE = /^wiring\.(branches|mains)\b/;
 
+/** What of a design has a say in its runs, as one text. */
+const keyOf = ({ battery, parallel, inverter, start, panels, engine, generator }: Design): string =>
+  [battery, parallel, inverter, start, panels, engine, generator].join("|");
+
 const failing = ({ word }: Check) => word === "Fails" || word === "Stop";
 
 /** What fails or stops in the system beside its main run and no choice of cable or fuse mends: by its key. */
@@ -50,6 +54,8 @@ export function givenChecks({ verdicts }: Assessment): Map<string, Check> {
  */
 export class Runs {
   private readonly kept = new Map<string, Chosen | null>();
+  /** The design that was judged last: one design's runs are chosen one after the other, and many ask the same of it. */
+  private last: { name: string; judged: Judged } | null = null;
 
   constructor(
     readonly job: Job,
@@ -116,8 +122,7 @@ export class Runs {
   }
 
   private choose(key: string, design: Design, anew: boolean): Chosen | null {
-    const { battery, parallel, inverter, start, panels, engine, generator } = design;
-    const name = [key, battery, parallel, inverter, start, panels, engine, generator, anew].join("|");
+    const name = `${keyOf(design)}|${key}|${anew}`;
     const known = this.kept.get(name);
     if (known !== undefined) return known;
     const made = this.chooseNew(key, design, anew);
@@ -125,14 +130,21 @@ export class Runs {
     return made;
   }
 
+  private judged(design: Design): Judged {
+    const name = keyOf(design);
+    if (this.last?.name !== name) this.last = { name, judged: judge(jobOf(this.job, this.requirement, design)) };
+    return this.last.judged;
+  }
+
   private chooseNew(key: string, design: Design, anew: boolean): Chosen | null {
-    const job = jobOf(this.job, this.requirement, design);
+    const before = this.judged(design);
+    const { job } = before.system;
     const at = job.wiring.branches.findIndex(({ id }) => id === key);
     const path: RunPath =
       at < 0 ? (key === "mains" ? "wiring.mains" : "wiring.main") : (`wiring.branches.${at}.parts` as const);
     const farPath = `wiring.branches.${at}.far` as const;
     if (!anew) {
-      const mends = assess(job).verdicts.carries.checks.some(
+      const mends = before.checks.some(
         (one) =>
           one.part &&
           (isWithin(one.part, path) || (at >= 0 && isWithin(one.part, farPath))) &&
@@ -141,9 +153,9 @@ export class Runs {
       );
       if (!mends) return null;
     }
-    const choice = sizeCircuit(job, path);
+    const choice = sizeCircuit(job, path, { like: before });
     if (!choice) return null;
-    const fitted = (at >= 0 && sizeCircuit(choice.job, farPath)?.job) || choice.job;
+    const fitted = (at >= 0 && sizeCircuit(choice.job, farPath, { like: before })?.job) || choice.job;
     const { main, mains, branches } = fitted.wiring;
     const branch = branches[at];
     return {

@@ -1,4 +1,4 @@
-import { isWithin, type RunPath } from "../../document/path";
+import { isWithin, stepsOf, type RunPath } from "../../document/path";
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
 import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
@@ -17,6 +17,7 @@ import type { Check, CheckTopic } from "../../assessment/checks/check";
 import { startDevices } from "../../assessment/starts/starts";
 import { lowestSoc, type System } from "../../models/system/system";
 import { usesInverter } from "../../document/resolve-wiring";
+import { withWiringOf } from "../../document/resolve";
 
 /** One rule of the choice and what it asks of the run. */
 export interface ChoiceReason {
@@ -52,9 +53,10 @@ export interface Judged {
   currents: Record<string, number>;
 }
 
-/** Judges a system as far as sizes of its wiring go. */
-export function judge(job: Job): Judged {
-  const system = buildSystem(job);
+/** Judges a system as far as sizes of its wiring go; `like` is one that differs from it in parts of the wiring alone. */
+export function judge(job: Job, like?: Judged): Judged {
+  if (like?.system.job === job) return like;
+  const system = buildSystem(job, like && withWiringOf(like.system.values, job));
   const { verdict, currents } = assessCarries(system);
   return { system, checks: [...verdict.checks, ...startDevices(system)], currents };
 }
@@ -100,9 +102,14 @@ interface Sizes {
   rating: number;
 }
 
+/** Sizes that were tried: the system with them, judged. */
+interface Trial extends Sizes {
+  job: Job;
+  judged: Judged;
+}
+
 /** The system with sizes put into a run: one cable size, and one fuse or breaker rating. */
 function put(job: Job, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string, FuseKind>): Job {
-  const copy = structuredClone(job);
   const parts = circuit.parts.map(({ part }): Part => {
     if (isKind(part, "cable"))
       return { ...part, ampacity: undefined, areaMm2: plate(sizes.area), count: plate(sizes.count) };
@@ -111,16 +118,29 @@ function put(job: Job, circuit: Circuit, sizes: Sizes, kinds: ReadonlyMap<string
       const made = kind ? { fuseKind: kind, interrupting: undefined, voltage: undefined } : {};
       return { ...part, ...made, resistance: undefined, rating: plate(sizes.rating) };
     }
-    if (isKind(part, "breaker")) return { ...part, rating: plate(sizes.rating) };
-    if (isKind(part, "joints")) return part;
-    return part;
+    return isKind(part, "breaker") ? { ...part, rating: plate(sizes.rating) } : part;
   });
-  putAt(copy, circuit.path, parts);
-  // A reading of the old run says nothing of the new one.
-  if (circuit.path === "wiring.main")
-    copy.wiring.measured = { ...copy.wiring.measured, bankVoltage: undefined, inverterVoltage: undefined };
-  return copy;
+  return { ...job, wiring: withRun(job.wiring, circuit.path, parts) };
 }
+
+/** The wiring with other parts in one of its runs. What a reading of the old main run told says nothing of the new one. */
+function withRun(wiring: Job["wiring"], path: RunPath, parts: Part[]): Job["wiring"] {
+  if (path === "wiring.mains") return { ...wiring, mains: parts };
+  if (path === "wiring.main")
+    return {
+      ...wiring,
+      main: parts,
+      measured: { ...wiring.measured, bankVoltage: undefined, inverterVoltage: undefined },
+    };
+  const [, , index, side] = stepsOf(path);
+  return {
+    ...wiring,
+    branches: wiring.branches.map((branch, i) =>
+      i === index ? { ...branch, [side as "parts" | "far"]: parts } : branch,
+    ),
+  };
+}
+
 const SHUNTS = [50, 100, 200, 300, 500, 1000, 1500] as const;
 
 /** Sizes on sale of a kind of switching or joining part; null for a part that is not sized so. */
@@ -130,21 +150,17 @@ function switchSizes(part: Part, mains: boolean): readonly number[] | null {
   return !sized ? null : mains ? AC_SWITCHES : DC_SWITCHES;
 }
 
-/** The system with every switch, busbar, shunt and RCD of a run at the smallest rating that what protects it asks for. */
-export function fitSwitches(job: Job, path: RunPath): Job {
-  const judged = judge(job);
-  const circuit = runAt(judged, path);
-  const copy = structuredClone(job);
-  for (const { part, path: at } of circuit?.parts ?? []) {
-    const sizes = switchSizes(part, circuit!.mains);
-    const need = judged.checks.find(({ topic, part }) => topic === "size" && part === at)?.need;
-    if (!sizes || need === undefined) continue;
-    const fitted: Part = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
+/** A run's parts with every switch, busbar, shunt and RCD at the smallest rating that what protects it asks for. */
+function fitSwitches(judged: Judged, circuit: Circuit): Part[] {
+  return circuit.parts.map(({ part, path }) => {
+    const sizes = switchSizes(part, circuit.mains);
+    const need = judged.checks.find(({ topic, part }) => topic === "size" && part === path)?.need;
+    if (!sizes || need === undefined) return part;
+    const fitted = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
     if (fitted.kind === "shunt") fitted.resistance = undefined;
     if (fitted.kind === "rcd" && fitted.residual && fitted.residual.value > 0.03) fitted.residual = plate(0.03);
-    putAt(copy, at, fitted);
-  }
-  return copy;
+    return fitted;
+  });
 }
 const nextOf = (list: readonly number[], least: number) =>
   list.find((one) => one >= least - 1e-9) ?? list[list.length - 1]!;
@@ -153,15 +169,19 @@ const nextOf = (list: readonly number[], least: number) =>
  * The smallest standard cable and fuse (or breaker) of a run that satisfy all its rules: load, inverter's full draw,
  * ampacity, protection, drop, short-circuit withstand, and a start that the breaker lets pass; switches are rated as what
  * protects them; a fuse of a kind that could not break the short circuit gives way to one that does. With `headroom`, also
- * a start with 15 % to spare as far as copper can give it. Every cable and every fuse of the run takes the same size. Null
+ * a start with 15 % to spare as far as copper can give it; `like` is as in `judge`. Every cable and every fuse of the run takes the same size. Null
  * where the run has no cable.
  *
  * Ratings are tried from the smallest, then copper from the thinnest, one cable a pole and then more, each judged whole: the
  * rules live in one place.
  */
 // oxlint-disable-next-line max-lines-per-function -- one search: device, copper, device again; each step needs what the one before it left
-export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boolean } = {}): Choice | null {
-  const before = judge(job);
+export function sizeCircuit(
+  job: Job,
+  path: RunPath,
+  options: { headroom?: boolean; like?: Judged } = {},
+): Choice | null {
+  const before = judge(job, options.like);
   const circuit = runAt(before, path);
   const cables = circuit?.parts.filter(({ part }) => part.kind === "cable") ?? [];
   if (!circuit || cables.length === 0) return null;
@@ -182,9 +202,21 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
   const startBroken = (judged: Judged) =>
     judged.checks.some(({ by, margin, part }) => by === "start-breaker" && margin < 1 && part && isWithin(part, path));
 
+  // Some sizes are asked for twice: for their copper and for their device.
+  const tried = new Map<string, Trial>();
+  const attempt = ({ area, count, rating }: Sizes): Trial => {
+    const key = `${area}|${count}|${rating}`;
+    const known = tried.get(key);
+    if (known) return known;
+    const candidate = put(job, circuit, { area, count, rating }, kinds);
+    const trial = { area, count, rating, job: candidate, judged: judge(candidate, before) };
+    tried.set(key, trial);
+    return trial;
+  };
+
   // The device first: with copper enough that it takes no part in the choice.
-  const passes = (rating: number, size: { area: number; count: number }) => {
-    const judged = judge(put(job, circuit, { ...size, rating }, kinds));
+  const passes = (rating: number, { area, count }: { area: number; count: number }) => {
+    const { judged } = attempt({ area, count, rating });
     return (
       brokenBy(judged, OF_DEVICES).filter(({ part }) => isDevice(circuit, part)).length === 0 && !startBroken(judged)
     );
@@ -202,28 +234,26 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
     return ratings.slice(from).find((one) => passes(one, size)) ?? ratings[ratings.length - 1]!;
   };
   let rating = firstRating(largest);
-  let chosen: (Sizes & { job: Job }) | null = null;
-  let nearest: (Sizes & { job: Job; score: number }) | null = null;
+  let chosen: Trial | null = null;
+  let nearest: { trial: Trial; score: number } | null = null;
   let steadyMargin = -1;
   // What copper lifts: the voltage at the end of the inverter's circuit, or at a DC unit on a branch of its own.
   const lifted: Limit = path === "wiring.main" ? "voltage" : "unit";
   const guess = thinnestOf(before, circuit, rating, options_);
   for (let at = guess; at < options_.length; at++) {
-    const { area, count } = options_[at]!;
-    const candidate = put(job, circuit, { area, count, rating }, kinds);
-    const judged = judge(candidate);
-    const broken = brokenBy(judged, OF_CABLES);
+    const trial = attempt({ ...options_[at]!, rating });
+    const broken = brokenBy(trial.judged, OF_CABLES);
     const score = broken.length === 0 ? 1 : Math.min(...broken.map(({ margin }) => margin));
-    if (!nearest || score > nearest.score) nearest = { job: candidate, area, count, rating, score };
+    if (!nearest || score > nearest.score) nearest = { trial, score };
     if (broken.length > 0) continue;
     if (!options.headroom || !usesInverter(job)) {
-      chosen = { job: candidate, area, count, rating };
+      chosen = trial;
       break;
     }
     // More copper while the start gains from it, up to the spare of a sound start.
-    const margin = leastMargin(judged.system, lifted);
+    const margin = leastMargin(trial.judged.system, lifted);
     if (margin > steadyMargin + 0.01) {
-      chosen = { job: candidate, area, count, rating };
+      chosen = trial;
       steadyMargin = margin;
     }
     if (margin >= 1.15) break;
@@ -233,25 +263,26 @@ export function sizeCircuit(job: Job, path: RunPath, options: { headroom?: boole
     rating = ratings.find((one) => one > rating && passes(one, chosen!)) ?? rating;
     const size = options_.find(({ area, count }) => {
       if (area * count < chosen!.area * chosen!.count - 1e-9) return false;
-      return brokenBy(judge(put(job, circuit, { area, count, rating }, kinds)), OF_CABLES).length === 0;
+      return brokenBy(attempt({ area, count, rating }).judged, OF_CABLES).length === 0;
     });
-    chosen = size ? { ...size, rating, job: put(job, circuit, { ...size, rating }, kinds) } : null;
+    chosen = size ? attempt({ ...size, rating }) : null;
   }
-  const found = chosen ?? nearest;
+  const found = chosen ?? nearest?.trial;
   if (!found) return null;
-  const result = { ...found, job: fitSwitches(found.job, path) };
-  const { area, count } = result;
+  const { area, count } = found;
+  const switched = fitSwitches(found.judged, runAt(found.judged, path)!);
+  const fitted = { ...job, wiring: withRun(found.job.wiring, path, switched) };
+  const judged = judge(fitted, before);
   const was = cables[0]!.values.areaMm2!.value * cables[0]!.values.count!.value;
-  const met = chosen !== null && brokenBy(judge(result.job), OF_DEVICES).length === 0;
   return {
-    job: result.job,
+    job: fitted,
     areaMm2: area,
     count,
-    rating: result.rating,
-    words: `${count > 1 ? `${count} × ` : ""}${areaWords(job, area)}${result.rating > 0 ? `, ${result.rating} A` : ""}`,
-    reasons: reasonsOf(result.job, path, kinds),
+    rating: found.rating,
+    words: `${count > 1 ? `${count} × ` : ""}${areaWords(job, area)}${found.rating > 0 ? `, ${found.rating} A` : ""}`,
+    reasons: reasonsOf(fitted, judged, path, kinds),
     thicker: area * count > was * 1.01,
-    met,
+    met: chosen !== null && brokenBy(judged, OF_DEVICES).length === 0,
   };
 }
 
@@ -308,8 +339,7 @@ function leastMargin(system: System, limit: Limit): number {
 export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[check.by as RuleId].title : check.name);
 
 /** What each rule asks of a run that was chosen, nearest first, each rule once. */
-function reasonsOf(job: Job, path: RunPath, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
-  const judged = judge(job);
+function reasonsOf(job: Job, judged: Judged, path: RunPath, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
   const awg = ampacityTable(job) === "abyc-e11";
   const say = (value: number, dimension: Check["dimension"]) => {
     if (dimension === "area") return awg ? areaWords(job, value) : `${value.toFixed(1)} mm²`;

@@ -10,7 +10,7 @@ import { leadArea } from "../../reference/standards/rule-set";
 import { arrayOf } from "../../document/sides";
 import { buildSystem } from "../../models/system/build";
 import type { Check } from "../../assessment/checks/check";
-import { sizeCircuit, judge, newlyBroken, oneSmaller, ruleTitle } from "./size-circuit";
+import { sizeCircuit, judge, newlyBroken, oneSmaller, ruleTitle, type Judged } from "./size-circuit";
 
 /** One part that was sized: what, by which rule, and what one size smaller would break. */
 export interface SizedPart {
@@ -82,27 +82,28 @@ function sizeRest(job: Job): Job {
  */
 export function sizeJob(job: Job): SizedJob {
   let sized = sizeRest(job);
+  const like = judge(sized);
+  const { wiring, converted } = like.system;
   for (let round = 0; round < 2; round++) {
-    const { wiring, converted } = buildSystem(sized);
     for (const circuit of allCircuits(wiring, converted)) {
-      const chosen = sizeCircuit(sized, circuit.path);
+      const chosen = sizeCircuit(sized, circuit.path, { like });
       if (chosen) sized = chosen.job;
     }
-    sized = fitLinks(sized);
+    sized = fitLinks(sized, like);
   }
   return { job: sized, ...explain(sized) };
 }
 
 /** Fuse and lead of each battery in parallel, by what it gives. */
-function fitLinks(job: Job): Job {
+function fitLinks(job: Job, like: Judged): Job {
   if (job.wiring.links.fuses !== "each") return job;
-  const need = (one: Job) => judge(one).checks.find(({ key }) => key === "wiring.links:size")?.need ?? 0;
+  const need = (one: Job) => judge(one, like).checks.find(({ key }) => key === "wiring.links:size")?.need ?? 0;
   const copy = structuredClone(job);
   copy.wiring.links.fuseRating = plate(nextFuseRating(need(job)));
   const chained = isChained(copy.wiring.links.layout);
   const fits = (area: number) => {
     copy.wiring.links.areaMm2 = plate(area);
-    const { checks } = judge(copy);
+    const { checks } = judge(copy, like);
     return checks.every(({ key, margin }) => key !== "wiring.links:guarded" || margin >= 1);
   };
   if (!chained) sizesOf(job).find(fits);
@@ -123,7 +124,7 @@ function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
           : "";
       if (!size) return;
       const smaller = oneSmaller(job, judged, circuit, index);
-      const broken = smaller ? newlyBroken(judged, judge(smaller.job)) : [];
+      const broken = smaller ? newlyBroken(judged, judge(smaller.job, judged)) : [];
       const nearest = judged.checks
         .filter(({ part, dimension }) => dimension !== "count" && part === path)
         .sort((a, b) => a.margin - b.margin)[0];

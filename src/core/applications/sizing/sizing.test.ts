@@ -13,8 +13,10 @@ import {
 import { MAINS_SYSTEMS, type MainsKey } from "../../reference/standards/mains";
 import { RULE_SET_KEYS, type RuleSetKey } from "../../reference/standards/rule-set";
 import { assess } from "../../assessment/verdicts/assess";
+import { judge } from "./size-circuit";
 import { sizeJob } from "./size-system";
 import { cases } from "../../../../tests/cases";
+import { randomJob } from "../../../../tests/random-jobs";
 
 const MAINS: Record<RuleSetKey, MainsKey[]> = {
   "us-road": ["120V60Hz", "120V240V60Hz", "100V60Hz"],
@@ -124,6 +126,36 @@ const sensible = fc
 
 const RUNS = cases(8, 300);
 const jobs = fc.sample(sensible, { numRuns: RUNS, seed: 16 });
+
+describe("judging a system by one like it", () => {
+  it("gives what judging it whole gives, whatever other sizes its runs take, and its starts and checks in the same order", () =>
+    fc.assert(
+      fc.property(randomJob(false), randomJob(false), (job, other) => {
+        const changed: Job = {
+          ...job,
+          wiring: {
+            ...job.wiring,
+            main: other.wiring.main,
+            mains: other.wiring.mains,
+            links: other.wiring.links,
+            measured: {},
+            branches: job.wiring.branches.map((branch, i) => ({
+              ...branch,
+              parts: other.wiring.branches[i]?.parts ?? [],
+              far: other.wiring.branches[i]?.far ?? [],
+            })),
+          },
+        };
+        const [alone, beside] = [judge(changed), judge(changed, judge(job))];
+        expect(beside.system.values).toEqual(alone.system.values);
+        expect(beside.currents).toEqual(alone.currents);
+        expect(beside.checks.map(({ key, need, has }) => [key, need, has])).toEqual(
+          alone.checks.map(({ key, need, has }) => [key, need, has]),
+        );
+      }),
+      { numRuns: cases(60, 2000) },
+    ));
+});
 
 describe("size automatically", () => {
   it(`${RUNS} systems over all rule sets, voltages and sources: all Hold or Tight in Carries, and no part is larger than a rule asks`, () => {

@@ -13,9 +13,8 @@ import { onBattery } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
 import type { JobValues } from "../../document/resolved";
 
-/** The models of a system, built once from its document, with the figures that workings build on. */
-export function buildSystem(job: Job): System {
-  const values = resolveJob(job);
+/** The models of a system, built once from its document and its values, with the figures that workings build on. */
+export function buildSystem(job: Job, values: JobValues = resolveJob(job)): System {
   const bank = bankModel(values, job);
   const inverter = inverterModel(values.inverter);
   const wiring = wiringModel(job, values);
