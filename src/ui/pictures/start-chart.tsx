@@ -4,7 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { format } from "echarts/core";
 import { useCallback, useMemo } from "react";
 import { formatQuantity } from "@/core/units/format";
-import { LIMIT_NAMES, type Limit, type StartTrace } from "@/core/simulation/start/start";
+import { limitName, type Limit, type StartTrace } from "@/core/simulation/start/start";
 import type { Job } from "@/core/document/schema";
 import { starterOnBattery } from "@/core/assessment/starts/starts";
 import { mainsVoltage } from "@/core/document/defaults";
@@ -132,7 +132,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
   }));
   const limitLines = drawn.map(({ limit, bold, data }) => ({
     type: "line" as const,
-    name: LIMIT_NAMES[limit],
+    name: limitName(limit, own),
     data,
     clip: true,
     symbol: "none",
@@ -174,7 +174,7 @@ function startOption(start: Assessment["start"], converted: boolean, extras: rea
     ...drawn
       .sort((a, b) => Number(b.bold) - Number(a.bold))
       .map(({ limit, bold, data }) => ({
-        text: LIMIT_NAMES[limit],
+        text: limitName(limit, own),
         data,
         colour: (bold ? THEMED.ink : THEMED.faded) as string,
         bold,

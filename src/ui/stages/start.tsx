@@ -3,7 +3,7 @@
 import { Segmented } from "antd";
 import { useState } from "react";
 import { formatQuantity } from "@/core/units/format";
-import { LIMIT_NAMES, type Limit } from "@/core/simulation/start/start";
+import { limitName, type Limit } from "@/core/simulation/start/start";
 import type { Ladder } from "@/core/assessment/starts/ladders";
 import { ChoiceLine } from "../fields/choice-line";
 import { FigureValue } from "../fields/figure-value";
@@ -413,7 +413,7 @@ function MomentsTable() {
   const text = (value: number) => formatQuantity(value, dimension, job.notation, 2);
   const rows: [string, Float64Array][] = [
     ["asked for", own.apparent],
-    ...Object.entries(own.limits).map(([key, line]): [string, Float64Array] => [LIMIT_NAMES[key as Limit], line]),
+    ...Object.entries(own.limits).map(([key, line]): [string, Float64Array] => [limitName(key as Limit, own), line]),
   ];
   return (
     <details>

@@ -1,8 +1,8 @@
 import { openCircuitVoltage, coldFactor } from "../../models/battery/battery";
 import { bankUnderLoad, type BankUnderLoad } from "../../models/battery/under-load";
-import { farEnd, lowestSoc, type System } from "../../models/system/system";
+import { lowestSoc, type System } from "../../models/system/system";
 import { PART_NAMES } from "../../models/wiring/part";
-import { farCutOff } from "../../models/system/allowed";
+import { farCutOff, farEnd } from "../../models/system/allowed";
 import type { StartTrace } from "../../simulation/start/start";
 import { constant, of, traced, type TracedValue } from "../../units/trace";
 

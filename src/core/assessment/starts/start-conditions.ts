@@ -4,7 +4,7 @@ import { TIGHT_BELOW, type Word } from "../checks/check";
 import { lowestSoc, type System } from "../../models/system/system";
 import { bankModel } from "../../models/battery/battery";
 import {
-  LIMIT_NAMES,
+  limitName,
   hardestOf,
   smallestMargin,
   startContext,
@@ -46,7 +46,7 @@ export function startConditions(job: Job, system: System = buildSystem(job)): St
     );
     const margin = Math.min(99, smallestMargin(trace));
     const word: Word = margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds";
-    conditions.push({ key, name, margin, word, by: LIMIT_NAMES[by], note });
+    conditions.push({ key, name, margin, word, by: limitName(by, trace), note });
   };
   const several = job.units.length > 1;
   add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));

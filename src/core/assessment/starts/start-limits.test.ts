@@ -9,6 +9,8 @@ import { voltageOnBranch } from "../../models/system/allowed";
 import { buildSystem } from "../../models/system/build";
 import { assess } from "../verdicts/assess";
 import { lastsOf } from "../verdicts/day";
+import { limitName } from "../../simulation/start/start";
+import { startConditions } from "./start-conditions";
 import { assessStarts } from "./starts";
 
 /** A unit on mains and one on DC, this one on a branch of its own beside the inverter's run or not there at all. */
@@ -55,6 +57,22 @@ describe("a start while a DC unit runs on a branch of its own", () => {
 });
 
 describe("each limit of a start", () => {
+  it("of the volts has one name in the picture, the check and the conditions: of what switches off first", () => {
+    const thin = (job: Job): Job => ({
+      ...job,
+      wiring: { ...job.wiring, main: jobOf({ cable: { areaMm2: q(10), length: q(6) } }).wiring.main },
+    });
+    const board = { stopVoltage: q(12.6) };
+    for (const [job, name] of [
+      [thin(withDirectUnit(null)), "voltage at the inverter"],
+      [withDirectUnit(null, board), "BMS low-voltage cut-off"],
+    ] as const) {
+      const { own, of } = startOf(job);
+      expect(limitName("voltage", own)).toBe(name);
+      expect(of("voltage").name).toBe(name);
+      expect(startConditions(job)[0]!.by).toBe(name);
+    }
+  });
   it("is judged by the same figures as the picture draws, in any system", () => {
     fc.assert(
       fc.property(randomJob(false), (job) => {

@@ -3,8 +3,8 @@ import { openCircuitSteps, runDown, type DrawLevel, type RunDown } from "../../s
 import { dcInput } from "../../models/inverter/inverter";
 import { constant, given, of, traced, type TracedValue } from "../../units/trace";
 import { MODES, type Mode } from "../../models/air-conditioner/air-conditioner";
-import { farCutOff } from "../../models/system/allowed";
-import { farEnd, type System } from "../../models/system/system";
+import { farCutOff, farEnd } from "../../models/system/allowed";
+import type { System } from "../../models/system/system";
 
 export interface ModeHours {
   mode: HandKey;

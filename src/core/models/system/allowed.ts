@@ -49,6 +49,14 @@ export function farCutOff({
   );
 }
 
+/** Name of the machine at the end of the main run whose cut-off comes first. */
+export const farEnd = (context: Parameters<typeof farCutOff>[0]): "inverter" | "unit" =>
+  context.converted && farCutOff(context) <= context.inverter.cutOffVoltage ? "inverter" : "unit";
+
+/** What the limit is called that the volts set on the main run: the same in checks, conditions and pictures. */
+export const voltageLimitName = (context: Parameters<typeof farCutOff>[0], { by }: Allowed): string =>
+  by === "bank" ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(context)}`;
+
 /** What may flow along the main run, with `dcLoad` W drawn at the battery's terminals; `rest` is the open-circuit voltage. */
 export function allowedPathPower(context: Switching & { dcLoad: number }, rest: number): Allowed {
   const { bank, wiring, dcLoad } = context;

@@ -8,7 +8,7 @@ import { constant, of, traced, type TracedValue, type Term } from "../../units/t
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
 import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 import type { JobValues } from "../../document/resolved";
-import { farCutOff, type Allowed } from "./allowed";
+import { farEnd, voltageLimitName, type Allowed } from "./allowed";
 
 /** Everything the verdicts share: the models, built once from the document. */
 export interface System {
@@ -72,10 +72,6 @@ export function largestShare({ bank, job, values }: System): Term {
   );
 }
 
-/** Name of the machine at the end of the path whose cut-off comes first. */
-export const farEnd = (system: System): "inverter" | "unit" =>
-  system.converted && farCutOff(system) <= system.inverter.cutOffVoltage ? "inverter" : "unit";
-
 /** What a load may draw behind the battery and so many ohms before the volts at it come to its cut-off. */
 function powerToCutOff(
   { bankFigures }: System,
@@ -113,7 +109,7 @@ export function powerByVoltage(
     others: "DC loads take",
     path: system.wiring.resistanceFigure,
   });
-  return { figure, limit: bankStops ? "BMS low-voltage cut-off" : `voltage at the ${where}` };
+  return { figure, limit: voltageLimitName(system, allowed) };
 }
 
 /** The figure of what the volts at a DC unit on a branch of its own allow it to draw. */

@@ -10,6 +10,7 @@ import {
   allowedOnBranch,
   allowedPathPower,
   resistanceOfBranch,
+  voltageLimitName,
   type Allowed,
   type Switching,
 } from "../../models/system/allowed";
@@ -38,14 +39,17 @@ export const startContext = (system: System): StartContext => ({
 export const LIMITS = ["inverter", "voltage", "unit", "protection", "fuse", "breaker"] as const;
 export type Limit = (typeof LIMITS)[number];
 
-export const LIMIT_NAMES: Record<Limit, string> = {
+const LIMIT_NAMES: Record<Exclude<Limit, "voltage">, string> = {
   inverter: "inverter surge",
-  voltage: "what the voltage allows",
   unit: "voltage at a DC unit",
   protection: "battery limit",
   fuse: "fuse",
   breaker: "AC breaker",
 };
+
+/** What a limit of a start is called. */
+export const limitName = (limit: Limit, { voltageLimit }: Pick<StartTrace, "voltageLimit">): string =>
+  limit === "voltage" ? voltageLimit : LIMIT_NAMES[limit];
 
 /** The moment at which a limit is nearest. Amps, W or VA as the limit is stated. */
 export interface Nearest {
@@ -72,6 +76,8 @@ export interface StartTrace {
   /** Each limit turned into the picture's unit, at the demand's own power factor. */
   limits: Partial<Record<Limit, Float64Array>>;
   nearest: Partial<Record<Limit, Nearest>>;
+  /** What sets the limit by the volts on the main run: the machine at its end, or the battery's own cut-off. */
+  voltageLimit: string;
   /** The AC breaker that is nearest to opening at its nearest moment. */
   breaker: WiringPart | null;
   /** The DC unit on a branch of its own that is nearest to its cut-off, at its nearest moment: its index, and what it may draw. */
@@ -157,6 +163,7 @@ export function traceStart(context: StartContext, question: StartQuestion): Star
     side,
     limits: limits.lines,
     nearest: limits.nearest,
+    voltageLimit: voltageLimitName(context, limits.allowed),
     peak: bankUnderLoad(demand.rest, bank.innerResistance, wiring.resistance, pathPower[peakAt]!, side[peakAt]!),
     peakSeconds: seconds[peakAt]!,
     peakApparent: apparent.reduce((a, b) => Math.max(a, b), 0),
