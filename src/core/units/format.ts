@@ -103,14 +103,32 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
 const inUnit = (value: number, dimension: Dimension, unit: string): number =>
   value / ((DIMENSIONS[dimension].units as Record<string, number>)[unit] ?? 1);
 
+/**
+ * What two numbers that are compared are to each other: what is needed and what there is, the voltage that is lost on the way
+ * and what may be, or a draw and the draw at which the volts come down to a cut-off and it is switched off.
+ */
+export const PAIR_FORMS = ["needs", "drops", "draws"] as const;
+export type PairForm = (typeof PAIR_FORMS)[number];
+
+/** The two numbers of a pair, as text, in one line. */
+export function pairWords(form: PairForm, need: string, has: string): string {
+  switch (form) {
+    case "needs":
+      return `needs ${need}, has ${has}`;
+    case "drops":
+      return `drops ${need}, ${has} allowed`;
+    case "draws":
+      return `draws ${need}, off at ${has}`;
+  }
+}
+
 /** What is needed and what there is, of one dimension. */
 export interface NeedsHas {
   need: number;
   has: number;
   /** True where there is more than `has`: a run that was not followed to its end. */
   hasMore?: boolean;
-  /** True where `need` is the voltage that is lost on the way, and `has` what may be. */
-  drop?: boolean;
+  form?: PairForm;
   dimension: Dimension;
 }
 
@@ -139,7 +157,7 @@ export function formatPair(
 export function formatNeedsHas(pair: NeedsHas, preferences: UnitPreferences): string {
   if (pair.dimension === "count") return pair.has < pair.need ? "missing" : "in place";
   const shown = formatPair(pair, preferences);
-  return pair.drop ? `drops ${shown.need}, ${shown.has} allowed` : `needs ${shown.need}, has ${shown.has}`;
+  return pairWords(pair.form ?? "needs", shown.need, shown.has);
 }
 
 function scaled(value: number, unit: string, digits: number): string {

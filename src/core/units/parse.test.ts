@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { gaugeAreaMm2 } from "./gauge";
 import { AMERICAN, DIMENSIONS, METRIC, type Dimension } from "./dimension";
-import { editableQuantity, formatDuration, formatNeedsHas, formatQuantity } from "./format";
+import { editableQuantity, formatDuration, formatNeedsHas, formatQuantity, type NeedsHas } from "./format";
 import { parseQuantity } from "./parse";
 
 const value = (text: string, dimension: Dimension, preferences = METRIC) => {
@@ -206,9 +206,11 @@ describe("quantities as the sheet writes them", () => {
     expect(parseQuantity(text, "cooling", METRIC)).toMatchObject({ ok: true, ...(unit ? { unit } : {}) });
     if (!unit) expect(parseQuantity(text, "cooling", METRIC)).not.toHaveProperty("unit");
   });
-  it("drops 1.55 V, 0.384 V allowed, where it is voltage lost on the way", () => {
-    const pair = { need: 1.55, has: 0.384, drop: true, dimension: "voltage" as const };
-    expect(formatNeedsHas(pair, METRIC)).toBe("drops 1.55 V, 0.384 V allowed");
+  it.each<[NeedsHas, string]>([
+    [{ need: 1.55, has: 0.384, form: "drops", dimension: "voltage" }, "drops 1.55 V, 0.384 V allowed"],
+    [{ need: 5740, has: 3740, form: "draws", dimension: "power" }, "draws 5.74 kW, off at 3.74 kW"],
+  ])("%j is said as what it is", (pair, words) => {
+    expect(formatNeedsHas(pair, METRIC)).toBe(words);
   });
   it("has over three days where a run was not followed to its end", () => {
     const pair = { need: 39_600, has: 259_200, hasMore: true, dimension: "duration" as const };

@@ -1,7 +1,7 @@
 import { Fragment } from "react";
 
 /** A number, and the unit or the short word that it is of; with what it says before it, where that is a verdict's pair. */
-const NUMBER_WITH_UNIT = /((?:needs |has )?(?:over )?\d[\d.,]* [%°A-Za-zΩµ][^\s]{0,4})/;
+const NUMBER_WITH_UNIT = /((?:needs |has |drops |draws |off at )?(?:over )?\d[\d.,]* [%°A-Za-zΩµ][^\s]{0,4})/;
 
 /** A text in which no number stands apart from its unit, however narrow its place is. */
 export function WithUnits({ text }: { text: string }) {

@@ -84,9 +84,12 @@ export function VoltageLadder({ ladder }: { ladder: Ladder }) {
         const heavy = row.drop === worst && worst > 0;
         const label = index === 0 ? volts(row.left) : row.drop < 1e-4 ? "under 0.1 mV" : `−${volts(row.drop)}`;
         const wide = label.length * 7.3;
-        // A long bar holds its own label; otherwise it stands behind the bar, or before it where it would run out.
+        // A long bar holds its own label; otherwise it stands behind the bar, or before it where it would run out, or below it
+        // where it would stand over the row's name.
         const within = end - start > wide + 6;
-        const before = !within && end + 6 + wide > WIDTH;
+        const outside = !within && end + 6 + wide > WIDTH;
+        const below = outside && start - 5 - wide < LEFT;
+        const before = outside && !below;
         return (
           <g key={row.name}>
             <text x={LEFT - 10} y={y + 4} textAnchor="end" fill="var(--ink)">
@@ -104,9 +107,9 @@ export function VoltageLadder({ ladder }: { ladder: Ladder }) {
             )}
             {index === 0 && <line x1={start} x2={start} y1={y - 8} y2={y + 4} stroke="var(--ink)" />}
             <text
-              x={within ? (start + end) / 2 : before ? start - 5 : end + 6}
-              y={y + 4}
-              textAnchor={within ? "middle" : before ? "end" : "start"}
+              x={within ? (start + end) / 2 : before ? start - 5 : below ? end - 5 : end + 6}
+              y={below ? y + 19 : y + 4}
+              textAnchor={within ? "middle" : outside ? "end" : "start"}
               fontFamily="var(--mono)"
               fill={within ? "var(--paper)" : heavy ? "var(--heat)" : "var(--ink)"}
               paintOrder="stroke"

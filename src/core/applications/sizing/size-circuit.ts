@@ -7,6 +7,7 @@ import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/check
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
 import type { Part, Job } from "../../document/schema";
+import { pairWords } from "../../units/format";
 import type { Quantity } from "../../units/known";
 import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
 import { putAt } from "../../document/compare";
@@ -356,7 +357,7 @@ function reasonsOf(job: Job, judged: Judged, path: RunPath, kinds: ReadonlyMap<s
     if (seen.has(rule) || check.dimension === "count") continue;
     seen.add(rule);
     const [need, has] = [say(check.need, check.dimension), say(check.has, check.dimension)];
-    reasons.push({ rule, asks: check.drop ? `drops ${need}, ${has} allowed` : `needs ${need}, has ${has}` });
+    reasons.push({ rule, asks: pairWords(check.form, need, has) });
   }
   return reasons;
 }

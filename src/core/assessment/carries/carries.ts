@@ -1,6 +1,12 @@
 import { openCircuitVoltage } from "../../models/battery/battery";
 import { dcInput } from "../../models/inverter/inverter";
-import { allowedOnBranch, allowedPathPower, branchOfUnit, voltageOnBranch } from "../../models/system/allowed";
+import {
+  allowedOnBranch,
+  allowedPathPower,
+  branchOfUnit,
+  voltageOnBranch,
+  voltsAtLimit,
+} from "../../models/system/allowed";
 import { constant, given, of, stated, traced, type TracedValue } from "../../units/trace";
 import { METRIC } from "../../units/dimension";
 import { formatQuantity } from "../../units/format";
@@ -87,8 +93,6 @@ interface RunningDraw {
   side: number;
   current: TracedValue;
   bankCurrent: TracedValue;
-  /** The battery cannot give it: its volts collapse. */
-  collapsed: boolean;
 }
 
 function everythingOn(system: System): RunningDraw {
@@ -134,7 +138,7 @@ function everythingOn(system: System): RunningDraw {
     dcLoad: side,
   });
   const bankCurrent = currentOfBank("carries.bankCurrent", "Battery current, running", current, state);
-  return { apparent, real, pathPower, side, current, bankCurrent, collapsed: state.collapsed };
+  return { apparent, real, pathPower, side, current, bankCurrent };
 }
 
 /** The sum of what the units draw and of the other AC loads. */
@@ -206,21 +210,28 @@ function inverterChecks({ values }: System, { apparent, current }: RunningDraw, 
   ];
 }
 
-function voltageCheck(system: System, { pathPower, side, collapsed }: RunningDraw): Check {
+function voltageCheck(system: System, { pathPower, side }: RunningDraw): Check {
   const rest = openCircuitVoltage(system.bank, lowestSoc(system));
+  const context = { dcLoad: side, ...system };
+  const allowed = allowedPathPower(context, rest);
   const { figure, limit } = powerByVoltage(
     system,
     "carries.voltage",
     "Power that the voltage allows, running",
-    allowedPathPower({ dcLoad: side, ...system }, rest),
+    allowed,
   );
+  const volts = voltsAtLimit(context, { by: allowed.by, rest, power: pathPower.value });
   return check({
     by: "bank-voltage",
     key: "voltage",
     name: limit,
     demand: pathPower,
     limit: figure,
-    remark: collapsed ? "the voltage collapses" : "running at the reserve",
+    form: "draws",
+    remark:
+      volts === null
+        ? "the voltage collapses"
+        : `${formatQuantity(volts, "voltage", METRIC)} with everything on, at the reserve`,
   });
 }
 
@@ -242,6 +253,7 @@ function unitVoltageChecks(system: System, { side, current, bankCurrent }: Runni
         name: `voltage at ${name}`,
         demand: running,
         limit: powerByVoltageOfUnit(system, limit, allowed, branch.resistanceFigure),
+        form: "draws",
         remark: `${formatQuantity(volts, "voltage", METRIC)} with everything on, at the reserve`,
         run: branch.path,
       }),

@@ -2,6 +2,7 @@ import type { JobPath, RunPath } from "../../document/path";
 import type { Dimension } from "../../units/dimension";
 import type { RuleId } from "../rules/catalogue";
 import type { TracedValue } from "../../units/trace";
+import type { PairForm } from "../../units/format";
 
 export type Word = "Holds" | "Tight" | "Fails" | "Stop";
 /** "Choose a place" is the word of a verdict that cannot be judged before the weather is known. */
@@ -35,8 +36,8 @@ export interface Check {
   has: number;
   /** True where there is more than `has`: a run that was not followed to its end. */
   hasMore: boolean;
-  /** True where `need` is the voltage that is lost on the way, and `has` what may be. */
-  drop: boolean;
+  /** What `need` and `has` are to each other. */
+  form: PairForm;
   dimension: Dimension;
   /** has / need, from 0 to 99. */
   margin: number;
@@ -63,6 +64,7 @@ export interface CheckSource extends Pick<Check, "by" | "key" | "name" | "demand
   run?: RunPath;
   topic?: CheckTopic | undefined;
   remark: Remark;
+  form?: PairForm;
   /** True where there is more than the limit says: a run that was not followed to its end. */
   hasMore?: boolean;
   /** Rules with spare of their own count as holding from 1. */
@@ -99,7 +101,7 @@ export function check(source: CheckSource): Check {
     need: demand.value,
     has: limit.value,
     hasMore: source.hasMore ?? false,
-    drop: topic === "voltsLost",
+    form: source.form ?? (topic === "voltsLost" ? "drops" : "needs"),
     dimension: demand.dimension,
     demand,
     limit,

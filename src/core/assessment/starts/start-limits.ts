@@ -1,13 +1,15 @@
+import { openCircuitVoltage } from "../../models/battery/battery";
 import { dcInput } from "../../models/inverter/inverter";
 import {
   currentAlongPath,
   currentOfBank,
   largestShare,
+  lowestSoc,
   powerByVoltage,
   powerByVoltageOfUnit,
   type System,
 } from "../../models/system/system";
-import { branchOfUnit, voltageOnBranch } from "../../models/system/allowed";
+import { branchOfUnit, voltageOnBranch, voltsAtLimit } from "../../models/system/allowed";
 import { curveWords, type Limit, type Nearest, type StartTrace } from "../../simulation/start/start";
 import { hasSoftStarter } from "../../document/unit-kinds";
 import { METRIC } from "../../units/dimension";
@@ -195,15 +197,18 @@ function voltageCheck(start: JudgedStart): Check | null {
   const at = own.nearest.voltage;
   if (!at) return null;
   const { figure, limit } = powerByVoltage(system, "starts.voltage.has", "Power that the voltage allows", own.allowed);
+  const volts = voltsAtLimit(
+    { dcLoad: Math.max(...own.side), ...system },
+    { by: own.allowed.by, rest: openCircuitVoltage(system.bank, lowestSoc(system)), power: at.need },
+  );
   return check({
     by: "start-voltage",
     key: "voltage",
     name: limit,
     demand: powerThen(start, at, "voltage"),
     limit: figure,
-    remark: own.peak.collapsed
-      ? "the voltage collapses"
-      : `${formatQuantity(own.peak.inverterVoltage, "voltage", METRIC)} ${when(at)}`,
+    form: "draws",
+    remark: volts === null ? "the voltage collapses" : `${formatQuantity(volts, "voltage", METRIC)} ${when(at)}`,
   });
 }
 
@@ -229,6 +234,7 @@ function unitVoltageCheck({ system, own }: JudgedStart): Check | null {
     name: `voltage at ${name}`,
     demand,
     limit: powerByVoltageOfUnit(system, limit, allowed, branch.resistanceFigure),
+    form: "draws",
     remark: `${formatQuantity(voltageOnBranch(system, unit, { seen: allowed.seen, power: at.need }), "voltage", METRIC)} ${when(at)}`,
     run: branch.path,
   });

@@ -369,4 +369,10 @@ describe("the demo's jobs", () => {
       expect(JSON.parse(JSON.stringify(assessmentAsJson(assessment, day)))).toHaveProperty("verdicts.starts.word");
     }
   });
+  it("a summary that a revision was kept with before there was a third form is read as what it said", () => {
+    const line = { word: "Fails", need: 1.55, has: 0.384, dimension: "voltage", decides: "voltage drop, cable W1" };
+    const kept = { starts: line, carries: { ...line, drop: true }, lasts: line, recovers: line };
+    const { starts, carries } = summarySchema.parse(kept);
+    expect([starts.form, carries.form]).toEqual(["needs", "drops"]);
+  });
 });

@@ -1,22 +1,30 @@
 import { z } from "zod";
 import { DIMENSIONS, type Dimension } from "../../units/dimension";
+import { PAIR_FORMS } from "../../units/format";
 import type { Job } from "../../document/schema";
 import { assess } from "./assess";
 import { assessDay } from "./day";
 import { VERDICT_WORDS } from "../checks/check";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 9;
+export const CORE_VERSION = 10;
 
-const lineSchema = z.object({
-  word: z.enum(VERDICT_WORDS),
-  need: z.number(),
-  has: z.number(),
-  hasMore: z.boolean().default(false),
-  drop: z.boolean().default(false),
-  dimension: z.enum(Object.keys(DIMENSIONS) as [Dimension, ...Dimension[]]),
-  decides: z.string(),
-});
+const lineSchema = z
+  .object({
+    word: z.enum(VERDICT_WORDS),
+    need: z.number(),
+    has: z.number(),
+    hasMore: z.boolean().default(false),
+    form: z.enum(PAIR_FORMS).optional(),
+    /** What revisions were kept with before there was a third form. */
+    drop: z.boolean().optional(),
+    dimension: z.enum(Object.keys(DIMENSIONS) as [Dimension, ...Dimension[]]),
+    decides: z.string(),
+  })
+  .transform(({ drop, form, ...line }) => ({
+    ...line,
+    form: form ?? (drop ? ("drops" as const) : ("needs" as const)),
+  }));
 
 /** What the list of jobs shows of an assessment. */
 export const summarySchema = z.object({
@@ -34,8 +42,8 @@ export function summaryOf(job: Job): Summary {
   const verdicts = { ...assess(job).verdicts, ...assessDay(job, { range: false }).verdicts };
   const line = (key: keyof Summary): SummaryLine => {
     const { word, decides } = verdicts[key];
-    const { need, has, hasMore, drop, dimension, name } = decides;
-    return { word, need, has, hasMore, drop, dimension, decides: name };
+    const { need, has, hasMore, form, dimension, name } = decides;
+    return { word, need, has, hasMore, form, dimension, decides: name };
   };
   return { starts: line("starts"), carries: line("carries"), lasts: line("lasts"), recovers: line("recovers") };
 }

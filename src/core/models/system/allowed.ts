@@ -1,7 +1,7 @@
 import type { JobValues } from "../../document/resolved";
 import type { Job } from "../../document/schema";
 import type { UnitDraws } from "../air-conditioner/air-conditioner";
-import { constantPower } from "../battery/under-load";
+import { bankUnderLoad, constantPower } from "../battery/under-load";
 import type { BankModel } from "../battery/battery";
 import type { InverterModel } from "../inverter/inverter";
 import type { WiringModel } from "../wiring/circuits";
@@ -59,20 +59,57 @@ export const voltageLimitName = (context: Parameters<typeof farCutOff>[0], { by 
 
 /** What may flow along the main run, with `dcLoad` W drawn at the battery's terminals; `rest` is the open-circuit voltage. */
 export function allowedPathPower(context: Switching & { dcLoad: number }, rest: number): Allowed {
-  const { bank, wiring, dcLoad } = context;
-  const inner = bank.innerResistance;
-  const sideCurrent = dcLoad / rest;
+  const atEnd = allowedByEnd(context, rest);
+  const atBank = allowedByBank(context, rest);
+  return atBank && atBank.power < atEnd.power ? atBank : atEnd;
+}
+
+/** Ohm of the battery, of the main run, and of both. */
+const resistances = ({ bank, wiring }: Pick<Switching, "bank" | "wiring">) => ({
+  inner: bank.innerResistance,
+  path: wiring.resistance,
+  whole: Math.max(bank.innerResistance + wiring.resistance, 1e-9),
+});
+
+/** What may flow before the volts at the end of the main run fall to the cut-off there. */
+function allowedByEnd(context: Switching & { dcLoad: number }, rest: number): Allowed {
+  const { inner, path, whole } = resistances(context);
+  const cutOff = farCutOff(context);
+  const at = (terminal: number) => {
+    const seen = rest - (context.dcLoad / terminal) * inner;
+    // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
+    const farEnd = Math.max(cutOff, seen / 2);
+    return { seen, farEnd, current: Math.max(0, (seen - farEnd) / whole) };
+  };
+  // The DC loads draw the more amps the lower the volts: theirs are those of the limit itself.
+  let limit = at(rest);
+  for (let step = 0; step < 5 && context.dcLoad > 0; step++)
+    limit = at(Math.max(rest / 4, limit.farEnd + limit.current * path));
+  const { seen, farEnd, current } = limit;
+  return { power: current * farEnd, by: "inverter", seen, farEnd };
+}
+
+/** What may flow before the volts at the battery fall to its own stop; null where the voltage collapses before that. */
+function allowedByBank(context: Switching & { dcLoad: number }, rest: number): Allowed | null {
+  const { inner, whole } = resistances(context);
+  const { stopVoltage } = context.bank;
+  if (stopVoltage < rest / 2) return null;
+  const sideCurrent = context.dcLoad / stopVoltage;
   const seen = rest - sideCurrent * inner;
-  const whole = Math.max(inner + wiring.resistance, 1e-9);
-  // Below half of what is seen the load takes no more power from falling volts: the voltage collapses first.
-  const floor = Math.max(farCutOff(context), seen / 2);
-  const atInverter = Math.max(0, ((seen - floor) / whole) * floor);
-  const stopCurrent = Math.max(0, (rest - bank.stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
-  const taken = Math.min(stopCurrent, seen / (2 * whole));
-  const left = seen - taken * whole;
-  const atBank = Math.max(0, taken * left);
-  if (atBank < atInverter) return { power: atBank, by: "bank", seen, farEnd: left };
-  return { power: atInverter, by: "inverter", seen, farEnd: floor };
+  const current = Math.max(0, (rest - stopVoltage) / Math.max(inner, 1e-9) - sideCurrent);
+  if (current > seen / (2 * whole)) return null;
+  const farEnd = seen - current * whole;
+  return { power: current * farEnd, by: "bank", seen, farEnd };
+}
+
+/** V where a limit of the main run is stated, at its end or at the battery, with `power` W along it; null where they collapse. */
+export function voltsAtLimit(
+  { bank, wiring, dcLoad }: Switching & { dcLoad: number },
+  { by, rest, power }: { by: Allowed["by"]; rest: number; power: number },
+): number | null {
+  const under = bankUnderLoad(rest, bank.innerResistance, wiring.resistance, power, dcLoad);
+  if (under.collapsed) return null;
+  return by === "bank" ? under.bankVoltage : under.inverterVoltage;
 }
 
 /** The branch of a DC unit that has one to itself; `i` is the unit's place in the job. */
