@@ -31,6 +31,8 @@ export default defineConfig({
     timezoneId: "Europe/Lisbon",
     // Files that try what works without reception let it in: keeping a page loads all that belongs to it once more.
     serviceWorkers: "block",
+    // Lists and dialogs come at once; axe, and tests of their own, see them move.
+    contextOptions: { reducedMotion: "reduce" },
     trace: "off",
     screenshot: "only-on-failure",
     launchOptions: {

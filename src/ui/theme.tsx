@@ -1,5 +1,6 @@
 "use client";
 
+import { Provider as MotionProvider } from "@rc-component/motion";
 import { App, ConfigProvider, theme as antTheme, type ThemeConfig } from "antd";
 import { useEffect, useSyncExternalStore, type ReactNode } from "react";
 import { repeatEarlyClick } from "./early-click";
@@ -59,19 +60,34 @@ const subscribe = (changed: () => void) => {
   };
 };
 
+const PREFERS_STILL = "(prefers-reduced-motion: reduce)";
+const isStill = (): boolean => window.matchMedia(PREFERS_STILL).matches;
+const subscribeStill = (changed: () => void) => {
+  const media = window.matchMedia(PREFERS_STILL);
+  media.addEventListener("change", changed);
+  return () => media.removeEventListener("change", changed);
+};
+
 /** Says to the style sheet that the page's scripts have taken over: from here on a click is heard, and one from before repeated. */
 const markAwake = () => {
   document.documentElement.dataset.awake = "";
   setTimeout(repeatEarlyClick);
 };
 
-/** Ant Design in this application's paper and ink, by day and by night; messages and dialogs for everything inside. */
+/**
+ * Ant Design in this application's paper and ink, by day and by night; messages and dialogs for everything inside. Where no
+ * motion is wanted its components have to be told: with movements taken away by the style sheet alone they wait for their end, and no
+ * list opens and no dialog closes.
+ */
 export function Theme({ children }: { children: ReactNode }) {
   const dark = useSyncExternalStore(subscribe, isDark, () => false);
+  const still = useSyncExternalStore(subscribeStill, isStill, () => false);
   useEffect(markAwake, []);
   return (
     <ConfigProvider theme={dark ? DARK_THEME : LIGHT_THEME} wave={{ disabled: true }}>
-      <App component={false}>{children}</App>
+      <MotionProvider motion={!still}>
+        <App component={false}>{children}</App>
+      </MotionProvider>
     </ConfigProvider>
   );
 }

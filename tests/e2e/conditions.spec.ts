@@ -1,6 +1,6 @@
 import { expect } from "@playwright/test";
 import { clickFor, inputOf, lineOf, makeJob, open, saved, storedJob, typeQuantity, wordOf } from "./support";
-import { test } from "./window";
+import { load, test } from "./window";
 
 test("a place is searched, not guessed: an unknown name picks nothing, coordinates do", async ({ page, request }) => {
   const id = await makeJob(request, "Somewhere", (job) => (job.place.listed = null));
@@ -110,6 +110,23 @@ test("what is typed in the two-minute answer is shown as it was meant: several p
   await typeQuantity(page, "units.0.coolingPower", "9000 btu/h");
   await expect(inputOf(page, "units.0.coolingPower")).toHaveValue("9000 BTU/h");
 });
+
+for (const reducedMotion of ["no-preference", "reduce"] as const)
+  test(`with motion ${reducedMotion} a dialog takes the typing and closes, and a list opens and is chosen from`, async ({
+    page,
+  }) => {
+    await page.emulateMedia({ reducedMotion });
+    await load(page, "/?new");
+    await expect(page.getByLabel("Customer or name of the system")).toBeFocused();
+    await page.keyboard.press("Escape");
+    await expect(page.locator(".ant-modal:visible")).toHaveCount(0);
+    await load(page, "/quick");
+    const choice = page.getByRole("combobox", { name: "Soft starter" });
+    await choice.click();
+    await page.locator(".ant-select-dropdown:visible").getByText("fitted, learned", { exact: true }).click();
+    await expect(page.locator(".ant-select-dropdown:visible")).toHaveCount(0);
+    await expect(page.locator(".ant-select", { has: choice })).toContainText("fitted, learned");
+  });
 
 test("the dark theme is by choice and stays", async ({ page }) => {
   await open(page, "/");

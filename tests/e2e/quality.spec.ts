@@ -58,7 +58,7 @@ test.describe("axe finds no serious fault in either theme, a phone shows it all,
       if (demo) await expect(wordOf(page, "recovers")).toBeVisible();
       else await page.waitForLoadState("networkidle");
       for (const colorScheme of ["light", "dark"] as const) {
-        await page.emulateMedia({ colorScheme });
+        await page.emulateMedia({ colorScheme, reducedMotion: "no-preference" });
         // Colours that fade from one theme to the other are judged once they stand.
         await page.waitForTimeout(100);
         await page.evaluate(() =>

@@ -22,7 +22,7 @@ async function asNew(context: BrowserContext, page: Page, viewport: ViewportSize
   await context.setOffline(false);
   await context.setStorageState(SESSION);
   if (viewport) await page.setViewportSize(viewport);
-  await page.emulateMedia({ colorScheme: null, media: null, reducedMotion: null });
+  await page.emulateMedia({ colorScheme: null, media: null, reducedMotion: "reduce" });
 }
 
 /**

@@ -349,6 +349,7 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
   const [name, setName] = useState("");
   const [mains, setMains] = useState<Job["brief"]["mains"]>("230V50Hz");
   const [busy, setBusy] = useState(false);
+  const first = useRef<InputRef>(null);
   const make = () => {
     if (!name.trim() || busy) return;
     setBusy(true);
@@ -362,6 +363,7 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
       onOk={make}
       okButtonProps={{ disabled: !name.trim(), loading: busy }}
       onCancel={close}
+      afterOpenChange={(open) => open && first.current?.focus()}
       destroyOnHidden
       width={440}
     >
@@ -370,7 +372,7 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
       </label>
       <Input
         id="new-name"
-        autoFocus
+        ref={first}
         maxLength={120}
         value={name}
         onChange={(event) => setName(event.target.value)}

@@ -1,7 +1,7 @@
 "use client";
 
-import { Input, Modal, Select } from "antd";
-import { useId, useState } from "react";
+import { Input, Modal, Select, type InputRef } from "antd";
+import { useId, useRef, useState } from "react";
 import type { UnitPreferences } from "@/core/units/dimension";
 import { START_AID_FIELDS } from "@/core/document/fields";
 import type { FieldSpec } from "@/core/units/known";
@@ -34,6 +34,7 @@ export function EntryDialog({ part, notation, close, saved }: Props) {
   const [entry, setEntry] = useState<ShelfEntry>(part.entry);
   const [fault, setFault] = useState("");
   const [saving, setSaving] = useState(false);
+  const first = useRef<InputRef>(null);
   const { title, fields, choices } = shelfKind(entry.kind);
   const isNew = part.id === "";
   const set = (change: Partial<ShelfEntry>) => setEntry((before) => ({ ...before, ...change }));
@@ -65,6 +66,7 @@ export function EntryDialog({ part, notation, close, saved }: Props) {
       confirmLoading={saving}
       onOk={() => void save()}
       onCancel={close}
+      afterOpenChange={(open) => open && isNew && first.current?.focus()}
       width={500}
       destroyOnHidden
     >
@@ -72,7 +74,7 @@ export function EntryDialog({ part, notation, close, saved }: Props) {
         <label htmlFor="entry-name">Name</label>
         <Input
           id="entry-name"
-          autoFocus={isNew}
+          ref={first}
           value={entry.name}
           maxLength={80}
           onChange={(event) => {

@@ -1,8 +1,8 @@
 "use client";
 
-import { App, Button, Input, Modal } from "antd";
+import { App, Button, Input, Modal, type InputRef } from "antd";
 import Link from "next/link";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { pickInto, type ShelfPath } from "@/core/applications/parts/pick";
 import { shelfKind, type ShelfKindKey } from "@/core/applications/parts/shelf";
 import { useReading, useSheetStore } from "../state/sheet-context";
@@ -57,10 +57,18 @@ function Picker({ kind, path, close }: { kind: ShelfKindKey; path: ShelfPath; cl
     void message.success(`${part.entry.name}: applied, values from its plate`);
     close();
   };
+  const first = useRef<InputRef>(null);
   return (
-    <Modal open title={`${shelfKind(kind).plural} on the shelf`} footer={null} onCancel={close} width={620}>
+    <Modal
+      open
+      title={`${shelfKind(kind).plural} on the shelf`}
+      footer={null}
+      onCancel={close}
+      afterOpenChange={(open) => open && first.current?.focus()}
+      width={620}
+    >
       <Input
-        autoFocus
+        ref={first}
         allowClear
         aria-label="Find on the shelf"
         placeholder="Find by name"

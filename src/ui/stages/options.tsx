@@ -1,16 +1,15 @@
 "use client";
 
 import { App, Button, Progress, Segmented } from "antd";
-import { produce } from "immer";
 import dynamic from "next/dynamic";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { designsOf } from "@/core/applications/options/design";
 import type { Axis } from "@/core/applications/options/frontier";
 import type { Found, Result } from "@/core/applications/options/search";
-import { MOST_DESIGNS, usualRequirement, type Requirement } from "@/core/applications/options/target";
+import { MOST_DESIGNS, type Requirement } from "@/core/applications/options/target";
 import { monthOfJob } from "@/core/document/place";
 import type { Job } from "@/core/document/schema";
-import { fetchRequirement, sendRequirement } from "../state/options-calls";
+import { useRequirement } from "../state/requirement";
 import { useSearch } from "../state/options";
 import { useReading, useSheet } from "../state/sheet-context";
 import { Group, StageFrame } from "./parts";
@@ -30,48 +29,13 @@ const AXES: { value: Axis; label: string }[] = [
   { value: "mass", label: "mass" },
   { value: "roof", label: "roof" },
 ];
-const KEEP_MS = 700;
 const MOST_COMPARED = 4;
-
-/** A job's requirement as it is kept on the server, kept again shortly after it changes. */
-function useRequirement(
-  id: string,
-  job: Job,
-): [Requirement | null, (recipe: (requirement: Requirement) => void) => void, string | null] {
-  const [requirement, setRequirement] = useState<Requirement | null>(null);
-  const [fault, setFault] = useState<string | null>(null);
-  const changed = useRef(false);
-  const first = useRef(job);
-  useEffect(() => {
-    let here = true;
-    fetchRequirement(id)
-      .then((kept) => here && setRequirement(kept ?? usualRequirement(first.current)))
-      .catch((error: Error) => here && setFault(error.message));
-    return () => {
-      here = false;
-    };
-  }, [id]);
-  useEffect(() => {
-    if (!requirement || !changed.current) return;
-    const wait = setTimeout(() => {
-      sendRequirement(id, requirement)
-        .then(() => setFault(null))
-        .catch((error: Error) => setFault(`The target was not saved: ${error.message}`));
-    }, KEEP_MS);
-    return () => clearTimeout(wait);
-  }, [id, requirement]);
-  const change = useCallback((recipe: (requirement: Requirement) => void) => {
-    changed.current = true;
-    setRequirement((now) => now && produce(now, (draft) => void recipe(draft)));
-  }, []);
-  return [requirement, change, fault];
-}
 
 /** Find the system for a target: what may vary at the left, the frontier and what stands beside it at the right. */
 export function OptionsStage() {
   const { job } = useReading();
   const id = useSheet((state) => state.id);
-  const [requirement, change, fault] = useRequirement(id, job);
+  const { requirement, change, fault } = useRequirement(id, job);
   const [axis, setAxis] = useState<Axis>("cost");
   const desk = useSearch(axis);
   const { running, found, start } = desk;

@@ -12,8 +12,9 @@ import type { Job } from "@/core/document/schema";
 
 export const fetchRequirement = async (jobId: string): Promise<Requirement | null> =>
   (await call(keptRequirement, `/api/jobs/${jobId}/requirement`)).requirement;
-export const sendRequirement = (jobId: string, requirement: Requirement): Promise<null> =>
-  call(nothing, `/api/jobs/${jobId}/requirement`, json("PUT", requirement));
+/** With `keepalive` it arrives though the page is being left. */
+export const sendRequirement = (jobId: string, requirement: Requirement, keepalive = false): Promise<null> =>
+  call(nothing, `/api/jobs/${jobId}/requirement`, { ...json("PUT", requirement), keepalive });
 
 export const fetchRevisions = async (jobId: string): Promise<ListedRevision[]> =>
   (await call(listedRevisions, `/api/jobs/${jobId}/revisions`)).revisions;
