@@ -111,6 +111,7 @@ await shoot("fault-finding", DESK, "Folio", "fault-finding", async (page) => {
 await shoot("options", DESK, "Folio", "options", async (page) => {
   await page.getByRole("button", { name: /^Search/ }).click();
   await page.locator("[data-search=done]").waitFor({ timeout: 300_000 });
+  await page.locator("table.frontier").getByText("…", { exact: true }).first().waitFor({ state: "detached" });
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 });
 await shoot("test-run", DESK, "Folio", "test-run", async (page) => {
