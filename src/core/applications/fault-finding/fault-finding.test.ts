@@ -12,7 +12,7 @@ import { nextTests, rankCauses, SURE, type Taken } from "./desk";
 import { takenFromTestRun } from "./from-test-run";
 import { causeName, readingLabel, symptomName } from "./words";
 import { anyPracticeCase, practiceCaseOf, symptomsOf, type PracticeCase } from "./practice";
-import { benchOf, READING_KEYS, readingSpec, type ReadingKey } from "./readings";
+import { benchOf, READING_KEYS, readingSpec, type Bench, type ReadingKey } from "./readings";
 
 /** A system with everything that can fail. */
 function whole(change: (job: Job) => void = () => {}): Job {
@@ -29,12 +29,19 @@ function whole(change: (job: Job) => void = () => {}): Job {
 const variable = (job: Job) => (job.units[0] = { ...job.units[0]!, kind: "variable", startAid: "none" });
 const sea = (job: Job) => (job.units[0] = { ...job.units[0]!, condenser: "sea" });
 const agm = (job: Job) => (job.bank.chemistry = "agm");
-const of = (cause: CauseKey): Job =>
-  [() => {}, sea, agm, variable].map((change) => whole(change)).find((job) => causesOf(benchOf(job)).includes(cause))!;
+/** A system is assessed once, however often it is asked about. */
+const benches = new WeakMap<Job, Bench>();
+function benchFor(job: Job): Bench {
+  const bench = benches.get(job) ?? benchOf(job);
+  benches.set(job, bench);
+  return bench;
+}
+const KINDS = [() => {}, sea, agm, variable].map((change) => whole(change));
+const of = (cause: CauseKey): Job => KINDS.find((job) => causesOf(benchFor(job)).includes(cause))!;
 
 /** Goes through the desk as it asks, until it is sure or has asked enough. */
 function asked(job: Job, practiceCase: PracticeCase, most = 9) {
-  const bench = benchOf(job);
+  const bench = benchFor(job);
   const taken: Taken = {};
   let ranked = rankCauses(bench, [practiceCase.symptom], taken);
   let minutes = 0;
@@ -47,10 +54,10 @@ function asked(job: Job, practiceCase: PracticeCase, most = 9) {
   }
   return { ranked, taken, minutes, at: ranked.findIndex(({ cause }) => cause === practiceCase.cause) };
 }
-const ranking = (job: Job, symptoms: SymptomKey[], taken: Taken) => rankCauses(benchOf(job), symptoms, taken);
+const ranking = (job: Job, symptoms: SymptomKey[], taken: Taken) => rankCauses(benchFor(job), symptoms, taken);
 const chanceOf = (job: Job, cause: CauseKey, symptoms: SymptomKey[], taken: Taken) =>
   ranking(job, symptoms, taken).find((one) => one.cause === cause)!.chance;
-const should = (job: Job, reading: ReadingKey) => readingSpec(reading).expected(benchOf(job))!;
+const should = (job: Job, reading: ReadingKey) => readingSpec(reading).expected(benchFor(job))!;
 
 describe("names by region", () => {
   it.each([
@@ -106,7 +113,7 @@ describe("the desk", () => {
   });
   it.each(SYMPTOM_KEYS)("has causes for “%s”, and leads to readings", (symptom) => {
     const job = CAUSE_KEYS.filter((cause) => causeSpec(cause).symptoms[symptom]).map(of)[0]!;
-    const bench = benchOf(job);
+    const bench = benchFor(job);
     const ranked = rankCauses(bench, [symptom], {});
     expect(causeSpec(ranked[0]!.cause).symptoms[symptom]).toBeGreaterThan(0);
     expect(nextTests(bench, ranked, {})[0]!.bits).toBeGreaterThan(0.05);
@@ -141,7 +148,7 @@ describe("the desk", () => {
   );
   it("asks the cheaper of two readings that tell the same", () => {
     const job = whole(sea);
-    const tests = nextTests(benchOf(job), ranking(job, ["hot-water-alarm"], {}), {});
+    const tests = nextTests(benchFor(job), ranking(job, ["hot-water-alarm"], {}), {});
     expect(tests[0]!.minutes).toBeLessThan(15);
     const capacity = tests.findIndex(({ reading }) => reading === "capacity");
     expect(capacity === -1 || capacity > 3).toBe(true);
@@ -149,7 +156,7 @@ describe("the desk", () => {
   it("never asks again for what was read", () => {
     const job = whole();
     const taken: Taken = { path: should(job, "path"), others: 0 };
-    const keys = nextTests(benchOf(job), ranking(job, ["trips-at-start"], taken), taken).map(({ reading }) => reading);
+    const keys = nextTests(benchFor(job), ranking(job, ["trips-at-start"], taken), taken).map(({ reading }) => reading);
     expect(keys).not.toContain("path");
     expect(keys).not.toContain("others");
   });
@@ -224,7 +231,7 @@ describe("a path that is too thin on paper", () => {
       change(job);
     });
   it("is a fault though it is built as drawn: it should lose no more than the drop allows", () => {
-    const { assessment } = benchOf(thin());
+    const { assessment } = benchFor(thin());
     expect(should(thin(), "path")).toBeLessThan(0.7 * assessment.wiring.main.resistance);
     const taken: Taken = { path: assessment.wiring.main.resistance, resistive: 1 };
     expect(ranking(thin(), ["low-voltage-full-bank"], taken)[0]!.cause).toBe("thin-cable");
@@ -264,10 +271,10 @@ describe("what the desk shows", () => {
   });
   it("asks nothing that the system does not have", () => {
     const bare = jobOf();
-    const tests = nextTests(benchOf(bare), ranking(bare, ["low-at-dawn"], {}), {});
+    const tests = nextTests(benchFor(bare), ranking(bare, ["low-at-dawn"], {}), {});
     const keys = tests.map(({ reading }) => reading);
     for (const key of ["solarBest", "engineAmps", "waterRise", "chargerOn"] as const) expect(keys).not.toContain(key);
-    expect(causesOf(benchOf(bare))).not.toContain("clogged-strainer");
+    expect(causesOf(benchFor(bare))).not.toContain("clogged-strainer");
   });
 });
 
@@ -313,17 +320,17 @@ describe("readings from a test run", () => {
   });
   it("answer what the log found, over what the system had there", () => {
     const job = whole();
-    const taken = takenFromTestRun(benchOf(job), [found("capacity", 250, 400), found("monitor", 600, 400)]);
+    const taken = takenFromTestRun(benchFor(job), [found("capacity", 250, 400), found("monitor", 600, 400)]);
     expect(taken.capacity! / should(job, "capacity")).toBeCloseTo(250 / 400, 9);
     expect(taken.monitorSetting! / should(job, "monitorSetting")).toBeCloseTo(1.5, 9);
   });
   it("lead to the cause: a monitor that reckons with half as much again", () => {
     const job = whole();
-    const taken = takenFromTestRun(benchOf(job), [found("monitor", 600, 400), found("capacity", 396, 400)]);
+    const taken = takenFromTestRun(benchFor(job), [found("monitor", 600, 400), found("capacity", 396, 400)]);
     expect(ranking(job, ["shorter-than-promised"], taken)[0]!.cause).toBe("wrong-monitor");
   });
   it("leave out what the log barely says, and what nobody asks", () => {
-    const taken = takenFromTestRun(benchOf(whole()), [found("capacity", 250, 400, 60), found("heatLoss", 60, 50)]);
+    const taken = takenFromTestRun(benchFor(whole()), [found("capacity", 250, 400, 60), found("heatLoss", 60, 50)]);
     expect(taken).toEqual({});
   });
 });
