@@ -1,8 +1,8 @@
 import type { JobPath } from "../../document/path";
 import type { Job } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
-import type { JobQuantity } from "../../document/resolved";
-import { everyKnown, resolveJob } from "../../document/resolve";
+import type { JobQuantity, JobValues } from "../../document/resolved";
+import { everyKnown, resolveJob, withWiringOf } from "../../document/resolve";
 import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, WiringKey, UnitKey } from "../../document/fields";
 import { keyOf, stepsOf, type JobGroup, type JobKey, type JobSteps, type Step } from "../../document/path";
 import { buildSystem } from "../../models/system/build";
@@ -82,8 +82,17 @@ const WIDE: ReadonlySet<JobKey> = new Set<JobKey>(["resistance", "jointResistanc
 /** Circuits that carry, and have no part in the inverter's start. */
 const NOT_OF_A_START: ReadonlySet<JobSteps[1]> = new Set(["mains", "branches"] as const);
 
-function margins(job: Job, starts: boolean): { starts: number; carries: number } {
-  const system = buildSystem(job);
+/** Whether a value is one of a part of the wiring or of the links: all that does not hang on the wiring is as it was. */
+const isOfParts = ([group, list, , side]: readonly Step[]): boolean =>
+  group === "wiring" &&
+  (list === "main" ||
+    list === "mains" ||
+    list === "links" ||
+    (list === "branches" && (side === "parts" || side === "far")));
+
+/** Least margins of a system; `values` are its own where they are known. */
+function margins(job: Job, starts: boolean, values?: JobValues): { starts: number; carries: number } {
+  const system = buildSystem(job, values);
   // A part that is missing is no matter of margin.
   const carries = assessCarries(system)
     .verdict.checks.filter(({ dimension }) => dimension !== "count")
@@ -119,15 +128,19 @@ function rangeOf(known: JobQuantity, job: Job): [number, number] | null {
  */
 export function measureNext(job: Job): MeasureNext {
   const found: Record<keyof MeasureNext, Unknown[]> = { starts: [], carries: [] };
-  const now = margins(job, true);
-  for (const known of everyKnown(resolveJob(job))) {
+  const values = resolveJob(job);
+  const now = margins(job, true, values);
+  for (const known of everyKnown(values)) {
     if (known.origin !== "assumed" || !isMeasurable(known.path)) continue;
     const range = rangeOf(known, job);
     if (!range || range[1] <= range[0]) continue;
     // The mains side and the other runs carry; they have no part in the inverter's start.
     const steps = stepsOf(known.path);
     const start = !(steps[0] === "wiring" && NOT_OF_A_START.has(steps[1]));
-    const at = range.map((value) => margins(withValue(job, steps, { value, origin: "plate" }), start));
+    const at = range.map((value) => {
+      const changed = withValue(job, steps, { value, origin: "plate" });
+      return margins(changed, start, isOfParts(steps) ? withWiringOf(values, changed) : undefined);
+    });
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {
       const [low, high] = [at[0]![verdict], at[1]![verdict]];
       const [least, most] = [Math.min(low, high, now[verdict]), Math.max(low, high, now[verdict])];
