@@ -35,7 +35,10 @@ export const SIGNED_OUT = "chillbank-signed-out";
 
 /** Calls the server and returns the response where it is a good one; throws an ApiError otherwise. */
 export async function send(path: string, init?: RequestInit): Promise<Response> {
-  const response = await fetch(path, init);
+  const response = await fetch(path, init).catch((error: Error) => {
+    // What a browser says of a broken line is its own and for nobody to read; a call that was given up says so itself.
+    throw error instanceof TypeError ? new Error(say("interface.serverNotReached"), { cause: error }) : error;
+  });
   if (response.ok) return response;
   if (response.status === 401 && typeof window !== "undefined") window.dispatchEvent(new Event(SIGNED_OUT));
   throw await errorOf(response);
@@ -43,7 +46,7 @@ export async function send(path: string, init?: RequestInit): Promise<Response> 
 
 /**
  * Calls the server and reads its answer by a schema. Throws an ApiError where the server refuses or answers what the
- * schema does not know, and what fetch throws where the server cannot be reached.
+ * schema does not know, and an Error that says so where the server cannot be reached.
  */
 export async function call<T extends z.ZodType>(answer: T, path: string, init?: RequestInit): Promise<z.infer<T>> {
   const response = await send(path, init);

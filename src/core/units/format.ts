@@ -111,7 +111,7 @@ export const PAIR_FORMS = ["needs", "drops", "draws"] as const;
 export type PairForm = (typeof PAIR_FORMS)[number];
 
 /** The two numbers of a pair, as text, in one line. */
-export function pairWords(form: PairForm, need: string, has: string): string {
+function pairWords(form: PairForm, need: string, has: string): string {
   switch (form) {
     case "needs":
       return `needs ${need}, has ${has}`;

@@ -40,6 +40,8 @@ function placeLabels(
 ): ({ at: Point; shift: number } | null)[] {
   // Pixels of a middling drawing; only the order of crowding matters.
   const [wide, high] = [420, 370];
+  // A phone's drawing is by so much narrower that its names take that much more of it.
+  const narrower = 0.4;
   const pixel = ([x, y]: Point): Point => [
     (Math.log(x / FIRST) / Math.log(last / FIRST)) * wide,
     high - (y / top) * high,
@@ -65,12 +67,12 @@ function placeLabels(
         0,
       );
       const overlaps = taken.filter(
-        (other) => box[0] < other[2] && box[2] > other[0] && box[1] < other[3] && box[3] > other[1],
+        (other) => box[0] < other[2] && box[2] + narrower * width > other[0] && box[1] < other[3] && box[3] > other[1],
       ).length;
       const cost = 3 * hides + 60 * overlaps + x / wide;
       if (!best || cost < best.cost) best = { cost, at: data[k]!, shift: from - x, box };
     }
-    if (best) taken.push(best.box);
+    if (best) taken.push([best.box[0], best.box[1], best.box[2] + narrower * width, best.box[3]]);
     return best && { at: best.at, shift: best.shift };
   });
 }

@@ -27,9 +27,11 @@ export function MeasureNextList({ verdict }: { verdict: "starts" | "carries" }) 
             <button type="button" className="plain part-link" onClick={() => show(one.path)}>
               {one.label}
             </button>{" "}
-            <span className="note">margin</span>{" "}
-            <span className="mono">
-              {margin(Math.min(one.low, one.high))} … {margin(Math.max(one.low, one.high))}
+            <span className="with-unit">
+              <span className="note">margin</span>{" "}
+              <span className="mono">
+                {margin(Math.min(one.low, one.high))} … {margin(Math.max(one.low, one.high))}
+              </span>
             </span>
             {one.turns && <span className="turns">, turns the verdict</span>}
             <div className="note">{one.measure || say("interface.readPlateDataSheet")}</div>

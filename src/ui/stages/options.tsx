@@ -52,12 +52,12 @@ export function OptionsStage() {
     <StageFrame
       worksheet={
         <>
-          <RequirementForm requirement={requirement} change={change} currency={job.notation.currency} month={month} />
           {fault && (
             <p className="note heat" role="alert">
               {fault}
             </p>
           )}
+          <RequirementForm requirement={requirement} change={change} currency={job.notation.currency} month={month} />
           <Group title="Revisions" note="of the whole job">
             <Revisions />
           </Group>

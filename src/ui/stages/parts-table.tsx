@@ -20,6 +20,7 @@ import { SymbolOf } from "../pictures/diagram-symbols";
 import { FromShelf } from "../shelf/from-shelf";
 import { askChoice } from "../state/insight";
 import { useReading, useSheet, useSheetStore } from "../state/sheet-context";
+import { WithUnits } from "../frame/with-units";
 import { newId } from "../words";
 import { say } from "@/core/messages/say";
 
@@ -381,7 +382,9 @@ function ChooseForMe({ path, title, disabled }: { path: RunPath; title: string; 
                 {choice.reasons.map(({ rule, asks }) => (
                   <tr key={rule}>
                     <td>{rule}</td>
-                    <td className="choice-asks">{asks}</td>
+                    <td className="choice-asks">
+                      <WithUnits text={asks} />
+                    </td>
                   </tr>
                 ))}
               </tbody>

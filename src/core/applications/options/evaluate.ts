@@ -3,7 +3,7 @@ import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import type { Check, Word } from "../../assessment/checks/check";
 import { nameOf, jobOf, type Design } from "./design";
 import { linesOf, runLinesOf, type Line } from "./price";
-import { givenChecks, Runs } from "./runs";
+import { givenChecks, keyOf, Runs } from "./runs";
 import { tally, tripsOf, type Tally, type Trip } from "./trips";
 import { askedOf, type Asked } from "./targets";
 import type { Requirement } from "./target";
@@ -82,9 +82,7 @@ export class Evaluator {
   }
 
   private staticOf(design: Design): Static {
-    // How the cabin is shaded has no part in a start or in a cable.
-    const { battery, parallel, panels, inverter, start, engine, generator } = design;
-    const key = [battery, parallel, panels, inverter, start, engine, generator].join("|");
+    const key = keyOf(design);
     const kept = this.statics.get(key);
     if (kept) return kept;
     const { job, fresh } = this.runs.fitted({ ...design, cabin: "as-is" });

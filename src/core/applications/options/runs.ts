@@ -32,8 +32,8 @@ const CURABLE: ReadonlySet<CheckTopic | undefined> = new Set<CheckTopic>([
 /** Runs that a design may leave as they stand. */
 const BESIDE = /^wiring\.(branches|mains)\b/;
 
-/** What of a design has a say in its runs, as one text. */
-const keyOf = ({ battery, parallel, inverter, start, panels, engine, generator }: Design): string =>
+/** What of a design has a say in its runs and its start, as one text: how the cabin is shaded has none. */
+export const keyOf = ({ battery, parallel, inverter, start, panels, engine, generator }: Design): string =>
   [battery, parallel, inverter, start, panels, engine, generator].join("|");
 
 const failing = ({ word }: Check) => word === "Fails" || word === "Stop";

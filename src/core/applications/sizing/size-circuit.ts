@@ -7,7 +7,7 @@ import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/check
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
 import type { Part, Job } from "../../document/schema";
-import { pairWords } from "../../units/format";
+import { formatNeedsHas } from "../../units/format";
 import type { Quantity } from "../../units/known";
 import { ampacityTable, areaWords, sizesOf } from "../../document/defaults";
 import { putAt } from "../../document/compare";
@@ -170,8 +170,8 @@ const nextOf = (list: readonly number[], least: number) =>
  * The smallest standard cable and fuse (or breaker) of a run that satisfy all its rules: load, inverter's full draw,
  * ampacity, protection, drop, short-circuit withstand, and a start that the breaker lets pass; switches are rated as what
  * protects them; a fuse of a kind that could not break the short circuit gives way to one that does. With `headroom`, also
- * a start with 15 % to spare as far as copper can give it; `like` is as in `judge`. Every cable and every fuse of the run takes the same size. Null
- * where the run has no cable.
+ * a start with 15 % to spare as far as copper can give it; `like` is as in `judge`. Every cable and every fuse of the run takes
+ * the same size. Null where the run has no cable.
  *
  * Ratings are tried from the smallest, then copper from the thinnest, one cable a pole and then more, each judged whole: the
  * rules live in one place.
@@ -341,12 +341,6 @@ export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[ch
 
 /** What each rule asks of a run that was chosen, nearest first, each rule once. */
 function reasonsOf(job: Job, judged: Judged, path: RunPath, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
-  const awg = ampacityTable(job) === "abyc-e11";
-  const say = (value: number, dimension: Check["dimension"]) => {
-    if (dimension === "area") return awg ? areaWords(job, value) : `${value.toFixed(1)} mm²`;
-    const unit = { current: "A", voltage: "V", power: "W" }[dimension as "current"] ?? "";
-    return `${value.toFixed(value < 10 ? 2 : value < 100 ? 1 : 0)} ${unit}`.trim();
-  };
   const seen = new Set<string>();
   const reasons: ChoiceReason[] = [...new Set(kinds.values())].map((kind) => ({
     rule: RULES["dc-interrupting"].title,
@@ -356,8 +350,7 @@ function reasonsOf(job: Job, judged: Judged, path: RunPath, kinds: ReadonlyMap<s
     const rule = ruleTitle(check);
     if (seen.has(rule) || check.dimension === "count") continue;
     seen.add(rule);
-    const [need, has] = [say(check.need, check.dimension), say(check.has, check.dimension)];
-    reasons.push({ rule, asks: pairWords(check.form, need, has) });
+    reasons.push({ rule, asks: formatNeedsHas(check, job.notation) });
   }
   return reasons;
 }

@@ -44,6 +44,7 @@ export const INTERFACE_MESSAGES = {
   "interface.estimateNotApproval": "Estimate, not approval.",
   "interface.noJobsYetCreate": "No jobs yet. Create one with its name, or start with the two-minute answer.",
   "interface.typeValueNoteTake": "Type a value, a note or take a photo.",
+  "interface.serverNotReached": "The server cannot be reached.",
   "interface.targetNotSaved": "{reason} The target is not saved yet.",
   "interface.testRunFinished": "This test run is finished.",
   "interface.timeRecordedItselfNegative": "The time is recorded by itself. Negative amps mean charging.",

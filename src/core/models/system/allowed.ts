@@ -34,14 +34,11 @@ export interface Switching {
   converted: boolean;
 }
 
+/** What hangs at the end of the main run. */
+type EndOfRun = Pick<Switching, "converted" | "inverter" | "units" | "beside" | "values">;
+
 /** V at which the first of what hangs at the end of the main run switches off: the inverter, or a DC unit there. */
-export function farCutOff({
-  converted,
-  inverter,
-  units,
-  beside,
-  values,
-}: Pick<Switching, "converted" | "inverter" | "units" | "beside" | "values">): number {
+export function farCutOff({ converted, inverter, units, beside, values }: EndOfRun): number {
   return units.reduce(
     (highest, { direct, index }) =>
       direct && !beside[index] ? Math.max(highest, values.units[index]!.cutOffVoltage.value) : highest,
@@ -50,11 +47,11 @@ export function farCutOff({
 }
 
 /** Name of the machine at the end of the main run whose cut-off comes first. */
-export const farEnd = (context: Parameters<typeof farCutOff>[0]): "inverter" | "unit" =>
+export const farEnd = (context: EndOfRun): "inverter" | "unit" =>
   context.converted && farCutOff(context) <= context.inverter.cutOffVoltage ? "inverter" : "unit";
 
 /** What the limit is called that the volts set on the main run: the same in checks, conditions and pictures. */
-export const voltageLimitName = (context: Parameters<typeof farCutOff>[0], { by }: Allowed): string =>
+export const voltageLimitName = (context: EndOfRun, { by }: Allowed): string =>
   by === "bank" ? "BMS low-voltage cut-off" : `voltage at the ${farEnd(context)}`;
 
 /** What may flow along the main run, with `dcLoad` W drawn at the battery's terminals; `rest` is the open-circuit voltage. */
