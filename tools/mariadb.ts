@@ -54,6 +54,10 @@ export async function startMariaDb(
     process.kill(earlier, "SIGTERM");
     for (let wait = 0; wait < 200 && isAlive(earlier); wait++) await new Promise((resolve) => setTimeout(resolve, 100));
   }
+  // A socket's path may have 107 bytes at most, which a project deep in a tree exceeds. Temporary tables are beside it, since a
+  // server that starts deletes all that it finds where its own would be, those of another server, too.
+  const ownFolder = mkdtempSync(join(tmpdir(), "chb-"));
+  if (user !== userInfo().username) spawnSync("chown", [user, ownFolder]);
   if (!existsSync(join(data, "mysql"))) {
     rmSync(data, { recursive: true, force: true });
     mkdirSync(data, { recursive: true });
@@ -67,17 +71,15 @@ export async function startMariaDb(
         "--skip-test-db",
         "--skip-name-resolve",
       ],
-      { env, encoding: "utf8" },
+      { env: { ...env, TMPDIR: ownFolder }, encoding: "utf8" },
     );
     if (made.status !== 0) {
-      rmSync(data, { recursive: true, force: true });
+      for (const left of [data, ownFolder]) rmSync(left, { recursive: true, force: true });
       throw new Error(`mariadb-install-db failed: ${made.error?.message ?? made.stderr.slice(-2000)}`);
     }
   }
-  // A socket's path may have 107 bytes at most, which a project deep in a tree exceeds.
-  const socketFolder = mkdtempSync(join(tmpdir(), "chb-"));
   const port = await freePort(wanted);
-  if (user !== userInfo().username) spawnSync("chown", ["-R", user, folder, socketFolder]);
+  if (user !== userInfo().username) spawnSync("chown", ["-R", user, folder]);
   const server = spawn(
     "mariadbd",
     [
@@ -85,7 +87,8 @@ export async function startMariaDb(
       `--user=${user}`,
       "--bind-address=127.0.0.1",
       `--port=${port}`,
-      `--socket=${join(socketFolder, "s")}`,
+      `--socket=${join(ownFolder, "s")}`,
+      `--tmpdir=${ownFolder}`,
       `--datadir=${data}`,
       `--pid-file=${pidFile}`,
       `--log-error=${log}`,
@@ -102,7 +105,7 @@ export async function startMariaDb(
   writeFileSync(ownerFile, String(process.pid));
   const stop = async () => {
     await ended(server, "SIGTERM", 20_000);
-    rmSync(socketFolder, { recursive: true, force: true });
+    rmSync(ownFolder, { recursive: true, force: true });
   };
   const deadline = Date.now() + 180_000;
   for (;;) {

@@ -218,6 +218,18 @@ describe("the project's own database", () => {
     await db.destroy();
   });
 
+  it("has a folder of its own for temporary tables, which another server that starts would empty", async () => {
+    const folderOf = async (at: string) => {
+      const db = connect(at);
+      const [[row]] = (await db.raw("SELECT @@tmpdir AS folder")) as [[{ folder: string }]];
+      await db.destroy();
+      return row.folder;
+    };
+    const other = await startMigrated(join(folder, "other"));
+    expect(await folderOf(url)).not.toBe(await folderOf(other.url));
+    await other.stop();
+  });
+
   it("is migrated and seeded once: a second time changes nothing, and jobs of one's own keep the demo out", async () => {
     await migrate(url);
     await seedDemo(url, "a password of the demo");
