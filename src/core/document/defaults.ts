@@ -131,6 +131,9 @@ const SEA_COOLING_PER_WATT = { fixed: 3.5, variable: 4.7, dc: 4.2 } as const;
 /** A fixed-speed unit of this capacity in W or less is of the window kind, which is more efficient than a roof unit. */
 const WINDOW_UNIT = { coolingPower: 2100, coolingPerWatt: 3.2 } as const;
 
+/** W of cooling of a unit of which nothing is known: 13,500 BTU/h. */
+const MIDDLING_UNIT_W = 13_500 * 0.29307107;
+
 function coolingPerWatt({ kind, condenser, coolingPower }: Unit): number {
   if (condenser === "sea") return SEA_COOLING_PER_WATT[kind];
   if (kind === "fixed" && coolingPower && coolingPower.value <= WINDOW_UNIT.coolingPower)
@@ -138,7 +141,44 @@ function coolingPerWatt({ kind, condenser, coolingPower }: Unit): number {
   return COOLING_PER_WATT[kind];
 }
 
-export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
+/** Origins of what was found on the running system and not stated of it. */
+const isFound = (quantity: Unit["runningCurrent"]): boolean =>
+  quantity?.origin === "measured" || quantity?.origin === "fitted";
+
+/** Locked-rotor current over running current at the rating point. */
+const LOCKED_ROTOR = 5;
+
+/**
+ * Locked-rotor amps where nobody entered them: five times the running amps of the plate, else those of the capacity and kind.
+ * A running current that was read says nothing of the start: on a mild day a compressor draws a third less and starts as
+ * hard as ever. One above the usual for the capacity, `readA`, is of a larger compressor, and counts.
+ */
+function lockedRotor(
+  { runningCurrent, ratedPower, coolingPower }: Unit,
+  amps: (watts: number) => number,
+  performance: number,
+  readA: number,
+): DefaultValue {
+  if (runningCurrent && !isFound(runningCurrent))
+    return is(LOCKED_ROTOR * runningCurrent.value, "five times running; four to six is usual");
+  if (ratedPower && !isFound(ratedPower))
+    return is(LOCKED_ROTOR * amps(ratedPower.value), "five times the running current of its rated input");
+  const byCapacity = amps((coolingPower?.value ?? MIDDLING_UNIT_W) / performance);
+  return readA > byCapacity
+    ? is(LOCKED_ROTOR * readA, "five times running as it was read, which is above the usual for the capacity")
+    : is(LOCKED_ROTOR * byCapacity, "five times the running current usual for the capacity; four to six is usual");
+}
+
+/** Of a battery's watts what reaches the unit through an inverter. */
+const THROUGH_INVERTER = 0.9;
+
+/** Typical values of a unit's quantities; `mostDrawnA`: the most that any of its readings adds at the battery, A. */
+export function unitDefaults(
+  job: Job,
+  unit: Unit,
+  bankVoltage: number,
+  mostDrawnA = 0,
+): Typicals<Exclude<UnitKey, OptionalUnitKey>> {
   const mains = loadVolts(job.brief.mains, unit.leg);
   const direct = onBattery(unit);
   const volts = direct ? bankVoltage : mains;
@@ -147,7 +187,7 @@ export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typical
     coolingPower: (need) =>
       unit.ratedPower || unit.runningCurrent
         ? is(need("ratedPower") * performance, `${performance} times its input, usual for the kind`)
-        : is(13_500 * 0.29307107, "a middling roof unit, 13,500 BTU/h"),
+        : is(MIDDLING_UNIT_W, "a middling roof unit, 13,500 BTU/h"),
     ratedPower: (need) =>
       unit.runningCurrent && unit.runningCurrent.origin !== "measured"
         ? is(volts * need("runningCurrent") * need("runningPowerFactor"), "volts × running amps × power factor")
@@ -157,7 +197,7 @@ export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typical
     runningCurrent: (need) =>
       unit.dcRunningCurrent && !direct
         ? is(
-            (0.9 * unit.dcRunningCurrent.value * bankVoltage) / (volts * need("runningPowerFactor")),
+            (THROUGH_INVERTER * unit.dcRunningCurrent.value * bankVoltage) / (volts * need("runningPowerFactor")),
             "nine tenths of the battery's watts",
           )
         : is(need("ratedPower") / (volts * need("runningPowerFactor")), "rated input ÷ (volts × power factor)"),
@@ -168,7 +208,16 @@ export function unitDefaults(job: Job, unit: Unit, bankVoltage: number): Typical
           ? is(0.98, "electronic input stage")
           : is(0.95, "0.90 to 0.98 is usual"),
     powerPerKelvin: () => is(0.013, "about 1 A more for each 10 °F on a 14 A unit"),
-    lockedRotorCurrent: (need) => is(5 * need("runningCurrent"), "five times running; four to six is usual"),
+    lockedRotorCurrent: (need) => {
+      const amps = (watts: number) => watts / (volts * need("runningPowerFactor"));
+      const atBattery = Math.max(mostDrawnA, unit.dcRunningCurrent?.value ?? 0);
+      const found = [
+        amps(THROUGH_INVERTER * atBattery * bankVoltage),
+        isFound(unit.runningCurrent) ? unit.runningCurrent!.value : 0,
+        isFound(unit.ratedPower) ? amps(unit.ratedPower!.value) : 0,
+      ];
+      return lockedRotor(unit, amps, performance, Math.max(...found));
+    },
     startPowerFactor: () => is(0.65, "0.5 to 0.8 is usual"),
     startTime: () => is(0.35, "0.15 to 0.6 s is usual"),
     sinceStop: () => is(300, "rested five minutes"),

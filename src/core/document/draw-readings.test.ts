@@ -1,10 +1,14 @@
 /* From measured draw: each way of reading comes to the same current at the battery. */
 import { describe, expect, it } from "vitest";
+import fc from "fast-check";
+import { cases } from "../../../tests/cases";
 import { q, jobOf } from "../../../tests/jobs";
+import { randomJob } from "../../../tests/random-jobs";
+import { startShape } from "../simulation/start/demand";
 import { resolveJob } from "./resolve";
 import { assess } from "../assessment/verdicts/assess";
-import { readJob } from "./schema";
-import { drawFindings, meaningOf, type DrawContext, type DrawReading } from "./draw-readings";
+import { readJob, type Job } from "./schema";
+import { drawFindings, DRAW_STATES, meaningOf, type DrawContext, type DrawReading } from "./draw-readings";
 
 const context: DrawContext = {
   batteryVolts: 12.8,
@@ -119,5 +123,44 @@ describe("several readings", () => {
   it("a document with a reading out of range is refused by its path", () => {
     const job = jobOf({ unit: { readings: [{ ...shunt, current: 99_999 }] } });
     expect(readJob(job)).toMatchObject({ ok: false, faults: [{ path: "units.0.readings.0.current" }] });
+  });
+});
+
+describe("a reading of running draw and the start", () => {
+  const running = { apparent: 1500, real: 1400, fan: 100, volts: 120 };
+  /** Amps at the peak of the first unit's start. */
+  const peak = (job: Job) => startShape(job.units[0]!, resolveJob(job).units[0]!, running, "none").peakCurrent;
+
+  it("never lowers the start's demand, of any random fixed-speed unit and any reading", () => {
+    const reading = fc.record({
+      id: fc.constant("r"),
+      state: fc.constantFrom(...DRAW_STATES),
+      kind: fc.constant("battery-current" as const),
+      current: fc.double({ min: 1, max: 200, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(randomJob(false), reading, (random, one) => {
+        const job: Job = { ...random, units: random.units.map((unit) => ({ ...unit, kind: "fixed", readings: [] })) };
+        const read = { ...job, units: job.units.map((unit) => ({ ...unit, readings: [one] })) };
+        expect(peak(read)).toBeGreaterThanOrEqual(peak(job) - 1e-9);
+        const clamped = job.units.map((unit) => ({ ...unit, runningCurrent: q(3, "measured") }));
+        const bare = job.units.map(({ runningCurrent: _, ...unit }) => unit);
+        expect(peak({ ...job, units: clamped })).toBeGreaterThanOrEqual(peak({ ...job, units: bare }) - 1e-9);
+      }),
+      { numRuns: cases(100, 500) },
+    );
+  });
+
+  it("leaves a start that fails by the capacity failing on a mild day", () => {
+    // 13,500 BTU/h draw some 12 A at 35 degC outdoors and start at 60 A; on a mild day 8 A are read.
+    const unit = { coolingPower: q(3956) };
+    const without = jobOf({ unit, mains: "120V60Hz", inverter: { rating: q(3000) } });
+    const reading = { id: "r", state: "full" as const, kind: "ac-current" as const, current: 8, outdoorC: 20 };
+    const mild = { ...without, units: [{ ...without.units[0]!, readings: [reading] }] };
+    expect(resolveJob(mild).units[0]!.lockedRotorCurrent).toMatchObject({
+      value: resolveJob(without).units[0]!.lockedRotorCurrent.value,
+      origin: "assumed",
+    });
+    expect(assess(mild).verdicts.starts.word).toBe(assess(without).verdicts.starts.word);
   });
 });

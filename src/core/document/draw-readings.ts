@@ -201,6 +201,12 @@ export function drawFindings(readings: readonly DrawReading[], context: DrawCont
   return { meanings, best, line, disagree };
 }
 
+/** The most that any of some readings says the unit adds at the battery, A; 0 where none says anything. */
+export const mostDrawn = (readings: readonly DrawReading[], context: DrawContext): number =>
+  readings
+    .map((reading) => meaningOf(reading, context))
+    .reduce((most, { addedA, fault }) => (fault ? most : Math.max(most, addedA)), 0);
+
 const FIELD: Record<DrawState, "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurrent" | "dcAverageCurrent"> = {
   full: "dcRunningCurrent",
   low: "dcLowCurrent",

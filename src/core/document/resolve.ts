@@ -12,7 +12,7 @@ import {
   UNIT_FIELDS,
   type BankKey,
 } from "./fields";
-import { type DrawContext, measuredByReadings } from "./draw-readings";
+import { type DrawContext, measuredByReadings, mostDrawn } from "./draw-readings";
 import { PLACE_FIELDS, WEATHER_FIELDS } from "./day-fields";
 import { placeDefaults } from "./day-defaults";
 import { weatherDefaults } from "./weather-defaults";
@@ -47,7 +47,8 @@ export function resolveJob(job: Job): JobValues {
   const loads = job.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_DEFAULTS));
   const units = job.units.map((bare, i) => {
     const unit = withReadings(job, bare, bank);
-    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitDefaults(job, unit, bankVoltage));
+    const mostDrawnA = bare.readings?.length ? mostDrawn(bare.readings, drawContext(job, bare, bank)) : 0;
+    return resolveGroup(UNIT_FIELDS, unit, `units.${i}`, unitDefaults(job, unit, bankVoltage, mostDrawnA));
   });
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(job.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));

@@ -150,11 +150,13 @@ export function HandList({ view, clock }: { view: TestRunView; clock(s: number):
 /** Starts as the clamp caught them: a learning soft starter shows as a falling row. */
 export function StartsTable({ view, clock }: { view: TestRunView; clock(s: number): string }) {
   const most = Math.max(...view.peaks.map(({ peakA }) => peakA));
-  const says = {
-    learning: say("interface.peaksFallStartStart"),
-    level: say("interface.peaksNoLongerChange"),
-    rising: say("interface.peaksRiseRestartsToo"),
-  } as const;
+  const says = view.peaksSay;
+  const words =
+    says === null
+      ? ""
+      : says.is === "level"
+        ? say("interface.peaksNoLongerChange", { starts: says.starts })
+        : say(says.is === "rising" ? "interface.peaksRiseRestartsToo" : "interface.peaksFallStartStart");
   return (
     <Group title="Starts" note="clamp peak">
       <ol className="peaks">
@@ -169,7 +171,7 @@ export function StartsTable({ view, clock }: { view: TestRunView; clock(s: numbe
           </li>
         ))}
       </ol>
-      {view.peaksSay && <p className="note">{says[view.peaksSay]}</p>}
+      {words && <p className="note">{words}</p>}
     </Group>
   );
 }

@@ -174,7 +174,8 @@ export const INTERFACE_MESSAGES = {
     "A CSV that a logger goes on writing, in the log folder of this machine (.local/logs, or CHILLBANK_LOGS).",
   "interface.nothingYetNeedsFew": "Nothing yet: it needs a few cycles.",
   "interface.peaksFallStartStart": "The peaks fall from start to start: the soft starter is learning.",
-  "interface.peaksNoLongerChange": "The peaks no longer change: the soft starter has learned, or there is none.",
+  "interface.peaksNoLongerChange":
+    "The peaks are level from start {starts, number} on: a soft starter that is fitted has learned.",
   "interface.peaksRiseRestartsToo": "The peaks rise: restarts too soon, or battery voltage sag.",
   "interface.notCountedDrawAir": "Not counted as draw of the air conditioner; the forecast assumes it ends.",
   "interface.compressorHasNotStopped": "The compressor has not stopped yet, or it slows down instead.",

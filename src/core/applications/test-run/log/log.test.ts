@@ -6,7 +6,7 @@ import { joinReadings, packReadings, unpackReadings } from "./packed";
 import { notYetIn, emptyReadings, firstMinutes, fromList, type Column, type Reading } from "./readings";
 import { repair } from "./repair";
 import { joinDeltas, readDelta } from "./signalk";
-import { learning, startPeaks } from "../segmentation/starts";
+import { learning, startPeaks, type Learning } from "../segmentation/starts";
 import { thinned } from "./thin";
 import { parseField, parseTyped } from "./typed";
 import { parseWhatIf } from "../inference/what-if";
@@ -265,13 +265,17 @@ describe("starts typed from a clamp", () => {
     ]);
   });
   // A soft starter learns over about five starts: 24 A on the first, 16.6 A after (fact 3 of the trade; common practice, no source).
-  it.each<[number[], string | null]>([
-    [[24.1, 24.4, 21, 18, 16.6], "learning"],
-    [[30, 30.5, 29.8], "level"],
-    [[30, 33, 36], "rising"],
+  it.each<[number[], Learning | null]>([
+    [[24.1, 24.4, 21, 18, 16.6], { is: "learning" }],
+    [[30, 30.5, 29.8], { is: "level", starts: 1 }],
+    [[24.1, 24.4, 21, 18, 16.6, 16.5, 16.8], { is: "level", starts: 5 }],
+    [[24.1, 21, 18, 16.6, 16.5, 16.8, 17, 16.4], { is: "level", starts: 4 }],
+    [[30, 33, 36], { is: "rising" }],
+    [[16.5, 16.6, 16.4, 19.5], { is: "rising" }],
     [[30, 20], null],
-  ])("%j is %s", (peaks, says) =>
-    expect(learning(startPeaks(notes(...peaks.map((a, i) => `start ${i + 1} peak ${a} A`))))).toBe(says),
+    [[30, 20, 31], null],
+  ])("%j is %o", (peaks, says) =>
+    expect(learning(startPeaks(notes(...peaks.map((a, i) => `start ${i + 1} peak ${a} A`))))).toEqual(says),
   );
 });
 

@@ -20,11 +20,28 @@ export function startPeaks({ timeMs, notes }: Pick<Readings, "timeMs" | "notes">
     .map((start, i) => ({ ...start, attempt: i + 1 }));
 }
 
-/** What a row of starts says of a soft starter: the last of it clearly under its first means that it is learning. */
-export function learning(peaks: readonly StartPeak[]): "learning" | "level" | "rising" | null {
-  if (peaks.length < 3) return null;
-  const first = peaks[0]!.peakA;
-  const last = peaks[peaks.length - 1]!.peakA;
-  if (last < 0.88 * first) return "learning";
-  return last > 1.12 * first ? "rising" : "level";
+/** Peaks in a row that have to lie within a share of one another to be level. */
+const LEVEL = { row: 3, within: 0.05 } as const;
+/** Rise of the last peak over the first from which on the row rises. */
+const RISEN = 1.12;
+
+/** What a row of starts says of a soft starter, and with how many starts it had learned: the first of the level row. */
+export type Learning = { is: "learning" | "rising" } | { is: "level"; starts: number };
+
+/**
+ * A soft starter has learned once its peaks are level, three in a row within 5 %; while they fall it is learning. Null where
+ * the starts are too few to say, or go up and down.
+ */
+export function learning(peaks: readonly StartPeak[]): Learning | null {
+  if (peaks.length < LEVEL.row) return null;
+  const amps = peaks.map(({ peakA }) => peakA);
+  const last = amps[amps.length - 1]!;
+  const levelAt = (from: number) => {
+    const row = amps.slice(from, from + LEVEL.row);
+    return Math.max(...row) <= (1 + LEVEL.within) * Math.min(...row);
+  };
+  const first = amps.findIndex((_, i) => i + LEVEL.row <= amps.length && levelAt(i));
+  if (last > RISEN * (first < 0 ? amps[0]! : amps[first]!)) return { is: "rising" };
+  if (first >= 0) return { is: "level", starts: peaks[first]!.attempt };
+  return last < amps[0]! ? { is: "learning" } : null;
 }
