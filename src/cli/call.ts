@@ -22,7 +22,9 @@ const USAGE = `Usage:
                                        first N only; --plan changes the rest: "set 24", "+2", "low fan", "off at 00:00";
                                        conditions that no instrument tells: --people N, --colour white|grey|dark,
                                        --blinds none|inside|outside, --shade sun|part|shade, the day's --forecast-high C
-                                       and --forecast-low C, --start-charge PERCENT at the first reading
+                                       and --forecast-low C, --start-charge PERCENT at the first reading,
+                                       --battery-age new|some-years|tired; --settings FILE says how the unit was set,
+                                       a line each: 2026-07-01 21:10,set 24 (beside the log's notes that say so)
   chillbank options REQUIREMENT.json [--workers N] [--axis cost|mass|roof] [--csv]
                                        searches the designs that a requirement allows and prints the frontier: what each step of
                                        money, mass or roof buys in days satisfied; --workers 1 to 16 (2): the same result for any
@@ -103,6 +105,8 @@ function parsed(args: string[]) {
         "forecast-high": { type: "string" },
         "forecast-low": { type: "string" },
         "start-charge": { type: "string" },
+        "battery-age": { type: "string" },
+        settings: { type: "string" },
         help: { type: "boolean", short: "h" },
       },
     });
@@ -114,7 +118,16 @@ function parsed(args: string[]) {
 type Given = ReturnType<typeof parsed>["values"];
 
 /** Options of a forecast that say what no instrument tells. */
-const CONDITIONS = ["people", "colour", "blinds", "shade", "forecast-high", "forecast-low", "start-charge"] as const;
+const CONDITIONS = [
+  "people",
+  "colour",
+  "blinds",
+  "shade",
+  "forecast-high",
+  "forecast-low",
+  "start-charge",
+  "battery-age",
+] as const;
 
 /** The conditions of a run as they were given; what is not understood ends the call with the option's name. */
 function conditions(values: Given): RunConditions {
@@ -133,9 +146,15 @@ function conditions(values: Given): RunConditions {
     forecastHighC: number("forecast-high"),
     forecastLowC: number("forecast-low"),
     startSoc: percent === null ? null : percent / 100,
+    batteryAge: values["battery-age"] ?? null,
   });
   if (read.success) return read.data;
-  const option = { forecastHighC: "forecast-high", forecastLowC: "forecast-low", startSoc: "start-charge" } as const;
+  const option = {
+    forecastHighC: "forecast-high",
+    forecastLowC: "forecast-low",
+    startSoc: "start-charge",
+    batteryAge: "battery-age",
+  } as const;
   fail(
     ...read.error.issues.map(({ path, message }) => {
       const key = String(path[0]);
@@ -182,7 +201,7 @@ async function answerTo(args: string[], surroundings: Surroundings): Promise<str
     return dayOutput(readFile(file, surroundings), { days, seed, summary: values.summary ?? false });
   }
   if (command === "forecast" && rest.length === 2) {
-    only("minutes", "plan", ...CONDITIONS);
+    only("minutes", "plan", "settings", ...CONDITIONS);
     return forecast(rest as [string, string], values, surroundings);
   }
   if (command === "options" && rest.length === 1) {
@@ -198,6 +217,7 @@ function forecast([file, log]: [string, string], values: Given, surroundings: Su
     minutes,
     plan: values.plan ?? null,
     conditions: conditions(values),
+    settings: values.settings === undefined ? null : readText(values.settings, surroundings),
   });
   if (!output.ok) fail(`${log}: ${output.message}`);
   return output.text;

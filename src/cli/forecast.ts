@@ -4,6 +4,7 @@ import type { RunConditions } from "../core/applications/test-run/site/condition
 import type { Job } from "../core/document/schema";
 import { answer, answerAsJson } from "../core/applications/test-run/report/report";
 import { firstMinutes } from "../core/applications/test-run/log/readings";
+import { settingsFile } from "../core/applications/test-run/log/settings-said";
 import { parseWhatIf } from "../core/applications/test-run/inference/what-if";
 
 export interface ForecastCall {
@@ -13,13 +14,15 @@ export interface ForecastCall {
   plan: string | null;
   /** What was said of the run's day. */
   conditions: RunConditions;
+  /** A file of settings beside the log's notes; null where there is none. */
+  settings: string | null;
 }
 
 /** A forecast of a log as JSON text, or why there is none. */
 export function forecastOutput(
   job: Job,
   text: string,
-  { minutes, plan, conditions }: ForecastCall,
+  { minutes, plan, conditions, settings }: ForecastCall,
 ): { ok: true; text: string } | { ok: false; message: string } {
   const zone = timeZoneOfJob(job);
   const read = readLog(text, zone);
@@ -30,7 +33,17 @@ export function forecastOutput(
   const end = cut.timeMs.reduce((last, ms) => Math.max(last, ms), -Infinity);
   const what = plan === null ? null : parseWhatIf(plan, { startMs: order, nowMs: end, timeZone: zone });
   if (what && !what.ok) return { ok: false, message: `--plan: ${what.message}` };
-  const answered = answer(job, cut, { conditions, ...(what ? { whatIf: what.whatIf } : {}) });
+  const file = settings === null ? null : settingsFile(settings, zone);
+  if (file && file.faults.length > 0)
+    return {
+      ok: false,
+      message: file.faults.map(({ line, message: why }) => `--settings, line ${line}: ${why}`).join("; "),
+    };
+  const answered = answer(job, cut, {
+    conditions,
+    ...(what ? { whatIf: what.whatIf } : {}),
+    ...(file ? { settings: file.settings.filter(({ timeMs }) => timeMs <= end) } : {}),
+  });
   if (!answered) return { ok: false, message: "stopped" };
   if (!answered.ok) return { ok: false, message: answered.message };
   const { understood, refused } = read.log;

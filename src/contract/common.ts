@@ -7,11 +7,14 @@ export const idSchema = z.uuid({ error: "not an id" });
 /** The number of a revision, as it was read. */
 export const revisionNumber = z.int().min(1).max(4_000_000_000);
 
-/** Moments that are taken: from 1990 to before 2100. */
-export const EARLIEST_MS = Date.UTC(1990, 0, 1);
-export const LATEST_MS = Date.UTC(2100, 0, 1);
+/** Moments that are taken, from 2000 to before 2090: the clock of a phone that lost its time begins before it or ends after it. */
+export const EARLIEST_MS = Date.UTC(2000, 0, 1);
+export const LATEST_MS = Date.UTC(2090, 0, 1);
 /** A moment as Unix time in ms. */
-export const timeMs = z.number().min(EARLIEST_MS, { error: "before 1990" }).max(LATEST_MS, { error: "after 2099" });
+export const timeMs = z
+  .number()
+  .min(EARLIEST_MS, { error: "before 2000: is the clock right?" })
+  .max(LATEST_MS, { error: "after 2089: is the clock right?" });
 
 /** A place in a body that is wrong, by its path. */
 export const issueSchema = z.object({ path: z.string(), message: z.string() });

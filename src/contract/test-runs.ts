@@ -41,7 +41,15 @@ export const sentReading = z
     error: "a reading needs a value, a note or a photo",
   });
 export type SentReading = z.infer<typeof sentReading>;
-export const sentReadings = z.strictObject({ readings: z.array(sentReading).min(1).max(2000) });
+/** How far a phone's clock may be from the server's before its readings are asked about, ms. */
+export const CLOCK_OFF_MS = 2 * 60_000;
+export const sentReadings = z.strictObject({
+  readings: z.array(sentReading).min(1).max(2000),
+  /** The sender's own clock as it sends; left out by instruments, and once somebody said what the readings' times are. */
+  sentAtMs: z.number().optional(),
+});
+/** Place of a refusal for the sender's clock: its words are by how many ms the server's is ahead. */
+export const CLOCK_PATH = "sentAtMs";
 export const addedReadings = z.object({ added: z.int() });
 
 /** A reading as it is stored: its values are what was sent then, whatever the limits are now. */

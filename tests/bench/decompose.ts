@@ -89,7 +89,14 @@ function inTrueWeather(run: ForeignRun, log: Readings, said: ForeignRun["said"] 
     site.outdoorC[i] = usual + off;
   });
   const segments = segment(log, site);
-  return { site, readings: log, segments, log: logOf(site, log, segments), prior: priorOf(site, log, segments) };
+  return {
+    site,
+    readings: log,
+    segments,
+    log: logOf(site, log, segments),
+    prior: priorOf(site, log, segments),
+    said: [],
+  };
 }
 
 function offOf(run: ForeignRun, cut: number): { off: Off; draw: number[] } | null {

@@ -186,7 +186,32 @@ describe("chillbank forecast", () => {
     expect(hot.hours_to_reserve.p50).not.toBe(plain);
     expect(hot.decides).toMatch(/\d A/);
   });
+  it("takes the battery's age, settings from a file and from the note column, and lists what it does not understand", async () => {
+    const [first, ...rest] = rows;
+    const noted = rest.map((row, i) => `${row},${i === 40 ? "turned down to 72" : i === 50 ? "fan noisy" : ""}`);
+    file("noted.csv", ["time,battery_current_a,note", `${first},`, ...noted].join("\n"));
+    file("settings.csv", "2026-07-14T13:20:00Z,set 25\n2026-07-14T14:50:00Z,low fan\n");
+    const args = ["forecast", "job.json", "noted.csv", "--settings", "settings.csv", "--battery-age", "tired"];
+    const { status, stdout } = await run(args);
+    expect(status).toBe(0);
+    const printed = JSON.parse(stdout) as {
+      settings: { set_c: number | null; mode: string | null }[];
+      notes_not_understood: { note: string }[];
+      conditions: { batteryAge: string };
+      hours_to_reserve: { p50: number };
+    };
+    expect(printed.settings.map(({ set_c, mode }) => [set_c, mode])).toEqual([
+      [25, null],
+      [22.22, null],
+      [null, "low"],
+    ]);
+    expect(printed.notes_not_understood.map(({ note }) => note)).toEqual(["fan noisy"]);
+    expect(printed.conditions.batteryAge).toBe("tired");
+    expect((await at("--battery-age", "tired")).hours_to_reserve.p50).toBeLessThan(0.9 * plain);
+  });
   it.each<[string, string[], RegExp]>([
+    ["an age that is none", ["--battery-age", "ancient"], /--battery-age: /],
+    ["settings that are none", ["--settings", "log.csv"], /--settings, line 2: /],
     ["a number that is none", ["--people", "two"], /--people: a number, not two/],
     ["a word that it does not know", ["--shade", "dim"], /--shade: /],
     ["a low above the high", ["--forecast-high", "20", "--forecast-low", "25"], /--forecast-low: the lowest/],

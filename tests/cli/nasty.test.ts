@@ -41,7 +41,12 @@ describe.each(Object.entries(MEANT))("%s", (file, meant) => {
     expect(({} as { polluted?: unknown }).polluted).toBeUndefined();
   });
   it("gives a forecast or a refusal on the command line", () => {
-    const said = forecastOutput(jobOf(), textOf(file), { minutes: null, plan: null, conditions: NOTHING_SAID });
+    const said = forecastOutput(jobOf(), textOf(file), {
+      minutes: null,
+      plan: null,
+      settings: null,
+      conditions: NOTHING_SAID,
+    });
     expect(said.ok ? JSON.parse(said.text) : said.message).toBeTruthy();
   });
   it.runIf(read.ok)("is written without a cell that a spreadsheet would run", () => {

@@ -33,6 +33,12 @@ const BESIDE = {
   /** Battery or AC voltage at the reading. */
   volts: z.number().min(1).max(500).optional(),
   outdoorC: z.number().min(-30).max(60).optional(),
+  /** Of the hour that it was read in: local minute of the day, sea, people on board, sun on the vehicle, a door or hatch open. */
+  minute: z.int().min(0).max(1439).optional(),
+  seaC: z.number().min(-2).max(40).optional(),
+  people: z.int().min(0).max(20).optional(),
+  sun: z.enum(["sun", "part", "none"]).optional(),
+  open: z.boolean().optional(),
 };
 const hours = z.number().min(0.02).max(240);
 
@@ -67,6 +73,8 @@ export interface DrawMeaning {
   /** A that the unit adds at the battery, and W that are these at its nominal volts. */
   addedA: number;
   batteryW: number;
+  /** W of the unit on its AC side, where that is what was read; null elsewhere. */
+  supplyW: number | null;
   /** Standard uncertainty over the value. */
   spread: number;
   /** Why it says nothing, in words; empty where it does. */
@@ -90,34 +98,39 @@ const PERCENT_STEP = 0.01;
 export function meaningOf(reading: DrawReading, c: DrawContext): DrawMeaning {
   const other = reading.otherA ?? 0;
   const solar = reading.solarA ?? 0;
-  const fromAc = (watts: number) => (c.direct ? watts : watts * (1 + c.lossPerWatt)) / c.batteryVolts;
-  const say = (addedA: number, fault = "", spread = SPREAD[reading.kind]): DrawMeaning => ({
+  const say = (
+    addedA: number,
+    { fault = "", spread = SPREAD[reading.kind], supplyW = null as number | null } = {},
+  ): DrawMeaning => ({
     reading,
     addedA,
-    batteryW: addedA * c.batteryVolts,
+    batteryW: addedA * (reading.kind === "battery-current" ? (reading.volts ?? c.batteryVolts) : c.batteryVolts),
+    supplyW,
     spread,
     fault: fault || (addedA > 0 ? "" : "nothing is left for the air conditioner: check what else was on"),
   });
+  const onAc = (watts: number) =>
+    say((c.direct ? watts : watts * (1 + c.lossPerWatt)) / c.batteryVolts, { supplyW: c.direct ? null : watts });
   switch (reading.kind) {
     case "battery-current":
       return say(reading.current + solar - other);
     case "battery-power":
       return say(reading.power / (reading.volts ?? c.batteryVolts) + solar - other);
     case "ac-current":
-      return say(fromAc(reading.current * (reading.volts ?? c.acVolts) * c.powerFactor));
+      return onAc(reading.current * (reading.volts ?? c.acVolts) * c.powerFactor);
     case "ac-power":
-      return say(fromAc(reading.power));
+      return onAc(reading.power);
     case "energy":
-      return say(fromAc(reading.energy / reading.hours));
+      return onAc(reading.energy / reading.hours);
     case "percent": {
       const fell = reading.from - reading.to;
       const drawn = (fell * c.capacityAh) / reading.hours;
-      if (fell <= 0) return say(0, "the percentage must fall");
-      return say(drawn + solar - other, "", Math.hypot(SPREAD.percent, PERCENT_STEP / fell));
+      if (fell <= 0) return say(0, { fault: "the percentage must fall" });
+      return say(drawn + solar - other, { spread: Math.hypot(SPREAD.percent, PERCENT_STEP / fell) });
     }
     case "time-to-go": {
       const left = reading.charge - reading.floor;
-      if (left <= 0) return say(0, "the percentage must be above the floor");
+      if (left <= 0) return say(0, { fault: "the percentage must be above the floor" });
       return say((left * c.capacityAh) / reading.hours + solar - other);
     }
   }
@@ -213,6 +226,23 @@ const FIELD: Record<DrawState, "dcRunningCurrent" | "dcLowCurrent" | "dcFanCurre
   fan: "dcFanCurrent",
   holding: "dcAverageCurrent",
 };
+
+/**
+ * By state, the reading that a unit's quantity stands on: what it says beside the amps. None where the quantity was entered, or
+ * where a line through several readings stands for the draw.
+ */
+export type DrawnStates = Partial<Record<DrawState, DrawMeaning>>;
+
+export function drawnStates(
+  unit: { readings?: readonly DrawReading[] } & Partial<Record<(typeof FIELD)[DrawState], Quantity>>,
+  context: DrawContext,
+): DrawnStates {
+  const { best, line } = drawFindings(unit.readings ?? [], context);
+  const drawn: DrawnStates = {};
+  for (const state of DRAW_STATES)
+    if (best[state] && !unit[FIELD[state]] && !(state === "full" && line)) drawn[state] = best[state];
+  return drawn;
+}
 
 /** The unit's quantities that its readings stand for; what was entered beside them comes first. */
 export function measuredByReadings(

@@ -12,7 +12,7 @@ import {
   UNIT_FIELDS,
   type BankKey,
 } from "./fields";
-import { type DrawContext, measuredByReadings, mostDrawn } from "./draw-readings";
+import { type DrawContext, drawnStates, measuredByReadings, mostDrawn } from "./draw-readings";
 import { PLACE_FIELDS, WEATHER_FIELDS } from "./day-fields";
 import { placeDefaults } from "./day-defaults";
 import { weatherDefaults } from "./weather-defaults";
@@ -83,6 +83,7 @@ export function resolveJob(job: Job): JobValues {
     brief,
     loads,
     units,
+    drawn: job.units.map((unit) => (unit.readings?.length ? drawnStates(unit, drawContext(job, unit, bank)) : {})),
     bank,
     inverter,
     wiring,

@@ -24,6 +24,7 @@ import {
   type SpanKey,
   type WeatherKey,
 } from "./day-fields";
+import type { DrawnStates } from "./draw-readings";
 import type { FieldSpec, ResolvedQuantity, Quantity, DefaultValue } from "../units/known";
 import { type OptionalInverterKey, type OptionalUnitKey } from "./defaults";
 
@@ -52,6 +53,8 @@ export interface JobValues {
   brief: Group<BriefKey>;
   loads: Group<LoadKey>[];
   units: Group<UnitKey, OptionalUnitKey>[];
+  /** What the readings of each unit say by state, where its quantities stand on them. */
+  drawn: DrawnStates[];
   bank: Group<BankKey>;
   inverter: Group<InverterKey, OptionalInverterKey>;
   wiring: WiringValues;

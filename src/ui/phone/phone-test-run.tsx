@@ -2,7 +2,9 @@
 
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
-import { parseField } from "@/core/applications/test-run/log/typed";
+import { parseField, parseTyped } from "@/core/applications/test-run/log/typed";
+import { noteOfSetting, settingOf, type SaidMode } from "@/core/applications/test-run/log/settings-said";
+import { parseQuantity } from "@/core/units/parse";
 import { formatQuantity, significant } from "@/core/units/format";
 import { timeZoneOfJob } from "@/core/document/place";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
@@ -13,12 +15,12 @@ import { post } from "../state/outbox";
 import { useHydrated } from "../state/use-hydrated";
 import { useOutbox } from "../state/use-outbox";
 import { useTestRunDesk } from "../state/test-run";
-import { changeTestRun } from "../state/test-run-calls";
+import { changeTestRun, takeBackSetting } from "../state/test-run-calls";
 import { conditionsInWords, RunConditionsForm } from "../stages/run-conditions";
 import { wallClock } from "../stages/test-run-parts";
 import { RefusedReadings } from "../stages/test-run-aside";
 import { momentOfRun } from "../stages/test-run-moment";
-import { forecastInWords, wordsOf } from "../stages/test-run-words";
+import { forecastInWords, setInWords, wordsOf } from "../stages/test-run-words";
 import { keepPage, type Keeping } from "../state/keep-page";
 import { say } from "@/core/messages/say";
 import { v4 as uuid } from "uuid";
@@ -39,7 +41,12 @@ const FIELDS: Field[] = [
   { column: "solar_power_w", label: "Sun", unit: () => "W", first: false },
   { column: "ac_power_w", label: "Mains", unit: () => "W", first: false },
 ];
-const MODES = ["auto", "low fan", "fan only", "off"] as const;
+const MODES = [
+  ["auto", "auto"],
+  ["low", "low fan"],
+  ["fan", "fan only"],
+  ["off", "off"],
+] as const;
 const NONE: readonly string[] = [];
 
 interface Props {
@@ -60,7 +67,10 @@ export function PhoneTestRun(props: Props) {
   const [conditions, setConditions] = useState(saidBefore);
   const [typed, setTyped] = useState<Partial<Record<Column, string>>>({});
   const [note, setNote] = useState("");
-  const [mode, setMode] = useState<string | null>(null);
+  const [mode, setMode] = useState<SaidMode | null>(null);
+  const [setPoint, setSetPoint] = useState("");
+  const [time, setTime] = useState("");
+  const [lastSet, setLastSet] = useState<{ id: string; words: string } | null>(null);
   const [photo, setPhoto] = useState<File | null>(null);
   const [more, setMore] = useState(false);
   const [wrong, setWrong] = useState<Partial<Record<Column, string>>>({});
@@ -71,7 +81,7 @@ export function PhoneTestRun(props: Props) {
   const [refused, setRefused] = useState("");
   const [keeping, setKeeping] = useState<Keeping | null>(null);
   const first = useRef<HTMLInputElement>(null);
-  const { answer, add, busy } = useTestRunDesk(testRunId, { job, conditions }, NONE);
+  const { answer, add, reload, busy } = useTestRunDesk(testRunId, { job, conditions }, NONE);
   const zone = timeZoneOfJob(job);
   const degrees = (v: number) => formatQuantity(v, "temperature", job.notation, 3);
   const view = answer?.ok ? answer.view : null;
@@ -91,11 +101,19 @@ export function PhoneTestRun(props: Props) {
     }
     setWrong(faults);
     if (Object.keys(faults).length > 0) return;
-    const words = [mode && `mode: ${mode}`, note.trim()].filter(Boolean).join("; ");
+    const degreesSet = setPoint.trim() === "" ? null : parseQuantity(setPoint, "temperature", job.notation);
+    if (degreesSet && !degreesSet.ok) return setRefused(degreesSet.message);
+    const set = noteOfSetting(degreesSet?.ok ? degreesSet.value : null, mode, job.notation.temperature);
+    if (settingOf(set).unclear) return setRefused(say("testRun.setPointOutside", { text: setPoint.trim() }));
+    const nowMs = momentOfRun(source, view ? view.startMs + 1000 * view.lastS : startedMs);
+    const typedTime = time.trim() === "" ? null : parseTyped(`${time} - x`, false, { nowMs, timeZone: zone });
+    if (typedTime && (!typedTime.ok || typedTime.timeMs === null))
+      return setRefused(typedTime.ok ? say("interface.notTimeOfDay", { text: time }) : typedTime.message);
+    const words = [set, note.trim()].filter(Boolean).join("; ");
     if (Object.keys(values).length === 0 && !words && !photo) return setRefused(say("interface.typeValueNoteTake"));
     const reading = {
       id: uuid(),
-      timeMs: momentOfRun(source, view ? view.startMs + 1000 * view.lastS : startedMs),
+      timeMs: typedTime?.ok ? typedTime.timeMs! : nowMs,
       values,
       ...(words ? { note: words } : {}),
       ...(photo ? { photoId: uuid() } : {}),
@@ -104,12 +122,16 @@ export function PhoneTestRun(props: Props) {
     setTyped({});
     setNote("");
     setMode(null);
+    setSetPoint("");
+    setTime("");
+    setLastSet(set ? { id: reading.id, words: set } : null);
     setPhoto(null);
     setRefused("");
     setKept(
       `${wallClock(reading.timeMs, zone)(0)} ${[wordsOf(values, degrees), words].filter(Boolean).join(" - ") || "photo"}`,
     );
-    if (Object.keys(values).length > 0) add([{ timeMs: reading.timeMs, values, ...(words ? { note: words } : {}) }]);
+    if (Object.keys(values).length > 0 || set)
+      add([{ timeMs: reading.timeMs, values, ...(words ? { note: words } : {}) }]);
     first.current?.focus();
     await outbox.send();
   };
@@ -166,19 +188,45 @@ export function PhoneTestRun(props: Props) {
               ))}
             </div>
             <button type="button" className="phone-more" aria-expanded={more} onClick={() => setMore(!more)}>
-              {more ? "Fewer" : "Outdoor, sun, mains"}
+              {more ? "Fewer" : "Outdoor, sun, mains, time"}
             </button>
             <div className="phone-modes" role="group" aria-label="Mode">
-              {MODES.map((one) => (
+              {MODES.map(([one, label]) => (
                 <button
                   key={one}
                   type="button"
                   aria-pressed={mode === one}
                   onClick={() => setMode(mode === one ? null : one)}
                 >
-                  {one}
+                  {label}
                 </button>
               ))}
+            </div>
+            <div className="phone-fields">
+              <label>
+                <span>
+                  Set point, if changed <i>°{job.notation.temperature}</i>
+                </span>
+                <input
+                  inputMode="decimal"
+                  autoComplete="off"
+                  placeholder={view ? setInWords(view.setNow, degrees) : ""}
+                  value={setPoint}
+                  onChange={(event) => setSetPoint(event.target.value)}
+                />
+              </label>
+              {more && (
+                <label>
+                  <span>Time, if not now</span>
+                  <input
+                    inputMode="numeric"
+                    autoComplete="off"
+                    placeholder="12:10"
+                    value={time}
+                    onChange={(event) => setTime(event.target.value)}
+                  />
+                </label>
+              )}
             </div>
             <div className="phone-note">
               <input
@@ -221,6 +269,23 @@ export function PhoneTestRun(props: Props) {
             ? `Saved: ${kept}`
             : say("interface.timeRecordedItselfNegative")}
       </p>
+      {lastSet && left === 0 && (
+        <button
+          type="button"
+          className="phone-more"
+          onClick={() =>
+            void takeBackSetting(testRunId, lastSet.id, lastSet.words).then(
+              () => {
+                setLastSet(null);
+                reload();
+              },
+              (error: Error) => setRefused(error.message),
+            )
+          }
+        >
+          Undo “{lastSet.words}”
+        </button>
+      )}
       {!finished && (
         <details className="phone-conditions">
           <summary>Conditions: {conditionsInWords(conditions, job.notation) || "not stated yet"}</summary>

@@ -131,7 +131,9 @@ export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, wh
   }, [view, fan, toReserve, lastS, width, clock, startOfDayS]);
   const { x, level, endS } = drawn;
   const nowX = x(lastS);
-  const reserveX = toReserve.p50 === null ? null : x(lastS + toReserve.p50 * 3600);
+  const { reserveH } = view.outcome;
+  const reserveS = reserveH !== null ? reserveH * 3600 : toReserve.p50 === null ? null : lastS + toReserve.p50 * 3600;
+  const reserveX = reserveS === null ? null : x(reserveS);
   const reserveY = level(reserve);
   const seconds = at === null ? null : ((at - LEFT) / (width - LEFT - RIGHT)) * endS;
   const words = seconds === null || seconds < 0 ? "" : readingAt(view, seconds, clock, notation);
@@ -284,7 +286,7 @@ export const TestRunPlot = memo(function TestRunPlot({ view, notation, clock, wh
               fontWeight="700"
               textAnchor={reserveX > width - 140 ? "end" : "start"}
             >
-              reserve {when(lastS + toReserve.p50! * 3600)}
+              reserve {when(reserveS!)}
             </text>
           </g>
         )}

@@ -1,12 +1,13 @@
 "use client";
 
-import { Button, Input, Select } from "antd";
+import { Button, Checkbox, Input, Select } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { useState } from "react";
 import type { Dimension } from "@/core/units/dimension";
 import { formatQuantity } from "@/core/units/format";
 import { parseQuantity } from "@/core/units/parse";
 import { drawContext } from "@/core/document/resolve";
+import { parseTimeOfDay, timeWords } from "@/core/document/schedule";
 import {
   drawReadingSchema,
   drawFindings,
@@ -62,6 +63,15 @@ const BESIDE: Field[] = [
   { key: "volts", label: "Voltage", dimension: "voltage", optional: true },
   { key: "outdoorC", label: "Outdoors", dimension: "temperature", optional: true },
 ];
+/** The sea of a sea-water unit, whose draw follows it. */
+const SEA: Field = { key: "seaC", label: "Sea", dimension: "temperature", optional: true };
+/** What the cabin met in the hour of a reading of its average: the heat loss is balanced with it. */
+const SUNS = [
+  { value: "sun", label: "in the sun" },
+  { value: "part", label: "in part shade" },
+  { value: "none", label: "in shade, or dark" },
+] as const;
+
 /** Readings at the battery, in which all else that it carries is counted too. */
 const AT_BATTERY: readonly DrawKind[] = ["battery-current", "battery-power", "percent", "time-to-go"];
 
@@ -105,8 +115,10 @@ export function DrawReadings({ index }: { index: number }) {
               {STATES.find(({ value }) => value === reading.state)!.label}:{" "}
               {fault ||
                 `the air conditioner alone adds ${amps(addedA)} at the battery, ${formatQuantity(batteryW, "power", prefs, 2)}`}
+              {reading.minute !== undefined && ` at ${timeWords(reading.minute)}`}
               {reading.outdoorC !== undefined &&
-                ` at ${formatQuantity(reading.outdoorC, "temperature", prefs, 2)} outdoors`}
+                `, ${formatQuantity(reading.outdoorC, "temperature", prefs, 2)} outdoors`}
+              {reading.seaC !== undefined && `, sea ${formatQuantity(reading.seaC, "temperature", prefs, 2)}`}
               {!fault && (isUsed(reading) ? "; used" : "; kept, a surer one is used")}
             </div>
             {disagree.includes(reading.id) && (
@@ -129,6 +141,7 @@ export function DrawReadings({ index }: { index: number }) {
       )}
       {open ? (
         <NewReading
+          sea={unit.condenser === "sea"}
           done={(reading) => {
             setOpen(false);
             if (reading) put(path, [...readings, reading]);
@@ -158,8 +171,10 @@ function wordsOf(reading: DrawReading, prefs: Parameters<typeof formatQuantity>[
   return `${KINDS.find(({ value }) => value === reading.kind)!.label.replace(/ \(.*\)/, "")}: ${main.replace(/( %) to ([^ ]+ [^ ]+)$/, "$1 in $2")}`;
 }
 
-function NewReading({ done }: { done(reading: DrawReading | null): void }) {
+function NewReading({ sea, done }: { sea: boolean; done(reading: DrawReading | null): void }) {
   const { job } = useReading();
+  const [sun, setSun] = useState<DrawReading["sun"] | null>(null);
+  const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<DrawKind>("battery-current");
   const [state, setState] = useState<DrawState>("full");
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -167,7 +182,9 @@ function NewReading({ done }: { done(reading: DrawReading | null): void }) {
   const fields = [
     ...OWN[kind],
     ...BESIDE.filter(({ key }) => (key === "otherA" || key === "solarA" ? AT_BATTERY.includes(kind) : true)),
+    ...(sea ? [SEA] : []),
   ];
+  const holding = state === "holding";
   const save = () => {
     const problems: Record<string, string> = {};
     const values: Record<string, unknown> = { id: newId(), kind, state };
@@ -181,6 +198,15 @@ function NewReading({ done }: { done(reading: DrawReading | null): void }) {
       if (read.ok) values[key] = read.value / per;
       else problems[key] = read.message;
     }
+    const [time, people] = [typed.minute?.trim() ?? "", typed.people?.trim() ?? ""];
+    if (holding && time !== "") {
+      const minute = parseTimeOfDay(time);
+      if (minute === null) problems.minute = say("interface.notTimeOfDay", { text: time });
+      else values.minute = minute;
+    }
+    if (holding && people !== "") values.people = /^\d+$/.test(people) ? Number(people) : NaN;
+    if (holding && sun) values.sun = sun;
+    if (holding && open) values.open = true;
     const checked = drawReadingSchema.safeParse(values);
     if (!checked.success && Object.keys(problems).length === 0)
       for (const issue of checked.error.issues) problems[String(issue.path[0])] = issue.message;
@@ -223,6 +249,48 @@ function NewReading({ done }: { done(reading: DrawReading | null): void }) {
           )}
         </label>
       ))}
+      {holding && (
+        <>
+          <p className="note">{say("interface.hourOfReading")}</p>
+          {(
+            [
+              ["minute", "Time of day"],
+              ["people", "People on board"],
+            ] as const
+          ).map(([key, label]) => (
+            <label key={key} className="draw-field">
+              <span>
+                {label}
+                <span className="note"> if known</span>
+              </span>
+              <Input
+                size="small"
+                placeholder={key === "minute" ? "14:30" : ""}
+                value={typed[key] ?? ""}
+                aria-invalid={faults[key] ? true : undefined}
+                onChange={({ target }) => setTyped((held) => ({ ...held, [key]: target.value }))}
+              />
+              {faults[key] && (
+                <span className="problem note" role="alert">
+                  {faults[key]}
+                </span>
+              )}
+            </label>
+          ))}
+          <Select
+            size="small"
+            aria-label="Sun on the vehicle"
+            placeholder="Sun on the vehicle, if known"
+            allowClear
+            value={sun}
+            options={[...SUNS]}
+            onChange={(value: DrawReading["sun"]) => setSun(value ?? null)}
+          />
+          <Checkbox checked={open} onChange={({ target }) => setOpen(target.checked)}>
+            a door or hatch stood open
+          </Checkbox>
+        </>
+      )}
       <div className="draw-actions">
         <Button size="small" type="primary" htmlType="submit">
           Save reading

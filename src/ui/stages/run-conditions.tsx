@@ -31,8 +31,15 @@ const SHADE: Choice<NonNullable<RunConditions["shade"]>>[] = [
   { value: "shade", label: "in the shade" },
 ];
 
+const AGES: Choice<NonNullable<RunConditions["batteryAge"]>>[] = [
+  { value: "new", label: "new" },
+  { value: "some-years", label: "some years old" },
+  { value: "tired", label: "tired" },
+];
+
 const QUESTIONS = Object.keys(NOTHING_SAID) as (keyof RunConditions)[];
-const same = (a: RunConditions, b: RunConditions) => QUESTIONS.every((question) => a[question] === b[question]);
+const same = (a: RunConditions, b: RunConditions) =>
+  QUESTIONS.every((question) => JSON.stringify(a[question]) === JSON.stringify(b[question]));
 
 /** The quick questions of a test run's beginning: what no instrument tells. Every answer may be left out. */
 export function RunConditionsForm({ conditions, notation, change }: Props) {
@@ -93,6 +100,7 @@ export function RunConditionsForm({ conditions, notation, change }: Props) {
         notation={notation}
         onValue={(startSoc) => set({ startSoc })}
       />
+      <Chosen label="Battery" options={AGES} value={now.batteryAge} onValue={(batteryAge) => set({ batteryAge })} />
       {fault && (
         <p className="problem note" role="alert">
           {fault}
@@ -182,7 +190,7 @@ function Typed({ label, dimension, value, notation, onValue }: TypedProps) {
 /** What was said, in a few words: "2 people, white, high 36 °C". Empty where nothing was. */
 export function conditionsInWords(conditions: RunConditions | null, notation: UnitPreferences): string {
   if (!conditions) return "";
-  const { people, colour, blinds, shade, forecastHighC, forecastLowC, startSoc } = conditions;
+  const { people, colour, blinds, shade, forecastHighC, forecastLowC, startSoc, batteryAge } = conditions;
   const degrees = (value: number) => formatQuantity(value, "temperature", notation, 2);
   const labelOf = <T extends string>(options: Choice<T>[], value: T) =>
     options.find((one) => one.value === value)!.label;
@@ -194,6 +202,7 @@ export function conditionsInWords(conditions: RunConditions | null, notation: Un
     forecastHighC !== null && `high ${degrees(forecastHighC)}`,
     forecastLowC !== null && `low ${degrees(forecastLowC)}`,
     startSoc !== null && (startSoc === 1 ? "battery full" : `battery at ${Math.round(100 * startSoc)} %`),
+    batteryAge !== null && `battery ${labelOf(AGES, batteryAge)}`,
   ]
     .filter(Boolean)
     .join(", ");

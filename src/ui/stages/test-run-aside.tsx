@@ -15,14 +15,19 @@ interface Props {
 export function RefusedReadings({ outbox, job, startMs, zone }: Props) {
   const clock = wallClock(startMs, zone);
   const degrees = (v: number) => formatQuantity(v, "temperature", job.notation, 3);
-  return outbox.aside.map(({ key, reading, why }) => (
+  return outbox.aside.map(({ key, reading, why, clockAheadMs }) => (
     <div key={key} className="aside-reading" role="group" aria-label="Reading not accepted">
       <p className="heat" role="alert">
         {clock((reading.timeMs - startMs) / 1000)} {wordsOf(reading.values, degrees) || reading.note || "photo"} was not
         accepted: {why}
       </p>
+      {clockAheadMs !== null && (
+        <button type="button" onClick={() => void outbox.decide(key, "move")}>
+          Put its time right: {clock((reading.timeMs + clockAheadMs - startMs) / 1000)}
+        </button>
+      )}
       <button type="button" onClick={() => void outbox.decide(key, "send")}>
-        Send again
+        {clockAheadMs === null ? "Send again" : "Its time is right: send"}
       </button>
       <button type="button" onClick={() => void outbox.decide(key, "drop")}>
         Discard reading

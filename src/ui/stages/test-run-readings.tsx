@@ -18,6 +18,7 @@ import {
   type TestRunDetail,
 } from "@/contract/test-runs";
 import { RefusedReadings } from "./test-run-aside";
+import { moment } from "../words";
 import { momentOfRun } from "./test-run-moment";
 import { wordsOf } from "./test-run-words";
 import { say } from "@/core/messages/say";
@@ -42,13 +43,14 @@ export function ReadingEntry({ testRun, running, lastMs, zone, onSent }: EntryPr
   const outbox = useOutbox(testRunId, 15_000);
   const { left } = outbox;
   const fahrenheit = job.notation.temperature === "F";
-  const understood = text.trim() ? parseTyped(text, fahrenheit) : null;
+  const at = () => ({ nowMs: Math.max(momentOfRun(running, lastMs), lastMs), timeZone: zone });
+  const understood = text.trim() ? parseTyped(text, fahrenheit, at()) : null;
   const send = async () => {
-    const typed = parseTyped(text, fahrenheit);
+    const typed = parseTyped(text, fahrenheit, at());
     if (!typed.ok) return setFault(typed.message);
     const reading = {
       id: uuid(),
-      timeMs: momentOfRun(running, lastMs),
+      timeMs: typed.timeMs ?? momentOfRun(running, lastMs),
       values: typed.values,
       ...(typed.note ? { note: typed.note } : {}),
     };
@@ -79,14 +81,23 @@ export function ReadingEntry({ testRun, running, lastMs, zone, onSent }: EntryPr
       <p className={fault ? "note heat" : "note"} role={fault ? "alert" : undefined}>
         {fault ||
           (understood?.ok
-            ? wordsOf(understood.values, (v) => formatQuantity(v, "temperature", job.notation, 3))
-            : "Also 350 W sun, 900 W mains, 23.4 in, 33 out; a note after a dash: 41 26.1 - door open")}
+            ? [
+                understood.timeMs === null ? "" : `${localTime(understood.timeMs, zone)}:`,
+                wordsOf(understood.values, (v) => formatQuantity(v, "temperature", job.notation, 3)),
+              ]
+                .filter(Boolean)
+                .join(" ")
+            : say("interface.typedAlso"))}
         {left > 0 ? ` · ${left} waiting to be sent` : ""}
       </p>
       <RefusedReadings outbox={outbox} job={job} startMs={startedMs} zone={zone} />
     </div>
   );
 }
+
+/** Date and local time of a moment: "2026-07-01 21:05:00". */
+const localTime = (ms: number, zone: string) =>
+  new Date(ms + offsetAt(zone, ms) * 1000).toISOString().slice(0, 19).replace("T", " ");
 
 interface ListProps {
   testRun: ListedTestRun;
@@ -221,6 +232,7 @@ export function ReadingList({ testRun, zone, version, imports, onChange }: ListP
         <CorrectDialog
           testRunId={testRun.id}
           reading={editing}
+          zone={zone}
           close={(changed) => {
             setEditing(null);
             if (changed) {
@@ -266,21 +278,28 @@ function lineOf({ values, note }: StoredReading): string {
 function CorrectDialog({
   testRunId,
   reading,
+  zone,
   close,
 }: {
   testRunId: string;
   reading: StoredReading;
+  zone: string;
   close(changed: boolean): void;
 }) {
   const [text, setText] = useState(lineOf(reading));
+  const read = localTime(reading.timeMs, zone);
+  const [time, setTime] = useState(read);
   const [fault, setFault] = useState("");
   const save = async () => {
-    const typed = parseTyped(text);
+    const nowMs = Math.max(moment(), reading.timeMs);
+    const typed = parseTyped(`${time.trim()} ${text}`, false, { nowMs, timeZone: zone });
     if (!typed.ok) return setFault(typed.message);
+    if (typed.timeMs === null) return setFault(say("interface.notTimeOfDay", { text: time }));
     try {
       await changeReading(testRunId, reading, {
         id: reading.id,
-        timeMs: reading.timeMs,
+        // The fraction of its second stays where the time was left as it was.
+        timeMs: time.trim() === read ? reading.timeMs : typed.timeMs,
         values: typed.values,
         ...(typed.note ? { note: typed.note } : {}),
       });
@@ -291,6 +310,15 @@ function CorrectDialog({
   };
   return (
     <Modal open title="Correct a reading" okText="Correct" onOk={() => void save()} onCancel={() => close(false)}>
+      <label className="correct-time">
+        <span>Time</span>
+        <Input
+          aria-label="Time of the reading"
+          value={time}
+          onChange={(event) => setTime(event.target.value)}
+          onPressEnter={() => void save()}
+        />
+      </label>
       <Input
         aria-label="Reading"
         value={text}

@@ -31,6 +31,10 @@ import {
   wallMoment,
 } from "./test-run-parts";
 import { ReadingEntry, ReadingList } from "./test-run-readings";
+import { SettingsPanel } from "./test-run-settings";
+import { momentOfRun } from "./test-run-moment";
+import { flush } from "../state/outbox";
+import { NOTHING_SAID } from "@/core/applications/test-run/site/conditions";
 import { forecastInWords } from "./test-run-words";
 import { conditionsInWords, RunConditionsForm } from "./run-conditions";
 import { SharedAddress } from "../people/shared-address";
@@ -163,7 +167,20 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
   const [asking, setAsking] = useState(!said && testRun.finishedMs === null);
   const desk = useTestRunDesk(testRun.id, { job, conditions }, TEXTS[notation.temperature]);
   const { answer, whatIfs, busy, done, settled, fault, add, reload, snapshots } = desk;
-  const view = answer?.ok ? answer.view : null;
+  // The moment at which the reserve was first reached stays as it was first told.
+  const reached = testRun.outcome?.reserveH ?? null;
+  const told = answer?.ok ? answer.view : null;
+  const view = useMemo(
+    () => (told && reached !== null ? { ...told, outcome: { ...told.outcome, reserveH: reached } } : told),
+    [told, reached],
+  );
+  const passedNow = settled && reached === null && view !== null && view.outcome.reserveH !== null;
+  useEffect(() => {
+    if (passedNow && testRun.finishedMs === null)
+      void changeTestRun(testRun.id, { outcome: view.outcome }).then(refresh, () => {
+        // Told again with the next forecast.
+      });
+  }, [passedNow]); // oxlint-disable-line react-hooks/exhaustive-deps -- once, when it is passed
 
   const {
     data: detail,
@@ -246,7 +263,9 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
   const changed = () => {
     setListVersion((n) => n + 1);
     reload();
-    refresh();
+    // Other readings may have reached it at another moment.
+    if (reached !== null && !finished) void changeTestRun(testRun.id, { outcome: null }).then(refresh, refresh);
+    else refresh();
   };
 
   return (
@@ -355,6 +374,28 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             />
           </details>
         </Group>
+        {view && (
+          <SettingsPanel
+            testRunId={testRun.id}
+            view={view}
+            notation={notation}
+            finished={finished}
+            leftOut={conditions?.notesLeftOut ?? []}
+            clock={clock}
+            now={() => momentOfRun(running, view.startMs + 1000 * view.lastS)}
+            onSet={(reading) => {
+              add([reading]);
+              setListVersion((n) => n + 1);
+              void flush();
+            }}
+            onLeftOut={(notesLeftOut) =>
+              void changeTestRun(testRun.id, { conditions: { ...(conditions ?? NOTHING_SAID), notesLeftOut } }).then(
+                refresh,
+                (error: Error) => message.error(error.message),
+              )
+            }
+          />
+        )}
         {view && (
           <FoundList
             view={view}

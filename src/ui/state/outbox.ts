@@ -1,7 +1,8 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import { sendPhoto, sendReadings } from "./test-run-calls";
 import { ApiError } from "@/contract/client";
-import type { SentReading } from "@/contract/test-runs";
+import { CLOCK_PATH, type SentReading } from "@/contract/test-runs";
+import { moment } from "../words";
 
 /*
  * Readings that are written where there is no reception: kept in the browser in the order they were written, and sent in
@@ -14,6 +15,10 @@ interface Kept {
   photo: Blob | null;
   /** Why the server would not have it: it is set aside until somebody says what to do with it. */
   refused?: string;
+  /** By how much the server's clock was ahead of this device's, ms, where it was refused for that. */
+  clockAheadMs?: number;
+  /** Somebody said what its time is: it is not asked about again. */
+  clockSettled?: boolean;
 }
 interface Boxes extends DBSchema {
   outbox: { key: number; value: Kept; indexes: { testRun: string } };
@@ -57,7 +62,12 @@ export interface SetAside {
   key: number;
   reading: SentReading;
   why: string;
+  /** Where this device's clock is why: by how much the server's is ahead, ms. */
+  clockAheadMs: number | null;
 }
+
+/** What is done with a reading that was refused: sent again, as it is or with its time put right by the server's clock, or dropped. */
+export type Decision = "send" | "move" | "drop";
 
 /** Readings of a test run that were refused, in the order they were written. */
 export async function setAside(testRunId: string): Promise<SetAside[]> {
@@ -66,19 +76,23 @@ export async function setAside(testRunId: string): Promise<SetAside[]> {
   while (cursor) {
     const { key, value } = cursor;
     if (value.testRunId === testRunId && value.refused !== undefined)
-      found.push({ key, reading: value.reading, why: value.refused });
+      found.push({ key, reading: value.reading, why: value.refused, clockAheadMs: value.clockAheadMs ?? null });
     cursor = await cursor.continue();
   }
   return found;
 }
 
 /** Puts a refused reading back among those to be sent, or drops it. */
-export async function decide(key: number, what: "send" | "drop"): Promise<void> {
+export async function decide(key: number, what: Decision): Promise<void> {
   const db = await box();
   const kept = await db.get("outbox", key);
   if (!kept) return;
   if (what === "drop") await db.delete("outbox", key);
-  else await db.put("outbox", { testRunId: kept.testRunId, reading: kept.reading, photo: kept.photo }, key);
+  else {
+    const { testRunId, reading, photo, clockAheadMs } = kept;
+    const moved = what === "move" ? { ...reading, timeMs: reading.timeMs + (clockAheadMs ?? 0) } : reading;
+    await db.put("outbox", { testRunId, reading: moved, photo, clockSettled: clockAheadMs !== undefined }, key);
+  }
 }
 
 let flushing: Promise<void> | null = null;
@@ -119,7 +133,7 @@ async function sendAll(): Promise<void> {
     const { key, value } = cursor;
     try {
       if (value.photo && value.reading.photoId) await sendPhoto(value.testRunId, value.reading.photoId, value.photo);
-      await sendReadings(value.testRunId, [value.reading]);
+      await sendReadings(value.testRunId, [value.reading], value.clockSettled ? undefined : moment());
       await db.delete("outbox", key);
     } catch (error) {
       // No reception, nobody signed in, or a server that is down or busy: all stay.
@@ -129,7 +143,12 @@ async function sendAll(): Promise<void> {
         continue;
       }
       // A refusal will be a refusal the next time, too.
-      await db.put("outbox", { ...value, refused: error.message }, key);
+      const clock = error.issues.find(({ path }) => path === CLOCK_PATH);
+      await db.put(
+        "outbox",
+        { ...value, refused: error.message, ...(clock ? { clockAheadMs: Number(clock.message) } : {}) },
+        key,
+      );
     }
   }
 }

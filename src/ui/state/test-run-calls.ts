@@ -19,6 +19,7 @@ import {
   type TestRunChange,
   type TestRunDetail,
 } from "@/contract/test-runs";
+import { say } from "@/core/messages/say";
 import type { Mapping } from "@/core/applications/test-run/log/recognise";
 import type { Probes } from "@/core/applications/test-run/simulator/simulator";
 
@@ -43,12 +44,36 @@ export const deleteTestRun = (id: string): Promise<null> => call(nothing, `/api/
 export const restoreTestRun = (id: string): Promise<null> =>
   call(nothing, `/api/test-runs/${id}/restore`, { method: "POST" });
 
-export const sendReadings = (testRunId: string, readings: SentReading[]): Promise<{ added: number }> =>
-  call(addedReadings, `/api/test-runs/${testRunId}/readings`, json("POST", { readings }));
+/** Sends readings; `sentAtMs`: this device's clock, which the server compares with its own. */
+export const sendReadings = (
+  testRunId: string,
+  readings: SentReading[],
+  sentAtMs?: number,
+): Promise<{ added: number }> =>
+  call(
+    addedReadings,
+    `/api/test-runs/${testRunId}/readings`,
+    json("POST", sentAtMs === undefined ? { readings } : { readings, sentAtMs }),
+  );
 
 export const fetchReadings = async (testRunId: string, limit = 60, deleted = false): Promise<StoredReading[]> =>
   (await call(storedReadings, `/api/test-runs/${testRunId}/readings?limit=${limit}${deleted ? "&deleted=1" : ""}`))
     .readings;
+
+/** Takes back a setting that was just sent: deletes its note, or its reading's, which can be brought back. */
+export async function takeBackSetting(testRunId: string, readingId: string, words: string): Promise<void> {
+  const reading = (await fetchReadings(testRunId, 50)).find(({ id }) => id === readingId);
+  if (!reading) throw new Error(say("interface.settingNotFound"));
+  const { values, timeMs, photoId } = reading;
+  // What was noted beside the setting stays.
+  const note = (reading.note ?? "").replace(words, "").replace(/^; /, "");
+  const empty = Object.keys(values).length === 0 && !photoId && note === "";
+  await changeReading(
+    testRunId,
+    reading,
+    empty ? "delete" : { id: readingId, timeMs, values, ...(note ? { note } : {}), ...(photoId ? { photoId } : {}) },
+  );
+}
 
 export const changeReading = (
   testRunId: string,

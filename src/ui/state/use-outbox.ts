@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback, useEffect, useState } from "react";
-import { decide, flush, setAside, waiting, type SetAside } from "./outbox";
+import { decide, flush, setAside, waiting, type Decision, type SetAside } from "./outbox";
 
 export interface Outbox {
   /** Readings of this test run that wait for reception. */
@@ -10,7 +10,7 @@ export interface Outbox {
   aside: SetAside[];
   /** Sends what waits, now. */
   send(): Promise<void>;
-  decide(key: number, what: "send" | "drop"): Promise<void>;
+  decide(key: number, what: Decision): Promise<void>;
 }
 
 /** A test run's outbox: sends every so many ms, and as soon as the browser says that there is reception. */
@@ -33,7 +33,7 @@ export function useOutbox(testRunId: string, everyMs: number): Outbox {
     };
   }, [send, everyMs]);
   const settle = useCallback(
-    async (key: number, what: "send" | "drop") => {
+    async (key: number, what: Decision) => {
       await decide(key, what);
       await send();
     },

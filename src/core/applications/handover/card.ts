@@ -2,7 +2,7 @@ import { patternsOf } from "../../document/schedule";
 import { simulate } from "../../simulation/day/simulate";
 import type { PlanSpan, Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
-import { firstUse } from "../../assessment/use/use";
+import { firstUse } from "../../simulation/day/first-use";
 import { say } from "../../messages/say";
 import { fixedSpeed } from "../../document/unit-kinds";
 

@@ -1,6 +1,7 @@
 import { constant, traced, type TracedValue } from "../../units/trace";
 import type { System } from "../../models/system/system";
-import type { Use, UseRun } from "./use";
+import type { Use } from "../../simulation/day/first-use";
+import type { UseRun } from "./use";
 
 /** What holding the set point draws on the design day, sun not counted. */
 export interface Holding {

@@ -1,9 +1,8 @@
 import type { Clock } from "../../units/clock";
-import { mainUse, patternIndexOn, patternsOf } from "../../document/schedule";
 import type { SimulationResult } from "../../simulation/day/result";
 import { simulate, type Question, type WeatherKind } from "../../simulation/day/simulate";
 import type { Job } from "../../document/schema";
-import { startDateOfJob } from "../../document/place";
+import type { Use } from "../../simulation/day/first-use";
 import type { System } from "../../models/system/system";
 
 /** Days that a use is followed for at the least. */
@@ -12,26 +11,6 @@ const USE_DAYS = 3;
 const STORAGE_DAYS = 14;
 /** Minutes between the states of charge that are kept of a use. */
 const LEFT_EVERY_MIN = 10;
-
-/** The main use of the plan: minutes of its local day, and the plan's day that it first falls on. */
-export interface Use {
-  day: number;
-  from: number;
-  minutes: number;
-}
-
-/** The first of the plan's days with a use, or null where nothing cools all week. */
-export function firstUse(system: System): Use | null {
-  const { job, values } = system;
-  const patterns = patternsOf(job, values.brief.hoursWanted.value);
-  const start = Date.parse(`${startDateOfJob(job, values.place.latitude.value)}T00:00:00Z`) / 86_400_000;
-  for (let day = 0; day < 7; day++) {
-    const weekday = (((start + day + 3) % 7) + 7) % 7;
-    const use = mainUse(patterns[patternIndexOn(job, patterns, weekday)]!);
-    if (use) return { day, ...use };
-  }
-  return null;
-}
 
 /** Why a use ended: the reserve, or what cut the supply. */
 export type EndCause = "reserve" | NonNullable<SimulationResult["stop"]>["cause"];

@@ -3,7 +3,8 @@ import { demoJob, q } from "../../../../tests/jobs";
 import type { Job } from "../../document/schema";
 import { resolveJob } from "../../document/resolve";
 import { buildSystem } from "../../models/system/build";
-import { firstUse, runOfUse } from "../use/use";
+import { firstUse } from "../../simulation/day/first-use";
+import { runOfUse } from "../use/use";
 import { answersOf, warmerJob } from "./answers";
 
 const lasts = (job: Job) => {

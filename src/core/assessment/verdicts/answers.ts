@@ -2,7 +2,8 @@ import type { Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { buildSystem } from "../../models/system/build";
 import { holdingOf } from "../use/holding";
-import { firstUse, runOfUse } from "../use/use";
+import { firstUse } from "../../simulation/day/first-use";
+import { runOfUse } from "../use/use";
 
 /** Answers that customers ask for beside the verdicts, all on the design day. */
 export interface Answers {

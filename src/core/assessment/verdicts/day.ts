@@ -16,8 +16,9 @@ import { judgeRecovers, trendOf, type Trend } from "./recovers";
 import { questionOfDays, STAY_DAYS } from "../use/settled";
 import { figuresOfChecks, type Verdict, type VerdictWord } from "../checks/check";
 import type { System } from "../../models/system/system";
-import { firstUse, runOfUse, type Use, type UseRun } from "../use/use";
-import { heatLossOfDuty } from "../../models/cabin/measured-load";
+import { firstUse, type Use } from "../../simulation/day/first-use";
+import { runOfUse, type UseRun } from "../use/use";
+import { measuredHeatLoss } from "../../simulation/day/measured-load";
 
 /** Days that the strip and the Day stage show, from noon of the plan's first. */
 export const FORTNIGHT = STAY_DAYS;
@@ -105,7 +106,7 @@ export function assessDay(
     ...(holding?.figures ?? []),
     ...(handHolding ? [handHolding.reserveFigure, handHolding.cutOffFigure] : []),
     ...column.segments.map(({ figure }) => figure),
-    heatLossOfDuty(system),
+    measuredHeatLoss(system),
   ];
   const result = {
     conditions,

@@ -22,12 +22,14 @@ export function powerOverOutdoor(job: Job, assessment: Assessment, index: number
     const draws = unitDraws({
       unit: job.units[index]!,
       values: values.units[index]!,
+      drawn: values.drawn[index]!,
       index,
       mains: mainsVoltage(job),
       inverter,
       bankVoltage: values.bank.blockVoltage.value * values.bank.series.value,
       restHalf: figures["bank.restHalf"]!.value,
       sourceResistance: figures["bank.resistance"]!.value + assessment.wiring.resistance,
+      pathResistance: assessment.wiring.resistance,
       outdoor: { ...values.weather.highestC, value: temperature },
       sea: values.place.seaC,
     });

@@ -5,7 +5,8 @@ import { constant, given, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
 import { check, verdictOf, type Verdict } from "../checks/check";
 import type { System } from "../../models/system/system";
-import { daysFollowed, timeWanted, type EndCause, type Use, type UseRun } from "../use/use";
+import type { Use } from "../../simulation/day/first-use";
+import { daysFollowed, timeWanted, type EndCause, type UseRun } from "../use/use";
 import { STANCE_WORDS } from "../../document/stance";
 
 /** What ends a run, as checks and tables name it. */

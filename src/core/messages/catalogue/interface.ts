@@ -172,6 +172,13 @@ export const INTERFACE_MESSAGES = {
     "A simulated battery monitor and clamp on this system; its true values are hidden. Finish the test run to compare with them.",
   "interface.csvLoggerGoesWriting":
     "A CSV that a logger goes on writing, in the log folder of this machine (.local/logs, or CHILLBANK_LOGS).",
+  "interface.hourOfReading":
+    "The cabin’s heat loss is worked out so that the day draws this at that hour. What you leave out is as the job’s day has it.",
+  "interface.notTimeOfDay": "{text}: not a time of day such as 14:30",
+  "interface.typedAlso":
+    "A time may stand before it: 12:10 47 13.05, or yesterday 23:40. Also 350 W sun, 900 W mains, 23.4 in, 33 out; a note after a dash: 41 26.1 - door open",
+  "interface.settingNotFound":
+    "This setting is no longer among the latest readings: correct it in the list on the desk.",
   "interface.nothingYetNeedsFew": "Nothing yet: it needs a few cycles.",
   "interface.peaksFallStartStart": "The peaks fall from start to start: the soft starter is learning.",
   "interface.peaksNoLongerChange":

@@ -19,6 +19,12 @@ export const TEST_RUN_MESSAGES = {
   "testRun.help.solar": "Read the power of the panels.",
   "testRun.help.people": "State how many people are on board.",
   "testRun.help.sun": "State the skin’s colour and where the vehicle stands.",
+  "testRun.reservePassed": "Reserve reached at {passed}; cut-off at {at}, between {from} and {to}",
+  "testRun.reservePassedNoCutOff": "Reserve reached at {passed}; no cut-off within two days",
+  "testRun.nothingSet": "Type a set point or choose a mode.",
+  "testRun.setPointOutside": "{text} is not a set point of an air conditioner.",
+  "testRun.noteNotUnderstood":
+    "{at}: “{text}” speaks of a setting and is not understood. Write set 24, low fan, fan only, off, on or auto.",
   "testRun.conditionsNotKept": "Not kept: {reason}.",
   "testRun.readingOutside": "“{text}” is outside what such a system can read.",
   "testRun.testRunLastsFive": "A test run lasts five days at most: cut the log into runs.",

@@ -1,4 +1,5 @@
 import { acFromDc, type InverterModel } from "../inverter/inverter";
+import type { DrawMeaning, DrawnStates, DrawReading } from "../../document/draw-readings";
 import type { Unit } from "../../document/schema";
 import type { ResolvedQuantity } from "../../units/known";
 import { constant, given, of, traced, TracedValue, type Term } from "../../units/trace";
@@ -21,8 +22,10 @@ export interface MeasuredHolding {
   duty: TracedValue;
   /** Mean power at that duty, W on its own supply. */
   average: TracedValue;
-  /** Outdoor temperature of the measurement, degC. */
-  outdoorC: number;
+  /** Outdoor temperature of the measurement, degC; null where it was not stated. */
+  outdoorC: number | null;
+  /** The reading itself, with what was noted of its hour; null where amps or duty were entered. */
+  reading: DrawReading | null;
 }
 
 /** One air conditioner's draws: watts on its own supply, which is mains, or the battery for a DC unit. */
@@ -53,6 +56,8 @@ export interface UnitContext {
   /** Rest voltage of the half-charged battery, and what lies between its cells and the far end of the path. */
   restHalf: number;
   sourceResistance: number;
+  /** Of it, ohm of the path from the battery to the far end. */
+  pathResistance: number;
   inverter: InverterModel;
   outdoor: ResolvedQuantity;
   /** Water that a sea-water unit is cooled by. */
@@ -97,6 +102,8 @@ export function heatFactor(perKelvin: number, outdoorC: number, knownAtC: number
 /** A unit and what its draws depend on beside itself. */
 interface UnitSource extends UnitContext {
   unit: Unit;
+  /** What its readings say by state, where its quantities stand on them. */
+  drawn: DrawnStates;
   values: JobValues["units"][number];
   /** Where it stands among the units of the document. */
   index: number;
@@ -117,8 +124,7 @@ export function unitDraws(source: UnitSource): UnitDraws {
     terms: () => [given("c", values.powerPerKelvin), condensing, knownAt],
     source: "about one amp more for each 10 °F on a 14 A unit: common practice, no source",
   });
-  // A reading at the battery has the pump in it; a plate, or a clamp on the unit, has not.
-  const pump = unit.condenser === "sea" && !values.dcRunningCurrent ? values.pumpPower.value : 0;
+  const pump = unit.condenser === "sea" ? values.pumpPower.value : 0;
   const pumpTerms = () => (pump > 0 ? [given("P_p", values.pumpPower)] : []);
   const running = power(source, {
     part: "running",
@@ -128,7 +134,7 @@ export function unitDraws(source: UnitSource): UnitDraws {
     terms: () => [of("P_0", known), of("k", heat), ...pumpTerms()],
   });
   const fan = values.dcFanCurrent
-    ? powerByBattery(source, "fan", "Fan only", values.dcFanCurrent)
+    ? powerByBattery(source, { part: "fan", name: "Fan only" }, values.dcFanCurrent, source.drawn.fan)
     : power(source, {
         part: "fan",
         name: "Fan only",
@@ -140,7 +146,7 @@ export function unitDraws(source: UnitSource): UnitDraws {
   // The low fan was measured on the day that the unit was: its draw at full is brought to that day.
   const measuredC = values.measuredAtC?.value ?? knownAt.value;
   const beside = known.value * heatFactor(values.powerPerKelvin.value, measuredC, knownAt.value);
-  const measuredLow = values.dcLowCurrent ? low.value : null;
+  const measuredLow = values.dcLowCurrent ? Math.max(fan.value, low.value - pump) : null;
   const bend = measuredLow !== null && !fixedSpeed(unit) ? bendOf(measuredLow / beside) : 1;
   return {
     index,
@@ -150,7 +156,7 @@ export function unitDraws(source: UnitSource): UnitDraws {
     fan,
     bend,
     lowFanSaving: measuredLow === null ? null : Math.min(MOST_SAVED * beside, Math.max(0, beside - measuredLow)),
-    holding: measuredHolding(source, { running, fan, bend }, knownAt.value),
+    holding: measuredHolding(source, { running, fan, bend }),
     runningApparent: apparentPower(source, running, { heat, pump, pumpTerms }),
     known,
     knownAtC: knownAt.value,
@@ -177,10 +183,25 @@ const supplyVolts = ({ unit, bankVoltage, mains }: UnitSource) =>
     ? constant("V", "Battery, nominal", bankVoltage, "voltage", "of the job")
     : constant("V", "Mains", mains, "voltage", "of the job");
 
-/** Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end. */
-function powerByBattery(source: UnitSource, part: string, name: string, known: ResolvedQuantity): TracedValue {
-  const { unit, index, restHalf, sourceResistance, inverter } = source;
-  const volts = traced({
+/** Volts at the far end of the path while `known` amps are drawn: by the battery's volts as read beside them, or as they are half charged. */
+function voltsAtReading(source: UnitSource, part: string, known: ResolvedQuantity, read?: DrawMeaning): TracedValue {
+  const { index, restHalf, sourceResistance, pathResistance } = source;
+  const shown = read && (read.reading.kind === "battery-current" ? read.reading.volts : undefined);
+  if (shown !== undefined)
+    return traced({
+      key: `unit.${index}.${part}.volts`,
+      name: "Voltage at the inverter at that current",
+      dimension: "voltage",
+      value: Math.max(shown / 2, shown - known.value * pathResistance),
+      relation: "V = V_r − I_b × R_w",
+      terms: () => [
+        constant("V_r", "Battery voltage, as read", shown, "voltage", "beside the reading of the current"),
+        given("I_b", known),
+        constant("R_w", "Wiring", pathResistance, "resistance", "from the battery to the inverter"),
+      ],
+      source: "Ohm; half of the reading at the least",
+    });
+  return traced({
     key: `unit.${index}.${part}.volts`,
     name: "Voltage at the inverter at that current",
     dimension: "voltage",
@@ -193,6 +214,30 @@ function powerByBattery(source: UnitSource, part: string, name: string, known: R
     ],
     source: "Ohm; half of rest at the least",
   });
+}
+
+/**
+ * Watts on the unit's supply from battery amps that it adds, at the volts which those amps leave at the far end; a reading of
+ * its AC side is these watts itself.
+ */
+function powerByBattery(
+  source: UnitSource,
+  { part, name }: { part: string; name: string },
+  known: ResolvedQuantity,
+  read?: DrawMeaning,
+): TracedValue {
+  const { unit, inverter } = source;
+  if (read && read.supplyW !== null) {
+    const { supplyW } = read;
+    return power(source, {
+      part,
+      name,
+      value: supplyW,
+      relation: "P = P_r",
+      terms: () => [constant("P_r", "AC power, as read", supplyW, "power", "a reading on the unit’s own supply")],
+    });
+  }
+  const volts = voltsAtReading(source, part, known, read);
   const drawn = known.value * volts.value;
   const terms = () => [of("V_b", volts), given("I_b", known)];
   if (onBattery(unit)) return power(source, { part, name, value: drawn, relation: "P = V_b × I_b", terms });
@@ -211,12 +256,31 @@ function powerByBattery(source: UnitSource, part: string, name: string, known: R
   });
 }
 
+/** Of a reading with the sea-water pump in it, the share that is the unit's at the least. */
+const LEAST_BESIDE_PUMP = 0.5;
+
 /** Running power at the temperature that it is known at: by the battery's amps, the unit's own amps, or its plate. */
 function knownPower(source: UnitSource): TracedValue {
   const { unit, values } = source;
   const titled = { part: "known", name: "Running power as known" };
+  // A reading has the sea-water pump in it, which the unit feeds; a plate has not.
+  if (values.dcRunningCurrent && unit.condenser === "sea") {
+    const whole = powerByBattery(
+      source,
+      { part: "known.whole", name: "Running power with its pump" },
+      values.dcRunningCurrent,
+      source.drawn.full,
+    );
+    return power(source, {
+      value: Math.max(LEAST_BESIDE_PUMP * whole.value, whole.value - values.pumpPower.value),
+      relation: "P_0 = P − P_p",
+      terms: () => [of("P", whole), given("P_p", values.pumpPower)],
+      source: "half of it at the least",
+      ...titled,
+    });
+  }
   // Where both sides were clamped the battery's amps decide: they are what leaves the bank.
-  if (values.dcRunningCurrent) return powerByBattery(source, titled.part, titled.name, values.dcRunningCurrent);
+  if (values.dcRunningCurrent) return powerByBattery(source, titled, values.dcRunningCurrent, source.drawn.full);
   const { factor, times, terms } = topSpeed(source);
   if (!unit.runningCurrent && unit.ratedPower)
     return power(source, {
@@ -256,7 +320,8 @@ function condensingAir({ unit, values, outdoor, sea }: UnitSource): Term {
 }
 
 /** Temperature, as air at the condenser, that the running power is known at. */
-function knownOutdoor({ unit, values, outdoor }: UnitSource, condensing: Term): Term {
+function knownOutdoor(source: UnitSource, condensing: Term): Term {
+  const { unit, values, outdoor } = source;
   const { origin } = values.dcRunningCurrent ?? values.runningCurrent;
   if (origin !== "measured" && origin !== "fitted")
     return constant(
@@ -266,8 +331,18 @@ function knownOutdoor({ unit, values, outdoor }: UnitSource, condensing: Term): 
       "temperature",
       "outdoor 35 °C, indoor 27 °C dry and 19 °C wet bulb",
     );
-  if (unit.condenser === "sea")
-    return constant("T_0", "Condenser, as air, when measured", condensing.value, "temperature", "the sea is as it was");
+  if (unit.condenser === "sea") {
+    const seaC = source.drawn.full?.reading.seaC;
+    return seaC === undefined
+      ? constant("T_0", "Condenser, as air, when measured", condensing.value, "temperature", "the sea is as it was")
+      : constant(
+          "T_0",
+          "Condenser, as air, when measured",
+          seaC + values.condenserRise.value,
+          "temperature",
+          "the sea as it was read, and the condenser’s rise over it",
+        );
+  }
   return values.measuredAtC
     ? given("T_0", values.measuredAtC)
     : constant(
@@ -316,7 +391,7 @@ function apparentPower(
 function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue): TracedValue {
   const { unit, values } = source;
   const titled = { part: "low", name: MODE_LABELS.low };
-  if (values.dcLowCurrent) return powerByBattery(source, titled.part, titled.name, values.dcLowCurrent);
+  if (values.dcLowCurrent) return powerByBattery(source, titled, values.dcLowCurrent, source.drawn.low);
   if (fixedSpeed(unit))
     return power(source, {
       value: Math.max(fan.value, running.value - Math.max(0, values.fanPower.value - values.fanLowPower.value)),
@@ -357,7 +432,6 @@ const bendTerm = (bend: number): Term[] =>
 function measuredHolding(
   source: UnitSource,
   { running, fan, bend }: { running: TracedValue; fan: TracedValue; bend: number },
-  outdoorC: number,
 ): MeasuredHolding | null {
   const { unit, values, index } = source;
   const rest = unit.fanBetween
@@ -369,8 +443,19 @@ function measuredHolding(
     dimension: "ratio" as const,
   };
   if (values.dcAverageCurrent) {
-    const average = powerByBattery(source, "average", "Average power, measured", values.dcAverageCurrent);
-    return { duty: dutyOfAverage(fixedSpeed(unit), titled, { average, running, rest, bend }), average, outdoorC };
+    const average = powerByBattery(
+      source,
+      { part: "average", name: "Average power, measured" },
+      values.dcAverageCurrent,
+      source.drawn.holding,
+    );
+    const reading = source.drawn.holding?.reading ?? null;
+    return {
+      duty: dutyOfAverage(fixedSpeed(unit), titled, { average, running, rest, bend }),
+      average,
+      outdoorC: (reading ? reading.outdoorC : values.measuredAtC?.value) ?? null,
+      reading,
+    };
   }
   if (!values.dutyCycle) return null;
   const entered = values.dutyCycle;
@@ -381,7 +466,12 @@ function measuredHolding(
     source: "entered",
     ...titled,
   });
-  return { duty, average: averageOfDuty(source, duty, { running, fan, rest, bend }), outdoorC };
+  return {
+    duty,
+    average: averageOfDuty(source, duty, { running, fan, rest, bend }),
+    outdoorC: values.measuredAtC?.value ?? null,
+    reading: null,
+  };
 }
 
 /** Duty of a unit whose average power was measured. */

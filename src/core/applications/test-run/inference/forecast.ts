@@ -19,6 +19,7 @@ import {
 } from "./particle";
 import { ampHoursBetween, priorOf, type Prior } from "./prior";
 import { has, type Readings } from "../log/readings";
+import type { RunSetting } from "../log/settings-said";
 import { sample, type Population } from "./sampler";
 import { segment } from "../segmentation/segment";
 import type { Segments } from "../segmentation/segments";
@@ -91,6 +92,8 @@ export interface TestRun {
   segments: Segments;
   log: Log;
   prior: Prior;
+  /** How the unit was said to be set, in order of time. */
+  said: readonly RunSetting[];
 }
 
 /** Streams of chance between two seeds: more than a population has particles. */
@@ -101,14 +104,27 @@ const PIECE_S = 3 * 3600;
 export const USUAL_PARTICLES = 500;
 
 /** Prepares a repaired log of two readings or more for forecasts. */
-export function testRunOf(job: Job, readings: Readings, conditions: RunConditions = NOTHING_SAID): TestRun {
+export function testRunOf(
+  job: Job,
+  readings: Readings,
+  conditions: RunConditions = NOTHING_SAID,
+  said: readonly RunSetting[] = [],
+): TestRun {
   const { timeMs } = readings;
   const lasted = (timeMs[timeMs.length - 1]! - timeMs[0]!) / 1000;
   // Longer logs go by longer steps: the sampler's time grows with steps, not with hours.
   const stepS = lasted > 30 * 3600 ? 600 : lasted > 10 * 3600 ? 300 : lasted > 5 * 3600 ? 240 : 120;
   const site = siteOf(job, { startMs: timeMs[0]!, seconds: lasted + HORIZON_S, stepS, conditions });
   const segments = segment(readings, site);
-  return { site, readings, segments, log: logOf(site, readings, segments), prior: priorOf(site, readings, segments) };
+  const setSaid = said.some(({ setC }) => setC !== null);
+  return {
+    site,
+    readings,
+    segments,
+    log: logOf(site, readings, segments, said),
+    prior: priorOf(site, readings, segments, setSaid),
+    said,
+  };
 }
 
 /** Samples what the log leaves open. Null where it was stopped. */

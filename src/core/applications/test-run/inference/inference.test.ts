@@ -13,6 +13,7 @@ import { ahead, fit, handAnswers, testRunOf } from "./forecast";
 import { DIMENSIONS, PARAMETER_NAMES } from "./particle";
 import { middleOf } from "./prior";
 import { emptyReadings, firstMinutes, fromList, type Readings } from "../log/readings";
+import { learning, startPeaks } from "../segmentation/starts";
 import { byKind, heldAgainst, kindOfJob, outcomeOf } from "../report/record";
 import { answer } from "../report/report";
 import { makeSimulator } from "../simulator/simulator";
@@ -515,11 +516,15 @@ describe("the simulator", () => {
     const [more, less] = compare(made([]), made([fault]));
     expect(more).toBeGreaterThan(less);
   });
-  it("lets an unlearned soft starter's peaks fall from start to start", () => {
+  it("lets an unlearned soft starter's peaks fall over about five starts, and says when they are level", () => {
     const soft: Job = { ...job, units: [{ ...job.units[0]!, startAid: "soft-starter" }] };
     const { readings } = makeSimulator(soft, { seed: 1, faults: ["unlearned-soft-starter"], every: 10 }, T0);
-    const { answer: view } = viewOf(soft, fromList(readings.slice(0, 1500)), { particles: 40 })!;
-    expect(view.ok && view.view.peaksSay).toEqual({ is: "learning" });
+    const peaks = startPeaks(fromList(readings.slice(0, 3000)));
+    expect(learning(peaks.slice(0, 4))).toEqual({ is: "learning" });
+    const { answer: view } = viewOf(soft, fromList(readings.slice(0, 3000)), { particles: 40 })!;
+    const says = view.ok ? view.view.peaksSay : null;
+    expect(says?.is).toBe("level");
+    expect(says?.is === "level" && says.starts).toBeGreaterThanOrEqual(4);
   });
 });
 

@@ -12,10 +12,11 @@ import {
 } from "./particle";
 import { heldCabin } from "../segmentation/cabin-seen";
 import { type Readings } from "../log/readings";
+import type { RunSetting } from "../log/settings-said";
 import type { Segments, Window } from "../segmentation/segments";
 import type { Site } from "../site/site";
 import { countedCharge, shownShare } from "./counted";
-import { settingsOf } from "./settings";
+import { setSince, settingsOf } from "./settings";
 
 /** How well a particle explains a log, and the state that it ends the log in. */
 export interface Log {
@@ -63,8 +64,8 @@ const CURVE_NOISE = { lfp: 0.02, nmc: 0.015, agm: 0.012 } as const;
 /** As Math.hypot, which is ten times as slow for its care with numbers near the ends of the range. */
 const rootOfSquares = (a: number, b: number, c = 0): number => Math.sqrt(a * a + b * b + c * c);
 
-export function logOf(site: Site, readings: Readings, segments: Segments): Log {
-  return new Explained(site, readings, segments);
+export function logOf(site: Site, readings: Readings, segments: Segments, said: readonly RunSetting[] = []): Log {
+  return new Explained(site, readings, segments, said);
 }
 
 /** Sums of a trajectory from the log's beginning, one more than its steps: a mean between two moments is a difference. */
@@ -111,6 +112,7 @@ class Explained implements Log {
     readonly site: Site,
     readings: Readings,
     readonly segments: Segments,
+    said: readonly RunSetting[],
   ) {
     const { stepS } = site;
     const { windows, seconds } = segments;
@@ -118,7 +120,7 @@ class Explained implements Log {
     this.windows = windows;
     this.lastS = seconds[seconds.length - 1]!;
     this.steps = Math.min(site.steps, Math.max(1, Math.round(this.lastS / stepS)));
-    this.settings = settingsOf(site, readings, segments, this.steps);
+    this.settings = settingsOf({ site, readings, segments, logSteps: this.steps }, said);
     this.track = trajectoryOf(site.steps);
     const charge = countedCharge(site, readings, segments);
     this.counted = countedByWindow(segments, charge);
@@ -145,7 +147,7 @@ class Explained implements Log {
       const end = Math.min(this.steps, Math.floor(Math.max(from + 0.25, toS / stepS)) + 1);
       this.ends.push(Math.max(this.ends.at(-1) ?? 0, end));
     }
-    this.held = this.settings.seenC ? heldCabin(segments) : null;
+    this.held = this.settings.seenC ? heldCabin(segments, setSince(site, said, this.lastS)) : null;
     this.shown = shownShare(site, readings, segments);
   }
 

@@ -148,7 +148,7 @@ describe("a particle with the true parameters", () => {
     };
     const track = trajectoryOf(site.steps);
     // Not led by the cabin as read: its own control is what is held against the coupled run's.
-    const settings = { ...settingsOf(site, run.readings, segments, steps), seenC: null };
+    const settings = { ...settingsOf({ site, readings: run.readings, segments, logSteps: steps }), seenC: null };
     propagate(site, told, settings, startOf(told), 0, steps, track);
     let drawn = 0;
     for (let i = 0; i < steps; i++) drawn += (told.offLevel + track.draw[i]!) * site.stepS;

@@ -1,3 +1,4 @@
+import { agedResistance } from "../../../document/defaults";
 import { CHEMISTRIES } from "../../../reference/battery/chemistry";
 import { has, type Readings } from "../log/readings";
 import type { Segments } from "../segmentation/segments";
@@ -46,8 +47,25 @@ const WIDTHS: Record<ParameterName, number> = {
  * Capacity as it is found over what plate and condition say: new lithium gives two hundredths more than its plate, one of
  * an age that nobody told of the plate's; lead-acid less (common practice, no source). A measured condition is itself.
  */
-const FOUND_SHARE = { newLithium: 1.02, lithium: 1, lead: 0.98, measured: 1 } as const;
-const FOUND_WIDTH = { unknown: 0.05, measured: 0.025 } as const;
+const FOUND = {
+  newLithium: { share: 1.02, width: 0.05 },
+  lithium: { share: 1, width: 0.05 },
+  lead: { share: 0.98, width: 0.065 },
+  measured: { share: 1, width: 0.025 },
+} as const;
+/** The same where the battery's age was said in words (common practice, no source). */
+const FOUND_AT_AGE = {
+  lithium: {
+    new: { share: 1.03, width: 0.02 },
+    "some-years": { share: 0.86, width: 0.055 },
+    tired: { share: 0.72, width: 0.08 },
+  },
+  lead: {
+    new: { share: 0.98, width: 0.04 },
+    "some-years": { share: 0.8, width: 0.08 },
+    tired: { share: 0.6, width: 0.1 },
+  },
+} as const;
 /** Of a monitor's percentage, which counts amps from its last full charge on and drifts with its zero (common practice, no source). */
 const MONITOR_WIDTH = 0.03;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
@@ -112,7 +130,7 @@ const MEASURED_BEND_WIDTH = 0.07;
 
 /** Prior of a log on its system: the document's values and how they are known, narrowed by the columns that were read. */
 // oxlint-disable-next-line max-lines-per-function -- one quantity of the prior after another: a list, with no way through it
-export function priorOf(site: Site, readings: Readings, segments: Segments): Prior {
+export function priorOf(site: Site, readings: Readings, segments: Segments, setSaid = false): Prior {
   const { job, system } = site;
   const { values } = system;
   const { warmerK, ...said } = byConditions(site.conditions);
@@ -122,7 +140,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   // How long a started circuit takes to cool in full is known less well than how a variable unit's draw bends.
   if (site.unit.fixed) widths.shape = 0.5;
   else if (values.units[0]!.dcLowCurrent) widths.shape = MEASURED_BEND_WIDTH;
-  const asked = site.planMode.some((mode) => mode >= 2);
+  const asked = setSaid || site.planMode.some((mode) => mode >= 2);
   const setOrigin = values.brief.setPointC.origin;
   widths.setPoint = asked || setOrigin !== "assumed" ? 0.9 : 1.6;
 
@@ -182,12 +200,17 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
   widths.startSoc = start.width;
   const { condition } = values.bank;
   const measured = known(condition.origin);
-  widths.bankAh = measured ? FOUND_WIDTH.measured : FOUND_WIDTH.unknown;
 
   const stepCurrent = (running?.value ?? site.unit.power) / system.bank.nominalVoltage;
   const lithium = CHEMISTRIES[job.bank.chemistry].lithium;
   const isNew = condition.origin !== "assumed" && condition.value >= 1;
-  const found = measured ? "measured" : !lithium ? "lead" : isNew ? "newLithium" : "lithium";
+  const { batteryAge } = site.conditions;
+  const atAge = measured || batteryAge === null ? null : FOUND_AT_AGE[lithium ? "lithium" : "lead"][batteryAge];
+  const found = measured ? FOUND.measured : (atAge ?? FOUND[!lithium ? "lead" : isNew ? "newLithium" : "lithium"]);
+  // What an age says is of the plate, whatever condition the job takes for granted; a worn battery has more resistance, too.
+  const plateAh = atAge ? system.bank.capacityAh / condition.value : system.bank.capacityAh;
+  const worn = atAge ? agedResistance(lithium, atAge.share) / agedResistance(lithium, condition.value) : 1;
+  widths.bankAh = found.width;
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
   const w = Float64Array.from(PARAMETER_NAMES, (name) => widths[name]);
 
@@ -211,7 +234,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       gains: Math.exp(v(INDEX.gains)),
       draw: Math.exp(v(INDEX.draw)),
       offLevel: off * Math.exp(v(INDEX.offLevel)),
-      bankAh: system.bank.capacityAh * (FOUND_SHARE[found] + v(INDEX.bankAh) * (lithium ? 1 : 1.3)),
+      bankAh: plateAh * Math.max(0.2, found.share + v(INDEX.bankAh)),
       startSoc: Math.max(0.02, startSoc),
       solar: Math.exp(v(INDEX.solar) - 0.03),
       // A variable unit's draw bends as its low fan was measured, or as is usual.
@@ -219,7 +242,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments): Pri
       airChanges: Math.exp(v(INDEX.airChanges)),
       zero: z[at + INDEX.zero]! * zeroWidth,
       voltsOff: z[at + INDEX.voltsOff]!,
-      resistance: Math.exp(v(INDEX.resistance)),
+      resistance: worn * Math.exp(v(INDEX.resistance)),
       settling: INTEGRAL_S * Math.exp(v(INDEX.settling)),
     };
   };

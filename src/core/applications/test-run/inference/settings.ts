@@ -1,3 +1,5 @@
+import { MODE } from "../../../simulation/kernel/control";
+import type { RunSetting, SaidMode } from "../log/settings-said";
 import { type Settings } from "./particle";
 import { seenCabin } from "../segmentation/cabin-seen";
 import { has, type Readings } from "../log/readings";
@@ -12,8 +14,53 @@ interface Seen {
   logSteps: number;
 }
 
-/** How the unit was set through the log and after: as it was seen to run, at the plan's set point or the usual one. */
-export function settingsOf(site: Site, readings: Readings, segments: Segments, logSteps: number): Settings {
+/** What was last said of the set point and of the mode, as the settings are gone through in order of time. */
+class LastSaid {
+  setC: number | null = null;
+  mode: number | null = null;
+  /** Seconds of the log at which its cooling was last asked for. */
+  coolingFromS = -Infinity;
+  private next = 0;
+  private cooling: number;
+
+  constructor(
+    private readonly said: readonly RunSetting[],
+    private readonly startMs: number,
+    usualMode: number,
+  ) {
+    this.cooling = usualMode;
+  }
+
+  /** Takes in what was said up to a second of the log. */
+  goTo(second: number): void {
+    for (; this.next < this.said.length; this.next++) {
+      const { timeMs, setC, mode } = this.said[this.next]!;
+      const at = (timeMs - this.startMs) / 1000;
+      if (at > second) return;
+      if (setC !== null) this.setC = setC;
+      if (mode !== null) this.take(mode, at);
+    }
+  }
+
+  private take(mode: SaidMode, at: number): void {
+    this.mode = mode === "on" ? this.cooling : MODE[mode];
+    if (this.mode < MODE.low) return;
+    this.cooling = this.mode;
+    this.coolingFromS = at;
+  }
+}
+
+/** Seconds of the log from which on the set point is the one that it ends with. */
+export function setSince({ startMs }: Site, said: readonly RunSetting[], lastS: number): number {
+  const moments = said.filter(({ setC }) => setC !== null).map(({ timeMs }) => (timeMs - startMs) / 1000);
+  return moments.reduce((last, at) => (at <= lastS ? Math.max(last, at) : last), -Infinity);
+}
+
+/**
+ * How the unit was set through the log and after: as was said, else as it was seen to run, at the plan's set point or the usual
+ * one. What was said last goes on.
+ */
+export function settingsOf({ site, readings, segments, logSteps }: Seen, said: readonly RunSetting[] = []): Settings {
   const { steps, stepS } = site;
   const settings: Settings = {
     mode: new Int8Array(steps),
@@ -26,15 +73,19 @@ export function settingsOf(site: Site, readings: Readings, segments: Segments, l
   };
   const { firstOnS, lastOnS, switchedOff } = segments;
   let planned = site.setPointC;
+  const last = new LastSaid(said, site.startMs, site.usualMode);
   for (let i = 0; i < steps; i++) {
     const s = (i + 0.5) * stepS;
     const plan = site.planMode[i]!;
     // The plan's own set point at its hours; past them the one that was last in force.
     if (plan >= 2) planned = site.planSetC[i]!;
-    settings.setC[i] = planned;
+    last.goTo(s);
+    settings.setC[i] = last.setC ?? planned;
     // A unit that never ran in the log is taken to wait for its thermostat.
     const on = firstOnS === null || (s >= firstOnS && !(switchedOff && s > lastOnS!));
-    settings.mode[i] = on ? (plan >= 2 ? plan : site.usualMode) : 0;
+    const asked = last.mode ?? (plan >= 2 ? plan : site.usualMode);
+    const saidOn = last.coolingFromS > (lastOnS ?? -Infinity);
+    settings.mode[i] = on || saidOn || (last.mode !== null && last.mode < MODE.low) ? asked : 0;
   }
   if (has(readings, "outdoor_temp_c")) readOutdoor({ site, readings, segments, logSteps }, settings);
   if (has(readings, "solar_power_w")) readSky({ site, readings, segments, logSteps }, settings.sky);

@@ -68,7 +68,31 @@ describe("a reading typed in one line", () => {
     ["72 % - door open", { soc_pct: 72 }, "door open"],
     ["77 F in", { cabin_temp_c: 25 }, null],
     ["0", { battery_current_a: 0 }, null],
-  ])("%s", (text, values, note) => expect(parseTyped(text)).toEqual({ ok: true, values, note }));
+  ])("%s", (text, values, note) => expect(parseTyped(text)).toEqual({ ok: true, values, note, timeMs: null }));
+  // 14 August 2026, a Friday, 13:00 in Lisbon.
+  const AT = { nowMs: T0, timeZone: "Europe/Lisbon" };
+  it.each<[string, string, object]>([
+    ["12:10 47 13.05", "2026-08-14T11:10:00Z", { battery_current_a: -47, battery_voltage_v: 13.05 }],
+    ["yesterday 23:40 38", "2026-08-13T22:40:00Z", { battery_current_a: -38 }],
+    ["23:40 38", "2026-08-13T22:40:00Z", { battery_current_a: -38 }],
+    ["Wed 07:15 38", "2026-08-12T06:15:00Z", { battery_current_a: -38 }],
+    ["2026-08-01 21:05:30 41 72 %", "2026-08-01T20:05:30Z", { battery_current_a: -41, soc_pct: 72 }],
+    ["13:03 41", "2026-08-14T12:03:00Z", { battery_current_a: -41 }],
+  ])("with its time: %s", (text, moment, values) =>
+    expect(parseTyped(text, false, AT)).toEqual({ ok: true, values, note: null, timeMs: Date.parse(moment) }),
+  );
+  it.each(["25:10 47", "today 19:30 47", "2026-09-01 12:00 47", "2026-13-01 12:00 47"])(
+    "with a time that cannot be is refused: %s",
+    (text) => expect(parseTyped(text, false, AT).ok).toBe(false),
+  );
+  it("with a time and a note alone is a note of that time", () => {
+    expect(parseTyped("12:10 - set 24", false, AT)).toEqual({
+      ok: true,
+      values: {},
+      note: "set 24",
+      timeMs: Date.parse("2026-08-14T11:10:00Z"),
+    });
+  });
   it.each(["", "hello", "41 26.1 72 5", "9000 A", "400 C in"])("refuses %j in words", (text) => {
     const typed = parseTyped(text);
     expect(typed.ok).toBe(false);

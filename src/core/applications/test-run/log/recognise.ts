@@ -399,5 +399,6 @@ export function rowReader(mapping: Mapping): RowReader {
   };
 }
 
-const EARLIEST = Date.UTC(1990, 0, 1);
-const LATEST = Date.UTC(2100, 0, 1);
+/** Years before and after which a logger's clock has lost its time. */
+const EARLIEST = Date.UTC(2000, 0, 1);
+const LATEST = Date.UTC(2090, 0, 1);

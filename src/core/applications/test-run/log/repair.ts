@@ -42,7 +42,8 @@ export function repair(raw: Readings): Repaired {
   let outside = 0;
   for (const i of order) {
     if (!Number.isFinite(current[i]!)) {
-      empty++;
+      // A note alone is no reading.
+      if (COLUMNS.some((column) => !Number.isNaN(raw.values[column][i]!))) empty++;
       continue;
     }
     const [low, high] = COLUMN_LIMITS.battery_current_a;

@@ -1,9 +1,53 @@
 import type { Dimension, UnitPreferences } from "../../../units/dimension";
+import { offsetAt } from "../../../units/clock";
 import { parseQuantity } from "../../../units/parse";
 import { say } from "../../../messages/say";
 import { COLUMN_LIMITS, type Column, type Reading } from "./readings";
 
-export type Typed = { ok: true; values: Reading["values"]; note: string | null } | { ok: false; message: string };
+/** What was typed: values, note, and the moment that was typed with them, Unix ms; null where it is now. */
+export type Typed =
+  | { ok: true; values: Reading["values"]; note: string | null; timeMs: number | null }
+  | { ok: false; message: string };
+
+/** Where a typed time of day lies: the moment that it is typed at, and the job's time zone. */
+export interface TypedAt {
+  nowMs: number;
+  timeZone: string;
+}
+
+/** Ahead of now a time of day may lie by so much, for a clock that is a little fast; further ahead it is yesterday's, ms. */
+const AHEAD_MS = 5 * 60_000;
+/** Days of the week as they are typed, from Sunday. */
+const WEEKDAYS = ["sun", "mon", "tue", "wed", "thu", "fri", "sat"];
+const TIME =
+  /^\s*(?:(yesterday|today|sun|mon|tue|wed|thu|fri|sat)[a-z]*\s+|(\d{4}-\d{2}-\d{2})[T\s]+)?(\d{1,2}):(\d{2})(?::(\d{2}))?(?=\s|$)/i;
+
+/** A moment before the values of a line: `12:10`, `yesterday 23:40`, `Tue 07:15`, `2026-07-01 21:05`; null where none is there. */
+function typedMoment(
+  text: string,
+  { nowMs, timeZone }: TypedAt,
+): { timeMs: number; rest: string } | { fault: string } | null {
+  const found = TIME.exec(text);
+  if (!found) return null;
+  const [whole, day, date, hours, minutes, seconds] = found;
+  const [hour, minute, second] = [Number(hours), Number(minutes), Number(seconds ?? 0)];
+  if (hour > 23 || minute > 59 || second > 59) return { fault: `“${whole.trim()}” is no time of day` };
+  const local = new Date(nowMs + offsetAt(timeZone, nowMs) * 1000);
+  const midnight = date
+    ? Date.parse(`${date}T00:00:00Z`)
+    : Date.UTC(local.getUTCFullYear(), local.getUTCMonth(), local.getUTCDate());
+  if (Number.isNaN(midnight)) return { fault: `“${date}” is no date` };
+  const weekday = WEEKDAYS.indexOf((day ?? "").slice(0, 3).toLowerCase());
+  const back = day?.toLowerCase() === "yesterday" ? 1 : weekday >= 0 ? (local.getUTCDay() - weekday + 7) % 7 : 0;
+  const at = (before: number) => {
+    const wall = midnight - before * 86_400_000 + ((hour * 60 + minute) * 60 + second) * 1000;
+    return wall - offsetAt(timeZone, wall - offsetAt(timeZone, nowMs) * 1000) * 1000;
+  };
+  let timeMs = at(back);
+  if (!day && !date && timeMs > nowMs + AHEAD_MS) timeMs = at(1);
+  if (timeMs > nowMs + AHEAD_MS) return { fault: `${whole.trim()} is still to come` };
+  return { timeMs, rest: text.slice(whole.length) };
+}
 
 /** Order in which plain numbers are taken: amps out, volts, percent. */
 const ORDER: Column[] = ["battery_current_a", "battery_voltage_v", "soc_pct"];
@@ -21,10 +65,12 @@ const NAMES: Record<Column, string> = {
 /**
  * A reading as it is typed in one line: `41.6 26.1` is amps out and volts; units and words say the rest: `72 %`, `350 W sun`,
  * `900 W mains`, `23.4 in`, `33 out`. Amps are out of the battery; `+5 A` is charging. What stands behind a dash is a note.
- * `fahrenheit`: temperatures without a letter are degF.
+ * `fahrenheit`: temperatures without a letter are degF. With `at` a time may stand before them: `12:10 47 13.05`.
  */
-export function parseTyped(text: string, fahrenheit = false): Typed {
-  const [head, ...tail] = text.split(/\s+[-–—#]\s+/);
+export function parseTyped(text: string, fahrenheit = false, at: TypedAt | null = null): Typed {
+  const moment = at === null ? null : typedMoment(text, at);
+  if (moment && "fault" in moment) return { ok: false, message: moment.fault };
+  const [head, ...tail] = (moment?.rest ?? text).split(/(?:^|\s+)[-–—#]\s+/);
   const note = tail.join(" ").trim().slice(0, 500) || null;
   const values: Reading["values"] = {};
   const plain = [...ORDER];
@@ -74,7 +120,7 @@ export function parseTyped(text: string, fahrenheit = false): Typed {
       return { ok: false, message: `${NAMES[column]}: ${value} is not a reading of a system` };
   }
   if (Object.keys(values).length === 0 && !note) return { ok: false, message: "nothing was read" };
-  return { ok: true, values, note };
+  return { ok: true, values, note, timeMs: moment?.timeMs ?? null };
 }
 
 /** What each column measures; percent is a bare number. */

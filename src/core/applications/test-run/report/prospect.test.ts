@@ -83,6 +83,8 @@ describe("what would help most", () => {
       forecastHighC: 34,
       forecastLowC: 20,
       startSoc: 0.9,
+      batteryAge: "some-years",
+      notesLeftOut: [],
     };
     const { help } = asked(testRunVan(), steady(20, 30), all).prospect;
     expect(help?.what ?? "").not.toMatch(/people|colour|charge|forecast/);

@@ -51,6 +51,7 @@ export function outcomeOf(testRun: TestRun, startSoc: number, bankAh: number): O
   let reserveH: number | null = null;
   for (let i = 1; i < current.length; i++) {
     counted -= ((current[i]! + current[i - 1]!) / 2) * ((segments.seconds[i]! - segments.seconds[i - 1]!) / 3600);
+    // The first time counts, whatever charge comes back and is used again.
     if (reserveH === null && startSoc - counted / bankAh <= reserve) reserveH = segments.seconds[i]! / 3600;
   }
   const end = reserveH ?? Infinity;

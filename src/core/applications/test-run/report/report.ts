@@ -12,6 +12,7 @@ import {
 } from "../inference/forecast";
 import { repair, type Repair } from "../log/repair";
 import type { Readings } from "../log/readings";
+import { settingsSaid, type RunSetting, type SettingsSaid } from "../log/settings-said";
 import type { Population } from "../inference/sampler";
 import { prospectOf } from "./prospect";
 import type { RunConditions } from "../site/conditions";
@@ -23,6 +24,8 @@ export const LEAST_S = 60;
 
 export interface Answer {
   testRun: TestRun;
+  /** Notes that speak of a setting and are not understood. */
+  unclear: SettingsSaid["unclear"];
   repairs: Repair[];
   forecast: Forecast;
   hand: HandAnswers;
@@ -34,6 +37,8 @@ export type Answered = { ok: true; answer: Answer } | { ok: false; message: stri
 export interface AnswerCall {
   particles?: number;
   conditions?: RunConditions;
+  /** Settings beside those of the log's notes. */
+  settings?: readonly RunSetting[];
   seed?: number;
   from?: Population | null;
   whatIf?: WhatIf;
@@ -43,6 +48,8 @@ export interface AnswerCall {
 /** The whole way from raw readings to an answer: repair, segments, fit, forecast, hand answers, found values. Null where it was stopped. */
 export function answer(job: Job, raw: Readings, call: AnswerCall = {}): Answered | null {
   const { readings, repairs } = repair(raw);
+  const notes = settingsSaid(raw, call.conditions?.notesLeftOut);
+  const said = [...notes.settings, ...(call.settings ?? [])].sort((a, b) => a.timeMs - b.timeMs);
   const count = readings.timeMs.length;
   const lasted = count > 0 ? (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 1000 : 0;
   if (count < LEAST_READINGS || lasted < LEAST_S)
@@ -52,13 +59,14 @@ export function answer(job: Job, raw: Readings, call: AnswerCall = {}): Answered
       repairs,
     };
   if (lasted > LONGEST_LOG_S) return { ok: false, message: say("testRun.testRunLastsFive"), repairs };
-  const testRun = testRunOf(job, readings, call.conditions);
+  const testRun = testRunOf(job, readings, call.conditions, said);
   const population = fit(testRun, call);
   if (!population) return null;
   return {
     ok: true,
     answer: {
       testRun,
+      unclear: notes.unclear,
       repairs,
       forecast: ahead(testRun, population, { whatIf: call.whatIf, seed: call.seed }),
       hand: handAnswers(testRun),
@@ -70,7 +78,12 @@ export function answer(job: Job, raw: Readings, call: AnswerCall = {}): Answered
 const LONGEST_LOG_S = 5 * 86_400;
 
 /** Why the hand answers and the forecast differ, in words; empty where they agree within a tenth. */
-export function whyDifferent({ testRun, forecast, hand, found }: Answer): string[] {
+export function whyDifferent({
+  testRun,
+  forecast,
+  hand,
+  found,
+}: Pick<Answer, "testRun" | "forecast" | "hand" | "found">): string[] {
   const own = forecast.hoursToReserve.p50;
   const out: string[] = [];
   if (own === null) return [say("testRun.forecastDoesNotReach")];
@@ -115,7 +128,7 @@ export function whyDifferent({ testRun, forecast, hand, found }: Answer): string
 }
 
 /** The answer as plain JSON, for the command line. */
-export function answerAsJson({ testRun, repairs, forecast, hand, found }: Answer): unknown {
+export function answerAsJson({ testRun, unclear, repairs, forecast, hand, found }: Answer): unknown {
   const { segments, log, site } = testRun;
   const level = (value: { value: number; spread: number; count: number } | null) =>
     value && { watts: value.value, spread: value.spread, readings: value.count };
@@ -174,7 +187,14 @@ export function answerAsJson({ testRun, repairs, forecast, hand, found }: Answer
       origin,
       evidence,
     })),
-    why_by_hand_differs: whyDifferent({ testRun, repairs, forecast, hand, found }),
+    settings: testRun.said.map(({ timeMs, setC, mode, text }) => ({
+      at: new Date(timeMs).toISOString(),
+      set_c: setC,
+      mode,
+      said: text,
+    })),
+    notes_not_understood: unclear.map(({ timeMs, text }) => ({ at: new Date(timeMs).toISOString(), note: text })),
+    why_by_hand_differs: whyDifferent({ testRun, forecast, hand, found }),
     repairs: repairs.map(({ what, count, words }) => ({ what, count, words })),
   };
 }

@@ -17,6 +17,7 @@ import { propagate, DIMENSIONS, startOf, trajectoryOf } from "../inference/parti
 import { outcomeOf, forecastSnapshot, SNAPSHOT_MINUTES, type Outcome, type ForecastSnapshot } from "./record";
 import { gapsOf, repair, type Gap, type Repair } from "../log/repair";
 import { firstMinutes, type Readings } from "../log/readings";
+import { settingsSaid, type RunSetting, type SettingsSaid } from "../log/settings-said";
 import type { Population } from "../inference/sampler";
 import { STATES, type Cycle, type Segments, type State } from "../segmentation/segments";
 import { learning, startPeaks, type StartPeak } from "../segmentation/starts";
@@ -63,6 +64,10 @@ export interface TestRunView {
   peaks: StartPeak[];
   peaksSay: ReturnType<typeof learning>;
   notes: { ms: number; text: string }[];
+  /** Settings as notes and buttons said them, those that were not understood, and what the unit is set to at the log's end. */
+  said: RunSetting[];
+  unclear: SettingsSaid["unclear"];
+  setNow: { setC: number; mode: number };
   /** Charge as the design predicted it from the first reading on, every five minutes. */
   predicted: Float64Array;
   predictedStepS: number;
@@ -121,11 +126,12 @@ export function viewOf(
       session: null,
     };
   const readings = thinned(whole, MOST_ANALYSED);
-  const testRun = testRunOf(job, readings, call.conditions);
+  const said = settingsSaid(raw, call.conditions?.notesLeftOut);
+  const testRun = testRunOf(job, readings, call.conditions, said.settings);
   const population = fit(testRun, call);
   if (!population) return null;
   const session = { testRun, population };
-  return { answer: { ok: true, view: drawView(session, whole, repairs, call) }, session };
+  return { answer: { ok: true, view: drawView(session, { whole, repairs, unclear: said.unclear }, call) }, session };
 }
 
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
@@ -154,6 +160,7 @@ export function forecastSnapshots(
   { particles = 250, conditions }: { particles?: number; conditions?: RunConditions } = {},
 ): ForecastSnapshot[] {
   const { readings } = repair(raw);
+  const said = settingsSaid(raw, conditions?.notesLeftOut).settings;
   const count = readings.timeMs.length;
   if (count < LEAST_READINGS) return [];
   const lastMin = (readings.timeMs[count - 1]! - readings.timeMs[0]!) / 60_000;
@@ -162,7 +169,10 @@ export function forecastSnapshots(
     if (minutes > lastMin) break;
     const cut = thinned(firstMinutes(readings, minutes), MOST_ANALYSED);
     if (cut.timeMs.length < LEAST_READINGS) continue;
-    const testRun = testRunOf(job, cut, conditions);
+    // Nobody knew by then how it would be set later.
+    const end = cut.timeMs[cut.timeMs.length - 1]!;
+    const before = said.filter(({ timeMs }) => timeMs <= end);
+    const testRun = testRunOf(job, cut, conditions, before);
     const population = fit(testRun, { particles: particles });
     if (population) out.push(forecastSnapshot(minutes, ahead(testRun, population), handAnswers(testRun)));
   }
@@ -171,8 +181,7 @@ export function forecastSnapshots(
 
 function drawView(
   { testRun, population }: Session,
-  whole: Readings,
-  repairs: Repair[],
+  { whole, repairs, unclear }: { whole: Readings; repairs: Repair[]; unclear: SettingsSaid["unclear"] },
   { whatIf, seed }: Pick<Onward, "whatIf" | "seed">,
 ): TestRunView {
   const { readings, segments, site, log, prior } = testRun;
@@ -222,6 +231,9 @@ function drawView(
     peaks,
     peaksSay: learning(peaks),
     notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),
+    said: [...testRun.said],
+    unclear,
+    setNow: setNow(testRun),
     ...predictedLine(testRun, start),
     reserve: site.system.bank.reserveSoc,
     toReserve: forecast.hoursToReserve,
@@ -231,11 +243,17 @@ function drawView(
     prospect: prospectOf(testRun, forecast),
     fan: forecast.fan,
     hand,
-    why: whyDifferent({ testRun, repairs, forecast, hand, found }),
+    why: whyDifferent({ testRun, forecast, hand, found }),
     found,
     monitorOff: found.some(monitorIsOff),
     outcome: outcomeOf(testRun, start, capacity),
   };
+}
+
+/** Set point, degC, and mode that the forecast goes on from. */
+function setNow({ log }: TestRun): TestRunView["setNow"] {
+  const at = Math.min(log.settings.setC.length - 1, log.steps);
+  return { setC: log.settings.setC[at]!, mode: log.settings.mode[at]! };
 }
 
 function spansOf({ seconds, state, chargedAt, mainsApart }: Segments): TestRunView["states"] {

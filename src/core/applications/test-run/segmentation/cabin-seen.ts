@@ -59,14 +59,20 @@ const OVERSHOOTS_S = 600;
 const HELD_OFF = 0.3;
 const HELD_EARLY = 0.7;
 
-/** Where the cabin was held once it had come down, degC with one sigma: what a set point has to be near. Null where it shows none. */
-export function heldCabin({ windows, pullDown }: Segments): { cabinC: number; spread: number } | null {
+/**
+ * Where the cabin was held once it had come down, degC with one sigma: what a set point has to be near. Of a set point that was
+ * changed at `sinceS` from there on. Null where it shows none.
+ */
+export function heldCabin(
+  { windows, pullDown }: Segments,
+  sinceS = -Infinity,
+): { cabinC: number; spread: number } | null {
   const over = pullDown?.toS ?? null;
   if (over === null) return null;
   let sum = 0;
   let lasted = 0;
   for (const { fromS, toS, cabinC } of windows) {
-    if (fromS < over + OVERSHOOTS_S || Number.isNaN(cabinC)) continue;
+    if (fromS < Math.max(over, sinceS) + OVERSHOOTS_S || Number.isNaN(cabinC)) continue;
     sum += cabinC * (toS - fromS);
     lasted += toS - fromS;
   }

@@ -8,6 +8,10 @@ export type Shade = (typeof SHADES)[number];
 /** Share of the sun that trees or an awning of that kind let through: common practice, no source. */
 export const SUN_THROUGH: Record<Shade, number> = { sun: 1, part: 0.6, shade: 0.3 };
 
+/** How old a battery is, as its owner would say it. */
+export const BATTERY_AGES = ["new", "some-years", "tired"] as const;
+export type BatteryAge = (typeof BATTERY_AGES)[number];
+
 const celsius = z.number().min(-20, { error: "at least -20 °C" }).max(60, { error: "at most 60 °C" });
 
 /**
@@ -24,6 +28,10 @@ export const runConditionsSchema = z
     forecastLowC: celsius.nullable(),
     /** State of charge of the battery at the first reading, from 0.05 to 1. */
     startSoc: z.number().min(0.05).max(1).nullable(),
+    /** The battery's age in words: what is left of its plate's capacity follows from it. */
+    batteryAge: z.enum(BATTERY_AGES).nullable().default(null),
+    /** Moments of notes, Unix ms, that are not taken for settings though they read like some. */
+    notesLeftOut: z.array(z.number()).max(500).default([]),
   })
   .refine(({ forecastHighC, forecastLowC }) => (forecastHighC ?? 60) >= (forecastLowC ?? -20), {
     path: ["forecastLowC"],
@@ -39,6 +47,8 @@ export const NOTHING_SAID: RunConditions = {
   forecastHighC: null,
   forecastLowC: null,
   startSoc: null,
+  batteryAge: null,
+  notesLeftOut: [],
 };
 
 /** Usual range of temperature over a day, K, where only one end of it was said: common practice, no source. */

@@ -2,7 +2,8 @@ import { database } from "@/server/database";
 import { errorResponse, handler, ofTestRun, readAs } from "@/server/handler";
 import { GONE, testRunHandler } from "@/server/test-run-handler";
 import { addReadings, lastReadings } from "@/server/test-runs";
-import { sentReadings } from "@/contract/test-runs";
+import { CLOCK_OFF_MS, CLOCK_PATH, sentReadings } from "@/contract/test-runs";
+import { say } from "@/core/messages/say";
 
 /** The last readings by hand or from an instrument, newest first: `?limit=` up to 500, `?deleted=1` with the deleted ones. */
 export const GET = testRunHandler("look", async (request, testRun, db) => {
@@ -18,6 +19,17 @@ export const POST = handler<{ id: string }>(
   async (request, { id }) => {
     const read = await readAs(request, sentReadings);
     if (!read.ok) return errorResponse(read.refusal);
+    const { sentAtMs } = read.value;
+    // Never taken silently: whoever wrote them says whether their times are to be moved.
+    const ahead = sentAtMs === undefined ? 0 : Date.now() - sentAtMs;
+    if (Math.abs(ahead) > CLOCK_OFF_MS)
+      return errorResponse({
+        status: 409,
+        message: say(ahead < 0 ? "server.clockFast" : "server.clockSlow", {
+          minutes: Math.round(Math.abs(ahead) / 60_000),
+        }),
+        faults: [{ path: CLOCK_PATH, message: String(ahead) }],
+      });
     return Response.json({ added: await addReadings(database(), id, read.value.readings) }, { status: 201 });
   },
   GONE,
