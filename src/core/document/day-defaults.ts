@@ -72,7 +72,8 @@ const TRANSMITTANCES: Record<Job["cabin"]["insulation"], [value: number, why: st
   masonry: [1.5, "brick or block without insulation: 1.2 to 2.0"],
   house: [0.5, "insulated house wall: 0.3 to 0.7"],
 };
-const COLOURS = { white: 0.25, grey: 0.6, dark: 0.9 } as const;
+/** Sun that a skin takes up: white paint 0.2 to 0.3 when new, 0.3 to 0.5 weathered and dirty (ASHRAE Fundamentals; from memory). */
+const COLOURS = { white: 0.35, grey: 0.6, dark: 0.9 } as const;
 const GLASS = { single: 5.7, double: 2.8 } as const;
 const BLINDS = { none: 0.7, inside: 0.5, outside: 0.3 } as const;
 
@@ -95,8 +96,23 @@ const ROOM_MASS = {
   filmWhy: "9.1 W/m²K over 2.5 times the floor",
 };
 
-/** `loadsAverage`: W of the brief's other loads, on average. */
-export function cabinDefaults(job: Job, loadsAverage: number): Typicals<Exclude<CabinKey, "heatLoss">> {
+/**
+ * Air changes an hour of a shut cabin in still air, and more for each m/s of wind. Leisure vehicles have vents that cannot be
+ * shut (EN 721); parked cars with shut windows were measured at 0.5 to 4 an hour, by wind (both from memory; common practice).
+ */
+const LEAKS = {
+  vehicle: { still: 0.5, byWind: 0.2 },
+  boat: { still: 0.5, byWind: 0.15 },
+  room: { still: 0.5, byWind: 0 },
+} as const;
+
+/** What other groups say that a cabin's typical values follow: W of the brief's other loads on average, and m/s of wind. */
+interface CabinSetting {
+  loadsAverage: number;
+  wind: number;
+}
+
+export function cabinDefaults(job: Job, { loadsAverage, wind }: CabinSetting): Typicals<Exclude<CabinKey, "heatLoss">> {
   const { kind, insulation, colour, glazing, blinds } = job.cabin;
   const [length, width, height, glass, word] = SIZES[kind];
   const [u, why] = TRANSMITTANCES[insulation];
@@ -115,7 +131,13 @@ export function cabinDefaults(job: Job, loadsAverage: number): Typicals<Exclude<
     solarGain: () =>
       is(BLINDS[blinds], { none: "bare glass", inside: "blind inside", outside: "shade outside" }[blinds]),
     absorptance: () => is(COLOURS[colour], `${colour} skin`),
-    airChanges: () => is(0.6, "0.3 to 1.0 an hour when shut"),
+    airChanges: () => {
+      const leaks = LEAKS[kind === "boat" || kind === "room" ? kind : "vehicle"];
+      return is(
+        leaks.still + leaks.byWind * wind,
+        kind === "room" ? "a shut room" : "shut, with its fixed vents, in the wind of the place",
+      );
+    },
     openAirChanges: () => is(12, "5 to 20 an hour with a door or hatch open"),
     lightMass: (need) => is(light * floor(need), `${lightRange} kJ/K for each m² of floor`),
     slowMass: (need) => is(slow * floor(need), `${slowRange} kJ/K for each m² of floor`),

@@ -36,7 +36,12 @@ export function resolveDay(
   }: Pick<JobValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
 ): Pick<JobValues, "cabin" | "sources" | "plan"> {
   const average = loads.reduce((sum, { power, dutyCycle }) => sum + power.value * dutyCycle.value, 0);
-  const cabin = resolveGroup(CABIN_FIELDS, job.cabin, "cabin", cabinDefaults(job, average));
+  const cabin = resolveGroup(
+    CABIN_FIELDS,
+    job.cabin,
+    "cabin",
+    cabinDefaults(job, { loadsAverage: average, wind: place.wind.value }),
+  );
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const runs = (role: Branch["role"]) =>
     job.wiring.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);

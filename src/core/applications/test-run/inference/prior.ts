@@ -23,7 +23,7 @@ const WIDTHS: Record<ParameterName, number> = {
   heatLoss: 0.22,
   sun: 0.32,
   capacity: 0.1,
-  slowMass: 0.38,
+  slowMass: 0.5,
   coupling: 0.3,
   lightMass: 0.4,
   cabinStart: 4,
@@ -37,7 +37,7 @@ const WIDTHS: Record<ParameterName, number> = {
   startSoc: 1,
   solar: 0.25,
   shape: 0.14,
-  airChanges: 0.35,
+  airChanges: 0.5,
   zero: 0.012,
   voltsOff: 1,
   resistance: 0.3,
@@ -75,6 +75,11 @@ const INSTALLED = 0.97;
  * ampere to two at 12 V (common practice, no source).
  */
 const UNTOLD_W = 15;
+/**
+ * Of the system's slow mass what moves along within an evening: the depth of boards and cushions that a swing of some hours
+ * reaches (ISO 13786's periodic penetration; share from memory).
+ */
+const MOVES_ALONG = 0.8;
 /** Share of its own heat over outdoors that a cabin keeps where people are in and out of it before they cool it. */
 const AIRED = 0.65;
 /** And of its own moisture, which an open door takes within minutes where the heat of boards comes back (common practice, no source). */
@@ -91,7 +96,7 @@ const BEHIND_FILM = 0.8;
  * are warmer than the month's usual one (common practice, no source).
  */
 const SAID = { sun: 0.24, gains: 0.25, outdoor: 1.2, startSoc: 0.02 } as const;
-const UNSAID = { sun: 0.4, gains: 0.5, warmerK: 2 } as const;
+const UNSAID = { sun: 0.4, gains: 0.5, warmerK: 3 } as const;
 
 /** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
 function byConditions({ people, colour, blinds, shade, forecastHighC, forecastLowC }: RunConditions) {
@@ -223,7 +228,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
       heatLoss: Math.exp(v(INDEX.heatLoss)),
       sun: Math.exp(v(INDEX.sun) - 0.05),
       capacity: INSTALLED * Math.exp(v(INDEX.capacity)),
-      slowMass: Math.exp(v(INDEX.slowMass)),
+      slowMass: MOVES_ALONG * Math.exp(v(INDEX.slowMass)),
       coupling: BEHIND_FILM * Math.exp(v(INDEX.coupling)),
       lightMass: Math.exp(v(INDEX.lightMass)),
       cabinC: cabinMiddle + v(INDEX.cabinStart),

@@ -12,6 +12,13 @@ export const SETTLES_S = 75;
 /** Longest unbroken window, and shortest one, s. */
 const LONGEST_S = 900;
 const SHORTEST_S = 420;
+/**
+ * Longest run after the first that is a part of a cycle, s: a large unit in a heavy cabin runs for an hour and a half at a time,
+ * and a window of its run alone, or of its rest, would say that it never rests, or never runs.
+ */
+const LONGEST_RUN_S = 2 * 3600;
+/** Of the spread of on and off, what is left in the share of a stretch that is no whole cycle. */
+const PART_OFF = 0.5;
 /** Pieces of the first pull-down, and how much of it is cut so fine, s: its shape tells cooling from load before anything else does. */
 const FINE_S = 240;
 const FINE_FOR_S = 3600;
@@ -48,7 +55,11 @@ export function windowsOf(segments: Segments, source: Windowed): Window[] {
     k = read.next;
     const fed = meanwhile(segments.charged, span.fromS, span.toS);
     if (read.count === 0 || read.widest > source.gapLimit || (fed && !segments.mainsApart)) continue;
-    windows.push({ ...windowOf(segments, source, span, read), whole: span.fromS < partFromS - 1, ...(fed ? FED : {}) });
+    const whole = span.fromS < partFromS - 1;
+    const window = windowOf(segments, source, span, read);
+    if (!whole)
+      window.shareSpread = Math.hypot(window.shareSpread, PART_OFF * Math.sqrt(window.share * (1 - window.share)));
+    windows.push({ ...window, whole, ...(fed ? FED : {}) });
   }
   return windows;
 }
@@ -96,8 +107,8 @@ function boundsOf(segments: Segments, { site, several }: Windowed): { bounds: nu
   // A variable unit that goes below its lowest speed cycles too; one that never does is one long run.
   let from = firstOnS;
   // Off edges close a window once it is long enough; a long run or a long rest is cut in pieces.
-  for (const { onS, offS } of cycles) {
-    if (offS - onS > 1.5 * longest) {
+  for (const [i, { onS, offS }] of cycles.entries()) {
+    if (offS - onS > (i === 0 ? 1.5 * longest : LONGEST_RUN_S)) {
       if (onS - from > shortest) bounds.push(onS);
       split(bounds[bounds.length - 1]!, offS);
       from = offS;
@@ -117,7 +128,9 @@ function boundsOf(segments: Segments, { site, several }: Windowed): { bounds: nu
   const least = cycling ? Math.max(1.5 * before, usual, running ? 900 : 2400) : shortest;
   if (cycles.length > 0 && left <= least) return { bounds, partFromS: Infinity };
   // A rest and the run after it in pieces would say that it has stopped, and that it goes on for good.
-  if (cycling && !site.unit.fixed && left < 3 * longest) return { bounds: [...bounds, end], partFromS: from };
+  // So would the first rest of a fixed one, whose cycles may be as long as its pull-down.
+  const soon = site.unit.fixed ? cycles.length === 1 && left < LONGEST_RUN_S : left < 3 * longest;
+  if (cycling && soon) return { bounds: [...bounds, end], partFromS: from };
   split(from, end);
   return { bounds, partFromS: Infinity };
 }

@@ -121,10 +121,8 @@ function jobAt(job: Job, startMs: number): { dated: Job; minuteOfDay: number } {
   };
 }
 
-/**
- * People in a cabin whose number was not said: most crews are two, who come and go (common practice, no source).
- */
-const USUAL_PEOPLE = 1.5;
+/** People in a cabin whose number was not said: most crews are two (common practice, no source). */
+const USUAL_PEOPLE = 2;
 
 /** When a run begins, Unix ms, how long it is looked at, by which steps, and what was said of its day. */
 export interface Span {
