@@ -24,7 +24,8 @@ const USAGE = `Usage:
                                        --blinds none|inside|outside, --shade sun|part|shade, the day's --forecast-high C
                                        and --forecast-low C, --start-charge PERCENT at the first reading,
                                        --battery-age new|some-years|tired; --settings FILE says how the unit was set,
-                                       a line each: 2026-07-01 21:10,set 24 (beside the log's notes that say so)
+                                       a line each: 2026-07-01 21:10,set 24 (beside the log's notes that say so);
+                                       --until 07:00 prints what to set so that it lasts until then in nine of ten
   chillbank options REQUIREMENT.json [--workers N] [--axis cost|mass|roof] [--csv]
                                        searches the designs that a requirement allows and prints the frontier: what each step of
                                        money, mass or roof buys in days satisfied; --workers 1 to 16 (2): the same result for any
@@ -107,6 +108,7 @@ function parsed(args: string[]) {
         "start-charge": { type: "string" },
         "battery-age": { type: "string" },
         settings: { type: "string" },
+        until: { type: "string" },
         help: { type: "boolean", short: "h" },
       },
     });
@@ -201,7 +203,7 @@ async function answerTo(args: string[], surroundings: Surroundings): Promise<str
     return dayOutput(readFile(file, surroundings), { days, seed, summary: values.summary ?? false });
   }
   if (command === "forecast" && rest.length === 2) {
-    only("minutes", "plan", "settings", ...CONDITIONS);
+    only("minutes", "plan", "settings", "until", ...CONDITIONS);
     return forecast(rest as [string, string], values, surroundings);
   }
   if (command === "options" && rest.length === 1) {
@@ -216,6 +218,7 @@ function forecast([file, log]: [string, string], values: Given, surroundings: Su
   const output = forecastOutput(readFile(file, surroundings), readText(log, surroundings), {
     minutes,
     plan: values.plan ?? null,
+    until: values.until ?? null,
     conditions: conditions(values),
     settings: values.settings === undefined ? null : readText(values.settings, surroundings),
   });

@@ -4,6 +4,9 @@ import { call, json, send } from "@/contract/client";
 import { importedRows, openedImport } from "@/contract/test-runs";
 import Papa from "papaparse";
 import type { Job } from "@/core/document/schema";
+import type { Found } from "@/core/applications/test-run/inference/calibrate";
+import { appliedOf, type Applied } from "@/core/applications/test-run/report/applied";
+import type { Reach } from "@/core/applications/test-run/inference/reach";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
 import { joinReadings, packReadings, unpackReadings } from "@/core/applications/test-run/log/packed";
@@ -14,6 +17,7 @@ import {
   forecastSnapshots,
   viewOf,
   whatIfsWritten,
+  reachWritten,
   type Session,
   type ViewAnswer,
 } from "@/core/applications/test-run/report/view";
@@ -83,6 +87,11 @@ const worker = {
   },
   /** Times to the reserve under what-ifs, of the last view's log and particles. */
   whatIf: (texts: string[], timeZone: string): Quantiles[] => (session ? whatIfsWritten(session, texts, timeZone) : []),
+  /** What to set to last until a time of day, of the last view; null where there is none, or the time is none. */
+  reach: (until: string, timeZone: string): Reach | null => (session ? reachWritten(session, until, timeZone) : null),
+  /** What the job would be with some findings of the last view in it; null where there is no view. */
+  applied: (job: Job, taken: Found[], toReserve: Quantiles): Applied | null =>
+    session ? appliedOf(job, session, taken, toReserve) : null,
   snapshots: (job: Job, conditions: RunConditions): ForecastSnapshot[] => forecastSnapshots(job, raw, { conditions }),
 
   /** Reads the beginning of a file and says what it is. */

@@ -45,6 +45,7 @@ describe.each(Object.entries(MEANT))("%s", (file, meant) => {
       minutes: null,
       plan: null,
       settings: null,
+      until: null,
       conditions: NOTHING_SAID,
     });
     expect(said.ok ? JSON.parse(said.text) : said.message).toBeTruthy();

@@ -1,6 +1,7 @@
 "use client";
 
 import { current } from "immer";
+import { useState } from "react";
 import { Button } from "antd";
 import { offsetAt } from "@/core/units/clock";
 import { takenFromTestRun } from "@/core/applications/fault-finding/from-test-run";
@@ -10,6 +11,8 @@ import type { Job } from "@/core/document/schema";
 import { acceptFound, monitorIsOff, type Found } from "@/core/applications/test-run/inference/calibrate";
 import type { Repair } from "@/core/applications/test-run/log/repair";
 import type { TestRunView } from "@/core/applications/test-run/report/view";
+import type { Applied } from "@/core/applications/test-run/report/applied";
+import { ApplyDialog } from "./test-run-apply";
 import { OriginMark } from "../fields/origin-mark";
 import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
 import { useReading, useSheet } from "../state/sheet-context";
@@ -36,15 +39,14 @@ export function wallMoment(startMs: number, zone: string, nowS: number): (second
   };
 }
 
-/** Puts a found value into a draft of the document, as `acceptFound` has it. */
-const put = (draft: Job, found: Found) => Object.assign(draft, acceptFound(current(draft), found));
-
 /** What the log says of the system's values, each offered with its evidence; nothing is taken over by itself. */
 export function FoundList({
   view,
+  ask,
   onTake,
 }: {
   view: TestRunView;
+  ask(taken: readonly Found[]): Promise<Applied | null>;
   onTake(recipe: (draft: Job) => void, words: string): void;
 }) {
   const { job } = useReading();
@@ -52,6 +54,7 @@ export function FoundList({
     formatQuantity(value, found.dimension, job.notation, digits);
   const id = useSheet((state) => state.id);
   const offered = view.found.filter(({ offered }) => offered);
+  const [taking, setTaking] = useState<readonly Found[] | null>(null);
   const toDesk = () => {
     const taken = Object.entries(takenFromTestRun(benchOf(job), view.found)) as [ReadingKey, number][];
     keepEnquiry(id, { ...NO_ENQUIRY, readings: taken.map(([reading, value]) => ({ reading, fields: [value] })) });
@@ -62,14 +65,7 @@ export function FoundList({
       title="What the log says"
       note={
         offered.length > 1 && (
-          <Button
-            size="small"
-            onClick={() =>
-              onTake((draft) => {
-                for (const found of offered) put(draft, found);
-              }, `${offered.length} values applied to the job; z undoes it`)
-            }
-          >
+          <Button size="small" onClick={() => setTaking(offered)}>
             Apply all to the job
           </Button>
         )
@@ -83,6 +79,22 @@ export function FoundList({
         </p>
       )}
       {view.found.length === 0 && <p className="note">{say("interface.nothingYetNeedsFew")}</p>}
+      {taking && (
+        <ApplyDialog
+          taken={taking}
+          notation={job.notation}
+          ask={ask}
+          onClose={() => setTaking(null)}
+          onApply={({ taken }) => {
+            setTaking(null);
+            const words = taken.length === 1 ? taken[0]!.label : `${taken.length} values`;
+            onTake(
+              (draft) => Object.assign(draft, taken.reduce(acceptFound, current(draft))),
+              `${words} applied to the job; z undoes it`,
+            );
+          }}
+        />
+      )}
       <ul className="found">
         {view.found.map((found) => (
           <li key={found.key}>
@@ -94,11 +106,7 @@ export function FoundList({
             </span>
             <span className="take">
               {found.offered ? (
-                <Button
-                  size="small"
-                  aria-label={`Apply ${found.label} to the job`}
-                  onClick={() => onTake((draft) => put(draft, found), `${found.label} applied to the job; z undoes it`)}
-                >
+                <Button size="small" aria-label={`Apply ${found.label} to the job`} onClick={() => setTaking([found])}>
                   Apply
                 </Button>
               ) : (

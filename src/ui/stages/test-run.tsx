@@ -31,6 +31,7 @@ import {
   wallMoment,
 } from "./test-run-parts";
 import { ReadingEntry, ReadingList } from "./test-run-readings";
+import { ReachLine } from "./test-run-reach";
 import { SettingsPanel } from "./test-run-settings";
 import { momentOfRun } from "./test-run-moment";
 import { flush } from "../state/outbox";
@@ -165,8 +166,9 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
   const { conditions } = testRun;
   const said = conditionsInWords(conditions, notation);
   const [asking, setAsking] = useState(!said && testRun.finishedMs === null);
-  const desk = useTestRunDesk(testRun.id, { job, conditions }, TEXTS[notation.temperature]);
-  const { answer, whatIfs, busy, done, settled, fault, add, reload, snapshots } = desk;
+  const [until, setUntil] = useState("07:00");
+  const desk = useTestRunDesk(testRun.id, { job, conditions }, TEXTS[notation.temperature], until);
+  const { answer, whatIfs, reach, busy, done, settled, fault, add, reload, applied, snapshots } = desk;
   // The moment at which the reserve was first reached stays as it was first told.
   const reached = testRun.outcome?.reserveH ?? null;
   const told = answer?.ok ? answer.view : null;
@@ -399,6 +401,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
         {view && (
           <FoundList
             view={view}
+            ask={applied}
             onTake={(recipe, words) => {
               change(recipe);
               void message.success(words);
@@ -456,6 +459,9 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             <TestRunPlot view={view} notation={notation} clock={clock} when={when} startOfDayS={startOfDayS} />
             {!finished && (
               <WhatIfRow view={view} asked={CHANGES[notation.temperature]} answers={whatIfs} clock={when} />
+            )}
+            {!finished && (
+              <ReachLine view={view} until={until} onUntil={setUntil} reach={reach} notation={notation} clock={when} />
             )}
             {view.monitorOff && <MonitorNote view={view} />}
             <LogTables view={view} clock={clock} />

@@ -5,6 +5,9 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { Job } from "@/core/document/schema";
 import { timeZoneOfJob } from "@/core/document/place";
 import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
+import type { Found } from "@/core/applications/test-run/inference/calibrate";
+import type { Applied } from "@/core/applications/test-run/report/applied";
+import type { Reach } from "@/core/applications/test-run/inference/reach";
 import { NOTHING_SAID, type RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Mapping } from "@/core/applications/test-run/log/recognise";
 import type { Reading } from "@/core/applications/test-run/log/readings";
@@ -30,6 +33,8 @@ export interface TestRunDesk {
   answer: ViewAnswer | null;
   /** Answers to the asked what-ifs, in their order, of the same particles as `answer`. */
   whatIfs: Quantiles[];
+  /** What to set to last until the wished time; null until it is known. */
+  reach: Reach | null;
   /** Whether a forecast is being made, and how far the sampler has come. */
   busy: boolean;
   done: number;
@@ -40,6 +45,8 @@ export interface TestRunDesk {
   add(list: Reading[]): void;
   /** Fetches the log anew: after an import, a correction, a deletion. */
   reload(): void;
+  /** What the job would be with some findings in it. */
+  applied(taken: readonly Found[]): Promise<Applied | null>;
   snapshots(): Promise<ForecastSnapshot[]>;
 }
 
@@ -48,9 +55,11 @@ export function useTestRunDesk(
   testRunId: string | null,
   { job, conditions }: { job: Job; conditions: RunConditions | null },
   asked: readonly string[],
+  until = "",
 ): TestRunDesk {
   const [answer, setAnswer] = useState<ViewAnswer | null>(null);
   const [whatIfs, setWhatIfs] = useState<Quantiles[]>([]);
+  const [reach, setReach] = useState<Reach | null>(null);
   const [busy, setBusy] = useState(false);
   const [done, setDone] = useState(0);
   const [settled, setSettled] = useState(false);
@@ -156,6 +165,19 @@ export function useTestRunDesk(
   }, [testRunId, version, ask]);
 
   // Another document, or another answer about the day, is another prior: the forecast begins afresh once the typing rests.
+  // What has to be set is worked out last: once the forecast is settled, and anew for another time.
+  useEffect(() => {
+    const mine = client.current;
+    setReach(null);
+    if (!settled || until === "" || !mine) return;
+    void mine
+      .call((remote) => remote.reach(until, timeZoneOfJob(latest.current.job)))
+      .then((found) => {
+        if (client.current === mine) setReach(found);
+      })
+      .catch(() => null);
+  }, [settled, until, answer]);
+
   const first = useRef(true);
   useEffect(() => {
     if (first.current) {
@@ -179,6 +201,14 @@ export function useTestRunDesk(
     [ask],
   );
   const reload = useCallback(() => setVersion((n) => n + 1), []);
+  const applied = useCallback(
+    async (taken: readonly Found[]) => {
+      const mine = client.current;
+      if (!mine || !answer?.ok) return null;
+      return mine.call((remote) => remote.applied(latest.current.job, [...taken], answer.view.toReserve));
+    },
+    [answer],
+  );
   const snapshots = useCallback(async () => {
     if (!testRunId) return [];
     return askOnce(async (remote) => {
@@ -186,7 +216,19 @@ export function useTestRunDesk(
       return remote.snapshots(latest.current.job, latest.current.conditions);
     });
   }, [testRunId]);
-  return { answer: testRunId ? answer : null, whatIfs, busy, done, settled, fault, add, reload, snapshots };
+  return {
+    answer: testRunId ? answer : null,
+    whatIfs,
+    reach,
+    busy,
+    done,
+    settled,
+    fault,
+    add,
+    reload,
+    applied,
+    snapshots,
+  };
 }
 
 /** What a file would be read as. */

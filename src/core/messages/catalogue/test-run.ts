@@ -21,6 +21,24 @@ export const TEST_RUN_MESSAGES = {
   "testRun.help.sun": "State the skin’s colour and where the vehicle stands.",
   "testRun.reservePassed": "Reserve reached at {passed}; cut-off at {at}, between {from} and {to}",
   "testRun.reservePassedNoCutOff": "Reserve reached at {passed}; no cut-off within two days",
+  "testRun.reachAsked": "Working out what to set …",
+  "testRun.reachPassed": "The reserve is reached already.",
+  "testRun.reachAsItIs": "As it is set it lasts until {at} in nine of ten cases.",
+  "testRun.reachBy": "To last until {at} in nine of ten cases: {settings}. The cabin is warmer for it by {warmer}.",
+  "testRun.reachNone":
+    "No setting that was tried lasts until {at} in nine of ten cases. The nearest, {settings}, does in {inTen, number} of ten.",
+  "testRun.unexplainedMore":
+    "{amps} A ({watts, number} W) that no finding explains: look for another load on the battery, a monitor’s zero that is off, an open door or vent, a dirty filter or condenser.",
+  "testRun.unexplainedLess":
+    "{amps} A ({watts, number} W) less than the job would draw, which no finding explains: look for sun that was not read, a monitor’s zero that is off, a load that was switched off.",
+  "testRun.outsideShorter":
+    "With the findings the job reaches its reserve sooner than the run’s forecast says: the forecast also knows of this run’s weather and sky, and of what the log leaves open.",
+  "testRun.outsideLonger":
+    "With the findings the job lasts longer than the run’s forecast says: the forecast also knows of this run’s weather and sky, and of what the log leaves open.",
+  "testRun.outsideUnexplained":
+    "With the findings the job lasts longer than the run’s forecast says, since a part of the draw stays unexplained: go by the forecast until it is found.",
+  "testRun.applyAsked": "Replaying the log with the job as it would be …",
+  "testRun.applyNotReady": "The forecast is not ready yet. Try again in a moment.",
   "testRun.nothingSet": "Type a set point or choose a mode.",
   "testRun.setPointOutside": "{text} is not a set point of an air conditioner.",
   "testRun.noteNotUnderstood":

@@ -413,12 +413,13 @@ function withBase(job: Job, power: Quantity): Job {
         {
           id: BASE_LOAD_ID,
           name: "All else, measured in a test run",
-          side: "dc",
+          side: "dc" as const,
+          leg: "L1" as const,
           atStart: true,
           power,
-          share: { value: 1, origin: power.origin },
+          dutyCycle: { value: 1, origin: power.origin },
         },
-      ].slice(-60) as Job["brief"]["loads"],
+      ].slice(-60),
     },
   };
 }

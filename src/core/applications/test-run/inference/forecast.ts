@@ -56,8 +56,11 @@ export interface Forecast {
   hoursByPeukert: Quantiles | null;
   /** Hours of each particle to the reserve, in the population's order; Infinity where none comes. */
   reserveHours: number[];
-  /** W out of the battery for house and unit, and W of its panels, by step from the log's end: means over the particles. */
-  means: { draw: Float64Array; solar: Float64Array };
+  /**
+   * W out of the battery for house and unit, W of its panels, and the cabin, degC, by step from the log's end: means over the
+   * particles.
+   */
+  means: { draw: Float64Array; solar: Float64Array; cabinC: Float64Array };
   fan: Fan;
   /** State of charge now, as counted: median and spread over the particles. */
   socNow: Quantiles;
@@ -213,15 +216,17 @@ export interface Onward {
   seed?: number;
   /** No further than the reserve: the cut-off is not asked for. */
   toReserve?: boolean;
+  /** No further than this second of the log. */
+  untilS?: number;
 }
 
 /** Carries a population on from the end of its log to the reserve and the cut-off. */
 export function ahead(
   testRun: TestRun,
   population: Population,
-  { whatIf = {}, seed = 1, toReserve = false }: Onward = {},
+  { whatIf = {}, seed = 1, toReserve = false, untilS = Infinity }: Onward = {},
 ): Forecast {
-  const run = new RunAhead(testRun, whatIf, toReserve);
+  const run = new RunAhead(testRun, whatIf, { toReserve, untilS });
   const { site, log } = testRun;
   const { count } = population;
   const fanSteps = site.steps - log.steps;
@@ -230,6 +235,7 @@ export function ahead(
     running: new Float64Array(fanSteps),
     draw: new Float64Array(fanSteps),
     solar: new Float64Array(fanSteps),
+    cabinC: new Float64Array(fanSteps),
     living: new Float64Array(fanSteps),
     count,
     nextHour: 0,
@@ -258,9 +264,10 @@ interface Gathered {
   shares: Float32Array;
   /** Mean share of running by step. */
   running: Float64Array;
-  /** Sums of W drawn and of W of the sun by step, over the particles that were carried so far, and their number. */
+  /** Sums of W drawn, of W of the sun and of the cabin's degC by step, over the particles that were carried so far, and their number. */
   draw: Float64Array;
   solar: Float64Array;
+  cabinC: Float64Array;
   living: Float64Array;
   count: number;
   /** Mean W of the next hour. */
@@ -298,7 +305,7 @@ class RunAhead {
   constructor(
     { site, log, segments, readings }: TestRun,
     whatIf: WhatIf,
-    private readonly toReserve: boolean,
+    private readonly end: { toReserve: boolean; untilS: number },
   ) {
     const { bank, wiring } = site.system;
     this.site = site;
@@ -370,10 +377,12 @@ class RunAhead {
       gathered.running[i - from]! += track.share[i]! / gathered.count;
       gathered.draw[i - from]! += base + track.draw[i]!;
       gathered.solar[i - from]! += solar;
+      gathered.cabinC[i - from]! += track.cabinC[i]!;
       gathered.living[i - from]!++;
       if ((i - from) * stepS < 3600)
         gathered.nextHour += ((base + track.draw[i]! - solar) * stepS) / 3600 / gathered.count;
-      if (reserveS < Infinity && (this.toReserve || (cutS < Infinity && peukertS < Infinity))) {
+      const answered = reserveS < Infinity && (this.end.toReserve || (cutS < Infinity && peukertS < Infinity));
+      if (answered || (i + 1) * stepS > this.end.untilS) {
         last = i + 1;
         break;
       }
@@ -552,9 +561,9 @@ export function quantilesOf(values: readonly number[]): Quantiles {
   return { p10: at(0.1), p50: at(0.5), p90: at(0.9) };
 }
 
-function meansOf({ draw, solar, living }: Gathered): Forecast["means"] {
+function meansOf({ draw, solar, cabinC, living }: Gathered): Forecast["means"] {
   const mean = (line: Float64Array) => line.map((sum, i) => (living[i]! > 0 ? sum / living[i]! : 0));
-  return { draw: mean(draw), solar: mean(solar) };
+  return { draw: mean(draw), solar: mean(solar), cabinC: mean(cabinC) };
 }
 
 /** The fan of the particles' states of charge. */

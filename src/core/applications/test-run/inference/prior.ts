@@ -95,7 +95,7 @@ const BEHIND_FILM = 0.8;
  * What was said of the run's day narrows what it is about; what was not said stays wide. People run such tests on days that
  * are warmer than the month's usual one (common practice, no source).
  */
-const SAID = { sun: 0.24, gains: 0.25, outdoor: 1.2, startSoc: 0.02 } as const;
+const SAID = { sun: 0.24, gains: 0.3, outdoor: 1.5, startSoc: 0.02 } as const;
 const UNSAID = { sun: 0.4, gains: 0.5, warmerK: 3 } as const;
 
 /** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */

@@ -46,6 +46,15 @@ export function parseWhatIf(
   return { ok: true, whatIf };
 }
 
+/** Seconds from the log's start to a time of day as it is typed, the next of its kind after now; null where it is none. */
+export function untilSecond(
+  text: string,
+  { startMs, nowMs, timeZone }: { startMs: number; nowMs: number; timeZone: string },
+): number | null {
+  const minute = parseTimeOfDay(text);
+  return minute === null ? null : secondOf(minute, startMs, nowMs, timeZone);
+}
+
 /** Seconds from the log's start to the next such minute of the local day after now. */
 function secondOf(minute: number, startMs: number, nowMs: number, timeZone: string): number {
   const offset = offsetAt(timeZone, nowMs);

@@ -24,7 +24,8 @@ import { learning, startPeaks, type StartPeak } from "../segmentation/starts";
 import { thinned } from "../log/thin";
 import { prospectOf, type Prospect } from "./prospect";
 import { LEAST_READINGS, LEAST_S, whyDifferent } from "./report";
-import { parseWhatIf } from "../inference/what-if";
+import { reachUntil, type Reach } from "../inference/reach";
+import { parseWhatIf, untilSecond } from "../inference/what-if";
 import type { RunConditions } from "../site/conditions";
 import { say } from "../../../messages/say";
 
@@ -151,6 +152,13 @@ export function whatIfsWritten(session: Session, texts: readonly string[], timeZ
       return read.whatIf;
     }),
   );
+}
+
+/** What to set to last until a time of day as it is typed; null where it is none. */
+export function reachWritten({ testRun, population }: Session, until: string, timeZone: string): Reach | null {
+  const { timeMs } = testRun.readings;
+  const untilS = untilSecond(until, { startMs: timeMs[0]!, nowMs: timeMs[timeMs.length - 1]!, timeZone });
+  return untilS === null ? null : reachUntil(testRun, population, untilS);
 }
 
 /** The forecasts as they would have been given at the usual minutes of a log, for what was predicted against what happened. */

@@ -1,0 +1,99 @@
+/* Apply tells the truth: a log is replayed with the job as it would be, and what no finding explains is named. */
+import { describe, expect, it } from "vitest";
+import { q, testRunVan } from "../../../../../tests/jobs";
+import { readJob, type Job } from "../../../document/schema";
+import { cabinModel } from "../../../models/cabin/cabin";
+import { resolveJob } from "../../../document/resolve";
+import { acceptFound, calibrate, type Found, type FoundKey } from "../inference/calibrate";
+import { ahead, fit, testRunOf } from "../inference/forecast";
+import { fromList, type Reading } from "../log/readings";
+import { makeSimulator } from "../simulator/simulator";
+import { appliedOf } from "./applied";
+
+const T0 = Date.UTC(2026, 6, 14, 19);
+const job = testRunVan();
+const parts = cabinModel(resolveJob(job), job).heatLoss;
+
+/** Two hours of a system that is not as its job says, and what was found in them. */
+function found(hidden: Job, { seed = 5, moreA = 0 } = {}) {
+  const { readings } = makeSimulator(hidden, { seed, faults: [], every: 30 }, T0);
+  const list: Reading[] = readings
+    .filter(({ timeMs }) => timeMs <= T0 + 2 * 3_600_000)
+    .map(({ timeMs, values }) => ({
+      timeMs,
+      values: { ...values, battery_current_a: values.battery_current_a! - moreA },
+    }));
+  const testRun = testRunOf(job, fromList(list));
+  const population = fit(testRun, { particles: 150 })!;
+  const forecast = ahead(testRun, population);
+  const offered = calibrate(testRun, population).filter((one) => one.offered);
+  const apply = (taken: Found[]) => appliedOf(job, { testRun, population }, taken, forecast.hoursToReserve);
+  return { offered, apply };
+}
+const leaky: Job = { ...job, cabin: { ...job.cabin, heatLoss: q(1.5 * parts) } };
+const strong: Job = {
+  ...job,
+  units: job.units.map((unit) => ({ ...unit, ratedPower: q(1.15 * unit.ratedPower!.value) })),
+  cabin: { ...job.cabin, heatLoss: q(1.2 * parts) },
+};
+
+describe.each([
+  ["a cabin of half as much heat loss again", leaky],
+  ["a unit that draws more in a leakier cabin", strong],
+])("%s", (_, hidden) => {
+  const { offered, apply } = found(hidden);
+  const applied = apply(offered);
+  it("draws with the findings what was read, or says what stays unexplained in watts and amps", () => {
+    const off = (one: { readW: number; replayedW: number }) => Math.abs(one.replayedW / one.readW - 1);
+    if (applied.unexplained) {
+      expect(Math.abs(applied.unexplained.watts)).toBeGreaterThan(0.05 * applied.after.readW);
+      expect(applied.unexplained.words).toMatch(/\d A \(\d+ W\)/);
+    } else expect(off(applied.after)).toBeLessThan(0.06);
+    expect(off(applied.after)).toBeLessThan(off(applied.before) + 0.02);
+  });
+  it("lasts as long as the run's own forecast says, or says why not", () => {
+    const hours = applied.after.hoursToReserve ?? 48;
+    const inside = hours >= (applied.forecast.p10 ?? 48) && hours <= (applied.forecast.p90 ?? 48);
+    expect(inside || applied.whyOutside !== null).toBe(true);
+    expect(inside && applied.whyOutside !== null).toBe(false);
+  });
+  it("has a charge and a cabin that were held against the log", () => {
+    expect(Math.abs(applied.after.replayedAh / applied.after.readAh - 1)).toBeLessThan(0.15);
+    expect(Math.abs(applied.after.cabinOffK!)).toBeLessThan(2.5);
+  });
+});
+
+it("13 A of which no finding is taken are named, and held back from the job", () => {
+  const { offered, apply } = found(job, { moreA: 13 });
+  const without = apply(offered.filter(({ key }) => key !== "base" && key !== "heatLoss"));
+  expect(without.unexplained!.amps).toBeGreaterThan(9);
+  expect(without.unexplained!.amps).toBeLessThan(17);
+  expect(without.unexplained!.words).toMatch(/no finding explains: look for another load/);
+  expect(without.job.brief.loads).toEqual(job.brief.loads);
+});
+
+it.each<FoundKey>([
+  "running",
+  "fan",
+  "base",
+  "inverterLoss",
+  "bankResistance",
+  "capacity",
+  "heatLoss",
+  "slowMass",
+  "solarGain",
+  "solarFactor",
+])("a job with a finding of %s in it is a document that can be stored", (key) => {
+  const one = { key, entered: 0.5, origin: "measured" } as Found;
+  const values = {
+    heatLoss: 60,
+    slowMass: 1e6,
+    base: 40,
+    running: 50,
+    fan: 8,
+    inverterLoss: 0.06,
+    bankResistance: 0.004,
+  };
+  const read = readJob(acceptFound(job, { ...one, entered: (values as Record<string, number>)[key] ?? 0.9 }));
+  expect(read.ok ? [] : read.faults).toEqual([]);
+});
