@@ -171,7 +171,7 @@ describe("fact 7: a 14 A roof unit", () => {
 describe("fact 8: 200 A from a 280 Ah battery", () => {
   const job = (parallel: number, limit: number) =>
     jobOf({
-      unit: { kind: "dc", dcRunningCurrent: q(200, "measured"), dutyCycle: q(1) },
+      unit: { kind: "dc", coolingPower: q(4000), dcRunningCurrent: q(200, "measured"), dutyCycle: q(1) },
       bank: { capacityAh: q(280), parallel: q(parallel), continuousCurrent: q(limit), reserve: q(0.1) },
     });
   it("is about an hour and a half", () => {

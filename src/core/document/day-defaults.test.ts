@@ -109,7 +109,7 @@ describe("cabin that is assumed", () => {
     expect(cabin.wallU.value).toBeLessThanOrEqual(high);
   });
   it.each<[string, string, "absorptance" | "solarGain" | "glassU", number]>([
-    ["colour", "white", "absorptance", 0.25],
+    ["colour", "white", "absorptance", 0.35],
     ["colour", "grey", "absorptance", 0.6],
     ["colour", "dark", "absorptance", 0.9],
     ["blinds", "none", "solarGain", 0.7],

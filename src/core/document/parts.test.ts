@@ -44,7 +44,7 @@ describe("parts of a run", () => {
     expect(area(200)).toBeLessThan(area(300));
   });
   it("an assumed mains breaker carries the inverter, and its cable is never under the least of the rules", () => {
-    const { mains } = resolveJob(jobOf({ inverter: { rating: q(800) } })).wiring;
+    const { mains } = resolveJob(jobOf({ unit: { coolingPower: q(4000) }, inverter: { rating: q(800) } })).wiring;
     // The unit's start asks for more than the 6 A that 800 VA at 230 V would.
     expect(mains[1]!.rating!.value).toBe(10);
     expect(mains[2]!.areaMm2!.value).toBe(1.5);

@@ -83,8 +83,8 @@ export function variablePowerShare(loadShare: number, bend = 1): number {
 
 /** Below this share of capacity a variable-speed unit cycles. */
 export const LOWEST_SPEED = 0.25;
-/** Capacity that the lowest fan leaves a variable-speed unit. */
-const LOW_FAN_CAPACITY = 0.5;
+/** Capacity that the lowest fan leaves a variable-speed unit: its draw is then 0.45 to 0.5 of full (common practice, no source). */
+export const LOW_FAN_CAPACITY = 0.56;
 /** Least and greatest bend that a measured low fan is taken for: beyond them it was not what its reading says. */
 const BENDS = [0.5, 2] as const;
 /** Most of its power that a fixed-speed unit is taken to save by its lowest fan. */
@@ -406,9 +406,9 @@ function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue)
     relation: "P_l = P × r",
     terms: () => [
       of("P", running),
-      constant("r", "Power share at half capacity", share, "number", "0.05 + 0.55 q + 0.40 q² at q = 0.5"),
+      constant("r", "Power share at low fan", share, "number", "0.05 + 0.55 q + 0.40 q² at q = 0.56"),
     ],
-    source: "low fan caps capacity at about half: common practice, no source",
+    source: "low fan caps capacity a little over half: common practice, no source",
     ...titled,
   });
 }
@@ -423,7 +423,15 @@ function bendOf(share: number): number {
 const bendTerm = (bend: number): Term[] =>
   bend === 1
     ? []
-    : [constant("b", "Bend of its curve", bend, "number", "by the low fan as measured, at half its cooling")];
+    : [
+        constant(
+          "b",
+          "Bend of its curve",
+          bend,
+          "number",
+          "by the low fan as measured, at a little over half its cooling",
+        ),
+      ];
 
 /**
  * A unit's duty as it was measured: entered, or from the battery's average amps over whole cycles between what it draws

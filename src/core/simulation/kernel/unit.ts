@@ -1,4 +1,4 @@
-import { heatFactor, PART_LOAD_LOSS } from "../../models/air-conditioner/air-conditioner";
+import { heatFactor, LOW_FAN_CAPACITY, PART_LOAD_LOSS } from "../../models/air-conditioner/air-conditioner";
 
 /*
  * What an air conditioner does in the air it has: capacity and power against the condenser's air and the room's wet bulb,
@@ -20,7 +20,7 @@ const WET_BULB_GAIN = 0.015;
 const WET_BULB_PER_KELVIN = 0.32;
 
 /** Cooling over full cooling by mode (off, fan, low, medium, automatic): how far a variable-speed unit may go, and what a fixed-speed one keeps with less air over its coil. */
-export const FAN_CAPS = { variable: [0, 0, 0.5, 0.75, 1], fixed: [0, 0, 0.88, 0.94, 1] } as const;
+export const FAN_CAPS = { variable: [0, 0, LOW_FAN_CAPACITY, 0.75, 1], fixed: [0, 0, 0.88, 0.94, 1] } as const;
 
 /** Air at the condenser, degC: outdoors or the sea, and what the unit's own heat adds. */
 export const condenserC = (unit: { sea: boolean; condenserRise: number }, outdoorC: number, seaC: number): number =>
