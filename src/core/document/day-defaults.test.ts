@@ -318,3 +318,38 @@ describe("the usual system", () => {
     expect(values.sources.panels).toEqual([]);
   });
 });
+
+describe("a driver's cab and a vehicle's length", () => {
+  const cabinOf = (cabin: Partial<Job["cabin"]>) => {
+    const job = { ...emptyJob("Cab"), cabin: { ...emptyJob("Cab").cabin, ...cabin } };
+    return cabinModel(resolveJob(job), job);
+  };
+  it("an open cab loses as much as single windows and bare doors do, and a parted one nothing", () => {
+    const parted = cabinOf({ cab: "parted" });
+    expect(cabinOf({})).toEqual(parted);
+    // 2 m² of single glass at 5.7 and 3 m² of bare metal at 4 W/m²K (from memory; ranges are common practice).
+    expect(cabinOf({ cab: "open" }).heatLoss - parted.heatLoss).toBeCloseTo(2 * 5.7 + 3 * 4, 6);
+    expect(cabinOf({ cab: "open" }).volume).toBeGreaterThan(parted.volume + 2);
+  });
+  it("covers on its windows keep sun out, outside ones most", () => {
+    const sun = (["none", "inside", "outside"] as const).map((cabCovers) => {
+      const { glassArea, solarGain } = cabinOf({ cab: "open", cabCovers });
+      return glassArea * solarGain;
+    });
+    expect(sun[0]).toBeGreaterThan(1.2 * sun[1]!);
+    expect(sun[1]).toBeGreaterThan(1.1 * sun[2]!);
+  });
+  it("is of vans and motorhomes alone", () => {
+    expect(cabinOf({ kind: "caravan", cab: "open" })).toEqual(cabinOf({ kind: "caravan" }));
+  });
+  it.each([
+    ["van", 6, 4.2],
+    ["motorhome", 7, 5.8],
+    ["caravan", 5.5, 5.5],
+    ["boat", 10, 5],
+  ] as const)("a %s of %s m has some %s m inside (common practice, no source)", (kind, vehicle, inside) => {
+    const job = emptyJob("Length");
+    const { length } = resolveJob({ ...job, cabin: { ...job.cabin, kind, vehicleLength: q(vehicle) } }).cabin;
+    expect(length.value).toBeCloseTo(inside, 6);
+  });
+});

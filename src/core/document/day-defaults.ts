@@ -112,15 +112,39 @@ interface CabinSetting {
   wind: number;
 }
 
-export function cabinDefaults(job: Job, { loadsAverage, wind }: CabinSetting): Typicals<Exclude<CabinKey, "heatLoss">> {
+/** Shortest room that a vehicle's length is taken to leave, m. */
+const MOST_SHORT_M = 1.5;
+
+/** Quantities of a cabin that are left out where nobody entered them. */
+export type OptionalCabinKey = "heatLoss" | "vehicleLength";
+
+/** Of a vehicle's length the room inside: less its engine and cab, a coupling, or bow and stern (common practice, no source). */
+const INSIDE: Partial<Record<Job["cabin"]["kind"], (vehicle: number) => number>> = {
+  van: (m) => m - 1.8,
+  motorhome: (m) => m - 1.2,
+  caravan: (m) => m,
+  bus: (m) => m - 1.5,
+  boat: (m) => 0.5 * m,
+};
+
+export function cabinDefaults(
+  job: Job,
+  { loadsAverage, wind }: CabinSetting,
+): Typicals<Exclude<CabinKey, OptionalCabinKey>> {
   const { kind, insulation, colour, glazing, blinds } = job.cabin;
   const [length, width, height, glass, word] = SIZES[kind];
   const [u, why] = TRANSMITTANCES[insulation];
-  const floor = (need: Need<Exclude<CabinKey, "heatLoss">>) => need("length") * need("width");
+  const floor = (need: Need<Exclude<CabinKey, OptionalCabinKey>>) => need("length") * need("width");
   const usual = `usual for a ${word}`;
   const { light, lightRange, slow, slowRange, film, filmWhy } = kind === "room" ? ROOM_MASS : VEHICLE_MASS;
   return {
-    length: () => is(length, usual),
+    length: () => {
+      const inside = INSIDE[kind];
+      const vehicle = job.cabin.vehicleLength?.value;
+      return inside && vehicle !== undefined
+        ? is(Math.max(MOST_SHORT_M, inside(vehicle)), `by the length of the ${word}`)
+        : is(length, usual);
+    },
     width: () => is(width, usual),
     height: () => is(height, usual),
     roofU: () => is(u, why),

@@ -57,6 +57,9 @@ export const WEATHER_FIELDS = {
 } satisfies Record<string, FieldSpec>;
 
 export const CABIN_FIELDS = {
+  vehicleLength: spec("Length of the vehicle", "length", [4, 12], [1, 60], {
+    note: "Overall, as its papers say; the inside follows from it.",
+  }),
   length: spec("Length inside", "length", [2, 10], [0.5, 40]),
   width: spec("Width inside", "length", [1.6, 2.5], [0.5, 10]),
   height: spec("Height inside", "length", [1.3, 2.3], [0.5, 5]),
@@ -71,7 +74,7 @@ export const CABIN_FIELDS = {
     note: "In place of the sum of roof, walls, floor and glass; without air changes.",
     measure: "Fitted from a logged run.",
   }),
-  airChanges: spec("Air changes an hour, shut", "number", [0.3, 1], [0, 60]),
+  airChanges: spec("Air changes an hour, shut", "number", [0.3, 3], [0, 60]),
   openAirChanges: spec("Air changes an hour, open", "number", [5, 20], [0, 200]),
   lightMass: spec("Heat capacity of air and lining", "heatCapacity", [50_000, 500_000], [1000, 50_000_000]),
   slowMass: spec("Heat capacity of furniture and structure", "heatCapacity", [200_000, 3_000_000], [1000, 500_000_000]),

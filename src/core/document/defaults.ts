@@ -166,20 +166,21 @@ const LOCKED_ROTOR = 5;
 /**
  * Locked-rotor amps where nobody entered them: five times the running amps of the plate, else those of the capacity and kind.
  * A running current that was read says nothing of the start: on a mild day a compressor draws a third less and starts as
- * hard as ever. One above the usual for the capacity, `readA`, is of a larger compressor, and counts.
+ * hard as ever. One above the usual for the capacity is of a larger compressor, and counts.
+ * `readW`: W that the unit was read to draw at most.
  */
 function lockedRotor(
-  { runningCurrent, ratedPower, coolingPower }: Unit,
-  amps: (watts: number) => number,
-  { performance, middlingW, readA }: { performance: number; middlingW: number; readA: number },
+  { runningCurrent, ratedPower }: Unit,
+  { amps, byCapacityW, readW }: { amps(watts: number): number; byCapacityW: number; readW: number },
 ): DefaultValue {
   if (runningCurrent && !isFound(runningCurrent))
     return is(LOCKED_ROTOR * runningCurrent.value, "five times running; four to six is usual");
   if (ratedPower && !isFound(ratedPower))
     return is(LOCKED_ROTOR * amps(ratedPower.value), "five times the running current of its rated input");
-  const byCapacity = amps((coolingPower?.value ?? middlingW) / performance);
-  return readA > byCapacity
-    ? is(LOCKED_ROTOR * readA, "five times running as it was read, which is above the usual for the capacity")
+  const byCapacity = amps(byCapacityW);
+  const read = Math.max(amps(readW), runningCurrent?.value ?? 0, ratedPower ? amps(ratedPower.value) : 0);
+  return read > byCapacity
+    ? is(LOCKED_ROTOR * read, "five times running as it was read, which is above the usual for the capacity")
     : is(LOCKED_ROTOR * byCapacity, "five times the running current usual for the capacity; four to six is usual");
 }
 
@@ -229,16 +230,12 @@ export function unitDefaults(
       capacityAlone && unit.kind === "fixed" && american && unit.condenser !== "sea"
         ? is(0.02, "a roof unit known by its capacity: a seventh less at 28 °C than at 35")
         : is(0.013, "about 1 A more for each 10 °F on a 14 A unit"),
-    lockedRotorCurrent: (need) => {
-      const amps = (watts: number) => watts / (volts * need("runningPowerFactor"));
-      const atBattery = Math.max(mostDrawnA, unit.dcRunningCurrent?.value ?? 0);
-      const found = [
-        amps(THROUGH_INVERTER * atBattery * bankVoltage),
-        isFound(unit.runningCurrent) ? unit.runningCurrent!.value : 0,
-        isFound(unit.ratedPower) ? amps(unit.ratedPower!.value) : 0,
-      ];
-      return lockedRotor(unit, amps, { performance, middlingW: middling.value, readA: Math.max(...found) });
-    },
+    lockedRotorCurrent: (need) =>
+      lockedRotor(unit, {
+        amps: (watts) => watts / (volts * need("runningPowerFactor")),
+        byCapacityW: (unit.coolingPower?.value ?? middling.value) / performance,
+        readW: THROUGH_INVERTER * Math.max(mostDrawnA, unit.dcRunningCurrent?.value ?? 0) * bankVoltage,
+      }),
     startPowerFactor: () => is(0.65, "0.5 to 0.8 is usual"),
     startTime: () => is(0.35, "0.15 to 0.6 s is usual"),
     sinceStop: () => is(300, "rested five minutes"),

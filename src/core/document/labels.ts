@@ -163,6 +163,8 @@ const WORDS: Record<string, string> = {
   colour: "Colour",
   glazing: "Glazing",
   blinds: "Blinds",
+  cab: "Driver's cab",
+  cabCovers: "Covers on the cab's windows",
   inverterInside: "Inverter in the cabin",
   panels: "Panels",
   controllers: "Solar controllers",

@@ -26,6 +26,7 @@ import {
 } from "./day-fields";
 import type { DrawnStates } from "./draw-readings";
 import type { FieldSpec, ResolvedQuantity, Quantity, DefaultValue } from "../units/known";
+import type { OptionalCabinKey } from "./day-defaults";
 import { type OptionalInverterKey, type OptionalUnitKey } from "./defaults";
 
 /** A quantity of a job with its value, entered or typical, and where it is entered. */
@@ -62,7 +63,7 @@ export interface JobValues {
   place: Group<PlaceKey>;
   /** The design day: what every figure takes its temperatures from. */
   weather: Group<WeatherKey>;
-  cabin: Group<CabinKey, "heatLoss">;
+  cabin: Group<CabinKey, OptionalCabinKey>;
   sources: Group<SourceKey> & {
     panels: Group<PanelKey>[];
     controllers: Group<ControllerKey, "maxArrayCurrent">[];

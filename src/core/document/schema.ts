@@ -401,6 +401,10 @@ export const jobSchema = z.strictObject({
     colour: z.enum(["white", "grey", "dark"]),
     glazing: z.enum(["single", "double"]),
     blinds: z.enum(["none", "inside", "outside"]),
+    /** Of a van or motorhome: whether its driver's cab is part of the room; parted by a curtain or wall where it is left out. */
+    cab: z.enum(["open", "parted"]).optional(),
+    /** Covers on the cab's windscreen and side windows; none where it is left out. */
+    cabCovers: z.enum(["none", "inside", "outside"]).optional(),
     /** Whether the inverter's own heat stays in the cabin. */
     inverterInside: z.boolean(),
     ...groupShape(CABIN_FIELDS),
@@ -635,6 +639,12 @@ export function emptyInverter(): Job["inverter"] {
     combined: false,
     assist: false,
   };
+}
+
+/** A job as somebody begins it: a van whose driver's cab is part of the room until it is said to be parted. */
+export function newJob(name: string, mains?: Job["brief"]["mains"]): Job {
+  const job = emptyJob(name, mains);
+  return { ...job, cabin: { ...job.cabin, cab: "open" } };
 }
 
 /** Nothing found, measured or signed yet. */

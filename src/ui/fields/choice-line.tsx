@@ -10,15 +10,18 @@ interface Props<T extends string> {
   path: JobPath;
   label: string;
   options: readonly { value: T; label: string }[];
+  /** What is shown, and meant, where the document has no answer. */
+  unsaid?: T;
 }
 
 /** One choice of the system among a few. */
-export function ChoiceLine<T extends string>({ path, label, options }: Props<T>) {
+export function ChoiceLine<T extends string>({ path, label, options, unsaid }: Props<T>) {
   const { job } = useReading();
-  return <ChoiceView path={path} label={label} options={options} value={valueAt(job, path) as string} />;
+  const value = (valueAt(job, path) ?? unsaid) as string;
+  return <ChoiceView path={path} label={label} options={options} value={value} />;
 }
 
-type ViewProps = Props<string> & { value: string };
+type ViewProps = Omit<Props<string>, "unsaid"> & { value: string };
 
 /** Drawn again only when its choice has changed; the options of a place never do but for their array's identity. */
 const ChoiceView = memo(

@@ -7,7 +7,7 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { Suspense, useEffect, useRef, useState, useTransition } from "react";
 import { formatNeedsHas } from "@/core/units/format";
 import type { UnitPreferences } from "@/core/units/dimension";
-import { emptyJob, type Job, usesAwg } from "@/core/document/schema";
+import { newJob, type Job, usesAwg } from "@/core/document/schema";
 import { MAINS_KEYS, MAINS_SYSTEMS } from "@/core/reference/standards/mains";
 import type { Summary, SummaryLine } from "@/core/assessment/verdicts/summary";
 import { AccountMenu } from "../people/account";
@@ -353,7 +353,7 @@ function NewJob({ open, close, made, attempt }: NewJobProps) {
   const make = () => {
     if (!name.trim() || busy) return;
     setBusy(true);
-    void attempt(async () => made(await makeJob(emptyJob(name.trim(), mains)))).finally(() => setBusy(false));
+    void attempt(async () => made(await makeJob(newJob(name.trim(), mains)))).finally(() => setBusy(false));
   };
   return (
     <Modal

@@ -75,6 +75,9 @@ export function BriefStage() {
             <QuantityLine path="brief.setPointC" />
             <ChoiceLine path="brief.stance" label="Run time based on" options={STANCES} />
           </Group>
+          <Group title="Vehicle" note="its room decides what the unit has to do">
+            <QuantityLine path="cabin.vehicleLength" placeholder="overall, as its papers say" />
+          </Group>
           <Loads />
           <Aboard />
           <Group title="Units">

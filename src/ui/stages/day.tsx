@@ -6,6 +6,7 @@ import { timeOfDay } from "@/core/units/clock";
 import { fromCells } from "@/core/simulation/day/flows";
 import { formatQuantity } from "@/core/units/format";
 import { monthOfJob, startDateOfJob } from "@/core/document/place";
+import { HAS_CAB } from "@/core/models/cabin/cabin";
 import type { DayAnswer } from "@/workers/day.worker";
 import { DateInput } from "../fields/date-input";
 import { PlaceLine } from "../place/place-line";
@@ -123,6 +124,7 @@ export function DayStage() {
                 { value: "outside", label: "outside shade" },
               ]}
             />
+            <CabLines />
             <CheckLine path="cabin.inverterInside" label="The inverter's heat stays in the cabin" />
             <More title="More: transmittances, air, mass">
               <QuantityLine path="cabin.heatLoss" placeholder="the sum of its surfaces" />
@@ -491,3 +493,34 @@ const Outcome = memo(function Outcome() {
     </section>
   );
 });
+
+/** The driver's cab of a van or motorhome: a good part of what the room takes in, where no curtain parts it. */
+function CabLines() {
+  const { job } = useReading();
+  if (!HAS_CAB.includes(job.cabin.kind)) return null;
+  return (
+    <>
+      <ChoiceLine
+        path="cabin.cab"
+        label="Driver's cab"
+        unsaid="parted"
+        options={[
+          { value: "open", label: "open to the room" },
+          { value: "parted", label: "parted by a curtain or wall" },
+        ]}
+      />
+      {job.cabin.cab === "open" && (
+        <ChoiceLine
+          path="cabin.cabCovers"
+          label="Covers on its windows"
+          unsaid="none"
+          options={[
+            { value: "none", label: "none" },
+            { value: "inside", label: "inside" },
+            { value: "outside", label: "outside" },
+          ]}
+        />
+      )}
+    </>
+  );
+}

@@ -1,4 +1,5 @@
 import { AIR_HEAT, airDensity } from "../../reference/air/moist";
+import type { OptionalCabinKey } from "../../document/day-defaults";
 import type { Job } from "../../document/schema";
 import type { JobValues } from "../../document/resolved";
 
@@ -31,6 +32,28 @@ export interface CabinModel {
 const VEHICLE_OUTER = { walls: 1, floor: 1 } as const;
 const ROOM_OUTER = { walls: 0.25, floor: 0 } as const;
 
+/**
+ * A driver's cab: 1.5 to 2.5 m² of single windscreen and side glass behind whatever covers it, doors and bulkhead of bare metal
+ * (common practice, no source; single glass 5.7 W/m²K, ASHRAE Fundamentals, from memory).
+ */
+const CAB = { glassArea: 2, glassU: 5.7, metalArea: 3, metalU: 4, volume: 3.5 } as const;
+const CAB_SOLAR_GAIN = { none: 0.7, inside: 0.45, outside: 0.25 } as const;
+
+/** What an open driver's cab adds to a cabin: nothing where a curtain or wall parts it, or there is none. W/K, m2, m3. */
+function cabOf({ cabin }: Job) {
+  const open = cabin.cab === "open" && HAS_CAB.includes(cabin.kind);
+  return {
+    glassUA: open ? CAB.glassArea * CAB.glassU : 0,
+    metalUA: open ? CAB.metalArea * CAB.metalU : 0,
+    glassArea: open ? CAB.glassArea : 0,
+    solarGain: CAB_SOLAR_GAIN[cabin.cabCovers ?? "none"],
+    volume: open ? CAB.volume : 0,
+  };
+}
+
+/** Vehicles whose driver's cab may be a part of the room. */
+export const HAS_CAB: readonly Job["cabin"]["kind"][] = ["van", "motorhome"];
+
 /** Cabins of a boat have about half their hull below the water. */
 const HULL_IN_SEA = 0.5;
 
@@ -39,18 +62,20 @@ const HULL_IN_SEA = 0.5;
  * owner's), or `heatLoss` where none was, takes the place of their sum and keeps their proportions.
  */
 export function cabinModel(values: JobValues, job: Job, heatLoss?: number): CabinModel {
-  const v = (key: Exclude<keyof JobValues["cabin"], "heatLoss">) => values.cabin[key].value;
+  const v = (key: Exclude<keyof JobValues["cabin"], OptionalCabinKey>) => values.cabin[key].value;
   const [length, width, height] = [v("length"), v("width"), v("height")];
   const floor = length * width;
   const glassArea = v("glassArea");
   const outer = job.cabin.kind === "room" ? ROOM_OUTER : VEHICLE_OUTER;
   const walls = Math.max(0, outer.walls * 2 * (length + width) * height - glassArea);
+  const cab = cabOf(job);
   const parts = {
     roofUA: v("roofU") * floor,
-    wallUA: v("wallU") * walls,
+    wallUA: v("wallU") * walls + cab.metalUA,
     floorUA: v("floorU") * outer.floor * floor,
-    glassUA: v("glassU") * glassArea,
+    glassUA: v("glassU") * glassArea + cab.glassUA,
   };
+  const allGlass = glassArea + cab.glassArea;
   const sum = parts.roofUA + parts.wallUA + parts.floorUA + parts.glassUA;
   const scale = (values.cabin.heatLoss?.value ?? heatLoss ?? sum) / sum;
   return {
@@ -60,10 +85,10 @@ export function cabinModel(values: JobValues, job: Job, heatLoss?: number): Cabi
     glassUA: parts.glassUA * scale,
     heatLoss: sum * scale,
     roofArea: floor,
-    glassArea,
-    solarGain: v("solarGain"),
+    glassArea: allGlass,
+    solarGain: allGlass > 0 ? (v("solarGain") * glassArea + cab.solarGain * cab.glassArea) / allGlass : v("solarGain"),
     absorptance: v("absorptance"),
-    volume: floor * height,
+    volume: floor * height + cab.volume,
     inSea: job.cabin.kind === "boat" ? HULL_IN_SEA : 0,
     airHeatCapacity: v("lightMass"),
     massHeatCapacity: v("slowMass"),
