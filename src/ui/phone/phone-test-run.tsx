@@ -190,6 +190,7 @@ export function PhoneTestRun(props: Props) {
             <button type="button" className="phone-more" aria-expanded={more} onClick={() => setMore(!more)}>
               {more ? "Fewer" : "Outdoor, sun, mains, time"}
             </button>
+            {view && <p className="note">Set now: {setInWords(view.setNow, degrees)}</p>}
             <div className="phone-modes" role="group" aria-label="Mode">
               {MODES.map(([one, label]) => (
                 <button
@@ -205,12 +206,12 @@ export function PhoneTestRun(props: Props) {
             <div className="phone-fields">
               <label>
                 <span>
-                  Set point, if changed <i>°{job.notation.temperature}</i>
+                  New set point <i>°{job.notation.temperature}</i>
                 </span>
                 <input
                   inputMode="decimal"
                   autoComplete="off"
-                  placeholder={view ? setInWords(view.setNow, degrees) : ""}
+                  placeholder={view ? degrees(view.setNow.setC) : ""}
                   value={setPoint}
                   onChange={(event) => setSetPoint(event.target.value)}
                 />

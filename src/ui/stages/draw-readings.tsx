@@ -287,7 +287,7 @@ function NewReading({ sea, done }: { sea: boolean; done(reading: DrawReading | n
             onChange={(value: DrawReading["sun"]) => setSun(value ?? null)}
           />
           <Checkbox checked={open} onChange={({ target }) => setOpen(target.checked)}>
-            a door or hatch stood open
+            A door or hatch stood open
           </Checkbox>
         </>
       )}

@@ -78,9 +78,16 @@ function Comparison({ applied, notation }: { applied: Applied; notation: UnitPre
       hoursWords(after.hoursToReserve),
       `${range} forecast`,
     ],
-    ["Starts", before.verdicts.starts, after.verdicts.starts, ""],
-    ["Carries", before.verdicts.carries, after.verdicts.carries, ""],
-    ["Lasts, on the design day", before.verdicts.lasts, after.verdicts.lasts, ""],
+    ...(
+      [
+        ["starts", "Starts"],
+        ["carries", "Carries"],
+        ["lasts", "Lasts, on the design day"],
+      ] as const
+    ).map(([key, name]): [string, string, string, string] => {
+      const [was, becomes] = [before.verdicts[key], after.verdicts[key]];
+      return [name, was.word, becomes.word, becomes.word === was.word ? "" : `by ${becomes.by}`];
+    }),
   ];
   return (
     <>

@@ -45,6 +45,7 @@ import { useServerData } from "../state/server-data";
 
 const ImportLog = dynamic(() => import("./test-run-import").then((module) => module.ImportLog));
 const InstrumentPanel = dynamic(() => import("./test-run-instrument").then((module) => module.InstrumentPanel));
+const RunOverlay = dynamic(() => import("./test-run-overlay").then((module) => module.RunOverlay));
 const RecordView = dynamic(() => import("./test-run-record").then((module) => module.RecordView));
 
 /** The measured run: readings and what they say at the left; the strip, the forecast and the record at the right. */
@@ -384,7 +385,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             finished={finished}
             leftOut={conditions?.notesLeftOut ?? []}
             clock={clock}
-            now={() => momentOfRun(running, view.startMs + 1000 * view.lastS)}
+            now={() => settingMoment(momentOfRun(running, lastMsOf(view)), lastMsOf(view))}
             onSet={(reading) => {
               add([reading]);
               setListVersion((n) => n + 1);
@@ -465,6 +466,7 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
             )}
             {view.monitorOff && <MonitorNote view={view} />}
             <LogTables view={view} clock={clock} />
+            <RunOverlay testRun={testRun} view={view} job={shownJob} />
             <RecordView testRun={testRun} view={view} />
           </>
         )}
@@ -522,6 +524,12 @@ function TestRunDeskView({ testRun, testRuns, zone, choose, begin, refresh }: De
     </div>
   );
 }
+
+const lastMsOf = (view: TestRunView) => view.startMs + 1000 * view.lastS;
+
+/** A log that nothing was added to for so long is looked at afterwards: a setting is of its end, ms. */
+const AFTERWARDS_MS = 6 * 3_600_000;
+const settingMoment = (nowMs: number, lastMs: number) => (nowMs - lastMs > AFTERWARDS_MS ? lastMs + 1000 : nowMs);
 
 function dayWords(ms: number, zone: string): string {
   return new Date(ms + offsetAt(zone, ms) * 1000)

@@ -231,6 +231,20 @@ export function useTestRunDesk(
   };
 }
 
+/** Particles of a run that is only looked at beside another. */
+const BESIDE = 80;
+
+/** The view of a test run that is not the one on the page. */
+export const askView = (testRunId: string, job: Job, conditions: RunConditions | null): Promise<ViewAnswer | null> =>
+  askOnce(async (remote) => {
+    await remote.open(testRunId);
+    const question = { job, conditions: conditions ?? NOTHING_SAID, particles: BESIDE, fresh: true };
+    return remote.view(
+      question,
+      proxy(() => undefined),
+    );
+  });
+
 /** What a file would be read as. */
 export const askPreview = (file: File, timeZone: string, mapping?: Mapping): Promise<Preview> =>
   askOnce((remote) => remote.preview(file, timeZone, mapping));

@@ -39,6 +39,15 @@ export const TEST_RUN_MESSAGES = {
     "With the findings the job lasts longer than the run’s forecast says, since a part of the draw stays unexplained: go by the forecast until it is found.",
   "testRun.applyAsked": "Replaying the log with the job as it would be …",
   "testRun.applyNotReady": "The forecast is not ready yet. Try again in a moment.",
+  "testRun.compared.amps": "{more} drew {percent, number} % more from the battery than {less}.",
+  "testRun.compared.running": "With the compressor on, {more} drew {percent, number} % more than {less}.",
+  "testRun.compared.duty": "The compressor of {more} ran {percent, number} % longer than that of {less}.",
+  "testRun.compared.pullDown": "{more} took {percent, number} % longer to cool down than {less}.",
+  "testRun.compared.cabin": "The cabin of {more} was {kelvins, number} K warmer than that of {less}.",
+  "testRun.compared.outdoor": "Outdoors {more} had it {kelvins, number} K warmer than {less}.",
+  "testRun.compared.alike":
+    "Over the {hours, number} h that both have, draw, duty cycle and temperatures lie within a tenth or a kelvin of one another.",
+  "testRun.noOtherRun": "There is no other run yet.",
   "testRun.nothingSet": "Type a set point or choose a mode.",
   "testRun.setPointOutside": "{text} is not a set point of an air conditioner.",
   "testRun.noteNotUnderstood":

@@ -26,11 +26,12 @@ export interface Replay {
   hoursToReserve: number | null;
 }
 
-export interface Verdicts {
-  starts: string;
-  carries: string;
-  lasts: string;
+/** A verdict's word, and what decides it. */
+export interface Worded {
+  word: string;
+  by: string;
 }
+export type Verdicts = Record<"starts" | "carries" | "lasts", Worded>;
 
 export interface Applied {
   /** The job with the findings in it, the heat loss brought to what was drawn where it is among them. */
@@ -134,7 +135,9 @@ const VOLTS_ABOVE_NOMINAL = 1.02;
 
 function verdictsOf(job: Job): Verdicts {
   const { starts, carries } = assess(job).verdicts;
-  return { starts: starts.word, carries: carries.word, lasts: assessDay(job).verdicts.lasts.word };
+  const { lasts } = assessDay(job).verdicts;
+  const worded = ({ word, decides }: { word: string; decides: { name: string } }) => ({ word, by: decides.name });
+  return { starts: worded(starts), carries: worded(carries), lasts: worded(lasts) };
 }
 
 /** Mean of the particles' charge at the first reading. */
