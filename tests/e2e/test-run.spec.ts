@@ -100,6 +100,8 @@ test("a log is dropped in, shown as it was understood, imported, and taken into 
   await expect(page.getByText(/150 readings/)).toBeVisible();
   const ohms = page.locator(".found li", { hasText: "Battery to the monitor" });
   await ohms.getByRole("button").click();
+  await expect(dialog.locator(".apply-table")).toBeVisible({ timeout: 30_000 });
+  await dialog.getByRole("button", { name: "Apply to the job" }).click();
   await expect(page.getByText(/applied to the job; z undoes it/)).toBeVisible();
   await expect(page.locator('[data-save="saved"]')).toBeVisible();
   // The same kind of file is known the next time.
@@ -110,6 +112,87 @@ test("a log is dropped in, shown as it was understood, imported, and taken into 
   });
   await expect(dialog.getByText("Read as this kind of file was read the last time.")).toBeVisible();
   await dialog.getByRole("button", { name: "Cancel" }).click();
+});
+
+test("findings are held against the log, the verdicts and the forecast before they are applied, and all stay out until then", async ({
+  page,
+}) => {
+  await ownTestRun(page);
+  await page.getByRole("button", { name: "Apply all to the job" }).click({ timeout: 90_000 });
+  const dialog = page.getByRole("dialog");
+  const row = (name: string) => dialog.getByRole("row", { name: new RegExp(`^${name}`) });
+  await expect(row("Mean draw over the log")).toContainText(/\d W .*\d W .*\d W read/, { timeout: 30_000 });
+  await expect(row("Reserve after")).toContainText(/ h to .* forecast/);
+  await expect(row("Starts")).toContainText(/Holds|Tight|Fails|Stop/);
+  await dialog.getByRole("button", { name: "Cancel" }).click();
+  await expect(dialog).toHaveCount(0);
+});
+
+test("a set point is changed from now, left out and taken again, and the wished time says what to set", async ({
+  page,
+}) => {
+  await ownTestRun(page);
+  await expect(page.locator("[data-forecast]")).toBeVisible({ timeout: 90_000 });
+  await page.getByLabel("Set point", { exact: true }).fill("60");
+  await page.getByRole("button", { name: "Set from now" }).click();
+  await expect(page.getByText("60 is not a set point of an air conditioner.")).toBeVisible();
+  await page.getByLabel("Set point", { exact: true }).fill("26.5");
+  await page.getByRole("button", { name: "Set from now" }).click();
+  const said = page.locator(".settings-said li", { hasText: "26.5 °C" });
+  await expect(said).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText("now 26.5 °C, auto")).toBeVisible({ timeout: 60_000 });
+  await said.getByRole("button", { name: /Leave out/ }).click();
+  await expect(page.getByText("now 24 °C, auto")).toBeVisible({ timeout: 60_000 });
+  await page.getByRole("button", { name: "take it again" }).click();
+  await expect(page.getByText("now 26.5 °C, auto")).toBeVisible({ timeout: 60_000 });
+  const wished = page.getByRole("group", { name: "To last until a time" });
+  await wished.getByLabel("Wished time").fill("half past");
+  await expect(wished).toContainText("not a time of day");
+  await wished.getByLabel("Wished time").fill("03:00");
+  await wished.getByLabel("Wished time").press("Enter");
+  await expect(wished.locator("[data-reach=reached], [data-reach=not-reached]")).toContainText("03:00", {
+    timeout: 60_000,
+  });
+});
+
+test("a reading is typed with its time and corrected in it", async ({ page }) => {
+  await newTestRun(page);
+  const entry = page.getByLabel("Next reading");
+  await entry.fill("yesterday 23:40 38 12.6");
+  await expect(page.getByText(/ 23:40:00: 38\.0 A out, 12\.60 V/)).toBeVisible();
+  await entry.press("Enter");
+  await page.getByText("Latest readings, to correct or delete").click();
+  const row = page.getByRole("row", { name: /23:40:00.*38\.0 A out/ });
+  await row.getByRole("button", { name: "Correct" }).click();
+  const time = page.getByLabel("Time of the reading");
+  const before = await time.inputValue();
+  await time.fill(before.replace("23:40:00", "23:10:00"));
+  await time.press("Enter");
+  await expect(page.getByRole("row", { name: /23:10:00.*38\.0 A out/ })).toBeVisible();
+});
+
+test("a device whose clock is 37 minutes slow is asked about, and its reading's time put right", async ({
+  browser,
+  baseURL,
+}) => {
+  const context = await browser.newContext({ storageState: SESSION, baseURL });
+  const page = await context.newPage();
+  await page.addInitScript(() => {
+    const real = Date.now.bind(Date);
+    Date.now = () => real() - 37 * 60_000;
+  });
+  await page.goto(`/jobs/${own}/test-run`);
+  await expect(page.locator("[data-awake]").first()).toBeVisible();
+  const entry = page.getByLabel("Next reading");
+  await entry.fill("33.3 12.6");
+  await entry.press("Enter");
+  const asked = page.getByRole("group", { name: "Reading not accepted" });
+  await expect(asked).toContainText("the clock of this device is 37 minutes slow");
+  await asked.getByRole("button", { name: /^Put its time right/ }).click();
+  await expect(asked).toHaveCount(0);
+  await page.getByText("Latest readings, to correct or delete").click();
+  await expect(page.getByRole("row", { name: /33\.3 A out/ })).toBeVisible();
+  await context.close();
 });
 
 test("what engine or shore gave while a log ran is told apart", async ({ page }) => {

@@ -41,7 +41,7 @@ export function RunOverlay({ testRun, view, job }: Props) {
     },
   );
   const names = { a: testRun.name, b: chosen?.name === testRun.name ? "the other run" : (chosen?.name ?? "") };
-  const compared = theirs ? compareRuns(view, theirs, names) : null;
+  const compared = theirs ? compareRuns(view, theirs, names, job.notation) : null;
   return (
     <details className="overlay" onToggle={({ currentTarget }) => setOpen(currentTarget.open)}>
       <summary>Compare with another run</summary>
@@ -68,7 +68,7 @@ export function RunOverlay({ testRun, view, job }: Props) {
   );
 }
 
-const [WIDTH, HEIGHT, LEFT, BOTTOM, TOP] = [660, 150, 44, 22, 8];
+const [WIDTH, HEIGHT, LEFT, BOTTOM, TOP] = [660, 164, 44, 22, 22];
 
 function Picture({
   compared,
@@ -173,7 +173,7 @@ function Lines({ title, a, b, line, stepS, scale }: LinesProps) {
   const ticks = Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every);
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={title} className="overlay-lines">
-      <text x={LEFT} y={TOP + 6} fontSize="12" fill="var(--ink)">
+      <text x={LEFT} y={13} fontSize="12" fill="var(--ink)">
         {title}
       </text>
       {[high, (high + low) / 2, low].map((level) => (

@@ -43,8 +43,8 @@ export const TEST_RUN_MESSAGES = {
   "testRun.compared.running": "With the compressor on, {more} drew {percent, number} % more than {less}.",
   "testRun.compared.duty": "The compressor of {more} ran {percent, number} % longer than that of {less}.",
   "testRun.compared.pullDown": "{more} took {percent, number} % longer to cool down than {less}.",
-  "testRun.compared.cabin": "The cabin of {more} was {kelvins, number} K warmer than that of {less}.",
-  "testRun.compared.outdoor": "Outdoors {more} had it {kelvins, number} K warmer than {less}.",
+  "testRun.compared.cabin": "The cabin was {warmer} warmer in {more} than in {less}.",
+  "testRun.compared.outdoor": "It was {warmer} warmer outdoors in {more} than in {less}.",
   "testRun.compared.alike":
     "Over the {hours, number} h that both have, draw, duty cycle and temperatures lie within a tenth or a kelvin of one another.",
   "testRun.noOtherRun": "There is no other run yet.",

@@ -1,3 +1,5 @@
+import type { UnitPreferences } from "../../../units/dimension";
+import { formatQuantity } from "../../../units/format";
 import { say } from "../../../messages/say";
 import type { TestRunView } from "./view";
 
@@ -84,8 +86,13 @@ function dutyOf(view: Lined, hours: number): number | null {
   return on / (to - from);
 }
 
-/** Two runs compared; `names` are as their sentences say them. */
-export function compareRuns(one: Lined, other: Lined, names: { a: string; b: string }): RunsCompared {
+/** Two runs compared; `names` are as their sentences say them, differences of temperature in the notation of `prefs`. */
+export function compareRuns(
+  one: Lined,
+  other: Lined,
+  names: { a: string; b: string },
+  prefs: UnitPreferences,
+): RunsCompared {
   const lasted = (view: Lined) => view.lastS - switchedOn(view);
   const steps = Math.max(1, Math.ceil(Math.max(lasted(one), lasted(other)) / STEP_S));
   const [a, b] = [linesOf(one, steps), linesOf(other, steps)];
@@ -105,11 +112,16 @@ export function compareRuns(one: Lined, other: Lined, names: { a: string; b: str
     { key: "cabin", a: meanOf(a.cabinC, common), b: meanOf(b.cabinC, common) },
     { key: "outdoor", a: meanOf(a.outdoorC, common), b: meanOf(b.outdoorC, common) },
   ];
-  return { stepS: STEP_S, a, b, commonH, figures, words: wordsOf(figures, names, commonH) };
+  return { stepS: STEP_S, a, b, commonH, figures, words: wordsOf(figures, names, commonH, prefs) };
 }
 
 /** What differs, in words: of draws and duty as parts of one another, of temperatures as kelvins. */
-function wordsOf(figures: readonly RunFigure[], { a, b }: { a: string; b: string }, hours: number): string[] {
+function wordsOf(
+  figures: readonly RunFigure[],
+  { a, b }: { a: string; b: string },
+  hours: number,
+  prefs: UnitPreferences,
+): string[] {
   const found: { size: number; words: string }[] = [];
   const of = (key: RunFigure["key"]) => figures.find((one) => one.key === key)!;
   const both = (key: RunFigure["key"]): [number, number] | null => {
@@ -132,10 +144,14 @@ function wordsOf(figures: readonly RunFigure[], { a, b }: { a: string; b: string
     const pair = both(key);
     if (!pair || Math.abs(pair[1] - pair[0]) < DIFFERS_K) continue;
     const warmer = pair[1] > pair[0];
-    const kelvins = Math.round(Math.abs(pair[1] - pair[0]) * 10) / 10;
+    const kelvins = Math.abs(pair[1] - pair[0]);
     found.push({
       size: kelvins / 10,
-      words: say(`testRun.compared.${key}`, { more: warmer ? b : a, less: warmer ? a : b, kelvins }),
+      words: say(`testRun.compared.${key}`, {
+        more: warmer ? b : a,
+        less: warmer ? a : b,
+        warmer: formatQuantity(kelvins, "kelvin", prefs, 2),
+      }),
     });
   }
   if (found.length === 0) return [say("testRun.compared.alike", { hours: Math.round(hours * 10) / 10 })];
