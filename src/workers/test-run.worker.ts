@@ -8,7 +8,7 @@ import type { Found } from "@/core/applications/test-run/inference/calibrate";
 import { appliedOf, type Applied } from "@/core/applications/test-run/report/applied";
 import type { Reach } from "@/core/applications/test-run/inference/reach";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
-import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
+import type { Quantiles } from "@/core/applications/test-run/inference/quantiles";
 import { joinReadings, packReadings, unpackReadings } from "@/core/applications/test-run/log/packed";
 import { rowReader, type Mapping, type Understood } from "@/core/applications/test-run/log/recognise";
 import { notYetIn, fromList, type Reading, type Readings } from "@/core/applications/test-run/log/readings";

@@ -10,7 +10,8 @@
  * Beside it, the forecast's mean draw over the true one in the first hour after the cut and in the four after it.
  */
 import type { ForeignRun } from "../foreign/simulator";
-import { ahead, fit, testRunOf, type TestRun } from "../../src/core/applications/test-run/inference/forecast";
+import { ahead } from "../../src/core/applications/test-run/inference/forecast";
+import { fit, testRunOf, type TestRun } from "../../src/core/applications/test-run/inference/test-run";
 import { logOf } from "../../src/core/applications/test-run/inference/likelihood";
 import { priorOf } from "../../src/core/applications/test-run/inference/prior";
 import { firstMinutes, type Readings } from "../../src/core/applications/test-run/log/readings";

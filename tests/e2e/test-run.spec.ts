@@ -121,7 +121,7 @@ test("findings are held against the log, the verdicts and the forecast before th
   await page.getByRole("button", { name: "Apply all to the job" }).click({ timeout: 90_000 });
   const dialog = page.getByRole("dialog");
   const row = (name: string) => dialog.getByRole("row", { name: new RegExp(`^${name}`) });
-  await expect(row("Mean draw over the log")).toContainText(/\d W .*\d W .*\d W read/, { timeout: 30_000 });
+  await expect(row("Mean draw over the log")).toContainText(/\d W.*\d W.*\d W read/, { timeout: 30_000 });
   await expect(row("Reserve after")).toContainText(/ h to .* forecast/);
   await expect(row("Starts")).toContainText(/Holds|Tight|Fails|Stop/);
   await dialog.getByRole("button", { name: "Cancel" }).click();

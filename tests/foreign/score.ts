@@ -1,4 +1,6 @@
-import { ahead, fit, handAnswers, testRunOf } from "@/core/applications/test-run/inference/forecast";
+import { ahead } from "@/core/applications/test-run/inference/forecast";
+import { fit, testRunOf } from "@/core/applications/test-run/inference/test-run";
+import { handAnswers } from "@/core/applications/test-run/inference/hand-answers";
 import { firstMinutes, type Readings } from "@/core/applications/test-run/log/readings";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Job } from "@/core/document/schema";

@@ -4,7 +4,7 @@ import { proxy, type Remote } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Job } from "@/core/document/schema";
 import { timeZoneOfJob } from "@/core/document/place";
-import type { Quantiles } from "@/core/applications/test-run/inference/forecast";
+import type { Quantiles } from "@/core/applications/test-run/inference/quantiles";
 import type { Found } from "@/core/applications/test-run/inference/calibrate";
 import type { Applied } from "@/core/applications/test-run/report/applied";
 import type { Reach } from "@/core/applications/test-run/inference/reach";

@@ -1,7 +1,7 @@
 import type { Dimension } from "../../../units/dimension";
 import type { Job } from "../../../document/schema";
 import type { Origin, Quantity } from "../../../units/known";
-import type { TestRun } from "./forecast";
+import type { TestRun } from "./test-run";
 import { DIMENSIONS, PARAMETER_NAMES, type ParameterName } from "./particle";
 import { ampHoursBetween } from "./prior";
 import type { Population } from "./sampler";

@@ -1,7 +1,7 @@
 import { NOTHING_SAID } from "../site/conditions";
 import { describe, expect, it } from "vitest";
 import { emptyJob } from "@/core/document/schema";
-import { testRunOf } from "./forecast";
+import { testRunOf } from "./test-run";
 import { propagate, startOf, trajectoryOf, type Particle, type ParticleState } from "./particle";
 import { middleOf } from "./prior";
 import { firstMinutes, fromList } from "../log/readings";
@@ -139,7 +139,18 @@ describe("a particle with the true parameters", () => {
     // The Day reckons with a longer lag at a start than a test run expects.
     const told: Particle = {
       ...middleOf(prior),
-      ...{ capacity: 1, coupling: 1, sun: 1, setShift: 0, solar: 1, zero: 0, draw: 1, heatLoss: 1, outdoor: 0 },
+      ...{
+        capacity: 1,
+        coupling: 1,
+        slowMass: 1,
+        sun: 1,
+        setShift: 0,
+        solar: 1,
+        zero: 0,
+        draw: 1,
+        heatLoss: 1,
+        outdoor: 0,
+      },
       shape: run.kind.fixed ? 75 / 40 : 1,
       cabinC: run.run.cabinC[0]!,
       massC: run.run.massC[0]!,

@@ -3,7 +3,8 @@ import { describe, expect, it } from "vitest";
 import { testRunVan } from "../../../../../tests/jobs";
 import { fromList } from "../log/readings";
 import { makeSimulator } from "../simulator/simulator";
-import { ahead, fit, testRunOf } from "./forecast";
+import { ahead } from "./forecast";
+import { fit, testRunOf } from "./test-run";
 import { reachUntil } from "./reach";
 import { untilSecond } from "./what-if";
 

@@ -1,4 +1,6 @@
-import { ahead, type TestRun, type WhatIf } from "./forecast";
+import { ahead } from "./forecast";
+import { type TestRun } from "./test-run";
+import { type WhatIf } from "./propagation";
 import { DIMENSIONS } from "./particle";
 import type { Population } from "./sampler";
 

@@ -8,7 +8,7 @@ import { MODE } from "@/core/simulation/kernel/control";
 import { q } from "../../../../../tests/jobs";
 import { fromList } from "../log/readings";
 import { NOTHING_SAID } from "../site/conditions";
-import { testRunOf } from "./forecast";
+import { testRunOf } from "./test-run";
 import { propagate, startOf, trajectoryOf, type Particle } from "./particle";
 import { middleOf } from "./prior";
 

@@ -7,7 +7,8 @@ import { NOTHING_SAID } from "../site/conditions";
 import { fromList, type Reading } from "../log/readings";
 import type { RunSetting, SaidMode } from "../log/settings-said";
 import { makeSimulator } from "../simulator/simulator";
-import { ahead, fit, testRunOf } from "./forecast";
+import { ahead } from "./forecast";
+import { fit, testRunOf } from "./test-run";
 
 const T0 = Date.UTC(2026, 6, 14, 20);
 const job = testRunVan({}, 16);

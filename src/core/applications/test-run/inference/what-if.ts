@@ -1,6 +1,6 @@
 import { offsetAt } from "../../../units/clock";
 import { parseTimeOfDay } from "../../../document/schedule";
-import type { WhatIf } from "./forecast";
+import type { WhatIf } from "./propagation";
 
 export type ParsedWhatIf = { ok: true; whatIf: WhatIf } | { ok: false; message: string };
 

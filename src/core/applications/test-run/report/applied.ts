@@ -3,7 +3,8 @@ import { assessDay } from "../../../assessment/verdicts/day";
 import type { Job } from "../../../document/schema";
 import { say } from "../../../messages/say";
 import { acceptFound, type Found } from "../inference/calibrate";
-import { testRunOf, type Quantiles, type TestRun } from "../inference/forecast";
+import { testRunOf, type TestRun } from "../inference/test-run";
+import { type Quantiles } from "../inference/quantiles";
 import { DIMENSIONS, propagate, startOf, trajectoryOf, type Particle, type Settings } from "../inference/particle";
 import type { Session } from "./view";
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { roofPanels, testRunVan } from "../../../../../tests/jobs";
 import type { Job } from "../../../document/schema";
-import { ahead, fit, testRunOf, type Forecast } from "../inference/forecast";
+import { ahead, type Forecast } from "../inference/forecast";
+import { fit, testRunOf } from "../inference/test-run";
 import { emptyReadings, type Readings } from "../log/readings";
 import { NOTHING_SAID, type RunConditions } from "../site/conditions";
 import { prospectOf } from "./prospect";

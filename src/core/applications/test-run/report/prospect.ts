@@ -1,7 +1,8 @@
 import { offsetAt } from "../../../units/clock";
 import { timeZoneOfJob } from "../../../document/place";
 import { has } from "../log/readings";
-import type { Forecast, TestRun } from "../inference/forecast";
+import type { Forecast } from "../inference/forecast";
+import type { TestRun } from "../inference/test-run";
 import { DIMENSIONS, type Particle } from "../inference/particle";
 import { say } from "../../../messages/say";
 

@@ -1,6 +1,9 @@
 import { median } from "d3-array";
 import type { Job } from "../../../document/schema";
-import type { Forecast, HandAnswers, Quantiles, TestRun } from "../inference/forecast";
+import type { Forecast } from "../inference/forecast";
+import type { HandAnswers } from "../inference/hand-answers";
+import type { Quantiles } from "../inference/quantiles";
+import type { TestRun } from "../inference/test-run";
 import { fixedSpeed } from "../../../document/unit-kinds";
 
 /** Minutes into a log at which a test run's forecast is kept, to be held against what happens. */

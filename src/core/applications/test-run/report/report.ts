@@ -1,15 +1,9 @@
 import type { Job } from "../../../document/schema";
 import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
-import {
-  ahead,
-  fit,
-  handAnswers,
-  testRunOf,
-  type Forecast,
-  type HandAnswers,
-  type TestRun,
-  type WhatIf,
-} from "../inference/forecast";
+import { ahead, type Forecast } from "../inference/forecast";
+import { fit, testRunOf, type TestRun } from "../inference/test-run";
+import { handAnswers, type HandAnswers } from "../inference/hand-answers";
+import { type WhatIf } from "../inference/propagation";
 import { repair, type Repair } from "../log/repair";
 import type { Readings } from "../log/readings";
 import { settingsSaid, type RunSetting, type SettingsSaid } from "../log/settings-said";

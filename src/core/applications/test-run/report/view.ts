@@ -1,18 +1,12 @@
 import type { Job } from "../../../document/schema";
 import type { Charged } from "../segmentation/charged";
 import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
-import {
-  ahead,
-  fit,
-  handAnswers,
-  testRunOf,
-  type Fan,
-  type HandAnswers,
-  type Quantiles,
-  type TestRun,
-  type WhatIf,
-  type Onward,
-} from "../inference/forecast";
+import { ahead } from "../inference/forecast";
+import { fit, testRunOf, type TestRun } from "../inference/test-run";
+import { handAnswers, type HandAnswers } from "../inference/hand-answers";
+import { type Fan } from "../inference/fan";
+import { type Quantiles } from "../inference/quantiles";
+import { type WhatIf, type Onward } from "../inference/propagation";
 import { propagate, DIMENSIONS, startOf, trajectoryOf } from "../inference/particle";
 import { outcomeOf, forecastSnapshot, SNAPSHOT_MINUTES, type Outcome, type ForecastSnapshot } from "./record";
 import { gapsOf, repair, type Gap, type Repair } from "../log/repair";

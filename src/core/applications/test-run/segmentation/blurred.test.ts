@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { dcAdded } from "@/core/models/inverter/inverter";
 import { buildSystem } from "@/core/models/system/build";
 import { testRunVan } from "../../../../../tests/jobs";
-import { testRunOf } from "../inference/forecast";
+import { testRunOf } from "../inference/test-run";
 import { fromList, type Readings } from "../log/readings";
 
 const T0 = Date.UTC(2026, 6, 14, 14);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { q, testRunVan } from "../../../../../tests/jobs";
-import { testRunOf } from "../inference/forecast";
+import { testRunOf } from "../inference/test-run";
 import { heldCabin } from "./cabin-seen";
 import { propagate, startOf, trajectoryOf, type Particle } from "../inference/particle";
 import { middleOf } from "../inference/prior";

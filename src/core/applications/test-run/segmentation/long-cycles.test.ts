@@ -1,7 +1,8 @@
 /* Windows hold whole cycles, however long: logs of one duty cycle and draw give the same next half hour. */
 import { describe, expect, it } from "vitest";
 import { q, testRunVan } from "../../../../../tests/jobs";
-import { ahead, fit, testRunOf } from "../inference/forecast";
+import { ahead } from "../inference/forecast";
+import { fit, testRunOf } from "../inference/test-run";
 import { fromList, type Reading } from "../log/readings";
 import type { Job } from "../../../document/schema";
 

@@ -5,7 +5,7 @@ import { ownRun } from "../../../../../tests/foreign/own";
 import { scoreOne, summarise, type Scored } from "../../../../../tests/foreign/score";
 import { demoJob, q, testRunVan } from "../../../../../tests/jobs";
 import { calibrate } from "../inference/calibrate";
-import { fit, testRunOf } from "../inference/forecast";
+import { fit, testRunOf } from "../inference/test-run";
 import { emptyReadings, type Readings } from "../log/readings";
 import { severalOf } from "./several";
 import { expectedStep } from "./segment";

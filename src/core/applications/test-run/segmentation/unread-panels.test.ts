@@ -3,7 +3,7 @@ import { dcAdded } from "@/core/models/inverter/inverter";
 import { buildSystem } from "@/core/models/system/build";
 import { roofPanels, testRunVan } from "../../../../../tests/jobs";
 import { calibrate } from "../inference/calibrate";
-import { fit, testRunOf } from "../inference/forecast";
+import { fit, testRunOf } from "../inference/test-run";
 import { fromList, type Readings } from "../log/readings";
 
 const job = testRunVan();

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { emptyJob } from "../../../document/schema";
 import { emptyReadings, type Readings } from "../log/readings";
-import { testRunOf } from "../inference/forecast";
+import { testRunOf } from "../inference/test-run";
 import { jobOnTheDay, NOTHING_SAID, runConditionsSchema, SUN_THROUGH, type RunConditions } from "./conditions";
 import { siteOf } from "./site";
 
