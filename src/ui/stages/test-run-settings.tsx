@@ -66,7 +66,6 @@ export function SettingsPanel(props: Props) {
     [setC === null ? "" : shown(setC), set === null ? "" : (MODES.find(({ value }) => value === set)?.label ?? set)]
       .filter(Boolean)
       .join(", ");
-  const out = view.notes.filter(({ ms }) => leftOut.includes(ms));
   return (
     <Group title="Settings" note={`now ${setInWords(view.setNow, shown)}`}>
       {!finished && (
@@ -114,10 +113,10 @@ export function SettingsPanel(props: Props) {
             </Button>
           </li>
         ))}
-        {out.map(({ ms, text }) => (
-          <li key={`${ms} ${text}`} className="struck">
-            <span className="mono">{at(ms)}</span> <span className="note">“{text.slice(0, 60)}”</span>
-            <Button size="small" type="text" onClick={() => onLeftOut(leftOut.filter((moment) => moment !== ms))}>
+        {view.leftOut.map(({ timeMs, text }) => (
+          <li key={`${timeMs} ${text}`} className="struck">
+            <span className="mono">{at(timeMs)}</span> <span className="note">“{text.slice(0, 60)}”</span>
+            <Button size="small" type="text" onClick={() => onLeftOut(leftOut.filter((moment) => moment !== timeMs))}>
               take it again
             </Button>
           </li>

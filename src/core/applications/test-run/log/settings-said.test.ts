@@ -80,10 +80,13 @@ describe("the settings of a log", () => {
         { timeMs: 3000, setC: null, mode: "off", text: "off" },
       ],
       unclear: [{ timeMs: 2000, text: "set it lower" }],
+      leftOut: [],
     });
   });
   it("leave out what somebody left out", () => {
-    expect(settingsSaid(log, [3000]).settings).toHaveLength(1);
+    const { settings, leftOut } = settingsSaid(log, [3000]);
+    expect(settings).toHaveLength(1);
+    expect(leftOut).toEqual([{ timeMs: 3000, text: "off" }]);
   });
 });
 

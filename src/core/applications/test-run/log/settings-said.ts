@@ -23,6 +23,8 @@ export interface SettingsSaid {
   settings: RunSetting[];
   /** Notes that speak of a setting and are not understood. */
   unclear: { timeMs: number; text: string }[];
+  /** Notes that somebody left out. */
+  leftOut: { timeMs: number; text: string }[];
 }
 
 /** Set points that cabins have, degC; and from where on a bare number can only be degF. */
@@ -107,10 +109,13 @@ export function settingsSaid(
   { timeMs, notes }: Pick<Readings, "timeMs" | "notes">,
   leftOut: readonly number[] = [],
 ): SettingsSaid {
-  const said: SettingsSaid = { settings: [], unclear: [] };
+  const said: SettingsSaid = { settings: [], unclear: [], leftOut: [] };
   for (const { at, text } of notes) {
     const moment = timeMs[at]!;
-    if (leftOut.includes(moment)) continue;
+    if (leftOut.includes(moment)) {
+      said.leftOut.push({ timeMs: moment, text });
+      continue;
+    }
     const { setC, mode, unclear } = settingOf(text);
     if (setC !== null || mode !== null) said.settings.push({ timeMs: moment, setC, mode, text });
     if (unclear) said.unclear.push({ timeMs: moment, text });
@@ -118,6 +123,7 @@ export function settingsSaid(
   const byTime = (a: { timeMs: number }, b: { timeMs: number }) => a.timeMs - b.timeMs;
   said.settings.sort(byTime);
   said.unclear.sort(byTime);
+  said.leftOut.sort(byTime);
   return said;
 }
 

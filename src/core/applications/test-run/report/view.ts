@@ -62,6 +62,7 @@ export interface TestRunView {
   /** Settings as notes and buttons said them, those that were not understood, and what the unit is set to at the log's end. */
   said: RunSetting[];
   unclear: SettingsSaid["unclear"];
+  leftOut: SettingsSaid["leftOut"];
   setNow: { setC: number; mode: number };
   /** Charge as the design predicted it from the first reading on, every five minutes. */
   predicted: Float64Array;
@@ -126,7 +127,7 @@ export function viewOf(
   const population = fit(testRun, call);
   if (!population) return null;
   const session = { testRun, population };
-  return { answer: { ok: true, view: drawView(session, { whole, repairs, unclear: said.unclear }, call) }, session };
+  return { answer: { ok: true, view: drawView(session, { whole, repairs, said }, call) }, session };
 }
 
 /** Times to the reserve under changes to the rest of the run, from a session's population. */
@@ -183,7 +184,7 @@ export function forecastSnapshots(
 
 function drawView(
   { testRun, population }: Session,
-  { whole, repairs, unclear }: { whole: Readings; repairs: Repair[]; unclear: SettingsSaid["unclear"] },
+  { whole, repairs, said }: { whole: Readings; repairs: Repair[]; said: SettingsSaid },
   { whatIf, seed }: Pick<Onward, "whatIf" | "seed">,
 ): TestRunView {
   const { readings, segments, site, log, prior } = testRun;
@@ -234,7 +235,8 @@ function drawView(
     peaksSay: learning(peaks),
     notes: whole.notes.slice(-500).map(({ at, text }) => ({ ms: whole.timeMs[at]!, text })),
     said: [...testRun.said],
-    unclear,
+    unclear: said.unclear,
+    leftOut: said.leftOut,
     setNow: setNow(testRun),
     ...predictedLine(testRun, start),
     reserve: site.system.bank.reserveSoc,
