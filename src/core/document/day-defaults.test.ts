@@ -353,3 +353,18 @@ describe("a driver's cab and a vehicle's length", () => {
     expect(length.value).toBeCloseTo(inside, 6);
   });
 });
+
+it("a hot day of one's own is a clear day for its place and month, and a cool one is as the month has it", () => {
+  const sunOf = (highestC: number) => {
+    const job = emptyJob("Own");
+    const place = { listed: "guanacaste", timeZone: null };
+    const brief = { ...job.brief, month: 7 };
+    return resolveJob({ ...job, brief, place, weather: { ...job.weather, kind: "own", highestC: q(highestC) } }).weather
+      .sunHours;
+  };
+  // A clear day near the equator gives 6.5 to 8 peak sun hours (common practice, no source).
+  expect(sunOf(40).value / 3600).toBeGreaterThan(6.5);
+  expect(sunOf(40).value / 3600).toBeLessThan(8.1);
+  expect(sunOf(40).value).toBeGreaterThan(sunOf(24).value);
+  expect(sunOf(40).why).toMatch(/clear day/);
+});

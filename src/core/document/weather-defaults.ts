@@ -23,6 +23,9 @@ const RATING_C = 35;
 /** Usual fall from afternoon to sunrise inland, K (common practice, no source). */
 const USUAL_SWING = 13;
 
+/** Clearness of a clear day: sun on the level over that above the air (common practice, no source). */
+const CLEAR = 0.72;
+
 const is = (value: number, why: string): DefaultValue => ({ value, why });
 const READY_WORDS: Record<ReadyDay, string> = { mild: "mild day", usual: "typical day", hot: "hot day" };
 
@@ -111,7 +114,11 @@ export function weatherDefaults(
     highestC: () => (known ? is(day.maxC, why) : is(RATING_C, `rating point, ${why}`)),
     lowestC: (need) => is(need("highestC") - swing, why),
     humidity: (need) => is(humidity(need, day.dewPointC), why),
-    sunHours: () => is(sun(day.clearness), why),
+    sunHours: (need) =>
+      // A day of one's own as hot as the month's highs is a clear one.
+      kind === "own" && job.weather.highestC !== undefined && known && need("highestC") >= climate.maxC
+        ? is(sun(Math.max(CLEAR, day.clearness)), "a clear day of the month, as hot days are")
+        : is(sun(day.clearness), why),
   };
 }
 

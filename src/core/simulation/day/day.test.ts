@@ -559,3 +559,25 @@ describe("weather and places", () => {
     expect(localSecond(clockFrom("UTC", "1970-01-02", 0, 60), 5)).toBe(86_405);
   });
 });
+
+describe("a cabin temperature at switching on", () => {
+  const evening: Job = {
+    ...jobOf({ brief: { month: 7 } }),
+    place: { listed: "faro", timeZone: null },
+    plan: {
+      ...jobOf().plan,
+      startCabinC: q(38),
+      patterns: [{ id: "d", name: "Day", spans: [{ id: "u", kind: "unit", from: 1200, minutes: 300, mode: "auto" }] }],
+    },
+  };
+  it("belongs to switching on, and not to the noon that the day begins with", () => {
+    const { run } = simulate(evening, { days: 1, minuteOfDay: 720 });
+    const bare = simulate(
+      { ...evening, plan: { ...evening.plan, startCabinC: undefined } },
+      { days: 1, minuteOfDay: 720 },
+    );
+    expect(run.cabinC[60]).toBeCloseTo(bare.run.cabinC[60]!, 6);
+    expect(run.cabinC[480]).toBeGreaterThan(30);
+    expect(Math.max(...run.cabinC.slice(475, 485))).toBeGreaterThan(bare.run.cabinC[470]! + 3);
+  });
+});

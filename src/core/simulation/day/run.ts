@@ -648,6 +648,12 @@ export function warmedUp(input: SimulationInput): CabinState {
   return engine.cabin;
 }
 
+/** The run's first step in which a unit is asked to cool: its first one where none is. */
+function firstCooling({ schedule, weather, warmUpSteps }: SimulationInput): number {
+  for (let i = warmUpSteps; i < weather.steps; i++) if (schedule.mode.some((mode) => mode[i]! >= MODE.low)) return i;
+  return warmUpSteps;
+}
+
 /**
  * Runs cabin, units, battery and sources through the weather, the schedule and the surroundings of `input`, and returns
  * the record by step with its totals.
@@ -657,9 +663,15 @@ export function coupledRun(input: SimulationInput): SimulationResult {
   const engine = engineOf(input, Math.max(0, weather.steps - warmUpSteps));
   const { cabin, run, supply, nodes, step } = engine;
   warmUp(engine);
-  if (startCabinC !== null) cabin.airC = cabin.massC = startCabinC;
-  const { airC: startAirC, massC: startMassC } = cabin;
+  let { airC: startAirC, massC: startMassC } = cabin;
+  const switchedOn = startCabinC === null ? -1 : firstCooling(input);
   for (let i = warmUpSteps; i < weather.steps; i++) {
+    if (i === switchedOn) {
+      // What was measured at switching on stands from then on; what the cabin took on before is not the run's heat.
+      startAirC += startCabinC! - cabin.airC;
+      startMassC += startCabinC! - cabin.massC;
+      cabin.airC = cabin.massC = startCabinC!;
+    }
     runStep(engine, i);
     bookComfort(engine);
     recordStep(engine);
