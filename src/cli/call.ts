@@ -23,7 +23,7 @@ const USAGE = `Usage:
                                        conditions that no instrument tells: --people N, --colour white|grey|dark,
                                        --blinds none|inside|outside, --shade sun|part|shade, the day's --forecast-high C
                                        and --forecast-low C, --start-charge PERCENT at the first reading,
-                                       --battery-age new|some-years|tired; --settings FILE says how the unit was set,
+                                       --battery-age new|some-years|tired|not-known; --settings FILE says how the unit was set,
                                        a line each: 2026-07-01 21:10,set 24 (beside the log's notes that say so);
                                        --until 07:00 prints what to set so that it lasts until then in nine of ten
   chillbank options REQUIREMENT.json [--workers N] [--axis cost|mass|roof] [--csv]
@@ -148,7 +148,8 @@ function conditions(values: Given): RunConditions {
     forecastHighC: number("forecast-high"),
     forecastLowC: number("forecast-low"),
     startSoc: percent === null ? null : percent / 100,
-    batteryAge: values["battery-age"] ?? null,
+    // Not known is an answer, too.
+    batteryAge: values["battery-age"] === "not-known" ? null : (values["battery-age"] ?? null),
   });
   if (read.success) return read.data;
   const option = {

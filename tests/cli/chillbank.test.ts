@@ -208,6 +208,7 @@ describe("chillbank forecast", () => {
     expect(printed.notes_not_understood.map(({ note }) => note)).toEqual(["fan noisy"]);
     expect(printed.conditions.batteryAge).toBe("tired");
     expect((await at("--battery-age", "tired")).hours_to_reserve.p50).toBeLessThan(0.9 * plain);
+    expect((await at("--battery-age", "not-known")).hours_to_reserve.p50).toBe(plain);
   });
   it.each<[string, string[], RegExp]>([
     ["an age that is none", ["--battery-age", "ancient"], /--battery-age: /],

@@ -213,6 +213,11 @@ function NewReading({ sea, done }: { sea: boolean; done(reading: DrawReading | n
     setFaults(problems);
     if (checked.success && Object.keys(problems).length === 0) done(checked.data);
   };
+  const fieldAt = (key: string) => ({
+    text: typed[key] ?? "",
+    fault: faults[key] ?? "",
+    onText: (text: string) => setTyped((held) => ({ ...held, [key]: text })),
+  });
   return (
     <form
       className="draw-form"
@@ -231,52 +236,13 @@ function NewReading({ sea, done }: { sea: boolean; done(reading: DrawReading | n
         onChange={setState}
       />
       {fields.map(({ key, label, optional }) => (
-        <label key={key} className="draw-field">
-          <span>
-            {label}
-            {optional ? <span className="note"> if known</span> : null}
-          </span>
-          <Input
-            size="small"
-            value={typed[key] ?? ""}
-            aria-invalid={faults[key] ? true : undefined}
-            onChange={({ target }) => setTyped((held) => ({ ...held, [key]: target.value }))}
-          />
-          {faults[key] && (
-            <span className="problem note" role="alert">
-              {faults[key]}
-            </span>
-          )}
-        </label>
+        <ReadingField key={key} label={label} optional={optional ?? false} {...fieldAt(key)} />
       ))}
       {holding && (
         <>
           <p className="note">{say("interface.hourOfReading")}</p>
-          {(
-            [
-              ["minute", "Time of day"],
-              ["people", "People on board"],
-            ] as const
-          ).map(([key, label]) => (
-            <label key={key} className="draw-field">
-              <span>
-                {label}
-                <span className="note"> if known</span>
-              </span>
-              <Input
-                size="small"
-                placeholder={key === "minute" ? "14:30" : ""}
-                value={typed[key] ?? ""}
-                aria-invalid={faults[key] ? true : undefined}
-                onChange={({ target }) => setTyped((held) => ({ ...held, [key]: target.value }))}
-              />
-              {faults[key] && (
-                <span className="problem note" role="alert">
-                  {faults[key]}
-                </span>
-              )}
-            </label>
-          ))}
+          <ReadingField label="Time of day" optional placeholder="14:30" {...fieldAt("minute")} />
+          <ReadingField label="People on board" optional {...fieldAt("people")} />
           <Select
             size="small"
             aria-label="Sun on the vehicle"
@@ -300,5 +266,37 @@ function NewReading({ sea, done }: { sea: boolean; done(reading: DrawReading | n
         </Button>
       </div>
     </form>
+  );
+}
+
+interface ReadingFieldProps {
+  label: string;
+  optional: boolean;
+  placeholder?: string;
+  text: string;
+  fault: string;
+  onText(text: string): void;
+}
+
+function ReadingField({ label, optional, placeholder = "", text, fault, onText }: ReadingFieldProps) {
+  return (
+    <label className="draw-field">
+      <span>
+        {label}
+        {optional ? <span className="note"> if known</span> : null}
+      </span>
+      <Input
+        size="small"
+        placeholder={placeholder}
+        value={text}
+        aria-invalid={fault ? true : undefined}
+        onChange={({ target }) => onText(target.value)}
+      />
+      {fault && (
+        <span className="problem note" role="alert">
+          {fault}
+        </span>
+      )}
+    </label>
   );
 }
