@@ -333,3 +333,27 @@ describe("supply", () => {
       expect(fuelBurnt(fuel, watts, 3600)).toBeCloseTo(litres, 9);
   });
 });
+
+describe("the taper near full", () => {
+  // Lithium takes its bulk current to about 97 % and little at the end; lead-acid tapers from 80 % on (common practice, no source).
+  it.each([
+    [true, 0.9, 1, 1],
+    [true, 0.97, 1, 1],
+    [true, 0.985, 0.45, 0.55],
+    [true, 0.999, 0.01, 0.05],
+    [false, 0.8, 1, 1],
+    [false, 0.9, 0.2, 0.3],
+    [false, 1, 0.02, 0.1],
+  ])(
+    "of a battery that is lithium: %s, at %s of its charge is between %s and %s of bulk",
+    (lithium, charge, least, most) => {
+      expect(taper(lithium, charge)).toBeGreaterThanOrEqual(least);
+      expect(taper(lithium, charge)).toBeLessThanOrEqual(most);
+    },
+  );
+  it("never takes more the fuller it is", () => {
+    for (const lithium of [true, false])
+      for (let share = 0; share < 1; share += 0.01)
+        expect(taper(lithium, share + 0.01)).toBeLessThanOrEqual(taper(lithium, share) + 1e-12);
+  });
+});
