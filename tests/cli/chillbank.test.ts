@@ -180,6 +180,16 @@ describe("chillbank forecast", () => {
     expect((await at("--minutes", "30")).hours_logged).toBeCloseTo(0.5, 6);
     expect((await at("--plan", "fan only")).hours_to_reserve.p50).toBeGreaterThan(plain);
   });
+  it("prints what to set to last until a time, or the nearest to it", async () => {
+    const { stdout } = await run(["forecast", "job.json", "log.csv", "--until", "07:00"]);
+    const { until } = JSON.parse(stdout) as {
+      until: Record<"as_it_is" | "settings" | "nearest", { chance: number; warmer_kh: number } | null> & { at: string };
+    };
+    expect(until.at).toMatch(/^2026-07-1[45]T\d\d:00:00.000Z$/);
+    expect(until.as_it_is!.chance).toBeLessThan(0.9);
+    expect((until.settings ?? until.nearest)!.chance).toBeGreaterThanOrEqual(until.as_it_is!.chance);
+    expect(until.settings === null).toBe(until.nearest !== null);
+  });
   it("takes the conditions of the run, and says them again", async () => {
     const hot = await at("--people", "3", "--forecast-high", "39", "--forecast-low", "24", "--colour", "dark");
     expect(hot.conditions).toMatchObject({ people: 3, colour: "dark", forecastHighC: 39, forecastLowC: 24 });
@@ -212,6 +222,7 @@ describe("chillbank forecast", () => {
   });
   it.each<[string, string[], RegExp]>([
     ["an age that is none", ["--battery-age", "ancient"], /--battery-age: /],
+    ["a time that is none", ["--until", "dawn"], /--until: “dawn” is no time of day/],
     ["settings that are none", ["--settings", "log.csv"], /--settings, line 2: /],
     ["a number that is none", ["--people", "two"], /--people: a number, not two/],
     ["a word that it does not know", ["--shade", "dim"], /--shade: /],
