@@ -187,7 +187,7 @@ test("a device whose clock is 37 minutes slow is asked about, and its reading's 
   await entry.fill("33.3 12.6");
   await entry.press("Enter");
   const asked = page.getByRole("group", { name: "Reading not accepted" });
-  await expect(asked).toContainText("the clock of this device is 37 minutes slow");
+  await expect(asked).toContainText("The clock of this device is 37 minutes slow");
   await asked.getByRole("button", { name: /^Put its time right/ }).click();
   await expect(asked).toHaveCount(0);
   await page.getByText("Latest readings, to correct or delete").click();

@@ -174,15 +174,15 @@ export const INTERFACE_MESSAGES = {
     "A CSV that a logger goes on writing, in the log folder of this machine (.local/logs, or CHILLBANK_LOGS).",
   "interface.hourOfReading":
     "The cabin’s heat loss is worked out so that the day draws this at that hour. What you leave out is as the job’s day has it.",
-  "interface.notTimeOfDay": "{text}: not a time of day such as 14:30",
+  "interface.notTimeOfDay": "“{text}” is not a time of day such as 14:30.",
   "interface.typedAlso":
-    "A time may stand before it: 12:10 47 13.05, or yesterday 23:40. Also 350 W sun, 900 W mains, 23.4 in, 33 out; a note after a dash: 41 26.1 - door open",
+    "A time may stand before it: 12:10 47 13.05, or yesterday 23:40. Also 350 W sun, 900 W mains, 23.4 in, 33 out; a note after a dash: 41 26.1 - door open.",
   "interface.settingNotFound":
     "This setting is no longer among the latest readings: correct it in the list on the desk.",
   "interface.nothingYetNeedsFew": "Nothing yet: it needs a few cycles.",
   "interface.peaksFallStartStart": "The peaks fall from start to start: the soft starter is learning.",
   "interface.peaksNoLongerChange":
-    "The peaks are level from start {starts, number} on: a soft starter that is fitted has learned.",
+    "The peaks are level from start {starts} on: a soft starter that is fitted has learned.",
   "interface.peaksRiseRestartsToo": "The peaks rise: restarts too soon, or battery voltage sag.",
   "interface.notCountedDrawAir": "Not counted as draw of the air conditioner; the forecast assumes it ends.",
   "interface.compressorHasNotStopped": "The compressor has not stopped yet, or it slows down instead.",

@@ -3,8 +3,8 @@ export const SERVER_MESSAGES = {
   "server.brokeDown": "The server could not do this. Try again in a moment.",
   "server.databaseAway": "The database does not answer at the moment. Try again soon.",
   "server.busy": "The server is busy with others that are as large. Try again in a moment.",
-  "server.clockFast": "the clock of this device is {minutes, plural, one {# minute} other {# minutes}} fast.",
-  "server.clockSlow": "the clock of this device is {minutes, plural, one {# minute} other {# minutes}} slow.",
+  "server.clockFast": "The clock of this device is {minutes, plural, one {# minute} other {# minutes}} fast.",
+  "server.clockSlow": "The clock of this device is {minutes, plural, one {# minute} other {# minutes}} slow.",
   "server.quota.jobs":
     "This workshop keeps as many jobs as this server allows it: {most}. Erase some of the deleted ones, or ask whoever runs the server for more.",
   "server.quota.parts":
