@@ -1,12 +1,13 @@
-import { cabinModel, PERSON } from "../../models/cabin/cabin";
+import { cabinModel, PERSON, type CabinModel } from "../../models/cabin/cabin";
 import type { MeasuredHolding } from "../../models/air-conditioner/air-conditioner";
 import type { DrawReading } from "../../document/draw-readings";
 import type { System } from "../../models/system/system";
 import { LATENT_HEAT } from "../../reference/air/moist";
 import { timeWords } from "../../document/schedule";
 import { constant, of, traced, type Term, type TracedValue } from "../../units/trace";
-import { assembled, STEP_S, type Assembled } from "./assemble";
+import { assembled, STEP_S } from "./assemble";
 import { firstUse, type Use } from "./first-use";
+import type { SimulationInput } from "./input";
 import { surroundingsOf, type Schedule } from "./prepare";
 import type { SimulationResult } from "./result";
 import { coupledRun } from "./run";
@@ -20,11 +21,11 @@ import { coupledRun } from "./run";
 const FACTORS = [1, 1.3, 0.75, 1.8, 0.5, 2.4, 0.3, 3] as const;
 /** Of the draw: near enough to end the search, and a change over all factors below which it says nothing of the cabin. */
 const NEAR = 0.002;
+const FLAT = 0.01;
 /** Of the draw of the cabin as described: no reading is surer, so that within it the cabin stands as it is. */
 const AS_DESCRIBED = 0.01;
 /** Days that a use is followed for at the least: cycles come at the moments that they have in the run of the verdicts. */
 const USE_DAYS = 3;
-const FLAT = 0.01;
 const MOST_HALVINGS = 12;
 /** Of the draw that a heat loss e times that of the parts has to explain more, where none explains it. */
 const FAR_COSTS = 0.1;
@@ -73,7 +74,11 @@ function solved(system: System): TracedValue | null {
   if (values.cabin.heatLoss || measured.length === 0 || measured.length < units.length || !use) return null;
   const wanted = wantedOf(system, measured, use);
   const cabin = cabinModel(values, job);
-  const off = (factor: number) => drawn(system, use, wanted, factor * cabin.heatLoss) / wanted.mean - 1;
+  const asRead = asItWasRead(system, use, wanted);
+  const off = (factor: number) => {
+    const run = coupledRun(asRead(cabinModel(values, job, factor * cabin.heatLoss)));
+    return meanOverCycles(run, wanted) / wanted.mean - 1;
+  };
   const factor = wanted.mean > 0 ? root(off) : 1;
   return factor === null ? null : told(system, { wanted, measured, heatLoss: cabin.heatLoss, factor });
 }
@@ -101,28 +106,17 @@ function wantedOf({ values, units }: System, measured: MeasuredHolding[], use: U
   };
 }
 
-/** What is looked for, as the run has it with a cabin of `heatLoss` W/K. */
-function drawn(system: System, use: Use, wanted: Wanted, heatLoss: number): number {
-  const made = assembled(
-    system.job,
-    {
-      days: USE_DAYS,
-      minuteOfDay: use.from,
-      day: use.day,
-      noOverload: true,
-      neverResting: false,
-      startSoc: HALF_CHARGED,
-      extendFrom: { minuteOfRun: use.minutes },
-    },
-    system,
-    heatLoss,
-  );
-  const run = coupledRun(asRead(system, made, wanted));
-  return meanOverCycles(run, wanted);
-}
-
-/** The input of a run with all that was noted of the reading's hour, on a battery that does not end it. */
-function asRead(system: System, { input, around, warmUpSteps }: Assembled, wanted: Wanted): Assembled["input"] {
+/** The input of a run by its cabin: with all that was noted of the reading's hour, on a battery that does not end it. */
+function asItWasRead(system: System, use: Use, wanted: Wanted): (cabin: CabinModel) => SimulationInput {
+  const question = {
+    days: USE_DAYS,
+    minuteOfDay: use.from,
+    day: use.day,
+    noOverload: true,
+    startSoc: HALF_CHARGED,
+    extendFrom: { minuteOfRun: use.minutes },
+  };
+  const { input, around, warmUpSteps } = assembled(system.job, question, system, undefined);
   const { reading, outdoorC, fromMin, toMin } = wanted;
   const step = (minute: number) => warmUpSteps + Math.round((minute * 60) / STEP_S);
   const [from, to] = [step(fromMin), step(toMin)];
@@ -134,14 +128,14 @@ function asRead(system: System, { input, around, warmUpSteps }: Assembled, wante
   }
   const schedule = reading ? stood(system, input.schedule, reading, [step(fromMin - STOOD_MIN), to]) : input.schedule;
   const seaC = reading?.seaC ?? input.job.seaC;
-  const job = { ...input.job, seaC, bank: { ...input.job.bank, capacityAh: ENDLESS_AH } };
-  return {
+  const bank = { ...input.job.bank, capacityAh: ENDLESS_AH };
+  return (cabin) => ({
     ...input,
-    job,
+    job: { ...input.job, cabin, seaC, bank },
     weather,
     schedule,
-    surroundings: surroundingsOf(job.cabin, weather, schedule, { ...around, seaC }),
-  };
+    surroundings: surroundingsOf(cabin, weather, schedule, { ...around, seaC }),
+  });
 }
 
 /** The schedule with people, door and sun between two steps as they were noted. */

@@ -76,6 +76,7 @@ describe("a reading typed in one line", () => {
     ["yesterday 23:40 38", "2026-08-13T22:40:00Z", { battery_current_a: -38 }],
     ["23:40 38", "2026-08-13T22:40:00Z", { battery_current_a: -38 }],
     ["Wed 07:15 38", "2026-08-12T06:15:00Z", { battery_current_a: -38 }],
+    ["Fri 21:00 38", "2026-08-07T20:00:00Z", { battery_current_a: -38 }],
     ["2026-08-01 21:05:30 41 72 %", "2026-08-01T20:05:30Z", { battery_current_a: -41, soc_pct: 72 }],
     ["13:03 41", "2026-08-14T12:03:00Z", { battery_current_a: -41 }],
   ])("with its time: %s", (text, moment, values) =>

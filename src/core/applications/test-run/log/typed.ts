@@ -45,6 +45,8 @@ function typedMoment(
   };
   let timeMs = at(back);
   if (!day && !date && timeMs > nowMs + AHEAD_MS) timeMs = at(1);
+  // A weekday whose hour is still to come is that of the week before.
+  if (weekday >= 0 && timeMs > nowMs + AHEAD_MS) timeMs = at(back + 7);
   if (timeMs > nowMs + AHEAD_MS) return { fault: `${whole.trim()} is still to come` };
   return { timeMs, rest: text.slice(whole.length) };
 }
