@@ -23,7 +23,8 @@ test("the demo has one test run under way, its readings streaming in and the for
   await expect(page.getByText("simulator, 10 ×")).toBeVisible();
   const title = page.locator("[data-forecast]");
   await expect(title).toHaveText(/^Battery reaches its reserve at .+, between .+ and /, { timeout: 90_000 });
-  await expect(page.getByText(/The peaks fall from start to start/)).toBeVisible();
+  // It learns over about five starts: which of the two it is by now hangs on the moment.
+  await expect(page.getByText(/The peaks (fall from start to start|are level from start \d+ on)/)).toBeVisible();
   const last = page.locator(".test-run-plot text", { hasText: "last reading" });
   const before = await last.textContent();
   await expect(last).not.toHaveText(before!, { timeout: 90_000 });
