@@ -86,7 +86,9 @@ test("a focused quantity says its usual range, why it is assumed and how to meas
   await open(page, `/jobs/${id}/unit`);
   await inputOf(page, "units.0.lockedRotorCurrent").focus();
   const line = lineOf(page, "units.0.lockedRotorCurrent");
-  await expect(line).toContainText("Assumed: five times running; four to six is usual.");
+  await expect(line).toContainText(
+    "Assumed: five times the running current usual for the capacity; four to six is usual.",
+  );
   await expect(line).toContainText("Usual 5 A to 110 A.");
   await expect(line).toContainText("To measure: Clamp with inrush hold");
   await page.keyboard.press("ArrowDown");
