@@ -113,7 +113,7 @@ interface CabinSetting {
 }
 
 /** Shortest room that a vehicle's length is taken to leave, m. */
-const MOST_SHORT_M = 1.5;
+const SHORTEST_ROOM_M = 1.5;
 
 /** Quantities of a cabin that are left out where nobody entered them. */
 export type OptionalCabinKey = "heatLoss" | "vehicleLength";
@@ -142,7 +142,7 @@ export function cabinDefaults(
       const inside = INSIDE[kind];
       const vehicle = job.cabin.vehicleLength?.value;
       return inside && vehicle !== undefined
-        ? is(Math.max(MOST_SHORT_M, inside(vehicle)), `by the length of the ${word}`)
+        ? is(Math.max(SHORTEST_ROOM_M, inside(vehicle)), `by the length of the ${word}`)
         : is(length, usual);
     },
     width: () => is(width, usual),
