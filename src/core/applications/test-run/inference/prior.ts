@@ -4,7 +4,7 @@ import { has, type Readings } from "../log/readings";
 import type { Segments } from "../segmentation/segments";
 import type { RunConditions } from "../site/conditions";
 import { INTEGRAL_S } from "../../../simulation/kernel/control";
-import type { Site } from "../site/site";
+import { UNTOLD_W, type Site } from "../site/site";
 import { DIMENSIONS, PARAMETER_NAMES, type ParameterName, type Particle } from "./particle";
 
 /** What is known before the log is looked at: each parameter's middle, and what one standard deviation of it is. */
@@ -70,11 +70,6 @@ const FOUND_AT_AGE = {
 const MONITOR_WIDTH = 0.03;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
 const INSTALLED = 0.97;
-/**
- * W that a house takes beside what anybody tells of: detectors, boards, radios and the monitor on stand-by draw half an
- * ampere to two at 12 V (common practice, no source).
- */
-const UNTOLD_W = 15;
 /**
  * Of the system's slow mass what moves along within an evening: the depth of boards and cushions that a swing of some hours
  * reaches (ISO 13786's periodic penetration; share from memory).
@@ -159,9 +154,10 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
     const fanSeen = fan && fan.count >= 3 ? fan.value : fanBetween;
     off = Math.max(1, house.value) + (site.unit.fanBetween ? fanSeen : 0);
     widths.offLevel = 0.05 + 0.1 * (fanBetween / off);
-  } else if (seenOff && seenOff.count >= 3) {
+  } else if (seenOff) {
     off = Math.max(1, seenOff.value);
-    widths.offLevel = 0.06;
+    // A reading or two may have fallen into a fridge's run or beside it.
+    widths.offLevel = seenOff.count >= 3 ? 0.06 : 0.15;
   } else if (base && base.count >= 3) {
     off = Math.max(1, base.value) + fanBetween;
     widths.offLevel = 0.15;

@@ -9,7 +9,7 @@ import { chargedIn, meanwhile } from "./charged";
 import { AT_LEVEL, severalOf, type Several } from "./several";
 import type { Cycle, Segments } from "./segments";
 import { SETTLES_S, windowsOf } from "./windows";
-import type { Site } from "../site/site";
+import { UNTOLD_W, type Site } from "../site/site";
 
 /** What a level that was told from means may be off by, of its size. */
 const MEANS_OFF = 0.1;
@@ -320,13 +320,21 @@ function filled(line: Float64Array): Float64Array {
 
 /** Readings of a later rest that a first one is held against. */
 const LEAST_RESTS = 3;
+/**
+ * A unit that is set to cool turns its fan at once and starts its compressor within so many seconds: a log that begins at
+ * the switch sees the fan first (common practice, no source).
+ */
+const STARTS_WITHIN_S = 240;
+/** Of its fan's watts, from which a unit's own draw is taken for the fan. */
+const FAN_SEEN = 0.3;
 
 /**
- * Whether a unit rested before the first run of a log with its fan on: it drew what it draws in later rests, or, where the
- * log has none, its cabin was as cold as its thermostat asks. `firstOn` is the first run's reading.
+ * Whether a unit rested before the first run of a log with its fan on: it drew what it draws in later rests. Where the log
+ * has none, its own mains watts tell; else, where the log began as it was switched on, whether more was drawn than a house
+ * alone; else whether its cabin was as cold as its thermostat asks. `firstOn` is the first run's reading.
  */
 function restsAtFirst(
-  { site, readings: { values }, mains, mainsApart, watts }: Draw,
+  { site, readings: { values }, mains, mainsApart, watts, seconds }: Draw,
   state: Uint8Array,
   firstOn: number,
 ): boolean {
@@ -344,6 +352,8 @@ function restsAtFirst(
     );
   if (early.length === 0) return false;
   if (later.length >= LEAST_RESTS) return level(early) > level(later) - 0.5 * fan;
+  if (mainsApart) return level(early) > FAN_SEEN * fan;
+  if (seconds[firstOn]! <= STARTS_WITHIN_S) return level(early) > site.base + UNTOLD_W + 0.5 * fan;
   const cabinC = values.cabin_temp_c.find((value) => !Number.isNaN(value));
   return cabinC !== undefined && cabinC < site.setPointC + band;
 }

@@ -121,6 +121,12 @@ function jobAt(job: Job, startMs: number): { dated: Job; minuteOfDay: number } {
   };
 }
 
+/**
+ * W that a house takes beside what anybody tells of: detectors, boards, radios and the monitor on stand-by draw half an
+ * ampere to two at 12 V (common practice, no source).
+ */
+export const UNTOLD_W = 15;
+
 /** People in a cabin whose number was not said: most crews are two (common practice, no source). */
 const USUAL_PEOPLE = 2;
 
