@@ -91,7 +91,7 @@ const BEHIND_FILM = 0.8;
  * are warmer than the month's usual one (common practice, no source).
  */
 const SAID = { sun: 0.24, gains: 0.3, outdoor: 1.5, startSoc: 0.02 } as const;
-const UNSAID = { sun: 0.4, gains: 0.5, warmerK: 3 } as const;
+const UNSAID = { sun: 0.34, gains: 0.5, warmerK: 3 } as const;
 
 /** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
 function byConditions({ people, colour, blinds, shade, forecastHighC, forecastLowC }: RunConditions) {
@@ -222,7 +222,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
     if (startSoc > 1) startSoc = Math.max(0.5, 1 - 0.3 * (startSoc - 1));
     return {
       heatLoss: Math.exp(v(INDEX.heatLoss)),
-      sun: Math.exp(v(INDEX.sun) - 0.05),
+      sun: Math.exp(v(INDEX.sun) + (site.conditions.colour === null ? 0.1 : -0.05)),
       capacity: INSTALLED * Math.exp(v(INDEX.capacity)),
       slowMass: MOVES_ALONG * Math.exp(v(INDEX.slowMass)),
       coupling: BEHIND_FILM * Math.exp(v(INDEX.coupling)),
