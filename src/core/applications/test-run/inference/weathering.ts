@@ -34,7 +34,7 @@ const HOUSE = 0.22;
  * Most of what a high draw costs lead-acid that a rest of some hours does not give back: charge diffuses back from the bound
  * part of the plates over many hours (the kinetic battery model of Manwell and McGowan 1993; share from memory).
  */
-const NOT_BACK = 1;
+const NOT_BACK = 0.5;
 /** Sky: kept for an hour, then back to its day's mean, which is wide about the usual and narrowed by what the log has seen. */
 const SKY_KEPT_S = 3600;
 const SKY_DAY = 0.27;
