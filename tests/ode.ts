@@ -2,6 +2,7 @@ import { Solver } from "./odex";
 import { LATENT_HEAT, moistAir, wetBulbOf } from "@/core/reference/air/moist";
 import { openCircuitVoltage } from "@/core/models/battery/battery";
 import { COOLING_LAG_S } from "@/core/simulation/kernel/unit";
+import { SENSOR_LAG_S } from "@/core/simulation/kernel/control";
 import type { SimulationInput } from "@/core/simulation/day/input";
 import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
 
@@ -9,7 +10,7 @@ import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
  * The coupled run's equations for one fixed-speed unit behind an inverter, as differential equations for the package
  * odex: inputs constant within a step as the run has them, everything else continuous. Thermostat and minimum off time
  * are found by halving, to a hundredth of a second. State: air, mass (degC), humidity ratio, share of charge, slow
- * volts, joules out of the battery's terminals. Battery never full and never cut: choose systems for which that is so.
+ * volts, joules out of the battery's terminals, the thermostat's sensor (degC). Battery never full and never cut: choose systems for which that is so.
  */
 export function odeRun(input: SimulationInput, tolerance: number) {
   const { job, weather, schedule, surroundings, warmUpSteps } = input;
@@ -25,7 +26,7 @@ export function odeRun(input: SimulationInput, tolerance: number) {
   let segmentAt = 0;
   let evaluations = 0;
   let secondsOn = 0;
-  const right = (x: number, [Ta, Tm, w, s, v]: number[]): number[] => {
+  const right = (x: number, [Ta, Tm, w, s, v, , sensed]: number[]): number[] => {
     evaluations++;
     const mode = i < warmUpSteps ? 0 : schedule.mode[0]![i]!;
     const at = weather.outdoorC[i]! + unit.condenserRise;
@@ -79,14 +80,16 @@ export function odeRun(input: SimulationInput, tolerance: number) {
       i < warmUpSteps ? 0 : -(current * (current < 0 ? 0.99 : 1)) / (bank.capacityAh * 3600),
       i < warmUpSteps ? 0 : (current * slowR - v!) / 300,
       i < warmUpSteps ? 0 : bus * current,
+      (Ta! - sensed!) / SENSOR_LAG_S,
     ];
   };
-  const solver = new Solver(6);
-  solver.absoluteTolerance = [1, 1, 1e-3, 1e-2, 1, 1e5].map((size) => size * tolerance);
-  solver.relativeTolerance = [0, 0, 0, 0, 0, 0];
+  const solver = new Solver(7);
+  solver.absoluteTolerance = [1, 1, 1e-3, 1e-2, 1, 1e5, 1].map((size) => size * tolerance);
+  solver.relativeTolerance = [0, 0, 0, 0, 0, 0, 0];
   solver.initialStepSize = 30;
   const step = (state: number[], seconds: number) => solver.solve(right, segmentAt, state, segmentAt + seconds).y;
-  let state = [weather.outdoorC[0]!, weather.outdoorC[0]!, weather.humidity[0]!, input.startSoc, 0, 0];
+  const firstC = weather.outdoorC[0]!;
+  let state = [firstC, firstC, weather.humidity[0]!, input.startSoc, 0, 0, firstC];
   const cabinC: number[] = [];
   const share: number[] = [];
   for (; i < weather.steps; i++) {
@@ -100,19 +103,19 @@ export function odeRun(input: SimulationInput, tolerance: number) {
         on = true;
       }
       const cycles = asked && !input.neverResting;
-      const beyond = (Ta: number) => (on ? Ta <= level - unit.band / 2 : Ta >= level + unit.band / 2);
-      if (cycles && beyond(state[0]!) && (on || since >= unit.minimumOff - 1e-6)) {
+      const beyond = (sensed: number) => (on ? sensed <= level - unit.band / 2 : sensed >= level + unit.band / 2);
+      if (cycles && beyond(state[6]!) && (on || since >= unit.minimumOff - 1e-6)) {
         on = !on;
         since = 0;
       }
       let h = left;
       if (cycles && !on && since < unit.minimumOff) h = Math.min(h, unit.minimumOff - since);
       let next = step(state, h);
-      if (cycles && beyond(next[0]!) && !beyond(state[0]!)) {
+      if (cycles && beyond(next[6]!) && !beyond(state[6]!)) {
         let [low, high] = [0, h];
         while (high - low > 0.01) {
           const middle = (low + high) / 2;
-          if (beyond(step(state, middle)[0]!)) high = middle;
+          if (beyond(step(state, middle)[6]!)) high = middle;
           else low = middle;
         }
         h = high;

@@ -31,9 +31,9 @@ const variants: [string, Column[]][] = [
 ];
 for (const [name, left] of variants) {
   const scored: Scored[] = [];
-  for (const { job, readings, reserveH, said } of runs)
+  for (const { job, readings, reserveH, reserveBy, said } of runs)
     for (const cut of CUTS) {
-      const one = scoreOne(job, without(readings, left), reserveH, cut, [], { particles, said });
+      const one = scoreOne(job, without(readings, left), reserveH, cut, [], { particles, said, reserveBy });
       if (one) scored.push(one);
     }
   console.log(line(name, summarise(scored)));

@@ -30,15 +30,16 @@ for (let seed = first; seed < first + many; seed++) {
   if (!run) continue;
   const { fixed, lead, sunny } = run.kind;
   const said = asked && "said" in run ? run.said : undefined;
+  const { reserveBy } = run;
   const group = [fixed ? "fixed" : "variable", lead ? "lead" : "lithium", sunny ? "sunny" : "no panels"];
   for (const cut of CUTS) {
     const t = performance.now();
-    const one = scoreOne(run.job, run.readings, run.reserveH, cut, group, { particles, said });
+    const one = scoreOne(run.job, run.readings, run.reserveH, cut, group, { particles, said, reserveBy });
     ms += performance.now() - t;
     if (one) all.push(tell("all", seed, one));
     const two = process.env.ONE
       ? null
-      : scoreOne(run.job, onlyCurrent(run.readings), run.reserveH, cut, group, { particles, said });
+      : scoreOne(run.job, onlyCurrent(run.readings), run.reserveH, cut, group, { particles, said, reserveBy });
     if (two) bare.push(tell("bare", seed, two));
   }
 }

@@ -7,6 +7,7 @@ import { buildSystem } from "@/core/models/system/build";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
 import { resolveJob } from "@/core/document/resolve";
 import { q } from "../jobs";
+import type { ReserveBy } from "./score";
 import { foreignRun } from "./simulator";
 
 export interface OwnRun {
@@ -17,6 +18,7 @@ export interface OwnRun {
   readings: Readings;
   reserveH: number;
   kind: { fixed: boolean; lead: boolean; sunny: boolean };
+  reserveBy: ReserveBy;
 }
 
 /** Of the middle of what is hidden: an installed unit cools a little less than its plate, linings lie behind air films. */
@@ -161,5 +163,5 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
     readings.values.cabin_temp_c[i] = run.cabinC[k]! + 0.1 * r.normal();
     readings.values.outdoor_temp_c[i] = run.outdoorC[k]! + 0.2 * r.normal();
   }
-  return { job, hidden, run, readings, reserveH: run.reserveAt / 3600, kind };
+  return { job, hidden, run, readings, reserveH: run.reserveAt / 3600, kind, reserveBy: "peukert" };
 }

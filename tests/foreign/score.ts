@@ -15,6 +15,9 @@ export interface Scored {
   hand: { now: number; average: number; halfHour: number };
 }
 
+/** How a run counts the charge of lead-acid that its reserve is reached by: as a rested battery shows it, or as Peukert counts it. */
+export type ReserveBy = "rest" | "peukert";
+
 /** One forecast held against what happened; null where too little is left to judge by. */
 export function scoreOne(
   job: Job,
@@ -22,7 +25,11 @@ export function scoreOne(
   reserveH: number,
   cut: number,
   group: string[],
-  { particles = 300, said }: { particles?: number; said?: RunConditions } = {},
+  {
+    particles = 300,
+    said,
+    reserveBy = "rest",
+  }: { particles?: number; said?: RunConditions; reserveBy?: ReserveBy } = {},
 ): Scored | null {
   const log = firstMinutes(readings, cut);
   if (log.timeMs.length < 3) return null;
@@ -31,7 +38,8 @@ export function scoreOne(
   if (left < 0.4) return null;
   const testRun = testRunOf(job, log, said);
   const population = fit(testRun, { particles: particles, seed: 1 })!;
-  const { hoursToReserve } = ahead(testRun, population);
+  const { hoursByPeukert, hoursToReserve: rested } = ahead(testRun, population);
+  const hoursToReserve = (reserveBy === "peukert" && hoursByPeukert) || rested;
   const hand = handAnswers(testRun);
   const h = (value: number | null) => value ?? 48;
   return {

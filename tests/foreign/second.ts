@@ -439,6 +439,7 @@ export function secondRun(seed: number): ForeignRun | null {
     job,
     readings: readingsOf(rows, shown, plate),
     kind: { fixed, lead, sunny },
+    reserveBy: "rest",
     reserveH: hours,
     cutoffH,
     truth: { bankAh: amphours, startSoc: start },

@@ -3,6 +3,7 @@ import { seeded } from "@/core/units/random";
 import type { Job } from "@/core/document/schema";
 import { emptyReadings, type Readings } from "@/core/applications/test-run/log/readings";
 import { plateDocument } from "./document";
+import type { ReserveBy } from "./score";
 
 /*
  * A second simulator of a cooled cabin on a battery, for the forecast to be judged on: other nodes, other thermostats, other
@@ -46,7 +47,8 @@ export interface ForeignRun {
   job: Job;
   readings: Readings;
   kind: { fixed: boolean; lead: boolean; sunny: boolean };
-  /** True hours from the first reading to the reserve and to the cut-off. */
+  reserveBy: ReserveBy;
+  /** True hours from the first reading to the reserve, counted as `reserveBy` says, and to the cut-off. */
   reserveH: number;
   cutoffH: number;
   truth: { bankAh: number; startSoc: number };
@@ -403,6 +405,7 @@ function simulate(seed: number, fork: Fork | null): ForeignRun | null {
     job,
     readings,
     kind: { fixed, lead, sunny },
+    reserveBy: "peukert",
     reserveH: reserveS / 3600,
     cutoffH: cutS / 3600,
     truth: { bankAh, startSoc },

@@ -63,9 +63,10 @@ export interface SimulationInput {
   warmedUp: CabinState | null;
 }
 
-/** Air and mass of a cabin in degC, and the humidity ratio of its air. */
+/** Air and mass of a cabin and what a thermostat's sensor shows of its air, degC, and the humidity ratio of that air. */
 export interface CabinState {
   airC: number;
   massC: number;
+  sensedC: number;
   humidity: number;
 }

@@ -29,6 +29,8 @@ import {
   restingDraw,
   highestCutOff,
   runningDraw,
+  sensedAfter,
+  sensorKept,
   SET_APART_K,
   switchOff,
   switchOn,
@@ -135,6 +137,8 @@ interface Engine {
   cabin: CabinState;
   /** Where the piece ends. */
   end: NodesEnd;
+  /** What the thermostats' sensor shows there, degC. */
+  sensedEndC: number;
   stateOfCharge: number;
   slowVolts: number;
   volts: number;
@@ -230,8 +234,9 @@ function engineOf(input: SimulationInput, steps: number): Engine {
     slowLeftOfStep: slowLeft(stepS),
     units: job.units.map(unitAtRest),
     supply: supplyStanding(),
-    cabin: { airC: outdoorC, massC: outdoorC, humidity: weather.humidity[0]! },
+    cabin: { airC: outdoorC, massC: outdoorC, sensedC: outdoorC, humidity: weather.humidity[0]! },
     end: { airC: 0, massC: 0, slope: 0 },
+    sensedEndC: 0,
     stateOfCharge,
     slowVolts: 0,
     volts: openCircuitAt(battery, stateOfCharge),
@@ -312,7 +317,8 @@ function runUnits(engine: Engine): void {
       if (state.on) switchOff(state);
       state.speed = 0;
       if (mode === MODE.off) continue;
-    } else if (!neverResting) piece.seconds = thermostat(state, unit.minimumOff, cabin.airC, piece.seconds);
+    } else if (!neverResting)
+      piece.seconds = thermostat(state, unit.minimumOff, unit.fixed ? cabin.sensedC : cabin.airC, piece.seconds);
     else if (!state.on) switchOn(state);
     const draw = state.on ? runUnit(engine, u, mode) : restingDraw(unit, mode);
     if (unit.beside) piece.beside += draw;
@@ -374,11 +380,12 @@ function coolOver({ units, piece }: Engine, along: number): void {
 }
 
 /** Index of the unit whose thermostat turns over first within the piece, or -1; `at` the part of the piece until then. */
-function firstToTurn({ input, units, step, cabin, end }: Engine): { unit: number; at: number } | null {
+function firstToTurn({ input, units, step, cabin, end, sensedEndC }: Engine): { unit: number; at: number } | null {
   let first: { unit: number; at: number } | null = null;
   for (let u = 0; u < units.length; u++) {
     if (input.schedule.mode[u]![step.index]! < MODE.low || step.warmingUp) continue;
-    const at = turnsOverAt(units[u]!, cabin.airC, end.airC);
+    const { fixed } = input.job.units[u]!;
+    const at = fixed ? turnsOverAt(units[u]!, cabin.sensedC, sensedEndC) : turnsOverAt(units[u]!, cabin.airC, end.airC);
     if (at < (first?.at ?? 1)) first = { unit: u, at };
   }
   return first;
@@ -395,17 +402,21 @@ function moveCabin(engine: Engine, pieces: number): void {
   piece.massHeat = surroundings.massHeat[index]!;
   piece.conductance = job.cabin.heatLoss + changes;
   let turning: UnitState | null = null;
+  let bySensor = false;
   for (let go = 0; go < GOES; go++) {
     // A cooler coil does less: by the air in the middle of the piece, once the first go has shown it.
     coolOver(engine, go === 0 ? 1 : coolingAlong(end.airC - cabin.airC));
     prepareNodes(nodes, piece.conductance, piece.seconds);
     moveNodes(nodes, cabin, piece.heat - piece.cooling, piece.massHeat, end);
+    const air = { fromC: cabin.airC, toC: end.airC };
+    engine.sensedEndC = sensedAfter(cabin.sensedC, air, piece.seconds, sensorKept(piece.seconds));
     if (turning) {
       // Two secant steps bring the switch to within a thousandth of a kelvin.
       const level = levelOf(turning);
-      const off = end.airC - level;
+      const [fromC, toC] = bySensor ? [cabin.sensedC, engine.sensedEndC] : [cabin.airC, end.airC];
+      const off = toC - level;
       if (go > 3 || (off < NEAR_K && off > -NEAR_K)) return;
-      const secant = (piece.seconds * (level - cabin.airC)) / (end.airC - cabin.airC);
+      const secant = (piece.seconds * (level - fromC)) / (toC - fromC);
       piece.seconds = Math.min(step.left, Math.max(SHORTEST_S, secant));
       continue;
     }
@@ -414,6 +425,7 @@ function moveCabin(engine: Engine, pieces: number): void {
     const first = firstToTurn(engine);
     if (!first) return;
     turning = units[first.unit]!;
+    bySensor = job.units[first.unit]!.fixed;
     if (first.at * piece.seconds > piece.seconds - SHORTEST_S) return;
     piece.seconds = Math.max(SHORTEST_S, first.at * piece.seconds);
   }
@@ -582,12 +594,13 @@ function movePiece(engine: Engine, pieces: number): void {
   for (let u = 0; u < engine.units.length; u++)
     moveUnit(engine.units[u]!, engine.input.job.units[u]!, piece.seconds, end.airC);
   cabin.airC = end.airC;
+  cabin.sensedC = engine.sensedEndC;
   cabin.massC = end.massC;
   cabin.humidity = humidity;
   step.left -= piece.seconds;
 }
 
-/** Whether the cabin was where it was asked to be, over the step. */
+/** Whether the cabin was where it was asked to be by its thermostat's sensor, over the step. */
 function bookComfort({ input, step, cabin, run }: Engine): void {
   const { job, schedule } = input;
   let asked = false;
@@ -596,7 +609,7 @@ function bookComfort({ input, step, cabin, run }: Engine): void {
     if (schedule.mode[u]![step.index]! < MODE.low) continue;
     asked = true;
     const most = schedule.setPointC[u]![step.index]!;
-    over = Math.max(over, cabin.airC - most - job.units[u]!.band / 2 - SET_APART_K * u);
+    over = Math.max(over, cabin.sensedC - most - job.units[u]!.band / 2 - SET_APART_K * u);
   }
   if (!asked) return;
   run.totals.secondsAsked += run.stepS;
@@ -670,7 +683,7 @@ export function coupledRun(input: SimulationInput): SimulationResult {
       // What was measured at switching on stands from then on; what the cabin took on before is not the run's heat.
       startAirC += startCabinC! - cabin.airC;
       startMassC += startCabinC! - cabin.massC;
-      cabin.airC = cabin.massC = startCabinC!;
+      cabin.airC = cabin.massC = cabin.sensedC = startCabinC!;
     }
     runStep(engine, i);
     bookComfort(engine);

@@ -57,7 +57,7 @@ export interface UnitState {
   cap: number;
   /** Seconds since the compressor was last switched on or off. */
   sinceSwitch: number;
-  /** Cabin temperatures at which its thermostat switches it off and on, degC. */
+  /** What its sensor shows as its thermostat switches it off and on, degC. */
   lowest: number;
   highest: number;
   /** W of cooling and of power with the compressor at full, in this air. */
@@ -95,6 +95,26 @@ export const FULL_OVER_K = 1;
 export const GAIN_PER_K = 0.5;
 export const INTEGRAL_S = 900;
 
+/**
+ * Seconds behind the return air that a fixed-speed unit's thermostat is: one to two minutes are usual (common practice, no
+ * source). A variable unit's control has its sensor's lag in its own pace.
+ */
+export const SENSOR_LAG_S = 90;
+
+/** What is left of a sensor's distance from the air after so many seconds. */
+export const sensorKept = (seconds: number): number => Math.exp(-seconds / SENSOR_LAG_S);
+
+/**
+ * What a sensor that showed `sensedC` shows after so many seconds, in which the air went straight from one temperature to
+ * another, degC: first order, `kept` as `sensorKept` has it.
+ */
+export const sensedAfter = (
+  sensedC: number,
+  air: { fromC: number; toC: number },
+  seconds: number,
+  kept: number,
+): number => air.toC - ((1 - kept) * SENSOR_LAG_S * (air.toC - air.fromC)) / seconds + (sensedC - air.fromC) * kept;
+
 export function switchOff(state: UnitState): void {
   state.on = false;
   state.sinceSwitch = 0;
@@ -109,28 +129,28 @@ export function switchOn(state: UnitState): void {
 
 /**
  * Switches a unit by its thermostat where that is due, and says how many of the next `seconds` pass before it may switch
- * again: a compressor that was just stopped rests its minimum off-time.
+ * again: a compressor that was just stopped rests its minimum off-time. `sensedC` is what its sensor shows, degC.
  */
-export function thermostat(state: UnitState, minimumOff: number, airC: number, seconds: number): number {
+export function thermostat(state: UnitState, minimumOff: number, sensedC: number, seconds: number): number {
   if (state.on) {
-    if (airC <= state.lowest + MET_K) switchOff(state);
+    if (sensedC <= state.lowest + MET_K) switchOff(state);
     return seconds;
   }
-  if (airC < state.highest - MET_K) return seconds;
+  if (sensedC < state.highest - MET_K) return seconds;
   const due = minimumOff - state.sinceSwitch;
   if (due > 1e-9) return Math.min(due, seconds);
   switchOn(state);
   return seconds;
 }
 
-/** Part of the way from `fromC` to `toC` at which the thermostat turns over; 1 or more where it does not. */
+/** Part of the way of its sensor from `fromC` to `toC` at which the thermostat turns over; 1 or more where it does not. */
 export function turnsOverAt(state: UnitState, fromC: number, toC: number): number {
   const level = levelOf(state);
   const towards = state.on ? toC < level && fromC > level + MET_K : toC > level && fromC < level - MET_K;
   return towards ? (level - fromC) / (toC - fromC) : Infinity;
 }
 
-/** Cabin temperature at which the unit's thermostat switches next, degC. */
+/** What the sensor shows as the unit's thermostat switches next, degC. */
 export const levelOf = (state: UnitState): number => (state.on ? state.lowest : state.highest);
 
 /** What a control finds in a piece of time: K over the set point at its end if the compressor rested, and K that full speed takes off that. */

@@ -21,13 +21,18 @@ describe("what starts cost a cycling unit", () => {
     }
   });
   it("comes the oftener the narrower the band and the lighter the cabin, and never within the minimum rest", () => {
-    const usual = startsOf(1.5, 12, 1200, 0);
+    const usual = startsOf({ band: 1.5, minimumOff: 0, lagS: 0 }, 12, 1200);
     // Half a band of a line: at half load the air moves by half of the swing in its time constant.
-    expect(startsOf(0.01, 12, 1200, 0)).toBeCloseTo(2 / ((2 * 1200 * 0.01) / 12), 6);
-    expect(startsOf(1, 12, 1200, 0)).toBeGreaterThan(usual);
-    expect(startsOf(1.5, 12, 600, 0)).toBeCloseTo(2 * usual, 9);
-    expect(startsOf(1.5, 12, 1200, 600)).toBeCloseTo(2 / 600, 12);
+    expect(startsOf({ band: 0.01, minimumOff: 0, lagS: 0 }, 12, 1200)).toBeCloseTo(2 / ((2 * 1200 * 0.01) / 12), 6);
+    expect(startsOf({ band: 1, minimumOff: 0, lagS: 0 }, 12, 1200)).toBeGreaterThan(usual);
+    expect(startsOf({ band: 1.5, minimumOff: 0, lagS: 0 }, 12, 600)).toBeCloseTo(2 * usual, 9);
+    expect(startsOf({ band: 1.5, minimumOff: 600, lagS: 0 }, 12, 1200)).toBeCloseTo(2 / 600, 12);
+    // A sensor behind by a lag makes the band wider by what the air moves in it, down and up.
+    expect(startsOf({ band: 1, minimumOff: 0, lagS: 50 }, 12, 1200)).toBeCloseTo(
+      startsOf({ band: 1.5, minimumOff: 0, lagS: 0 }, 12, 1200),
+      12,
+    );
     // What cannot cross its band does not cycle.
-    expect(startsOf(3, 2.9, 1200, 180)).toBe(0);
+    expect(startsOf({ band: 3, minimumOff: 180, lagS: 0 }, 2.9, 1200)).toBe(0);
   });
 });

@@ -9,11 +9,18 @@ const MOST_LOST = 0.9;
 /**
  * Starts a second of a thermostat's cycling over x (1 - x), x its share of running: the air goes from one end of the band
  * to the other as an exponential, `swingK` the kelvins between where it would come to rest with the unit on and off,
- * `settlesS` its time constant. A parabola in x (AHRI 210/240 takes 3 an hour at half load; from memory).
+ * `settlesS` its time constant. A parabola in x (AHRI 210/240 takes 3 an hour at half load; from memory). Behind the air by
+ * its lag the thermostat's sensor lets it go beyond either end by what it moves meanwhile.
  * 0 where the unit cannot cross the band, and no more than its minimum rest lets through.
  */
-export function startsOf(band: number, swingK: number, settlesS: number, minimumOff: number): number {
-  if (swingK <= band) return 0;
+export function startsOf(
+  thermostat: { band: number; minimumOff: number; lagS: number },
+  swingK: number,
+  settlesS: number,
+) {
+  const { minimumOff, lagS } = thermostat;
+  const band = Math.min(thermostat.band + (lagS * swingK) / settlesS, (thermostat.band + swingK) / 2);
+  if (swingK <= thermostat.band) return 0;
   const half = settlesS * Math.log((swingK + band) / (swingK - band));
   return 2 / Math.max(half, minimumOff, 1);
 }

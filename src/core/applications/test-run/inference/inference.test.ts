@@ -426,7 +426,7 @@ describe("forecasts held against what happened", () => {
   const scoreAll = (
     first: number,
     last: number,
-    run: (seed: number) => (Pick<ForeignRun, "job" | "readings" | "reserveH" | "kind"> & Partial<ForeignRun>) | null,
+    run: (seed: number) => (Pick<ForeignRun, "job" | "readings" | "reserveH" | "reserveBy" | "kind"> & Partial<ForeignRun>) | null,
     { bare = false, asked = false } = {},
   ) => {
     const out: Scored[] = [];
@@ -440,6 +440,7 @@ describe("forecasts held against what happened", () => {
         const scored = scoreOne(one.job, readings, one.reserveH, cut, group, {
           particles: 100,
           said: asked ? one.said : undefined,
+          reserveBy: one.reserveBy,
         });
         if (scored) out.push(scored);
       }

@@ -143,6 +143,7 @@ describe("a particle with the true parameters", () => {
         capacity: 1,
         coupling: 1,
         slowMass: 1,
+        lightMass: 1,
         sun: 1,
         setShift: 0,
         solar: 1,

@@ -1,7 +1,7 @@
 import { heatFactor, LOWEST_SPEED, variablePowerShare } from "../../../models/air-conditioner/air-conditioner";
 import { moistureHeld } from "../../../models/cabin/cabin";
 import { moistureAfter, type MoistureFlows } from "../../../simulation/kernel/cabin";
-import { fanCap, fanSaved, INTEGRAL_S, MODE, restingDraw } from "../../../simulation/kernel/control";
+import { fanCap, fanSaved, INTEGRAL_S, MODE, restingDraw, SENSOR_LAG_S } from "../../../simulation/kernel/control";
 import { lostToStarts, runningShare, startsOf } from "../../../simulation/kernel/cycling";
 import {
   fixedCooling,
@@ -230,7 +230,8 @@ function walkOf(site: Site, particle: Particle, settings: Settings, from: number
   // At its lowest speed a variable unit cycles too, by that much less cooling.
   const cooling = unit.capacity * particle.capacity * unit.sensibleHeatRatio * (unit.fixed ? 1 : LOWEST_SPEED);
   const losses = airUA + seaUA + site.changes[from]! * particle.airChanges + coupling;
-  const starts = settings.startsSeen ?? startsOf(unit.band, cooling / losses, airCapacity / losses, unit.minimumOff);
+  const thermostat = { band: unit.band, minimumOff: unit.minimumOff, lagS: unit.fixed ? SENSOR_LAG_S : 0 };
+  const starts = settings.startsSeen ?? startsOf(thermostat, cooling / losses, airCapacity / losses);
   return {
     site,
     particle,
