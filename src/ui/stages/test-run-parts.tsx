@@ -117,6 +117,8 @@ export function FoundList({
             </span>
             <span className="note why">
               {found.key === "monitor" ? "battery" : "system"} {show(found, found.was)}; {found.evidence}
+              {found.atC !== undefined &&
+                `. ${say("testRun.outdoorsWhile", { temperature: formatQuantity(found.atC, "temperature", job.notation, 2) })}`}
             </span>
           </li>
         ))}

@@ -27,6 +27,7 @@ export const TEST_RUN_MESSAGES = {
   "testRun.reachBy": "To last until {at} in nine of ten cases: {settings}. The cabin is warmer for it by {warmer}.",
   "testRun.reachNone":
     "No setting that was tried lasts until {at} in nine of ten cases. The nearest, {settings}, does in {inTen} of ten.",
+  "testRun.outdoorsWhile": "Outdoors {temperature} while it ran.",
   "testRun.unexplainedMore":
     "{amps} A ({watts} W) that no finding explains: look for another load on the battery, a monitor’s zero that is off, an open door or vent, a dirty filter or condenser.",
   "testRun.unexplainedLess":

@@ -5,6 +5,9 @@ import type { TestRun } from "./test-run";
 import { DIMENSIONS, PARAMETER_NAMES, type ParameterName } from "./particle";
 import { ampHoursBetween } from "./prior";
 import type { Population } from "./sampler";
+import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
+import { condenserC } from "../../../simulation/kernel/unit";
+import { ON } from "../segmentation/segments";
 import { cabinModel } from "../../../models/cabin/cabin";
 
 export type FoundKey =
@@ -38,6 +41,8 @@ export interface Found {
   evidence: string;
   /** Whether it can be taken into the system; a monitor's error is told, not taken. */
   offered: boolean;
+  /** Outdoors while it was drawn, degC, where the draw hangs on that. */
+  atC?: number;
 }
 
 /** A parameter is worth offering where the log narrowed it to this share of what it was before. */
@@ -101,6 +106,27 @@ function addedRunning({ site, segments }: TestRun): { value: number; spread: num
   };
 }
 
+/** Mean outdoor temperature while the unit ran, degC: as read, or as the particles have it. */
+function outdoorsRunning({ site, log, segments, prior }: TestRun, population: Population): number {
+  const { settings } = log;
+  let shift = 0;
+  for (let n = 0; n < population.count; n++)
+    shift += prior.particle(population.z, n * DIMENSIONS).outdoor / population.count;
+  let sum = 0;
+  let count = 0;
+  segments.seconds.forEach((second, i) => {
+    if (segments.state[i] !== ON) return;
+    const at = Math.min(log.steps - 1, Math.floor(second / site.stepS));
+    sum += settings.outdoorC[at]! + shift * settings.shiftWeight[at]!;
+    count++;
+  });
+  return count > 0 ? sum / count : settings.outdoorC[0]!;
+}
+
+/** Draw of the compressor at full at `atC` outdoors, over what the job knows of it at its own. */
+const heatOver = ({ unit, run }: TestRun["site"], atC: number): number =>
+  heatFactor(unit.powerPerKelvin, condenserC(unit, atC, run.seaC), unit.knownAtC);
+
 // oxlint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
 function readOff(testRun: TestRun, population: Population): Omit<Found, "entered">[] {
   const { site, segments, readings } = testRun;
@@ -114,6 +140,8 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
   const one = site.run.units.length === 1;
 
   const added = addedRunning(testRun);
+  const atC = outdoorsRunning(testRun, population);
+  const plateAmps = (site.unit.power * heatOver(site, atC) + site.unit.pump) / meanVolts;
   if (added)
     found.push({
       key: "running",
@@ -121,10 +149,11 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
       dimension: "current",
       value: added.value / meanVolts,
       spread: added.spread / meanVolts,
-      was: (one ? unitValues.dcRunningCurrent?.value : undefined) ?? (site.unit.power + site.unit.pump) / meanVolts,
+      was: plateAmps,
       origin: "measured",
       evidence: added.evidence,
       offered: one,
+      ...(site.unit.sea ? {} : { atC }),
     });
   if (levels.base && levels.between && levels.base.count >= 5 && levels.between.count >= 5 && site.unit.fanBetween) {
     const step = levels.between.value - levels.base.value;
@@ -184,7 +213,9 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
   const heat = spreadOf(population, "heatLoss");
   const hours = seconds[seconds.length - 1]! / 3600;
   const cabinWords = `${plural(segments.windows.length, "stretch", "stretches")} over ${hours.toFixed(1)} h`;
-  if (heat.spread < NARROWED) {
+  // Beside a heat loss that the log leaves open, mass and sun make up for it: they are no findings of their own.
+  const cabinTold = heat.spread < NARROWED;
+  if (cabinTold) {
     const own = overMembers(testRun, population, (m) => m.heatLoss * cabin.heatLoss);
     found.push({
       key: "heatLoss",
@@ -198,7 +229,7 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
       offered: true,
     });
   }
-  if (spreadOf(population, "slowMass").spread < NARROWED) {
+  if (cabinTold && spreadOf(population, "slowMass").spread < NARROWED) {
     const own = overMembers(testRun, population, (m) => m.slowMass * cabin.massHeatCapacity);
     found.push({
       key: "slowMass",
@@ -213,7 +244,7 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
     });
   }
   const sunny = site.skinSun.slice(0, testRun.log.steps).some((w) => w > 50);
-  if (sunny && spreadOf(population, "sun").spread < NARROWED) {
+  if (cabinTold && sunny && spreadOf(population, "sun").spread < NARROWED) {
     const own = overMembers(testRun, population, (m) => m.sun * cabin.solarGain);
     found.push({
       key: "solarGain",
@@ -372,7 +403,13 @@ export function acceptFound(job: Job, found: Found): Job {
   });
   switch (found.key) {
     case "running":
-      return unit({ dcRunningCurrent: entered(found) });
+      // What was drawn was drawn on that day; the unit's other readings keep theirs (`termsOf`).
+      return unit({
+        dcRunningCurrent: entered(found),
+        ...(found.atC === undefined || job.units[0]!.measuredAtC
+          ? {}
+          : { measuredAtC: { value: Math.round(10 * found.atC) / 10, origin: found.origin } }),
+      });
     case "fan":
       return unit({ dcFanCurrent: entered(found) });
     case "inverterLoss":
@@ -425,9 +462,15 @@ function withBase(job: Job, power: Quantity): Job {
 }
 
 /** A found value in the terms it is entered in: shares and single batteries in place of the whole battery's. */
-function termsOf({ site }: TestRun, { key, value }: Omit<Found, "entered">): number {
+function termsOf({ site }: TestRun, { key, value, atC }: Omit<Found, "entered">): number {
   const { values, inverter, bank, converted } = site.system;
   switch (key) {
+    case "running": {
+      const beside = site.job.units[0]!.measuredAtC?.value;
+      return atC === undefined || beside === undefined
+        ? value
+        : value * heatFactor(site.unit.powerPerKelvin, beside, atC);
+    }
     case "capacity":
       return Math.min(1.2, (value * values.bank.condition.value) / bank.capacityAh);
     case "bankResistance":

@@ -426,7 +426,9 @@ describe("forecasts held against what happened", () => {
   const scoreAll = (
     first: number,
     last: number,
-    run: (seed: number) => (Pick<ForeignRun, "job" | "readings" | "reserveH" | "reserveBy" | "kind"> & Partial<ForeignRun>) | null,
+    run: (
+      seed: number,
+    ) => (Pick<ForeignRun, "job" | "readings" | "reserveH" | "reserveBy" | "kind"> & Partial<ForeignRun>) | null,
     { bare = false, asked = false } = {},
   ) => {
     const out: Scored[] = [];

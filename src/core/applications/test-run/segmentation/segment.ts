@@ -7,7 +7,7 @@ import { blurredOf, type Blurred } from "./blurred";
 import { levelOf, percentile, type Level } from "./levels";
 import { chargedIn, meanwhile } from "./charged";
 import { AT_LEVEL, severalOf, type Several } from "./several";
-import type { Cycle, Segments } from "./segments";
+import { OFF, ON, RESTING, type Cycle, type Segments } from "./segments";
 import { SETTLES_S, windowsOf } from "./windows";
 import { UNTOLD_W, type Site } from "../site/site";
 
@@ -83,9 +83,6 @@ export function segment(readings: Readings, site: Site): Segments {
     );
   return segments;
 }
-
-/** States of the unit by reading: off, resting between runs, and on. */
-const [OFF, RESTING, ON] = [0, 1, 2];
 
 /** A log's power at the battery, with what tells the unit's states apart in it. */
 interface Draw {

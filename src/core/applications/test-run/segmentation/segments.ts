@@ -4,6 +4,8 @@ import type { Level } from "./levels";
 /** What the unit does at a reading. */
 export type State = "off" | "between" | "compressor";
 export const STATES: readonly State[] = ["off", "between", "compressor"];
+/** The same as numbers, by which a log keeps them: indices of `STATES`. */
+export const [OFF, RESTING, ON] = [0, 1, 2];
 
 /** A stretch of the log that is compared as one: whole cycles, edge to edge, or a piece of an unbroken run. */
 export interface Window {
