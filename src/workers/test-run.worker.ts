@@ -6,6 +6,7 @@ import Papa from "papaparse";
 import type { Job } from "@/core/document/schema";
 import type { Found } from "@/core/applications/test-run/inference/calibrate";
 import { appliedOf, type Applied } from "@/core/applications/test-run/report/applied";
+import { EFFORTS } from "@/core/applications/test-run/inference/test-run";
 import type { Reach } from "@/core/applications/test-run/inference/reach";
 import type { RunConditions } from "@/core/applications/test-run/site/conditions";
 import type { Quantiles } from "@/core/applications/test-run/inference/quantiles";
@@ -41,11 +42,11 @@ export type Preview =
       refused: LogRead["refused"];
     };
 
-/** A forecast that is asked for: by how many particles, and whether it begins anew or from the last one. */
+/** A forecast that is asked for: by which effort, and whether it begins anew or from the last one. */
 export interface ViewQuestion {
   job: Job;
   conditions: RunConditions;
-  particles: number;
+  effort: keyof typeof EFFORTS;
   fresh: boolean;
 }
 
@@ -78,9 +79,9 @@ const worker = {
     raw = joinReadings([raw, fromList(notYetIn(raw, list))]);
   },
   /** The stage's view of the log; from where the last one was. Null where a newer question came meanwhile. */
-  view({ job, conditions, particles, fresh }: ViewQuestion, onProgress: (done: number) => void): ViewAnswer | null {
+  view({ job, conditions, effort, fresh }: ViewQuestion, onProgress: (done: number) => void): ViewAnswer | null {
     const from = !fresh && session ? session.population : null;
-    const made = viewOf(job, raw, { conditions, particles, from, progress: (done) => void onProgress(done) });
+    const made = viewOf(job, raw, { conditions, ...EFFORTS[effort], from, progress: (done) => void onProgress(done) });
     if (!made) return null;
     session = made.session;
     return made.answer;

@@ -6,6 +6,7 @@ import { readJobText } from "../../src/core/document/schema";
 import { packReadings } from "../../src/core/applications/test-run/log/packed";
 import { fromList } from "../../src/core/applications/test-run/log/readings";
 import { makeSimulator } from "../../src/core/applications/test-run/simulator/simulator";
+import { EFFORTS } from "../../src/core/applications/test-run/inference/test-run";
 import { viewOf } from "../../src/core/applications/test-run/report/view";
 import { longLog } from "./long-log";
 
@@ -19,15 +20,15 @@ const log = fromList(night);
 const earlier = fromList(night.slice(0, -1));
 if (night.length < 5000) throw new Error(`the simulator gave ${night.length} readings`);
 const text = longLog(500_000);
-const before = viewOf(job, earlier, { particles: 500 })?.session?.population ?? null;
+const before = viewOf(job, earlier, EFFORTS.settled)?.session?.population ?? null;
 if (!before) throw new Error("no forecast of the earlier log");
 
 const bench = new Bench({ time: 4000, warmupTime: 0, warmupIterations: 1, iterations: 3 });
 bench
-  .add("first forecast from 5,000 rows (limit 1500 ms)", () => void viewOf(job, log, { particles: 160 }))
-  .add("settled forecast from them (limit 6000 ms)", () => void viewOf(job, log, { particles: 500 }))
-  .add("after one more reading, from where it was (limit 1000 ms)", () => {
-    viewOf(job, log, { particles: 240, from: before });
+  .add("first forecast from 5,000 rows (limit 1000 ms)", () => void viewOf(job, log, EFFORTS.first))
+  .add("settled forecast from them (limit 6000 ms)", () => void viewOf(job, log, EFFORTS.settled))
+  .add("after one more reading, from where it was (limit 300 ms)", () => {
+    viewOf(job, log, { ...EFFORTS.next, from: before });
   })
   .add("500,000 rows read and packed (with their sending: limit 10 s)", () => {
     const long = readLog(text, "Europe/Lisbon");

@@ -16,10 +16,6 @@ import type { ViewAnswer } from "@/core/applications/test-run/report/view";
 import type { Imported, Preview, TestRunWorker } from "@/workers/test-run.worker";
 import { askWorker, createWorkerClient, type WorkerClient } from "./worker-client";
 
-/** Particles of a first forecast, of one after a reading, and of a settled one. */
-const FIRST = 160;
-const NEXT = 240;
-const SETTLED = 500;
 /** Long enough that a forecast does not begin at every letter, or at every reading of a burst. */
 const SETTLE_MS = 350;
 /** Least time between two forecasts while readings stream in, ms: within a second of a reading, and not all the time. */
@@ -86,13 +82,13 @@ export function useTestRunDesk(
         wanted.current = null;
         const begun = performance.now();
         // Readings may come as fast as they like: settling waits until they rest.
-        for (const particles of fresh ? [FIRST, SETTLED] : [NEXT, SETTLED]) {
+        for (const effort of fresh ? (["first", "settled"] as const) : (["next", "settled"] as const)) {
           const made = await mine.call((remote) =>
-            remote.view({ job: onJob, conditions: said, particles, fresh: fresh && particles === FIRST }, progress),
+            remote.view({ job: onJob, conditions: said, effort, fresh: effort === "first" }, progress),
           );
           if (client.current !== mine) return;
           // The first is shown as soon as it is there; later ones come with their what-ifs, so that all say the same.
-          if (made && fresh && particles === FIRST) setAnswer(made);
+          if (made && effort === "first") setAnswer(made);
           const texts = latest.current.asked;
           const under =
             made?.ok && texts.length > 0
@@ -102,7 +98,7 @@ export function useTestRunDesk(
           if (made) setAnswer(made);
           setWhatIfs(under);
           setDone(0);
-          setSettled(particles === SETTLED);
+          setSettled(effort === "settled");
           setFault(null);
           if (wanted.current || !made?.ok) break;
         }
@@ -231,14 +227,11 @@ export function useTestRunDesk(
   };
 }
 
-/** Particles of a run that is only looked at beside another. */
-const BESIDE = 80;
-
 /** The view of a test run that is not the one on the page. */
 export const askView = (testRunId: string, job: Job, conditions: RunConditions | null): Promise<ViewAnswer | null> =>
   askOnce(async (remote) => {
     await remote.open(testRunId);
-    const question = { job, conditions: conditions ?? NOTHING_SAID, particles: BESIDE, fresh: true };
+    const question = { job, conditions: conditions ?? NOTHING_SAID, effort: "beside", fresh: true } as const;
     return remote.view(
       question,
       proxy(() => undefined),

@@ -21,14 +21,28 @@ export interface TestRun {
   said: readonly RunSetting[];
 }
 
-export interface ForecastCall {
-  particles?: number;
+/** By how many particles a log is sampled, moved how often at each temperature and at the last (`sample`). */
+export interface Effort {
+  particles: number;
+  rounds?: number;
+  lastRounds?: number;
+}
+
+/** A first answer within a second, one after a reading from where the last one was, what both settle to, a log looked at beside another. */
+export const EFFORTS = {
+  first: { particles: 160, rounds: 6, lastRounds: 16 },
+  next: { particles: 240, lastRounds: 8 },
+  settled: { particles: 500 },
+  beside: { particles: 80 },
+} as const satisfies Record<string, Effort>;
+
+export interface ForecastCall extends Partial<Effort> {
   seed?: number;
   from?: Population | null;
   progress?(done: number): boolean | void;
 }
 
-export const USUAL_PARTICLES = 500;
+export const USUAL_PARTICLES = EFFORTS.settled.particles;
 
 /** Prepares a repaired log of two readings or more for forecasts. */
 export function testRunOf(
@@ -57,13 +71,7 @@ export function testRunOf(
 /** Samples what the log leaves open. Null where it was stopped. */
 export function fit(
   { log, prior }: TestRun,
-  {
-    particles = USUAL_PARTICLES,
-    seed = 1,
-    from,
-    progress,
-    ...rest
-  }: ForecastCall & { rounds?: number; lastRounds?: number } = {},
+  { particles = USUAL_PARTICLES, seed = 1, from, progress, ...rest }: ForecastCall = {},
 ) {
   return sample({
     count: particles,

@@ -2,7 +2,7 @@ import type { Job } from "../../../document/schema";
 import type { Charged } from "../segmentation/charged";
 import { calibrate, monitorIsOff, type Found } from "../inference/calibrate";
 import { ahead } from "../inference/forecast";
-import { fit, testRunOf, type TestRun } from "../inference/test-run";
+import { fit, testRunOf, type Effort, type TestRun } from "../inference/test-run";
 import { handAnswers, type HandAnswers } from "../inference/hand-answers";
 import { type Fan } from "../inference/fan";
 import { type Quantiles } from "../inference/quantiles";
@@ -93,8 +93,7 @@ export interface Session {
   population: Population;
 }
 
-export interface ViewCall {
-  particles: number;
+export interface ViewCall extends Effort {
   conditions?: RunConditions;
   seed?: number;
   whatIf?: WhatIf;
