@@ -4,49 +4,19 @@
  */
 import { describe, expect, it } from "vitest";
 import { timeOfDay } from "@/core/units/clock";
-import { recordOf, type DayRecord } from "@/core/simulation/day/record";
+import type { DayRecord } from "@/core/simulation/day/record";
 import { simulate } from "@/core/simulation/day/simulate";
-import { emptyPanel, emptySpan, type PlanSpan, type Job } from "@/core/document/schema";
+import type { Job } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
 import { desert, meanOf, HOUR, q, jobOf } from "../jobs";
+import { BTU, MOTORHOME, panels, plan, run } from "./field";
 
 const within = (value: number, low: number, high: number) => {
   expect(value).toBeGreaterThanOrEqual(low);
   expect(value).toBeLessThanOrEqual(high);
 };
-const BTU = 0.29307107;
 
-/** Cooled and lived in for some hours, doors open for the half day before. */
-function plan(from: number, hours: number, setPointC: number, mode: "auto" | "low" | "fan" = "auto"): Job["plan"] {
-  const minutes = hours * 60;
-  const cool = {
-    ...(emptySpan("unit", "u", from * 60, minutes) as Extract<PlanSpan, { kind: "unit" }>),
-    mode,
-    setPointC: q(setPointC),
-  };
-  const spans = [
-    cool,
-    emptySpan("people", "p", from * 60, minutes),
-    emptySpan("open", "o", ((from + 12) % 24) * 60, 720),
-  ];
-  return { start: null, days: 7, week: [], patterns: [{ id: "d", name: "Day", spans }] };
-}
-const MOTORHOME: Job["cabin"] = {
-  kind: "motorhome",
-  insulation: "grade3",
-  colour: "white",
-  glazing: "double",
-  blinds: "inside",
-  inverterInside: false,
-};
-const panels = (power: number): Job["sources"] => ({
-  panels: [{ ...emptyPanel("p"), power: q(power) }],
-  controllers: [],
-  obstacles: [],
-});
-const run = (job: Job, hour: number, days: number, rest: object = {}) =>
-  recordOf(simulate(job, { days, minuteOfDay: hour * 60, noOverload: true, ...rest }));
 const at = (record: DayRecord, time: string) =>
   Array.from({ length: record.steps }, (_, k) => k).find((k) => timeOfDay(record.clock, k * 60) === time)!;
 
