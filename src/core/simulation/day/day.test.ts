@@ -581,3 +581,16 @@ describe("a cabin temperature at switching on", () => {
     expect(Math.max(...run.cabinC.slice(475, 485))).toBeGreaterThan(bare.run.cabinC[470]! + 3);
   });
 });
+
+it("a unit that never rests ices its coil in a cold cabin, which does not freeze", () => {
+  const job: Job = {
+    ...jobOf({ brief: { month: 3, loads: [] }, unit: { coolingPower: q(4000) }, bank: { parallel: q(20) } }),
+    place: { listed: "london", timeZone: null },
+    plan: day([unitOn(0, 1440, 16)]),
+  };
+  const { run } = simulate(job, { days: 1, minuteOfDay: 0, neverResting: true, noOverload: true });
+  expect(lowest(run.outdoorC)).toBeLessThan(6);
+  // Without ice it came to 2.6 °C and less.
+  for (let k = 0; k < run.steps; k++) expect(run.cabinC[k]!).toBeGreaterThan(Math.min(4, run.outdoorC[k]! - 1));
+  expect(run.totals.units).toBeGreaterThan(0);
+});

@@ -22,6 +22,9 @@ import {
   MODE,
   restingDraw,
   runningDraw,
+  SENSOR_LAG_S,
+  sensedAfter,
+  sensorKept,
   summedUp,
   thermostat,
   turnsOverAt,
@@ -86,6 +89,13 @@ describe("unit", () => {
     expect(wetCapacity(19)).toBe(1);
     expect(latentPart(0.75, 0.0111)).toBeCloseTo(0.25, 9);
   });
+  it.each([
+    ["is whole", 12, 1],
+    ["is halved half way to closed", 7.5, 0.5],
+    ["is gone", 4, 0],
+  ])("cooling %s with a coil in a room of %f °C wet bulb, beside what a drier room takes off", (_, wetBulbC, left) => {
+    expect(wetCapacity(wetBulbC) / (1 + 0.015 * (wetBulbC - 19))).toBeCloseTo(left, 9);
+  });
   it("dries nothing where the air is no wetter than its coil", () => {
     expect(latentPart(0.75, 0.0072)).toBe(0);
     expect(latentPart(0.75, 0.004)).toBe(0);
@@ -118,6 +128,16 @@ describe("control", () => {
     const state = { ...unitAtRest(), ...standing, sinceSwitch: 150 };
     expect(thermostat(state, 180, 26, 60)).toBe(30);
     expect(state.on).toBe(false);
+  });
+  it("has a sensor that follows the air by first order, however a ramp is cut into pieces", () => {
+    // Behind a ramp of r K/s by r τ (1 - exp(-t / τ)): the step response's integral.
+    const [r, t] = [0.005, 240];
+    const whole = sensedAfter(20, { fromC: 20, toC: 20 + r * t }, t, sensorKept(t));
+    expect(20 + r * t - whole).toBeCloseTo(r * SENSOR_LAG_S * (1 - Math.exp(-t / SENSOR_LAG_S)), 9);
+    let sensedC = 20;
+    for (let s = 0; s < t; s += 60)
+      sensedC = sensedAfter(sensedC, { fromC: 20 + r * s, toC: 20 + r * (s + 60) }, 60, sensorKept(60));
+    expect(sensedC).toBeCloseTo(whole, 9);
   });
   it("turns over where a straight line meets its level", () => {
     expect(turnsOverAt({ ...unitAtRest(), ...standing, on: true }, 24.5, 22.5)).toBeCloseTo(0.5, 9);

@@ -30,9 +30,20 @@ export const condenserC = (unit: { sea: boolean; condenserRise: number }, outdoo
 export const hotCapacity = (perKelvin: number, atC: number): number =>
   Math.max(0.3, 1 - perKelvin * (atC - RATED_CONDENSER_C));
 
-/** Capacity over that at 19 °C wet bulb, 0.6 to 1.3. */
+/**
+ * Wet bulb of the room at which a coil begins to ice, degC, and at which ice has closed it to the air: it stands some ten
+ * kelvins under the wet bulb, 9 °C at the rating's 19 °C (common practice, no source).
+ */
+const ICES_C = 10;
+const ICED_C = 5;
+
+/** Share of its cooling that a coil keeps as ice grows on it in a cold room, 0 to 1. */
+const leftByIce = (wetBulbC: number): number =>
+  wetBulbC >= ICES_C ? 1 : Math.max(0, (wetBulbC - ICED_C) / (ICES_C - ICED_C));
+
+/** Capacity over that at 19 °C wet bulb, at most 1.3; nothing where the coil is iced. */
 export const wetCapacity = (wetBulbC: number): number =>
-  Math.min(1.3, Math.max(0.6, 1 + WET_BULB_GAIN * (wetBulbC - RATED_WET_BULB_C)));
+  Math.min(1.3, Math.max(0.6, 1 + WET_BULB_GAIN * (wetBulbC - RATED_WET_BULB_C))) * leftByIce(wetBulbC);
 
 /** Power over that at 19 °C wet bulb, 0.9 to 1.1. */
 export const wetPower = (wetBulbC: number): number =>
