@@ -264,15 +264,17 @@ describe("run-time map", () => {
 });
 
 describe("strings and controllers", () => {
-  const check = (panel: Partial<ReturnType<typeof emptyPanel>>, maxVoltage = 100, current = 40) => {
-    const job: Job = {
-      ...jobOf(),
-      sources: {
-        panels: [{ ...emptyPanel("p"), power: q(400), ...panel }],
-        controllers: [{ id: "c", name: "C", stringFuses: "unsaid", maxVoltage: q(maxVoltage), current: q(current) }],
-        obstacles: [],
-      },
-    };
+  const listed = (panel: Partial<ReturnType<typeof emptyPanel>>, maxVoltage = 100, current = 40): Job => ({
+    ...jobOf({ bank: { chargeToVoltage: q(14.2) } }),
+    place: { listed: "faro", timeZone: null },
+    sources: {
+      panels: [{ ...emptyPanel("p"), power: q(400), ...panel }],
+      controllers: [{ id: "c", name: "C", stringFuses: "unsaid", maxVoltage: q(maxVoltage), current: q(current) }],
+      obstacles: [],
+    },
+  });
+  const check = (...as: Parameters<typeof listed>) => {
+    const job = listed(...as);
     return stringChecks(job, resolveJob(job), 14.2)[0]!;
   };
   it("a cold morning lifts a string past what its controller bears", () => {
@@ -283,6 +285,21 @@ describe("strings and controllers", () => {
   it("one 36-cell panel charges a 12 V battery, none of half its volts does", () => {
     expect(check({ openVoltage: q(23) }).highEnough).toBe(true);
     expect(check({ openVoltage: q(12) }).highEnough).toBe(false);
+  });
+  // Seven tenths and two hundredths of its open volts against 14.2 V to charge to and one more for the tracker.
+  it.each([
+    ["below it gives nothing", 1, 21, false],
+    ["above it charges", 1, 21.2, true],
+    ["below it in series with another charges", 2, 21, true],
+  ])("a string %s, on the screen and in the run", (_, series, openVoltage, charges) => {
+    const panel = { openVoltage: q(openVoltage), series: q(series), count: q(series) };
+    expect(check(panel).highEnough).toBe(charges);
+    const { run } = simulate(listed(panel), { days: 1, minuteOfDay: 0 });
+    expect(run.totals.solarUsed + run.totals.solarLost > 0).toBe(charges);
+    // Where no controller is listed the panels are taken to suit.
+    const bare = listed(panel);
+    const suits = simulate({ ...bare, sources: { ...bare.sources, controllers: [] } }, { days: 1, minuteOfDay: 0 }).run;
+    expect(suits.totals.solarUsed + suits.totals.solarLost).toBeGreaterThan(0);
   });
   it("three panels do not make strings of two", () => {
     expect(check({ series: q(2), count: q(3) }).uneven).toBe(true);

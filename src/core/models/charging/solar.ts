@@ -29,15 +29,27 @@ export interface SolarModel {
   covered: number;
 }
 
-/** The solar side of a system from its values. */
+/** At work a panel has four fifths of its open-circuit voltage, hot a tenth less; a tracker needs a volt over the bank. */
+const AT_WORK = 0.72;
+const TRACKER_HEADROOM_V = 1;
+
+/** Whether strings of so many open-circuit volts pass a battery's charging volts at work, hot, by what a tracker needs. */
+export const stringCharges = (openVolts: number, chargeToVoltage: number): boolean =>
+  AT_WORK * openVolts >= chargeToVoltage + TRACKER_HEADROOM_V;
+
+/** The solar side of a system from its values. A string too low to charge through its controller gives nothing. */
 export function solarModel(values: JobValues, job: Job): SolarModel {
   const { panels, controllers, systemFactor } = values.sources;
   const arrays = job.sources.panels.map((panel, i): PanelGroup => {
     const v = panels[i]!;
     const level = v.tilt.value === 0;
     const index = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
+    const charges =
+      controllers.length === 0 ||
+      stringCharges(v.openVoltage.value * v.series.value, values.bank.chargeToVoltage.value);
     return {
       power:
+        (charges ? 1 : 0) *
         v.power.value *
         v.count.value *
         systemFactor.value *
@@ -66,9 +78,6 @@ export function solarModel(values: JobValues, job: Job): SolarModel {
 
 /** Panels of up to this open-circuit voltage have two groups of cells with a bypass diode each; larger ones three. */
 const TWO_GROUPS_UP_TO_V = 30;
-/** At work a hot panel has about this share of its open-circuit voltage; a tracker needs a volt over the bank. */
-const AT_WORK = 0.72;
-const TRACKER_HEADROOM_V = 1;
 /** A shadow takes about half of a group's light and with it the whole group: twice the light that is lost. */
 const SHADE_IMPACT = 2;
 /** Light that reaches a shaded cell all the same. */

@@ -1,5 +1,6 @@
 import { arrayOf } from "../../document/sides";
 import type { Job } from "../../document/schema";
+import { stringCharges } from "./solar";
 import type { JobValues } from "../../document/resolved";
 
 /** How the panels on one controller stand against what it takes. Volts and amps. */
@@ -21,9 +22,6 @@ export interface StringCheck {
   power: number;
 }
 
-/** Volts over the battery that a tracker needs to go on charging. */
-const HEADROOM = 1;
-
 /** Each controller with the panels on it; the same array that Carries judges. */
 export function stringChecks(job: Job, values: JobValues, chargeToVoltage: number): StringCheck[] {
   const { panels, controllers, lowestC } = values.sources;
@@ -41,8 +39,7 @@ export function stringChecks(job: Job, values: JobValues, chargeToVoltage: numbe
       limit: controller.current.value,
       strings: array.strings,
       shortCurrent: array.shortCurrent,
-      // At work a panel gives four fifths of its open volts, hot a tenth less.
-      highEnough: open.every((volts) => volts * 0.8 * 0.9 >= chargeToVoltage + HEADROOM),
+      highEnough: open.every((volts) => stringCharges(volts, chargeToVoltage)),
       uneven: array.uneven,
       power: array.power,
     };
