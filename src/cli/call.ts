@@ -23,7 +23,8 @@ const USAGE = `Usage:
                                        conditions that no instrument tells: --people N, --colour white|grey|dark,
                                        --blinds none|inside|outside, --shade sun|part|shade, the day's --forecast-high C
                                        and --forecast-low C, --start-charge PERCENT at the first reading,
-                                       --battery-age new|some-years|tired|not-known; --settings FILE says how the unit was set,
+                                       --battery-age new|some-years|tired|not-known,
+                                       --last-full now|days|weeks|not-known; --settings FILE says how the unit was set,
                                        a line each: 2026-07-01 21:10,set 24 (beside the log's notes that say so);
                                        --until 07:00 prints what to set so that it lasts until then in nine of ten
   chillbank options REQUIREMENT.json [--workers N] [--axis cost|mass|roof] [--csv]
@@ -107,6 +108,7 @@ function parsed(args: string[]) {
         "forecast-low": { type: "string" },
         "start-charge": { type: "string" },
         "battery-age": { type: "string" },
+        "last-full": { type: "string" },
         settings: { type: "string" },
         until: { type: "string" },
         help: { type: "boolean", short: "h" },
@@ -129,6 +131,7 @@ const CONDITIONS = [
   "forecast-low",
   "start-charge",
   "battery-age",
+  "last-full",
 ] as const;
 
 /** The conditions of a run as they were given; what is not understood ends the call with the option's name. */
@@ -139,6 +142,8 @@ function conditions(values: Given): RunConditions {
     if (!/^[+-]?\d+(\.\d+)?$/.test(text)) fail(`--${name}: a number, not ${text}`);
     return Number(text);
   };
+  /** What was said in a word; not known is an answer, too. */
+  const word = (name: "battery-age" | "last-full") => (values[name] === "not-known" ? null : (values[name] ?? null));
   const percent = number("start-charge");
   const read = runConditionsSchema.safeParse({
     people: number("people"),
@@ -148,8 +153,8 @@ function conditions(values: Given): RunConditions {
     forecastHighC: number("forecast-high"),
     forecastLowC: number("forecast-low"),
     startSoc: percent === null ? null : percent / 100,
-    // Not known is an answer, too.
-    batteryAge: values["battery-age"] === "not-known" ? null : (values["battery-age"] ?? null),
+    batteryAge: word("battery-age"),
+    lastFull: word("last-full"),
   });
   if (read.success) return read.data;
   const option = {
@@ -157,6 +162,7 @@ function conditions(values: Given): RunConditions {
     forecastLowC: "forecast-low",
     startSoc: "start-charge",
     batteryAge: "battery-age",
+    lastFull: "last-full",
   } as const;
   fail(
     ...read.error.issues.map(({ path, message }) => {

@@ -222,6 +222,7 @@ describe("chillbank forecast", () => {
   });
   it.each<[string, string[], RegExp]>([
     ["an age that is none", ["--battery-age", "ancient"], /--battery-age: /],
+    ["a last full charge that is none", ["--last-full", "yesteryear"], /--last-full: /],
     ["a time that is none", ["--until", "dawn"], /--until: “dawn” is no time of day/],
     ["settings that are none", ["--settings", "log.csv"], /--settings, line 2: /],
     ["a number that is none", ["--people", "two"], /--people: a number, not two/],

@@ -181,8 +181,8 @@ describe("test runs", () => {
     const nothing = { people: null, colour: null, blinds: null, shade: null, startSoc: null };
     const conditions = { ...nothing, people: 2, forecastHighC: 36, forecastLowC: 21 };
     const { testRun } = (await ask(run.PUT, oneTestRun, { params, body: { conditions } })).body;
-    // A page of before has no word for the battery's age.
-    const kept = { ...conditions, batteryAge: null, notesLeftOut: [] };
+    // A page of before has no word for the battery's age and its last full charge.
+    const kept = { ...conditions, batteryAge: null, lastFull: null, notesLeftOut: [] };
     expect(testRun.conditions).toEqual(kept);
     const wrong = { params, body: { conditions: { ...conditions, forecastLowC: 40 } } };
     expect(await ask(run.PUT, errorSchema, wrong)).toMatchObject({

@@ -37,6 +37,12 @@ const AGES: Choice<NonNullable<RunConditions["batteryAge"]>>[] = [
   { value: "tired", label: "tired" },
 ];
 
+const LAST_FULL: Choice<NonNullable<RunConditions["lastFull"]>>[] = [
+  { value: "now", label: "just before the run" },
+  { value: "days", label: "some days ago" },
+  { value: "weeks", label: "weeks ago" },
+];
+
 const QUESTIONS = Object.keys(NOTHING_SAID) as (keyof RunConditions)[];
 const same = (a: RunConditions, b: RunConditions) =>
   QUESTIONS.every((question) => JSON.stringify(a[question]) === JSON.stringify(b[question]));
@@ -101,6 +107,12 @@ export function RunConditionsForm({ conditions, notation, change }: Props) {
         onValue={(startSoc) => set({ startSoc })}
       />
       <Chosen label="Battery" options={AGES} value={now.batteryAge} onValue={(batteryAge) => set({ batteryAge })} />
+      <Chosen
+        label="Last charged full"
+        options={LAST_FULL}
+        value={now.lastFull}
+        onValue={(lastFull) => set({ lastFull })}
+      />
       {fault && (
         <p className="problem note" role="alert">
           {fault}
@@ -190,7 +202,7 @@ function Typed({ label, dimension, value, notation, onValue }: TypedProps) {
 /** What was said, in a few words: "2 people, white, high 36 °C". Empty where nothing was. */
 export function conditionsInWords(conditions: RunConditions | null, notation: UnitPreferences): string {
   if (!conditions) return "";
-  const { people, colour, blinds, shade, forecastHighC, forecastLowC, startSoc, batteryAge } = conditions;
+  const { people, colour, blinds, shade, forecastHighC, forecastLowC, startSoc, batteryAge, lastFull } = conditions;
   const degrees = (value: number) => formatQuantity(value, "temperature", notation, 2);
   const labelOf = <T extends string>(options: Choice<T>[], value: T) =>
     options.find((one) => one.value === value)!.label;
@@ -203,6 +215,7 @@ export function conditionsInWords(conditions: RunConditions | null, notation: Un
     forecastLowC !== null && `low ${degrees(forecastLowC)}`,
     startSoc !== null && (startSoc === 1 ? "battery full" : `battery at ${Math.round(100 * startSoc)} %`),
     batteryAge !== null && `battery ${labelOf(AGES, batteryAge)}`,
+    lastFull !== null && `last charged full ${labelOf(LAST_FULL, lastFull)}`,
   ]
     .filter(Boolean)
     .join(", ");

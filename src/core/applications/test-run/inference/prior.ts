@@ -66,8 +66,13 @@ const FOUND_AT_AGE = {
     tired: { share: 0.6, width: 0.1 },
   },
 } as const;
-/** Of a monitor's percentage, which counts amps from its last full charge on and drifts with its zero (common practice, no source). */
-const MONITOR_WIDTH = 0.03;
+/**
+ * Of a monitor's percentage, which counts amps from its last full charge on: it drifts from there with its zero and a wrong
+ * capacity, a hundredth or two in some days and several in weeks (common practice, no source).
+ */
+const MONITOR_WIDTH = { now: 0.015, days: 0.03, weeks: 0.08, untold: 0.03 } as const;
+/** Of a battery that was charged full just before. */
+const FULL = { share: 1, width: 0.02 } as const;
 /** Cooling of an installed unit over its plate's: ducts, filters and sun on its case cost a little (common practice, no source). */
 const INSTALLED = 0.97;
 /**
@@ -189,15 +194,19 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
   const startKnown = firstSoc >= 0;
   const startOrigin = values.bank.startSoc.origin;
   // What is known of the charge and what the monitor shows are two readings of one thing: each counts by how sure it is.
-  const told = {
-    share: system.bank.startSoc,
-    width:
-      site.conditions.startSoc !== null || known(startOrigin) ? SAID.startSoc : startOrigin === "plate" ? 0.035 : 0.06,
-  };
+  const { lastFull, startSoc: saidSoc } = site.conditions;
+  const justFull = lastFull === "now" && saidSoc === null;
+  const saidNow = saidSoc !== null || justFull;
+  const told = justFull
+    ? FULL
+    : {
+        share: system.bank.startSoc,
+        width: saidNow || known(startOrigin) ? SAID.startSoc : startOrigin === "plate" ? 0.035 : 0.06,
+      };
   const shown = startKnown
-    ? { share: soc[firstSoc]! / 100 + counted / system.bank.capacityAh, width: MONITOR_WIDTH }
+    ? { share: soc[firstSoc]! / 100 + counted / system.bank.capacityAh, width: MONITOR_WIDTH[lastFull ?? "untold"] }
     : null;
-  const start = shown === null ? told : agreed(told, shown, site.conditions.startSoc !== null);
+  const start = shown === null ? told : agreed(told, shown, saidNow);
   widths.startSoc = start.width;
   const { condition } = values.bank;
   const measured = known(condition.origin);

@@ -3,8 +3,8 @@ import { describe, expect, it } from "vitest";
 import { testRunVan } from "../../../../../tests/jobs";
 import { MODE } from "../../../simulation/kernel/control";
 import { viewOf } from "../report/view";
-import { NOTHING_SAID } from "../site/conditions";
-import { fromList, type Reading } from "../log/readings";
+import { NOTHING_SAID, type RunConditions } from "../site/conditions";
+import { fromList, type Reading, type Readings } from "../log/readings";
 import type { RunSetting, SaidMode } from "../log/settings-said";
 import { makeSimulator } from "../simulator/simulator";
 import { ahead } from "./forecast";
@@ -73,6 +73,23 @@ describe("a log whose notes say settings", () => {
   });
   it("goes by the plan where somebody left the note out", () => {
     expect(viewed({ ...NOTHING_SAID, notesLeftOut: [T0 + 1_800_000 + 1] }).setNow.setC).toBe(16);
+  });
+});
+
+describe("the last full charge", () => {
+  const shown: Readings = { ...log, values: { ...log.values, soc_pct: log.values.battery_current_a.map(() => 78) } };
+  const said = (lastFull: RunConditions["lastFull"], readings = shown) =>
+    testRunOf(job, readings, { ...NOTHING_SAID, lastFull }).prior;
+  const startOf = (prior: ReturnType<typeof said>) => prior.particle(new Float64Array(100)).startSoc;
+  it("some days ago leaves a monitor's percentage surer than one of weeks ago, which rested volts may correct", () => {
+    expect(said("days").widths.startSoc).toBeLessThan(0.035);
+    expect(said("weeks").widths.startSoc).toBeGreaterThan(1.5 * said("days").widths.startSoc);
+    expect(startOf(said("days"))).toBeCloseTo(0.78, 1);
+  });
+  it("just before the run is full, whatever the monitor shows that was never told", () => {
+    expect(startOf(said("now"))).toBeGreaterThan(0.97);
+    expect(startOf(said("now", log))).toBeGreaterThan(0.97);
+    expect(said("now", log).widths.startSoc).toBeLessThan(said(null, log).widths.startSoc);
   });
 });
 

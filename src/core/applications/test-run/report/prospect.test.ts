@@ -85,6 +85,7 @@ describe("what would help most", () => {
       forecastLowC: 20,
       startSoc: 0.9,
       batteryAge: "some-years",
+      lastFull: "days",
       notesLeftOut: [],
     };
     const { help } = asked(testRunVan(), steady(20, 30), all).prospect;

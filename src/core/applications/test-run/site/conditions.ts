@@ -12,6 +12,9 @@ export const SUN_THROUGH: Record<Shade, number> = { sun: 1, part: 0.6, shade: 0.
 export const BATTERY_AGES = ["new", "some-years", "tired"] as const;
 export type BatteryAge = (typeof BATTERY_AGES)[number];
 
+/** When a battery was last charged full, which is where its monitor counts from. */
+export const LAST_FULL = ["now", "days", "weeks"] as const;
+
 const celsius = z.number().min(-20, { error: "at least -20 °C" }).max(60, { error: "at most 60 °C" });
 
 /**
@@ -30,6 +33,8 @@ export const runConditionsSchema = z
     startSoc: z.number().min(0.05).max(1).nullable(),
     /** The battery's age in words: what is left of its plate's capacity follows from it. */
     batteryAge: z.enum(BATTERY_AGES).nullable().default(null),
+    /** When it was last charged full: just before the run, some days or weeks ago. A monitor drifts from there on. */
+    lastFull: z.enum(LAST_FULL).nullable().default(null),
     /** Moments of notes, Unix ms, that are not taken for settings though they read like some. */
     notesLeftOut: z.array(z.number()).max(500).default([]),
   })
@@ -48,6 +53,7 @@ export const NOTHING_SAID: RunConditions = {
   forecastLowC: null,
   startSoc: null,
   batteryAge: null,
+  lastFull: null,
   notesLeftOut: [],
 };
 
