@@ -29,7 +29,7 @@ const WIDTHS: Record<ParameterName, number> = {
   cabinStart: 4,
   massStart: 2,
   setPoint: 1.2,
-  outdoor: 2.5,
+  outdoor: 2.2,
   gains: 0.42,
   draw: 0.1,
   offLevel: 0.35,
@@ -96,7 +96,7 @@ const BEHIND_FILM = 0.8;
  * are warmer than the month's usual one (common practice, no source).
  */
 const SAID = { sun: 0.24, gains: 0.3, outdoor: 1.5, startSoc: 0.02 } as const;
-const UNSAID = { sun: 0.34, gains: 0.5, warmerK: 3 } as const;
+const UNSAID = { sun: 0.34, gains: 0.45, warmerK: 3 } as const;
 
 /** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
 function byConditions({ people, colour, blinds, shade, forecastHighC, forecastLowC }: RunConditions) {

@@ -15,7 +15,7 @@ import type { TestRun } from "./test-run";
  * variable unit's control and part load differ more from maker to maker than a thermostat does.
  */
 const STAYS = { fixed: 0.11, variable: 0.13 } as const;
-const COMES = 0.1;
+const COMES = 0.08;
 const COMES_S = 2 * 3600;
 /**
  * Model error beside it of what the log has not seen yet: the sun where it lies in the dark, the dark where it lies in the
@@ -29,7 +29,7 @@ const SEEN_S = 900;
 /** What the last windows drew over what a particle has there goes on this long, s. */
 const FORGETS_S = 5 * 3600;
 /** Of house loads that nobody told of, as a share of the off level. */
-const HOUSE = 0.22;
+const HOUSE = 0.15;
 /**
  * Most of what a high draw costs lead-acid that a rest of some hours does not give back: charge diffuses back from the bound
  * part of the plates over many hours (the kinetic battery model of Manwell and McGowan 1993; share from memory).
