@@ -21,8 +21,12 @@ export interface OwnRun {
   reserveBy: ReserveBy;
 }
 
-/** Of the middle of what is hidden: an installed unit cools a little less than its plate, linings lie behind air films. */
+/**
+ * Of the middle of what is hidden: an installed unit cools a little less than its plate, linings lie behind air films, and move
+ * in part with the slow mass.
+ */
 const INSTALLED = 0.97;
+const MOVES_WITH_AIR = 0.75;
 const BEHIND_FILM = 0.8;
 
 /**
@@ -93,7 +97,7 @@ export function ownRun(seed: number, units = 1): OwnRun | null {
           n(0.2),
       ),
       slowMass: c("slowMass", 0.35),
-      lightMass: c("lightMass", 0.3),
+      lightMass: q(MOVES_WITH_AIR * c("lightMass", 0.3).value),
       coupling: q(BEHIND_FILM * c("coupling", 0.25).value),
       airChanges: c("airChanges", 0.3),
       heatInside: c("heatInside", 0.4),

@@ -124,8 +124,8 @@ function outdoorsRunning({ site, log, segments, prior }: TestRun, population: Po
 }
 
 /** Draw of the compressor at full at `atC` outdoors, over what the job knows of it at its own. */
-const heatOver = ({ unit, run }: TestRun["site"], atC: number): number =>
-  heatFactor(unit.powerPerKelvin, condenserC(unit, atC, run.seaC), unit.knownAtC);
+const heatOver = ({ unit, parameters }: TestRun["site"], atC: number): number =>
+  heatFactor(unit.powerPerKelvin, condenserC(unit, atC, parameters.seaC), unit.knownAtC);
 
 // oxlint-disable-next-line max-lines-per-function -- one value of the job after another: a list, with no way through it
 function readOff(testRun: TestRun, population: Population): Omit<Found, "entered">[] {
@@ -137,7 +137,7 @@ function readOff(testRun: TestRun, population: Population): Omit<Found, "entered
   const meanVolts = volts.reduce((sum, v) => sum + v, 0) / Math.max(1, volts.length);
   const unitValues = values.units[0]!;
   // What several units draw together is told, and whose it is, is not: it is offered to none of them.
-  const one = site.run.units.length === 1;
+  const one = site.parameters.units.length === 1;
 
   const added = addedRunning(testRun);
   const atC = outdoorsRunning(testRun, population);

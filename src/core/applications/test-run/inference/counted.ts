@@ -7,7 +7,7 @@ import type { Site } from "../site/site";
 export function countedCharge(site: Site, { values }: Readings, { seconds }: Segments): Float64Array {
   const current = values.battery_current_a;
   const out = new Float64Array(seconds.length);
-  const efficiency = chargeEfficiency(site.run.lithium);
+  const efficiency = chargeEfficiency(site.parameters.lithium);
   const rested = (amps: number) => restedCurrent(efficiency, amps);
   for (let i = 1; i < seconds.length; i++)
     out[i] =
@@ -28,7 +28,7 @@ export function shownShare(
   { seconds, windows, volts, pullDown, pace, levels, sunApart, cycles, charged }: Segments,
 ): { from: number; share: number; spread: number } | null {
   if (!site.unit.fixed || pace < 45 || !pullDown?.toS || !levels.between || !levels.running || !sunApart) return null;
-  if (site.panels || site.run.lithium === false || cycles.length < 2 || charged.length > 0) return null;
+  if (site.panels || site.parameters.lithium === false || cycles.length < 2 || charged.length > 0) return null;
   const from = windows.findIndex(({ fromS }) => fromS >= pullDown.toS! - 1);
   if (from < 0) return null;
   const startS = windows[from]!.fromS;

@@ -1,4 +1,4 @@
-import { seeded } from "../../../units/random";
+import { seeded, spreadSources } from "../../../units/random";
 import { fanOf, meansOf, type Fan, type Gathered, type Means } from "./fan";
 import { endsOf, Propagation, type Onward } from "./propagation";
 import { quantilesOf, type Quantiles } from "./quantiles";
@@ -30,6 +30,9 @@ export interface Forecast {
 /** Streams of chance between two seeds: more than a population has particles. */
 const STREAMS = 100_003;
 
+/** Numbers that a particle draws first, for what lasts: spread over the particles, so that few of them stand for many. */
+const LASTING = 8;
+
 /** Carries a population on from the end of its log to the reserve and the cut-off. */
 export function ahead(
   testRun: TestRun,
@@ -50,9 +53,10 @@ export function ahead(
     count,
     nextHour: 0,
   };
+  const spread = spreadSources(LASTING);
   const outcomes = endsOf(testRun, population).map((end, n) => {
     // A stream of its own, so that what-ifs differ by what is asked and not by luck, however far each goes.
-    const random = seeded(seed * STREAMS + n);
+    const random = spread(n, seeded(seed * STREAMS + n));
     return propagation.follow(end, new Weathering(propagation.chances, end, random), gathered, n * fanSteps);
   });
   return {

@@ -16,7 +16,7 @@ const log = fromList(
   })),
 );
 const { site, prior, log: read } = testRunOf(emptyJob("Slab"), log);
-const { cabin } = site.run;
+const { cabin } = site.parameters;
 /** The unit off, no sun, nobody on board. */
 const still = (change: Partial<Particle>): Particle => ({
   ...middleOf(prior),

@@ -222,7 +222,7 @@ interface Walk {
 
 function walkOf(site: Site, particle: Particle, settings: Settings, from: number): Walk {
   const { unit, stepS } = site;
-  const { cabin } = site.run;
+  const { cabin } = site.parameters;
   const airCapacity = cabin.airHeatCapacity * particle.lightMass;
   const coupling = cabin.coupling * particle.coupling;
   const airUA = site.airUA * particle.heatLoss;
@@ -268,7 +268,7 @@ function heatOf({ site, particle, settings, airUA, seaUA }: Walk, i: number, out
   const skin = site.skinSun[i]!;
   const sun = (skin > 0 ? skin * shine : skin) * Math.min(1.5, particle.heatLoss) + site.glassAir[i]! * shine;
   const thrown = before * site.unit.thrownHeat;
-  const outside = (airUA + site.changes[i]! * particle.airChanges + thrown) * outdoorC + seaUA * site.run.seaC;
+  const outside = (airUA + site.changes[i]! * particle.airChanges + thrown) * outdoorC + seaUA * site.parameters.seaC;
   return outside + sun + site.gains[i]! * particle.gains + before * site.unit.inverterHeat;
 }
 
@@ -279,10 +279,10 @@ function meet(
   outdoorC: number,
   mode: number,
 ): void {
-  const { unit, run } = site;
+  const { unit, parameters } = site;
   met.restW = mode >= MODE.low ? restingDraw(unit, mode) : site.rest;
   met.savedW = unit.fixed ? fanSaved(unit.lowFanSaving, mode) : 0;
-  met.condenserC = condenserC(unit, outdoorC, run.seaC);
+  met.condenserC = condenserC(unit, outdoorC, parameters.seaC);
   met.wetBulbC = wetBulbNearRating(cabinC, humidity);
   const heat = heatFactor(unit.powerPerKelvin, met.condenserC, unit.knownAtC);
   met.compressorW = unit.power * particle.draw * heat * wetPower(met.wetBulbC);

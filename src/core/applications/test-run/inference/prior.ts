@@ -17,7 +17,7 @@ const INDEX = Object.fromEntries(PARAMETER_NAMES.map((name, i) => [name, i])) as
 
 /*
  * Widths, as one sigma of a factor's logarithm unless said. They are the trade's ignorance of a described system, from the
- * ranges in the system's own fields (low to high taken as two and a half sigma), not from any run.
+ * ranges in the system's own fields (low to high taken as two and a half sigma), not from any test run.
  */
 const WIDTHS: Record<ParameterName, number> = {
   heatLoss: 0.22,
@@ -80,6 +80,13 @@ const INSTALLED = 0.97;
  * reaches (ISO 13786's periodic penetration; share from memory).
  */
 const MOVES_ALONG = 0.8;
+/**
+ * Of the system's heat capacity of air and linings what moves with the air: linings lie behind air films of their own and
+ * move with the slow mass (ISO 13790's films; from memory).
+ */
+const MOVES_WITH_AIR = 0.75;
+/** Sun taken up over that of a white skin where nobody told its colour: one in four is grey or dark (common practice, no source). */
+const COLOUR_UNSAID = 0.15;
 /** Share of its own heat over outdoors that a cabin keeps where people are in and out of it before they cool it. */
 const AIRED = 0.65;
 /** And of its own moisture, which an open door takes within minutes where the heat of boards comes back (common practice, no source). */
@@ -92,13 +99,13 @@ const MOIST = 0.25;
 const BEHIND_FILM = 0.8;
 
 /**
- * What was said of the run's day narrows what it is about; what was not said stays wide. People run such tests on days that
+ * What was said of the test run's day narrows what it is about; what was not said stays wide. People run such tests on days that
  * are warmer than the month's usual one (common practice, no source).
  */
 const SAID = { sun: 0.24, gains: 0.3, outdoor: 1.5, startSoc: 0.02 } as const;
 const UNSAID = { sun: 0.34, gains: 0.45, warmerK: 3 } as const;
 
-/** Widths of what a run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
+/** Widths of what a test run's conditions are about, and K by which its day is taken to be warmer than the line that is held. */
 function byConditions({ people, colour, blinds, shade, forecastHighC, forecastLowC }: RunConditions) {
   const dayKnown = forecastHighC !== null || forecastLowC !== null;
   return {
@@ -121,7 +128,7 @@ const APART = 2.5;
 
 /**
  * What is known of a share and what a monitor shows of it as one, each by the inverse square of its width. Where they cannot
- * both be true, what was said as this run began counts, and the monitor before what the job takes for granted.
+ * both be true, what was said as the test run began counts, and the monitor before what the job takes for granted.
  */
 function agreed(known: Share, shown: Share, saidNow: boolean): Share {
   if (Math.abs(known.share - shown.share) > APART * Math.hypot(known.width, shown.width))
@@ -224,6 +231,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
   const w = Float64Array.from(PARAMETER_NAMES, (name) => widths[name]);
 
+  const darker = site.conditions.colour === null ? COLOUR_UNSAID : 0;
   const particle = (z: Float64Array, at = 0): Particle => {
     const v = (i: number) => z[at + i]! * w[i]!;
     // Full is full: what would be over it is a little under.
@@ -231,11 +239,11 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
     if (startSoc > 1) startSoc = Math.max(0.5, 1 - 0.3 * (startSoc - 1));
     return {
       heatLoss: Math.exp(v(INDEX.heatLoss)),
-      sun: Math.exp(v(INDEX.sun) + (site.conditions.colour === null ? 0.1 : -0.05)),
+      sun: Math.exp(v(INDEX.sun) + darker - 0.05),
       capacity: INSTALLED * Math.exp(v(INDEX.capacity)),
       slowMass: MOVES_ALONG * Math.exp(v(INDEX.slowMass)),
       coupling: BEHIND_FILM * Math.exp(v(INDEX.coupling)),
-      lightMass: 0.75 * Math.exp(v(INDEX.lightMass)),
+      lightMass: MOVES_WITH_AIR * Math.exp(v(INDEX.lightMass)),
       cabinC: cabinMiddle + v(INDEX.cabinStart),
       massC: massMiddle + v(INDEX.massStart) + (readCabin ? 0 : 0.8 * v(INDEX.cabinStart)),
       humidity,

@@ -18,7 +18,7 @@ import { chancesOf, type Chances, type End, type Weathering } from "./weathering
  * A population carried on from the end of its log, particle by particle, to the reserve and the cut-off.
  */
 
-/** A change to the rest of a run. */
+/** A change to the rest of a test run. */
 export interface WhatIf {
   /** K on the set point. */
   setShift?: number;
@@ -95,7 +95,7 @@ export class Propagation {
     this.track = trajectoryOf(site.steps);
     this.fanWatts = site.rest;
     this.battery = batteryOf(bank, {
-      lithium: site.run.lithium,
+      lithium: site.parameters.lithium,
       pathResistance: wiring.resistance,
       bulkCurrent: Infinity,
     });

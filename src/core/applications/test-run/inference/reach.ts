@@ -9,7 +9,7 @@ import type { Population } from "./sampler";
  * off at the end, the settings that reach it in nine of ten particles with the least that the cabin is warmer than it is set to now.
  */
 
-/** Settings of the rest of a run, and what comes of them. */
+/** Settings of the rest of a test run, and what comes of them. */
 export interface Way {
   whatIf: WhatIf;
   /** degC, fan, and from which second of the log the unit is off; null where that stays as it is. */

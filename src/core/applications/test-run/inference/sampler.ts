@@ -27,7 +27,7 @@ export interface SamplerCall {
 /** Rounds where a log takes many temperatures, as a long one does that the model explains badly. */
 const LATE_ROUNDS = 4;
 /** Shares of the dimensions that a move takes along. */
-const CROSSINGS = [0.15, 0.4, 1];
+const CROSSINGS = [0.1, 0.2, 0.4];
 
 /**
  * Samples what a log leaves open: tempered from the prior (or from an earlier population) to the full likelihood, each
@@ -38,7 +38,7 @@ const CROSSINGS = [0.15, 0.4, 1];
  */
 // oxlint-disable-next-line max-lines-per-function -- the rounds of one algorithm, by the steps that its paper has
 export function sample(call: SamplerCall): Population | null {
-  const { count, dimensions: d, seed, logLikelihood: explain, rounds = 12, lastRounds = 60, from, progress } = call;
+  const { count, dimensions: d, seed, logLikelihood: explain, rounds = 12, lastRounds = 90, from, progress } = call;
   const random = seeded(seed);
   const z = new Float64Array(count * d);
   const explained = new Float64Array(count);

@@ -11,7 +11,7 @@ import type { TestRun } from "./test-run";
  */
 
 /**
- * Model error that stays for the rest of a run, and that comes and goes: of the heat to be taken out, logarithmic. A
+ * Model error that stays for the rest of a test run, and that comes and goes: of the heat to be taken out, logarithmic. A
  * variable unit's control and part load differ more from maker to maker than a thermostat does.
  */
 const STAYS = { fixed: 0.11, variable: 0.13 } as const;
@@ -32,7 +32,8 @@ const FORGETS_S = 5 * 3600;
 const HOUSE = 0.15;
 /**
  * Most of what a high draw costs lead-acid that a rest of some hours does not give back: charge diffuses back from the bound
- * part of the plates over many hours (the kinetic battery model of Manwell and McGowan 1993; share from memory).
+ * part of the plates (the kinetic battery model of Manwell and McGowan 1993), most of it within hours (Doerffel and Sharkh
+ * 2006, a critical review of using the Peukert equation; share from memory).
  */
 const NOT_BACK = 0.5;
 /** Sky: kept for an hour, then back to its day's mean, which is wide about the usual and narrowed by what the log has seen. */
@@ -128,7 +129,7 @@ export class Weathering {
     this.notBack = site.system.bank.peukert > 1 ? NOT_BACK * random.even() : 0;
   }
 
-  /** Fills the run's load and sky from one step to before another. */
+  /** Fills the test run's load and sky from one step to before another. */
   fill(begin: number, end: number): void {
     const { site, log, settings, load, skies, sunSeen, seen } = this.chances;
     const { stepS } = site;

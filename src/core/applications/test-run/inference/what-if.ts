@@ -5,7 +5,7 @@ import type { WhatIf } from "./propagation";
 export type ParsedWhatIf = { ok: true; whatIf: WhatIf } | { ok: false; message: string };
 
 /**
- * What changes for the rest of a run, as people write it: `set 24`, `+2`, `low fan`, `off at 00:00`, `fan only at 23:30`;
+ * What changes for the rest of a test run, as people write it: `set 24`, `+2`, `low fan`, `off at 00:00`, `fan only at 23:30`;
  * several joined by commas. Temperatures are degC unless they end in F. Times are the job's local time, the next of their
  * kind after `nowMs`.
  */

@@ -66,7 +66,7 @@ export function chargedIn(
     return Math.min(OVER_PLATE * site.plateW, OVER_USUAL * usual + OVER_NONE * site.plateW);
   };
   const added = mains && mainsAtBank(site, mains);
-  const one = step / site.run.units.length;
+  const one = step / site.parameters.units.length;
   const byMains = added !== null && ofOneMoment(watts, added, one, pace);
   const own = byMains ? added : new Float64Array(count);
   const spans: [number, number][] = [];

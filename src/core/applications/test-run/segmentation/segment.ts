@@ -27,7 +27,7 @@ export function samplingInterval(seconds: Float64Array): number {
 /** W at the battery that the running unit is expected to add, over the fan, on that day. */
 export function expectedStep(site: Site, outdoorC: number): number {
   const { unit } = site;
-  const at = condenserC(unit, outdoorC, site.run.seaC);
+  const at = condenserC(unit, outdoorC, site.parameters.seaC);
   const running = unit.power * heatFactor(unit.powerPerKelvin, at, unit.knownAtC) + unit.pump;
   return Math.max(
     20,
@@ -116,7 +116,7 @@ function drawOf(readings: Readings, site: Site): Draw {
   const sunApart = !site.panels || has(readings, "solar_power_w");
   const { volts, net } = powerAtBattery(readings, site);
   const mains = values.ac_power_w;
-  const readApart = site.run.units.every(({ direct }) => !direct) && mainsRead(mains);
+  const readApart = site.parameters.units.every(({ direct }) => !direct) && mainsRead(mains);
   const step = expectedStep(site, site.outdoorC[0]!);
   const litAt = sunApart ? new Uint8Array(seconds.length) : litBy(site, seconds);
   const look = { site, step, pace, mains: readApart ? mains : null, litAt };

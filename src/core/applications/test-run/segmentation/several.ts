@@ -29,7 +29,7 @@ export const AT_LEVEL = 0.35;
  * (null where it was not read) by reading, `step` W that all of them add, `pace` the usual seconds between readings.
  */
 export function severalOf({ site, watts, mains, step, pace }: PowerLog): Several | null {
-  const count = site.run.units.length;
+  const count = site.parameters.units.length;
   if (!site.unit.fixed || count < 2) return null;
   const sorted = (list: ArrayLike<number>) => Array.from(list).sort((a, b) => a - b);
   let line = watts;

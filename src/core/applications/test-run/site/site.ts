@@ -49,13 +49,13 @@ export interface OneUnit {
   cutOffs: { far: number; atBattery: number };
 }
 
-/** What the place, the season and the system's document say about a run: the lines a particle is carried through. */
+/** What the place, the season and the system's document say about a test run: the lines a particle is carried through. */
 export interface Site {
   job: Job;
-  /** What was said of the run's day as it began. */
+  /** What was said of its day as it began. */
   conditions: RunConditions;
   system: System;
-  run: SimulationParameters;
+  parameters: SimulationParameters;
   unit: OneUnit;
   startMs: number;
   stepS: number;
@@ -103,7 +103,7 @@ export interface FreeCabin {
   humidity: number;
 }
 
-/** Longest run that is looked ahead, s. */
+/** Longest that is looked ahead, s. */
 export const LONGEST_S = 48 * 3600;
 
 /** The system's document at the date of a log: its month and first day are those of the log. */
@@ -130,7 +130,7 @@ export const UNTOLD_W = 15;
 /** People in a cabin whose number was not said: most crews are two (common practice, no source). */
 const USUAL_PEOPLE = 2;
 
-/** When a run begins, Unix ms, how long it is looked at, by which steps, and what was said of its day. */
+/** When a test run begins, Unix ms, how long it is looked at, by which steps, and what was said of its day. */
 export interface Span {
   startMs: number;
   seconds: number;
@@ -138,7 +138,7 @@ export interface Span {
   conditions?: RunConditions;
 }
 
-/** The site of a run. */
+/** The site of a test run. */
 export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = NOTHING_SAID }: Span): Site {
   const { dated, minuteOfDay } = jobAt(jobOnTheDay(job, conditions), startMs);
   const system = buildSystem(dated);
@@ -151,22 +151,22 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     weather: "usual",
   };
   const { input, warmUpSteps, weather, schedule } = inputOf(dated, question, system);
-  const run = simulationParameters(system, true);
+  const parameters = simulationParameters(system, true);
   const steps = weather.steps - warmUpSteps;
   const cut = (line: Float64Array) => line.slice(warmUpSteps, warmUpSteps + steps);
-  const { cabin } = run;
+  const { cabin } = parameters;
   const inSea = (cabin.wallUA + cabin.floorUA) * cabin.inSea;
   const airUA = cabin.heatLoss - inSea;
   const { skin, changes, changesFlow, airHeat, massHeat } = input.surroundings;
   const outdoorC = cut(weather.outdoorC);
-  const skinSun = cut(skin).map((watts, i) => watts - airUA * outdoorC[i]! - inSea * run.seaC);
+  const skinSun = cut(skin).map((watts, i) => watts - airUA * outdoorC[i]! - inSea * parameters.seaC);
   const people = cut(schedule.sensible);
   // Where no plan was made somebody is taken to be on board of a cabin that is cooled.
   const crew = conditions.people ?? (dated.plan.patterns.length === 0 ? USUAL_PEOPLE : null);
   // What it loses beside the unit.
   const inverterHeat =
-    run.inverter.inside && system.converted
-      ? system.inverter.idlePower + dcAdded(system.inverter, run.mainsLoad) - run.mainsLoad
+    parameters.inverter.inside && system.converted
+      ? system.inverter.idlePower + dcAdded(system.inverter, parameters.mainsLoad) - parameters.mainsLoad
       : 0;
   const shine = SUN_THROUGH[conditions.shade ?? "sun"];
   const lit = (watts: number) => (watts > 0 ? watts * shine : watts);
@@ -183,14 +183,14 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     });
   const mainsLoad = cut(schedule.mainsLoad);
   const dcLoad = cut(schedule.dcLoad);
-  const unit = oneUnit(run, system);
+  const unit = oneUnit(parameters, system);
   const usualMode = planMode.find((mode) => mode >= MODE.low) ?? MODE.auto;
   const atBank = (watts: number) => (system.converted ? dcAdded(system.inverter, watts) : watts);
   return {
     job: dated,
     conditions,
     system,
-    run,
+    parameters,
     unit,
     startMs,
     stepS,
@@ -215,7 +215,7 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
     planLoad: mainsLoad.map((watts, i) => atBank(watts) + dcLoad[i]!),
     airUA,
     seaUA: inSea,
-    base: (system.converted ? system.inverter.idlePower : 0) + atBank(run.mainsLoad) + run.dcLoad,
+    base: (system.converted ? system.inverter.idlePower : 0) + atBank(parameters.mainsLoad) + parameters.dcLoad,
     setPointC: usualSetPoint(dated, system),
     free: freeCabin(input, warmUpSteps, schedule.moisture),
     panels: dated.sources.panels.length > 0,
@@ -223,7 +223,7 @@ export function siteOf(job: Job, { startMs, seconds, stepS = 120, conditions = N
   };
 }
 
-/** Two nodes and moisture through the day before a run, the unit off; `moisture` in kg/s by step. */
+/** Two nodes and moisture through the day before a test run, the unit off; `moisture` in kg/s by step. */
 function freeCabin(
   { job, weather, surroundings }: SimulationInput,
   warmUpSteps: number,
