@@ -10,7 +10,7 @@ import type { Job } from "@/core/document/schema";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
 import { desert, meanOf, HOUR, q, jobOf } from "../jobs";
-import { BTU, MOTORHOME, panels, plan, run } from "./field";
+import { BTU, heatPump, MOTORHOME, panels, plan, run } from "./field";
 
 const within = (value: number, low: number, high: number) => {
   expect(value).toBeGreaterThanOrEqual(low);
@@ -21,35 +21,19 @@ const at = (record: DayRecord, time: string) =>
   Array.from({ length: record.steps }, (_, k) => k).find((k) => timeOfDay(record.clock, k * 60) === time)!;
 
 describe("fact 5: roof heat pump of 15,000 BTU/h at 110 A on a 400 Ah battery", () => {
-  const job = (parts: Partial<Job>): Job => ({
-    ...jobOf({
-      mains: "120V60Hz",
-      brief: { month: 7 },
-      unit: {
-        coolingPower: q(15_000 * BTU),
-        dcRunningCurrent: q(110, "measured"),
-        measuredAtC: q(35),
-        startAid: "soft-starter",
-      },
-      bank: { capacityAh: q(100), parallel: q(4) },
-      inverter: { rating: q(3000) },
-    }),
-    cabin: MOTORHOME,
-    ...parts,
-  });
   it("two mild evening hours at 23 °C: 80 % left (found 71 %: the cabin starts warmer than theirs), the compressor running a good third once it is cool", () => {
-    const record = run(job({ place: desert(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
+    const record = run(heatPump({ place: desert(30, 16), plan: plan(19, 3, 23) }), 19, 0.1);
     within(record.stateOfCharge[119]!, 0.8 - 0.1, 0.8 + 0.05);
     within(meanOf(record.compressor, 60, 120), 0.3, 0.45);
   });
   it("hot noon on with 33 to 35 A of sun: 76 % at two (found 74 %), 50 % at half past four (found 43 %)", () => {
-    const record = run(job({ place: desert(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
+    const record = run(heatPump({ place: desert(36, 22), plan: plan(12, 5, 23), sources: panels(740) }), 12, 0.25);
     within(meanOf(record.sunPower, 0, 60) / 13.2, 31, 37);
     within(record.stateOfCharge[120]!, 0.76 - 0.06, 0.76 + 0.05);
     within(record.stateOfCharge[270]!, 0.5 - 0.1, 0.5 + 0.05);
   });
   it("would not have lasted a second day", () => {
-    const { verdicts } = assessDay(job({ place: desert(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
+    const { verdicts } = assessDay(heatPump({ place: desert(36, 22), plan: plan(12, 9, 23), sources: panels(740) }));
     expect(verdicts.recovers.word).toBe("Fails");
   });
 });

@@ -7,7 +7,7 @@ import { assess } from "@/core/assessment/verdicts/assess";
 import { emptySpan, type Job, type PlanSpan } from "@/core/document/schema";
 import { resolveJob } from "@/core/document/resolve";
 import { desert, HOUR, jobOf, meanOf, q } from "../jobs";
-import { BTU, MOTORHOME, panels, plan, run } from "./field";
+import { BTU, heatPump, MOTORHOME, panels, plan, run } from "./field";
 
 const US = "120V60Hz";
 const July = { month: 7, loads: [] };
@@ -25,23 +25,6 @@ const adds73 = (capacityAh: number) =>
     bank: { capacityAh: q(capacityAh), reserve: q(0) },
   });
 
-/** A roof heat pump of 15,000 BTU/h at 110 A on 400 Ah in a motorhome. */
-const heatPump = (parts: Partial<Job>): Job => ({
-  ...jobOf({
-    mains: US,
-    brief: { month: 7 },
-    unit: {
-      coolingPower: q(15_000 * BTU),
-      dcRunningCurrent: q(110, "measured"),
-      measuredAtC: q(35),
-      startAid: "soft-starter",
-    },
-    bank: { capacityAh: q(100), parallel: q(4) },
-    inverter: { rating: q(3000) },
-  }),
-  cabin: MOTORHOME,
-  ...parts,
-});
 /** A h that it took out of a full battery by so many minutes. */
 const takenOf400 = (job: Job, hour: number, minutes: number) =>
   400 * (1 - run(job, hour, minutes / 1440 + 0.01).stateOfCharge[minutes - 1]!);

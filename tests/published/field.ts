@@ -1,7 +1,7 @@
 import { recordOf, type DayRecord } from "@/core/simulation/day/record";
 import { simulate } from "@/core/simulation/day/simulate";
 import { emptyPanel, emptySpan, type PlanSpan, type Job } from "@/core/document/schema";
-import { q } from "../jobs";
+import { jobOf, q } from "../jobs";
 
 /*
  * What facts of the trade describe: plans, cabins and panels, left at typical values otherwise.
@@ -45,3 +45,21 @@ export const panels = (power: number): Job["sources"] => ({
 /** A run of so many days from an hour on. */
 export const run = (job: Job, hour: number, days: number, rest: object = {}): DayRecord =>
   recordOf(simulate(job, { days, minuteOfDay: hour * 60, noOverload: true, ...rest }));
+
+/** A roof heat pump of 15,000 BTU/h at 110 A on 400 Ah in a motorhome. */
+export const heatPump = (parts: Partial<Job>): Job => ({
+  ...jobOf({
+    mains: "120V60Hz",
+    brief: { month: 7 },
+    unit: {
+      coolingPower: q(15_000 * BTU),
+      dcRunningCurrent: q(110, "measured"),
+      measuredAtC: q(35),
+      startAid: "soft-starter",
+    },
+    bank: { capacityAh: q(100), parallel: q(4) },
+    inverter: { rating: q(3000) },
+  }),
+  cabin: MOTORHOME,
+  ...parts,
+});
