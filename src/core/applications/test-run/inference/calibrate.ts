@@ -5,6 +5,7 @@ import type { TestRun } from "./test-run";
 import { DIMENSIONS, PARAMETER_NAMES, type ParameterName } from "./particle";
 import { ampHoursBetween } from "./prior";
 import type { Population } from "./sampler";
+import { steppedOhms } from "./stepped-ohms";
 import { heatFactor } from "../../../models/air-conditioner/air-conditioner";
 import { condenserC } from "../../../simulation/kernel/unit";
 import { ON } from "../segmentation/segments";
@@ -47,7 +48,6 @@ export interface Found {
 
 /** A parameter is worth offering where the log narrowed it to this share of what it was before. */
 const NARROWED = 0.8;
-const LEAST_STEPS = 3;
 
 function spreadOf(population: Population, name: ParameterName): { mean: number; spread: number } {
   const i = PARAMETER_NAMES.indexOf(name);
@@ -322,36 +322,19 @@ function inverterLoss({ site, readings, segments }: TestRun): Omit<Found, "enter
   };
 }
 
-/** Ohms of the battery by the volts that step when the draw does: the median over the steps. */
+/** Ohms of the battery by the volts that step when the draw does. */
 function bankResistance({ site, readings, segments }: TestRun): Omit<Found, "entered"> | null {
-  const volts = readings.values.battery_voltage_v;
-  const current = readings.values.battery_current_a;
-  const { seconds, pace, chargedAt } = segments;
-  const least = Math.max(5, (0.3 * site.unit.power) / site.system.bank.nominalVoltage);
-  const ohms: number[] = [];
-  for (let i = 1; i < volts.length; i++) {
-    const amps = current[i]! - current[i - 1]!;
-    if (chargedAt[i] === 1 || chargedAt[i - 1] === 1) continue;
-    if (Math.abs(amps) < least || seconds[i]! - seconds[i - 1]! > Math.max(2 * pace, 120)) continue;
-    const step = volts[i]! - volts[i - 1]!;
-    if (Number.isFinite(step)) ohms.push(step / amps);
-  }
-  if (ohms.length < LEAST_STEPS) return null;
-  ohms.sort((a, b) => a - b);
-  const value = ohms[Math.floor(ohms.length / 2)]!;
-  if (value <= 0) return null;
-  const spread =
-    (0.74 * (ohms[Math.floor(0.75 * (ohms.length - 1))]! - ohms[Math.floor(0.25 * (ohms.length - 1))]!)) /
-    Math.sqrt(ohms.length);
+  const stepped = steppedOhms(site, readings, segments);
+  if (!stepped) return null;
   return {
     key: "bankResistance",
     label: "Battery to the monitor, by volts that step",
     dimension: "resistance",
-    value,
-    spread: Math.max(spread, 0.02 * value),
+    value: stepped.ohms,
+    spread: stepped.spread,
     was: site.system.bank.innerResistance,
     origin: "measured",
-    evidence: `${plural(ohms.length, "step")} of ${Math.round(least)} A or more`,
+    evidence: `${plural(stepped.count, "step")} of ${Math.round(stepped.leastA)} A or more`,
     offered: true,
   };
 }

@@ -5,6 +5,7 @@ import type { Segments } from "../segmentation/segments";
 import type { RunConditions } from "../site/conditions";
 import { INTEGRAL_S } from "../../../simulation/kernel/control";
 import { UNTOLD_W, type Site } from "../site/site";
+import { steppedOhms } from "./stepped-ohms";
 import { DIMENSIONS, PARAMETER_NAMES, type ParameterName, type Particle } from "./particle";
 
 /** What is known before the log is looked at: each parameter's middle, and what one standard deviation of it is. */
@@ -137,6 +138,20 @@ function agreed(known: Share, shown: Share, saidNow: boolean): Share {
   return { share: (known.share * wk + shown.share * ws) / (wk + ws), width: 1 / Math.sqrt(wk + ws) };
 }
 
+/** Of what a battery's resistance is from make to make, as a logarithm: 3 to 8 mohm of 100 A h at 12 V (common practice, no source). */
+const MAKE_TO_MAKE = 0.4;
+
+/**
+ * What a battery holds where its volts step by `times` the resistance that is taken for granted: less where it is more, by how
+ * resistance grows with age (`agedResistance`). A low resistance says nothing: makes differ, and new is new.
+ */
+function agedBy(lithium: boolean, { share, width }: Share, times: number): Share {
+  if (times <= 1) return { share, width };
+  const perShare = (agedResistance(lithium, 0.5) - agedResistance(lithium, 0.9)) / (0.9 - 0.5);
+  const gain = (perShare * width ** 2) / ((perShare * width) ** 2 + MAKE_TO_MAKE ** 2);
+  return { share: share - gain * Math.log(times), width: width * Math.sqrt(1 - gain * perShare) };
+}
+
 /** Width of a bend that the low fan was measured for: it tells one point of the curve. */
 const MEASURED_BEND_WIDTH = 0.07;
 
@@ -224,10 +239,14 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
   const { batteryAge } = site.conditions;
   const atAge = measured || batteryAge === null ? null : FOUND_AT_AGE[lithium ? "lithium" : "lead"][batteryAge];
   const found = measured ? FOUND.measured : (atAge ?? FOUND[!lithium ? "lead" : isNew ? "newLithium" : "lithium"]);
-  // What an age says is of the plate, whatever condition the job takes for granted; a worn battery has more resistance, too.
+  // What an age says is of the plate, whatever condition the job takes for granted.
   const plateAh = atAge ? system.bank.capacityAh / condition.value : system.bank.capacityAh;
+  // A worn battery has more resistance, too; where its age is not known, volts that step with the draw tell of it.
+  const stepped =
+    measured || atAge || known(values.bank.resistance.origin) ? null : steppedOhms(site, readings, segments);
+  const aged = stepped ? agedBy(lithium, found, stepped.ohms / system.bank.innerResistance) : found;
   const worn = atAge ? agedResistance(lithium, atAge.share) / agedResistance(lithium, condition.value) : 1;
-  widths.bankAh = found.width;
+  widths.bankAh = aged.width;
   const zeroWidth = widths.zero * Math.max(20, stepCurrent);
   const w = Float64Array.from(PARAMETER_NAMES, (name) => widths[name]);
 
@@ -237,6 +256,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
     // Full is full: what would be over it is a little under.
     let startSoc = start.share + v(INDEX.startSoc) - (startKnown ? 0.005 : 0.015);
     if (startSoc > 1) startSoc = Math.max(0.5, 1 - 0.3 * (startSoc - 1));
+    const share = Math.max(0.2, aged.share + v(INDEX.bankAh));
     return {
       heatLoss: Math.exp(v(INDEX.heatLoss)),
       sun: Math.exp(v(INDEX.sun) + darker - 0.05),
@@ -252,7 +272,7 @@ export function priorOf(site: Site, readings: Readings, segments: Segments, setS
       gains: Math.exp(v(INDEX.gains)),
       draw: Math.exp(v(INDEX.draw)),
       offLevel: off * Math.exp(v(INDEX.offLevel)),
-      bankAh: plateAh * Math.max(0.2, found.share + v(INDEX.bankAh)),
+      bankAh: plateAh * share,
       startSoc: Math.max(0.02, startSoc),
       solar: Math.exp(v(INDEX.solar) - 0.03),
       // A variable unit's draw bends as its low fan was measured, or as is usual.

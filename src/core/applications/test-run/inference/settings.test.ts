@@ -108,3 +108,23 @@ describe("the battery's age in words", () => {
     expect(middle - 1.3 * prior.widths.bankAh).toBeGreaterThan(low - 0.1);
   });
 });
+
+describe("volts that step with the draw", () => {
+  const holds = (times: number) => {
+    const extra = (times - 1) * testRunOf(job, log).site.system.bank.innerResistance;
+    const volts = log.values.battery_voltage_v.map((v, i) => v + extra * log.values.battery_current_a[i]!);
+    const read: Readings = { ...log, values: { ...log.values, battery_voltage_v: volts } };
+    const { prior } = testRunOf(job, read);
+    return { share: prior.particle(new Float64Array(100)).bankAh, width: prior.widths.bankAh };
+  };
+  it.each([
+    [2, 0.01, 0.06],
+    [3, 0.02, 0.1],
+    [0.5, -1e-9, 1e-9],
+  ])("%f times what is taken for granted: a battery that holds less, and never more", (times, least, most) => {
+    const lost = 1 - holds(times).share / holds(1).share;
+    expect(lost).toBeGreaterThanOrEqual(least);
+    expect(lost).toBeLessThanOrEqual(most);
+    expect(holds(times).width).toBeLessThan(0.055);
+  });
+});
