@@ -628,12 +628,13 @@ function WhatIfRow({
   answers: TestRunView["toReserve"][];
   clock(s: number): string;
 }) {
+  const passed = view.outcome.reserveH !== null;
   return (
     <dl className="what-if" aria-label="What if, from now">
-      <dt className="lead">What if, from now:</dt>
+      <dt className="lead">{passed ? "What if, to the cut-off:" : "What if, from now:"}</dt>
       {asked.map(({ label }, i) => {
         // The others come a moment later; as it is is what the title says.
-        const answer = i === 0 ? view.toReserve : answers[i];
+        const answer = i === 0 ? (passed ? view.toCutoff : view.toReserve) : answers[i];
         return (
           <div key={label}>
             <dt>{label}</dt>

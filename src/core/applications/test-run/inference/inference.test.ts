@@ -20,6 +20,7 @@ import { byKind, heldAgainst, kindOfJob, outcomeOf } from "../report/record";
 import { answer } from "../report/report";
 import { makeSimulator } from "../simulator/simulator";
 import { forecastSnapshots, viewOf, whatIfs, whatIfsWritten } from "../report/view";
+import { NOTHING_SAID } from "../site/conditions";
 
 const T0 = Date.UTC(2026, 6, 14, 14);
 
@@ -363,6 +364,14 @@ describe("a forecast", () => {
     expect(warmer).toBeGreaterThan(asIs);
     expect(fan).toBeGreaterThan(warmer);
     expect(off).toBeGreaterThanOrEqual(fan);
+  });
+  it("answers what-ifs by the cut-off once the reserve is passed", () => {
+    const { answer, session } = viewOf(van(), log, { particles: 60, conditions: { ...NOTHING_SAID, startSoc: 0.22 } })!;
+    if (!answer.ok) throw new Error(answer.message);
+    expect(answer.view.outcome.reserveH).not.toBeNull();
+    const [asIs, off] = whatIfs(session!, [{}, { offFromS: answer.view.lastS }]);
+    expect(asIs).toEqual(answer.view.toCutoff);
+    expect(off!.p50 ?? Infinity).toBeGreaterThan(asIs!.p50!);
   });
   it("answers what-ifs as they are written, of the local day, and refuses what it cannot read", () => {
     const { session, answer: made } = viewOf(van(), log, { particles: 150 })!;

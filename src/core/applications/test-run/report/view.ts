@@ -129,9 +129,30 @@ export function viewOf(
   return { answer: { ok: true, view: drawView(session, { whole, repairs, said }, call) }, session };
 }
 
-/** Times to the reserve under changes to the rest of the run, from a session's population. */
-export function whatIfs({ testRun, population }: Session, changes: readonly WhatIf[]): Quantiles[] {
-  return changes.map((change) => ahead(testRun, population, { whatIf: change, toReserve: true }).hoursToReserve);
+/** Charge at the first reading and capacity in A h, as the particles have them in the mean. */
+function chargeOf({ testRun, population }: Session): { start: number; capacity: number } {
+  let start = 0;
+  let capacity = 0;
+  for (let n = 0; n < population.count; n++) {
+    const particle = testRun.prior.particle(population.z, n * DIMENSIONS);
+    start += particle.startSoc / population.count;
+    capacity += particle.bankAh / population.count;
+  }
+  return { start, capacity };
+}
+
+/**
+ * Times to the reserve under changes to the rest of the test run, from a session's population; to the cut-off where the
+ * reserve is passed already.
+ */
+export function whatIfs(session: Session, changes: readonly WhatIf[]): Quantiles[] {
+  const { testRun, population } = session;
+  const { start, capacity } = chargeOf(session);
+  const passed = outcomeOf(testRun, start, capacity).reserveH !== null;
+  return changes.map((whatIf) => {
+    const { hoursToReserve, hoursToCutoff } = ahead(testRun, population, { whatIf, toReserve: !passed });
+    return passed ? hoursToCutoff : hoursToReserve;
+  });
 }
 
 /** The same for changes as people write them (`parseWhatIf`); throws where one is not understood. */
@@ -186,17 +207,11 @@ function drawView(
   { whole, repairs, said }: { whole: Readings; repairs: Repair[]; said: SettingsSaid },
   { whatIf, seed }: Pick<Onward, "whatIf" | "seed">,
 ): TestRunView {
-  const { readings, segments, site, log, prior } = testRun;
+  const { readings, segments, site, log } = testRun;
   const forecast = ahead(testRun, population, { whatIf, seed });
   const hand = handAnswers(testRun);
   const found = calibrate(testRun, population);
-  let start = 0;
-  let capacity = 0;
-  for (let n = 0; n < population.count; n++) {
-    const particle = prior.particle(population.z, n * DIMENSIONS);
-    start += particle.startSoc / population.count;
-    capacity += particle.bankAh / population.count;
-  }
+  const { start, capacity } = chargeOf({ testRun, population });
   const drawn = thinned(readings, MOST_DRAWN);
   const first = readings.timeMs[0]!;
   const current = drawn.values.battery_current_a;
