@@ -60,7 +60,7 @@ export function ApplyDialog({ taken, notation, ask, onApply, onClose }: Props) {
 const hoursWords = (hours: number | null) => (hours === null ? "over 48 h" : `${significant(hours, 2)} h`);
 
 function Comparison({ applied, notation }: { applied: Applied; notation: UnitPreferences }) {
-  const { before, after, forecast, unexplained, whyOutside } = applied;
+  const { before, after, forecast, passed, unexplained, whyOutside } = applied;
   const watts = (value: number) => formatQuantity(value, "power", notation, 3);
   const charge = (value: number) => formatQuantity(value, "charge", notation, 3);
   const kelvins = (value: number | null) =>
@@ -76,7 +76,7 @@ function Comparison({ applied, notation }: { applied: Applied; notation: UnitPre
       "Reserve after, from this run’s start",
       hoursWords(before.hoursToReserve),
       hoursWords(after.hoursToReserve),
-      `${range} forecast`,
+      passed ? `${hoursWords(forecast.p50)} reached` : `${range} forecast`,
     ],
     ...(
       [

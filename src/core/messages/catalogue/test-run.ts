@@ -36,6 +36,10 @@ export const TEST_RUN_MESSAGES = {
     "With the findings the job reaches its reserve sooner than the run’s forecast says: the forecast also knows of this run’s weather and sky, and of what the log leaves open.",
   "testRun.outsideLonger":
     "With the findings the job lasts longer than the run’s forecast says: the forecast also knows of this run’s weather and sky, and of what the log leaves open.",
+  "testRun.reachedLater":
+    "The job reaches its reserve sooner than this run did: the replay goes by the capacity that the job states, and by a usual day where the log tells nothing.",
+  "testRun.reachedSooner":
+    "The job lasts longer than this run did: the replay goes by the capacity that the job states, and by a usual day where the log tells nothing.",
   "testRun.outsideUnexplained":
     "With the findings the job lasts longer than the run’s forecast says, since a part of the draw stays unexplained: go by the forecast until it is found.",
   "testRun.applyAsked": "The log is being replayed with the job as it would be.",

@@ -10,6 +10,7 @@ import { ahead } from "../inference/forecast";
 import { fit, testRunOf } from "../inference/test-run";
 import { fromList, type Reading } from "../log/readings";
 import { makeSimulator } from "../simulator/simulator";
+import { NOTHING_SAID } from "../site/conditions";
 import { appliedOf } from "./applied";
 
 const T0 = Date.UTC(2026, 6, 14, 19);
@@ -17,7 +18,7 @@ const job = testRunVan();
 const parts = cabinModel(resolveJob(job), job).heatLoss;
 
 /** Two hours of a system that is not as its job says, and what was found in them. */
-function found(hidden: Job, { seed = 5, moreA = 0, told = job } = {}) {
+function found(hidden: Job, { seed = 5, moreA = 0, told = job, startSoc = null as number | null } = {}) {
   const { readings } = makeSimulator(hidden, { seed, faults: [], every: 30 }, T0);
   const list: Reading[] = readings
     .filter(({ timeMs }) => timeMs <= T0 + 2 * 3_600_000)
@@ -25,7 +26,7 @@ function found(hidden: Job, { seed = 5, moreA = 0, told = job } = {}) {
       timeMs,
       values: { ...values, battery_current_a: values.battery_current_a! - moreA },
     }));
-  const testRun = testRunOf(told, fromList(list));
+  const testRun = testRunOf(told, fromList(list), { ...NOTHING_SAID, startSoc });
   const population = fit(testRun, { particles: 150 })!;
   const forecast = ahead(testRun, population);
   const offered = calibrate(testRun, population).filter((one) => one.offered);
@@ -64,6 +65,18 @@ describe.each([
     expect(Math.abs(applied.after.replayedAh / applied.after.readAh - 1)).toBeLessThan(0.15);
     expect(Math.abs(applied.after.cabinOffK!)).toBeLessThan(2.5);
   });
+});
+
+it("a reserve that the run has passed stands as its moment, and is no forecast", () => {
+  const { offered, apply } = found(job, { startSoc: 0.25 });
+  const { forecast, passed, after, whyOutside } = apply(offered);
+  expect(passed).toBe(true);
+  expect(forecast.p50).toBeGreaterThan(0);
+  // Two hours of log: a forecast from its end on would be later.
+  expect(forecast.p50).toBeLessThan(2);
+  expect(forecast.p10).toBe(forecast.p90);
+  const meets = Math.abs(after.hoursToReserve! / forecast.p50! - 1) <= 0.1;
+  expect(whyOutside === null).toBe(meets);
 });
 
 it("13 A of which no finding is taken are named, and held back from the job", () => {

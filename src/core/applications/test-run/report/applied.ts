@@ -6,6 +6,7 @@ import { acceptFound, type Found } from "../inference/calibrate";
 import { testRunOf, type TestRun } from "../inference/test-run";
 import { type Quantiles } from "../inference/quantiles";
 import { DIMENSIONS, propagate, startOf, trajectoryOf, type Particle, type Settings } from "../inference/particle";
+import { chargeOf, outcomeOf } from "./record";
 import type { Session } from "./view";
 
 /*
@@ -40,8 +41,9 @@ export interface Applied {
   taken: Found[];
   before: Replay & { verdicts: Verdicts };
   after: Replay & { verdicts: Verdicts };
-  /** The run's own forecast, hours from the first reading. */
+  /** The run's own forecast, hours from the first reading; the moment itself where the run has passed its reserve. */
   forecast: Quantiles;
+  passed: boolean;
   /** W and A at the battery that no finding explains, more or less than read; null where all is explained. */
   unexplained: { watts: number; amps: number; words: string } | null;
   /** Why the job's hours lie outside the forecast's range; null where they lie in it. */
@@ -141,19 +143,12 @@ function verdictsOf(job: Job): Verdicts {
   return { starts: worded(starts), carries: worded(carries), lasts: worded(lasts) };
 }
 
-/** Mean of the particles' charge at the first reading. */
-function startOfRun({ testRun, population }: Session): number {
-  let start = 0;
-  for (let n = 0; n < population.count; n++)
-    start += testRun.prior.particle(population.z, n * DIMENSIONS).startSoc / population.count;
-  return start;
-}
-
 /** What a job would be with some of a session's findings in it, held against the log and the run's own forecast. */
 export function appliedOf(job: Job, session: Session, taken: readonly Found[], toReserve: Quantiles): Applied {
-  const { testRun } = session;
+  const { testRun, population } = session;
   const { readings, site, said, log } = testRun;
-  const startSoc = startOfRun(session);
+  const { start: startSoc, capacity } = chargeOf(testRun, population);
+  const { reserveH } = outcomeOf(testRun, startSoc, capacity);
   const replayOf = (one: Job) => replayed(testRunOf(one, readings, site.conditions, said), startSoc);
   const others = taken.filter(({ key }) => key !== "heatLoss").reduce(acceptFound, job);
   const heat = taken.find(({ key }) => key === "heatLoss");
@@ -162,7 +157,11 @@ export function appliedOf(job: Job, session: Session, taken: readonly Found[], t
   const next = found.reduce(acceptFound, job);
   const after = replayOf(next);
   const from = (hours: number | null) => (hours === null ? null : hours + log.lastS / 3600);
-  const forecast = { p10: from(toReserve.p10), p50: from(toReserve.p50), p90: from(toReserve.p90) };
+  // A reserve that the run has passed is no forecast: its moment stands.
+  const forecast =
+    reserveH === null
+      ? { p10: from(toReserve.p10), p50: from(toReserve.p50), p90: from(toReserve.p90) }
+      : { p10: reserveH, p50: reserveH, p90: reserveH };
   const unexplained = unexplainedOf(after, site.system.bank.nominalVoltage);
   return {
     job: next,
@@ -170,8 +169,9 @@ export function appliedOf(job: Job, session: Session, taken: readonly Found[], t
     before: { ...replayOf(job), verdicts: verdictsOf(job) },
     after: { ...after, verdicts: verdictsOf(next) },
     forecast,
+    passed: reserveH !== null,
     unexplained,
-    whyOutside: whyOutside(after, forecast, unexplained !== null),
+    whyOutside: reserveH === null ? whyOutside(after, forecast, unexplained !== null) : whyOff(after, reserveH),
   };
 }
 
@@ -208,4 +208,13 @@ function whyOutside({ hoursToReserve }: Replay, { p10, p90 }: Quantiles, unexpla
   if (hours >= (p10 ?? Infinity) && hours <= (p90 ?? Infinity)) return null;
   if (hours < (p10 ?? Infinity)) return say("testRun.outsideShorter");
   return say(unexplained ? "testRun.outsideUnexplained" : "testRun.outsideLonger");
+}
+
+/** Of the hours to a reserve that was passed, within which a replay meets it. */
+const MEETS = 0.1;
+
+function whyOff({ hoursToReserve }: Replay, reachedH: number): string | null {
+  const off = (hoursToReserve ?? Infinity) / reachedH - 1;
+  if (Math.abs(off) <= MEETS) return null;
+  return say(off < 0 ? "testRun.reachedLater" : "testRun.reachedSooner");
 }

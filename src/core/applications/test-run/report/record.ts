@@ -4,6 +4,8 @@ import type { Forecast } from "../inference/forecast";
 import type { HandAnswers } from "../inference/hand-answers";
 import type { Quantiles } from "../inference/quantiles";
 import type { TestRun } from "../inference/test-run";
+import { DIMENSIONS } from "../inference/particle";
+import type { Population } from "../inference/sampler";
 import { fixedSpeed } from "../../../document/unit-kinds";
 
 /** Minutes into a log at which a test run's forecast is kept, to be held against what happens. */
@@ -40,6 +42,18 @@ export interface Outcome {
   endSoc: number | null;
   /** Hours until what engine, shore or generator gave was over; null or left out where nothing was given before the reserve. */
   chargedToH?: number | null | undefined;
+}
+
+/** Charge at the first reading and capacity in A h, as the particles have them in the mean. */
+export function chargeOf(testRun: TestRun, population: Population): { start: number; capacity: number } {
+  let start = 0;
+  let capacity = 0;
+  for (let n = 0; n < population.count; n++) {
+    const particle = testRun.prior.particle(population.z, n * DIMENSIONS);
+    start += particle.startSoc / population.count;
+    capacity += particle.bankAh / population.count;
+  }
+  return { start, capacity };
 }
 
 /**

@@ -8,7 +8,7 @@ import { type Fan } from "../inference/fan";
 import { type Quantiles } from "../inference/quantiles";
 import { type WhatIf, type Onward } from "../inference/propagation";
 import { propagate, DIMENSIONS, startOf, trajectoryOf } from "../inference/particle";
-import { outcomeOf, forecastSnapshot, SNAPSHOT_MINUTES, type Outcome, type ForecastSnapshot } from "./record";
+import { chargeOf, outcomeOf, forecastSnapshot, SNAPSHOT_MINUTES, type Outcome, type ForecastSnapshot } from "./record";
 import { gapsOf, repair, type Gap, type Repair } from "../log/repair";
 import { firstMinutes, type Readings } from "../log/readings";
 import { settingsSaid, type RunSetting, type SettingsSaid } from "../log/settings-said";
@@ -129,25 +129,13 @@ export function viewOf(
   return { answer: { ok: true, view: drawView(session, { whole, repairs, said }, call) }, session };
 }
 
-/** Charge at the first reading and capacity in A h, as the particles have them in the mean. */
-function chargeOf({ testRun, population }: Session): { start: number; capacity: number } {
-  let start = 0;
-  let capacity = 0;
-  for (let n = 0; n < population.count; n++) {
-    const particle = testRun.prior.particle(population.z, n * DIMENSIONS);
-    start += particle.startSoc / population.count;
-    capacity += particle.bankAh / population.count;
-  }
-  return { start, capacity };
-}
-
 /**
  * Times to the reserve under changes to the rest of the test run, from a session's population; to the cut-off where the
  * reserve is passed already.
  */
 export function whatIfs(session: Session, changes: readonly WhatIf[]): Quantiles[] {
   const { testRun, population } = session;
-  const { start, capacity } = chargeOf(session);
+  const { start, capacity } = chargeOf(testRun, population);
   const passed = outcomeOf(testRun, start, capacity).reserveH !== null;
   return changes.map((whatIf) => {
     const { hoursToReserve, hoursToCutoff } = ahead(testRun, population, { whatIf, toReserve: !passed });
@@ -211,7 +199,7 @@ function drawView(
   const forecast = ahead(testRun, population, { whatIf, seed });
   const hand = handAnswers(testRun);
   const found = calibrate(testRun, population);
-  const { start, capacity } = chargeOf({ testRun, population });
+  const { start, capacity } = chargeOf(testRun, population);
   const drawn = thinned(readings, MOST_DRAWN);
   const first = readings.timeMs[0]!;
   const current = drawn.values.battery_current_a;
