@@ -2,7 +2,7 @@ import { Solver } from "./odex";
 import { LATENT_HEAT, moistAir, wetBulbOf } from "@/core/reference/air/moist";
 import { openCircuitVoltage } from "@/core/models/battery/battery";
 import { COOLING_LAG_S } from "@/core/simulation/kernel/unit";
-import { SENSOR_LAG_S } from "@/core/simulation/kernel/control";
+import { LEAST_RUN_S, SENSOR_LAG_S } from "@/core/simulation/kernel/control";
 import type { SimulationInput } from "@/core/simulation/day/input";
 import { heatFactor } from "@/core/models/air-conditioner/air-conditioner";
 
@@ -104,12 +104,14 @@ export function odeRun(input: SimulationInput, tolerance: number) {
       }
       const cycles = asked && !input.neverResting;
       const beyond = (sensed: number) => (on ? sensed <= level - unit.band / 2 : sensed >= level + unit.band / 2);
-      if (cycles && beyond(state[6]!) && (on || since >= unit.minimumOff - 1e-6)) {
+      const least = on ? LEAST_RUN_S : unit.minimumOff;
+      if (cycles && beyond(state[6]!) && since >= least - 1e-6) {
         on = !on;
         since = 0;
       }
       let h = left;
-      if (cycles && !on && since < unit.minimumOff) h = Math.min(h, unit.minimumOff - since);
+      const due = (on ? LEAST_RUN_S : unit.minimumOff) - since;
+      if (cycles && due > 0) h = Math.min(h, due);
       let next = step(state, h);
       if (cycles && beyond(next[6]!) && !beyond(state[6]!)) {
         let [low, high] = [0, h];

@@ -101,6 +101,12 @@ export const INTEGRAL_S = 900;
  */
 export const SENSOR_LAG_S = 90;
 
+/**
+ * Least seconds that a started compressor runs, so that its oil comes back: two to five minutes are usual (common practice,
+ * no source).
+ */
+export const LEAST_RUN_S = 180;
+
 /** What is left of a sensor's distance from the air after so many seconds. */
 export const sensorKept = (seconds: number): number => Math.exp(-seconds / SENSOR_LAG_S);
 
@@ -129,17 +135,16 @@ export function switchOn(state: UnitState): void {
 
 /**
  * Switches a unit by its thermostat where that is due, and says how many of the next `seconds` pass before it may switch
- * again: a compressor that was just stopped rests its minimum off-time. `sensedC` is what its sensor shows, degC.
+ * again: a compressor that was just stopped rests its minimum off-time, one that was just started runs its least time.
+ * `sensedC` is what its sensor shows, degC.
  */
 export function thermostat(state: UnitState, minimumOff: number, sensedC: number, seconds: number): number {
-  if (state.on) {
-    if (sensedC <= state.lowest + MET_K) switchOff(state);
-    return seconds;
-  }
-  if (sensedC < state.highest - MET_K) return seconds;
-  const due = minimumOff - state.sinceSwitch;
+  const met = state.on ? sensedC <= state.lowest + MET_K : sensedC >= state.highest - MET_K;
+  if (!met) return seconds;
+  const due = (state.on ? LEAST_RUN_S : minimumOff) - state.sinceSwitch;
   if (due > 1e-9) return Math.min(due, seconds);
-  switchOn(state);
+  if (state.on) switchOff(state);
+  else switchOn(state);
   return seconds;
 }
 

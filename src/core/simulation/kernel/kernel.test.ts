@@ -119,6 +119,7 @@ describe("control", () => {
     ["on at the high end of its band", false, 24.5, 3600, true],
     ["stays off within its band", false, 24, 3600, false],
     ["rests its minimum off-time", false, 25, 60, false],
+    ["runs its least time", true, 23, 100, true],
   ])("thermostat: %s", (_, on, airC, sinceSwitch, after) => {
     const state = { ...unitAtRest(), ...standing, on, sinceSwitch };
     thermostat(state, 180, airC, 60);
@@ -128,6 +129,9 @@ describe("control", () => {
     const state = { ...unitAtRest(), ...standing, sinceSwitch: 150 };
     expect(thermostat(state, 180, 26, 60)).toBe(30);
     expect(state.on).toBe(false);
+    const running = { ...state, on: true };
+    expect(thermostat(running, 180, 22, 60)).toBe(30);
+    expect(running.on).toBe(true);
   });
   it("has a sensor that follows the air by first order, however a ramp is cut into pieces", () => {
     // Behind a ramp of r K/s by r τ (1 - exp(-t / τ)): the step response's integral.
