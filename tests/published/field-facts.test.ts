@@ -177,7 +177,7 @@ const FACTS: [string, number, number, () => number][] = [
     "a variable split of 9,000 BTU/h over it: 1.0 to 2.0 kWh",
     1000,
     2000,
-    () => nightWh({ kind: "variable", coolingPower: q(9000 * BTU) }),
+    () => nightWh({ kind: "variable", condenser: "split", coolingPower: q(9000 * BTU) }),
   ],
   ["a lived-in van on a hot night, 5,000 BTU/h on 400 Ah: 6 h", 6, 6, livedInVanHours],
   ["5,000 BTU/h window unit: 440 to 480 W", 440, 480, () => plateOf(5000, {}, US).ratedPower.value],
@@ -186,7 +186,7 @@ const FACTS: [string, number, number, () => number][] = [
     "9,000 BTU/h wall split: 650 to 850 W",
     650,
     850,
-    () => plateOf(9000, { kind: "variable" }, "230V50Hz").ratedPower.value,
+    () => plateOf(9000, { kind: "variable", condenser: "split" }, "230V50Hz").ratedPower.value,
   ],
 ];
 

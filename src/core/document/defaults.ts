@@ -34,6 +34,7 @@ export type Need<K extends string> = (key: K) => number;
 type Typicals<K extends string> = { [P in K]: (need: Need<K>) => DefaultValue };
 
 export type OptionalUnitKey =
+  | "maximumPower"
   | "measuredAtC"
   | "dcRunningCurrent"
   | "dcLowCurrent"
@@ -124,9 +125,11 @@ export const LOAD_DEFAULTS: Typicals<LoadKey> = {
 /**
  * Watts of cooling per watt of input that a typical unit of the kind gives at its rating point: 35 degC outdoors, or a sea of
  * 27 degC. Middles of what efficiency rules and plates show (from memory): roof units EER 8.5 to 10.5, window units 10.5 to
- * 11.5, variable ones 9.5 to 13.5, sea-water units 11 to 13, variable ones 14 to 18, DC roof units 9 to 12.
+ * 11.5, variable ones 9.5 to 12, wall splits 11.5 to 13.5, sea-water units 11 to 13, variable ones 14 to 18, DC roof units 9
+ * to 12.
  */
 const COOLING_PER_WATT = { fixed: 2.8, variable: 3.3, dc: 3 } as const;
+const SPLIT_COOLING_PER_WATT = { fixed: 3.4, variable: 3.8, dc: 3.6 } as const;
 const SEA_COOLING_PER_WATT = { fixed: 3.5, variable: 4.7, dc: 4.2 } as const;
 /** A fixed-speed unit of this capacity in W or less is of the window kind, which is more efficient than a roof unit. */
 const WINDOW_UNIT = { coolingPower: 2100, coolingPerWatt: 3.2 } as const;
@@ -151,6 +154,7 @@ function middlingUnit({ brief, cabin }: Job): DefaultValue {
 
 function coolingPerWatt({ kind, condenser, coolingPower }: Unit): number {
   if (condenser === "sea") return SEA_COOLING_PER_WATT[kind];
+  if (condenser === "split") return SPLIT_COOLING_PER_WATT[kind];
   if (kind === "fixed" && coolingPower && coolingPower.value <= WINDOW_UNIT.coolingPower)
     return WINDOW_UNIT.coolingPerWatt;
   return COOLING_PER_WATT[kind];

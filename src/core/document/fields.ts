@@ -34,6 +34,9 @@ export const UNIT_FIELDS = {
   ratedPower: spec("Rated input power", "power", [250, 2200], [20, 30_000], {
     note: "On the plate, at 35 °C outdoors.",
   }),
+  maximumPower: spec("Maximum input power", "power", [300, 2600], [20, 30_000], {
+    note: "On the plate of a variable-speed unit, at its top speed.",
+  }),
   runningCurrent: spec("Running current", "current", [1, 20], [0.1, 500], {
     measure: "Clamp on one AC lead after ten minutes of running.",
     note: "Plate: rated load or full load amps (RLA, FLA).",

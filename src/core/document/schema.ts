@@ -71,7 +71,7 @@ const unitSchema = z.strictObject({
   learned: z.boolean(),
   fanBetween: z.boolean(),
   /** Where its condenser gets rid of the heat. */
-  condenser: z.enum(["outside", "boxed", "single-duct", "sea"]),
+  condenser: z.enum(["outside", "split", "boxed", "single-duct", "sea"]),
   leg,
   shelf: shelfSchema.optional(),
   softShelf: shelfSchema.optional(),

@@ -33,23 +33,38 @@ export const fixedSpeed = ({ kind }: Kind): boolean => UNIT_KINDS[kind].speed ==
 export const driveOnMains = (unit: Kind): boolean => onMains(unit) && !fixedSpeed(unit);
 /**
  * A variable-speed unit's control goes beyond the rated point: cooling and power at its top speed over those of its plate
- * (common practice, no source; the power by `variablePowerShare`). The circuits and the battery have to carry the top.
+ * (common practice, no source; the power by `variablePowerShare`), but where the plate says its maximum. The circuits and
+ * the battery have to carry the top.
  */
 export const TOP_SPEED = 1.1;
 export const TOP_POWER = 1.14;
+/** Most cooling at full speed over that of the plate. */
+const MOST_SPEED = 1.3;
 
 /** What is known of a unit's running draw, and where each figure is from. */
 type KnownDraw = Record<"runningCurrent" | "ratedPower", { origin: string }> & {
+  ratedPower: { value: number };
   dcRunningCurrent?: { origin: string } | null;
+  maximumPower?: { value: number } | null;
 };
 
-/** Cooling at full speed over that of the plate. */
-export const topCooling = (unit: Kind): number => (fixedSpeed(unit) ? 1 : TOP_SPEED);
+/** What a plate's maximum is over its rated input; null where it says none. A maximum below the rating is no maximum. */
+const plateTop = ({ ratedPower, maximumPower }: KnownDraw): number | null =>
+  maximumPower ? Math.max(1, maximumPower.value / ratedPower.value) : null;
+
+/** Cooling at full speed over that of the plate: by the plate's maximum it follows the power, in proportion to what is usual. */
+export function topCooling(unit: Kind, draw: KnownDraw): number {
+  if (fixedSpeed(unit)) return 1;
+  const top = plateTop(draw);
+  return top === null ? TOP_SPEED : Math.min(MOST_SPEED, 1 + ((top - 1) * (TOP_SPEED - 1)) / (TOP_POWER - 1));
+}
 /** Power and current at full speed over those of the plate: what was measured was measured at full speed. */
 export function topPower(unit: Kind, draw: KnownDraw): number {
   const entered =
     draw.dcRunningCurrent ?? (draw.runningCurrent.origin === "assumed" ? draw.ratedPower : draw.runningCurrent);
-  return fixedSpeed(unit) || entered.origin === "measured" || entered.origin === "fitted" ? 1 : TOP_POWER;
+  return fixedSpeed(unit) || entered.origin === "measured" || entered.origin === "fitted"
+    ? 1
+    : (plateTop(draw) ?? TOP_POWER);
 }
 /** A fixed-speed unit whose soft starter is fitted. */
 export const hasSoftStarter = (unit: Kind & { startAid: string }): boolean =>

@@ -259,7 +259,7 @@ const LineView = memo(function LineView({
 
 const OPTIONAL: ReadonlySet<JobKey> = new Set<JobKey>([
   ...(["measuredAtC", "dcRunningCurrent", "dcLowCurrent", "dcFanCurrent", "dcAverageCurrent", "dutyCycle"] as const),
-  ...(["waterLeavingC", "startCabinC", "heatLoss", "maxDcCurrent", "ventArea", "ampacity"] as const),
+  ...(["maximumPower", "waterLeavingC", "startCabinC", "heatLoss", "maxDcCurrent", "ventArea", "ampacity"] as const),
 ]);
 const isOptional = (path: JobPath) => OPTIONAL.has(keyOf(path)) || fits(["wiring", "measured", ANY], stepsOf(path));
 

@@ -85,6 +85,7 @@ export function UnitStage() {
           <Group title="From its plate" note="or clamp reading">
             <QuantityLine path={at("coolingPower")} />
             <QuantityLine path={at("ratedPower")} />
+            {!fixed && <QuantityLine path={at("maximumPower")} placeholder="none on the plate" />}
             <QuantityLine path={at("runningCurrent")} label={onBattery(unit) ? "Running current, DC" : undefined} />
             {fixed && <QuantityLine path={at("lockedRotorCurrent")} />}
             <QuantityLine path={at("fanPower")} />
@@ -134,6 +135,7 @@ export function UnitStage() {
               label="Condenser"
               options={[
                 { value: "outside", label: "free air" },
+                { value: "split", label: "outdoor unit of a wall split" },
                 { value: "boxed", label: "enclosed, recirculating its own air" },
                 { value: "single-duct", label: "single duct, exhausts cabin air" },
                 { value: "sea", label: "sea water" },

@@ -47,7 +47,7 @@ const NO_INSTRUMENT: ReadonlySet<JobGroup> = new Set<JobGroup>([
 const UNIT_BY_PLATE: readonly UnitKey[] = [
   ...(["coolingPower", "fanPower", "fanLowPower", "capacityPerKelvin", "sensibleHeatRatio", "thermostatBand"] as const),
   ...(["minimumOff", "condenserRise", "compressorCurrent", "pumpPower", "supplyVoltage", "cutOffVoltage"] as const),
-  ...(["measuredAtC", "waterLeavingC"] as const),
+  ...(["maximumPower", "measuredAtC", "waterLeavingC"] as const),
 ];
 const BANK_BY_PLATE: readonly BankKey[] = [
   ...(["blockVoltage", "chargeToVoltage", "startSoc", "reserve", "highestChargeC"] as const),

@@ -5,7 +5,14 @@ import { recordOf } from "../../simulation/day/record";
 import { simulate } from "../../simulation/day/simulate";
 import { resolveJob } from "../../document/resolve";
 import { buildSystem } from "../system/build";
-import { heatFactor, LOW_FAN_CAPACITY, partLoadFactor, speedAtPower, variablePowerShare } from "./air-conditioner";
+import {
+  heatFactor,
+  LOW_FAN_CAPACITY,
+  LOWEST_SPEED,
+  partLoadFactor,
+  speedAtPower,
+  variablePowerShare,
+} from "./air-conditioner";
 
 const drawsOf = (parts: Parameters<typeof jobOf>[0]) => {
   const system = buildSystem(jobOf(parts));
@@ -39,6 +46,13 @@ describe("what a unit draws while it runs", () => {
       690,
     ],
     ["its plate's watts on the battery", { kind: "dc", ratedPower: q(500) }, 570, 570],
+    ["its plate's maximum", { kind: "variable", ratedPower: q(600), maximumPower: q(900) }, 900, 900 / 0.98],
+    [
+      "a maximum below its rating as if it were that",
+      { kind: "variable", ratedPower: q(600), maximumPower: q(500) },
+      600,
+      600 / 0.98,
+    ],
   ])("at a variable unit's top speed follows from %s", (_, unit, watts, apparent) => {
     const { running, runningApparent } = drawsOf({ ...RATED, unit });
     expect(running.value).toBeCloseTo(watts, 6);
@@ -64,6 +78,7 @@ describe("what a unit draws while it runs", () => {
     ["a sea-water unit of 16,000 BTU/h", { coolingPower: q(4689), condenser: "sea" }, 1230, 1460],
     ["a variable sea-water unit", { kind: "variable", coolingPower: q(4689), condenser: "sea" }, 880, 1140],
     ["a DC roof unit", { kind: "dc", coolingPower: q(2000) }, 570, 770],
+    ["a wall split of 9,000 BTU/h", { kind: "variable", coolingPower: q(2638), condenser: "split" }, 650, 850],
   ])("from its cooling alone lies in what efficiency rules and plates show (from memory): %s", (_, unit, low, high) => {
     const values = resolveJob(jobOf({ unit })).units[0]!;
     expect(values.ratedPower.value).toBeGreaterThanOrEqual(low);
@@ -103,6 +118,13 @@ describe("what a unit draws otherwise", () => {
       unit: { runningCurrent: q(6), fanPower: q(150), fanLowPower: q(60) },
     });
     expect(low.value).toBeCloseTo(running.value - 90, 6);
+  });
+  it("of a wall split, at half its cooling, is 1.4 to 1.7 times as much cooling a watt, and 15 to 20 % of full at its lowest speed (common practice, no source)", () => {
+    const { bend } = drawsOf({ unit: { kind: "variable", runningCurrent: q(6), condenser: "split" } });
+    expect(0.5 / variablePowerShare(0.5, bend)).toBeGreaterThan(1.4);
+    expect(0.5 / variablePowerShare(0.5, bend)).toBeLessThan(1.7);
+    expect(variablePowerShare(LOWEST_SPEED, bend)).toBeGreaterThan(0.15);
+    expect(variablePowerShare(LOWEST_SPEED, bend)).toBeLessThan(0.2);
   });
   it("on its low fan, at variable speed, is between 0.45 and a half of full, as roof units are (common practice, no source)", () => {
     const { low, running } = drawsOf({ ...RATED, unit: { kind: "variable", runningCurrent: q(6) } });

@@ -87,6 +87,11 @@ export const LOWEST_SPEED = 0.25;
 export const LOW_FAN_CAPACITY = 0.56;
 /** Least and greatest bend that a measured low fan is taken for: beyond them it was not what its reading says. */
 const BENDS = [0.5, 2] as const;
+/**
+ * Bend of a variable-speed wall split: at half its cooling it gives 1.4 times as much a watt as at full, at its lowest speed it
+ * draws 15 to 20 % of full (common practice, no source).
+ */
+const SPLIT_BEND = 1.22;
 /** Most of its power that a fixed-speed unit is taken to save by its lowest fan. */
 const MOST_SAVED = 0.3;
 const RATING_OUTDOOR_C = 35;
@@ -142,12 +147,13 @@ export function unitDraws(source: UnitSource): UnitDraws {
         relation: "P_f = P_h",
         terms: () => [given("P_h", values.fanPower)],
       });
-  const low = lowFanPower(source, running, fan);
+  const usualBend = unit.condenser === "split" && !fixedSpeed(unit) ? SPLIT_BEND : 1;
+  const low = lowFanPower(source, { running, fan, bend: usualBend });
   // The low fan was measured on the day that the unit was: its draw at full is brought to that day.
   const measuredC = values.measuredAtC?.value ?? knownAt.value;
   const beside = known.value * heatFactor(values.powerPerKelvin.value, measuredC, knownAt.value);
   const measuredLow = values.dcLowCurrent ? Math.max(fan.value, low.value - pump) : null;
-  const bend = measuredLow !== null && !fixedSpeed(unit) ? bendOf(measuredLow / beside) : 1;
+  const bend = measuredLow !== null && !fixedSpeed(unit) ? bendOf(measuredLow / beside) : usualBend;
   return {
     index,
     direct: onBattery(unit),
@@ -303,7 +309,9 @@ function knownPower(source: UnitSource): TracedValue {
 function topSpeed({ unit, values }: UnitSource): { factor: number; times: string; terms: () => Term[] } {
   const factor = topPower(unit, values);
   if (factor === 1) return { factor, times: "", terms: () => [] };
-  const why = `a variable-speed unit goes to ${100 * topCooling(unit)} % of its rated cooling: common practice`;
+  const why = values.maximumPower
+    ? "maximum over rated input, by the plate"
+    : `a variable-speed unit goes to ${100 * topCooling(unit, values)} % of its rated cooling: common practice`;
   return { factor, times: " × s", terms: () => [constant("s", "Top speed over the plate", factor, "number", why)] };
 }
 
@@ -388,7 +396,10 @@ function apparentPower(
 }
 
 /** Power with the compressor always on and the fan at its lowest. */
-function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue): TracedValue {
+function lowFanPower(
+  source: UnitSource,
+  { running, fan, bend }: { running: TracedValue; fan: TracedValue; bend: number },
+): TracedValue {
   const { unit, values } = source;
   const titled = { part: "low", name: MODE_LABELS.low };
   if (values.dcLowCurrent) return powerByBattery(source, titled, values.dcLowCurrent, source.drawn.low);
@@ -400,13 +411,19 @@ function lowFanPower(source: UnitSource, running: TracedValue, fan: TracedValue)
       source: "the compressor draws on, the fan draws less",
       ...titled,
     });
-  const share = variablePowerShare(LOW_FAN_CAPACITY);
+  const share = variablePowerShare(LOW_FAN_CAPACITY, bend);
   return power(source, {
     value: Math.max(fan.value, running.value * share),
     relation: "P_l = P × r",
     terms: () => [
       of("P", running),
-      constant("r", "Power share at low fan", share, "number", "0.05 + 0.55 q + 0.40 q² at q = 0.56"),
+      constant(
+        "r",
+        "Power share at low fan",
+        share,
+        "number",
+        `${bend === 1 ? "" : "("}0.05 + 0.55 q + 0.40 q²${bend === 1 ? "" : `) ^ ${bend}`} at q = 0.56`,
+      ),
     ],
     source: "low fan caps capacity a little over half: common practice, no source",
     ...titled,
@@ -429,7 +446,9 @@ const bendTerm = (bend: number): Term[] =>
           "Bend of its curve",
           bend,
           "number",
-          "by the low fan as measured, at a little over half its cooling",
+          bend === SPLIT_BEND
+            ? "usual for a wall split"
+            : "by the low fan as measured, at a little over half its cooling",
         ),
       ];
 

@@ -216,7 +216,7 @@ function unitParameters(system: System, unit: Unit, i: number): UnitParameters {
     beside: system.beside[i]!,
     cutOffVoltage: draws.direct ? cutOffOf(system, i) : 0,
     fixed: fixedSpeed(unit),
-    capacity: v.coolingPower.value * topCooling(unit),
+    capacity: v.coolingPower.value * topCooling(unit, v),
     capacityPerKelvin: v.capacityPerKelvin.value,
     sensibleHeatRatio: v.sensibleHeatRatio.value,
     power: draws.known.value,
