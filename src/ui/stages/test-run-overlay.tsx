@@ -156,7 +156,10 @@ function Lines({ title, a, b, line, stepS, scale }: LinesProps) {
   const both = [a[line], b[line]];
   const values = both.flatMap((one) => [...one].filter((value) => !Number.isNaN(value)));
   if (values.length === 0) return null;
-  const [low, high] = [Math.min(0, ...values) * scale, Math.max(...values) * scale || 1];
+  // Outward to whole steps, so that the middle line has a whole number too.
+  const step = line === "share" ? 50 : 20;
+  const low = Math.floor((Math.min(0, ...values) * scale) / step) * step;
+  const high = Math.max(low + step, Math.ceil((Math.max(...values) * scale) / step) * step);
   const count = both[0]!.length;
   const x = (i: number) => LEFT + (i / Math.max(1, count - 1)) * (WIDTH - LEFT - 8);
   const y = (value: number) => TOP + ((high - value) / Math.max(1e-9, high - low)) * (HEIGHT - TOP - BOTTOM);
