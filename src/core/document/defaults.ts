@@ -475,6 +475,8 @@ export interface PartSetting {
   highestVoltage: number;
   mains: boolean;
   american: boolean;
+  /** A that a device for current to earth trips at. */
+  residualA: number;
   /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
   rating: DefaultValue;
   areaMm2: DefaultValue;
@@ -542,7 +544,10 @@ export function partDefaults(part: Part, setting: PartSetting): Partial<Typicals
     case "changeover":
       return { rating: () => setting.carries };
     case "rcd":
-      return { rating: () => setting.carries, residual: () => is(0.03, "30 mA protects people") };
+      return {
+        rating: () => setting.carries,
+        residual: () => is(setting.residualA, `${significant(1000 * setting.residualA)} mA protects people`),
+      };
   }
 }
 

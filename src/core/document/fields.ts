@@ -254,7 +254,7 @@ export const PART_FIELDS = {
   changeover: { rating: spec("Rating", "current", [10, 63], [1, 1000]) },
   rcd: {
     rating: spec("Rating", "current", [16, 63], [1, 1000]),
-    residual: spec("Trips at", "current", [0.01, 0.03], [0.001, 1], { note: "Earth-leakage current." }),
+    residual: spec("Trips at", "current", [0.004, 0.03], [0.001, 1], { note: "Earth-leakage current." }),
   },
 } satisfies Record<string, Record<string, FieldSpec>>;
 

@@ -81,6 +81,7 @@ export function resolveParts(job: Job, parts: Part[], path: RunPath, run: RunSet
       highestVoltage: run.highestVoltage,
       mains: run.mains,
       american: MAINS_SYSTEMS[job.brief.mains].american,
+      residualA: run.rules.residual.usualA,
       rating,
       areaMm2: cable.area,
       count: cable.count,

@@ -5,7 +5,7 @@ import { arrayOf, controllerOfBranch, converterDraw, farSideOf } from "./sides";
 import { minimumCircuitAmpacity } from "../reference/standards/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, type RuleSet } from "../reference/standards/rule-set";
-import { type Branch, type Part, type Job } from "./schema";
+import { isCharging, type Branch, type Part, type Job } from "./schema";
 import {
   LINK_FIELDS,
   LINK_PATH_FIELDS,
@@ -97,14 +97,22 @@ function mainCurrent({ job, units, inverter, bankVoltage }: WiringSetting): { cu
 export const isChained = (layout: Job["wiring"]["links"]["layout"]): boolean =>
   layout === "chain-diagonal" || layout === "chain-one-end";
 
-/** The links between batteries, `current` being what all of them give, A. */
-function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], current: number): WiringValues["links"] {
+/** A of all that may charge at the same time. */
+function chargingOf({ job, branchGroups, inverter }: WiringSetting): number {
+  const branches = sumOf(job.wiring.branches, (branch, i) => (isCharging(branch) ? branchGroups[i]!.current.value : 0));
+  return branches + (job.inverter.combined ? inverter.chargeCurrent.value * inverter.count.value : 0);
+}
+
+/** The links between batteries, `current` being what all of them give with the inverters at their full draw, A. */
+function resolveLinks(setting: WiringSetting, main: PartValues[], current: number): WiringValues["links"] {
+  const { job, bank, group } = setting;
   const { links } = job.wiring;
   const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
   const leads = links.layout === "busbars" || job.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
   const parallel = Math.max(1, bank.parallel.value);
-  const ownCurrent = (current / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
-  const ownFuse = nextFuseRating(1.25 * Math.min(ownCurrent, bank.continuousCurrent.value));
+  const most = Math.max(current, chargingOf(setting));
+  const ownCurrent = (most / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
+  const ownFuse = nextFuseRating(1.25 * ownCurrent);
   const chained = isChained(links.layout);
   const table = ampacityTable(job);
   const leadSize = sizesOf(job).find(
@@ -114,7 +122,10 @@ function resolveLinks({ job, bank, group }: WiringSetting, main: PartValues[], c
   const area: DefaultValue = chained
     ? { value: mainArea || 50, why: "as the cable to the inverter" }
     : { value: leadSize ?? (mainArea || 50), why: "what carries the fuse of each battery" };
-  const defaults = linkDefaults(area, { value: ownFuse, why: "125 % of what each battery gives, next size up" });
+  const defaults = linkDefaults(area, {
+    value: ownFuse,
+    why: "125 % of what each battery gives or takes at most, next size up",
+  });
   return withMore(resolveGroup(LINK_FIELDS, links, "wiring.links", defaults), {
     paths: Array.from({ length: links.layout === "own-leads" ? leads : Math.max(0, leads - 1) }, (_, i) =>
       resolveGroup(LINK_PATH_FIELDS, links.paths[i] ?? {}, `wiring.links.paths.${i}`, { length: LINK_LENGTH_DEFAULT }),

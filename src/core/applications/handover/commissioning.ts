@@ -99,8 +99,6 @@ function read(
   ];
 }
 
-/** Trip time of an earth-leakage switch at its rated current (IEC 61008-1, 300 ms; from memory). */
-const LEAKAGE_TRIP_S = 0.3;
 /** Water overboard: fine at 40 °C, losing from 43 on (common practice, no source). */
 const WATER_HIGH_C = 43;
 
@@ -219,6 +217,7 @@ function settings(bench: Bench): Step[] {
 /** The mains side, where there is one. */
 function mainsSide({ job, assessment }: Bench): Step[] {
   const converted = assessment.compartment !== null;
+  const { residual } = assessment.wiring.rules;
   const has = (role: Branch["role"]) => job.wiring.branches.some((one) => one.role === role);
   return [
     ...when(converted, [
@@ -229,11 +228,11 @@ function mainsSide({ job, assessment }: Bench): Step[] {
         symptom: "earth-leakage",
         label: "Trip time",
         target: {
-          value: 0.03,
+          value: Math.min(0.03, 0.1 * residual.opensWithinS),
           low: 0,
-          high: LEAKAGE_TRIP_S,
+          high: residual.opensWithinS,
           dimension: "duration",
-          source: "IEC 61008-1 at rated current",
+          source: residual.opensBy,
         },
       }),
       look("change-over", "Mains side", {

@@ -159,7 +159,8 @@ function fitSwitches(judged: Judged, circuit: Circuit): Part[] {
     if (!sizes || need === undefined) return part;
     const fitted = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
     if (fitted.kind === "shunt") fitted.resistance = undefined;
-    if (fitted.kind === "rcd" && fitted.residual && fitted.residual.value > 0.03) fitted.residual = plate(0.03);
+    const { mostA, usualA } = judged.system.wiring.rules.residual;
+    if (fitted.kind === "rcd" && fitted.residual && fitted.residual.value > mostA) fitted.residual = plate(usualA);
     return fitted;
   });
 }

@@ -5,49 +5,83 @@ import { ampacityTable } from "../../document/defaults";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { constant, given, of, stated, traced, type TracedValue, type Term } from "../../units/trace";
 import { check, type Check } from "./check";
+import { FUSE_SPARE } from "./checked-part";
+import { fullDraw } from "./full-draw";
+import { largestDevice, STANDARD_RATINGS } from "./guards";
 import type { System } from "../../models/system/system";
-import { PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
+import { isChained, PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 
 /** The rules of the battery itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
 export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
   return [...parallelChecks(system, bankCurrent), ...seriesChecks(system), ...chargeChecks(system)];
 }
 
-/** Batteries in parallel that have a fuse each: the fuse against its battery's current, and the lead behind it. */
+/** Batteries in parallel: their fuses and leads, or the links of a chain, against all that they give or take. */
 function parallelChecks(system: System, bankCurrent: TracedValue): Check[] {
   const { values, job } = system;
   const { links } = job.wiring;
-  if (job.bank.build === "cells" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
+  if (job.bank.build === "cells" || values.bank.parallel.value < 2) return [];
   const v = values.wiring.links;
+  const most = mostOfBank(system, bankCurrent);
+  const least = fuseOfEach(system, most);
+  const checks = isChained(links.layout) ? chainChecks(system, most) : [leadLoadCheck(system, least)];
+  if (links.fuses !== "each") {
+    // Behind one fuse for all of them each lead has to carry what that fuse lets through.
+    if (links.fuses === "none" && !isChained(links.layout) && system.wiring.fuse)
+      checks.push(leadGuardCheck(system, oneFuse(system), "lead of each battery behind the one fuse"));
+    return checks;
+  }
   const rated = stated(
     { key: "links.fuse", name: "Fuse of each battery", source: "stamped on it" },
     "I_n",
     given("I_1", v.fuseRating),
   );
-  const chained = links.layout === "chain-diagonal" || links.layout === "chain-one-end";
-  return [
+  checks.push(
     check({
       by: "battery-fuses",
       key: "wiring.links:size",
       name: "fuse of each battery",
-      demand: fuseOfEach(system, bankCurrent),
+      demand: least,
       limit: rated,
-      remark: "125 % of what one battery gives",
+      remark: "125 % of what one battery gives or takes at most",
       rule: true,
       part: "wiring.links",
     }),
-    ...(chained ? [] : [leadCheck(system, rated)]),
-  ];
+  );
+  if (!isChained(links.layout)) checks.push(leadGuardCheck(system, rated, "lead of each battery behind its fuse"));
+  return checks;
 }
 
-/** 125 % of what the battery gives that gives most. */
-function fuseOfEach({ values, bank }: System, bankCurrent: TracedValue): TracedValue {
+/** A that the batteries together give or take at most: with the inverters at their full draw, or charged from all sources. */
+function mostOfBank(system: System, bankCurrent: TracedValue): TracedValue {
+  const { lanes } = system.wiring.main;
+  const full = system.converted ? fullDraw(system) : null;
+  const charging = chargingTogether(system).figure;
+  return traced({
+    key: "links.most",
+    name: "Most that the batteries give or take",
+    dimension: "current",
+    value: Math.max(bankCurrent.value, lanes * (full?.value ?? 0), charging?.value ?? 0),
+    relation: `I_b = max(I_r${full ? ", m × I_f" : ""}${charging ? ", I_c" : ""})`,
+    terms: () => [
+      of("I_r", bankCurrent),
+      ...(full
+        ? [constant("m", "Equal circuits in parallel", lanes, "count", "one for each inverter"), of("I_f", full)]
+        : []),
+      ...(charging ? [of("I_c", charging)] : []),
+    ],
+    source: "running, at the inverters' full draw, or charged from all sources at once",
+  });
+}
+
+/** 125 % of what the battery gives or takes that has the largest share. */
+function fuseOfEach({ values, bank }: System, most: TracedValue): TracedValue {
   const share = Math.max(PARALLEL_IMBALANCE / values.bank.parallel.value, ...bank.shares);
   const own = traced({
     key: "links.current",
-    name: "Current of the battery that gives most",
+    name: "Current of the battery with the largest share",
     dimension: "current",
-    value: share * bankCurrent.value,
+    value: share * most.value,
     relation: "I_1 = q × I_b",
     terms: () => [
       constant(
@@ -57,7 +91,7 @@ function fuseOfEach({ values, bank }: System, bankCurrent: TracedValue): TracedV
         "ratio",
         "by the links, a tenth over an equal share at least",
       ),
-      of("I_b", bankCurrent),
+      of("I_b", most),
     ],
   });
   return traced({
@@ -70,15 +104,15 @@ function fuseOfEach({ values, bank }: System, bankCurrent: TracedValue): TracedV
   });
 }
 
-/** The lead of each battery behind its fuse. */
-function leadCheck({ values, job, wiring }: System, rated: TracedValue): Check {
+/** What the lead of each battery, or a link of a chain, carries in its air. */
+function linkAmpacity({ values, job }: System): TracedValue {
   const v = values.wiring.links;
   const carried = cableCarries(
     ampacityTable(job),
     { areaMm2: v.areaMm2.value, insulation: "90", route: "free" },
     values.wiring.ambientC.value,
   );
-  const ampacity = traced({
+  return traced({
     key: "links.ampacity",
     name: "Ampacity of each battery's lead",
     dimension: "current",
@@ -97,29 +131,112 @@ function leadCheck({ values, job, wiring }: System, rated: TracedValue): Check {
     ],
     source: "DC table of the rule set, 90 °C insulation",
   });
-  const tight = wiring.rules.dcDevice === "next-size-up-to-150" && rated.value > ampacity.value;
-  const most = tight
+}
+
+/** The lead of each battery against what it carries. */
+function leadLoadCheck(system: System, least: TracedValue): Check {
+  return check({
+    by: "battery-leads",
+    key: "wiring.links:ampacity",
+    name: "lead of each battery",
+    demand: least,
+    limit: linkAmpacity(system),
+    remark: "125 % of what one battery gives or takes at most",
+    rule: true,
+    soft: 1 / FUSE_SPARE,
+    part: "wiring.links",
+  });
+}
+
+/** The lead of each battery behind what protects it. */
+function leadGuardCheck(system: System, rated: TracedValue, name: string): Check {
+  const { values, wiring } = system;
+  const ampacity = linkAmpacity(system);
+  const most = largestDevice(
+    wiring.rules.dcDevice,
+    ampacity.value,
+    values.wiring.links.areaMm2.value,
+    STANDARD_RATINGS,
+  );
+  const tight = most > ampacity.value && rated.value > ampacity.value;
+  const limit = tight
     ? traced({
         key: "links.largest",
         name: "Largest fuse on it",
         dimension: "current",
-        value: 1.5 * ampacity.value,
-        relation: "I_m = 1.5 × I_z",
-        terms: () => [of("I_z", ampacity)],
+        value: most,
+        relation: "I_m = I_s",
+        terms: () => [
+          of("I_z", ampacity),
+          constant("I_s", "Next standard size", most, "current", "150 % of the ampacity at most"),
+        ],
+        source: wiring.rules.standards.protection,
       })
     : ampacity;
   return check({
     by: "battery-fuses",
     key: "wiring.links:guarded",
-    name: "lead of each battery behind its fuse",
+    name,
     demand: rated,
-    limit: most,
-    remark: "protected by its own fuse",
+    limit,
+    remark: "protected by its fuse",
     rule: true,
     stop: true,
     tight,
     part: "wiring.links",
   });
+}
+
+/** The fuse that all batteries have in common: what may come out of them together. */
+function oneFuse({ wiring }: System): TracedValue {
+  const { fuse, main } = wiring;
+  return traced({
+    key: "links.oneFuse",
+    name: "Fuse of all batteries together",
+    dimension: "current",
+    value: wiring.fuseRating,
+    relation: main.lanes > 1 ? "I_n = m × I_1" : "I_n = I_1",
+    terms: () => [
+      given("I_1", fuse!.values.rating!),
+      ...(main.lanes > 1
+        ? [constant("m", "Equal circuits in parallel", main.lanes, "count", "one for each inverter")]
+        : []),
+    ],
+  });
+}
+
+/** The links of a chain: the last one carries what all batteries but one give, and the main fuse protects it. */
+function chainChecks(system: System, most: TracedValue): Check[] {
+  const { values, wiring } = system;
+  const n = values.bank.parallel.value;
+  const share = Math.min(1, (PARALLEL_IMBALANCE * (n - 1)) / n);
+  const ampacity = linkAmpacity(system);
+  const carries = traced({
+    key: "links.chain",
+    name: "Current of the link that carries most",
+    dimension: "current",
+    value: share * most.value,
+    relation: "I_1 = q × I_b",
+    terms: () => [
+      constant("q", "Share of all batteries but one", share, "ratio", "a tenth over an equal share"),
+      of("I_b", most),
+    ],
+  });
+  const checks = [
+    check({
+      by: "battery-leads",
+      key: "wiring.links:ampacity",
+      name: "link that carries most",
+      demand: carries,
+      limit: ampacity,
+      remark: "what all batteries but one give or take",
+      rule: true,
+      part: "wiring.links",
+    }),
+  ];
+  if (wiring.fuse)
+    checks.push(leadGuardCheck(system, oneFuse(system), "links between the batteries behind the main fuse"));
+  return checks;
 }
 
 function seriesChecks({ values, job }: System): Check[] {
@@ -145,8 +262,8 @@ function seriesChecks({ values, job }: System): Check[] {
   ];
 }
 
-/** All that may charge at the same time against what the battery takes at its temperature. */
-function chargeChecks(system: System): Check[] {
+/** All that may charge at the same time; null where nothing does. `entered` where somebody said every part of it. */
+function chargingTogether(system: System): { figure: TracedValue | null; entered: boolean } {
   const { values, job, bank } = system;
   const sources: Term[] = [];
   let whole = 0;
@@ -173,11 +290,8 @@ function chargeChecks(system: System): Check[] {
       v.chargeCurrent.entered,
     );
   }
-  if (sources.length === 0) return [];
-  const { lithium } = CHEMISTRIES[job.bank.chemistry];
-  const temperature = values.bank.temperatureC.value;
-  const factor = temperatureShare(lithium, temperature, values.bank.highestChargeC.value).charge;
-  const need = traced({
+  if (sources.length === 0) return { figure: null, entered };
+  const figure = traced({
     key: "bank.charging",
     name: "All charging currents together",
     dimension: "current",
@@ -185,6 +299,17 @@ function chargeChecks(system: System): Check[] {
     relation: `I = ${sources.map(({ symbol }) => symbol).join(" + ")}`,
     terms: () => sources,
   });
+  return { figure, entered };
+}
+
+/** All that may charge at the same time against what the battery takes at its temperature. */
+function chargeChecks(system: System): Check[] {
+  const { values, job, bank } = system;
+  const { figure: need, entered } = chargingTogether(system);
+  if (!need) return [];
+  const { lithium } = CHEMISTRIES[job.bank.chemistry];
+  const temperature = values.bank.temperatureC.value;
+  const factor = temperatureShare(lithium, temperature, values.bank.highestChargeC.value).charge;
   const has = traced({
     key: "bank.chargeLimit",
     name: "Max charge current",

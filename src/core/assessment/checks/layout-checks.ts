@@ -30,14 +30,11 @@ export interface Rule {
 
 /** A battery this many times over the loads' voltage would break them. */
 const LOAD_VOLTAGE_SPARE = 1.35;
-/** A that a device may trip at and still protect people: 30 mA. */
-const PEOPLE_A = 0.0301;
 /** Volts by which an alternator may lie over a battery's charging voltage. */
 const CHARGE_TOLERANCE_V = 0.3;
 
 const has = (circuit: Circuit, kind: string) => circuit.parts.some(({ part }) => part.kind === kind);
 const residuals = (circuit: Circuit): WiringPart[] => circuit.parts.filter(({ part }) => part.kind === "rcd");
-const protectsPeople = ({ values }: WiringPart) => values.residual!.value <= PEOPLE_A;
 
 /** The structure rules that the system's parts call up. */
 export function structureRules(system: System): Rule[] {
@@ -53,43 +50,61 @@ export function structureRules(system: System): Rule[] {
   ];
 }
 
-/** What every AC source needs: a device for current to earth that counts. */
+/** What every AC source needs: a device for current to earth that counts, in each of `circuits` or in what feeds them. */
 function residualRule(
   { wiring: { rules } }: System,
   circuits: Circuit[],
   { where, reason, ...rule }: { key: string; where: string; reason: string; part: JobPath },
 ): Rule {
-  const devices = circuits.flatMap(residuals);
-  const weak = devices.length > 0 && !devices.some(protectsPeople);
-  const value = `${Math.round(1000 * Math.min(...devices.map(({ values }) => values.residual!.value)))} mA`;
+  const { mostA } = rules.residual;
+  const counts = ({ values }: WiringPart) => values.residual!.value <= mostA;
+  const bare = circuits.filter((circuit) => !residuals(circuit).some(counts));
+  const weakest = bare.flatMap(residuals);
+  const value = `${Math.round(1000 * Math.min(...weakest.map(({ values }) => values.residual!.value)))} mA`;
+  const all = bare.every((circuit) => residuals(circuit).length > 0);
+  const weak = weakest.length > 0 && all;
+  const which = circuits.length > 1 && bare.length > 0 ? bare.map(({ title }) => title).join(", ") : where;
   return {
     ...rule,
     by: "residual",
     title: `${rules.residualName}, ${where}`,
-    fault: weak ? `${rules.residualName} of ${value}, ${where}` : `no ${rules.residualName}, ${where}`,
-    met: devices.some(protectsPeople),
+    fault: weak ? `${rules.residualName} of ${value}, ${which}` : `no ${rules.residualName}, ${which}`,
+    met: bare.length === 0,
     broken: weak ? "Fails" : "Stop",
-    reason: weak ? say("notices.protectsAgainstFireOnly", { residualMa: value }) : reason,
+    reason: weak
+      ? rules.residual.asked === "receptacles"
+        ? say("notices.protectsEquipmentOnly", { residualMa: value })
+        : say("notices.protectsAgainstFireOnly", { residualMa: value })
+      : reason,
     fix: say("notices.fitResidual", {
       residualName: rules.residualName,
+      mostMa: Math.round(1000 * mostA),
       where: where === "inverter output" ? "inverter" : "inlet",
     }),
   };
 }
+
+/** Whether the rule set asks for one on what the inverter feeds: receptacles are the AC loads beside the hard-wired units. */
+const residualAsked = ({ wiring, job }: System): boolean =>
+  wiring.rules.residual.asked === "every-circuit" || job.brief.loads.some(({ side }) => side === "mains");
 
 function outputRules(system: System): Rule[] {
   const { wiring, converted, inverter, mains, legs } = system;
   if (!converted) return [];
   const circuits = wiring.branches.filter(({ branch }) => branch!.role === "circuit");
   const { earth } = wiring.rules;
-  const rules: Rule[] = [
-    residualRule(system, residuals(wiring.mains).length > 0 || circuits.length === 0 ? [wiring.mains] : circuits, {
-      key: "leakage",
-      where: "inverter output",
-      reason: say("notices.nothingWouldSwitchOff", { earth }),
-      part: "wiring.mains",
-    }),
-  ];
+  const rules: Rule[] = [];
+  const each =
+    residuals(wiring.mains).length > 0 || circuits.length === 0 || wiring.rules.residual.asked === "receptacles";
+  if (residualAsked(system))
+    rules.push(
+      residualRule(system, each ? [wiring.mains] : circuits, {
+        key: "leakage",
+        where: "inverter output",
+        reason: say("notices.nothingWouldSwitchOff", { earth }),
+        part: "wiring.mains",
+      }),
+    );
   const cables = wiring.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));
   if (cables.length > 0)
     rules.push({
@@ -124,12 +139,17 @@ function shoreRules(system: System): Rule[] {
   return wiring.branches
     .filter(({ branch }) => branch!.role === "shore")
     .flatMap((circuit): Rule[] => [
-      residualRule(system, [circuit], {
-        key: `${circuit.path}.leakage`,
-        where: circuit.title,
-        reason: say("notices.siteProtection"),
-        part: circuit.path,
-      }),
+      // What receptacles are asked for stands on the inverter's output, which the inlet feeds as well.
+      ...(wiring.rules.residual.asked === "receptacles"
+        ? []
+        : [
+            residualRule(system, [circuit], {
+              key: `${circuit.path}.leakage`,
+              where: circuit.title,
+              reason: say("notices.siteProtection"),
+              part: circuit.path,
+            }),
+          ]),
       {
         key: `${circuit.path}.breaker`,
         by: "circuit-breaker",
@@ -186,7 +206,9 @@ function residualRules({ wiring, job, converted }: System): Rule[] {
           part: one.path,
         },
       ];
-      if (part.poles === "live")
+      const { allPoles } = rules.residual;
+      const both = allPoles === "everywhere" || (allPoles === "inlet" && circuit.branch?.role === "shore");
+      if (part.poles === "live" && both)
         found.push({
           key: `${one.path}.poles`,
           by: "residual-poles",

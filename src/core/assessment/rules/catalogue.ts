@@ -154,7 +154,7 @@ export const RULES = {
   residual: {
     group: "AC wiring",
     title: "Protection against current to earth on every AC source",
-    asks: "Each AC source (inverter output, shore inlet) has a device that opens at 30 mA or less. 300 mA protects against fire only and does not count.",
+    asks: "Each circuit that an AC source (inverter output, shore inlet) feeds has a device before it that opens at 30 mA or less; 300 mA protects against fire only and does not count. US road: receptacles, which are the AC loads beside the hard-wired units, have a class A one, 4 to 6 mA.",
     clause: by(
       "NEC 210.8, 551.41(C)",
       "ABYC E-11, ELCI and GFCI",
@@ -180,7 +180,7 @@ export const RULES = {
   "residual-poles": {
     group: "AC wiring",
     title: "All live conductors opened",
-    asks: "A residual current device opens the neutral as well as the live conductor.",
+    asks: "A residual current device opens the neutral as well as the live conductor; on US boats the one at the inlet. US road: the neutral is grounded and stays closed.",
     clause: by("UL 943", "ABYC E-11", "IEC 60364-7-721, 721.43", "ISO 13297", "AS/NZS 3001.2"),
     broken: "Fails",
   },
@@ -415,6 +415,13 @@ export const RULES = {
     asks: "Batteries in parallel each have a fuse of their own, since a fault in one is fed by the others; it is not above what its lead carries.",
     clause: by("ABYC E-11, E-13", "ABYC E-11, E-13", "IEC 62485-5", "ISO/TS 23625", "AS/NZS 5139"),
     broken: "Stop",
+  },
+  "battery-leads": {
+    group: "Batteries",
+    title: "Leads and links of batteries in parallel",
+    asks: "The lead of each battery in parallel carries 125 % of its share, unequal as it is, of the inverters' full draw or of all charging; each link of a chain carries what flows in it and is protected by the main fuse.",
+    clause: by("ABYC E-11", "ABYC E-11", "IEC 60364-4-43, 433.1", "ISO 13297; IEC 60364-4-43, 433.1", "AS/NZS 3001.2"),
+    broken: "Fails",
   },
   "battery-series": {
     group: "Batteries",

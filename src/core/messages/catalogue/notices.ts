@@ -95,6 +95,8 @@ export const NOTICE_MESSAGES = {
   "notices.estimateNotApprovalLocal":
     "An estimate, not an approval: the local rules, their authority and the makers’ instructions come before it.",
   "notices.protectsAgainstFireOnly": "{residualMa} protects against fire only: a person is not protected above 30 mA.",
+  "notices.protectsEquipmentOnly":
+    "{residualMa} protects equipment: receptacles need a class A device, which opens at 4 to 6 mA.",
   "notices.nothingWouldSwitchOff": "Nothing would switch off when current flows to {earth} through a person.",
   "notices.inverterCanPushMore": "The inverter can push more than the cable carries, and nothing would stop it.",
   "notices.fitBreakerNoMore": "Fit a breaker of no more than the cable carries, behind the inverter.",
@@ -161,5 +163,5 @@ export const NOTICE_MESSAGES = {
   "notices.platingBelowFreezing": "Below 0 °C metal plates out in the cells: they lose capacity and may short later.",
   "notices.useBatteriesChargersBlock":
     "Use batteries or chargers that block charging by a cell sensor, or a heater that comes first.",
-  "notices.fitResidual": `Fit {residualName, select, GFCI {a GFCI} other {an {residualName}}} of 30 mA or less {where, select, inverter {first on the inverter’s output} other {as the first part behind the inlet}}.`,
+  "notices.fitResidual": `Fit {residualName, select, GFCI {a GFCI} other {an {residualName}}} of {mostMa} mA or less {where, select, inverter {first on the inverter’s output} other {as the first part behind the inlet}}.`,
 } as const;

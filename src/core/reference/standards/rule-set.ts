@@ -16,6 +16,23 @@ export type ResidualType = "AC" | "A" | "F" | "B";
 /** How far a protective device may lie over the ampacity of the cable that it protects. */
 export type DeviceRule = "never-above" | "next-size-up" | "next-size-up-to-150";
 
+/** What a rule set asks of devices that trip on current to earth. */
+export interface ResidualRule {
+  /** Receptacles alone, or every circuit that an AC source feeds. */
+  asked: "receptacles" | "every-circuit";
+  /** A that it may trip at and still count, and the size that is usual. */
+  mostA: number;
+  usualA: number;
+  /** Where it has to open the neutral, too. */
+  allPoles: "everywhere" | "inlet" | "nowhere";
+  /** s within which it opens at its rated current, and what says so. */
+  opensWithinS: number;
+  opensBy: string;
+}
+
+/** A hundredth over what is stamped, so that rounding does not decide. */
+const RESIDUAL_30_MA = { mostA: 0.0301, usualA: 0.03 } as const;
+
 export interface RuleSet {
   key: RuleSetKey;
   name: string;
@@ -42,6 +59,7 @@ export interface RuleSet {
   referenceAmbientC: number;
   /** What a device that trips on current to earth is called, and the kinds of it that do not count. */
   residualName: string;
+  residual: ResidualRule;
   residualRefused: readonly ResidualType[];
   residualDoubtful: readonly ResidualType[];
   /** "earth" or "ground". */
@@ -72,6 +90,13 @@ const EUROPEAN = {
   leadLength: 25,
   referenceAmbientC: 30,
   residualName: "RCD",
+  residual: {
+    asked: "every-circuit",
+    allPoles: "everywhere",
+    ...RESIDUAL_30_MA,
+    opensWithinS: 0.3,
+    opensBy: "IEC 61008-1 at rated current",
+  },
   residualRefused: [],
   residualDoubtful: ["AC"],
   earth: "earth",
@@ -109,6 +134,16 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
     acDevice: "next-size-up",
     smallestAcMm2: gaugeAreaMm2(14),
     residualName: "GFCI",
+    // Class A of UL 943: 4 to 6 mA; a single-pole breaker leaves the grounded neutral closed, as all of them do.
+    // It opens within (20 / I)^1.43 s, I in mA: 7.3 s at 5.
+    residual: {
+      asked: "receptacles",
+      allPoles: "nowhere",
+      mostA: 0.0061,
+      usualA: 0.005,
+      opensWithinS: 7.26,
+      opensBy: "UL 943, class A at 5 mA",
+    },
     standards: {
       ac: "NEC 310.16",
       dc: "NEC 551 part II; ABYC E-11 conductor table",
@@ -126,6 +161,13 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
     acDevice: "next-size-up-to-150",
     smallestAcMm2: gaugeAreaMm2(16),
     residualName: "ELCI or GFCI",
+    residual: {
+      asked: "every-circuit",
+      allPoles: "inlet",
+      ...RESIDUAL_30_MA,
+      opensWithinS: 0.1,
+      opensBy: "ABYC E-11, ELCI at 30 mA",
+    },
     standards: {
       ac: "ABYC E-11",
       dc: "ABYC E-11",

@@ -1,0 +1,195 @@
+/*
+ * What a second inspection found: unsafe work that passed, and sound work that was stopped. Clauses are quoted from memory;
+ * common practice where none is named.
+ */
+import { describe, expect, it } from "vitest";
+import { jobOf, q } from "../../../../tests/jobs";
+import {
+  american,
+  awg,
+  bankOf,
+  breaker,
+  circuit,
+  edit,
+  part,
+  rcd,
+  withBranch,
+  worst,
+  type Row,
+} from "../../../../tests/systems";
+import type { Job } from "../../document/schema";
+import type { RuleId } from "../rules/catalogue";
+
+const linked = (job: Job, links: Partial<Job["wiring"]["links"]>) =>
+  edit(job, (copy) => void Object.assign(copy.wiring.links, links));
+const four48 = (links: Partial<Job["wiring"]["links"]>, inverter: Partial<Job["inverter"]> = {}) =>
+  linked(
+    jobOf({
+      bank: { blockVoltage: q(51.2), capacityAh: q(100), parallel: q(4) },
+      inverter: { rating: q(10_000), ...inverter },
+    }),
+    { fuses: "each", ...links },
+  );
+const plugged = (job: Job) =>
+  edit(job, (copy) => {
+    copy.brief.loads.push({
+      id: "kettle",
+      name: "Sockets",
+      side: "mains",
+      leg: "L1",
+      atStart: false,
+      power: q(300),
+    });
+  });
+const twoCircuits = (protectedOnes: number) =>
+  edit(
+    circuit(
+      jobOf(),
+      [...(protectedOnes > 0 ? [part("rcd", {}, "r1")] : []), breaker(16), part("cable", { areaMm2: q(2.5) })],
+      [breaker(16, {}), part("cable", { areaMm2: q(2.5) }, "m")],
+    ),
+    (copy) => {
+      const [own] = copy.wiring.branches.slice(-1);
+      copy.units.push({ ...copy.units[0]!, id: "unit-2", name: "Second" });
+      copy.wiring.branches.push({
+        ...structuredClone(own!),
+        id: "own-2",
+        unitId: "unit-2",
+        parts: [
+          ...(protectedOnes > 1 ? [part("rcd", {}, "r2")] : []),
+          breaker(16, { id: "b2" }),
+          part("cable", { areaMm2: q(2.5) }, "c2"),
+        ],
+      });
+    },
+  );
+
+const UNSAFE: Row[] = [
+  [
+    "40 A fuses on four batteries that give 69 A each at the inverter's full draw",
+    "battery-fuses",
+    four48({ fuseRating: q(40), areaMm2: q(16) }),
+    "Fails",
+    four48({ fuseRating: q(100), areaMm2: q(25) }),
+  ],
+  [
+    "14 AWG leads on them",
+    "battery-leads",
+    four48({ fuseRating: q(40), areaMm2: q(2.08) }),
+    "Fails",
+    four48({ fuseRating: q(100), areaMm2: q(25) }),
+  ],
+  [
+    "leads that carry the draw and not 400 A of charging",
+    "battery-leads",
+    edit(bankOf(2, "each", { fuseRating: q(100), areaMm2: q(25) }), (copy) => {
+      copy.inverter.rating = q(500);
+      copy.inverter.combined = true;
+      copy.inverter.chargeCurrent = q(400);
+    }),
+    "Fails",
+    edit(bankOf(2, "each", { fuseRating: q(300), areaMm2: q(150) }), (copy) => {
+      copy.inverter.rating = q(500);
+      copy.inverter.combined = true;
+      copy.inverter.chargeCurrent = q(400);
+    }),
+  ],
+  [
+    "a fuse of one and a half times its lead, two standard sizes over it",
+    "battery-fuses",
+    edit(american({ bank: { parallel: q(2) }, inverter: { rating: q(1000) } }), (copy) => {
+      Object.assign(copy.wiring.links, { fuses: "each", fuseRating: q(250), areaMm2: q(33.6) });
+    }),
+    "Stop",
+    edit(american({ bank: { parallel: q(2) }, inverter: { rating: q(1000) } }), (copy) => {
+      Object.assign(copy.wiring.links, { fuses: "each", fuseRating: q(200), areaMm2: q(53.5) });
+    }),
+  ],
+  [
+    "thin links in a chain of three",
+    "battery-leads",
+    linked(jobOf({ bank: { parallel: q(3) } }), { layout: "chain-diagonal", areaMm2: q(16) }),
+    "Fails",
+    linked(jobOf({ bank: { parallel: q(3) } }), { layout: "chain-diagonal", areaMm2: q(150) }),
+  ],
+  [
+    "links of a chain that the main fuse does not protect",
+    "battery-fuses",
+    linked(jobOf({ bank: { parallel: q(2) }, fuse: { rating: q(400) } }), {
+      layout: "chain-one-end",
+      fuses: "each",
+      areaMm2: q(70),
+    }),
+    "Stop",
+    linked(jobOf({ bank: { parallel: q(2) }, fuse: { rating: q(400) } }), {
+      layout: "chain-one-end",
+      fuses: "each",
+      areaMm2: q(150),
+    }),
+  ],
+  [
+    "receptacles behind a US device of 30 mA (UL 943: class A, 4 to 6 mA)",
+    "residual",
+    edit(plugged(american()), rcd({ residual: q(0.03) })),
+    "Fails",
+    edit(plugged(american()), rcd({ residual: q(0.005) })),
+  ],
+  [
+    "receptacles behind 10 mA",
+    "residual",
+    edit(plugged(american()), rcd({ residual: q(0.01) })),
+    "Fails",
+    plugged(american()),
+  ],
+  ["an RCD on one of two circuits (721.415.1)", "residual", twoCircuits(1), "Stop", twoCircuits(2)],
+  [
+    "an RCD of 30 mA on one of two circuits and 300 mA on the other",
+    "residual",
+    edit(twoCircuits(2), (copy) => {
+      const [last] = copy.wiring.branches.slice(-1);
+      last!.parts = last!.parts.map((one) => (one.kind === "rcd" ? { ...one, residual: q(0.3) } : one));
+    }),
+    "Fails",
+    twoCircuits(2),
+  ],
+];
+
+describe("unsafe work that passed", () => {
+  it.each(UNSAFE)("%s", (_, by, broken, word, met) => {
+    expect(worst(broken, by)?.word).toBe(word);
+    expect(["Holds", "Tight", undefined]).toContain(worst(met, by)?.word);
+  });
+});
+
+const onShore = (parts: Parameters<typeof circuit>[1], job = american()) =>
+  withBranch("shore", { current: q(30), parts }, job);
+const SOUND: [name: string, by: RuleId, job: Job][] = [
+  [
+    "a hard-wired US roof unit of 30 A without a GFCI at the inlet (551.41(C) speaks of receptacles)",
+    "residual",
+    edit(onShore([part("inlet"), breaker(30), awg(10)]), (copy) => {
+      copy.wiring.mains = copy.wiring.mains.filter(({ kind }) => kind !== "rcd");
+    }),
+  ],
+  [
+    "two of them on 50 A",
+    "residual",
+    edit(onShore([part("inlet"), breaker(50), awg(6)], american({ mains: "120V240V60Hz" })), (copy) => {
+      copy.wiring.mains = copy.wiring.mains.filter(({ kind }) => kind !== "rcd");
+    }),
+  ],
+  [
+    "a single-pole GFCI breaker",
+    "residual-poles",
+    edit(plugged(american()), rcd({ residual: q(0.005), poles: "live" })),
+  ],
+  [
+    "one on a US boat's output, behind an inlet with an ELCI of two poles",
+    "residual-poles",
+    edit(plugged(american({ brief: { ruleSet: "us-boat" } })), rcd({ residual: q(0.005), poles: "live" })),
+  ],
+];
+
+describe("sound work that was stopped", () => {
+  it.each(SOUND)("%s", (_, by, job) => expect(["Holds", undefined]).toContain(worst(job, by)?.word));
+});
