@@ -475,6 +475,8 @@ export interface PartSetting {
   highestVoltage: number;
   mains: boolean;
   american: boolean;
+  /** Equal runs side by side that a busbar joins. */
+  lanes: number;
   /** A that a device for current to earth trips at. */
   residualA: number;
   /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
@@ -530,7 +532,11 @@ export function partDefaults(part: Part, setting: PartSetting): Partial<Typicals
         resistance: (need) => is(0.05 / need("rating"), "50 mV at its rating"),
       };
     case "busbar":
-      return { rating: () => setting.carries, resistance: () => is(0.00002, "solid copper and its studs") };
+      return {
+        rating: () =>
+          setting.lanes > 1 ? is(setting.lanes * setting.carries.value, "all that it joins") : setting.carries,
+        resistance: () => is(0.00002, "solid copper and its studs"),
+      };
     case "joints":
       return {
         contacts: () => (main ? is(8, "four joints each way") : is(4, "two joints each way")),

@@ -22,6 +22,8 @@ export interface RunSetting {
   start: number;
   /** A of the other source's device, which protects what lies behind a transfer switch before a breaker of its own. */
   upstream?: number;
+  /** Equal runs side by side; one where it is not said. */
+  lanes?: number;
   ambientC: number;
   mains: boolean;
   /** Nominal volts, the highest that its parts see, and the voltage drop allowed, a share of nominal. */
@@ -81,6 +83,7 @@ export function resolveParts(job: Job, parts: Part[], path: RunPath, run: RunSet
       highestVoltage: run.highestVoltage,
       mains: run.mains,
       american: MAINS_SYSTEMS[job.brief.mains].american,
+      lanes: run.lanes ?? 1,
       residualA: run.rules.residual.usualA,
       rating,
       areaMm2: cable.area,

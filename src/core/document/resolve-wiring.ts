@@ -67,6 +67,7 @@ export function resolveWiring(job: Job, source: WiringSource): WiringValues {
     where: "main",
     current,
     dropLimit: group.dropLimit.value,
+    lanes,
     ...setting.dcRun,
   });
   return withMore(group, {

@@ -211,8 +211,8 @@ describe("the customer's card", () => {
 describe("the parts list", () => {
   const lines = partsList(skep, assess(skep));
   it("has every part of every run, once", () => {
-    const { main, mains, branches } = assess(skep).wiring;
-    const parts = [main, mains, ...branches].reduce((sum, { parts: own }) => sum + own.length, 0);
+    const { main, mains, branches, far } = assess(skep).wiring;
+    const parts = [main, mains, ...branches, ...far].reduce((sum, { parts: own }) => sum + own.length, 0);
     expect(lines.filter(({ where }) => /, [A-Z]\d+$/.test(where))).toHaveLength(parts);
   });
   it("counts cable by the metre there and back, and batteries by blocks", () => {

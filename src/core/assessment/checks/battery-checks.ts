@@ -13,7 +13,12 @@ import { isChained, PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 
 /** The rules of the battery itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
 export function bankChecks(system: System, bankCurrent: TracedValue): Check[] {
-  return [...parallelChecks(system, bankCurrent), ...seriesChecks(system), ...chargeChecks(system)];
+  return [
+    ...parallelChecks(system, bankCurrent),
+    ...seriesChecks(system),
+    chargeVoltageCheck(system),
+    ...chargeChecks(system),
+  ];
 }
 
 /** Batteries in parallel: their fuses and leads, or the links of a chain, against all that they give or take. */
@@ -237,6 +242,36 @@ function chainChecks(system: System, most: TracedValue): Check[] {
   if (wiring.fuse)
     checks.push(leadGuardCheck(system, oneFuse(system), "links between the batteries behind the main fuse"));
   return checks;
+}
+
+/** What the battery is charged to against what its cells bear. */
+function chargeVoltageCheck({ values, job, bank }: System): Check {
+  const { mostChargeTo, name } = CHEMISTRIES[job.bank.chemistry];
+  const need = stated({ key: "bank.chargeTo", name: "Charged to" }, "V_h", given("V_1", values.bank.chargeToVoltage));
+  const has = traced({
+    key: "bank.mostChargeTo",
+    name: "Most that its cells are charged to",
+    dimension: "voltage",
+    // A thousandth over it, so that a value typed to two digits does not decide.
+    value: 1.001 * bank.cellsInSeries * mostChargeTo,
+    relation: "V_m = 1.001 × n × V_z",
+    terms: () => [
+      constant("n", "Cells in series", bank.cellsInSeries, "count", "of the battery"),
+      constant("V_z", "Most a cell", mostChargeTo, "voltage", name),
+    ],
+    source: "of the chemistry",
+  });
+  return check({
+    by: "charge-voltage",
+    key: "chargeVoltage",
+    name: "charging voltage of the battery",
+    demand: need,
+    limit: has,
+    remark: { met: "within what its cells bear", broken: "cells that are overcharged gas, swell or burn" },
+    rule: true,
+    stop: true,
+    part: "bank.chargeToVoltage",
+  });
 }
 
 function seriesChecks({ values, job }: System): Check[] {

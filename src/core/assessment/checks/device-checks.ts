@@ -141,7 +141,11 @@ export function seriesChecks(at: CheckedPart): Check[] {
   const guard = guardOf(system.wiring, circuit, index);
   const protectedBy = guard && !circuit.far?.limited ? ratingFigure(guard, `${path}:guard`) : load.current;
   // An inlet is protected by the breaker made for it, which its own rule holds.
-  const need = isKind(one.part, "inlet") ? load.current : protectedBy;
+  const need = isKind(one.part, "inlet")
+    ? load.current
+    : isKind(one.part, "busbar") && circuit.lanes > 1
+      ? sumOfLanes(circuit, one, protectedBy)
+      : protectedBy;
   const checks = [
     check({
       by: circuit.far && circuit.branch?.role === "solar" ? "solar-current" : "series-device",
@@ -157,6 +161,21 @@ export function seriesChecks(at: CheckedPart): Check[] {
   ];
   if (one.values.voltage && !circuit.mains) checks.push(voltageCheck(at));
   return checks;
+}
+
+/** What a busbar carries that joins runs side by side: all of them. */
+function sumOfLanes({ lanes }: Circuit, { path, name }: WiringPart, each: TracedValue): TracedValue {
+  return traced({
+    key: `${path}:sum`,
+    name: `All that ${name} joins`,
+    dimension: "current",
+    value: lanes * each.value,
+    relation: "I = m × I_1",
+    terms: () => [
+      constant("m", "Equal circuits in parallel", lanes, "count", "one for each inverter"),
+      of("I_1", each),
+    ],
+  });
 }
 
 function voltageCheck(at: CheckedPart): Check {

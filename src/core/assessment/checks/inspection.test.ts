@@ -17,7 +17,7 @@ import {
   worst,
   type Row,
 } from "../../../../tests/systems";
-import type { Job } from "../../document/schema";
+import { emptyBranch, emptyController, emptyPanel, type Job } from "../../document/schema";
 import type { RuleId } from "../rules/catalogue";
 
 const linked = (job: Job, links: Partial<Job["wiring"]["links"]>) =>
@@ -62,6 +62,51 @@ const twoCircuits = (protectedOnes: number) =>
         ],
       });
     },
+  );
+
+const joined = (rating: number, inverters = 2) =>
+  edit(jobOf({ inverter: { rating: q(2000), count: q(inverters), leads: "own" } }), (copy) => {
+    copy.wiring.main = copy.wiring.main.map((one) => (one.kind === "fuse" ? { ...one, rating: q(400) } : one));
+    copy.wiring.main.push(part("busbar", { rating: q(rating) }));
+  });
+const inlets = (count: number, transfers: number) =>
+  edit(jobOf(), (copy) => {
+    copy.wiring.mains.unshift(part("changeover"));
+    for (let i = 0; i < count; i++)
+      copy.wiring.branches.push({
+        ...emptyBranch("shore", `shore-${i}`),
+        parts: [
+          part("inlet", {}, `i${i}`),
+          part("rcd", {}, `r${i}`),
+          breaker(16, { id: `b${i}` }),
+          ...(i < transfers ? [part("changeover", {}, `t${i}`)] : []),
+          part("cable", { areaMm2: q(2.5) }, `c${i}`),
+        ],
+      });
+  });
+const generator = (generatorBond: Job["supplies"]["generatorBond"]) =>
+  edit(jobOf({ inverter: { neutralBond: "relay" } }), (copy) => {
+    Object.assign(copy.supplies, { generatorAuto: true, generatorBond });
+  });
+const without = (kind: string, cabin: Job["cabin"]["kind"]) =>
+  edit(jobOf(), (copy) => {
+    copy.cabin.kind = cabin;
+    copy.wiring.main = copy.wiring.main.filter((one) => one.kind !== kind);
+  });
+const roofed = (wired: boolean, kind: "fixed" | "dc" = "fixed") =>
+  edit(jobOf({ unit: { kind } }), (copy) => {
+    copy.sources.panels = [emptyPanel("p")];
+    copy.sources.controllers = [emptyController("c")];
+    if (wired) copy.wiring.branches.push(emptyBranch("solar", "solar"));
+  });
+const leadAcid = (parallel: number, rest: Parameters<typeof jobOf>[0] = {}) =>
+  edit(
+    jobOf({
+      bank: { chemistry: "agm", parallel: q(parallel), capacityAh: q(220) },
+      inverter: { rating: q(1500) },
+      ...rest,
+    }),
+    (copy) => void Object.assign(copy.wiring.links, { fuses: "none", areaMm2: q(70) }),
   );
 
 const UNSAFE: Row[] = [
@@ -152,6 +197,67 @@ const UNSAFE: Row[] = [
     "Fails",
     twoCircuits(2),
   ],
+  ["a busbar for one of two inverters on both (its sum)", "series-device", joined(300), "Fails", joined(800)],
+  ["a busbar for two of three", "series-device", joined(800, 3), "Fails", joined(1200, 3)],
+  [
+    "frost on an inverter-charger alone (ABYC E-13)",
+    "frost",
+    edit(jobOf({ inverter: { combined: true } }), (copy) => void (copy.bank.frostBlock = false)),
+    "Stop",
+    edit(jobOf({ inverter: { combined: true } }), (copy) => void (copy.bank.frostBlock = true)),
+  ],
+  [
+    "frost on one that charges NMC",
+    "frost",
+    edit(
+      jobOf({ bank: { chemistry: "nmc" }, inverter: { combined: true } }),
+      (copy) => void (copy.bank.frostBlock = false),
+    ),
+    "Stop",
+    edit(
+      jobOf({ bank: { chemistry: "agm" }, inverter: { combined: true } }),
+      (copy) => void (copy.bank.frostBlock = false),
+    ),
+  ],
+  ["two inlets without a transfer between them", "sources-apart", inlets(2, 0), "Stop", inlets(2, 1)],
+  ["three with one", "sources-apart", inlets(3, 1), "Stop", inlets(3, 2)],
+  ["a generator with a floating neutral (551.4)", "neutral-bond", generator("floating"), "Fails", generator("bonded")],
+  ["a generator whose bond nobody stated", "neutral-bond", generator("unsaid"), "Tight", generator("bonded")],
+  [
+    "an inverter whose bond nobody stated",
+    "neutral-bond",
+    jobOf({ inverter: { neutralBond: "unsaid" } }),
+    "Tight",
+    jobOf({ inverter: { neutralBond: "relay" } }),
+  ],
+  [
+    "one on a US boat",
+    "neutral-bond",
+    american({ brief: { ruleSet: "us-boat" }, inverter: { neutralBond: "unsaid" } }),
+    "Tight",
+    american({ brief: { ruleSet: "us-boat" }, inverter: { neutralBond: "fixed" } }),
+  ],
+  ...(
+    [
+      ["LFP charged to 3.9 V a cell", "lfp", 12.8, 15.6, 14.6],
+      ["LFP charged to 3.7 V a cell at 48 V", "lfp", 51.2, 59.2, 58.4],
+      ["NMC charged to 4.3 V a cell", "nmc", 51.1, 60.2, 58.8],
+      ["AGM charged to 2.6 V a cell", "agm", 12, 15.6, 14.8],
+    ] as const
+  ).map(([name, chemistry, volts, over, within]): Row => {
+    const bank = { chemistry, blockVoltage: q(volts) };
+    return [
+      name,
+      "charge-voltage",
+      jobOf({ bank: { ...bank, chargeToVoltage: q(over) } }),
+      "Stop",
+      jobOf({ bank: { ...bank, chargeToVoltage: q(within) } }),
+    ];
+  }),
+  ["a van without a battery switch", "battery-switch", without("isolator", "van"), "Fails", jobOf()],
+  ["a boat without one", "battery-switch", without("isolator", "boat"), "Fails", without("isolator", "room")],
+  ["panels without a solar circuit", "solar-circuit", roofed(false), "Tight", roofed(true)],
+  ["a DC job's", "solar-circuit", roofed(false, "dc"), "Tight", roofed(true, "dc")],
 ];
 
 describe("unsafe work that passed", () => {
@@ -188,6 +294,18 @@ const SOUND: [name: string, by: RuleId, job: Job][] = [
     "residual-poles",
     edit(plugged(american({ brief: { ruleSet: "us-boat" } })), rcd({ residual: q(0.005), poles: "live" })),
   ],
+  ["two AGM in parallel behind one fuse", "battery-fuses", leadAcid(2)],
+  [
+    "two of 24 V",
+    "battery-fuses",
+    leadAcid(2, { bank: { chemistry: "agm", parallel: q(2), series: q(2), capacityAh: q(220) } }),
+  ],
+  [
+    "440 A h of AGM behind a fuse that breaks 5 kA",
+    "dc-interrupting",
+    leadAcid(2, { fuse: { interrupting: q(5000) } }),
+  ],
+  ["880 A h of it", "dc-interrupting", leadAcid(4, { fuse: { interrupting: q(5000) } })],
 ];
 
 describe("sound work that was stopped", () => {

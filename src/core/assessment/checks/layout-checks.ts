@@ -43,6 +43,7 @@ export function structureRules(system: System): Rule[] {
     ...shoreRules(system),
     ...residualRules(system),
     ...bondRules(system),
+    ...generatorRules(system),
     ...legRules(system),
     ...inverterRules(system),
     ...branchRules(system),
@@ -134,11 +135,30 @@ function outputRules(system: System): Rule[] {
   return rules;
 }
 
+/** Of several inlets each but one is parted from the others by a transfer switch of its own. */
+function inletRules(inlets: Circuit[]): Rule[] {
+  const bare = inlets.filter((circuit) => !has(circuit, "changeover"));
+  return inlets.length < 2
+    ? []
+    : inlets.map((circuit) => ({
+        key: `${circuit.path}.inlets`,
+        by: "sources-apart",
+        title: `${circuit.title} kept apart from the other inlet`,
+        fault: `${circuit.title} can meet the other inlet`,
+        met: bare.length < 2 || !bare.includes(circuit),
+        broken: "Stop",
+        reason: say("notices.inletsCouldMeet"),
+        fix: say("notices.fitTransferSwitchInlets"),
+        part: circuit.path,
+      }));
+}
+
 function shoreRules(system: System): Rule[] {
   const { wiring, job, converted } = system;
-  return wiring.branches
-    .filter(({ branch }) => branch!.role === "shore")
-    .flatMap((circuit): Rule[] => [
+  const inlets = wiring.branches.filter(({ branch }) => branch!.role === "shore");
+  return [
+    ...inletRules(inlets),
+    ...inlets.flatMap((circuit): Rule[] => [
       // What receptacles are asked for stands on the inverter's output, which the inlet feeds as well.
       ...(wiring.rules.residual.asked === "receptacles"
         ? []
@@ -176,7 +196,8 @@ function shoreRules(system: System): Rule[] {
             } satisfies Rule,
           ]
         : []),
-    ]);
+    ]),
+  ];
 }
 
 function residualRules({ wiring, job, converted }: System): Rule[] {
@@ -276,8 +297,39 @@ function bondRules({ wiring, job, converted }: System): Rule[] {
         say("notices.relayMakesBond"),
       ),
     );
-  else if (neutralBond !== "unsaid") rules.push({ ...bond("", "Fails", "", ""), met: true });
+  else if (neutralBond === "unsaid")
+    rules.push(
+      bond(
+        `neutral bond of the inverter not stated`,
+        "Tight",
+        say("notices.withoutBondFaultHas", { residualName }),
+        say("notices.stateWhereNeutralBonded", { earth, residualName }),
+      ),
+    );
+  else rules.push({ ...bond("", "Fails", "", ""), met: true });
   return rules;
+}
+
+/** A generator that the job counts on bonds neutral and earth while it feeds. */
+function generatorRules({ job, wiring, converted }: System): Rule[] {
+  const { generatorBond, generatorAuto } = job.supplies;
+  const planned = job.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
+  if (!converted || !(generatorAuto || planned)) return [];
+  const { earth, residualName } = wiring.rules;
+  return [
+    {
+      key: "generatorBond",
+      by: "neutral-bond",
+      title: `generator bonds neutral and ${earth}`,
+      fault:
+        generatorBond === "floating" ? "neutral of the generator floats" : "neutral bond of the generator not stated",
+      met: generatorBond === "bonded",
+      broken: generatorBond === "floating" ? "Fails" : "Tight",
+      reason: say("notices.generatorFloatingNeutralNeeds", { earth, residualName }),
+      fix: say("notices.stateWhetherGeneratorBonds", { earth }),
+      part: "supplies",
+    },
+  ];
 }
 
 /** Supplies of two legs: what needs the voltage between them, and a neutral that both share. */
@@ -400,7 +452,25 @@ function branchRules(system: System): Rule[] {
           return [];
       }
     })
-    .concat(directRules(system, job));
+    .concat(panelRules(system), directRules(system, job));
+}
+
+/** Panels without a circuit: nothing of theirs is checked. */
+function panelRules({ job, wiring }: System): Rule[] {
+  if (job.sources.panels.length === 0 || wiring.branches.some(({ branch }) => branch!.role === "solar")) return [];
+  return [
+    {
+      key: "solarCircuit",
+      by: "solar-circuit",
+      title: "panels have a circuit",
+      fault: "panels without a solar circuit",
+      met: false,
+      broken: "Tight",
+      reason: say("notices.panelsWithoutCircuitTheir"),
+      fix: say("notices.addSolarCircuit"),
+      part: "wiring.main",
+    },
+  ];
 }
 
 function engineRules({ bank }: System, circuit: Circuit, at: JobPath, vehicle: number): Rule[] {
@@ -482,10 +552,25 @@ function directRules({ values, bank, converted, wiring }: System, job: System["j
   });
 }
 
-function bankRules({ job, values, wiring }: System): Rule[] {
+function bankRules({ job, values, wiring, converted }: System): Rule[] {
   const rules: Rule[] = [];
   const { fuses } = job.wiring.links;
-  if (job.bank.build === "batteries" && values.bank.parallel.value > 1)
+  const { lithium } = CHEMISTRIES[job.bank.chemistry];
+  if (job.cabin.kind !== "room")
+    rules.push({
+      key: "batterySwitch",
+      by: "battery-switch",
+      title: "a switch for the battery",
+      fault: "no switch for the battery",
+      met: wiring.main.parts.some(
+        ({ part }) => part.kind === "isolator" || (part.kind === "fuse" && part.fuseKind === "breaker"),
+      ),
+      broken: "Fails",
+      reason: say("notices.nothingSwitchesBatteryOff"),
+      fix: say("notices.fitBatterySwitch"),
+      part: "wiring.main",
+    });
+  if (job.bank.build === "batteries" && values.bank.parallel.value > (lithium ? 1 : 2))
     rules.push({
       key: "batteryFuses",
       by: "battery-fuses",
@@ -495,12 +580,13 @@ function bankRules({ job, values, wiring }: System): Rule[] {
           ? "batteries in parallel without a fuse each"
           : "fuses of the batteries in parallel not stated",
       met: fuses === "each",
-      broken: fuses === "none" ? "Stop" : "Tight",
+      broken: fuses === "none" && lithium ? "Stop" : "Tight",
       reason: say("notices.faultOneBatteryFed"),
       fix: say("notices.fitFusePostEach"),
       part: "wiring.links",
     });
-  if (CHEMISTRIES[job.bank.chemistry].lithium && wiring.branches.some(({ branch }) => isCharging(branch!)))
+  const charged = wiring.branches.some(({ branch }) => isCharging(branch!)) || (job.inverter.combined && converted);
+  if (lithium && charged)
     rules.push({
       key: "frost",
       by: "frost",

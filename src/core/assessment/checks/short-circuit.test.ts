@@ -28,11 +28,11 @@ describe("the short-circuit current that a fuse has to break", () => {
     const warm = interrupting({ bank: { ...lead, temperatureC: q(25) } });
     expect(cold.need).toBeCloseTo(warm.need, 3);
   });
-  it("of lithium of unknown resistance is no more than 20 kA, which class T breaks", () => {
+  it("of lithium of unknown resistance is taken as 20 kA at most, which class T breaks and nobody has stated", () => {
     const bank = { chemistry: "lfp" as const, capacityAh: q(300), parallel: q(4) };
     const { need, word } = interrupting({ bank, fuse: { fuseKind: "class-t" } });
     expect(need).toBeLessThanOrEqual(20_000);
-    expect(word).toBe("Holds");
+    expect(word).toBe("Tight");
   });
   it("is a stop for a fuse that cannot break it", () => {
     const bank = { chemistry: "lfp" as const, capacityAh: q(300), parallel: q(4) };

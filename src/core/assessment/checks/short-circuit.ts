@@ -6,8 +6,10 @@ import type { WiringPart } from "../../models/wiring/circuits";
 import { coldFactor, openCircuitVoltage } from "../../models/battery/battery";
 import { letThrough } from "../../reference/conductors/fuse";
 
-/** A that a device of a lithium battery interrupts where the battery's own short circuit is only an assumption (ABYC E-13). */
+/** A that a device of a lithium battery interrupts where only an upper bound of its short circuit is known (ABYC E-13). */
 const UNSHOWN_FAULT_A = 20_000;
+/** The same of lead-acid batteries, the largest class of the table of main breakers (ABYC E-11; from memory). */
+const UNSHOWN_LEAD_ACID_A = 5000;
 
 /**
  * Largest short-circuit current just behind a part: an upper bound. From the battery, its open-circuit voltage over the cells
@@ -72,27 +74,16 @@ export function interruptingCheck(at: CheckedPart): Check {
   const { system, circuit, one } = at;
   const { values, job } = system;
   const bound = faultAt(at);
-  const unshown = !circuit.far && job.bank.chemistry !== "agm" && !values.bank.resistance.entered;
-  const fault =
-    unshown && bound.value > UNSHOWN_FAULT_A
-      ? traced({
-          key: `${one.path}:faultTaken`,
-          name: `Short-circuit current to interrupt, ${one.name}`,
-          dimension: "current",
-          value: UNSHOWN_FAULT_A,
-          relation: "I = min(I_k, I_u)",
-          terms: () => [
-            of("I_k", bound),
-            constant("I_u", "Taken where it is not shown", UNSHOWN_FAULT_A, "current", "20 kA"),
-          ],
-          source: "a lithium battery whose resistance is not known: class T or HRC, 20 kA (ABYC E-13)",
-        })
-      : bound;
+  const leadAcid = job.bank.chemistry === "agm";
+  const taken = leadAcid ? UNSHOWN_LEAD_ACID_A : UNSHOWN_FAULT_A;
   const breaks = stated(
     { key: `${one.path}:breaks`, name: `Interrupting rating, ${one.name}`, source: "data sheet" },
     "I_b",
     given("I_1", one.values.interrupting!),
   );
+  // An upper bound beyond what the standards take as enough is a question to the maker, and no stop.
+  const beyond = !circuit.far && bound.value > taken && breaks.value < bound.value;
+  const fault = beyond ? takenAsEnough(one, bound, { taken, leadAcid }) : bound;
   return check({
     by: "dc-interrupting",
     key: `${one.path}:interrupting`,
@@ -103,10 +94,39 @@ export function interruptingCheck(at: CheckedPart): Check {
     remark:
       breaks.value < fault.value
         ? `the short circuit of the ${circuit.far ? circuit.far.source : "battery"} may be larger`
-        : "above the upper bound",
+        : !beyond
+          ? "above the upper bound"
+          : leadAcid
+            ? "the largest class of the table for lead-acid batteries"
+            : values.bank.resistance.entered
+              ? "the upper bound is larger: ask the maker of the battery for its short-circuit current"
+              : "the battery's resistance is not stated: enter it, or ask its maker for the short-circuit current",
     rule: true,
     stop: true,
+    tight: beyond && !leadAcid,
     part: one.path,
+  });
+}
+
+/** The short-circuit current that the standards take as enough where only an upper bound is known. */
+function takenAsEnough(
+  one: WiringPart,
+  bound: TracedValue,
+  { taken, leadAcid }: { taken: number; leadAcid: boolean },
+): TracedValue {
+  return traced({
+    key: `${one.path}:faultTaken`,
+    name: `Short-circuit current to interrupt, ${one.name}`,
+    dimension: "current",
+    value: taken,
+    relation: "I = min(I_k, I_u)",
+    terms: () => [
+      of("I_k", bound),
+      constant("I_u", "Taken where only an upper bound is known", taken, "current", leadAcid ? "5 kA" : "20 kA"),
+    ],
+    source: leadAcid
+      ? "a lead-acid battery: 5 kA (ABYC E-11)"
+      : "a lithium battery whose short-circuit current is not known: class T or HRC, 20 kA (ABYC E-13)",
   });
 }
 

@@ -187,7 +187,7 @@ export const RULES = {
   "sources-apart": {
     group: "Inverter and sources",
     title: "Inverter and shore kept apart",
-    asks: "A transfer switch (or the one inside an inverter-charger) breaks one source before it makes the other, all poles.",
+    asks: "A transfer switch (or the one inside an inverter-charger) breaks one source before it makes the other, all poles; of several inlets each but one has a transfer switch of its own.",
     clause: by(
       "NEC 551.30(E), 551.33",
       "ABYC E-11, isolation of sources",
@@ -200,7 +200,7 @@ export const RULES = {
   "neutral-bond": {
     group: "Inverter and sources",
     title: "One bond of neutral and earth, in the source that feeds",
-    asks: "The inverter bonds neutral to earth while it feeds and opens that bond on shore. Two bonds at once carry current in the earth conductor; none leaves an RCD or GFCI without the loop that it needs.",
+    asks: "The inverter bonds neutral to earth while it feeds and opens that bond on shore. Two bonds at once carry current in the earth conductor; none leaves an RCD or GFCI without the loop that it needs. A generator bonds its own while it feeds. Not said, it is Tight.",
     clause: by(
       "NEC 250.6, 551.30(C), 551.54",
       "ABYC E-11, neutral grounding",
@@ -330,7 +330,7 @@ export const RULES = {
   "dc-interrupting": {
     group: "DC wiring",
     title: "Interrupting rating",
-    asks: "A fuse at the battery can interrupt the largest short-circuit current that the battery may give: an upper bound from half of an assumed resistance without the BMS. Where it is not shown to be lower, a lithium battery wants 20 kA: class T or HRC.",
+    asks: "A fuse at the battery can interrupt the largest short-circuit current that the battery may give: an upper bound from half of an assumed resistance without the BMS. Where it is not shown to be lower, a lithium battery wants 20 kA, class T or HRC, and is Tight until its resistance is stated; a lead-acid one wants 5 kA.",
     clause: by("NEC 110.9", "ABYC E-11, E-13", "IEC 60364-4-43, 434", "ISO 13297; ISO/TS 23625", "AS/NZS 3000, 2.5.4"),
     broken: "Stop",
   },
@@ -353,6 +353,13 @@ export const RULES = {
       "AS/NZS 3001.2",
     ),
     broken: "Stop",
+  },
+  "battery-switch": {
+    group: "DC wiring",
+    title: "A switch for the battery",
+    asks: "In a vehicle or boat the battery can be switched off by an isolator, or a breaker that is one, in reach.",
+    clause: by("NEC 551.20(D)", "ABYC E-11, battery switch", "EN 1648; ISO 10133", "ISO 13297", "AS/NZS 3001.2"),
+    broken: "Fails",
   },
   "dc-drop": {
     group: "DC wiring",
@@ -412,7 +419,7 @@ export const RULES = {
   "battery-fuses": {
     group: "Batteries",
     title: "A fuse for each battery in parallel",
-    asks: "Batteries in parallel each have a fuse of their own, since a fault in one is fed by the others; it is not above what its lead carries.",
+    asks: "Lithium batteries in parallel each have a fuse of their own, since a fault in one is fed by the others; it is not above what its lead carries. Two lead-acid batteries may stand behind one fuse; from three on it is Tight.",
     clause: by("ABYC E-11, E-13", "ABYC E-11, E-13", "IEC 62485-5", "ISO/TS 23625", "AS/NZS 5139"),
     broken: "Stop",
   },
@@ -430,6 +437,13 @@ export const RULES = {
     clause: "data sheet of the battery",
     broken: "Fails",
   },
+  "charge-voltage": {
+    group: "Charging",
+    title: "Charging voltage within what the cells bear",
+    asks: "The battery is charged to no more than 3.65 V a cell (LFP), 4.2 V (NMC) or 2.5 V (AGM).",
+    clause: by("ABYC E-13", "ABYC E-13", "IEC 62619; data sheet", "ISO/TS 23625", "AS/NZS 5139"),
+    broken: "Stop",
+  },
   "charge-current": {
     group: "Charging",
     title: "All charging currents together",
@@ -440,7 +454,7 @@ export const RULES = {
   frost: {
     group: "Charging",
     title: "No lithium charging in frost",
-    asks: "Something keeps a lithium battery from being charged below 0 °C.",
+    asks: "Something keeps a lithium battery from being charged below 0 °C, whatever charges it: solar, engine, charger or inverter-charger.",
     clause: by("ABYC E-13", "ABYC E-13", "IEC 62619; data sheet", "ISO/TS 23625", "AS/NZS 5139"),
     broken: "Stop",
   },
@@ -478,6 +492,13 @@ export const RULES = {
     asks: "From three strings in parallel each has a fuse, since the others can feed a fault in one.",
     clause: by("NEC 690.9", "NEC 690.9", "IEC 62548, 6.5.3", "IEC 62548, 6.5.3", "AS/NZS 5033, 3.3"),
     broken: "Stop",
+  },
+  "solar-circuit": {
+    group: "Solar",
+    title: "Panels have a circuit",
+    asks: "Panels on the job have a solar circuit in the wiring: without it nothing of theirs is checked.",
+    clause: PRACTICE,
+    broken: "Tight",
   },
   "solar-isolator": {
     group: "Solar",

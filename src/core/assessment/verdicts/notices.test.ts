@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { demoJob, q, jobOf } from "../../../../tests/jobs";
-import { emptyBranch, emptyPanel, type Job } from "../../document/schema";
+import { emptyBranch, type Job } from "../../document/schema";
 import { assess } from "./assess";
 
 const noticesOf = (job: Job) => assess(job).notices;
@@ -75,14 +75,8 @@ const REMARKS: [what: string, words: RegExp, change: (job: Job) => void][] = [
       job.brief.loads = [{ id: "f", name: "Fridge", side: "dc", leg: "L1", atStart: false, power: q(50) }];
     },
   ],
-  [
-    "a bond of neutral that nobody stated",
-    /State where neutral is bonded/,
-    (job) => (job.inverter.neutralBond = "unsaid"),
-  ],
   ["capacitors that spark at 48 V", /pre-charge/, (job) => (job.bank.blockVoltage = q(51.2))],
   ["batteries in series", /balance them when new/, (job) => (job.bank.series = q(2))],
-  ["panels without a circuit", /Panels without a circuit/, (job) => (job.sources.panels = [emptyPanel("p")])],
   ["a boat", /ignition-protected parts/, (job) => (job.cabin.kind = "boat")],
   ["a value outside the usual range", /is outside the usual/, (job) => (job.brief.setPointC = q(10))],
   [

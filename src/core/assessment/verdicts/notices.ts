@@ -241,11 +241,9 @@ function* cautionsOf({ job, wiring }: System): Generator<Notice> {
 
 /** What the wiring rules cannot decide until it is said, and what a battery of this voltage asks for beside them. */
 function wiringRemarks({ job, values, bank, wiring, converted }: System): string[] {
-  const { earth, residualName } = wiring.rules;
+  const { earth } = wiring.rules;
   const texts: string[] = [];
   const high = bank.chargeToVoltage > 32;
-  if (converted && job.inverter.neutralBond === "unsaid")
-    texts.push(say("notices.stateWhereNeutralBonded", { earth, residualName }));
   if (converted && bank.nominalVoltage > 36) texts.push(say("notices.precharge"));
   if (converted) texts.push(say("notices.bondInverterCase", { earth }));
   if (high && wiring.main.parts.some(({ part, values: own }) => part.kind === "isolator" && !own.voltage!.entered))
@@ -256,13 +254,6 @@ function wiringRemarks({ job, values, bank, wiring, converted }: System): string
     );
   if (values.bank.series.value > 1 && job.bank.build === "batteries")
     texts.push(say("notices.batteriesSeriesBalanceThem"));
-  const uses =
-    job.supplies.generatorAuto || job.plan.patterns.some(({ spans }) => spans.some(({ kind }) => kind === "generator"));
-  if (uses && job.supplies.generatorBond === "unsaid") texts.push(say("notices.stateWhetherGeneratorBonds", { earth }));
-  if (uses && job.supplies.generatorBond === "floating")
-    texts.push(say("notices.generatorFloatingNeutralNeeds", { earth, residualName }));
-  if (job.sources.panels.length > 0 && !job.wiring.branches.some(({ role }) => role === "solar"))
-    texts.push(say("notices.panelsWithoutCircuitTheir"));
   return texts;
 }
 

@@ -97,6 +97,14 @@ export const NOTICE_MESSAGES = {
   "notices.protectsAgainstFireOnly": "{residualMa} protects against fire only: a person is not protected above 30 mA.",
   "notices.protectsEquipmentOnly":
     "{residualMa} protects equipment: receptacles need a class A device, which opens at 4 to 6 mA.",
+  "notices.nothingSwitchesBatteryOff":
+    "Nothing would switch the battery off for work, in a fault, or while the vehicle or boat is laid up.",
+  "notices.fitBatterySwitch": "Fit an isolator in reach, between the battery and everything that it feeds.",
+  "notices.inletsCouldMeet":
+    "Two supplies could feed one conductor at the same time, and the pins of the second plug would be live.",
+  "notices.fitTransferSwitchInlets":
+    "Fit a transfer switch between the inlets that breaks one before it makes the other, all poles.",
+  "notices.addSolarCircuit": "Add a solar circuit on Wiring, with its cables, fuse and isolator.",
   "notices.nothingWouldSwitchOff": "Nothing would switch off when current flows to {earth} through a person.",
   "notices.inverterCanPushMore": "The inverter can push more than the cable carries, and nothing would stop it.",
   "notices.fitBreakerNoMore": "Fit a breaker of no more than the cable carries, behind the inverter.",

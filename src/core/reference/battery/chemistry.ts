@@ -12,6 +12,8 @@ export interface ChemistryModel {
   restVoltages: readonly number[];
   /** Usual end of charge and end of discharge under load, volts a cell. */
   chargeTo: number;
+  /** V a cell over which charging damages it (IEC 62619 for lithium; absorption in the cold for AGM; from memory). */
+  mostChargeTo: number;
   stopAt: number;
   /** Usable capacity, as a share of that at 25 degC, over temperature in degC. */
   capacityTemperaturesC: readonly number[];
@@ -32,6 +34,7 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     restSocs: [0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 1],
     restVoltages: [2.6, 3.05, 3.18, 3.23, 3.26, 3.28, 3.29, 3.3, 3.32, 3.33, 3.335, 3.34, 3.4],
     chargeTo: 3.55,
+    mostChargeTo: 3.65,
     stopAt: 2.8,
     capacityTemperaturesC: [-20, 0, 25],
     capacityShares: [0.7, 0.9, 1],
@@ -43,6 +46,7 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     restSocs: TENTHS,
     restVoltages: [3.0, 3.45, 3.55, 3.6, 3.64, 3.68, 3.76, 3.86, 3.95, 4.07, 4.18],
     chargeTo: 4.15,
+    mostChargeTo: 4.2,
     stopAt: 3.2,
     capacityTemperaturesC: [-20, 0, 25],
     capacityShares: [0.7, 0.9, 1],
@@ -54,6 +58,7 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     restSocs: [0, 0.25, 0.5, 0.75, 1],
     restVoltages: [11.6 / 6, 12.0 / 6, 12.3 / 6, 12.55 / 6, 12.85 / 6],
     chargeTo: 2.4,
+    mostChargeTo: 2.5,
     stopAt: 1.75,
     capacityTemperaturesC: [-20, 25],
     capacityShares: [0.55, 1],
