@@ -202,11 +202,21 @@ export function panelDefaults(panel: Panel, latitude: number, at: { x: number; y
   };
 }
 
-export function controllerDefaults(current: number): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
+/** Fuses of strings as they are sold, A. */
+const STRING_FUSES = [2, 4, 6, 8, 10, 12, 15, 20, 25, 30, 40, 50, 60, 80, 100, 125, 160, 200] as const;
+
+export function controllerDefaults(
+  current: number,
+  stringShortA: number,
+): Typicals<Exclude<ControllerKey, "maxArrayCurrent">> {
   return {
     current: () => is(current, "its circuit's largest current, or its panels' at the battery's volts"),
     maxVoltage: () => is(100, "a usual controller"),
-    stringFuse: () => is(15, "the usual limit on a panel's label"),
+    stringFuse: () =>
+      is(
+        STRING_FUSES.find((amps) => amps >= 1.56 * stringShortA) ?? STRING_FUSES.at(-1)!,
+        "1.56 times the short-circuit current of a string, next size up",
+      ),
   };
 }
 

@@ -92,8 +92,21 @@ export function ruleSetOf(job: Job): RuleSet {
 
 /** The table that DC cable ampacity is read from: the one chosen, or that of the job's rule set. */
 export function ampacityTable(job: Job): AmpacityTable {
-  return job.wiring.table !== "auto" ? job.wiring.table : ruleSetOf(job).dcTable;
+  if (job.wiring.table !== "auto") return job.wiring.table;
+  const { dcTable, dcTableUpToV, dcTableAbove } = ruleSetOf(job);
+  return nominalVolts(job) <= dcTableUpToV ? dcTable : dcTableAbove;
 }
+
+/** Nominal volts of the battery, by what is entered of it. */
+function nominalVolts({ bank: { chemistry, build, blockVoltage, series } }: Job): number {
+  const { cellVoltage } = CHEMISTRIES[chemistry];
+  const cells = build === "cells";
+  const block = blockVoltage?.value ?? (cells ? cellVoltage : chemistry === "nmc" ? 14 * cellVoltage : 12.8);
+  return block * (series?.value ?? (cells ? SMALL_BATTERY_CELLS[chemistry] : 1));
+}
+
+/** Bare cells in series where nobody said how many: a small battery. */
+const SMALL_BATTERY_CELLS = { agm: 6, lfp: 4, nmc: 7 } as const;
 
 /** Volts by which direct-current equipment of a battery is sold: 12, 24, 36 or 48; beyond them the battery's own. */
 export function voltageClass(bankVoltage: number): number {
@@ -287,8 +300,7 @@ export function bankDefaults(job: Job): Typicals<BankKey> {
       if (chemistry === "nmc") return is(14 * model.cellVoltage, "a 14-cell pack");
       return is(chemistry === "agm" ? 12 : 12.8, `a usual ${model.name} battery`);
     },
-    series: () =>
-      cells ? is(chemistry === "agm" ? 6 : chemistry === "lfp" ? 4 : 7, "a small battery") : is(1, "one battery"),
+    series: () => (cells ? is(SMALL_BATTERY_CELLS[chemistry], "a small battery") : is(1, "one battery")),
     parallel: () => is(1, "one path"),
     capacityAh: () => is(cells ? 280 : chemistry === "nmc" ? 60 : chemistry === "agm" ? 100 : 200, "a usual size"),
     condition: () => is(1, "as new"),
@@ -564,6 +576,12 @@ function usualInlet(job: Job): number {
   return rules.key === "au-nz" ? 15 : MAINS_SYSTEMS[job.brief.mains].american ? 30 : 16;
 }
 
+/** Rated output that somebody entered of the controller of a solar circuit, A: the nth circuit has the nth; else null. */
+export function controllerRating({ wiring, sources }: Job, branchId: string): number | null {
+  const at = wiring.branches.filter(({ role }) => role === "solar").findIndex(({ id }) => id === branchId);
+  return sources.controllers[at]?.current?.value ?? null;
+}
+
 /** Nominal volts below their charging volts by which a vehicle's system is drawn from while it charges: 13 on 12. */
 export const VEHICLE_CHARGES_AT = 13 / 12;
 
@@ -578,8 +596,10 @@ export function branchDefaults(
   return {
     current: (need) => {
       switch (branch.role) {
-        case "solar":
-          return is(30, "a usual controller");
+        case "solar": {
+          const rated = controllerRating(job, branch.id);
+          return rated === null ? is(30, "a usual controller") : is(rated, "the rating of its controller");
+        }
         case "engine":
           return branch.coupling === "dc-dc" ? is(30, "a usual converter") : is(80, "what a usual alternator pushes");
         case "charger":
@@ -661,7 +681,7 @@ export function startAidDefaults(key: StartAidKey): Typicals<"cost" | "mass"> {
 
 /** A size of cable in words, in both systems' names. */
 export function areaWords(job: Job, areaMm2: number): string {
-  return formatQuantity(areaMm2, "area", ampacityTable(job) === "abyc-e11" ? AMERICAN : METRIC);
+  return formatQuantity(areaMm2, "area", ampacityTable(job) === "iso-10133" ? METRIC : AMERICAN);
 }
 
 /** Sizes on sale for the system's table. */

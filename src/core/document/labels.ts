@@ -186,6 +186,7 @@ const WORDS: Record<string, string> = {
   neutrals: "Neutrals",
   leads: "Leads of several inverters",
   neutralBond: "Neutral bond",
+  above60: "Touch protection above 60 V DC",
   combined: "Inverter-charger",
   assist: "Assist",
   fuses: "Fuse of each battery",

@@ -74,13 +74,30 @@ export function resolveDay(
   const whole = job.sources.panels.reduce((sum, _, i) => sum + panels[i]!.power.value * panels[i]!.count.value, 0);
   const each = Math.max(1, job.sources.controllers.length);
   const limit = Math.max(0.5, solar > 0 ? solar / each : (1.1 * whole) / bankVoltage / each);
+  const largestString = (controller: number) =>
+    Math.max(
+      0,
+      ...job.sources.panels.map(({ controllerId }, i) =>
+        Math.max(
+          0,
+          job.sources.controllers.findIndex(({ id }) => id === controllerId),
+        ) === controller
+          ? panels[i]!.shortCurrent.value
+          : 0,
+      ),
+    );
   const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
   return {
     cabin,
     sources: withMore(source, {
       panels,
       controllers: job.sources.controllers.map((controller, i) =>
-        resolveGroup(CONTROLLER_FIELDS, controller, `sources.controllers.${i}`, controllerDefaults(limit)),
+        resolveGroup(
+          CONTROLLER_FIELDS,
+          controller,
+          `sources.controllers.${i}`,
+          controllerDefaults(limit, largestString(i)),
+        ),
       ),
       obstacles: job.sources.obstacles.map((obstacle, i) =>
         resolveGroup(OBSTACLE_FIELDS, obstacle, `sources.obstacles.${i}`, OBSTACLE_DEFAULTS),

@@ -2,7 +2,7 @@ import type { RunPath } from "./path";
 import { AMPACITY_TABLES, cableCarries } from "../reference/conductors/ampacity";
 import { cableResistance } from "../reference/conductors/cable";
 import { FUSE_RATINGS, fuseUnder, nextOf } from "../reference/conductors/fuse";
-import { acAmpacity } from "../reference/standards/ac-cable";
+import { acAmpacity, smallConductorLimit } from "../reference/standards/ac-cable";
 import { MAINS_SYSTEMS } from "../reference/standards/mains";
 import { type RuleSet } from "../reference/standards/rule-set";
 import { type Branch, type Part, type Job, type PartOf } from "./schema";
@@ -52,7 +52,10 @@ function carriedBy(job: Job, run: RunSetting, part: Cable, { area: areaMm2, coun
   const circuits = part.circuits?.value ?? (route === "bundled" && !run.mains ? 3 : 1);
   const one = run.mains
     ? acAmpacity(run.rules, { areaMm2, insulation, method, route, terminals, circuits }, run.ambientC).ampacity
-    : cableCarries(ampacityTable(job), { areaMm2, insulation, route, conductors: circuits }, run.ambientC);
+    : Math.min(
+        cableCarries(ampacityTable(job), { areaMm2, insulation, route, conductors: circuits }, run.ambientC),
+        run.rules.dcSmallConductors ? smallConductorLimit(areaMm2) : Infinity,
+      );
   return one * count;
 }
 

@@ -2,7 +2,7 @@ import type { Group } from "./resolved";
 import { cableCarries } from "../reference/conductors/ampacity";
 import { breakerSurvives, nextFuseRating, nextOf } from "../reference/conductors/fuse";
 import { arrayOf, controllerOfBranch, converterDraw, farSideOf } from "./sides";
-import { minimumCircuitAmpacity } from "../reference/standards/ac-cable";
+import { minimumCircuitAmpacity, smallConductorLimit } from "../reference/standards/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, type RuleSet } from "../reference/standards/rule-set";
 import { isCharging, type Branch, type Part, type Job } from "./schema";
@@ -106,7 +106,7 @@ function chargingOf({ job, branchGroups, inverter }: WiringSetting): number {
 
 /** The links between batteries, `current` being what all of them give with the inverters at their full draw, A. */
 function resolveLinks(setting: WiringSetting, main: PartValues[], current: number): WiringValues["links"] {
-  const { job, bank, group } = setting;
+  const { job, bank, group, rules } = setting;
   const { links } = job.wiring;
   const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
   const leads = links.layout === "busbars" || job.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
@@ -118,7 +118,10 @@ function resolveLinks(setting: WiringSetting, main: PartValues[], current: numbe
   const table = ampacityTable(job);
   const leadSize = sizesOf(job).find(
     (areaMm2) =>
-      cableCarries(table, { areaMm2, insulation: "90", route: "free", conductors: 3 }, group.ambientC.value) >= ownFuse,
+      Math.min(
+        cableCarries(table, { areaMm2, insulation: "90", route: "free", conductors: 3 }, group.ambientC.value),
+        rules.dcSmallConductors ? smallConductorLimit(areaMm2) : Infinity,
+      ) >= ownFuse,
   );
   const area: DefaultValue = chained
     ? { value: mainArea || 50, why: "as the cable to the inverter" }

@@ -366,6 +366,8 @@ export const jobSchema = z.strictObject({
       fuses: z.enum(["unsaid", "each", "none"]),
       ...groupShape(LINK_FIELDS),
     }),
+    /** Of a battery charged above 60 V: whether live parts are covered, both poles switched and insulation monitored. */
+    above60: z.enum(["unsaid", "covered", "none"]).optional(),
     /** From the battery's terminals to the inverter, or to a unit straight from the bank. */
     main: partsSchema,
     /** From the inverter to the units. */

@@ -32,6 +32,8 @@ export interface PanelArray {
   /** V open circuit of the longest string at the lowest temperature, and at 25 degC. */
   coldVolts: number;
   openVolts: number;
+  /** The same of the shortest whole string at 25 degC. */
+  lowOpenVolts: number;
   /** Strings in parallel, all panel groups together, and A of their short circuit at 25 degC. */
   strings: number;
   shortCurrent: number;
@@ -46,6 +48,7 @@ export interface PanelArray {
 export const NO_ARRAY: PanelArray = {
   coldVolts: 0,
   openVolts: 0,
+  lowOpenVolts: 0,
   strings: 0,
   shortCurrent: 0,
   stringCurrent: 0,
@@ -53,8 +56,30 @@ export const NO_ARRAY: PanelArray = {
   uneven: false,
 };
 
-/** Open-circuit volts rise by this for each kelvin under 25 degC: 0.25 to 0.35 % for silicon (common practice, no source). */
-export const VOLTS_PER_KELVIN = 0.003;
+/**
+ * Open-circuit volts over those at 25 degC, by bands of cold: NEC table 690.7(A), IEC 62548 table 5, crystalline silicon. A
+ * coefficient of 0.3 %/K lies under it.
+ */
+const COLD_BANDS = [
+  [25, 1],
+  [20, 1.02],
+  [15, 1.04],
+  [10, 1.06],
+  [5, 1.08],
+  [0, 1.1],
+  [-5, 1.12],
+  [-10, 1.14],
+  [-15, 1.16],
+  [-20, 1.18],
+  [-25, 1.2],
+  [-30, 1.21],
+  [-35, 1.23],
+] as const;
+const COLDEST = 1.25;
+
+/** Factor on a panel's open-circuit volts at the lowest temperature, degC. */
+export const coldRise = (lowestC: number): number =>
+  COLD_BANDS.find(([down]) => lowestC >= down - 1e-9)?.[1] ?? COLDEST;
 
 type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", ResolvedQuantity>;
 
@@ -67,14 +92,16 @@ export function arrayOf(job: Job, panels: readonly PanelValues[], lowestC: numbe
     const v = panels[i]!;
     const series = v.series.value;
     const strings = Math.ceil(v.count.value / series);
-    array.openVolts = Math.max(array.openVolts, v.openVoltage.value * Math.min(series, v.count.value));
+    const volts = v.openVoltage.value * Math.min(series, v.count.value);
+    array.openVolts = Math.max(array.openVolts, volts);
+    array.lowOpenVolts = array.lowOpenVolts === 0 ? volts : Math.min(array.lowOpenVolts, volts);
     array.strings += strings;
     array.shortCurrent += v.shortCurrent.value * strings;
     array.stringCurrent = Math.max(array.stringCurrent, v.shortCurrent.value);
     array.power += v.power.value * v.count.value;
     if (v.count.value % series !== 0) array.uneven = true;
   });
-  array.coldVolts = array.openVolts * (1 + VOLTS_PER_KELVIN * Math.max(0, 25 - lowestC));
+  array.coldVolts = array.openVolts * coldRise(lowestC);
   return array;
 }
 

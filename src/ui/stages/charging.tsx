@@ -3,6 +3,7 @@
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { Button, InputNumber, Select } from "antd";
 import { useState } from "react";
+import { gravestFirst } from "@/core/assessment/checks/check";
 import { formatQuantity } from "@/core/units/format";
 import { emptyController, emptyPanel, type Panel } from "@/core/document/schema";
 import { stringChecks } from "@/core/models/charging/strings";
@@ -342,6 +343,11 @@ function Strings() {
   const { job, assessment } = useReading();
   const checks = stringChecks(job, assessment.values, assessment.values.bank.chargeToVoltage.value);
   if (checks.length === 0 || job.sources.panels.length === 0) return null;
+  // What Carries says of each: its gravest check.
+  const judged = checks.map(
+    (_, i) =>
+      assessment.verdicts.carries.checks.filter(({ key }) => key.startsWith(`solar.${i}.`)).sort(gravestFirst)[0],
+  );
   const volts = (value: number) => formatQuantity(value, "voltage", job.notation, 3);
   const amps = (value: number) => formatQuantity(value, "current", job.notation, 3);
   return (
@@ -358,7 +364,7 @@ function Strings() {
         </tr>
       </thead>
       <tbody>
-        {checks.map((one) => (
+        {checks.map((one, i) => (
           <tr key={one.name}>
             <td>{one.name}</td>
             <td className="mono">{volts(one.coldVoltage)}</td>
@@ -366,27 +372,13 @@ function Strings() {
             <td className="mono">{amps(one.current)}</td>
             <td className="mono">{amps(one.limit)}</td>
             <td>
-              <VerdictLine
-                word={
-                  one.coldVoltage > one.maxVoltage
-                    ? "Stop"
-                    : !one.highEnough || one.uneven
-                      ? "Fails"
-                      : one.current > one.limit * 1.05
-                        ? "Tight"
-                        : "Holds"
-                }
-              />
+              <VerdictLine word={judged[i]?.word ?? "Holds"} />
               <div className="note">
-                {one.coldVoltage > one.maxVoltage
-                  ? "a cold morning would destroy it: fewer in series"
-                  : !one.highEnough
-                    ? "too few volts to charge when hot: more in series"
-                    : one.uneven
-                      ? "the panels do not divide into whole strings"
-                      : one.current > one.limit * 1.05
-                        ? "it limits the best hours"
-                        : ""}
+                {judged[i] && judged[i].word !== "Holds"
+                  ? judged[i].remark
+                  : one.current > one.limit * 1.05
+                    ? "it limits the best hours"
+                    : ""}
               </div>
             </td>
           </tr>

@@ -120,6 +120,17 @@ function TableGroup() {
           { value: "abyc-e11", label: "ABYC E-11" },
         ]}
       />
+      {assessment.values.bank.chargeToVoltage.value > 60 && (
+        <ChoiceLine
+          path="wiring.above60"
+          label="Above 60 V DC"
+          options={[
+            { value: "unsaid", label: "not stated" },
+            { value: "covered", label: "covered, two-pole switch, insulation monitored" },
+            { value: "none", label: "no touch protection" },
+          ]}
+        />
+      )}
       <QuantityLine path="wiring.ambientC" />
       <QuantityLine path="wiring.dropLimit" />
       <QuantityLine path="wiring.branchDropLimit" />

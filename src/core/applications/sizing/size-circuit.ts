@@ -3,7 +3,7 @@ import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../r
 import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
 import { acAmpacity } from "../../reference/standards/ac-cable";
-import { guardOf, largestDevice, STANDARD_RATINGS } from "../../assessment/checks/guards";
+import { guardOf, largestDeviceOn } from "../../assessment/checks/guards";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
 import type { Part, Job } from "../../document/schema";
@@ -44,7 +44,7 @@ export interface Choice {
 const plate = (value: number): Quantity => ({ value, origin: "plate" });
 
 /** Ratings of switches, busbars and transfer switches on sale, A. */
-const DC_SWITCHES = [100, 150, 200, 250, 300, 350, 400, 500, 600, 800, 1000, 1500] as const;
+const DC_SWITCHES = [32, 50, 63, 100, 150, 200, 250, 300, 350, 400, 500, 600, 800, 1000, 1500] as const;
 const AC_SWITCHES = [16, 20, 25, 32, 40, 50, 63, 80, 100, 125] as const;
 
 /** What Carries says, and the breakers' part of Starts: every check that a size can change. */
@@ -315,8 +315,7 @@ function thinnestOf(
         const ampacity = circuit.mains
           ? acAmpacity(rules, { areaMm2: area, insulation, method, route, terminals, circuits }, ambientC).ampacity
           : cableCarries(table, { areaMm2: area, insulation, route, conductors: circuits }, ambientC);
-        const device = circuit.mains ? rules.acDevice : rules.dcDevice;
-        return largestDevice(device, ampacity * count, area, circuit.mains ? STANDARD_RATINGS : FUSE_RATINGS);
+        return largestDeviceOn(system, circuit.mains, { ampacity: ampacity * count, areaMm2: area });
       }),
     );
   return Math.max(

@@ -7,7 +7,7 @@ import { constant, given, of, stated, traced, type TracedValue, type Term } from
 import { check, type Check } from "./check";
 import { FUSE_SPARE } from "./checked-part";
 import { fullDraw } from "./full-draw";
-import { largestDevice, STANDARD_RATINGS } from "./guards";
+import { largestDeviceOn } from "./guards";
 import type { System } from "../../models/system/system";
 import { isChained, PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 
@@ -157,27 +157,30 @@ function leadLoadCheck(system: System, least: TracedValue): Check {
 function leadGuardCheck(system: System, rated: TracedValue, name: string): Check {
   const { values, wiring } = system;
   const ampacity = linkAmpacity(system);
-  const most = largestDevice(
-    wiring.rules.dcDevice,
-    ampacity.value,
-    values.wiring.links.areaMm2.value,
-    STANDARD_RATINGS,
-  );
+  const areaMm2 = values.wiring.links.areaMm2.value;
+  const most = largestDeviceOn(system, false, { ampacity: ampacity.value, areaMm2 });
   const tight = most > ampacity.value && rated.value > ampacity.value;
-  const limit = tight
-    ? traced({
-        key: "links.largest",
-        name: "Largest fuse on it",
-        dimension: "current",
-        value: most,
-        relation: "I_m = I_s",
-        terms: () => [
-          of("I_z", ampacity),
-          constant("I_s", "Next standard size", most, "current", "150 % of the ampacity at most"),
-        ],
-        source: wiring.rules.standards.protection,
-      })
-    : ampacity;
+  const limit =
+    tight || most < ampacity.value
+      ? traced({
+          key: "links.largest",
+          name: "Largest fuse on it",
+          dimension: "current",
+          value: most,
+          relation: "I_m = I_s",
+          terms: () => [
+            of("I_z", ampacity),
+            constant(
+              "I_s",
+              "Largest device by the rule",
+              most,
+              "current",
+              "from the ampacity and the standard ratings",
+            ),
+          ],
+          source: wiring.rules.standards.protection,
+        })
+      : ampacity;
   return check({
     by: "battery-fuses",
     key: "wiring.links:guarded",

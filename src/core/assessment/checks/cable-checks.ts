@@ -1,7 +1,6 @@
 import { check, type Check } from "./check";
 import { FUSE_SPARE, type CheckedPart, ownUnit, ratingFigure } from "./checked-part";
-import { guardOf, STANDARD_RATINGS, largestDevice } from "./guards";
-import { FUSE_RATINGS } from "../../reference/conductors/fuse";
+import { dcDeviceOf, guardOf, largestDeviceOn } from "./guards";
 import { TracedValue, constant, given, of, stated, traced } from "../../units/trace";
 import type { WiringPart } from "../../models/wiring/circuits";
 import { fullDraw, fullDrawWords } from "./full-draw";
@@ -67,7 +66,7 @@ function guardCheck(at: CheckedPart, guard: WiringPart): Check {
   const { path, name } = one;
   const ampacity = one.ampacity!;
   const fuse = ratingFigure(guard, `${path}:guard`);
-  const rule = circuit.mains ? system.wiring.rules.acDevice : system.wiring.rules.dcDevice;
+  const rule = circuit.mains ? system.wiring.rules.acDevice : dcDeviceOf(system.job, system.wiring.rules);
   const most = largestDeviceOf(at);
   return check({
     by: circuit.mains ? "ac-overcurrent" : "dc-overcurrent",
@@ -92,9 +91,9 @@ function largestDeviceOf({ system, circuit, one, load }: CheckedPart): TracedVal
   const { rules } = system.wiring;
   const { path, name } = one;
   const ampacity = one.ampacity!;
-  const rule = circuit.mains ? rules.acDevice : rules.dcDevice;
+  const rule = circuit.mains ? rules.acDevice : dcDeviceOf(system.job, rules);
   const area = one.values.areaMm2!.value;
-  let allowed = largestDevice(rule, ampacity.value, area, circuit.mains ? STANDARD_RATINGS : FUSE_RATINGS);
+  let allowed = largestDeviceOn(system, circuit.mains, { ampacity: ampacity.value, areaMm2: area });
   const unit = ownUnit(system, circuit);
   // NEC 440.22 lets a motor circuit have the plate's largest device where its conductors carry the MCA.
   const plate = unit === null ? undefined : system.values.units[unit]!.largestDevice;

@@ -18,7 +18,7 @@ export function circuitChecks(system: System, circuit: Circuit, load: CircuitLoa
   );
   const drop = dropCheck(system, circuit, load.current);
   if (drop) checks.push(drop);
-  if (!circuit.mains && !circuit.far?.limited) checks.push(...placeChecks(circuit));
+  if (!circuit.mains && !circuit.far?.limited) checks.push(...placeChecks(system, circuit));
   if (circuit.branch?.role === "shore") checks.push(...shoreChecks(system, circuit));
   if (circuit.branch?.role === "circuit") checks.push(...unitBreakerChecks(system, circuit));
   return checks;

@@ -1,6 +1,7 @@
 import type { Circuit } from "../../models/wiring/circuits";
 import type { System } from "../../models/system/system";
 import { converterDraw } from "../../document/sides";
+import { controllerRating } from "../../document/defaults";
 import { onBattery } from "../../document/unit-kinds";
 import { constant, given, of, stated, traced, type Term, type TracedValue } from "../../units/trace";
 import { ownUnit, type CircuitLoad } from "./checked-part";
@@ -131,8 +132,24 @@ function converterLoad({ values, bank }: System, circuit: Circuit): CircuitLoad 
   );
 }
 
-function sourceLoad({ values }: System, circuit: Circuit): CircuitLoad {
+function sourceLoad({ values, job }: System, circuit: Circuit): CircuitLoad {
   const { current } = values.wiring.branches[circuit.branchIndex!]!;
+  const rated = circuit.branch!.role === "solar" ? controllerRating(job, circuit.branch!.id) : null;
+  if (rated !== null && rated > current.value)
+    return plain(
+      traced({
+        key: `${circuit.path}.current`,
+        name: `Largest current, ${circuit.title}`,
+        dimension: "current",
+        value: rated,
+        relation: "I = max(I_1, I_n)",
+        terms: () => [
+          given("I_1", current),
+          constant("I_n", "Rated output of its controller", rated, "current", "data sheet"),
+        ],
+        source: "its controller can pass it",
+      }),
+    );
   return plain(
     stated(
       {

@@ -8,6 +8,7 @@ import { fullDraw, fullDrawWords } from "./full-draw";
 import { guardOf } from "./guards";
 import { interruptingCheck } from "./short-circuit";
 import { isKind } from "../../models/wiring/part";
+import { coldRise } from "../../document/sides";
 import { openCircuitVoltage } from "../../models/battery/battery";
 
 /** Terminals of a breaker at its rated current: kelvin over the air (product standards allow 60 to 70). */
@@ -215,12 +216,18 @@ function highestVoltage(system: System, circuit: Circuit): TracedValue {
       name: `Highest voltage, ${circuit.title}`,
       dimension: "voltage",
       value: far.highestVolts,
-      relation: solar ? "V = V_oc × (1 + c × max(0, 25 − T))" : "V = 1.25 × V_n",
+      relation: solar ? "V = V_oc × k" : "V = 1.25 × V_n",
       terms: () =>
         solar
           ? [
               constant("V_oc", "Open-circuit voltage of the string", far.volts, "voltage", "at 25 °C"),
-              constant("c", "Voltage rise per kelvin", 0.003, "number", "silicon"),
+              constant(
+                "k",
+                "Rise in the cold",
+                coldRise(values.sources.lowestC.value),
+                "number",
+                "NEC table 690.7(A), IEC 62548 table 5",
+              ),
               given("T", values.sources.lowestC),
             ]
           : [constant("V_n", "Nominal", far.volts, "voltage", far.source)],

@@ -1,6 +1,10 @@
 import type { WiringModel, WiringPart, Circuit } from "../../models/wiring/circuits";
 import { NEC_STANDARD_RATINGS, smallConductorLimit } from "../../reference/standards/ac-cable";
-import type { DeviceRule } from "../../reference/standards/rule-set";
+import type { DeviceRule, RuleSet } from "../../reference/standards/rule-set";
+import { ampacityTable } from "../../document/defaults";
+import type { Job } from "../../document/schema";
+import { FUSE_RATINGS } from "../../reference/conductors/fuse";
+import type { System } from "../../models/system/system";
 
 /*
  * Which fuse or breaker protects a part, wherever that device sits: the nearest before it on the way from the source. A
@@ -53,6 +57,21 @@ export function largestDevice(rule: DeviceRule, ampacity: number, areaMm2: numbe
       return Math.max(ampacity, Math.min(next, 1.5 * ampacity));
   }
 }
+
+/** A of the largest device that may stand before a conductor of a side of the job: the rule set's, and its table's. */
+export function largestDeviceOn(
+  { job, wiring: { rules } }: System,
+  mains: boolean,
+  { ampacity, areaMm2 }: { ampacity: number; areaMm2: number },
+): number {
+  if (mains) return largestDevice(rules.acDevice, ampacity, areaMm2, STANDARD_RATINGS);
+  const most = largestDevice(dcDeviceOf(job, rules), ampacity, areaMm2, FUSE_RATINGS);
+  return rules.dcSmallConductors ? Math.min(most, smallConductorLimit(areaMm2)) : most;
+}
+
+/** Where the DC side goes by the table of the AC side it has its rule of devices as well. */
+export const dcDeviceOf = (job: Job, rules: RuleSet): DeviceRule =>
+  ampacityTable(job) === "nec-310.16" ? rules.acDevice : rules.dcDevice;
 
 /** Ratings that the next standard size is looked up in: NEC 240.6(A). */
 export const STANDARD_RATINGS = NEC_STANDARD_RATINGS;

@@ -11,6 +11,8 @@ import {
   breaker,
   circuit,
   edit,
+  fuse,
+  panels,
   part,
   rcd,
   withBranch,
@@ -109,6 +111,54 @@ const leadAcid = (parallel: number, rest: Parameters<typeof jobOf>[0] = {}) =>
     (copy) => void Object.assign(copy.wiring.links, { fuses: "none", areaMm2: q(70) }),
   );
 
+const high = (wiring: Partial<Job["wiring"]>, cells = 30) =>
+  edit(jobOf({ bank: { build: "cells", chemistry: "lfp", series: q(cells) } }), (copy) => {
+    Object.assign(copy.wiring, wiring);
+  });
+const panel = { power: q(300), openVoltage: q(40), shortCurrent: q(10) };
+const fused = (amps: number) =>
+  panels(4, 1, panel, { stringFuses: "each", stringFuse: q(amps), maxArrayCurrent: q(100) });
+const controlled = (amps: number, branch: object) =>
+  edit(panels(2, 1, panel, { current: q(amps) }), (copy) => {
+    const [solar] = copy.wiring.branches.slice(-1);
+    Object.assign(solar!, branch, { parts: [fuse(40), part("cable", { areaMm2: q(6) })] });
+  });
+const cold = (openVolts: number, lowestC: number) =>
+  edit(panels(2, 2, { ...panel, openVoltage: q(openVolts) }), (copy) => void (copy.sources.lowestC = q(lowestC)));
+const strung = (openVolts: number, series: number, count: number) =>
+  panels(count, series, { ...panel, openVoltage: q(openVolts) }, { maxVoltage: q(150) });
+const unlike = (one: number, other: number) =>
+  edit(panels(1, 1, { ...panel, openVoltage: q(one) }), (copy) => {
+    copy.sources.panels.push({ ...copy.sources.panels[0]!, id: "p-2", openVoltage: q(other) });
+  });
+const loadRun = (job: Job, gauge: number, fuseA: number, current = 10) =>
+  edit(job, (copy) => {
+    copy.wiring.branches.push({
+      ...emptyBranch("loads", "loads"),
+      current: q(current),
+      parts: [fuse(fuseA), awg(gauge, 1)],
+    });
+  });
+const moored = (metres: number) =>
+  edit(
+    withBranch("shore", {
+      parts: [part("inlet"), part("cable", { areaMm2: q(2.5), length: q(metres) }), part("rcd"), breaker(16)],
+    }),
+    (copy) => void (copy.cabin.kind = "boat"),
+  );
+const tapped = (metres: number, busbar: boolean) =>
+  edit(jobOf(), (copy) => {
+    if (busbar) copy.wiring.main.push(part("busbar"));
+    copy.wiring.branches.push({
+      ...emptyBranch("loads", "loads"),
+      parts: [
+        part("cable", { areaMm2: q(16), length: q(metres) }, "first"),
+        fuse(40),
+        part("cable", { areaMm2: q(16) }),
+      ],
+    });
+  });
+
 const UNSAFE: Row[] = [
   [
     "40 A fuses on four batteries that give 69 A each at the inverter's full draw",
@@ -197,7 +247,7 @@ const UNSAFE: Row[] = [
     "Fails",
     twoCircuits(2),
   ],
-  ["a busbar for one of two inverters on both (its sum)", "series-device", joined(300), "Fails", joined(800)],
+  ["a busbar for one of two inverters on both (its sum)", "series-device", joined(500), "Fails", joined(800)],
   ["a busbar for two of three", "series-device", joined(800, 3), "Fails", joined(1200, 3)],
   [
     "frost on an inverter-charger alone (ABYC E-13)",
@@ -258,6 +308,73 @@ const UNSAFE: Row[] = [
   ["a boat without one", "battery-switch", without("isolator", "boat"), "Fails", without("isolator", "room")],
   ["panels without a solar circuit", "solar-circuit", roofed(false), "Tight", roofed(true)],
   ["a DC job's", "solar-circuit", roofed(false, "dc"), "Tight", roofed(true, "dc")],
+  [
+    "a bank of 96 V without touch protection",
+    "dc-above-60",
+    high({ above60: "none" }),
+    "Stop",
+    high({ above60: "covered" }),
+  ],
+  ["one whose protection nobody stated", "dc-above-60", high({}, 20), "Tight", high({}, 16)],
+  ["string fuses of 60 A on strings of 10 A (2.4 × at most)", "solar-string-fuse", fused(60), "Fails", fused(20)],
+  ["string fuses of 13 A on them (1.5 × at least, IEC 62548)", "solar-string-fuse", fused(13), "Fails", fused(16)],
+  [
+    "the cable of an 85 A controller, its circuit's current left as it was",
+    "dc-ampacity",
+    controlled(85, {}),
+    "Fails",
+    controlled(30, {}),
+  ],
+  [
+    "the same with 30 A typed into the circuit",
+    "dc-ampacity",
+    controlled(85, { current: q(30) }),
+    "Fails",
+    controlled(30, { current: q(30) }),
+  ],
+  [
+    "88 V of strings on a controller of 100 V at -10 °C (NEC table 690.7(A): 1.14)",
+    "solar-voltage",
+    cold(44, -10),
+    "Stop",
+    cold(43.5, -10),
+  ],
+  ["80 V at -40 °C (1.25)", "solar-voltage", cold(40.1, -40), "Stop", cold(39.9, -40)],
+  [
+    "14 AWG behind 30 A on the DC side of a US vehicle (NEC 551.10(E))",
+    "dc-overcurrent",
+    loadRun(american(), 14, 30),
+    "Stop",
+    loadRun(american(), 14, 15),
+  ],
+  ["12 AWG behind 30 A", "dc-overcurrent", loadRun(american(), 12, 30), "Stop", loadRun(american(), 10, 30)],
+  [
+    "6 AWG for 65 A of a US vehicle at 48 V by the boat's table (NEC 310.16: 55 A)",
+    "dc-ampacity",
+    loadRun(american({ bank: { blockVoltage: q(51.2) } }), 6, 80, 65),
+    "Fails",
+    loadRun(american({ brief: { ruleSet: "us-boat" }, bank: { blockVoltage: q(51.2) } }), 6, 80, 65),
+  ],
+  [
+    "4 AWG for 90 A",
+    "dc-ampacity",
+    loadRun(american({ bank: { blockVoltage: q(51.2) } }), 4, 125, 90),
+    "Fails",
+    loadRun(american({ bank: { blockVoltage: q(25.6) } }), 4, 125, 90),
+  ],
+  ["a breaker 8 m behind a boat's inlet", "inlet-breaker", moored(8), "Fails", moored(3)],
+  ["one 3.5 m behind it", "inlet-breaker", moored(3.5), "Fails", moored(2)],
+  ["1.5 m of cable from a busbar to a fuse (40 in)", "fuse-at-source", tapped(1.5, true), "Stop", tapped(1.5, false)],
+  [
+    "1.2 m from busbars of parallel batteries",
+    "fuse-at-source",
+    edit(tapped(1.2, false), (copy) => void (copy.bank.parallel = q(2))),
+    "Stop",
+    tapped(1.2, false),
+  ],
+  ["panels too low to charge, when hot", "solar-strings", strung(18, 1, 1), "Fails", strung(22, 1, 1)],
+  ["five panels in strings of two", "solar-strings", strung(22, 2, 5), "Fails", strung(22, 2, 4)],
+  ["24 V of two groups on one controller, one half as high", "solar-strings", unlike(24, 48), "Tight", unlike(24, 23)],
 ];
 
 describe("unsafe work that passed", () => {

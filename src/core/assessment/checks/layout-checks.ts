@@ -30,6 +30,8 @@ export interface Rule {
 
 /** A battery this many times over the loads' voltage would break them. */
 const LOAD_VOLTAGE_SPARE = 1.35;
+/** V DC up to which touching is taken as safe in the dry (IEC 60364-4-41, extra-low voltage). */
+const EXTRA_LOW_V = 60;
 /** Volts by which an alternator may lie over a battery's charging voltage. */
 const CHARGE_TOLERANCE_V = 0.3;
 
@@ -569,6 +571,20 @@ function bankRules({ job, values, wiring, converted }: System): Rule[] {
       reason: say("notices.nothingSwitchesBatteryOff"),
       fix: say("notices.fitBatterySwitch"),
       part: "wiring.main",
+    });
+  const highest = values.bank.chargeToVoltage.value;
+  const above60 = job.wiring.above60 ?? "unsaid";
+  if (highest > EXTRA_LOW_V)
+    rules.push({
+      key: "above60",
+      by: "dc-above-60",
+      title: "touch protection above 60 V DC",
+      fault: above60 === "none" ? "no touch protection above 60 V DC" : "touch protection above 60 V DC not stated",
+      met: above60 === "covered",
+      broken: above60 === "none" ? "Stop" : "Tight",
+      reason: say("notices.above60", { highest: Math.round(highest) }),
+      fix: say("notices.coverAbove60"),
+      part: "wiring.above60",
     });
   if (job.bank.build === "batteries" && values.bank.parallel.value > (lithium ? 1 : 2))
     rules.push({

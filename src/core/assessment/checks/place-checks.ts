@@ -1,32 +1,42 @@
 import type { JobPath } from "../../document/path";
 import { cableLength, type Circuit, type WiringPart } from "../../models/wiring/circuits";
-import { constant, traced, type Term, given } from "../../units/trace";
+import type { System } from "../../models/system/system";
+import { constant, traced, type Term, type TracedValue, given } from "../../units/trace";
 import { check, type Check } from "./check";
 
-/** Cable that may lie between a source and its fuse where it is sheathed all the way, m (ABYC E-11, 72 in). */
-const UNFUSED_SHEATHED_M = 1.83;
-
-/** The same for bare cable, m (ABYC E-11, 7 in; ISO 10133, 200 mm). */
-const UNFUSED_BARE_M = 0.2;
+/**
+ * Cable that may lie between a source and its fuse, m: at a battery's post where it is sheathed all the way (ABYC E-11, 72 in),
+ * elsewhere where it is sheathed (40 in), and bare (ABYC E-11, 7 in; ISO 10133, 200 mm).
+ */
+const UNFUSED_AT_POST_M = 1.83;
+const UNFUSED_ELSEWHERE_M = 1.02;
+const UNFUSED_BARE_M = { american: 0.178, other: 0.2 } as const;
 
 /** Protection at the source: a fuse, and as near as the rules ask. An isolator's run has a source at both ends. */
-export function placeChecks(circuit: Circuit): Check[] {
+export function placeChecks(system: System, circuit: Circuit): Check[] {
+  const allowed = unfusedAllowed(system, circuit);
   const fuses = circuit.parts.flatMap(({ part }, i) => (part.kind === "fuse" ? [i] : []));
   const source = circuit.far ? `the ${circuit.far.source}` : "the battery";
   const end = circuit.key === "main" ? "at the battery" : `at ${source}, ${circuit.title}`;
   if (fuses.length === 0) return [noFuseCheck(circuit, end)];
   const [first, last] = [fuses[0]!, fuses[fuses.length - 1]!];
-  const checks = unfusedCheck(circuit, "unfused", circuit.parts.slice(0, first), {
+  const checks = unfusedCheck(circuit, allowed, "unfused", circuit.parts.slice(0, first), {
     name: `fuse too far from ${source}${circuit.key === "main" ? "" : `, ${circuit.title}`}`,
     part: circuit.parts[first]!.path,
   });
   const bothEnds = !circuit.far && circuit.branch?.role === "engine" && circuit.branch.coupling === "isolator";
-  if (bothEnds && cableLength(circuit.parts) > UNFUSED_BARE_M)
+  if (bothEnds && cableLength(circuit.parts) > allowed.bareM)
     checks.push(
-      ...unfusedCheck(circuit, "farUnfused", circuit.parts.slice(fuses.length > 1 ? last + 1 : 0), {
-        name: `no fuse at the engine's end, ${circuit.title}`,
-        part: circuit.parts[last]!.path,
-      }).map((one) => ({ ...one, remark: "two sources: the starter battery feeds a short circuit from its end" })),
+      ...unfusedCheck(
+        circuit,
+        { ...allowed, atPost: true },
+        "farUnfused",
+        circuit.parts.slice(fuses.length > 1 ? last + 1 : 0),
+        {
+          name: `no fuse at the engine's end, ${circuit.title}`,
+          part: circuit.parts[last]!.path,
+        },
+      ).map((one) => ({ ...one, remark: "two sources: the starter battery feeds a short circuit from its end" })),
     );
   return checks;
 }
@@ -62,14 +72,16 @@ function noFuseCheck(circuit: Circuit, end: string): Check {
 }
 
 /** Cable that no fuse protects, where it is longer than the rules let it be bare. */
+// oxlint-disable-next-line max-params -- which cable of which run, and how it is named
 function unfusedCheck(
   circuit: Circuit,
+  allowed: Unfused,
   which: "unfused" | "farUnfused",
   parts: WiringPart[],
   { name, part }: { name: string; part: JobPath },
 ): Check[] {
   const metres = cableLength(parts);
-  if (metres <= UNFUSED_BARE_M) return [];
+  if (metres <= allowed.bareM) return [];
   const length = traced({
     key: `${circuit.path}:${which}`,
     name: "Cable without a fuse before it",
@@ -85,8 +97,8 @@ function unfusedCheck(
       key: `${circuit.path}:${which}Place`,
       name,
       demand: length,
-      limit: unfusedAllowed(),
-      remark: "bare cable no more than 0.2 m, sheathed no more than 1.83 m",
+      limit: unfusedFigure(allowed),
+      remark: `bare cable no more than ${allowed.bareM === 0.2 ? "0.2" : "0.18"} m, sheathed no more than ${allowed.atPost ? "1.83" : "1.02"} m`,
       stop: true,
       tightBelow: 10,
       part,
@@ -94,13 +106,31 @@ function unfusedCheck(
   ];
 }
 
-const unfusedAllowed = () =>
-  traced({
-    key: "carries.unfused",
-    name: "Cable allowed before its fuse",
+/** What a run's place allows: whether it begins at a battery's post, and how much bare cable the rule set lets be. */
+interface Unfused {
+  atPost: boolean;
+  bareM: number;
+}
+
+/** The main run and a starter battery's begin at a post; others do where no busbar stands between them and the battery. */
+function unfusedAllowed({ wiring, job, values }: System, circuit: Circuit): Unfused {
+  const busbars = job.wiring.links.layout === "busbars" && values.bank.parallel.value > 1;
+  const atBusbar = busbars || wiring.main.parts.some(({ part }) => part.kind === "busbar");
+  return {
+    atPost: circuit.key === "main" || circuit.far !== null || !atBusbar,
+    bareM: wiring.rules.earth === "ground" ? UNFUSED_BARE_M.american : UNFUSED_BARE_M.other,
+  };
+}
+
+function unfusedFigure({ atPost }: Unfused): TracedValue {
+  const metres = atPost ? UNFUSED_AT_POST_M : UNFUSED_ELSEWHERE_M;
+  return traced({
+    key: atPost ? "carries.unfused" : "carries.unfusedElsewhere",
+    name: atPost ? "Cable allowed between a battery's post and its fuse" : "Cable allowed before its fuse",
     dimension: "length",
-    value: UNFUSED_SHEATHED_M,
+    value: metres,
     relation: "L = L_s",
-    terms: () => [constant("L_s", "Sheathed all the way", UNFUSED_SHEATHED_M, "length", "72 in")],
-    source: "ABYC E-11, 72 in where sheathed all the way; 7 in bare",
+    terms: () => [constant("L_s", "Sheathed all the way", metres, "length", atPost ? "72 in" : "40 in")],
+    source: "ABYC E-11: 72 in at a battery's post, 40 in elsewhere, where sheathed all the way; 7 in bare",
   });
+}

@@ -1,10 +1,17 @@
 import type { JobPath } from "../../document/path";
-import { arrayOf, VOLTS_PER_KELVIN, type PanelArray } from "../../document/sides";
+import { arrayOf, coldRise, type PanelArray } from "../../document/sides";
+import { stringVoltsWanted } from "../../models/charging/solar";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RuleId } from "../rules/catalogue";
 import { constant, given, stated, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { System } from "../../models/system/system";
+
+/** Share of the longest string's volts from which others on the controller count as alike. */
+const ALIKE = 0.9;
+/** Largest fuse of a string over its short-circuit current, and the factor that it carries (IEC 62548, 6.5.3). */
+const MOST_STRING_FUSE = 2.4;
+const LEAST_STRING_FUSE = 1.5;
 
 /** Volts that a controller is taken to bear where nobody listed one. */
 const UNLISTED_VOLTS = 100;
@@ -30,7 +37,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
     name: `String voltage on the coldest morning, ${name}`,
     dimension: "voltage",
     value: array.coldVolts,
-    relation: "V = V_oc × (1 + c × max(0, 25 − T))",
+    relation: "V = V_oc × k",
     terms: () => [
       constant(
         "V_oc",
@@ -40,11 +47,11 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
         "panels in series, at 25 °C",
       ),
       constant(
-        "c",
-        "Voltage rise per kelvin",
-        VOLTS_PER_KELVIN,
+        "k",
+        "Rise in the cold",
+        coldRise(values.sources.lowestC.value),
         "number",
-        "0.25 to 0.35 % for silicon: common practice, no source",
+        "NEC table 690.7(A), IEC 62548 table 5: crystalline silicon",
       ),
       given("T", values.sources.lowestC),
     ],
@@ -78,6 +85,7 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
       part: at,
     }),
   ];
+  checks.push(...stringVoltsChecks(system, array, { index, name, at }));
   if (v?.maxArrayCurrent)
     checks.push(
       currentCheck(
@@ -97,14 +105,102 @@ function controllerChecks(system: System, index: number, array: PanelArray): Che
   return checks;
 }
 
+/** Whether the strings pass the battery's volts when they are hot, and are alike. */
+function stringVoltsChecks(
+  { values, job, bank }: System,
+  array: PanelArray,
+  { index, name, at }: { index: number; name: string; at: JobPath },
+): Check[] {
+  const own = job.sources.panels.filter(
+    ({ controllerId }) =>
+      Math.max(
+        0,
+        job.sources.controllers.findIndex(({ id }) => id === controllerId),
+      ) === index,
+  );
+  // A string that nobody described is not too low, but not stated.
+  const described = job.sources.controllers.length > 0 && own.every(({ series, openVoltage }) => series && openVoltage);
+  const wanted = traced({
+    key: `solar.${index}.wanted`,
+    name: `Open-circuit voltage wanted of a string, ${name}`,
+    dimension: "voltage",
+    value: stringVoltsWanted(bank.chargeToVoltage),
+    relation: "V = (V_h + 1) ÷ 0.72",
+    terms: () => [given("V_h", values.bank.chargeToVoltage)],
+    source:
+      "hot and at work a panel has 0.72 of its open-circuit volts, and a tracker needs one more: common practice, no source",
+  });
+  const lowest = traced({
+    key: `solar.${index}.lowest`,
+    name: `Open-circuit voltage of the shortest string, ${name}`,
+    dimension: "voltage",
+    value: array.lowOpenVolts,
+    relation: "V = V_oc",
+    terms: () => [constant("V_oc", "Shortest string", array.lowOpenVolts, "voltage", "panels in series, at 25 °C")],
+  });
+  const checks = [
+    check({
+      by: "solar-strings",
+      key: `solar.${index}.stringVolts`,
+      name: `volts of the strings, ${name}`,
+      demand: wanted,
+      limit: lowest,
+      remark: {
+        met: "charges when hot, too",
+        broken: described
+          ? "too few volts to charge when hot: more in series"
+          : "volts and series of the panels, or their controller, not stated",
+      },
+      rule: true,
+      ...(described ? {} : { soft: 0 }),
+      part: at,
+    }),
+  ];
+  const alike = array.lowOpenVolts >= ALIKE * array.openVolts;
+  if (!array.uneven && alike) return checks;
+  const one = traced({
+    key: `solar.${index}.alikeWanted`,
+    name: `Strings that are alike, ${name}`,
+    dimension: "count",
+    value: 1,
+    relation: "n = 1",
+    source: "strings in parallel have one voltage",
+  });
+  const none = traced({
+    key: `solar.${index}.alikeThere`,
+    name: `Strings alike, ${name}`,
+    dimension: "count",
+    value: 0,
+    relation: "n = 0",
+    source: array.uneven ? "panels that make no whole string" : "groups of other volts on one controller",
+  });
+  checks.push(
+    check({
+      by: "solar-strings",
+      key: `solar.${index}.alike`,
+      name: array.uneven ? `panels beside whole strings, ${name}` : `strings of unlike volts, ${name}`,
+      demand: one,
+      limit: none,
+      remark: array.uneven
+        ? "the panels do not divide into whole strings: what is over gives nothing"
+        : "strings in parallel on one controller have one voltage: the lower one gives little",
+      rule: true,
+      ...(array.uneven ? {} : { soft: 0 }),
+      part: at,
+    }),
+  );
+  return checks;
+}
+
 /** A short-circuit current with the code's factor on it, against a rating. */
 function currentCheck(
   { wiring }: System,
-  what: { by: RuleId; key: string; name: string; remark: string; part: JobPath },
+  what: { by: RuleId; key: string; name: string; remark: string; part: JobPath; least?: number },
   shortCircuit: number,
   rating: ResolvedQuantity,
 ): Check {
-  const { solarFactor: factor, standards } = wiring.rules;
+  const { solarFactor, standards } = wiring.rules;
+  const factor = Math.max(solarFactor, what.least ?? 0);
   const need = traced({
     key: `${what.key}.need`,
     name: `Current by the code, ${what.name}`,
@@ -130,6 +226,35 @@ function currentCheck(
   });
 }
 
+/** A string's fuse protects its panels: none above 2.4 times their short-circuit current. */
+function largestStringFuseCheck(
+  { wiring }: System,
+  { stringCurrent }: PanelArray,
+  fuse: ResolvedQuantity,
+  { index, name, at }: { index: number; name: string; at: JobPath },
+): Check {
+  const most = traced({
+    key: `solar.${index}.mostFuse`,
+    name: `Largest string fuse, ${name}`,
+    dimension: "current",
+    value: MOST_STRING_FUSE * stringCurrent,
+    relation: "I_m = 2.4 × I_sc",
+    terms: () => [constant("I_sc", "Short-circuit current", stringCurrent, "current", "labels of the panels")],
+    source: `${wiring.rules.standards.solar}: no more than the panels' label allows`,
+  });
+  const there = stated({ key: `solar.${index}.fuse`, name: `String fuse, ${name}` }, "I_n", given("I_1", fuse));
+  return check({
+    by: "solar-string-fuse",
+    key: `solar.${index}.largestFuse`,
+    name: `largest string fuse, ${name}`,
+    demand: there,
+    limit: most,
+    remark: { met: "protects the panels", broken: "the other strings can burn a faulty panel before it opens" },
+    rule: true,
+    part: at,
+  });
+}
+
 function stringFuseChecks(
   system: System,
   array: PanelArray,
@@ -148,10 +273,12 @@ function stringFuseChecks(
           name: `string fuses, ${name}`,
           remark: "carries its string",
           part: at,
+          least: LEAST_STRING_FUSE,
         },
         array.stringCurrent,
         v.stringFuse,
       ),
+      largestStringFuseCheck(system, array, v.stringFuse, { index, name, at }),
     ];
   const need = traced({
     key: `solar.${index}.strings`,

@@ -1,5 +1,5 @@
 import type { System } from "../../models/system/system";
-import type { Circuit } from "../../models/wiring/circuits";
+import { cableLength, type Circuit, type WiringPart } from "../../models/wiring/circuits";
 import { constant, given, of, TracedValue, stated, traced } from "../../units/trace";
 import { check, type Check } from "./check";
 import type { ResolvedQuantity } from "../../units/known";
@@ -47,7 +47,10 @@ export function shoreChecks(system: System, circuit: Circuit): Check[] {
       part: branchPath,
     }),
   ];
-  const breaker = circuit.parts.find(({ part }) => part.kind === "breaker");
+  const first = circuit.parts.findIndex(({ part }) => part.kind === "breaker");
+  const breaker = circuit.parts[first];
+  if (breaker && system.job.cabin.kind === "boat")
+    checks.push(inletBreakerPlace(circuit, circuit.parts.slice(0, first), breaker.path));
   if (breaker) {
     // Where no breaker is made at the inlet's rating the next size is usual: 16 A behind a 15 A inlet.
     const next = rules.breakers.find((one) => one >= v.current.value - 1e-9) ?? v.current.value;
@@ -77,6 +80,40 @@ export function shoreChecks(system: System, circuit: Circuit): Check[] {
     );
   }
   return checks;
+}
+
+/** Cable that may lie between a boat's inlet and its main breaker, m (ABYC E-11, 10 ft; ISO 13297, 3 m). */
+const INLET_TO_BREAKER_M = 3.05;
+
+/** How far behind the inlet of a boat its main breaker stands. */
+function inletBreakerPlace(circuit: Circuit, before: WiringPart[], part: WiringPart["path"]): Check {
+  const cables = before.filter((one) => one.part.kind === "cable");
+  const length = traced({
+    key: `${circuit.path}:inletCable`,
+    name: `Cable between inlet and breaker, ${circuit.title}`,
+    dimension: "length",
+    value: cableLength(before),
+    relation: "L = Σ L_i",
+    terms: () => cables.map((one, i) => given(`L_${i + 1}`, one.values.length!)),
+  });
+  const most = traced({
+    key: `${circuit.path}:inletCableMost`,
+    name: "Cable allowed between them",
+    dimension: "length",
+    value: INLET_TO_BREAKER_M,
+    relation: "L = L_m",
+    terms: () => [constant("L_m", "By the rules", INLET_TO_BREAKER_M, "length", "10 ft, 3 m")],
+  });
+  return check({
+    by: "inlet-breaker",
+    key: `${circuit.path}:inletBreaker`,
+    name: `breaker behind the inlet, ${circuit.title}`,
+    demand: length,
+    limit: most,
+    remark: { met: "near the inlet", broken: "the cable before it has nothing on board that switches it off" },
+    rule: true,
+    part,
+  });
 }
 
 /** A unit's breaker against the largest device that its plate, or the code, allows. */

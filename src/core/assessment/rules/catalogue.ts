@@ -131,6 +131,13 @@ export const RULES = {
     ),
     broken: "Fails",
   },
+  "inlet-breaker": {
+    group: "AC wiring",
+    title: "Main breaker near a boat’s inlet",
+    asks: "On a boat no more than 3 m (10 ft) of cable lie between the inlet and its main breaker.",
+    clause: by("ABYC E-11", "ABYC E-11, main shore power disconnect", "ISO 13297", "ISO 13297", "AS/NZS 3004.2"),
+    broken: "Fails",
+  },
   "ac-drop": {
     group: "AC wiring",
     title: "Voltage drop, AC",
@@ -344,7 +351,7 @@ export const RULES = {
   "fuse-at-source": {
     group: "DC wiring",
     title: "A fuse at every source",
-    asks: "Each circuit has a fuse at the battery, and the far side one at the starter battery, within 0.2 m bare or 1.83 m sheathed.",
+    asks: "Each circuit has a fuse at the battery, and the far side one at the starter battery: within 0.2 m (US 7 in) of bare cable, of sheathed cable within 1.83 m of a battery’s post and 1.02 m of a busbar.",
     clause: by(
       "ABYC E-11, 7 in and 72 in",
       "ABYC E-11, 7 in and 72 in",
@@ -352,6 +359,13 @@ export const RULES = {
       "ISO 13297, 200 mm",
       "AS/NZS 3001.2",
     ),
+    broken: "Stop",
+  },
+  "dc-above-60": {
+    group: "DC wiring",
+    title: "Touch protection above 60 V DC",
+    asks: "A battery that is charged to more than 60 V is outside the rule set’s extra-low voltage: live parts are covered, both poles are switched, its insulation is monitored and its devices are rated for it, by a licensed person.",
+    clause: by("NEC 480.10, 110.27", "ABYC TE-30; ISO 16315", "IEC 60364-4-41", "ISO 16315", "AS/NZS 5139"),
     broken: "Stop",
   },
   "battery-switch": {
@@ -475,9 +489,16 @@ export const RULES = {
   "solar-voltage": {
     group: "Solar",
     title: "String voltage on the coldest morning",
-    asks: "The open-circuit voltage of the longest string at the lowest temperature is at most the controller’s largest PV voltage.",
+    asks: "The open-circuit voltage of the longest string at the lowest temperature, by the table for crystalline silicon, is at most the controller’s largest PV voltage.",
     clause: by("NEC 690.7(A)", "NEC 690.7(A)", "IEC 62548, 7.2", "IEC 62548, 7.2", "AS/NZS 5033, 4.2"),
     broken: "Stop",
+  },
+  "solar-strings": {
+    group: "Solar",
+    title: "Strings pass the battery’s volts",
+    asks: "Hot and at work every string passes the charging volts of the battery by what a tracker needs; the panels divide into whole strings, and strings on one controller have one voltage.",
+    clause: by("NEC 690.7", "NEC 690.7", "IEC 62548, 5.1", "IEC 62548, 5.1", "AS/NZS 5033"),
+    broken: "Fails",
   },
   "solar-current": {
     group: "Solar",
@@ -489,7 +510,7 @@ export const RULES = {
   "solar-string-fuse": {
     group: "Solar",
     title: "A fuse for each string from three on",
-    asks: "From three strings in parallel each has a fuse, since the others can feed a fault in one.",
+    asks: "From three strings in parallel each has a fuse, since the others can feed a fault in one: 1.5 × (1.56 × in the US) to 2.4 × its short-circuit current, and no more than the panel’s label allows.",
     clause: by("NEC 690.9", "NEC 690.9", "IEC 62548, 6.5.3", "IEC 62548, 6.5.3", "AS/NZS 5033, 3.3"),
     broken: "Stop",
   },
@@ -539,7 +560,13 @@ export const RULES = {
     group: "Start",
     title: "AC breaker carries the start",
     asks: "Every AC breaker between inverter and unit is sure to pass the start: its magnetic trip (B 3, C 5, D 10 times its rating at least) and its thermal element.",
-    clause: by("UL 489", "UL 489", "IEC 60898-1, table 7", "IEC 60898-1, table 7", "IEC 60898-1, table 7"),
+    clause: by(
+      "maker’s time-current band",
+      "maker’s time-current band",
+      "IEC 60898-1, table 7",
+      "IEC 60898-1, table 7",
+      "IEC 60898-1, table 7",
+    ),
     broken: "Fails",
   },
   "start-rest": {

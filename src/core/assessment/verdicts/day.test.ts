@@ -282,18 +282,20 @@ describe("strings and controllers", () => {
     expect(coldVoltage).toBeGreaterThan(98);
     expect(coldVoltage).toBeGreaterThan(maxVoltage);
   });
+  const judged = (key: string, panel: Parameters<typeof listed>[0]) =>
+    assess(listed(panel)).verdicts.carries.checks.find((one) => one.key === `solar.0.${key}`)?.word;
   it("one 36-cell panel charges a 12 V battery, none of half its volts does", () => {
-    expect(check({ openVoltage: q(23) }).highEnough).toBe(true);
-    expect(check({ openVoltage: q(12) }).highEnough).toBe(false);
+    expect(judged("stringVolts", { openVoltage: q(23), series: q(1) })).toBe("Holds");
+    expect(judged("stringVolts", { openVoltage: q(12), series: q(1) })).toBe("Fails");
   });
   // Seven tenths and two hundredths of its open volts against 14.2 V to charge to and one more for the tracker.
   it.each([
     ["below it gives nothing", 1, 21, false],
     ["above it charges", 1, 21.2, true],
     ["below it in series with another charges", 2, 21, true],
-  ])("a string %s, on the screen and in the run", (_, series, openVoltage, charges) => {
+  ])("a string %s, in Carries and in the run", (_, series, openVoltage, charges) => {
     const panel = { openVoltage: q(openVoltage), series: q(series), count: q(series) };
-    expect(check(panel).highEnough).toBe(charges);
+    expect(judged("stringVolts", panel)).toBe(charges ? "Holds" : "Fails");
     const { run } = simulate(listed(panel), { days: 1, minuteOfDay: 0 });
     expect(run.totals.solarUsed + run.totals.solarLost > 0).toBe(charges);
     // Where no controller is listed the panels are taken to suit.
@@ -301,8 +303,16 @@ describe("strings and controllers", () => {
     const suits = simulate({ ...bare, sources: { ...bare.sources, controllers: [] } }, { days: 1, minuteOfDay: 0 }).run;
     expect(suits.totals.solarUsed + suits.totals.solarLost).toBeGreaterThan(0);
   });
-  it("three panels do not make strings of two", () => {
-    expect(check({ series: q(2), count: q(3) }).uneven).toBe(true);
+  it("three panels do not make strings of two, and the odd one gives nothing", () => {
+    expect(judged("alike", { series: q(2), count: q(3) })).toBe("Fails");
+    const given = (count: number) => {
+      const { totals } = simulate(listed({ openVoltage: q(24), series: q(2), count: q(count), power: q(100) }), {
+        days: 1,
+        minuteOfDay: 0,
+      }).run;
+      return totals.solarUsed + totals.solarLost;
+    };
+    expect(given(3)).toBeCloseTo(given(2), 6);
   });
   it("names the amps that would be cut off", () => {
     const { current, limit } = check({ count: q(3) });

@@ -97,6 +97,10 @@ export const NOTICE_MESSAGES = {
   "notices.protectsAgainstFireOnly": "{residualMa} protects against fire only: a person is not protected above 30 mA.",
   "notices.protectsEquipmentOnly":
     "{residualMa} protects equipment: receptacles need a class A device, which opens at 4 to 6 mA.",
+  "notices.above60":
+    "Charged to {highest} V: touching it can kill, and its arcs do not go out by themselves. The rule set ends at extra-low voltage.",
+  "notices.coverAbove60":
+    "Cover all live parts, switch both poles, monitor the insulation, use devices rated for these volts, and have a licensed person do the work; then state it on Wiring.",
   "notices.nothingSwitchesBatteryOff":
     "Nothing would switch the battery off for work, in a fault, or while the vehicle or boat is laid up.",
   "notices.fitBatterySwitch": "Fit an isolator in reach, between the battery and everything that it feeds.",

@@ -33,11 +33,21 @@ export interface SolarModel {
 const AT_WORK = 0.72;
 const TRACKER_HEADROOM_V = 1;
 
+/** Open-circuit volts that a string needs to charge at so many volts, hot and at work. */
+export const stringVoltsWanted = (chargeToVoltage: number): number => (chargeToVoltage + TRACKER_HEADROOM_V) / AT_WORK;
+
+/** Panels of a group that stand in whole strings: those of a short one beside them give nothing. */
+export const panelsAtWork = (count: number, series: number): number =>
+  count < series ? count : Math.floor(count / series) * series;
+
 /** Whether strings of so many open-circuit volts pass a battery's charging volts at work, hot, by what a tracker needs. */
 export const stringCharges = (openVolts: number, chargeToVoltage: number): boolean =>
-  AT_WORK * openVolts >= chargeToVoltage + TRACKER_HEADROOM_V;
+  openVolts >= stringVoltsWanted(chargeToVoltage);
 
-/** The solar side of a system from its values. A string too low to charge through its controller gives nothing. */
+/**
+ * The solar side of a system from its values. A string too low to charge through its controller gives nothing, nor do panels
+ * that make no whole string.
+ */
 export function solarModel(values: JobValues, job: Job): SolarModel {
   const { panels, controllers, systemFactor } = values.sources;
   const arrays = job.sources.panels.map((panel, i): PanelGroup => {
@@ -46,12 +56,12 @@ export function solarModel(values: JobValues, job: Job): SolarModel {
     const index = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
     const charges =
       controllers.length === 0 ||
-      stringCharges(v.openVoltage.value * v.series.value, values.bank.chargeToVoltage.value);
+      stringCharges(v.openVoltage.value * Math.min(v.series.value, v.count.value), values.bank.chargeToVoltage.value);
     return {
       power:
         (charges ? 1 : 0) *
         v.power.value *
-        v.count.value *
+        panelsAtWork(v.count.value, v.series.value) *
         systemFactor.value *
         shadeFactor(v.shaded.value, v.series.value, v.openVoltage.value, values.bank.chargeToVoltage.value),
       perKelvin: v.perKelvin.value,

@@ -2,7 +2,7 @@ import { interpolateLogLog } from "../../units/interpolate";
 import { CLASS5_MM2 } from "./cable";
 import { gaugeAreaMm2, SOLD_GAUGES } from "../../units/gauge";
 
-export type AmpacityTable = "iso-10133" | "abyc-e11";
+export type AmpacityTable = "iso-10133" | "abyc-e11" | "nec-310.16";
 export type Insulation = "70" | "90" | "105";
 export type Route = "free" | "bundled" | "engine";
 
@@ -48,7 +48,24 @@ export const AMPACITY_TABLES: Record<AmpacityTable, Table> = {
     routeFactors: {
       free: { "70": 1, "90": 1, "105": 1 },
       bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
-      engine: { "70": 0.75, "90": 0.82, "105": 0.85 },
+      engine: { "70": 0.58, "90": 0.82, "105": 0.85 },
+    },
+    sizesMm2: gauges(SOLD_GAUGES.filter((gauge) => gauge <= 14)),
+  },
+  "nec-310.16": {
+    name: "NEC 310.16 and 110.14(C)",
+    conditions: "in raceway or cable, ambient 30 °C, terminals of 60 °C up to 100 A",
+    areasMm2: gauges([14, 12, 10, 8, 6, 4, 3, 2, 1, 0, -1, -2, -3]),
+    // The columns of 60 and 75 °C: what the terminals let a warmer cable carry.
+    amps: {
+      "70": [15, 20, 30, 40, 55, 70, 85, 95, 110, 125, 145, 165, 195],
+      "90": [15, 20, 30, 40, 55, 70, 85, 95, 130, 150, 175, 200, 230],
+      "105": [15, 20, 30, 40, 55, 70, 85, 95, 130, 150, 175, 200, 230],
+    },
+    routeFactors: {
+      free: { "70": 1, "90": 1, "105": 1 },
+      bundled: { "70": 0.7, "90": 0.7, "105": 0.7 },
+      engine: { "70": 0.58, "90": 0.82, "105": 0.85 },
     },
     sizesMm2: gauges(SOLD_GAUGES.filter((gauge) => gauge <= 14)),
   },
@@ -65,16 +82,16 @@ export function tableAmpacity(table: AmpacityTable, areaMm2: number, insulation:
 
 /**
  * Factor on the table's amps for where the cable runs: 1 in free air, less in an engine space, and in a bundle by the
- * number of conductors in it (ABYC E-11: 0.7 for two or three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond).
+ * number of conductors in it (ABYC E-11: 0.7 for three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond).
  */
 export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route, conductors = 3): number {
   if (route === "bundled") return bundleFactor(conductors);
   return AMPACITY_TABLES[table].routeFactors[route][insulation];
 }
 
-/** Conductors bundled or in one sheath, ABYC E-11: 0.7 for two or three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond. */
+/** Conductors bundled or in one sheath, ABYC E-11: 0.7 for three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond. */
 export function bundleFactor(conductors: number): number {
-  return conductors <= 1 ? 1 : conductors <= 3 ? 0.7 : conductors <= 6 ? 0.6 : conductors <= 24 ? 0.5 : 0.4;
+  return conductors <= 2 ? 1 : conductors <= 3 ? 0.7 : conductors <= 6 ? 0.6 : conductors <= 24 ? 0.5 : 0.4;
 }
 
 /** Factor on the table's amps for air at `ambientC` degC instead of the table's 30: the root of the rise that is left. */
@@ -105,8 +122,11 @@ export function cableCarries(
   );
 }
 
-/** k in A s^0.5 / mm2 of copper for the short-circuit withstand S = I sqrt(t) / k (IEC 60364-5-54; 105 degC from memory). */
-export const WITHSTAND_K: Record<Insulation, number> = { "70": 115, "90": 143, "105": 128 };
+/**
+ * k in A s^0.5 / mm2 of copper for the short-circuit withstand S = I sqrt(t) / k (IEC 60364-5-54). Insulation of 105 degC is
+ * taken as thermoplastic, 88; thermoset has 135 (from memory).
+ */
+export const WITHSTAND_K: Record<Insulation, number> = { "70": 115, "90": 143, "105": 88 };
 
 /** Cross-section in mm2 that withstands `letThrough` A^2 s: S = sqrt(I^2 t) / k. */
 export function withstandArea(letThrough: number, k: number): number {

@@ -56,7 +56,19 @@ const IEC_GROUP = [1, 0.8, 0.7, 0.65, 0.6, 0.57, 0.54, 0.52, 0.5];
 /** Loaded conductors in one raceway, NEC table 310.15(C)(1): a single-phase circuit has two. */
 function necGroup(circuits: number): number {
   const conductors = 2 * circuits;
-  return conductors <= 3 ? 1 : conductors <= 6 ? 0.8 : conductors <= 9 ? 0.7 : conductors <= 20 ? 0.5 : 0.45;
+  return conductors <= 3
+    ? 1
+    : conductors <= 6
+      ? 0.8
+      : conductors <= 9
+        ? 0.7
+        : conductors <= 20
+          ? 0.5
+          : conductors <= 30
+            ? 0.45
+            : conductors <= 40
+              ? 0.4
+              : 0.35;
 }
 
 export interface AcAmpacity {

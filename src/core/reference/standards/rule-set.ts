@@ -44,6 +44,11 @@ export interface RuleSet {
   standards: { ac: string; dc: string; protection: string; residual: string; supply: string; solar: string };
   acDevice: DeviceRule;
   dcDevice: DeviceRule;
+  /** Whether DC conductors of 14 to 10 AWG have the largest devices of NEC 551.10(E) and 240.4(D): 15, 20 and 30 A. */
+  dcSmallConductors: boolean;
+  /** Nominal volts up to which the DC table holds; above them `dcTableAbove` does, with the AC side's rule of devices. */
+  dcTableUpToV: number;
+  dcTableAbove: AmpacityTable;
   /** Of a continuous AC load, what its conductor and breaker are chosen for: 1.25 where the code asks for it. */
   continuous: number;
   /** Ratings of AC breakers on sale, A. */
@@ -76,6 +81,9 @@ const EUROPEAN = {
   dcTable: "iso-10133",
   acDevice: "never-above",
   dcDevice: "never-above",
+  dcSmallConductors: false,
+  dcTableUpToV: 1000,
+  dcTableAbove: "iso-10133",
   continuous: 1,
   breakers: [6, 10, 13, 16, 20, 25, 32, 40, 50, 63],
   inlets: [6, 10, 16, 32, 63],
@@ -106,6 +114,9 @@ const EUROPEAN = {
 const AMERICAN = {
   dcTable: "abyc-e11",
   dcDevice: "next-size-up-to-150",
+  dcSmallConductors: false,
+  dcTableUpToV: 1000,
+  dcTableAbove: "abyc-e11",
   continuous: 1.25,
   breakers: [15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125],
   inlets: [15, 20, 30, 50],
@@ -132,6 +143,10 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
     name: "US road vehicle",
     acTable: "nec-310.16",
     acDevice: "next-size-up",
+    dcSmallConductors: true,
+    // NEC 551 part II ends at 24 V nominal.
+    dcTableUpToV: 30,
+    dcTableAbove: "nec-310.16",
     smallestAcMm2: gaugeAreaMm2(14),
     residualName: "GFCI",
     // Class A of UL 943: 4 to 6 mA; a single-pole breaker leaves the grounded neutral closed, as all of them do.
