@@ -203,7 +203,7 @@ export function panelDefaults(panel: Panel, latitude: number, at: { x: number; y
 }
 
 /** Fuses of strings as they are sold, A. */
-const STRING_FUSES = [2, 4, 6, 8, 10, 12, 15, 20, 25, 30, 40, 50, 60, 80, 100, 125, 160, 200] as const;
+const STRING_FUSES = [2, 4, 6, 8, 10, 12, 15, 16, 20, 25, 30, 40, 50, 60, 80, 100, 125, 160, 200] as const;
 
 export function controllerDefaults(
   current: number,

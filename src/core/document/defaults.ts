@@ -491,6 +491,8 @@ export interface PartSetting {
   lanes: number;
   /** A that a device for current to earth trips at. */
   residualA: number;
+  /** A that such devices are sold for. */
+  residualRatings: readonly number[];
   /** Fuse or breaker rating, cable size, and other ratings of the run, each with its reason. */
   rating: DefaultValue;
   areaMm2: DefaultValue;
@@ -563,7 +565,11 @@ export function partDefaults(part: Part, setting: PartSetting): Partial<Typicals
       return { rating: () => setting.carries };
     case "rcd":
       return {
-        rating: () => setting.carries,
+        rating: () =>
+          is(
+            setting.residualRatings.find((amps) => amps >= setting.carries.value) ?? setting.carries.value,
+            setting.carries.why,
+          ),
         residual: () => is(setting.residualA, `${significant(1000 * setting.residualA)} mA protects people`),
       };
   }

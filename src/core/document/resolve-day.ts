@@ -21,8 +21,23 @@ import {
   sourceDefaults,
   spanDefaults,
 } from "./day-defaults";
-import type { Quantity } from "../units/known";
+import type { Quantity, ResolvedQuantity } from "../units/known";
 import { resolveGroup, withMore, type JobValues } from "./resolved";
+
+/** A of the largest single string on a controller. */
+function largestString(job: Job, panels: readonly { shortCurrent: ResolvedQuantity }[], controller: number): number {
+  const at = (id: string | undefined) =>
+    Math.max(
+      0,
+      job.sources.controllers.findIndex((one) => one.id === id),
+    );
+  return Math.max(
+    0,
+    ...job.sources.panels.map((panel, i) =>
+      at(panel.controllerId) === controller ? panels[i]!.shortCurrent.value : 0,
+    ),
+  );
+}
 
 /** Cabin, sources and plan. */
 export function resolveDay(
@@ -74,18 +89,6 @@ export function resolveDay(
   const whole = job.sources.panels.reduce((sum, _, i) => sum + panels[i]!.power.value * panels[i]!.count.value, 0);
   const each = Math.max(1, job.sources.controllers.length);
   const limit = Math.max(0.5, solar > 0 ? solar / each : (1.1 * whole) / bankVoltage / each);
-  const largestString = (controller: number) =>
-    Math.max(
-      0,
-      ...job.sources.panels.map(({ controllerId }, i) =>
-        Math.max(
-          0,
-          job.sources.controllers.findIndex(({ id }) => id === controllerId),
-        ) === controller
-          ? panels[i]!.shortCurrent.value
-          : 0,
-      ),
-    );
   const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
   return {
     cabin,
@@ -96,7 +99,7 @@ export function resolveDay(
           CONTROLLER_FIELDS,
           controller,
           `sources.controllers.${i}`,
-          controllerDefaults(limit, largestString(i)),
+          controllerDefaults(limit, largestString(job, panels, i)),
         ),
       ),
       obstacles: job.sources.obstacles.map((obstacle, i) =>

@@ -88,6 +88,7 @@ export function resolveParts(job: Job, parts: Part[], path: RunPath, run: RunSet
       american: MAINS_SYSTEMS[job.brief.mains].american,
       lanes: run.lanes ?? 1,
       residualA: run.rules.residual.usualA,
+      residualRatings: run.rules.residual.ratings,
       rating,
       areaMm2: cable.area,
       count: cable.count,

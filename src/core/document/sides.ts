@@ -37,8 +37,9 @@ export interface PanelArray {
   /** Strings in parallel, all panel groups together, and A of their short circuit at 25 degC. */
   strings: number;
   shortCurrent: number;
-  /** A of the largest single string. */
+  /** A of the largest and the smallest single string. */
   stringCurrent: number;
+  lowStringCurrent: number;
   /** W on the labels. */
   power: number;
   uneven: boolean;
@@ -52,6 +53,7 @@ export const NO_ARRAY: PanelArray = {
   strings: 0,
   shortCurrent: 0,
   stringCurrent: 0,
+  lowStringCurrent: 0,
   power: 0,
   uneven: false,
 };
@@ -98,6 +100,8 @@ export function arrayOf(job: Job, panels: readonly PanelValues[], lowestC: numbe
     array.strings += strings;
     array.shortCurrent += v.shortCurrent.value * strings;
     array.stringCurrent = Math.max(array.stringCurrent, v.shortCurrent.value);
+    array.lowStringCurrent =
+      array.lowStringCurrent === 0 ? v.shortCurrent.value : Math.min(array.lowStringCurrent, v.shortCurrent.value);
     array.power += v.power.value * v.count.value;
     if (v.count.value % series !== 0) array.uneven = true;
   });

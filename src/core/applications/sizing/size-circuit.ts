@@ -3,6 +3,7 @@ import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../r
 import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
 import { acAmpacity } from "../../reference/standards/ac-cable";
+import type { RuleSet } from "../../reference/standards/rule-set";
 import { guardOf, largestDeviceOn } from "../../assessment/checks/guards";
 import { cableCarries } from "../../reference/conductors/ampacity";
 import { RULES, type RuleId } from "../../assessment/rules/catalogue";
@@ -145,16 +146,17 @@ function withRun(wiring: Job["wiring"], path: RunPath, parts: Part[]): Job["wiri
 const SHUNTS = [50, 100, 200, 300, 500, 1000, 1500] as const;
 
 /** Sizes on sale of a kind of switching or joining part; null for a part that is not sized so. */
-function switchSizes(part: Part, mains: boolean): readonly number[] | null {
+function switchSizes(part: Part, mains: boolean, rules: RuleSet): readonly number[] | null {
   if (isKind(part, "shunt")) return SHUNTS;
-  const sized = ["isolator", "busbar", "connector", "changeover", "rcd"].includes(part.kind);
+  if (isKind(part, "rcd")) return rules.residual.ratings;
+  const sized = ["isolator", "busbar", "connector", "changeover"].includes(part.kind);
   return !sized ? null : mains ? AC_SWITCHES : DC_SWITCHES;
 }
 
 /** A run's parts with every switch, busbar, shunt and RCD at the smallest rating that what protects it asks for. */
 function fitSwitches(judged: Judged, circuit: Circuit): Part[] {
   return circuit.parts.map(({ part, path }) => {
-    const sizes = switchSizes(part, circuit.mains);
+    const sizes = switchSizes(part, circuit.mains, judged.system.wiring.rules);
     const need = judged.checks.find(({ topic, part }) => topic === "size" && part === path)?.need;
     if (!sizes || need === undefined) return part;
     const fitted = { ...part, rating: plate(nextOf(sizes, need)) } as Part;
@@ -378,7 +380,7 @@ export function oneSmaller(
     ? FUSE_RATINGS
     : isKind(part, "breaker")
       ? judged.system.wiring.rules.breakers
-      : (switchSizes(part, circuit.mains) ?? []);
+      : (switchSizes(part, circuit.mains, judged.system.wiring.rules) ?? []);
   const rating = step(list, values.rating!.value);
   if (rating === null) return null;
   const rated = isKind(part, "fuse") || isKind(part, "shunt") ? { ...part, resistance: undefined } : part;

@@ -94,7 +94,10 @@ export function sizeJob(job: Job): SizedJob {
   return { job: sized, ...explain(sized) };
 }
 
-/** Fuse and lead of each battery in parallel, by what it gives. */
+/** What is asked of the copper of leads and links. */
+const LINK_CHECKS: ReadonlySet<string> = new Set(["wiring.links:guarded", "wiring.links:ampacity"]);
+
+/** Fuse and lead of each battery in parallel, or links of a chain, by what they carry. */
 function fitLinks(job: Job, like: Judged): Job {
   if (job.wiring.links.fuses !== "each") return job;
   const need = (one: Job) => judge(one, like).checks.find(({ key }) => key === "wiring.links:size")?.need ?? 0;
@@ -104,9 +107,12 @@ function fitLinks(job: Job, like: Judged): Job {
   const fits = (area: number) => {
     copy.wiring.links.areaMm2 = plate(area);
     const { checks } = judge(copy, like);
-    return checks.every(({ key, margin }) => key !== "wiring.links:guarded" || margin >= 1);
+    return checks.every(({ key, margin }) => !LINK_CHECKS.has(key) || margin >= 1);
   };
-  if (!chained) sizesOf(job).find(fits);
+  const sizes = sizesOf(job);
+  // A link of a chain may be several cables side by side, as the cable to the inverter is.
+  if (chained) [...sizes, ...sizes.map((area) => 2 * area), ...sizes.map((area) => 4 * area)].find(fits);
+  else sizes.find(fits);
   return copy;
 }
 

@@ -156,8 +156,13 @@ function stringVoltsChecks(
       part: at,
     }),
   ];
+  return [...checks, ...alikeChecks(array, { index, name, at })];
+}
+
+/** Panels that make no whole string, or groups of other volts on one controller. */
+function alikeChecks(array: PanelArray, { index, name, at }: { index: number; name: string; at: JobPath }): Check[] {
   const alike = array.lowOpenVolts >= ALIKE * array.openVolts;
-  if (!array.uneven && alike) return checks;
+  if (!array.uneven && alike) return [];
   const one = traced({
     key: `solar.${index}.alikeWanted`,
     name: `Strings that are alike, ${name}`,
@@ -174,7 +179,7 @@ function stringVoltsChecks(
     relation: "n = 0",
     source: array.uneven ? "panels that make no whole string" : "groups of other volts on one controller",
   });
-  checks.push(
+  return [
     check({
       by: "solar-strings",
       key: `solar.${index}.alike`,
@@ -188,8 +193,7 @@ function stringVoltsChecks(
       ...(array.uneven ? {} : { soft: 0 }),
       part: at,
     }),
-  );
-  return checks;
+  ];
 }
 
 /** A short-circuit current with the code's factor on it, against a rating. */
@@ -229,7 +233,7 @@ function currentCheck(
 /** A string's fuse protects its panels: none above 2.4 times their short-circuit current. */
 function largestStringFuseCheck(
   { wiring }: System,
-  { stringCurrent }: PanelArray,
+  { lowStringCurrent }: PanelArray,
   fuse: ResolvedQuantity,
   { index, name, at }: { index: number; name: string; at: JobPath },
 ): Check {
@@ -237,9 +241,17 @@ function largestStringFuseCheck(
     key: `solar.${index}.mostFuse`,
     name: `Largest string fuse, ${name}`,
     dimension: "current",
-    value: MOST_STRING_FUSE * stringCurrent,
+    value: MOST_STRING_FUSE * lowStringCurrent,
     relation: "I_m = 2.4 × I_sc",
-    terms: () => [constant("I_sc", "Short-circuit current", stringCurrent, "current", "labels of the panels")],
+    terms: () => [
+      constant(
+        "I_sc",
+        "Short-circuit current of the smallest string",
+        lowStringCurrent,
+        "current",
+        "labels of the panels",
+      ),
+    ],
     source: `${wiring.rules.standards.solar}: no more than the panels' label allows`,
   });
   const there = stated({ key: `solar.${index}.fuse`, name: `String fuse, ${name}` }, "I_n", given("I_1", fuse));

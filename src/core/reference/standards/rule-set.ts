@@ -25,6 +25,8 @@ export interface ResidualRule {
   usualA: number;
   /** Where it has to open the neutral, too. */
   allPoles: "everywhere" | "inlet" | "nowhere";
+  /** A that they are sold for. */
+  ratings: readonly number[];
   /** s within which it opens at its rated current, and what says so. */
   opensWithinS: number;
   opensBy: string;
@@ -101,6 +103,7 @@ const EUROPEAN = {
   residual: {
     asked: "every-circuit",
     allPoles: "everywhere",
+    ratings: [16, 20, 25, 32, 40, 50, 63, 80, 100, 125],
     ...RESIDUAL_30_MA,
     opensWithinS: 0.3,
     opensBy: "IEC 61008-1 at rated current",
@@ -154,6 +157,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
     residual: {
       asked: "receptacles",
       allPoles: "nowhere",
+      ratings: [15, 20, 30, 50],
       mostA: 0.0061,
       usualA: 0.005,
       opensWithinS: 7.26,
@@ -179,6 +183,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
     residual: {
       asked: "every-circuit",
       allPoles: "inlet",
+      ratings: [15, 20, 30, 50, 60, 100],
       ...RESIDUAL_30_MA,
       opensWithinS: 0.1,
       opensBy: "ABYC E-11, ELCI at 30 mA",
