@@ -202,8 +202,16 @@ export function panelDefaults(panel: Panel, latitude: number, at: { x: number; y
   };
 }
 
+/** Least fuse of a string over its short-circuit current (IEC 62548, 6.5.3); NEC 690.9 asks for 1.56. */
+export const LEAST_STRING_FUSE = 1.5;
 /** Fuses of strings as they are sold, A. */
 const STRING_FUSES = [2, 4, 6, 8, 10, 12, 15, 16, 20, 25, 30, 40, 50, 60, 80, 100, 125, 160, 200] as const;
+
+/** The smallest fuse on sale of a string, by the rule set's factor. */
+export function nextStringFuse(factor: number, shortA: number): number {
+  const least = Math.max(LEAST_STRING_FUSE, factor) * shortA;
+  return STRING_FUSES.find((amps) => amps >= least - 1e-9) ?? STRING_FUSES.at(-1)!;
+}
 
 export function controllerDefaults(
   current: number,
@@ -213,10 +221,7 @@ export function controllerDefaults(
     current: () => is(current, "its circuit's largest current, or its panels' at the battery's volts"),
     maxVoltage: () => is(100, "a usual controller"),
     stringFuse: () =>
-      is(
-        STRING_FUSES.find((amps) => amps >= 1.56 * stringShortA) ?? STRING_FUSES.at(-1)!,
-        "1.56 times the short-circuit current of a string, next size up",
-      ),
+      is(nextStringFuse(1.56, stringShortA), "1.56 times the short-circuit current of a string, next size up"),
   };
 }
 

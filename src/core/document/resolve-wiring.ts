@@ -119,7 +119,7 @@ function resolveLinks(setting: WiringSetting, main: PartValues[], current: numbe
   const leadSize = sizesOf(job).find(
     (areaMm2) =>
       Math.min(
-        cableCarries(table, { areaMm2, insulation: "90", route: "free", conductors: 3 }, group.ambientC.value),
+        cableCarries(table, { areaMm2, insulation: "90", route: "free" }, group.ambientC.value),
         rules.dcSmallConductors ? smallConductorLimit(areaMm2) : Infinity,
       ) >= ownFuse,
   );

@@ -1,5 +1,5 @@
+import { nextStringFuse } from "../../document/day-defaults";
 import type { JobPath } from "../../document/path";
-import { isChained } from "../../document/resolve-wiring";
 import { nextFuseRating } from "../../reference/conductors/fuse";
 import { allCircuits } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
@@ -55,7 +55,7 @@ function sizeRest(job: Job): Job {
     controller.maxVoltage = plate(CONTROLLER_VOLTS.find((volts) => volts >= array.coldVolts) ?? 1000);
     if (array.strings < 3) return;
     controller.stringFuses = "each";
-    controller.stringFuse = plate(nextFuseRating(rules.solarFactor * array.stringCurrent));
+    controller.stringFuse = plate(nextStringFuse(rules.solarFactor, array.stringCurrent));
   });
   const dc = job.brief.loads.reduce(
     (sum, load, i) => (load.side === "dc" ? sum + values.loads[i]!.power.value : sum),
@@ -103,16 +103,14 @@ function fitLinks(job: Job, like: Judged): Job {
   const need = (one: Job) => judge(one, like).checks.find(({ key }) => key === "wiring.links:size")?.need ?? 0;
   const copy = structuredClone(job);
   copy.wiring.links.fuseRating = plate(nextFuseRating(need(job)));
-  const chained = isChained(copy.wiring.links.layout);
   const fits = (area: number) => {
     copy.wiring.links.areaMm2 = plate(area);
     const { checks } = judge(copy, like);
     return checks.every(({ key, margin }) => !LINK_CHECKS.has(key) || margin >= 1);
   };
   const sizes = sizesOf(job);
-  // A link of a chain may be several cables side by side, as the cable to the inverter is.
-  if (chained) [...sizes, ...sizes.map((area) => 2 * area), ...sizes.map((area) => 4 * area)].find(fits);
-  else sizes.find(fits);
+  // It may be several cables side by side, as the cable to the inverter is.
+  [1, 2, 3, 4].flatMap((count) => sizes.map((area) => count * area)).find(fits);
   return copy;
 }
 

@@ -100,6 +100,7 @@ export function breakerChecks(at: CheckedPart): Check[] {
       part: path,
     }),
   ];
+  checks.push(acInterruptingCheck(system, one));
   if (circuit.key === "mains") {
     const share = legs.split ? 2 : 1;
     const output = traced({
@@ -134,6 +135,38 @@ export function breakerChecks(at: CheckedPart): Check[] {
   return checks;
 }
 
+/** A that the smallest breakers on sale interrupt: 3 kA by IEC 60898-1, 5 kA by UL (from memory). */
+const LEAST_INTERRUPTING_A = { american: 5000, other: 3000 } as const;
+
+/** A breaker that the short circuit of a supply, or of the inverter, reaches. */
+function acInterruptingCheck({ wiring }: System, { path, name, values }: WiringPart): Check {
+  const amps = wiring.rules.earth === "ground" ? LEAST_INTERRUPTING_A.american : LEAST_INTERRUPTING_A.other;
+  const least = traced({
+    key: `${path}:leastInterrupting`,
+    name: `Least interrupting rating, ${name}`,
+    dimension: "current",
+    value: amps,
+    relation: "I_k = I_s",
+    terms: () => [constant("I_s", "Smallest on sale", amps, "current", wiring.rules.standards.protection)],
+    source: "the supply's own short-circuit current is measured on site",
+  });
+  const breaks = stated(
+    { key: `${path}:acBreaks`, name: `Interrupting rating, ${name}`, source: "stamped on it" },
+    "I_b",
+    given("I_1", values.interrupting!),
+  );
+  return check({
+    by: "ac-interrupting",
+    key: `${path}:acInterrupting`,
+    name: `${name} interrupting rating`,
+    demand: least,
+    limit: breaks,
+    remark: { met: "as breakers are sold", broken: "it may not put out the short circuit of the supply" },
+    rule: true,
+    part: path,
+  });
+}
+
 /** Isolators, switches, transfer switches, RCDs, inlets, connectors, busbars, shunts: not under the device that protects them. */
 export function seriesChecks(at: CheckedPart): Check[] {
   const { system, circuit, one, index, load } = at;
@@ -146,7 +179,9 @@ export function seriesChecks(at: CheckedPart): Check[] {
     ? load.current
     : isKind(one.part, "busbar") && circuit.lanes > 1
       ? sumOfLanes(circuit, one, protectedBy)
-      : protectedBy;
+      : isKind(one.part, "rcd") && system.wiring.rules.residual.asked === "receptacles"
+        ? receptacleLoad(system, one)
+        : protectedBy;
   const checks = [
     check({
       by: circuit.far && circuit.branch?.role === "solar" ? "solar-current" : "series-device",
@@ -162,6 +197,23 @@ export function seriesChecks(at: CheckedPart): Check[] {
   ];
   if (one.values.voltage && !circuit.mains) checks.push(voltageCheck(at));
   return checks;
+}
+
+/** What a device for receptacles carries: the AC loads beside the hard-wired units. It has a breaker of its own. */
+function receptacleLoad({ loads, mains, wiring }: System, { path, name }: WiringPart): TracedValue {
+  const { continuous } = wiring.rules;
+  return traced({
+    key: `${path}:receptacles`,
+    name: `Receptacles behind ${name}`,
+    dimension: "current",
+    value: (continuous * Math.max(...loads.byLeg)) / mains,
+    relation: "I = 1.25 × P ÷ V",
+    terms: () => [
+      constant("P", "AC loads beside the units, of the fuller leg", Math.max(...loads.byLeg), "power", "brief"),
+      constant("V", "AC voltage", mains, "voltage", "of one leg"),
+    ],
+    source: "continuous load",
+  });
 }
 
 /** What a busbar carries that joins runs side by side: all of them. */

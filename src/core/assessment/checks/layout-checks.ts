@@ -1,9 +1,9 @@
 import type { JobPath } from "../../document/path";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { guardOf } from "./guards";
-import { isCharging } from "../../document/schema";
+import { isCharging, type Branch } from "../../document/schema";
 import { voltageClass } from "../../document/defaults";
-import type { WiringPart, Circuit } from "../../models/wiring/circuits";
+import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import type { RuleId } from "../rules/catalogue";
 import { ALTERNATOR_VOLTS, joinsAlike } from "../../models/charging/supply";
 import { constant, traced } from "../../units/trace";
@@ -41,6 +41,7 @@ const residuals = (circuit: Circuit): WiringPart[] => circuit.parts.filter(({ pa
 /** The structure rules that the system's parts call up. */
 export function structureRules(system: System): Rule[] {
   return [
+    ...statedRules(system),
     ...outputRules(system),
     ...shoreRules(system),
     ...residualRules(system),
@@ -51,6 +52,23 @@ export function structureRules(system: System): Rule[] {
     ...branchRules(system),
     ...bankRules(system),
   ];
+}
+
+/** Runs whose cable nobody put into the plan: nothing of it is checked. A converter's loads may be wired by others. */
+function statedRules({ wiring, converted }: System): Rule[] {
+  return allCircuits(wiring, converted)
+    .filter((circuit) => !has(circuit, "cable") && !(circuit.far && circuit.branch!.role === "loads"))
+    .map((circuit): Rule => ({
+      key: `${circuit.path}.cable`,
+      by: "run-stated",
+      title: `cable, ${circuit.title}`,
+      fault: `cable not stated, ${circuit.title}`,
+      met: false,
+      broken: "Tight",
+      reason: say("notices.runWithoutCable"),
+      fix: say("notices.addRunCable"),
+      part: circuit.path,
+    }));
 }
 
 /** What every AC source needs: a device for current to earth that counts, in each of `circuits` or in what feeds them. */
@@ -137,6 +155,39 @@ function outputRules(system: System): Rule[] {
   return rules;
 }
 
+/** An inverter-charger draws no more from the inlet than the inlet is for. */
+function inletLimitRules({ job, values, converted }: System, circuit: Circuit): Rule[] {
+  if (!job.inverter.combined || !converted) return [];
+  const limit = values.inverter.inletLimit;
+  const inlet = values.wiring.branches[circuit.branchIndex!]!.current;
+  return [
+    {
+      key: `${circuit.path}.limit`,
+      by: "supply-inlet",
+      title: `limit of the inverter-charger, ${circuit.title}`,
+      fault: `limit of the inverter-charger above ${circuit.title}`,
+      met: limit.value <= inlet.value + 1e-9,
+      broken: "Fails",
+      reason: say("notices.limitAboveInlet"),
+      fix: say("notices.setLimitToInlet"),
+      part: "inverter.inletLimit",
+    },
+  ];
+}
+
+/** The inlet that a shore circuit begins at. */
+const inletRule = (circuit: Circuit): Rule => ({
+  key: `${circuit.path}.inlet`,
+  by: "run-stated",
+  title: `inlet, ${circuit.title}`,
+  fault: `inlet not stated, ${circuit.title}`,
+  met: has(circuit, "inlet"),
+  broken: "Tight",
+  reason: say("notices.supplyWithoutInlet"),
+  fix: say("notices.addInlet"),
+  part: circuit.path,
+});
+
 /** Of several inlets each but one is parted from the others by a transfer switch of its own. */
 function inletRules(inlets: Circuit[]): Rule[] {
   const bare = inlets.filter((circuit) => !has(circuit, "changeover"));
@@ -172,6 +223,8 @@ function shoreRules(system: System): Rule[] {
               part: circuit.path,
             }),
           ]),
+      inletRule(circuit),
+      ...inletLimitRules(system, circuit),
       {
         key: `${circuit.path}.breaker`,
         by: "circuit-breaker",
@@ -399,6 +452,7 @@ function branchRules(system: System): Rule[] {
         case "charger":
           return converted
             ? [
+                ...chargerBreakerRules(system, branch),
                 {
                   key: `${circuit.path}.loop`,
                   by: "charging-loop",
@@ -455,6 +509,25 @@ function branchRules(system: System): Rule[] {
       }
     })
     .concat(panelRules(system), directRules(system, job));
+}
+
+/** The AC side of a charger is protected by a breaker of its own, or by the inlet's. */
+function chargerBreakerRules({ wiring }: System, branch: Branch): Rule[] {
+  const side = wiring.far.find((circuit) => circuit.branch === branch);
+  if (!side) return [];
+  return [
+    {
+      key: `${side.path}.breaker`,
+      by: "circuit-breaker",
+      title: `breaker, ${side.title}`,
+      fault: `no breaker, ${side.title}`,
+      met: guardOf(wiring, side, side.parts.length) !== null,
+      broken: "Stop",
+      reason: say("notices.sourceWithoutProtectionFault"),
+      fix: say("notices.fitBreakerWhereCircuit"),
+      part: side.path,
+    },
+  ];
 }
 
 /** Panels without a circuit: nothing of theirs is checked. */

@@ -1,5 +1,6 @@
 import type { JobPath } from "../../document/path";
 import { arrayOf, coldRise, type PanelArray } from "../../document/sides";
+import { LEAST_STRING_FUSE } from "../../document/day-defaults";
 import { stringVoltsWanted } from "../../models/charging/solar";
 import type { ResolvedQuantity } from "../../units/known";
 import type { RuleId } from "../rules/catalogue";
@@ -9,9 +10,8 @@ import type { System } from "../../models/system/system";
 
 /** Share of the longest string's volts from which others on the controller count as alike. */
 const ALIKE = 0.9;
-/** Largest fuse of a string over its short-circuit current, and the factor that it carries (IEC 62548, 6.5.3). */
+/** Largest fuse of a string over its short-circuit current (IEC 62548, 6.5.3). */
 const MOST_STRING_FUSE = 2.4;
-const LEAST_STRING_FUSE = 1.5;
 
 /** Volts that a controller is taken to bear where nobody listed one. */
 const UNLISTED_VOLTS = 100;

@@ -91,6 +91,13 @@ export const RULES = {
     clause: PRACTICE,
     broken: "Tight",
   },
+  "ac-interrupting": {
+    group: "AC wiring",
+    title: "Interrupting rating of an AC breaker",
+    asks: "An AC breaker interrupts at least 3 kA (US 5 kA), the smallest that is sold; the supply's own short-circuit current is measured on site.",
+    clause: by("NEC 110.9", "ABYC E-11", "IEC 60364-4-43, 434.5.1", "ISO 13297", "AS/NZS 3000, 2.5.4"),
+    broken: "Fails",
+  },
   "unit-mca": {
     group: "AC wiring",
     title: "Unit's circuit carries the minimum circuit ampacity",
@@ -121,7 +128,7 @@ export const RULES = {
   "supply-inlet": {
     group: "AC wiring",
     title: "Inlet protected by its breaker",
-    asks: "The breaker behind the inlet is at most the inlet's rating, or the next size where none is made at it (16 A behind a 15 A inlet).",
+    asks: "The breaker behind the inlet is at most the inlet's rating, or the next size where none is made at it (16 A behind a 15 A inlet); an inverter-charger is limited to it.",
     clause: by(
       "NEC 551.45(B), 551.46",
       "ABYC E-11, shore power inlets",
@@ -234,7 +241,7 @@ export const RULES = {
   "circuit-breaker": {
     group: "AC wiring",
     title: "Breaker before a unit's circuit",
-    asks: "A unit's own circuit, and a shore inlet, has a breaker before it.",
+    asks: "A unit's own circuit, a shore inlet and the AC side of a charger have a breaker before them.",
     clause: by("NEC 240.21", "ABYC E-11", "IEC 60364-4-43", "ISO 13297", "AS/NZS 3000, 2.5"),
     broken: "Stop",
   },
@@ -374,6 +381,13 @@ export const RULES = {
     asks: "In a vehicle or boat the battery can be switched off by an isolator, or a breaker that is one, in reach.",
     clause: by("NEC 551.20(D)", "ABYC E-11, battery switch", "EN 1648; ISO 10133", "ISO 13297", "AS/NZS 3001.2"),
     broken: "Fails",
+  },
+  "run-stated": {
+    group: "DC wiring",
+    title: "Every run has its cable, every supply its inlet",
+    asks: "A run without a cable in the plan, or a supply without its inlet, is Tight: nothing of it is checked.",
+    clause: PRACTICE,
+    broken: "Tight",
   },
   "dc-drop": {
     group: "DC wiring",

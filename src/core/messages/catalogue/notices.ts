@@ -101,6 +101,14 @@ export const NOTICE_MESSAGES = {
     "Charged to {highest} V: touching it can kill, and its arcs do not go out by themselves. The rule set ends at extra-low voltage.",
   "notices.coverAbove60":
     "Cover all live parts, switch both poles, monitor the insulation, use devices rated for these volts, and have a licensed person do the work; then state it on Wiring.",
+  "notices.runWithoutCable":
+    "Nothing is checked of a cable that is not in the plan: what it carries, what protects it, what it loses.",
+  "notices.addRunCable": "Add the cable to the run, with its size and length.",
+  "notices.supplyWithoutInlet": "The supply comes in somewhere: its inlet has a rating, a cover and a place.",
+  "notices.addInlet": "Add the inlet as the first part of the circuit.",
+  "notices.limitAboveInlet": "It may draw more from the supply than the inlet, its lead and the site are for.",
+  "notices.setLimitToInlet":
+    "Set the limit of the inverter-charger to the rating of the inlet, or of the site where that is less.",
   "notices.nothingSwitchesBatteryOff":
     "Nothing would switch the battery off for work, in a fault, or while the vehicle or boat is laid up.",
   "notices.fitBatterySwitch": "Fit an isolator in reach, between the battery and everything that it feeds.",

@@ -81,13 +81,16 @@ export function tableAmpacity(table: AmpacityTable, areaMm2: number, insulation:
 }
 
 /**
- * Factor on the table's amps for where the cable runs: 1 in free air, less in an engine space, and in a bundle by the
- * number of conductors in it (ABYC E-11: 0.7 for three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond).
+ * Factor on the table's amps for where the cable runs, by the number of conductors that carry current together with it: less
+ * in an engine space, and in a bundle wherever it runs.
  */
-export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route, conductors = 3): number {
-  if (route === "bundled") return bundleFactor(conductors);
-  return AMPACITY_TABLES[table].routeFactors[route][insulation];
+export function routeFactor(table: AmpacityTable, insulation: Insulation, route: Route, conductors?: number): number {
+  const place = route === "bundled" ? 1 : AMPACITY_TABLES[table].routeFactors[route][insulation];
+  return place * bundleFactor(conductors ?? (route === "bundled" ? USUAL_BUNDLE : 1));
 }
+
+/** Conductors of a bundle that nobody counted. */
+const USUAL_BUNDLE = 3;
 
 /** Conductors bundled or in one sheath, ABYC E-11: 0.7 for three, 0.6 to six, 0.5 to twenty-four, 0.4 beyond. */
 export function bundleFactor(conductors: number): number {
@@ -112,7 +115,7 @@ export interface LaidCable {
 /** Continuous amps of one cable where it runs: table value, route and the air about it. */
 export function cableCarries(
   table: AmpacityTable,
-  { areaMm2, insulation, route, conductors = 3 }: LaidCable,
+  { areaMm2, insulation, route, conductors }: LaidCable,
   ambientC: number,
 ): number {
   return (
