@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { CAUTIONS } from "@/core/applications/fault-finding/cautions";
 import type { Bench } from "@/core/applications/fault-finding/readings";
 import { PARTS, passes, progressOf, runSheet, type Step } from "@/core/applications/handover/commissioning";
+import { failedSafety } from "@/core/applications/handover/state";
 import { editableQuantity, formatQuantity } from "@/core/units/format";
 import { parseQuantity } from "@/core/units/parse";
 import type { StepDone } from "@/core/document/schema";
@@ -34,6 +35,9 @@ export function CommissioningStage() {
   const steps = useMemo(() => runSheet(bench), [bench]);
   const done = job.handover.steps;
   const { passed, failed, open } = progressOf(steps, done);
+  const stopped = failedSafety(steps, done);
+  // What comes after a safety step that failed waits until it is put right.
+  const waitsFrom = stopped.length > 0 ? steps.indexOf(stopped[0]!) : Infinity;
   const next = steps.find(({ key }) => (done.find((one) => one.step === key)?.passed ?? null) === null);
   const note = (step: Step, recipe: (one: StepDone) => void) =>
     change((draft) => {
@@ -56,6 +60,11 @@ export function CommissioningStage() {
     <StageFrame
       worksheet={
         <>
+          {stopped.length > 0 && (
+            <div className="notices stop" role="alert" data-stopped>
+              <Caution>{say("interface.commissioningStopped", { title: stopped[0]!.title })}</Caution>
+            </div>
+          )}
           <Group title="Commissioning" note={`${passed} of ${steps.length} passed`}>
             <Progress
               percent={Math.round((100 * (passed + failed)) / steps.length)}
@@ -105,6 +114,7 @@ export function CommissioningStage() {
                         key={step.key}
                         step={step}
                         number={steps.indexOf(step) + 1}
+                        waits={steps.indexOf(step) > waitsFrom}
                         done={done.find((one) => one.step === step.key) ?? blank(step)}
                         note={(recipe) => note(step, recipe)}
                         toDesk={(fields) => toDesk(step, fields)}
@@ -124,6 +134,8 @@ export function CommissioningStage() {
 interface RowProps {
   step: Step;
   number: number;
+  /** Whether a safety step before it failed. */
+  waits: boolean;
   done: StepDone;
   note(recipe: (one: StepDone) => void): void;
   toDesk(fields: (number | null)[]): void;
@@ -138,7 +150,7 @@ function passingWords(
   return high === null ? `${say(low)} and more` : `${say(low)} to ${say(high)}`;
 }
 
-function StepRow({ step, number, done, note, toDesk }: RowProps) {
+function StepRow({ step, number, waits, done, note, toDesk }: RowProps) {
   const { job } = useReading();
   const [open, setOpen] = useState(false);
   const { target } = step;
@@ -167,6 +179,7 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
           <Button
             size="small"
             type={done.passed === true ? "primary" : "default"}
+            disabled={waits}
             aria-pressed={done.passed === true}
             onClick={() => note((one) => (one.passed = one.passed === true ? null : true))}
           >
@@ -175,6 +188,7 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
           <Button
             size="small"
             danger={done.passed === false}
+            disabled={waits && done.passed === null}
             aria-pressed={done.passed === false}
             onClick={() => note((one) => (one.passed = one.passed === false ? null : false))}
           >
@@ -186,7 +200,7 @@ function StepRow({ step, number, done, note, toDesk }: RowProps) {
         <ul className="notices">{step.caution && <Caution>{CAUTIONS[step.caution]}</Caution>}</ul>
       )}
       {open && <p className="note">{step.how}</p>}
-      {target && (
+      {target && !waits && (
         <div className="step-fields">
           {step.fields.map((field, at) => (
             <StepField

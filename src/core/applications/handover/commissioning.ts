@@ -38,8 +38,8 @@ export interface Step {
 
 export const PARTS = [
   "Before power",
-  "Settings",
   "Mains side",
+  "Settings",
   "Start",
   "Full draw, 40 minutes",
   "Charging",
@@ -109,8 +109,8 @@ const WATER_HIGH_C = 43;
 export function runSheet(bench: Bench): Step[] {
   return [
     ...beforePower(bench),
-    ...settings(bench),
     ...mainsSide(bench),
+    ...settings(bench),
     ...starts(bench),
     ...fullDrawOfWiring(bench),
     ...fullDrawOfUnits(bench),
@@ -170,6 +170,11 @@ function beforePower({ job }: Bench): Step[] {
     look("earths", "Before power", {
       title: "Continuity of earths and insulation tested",
       how: say("handover.licensedPersonUnderLocal"),
+      caution: "mains",
+    }),
+    look("polarity", "Before power", {
+      title: "Polarity of every circuit",
+      how: say("handover.polarityHow"),
       caution: "mains",
     }),
     measured("bank-volts", "Before power", {

@@ -14,7 +14,7 @@ export interface CustomerPage {
 }
 
 /** Sections of a handover document that are the customer's. */
-const SHOWN = ["stops", "card", "cautions"];
+const SHOWN = ["state", "stops", "card", "cautions"];
 /** Columns of the run-time map: every second degree is enough on a phone. */
 const SET_POINTS = [20, 22, 24, 26, 28];
 

@@ -14,6 +14,7 @@ import {
   type MeasuredRun,
   type SectionKey,
 } from "./document";
+import { runSheet } from "./commissioning";
 import { partsList } from "./parts-list";
 import { workingAsText } from "../../units/trace";
 import { assess } from "../../assessment/verdicts/assess";
@@ -39,6 +40,37 @@ describe("the handover document", () => {
   it("has its sections in order, stops first", () => {
     expect(handover.sections.map(({ key }) => key)).toEqual(Object.keys(SECTIONS));
     expect(handover.sections[0]!.key).toBe("stops");
+  });
+  const done = (step: string, passed: boolean) => ({ step, fields: [], passed, reason: "", by: "", at: null });
+  const worked = (passed: (key: string) => boolean | null) => (job: Job) => {
+    const sheet = runSheet({ job, assessment: assess(job) });
+    job.handover.steps = sheet.flatMap(({ key }) => {
+      const one = passed(key);
+      return one === null ? [] : [done(key, one)];
+    });
+  };
+  it.each([
+    ["nothing was done", () => null, "Design"],
+    ["a step was done", (key: string) => (key === "as-drawn" ? true : null), "Being fitted"],
+    ["every step passed, but a stop stands", () => true, "Commissioned with faults"],
+    ["one step did not pass", (key: string) => key !== "alarms", "Commissioned with faults"],
+  ] as const)("says what it is where %s, and has no place to sign", (_, passed, state) => {
+    const own = packWith(worked(passed));
+    expect(wordsOf("state", own)).toContain(state);
+    expect(wordsOf("signed", own)).toContain("Not for signature");
+    expect(wordsOf("signed", own)).not.toContain("Licensed person");
+  });
+  it("is commissioned, and to be signed, where every step passed and nothing stops", () => {
+    const job = structuredClone(demoJob("6-levain"));
+    worked(() => true)(job);
+    const own = handoverOf(handoverSource(job), of);
+    expect(wordsOf("state", own)).toContain("Commissioned: every step");
+    expect(wordsOf("signed", own)).toContain("Licensed person");
+    expect(wordsOf("signed", own)).toContain("Signed as built and measured");
+  });
+  it.each(["dead", "earths", "polarity", "leakage"])("has a stop where %s did not pass", (key) => {
+    const own = packWith((job) => (job.handover.steps = [done(key, false)]));
+    expect(wordsOf("stops", own)).toContain("Not passed");
   });
   it("is the same for the same system", () => {
     expect(handoverOf(handoverSource(structuredClone(skep)), of)).toEqual(handover);

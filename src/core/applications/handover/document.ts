@@ -1,5 +1,5 @@
 import { allCircuits } from "../../models/wiring/circuits";
-import { clauseOf, RULES, type RuleId } from "../../assessment/rules/catalogue";
+import { clauseOf, NOT_CHECKED, RULES, type RuleId } from "../../assessment/rules/catalogue";
 import { MAINS_SYSTEMS } from "../../reference/standards/mains";
 import { causeName, readingLabel, symptomName } from "../fault-finding/words";
 import { CAUTIONS, type CautionKey } from "../fault-finding/cautions";
@@ -17,6 +17,7 @@ import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
 import { runSheet } from "./commissioning";
+import { documentState, failedSafety, type DocumentState } from "./state";
 import { say } from "../../messages/say";
 import { fixedSpeed } from "../../document/unit-kinds";
 
@@ -37,6 +38,7 @@ export interface Section {
 
 export const SECTIONS = {
   stops: "Stops",
+  state: "What this document is",
   card: "Customer’s card",
   design: "Design",
   verdicts: "Verdicts with working",
@@ -45,11 +47,12 @@ export const SECTIONS = {
   measurements: "Measurements",
   followUps: "Follow-up checks",
   cautions: "Cautions",
+  notChecked: "What is not checked",
   signed: "Signed",
 } as const;
 export type SectionKey = keyof typeof SECTIONS;
 /** What cannot be left off a handover document. */
-export const LOCKED: readonly SectionKey[] = ["stops", "cautions"];
+export const LOCKED: readonly SectionKey[] = ["stops", "state", "cautions", "notChecked"];
 
 /** A handover document: what is handed over with a system. Every number in it is the assessment's. */
 export interface HandoverDocument {
@@ -139,16 +142,46 @@ const verdictsOf = ({ assessment, day }: HandoverSource): Verdict<VerdictWord>[]
   day.verdicts.recovers,
 ];
 
-/** Stops of all four verdicts, by name with their reason. */
+/** Checks of all four verdicts that are a stop. */
+const stopsOf = (source: HandoverSource): Check[] =>
+  verdictsOf(source).flatMap(({ checks }) => checks.filter(({ word }) => word === "Stop"));
+
+/** Stops of all four verdicts, by name with their reason, and the safety steps that failed in commissioning. */
 function stopBlocks(source: HandoverSource): Block[] {
-  const stops = verdictsOf(source).flatMap(({ checks }) => checks.filter(({ word }) => word === "Stop"));
-  return stops.length === 0
+  const { job } = source;
+  const failed = failedSafety(runSheet(source), job.handover.steps).map(({ key, title }) => {
+    const reason = job.handover.steps.find(({ step }) => step === key)?.reason;
+    return `Not passed: ${title}.${reason ? ` ${reason}` : ""}`;
+  });
+  const stops = stopsOf(source).map((one) => `${one.name}: ${one.remark} (${pairOf(job, one)})`);
+  return stops.length + failed.length === 0
     ? []
-    : [
-        text(say("handover.doNotUseSystem")),
-        ...list([...new Set(stops.map((one) => `${one.name}: ${one.remark} (${pairOf(source.job, one)})`))], "stop"),
-      ];
+    : [text(say("handover.doNotUseSystem")), ...list([...new Set([...failed, ...stops])], "stop")];
 }
+
+const stateOf = (source: HandoverSource): DocumentState =>
+  documentState(runSheet(source), source.job.handover.steps, stopsOf(source).length > 0);
+
+/** What the document is, and what of the run sheet did not pass. */
+function stateBlocks(source: HandoverSource): Block[] {
+  const { job } = source;
+  const state = stateOf(source);
+  const failed = runSheet(source).filter(
+    ({ key }) => job.handover.steps.find(({ step }) => step === key)?.passed === false,
+  );
+  return [
+    heading(state),
+    text(say(STATE_SENTENCES[state])),
+    ...list(failed.map(({ title }) => `Not passed: ${title}`)),
+  ];
+}
+
+const STATE_SENTENCES = {
+  Design: "handover.isDesign",
+  "Being fitted": "handover.isBeingFitted",
+  Commissioned: "handover.isCommissioned",
+  "Commissioned with faults": "handover.isCommissionedWithFaults",
+} as const satisfies Record<DocumentState, string>;
 
 function designBlocks({ job, assessment }: HandoverSource): Block[] {
   const { values } = assessment;
@@ -382,15 +415,21 @@ function cautionBlocks({ job, assessment }: HandoverSource): Block[] {
   );
 }
 
-function signedBlocks({ job }: HandoverSource): Block[] {
-  const { signedBy, signedOn } = job.handover.document;
+const LINE = "................................................";
+
+/** A place to sign where everything was measured and passed; else what has to come first. */
+function signedBlocks(source: HandoverSource): Block[] {
+  const { signedBy, signedOn } = source.job.handover.document;
+  if (stateOf(source) !== "Commissioned") return [text(say("handover.notForSignature"))];
   return [
     ...table(
       ["", ""],
       [
-        ["Installer", signedBy || "................................................"],
-        ["Date", signedOn ?? "................................................"],
-        ["Customer", "................................................"],
+        ["Installer", signedBy || LINE],
+        ["Licensed person, licence", LINE],
+        ["Instruments", LINE],
+        ["Date", signedOn ?? LINE],
+        ["Customer", LINE],
       ],
     ),
     text(say("handover.signedBuiltMeasuredLocal"), true),
@@ -404,6 +443,7 @@ export function handoverOf(
 ): HandoverDocument {
   const { job, assessment } = source;
   const blocks: Record<SectionKey, () => Block[]> = {
+    state: () => stateBlocks(source),
     stops: () => stopBlocks(source),
     card: () => cardBlocks(source),
     design: () => designBlocks(source),
@@ -418,6 +458,7 @@ export function handoverOf(
     measurements: () => measurementBlocks(source),
     followUps: () => followUpBlocks(source, date),
     cautions: () => cautionBlocks(source),
+    notChecked: () => [text(say("handover.notCheckedHere")), ...list([...NOT_CHECKED])],
     signed: () => signedBlocks(source),
   };
   const left = job.handover.document.leaveOut;

@@ -60,7 +60,6 @@ describe("size automatically", () => {
       for (const { path, name, smaller } of parts)
         if (smaller && smaller.breaks.length === 0) loose.push(`${i}: ${path} ${name} to ${smaller.size}`);
     });
-    if (process.env.TELL) console.log(`${failing.join("\n")}\n--\n${loose.join("\n")}`);
     expect(failing).toEqual([]);
     expect(loose).toEqual([]);
   });

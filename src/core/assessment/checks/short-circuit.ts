@@ -153,7 +153,13 @@ export function withstandCheck(at: CheckedPart, guard: WiringPart): Check {
         "duration",
         `${guard.name}: slow edge of its band, ISO 8820-5`,
       ),
-      constant("k", "Copper in this insulation", k, "number", "IEC 60364-5-54: 115 at 70 °C, 143 at 90 °C, 88 at 105 °C"),
+      constant(
+        "k",
+        "Copper in this insulation",
+        k,
+        "number",
+        "IEC 60364-5-54: 115 at 70 °C, 143 at 90 °C, 88 at 105 °C",
+      ),
     ],
     source: "IEC 60364-5-54, adiabatic",
   });

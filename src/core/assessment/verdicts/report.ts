@@ -1,4 +1,4 @@
-import { clauseOf, RULES, type RuleId } from "../rules/catalogue";
+import { clauseOf, NOT_CHECKED, RULES, type RuleId } from "../rules/catalogue";
 import { formatNeedsHas, formatQuantity } from "../../units/format";
 import type { Job } from "../../document/schema";
 import { workingAsText } from "../../units/trace";
@@ -69,6 +69,7 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
   if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.wiring.rules.name}`);
   for (const { fault, reason, fix, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${fix}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
+  lines.push("", "What is not checked", ...NOT_CHECKED.map((one) => `  - ${one}`));
   lines.push("", "Working");
   const keys = new Set(
     [starts, carries, lasts, recovers].flatMap(({ decides }) => [decides.demand.key, decides.limit.key]),

@@ -41,6 +41,16 @@ export const HANDOVER_MESSAGES = {
   "handover.reserveAfter": "Battery at its reserve after {reserveH}.",
   "handover.endedBeforeReserve": "Ended before its reserve{value}.",
   "handover.nothingMeasuredYetRun": "Nothing measured yet: commissioning has not been done.",
+  "handover.isDesign": "A design: nothing of it was measured, and it is not a record of work done.",
+  "handover.isBeingFitted": "Being fitted: steps of the commissioning are still to do.",
+  "handover.isCommissioned": "Commissioned: every step of the run sheet was done and passed.",
+  "handover.isCommissionedWithFaults": "Commissioned with faults: not everything passed, or a stop stands.",
+  "handover.notForSignature":
+    "Not for signature: it is signed as built and measured once every step of the commissioning has passed and no stop stands.",
+  "handover.notCheckedHere":
+    "Neither the calculation nor the run sheet looks at these. A licensed person checks them on site, by the rules in force.",
+  "handover.polarityHow":
+    "With everything dead, by continuity: live to live, neutral to neutral, earth to earth, from each source to each outlet; DC plus to plus.",
   "handover.signedBuiltMeasuredLocal":
     "Signed as built and measured. The local authority and the makers’ instructions come before this document.",
   "handover.partPartBatteryOutward":

@@ -139,6 +139,8 @@ export const INTERFACE_MESSAGES = {
     "No standard size satisfies every rule of this circuit; this comes nearest. Shorten it, or raise the battery voltage.",
   "interface.wiring.excess": "{excess} more than its parts should have: look for a bad joint or part.",
   "interface.wiring.sound": "No more than its parts should have: the wiring is sound.",
+  "interface.commissioningStopped":
+    "Stopped: “{title}” did not pass. Switch everything off, touch nothing behind a cover, and put it right before any step after it. The document and the customer’s page say so until then.",
   "interface.stepsToDo": "{open, plural, one {# step} other {# steps}} to do.",
   "interface.nothingLeftDo": "Nothing left to do.",
   "interface.noneYetGiveState": "None yet: give this state a name to compare with it or to restore it later.",
