@@ -117,4 +117,3 @@ export const sensible = fc
     }
     return job;
   });
-

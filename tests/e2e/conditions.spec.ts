@@ -104,6 +104,8 @@ test("what is typed in the two-minute answer is shown as it was meant: several p
   await expect(inputOf(page, "bank.capacityAh")).toHaveValue("280 Ah");
   await expect(lineOf(page, "bank.capacityAh").locator("label")).toHaveText("Battery capacity, each");
   await expect(inputOf(page, "bank.parallel")).toHaveValue("2");
+  await page.getByRole("combobox", { name: "Neutral to earth" }).click();
+  await page.getByText("by the inverter’s relay").click();
   await expect(page.locator("[data-answer]")).toContainText(/Tight: fuses of the batteries in parallel not stated/i);
   await typeQuantity(page, "inverter.rating", "2 x 3 kVA");
   await expect(inputOf(page, "inverter.count")).toHaveValue("2");

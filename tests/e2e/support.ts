@@ -11,6 +11,7 @@ export async function makeJob(
   const job = emptyJob(name);
   job.place.listed = "faro";
   job.weather.kind = "usual";
+  job.inverter.neutralBond = "relay";
   change(job);
   const response = await request.post("/api/jobs", { data: { job } });
   expect(response.status()).toBe(201);

@@ -180,6 +180,19 @@ function Quick() {
             />
           )}
           {onMains(unit) && inverters > 1 && <QuantityLine path="inverter.count" />}
+          {onMains(unit) && (
+            <Choice
+              label={`Neutral to ${american ? "ground" : "earth"}`}
+              value={job.inverter.neutralBond}
+              options={[
+                ["unsaid", "not stated"],
+                ["relay", "by the inverter’s relay"],
+                ["fixed", "fixed bond"],
+                ["none", "no bond"],
+              ]}
+              onChange={(neutralBond) => put("inverter.neutralBond", neutralBond)}
+            />
+          )}
           <Choice
             label="Battery"
             value={job.bank.chemistry}

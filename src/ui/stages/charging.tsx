@@ -374,11 +374,10 @@ function Strings() {
             <td>
               <VerdictLine word={judged[i]?.word ?? "Holds"} />
               <div className="note">
-                {judged[i] && judged[i].word !== "Holds"
-                  ? judged[i].remark
-                  : one.current > one.limit * 1.05
-                    ? "it limits the best hours"
-                    : ""}
+                {[
+                  ...(judged[i] && judged[i].word !== "Holds" ? [judged[i].remark] : []),
+                  ...(one.current > one.limit * 1.05 ? ["it limits the best hours"] : []),
+                ].join("; ")}
               </div>
             </td>
           </tr>

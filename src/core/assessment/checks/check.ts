@@ -14,6 +14,9 @@ export const TIGHT_BELOW = 1.15;
 /** Margin given where nothing is asked of a part. */
 const AMPLE = 99;
 
+/** Where a rule that is Tight at worst stands among its like: behind what was computed to be near its limit. */
+const UNSAID_RANK = 10;
+
 /** What is asked of a wiring part or a circuit, where a choice of cable, fuse or breaker can answer it. */
 export type CheckTopic =
   | "ampacity"
@@ -92,7 +95,7 @@ export function check(source: CheckSource): Check {
     run,
     topic,
     by,
-    rank: source.rule && margin >= 1 ? AMPLE + 1 : margin,
+    rank: source.rule && margin >= 1 ? AMPLE + 1 : source.soft === 0 ? UNSAID_RANK : margin,
     key,
     name,
     remark: typeof remark === "string" ? remark : margin < 1 ? remark.broken : remark.met,
