@@ -130,6 +130,8 @@ export interface NeedsHas {
   hasMore?: boolean;
   form?: PairForm;
   dimension: Dimension;
+  /** The word of the check: of a thing that is Tight nobody has said whether it is there. */
+  word?: string;
 }
 
 /** Two numbers to be compared at sight: both in the unit of the larger, the second with "over" where there is more. */
@@ -153,9 +155,10 @@ export function formatPair(
   return { need: text(need), has: `${hasMore ? "over " : ""}${text(has)}` };
 }
 
-/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`; things are missing or in place. */
+/** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`; things are missing, not stated or in place. */
 export function formatNeedsHas(pair: NeedsHas, preferences: UnitPreferences): string {
-  if (pair.dimension === "count") return pair.has < pair.need ? "missing" : "in place";
+  if (pair.dimension === "count")
+    return pair.has >= pair.need ? "in place" : pair.word === "Tight" ? "not stated" : "missing";
   const shown = formatPair(pair, preferences);
   return pairWords(pair.form ?? "needs", shown.need, shown.has);
 }
