@@ -38,7 +38,7 @@ export function CommissioningStage() {
   const stopped = failedSafety(steps, done);
   // What comes after a safety step that failed waits until it is put right.
   const waitsFrom = stopped.length > 0 ? steps.indexOf(stopped[0]!) : Infinity;
-  const next = steps.find(({ key }) => (done.find((one) => one.step === key)?.passed ?? null) === null);
+  const next = stopped[0] ?? steps.find(({ key }) => (done.find((one) => one.step === key)?.passed ?? null) === null);
   const note = (step: Step, recipe: (one: StepDone) => void) =>
     change((draft) => {
       const list = draft.handover.steps;
@@ -61,9 +61,9 @@ export function CommissioningStage() {
       worksheet={
         <>
           {stopped.length > 0 && (
-            <div className="notices stop" role="alert" data-stopped>
-              <Caution>{say("interface.commissioningStopped", { title: stopped[0]!.title })}</Caution>
-            </div>
+            <p className="stopped" role="alert" data-stopped>
+              {say("interface.commissioningStopped", { title: stopped[0]!.title })}
+            </p>
           )}
           <Group title="Commissioning" note={`${passed} of ${steps.length} passed`}>
             <Progress
@@ -77,7 +77,7 @@ export function CommissioningStage() {
               {open > 0 ? say("interface.stepsToDo", { open }) : say("interface.nothingLeftDo")}{" "}
               {next && (
                 <a href={`#step-${next.key}`} className="cold">
-                  Go on with: {next.title}
+                  {stopped.length > 0 ? "Put right first" : "Go on with"}: {next.title}
                 </a>
               )}
             </p>
