@@ -8,7 +8,7 @@ import { check, type Check } from "./check";
 import { FUSE_SPARE } from "./checked-part";
 import { fullDraw } from "./full-draw";
 import { largestDeviceOn } from "./guards";
-import type { System } from "../../models/system/system";
+import { largestShare, type System } from "../../models/system/system";
 import { isChained, PARALLEL_IMBALANCE } from "../../document/resolve-wiring";
 
 /** The rules of the battery itself: fuses and leads of batteries in parallel, series, and all charging currents together. */
@@ -356,13 +356,7 @@ function chargeChecks(system: System): Check[] {
     relation: "I_m = I_1 ÷ q × k_T",
     terms: () => [
       given("I_1", values.bank.chargeCurrent),
-      constant(
-        "q",
-        "Largest current share of one battery",
-        values.bank.chargeCurrent.value / Math.max(1e-9, bank.chargeCurrent),
-        "ratio",
-        "of batteries in parallel",
-      ),
+      largestShare(system),
       constant(
         "k_T",
         "Capacity factor at its temperature",

@@ -567,6 +567,21 @@ describe("worked checks of the trade", () => {
   });
 });
 
+describe("what all charging together may be", () => {
+  // A tenth over an equal share goes into one of them: common practice, no source.
+  it.each([
+    [1, 100],
+    [2, 200 / 1.1],
+    [4, 400 / 1.1],
+  ])("of %i batteries in parallel is what the one that takes most may take", (parallel, amps) => {
+    const job = withBranch("charger", {}, jobOf({ bank: { parallel: q(parallel), chargeCurrent: q(100) } }));
+    const limit = assess(job).figures["bank.chargeLimit"]!;
+    expect(limit.value).toBeCloseTo(amps, 6);
+    const share = limit.terms.find(({ symbol }) => symbol === "q")!;
+    expect(share.value).toBeCloseTo(100 / amps, 9);
+  });
+});
+
 describe("what nobody entered", () => {
   it.each(MAINS_KEYS.flatMap((mains) => (["auto", ...RULE_SET_KEYS] as const).map((set) => [mains, set] as const)))(
     "%s by %s: no assumed part of any run fails, at any voltage, with every kind of run",
