@@ -82,9 +82,9 @@ describe("a customer's link", () => {
 });
 
 describe("the page behind it", () => {
-  it("shows card, map and cautions whatever is left off the print, and nothing else of the job", () => {
+  it("shows what it is, card, map and cautions whatever is left off the print, and nothing else of the job", () => {
     const html = customerHtml(page);
-    expect(page.sections.map(({ key }) => key).filter((key) => key !== "stops")).toEqual(["card", "cautions"]);
+    expect(page.sections.map(({ key }) => key).filter((key) => key !== "stops")).toEqual(["state", "card", "cautions"]);
     for (const words of ["Customer’s card", "How long, by heat and set point", "Cautions", "Under the bench"])
       expect(html).toContain(words);
     for (const hidden of ["secret requirement", "Parts list", "needs and has", "<script", "mm²"])

@@ -285,7 +285,7 @@ function starts(bench: Bench): Step[] {
       source: "locked-rotor amps, less what a soft starter takes off",
     }),
     look("starts-at-reserve", "Start", {
-      title: "Starts three times running from the battery",
+      title: "Starts three times running, battery at its reserve",
       how: say("handover.fiveMinutesRestBetween"),
       symptom: "trips-at-start",
     }),
@@ -295,6 +295,11 @@ function starts(bench: Bench): Step[] {
 /** The wiring, the inverter and the batteries under full draw. */
 function fullDrawOfWiring(bench: Bench): Step[] {
   return [
+    look("extinguisher", "Full draw, 40 minutes", {
+      title: "Extinguisher at hand; the run ends at 70 °C",
+      how: say("handover.extinguisherHow"),
+      caution: "bank",
+    }),
     ...read(bench, "path", "Full draw, 40 minutes", {
       within: [null, 1.4],
       symptom: "low-voltage-full-bank",

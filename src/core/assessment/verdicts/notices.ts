@@ -217,7 +217,7 @@ function* engineRemarks({ job, values, bank }: System): Generator<Notice> {
 }
 
 /** The cautions of the trade, by the stage of the work. */
-function* cautionsOf({ job, wiring }: System): Generator<Notice> {
+function* cautionsOf({ job, wiring, bank }: System): Generator<Notice> {
   const { earth, residualName } = wiring.rules;
   yield caution("brief", say("notices.estimatesNotApprovalFixed"));
   yield caution("brief", say("notices.doNotLeavePeople"));
@@ -225,6 +225,8 @@ function* cautionsOf({ job, wiring }: System): Generator<Notice> {
   yield caution("unit", say("notices.capacitorsKeepLethalCharge"));
   yield caution("start", say("notices.neverBypassProtectionMake"));
   yield caution("start", say("notices.eachAcSourceNeeds", { residualName }));
+  yield caution("start", say("notices.extensionLead"));
+  yield caution("start", say("notices.flickerAtStart"));
   yield caution("wiring", say("notices.isolateLockOffProve"));
   yield caution("wiring", say("notices.fixedAcWiringResidual", { earth, residualName }));
   yield caution(
@@ -233,8 +235,16 @@ function* cautionsOf({ job, wiring }: System): Generator<Notice> {
       ? say("notices.lithiumBatteryDeliversThousands")
       : say("notices.leadAcidGivesOff"),
   );
+  if (bank.chargeToVoltage > 60) yield caution("bank", say("notices.shockAndArcAbove60"));
+  if (job.bank.chemistry === "nmc" || job.bank.build === "cells") yield caution("bank", say("notices.salvagedCells"));
+  yield caution("wiring", say("notices.extinguisherFirst"));
+  if (job.wiring.branches.some(({ role }) => role === "engine")) {
+    yield caution("charging", say("notices.starterFlat"));
+    yield caution("charging", say("notices.chargeSwitchAtSpeed"));
+  }
   yield caution("charging", say("notices.roofWorkFallFragile"));
   yield caution("charging", say("notices.generatorsMakeCarbonMonoxide"));
+  yield caution("charging", say("notices.fuelCan"));
   if (job.cabin.kind === "boat") yield caution("charging", say("notices.boatIgnitionProtectedParts"));
   yield caution("day", say("notices.forecastTypicalWeatherNot"));
 }

@@ -49,6 +49,8 @@ export const HANDOVER_MESSAGES = {
     "Not for signature: it is signed as built and measured once every step of the commissioning has passed and no stop stands.",
   "handover.notCheckedHere":
     "Neither the calculation nor the run sheet looks at these. A licensed person checks them on site, by the rules in force.",
+  "handover.extinguisherHow":
+    "Within reach, for electrical fires. A thermometer goes round joints, cables and devices every five minutes: at 70 °C anywhere, or a smell, switch off and note where.",
   "handover.polarityHow":
     "With everything dead, by continuity: live to live, neutral to neutral, earth to earth, from each source to each outlet; DC plus to plus.",
   "handover.signedBuiltMeasuredLocal":
@@ -72,7 +74,8 @@ export const HANDOVER_MESSAGES = {
     "Shore and generator off, inverter on: look at the charger’s lamp and the monitor. The charger must stay off.",
   "handover.fiveStartsShoreGenerator":
     "Five starts on shore or a generator, any economy mode off, five minutes’ rest between starts.",
-  "handover.fiveMinutesRestBetween": "Five minutes’ rest between starts, with everything on that may be on.",
+  "handover.fiveMinutesRestBetween":
+    "With the battery at its reserve, the sun off the panels, and everything on that may be on: five minutes’ rest between starts. A full battery shows nothing.",
   "handover.tenMinutesIntoRun":
     "Ten minutes into the run, measured in the water stream, which must be full and steady.",
   "handover.afterHalfHourCooling": "After half an hour of cooling, look at the drain’s outlet and under the unit.",

@@ -109,6 +109,22 @@ export const NOTICE_MESSAGES = {
   "notices.limitAboveInlet": "It may draw more from the supply than the inlet, its lead and the site are for.",
   "notices.setLimitToInlet":
     "Set the limit of the inverter-charger to the rating of the inlet, or of the site where that is less.",
+  "notices.extensionLead":
+    "Never feed the system for a while by an extension lead into the inverter's output: both sources meet there, and a plug pulled out has live pins.",
+  "notices.flickerAtStart":
+    "Lamps that dim or flicker at a start are a near miss: measure the start before the next hot day.",
+  "notices.shockAndArcAbove60":
+    "Above 60 V DC a touch can kill and an arc does not go out by itself: covers on, one hand, tools and gloves rated for the volts, a second person present.",
+  "notices.salvagedCells":
+    "Salvaged and NMC cells can catch fire hours after they were hurt and burn without air: sort out any that warm, swell or lose volts at rest, keep them apart from where people sleep, and fit a smoke alarm there.",
+  "notices.extinguisherFirst":
+    "Have an extinguisher within reach before the first full draw, and end it when any joint, cable or device comes to 70 °C.",
+  "notices.starterFlat":
+    "A starter battery found flat: find out why before it is charged. Never start the engine through the cables to the living-space battery.",
+  "notices.chargeSwitchAtSpeed":
+    "Never throw a charge or battery switch while the engine runs: the alternator's volts shoot up.",
+  "notices.fuelCan":
+    "Neither a generator nor a can of fuel stands in a locker of the body: vapour finds the first spark.",
   "notices.nothingSwitchesBatteryOff":
     "Nothing would switch the battery off for work, in a fault, or while the vehicle or boat is laid up.",
   "notices.fitBatterySwitch": "Fit an isolator in reach, between the battery and everything that it feeds.",
