@@ -183,7 +183,7 @@ export const RULE_SETS: Record<RuleSetKey, RuleSet> = {
     residual: {
       asked: "every-circuit",
       allPoles: "inlet",
-      ratings: [15, 20, 30, 50, 60, 100],
+      ratings: [15, 20, 30, 50, 60, 100, 125],
       ...RESIDUAL_30_MA,
       opensWithinS: 0.1,
       opensBy: "ABYC E-11, ELCI at 30 mA",
