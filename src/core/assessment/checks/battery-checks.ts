@@ -80,24 +80,15 @@ function mostOfBank(system: System, bankCurrent: TracedValue): TracedValue {
 }
 
 /** 125 % of what the battery gives or takes that has the largest share. */
-function fuseOfEach({ values, bank }: System, most: TracedValue): TracedValue {
-  const share = Math.max(PARALLEL_IMBALANCE / values.bank.parallel.value, ...bank.shares);
+function fuseOfEach(system: System, most: TracedValue): TracedValue {
+  const share = largestShare(system);
   const own = traced({
     key: "links.current",
     name: "Current of the battery with the largest share",
     dimension: "current",
-    value: share * most.value,
+    value: share.value * most.value,
     relation: "I_1 = q × I_b",
-    terms: () => [
-      constant(
-        "q",
-        "Largest current share of one battery",
-        share,
-        "ratio",
-        "by the links, a tenth over an equal share at least",
-      ),
-      of("I_b", most),
-    ],
+    terms: () => [share, of("I_b", most)],
   });
   return traced({
     key: "links.least",

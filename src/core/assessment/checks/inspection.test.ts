@@ -238,6 +238,13 @@ const UNSAFE: Row[] = [
   ],
   ["an RCD on one of two circuits (721.415.1)", "residual", twoCircuits(1), "Stop", twoCircuits(2)],
   [
+    "sockets on the output run, whose two circuits alone have an RCD",
+    "residual",
+    plugged(twoCircuits(2)),
+    "Stop",
+    twoCircuits(2),
+  ],
+  [
     "an RCD of 30 mA on one of two circuits and 300 mA on the other",
     "residual",
     edit(twoCircuits(2), (copy) => {
@@ -400,6 +407,11 @@ const SOUND: [name: string, by: RuleId, job: Job][] = [
     edit(onShore([part("inlet"), breaker(50), awg(6)], american({ mains: "120V240V60Hz" })), (copy) => {
       copy.wiring.mains = copy.wiring.mains.filter(({ kind }) => kind !== "rcd");
     }),
+  ],
+  [
+    "an RCD of 300 mA before two circuits of 30 mA each",
+    "residual",
+    edit(twoCircuits(2), (copy) => void copy.wiring.mains.unshift(part("rcd", { residual: q(0.3) }, "slow"))),
   ],
   [
     "a single-pole GFCI breaker",

@@ -109,17 +109,32 @@ function residualRule(
 const residualAsked = ({ wiring, job }: System): boolean =>
   wiring.rules.residual.asked === "every-circuit" || job.brief.loads.some(({ side }) => side === "mains");
 
+/**
+ * Runs on the inverter's output that each need one: the output run where it has what counts, or where nothing behind it has
+ * any; else each circuit, and the output run itself where something hangs on it straight. A slower one before them is none.
+ */
+function residualRuns({ wiring, job }: System, circuits: Circuit[]): Circuit[] {
+  const { asked, mostA } = wiring.rules.residual;
+  const { mains } = wiring;
+  const counts = residuals(mains).some(({ values }) => values.residual!.value <= mostA);
+  const behind = circuits.some((circuit) => residuals(circuit).length > 0);
+  if (asked === "receptacles" || counts || circuits.length === 0) return [mains];
+  if (!behind && residuals(mains).length > 0) return [mains];
+  const own = (id: string) => circuits.some(({ branch }) => branch!.unitId === id);
+  const straight =
+    job.brief.loads.some(({ side }) => side === "mains") || job.units.some((unit) => onMains(unit) && !own(unit.id));
+  return straight ? [mains, ...circuits] : circuits;
+}
+
 function outputRules(system: System): Rule[] {
   const { wiring, converted, inverter, mains, legs } = system;
   if (!converted) return [];
   const circuits = wiring.branches.filter(({ branch }) => branch!.role === "circuit");
   const { earth } = wiring.rules;
   const rules: Rule[] = [];
-  const each =
-    residuals(wiring.mains).length > 0 || circuits.length === 0 || wiring.rules.residual.asked === "receptacles";
   if (residualAsked(system))
     rules.push(
-      residualRule(system, each ? [wiring.mains] : circuits, {
+      residualRule(system, residualRuns(system, circuits), {
         key: "leakage",
         where: "inverter output",
         reason: say("notices.nothingWouldSwitchOff", { earth }),
