@@ -31,7 +31,7 @@ export interface Effort {
 /** A first answer within a second, one after a reading from where the last one was, what both settle to, a log looked at beside another. */
 export const EFFORTS = {
   first: { particles: 160, rounds: 6, lastRounds: 16 },
-  next: { particles: 180, lastRounds: 4 },
+  next: { particles: 160, lastRounds: 3 },
   settled: { particles: 500 },
   beside: { particles: 80 },
 } as const satisfies Record<string, Effort>;
