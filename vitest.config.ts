@@ -53,7 +53,7 @@ export default defineConfig({
           // As Node runs modules: by the runner's own, every name that a module imports is looked up anew at each use, and the
           // simulations take three times as long.
           experimental: { viteModuleRunner: false, nodeLoader: false },
-          execArgv: [...COMPUTING, "--import", "./tools/typescript.mjs"],
+          execArgv: [...COMPUTING, "--import", "./src/node/typescript.mjs"],
           setupFiles: ["tests/properties.setup.ts"],
           include: [
             "src/**/*.test.ts",

@@ -1,66 +1,9 @@
 import { readFileSync } from "node:fs";
-import {
-  emptyJob,
-  emptyPanel,
-  readJobText,
-  type Panel,
-  type Part,
-  type PartOf,
-  type Job,
-} from "@/core/document/schema";
-import type { Origin, Quantity } from "@/core/units/known";
-
-/** An entered quantity, from the plate unless said otherwise. */
-export const q = (value: number, origin: Origin = "plate"): Quantity => ({ value, origin });
+import { emptyJob, emptyPanel, readJobText, type Panel, type Job } from "@/core/document/schema";
+export { jobOf, q, type JobParts } from "@/core/assessment/examples/systems";
+import { q } from "@/core/assessment/examples/systems";
 
 export const HOUR = 3600;
-
-interface JobParts {
-  mains?: Job["brief"]["mains"];
-  brief?: Partial<Job["brief"]>;
-  /** Highest temperature of a design day of its own, degC; without it there is no place and 35 °C stands. */
-  outdoorC?: number;
-  unit?: Partial<Job["units"][number]>;
-  bank?: Partial<Job["bank"]>;
-  inverter?: Partial<Job["inverter"]>;
-  wiring?: Partial<Job["wiring"]>;
-  /** What the one cable and the one fuse between battery and inverter are; `fuse: null` for none. */
-  cable?: Partial<PartOf<"cable">>;
-  fuse?: Partial<PartOf<"fuse">> | null;
-}
-
-/** A system of one unit with some parts entered; everything else is assumed. */
-export function jobOf({
-  mains = "230V50Hz",
-  brief,
-  outdoorC,
-  unit,
-  bank,
-  inverter,
-  wiring,
-  cable,
-  fuse,
-}: JobParts = {}): Job {
-  const job = emptyJob("Test job", mains);
-  const main = job.wiring.main.flatMap((part): Part[] => {
-    if (part.kind === "cable") return [{ ...part, ...cable }];
-    if (part.kind === "fuse") return fuse === null ? [] : [{ ...part, ...fuse }];
-    return [part];
-  });
-  return {
-    ...job,
-    brief: { ...job.brief, ...brief },
-    weather: {
-      ...job.weather,
-      kind: outdoorC === undefined ? "usual" : "own",
-      ...(outdoorC === undefined ? {} : { highestC: q(outdoorC) }),
-    },
-    units: [{ ...job.units[0]!, ...unit }],
-    bank: { ...job.bank, ...bank },
-    inverter: { ...job.inverter, ...inverter },
-    wiring: { ...job.wiring, main, ...wiring },
-  };
-}
 
 /** A job of the demo: `demoJob("2-marionette")`. */
 export function demoJob(file: string): Job {

@@ -26,7 +26,7 @@ interface Asked {
 function threadLane(text: string): Lane & { end(): Promise<number> } {
   // A thread knows nothing of TypeScript until it is told.
   const file = new URL("./options-thread.ts", import.meta.url).href;
-  const reader = new URL("../../tools/typescript.mjs", import.meta.url).href;
+  const reader = new URL("../node/typescript.mjs", import.meta.url).href;
   const start = `import(${JSON.stringify(reader)}).then(() => import(${JSON.stringify(file)}));`;
   const worker = new Worker(start, { eval: true, workerData: text });
   let asked = 0;

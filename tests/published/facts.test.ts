@@ -13,8 +13,9 @@ const within = (value: number, low: number, high: number) => {
 };
 const hoursOf = (job: Parameters<typeof assess>[0], mode: "fan" | "low" | "measured" | "full") =>
   assess(job).hours.find((h) => h.mode === mode)!;
-const checkOf = (job: Parameters<typeof assess>[0], verdict: "starts" | "carries", key: string) =>
-  assess(job).verdicts[verdict].checks.find((c) => c.key === key)!;
+import type { RuleId } from "@/core/assessment/judge/rule-ids";
+const checkOf = (job: Parameters<typeof assess>[0], verdict: "starts" | "carries", by: RuleId) =>
+  assess(job).verdicts[verdict].checks.find((c) => c.by === by)!;
 
 describe("fact 1: locked rotor is four to six times running, a soft starter takes off half to three quarters", () => {
   it("assumes a locked-rotor current in that span", () => {
@@ -75,7 +76,7 @@ describe("fact 4: roof unit of 13,500 BTU/h adding 73 A at 12 V to a 6 A base lo
     });
   it("needs at least the 2,800 W that were seen, with nothing but its capacity known: its running draw says nothing of it", () => {
     expect(assess(job(3500)).start.own.peakReal).toBeGreaterThanOrEqual(2800);
-    expect(checkOf(job(1500), "starts", "inverter").word).toBe("Fails");
+    expect(checkOf(job(1500), "starts", "start-inverter").word).toBe("Fails");
   });
   // Locked-rotor amps of such a unit: five times the 7.5 A that its plate states where it draws 73 A at the battery.
   const plate = { lockedRotorCurrent: q(5 * 7.5) };
@@ -87,7 +88,7 @@ describe("fact 4: roof unit of 13,500 BTU/h adding 73 A at 12 V to a 6 A base lo
     [3500, "Holds"],
     [4000, "Holds"],
   ])("an inverter of %i W %s without a soft starter, by its plate", (rating, word) => {
-    expect(checkOf(job(rating, plate), "starts", "inverter").word).toBe(word);
+    expect(checkOf(job(rating, plate), "starts", "start-inverter").word).toBe(word);
   });
   it("takes 365 Ah in five hours over the base load, within a tenth", () => {
     const mean = hoursOf(job(3500), "full").meanCurrent;
@@ -183,9 +184,9 @@ describe("fact 8: 200 A from a 280 Ah battery", () => {
     within(two / HOUR, 2.4, 3.2);
   });
   it("a battery limited to 100 A cannot run it at all, whatever its energy", () => {
-    expect(checkOf(job(1, 100), "carries", "protection").word).toBe("Fails");
+    expect(checkOf(job(1, 100), "carries", "bms-discharge").word).toBe("Fails");
     expect(
-      checkOf({ ...job(1, 100), bank: { ...job(1, 100).bank, capacityAh: q(2000) } }, "carries", "protection").word,
+      checkOf({ ...job(1, 100), bank: { ...job(1, 100).bank, capacityAh: q(2000) } }, "carries", "bms-discharge").word,
     ).toBe("Fails");
   });
 });
@@ -236,7 +237,7 @@ describe("fact 12: the wiring between battery and inverter", () => {
           cable: { areaMm2: q(areaMm2), length: q(length) },
         }),
         "carries",
-        "voltage",
+        "bank-voltage",
       );
     expect(heater(70, 1.5).word).toBe("Holds");
     expect(heater(10, 4.5).word).toBe("Fails");

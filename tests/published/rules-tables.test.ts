@@ -16,7 +16,7 @@ import {
   smallConductorLimit,
   type Method,
 } from "@/core/reference/standards/ac-cable";
-import { largestDevice, STANDARD_RATINGS } from "@/core/assessment/checks/guards";
+import { STANDARD_RATINGS, largestDevice } from "@/core/assessment/needs/guards";
 import { leadArea, proposedRuleSet, RULE_SETS, type RuleSetKey } from "@/core/reference/standards/rule-set";
 import { legShares, loadVolts, supplyLegs } from "@/core/reference/standards/mains";
 import { q } from "../jobs";

@@ -129,10 +129,10 @@ describe("a start", () => {
     }),
   });
   it("of a 13,500 BTU/h roof unit is beyond a 2,000 W inverter without a soft starter, and within it with one", () => {
-    expect(assess(roof("none")).verdicts.starts.checks.find(({ key }) => key === "inverter")!.word).toBe("Fails");
-    expect(assess(roof("soft-starter")).verdicts.starts.checks.find(({ key }) => key === "inverter")!.word).not.toBe(
-      "Fails",
-    );
+    expect(assess(roof("none")).verdicts.starts.checks.find(({ by }) => by === "start-inverter")!.word).toBe("Fails");
+    expect(
+      assess(roof("soft-starter")).verdicts.starts.checks.find(({ by }) => by === "start-inverter")!.word,
+    ).not.toBe("Fails");
   });
 });
 

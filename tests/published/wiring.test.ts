@@ -158,7 +158,7 @@ describe("fact 8: a battery limited to 100 A cannot run a 200 A load, whatever i
       inverter: { rating: q(4000) },
     });
     job.wiring.links = { layout, fuses: "unsaid", paths: [{ length: q(1) }], areaMm2: q(35) };
-    return assess(job).verdicts.carries.checks.find(({ key }) => key === "protection")!;
+    return assess(job).verdicts.carries.checks.find(({ by }) => by === "bms-discharge")!;
   };
   it("one fails, two that share equally hold", () => {
     expect(protection(1, "busbars").word).toBe("Fails");

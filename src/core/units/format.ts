@@ -105,13 +105,14 @@ const inUnit = (value: number, dimension: Dimension, unit: string): number =>
 
 /**
  * What two numbers that are compared are to each other: what is needed and what there is, the voltage that is lost on the way
- * and what may be, or a draw and the draw at which the volts come down to a cut-off and it is switched off.
+ * and what may be, a draw and the draw at which the volts come down to a cut-off and it is switched off, or something that
+ * is there or is not.
  */
-export const PAIR_FORMS = ["needs", "drops", "draws"] as const;
+export const PAIR_FORMS = ["needs", "drops", "draws", "there"] as const;
 export type PairForm = (typeof PAIR_FORMS)[number];
 
 /** The two numbers of a pair, as text, in one line. */
-function pairWords(form: PairForm, need: string, has: string): string {
+function pairWords(form: Exclude<PairForm, "there">, need: string, has: string): string {
   switch (form) {
     case "needs":
       return `needs ${need}, has ${has}`;
@@ -157,7 +158,7 @@ export function formatPair(
 
 /** What is needed and what there is, each with its unit: `needs 9.56 kVA, has 7.71 kVA`; things are missing, not stated or in place. */
 export function formatNeedsHas(pair: NeedsHas, preferences: UnitPreferences): string {
-  if (pair.dimension === "count")
+  if (pair.form === "there")
     return pair.has >= pair.need ? "in place" : pair.word === "Tight" ? "not stated" : "missing";
   const shown = formatPair(pair, preferences);
   return pairWords(pair.form ?? "needs", shown.need, shown.has);

@@ -209,6 +209,9 @@ describe("quantities as the sheet writes them", () => {
   it.each<[NeedsHas, string]>([
     [{ need: 1.55, has: 0.384, form: "drops", dimension: "voltage" }, "drops 1.55 V, 0.384 V allowed"],
     [{ need: 5740, has: 3740, form: "draws", dimension: "power" }, "draws 5.74 kW, off at 3.74 kW"],
+    [{ need: 1, has: 0, form: "there", dimension: "count" }, "missing"],
+    [{ need: 1, has: 0, form: "there", word: "Tight", dimension: "count" }, "not stated"],
+    [{ need: 1, has: 1, form: "there", dimension: "count" }, "in place"],
   ])("%j is said as what it is", (pair, words) => {
     expect(formatNeedsHas(pair, METRIC)).toBe(words);
   });
@@ -222,8 +225,7 @@ describe("quantities as the sheet writes them", () => {
     [126, 200, "current", "needs 126 A, has 200 A"],
     [28800, 52920, "duration", "needs 8 h, has 14.7 h"],
     [0.2, 0.46, "ratio", "needs 20 %, has 46 %"],
-    [1, 0, "count", "missing"],
-    [1, 1, "count", "in place"],
+    [6, 4, "count", "needs 6, has 4"],
   ])("needs %f, has %f of %s: %s", (a, b, dimension, expected) => {
     expect(formatNeedsHas({ need: a, has: b, dimension }, METRIC)).toBe(expected);
   });

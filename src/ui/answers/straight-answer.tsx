@@ -1,5 +1,6 @@
 "use client";
 
+import { isBroken } from "@/core/assessment/judge/word";
 import { say } from "@/core/messages/say";
 import { useDay } from "../state/day";
 import { useReading } from "../state/sheet-context";
@@ -10,7 +11,7 @@ export function StraightAnswer() {
   const { day, stale, fault } = useDay();
   const { starts, carries } = assessment.verdicts;
   if (!day) return <p className="sentence">{fault ? `The simulation stopped: ${fault}` : "Simulating the day"}</p>;
-  const bad = [starts, carries].filter(({ word }) => word === "Fails" || word === "Stop");
+  const bad = [starts, carries].filter(({ word }) => isBroken(word));
   const tight = [starts, carries].filter(({ word }) => word === "Tight");
   return (
     <div className="sentences" aria-busy={stale} data-answer>

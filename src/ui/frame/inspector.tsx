@@ -1,7 +1,7 @@
 "use client";
 
 import { App, Button, Drawer } from "antd";
-import { gravestFirst, type Check } from "@/core/assessment/checks/check";
+import { type Check, gravestFirst } from "@/core/assessment/judge/judge";
 import { formatQuantity } from "@/core/units/format";
 import { workingAsText, withNumbers } from "@/core/units/trace";
 import { ORIGIN_WORDS, OriginMark } from "../fields/origin-mark";

@@ -1,4 +1,4 @@
-import type { VerdictWord } from "@/core/assessment/checks/check";
+import type { VerdictWord } from "@/core/assessment/judge/word";
 import { WORD_COLOURS } from "./word-mark";
 
 /** Demand against limit on one scale: the fill is what is needed, the tick is what there is. */

@@ -1,4 +1,4 @@
-import type { VerdictWord } from "@/core/assessment/checks/check";
+import { marginText, type VerdictWord } from "@/core/assessment/judge/word";
 import { WordMark } from "./word-mark";
 
 /** A verdict's word with its shape, and the margin where there is one. */
@@ -6,7 +6,7 @@ export function VerdictLine({ word, margin, by }: { word: VerdictWord; margin?: 
   return (
     <span className="verdict-line" title={by}>
       <WordMark word={word} size={11} /> {word}
-      {margin !== undefined && <span className="mono note"> {margin >= 20 ? "> 20" : margin.toFixed(2)}</span>}
+      {margin !== undefined && <span className="mono note"> {marginText(margin)}</span>}
     </span>
   );
 }

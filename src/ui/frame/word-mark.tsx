@@ -1,4 +1,4 @@
-import type { VerdictWord } from "@/core/assessment/checks/check";
+import type { VerdictWord } from "@/core/assessment/judge/word";
 
 /** The shape of a verdict's word: full square, half square, crossed square, barred solid; an open ring until there is a place. */
 export function WordMark({ word, size = 14 }: { word: VerdictWord; size?: number }) {

@@ -1,3 +1,4 @@
+import { isBroken } from "@/core/assessment/judge/word";
 import type { JobPath } from "@/core/document/path";
 import {
   DIAGRAM_CELL,
@@ -64,7 +65,7 @@ export function DiagramDrawing({
 function Item({ item, onPart, colours }: { item: DiagramItem; onPart(path: JobPath): void; colours: Palette }) {
   const { x, y, title, titleLines, lines, word, fault } = item;
   const below = linesBelow(item);
-  const bad = word === "Fails" || word === "Stop";
+  const bad = isBroken(word);
   const colour = bad ? colours.heat : colours.ink;
   const said = `${title}: ${lines.join(", ")}. ${word}${fault ? `, ${fault}` : ""}`;
   return (

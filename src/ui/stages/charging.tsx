@@ -3,7 +3,7 @@
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { Button, InputNumber, Select } from "antd";
 import { useState } from "react";
-import { gravestFirst } from "@/core/assessment/checks/check";
+import { gravestFirst } from "@/core/assessment/judge/judge";
 import { formatQuantity } from "@/core/units/format";
 import { emptyController, emptyPanel, type Panel } from "@/core/document/schema";
 import { stringChecks } from "@/core/models/charging/strings";

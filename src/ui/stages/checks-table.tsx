@@ -1,9 +1,9 @@
 "use client";
 
+import { clauseOf } from "@/core/assessment/rules/rules";
 import type { JobPath } from "@/core/document/path";
 import { useState } from "react";
-import { gravestFirst, type Check } from "@/core/assessment/checks/check";
-import { clauseOf, RULES, type RuleId } from "@/core/assessment/rules/catalogue";
+import { type Check, gravestFirst } from "@/core/assessment/judge/judge";
 import { FigureValue } from "../fields/figure-value";
 import { pairOf } from "../frame/needs-has";
 import { VerdictLine } from "../frame/verdict-line";
@@ -48,7 +48,7 @@ export function ChecksTable({ onPart }: { onPart(path: JobPath): void }) {
 function CheckRow({ check, onPart }: { check: Check; onPart(path: JobPath): void }) {
   const { job, assessment } = useReading();
   const pair = pairOf(check, job.notation);
-  const { by, part, name, demand, limit, word, margin, dimension } = check;
+  const { part, name, demand, limit, word, margin, form } = check;
   return (
     <tr>
       <td>
@@ -59,14 +59,15 @@ function CheckRow({ check, onPart }: { check: Check; onPart(path: JobPath): void
         ) : (
           name
         )}
+        {!check.met && <div className="note">{check.fix}</div>}
       </td>
-      <td className="note clause">{by in RULES ? clauseOf(by as RuleId, assessment.wiring.rules) : ""}</td>
+      <td className="note clause">{clauseOf(check, assessment.wiring.rules)}</td>
       <td className="mono">{pair.need !== null && <FigureValue figure={demand.key} as={pair.need} />}</td>
       <td className="mono">
         <FigureValue figure={limit.key} as={pair.has} />
       </td>
       <td style={{ whiteSpace: "nowrap" }}>
-        <VerdictLine word={word} margin={dimension === "count" ? undefined : margin} />
+        <VerdictLine word={word} margin={form === "there" ? undefined : margin} />
       </td>
     </tr>
   );

@@ -1,5 +1,6 @@
 "use client";
 
+import { isBroken } from "@/core/assessment/judge/word";
 import { Segmented } from "antd";
 import { useState } from "react";
 import { formatQuantity } from "@/core/units/format";
@@ -338,10 +339,10 @@ function StartSentence({ converted }: { converted: boolean }) {
   const byHand = va(start.own.peakApparent).replace("VA", "W");
   const path = assessment.wiring.resistance;
   const bank = assessment.figures["bank.resistance"]!.value;
-  const thin = decides.key === "voltage" && path > bank;
+  const thin = decides.by === "start-voltage" && path > bank;
   return (
     <p className="note">
-      {word === "Fails" || word === "Stop" ? `${say("interface.overHatched", { name: decides.name })} ` : ""}
+      {isBroken(word) ? `${say("interface.overHatched", { name: decides.name })} ` : ""}
       {start.softStarter &&
         `${say("interface.softStarterWouldTake", { peakApparent: va(start.softStarter.peakApparent), margin: start.softStarter.margin.toFixed(2) })} `}
       {thin &&

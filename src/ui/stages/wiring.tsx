@@ -1,5 +1,7 @@
 "use client";
 
+import { gravestFirst } from "@/core/assessment/judge/judge";
+import { clauseOf } from "@/core/assessment/rules/rules";
 import { groupOf, type JobPath } from "@/core/document/path";
 import { Button, Dropdown } from "antd";
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
@@ -18,7 +20,6 @@ import { SingleLineDiagramView } from "../pictures/single-line-diagram";
 import { FromShelf } from "../shelf/from-shelf";
 import { useReading, useSheet } from "../state/sheet-context";
 import { newId } from "../words";
-import { clauseOf } from "@/core/assessment/rules/catalogue";
 import { SizeAll } from "./size-all";
 import { ChecksTable } from "./checks-table";
 import { MeasureNextList } from "./measure-next";
@@ -335,26 +336,27 @@ function Measured() {
 /** The rules of structure: broken ones with reason and fix, met ones in a line. */
 function Rules({ onPart }: { onPart(path: JobPath): void }) {
   const { assessment } = useReading();
-  const broken = assessment.rules.filter(({ met }) => !met);
-  const met = assessment.rules.filter((rule) => rule.met);
-  if (assessment.rules.length === 0) return null;
+  const structure = assessment.verdicts.carries.checks.filter(({ form }) => form === "there");
+  const broken = structure.filter(({ met }) => !met).sort(gravestFirst);
+  const met = structure.filter((check) => check.met);
+  if (structure.length === 0) return null;
   return (
     <section className="rules" aria-label="Single-line diagram">
       {broken.map((rule) => (
         <div key={rule.key} className="rule">
-          <VerdictLine word={rule.broken} />
+          <VerdictLine word={rule.word} />
           <div>
             <strong>
-              <button type="button" className="plain" onClick={() => onPart(rule.part)}>
-                {sentence(rule.fault)}
+              <button type="button" className="plain" onClick={() => rule.part && onPart(rule.part)}>
+                {sentence(rule.name)}
               </button>
             </strong>{" "}
-            {rule.reason} <em>Fix:</em> {rule.fix}{" "}
-            <span className="clause">{clauseOf(rule.by, assessment.wiring.rules)}</span>
+            {rule.remark} <em>Fix:</em> {rule.fix}{" "}
+            <span className="clause">{clauseOf(rule, assessment.wiring.rules)}</span>
           </div>
         </div>
       ))}
-      {met.length > 0 && <p className="note">In place: {met.map(({ title }) => title).join("; ")}.</p>}
+      {met.length > 0 && <p className="note">In place: {met.map(({ name }) => name).join("; ")}.</p>}
     </section>
   );
 }

@@ -5,7 +5,8 @@ import { useStore } from "zustand";
 import type { Job } from "@/core/document/schema";
 import type { Working } from "@/core/units/trace";
 import { assess, type Assessment } from "@/core/assessment/verdicts/assess";
-import type { Verdict, VerdictWord } from "@/core/assessment/checks/check";
+import type { Verdict } from "@/core/assessment/judge/judge";
+import type { VerdictWord } from "@/core/assessment/judge/word";
 import { DayProvider, useDay } from "./day";
 import type { SheetState, SheetStore } from "./sheet-store";
 

@@ -87,7 +87,7 @@ const nominal = ({ assessment: { values } }: Bench) => values.bank.blockVoltage.
  * thin on paper is no less a fault for being built as drawn.
  */
 export function soundPathOhm({ assessment }: Bench): number {
-  const drop = assessment.verdicts.carries.checks.find(({ key }) => key === "wiring.main:voltsLost");
+  const drop = assessment.verdicts.carries.checks.find(({ by, run }) => by === "dc-drop" && run === "wiring.main");
   // What was measured may be the fault itself: the parts say what it should be.
   const allowed = drop ? assessment.wiring.resistance * drop.margin : Infinity;
   return Math.max(1e-4, Math.min(assessment.wiring.main.resistance, allowed));

@@ -1,5 +1,8 @@
+import { clauseOf } from "../../assessment/rules/rules";
 import { allCircuits } from "../../models/wiring/circuits";
-import { clauseOf, NOT_CHECKED, RULES, type RuleId } from "../../assessment/rules/catalogue";
+import type { Check, Verdict } from "../../assessment/judge/judge";
+import type { VerdictWord } from "../../assessment/judge/word";
+import { NOT_CHECKED } from "../../assessment/rules/not-checked";
 import { MAINS_SYSTEMS } from "../../reference/standards/mains";
 import { causeName, readingLabel, symptomName } from "../fault-finding/words";
 import { CAUTIONS, type CautionKey } from "../fault-finding/cautions";
@@ -10,7 +13,6 @@ import type { Job } from "../../document/schema";
 import { workingAsText } from "../../units/trace";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
 import { within } from "../../assessment/verdicts/lasts";
-import type { Check, Verdict, VerdictWord } from "../../assessment/checks/check";
 import { assessDay, type DayAssessment } from "../../assessment/verdicts/day";
 import { heldAgainst, type Outcome, type ForecastSnapshot } from "../test-run/report/record";
 import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "./card";
@@ -231,13 +233,7 @@ function verdictBlocks(source: HandoverSource): Block[] {
       ),
       ...table(
         ["", "check", "needs and has", "", "by"],
-        checks.map((one) => [
-          one.word,
-          one.name,
-          pairOf(job, one),
-          one.remark,
-          one.by in RULES ? clauseOf(one.by as RuleId, assessment.wiring.rules) : "",
-        ]),
+        checks.map((one) => [one.word, one.name, pairOf(job, one), one.remark, clauseOf(one, assessment.wiring.rules)]),
         [2],
       ),
       ...workings.filter(Boolean).map((text) => ({ kind: "working", text }) as const),

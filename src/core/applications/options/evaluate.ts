@@ -1,6 +1,7 @@
 import type { Job } from "../../document/schema";
 import { assess, type Assessment } from "../../assessment/verdicts/assess";
-import type { Check, Word } from "../../assessment/checks/check";
+import type { Check } from "../../assessment/judge/judge";
+import type { Word } from "../../assessment/judge/word";
 import { nameOf, jobOf, type Design } from "./design";
 import { linesOf, runLinesOf, type Line } from "./price";
 import { givenChecks, keyOf, Runs } from "./runs";

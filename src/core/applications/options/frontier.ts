@@ -1,3 +1,4 @@
+import { isBroken, wordOfTrials } from "../../assessment/judge/word";
 import type { Outcome } from "./evaluate";
 import { statedShare } from "./trips";
 import type { Requirement } from "./target";
@@ -10,9 +11,8 @@ export type Bar = "starts" | "carries" | "cost" | "mass" | "space";
 
 /** A design that does not start or is not carried meets no day, however well its battery would last. */
 export function barOf({ starts, carries, cost, mass, space }: Outcome, { limits }: Requirement): Bar | null {
-  const stops = (word: string) => word === "Fails" || word === "Stop";
-  if (stops(starts.word)) return "starts";
-  if (stops(carries.word)) return "carries";
+  if (isBroken(starts.word)) return "starts";
+  if (isBroken(carries.word)) return "carries";
   if (limits.cost !== null && cost > limits.cost) return "cost";
   if (limits.mass !== null && mass > limits.mass) return "mass";
   if (limits.space !== null && space > limits.space) return "space";
@@ -61,7 +61,7 @@ export function dayWords(outcome: Outcome, requirement: Requirement): { lasts: D
   const { tally, shift } = outcome;
   const stated = statedShare(tally);
   const word = (share: number, low: number): DayWord =>
-    share + shift < requirement.share ? "Fails" : low + shift < requirement.share ? "Tight" : "Holds";
+    wordOfTrials({ share: share + shift, low: low + shift }, requirement.share);
   const trips = statedShare({ ...tally, days: tally.trips, met: tally.recovered, squares: tally.recovered });
   return { lasts: word(stated.share, stated.low), recovers: word(trips.share, trips.low) };
 }

@@ -1,8 +1,10 @@
+import { isBroken } from "../../assessment/judge/word";
 import { isWithin, type RunPath } from "../../document/path";
 import { judge, sizeCircuit, type Judged } from "../sizing/size-circuit";
 import type { Branch, Part, Job } from "../../document/schema";
 import type { Assessment } from "../../assessment/verdicts/assess";
-import type { Check, CheckTopic } from "../../assessment/checks/check";
+import type { CheckTopic } from "../../assessment/judge/finding";
+import type { Check } from "../../assessment/judge/judge";
 import { jobOf, type Design } from "./design";
 import type { Requirement } from "./target";
 import { usesInverter } from "../../document/resolve-wiring";
@@ -36,7 +38,7 @@ const BESIDE = /^wiring\.(branches|mains)\b/;
 export const keyOf = ({ battery, parallel, inverter, start, panels, engine, generator }: Design): string =>
   [battery, parallel, inverter, start, panels, engine, generator].join("|");
 
-const failing = ({ word }: Check) => word === "Fails" || word === "Stop";
+const failing = ({ word }: Check) => isBroken(word);
 
 /** What fails or stops in the system beside its main run and no choice of cable or fuse mends: by its key. */
 export function givenChecks({ verdicts }: Assessment): Map<string, Check> {

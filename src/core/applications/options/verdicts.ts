@@ -1,5 +1,5 @@
 import type { Job } from "../../document/schema";
-import type { VerdictWord } from "../../assessment/checks/check";
+import type { VerdictWord } from "../../assessment/judge/word";
 import { summaryOf } from "../../assessment/verdicts/summary";
 import type { Design } from "./design";
 import { fittedJob } from "./evaluate";

@@ -1,12 +1,15 @@
+import { isSpare } from "../../assessment/judge/word";
 import { isWithin, stepsOf, type RunPath } from "../../document/path";
 import { FUSE_KINDS, FUSE_RATINGS, interruptingAt, type FuseKind } from "../../reference/conductors/fuse";
 import { allCircuits, type WiringPart, type Circuit } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import type { RuleSet } from "../../reference/standards/rule-set";
-import { guardOf, largestDeviceOn } from "../../assessment/checks/guards";
+import type { CheckTopic } from "../../assessment/judge/finding";
+import { type Check, isNewlyBroken } from "../../assessment/judge/judge";
+import { guardOf, largestDeviceOn } from "../../assessment/needs/guards";
+import { ruleOf, RULES } from "../../assessment/rules/rules";
 import { cableCarries } from "../../reference/conductors/ampacity";
-import { RULES, type RuleId } from "../../assessment/rules/catalogue";
 import type { Part, Job } from "../../document/schema";
 import { formatNeedsHas } from "../../units/format";
 import type { Quantity } from "../../units/known";
@@ -15,7 +18,6 @@ import { putAt } from "../../document/compare";
 import { startContext, traceStart, type Limit } from "../../simulation/start/start";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../../assessment/carries/carries";
-import type { Check, CheckTopic } from "../../assessment/checks/check";
 import { startDevices } from "../../assessment/starts/starts";
 import { lowestSoc, type System } from "../../models/system/system";
 import { usesInverter } from "../../document/resolve-wiring";
@@ -202,9 +204,9 @@ export function sizeCircuit(
   const options_ = counts.flatMap((count) => areas.map((area) => ({ area, count })));
   const largest = options_[options_.length - 1]!;
   const brokenBy = (judged: Judged, topics: ReadonlySet<CheckTopic | undefined>) =>
-    of(judged, path).filter(({ margin, topic }) => margin < 1 && topics.has(topic));
+    of(judged, path).filter(({ met, topic }) => !met && topics.has(topic));
   const startBroken = (judged: Judged) =>
-    judged.checks.some(({ by, margin, part }) => by === "start-breaker" && margin < 1 && part && isWithin(part, path));
+    judged.checks.some(({ by, met, part }) => by === "start-breaker" && !met && part && isWithin(part, path));
 
   // Some sizes are asked for twice: for their copper and for their device.
   const tried = new Map<string, Trial>();
@@ -260,7 +262,7 @@ export function sizeCircuit(
       chosen = trial;
       steadyMargin = margin;
     }
-    if (margin >= 1.15) break;
+    if (isSpare(margin)) break;
   }
   // Thin copper takes more current at constant power: the device is looked at once more with the copper chosen.
   if (chosen && guarded && !passes(rating, chosen)) {
@@ -339,7 +341,7 @@ function leastMargin(system: System, limit: Limit): number {
 }
 
 /** The rule that a check stands for, by its title. */
-export const ruleTitle = (check: Check): string => (check.by in RULES ? RULES[check.by as RuleId].title : check.name);
+export const ruleTitle = (check: Check): string => ruleOf(check)?.title ?? check.name;
 
 /** What each rule asks of a run that was chosen, nearest first, each rule once. */
 function reasonsOf(job: Job, judged: Judged, path: RunPath, kinds: ReadonlyMap<string, FuseKind>): ChoiceReason[] {
@@ -350,7 +352,7 @@ function reasonsOf(job: Job, judged: Judged, path: RunPath, kinds: ReadonlyMap<s
   }));
   for (const check of of(judged, path).sort((a, b) => a.margin - b.margin)) {
     const rule = ruleTitle(check);
-    if (seen.has(rule) || check.dimension === "count") continue;
+    if (seen.has(rule) || check.form === "there") continue;
     seen.add(rule);
     reasons.push({ rule, asks: formatNeedsHas(check, job.notation) });
   }
@@ -389,9 +391,6 @@ export function oneSmaller(
 
 /** The checks that a change breaks: met before, or not asked, and not met after; or missed before and by more after. */
 export function newlyBroken(before: Judged, after: Judged): Check[] {
-  const was = new Map(before.checks.map((one) => [one.key, one.margin]));
-  return after.checks.filter(({ key, margin }) => {
-    const before = was.get(key) ?? 1;
-    return margin < 1 && (before >= 1 || margin < 0.97 * before);
-  });
+  const was = new Map(before.checks.map((one) => [one.key, one]));
+  return after.checks.filter((check) => isNewlyBroken(was.get(check.key), check));
 }

@@ -1,3 +1,4 @@
+import { isBroken } from "../../assessment/judge/word";
 import { nextStringFuse } from "../../document/day-defaults";
 import type { JobPath } from "../../document/path";
 import { nextFuseRating } from "../../reference/conductors/fuse";
@@ -5,11 +6,12 @@ import { allCircuits } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { areaWords, sizesOf } from "../../document/defaults";
-import { RULES, type RuleId } from "../../assessment/rules/catalogue";
+import type { Check } from "../../assessment/judge/judge";
+import type { RuleId } from "../../assessment/judge/rule-ids";
+import { RULES } from "../../assessment/rules/rules";
 import { leadArea } from "../../reference/standards/rule-set";
 import { arrayOf } from "../../document/sides";
 import { buildSystem } from "../../models/system/build";
-import type { Check } from "../../assessment/checks/check";
 import { sizeCircuit, judge, newlyBroken, oneSmaller, ruleTitle, type Judged } from "./size-circuit";
 
 /** One part that was sized: what, by which rule, and what one size smaller would break. */
@@ -94,19 +96,20 @@ export function sizeJob(job: Job): SizedJob {
   return { job: sized, ...explain(sized) };
 }
 
-/** What is asked of the copper of leads and links. */
-const LINK_CHECKS: ReadonlySet<string> = new Set(["wiring.links:guarded", "wiring.links:ampacity"]);
+/** What is asked of the leads and links between batteries. */
+const ofLinks = ({ part }: Check): boolean => part === "wiring.links";
 
 /** Fuse and lead of each battery in parallel, or links of a chain, by what they carry. */
 function fitLinks(job: Job, like: Judged): Job {
   if (job.wiring.links.fuses !== "each") return job;
-  const need = (one: Job) => judge(one, like).checks.find(({ key }) => key === "wiring.links:size")?.need ?? 0;
+  const need = (one: Job) =>
+    judge(one, like).checks.find((check) => ofLinks(check) && check.topic === "size")?.need ?? 0;
   const copy = structuredClone(job);
   copy.wiring.links.fuseRating = plate(nextFuseRating(need(job)));
   const fits = (area: number) => {
     copy.wiring.links.areaMm2 = plate(area);
     const { checks } = judge(copy, like);
-    return checks.every(({ key, margin }) => !LINK_CHECKS.has(key) || margin >= 1);
+    return checks.every((check) => !ofLinks(check) || check.topic === undefined || check.topic === "size" || check.met);
   };
   const sizes = sizesOf(job);
   // It may be several cables side by side, as the cable to the inverter is.
@@ -130,7 +133,7 @@ function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
       const smaller = oneSmaller(job, judged, circuit, index);
       const broken = smaller ? newlyBroken(judged, judge(smaller.job, judged)) : [];
       const nearest = judged.checks
-        .filter(({ part, dimension }) => dimension !== "count" && part === path)
+        .filter(({ part, form }) => form !== "there" && part === path)
         .sort((a, b) => a.margin - b.margin)[0];
       parts.push({
         path,
@@ -144,7 +147,7 @@ function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
         },
       });
     });
-  return { parts, left: judged.checks.filter(({ word }) => word === "Fails" || word === "Stop") };
+  return { parts, left: judged.checks.filter(({ word }) => isBroken(word)) };
 }
 
 /** Titles of the rules that a list of checks stands for. */

@@ -1,12 +1,11 @@
-import { NOT_CHECKED, RULES, type RuleEntry, type RuleId } from "./catalogue";
+import { GROUPS, type Rule } from "../catalogue/rule";
+import { EXAMPLES } from "./examples";
+import { NOT_CHECKED } from "./not-checked";
+import { RULES } from "./rules";
 import { RULE_SET_KEYS, RULE_SETS } from "../../reference/standards/rule-set";
 
-const GROUPS = ["AC wiring", "DC wiring", "Batteries", "Charging", "Solar", "Inverter and sources", "Start"] as const;
-
-const entries = Object.entries(RULES) as [RuleId, RuleEntry][];
-
 /** The clauses of a rule as cells of a table, one for each rule set. */
-function clauses({ clause }: RuleEntry): string[] {
+function clauses({ clause }: Rule): string[] {
   return RULE_SET_KEYS.map((key) => (typeof clause === "string" ? clause : clause[key]));
 }
 
@@ -18,7 +17,7 @@ export function rulesPage(): string {
     "For surveyors and inspectors: what Chillbank checks in Starts and Carries, by which standard and clause, and what it does",
     "not check. It estimates and does not approve: the rules in force, the local authority and the makers' instructions win.",
     "Clauses and values are typical readings of the standards named; look them up in the edition in force.",
-    "This page is written from the catalogue of rules (`npm run rules`).",
+    "This page is written from the rules themselves (`npm run rules`).",
     "",
     "A job has one rule set. The mains system, the vehicle and the place propose it; the installer chooses it in the Brief.",
     "",
@@ -35,11 +34,13 @@ export function rulesPage(): string {
   ];
   for (const group of GROUPS) {
     lines.push("", `## ${group}`);
-    for (const [id, entry] of entries.filter(([, one]) => one.group === group)) {
-      lines.push("", `### ${entry.title}`, "", `${entry.asks} Broken: ${entry.broken} at worst. (\`${id}\`)`, "");
-      const cells = clauses(entry);
+    for (const rule of Object.values(RULES).filter((one) => one.group === group)) {
+      lines.push("", `### ${rule.title}`, "", `${rule.asks} Broken: ${rule.broken} at worst. (\`${rule.id}\`)`, "");
+      const cells = clauses(rule);
       if (new Set(cells).size === 1) lines.push(`By: ${cells[0]}.`);
       else lines.push(...RULE_SET_KEYS.map((key, i) => `- ${RULE_SETS[key].name}: ${cells[i]}`));
+      const { what, word } = EXAMPLES[rule.id];
+      lines.push("", `Example of ${word}: ${what}. What to do: ${rule.fix}`);
     }
   }
   lines.push("", "## What is not checked", "", ...NOT_CHECKED.map((one) => `- ${one}`), "");

@@ -1,6 +1,6 @@
 import type { Job } from "../../document/schema";
 import { buildSystem } from "../../models/system/build";
-import { TIGHT_BELOW, type Word } from "../checks/check";
+import { wordOf, type Word } from "../judge/word";
 import { lowestSoc, type System } from "../../models/system/system";
 import { bankModel } from "../../models/battery/battery";
 import {
@@ -45,8 +45,7 @@ export function startConditions(job: Job, system: System = buildSystem(job)): St
       b[1].has * a[1].need < a[1].has * b[1].need ? b : a,
     );
     const margin = Math.min(99, smallestMargin(trace));
-    const word: Word = margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds";
-    conditions.push({ key, name, margin, word, by: limitName(by, trace), note });
+    conditions.push({ key, name, margin, word: wordOf(margin), by: limitName(by, trace), note });
   };
   const several = job.units.length > 1;
   add("reserve", several ? "One after another, at the reserve" : "At the reserve", worstOf(context, low));

@@ -11,6 +11,7 @@ import { assess } from "../verdicts/assess";
 import { lastsOf } from "../verdicts/day";
 import { limitName } from "../../simulation/start/start";
 import { startConditions } from "./start-conditions";
+import type { RuleId } from "../judge/rule-ids";
 import { assessStarts } from "./starts";
 
 /** A unit on mains and one on DC, this one on a branch of its own beside the inverter's run or not there at all. */
@@ -29,7 +30,11 @@ function withDirectUnit(dcWatts: number | null, bank: Partial<Job["bank"]> = {})
 }
 const startOf = (job: Job) => {
   const { own, verdict } = assessStarts(buildSystem(job));
-  return { own, of: (key: string) => verdict.checks.find((one) => one.key === key)! };
+  return {
+    own,
+    of: (by: RuleId, own?: "own") =>
+      verdict.checks.find((one) => one.by === by && one.key.endsWith(" own") === (own !== undefined))!,
+  };
 };
 
 describe("a start while a DC unit runs on a branch of its own", () => {
@@ -38,20 +43,20 @@ describe("a start while a DC unit runs on a branch of its own", () => {
     const board = { continuousCurrent: q(500), peakCurrent: q(500) };
     const [alone, both] = [startOf(withDirectUnit(null, board)), startOf(withDirectUnit(600, board))];
     // 600 W at the volts of a loaded 12 V battery are 45 to 60 A.
-    const more = both.of("protection").need - alone.of("protection").need;
+    const more = both.of("start-protection").need - alone.of("start-protection").need;
     expect(more).toBeGreaterThan(45);
     expect(more).toBeLessThan(75);
   });
   it("fails where the battery's board opens below the two together, and holds without that unit", () => {
-    const opensAt = q(1.2 * startOf(withDirectUnit(null)).of("protection").need);
+    const opensAt = q(1.2 * startOf(withDirectUnit(null)).of("start-protection").need);
     const board = { continuousCurrent: opensAt, peakCurrent: opensAt };
-    expect(startOf(withDirectUnit(null, board)).of("protection").word).toBe("Holds");
-    expect(startOf(withDirectUnit(600, board)).of("protection").word).toBe("Fails");
+    expect(startOf(withDirectUnit(null, board)).of("start-protection").word).toBe("Holds");
+    expect(startOf(withDirectUnit(600, board)).of("start-protection").word).toBe("Fails");
   });
   it("leaves the inverter less power before the volts give out, starting and running", () => {
     const [alone, both] = [withDirectUnit(null), withDirectUnit(600)];
     expect(startOf(both).own.allowed.power).toBeLessThan(0.97 * startOf(alone).own.allowed.power);
-    const running = (job: Job) => assess(job).verdicts.carries.checks.find(({ key }) => key === "voltage")!.has;
+    const running = (job: Job) => assess(job).verdicts.carries.checks.find(({ by }) => by === "bank-voltage")!.has;
     expect(running(both)).toBeLessThan(0.97 * running(alone));
   });
 });
@@ -69,7 +74,7 @@ describe("each limit of a start", () => {
     ] as const) {
       const { own, of } = startOf(job);
       expect(limitName("voltage", own)).toBe(name);
-      expect(of("voltage").name).toBe(name);
+      expect(of("start-voltage").name).toBe(name);
       expect(startConditions(job)[0]!.by).toBe(name);
     }
   });
@@ -78,7 +83,7 @@ describe("each limit of a start", () => {
       fc.property(randomJob(false), (job) => {
         const { own, of } = startOf(job);
         for (const [limit, { need, has }] of Object.entries(own.nearest)) {
-          const found = of(limit);
+          const found = limit === "unit" ? of("start-voltage", "own") : of(`start-${limit}` as RuleId);
           if (!found) continue;
           expect(found.has, `${limit} has`).toBeCloseTo(has, 6);
           // A draw counts against the volts once it has held for the cut-off's delay: the figure is that of the moment.
@@ -110,10 +115,11 @@ describe("the cut-off of a DC unit on a branch of its own", () => {
   }
   const thick = { area: 50, length: 2 };
   const thin = { area: 4, length: 8 };
-  const carried = (job: Job) => assess(job).verdicts.carries.checks.find(({ key }) => key.startsWith("unitVoltage"))!;
+  const carried = (job: Job) =>
+    assess(job).verdicts.carries.checks.find(({ by, run }) => by === "bank-voltage" && run !== undefined)!;
 
   it("fails by the loss in its own cable, starting and running: 8 m of 4 mm², out and back, lose 3.4 V at 50 A, by Ohm", () => {
-    for (const judge of [(job: Job) => startOf(job).of("unitVoltage"), carried]) {
+    for (const judge of [(job: Job) => startOf(job).of("start-voltage", "own"), carried]) {
       expect(judge(onBranch(600, thick)).word).toBe("Holds");
       expect(judge(onBranch(600, thin)).word).toBe("Fails");
     }
@@ -144,7 +150,7 @@ describe("the cut-off of a DC unit on a branch of its own", () => {
   it("leaves less the more the start of another unit takes from the battery", () => {
     const job = onBranch(300, thick);
     const hard = { ...job, units: [{ ...job.units[0]!, lockedRotorCurrent: q(24) }, job.units[1]!] };
-    expect(startOf(hard).of("unitVoltage").has).toBeLessThan(startOf(job).of("unitVoltage").has);
+    expect(startOf(hard).of("start-voltage", "own").has).toBeLessThan(startOf(job).of("start-voltage", "own").has);
   });
   it("ends the day's run by the same cable: the unit switches itself off while the inverter goes on", () => {
     const lasting = (cable: { area: number; length: number }) => lastsOf(onBranch(600, cable)).decides.name;
@@ -164,10 +170,10 @@ describe("a DC unit at the end of the inverter's circuit", () => {
   });
   it("switches itself off at its own cut-off where that is above the inverter's", () => {
     expect(startOf(at(12.4)).own.allowed.farEnd).toBe(12.4);
-    expect(startOf(at(12.4)).of("voltage").name).toBe("voltage at the unit");
+    expect(startOf(at(12.4)).of("start-voltage").name).toBe("voltage at the unit");
     // Below the inverter's, the unit's own decides nothing any more.
     expect(startOf(at(10)).own.allowed).toEqual(startOf(at(5)).own.allowed);
-    expect(startOf(at(10)).of("voltage").name).toBe("voltage at the inverter");
+    expect(startOf(at(10)).of("start-voltage").name).toBe("voltage at the inverter");
   });
   it("ends the hand method's hours while it runs, and not while it is off", () => {
     const endedBy = (mode: string) => assess(at(12.4)).hours.find((one) => one.mode === mode)!.cutOffBy;

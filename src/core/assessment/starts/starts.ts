@@ -1,12 +1,14 @@
 import { usesInverter } from "../../document/resolve-wiring";
 import type { Job, Unit } from "../../document/schema";
 import { hardestOf, smallestMargin, startContext, traceStart, type StartTrace } from "../../simulation/start/start";
-import { constant, given, traced } from "../../units/trace";
-import { check, verdictOf, type Check, type Verdict } from "../checks/check";
+import { constant, traced } from "../../units/trace";
+import { judge, verdictOf, type Check, type Verdict } from "../judge/judge";
+import { USUAL_SPARE } from "../judge/word";
+import { RULES } from "../rules/rules";
+import { checksBeforeStart, checksOfStart } from "../rules/walk";
 import { lowestSoc, type System } from "../../models/system/system";
-import { driveOnMains, fixedSpeed, hasSoftStarter, hasStartAid, onBattery } from "../../document/unit-kinds";
+import { fixedSpeed, hasStartAid, onBattery } from "../../document/unit-kinds";
 import { laddersOf, type Ladder } from "./ladders";
-import { limitChecks } from "./start-limits";
 
 export interface StartsResult {
   verdict: Verdict;
@@ -15,9 +17,6 @@ export interface StartsResult {
   softStarter: { margin: number; peakApparent: number } | null;
   ladders: Ladder[];
 }
-
-/** Rest between stop and start below which a compressor may stall against pressure: common practice, no source. */
-const REST_NEEDED_S = 180;
 
 /** Whether the compressor gets through its start: inverter, voltage, protection, fuse and rest between starts. */
 export function assessStarts(system: System): StartsResult {
@@ -36,13 +35,12 @@ export function assessStarts(system: System): StartsResult {
   const aided = job.units.some((unit, i) => hasStartAid(unit) && (together || i === starter));
   const bare = aided ? traceStart(context, { starting: own.starting, startAid: "none", share, drawn: false }) : null;
 
-  const checks = limitChecks(system, own, starter);
-  checks.push(...restChecks(system), ...waveformChecks(system));
+  const checks = [...checksOfStart({ system, own, starter }), ...checksBeforeStart(system)];
 
   const verdict = verdictOf("Starts", checks);
   const mayBeAided = fixedSpeed(job.units[starter]!) && job.units[starter]!.startAid !== "soft-starter";
   const softened =
-    mayBeAided && smallestMargin(own) < 1.15
+    mayBeAided && smallestMargin(own) < USUAL_SPARE
       ? traceStart(context, { starting: own.starting, startAid: "soft-starter", share, drawn: false })
       : null;
   return {
@@ -73,9 +71,9 @@ export function startsFedElsewhere(system: System): StartsResult["verdict"] | nu
   );
   const hardest = traces.length > 0 ? hardestOf(traces) : null;
   const checks = [
-    ...(hardest ? limitChecks(left, hardest, hardest.starting) : []),
+    ...(hardest ? checksOfStart({ system: left, own: hardest, starter: hardest.starting }) : []),
     ...startDevices(system).filter(({ by }) => by === "start-breaker"),
-    ...restChecks(system),
+    ...checksBeforeStart(system).filter(({ by }) => by === "start-rest"),
   ];
   return checks.length > 0 ? verdictOf("Starts", checks) : null;
 }
@@ -84,45 +82,6 @@ export function startsFedElsewhere(system: System): StartsResult["verdict"] | nu
 export function starterOnBattery(job: Job, { starting }: Pick<StartTrace, "starting">): Unit | null {
   const unit = job.units[starting];
   return unit && onBattery(unit) && usesInverter(job) ? unit : null;
-}
-
-/** The rest of each fixed-speed unit since its last stop. */
-function restChecks({ job, values }: System): Check[] {
-  return job.units.flatMap((unit, i) => {
-    if (!fixedSpeed(unit)) return [];
-    const rested = traced({
-      key: `starts.rested.${i}`,
-      name: "Time since the last stop",
-      dimension: "duration",
-      value: values.units[i]!.sinceStop.value,
-      relation: "t = t_r",
-      terms: () => [given("t_r", values.units[i]!.sinceStop)],
-      source: "entered or assumed",
-    });
-    const needed = traced({
-      key: "starts.restNeeded",
-      name: "Off time that pressures need",
-      dimension: "duration",
-      value: REST_NEEDED_S,
-      relation: "t = 3 min",
-      source: "three to five minutes: common practice, no source",
-    });
-    const name = job.units.length > 1 ? `restart too soon, ${unit.name}` : "restart too soon";
-    return [
-      check({
-        by: "start-rest",
-        key: `rest.${i}`,
-        name,
-        demand: needed,
-        limit: rested,
-        remark: {
-          met: "the compressor stays off until its pressures are equal",
-          broken: "against pressure the compressor stalls at locked-rotor current until its overload opens",
-        },
-        rule: true,
-      }),
-    ];
-  });
 }
 
 /** The AC breakers and the fuse at the hardest start alone, without the rest of the verdict: for asking many times. */
@@ -151,56 +110,18 @@ export function startDevices(system: System): Check[] {
         relation: "I = I_1",
         terms: () => [constant("I_1", which, value, "current", "at its nearest moment")],
       });
-    const by = limit === "breaker" ? "start-breaker" : "start-fuse";
+    const rule = RULES[limit === "breaker" ? "start-breaker" : "start-fuse"];
     return [
-      check({
-        by,
-        key: limit,
+      judge(rule, {
         name: device.name,
         demand: amps("need", at.need),
         limit: amps("has", at.has),
         remark: "at the start",
+        holdsFrom: USUAL_SPARE,
         part: device.path,
       }),
     ];
   });
-}
-
-/** Electronics on a modified sine: soft starters misfire, and the input stage of a variable-speed unit overheats. */
-function waveformChecks({ job, converted }: System): Check[] {
-  if (!converted) return [];
-  const sensitive = job.units.filter((unit) => driveOnMains(unit) || hasSoftStarter(unit));
-  if (sensitive.length === 0) return [];
-  const sine = job.inverter.waveform === "sine" ? 1 : 0;
-  const need = traced({
-    key: "starts.sine.needed",
-    name: "Sine wave needed",
-    dimension: "count",
-    value: 1,
-    relation: "n = 1",
-    source: "soft starter or variable-speed unit",
-  });
-  const has = traced({
-    key: "starts.sine",
-    name: "Sine wave from the inverter",
-    dimension: "count",
-    value: sine,
-    relation: "n = n_s",
-    terms: () => [constant("n_s", "Waveform of the inverter", sine, "count", sine ? "sine" : "modified sine")],
-  });
-  const named = sensitive.map(({ name }) => name).join(", ");
-  return [
-    check({
-      by: "waveform",
-      key: "waveform",
-      name: sine ? `sine wave for ${named}` : `modified sine on ${named}`,
-      demand: need,
-      limit: has,
-      remark: sine ? "a sine wave" : "its electronics do not work on a modified sine",
-      rule: true,
-      part: "inverter",
-    }),
-  ];
 }
 
 /** The start's smallest margin alone, without figures: for asking many times. */

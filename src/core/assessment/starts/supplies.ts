@@ -5,7 +5,7 @@ import { generatorDerate } from "../../models/charging/supply";
 import { supplyLegs } from "../../reference/standards/mains";
 import { surgePower } from "../../models/inverter/inverter";
 import { buildSystem } from "../../models/system/build";
-import { TIGHT_BELOW, type Word } from "../checks/check";
+import { wordOf, type Word } from "../judge/word";
 import { lowestSoc, type System } from "../../models/system/system";
 import { startShape } from "../../simulation/start/demand";
 import { hardestOf, startContext, traceStart, type Limit, type StartTrace } from "../../simulation/start/start";
@@ -65,8 +65,6 @@ const GENERATORS = {
 export function generatorSurge(kind: keyof typeof GENERATORS, seconds: number): number {
   return GENERATORS[kind].find(([until]) => seconds <= until)?.[1] ?? 1;
 }
-
-const wordOf = (margin: number): Word => (margin < 1 ? "Fails" : margin < TIGHT_BELOW ? "Tight" : "Holds");
 
 const SECONDS = Float64Array.from({ length: 73 }, (_, i) => 0.01 * Math.pow(10, i / 18));
 

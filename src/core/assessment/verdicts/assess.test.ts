@@ -8,7 +8,8 @@ import { METRIC } from "../../units/dimension";
 import { gaugeAreaMm2 } from "../../units/gauge";
 import { readJob, readJobText, type Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
-import { gravestFirst } from "../checks/check";
+import type { RuleId } from "../judge/rule-ids";
+import { gravestFirst } from "../judge/judge";
 import { smallestMargin } from "../../simulation/start/start";
 import { assess } from "./assess";
 import { assessDay } from "./day";
@@ -164,7 +165,7 @@ describe("monotone where physics is", () => {
 
 describe("a start", () => {
   const starting = { runningCurrent: q(6), lockedRotorCurrent: q(33) };
-  const checkOf = (job: Job, key: string) => assess(job).verdicts.starts.checks.find((one) => one.key === key)!;
+  const checkOf = (job: Job, by: RuleId) => assess(job).verdicts.starts.checks.find((one) => one.by === by)!;
 
   it("restarted too soon fails by that", () => {
     const job = jobOf({
@@ -205,7 +206,7 @@ describe("a start", () => {
           unit: starting,
           brief: { loads: [{ id: "k", name: "kettle", side: "mains", leg: "L1", atStart, power: q(2000) }] },
         }),
-        "inverter",
+        "start-inverter",
       ).need;
     expect(kettle(true) - kettle(false)).toBeCloseTo(2000, 6);
   });
@@ -218,7 +219,7 @@ describe("a start", () => {
           cable: { areaMm2: q(25), length: q(4) },
           inverter: { cutOffDelay: q(cutOffDelay) },
         }),
-        "voltage",
+        "start-voltage",
       );
     expect(thin(0).word).toBe("Fails");
     expect(thin(2).word).not.toBe("Fails");
@@ -229,7 +230,7 @@ describe("a start", () => {
     );
     expect(start.own.peak.collapsed).toBe(true);
     expect(verdicts.starts.word).toBe("Fails");
-    expect(verdicts.starts.checks.find(({ key }) => key === "voltage")!.remark).toContain("collapses");
+    expect(verdicts.starts.checks.find(({ by }) => by === "start-voltage")!.remark).toContain("collapses");
   });
   it("at the reserve is harder than as charged", () => {
     const { start } = assess(jobOf({ unit: starting }));
@@ -285,7 +286,7 @@ describe("batteries of any kind", () => {
     expect(values.bank.blockVoltage.value * values.bank.series.value).toBeCloseTo(nominal, 6);
     expect(values.bank.startSoc.value).toBeCloseTo(start, 2);
     expect(hours.every(({ toReserve }) => toReserve > 0)).toBe(true);
-    expect(verdicts.carries.checks.find(({ key }) => key === "voltage")!.word).toBe("Holds");
+    expect(verdicts.carries.checks.find(({ by }) => by === "bank-voltage")!.word).toBe("Holds");
   });
   it("doubling the volts about halves the current along the wiring", () => {
     const current = (series: number) =>
@@ -315,8 +316,8 @@ describe("what is entered wins over what is assumed, and what hangs on it follow
   });
   it("a system whose units run on battery DC needs no inverter", () => {
     const { verdicts } = assess(jobOf({ unit: { kind: "dc", runningCurrent: q(40) } }));
-    expect(verdicts.starts.checks.some(({ key }) => key === "inverter")).toBe(false);
-    expect(verdicts.carries.checks.some(({ key }) => key === "inverter")).toBe(false);
+    expect(verdicts.starts.checks.some(({ by }) => by === "start-inverter")).toBe(false);
+    expect(verdicts.carries.checks.some(({ by }) => by === "inverter-continuous")).toBe(false);
   });
   it("the units a job is written in change no verdict", () => {
     const job = jobOf({ mains: "120V60Hz", cable: { areaMm2: q(gaugeAreaMm2(-1)) } });

@@ -6,13 +6,12 @@ import type { UnitDraws } from "../../models/air-conditioner/air-conditioner";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries, type CarriesResult } from "../carries/carries";
 import { conditionsOf, type Conditions } from "./conditions";
-import { figuresOfChecks, type Verdict } from "../checks/check";
+import { type Verdict, figuresOfChecks } from "../judge/judge";
+import type { Compartment } from "../needs/compartment";
 import { assessHandMethod, type ModeHours } from "./hand-method";
 import { noticesOf, type Notice } from "./notices";
-import type { Compartment } from "../checks/heat-checks";
 import type { Ladder } from "../starts/ladders";
 import { assessStarts } from "../starts/starts";
-import type { Rule } from "../checks/layout-checks";
 import type { System } from "../../models/system/system";
 import type { JobValues } from "../../document/resolved";
 
@@ -26,7 +25,6 @@ export interface Assessment {
   currents: Record<string, number>;
   /** Share of the current of each battery in parallel; a single entry where they share equally. */
   shares: number[];
-  rules: Rule[];
   compartment: Compartment | null;
   start: {
     /** The start as the system is: with its start aid, at reserve. */
@@ -53,7 +51,7 @@ export function assess(job: Job): Assessment {
   const system = buildSystem(job);
   const { verdict: starts, ...start } = assessStarts(system);
   const carrying = assessCarries(system);
-  const { verdict: carries, rules, compartment, currents } = carrying;
+  const { verdict: carries, compartment, currents } = carrying;
   const hours = assessHandMethod(system);
   const { values, units, wiring, bank } = system;
   const result = {
@@ -63,7 +61,6 @@ export function assess(job: Job): Assessment {
     wiring,
     currents,
     shares: bank.shares,
-    rules,
     compartment,
     start,
     conditions: conditionsOf(job, values),

@@ -282,11 +282,12 @@ describe("strings and controllers", () => {
     expect(coldVoltage).toBeGreaterThan(98);
     expect(coldVoltage).toBeGreaterThan(maxVoltage);
   });
-  const judged = (key: string, panel: Parameters<typeof listed>[0]) =>
-    assess(listed(panel)).verdicts.carries.checks.find((one) => one.key === `solar.0.${key}`)?.word;
+  const judged = (about: RegExp, panel: Parameters<typeof listed>[0]) =>
+    assess(listed(panel)).verdicts.carries.checks.find(({ by, name }) => by === "solar-strings" && about.test(name))
+      ?.word;
   it("one 36-cell panel charges a 12 V battery, none of half its volts does", () => {
-    expect(judged("stringVolts", { openVoltage: q(23), series: q(1) })).toBe("Holds");
-    expect(judged("stringVolts", { openVoltage: q(12), series: q(1) })).toBe("Fails");
+    expect(judged(/volts of the strings/, { openVoltage: q(23), series: q(1) })).toBe("Holds");
+    expect(judged(/volts of the strings/, { openVoltage: q(12), series: q(1) })).toBe("Fails");
   });
   // Seven tenths and two hundredths of its open volts against 14.2 V to charge to and one more for the tracker.
   it.each([
@@ -295,7 +296,7 @@ describe("strings and controllers", () => {
     ["below it in series with another charges", 2, 21, true],
   ])("a string %s, in Carries and in the run", (_, series, openVoltage, charges) => {
     const panel = { openVoltage: q(openVoltage), series: q(series), count: q(series) };
-    expect(judged("stringVolts", panel)).toBe(charges ? "Holds" : "Fails");
+    expect(judged(/volts of the strings/, panel)).toBe(charges ? "Holds" : "Fails");
     const { run } = simulate(listed(panel), { days: 1, minuteOfDay: 0 });
     expect(run.totals.solarUsed + run.totals.solarLost > 0).toBe(charges);
     // Where no controller is listed the panels are taken to suit.
@@ -304,7 +305,7 @@ describe("strings and controllers", () => {
     expect(suits.totals.solarUsed + suits.totals.solarLost).toBeGreaterThan(0);
   });
   it("three panels do not make strings of two, and the odd one gives nothing", () => {
-    expect(judged("alike", { series: q(2), count: q(3) })).toBe("Fails");
+    expect(judged(/whole strings/, { series: q(2), count: q(3) })).toBe("Fails");
     const given = (count: number) => {
       const { totals } = simulate(listed({ openVoltage: q(24), series: q(2), count: q(count), power: q(100) }), {
         days: 1,

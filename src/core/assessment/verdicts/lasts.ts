@@ -3,7 +3,7 @@ import { timeWords } from "../../document/schedule";
 import { formatQuantity } from "../../units/format";
 import { constant, given, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
-import { check, verdictOf, type Verdict } from "../checks/check";
+import { judge, verdictOf, type Verdict } from "../judge/judge";
 import type { System } from "../../models/system/system";
 import type { Use } from "../../simulation/day/first-use";
 import { daysFollowed, timeWanted, type EndCause, type UseRun } from "../use/use";
@@ -30,6 +30,9 @@ export interface Said {
   short: string;
 }
 
+/** By what the hours are judged. */
+const LASTS = { id: "lasts", broken: "Fails", fix: "" } as const;
+
 /** Whether the battery lasts the hours wanted from switching on, on the design day. */
 export function judgeLasts(
   system: System,
@@ -38,15 +41,13 @@ export function judgeLasts(
 ): { verdict: Verdict; words: Said; cutOff: TracedValue | null } {
   const wanted = hoursWanted(system, use);
   const verdict = verdictOf("Lasts", [
-    check({
-      by: "lasts",
-      key: "use",
+    judge(LASTS, {
       name: END_WORDS[own?.cause ?? "reserve"],
       demand: wanted,
       limit: hoursOfRun(system, own),
       hasMore: !own?.reached,
       remark: `run time based on ${STANCE_WORDS[system.job.brief.stance]}`,
-      tightBelow: 1.1,
+      holdsFrom: 1.1,
     }),
   ]);
   const nothing = { long: say("lasts.nothing"), short: say("lasts.nothing.short") };

@@ -95,7 +95,7 @@ function margins(job: Job, starts: boolean, values?: JobValues): { starts: numbe
   const system = buildSystem(job, values);
   // A part that is missing is no matter of margin.
   const carries = assessCarries(system)
-    .verdict.checks.filter(({ dimension }) => dimension !== "count")
+    .verdict.checks.filter(({ form }) => form !== "there")
     .reduce((least, one) => (one.rank < least.rank ? one : least));
   return { starts: starts ? Math.min(AMPLE, startMargin(system)) : NaN, carries: Math.min(AMPLE, carries.margin) };
 }

@@ -6,7 +6,7 @@ import { everyKnown } from "../../document/resolve";
 import { stageOfPath, type Stage } from "../../document/stage";
 import { ALTERNATOR_VOLTS } from "../../models/charging/supply";
 import type { StartTrace } from "../../simulation/start/start";
-import type { Compartment } from "../checks/heat-checks";
+import type { Compartment } from "../needs/compartment";
 import type { Ladder } from "../starts/ladders";
 import type { System } from "../../models/system/system";
 import { say } from "../../messages/say";

@@ -5,7 +5,8 @@ import { formatQuantity } from "../../units/format";
 import type { Job } from "../../document/schema";
 import { constant, given, of, stated, traced, type TracedValue } from "../../units/trace";
 import { say } from "../../messages/say";
-import { check, verdictOf, type Check, type Verdict } from "../checks/check";
+import { judge, verdictOf, type Check, type Verdict } from "../judge/judge";
+import { USUAL_SPARE } from "../judge/word";
 import { END_WORDS, type Said } from "./lasts";
 import {
   lossInSecondWeek,
@@ -18,6 +19,9 @@ import {
 } from "../use/settled";
 import { sunrisesOf, type Sunrise } from "../use/sunrises";
 import type { System } from "../../models/system/system";
+
+/** By what the days are judged. */
+const RECOVERS = { id: "recovers", broken: "Fails", fix: "" } as const;
 
 /** State of charge that counts as full. */
 const FULL = 0.99;
@@ -198,13 +202,13 @@ function energyCheck(into: TracedValue, missing: number): Check {
     terms: () => [of("E_i", into), of("E_m", more)],
     source: "coupled run",
   });
-  return check({
-    by: "recovers",
-    key: "energy",
+  return judge(RECOVERS, {
+    aspect: "day",
     name: "Energy a day",
     demand,
     limit: into,
     remark: "into the battery, design day",
+    holdsFrom: USUAL_SPARE,
   });
 }
 
@@ -228,13 +232,13 @@ function sunriseCheck({ values }: System, run: Simulation["run"], trend: Trend, 
     ],
     source: "coupled run of cabin, unit, sun and battery at steps of a minute",
   });
-  return check({
-    by: "recovers",
-    key: "dawn",
+  return judge(RECOVERS, {
+    aspect: "lasting",
     name: "Lowest state of charge at sunrise",
     demand: reserve,
     limit: lowest,
     remark: "as long as the stay lasts",
+    holdsFrom: USUAL_SPARE,
   });
 }
 
@@ -260,14 +264,12 @@ function supplyCheck(run: Simulation["run"]): Check {
     terms: () => [of("t", hours), constant("t_c", "Cut off for", run.secondsCut, "duration", cause)],
     source: "coupled run",
   });
-  return check({
-    by: "recovers",
-    key: "supply",
+  return judge(RECOVERS, {
+    aspect: "supply",
     name: cause,
     demand: hours,
     limit: left,
     remark: `${STAY_DAYS} days`,
-    rule: true,
   });
 }
 

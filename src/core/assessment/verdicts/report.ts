@@ -1,15 +1,16 @@
-import { clauseOf, NOT_CHECKED, RULES, type RuleId } from "../rules/catalogue";
+import { gravestFirst, type Check } from "../judge/judge";
+import { NOT_CHECKED } from "../rules/not-checked";
+import { clauseOf, ruleOf } from "../rules/rules";
 import { formatNeedsHas, formatQuantity } from "../../units/format";
 import type { Job } from "../../document/schema";
 import { workingAsText } from "../../units/trace";
 import type { Assessment } from "./assess";
-import type { Check } from "../checks/check";
 import type { DayAssessment } from "./day";
 import { HAND_WORDS } from "./hand-method";
 
 /** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
 export function assessmentAsJson(assessment: Assessment, day: DayAssessment): unknown {
-  const { hours, conditions, notices, figures, start, rules, currents, shares } = assessment;
+  const { hours, conditions, notices, figures, start, currents, shares } = assessment;
   const { own } = start;
   const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
   return {
@@ -30,7 +31,7 @@ export function assessmentAsJson(assessment: Assessment, day: DayAssessment): un
       nearest: own.nearest,
       ladders: start.ladders,
     },
-    wiring: { currents, shares, rules },
+    wiring: { currents, shares },
     notices,
     figures: { ...figures, ...day.figures },
   };
@@ -47,13 +48,14 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
   const { lasts, recovers } = day.verdicts;
   for (const { name, word, decides, checks } of [starts, carries, lasts, recovers]) {
     const pair = (one: Check) => formatNeedsHas(one, prefs);
+    const clauseIn = (one: Check) => (ruleOf(one) ? ` [${clauseOf(one, assessment.wiring.rules)}]` : "");
     lines.push(
       `${name.padEnd(8)} ${word.padEnd(6)} ${word === "Choose a place" ? assessment.conditions.line : `${pair(decides)}: ${decides.name}`}`,
     );
     const [names, pairs] = [checks.map((one) => one.name), checks.map(pair)].map((column) => widthOf(column));
     for (const one of checks)
       lines.push(
-        `  ${one.word.padEnd(6)} ${one.name.padEnd(names!)} ${pair(one).padEnd(pairs!)} ${one.remark}${one.by in RULES ? ` [${clauseOf(one.by as RuleId, assessment.wiring.rules)}]` : ""}`,
+        `  ${one.word.padEnd(6)} ${one.name.padEnd(names!)} ${pair(one).padEnd(pairs!)} ${one.remark}${clauseIn(one)}`,
       );
     if (name === "Lasts") lines.push(`  ${day.words.lasts.long}`);
     if (name === "Recovers") lines.push(`  ${day.words.recovers.long}`);
@@ -65,9 +67,10 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
       `  ${HAND_WORDS[mode].padEnd(32)} ${formatQuantity(toReserve, "duration", prefs).padEnd(12)} ${formatQuantity(toCutOff, "duration", prefs)}`,
     );
   }
-  const broken = assessment.rules.filter(({ met }) => !met);
+  const broken = [...starts.checks, ...carries.checks].filter(({ met }) => !met).sort(gravestFirst);
   if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.wiring.rules.name}`);
-  for (const { fault, reason, fix, broken: word } of broken) lines.push(`  ${word} ${fault}: ${reason} Fix: ${fix}`);
+  for (const { name, remark, fix, word } of broken)
+    lines.push(`  ${word} ${name}: ${remark}${/\.$/.test(remark) ? "" : "."} To do: ${fix}`);
   lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
   lines.push("", "What is not checked", ...NOT_CHECKED.map((one) => `  - ${one}`));
   lines.push("", "Working");

@@ -4,10 +4,10 @@ import { PAIR_FORMS } from "../../units/format";
 import type { Job } from "../../document/schema";
 import { assess } from "./assess";
 import { assessDay } from "./day";
-import { VERDICT_WORDS } from "../checks/check";
+import { VERDICT_WORDS } from "../judge/word";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 11;
+export const CORE_VERSION = 12;
 
 const lineSchema = z
   .object({
@@ -21,10 +21,14 @@ const lineSchema = z
     dimension: z.enum(Object.keys(DIMENSIONS) as [Dimension, ...Dimension[]]),
     decides: z.string(),
   })
-  .transform(({ drop, form, ...line }) => ({
-    ...line,
-    form: form ?? (drop ? ("drops" as const) : ("needs" as const)),
-  }));
+  .transform(({ drop, form, ...line }) => {
+    const said = form ?? (drop ? "drops" : "needs");
+    return { ...line, form: said === "needs" ? thereOr(line) : said };
+  });
+
+/** Of what was kept before there was a form for things that are there or not: one wanted, and one or none there. */
+const thereOr = ({ dimension, need, has }: { dimension: Dimension; need: number; has: number }): "there" | "needs" =>
+  dimension === "count" && need === 1 && has <= 1 ? "there" : "needs";
 
 /** What the list of jobs shows of an assessment. */
 export const summarySchema = z.object({

@@ -4,11 +4,17 @@ import { AMERICAN, METRIC, type UnitPreferences } from "../../units/dimension";
 import { parseQuantity } from "../../units/parse";
 import { emptyBranch, emptyPart, readJob, type Branch, type Part, type Job } from "../../document/schema";
 import { assess } from "../../assessment/verdicts/assess";
+import { gravestFirst } from "../../assessment/judge/judge";
+import type { RuleId } from "../../assessment/judge/rule-ids";
 import { summaryOf } from "../../assessment/verdicts/summary";
 import { singleLineDiagram, DIAGRAM_CELL, linesBelow } from "../../applications/diagram/single-line-diagram";
 
 const carries = (job: Job) => assess(job).verdicts.carries;
-const ruleOf = (job: Job, key: RegExp) => assess(job).rules.find((rule) => key.test(rule.key));
+/** The check that a system is put together as a rule asks. */
+const ruleOf = (job: Job, by: RuleId) =>
+  carries(job)
+    .checks.filter((check) => check.form === "there" && check.by === by)
+    .sort(gravestFirst)[0];
 const withBranch = (role: Branch["role"], change: Partial<Branch> = {}, job = jobOf()): Job => ({
   ...job,
   wiring: { ...job.wiring, branches: [{ ...emptyBranch(role, role), ...change }] },
@@ -20,39 +26,39 @@ const changeover = (job: Job): Job => ({
 
 describe("structure rules, each broken and repaired", () => {
   const bank24 = { bank: { blockVoltage: q(25.6) } };
-  it.each<[string, RegExp, Job, Job, "Stop" | "Fails"]>([
+  it.each<[string, RuleId, Job, Job, "Stop" | "Fails"]>([
     [
       "charger on its own inverter's output",
-      /loop/,
+      "charging-loop",
       withBranch("charger", { fedFrom: "inverter" }),
       withBranch("charger"),
       "Stop",
     ],
-    ["inverter and shore able to meet", /meet/, withBranch("shore"), changeover(withBranch("shore")), "Stop"],
+    ["inverter and shore able to meet", "sources-apart", withBranch("shore"), changeover(withBranch("shore")), "Stop"],
     [
       "an inlet without residual current protection (RCD or GFCI)",
-      /parts\.leakage/,
+      "residual",
       changeover(withBranch("shore", { parts: [emptyPart("breaker", "b")] })),
       changeover(withBranch("shore")),
       "Stop",
     ],
     [
       "an inlet without a breaker",
-      /parts\.breaker/,
+      "circuit-breaker",
       changeover(withBranch("shore", { parts: [emptyPart("rcd", "r")] })),
       changeover(withBranch("shore")),
       "Stop",
     ],
     [
       "no residual current protection (RCD or GFCI) on the inverter's output",
-      /^leakage/,
+      "residual",
       { ...jobOf(), wiring: { ...jobOf().wiring, mains: [] } },
       jobOf(),
       "Stop",
     ],
     [
       "a thin cable behind the inverter without a breaker",
-      /^output/,
+      "output-breaker",
       {
         ...jobOf({ inverter: { rating: q(8000) } }),
         wiring: {
@@ -71,39 +77,36 @@ describe("structure rules, each broken and repaired", () => {
     ],
     [
       "isolator on ignition",
-      /control/,
+      "engine-control",
       withBranch("engine", { control: "ignition" }),
       withBranch("engine", { control: "engine-running" }),
       "Fails",
     ],
     [
       "12 V loads on a 24 V battery without a converter",
-      /converter/,
+      "converter-rating",
       withBranch("loads", {}, jobOf(bank24)),
       withBranch("loads", { converter: true }, jobOf(bank24)),
       "Fails",
     ],
     [
       "lithium charging without a block against frost",
-      /frost/,
+      "frost",
       withBranch("solar", {}, jobOf({ bank: { frostBlock: false } })),
       withBranch("solar"),
       "Stop",
     ],
   ])("%s", (_, key, broken, mended, word) => {
-    expect(ruleOf(broken, key)).toMatchObject({ met: false, broken: word });
-    expect(ruleOf(broken, key)!.reason).toMatch(/\.$/);
+    expect(ruleOf(broken, key)).toMatchObject({ margin: 0, word });
+    expect(ruleOf(broken, key)!.remark).toMatch(/\.$/);
     expect(ruleOf(broken, key)!.fix).toMatch(/\.$/);
     expect(carries(broken).word).toBe(word);
-    expect(ruleOf(mended, key)).toMatchObject({ met: true });
-    expect(carries(mended).checks.find((check) => check.key === `rule:${ruleOf(mended, key)!.key}`)!.word).toBe(
-      "Holds",
-    );
+    expect(ruleOf(mended, key)).toMatchObject({ margin: 1, word: "Holds" });
   });
   it("12 V loads on a 12 V battery ask for no converter; lead-acid for no frost block", () => {
-    expect(ruleOf(withBranch("loads"), /converter/)).toBeUndefined();
+    expect(ruleOf(withBranch("loads"), "converter-rating")).toBeUndefined();
     expect(
-      ruleOf(withBranch("solar", {}, jobOf({ bank: { chemistry: "agm", frostBlock: false } })), /frost/),
+      ruleOf(withBranch("solar", {}, jobOf({ bank: { chemistry: "agm", frostBlock: false } })), "frost"),
     ).toBeUndefined();
   });
 });
@@ -136,8 +139,8 @@ describe("protection at every source", () => {
         length: q(metres),
         areaMm2: q(120),
       };
-      return carries({ ...job, wiring: { ...job.wiring, main: [before, ...job.wiring.main] } }).checks.find(({ key }) =>
-        key.endsWith("unfusedPlace"),
+      return carries({ ...job, wiring: { ...job.wiring, main: [before, ...job.wiring.main] } }).checks.find(
+        ({ by }) => by === "fuse-at-source",
       );
     };
     expect(far(2)!.word).toBe("Stop");
@@ -154,7 +157,7 @@ describe("parts under their current", () => {
         unit: { dcRunningCurrent: q(92, "measured") },
         cable: { areaMm2: q(95) },
       });
-    const hot = (kind: "breaker" | "class-t") => carries(job(kind)).checks.find(({ key }) => key.endsWith(":hot"));
+    const hot = (kind: "breaker" | "class-t") => carries(job(kind)).checks.find(({ by }) => by === "breaker-heat");
     expect(hot("breaker")!.word).toBe("Fails");
     expect(hot("class-t")).toBeUndefined();
   });
@@ -167,7 +170,7 @@ describe("parts under their current", () => {
           ...job.wiring,
           measured: { cableC: q(35), lugC: q(lugC), airC: q(30), hotCurrent: q(hotCurrent) },
         },
-      }).checks.filter(({ key }) => key.startsWith("measured:"));
+      }).checks.filter(({ by }) => by === "joint-heat");
     expect(at(45, 120).map(({ word }) => word)).toEqual(["Holds", "Holds"]);
     expect(at(66, 120)[0]!.word).toBe("Fails");
     expect(at(60, 60)[1]!.word).toBe("Stop");
@@ -177,14 +180,14 @@ describe("parts under their current", () => {
       assess(jobOf({ inverter: { ventArea: q(ventArea), rating: q(2000) }, unit: { runningCurrent: q(7) } }));
     const [tight, wide] = [vented(0.002), vented(0.2)];
     expect(tight.values.inverter.compartmentC.value).toBeGreaterThan(wide.values.inverter.compartmentC.value + 10);
-    const has = (one: typeof tight) => one.verdicts.carries.checks.find(({ key }) => key === "inverter")!.has;
+    const has = (one: typeof tight) => one.verdicts.carries.checks.find(({ by }) => by === "inverter-continuous")!.has;
     expect(has(tight)).toBeLessThan(has(wide));
     expect(tight.notices.map(({ text }) => text).join()).toMatch(/Vents of \d+ cm² each/);
     expect(wide.notices.map(({ text }) => text).join()).not.toMatch(/Vents of/);
   });
   it("an ampacity of the cable's own takes the table's place", () => {
-    const has = carries(jobOf({ cable: { areaMm2: q(35), ampacity: q(123) } })).checks.find(({ key }) =>
-      key.endsWith(":ampacity"),
+    const has = carries(jobOf({ cable: { areaMm2: q(35), ampacity: q(123) } })).checks.find(
+      ({ by }) => by === "dc-ampacity",
     )!.has;
     expect(has).toBe(123);
   });
@@ -238,7 +241,8 @@ describe("a unit's own circuit", () => {
     const { currents, verdicts, figures } = assess(two());
     expect(currents["wiring.branches.0.parts"]).toBeCloseTo(figures["unit.0.apparent"]!.value / 230, 9);
     expect(currents["wiring.branches.1.parts"]).toBeCloseTo(figures["unit.1.apparent"]!.value / 230, 9);
-    const size = (i: number) => verdicts.carries.checks.find(({ key }) => key === `wiring.branches.${i}.parts.0:size`)!;
+    const size = (i: number) =>
+      verdicts.carries.checks.find(({ topic, part }) => topic === "size" && part === `wiring.branches.${i}.parts.0`)!;
     expect([size(0).margin > 1, size(1).margin > 1]).toEqual([true, false]);
   });
   it("is drawn with its unit at the end, which is then no longer on the common run", () => {
@@ -251,7 +255,7 @@ describe("a unit's own circuit", () => {
     const job = two();
     job.wiring.mains = job.wiring.mains.filter(({ kind }) => kind !== "breaker");
     job.wiring.branches[0]!.parts = [emptyPart("cable", "c")];
-    expect(ruleOf(job, /branches\.0\.parts\.breaker/)).toMatchObject({ met: false, broken: "Stop" });
+    expect(ruleOf(job, "circuit-breaker")).toMatchObject({ margin: 0, word: "Stop" });
   });
 });
 

@@ -99,7 +99,7 @@ describe("sharing among batteries", () => {
         areaMm2: q(35),
         paths: [{ length: q(metres) }, { length: q(metres) }],
       };
-      return assess(job).verdicts.carries.checks.find(({ key }) => key === "protection")!.has;
+      return assess(job).verdicts.carries.checks.find(({ by }) => by === "bms-discharge")!.has;
     };
     const limits = [0.1, 0.3, 1, 3].map(limit);
     limits.slice(1).forEach((one, i) => expect(one).toBeLessThanOrEqual(limits[i]!));

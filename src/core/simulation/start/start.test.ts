@@ -202,9 +202,9 @@ describe("choose for me", () => {
     weak.wiring.main = weak.wiring.main.map((part) =>
       part.kind === "fuse" ? { ...part, fuseKind: "bolted-strip" } : part,
     );
-    expect(carried(weak).find(({ key }) => key.endsWith(":interrupting"))!.word).toBe("Stop");
+    expect(carried(weak).find(({ by }) => by === "dc-interrupting")!.word).toBe("Stop");
     const choice = sizeCircuit(weak, "wiring.main")!;
-    expect(carried(choice.job).find(({ key }) => key.endsWith(":interrupting"))!.word).not.toBe("Stop");
+    expect(carried(choice.job).find(({ by }) => by === "dc-interrupting")!.word).not.toBe("Stop");
     expect(choice.reasons.map(({ rule }) => rule)).toContain("Interrupting rating");
     expect(kindsOf(sizeCircuit(job, "wiring.main")!.job)).toEqual(kindsOf(job));
   });

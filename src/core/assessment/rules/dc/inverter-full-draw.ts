@@ -1,0 +1,78 @@
+import { PRACTICE, by } from "../../catalogue/clauses";
+import type { Rule, Example } from "../../catalogue/rule";
+import { jobOf, q } from "../../examples/systems";
+import type { Finding } from "../../judge/finding";
+import { spareForFuse, withFuse } from "../../needs/cable";
+import { type CheckedPart, FUSE_SPARE, answersForItself, ratingFigure } from "../../needs/checked";
+import { fullDraw } from "../../needs/full-draw";
+import { TracedValue, of, traced } from "../../../units/trace";
+
+/** What is said of the full draw: why it passes, or what is too little. */
+const wordsOf = (need: TracedValue, has: TracedValue): string =>
+  has.value < need.value
+    ? "less than the inverter draws at its rating and cut-off, with 25 % on it for the fuse"
+    : "carries the inverter at its rating and cut-off";
+
+/** The cable to the inverter at the inverter's full draw. */
+function cableCarries(at: CheckedPart): Finding[] {
+  const { system, circuit, one } = at;
+  if (circuit.key !== "main" || !system.converted) return [];
+  const spare = spareForFuse(at);
+  const full = withFuse(fullDraw(system), spare, one, "fullDrawFuse");
+  return [
+    {
+      topic: "fullDraw",
+      name: `${one.name} at the inverter's full draw`,
+      demand: full,
+      limit: one.ampacity!,
+      remark: wordsOf(full, one.ampacity!),
+      ...(spare > 1 ? { tightFrom: 1 / spare } : {}),
+      part: one.path,
+    },
+  ];
+}
+
+/** Its fuse at 125 % of it. */
+function fuseCarries({ system, circuit, one }: CheckedPart): Finding[] {
+  if (circuit.key !== "main" || !system.converted || !answersForItself(circuit, one)) return [];
+  const full = fullDraw(system);
+  const rated = ratingFigure(one, `${one.path}:rating`);
+  const wanted = traced({
+    key: "carries.fullDraw.fuse",
+    name: "125 % of the inverter's full DC draw",
+    dimension: "current",
+    value: FUSE_SPARE * full.value,
+    relation: "I_m = 1.25 × I",
+    terms: () => [of("I", full)],
+  });
+  return [
+    {
+      topic: "fullDraw",
+      name: `${one.name} at the inverter's full draw`,
+      demand: wanted,
+      limit: rated,
+      remark: wordsOf(wanted, rated),
+      tightFrom: 1 / FUSE_SPARE,
+      part: one.path,
+    },
+  ];
+}
+
+export const inverterFullDraw: Rule = {
+  id: "inverter-full-draw",
+  group: "DC wiring",
+  title: "Main run carries the inverter's full draw",
+  asks: "Cable and fuse between battery and inverter are sized for the inverter's rating at its low-voltage cut-off (rating ÷ efficiency ÷ volts), not for today's loads; the fuse at 125 % of it.",
+  clause: by("ABYC E-11; NEC 551.30", "ABYC E-11, DC-AC inverters", PRACTICE, "ISO 13297", PRACTICE),
+  broken: "Fails",
+  fix: "Use cable and fuse for the inverter’s rating at its cut-off, or a smaller inverter.",
+  part: { cable: cableCarries, fuse: fuseCarries },
+};
+
+export const example: Example = {
+  what: "3 kVA at 12 V on a 100 A fuse and 35 mm²",
+  breaks: () => jobOf({ inverter: { rating: q(3000) }, fuse: { rating: q(100) }, cable: { areaMm2: q(35) } }),
+  word: "Fails",
+  meets: () =>
+    jobOf({ inverter: { rating: q(3000) }, fuse: { rating: q(400) }, cable: { areaMm2: q(70), count: q(2) } }),
+};
