@@ -72,21 +72,31 @@ const TABLES: readonly [place: Pattern, fields: Record<string, FieldSpec>][] = [
   [["startAids", ANY], START_AID_FIELDS],
 ];
 
+/** Tables looked up once for each place, whatever its rows' numbers. */
+const tableOf = new Map<string, Record<string, FieldSpec> | null>();
+const NUMBERS = /\d+/g;
+
 /**
  * The field that a path of the document names, or undefined where it is not a quantity. A part's key may mean different
  * things by its kind: with the part at hand its own field is given.
  */
 export function fieldAt(path: JobPath, part?: Part): FieldSpec | undefined {
-  const steps: readonly Step[] = stepsOf(path);
-  const key = steps.at(-1)!;
-  const place = steps.slice(0, -1);
-  const table = TABLES.find(([pattern]) => fits(pattern, place))?.[1];
+  const key = keyOf(path);
+  const place = path.slice(0, -String(key).length - 1);
+  const pattern = place.replace(NUMBERS, "#");
+  let table = tableOf.get(pattern);
+  if (table === undefined) {
+    const steps = stepsOf(place);
+    table = TABLES.find(([fields]) => fits(fields, steps))?.[1] ?? null;
+    tableOf.set(pattern, table);
+  }
   const own = part && table === PARTS ? (PART_FIELDS[part.kind] as Record<string, FieldSpec>)[key] : undefined;
   return own ?? table?.[key];
 }
 
 /** The part that a path leads into, or undefined. */
 export function partAt(job: Job, path: JobPath): Part | undefined {
+  if (!path.startsWith("wiring.")) return undefined;
   const steps: readonly Step[] = stepsOf(path);
   const place = PART_PLACES.find((pattern) => fits(pattern, steps.slice(0, pattern.length)));
   return place && (valueAt(job, steps.slice(0, place.length)) as Part | undefined);

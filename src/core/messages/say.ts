@@ -13,7 +13,8 @@ type ValuesOf<Key extends MessageKey> = [Names<(typeof MESSAGES)[Key]>] extends 
 
 /** Messages read once: a text that takes no value as it is, else its format. */
 const read = new Map<MessageKey, IntlMessageFormat | string>();
-const inOneLine = (text: string) => text.replace(/\s+/g, " ").trim();
+const SPACES = /\s\s|\n|^\s|\s$/;
+const inOneLine = (text: string) => (SPACES.test(text) ? text.replace(/\s+/g, " ").trim() : text);
 
 function readMessage(key: MessageKey): IntlMessageFormat | string {
   const text: string = MESSAGES[key];

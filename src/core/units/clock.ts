@@ -36,8 +36,23 @@ export function isTimeZone(name: string): boolean {
   }
 }
 
+/** Offsets looked up lately: one date is asked again and again while values are varied, and asking the machine is slow. */
+const lately = new Map<string, number>();
+const KEPT = 500;
+
 /** Seconds that local time is ahead of UTC at a moment. */
 export function offsetAt(timeZone: string, ms: number): number {
+  const key = `${timeZone} ${ms}`;
+  let seconds = lately.get(key);
+  if (seconds === undefined) {
+    seconds = lookUpOffset(timeZone, ms);
+    if (lately.size >= KEPT) lately.clear();
+    lately.set(key, seconds);
+  }
+  return seconds;
+}
+
+function lookUpOffset(timeZone: string, ms: number): number {
   const at: Record<string, number> = {};
   for (const { type, value } of formatOf(timeZone).formatToParts(ms)) at[type] = Number(value);
   const local = Date.UTC(at.year!, at.month! - 1, at.day!, at.hour, at.minute, at.second);

@@ -5,7 +5,7 @@ import { verdictOf, type Check, type Verdict } from "../judge/judge";
 import { circuitLoad } from "../needs/circuit-load";
 import { compartmentOf, type Compartment } from "../needs/compartment";
 import { everythingOn, outputLegs, ratingOfInverters, type Carrying } from "../needs/everything-on";
-import { checksOfCircuit, checksOfSystem } from "../rules/walk";
+import { checksOfCircuit, checksOfSystem, type Asked } from "../rules/walk";
 
 export interface CarriesResult {
   verdict: Verdict;
@@ -19,8 +19,8 @@ export interface CarriesResult {
   inverterRating: TracedValue | null;
 }
 
-/** Whether every part takes the worst simultaneous running draw for hours, at the reserve; fuses, heat and structure. */
-export function assessCarries(system: System): CarriesResult {
+/** Whether every part takes the worst simultaneous running draw for hours, at the reserve; fuses, heat and structure. `which` for margins alone. */
+export function assessCarries(system: System, which: Asked = "all"): CarriesResult {
   const { wiring, converted } = system;
   const draw = everythingOn(system);
   const carrying: Carrying = {
@@ -34,9 +34,9 @@ export function assessCarries(system: System): CarriesResult {
   for (const circuit of allCircuits(wiring, converted)) {
     const load = circuitLoad(system, circuit, draw.current, carrying.outputs);
     currents[circuit.path] = load.current.value;
-    checks.push(...checksOfCircuit({ system, circuit, load }));
+    checks.push(...checksOfCircuit({ system, circuit, load }, which));
   }
-  checks.push(...checksOfSystem(carrying));
+  checks.push(...checksOfSystem(carrying, which));
   return {
     verdict: verdictOf("Carries", checks),
     compartment: compartmentOf(system, draw.real),

@@ -33,6 +33,8 @@ export interface Rule extends JudgedBy {
   asks: string;
   /** Standard and clause, by rule set; one for all where it is the same. */
   clause: string | Record<RuleSetKey, string>;
+  /** Finds only whether something is there: there is no margin of it. */
+  ofThings?: true;
   /** By the kind of part. */
   part?: Partial<Record<PartKind, (at: CheckedPart) => Finding[]>>;
   circuit?(at: CheckedCircuit): Finding[];

@@ -30,6 +30,13 @@ describe.each(RULE_IDS)("the rule %s", (id) => {
 });
 
 describe("checks", () => {
+  it("of rules that look for things have no margin", () => {
+    for (const id of RULE_IDS)
+      if (RULES[id].ofThings)
+        for (const job of [EXAMPLES[id].breaks(), EXAMPLES[id].meets()])
+          for (const { by, form } of Object.values(assess(job).verdicts).flatMap(({ checks }) => checks))
+            if (by === id) expect(form).toBe("there");
+  });
   it("have keys of their own, in any system", () => {
     fc.assert(
       fc.property(sensible, (job) => {

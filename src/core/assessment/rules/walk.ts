@@ -12,33 +12,42 @@ import { RULES } from "./rules";
 /* Asks every rule, and has what it finds judged. */
 
 const ALL: Rule[] = Object.values(RULES);
-const OF_CIRCUITS = ALL.filter(({ circuit }) => circuit);
-const OF_SYSTEMS = ALL.filter(({ system }) => system);
 const OF_STARTS = ALL.filter(({ start }) => start);
 const BEFORE_STARTS = ALL.filter(({ beforeStart }) => beforeStart);
 
-/** The rules that look at a part, by its kind. */
-const OF_PARTS = new Map<PartKind, [Rule, (at: CheckedPart) => Finding[]][]>();
-for (const rule of ALL)
-  for (const [kind, asked] of Object.entries(rule.part ?? {}) as [PartKind, (at: CheckedPart) => Finding[]][])
-    OF_PARTS.set(kind, [...(OF_PARTS.get(kind) ?? []), [rule, asked]]);
+type AskedOfPart = (at: CheckedPart) => Finding[];
+
+/** Rules by what they look at; those of parts by the kind of part. */
+function rulesOf(rules: Rule[]) {
+  const parts = new Map<PartKind, [Rule, AskedOfPart][]>();
+  for (const rule of rules)
+    for (const [kind, asked] of Object.entries(rule.part ?? {}) as [PartKind, AskedOfPart][])
+      parts.set(kind, [...(parts.get(kind) ?? []), [rule, asked]]);
+  return { parts, circuits: rules.filter(({ circuit }) => circuit), systems: rules.filter(({ system }) => system) };
+}
+
+/** All rules, or those alone that have a margin. */
+export type Asked = "all" | "margins";
+const RULES_OF = { all: rulesOf(ALL), margins: rulesOf(ALL.filter(({ ofThings }) => !ofThings)) };
 
 const judged = (rules: Rule[], asked: (rule: Rule) => Finding[]): Check[] =>
   rules.flatMap((rule) => asked(rule).map((finding) => judge(rule, finding)));
 
 /** Every part of a circuit against its load, and the circuit as a whole. */
-export function checksOfCircuit({ system, circuit, load }: CheckedCircuit): Check[] {
+export function checksOfCircuit({ system, circuit, load }: CheckedCircuit, which: Asked = "all"): Check[] {
+  const { parts, circuits } = RULES_OF[which];
   const each = { current: shareOfLane(circuit, load.current), design: shareOfLane(circuit, load.design) };
   const ofParts = circuit.parts.flatMap((one, index) =>
-    (OF_PARTS.get(one.part.kind) ?? []).flatMap(([rule, asked]) =>
+    (parts.get(one.part.kind) ?? []).flatMap(([rule, asked]) =>
       asked({ system, circuit, one, index, load: each }).map((finding) => judge(rule, finding)),
     ),
   );
-  return [...ofParts, ...judged(OF_CIRCUITS, (rule) => rule.circuit!({ system, circuit, load }))];
+  return [...ofParts, ...judged(circuits, (rule) => rule.circuit!({ system, circuit, load }))];
 }
 
 /** The system as a whole, with everything on. */
-export const checksOfSystem = (carrying: Carrying): Check[] => judged(OF_SYSTEMS, (rule) => rule.system!(carrying));
+export const checksOfSystem = (carrying: Carrying, which: Asked = "all"): Check[] =>
+  judged(RULES_OF[which].systems, (rule) => rule.system!(carrying));
 
 /** Each limit at the moment at which a start comes nearest to it. */
 export const checksOfStart = (start: JudgedStart): Check[] => judged(OF_STARTS, (rule) => rule.start!(start));

@@ -94,7 +94,7 @@ const isOfParts = ([group, list, , side]: readonly Step[]): boolean =>
 function margins(job: Job, starts: boolean, values?: JobValues): { starts: number; carries: number } {
   const system = buildSystem(job, values);
   // A part that is missing is no matter of margin.
-  const carries = assessCarries(system)
+  const carries = assessCarries(system, "margins")
     .verdict.checks.filter(({ form }) => form !== "there")
     .reduce((least, one) => (one.rank < least.rank ? one : least));
   return { starts: starts ? Math.min(AMPLE, startMargin(system)) : NaN, carries: Math.min(AMPLE, carries.margin) };

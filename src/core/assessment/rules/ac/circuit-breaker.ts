@@ -27,6 +27,7 @@ export const circuitBreaker: Rule = {
   asks: "A unit's own circuit, a shore inlet and the AC side of a charger have a breaker before them.",
   clause: by("NEC 240.21", "ABYC E-11", "IEC 60364-4-43", "ISO 13297", "AS/NZS 3000, 2.5"),
   broken: "Stop",
+  ofThings: true,
   fix: "Fit a breaker where the circuit begins.",
   system({ system: { wiring, converted } }) {
     const guarded = (circuit: Circuit) => guardOf(wiring, circuit, circuit.parts.length) !== null;

@@ -12,6 +12,7 @@ export const outputBreaker: Rule = {
   asks: "The inverter's output has a breaker, unless the inverter cannot give more than the cable carries.",
   clause: by("NEC 551.30, 240.21", "ABYC E-11", "IEC 60364-4-43", "ISO 13297", "AS/NZS 3000, 2.5"),
   broken: "Stop",
+  ofThings: true,
   fix: "Fit a breaker on the output that is no more than its cable carries.",
   system({ system: { wiring, converted, inverter, mains, legs } }) {
     const cables = wiring.mains.parts.flatMap(({ ampacity }) => (ampacity ? [ampacity.value] : []));

@@ -11,6 +11,7 @@ export const residualPoles: Rule = {
   asks: "A residual current device opens the neutral as well as the live conductor; on US boats the one at the inlet. US road: the neutral is grounded and stays closed.",
   clause: by("UL 943", "ABYC E-11", "IEC 60364-7-721, 721.43", "ISO 13297", "AS/NZS 3001.2"),
   broken: "Fails",
+  ofThings: true,
   fix: "Fit one that opens the live conductors and the neutral.",
   part: {
     rcd({ system: { wiring }, circuit, one }) {

@@ -42,6 +42,7 @@ export const residualType: Rule = {
     "AS/NZS 3000, 2.6.2.2",
   ),
   broken: "Fails",
+  ofThings: true,
   fix: "Fit type A at least, and type F or B behind a variable-speed unit.",
   part: { rcd: (at) => [typeOf(at)] },
 };

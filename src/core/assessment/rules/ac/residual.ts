@@ -105,6 +105,7 @@ export const residual: Rule = {
     "AS/NZS 3000, 2.6; AS/NZS 3001.2",
   ),
   broken: "Stop",
+  ofThings: true,
   fix: "Fit a device that opens at the current of the rule set, on each circuit that an AC source feeds.",
   system: ({ system }) => [...ofOutput(system), ...ofInlets(system)],
 };

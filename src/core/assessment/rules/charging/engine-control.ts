@@ -11,6 +11,7 @@ export const engineControl: Rule = {
   asks: "Engine charging is switched by the running engine, not by the ignition alone.",
   clause: by("NEC 551.20; " + PRACTICE, "ABYC E-11", "EN 1648-1", PRACTICE, PRACTICE),
   broken: "Fails",
+  ofThings: true,
   fix: "Switch the charging by the running engine.",
   system: ({ system }) =>
     system.wiring.branches

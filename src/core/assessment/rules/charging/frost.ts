@@ -13,6 +13,7 @@ export const frost: Rule = {
   asks: "Something keeps a lithium battery from being charged below 0 °C, whatever charges it: solar, engine, charger or inverter-charger.",
   clause: by("ABYC E-13", "ABYC E-13", "IEC 62619; data sheet", "ISO/TS 23625", "AS/NZS 5139"),
   broken: "Stop",
+  ofThings: true,
   fix: "Use batteries or chargers that stop charging below 0 °C.",
   system({ system: { job, wiring, converted } }) {
     const charged = wiring.branches.some(({ branch }) => isCharging(branch!)) || (job.inverter.combined && converted);

@@ -42,6 +42,7 @@ export const isolatorBanks: Rule = {
   asks: "An isolator or relay joins batteries of the same nominal voltage whose charging voltages agree; others need a converter.",
   clause: PRACTICE,
   broken: "Stop",
+  ofThings: true,
   fix: "Use a DC-DC converter between batteries that are not alike.",
   system: ({ system }) =>
     system.wiring.branches

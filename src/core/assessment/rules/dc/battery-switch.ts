@@ -12,6 +12,7 @@ export const batterySwitch: Rule = {
   asks: "In a vehicle or boat the battery can be switched off by an isolator, or a breaker that is one, in reach.",
   clause: by("NEC 551.20(D)", "ABYC E-11, battery switch", "EN 1648; ISO 10133", "ISO 13297", "AS/NZS 3001.2"),
   broken: "Fails",
+  ofThings: true,
   fix: "Fit an isolator, or a breaker that is one, in reach.",
   system({ system: { wiring, job } }) {
     if (job.cabin.kind === "room") return [];

@@ -14,6 +14,7 @@ export const dcAbove60: Rule = {
   asks: "A battery that is charged to more than 60 V is outside the rule set’s extra-low voltage: live parts are covered, both poles are switched, its insulation is monitored and its devices are rated for it, by a licensed person.",
   clause: by("NEC 480.10, 110.27", "ABYC TE-30; ISO 16315", "IEC 60364-4-41", "ISO 16315", "AS/NZS 5139"),
   broken: "Stop",
+  ofThings: true,
   fix: "Have it built by a licensed person: covered, switched at both poles, its insulation monitored.",
   system({ system: { values, job } }) {
     const highest = values.bank.chargeToVoltage.value;

@@ -47,6 +47,7 @@ export const dcUnit: Rule = {
   asks: "A DC air conditioner has its own branch and fuse, and a supply voltage that is the battery's.",
   clause: "plate of the unit; " + PRACTICE,
   broken: "Fails",
+  ofThings: true,
   fix: "Give it a branch with its own fuse, and the battery’s voltage.",
   system: ({ system }) =>
     system.job.units.flatMap((unit, i) => (onMains(unit) ? [] : [madeFor(system, i), ...ownBranch(system, i)])),

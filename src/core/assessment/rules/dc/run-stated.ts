@@ -20,6 +20,7 @@ export const runStated: Rule = {
   asks: "A run without a cable in the plan, or a supply without its inlet, is Tight: nothing of it is checked.",
   clause: PRACTICE,
   broken: "Tight",
+  ofThings: true,
   fix: "Enter the cable of the circuit, or the inlet of the supply.",
   system: ({ system }) => [
     ...withoutCable(system).map((circuit) =>

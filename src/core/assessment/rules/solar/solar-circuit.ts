@@ -11,6 +11,7 @@ export const solarCircuit: Rule = {
   asks: "Panels on the job have a solar circuit in the wiring: without it nothing of theirs is checked.",
   clause: PRACTICE,
   broken: "Tight",
+  ofThings: true,
   fix: "Add a solar circuit.",
   system: ({ system: { job, wiring } }) =>
     job.sources.panels.length === 0 || wiring.branches.some(({ branch }) => branch!.role === "solar")

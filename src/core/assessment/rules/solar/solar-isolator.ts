@@ -12,6 +12,7 @@ export const solarIsolator: Rule = {
   asks: "The array can be switched off before the controller.",
   clause: by("NEC 690.13", "NEC 690.13", "IEC 62548, 7.3.4", "IEC 62548, 7.3.4", "AS/NZS 5033, 4.3"),
   broken: "Fails",
+  ofThings: true,
   fix: "Fit an isolator between the panels and the controller.",
   system: ({ system: { wiring } }) =>
     wiring.branches

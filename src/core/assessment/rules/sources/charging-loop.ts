@@ -11,6 +11,7 @@ export const chargingLoop: Rule = {
   asks: "An AC charger is fed from the shore side of the transfer switch.",
   clause: PRACTICE,
   broken: "Stop",
+  ofThings: true,
   fix: "Feed the charger from the shore side of the transfer switch.",
   system: ({ system: { wiring, converted } }) =>
     wiring.branches

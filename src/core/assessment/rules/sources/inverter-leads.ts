@@ -10,6 +10,7 @@ export const inverterLeads: Rule = {
   asks: "Inverters in parallel or stacked each have a fuse and leads of one length, from a busbar rated for the sum.",
   clause: "data sheets of stacked inverters; ISO 13297; ABYC E-11",
   broken: "Fails",
+  ofThings: true,
   fix: "Give each inverter a fuse and leads of one length from a busbar.",
   system({ system: { job, values, converted } }) {
     if (!converted || values.inverter.count.value < 2) return [];

@@ -12,6 +12,7 @@ export const legVoltage: Rule = {
   asks: "A load between two legs needs an output of two legs: one output fed to both has no voltage between them.",
   clause: by("NEC 551.40(B)", "ABYC E-11", PRACTICE, PRACTICE, PRACTICE),
   broken: "Fails",
+  ofThings: true,
   fix: "Use an output of two legs, or a unit for the voltage of one leg.",
   system: ({ system: { job, legs, converted } }) =>
     !converted || legs.count === 1 || legs.split

@@ -79,6 +79,7 @@ export const neutralBond: Rule = {
     "AS/NZS 3000, 7.3; AS/NZS 3001.2",
   ),
   broken: "Stop",
+  ofThings: true,
   fix: "Bond neutral to earth once, in the source that feeds.",
   system: ({ system }) => (system.converted ? [...ofInverter(system), ...ofGenerator(system)] : []),
 };

@@ -11,6 +11,7 @@ export const sharedNeutral: Rule = {
   asks: "One output fed to both legs adds their currents in a shared neutral: it is sized for the sum, or each circuit has a neutral of its own.",
   clause: by("NEC 210.4, 551.30", "ABYC E-11", PRACTICE, PRACTICE, PRACTICE),
   broken: "Stop",
+  ofThings: true,
   fix: "Give each circuit a neutral of its own, or size the neutral for both legs.",
   system({ system: { job, legs, wiring, inverter, mains, converted } }) {
     if (!converted || legs.count === 1 || legs.split) return [];

@@ -73,6 +73,7 @@ export const sourcesApart: Rule = {
     "AS/NZS 3010",
   ),
   broken: "Stop",
+  ofThings: true,
   fix: "Fit a transfer switch that breaks one source before it makes the other, with all poles.",
   system: ({ system }) => {
     const inlets = system.wiring.branches.filter(({ branch }) => branch!.role === "shore");

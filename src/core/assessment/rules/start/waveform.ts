@@ -47,6 +47,7 @@ export const waveform: Rule = {
   asks: "A variable-speed unit or a soft starter is fed by a sine wave.",
   clause: "data sheets of soft starters and variable-speed units",
   broken: "Fails",
+  ofThings: true,
   fix: "Use an inverter with a sine wave.",
   beforeStart: (system) => sineWave(system),
 };
