@@ -231,7 +231,9 @@ function bankSideOf(
       const converter = branch.role === "loads" && branch.converter ? converterDraw(v, bankVoltage) : 0;
       const running =
         branch.role === "dc-unit" && own && onBattery(unit!)
-          ? (own.ratedPower.value * topPower(unit!, own)) / Math.max(1, own.cutOffVoltage.value)
+          ? // What a clamp read of it counts where that is more than its plate says.
+            Math.max(own.ratedPower.value * topPower(unit!, own), (unit!.dcRunningCurrent?.value ?? 0) * bankVoltage) /
+            Math.max(1, own.cutOffVoltage.value)
           : 0;
       return { current: Math.max(v.current.value, converter, running), ...dcRun };
     }

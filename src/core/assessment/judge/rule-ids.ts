@@ -40,6 +40,8 @@ export const RULE_IDS = [
   "battery-fuses",
   "battery-leads",
   "battery-series",
+  "battery-stop",
+  "battery-temperature",
   "charge-voltage",
   "charge-current",
   "frost",

@@ -40,6 +40,8 @@ import { example as bmsDischarge } from "./battery/bms-discharge";
 import { example as batteryFuses } from "./battery/battery-fuses";
 import { example as batteryLeads } from "./battery/battery-leads";
 import { example as batterySeries } from "./battery/battery-series";
+import { example as batteryStop } from "./battery/battery-stop";
+import { example as batteryTemperature } from "./battery/battery-temperature";
 import { example as chargeVoltage } from "./charging/charge-voltage";
 import { example as chargeCurrent } from "./charging/charge-current";
 import { example as frost } from "./charging/frost";
@@ -111,6 +113,8 @@ export const EXAMPLES: Record<RuleId, Example> = {
   "battery-fuses": batteryFuses,
   "battery-leads": batteryLeads,
   "battery-series": batterySeries,
+  "battery-stop": batteryStop,
+  "battery-temperature": batteryTemperature,
   "charge-voltage": chargeVoltage,
   "charge-current": chargeCurrent,
   frost: frost,

@@ -312,6 +312,15 @@ describe("what nobody entered", () => {
         }
     },
   );
+  it("is a fuse at 125 % of what a clamp read of a DC unit, where its plate says less", () => {
+    const job = edit(jobOf({ brief: { ruleSet: "au-nz" } }), (copy) => {
+      copy.units.push({ ...copy.units[0]!, id: "dc", kind: "dc", dcRunningCurrent: q(20, "measured") });
+      copy.wiring.branches.push({ ...emptyBranch("dc-unit", "dc"), unitId: "dc" });
+    });
+    const { values, currents } = assess(job);
+    const fused = values.wiring.branches[0]!.parts.find(({ rating }) => rating)!;
+    expect(fused.rating!.value).toBeGreaterThanOrEqual(1.25 * currents["wiring.branches.0.parts"]!);
+  });
   it.each([2, 4])("%i equal batteries in parallel fail on nothing", (parallel) => {
     const { carries } = assess(jobOf({ bank: { parallel: q(parallel) } })).verdicts;
     expect(carries.checks.filter(({ word }) => word === "Fails" || word === "Stop")).toEqual([]);

@@ -42,6 +42,8 @@ import { bmsDischarge } from "./battery/bms-discharge";
 import { batteryFuses } from "./battery/battery-fuses";
 import { batteryLeads } from "./battery/battery-leads";
 import { batterySeries } from "./battery/battery-series";
+import { batteryStop } from "./battery/battery-stop";
+import { batteryTemperature } from "./battery/battery-temperature";
 import { chargeVoltage } from "./charging/charge-voltage";
 import { chargeCurrent } from "./charging/charge-current";
 import { frost } from "./charging/frost";
@@ -113,6 +115,8 @@ export const RULES: Record<RuleId, Rule> = {
   "battery-fuses": batteryFuses,
   "battery-leads": batteryLeads,
   "battery-series": batterySeries,
+  "battery-stop": batteryStop,
+  "battery-temperature": batteryTemperature,
   "charge-voltage": chargeVoltage,
   "charge-current": chargeCurrent,
   frost: frost,

@@ -15,6 +15,10 @@ export interface ChemistryModel {
   /** V a cell over which charging damages it (IEC 62619 for lithium; absorption in the cold for AGM; from memory). */
   mostChargeTo: number;
   stopAt: number;
+  /** V a cell under which discharging damages it (lithium by IEC 62619 and data sheets, AGM at a high rate; from memory). */
+  leastDrawTo: number;
+  /** Hottest that it may get, degC (data sheets, from memory). */
+  hottestC: number;
   /** Usable capacity, as a share of that at 25 degC, over temperature in degC. */
   capacityTemperaturesC: readonly number[];
   capacityShares: readonly number[];
@@ -36,6 +40,8 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     chargeTo: 3.55,
     mostChargeTo: 3.65,
     stopAt: 2.8,
+    leastDrawTo: 2,
+    hottestC: 60,
     capacityTemperaturesC: [-20, 0, 25],
     capacityShares: [0.7, 0.9, 1],
   },
@@ -48,6 +54,8 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     chargeTo: 4.15,
     mostChargeTo: 4.2,
     stopAt: 3.2,
+    leastDrawTo: 2.5,
+    hottestC: 60,
     capacityTemperaturesC: [-20, 0, 25],
     capacityShares: [0.7, 0.9, 1],
   },
@@ -60,6 +68,8 @@ export const CHEMISTRIES: Record<Chemistry, ChemistryModel> = {
     chargeTo: 2.4,
     mostChargeTo: 2.5,
     stopAt: 1.75,
+    leastDrawTo: 1.6,
+    hottestC: 50,
     capacityTemperaturesC: [-20, 25],
     capacityShares: [0.55, 1],
   },
