@@ -277,14 +277,19 @@ const findingSchema = z.strictObject({
   after: z.array(takenSchema).max(60),
   by: line(40),
 });
-/** One step of the commissioning run sheet as it was done. */
+/** One step of the commissioning run sheet, or one point of the inspection sheet, as it was done. */
 const stepSchema = z.strictObject({
-  step: line(80),
+  step: line(160),
   fields: z.array(fieldValue.nullable()).max(4),
   passed: z.boolean().nullable(),
+  /** Why it was not passed, or why it does not apply. */
   reason: line(400),
   by: line(40),
   at: moment.nullable(),
+  /** What it was measured with. */
+  instrument: line(80).optional(),
+  /** Of a point of the inspection sheet: there is nothing of it here, for the reason given. */
+  notApplicable: z.boolean().optional(),
 });
 const documentSchema = z.strictObject({
   paper: z.enum(["a4", "letter"]),
@@ -430,7 +435,7 @@ export const jobSchema = z.strictObject({
   /** What was found, measured and agreed at the system itself. */
   handover: z.strictObject({
     findings: z.array(findingSchema).max(100),
-    steps: z.array(stepSchema).max(120),
+    steps: z.array(stepSchema).max(600),
     document: documentSchema,
   }),
   startAids: z.strictObject(

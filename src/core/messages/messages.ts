@@ -1,4 +1,5 @@
 import { HANDOVER_MESSAGES } from "./catalogue/handover";
+import { INSPECTION_MESSAGES } from "./catalogue/inspection";
 import { INPUT_MESSAGES } from "./catalogue/input";
 import { INTERFACE_MESSAGES } from "./catalogue/interface";
 import { NOTICE_MESSAGES } from "./catalogue/notices";
@@ -14,6 +15,7 @@ export const MESSAGES = {
   ...VERDICT_MESSAGES,
   ...NOTICE_MESSAGES,
   ...HANDOVER_MESSAGES,
+  ...INSPECTION_MESSAGES,
   ...TEST_RUN_MESSAGES,
   ...INPUT_MESSAGES,
   ...SERVER_MESSAGES,

@@ -23,7 +23,7 @@ export const DIMENSIONS = {
   },
   energy: { core: "Wh", says: "an energy", units: { Wh: 1, kWh: 1e3, MJ: 1e6 / 3600 } },
   charge: { core: "Ah", says: "a charge", units: { Ah: 1, mAh: 1e-3, kAh: 1e3 } },
-  resistance: { core: "Ω", says: "a resistance", units: { Ω: 1, mΩ: 1e-3, µΩ: 1e-6 } },
+  resistance: { core: "Ω", says: "a resistance", units: { Ω: 1, mΩ: 1e-3, µΩ: 1e-6, kΩ: 1e3, MΩ: 1e6 } },
   length: {
     core: "m",
     says: "a length",

@@ -57,7 +57,11 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
         ? `${significant(value * 1e6, digits)} µΩ`
         : size < 1
           ? `${significant(value * 1e3, digits)} mΩ`
-          : `${significant(value, digits)} Ω`;
+          : size < 1e4
+            ? `${significant(value, digits)} Ω`
+            : size < 1e6
+              ? `${significant(value / 1e3, digits)} kΩ`
+              : `${significant(value / 1e6, digits)} MΩ`;
     case "length":
       return preferences.length === "ft"
         ? `${significant(value / 0.3048, digits)} ft`

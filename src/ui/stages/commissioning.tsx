@@ -1,10 +1,19 @@
 "use client";
 
-import { Button, Input, Progress } from "antd";
-import { useMemo, useState } from "react";
+import { Button, Input, Progress, Segmented } from "antd";
+import { Fragment, useMemo, useState, type ReactNode } from "react";
 import { CAUTIONS } from "@/core/applications/fault-finding/cautions";
 import type { Bench } from "@/core/applications/fault-finding/readings";
-import { PARTS, passes, progressOf, runSheet, type Step } from "@/core/applications/handover/commissioning";
+import {
+  INSPECTION_PARTS,
+  PARTS,
+  passes,
+  progressOf,
+  runSheet,
+  type Step,
+  type StepPart,
+} from "@/core/applications/handover/commissioning";
+import { inspectionProgress, inspectionSheet } from "@/core/applications/handover/inspection";
 import { failedSafety } from "@/core/applications/handover/state";
 import { editableQuantity, formatQuantity } from "@/core/units/format";
 import { parseQuantity } from "@/core/units/parse";
@@ -16,6 +25,10 @@ import { Caution, Group, StageFrame } from "./parts";
 import { say } from "@/core/messages/say";
 
 const INITIALS = "chillbank.initials";
+/** Which of the two sheets was looked at last. */
+const SHEET = "chillbank.commissioning-sheet";
+/** What the last reading of the inspection was made with. */
+const INSTRUMENT = "chillbank.instrument";
 const blank = (step: Step): StepDone => ({
   step: step.key,
   fields: step.fields.map(() => null),
@@ -34,6 +47,9 @@ export function CommissioningStage() {
   const bench = useMemo<Bench>(() => ({ job, assessment }), [job, assessment]);
   const steps = useMemo(() => runSheet(bench), [bench]);
   const done = job.handover.steps;
+  const points = useMemo(() => inspectionSheet(bench), [bench]);
+  const inspected = inspectionProgress(points, done);
+  const sheet = useKeptText(SHEET) === "inspection" ? "inspection" : "run";
   const { passed, failed, open } = progressOf(steps, done);
   const stopped = failedSafety(steps, done);
   // What comes after a safety step that failed waits until it is put right.
@@ -91,6 +107,14 @@ export function CommissioningStage() {
               />
             </label>
           </Group>
+          <Group title="Inspection" note={`${inspected.answered} of ${inspected.points} answered`}>
+            <p className="note" data-points={`${inspected.answered} ${inspected.failed.length} ${inspected.open}`}>
+              {inspected.failed.length > 0 ? `${inspected.failed.length} not right, ` : ""}
+              {inspected.open > 0
+                ? say("interface.pointsToAnswer", { open: inspected.open })
+                : say("interface.nothingLeftDo")}
+            </p>
+          </Group>
           <Group title="Before all else">
             <ul className="notices" aria-label="Cautions">
               {(["isolate", "capacitor", "bank", "bypass", "mains", "estimate"] as const).map((key) => (
@@ -101,44 +125,99 @@ export function CommissioningStage() {
         </>
       }
       picture={
-        <ol className="run-sheet" aria-label="Run sheet">
-          {PARTS.map((part) => {
-            const own = steps.filter((step) => step.part === part);
-            return (
-              own.length > 0 && (
-                <li key={part}>
-                  <h2>{part}</h2>
-                  <ol>
-                    {own.map((step) => (
-                      <StepRow
-                        key={step.key}
-                        step={step}
-                        number={steps.indexOf(step) + 1}
-                        waits={steps.indexOf(step) > waitsFrom}
-                        done={done.find((one) => one.step === step.key) ?? blank(step)}
-                        note={(recipe) => note(step, recipe)}
-                        toDesk={(fields) => toDesk(step, fields)}
-                      />
-                    ))}
-                  </ol>
-                </li>
-              )
-            );
-          })}
-        </ol>
+        <>
+          <Segmented
+            className="which-sheet"
+            aria-label="Sheet"
+            value={sheet}
+            options={[
+              { value: "run", label: `Run sheet, ${passed + failed} of ${steps.length}` },
+              { value: "inspection", label: `Inspection sheet, ${inspected.answered} of ${inspected.points}` },
+            ]}
+            onChange={(value) => keepText(SHEET, value)}
+          />
+          {sheet === "run" ? (
+            <StepList
+              label="Run sheet"
+              parts={PARTS}
+              steps={steps}
+              row={(step, number) => (
+                <StepRow
+                  step={step}
+                  number={number}
+                  waits={steps.indexOf(step) > waitsFrom}
+                  done={done.find((one) => one.step === step.key) ?? blank(step)}
+                  note={(recipe) => note(step, recipe)}
+                  toDesk={(fields) => toDesk(step, fields)}
+                />
+              )}
+            />
+          ) : (
+            <>
+              <p className="note">{say("interface.inspectionIsFor")}</p>
+              <StepList
+                label="Inspection sheet"
+                parts={INSPECTION_PARTS}
+                steps={points}
+                row={(step, number) => (
+                  <StepRow
+                    step={step}
+                    number={number}
+                    inspection
+                    waits={false}
+                    done={done.find((one) => one.step === step.key) ?? blank(step)}
+                    note={(recipe) => note(step, recipe)}
+                  />
+                )}
+              />
+            </>
+          )}
+        </>
       }
     />
+  );
+}
+
+interface ListProps {
+  label: string;
+  parts: readonly StepPart[];
+  steps: readonly Step[];
+  row(step: Step, number: number): ReactNode;
+}
+
+/** A sheet: its steps under the parts of the work that they belong to, numbered through. */
+function StepList({ label, parts, steps, row }: ListProps) {
+  return (
+    <ol className="run-sheet" aria-label={label}>
+      {parts.map((part) => {
+        const own = steps.filter((step) => step.part === part);
+        return (
+          own.length > 0 && (
+            <li key={part}>
+              <h2>{part}</h2>
+              <ol>
+                {own.map((step) => (
+                  <Fragment key={step.key}>{row(step, steps.indexOf(step) + 1)}</Fragment>
+                ))}
+              </ol>
+            </li>
+          )
+        );
+      })}
+    </ol>
   );
 }
 
 interface RowProps {
   step: Step;
   number: number;
+  /** A point of the inspection: it may not apply, and says what it was measured with. */
+  inspection?: boolean;
   /** Whether a safety step before it failed. */
   waits: boolean;
   done: StepDone;
   note(recipe: (one: StepDone) => void): void;
-  toDesk(fields: (number | null)[]): void;
+  toDesk?(fields: (number | null)[]): void;
 }
 
 /** What passes, in words: "3.3 A to 7.6 A", "up to 7.12 mΩ", "12.4 V and more". */
@@ -150,7 +229,7 @@ function passingWords(
   return high === null ? `${say(low)} and more` : `${say(low)} to ${say(high)}`;
 }
 
-function StepRow({ step, number, waits, done, note, toDesk }: RowProps) {
+function StepRow({ step, number, inspection = false, waits, done, note, toDesk }: RowProps) {
   const { job } = useReading();
   const [open, setOpen] = useState(false);
   const { target } = step;
@@ -162,38 +241,65 @@ function StepRow({ step, number, waits, done, note, toDesk }: RowProps) {
     note((one) => {
       one.fields = step.fields.map((_, i) => (i === at ? value : (done.fields[i] ?? null)));
       const judged = passes(step, one.fields);
-      if (judged !== null) one.passed = judged;
+      if (judged !== null) {
+        one.passed = judged;
+        delete one.notApplicable;
+      }
+      if (inspection && value !== null && instrument) one.instrument = instrument;
     });
+  const answer = (passed: boolean) =>
+    note((one) => {
+      one.passed = one.passed === passed ? null : passed;
+      delete one.notApplicable;
+    });
+  const instrument = useKeptText(INSTRUMENT);
+  const yes = !inspection ? "Pass" : target ? "Right" : "Seen";
+  const answers = !inspection ? "pass or fail" : "seen, not right, or not applicable";
   return (
     <li
       id={`step-${step.key}`}
       data-step={step.key}
-      data-passed={done.passed === null ? "open" : done.passed ? "yes" : "no"}
+      data-passed={done.notApplicable ? "none" : done.passed === null ? "open" : done.passed ? "yes" : "no"}
     >
       <div className="step-head">
         <span className="step-number mono">{number}</span>
         <button type="button" className="plain" aria-expanded={open} onClick={() => setOpen(!open)}>
           {step.title}
         </button>
-        <span className="step-answer" role="group" aria-label={`${step.title}: pass or fail`}>
+        <span className="step-answer" role="group" aria-label={`${step.title}: ${answers}`}>
           <Button
             size="small"
             type={done.passed === true ? "primary" : "default"}
             disabled={waits}
             aria-pressed={done.passed === true}
-            onClick={() => note((one) => (one.passed = one.passed === true ? null : true))}
+            onClick={() => answer(true)}
           >
-            Pass
+            {yes}
           </Button>
           <Button
             size="small"
             danger={done.passed === false}
             disabled={waits && done.passed === null}
             aria-pressed={done.passed === false}
-            onClick={() => note((one) => (one.passed = one.passed === false ? null : false))}
+            onClick={() => answer(false)}
           >
-            Fail
+            {inspection ? "Not right" : "Fail"}
           </Button>
+          {inspection && (
+            <Button
+              size="small"
+              type={done.notApplicable ? "primary" : "default"}
+              aria-pressed={done.notApplicable === true}
+              onClick={() =>
+                note((one) => {
+                  if (one.notApplicable) delete one.notApplicable;
+                  else Object.assign(one, { notApplicable: true, passed: null });
+                })
+              }
+            >
+              Not here
+            </Button>
+          )}
         </span>
       </div>
       {(open || step.caution) && (
@@ -211,6 +317,23 @@ function StepRow({ step, number, waits, done, note, toDesk }: RowProps) {
               onValue={(value) => take(at, value)}
             />
           ))}
+          {inspection && (
+            <label>
+              <span className="note">Instrument</span>
+              <Input
+                size="small"
+                key={done.instrument ?? instrument}
+                defaultValue={done.instrument ?? instrument}
+                maxLength={80}
+                style={{ width: 150 }}
+                onBlur={({ target: { value } }) => {
+                  keepText(INSTRUMENT, value.trim());
+                  if (done.at && value.trim() !== (done.instrument ?? ""))
+                    note((one) => (value.trim() ? (one.instrument = value.trim()) : delete one.instrument));
+                }}
+              />
+            </label>
+          )}
           <span className="note">
             {filled && step.fields.length > 1 && (
               <>
@@ -221,10 +344,10 @@ function StepRow({ step, number, waits, done, note, toDesk }: RowProps) {
           </span>
         </div>
       )}
-      {done.passed === false && (
+      {(done.passed === false || done.notApplicable) && (
         <div className="step-fields">
           <label>
-            <span className="note">Why, and what is done</span>
+            <span className="note">{done.notApplicable ? "Why it does not apply" : "Why, and what is done"}</span>
             <Input
               value={done.reason}
               maxLength={400}
@@ -232,14 +355,14 @@ function StepRow({ step, number, waits, done, note, toDesk }: RowProps) {
               onChange={({ target: { value } }) => note((one) => (one.reason = value))}
             />
           </label>
-          {step.symptom && (
+          {step.symptom && toDesk && (
             <Button size="small" type="link" onClick={() => toDesk(done.fields)}>
               Open in fault finding
             </Button>
           )}
         </div>
       )}
-      {done.at && done.passed !== null && (
+      {done.at && (done.passed !== null || done.notApplicable) && (
         <p className="note">
           {done.by && `${done.by}, `}
           {done.at.slice(0, 16).replace("T", " ")} UTC

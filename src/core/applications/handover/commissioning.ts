@@ -21,8 +21,8 @@ export interface Target {
 /** One step of the commissioning run sheet. */
 export interface Step {
   key: string;
-  /** The part of the work that it belongs to. */
-  part: (typeof PARTS)[number];
+  /** The part of the work, or of the inspection, that it belongs to. */
+  part: StepPart;
   title: string;
   how: string;
   caution: CautionKey | null;
@@ -46,7 +46,20 @@ export const PARTS = [
   "Last",
 ] as const;
 
-type Part = Step["part"];
+/** Parts of the inspection sheet. */
+export const INSPECTION_PARTS = [
+  "Earthing",
+  "Cables and switches",
+  "Battery and inverter",
+  "Vehicle or boat",
+  "Solar",
+  "AC circuits",
+  "DC joints at full draw",
+] as const;
+
+export type StepPart = (typeof PARTS)[number] | (typeof INSPECTION_PARTS)[number];
+
+type Part = (typeof PARTS)[number];
 interface Look {
   title: string;
   how: string;

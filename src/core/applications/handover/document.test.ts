@@ -14,6 +14,7 @@ import {
   type MeasuredRun,
   type SectionKey,
 } from "./document";
+import { inspectionSheet } from "./inspection";
 import { runSheet } from "./commissioning";
 import { partsList } from "./parts-list";
 import { workingAsText } from "../../units/trace";
@@ -63,6 +64,9 @@ describe("the handover document", () => {
   it("is commissioned, and to be signed, where every step passed and nothing stops", () => {
     const job = structuredClone(demoJob("6-levain"));
     worked(() => true)(job);
+    expect(wordsOf("signed", handoverOf(handoverSource(job), of))).toContain("of the inspection sheet are open");
+    const points = inspectionSheet({ job, assessment: assess(job) });
+    job.handover.steps.push(...points.map(({ key }) => done(key, true)));
     const own = handoverOf(handoverSource(job), of);
     expect(wordsOf("state", own)).toContain("Commissioned: every step");
     expect(wordsOf("signed", own)).toContain("Licensed person");

@@ -18,19 +18,15 @@ import { heldAgainst, type Outcome, type ForecastSnapshot } from "../test-run/re
 import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "./card";
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
+import { heading, list, table, text, type Block } from "./blocks";
 import { runSheet } from "./commissioning";
+import { inspectionProgress, inspectionSheet } from "./inspection";
+import { inspectionBlocks } from "./inspection-section";
 import { documentState, failedSafety, type DocumentState } from "./state";
 import { say } from "../../messages/say";
 import { fixedSpeed } from "../../document/unit-kinds";
 
-/** A piece of a handover document: screen and print draw the same ones. */
-export type Block =
-  | { kind: "text"; text: string; small?: boolean }
-  | { kind: "heading"; text: string }
-  | { kind: "list"; items: string[]; mark: "dot" | "caution" | "stop" }
-  | { kind: "table"; head: string[]; rows: string[][]; /** Columns of numbers. */ right: number[] }
-  | { kind: "plan" }
-  | { kind: "working"; text: string };
+export type { Block } from "./blocks";
 
 export interface Section {
   key: SectionKey;
@@ -47,6 +43,7 @@ export const SECTIONS = {
   parts: "Parts list",
   settings: "Settings",
   measurements: "Measurements",
+  inspection: "Inspection",
   followUps: "Follow-up checks",
   cautions: "Cautions",
   notChecked: "What is not checked",
@@ -98,13 +95,6 @@ export function* packSteps(job: Job, runs: readonly MeasuredRun[] = []): Generat
 /** The same, all at once. */
 export const handoverSource = (job: Job, runs: readonly MeasuredRun[] = []): HandoverSource =>
   drained(packSteps(job, runs));
-
-const text = (words: string, small = false): Block => ({ kind: "text", text: words, ...(small ? { small } : {}) });
-const heading = (words: string): Block => ({ kind: "heading", text: words });
-const table = (head: string[], rows: string[][], right: number[] = []): Block[] =>
-  rows.length > 0 ? [{ kind: "table", head, rows, right }] : [];
-const list = (items: string[], mark: "dot" | "caution" | "stop" = "dot"): Block[] =>
-  items.length > 0 ? [{ kind: "list", items, mark }] : [];
 
 const MODE_WORDS = { auto: "Cooling at the set point", low: "Cooling, low fan", fan: "Fan only" } as const;
 const DAY_WORDS = { mild: "mild day", usual: "typical day", hot: "hot day", own: "design day" } as const;
@@ -161,8 +151,11 @@ function stopBlocks(source: HandoverSource): Block[] {
     : [text(say("handover.doNotUseSystem")), ...list([...new Set([...failed, ...stops])], "stop")];
 }
 
-const stateOf = (source: HandoverSource): DocumentState =>
-  documentState(runSheet(source), source.job.handover.steps, stopsOf(source).length > 0);
+function stateOf(source: HandoverSource): DocumentState {
+  const { steps } = source.job.handover;
+  const wrong = inspectionProgress(inspectionSheet(source), steps).failed.length > 0;
+  return documentState(runSheet(source), steps, wrong || stopsOf(source).length > 0);
+}
 
 /** What the document is, and what of the run sheet did not pass. */
 function stateBlocks(source: HandoverSource): Block[] {
@@ -174,7 +167,12 @@ function stateBlocks(source: HandoverSource): Block[] {
   return [
     heading(state),
     text(say(STATE_SENTENCES[state])),
-    ...list(failed.map(({ title }) => `Not passed: ${title}`)),
+    ...list([
+      ...failed.map(({ title }) => `Not passed: ${title}`),
+      ...inspectionProgress(inspectionSheet(source), job.handover.steps).failed.map(
+        ({ title }) => `Not right at the inspection: ${title}`,
+      ),
+    ]),
   ];
 }
 
@@ -417,6 +415,8 @@ const LINE = "................................................";
 function signedBlocks(source: HandoverSource): Block[] {
   const { signedBy, signedOn } = source.job.handover.document;
   if (stateOf(source) !== "Commissioned") return [text(say("handover.notForSignature"))];
+  const { open } = inspectionProgress(inspectionSheet(source), source.job.handover.steps);
+  if (open > 0) return [text(say("handover.inspectionOpen", { open }))];
   return [
     ...table(
       ["", ""],
@@ -452,6 +452,7 @@ export function handoverOf(
       ),
     settings: () => settingBlocks(source),
     measurements: () => measurementBlocks(source),
+    inspection: () => inspectionBlocks(source),
     followUps: () => followUpBlocks(source, date),
     cautions: () => cautionBlocks(source),
     notChecked: () => [text(say("handover.notCheckedHere")), ...list([...NOT_CHECKED])],

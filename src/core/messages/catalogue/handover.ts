@@ -47,6 +47,8 @@ export const HANDOVER_MESSAGES = {
   "handover.isCommissionedWithFaults": "Commissioned with faults: not everything passed, or a stop stands.",
   "handover.notForSignature":
     "Not for signature: it is signed as built and measured once every step of the commissioning has passed and no stop stands.",
+  "handover.inspectionOpen":
+    "Not for signature yet: {open, plural, one {# point of the inspection sheet is} other {# points of the inspection sheet are}} open. Each is seen, measured, or does not apply for a reason.",
   "handover.notCheckedHere":
     "Neither the calculation nor the run sheet looks at these. A licensed person checks them on site, by the rules in force.",
   "handover.extinguisherHow":

@@ -143,6 +143,10 @@ export const INTERFACE_MESSAGES = {
     "Stopped: “{title}” did not pass. Switch everything off, touch nothing behind a cover, and put it right before any step after it. The document and the customer’s page say so until then.",
   "interface.stepsToDo": "{open, plural, one {# step} other {# steps}} to do.",
   "interface.nothingLeftDo": "Nothing left to do.",
+  "interface.pointsToAnswer":
+    "{open, plural, one {# point is} other {# points are}} still to be looked at, measured, or said not to apply.",
+  "interface.inspectionIsFor":
+    "What no calculation can know, by the rule set and the vehicle: each point is seen, measured against its limit, or does not apply for a reason. Lines for a licensed person are in the handover document.",
   "interface.noneYetGiveState": "None yet: give this state a name to compare with it or to restore it later.",
   "interface.restoredUndoBringsBack": "Restored. Undo brings back the state before.",
   "interface.sizesCouldNotComputed": "The sizes could not be computed. Try again.",
