@@ -75,3 +75,44 @@ test("the judgement is the installer's: a step passes or not against its number,
   await page.keyboard.press("z");
   await expect(dead).toHaveAttribute("data-passed", "no");
 });
+
+test.describe("the inspection sheet on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 } });
+  test("is answered by a look, a value against its limit, or a reason why it does not apply, and is handed over", async ({
+    page,
+    request,
+  }) => {
+    const id = await makeJob(request, "Inspection");
+    await open(page, `/jobs/${id}/commissioning`);
+    await page.getByLabel("Initials, recorded with each step").fill("IS");
+    await page.getByText(/^Inspection sheet, 0 of/).click();
+    await page.locator(step("inspect:fixing")).getByRole("button", { name: "Seen" }).click();
+    const insulation = page.locator(step("inspect:insulation:mains"));
+    await insulation.getByLabel("Instrument").fill("Tester 4");
+    await insulation.getByLabel("Resistance").fill("0.4");
+    await insulation.getByLabel("Resistance").press("Enter");
+    await expect(insulation).toHaveAttribute("data-passed", "no");
+    await insulation.getByLabel("Resistance").fill("200 MΩ");
+    await insulation.getByLabel("Resistance").press("Enter");
+    await expect(insulation).toHaveAttribute("data-passed", "yes");
+    const gas = page.locator(step("inspect:gas"));
+    await gas.getByRole("button", { name: "Not here" }).click();
+    await expect(page.locator("[data-points]")).toHaveAttribute("data-points", /^2 0 /);
+    await gas.getByLabel(/Why it does not apply/).fill("No gas on board");
+    await expect(page.locator("[data-points]")).toHaveAttribute("data-points", /^3 0 /);
+    await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await saved(page);
+    const { steps } = (await storedJob(request, id)).job.handover;
+    expect(steps.find((one) => one.step === "inspect:insulation:mains")).toMatchObject({
+      fields: [200],
+      passed: true,
+      instrument: "Tester 4",
+      by: "IS",
+    });
+    await page.goto(`/jobs/${id}/handover`);
+    const handed = page.locator("[data-section=inspection]");
+    await expect(handed).toContainText("Points answered: 3 of");
+    await expect(handed).toContainText("200 MΩ");
+    await expect(handed).toContainText("No gas on board");
+  });
+});

@@ -23,7 +23,9 @@ export const DIMENSIONS = {
   },
   energy: { core: "Wh", says: "an energy", units: { Wh: 1, kWh: 1e3, MJ: 1e6 / 3600 } },
   charge: { core: "Ah", says: "a charge", units: { Ah: 1, mAh: 1e-3, kAh: 1e3 } },
-  resistance: { core: "Ω", says: "a resistance", units: { Ω: 1, mΩ: 1e-3, µΩ: 1e-6, kΩ: 1e3, MΩ: 1e6 } },
+  resistance: { core: "Ω", says: "a resistance", units: { Ω: 1, mΩ: 1e-3, µΩ: 1e-6 } },
+  // Of its own, since "M" and "m" are written alike by many: no insulation has milliohms.
+  insulation: { core: "MΩ", says: "an insulation resistance", units: { MΩ: 1, kΩ: 1e-3, GΩ: 1e3 } },
   length: {
     core: "m",
     says: "a length",
@@ -166,6 +168,12 @@ export const SPELLINGS: Record<string, string> = {
   milliohm: "mΩ",
   milliohms: "mΩ",
   mω: "mΩ",
+  kohm: "kΩ",
+  kω: "kΩ",
+  megohm: "MΩ",
+  megohms: "MΩ",
+  gohm: "GΩ",
+  gω: "GΩ",
   uohm: "µΩ",
   µohm: "µΩ",
   μohm: "µΩ",

@@ -57,11 +57,9 @@ export function formatQuantity(value: number, dimension: Dimension, preferences:
         ? `${significant(value * 1e6, digits)} µΩ`
         : size < 1
           ? `${significant(value * 1e3, digits)} mΩ`
-          : size < 1e4
-            ? `${significant(value, digits)} Ω`
-            : size < 1e6
-              ? `${significant(value / 1e3, digits)} kΩ`
-              : `${significant(value / 1e6, digits)} MΩ`;
+          : `${significant(value, digits)} Ω`;
+    case "insulation":
+      return size >= 1000 ? `${significant(value / 1000, digits)} GΩ` : `${significant(value, digits)} MΩ`;
     case "length":
       return preferences.length === "ft"
         ? `${significant(value / 0.3048, digits)} ft`

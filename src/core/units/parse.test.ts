@@ -160,6 +160,21 @@ describe("properties", () => {
   });
 });
 
+describe("megohms", () => {
+  it.each([
+    ["200", 200],
+    ["0.4 MΩ", 0.4],
+    ["2 MOhm", 2],
+    ["2 megohm", 2],
+    ["500 kΩ", 0.5],
+    ["1.5 GΩ", 1500],
+  ])("insulation of %s is %f MΩ", (text, megohms) =>
+    expect(parseQuantity(text, "insulation", METRIC)).toMatchObject({ ok: true, value: megohms }),
+  );
+  it("are refused of a cable, and never read as milliohms", () =>
+    expect(parseQuantity("0.4 MΩ", "resistance", METRIC).ok).toBe(false));
+});
+
 describe("quantities as the sheet writes them", () => {
   it.each<[number, Dimension, string]>([
     [9562, "apparentPower", "9.56 kVA"],

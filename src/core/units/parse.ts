@@ -27,6 +27,8 @@ export function parseQuantity(
 ): Parsed {
   const shown = text.length > LONGEST ? `${text.slice(0, 20)}…` : text.trim();
   if (text.length > LONGEST) return fault(say("input.quantity.long", { shown }));
+  if (dimension === "resistance" && /MΩ/.test(text))
+    return fault(say("input.unit.unknown", { spelt: "MΩ", example: example(dimension, preferences) }));
   const clean = spaced(text, dimension);
   if (clean === "")
     return fault(
@@ -126,8 +128,9 @@ function parseNumber(text: string): number | string {
 }
 
 function unitSymbol(spelt: string, dimension: Dimension): string | undefined {
-  // A job sheet has no megohms or megawatts, so lower-casing "mΩ" and "mW" loses nothing.
+  // Only insulation has megohms, and nothing megawatts, so lower-casing "mΩ" and "mW" loses nothing.
   const symbol = SPELLINGS[spelt] ?? SPELLINGS[spelt.replace(/\.$/, "")];
+  if (dimension === "insulation" && symbol === "mΩ") return "MΩ";
   if (dimension === "duration" && symbol === "m") return "min";
   return symbol;
 }
@@ -172,6 +175,7 @@ const EXAMPLES: Record<Dimension, string> = {
   energy: "2.4 kWh",
   charge: "280 Ah",
   resistance: "8 mOhm",
+  insulation: "200 MOhm",
   length: "2.5 m",
   area: "35 mm2",
   temperature: "35 C",

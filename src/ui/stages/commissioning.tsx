@@ -313,6 +313,7 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
               key={`${field.key} ${done.fields[at] ?? ""}`}
               label={field.label}
               dimension={field.dimension}
+              bare={field.unit}
               value={done.fields[at] ?? null}
               onValue={(value) => take(at, value)}
             />
@@ -340,14 +341,21 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
                 Measured: <span className="mono">{say(step.value(done.fields as number[]))}</span>.{" "}
               </>
             )}
-            Expected: <span className="mono">{say(target.value)}</span>; {passing} passes ({target.source}).
+            {target.value !== target.high && target.value !== target.low && (
+              <>
+                Expected: <span className="mono">{say(target.value)}</span>;{" "}
+              </>
+            )}
+            {passing} passes ({target.source}).
           </span>
         </div>
       )}
       {(done.passed === false || done.notApplicable) && (
         <div className="step-fields">
           <label>
-            <span className="note">{done.notApplicable ? "Why it does not apply" : "Why, and what is done"}</span>
+            <span className="note">
+              {done.notApplicable ? "Why it does not apply: without a reason it stays open" : "Why, and what is done"}
+            </span>
             <Input
               value={done.reason}
               maxLength={400}
@@ -375,18 +383,20 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
 interface FieldProps {
   label: string;
   dimension: Parameters<typeof parseQuantity>[1];
+  /** Unit of a number that is typed without one. */
+  bare?: string | undefined;
   value: number | null;
   onValue(value: number | null): void;
 }
 
 /** A reading of a step, typed as people write it; taken when it is left. */
-function StepField({ label, dimension, value, onValue }: FieldProps) {
+function StepField({ label, dimension, bare, value, onValue }: FieldProps) {
   const { job } = useReading();
   const [text, setText] = useState(value === null ? "" : editableQuantity(value, dimension, job.notation));
   const [problem, setProblem] = useState("");
   const leave = () => {
     if (text.trim() === "") return value !== null && onValue(null);
-    const parsed = parseQuantity(text, dimension, job.notation);
+    const parsed = parseQuantity(text, dimension, job.notation, bare);
     if (!parsed.ok) return setProblem(parsed.message);
     setProblem("");
     if (parsed.value !== value) onValue(parsed.value);

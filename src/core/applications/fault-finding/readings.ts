@@ -17,6 +17,8 @@ export interface Field {
   key: string;
   label: string;
   dimension: Dimension;
+  /** What a number without a unit is in, where instruments show another than the usual one. */
+  unit?: string;
 }
 
 /**

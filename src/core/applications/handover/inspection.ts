@@ -19,8 +19,8 @@ import type { StepPart, Step, Target } from "./commissioning";
  * standards named, from memory; common practice where none is.
  */
 
-/** Insulation of a circuit that is under mains voltage, Ω (IEC 60364-6, table 6A). */
-const LEAST_INSULATION_OHM = 1e6;
+/** Insulation of a circuit that is under mains voltage, MΩ (IEC 60364-6, table 6A). */
+const LEAST_INSULATION_MOHM = 1;
 /** A protective conductor of a small installation from end to end, Ω (AS/NZS 3000; common practice elsewhere). */
 const MOST_EARTH_OHM = 0.5;
 /** Current at which a breaker's magnet is sure to open, as a multiple of its rating (IEC 60898-1). */
@@ -48,11 +48,18 @@ const point = (key: string, part: StepPart, title: string, how: string): Step =>
   symptom: null,
 });
 
-const measured = (from: Step, label: string, target: Target): Step => ({
-  ...from,
-  fields: [{ key: "value", label, dimension: target.dimension }],
-  target,
-});
+/** Units that instruments show, where they are not the usual ones: a bare 25 is 25 ms. */
+const SHOWN: Partial<Record<Dimension, string>> = { duration: "ms", current: "mA", voltage: "mV" };
+
+function measured(from: Step, label: string, target: Target): Step {
+  const { dimension } = target;
+  const unit = SHOWN[dimension];
+  return {
+    ...from,
+    fields: [{ key: "value", label: unit ? `${label}, ${unit}` : label, dimension, ...(unit ? { unit } : {}) }],
+    target,
+  };
+}
 
 const upTo = (high: number, dimension: Dimension, source: string, value = high): Target => ({
   value,
@@ -188,10 +195,10 @@ function mainsTests(bench: Bench, circuit: Circuit): Step[] {
       upTo(MOST_EARTH_OHM, "resistance", "AS/NZS 3000; common practice elsewhere"),
     ),
     measured(point(`insulation:${own}`, part, of("Insulation"), say("inspection.insulation")), "Resistance", {
-      value: LEAST_INSULATION_OHM,
-      low: LEAST_INSULATION_OHM,
+      value: LEAST_INSULATION_MOHM,
+      low: LEAST_INSULATION_MOHM,
       high: null,
-      dimension: "resistance",
+      dimension: "insulation",
       source: "IEC 60364-6, at 500 V DC",
     }),
     point(`polarity:${own}`, part, of("Polarity"), say("inspection.polarity")),
