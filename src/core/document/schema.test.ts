@@ -91,7 +91,7 @@ describe("reading a job file", () => {
     const read = readJob({ ...asVersion7(now), handover: undefined, format: "chillbank-rig", version: 3 });
     expect(read.ok && read.job.handover).toEqual(now.handover);
   });
-  it("brings version 4 up to date: the engine's fuse becomes the starter battery's, rated anew, and far sides are assumed", () => {
+  it("brings version 4 up to date: the engine's fuse becomes the starter battery's, as it was entered, and far sides are assumed", () => {
     const now = jobOf();
     const cable = { kind: "cable", name: "", insulation: "90", route: "free", ways: "both" };
     const old = {
@@ -124,7 +124,7 @@ describe("reading a job file", () => {
     const [engine, solar] = read.job.wiring.branches;
     expect(engine!.parts.map(({ kind }) => kind)).toEqual(["fuse", "cable"]);
     expect(engine!.far.map(({ id, kind }) => `${kind} ${id}`)).toEqual(["fuse g", "cable engine-far-2"]);
-    expect(engine!.far[0]).not.toHaveProperty("rating");
+    expect(engine!.far[0]).toMatchObject({ rating: q(50) });
     expect(solar!.parts).toHaveLength(3);
     expect(solar!.far.map(({ kind }) => kind)).toEqual(["isolator", "cable"]);
     expect(read.job.wiring.mains).toMatchObject([{ residualType: "A", poles: "all" }, { curve: "C" }]);

@@ -61,17 +61,12 @@ function branchOfFourth(branch: Loose): Loose {
       ...(kind === "cable" ? { insulation: "90", route: "free", ways: "both" } : {}),
     }),
   );
-  // The fuse at the engine's end stood on the one run there was: it is the starter battery's. Its rating was chosen for the
-  // battery's amps and is left to be chosen for the starter battery's.
+  // The fuse at the engine's end stood on the one circuit there was: it is the starter battery's. What was entered of it stays,
+  // though it was chosen for the battery's amps: the rules say so where it does not fit.
   const fuses = parts.flatMap((part, i) => (isRecord(part) && part.kind === "fuse" ? [i] : []));
   const atEngine = role === "engine" && throughConverter && fuses.length > 1 ? fuses[fuses.length - 1]! : -1;
   const kept = parts.filter((_, i) => i !== atEngine);
-  if (atEngine >= 0) {
-    const fuse: Loose = { ...(parts[atEngine] as Loose) };
-    delete fuse.rating;
-    delete fuse.resistance;
-    far[0] = partOfFourth(fuse);
-  }
+  if (atEngine >= 0) far[0] = partOfFourth(parts[atEngine] as Loose);
   return { far, ...branch, parts: each(kept, partOfFourth) };
 }
 
@@ -143,7 +138,9 @@ function fromFifth(old: Loose): Loose {
         ? { ...place, listed: stationInWords(brief.place) }
         : place,
     ),
-    weather: within(old.weather, (weather) => (own ? { ...weather, kind: "own", highestC: outdoorC } : weather)),
+    weather: within(old.weather, (weather) =>
+      outdoorC === undefined ? weather : { ...weather, ...(own ? { kind: "own" } : {}), highestC: outdoorC },
+    ),
   };
 }
 

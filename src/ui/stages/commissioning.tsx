@@ -341,12 +341,14 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
                 Measured: <span className="mono">{say(step.value(done.fields as number[]))}</span>.{" "}
               </>
             )}
-            {target.value !== target.high && target.value !== target.low && (
+            {target.value === target.high || target.value === target.low ? (
+              `${passing![0]!.toUpperCase()}${passing!.slice(1)}`
+            ) : (
               <>
-                Expected: <span className="mono">{say(target.value)}</span>;{" "}
+                Expected: <span className="mono">{say(target.value)}</span>; {passing}
               </>
-            )}
-            {passing} passes ({target.source}).
+            )}{" "}
+            passes ({target.source}).
           </span>
         </div>
       )}

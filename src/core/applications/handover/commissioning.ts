@@ -112,6 +112,8 @@ function read(
   ];
 }
 
+/** Temperature of a joint that ends the full draw, degC: common practice, no source. */
+const HOTTEST_C = 70;
 /** Water overboard: fine at 40 °C, losing from 43 on (common practice, no source). */
 const WATER_HIGH_C = 43;
 
@@ -312,6 +314,14 @@ function fullDrawOfWiring(bench: Bench): Step[] {
       title: "Extinguisher at hand; the run ends at 70 °C",
       how: say("handover.extinguisherHow"),
       caution: "bank",
+    }),
+    measured("hottest", "Full draw, 40 minutes", {
+      title: "Hottest joint, by a probe or on dull tape",
+      how: say("handover.hottestHow"),
+      caution: "bank",
+      symptom: "part-hot",
+      label: "Temperature",
+      target: { value: HOTTEST_C, low: null, high: HOTTEST_C, dimension: "temperature", source: "the draw ends there" },
     }),
     ...read(bench, "path", "Full draw, 40 minutes", {
       within: [null, 1.4],

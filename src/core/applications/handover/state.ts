@@ -13,6 +13,7 @@ const SAFETY_STEPS: ReadonlySet<string> = new Set([
   "leakage",
   "change-over",
   "bond",
+  "hottest",
 ]);
 
 /** Safety steps that failed, in the order of the sheet. */
