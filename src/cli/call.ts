@@ -74,7 +74,7 @@ function assessed(job: Job, text: boolean): string {
   const [assessment, day] = [assess(job), assessDay(job)];
   return text
     ? assessmentAsText(job, assessment, day)
-    : `${JSON.stringify(assessmentAsJson(assessment, day), null, 2)}\n`;
+    : `${JSON.stringify(assessmentAsJson(job, assessment, day), null, 2)}\n`;
 }
 
 /** A whole number of an option between two limits. */

@@ -2,12 +2,12 @@
  * Facts of the trade by the coupled run: common practice, no source. Each system is described as its fact says and left at
  * typical values otherwise, nothing tuned to a case; how far each answer lies off is written here and in docs/method.md.
  */
+import { noticesShown } from "../notices";
 import { describe, expect, it } from "vitest";
 import { timeOfDay } from "@/core/units/clock";
 import type { DayRecord } from "@/core/simulation/day/record";
 import { simulate } from "@/core/simulation/day/simulate";
 import type { Job } from "@/core/document/schema";
-import { assess } from "@/core/assessment/verdicts/assess";
 import { assessDay } from "@/core/assessment/verdicts/day";
 import { desert, meanOf, HOUR, q, jobOf } from "../jobs";
 import { BTU, heatPump, MOTORHOME, panels, plan, run } from "./field";
@@ -127,7 +127,7 @@ describe("fact 16: condenser water", () => {
     plan: plan(20, 6, 23),
   });
   const losing = (leavingC: number) =>
-    assess(boat(leavingC)).notices.some(
+    noticesShown(boat(leavingC)).some(
       ({ stage, text }) => stage === "unit" && text.includes("cooling water leaves at"),
     );
   const joules = (leavingC: number) => simulate(boat(leavingC), { days: 0.5, minuteOfDay: 1200 }).run.totals.units;

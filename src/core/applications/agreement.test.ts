@@ -43,7 +43,7 @@ function agree(job: Job): void {
   const { assessment, day, verdicts } = surfaces(job);
   const summary = summaryOf(job);
   const text = assessmentAsText(job, assessment, day);
-  const json = JSON.parse(JSON.stringify(assessmentAsJson(assessment, day))) as {
+  const json = JSON.parse(JSON.stringify(assessmentAsJson(job, assessment, day))) as {
     verdicts: typeof verdicts;
     hours: { mode: string; toReserve: number }[];
     holding: typeof day.holding;

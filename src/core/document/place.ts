@@ -48,6 +48,40 @@ function findPlace(job: Job): PlaceOfJob {
   return { place: usual, known: false, why: "no place yet" };
 }
 
+/** Where and when a job is: resolved once into its values, for all that comes after. */
+export interface SiteOfJob {
+  /** Whether somebody chose the place. */
+  known: boolean;
+  /** The place in few words, as the job or the typical station names it; empty where nobody chose one. */
+  name: string;
+  /** IANA time zone. */
+  timeZone: string;
+  month: number;
+  /** First day of runs, YYYY-MM-DD. */
+  startDate: string;
+}
+
+export function siteOfJob(job: Job): SiteOfJob {
+  const { known, place } = placeOfJob(job);
+  const latitude = job.place.latitude?.value ?? place.latitude;
+  return {
+    known,
+    name: known ? nameOf(job, place) : "",
+    timeZone: timeZoneOfJob(job),
+    month: monthOfJob(job, latitude),
+    startDate: startDateOfJob(job, latitude),
+  };
+}
+
+function nameOf(job: Job, place: Place): string {
+  const own = job.brief.place.trim();
+  if (own) return own;
+  if (place.id) return place.name;
+  const degrees = (value: number, [positive, negative]: [string, string]) =>
+    `${Math.abs(value).toFixed(2)}° ${value >= 0 ? positive : negative}`;
+  return `${degrees(place.latitude, ["N", "S"])} ${degrees(place.longitude, ["E", "W"])}`;
+}
+
 /** Month of the job; the hottest of its half of the globe where none is stated. */
 export function monthOfJob(job: Job, latitude: number): number {
   return job.brief.month ?? (latitude >= 0 ? 7 : 1);

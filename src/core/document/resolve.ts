@@ -1,3 +1,4 @@
+import { siteOfJob } from "./place";
 import type { Group } from "./resolved";
 import { loadVolts } from "../reference/standards/mains";
 import { START_AID_KEYS, isCharging, type Job, type Unit } from "./schema";
@@ -80,6 +81,7 @@ export function resolveJob(job: Job): JobValues {
   const day = resolveDay(job, { brief, loads, bank, place, branches: branchGroups });
   const wiring = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups });
   return {
+    site: siteOfJob(job),
     brief,
     loads,
     units,

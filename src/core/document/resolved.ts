@@ -1,3 +1,4 @@
+import type { SiteOfJob } from "./place";
 import type { JobPath } from "./path";
 import { type StartAidKey } from "./schema";
 import {
@@ -51,6 +52,8 @@ export type WiringValues = Group<WiringKey> & {
 
 /** Every quantity of a system with its value, entered or typical. Optional ones that nobody entered are absent. */
 export interface JobValues {
+  /** Where and when it is. */
+  site: SiteOfJob;
   brief: Group<BriefKey>;
   loads: Group<LoadKey>[];
   units: Group<UnitKey, OptionalUnitKey>[];

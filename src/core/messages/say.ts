@@ -8,6 +8,8 @@ type NameOf<Rest extends string> = Rest extends `${infer Inside}}${string}`
   : never;
 type Word<Text extends string> = Text extends "" | `#${string}` | `{${string}` | `${string} ${string}` ? never : Text;
 
+/** Names of the values that a message of the catalogue takes. */
+export type NamesOf<Key extends MessageKey> = Names<(typeof MESSAGES)[Key]>;
 type Values<Key extends MessageKey> = Record<Names<(typeof MESSAGES)[Key]>, string | number>;
 type ValuesOf<Key extends MessageKey> = [Names<(typeof MESSAGES)[Key]>] extends [never] ? [] : [values: Values<Key>];
 
@@ -24,6 +26,10 @@ function readMessage(key: MessageKey): IntlMessageFormat | string {
   read.set(key, message);
   return message;
 }
+
+/** A sentence whose key and values are data: what makes them types them (`Notice`). */
+export const sayAny = (key: MessageKey, values: Record<string, string | number>): string =>
+  (say as (key: MessageKey, values?: Record<string, string | number>) => string)(key, values);
 
 /** A sentence of the catalogue with its values put in: ICU MessageFormat, in English. Throws where a value is missing. */
 export function say<Key extends MessageKey>(key: Key, ...[values]: ValuesOf<Key>): string {

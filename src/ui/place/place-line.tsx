@@ -2,9 +2,8 @@
 
 import { Select } from "antd";
 import { useEffect, useId, useRef, useState } from "react";
-import { placeOfJob } from "@/core/document/place";
+import { placeOfJob, siteOfJob } from "@/core/document/place";
 import { coordinatesInWords, parseCoordinates } from "@/core/reference/weather/coordinates";
-import { placeWords } from "@/core/assessment/verdicts/conditions";
 import { call } from "@/contract/client";
 import { foundPlaces, type FoundPlace } from "@/contract/places";
 import { useReading, useSheet } from "../state/sheet-context";
@@ -75,7 +74,7 @@ export function PlaceLine() {
     setText("");
     setFound(null);
   };
-  const label = placeWords(job);
+  const label = siteOfJob(job).name;
   return (
     <div className="line choice place-line" data-path="place">
       <div className="line-row">

@@ -5,7 +5,6 @@ import { memo, useId, useMemo, useRef, useState } from "react";
 import { timeOfDay } from "@/core/units/clock";
 import { fromCells } from "@/core/simulation/day/flows";
 import { formatQuantity } from "@/core/units/format";
-import { monthOfJob, startDateOfJob } from "@/core/document/place";
 import { HAS_CAB } from "@/core/models/cabin/cabin";
 import type { DayAnswer } from "@/workers/day.worker";
 import { DateInput } from "../fields/date-input";
@@ -165,10 +164,10 @@ export function DayStage() {
 }
 
 function StartLine() {
-  const { job, assessment } = useReading();
+  const { assessment } = useReading();
   const put = useSheet((state) => state.put);
   const id = useId();
-  const date = startDateOfJob(job, assessment.values.place.latitude.value);
+  const date = assessment.values.site.startDate;
   return (
     <div className="line choice" data-path="plan.start">
       <div className="line-row">
@@ -214,9 +213,9 @@ function WeatherFile() {
     if (chosen.size > 20_000_000) return void message.error(say("interface.tooLarge.weather"), 6);
     setReading(true);
     try {
-      const latitude = assessment.values.place.latitude.value;
-      const [, month, day] = startDateOfJob(job, latitude).split("-").map(Number) as [number, number, number];
-      const read = await askWeather(await chosen.text(), chosen.name, month || monthOfJob(job, latitude), day);
+      const { startDate } = assessment.values.site;
+      const [, month, day] = startDate.split("-").map(Number) as [number, number, number];
+      const read = await askWeather(await chosen.text(), chosen.name, month, day);
       if (!read.ok) return void message.error(`${chosen.name}: ${read.message}`, 8);
       change((draft) => {
         draft.weather.kind = "file";

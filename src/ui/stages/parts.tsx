@@ -2,6 +2,7 @@
 
 import type { ReactNode } from "react";
 import type { Stage } from "@/core/document/stage";
+import { noticeText } from "@/core/assessment/verdicts/notice-text";
 import { DeferredReading, useReading } from "../state/sheet-context";
 
 /** A group of lines under a heading. */
@@ -53,8 +54,10 @@ export function Caution({ children }: { children: ReactNode }) {
 
 /** Remarks on the system and the cautions of this stage's work. */
 export function Notices({ stage }: { stage: Stage }) {
-  const { assessment } = useReading();
-  const here = assessment.notices.filter((notice) => notice.stage === stage);
+  const { job, assessment } = useReading();
+  const here = assessment.notices
+    .filter((notice) => notice.stage === stage)
+    .map((notice) => ({ kind: notice.kind, text: noticeText(job, notice) }));
   return (
     <ul className="notices" aria-label="Remarks and cautions">
       {here.map((notice) =>

@@ -13,6 +13,7 @@ import { gravestFirst } from "../judge/judge";
 import { smallestMargin } from "../../simulation/start/start";
 import { assess } from "./assess";
 import { assessDay } from "./day";
+import { noticesShown } from "../../../../tests/notices";
 import { assessmentAsJson, assessmentAsText } from "./report";
 import { summaryOf, summarySchema } from "./summary";
 
@@ -328,8 +329,8 @@ describe("what is entered wins over what is assumed, and what hangs on it follow
 
 describe("remarks", () => {
   const texts = (job: Job) =>
-    assess(job)
-      .notices.map(({ text }) => text)
+    noticesShown(job)
+      .map(({ text }) => text)
       .join("\n");
   it.each<[string, Job, RegExp]>([
     ["modified sine", jobOf({ inverter: { waveform: "modified" } }), /Modified-sine/],
@@ -367,7 +368,9 @@ describe("the demo's jobs", () => {
       expect(assessmentAsText(read.job, assessment, day)).toMatch(
         /Starts [\s\S]+Hand method[\s\S]+Working[\s\S]+Source:/,
       );
-      expect(JSON.parse(JSON.stringify(assessmentAsJson(assessment, day)))).toHaveProperty("verdicts.starts.word");
+      expect(JSON.parse(JSON.stringify(assessmentAsJson(read.job, assessment, day)))).toHaveProperty(
+        "verdicts.starts.word",
+      );
     }
   });
   it("a summary that a revision was kept with before there was a third form is read as what it said", () => {

@@ -2,7 +2,6 @@ import { momentOf, offsetAt } from "../../units/clock";
 import { timeWords } from "../../document/schedule";
 import { formatQuantity } from "../../units/format";
 import type { Job } from "../../document/schema";
-import { monthOfJob, placeOfJob, startDateOfJob, timeZoneOfJob } from "../../document/place";
 import { conditionsKnown, sunKnown } from "../../document/weather-defaults";
 import { dayOfYearOf, hottestHourUtc } from "../../reference/weather/weather";
 import { say } from "../../messages/say";
@@ -27,25 +26,11 @@ export interface Conditions {
   line: string;
 }
 
-/** The place of a job in few words: as the job names it, or the typical station's name. */
-export function placeWords(job: Job): string {
-  const { place, known } = placeOfJob(job);
-  if (!known) return "";
-  const own = job.brief.place.trim();
-  if (own) return own;
-  if (place.id) return place.name;
-  const degrees = (value: number, [positive, negative]: [string, string]) =>
-    `${Math.abs(value).toFixed(2)}° ${value >= 0 ? positive : negative}`;
-  return `${degrees(place.latitude, ["N", "S"])} ${degrees(place.longitude, ["E", "W"])}`;
-}
-
 /** Place, month and design day of a job, and the line that says them under the head band. */
 export function conditionsOf(job: Job, values: JobValues): Conditions {
-  const latitude = values.place.latitude.value;
   const { kind } = job.weather;
-  const month = monthOfJob(job, latitude);
-  const [year, m, d] = startDateOfJob(job, latitude).split("-").map(Number) as [number, number, number];
-  const zone = timeZoneOfJob(job);
+  const { name: place, month, startDate, timeZone: zone } = values.site;
+  const [year, m, d] = startDate.split("-").map(Number) as [number, number, number];
   const dayOfYear = dayOfYearOf(Date.UTC(year, m - 1, d));
   const offsetH = offsetAt(zone, momentOf(zone, year, m, d, 720)) / 3600;
   const hottest = hottestHourUtc(values.place.longitude.value, dayOfYear) + offsetH;
@@ -56,7 +41,6 @@ export function conditionsOf(job: Job, values: JobValues): Conditions {
   // Whole degrees of the job's scale.
   const whole = job.notation.temperature === "C" ? Math.round : (value: number) => value;
   const degrees = (value: number) => formatQuantity(whole(value), "temperature", job.notation, 2);
-  const place = placeWords(job);
   const spoken = {
     place,
     month: MONTH.format(Date.UTC(year, month - 1, 15)),

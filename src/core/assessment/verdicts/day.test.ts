@@ -1,4 +1,5 @@
 /* Lasts and Recovers by the coupled run: what they ask, what they say, and what stands beside them. */
+import { noticesShown } from "../../../../tests/notices";
 import { describe, expect, it } from "vitest";
 import { HOUR, q, jobOf } from "../../../../tests/jobs";
 import { isoOf } from "../../units/clock";
@@ -383,8 +384,8 @@ it("a system that fails to start is still judged on lasting: the two questions a
 
 describe("remarks and cautions of sources and day", () => {
   const texts = (job: Job, stage: string) =>
-    assess(job)
-      .notices.filter((notice) => notice.stage === stage)
+    noticesShown(job)
+      .filter((notice) => notice.stage === stage)
       .map(({ text }) => text)
       .join("\n");
   const engine = (parts: Partial<ReturnType<typeof emptyBranch>> = {}): Job => {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { demoJob, q, jobOf } from "../../../../tests/jobs";
 import { emptyBranch, type Job } from "../../document/schema";
-import { assess } from "./assess";
+import { noticesShown } from "../../../../tests/notices";
 
-const noticesOf = (job: Job) => assess(job).notices;
+const noticesOf = noticesShown;
 const says = (job: Job, words: RegExp) => noticesOf(job).some(({ text }) => words.test(text));
 
 /** A system, the change that asks for a remark, and what the remark says; without the change it must not be said. */

@@ -6,10 +6,11 @@ import type { Job } from "../../document/schema";
 import { workingAsText } from "../../units/trace";
 import type { Assessment } from "./assess";
 import type { DayAssessment } from "./day";
+import { noticeText } from "./notice-text";
 import { HAND_WORDS } from "./hand-method";
 
 /** The assessment without what only drawing needs, as plain JSON: figures, checks, hours and notices. */
-export function assessmentAsJson(assessment: Assessment, day: DayAssessment): unknown {
+export function assessmentAsJson(job: Job, assessment: Assessment, day: DayAssessment): unknown {
   const { hours, conditions, notices, figures, start, currents, shares } = assessment;
   const { own } = start;
   const list = (array: Float64Array) => Array.from(array, (value) => Number(value.toPrecision(6)));
@@ -32,7 +33,7 @@ export function assessmentAsJson(assessment: Assessment, day: DayAssessment): un
       ladders: start.ladders,
     },
     wiring: { currents, shares },
-    notices,
+    notices: notices.map((notice) => ({ kind: notice.kind, stage: notice.stage, text: noticeText(job, notice) })),
     figures: { ...figures, ...day.figures },
   };
 }
@@ -71,7 +72,7 @@ export function assessmentAsText(job: Job, assessment: Assessment, day: DayAsses
   if (broken.length > 0) lines.push("", `Rules broken, by the rule set: ${assessment.wiring.rules.name}`);
   for (const { name, remark, fix, word } of broken)
     lines.push(`  ${word} ${name}: ${remark}${/\.$/.test(remark) ? "" : "."} To do: ${fix}`);
-  lines.push("", "Remarks and cautions", ...assessment.notices.map(({ text }) => `  - ${text}`));
+  lines.push("", "Remarks and cautions", ...assessment.notices.map((notice) => `  - ${noticeText(job, notice)}`));
   lines.push("", "What is not checked", ...NOT_CHECKED.map((one) => `  - ${one}`));
   lines.push("", "Working");
   const keys = new Set(

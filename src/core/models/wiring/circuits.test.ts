@@ -182,8 +182,10 @@ describe("parts under their current", () => {
     expect(tight.values.inverter.compartmentC.value).toBeGreaterThan(wide.values.inverter.compartmentC.value + 10);
     const has = (one: typeof tight) => one.verdicts.carries.checks.find(({ by }) => by === "inverter-continuous")!.has;
     expect(has(tight)).toBeLessThan(has(wide));
-    expect(tight.notices.map(({ text }) => text).join()).toMatch(/Vents of \d+ cm² each/);
-    expect(wide.notices.map(({ text }) => text).join()).not.toMatch(/Vents of/);
+    const ventsAsked = ({ notices }: typeof tight) =>
+      notices.find(({ key }) => key === "notices.compartmentReachesVentsEach")?.values.opening;
+    expect(ventsAsked(tight)).toMatchObject({ dimension: "opening" });
+    expect(ventsAsked(wide)).toBeUndefined();
   });
   it("an ampacity of the cable's own takes the table's place", () => {
     const has = carries(jobOf({ cable: { areaMm2: q(35), ampacity: q(123) } })).checks.find(

@@ -2,7 +2,6 @@ import { cabinModel } from "../../models/cabin/cabin";
 import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import type { Job, Unit } from "../../document/schema";
 import { climateFrom, designDayOf } from "../../document/weather-defaults";
-import { startDateOfJob, timeZoneOfJob } from "../../document/place";
 import { solarModel, solarPower } from "../../models/charging/solar";
 import { alternatorPower, generatorDerate, joinsAlike } from "../../models/charging/supply";
 import { supplyLegs } from "../../reference/standards/mains";
@@ -101,8 +100,7 @@ export function prepareWeather(system: System, question: Question): Prepared & {
   const warmUpS = question.warmUpS ?? WARM_UP_S;
   const warmUpSteps = Math.round(warmUpS / stepS);
   const steps = Math.round((question.days * 86_400) / stepS) + warmUpSteps;
-  const start = startDateOfJob(job, site.latitude);
-  const zone = timeZoneOfJob(job);
+  const { startDate: start, timeZone: zone } = system.values.site;
   // The job's own day is made of its four quantities, whatever they came from; another day is the climate's.
   const day = kind === job.weather.kind ? designDayOf(job, system.values) : null;
   const key = JSON.stringify([

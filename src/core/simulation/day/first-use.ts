@@ -1,4 +1,3 @@
-import { startDateOfJob } from "../../document/place";
 import { mainUse, patternIndexOn, patternsOf } from "../../document/schedule";
 import type { System } from "../../models/system/system";
 
@@ -13,7 +12,7 @@ export interface Use {
 export function firstUse(system: System): Use | null {
   const { job, values } = system;
   const patterns = patternsOf(job, values.brief.hoursWanted.value);
-  const start = Date.parse(`${startDateOfJob(job, values.place.latitude.value)}T00:00:00Z`) / 86_400_000;
+  const start = Date.parse(`${values.site.startDate}T00:00:00Z`) / 86_400_000;
   for (let day = 0; day < 7; day++) {
     const weekday = (((start + day + 3) % 7) + 7) % 7;
     const use = mainUse(patterns[patternIndexOn(job, patterns, weekday)]!);
