@@ -443,11 +443,8 @@ export function inverterDefaults(
     lossShare: () => is(0.05, "about 91 % at half load"),
     lossRise: () => is(0.05, "about 91 % at half load"),
     inletLimit: () => {
-      const { inlets } = ruleSetOf(job);
       const shore = job.wiring.branches.find(({ role }) => role === "shore");
-      return shore?.current
-        ? is(shore.current.value, "as the shore inlet")
-        : is(inlets[Math.min(2, inlets.length - 1)]!, "a usual inlet");
+      return shore?.current ? is(shore.current.value, "as the shore inlet") : is(usualInlet(job), "a usual inlet");
     },
     chargeCurrent: (need) =>
       job.inverter.combined

@@ -125,7 +125,7 @@ function deviceRating(job: Job, parts: Part[], run: RunSetting): DefaultValue {
   };
 }
 
-/** A of the device that protects the part at `index`: the nearest before it, else after it, else the assumed one. */
+/** A of the device that protects the part at `index`: the nearest before it, else after it, else the assumed one; or that of another source, where it is larger. */
 function protectionOf(parts: Part[], index: number, assumed: number, upstream: number): number {
   const ratingOf = (part: Part) =>
     part.kind === "fuse" || part.kind === "breaker" ? (part.rating?.value ?? assumed) : undefined;
@@ -137,8 +137,9 @@ function protectionOf(parts: Part[], index: number, assumed: number, upstream: n
     .map(ratingOf)
     .some(there);
   const other = transfer >= 0 && index > transfer && !ownAfter ? upstream : 0;
+  const after = parts.slice(index).map(ratingOf).find(there);
   const anywhere = other > 0 ? 0 : (parts.map(ratingOf).find(there) ?? assumed);
-  return Math.max(other, before ?? anywhere);
+  return Math.max(other, before ?? after ?? anywhere);
 }
 
 const ONE: DefaultValue = { value: 1, why: "one" };

@@ -38,9 +38,11 @@ function beforeOnMains(wiring: WiringModel, index: number): (WiringPart | null)[
 export function guardOf(wiring: WiringModel, circuit: Circuit, index: number): WiringPart | null {
   const own = circuit.parts.slice(0, index).findLast(protects);
   const after = () => circuit.parts.slice(index).find(protects) ?? null;
-  if (circuit.key === "mains") return largest(beforeOnMains(wiring, index)) ?? after();
+  // Of a source that has no device before the part, the one behind it keeps the current down.
+  const onMains = (upTo: number) => largest(beforeOnMains(wiring, upTo).map((one) => one ?? after()));
+  if (circuit.key === "mains") return onMains(index);
   if (own) return own;
-  if (circuit.branch?.role === "circuit") return largest(beforeOnMains(wiring, wiring.mains.parts.length)) ?? after();
+  if (circuit.branch?.role === "circuit") return onMains(wiring.mains.parts.length);
   if (circuit.far && circuit.branch?.role === "charger") return largest(shoreDevices(wiring)) ?? after();
   return after();
 }

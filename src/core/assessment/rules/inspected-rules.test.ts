@@ -30,6 +30,18 @@ import { assess } from "../verdicts/assess";
 import { MAINS_KEYS } from "../../reference/standards/mains";
 import { RULE_SET_KEYS } from "../../reference/standards/rule-set";
 
+/** An inlet of 16 A and an inverter of 8 kVA, whose breaker of 40 A stands behind the RCD and a cable. */
+const onBothSources = (rcdA: number, areaMm2 = 10): Job =>
+  edit(withBranch("shore", { current: q(16) }, jobOf({ inverter: { rating: q(8000) } })), (copy) => {
+    copy.wiring.mains = [
+      part("changeover", { rating: q(63) }),
+      cable(areaMm2, 1, { id: "first" }),
+      part("rcd", { rating: q(rcdA) }),
+      breaker(40),
+      cable(10),
+    ];
+  });
+
 describe("a rule that passed unsafe work, and what now breaks it", () => {
   it.each<Row>([
     [
@@ -73,6 +85,20 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       edit(panels(4, 4, { openVoltage: q(49) }), (copy) => void (copy.sources.controllers = [])),
       "Stop",
       edit(panels(2, 2, { openVoltage: q(23) }), (copy) => void (copy.sources.controllers = [])),
+    ],
+    [
+      "an RCD of 16 A that the inlet's 16 A protect, and 40 A of the inverter flow through",
+      "series-device",
+      onBothSources(16),
+      "Fails",
+      onBothSources(40),
+    ],
+    [
+      "cable of 2.5 mm² before the output's breaker of 40 A, behind a transfer switch",
+      "ac-overcurrent",
+      onBothSources(40, 2.5),
+      "Stop",
+      onBothSources(40, 10),
     ],
     [
       "shunt of 300 A behind a 400 A fuse",
@@ -306,6 +332,7 @@ describe("what nobody entered", () => {
             job.wiring.branches.push({ ...emptyBranch(role, role), unitId: "unit-1", converter: volts > 20 });
           job.sources.panels = [emptyPanel("p")];
           job.sources.controllers = [emptyController("c")];
+          job.inverter.combined = kind === "fixed";
           const failing = assess(job).verdicts.carries.checks.filter(
             ({ word, by }) => (word === "Fails" || word === "Stop") && by !== "bms-discharge" && by !== "bank-voltage",
           );
