@@ -74,7 +74,7 @@ function SizesTable({ sized }: { sized: SizedJob }) {
           </thead>
           <tbody>
             {sized.parts.map(({ path, run, name, size, rule, smaller }) => (
-              <tr key={path}>
+              <tr key={`${path} ${name}`}>
                 <td className="note">{run}</td>
                 <td>{name}</td>
                 <td className="mono">{size}</td>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { demoJob, q } from "../../../../tests/jobs";
+import { demoJob, jobOf, q } from "../../../../tests/jobs";
 import { CAUTIONS } from "../fault-finding/cautions";
 import { formatNeedsHas, formatQuantity } from "../../units/format";
 import { type Job } from "../../document/schema";
@@ -249,7 +249,7 @@ describe("the parts list", () => {
   it("has every part of every run, once", () => {
     const { main, mains, branches, far } = assess(skep).wiring;
     const parts = [main, mains, ...branches, ...far].reduce((sum, { parts: own }) => sum + own.length, 0);
-    expect(lines.filter(({ where }) => /, [A-Z]\d+$/.test(where))).toHaveLength(parts);
+    expect(lines.filter(({ part, where }) => part !== "Lug" && /, [A-Z]\d+$/.test(where))).toHaveLength(parts);
   });
   it("counts cable by the metre there and back, and batteries by blocks", () => {
     const job = structuredClone(skep);
@@ -261,6 +261,20 @@ describe("the parts list", () => {
     const own = partsList(job, assess(job));
     expect(own[0]).toMatchObject({ part: "Battery", quantity: 6 });
     expect(own.find(({ part }) => part === "Cable")).toMatchObject({ quantity: 6, unit: "m" });
+    // Two cables a pole, there and back, with a lug at each end.
+    expect(own.find(({ part }) => part === "Lug")).toMatchObject({ quantity: 8, unit: "pieces" });
+  });
+  it("says of a device its curve, milliamps, type and poles, of an AC cable its protective conductor", () => {
+    const details = partsList(jobOf(), assess(jobOf())).map(({ part, detail }) => `${part}: ${detail}`);
+    for (const words of [
+      /^Breaker: .*type C, breaks 6 kA$/,
+      /^RCD: .*30 mA, type A, all poles$/,
+      /^Cable, AC: .*protective conductor [\d.]+ mm²$/,
+    ])
+      expect(
+        details.some((one) => words.test(one)),
+        String(words),
+      ).toBe(true);
   });
 });
 

@@ -5,6 +5,8 @@ import { allCircuits } from "../../models/wiring/circuits";
 import { PART_NAMES, partWords } from "../../models/wiring/part";
 import { arrayOf } from "../../document/sides";
 import type { Job } from "../../document/schema";
+import { guardOf } from "../../assessment/needs/guards";
+import { protectiveArea } from "../../reference/standards/protective-conductor";
 import type { Assessment } from "../../assessment/verdicts/assess";
 import { hasStartAid } from "../../document/unit-kinds";
 
@@ -23,11 +25,57 @@ export const PARTS_HEADER = ["part", "detail", "quantity", "unit", "where"];
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const rounded = (value: number, digits = 0) => String(Number(value.toFixed(digits)));
 
-function runLines(job: Job, circuit: Circuit): PartLine[] {
-  return circuit.parts.map((one) => partLine(job, one, circuit));
+/** Parts of a circuit, each DC cable with the lugs of its ends. */
+function runLines(job: Job, assessment: Assessment, circuit: Circuit): PartLine[] {
+  return circuit.parts.flatMap((one) => {
+    const line = partLine(job, one, circuit);
+    if (one.part.kind !== "cable") return [line];
+    const { areaMm2, count } = one.values;
+    if (circuit.mains)
+      return [{ ...line, detail: `${line.detail}, protective conductor ${earthWords(job, assessment, circuit, one)}` }];
+    const ways = one.part.ways === "one" ? 1 : 2;
+    const lugs: PartLine = {
+      part: "Lug",
+      detail: `for ${areaWords(job, areaMm2!.value)}`,
+      quantity: 2 * ways * Math.round(count!.value),
+      unit: "pieces",
+      where: line.where,
+    };
+    return areaMm2!.value >= LEAST_LUG_MM2 ? [line, lugs] : [line];
+  });
 }
 
-function partLine(job: Job, { part, values, mark }: WiringPart, { title, mains }: Circuit): PartLine {
+/** Copper from which a DC cable ends in crimped lugs; thinner ones end in ferrules and terminals (common practice). */
+const LEAST_LUG_MM2 = 6;
+
+function earthWords(job: Job, { wiring }: Assessment, circuit: Circuit, { values }: WiringPart): string {
+  const guard = guardOf(wiring, circuit, circuit.parts.length);
+  const lineMm2 = values.areaMm2!.value;
+  return areaWords(
+    job,
+    protectiveArea(wiring.rules.key, { deviceA: guard?.values.rating!.value ?? Infinity, lineMm2 }),
+  );
+}
+
+/** What a switching part is beside its rating: curve, milliamps, type and poles. */
+function kindWords({ part, values }: WiringPart): string[] {
+  const poles = (which: "all" | "live") => (which === "all" ? "all poles" : "live pole only");
+  switch (part.kind) {
+    case "breaker":
+      return [`type ${part.curve}`, `breaks ${rounded(values.interrupting!.value / 1000, 1)} kA`];
+    case "rcd":
+      return [`${rounded(1000 * values.residual!.value)} mA`, `type ${part.residualType}`, poles(part.poles)];
+    case "changeover":
+      return [poles(part.poles)];
+    case "isolator":
+      return values.voltage ? [`${rounded(values.voltage.value)} V`] : [];
+    default:
+      return [];
+  }
+}
+
+function partLine(job: Job, one: WiringPart, { title, mains }: Circuit): PartLine {
+  const { part, values, mark } = one;
   const where = `${title}, ${mark}`;
   const named = (name: string) => (part.name.trim() ? `${part.name.trim()}: ${name}` : name);
   switch (part.kind) {
@@ -55,7 +103,7 @@ function partLine(job: Job, { part, values, mark }: WiringPart, { title, mains }
       const contacts = part.kind === "joints" ? Math.max(1, Math.round(values.contacts?.value ?? 1)) : 1;
       return {
         part: capital(part.kind === "rcd" ? partWords(part, ruleSetOf(job)) : PART_NAMES[part.kind]),
-        detail: named(rating ? `${rounded(rating.value)} A` : ""),
+        detail: named([...(rating ? [`${rounded(rating.value)} A`] : []), ...kindWords(one)].join(", ")),
         quantity: contacts,
         unit: "pieces",
         where,
@@ -138,7 +186,7 @@ export function partsList(job: Job, assessment: Assessment): PartLine[] {
   });
   for (const circuit of allCircuits(wiring, assessment.compartment !== null)) {
     // Of several inverters each has a run of its own.
-    const list = runLines(job, circuit);
+    const list = runLines(job, assessment, circuit);
     for (let lane = 0; lane < circuit.lanes; lane++) lines.push(...list);
   }
   return lines;

@@ -1,8 +1,9 @@
 import { isBroken } from "../../assessment/judge/word";
 import { nextStringFuse } from "../../document/day-defaults";
 import type { JobPath } from "../../document/path";
-import { nextFuseRating } from "../../reference/conductors/fuse";
-import { allCircuits } from "../../models/wiring/circuits";
+import { FUSE_RATINGS, nextFuseRating } from "../../reference/conductors/fuse";
+import { isChained } from "../../document/resolve-wiring";
+import { allCircuits, type WiringPart } from "../../models/wiring/circuits";
 import type { Job } from "../../document/schema";
 import type { Quantity } from "../../units/known";
 import { areaWords, sizesOf } from "../../document/defaults";
@@ -123,12 +124,8 @@ function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
   const parts: SizedPart[] = [];
   for (const circuit of allCircuits(judged.system.wiring, judged.system.converted))
     circuit.parts.forEach((one, index) => {
-      const { values, path, name } = one;
-      const size = values.areaMm2
-        ? `${values.count!.value > 1 ? `${values.count!.value} × ` : ""}${areaWords(job, values.areaMm2.value)}`
-        : values.rating
-          ? `${values.rating.value} A`
-          : "";
+      const { path, name } = one;
+      const size = sizeWords(job, one);
       if (!size) return;
       const smaller = oneSmaller(job, judged, circuit, index);
       const broken = smaller ? newlyBroken(judged, judge(smaller.job, judged)) : [];
@@ -147,7 +144,60 @@ function explain(job: Job): Pick<SizedJob, "parts" | "left"> {
         },
       });
     });
+  parts.push(...explainLinks(job, judged));
   return { parts, left: judged.checks.filter(({ word }) => isBroken(word)) };
+}
+
+/** The size of a part in words: of a cable how many and how thick, of a device its rating, curve, milliamps and type. */
+function sizeWords(job: Job, { part, values }: WiringPart): string {
+  if (values.areaMm2)
+    return `${values.count!.value > 1 ? `${values.count!.value} × ` : ""}${areaWords(job, values.areaMm2.value)}`;
+  if (!values.rating) return "";
+  const amps = `${values.rating.value} A`;
+  if (part.kind === "breaker") return `${amps}, type ${part.curve}`;
+  if (part.kind === "rcd") return `${amps}, ${Math.round(1000 * values.residual!.value)} mA, type ${part.residualType}`;
+  return amps;
+}
+
+/** Lead and fuse of each battery in parallel, with what one size smaller of each would break. */
+function explainLinks(job: Job, judged: Judged): SizedPart[] {
+  const { links } = job.wiring;
+  const { values } = judged.system;
+  if (job.bank.build !== "batteries" || values.bank.parallel.value < 2 || links.fuses !== "each") return [];
+  const v = values.wiring.links;
+  const smaller = (key: "areaMm2" | "fuseRating", sizes: readonly number[]) => {
+    const size = sizes.findLast((one) => one < v[key].value * 0.98);
+    if (size === undefined) return null;
+    const copy = structuredClone(job);
+    copy.wiring.links[key] = plate(size);
+    const breaks = newlyBroken(judged, judge(copy, judged)).map(ruleTitle);
+    return { size, breaks: [...new Set(breaks)] };
+  };
+  const [lead, fuse] = [smaller("areaMm2", sizesOf(job)), smaller("fuseRating", FUSE_RATINGS)];
+  const row = (
+    name: string,
+    { by, size, less }: { by: RuleId; size: string; less: SizedPart["smaller"] },
+  ): SizedPart => ({
+    path: "wiring.links",
+    name,
+    run: "Between the batteries",
+    size,
+    rule: less?.breaks[0] ?? RULES[by].title,
+    smaller: less,
+  });
+  const chained = isChained(links.layout);
+  return [
+    row(chained ? "link" : "lead of each battery", {
+      by: "battery-leads",
+      size: areaWords(job, v.areaMm2.value),
+      less: lead && { ...lead, size: areaWords(job, lead.size) },
+    }),
+    row("fuse of each battery", {
+      by: "battery-fuses",
+      size: `${v.fuseRating.value} A`,
+      less: fuse && { ...fuse, size: `${fuse.size} A` },
+    }),
+  ];
 }
 
 /** Titles of the rules that a list of checks stands for. */

@@ -78,6 +78,14 @@ describe("size automatically", () => {
     expect(values.wiring.main[0]!.rating!.value).toBe(400);
     expect(values.wiring.main[3]!.areaMm2!.value * values.wiring.main[3]!.count!.value).toBeGreaterThanOrEqual(120);
   });
+  it("says of leads and fuses between the batteries what one size smaller breaks, and of devices their kind", () => {
+    const { parts } = sizeJob(jobOf({ bank: { parallel: q(3) }, inverter: { rating: q(3000) } }));
+    const of = (words: RegExp) => parts.find(({ name }) => words.test(name))!;
+    for (const words of [/lead of each battery/, /fuse of each battery/])
+      expect(of(words).smaller!.breaks.length, String(words)).toBeGreaterThan(0);
+    expect(of(/^RCD/).size).toMatch(/ A, 30 mA, type A$/);
+    expect(of(/^breaker/).size).toMatch(/ A, type [BCD]$/);
+  });
   it("sized again is the same", () => {
     const once = sizeJob(jobs[0]!).job;
     expect(sizeJob(once).job).toEqual(once);
