@@ -54,7 +54,7 @@ export const HANDOVER_MESSAGES = {
   "handover.extinguisherHow":
     "Within reach, for electrical fires. A thermometer goes round joints, cables and devices every five minutes: at 70 °C anywhere, or a smell, switch off and note where.",
   "handover.hottestHow":
-    "Feel with the probe along the whole circuit every five minutes. At 70 °C the draw ends: switch off, let it cool, and make that joint anew before anything is drawn again.",
+    "Go along the whole circuit with the probe every five minutes. At 70 °C the draw ends: switch off, let it cool, and make that joint anew before anything is drawn again.",
   "handover.polarityHow":
     "With everything dead, by continuity: live to live, neutral to neutral, earth to earth, from each source to each outlet; DC plus to plus.",
   "handover.signedBuiltMeasuredLocal":
