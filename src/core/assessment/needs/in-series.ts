@@ -41,7 +41,7 @@ export function carriesWhatFlows({ system, circuit, one, index, load }: CheckedP
     ? load.current
     : isKind(one.part, "busbar") && circuit.lanes > 1
       ? sumOfLanes(circuit, one, protectedBy)
-      : isKind(one.part, "rcd") && system.wiring.rules.residual.asked === "receptacles"
+      : circuit.key === "mains" && isKind(one.part, "rcd") && system.wiring.rules.residual.asked === "receptacles"
         ? receptacleLoad(system, one)
         : protectedBy;
   return {

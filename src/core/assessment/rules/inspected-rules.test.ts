@@ -101,6 +101,27 @@ describe("a rule that passed unsafe work, and what now breaks it", () => {
       onBothSources(40, 10),
     ],
     [
+      "a GFCI of 15 A in the line of a 50 A inlet",
+      "series-device",
+      withBranch(
+        "shore",
+        {
+          current: q(50),
+          parts: [part("inlet", { rating: q(50) }), part("rcd", { rating: q(15) }), breaker(50), awg(6)],
+        },
+        american(),
+      ),
+      "Fails",
+      withBranch(
+        "shore",
+        {
+          current: q(50),
+          parts: [part("inlet", { rating: q(50) }), part("rcd", { rating: q(50) }), breaker(50), awg(6)],
+        },
+        american(),
+      ),
+    ],
+    [
       "shunt of 300 A behind a 400 A fuse",
       "series-device",
       edit(jobOf({ fuse: { rating: q(400) } }), (copy) => {
