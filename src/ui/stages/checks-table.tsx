@@ -24,7 +24,7 @@ export function ChecksTable({ onPart }: { onPart(path: JobPath): void }) {
         <thead>
           <tr>
             <th>Part and rule</th>
-            <th>Clause</th>
+            <th className="clause">Clause</th>
             <th className="right">Needs</th>
             <th className="right">Has</th>
             <th />

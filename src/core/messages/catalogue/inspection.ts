@@ -54,7 +54,7 @@ export const INSPECTION_MESSAGES = {
   "inspection.tripTime": "At its rated current to earth, behind it, by a tester; once on each half wave.",
   "inspection.tripCurrent": "By the tester’s ramp: the current to earth at which it opens.",
   "inspection.millivolts":
-    "At full draw, from one side of the part to the other, on the copper of the lugs and not on the bolt. Note the current.",
+    "At full draw, from one side of the part to the other, on the copper of the lugs and not on the bolt.",
   "inspection.jointHeat":
     "After 40 minutes at full draw, by a probe or on dull tape. End the draw at once where one comes to 70 °C.",
   "inspection.answered": "Points answered: {answered} of {points}. Still open: {open}.",
