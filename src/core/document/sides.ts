@@ -85,12 +85,18 @@ export const coldRise = (lowestC: number): number =>
 
 type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", ResolvedQuantity>;
 
+/** Number of the controller that panels feed; those that name no listed one feed the first. */
+export const controllerOf = (job: Job, panel: Job["sources"]["panels"][number]): number =>
+  Math.max(
+    0,
+    job.sources.controllers.findIndex(({ id }) => id === panel.controllerId),
+  );
+
 /** The array on controller number `controller`; panels that name no listed controller belong to the first. */
 export function arrayOf(job: Job, panels: readonly PanelValues[], lowestC: number, controller: number): PanelArray {
   const array: PanelArray = { ...NO_ARRAY };
   job.sources.panels.forEach((panel, i) => {
-    const at = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
-    if (Math.max(0, at) !== controller) return;
+    if (controllerOf(job, panel) !== controller) return;
     const v = panels[i]!;
     const series = v.series.value;
     const strings = Math.ceil(v.count.value / series);

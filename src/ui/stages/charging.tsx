@@ -3,7 +3,7 @@
 import { CloseOutlined, PlusOutlined } from "@ant-design/icons";
 import { Button, InputNumber, Select } from "antd";
 import { useState } from "react";
-import { gravestFirst } from "@/core/assessment/judge/judge";
+import { gravestAt } from "@/core/assessment/judge/judge";
 import { formatQuantity } from "@/core/units/format";
 import { emptyController, emptyPanel, type Panel } from "@/core/document/schema";
 import { stringChecks } from "@/core/models/charging/strings";
@@ -344,10 +344,7 @@ function Strings() {
   const checks = stringChecks(job, assessment.values, assessment.values.bank.chargeToVoltage.value);
   if (checks.length === 0 || job.sources.panels.length === 0) return null;
   // What Carries says of each: its gravest check.
-  const judged = checks.map(
-    (_, i) =>
-      assessment.verdicts.carries.checks.filter(({ key }) => key.startsWith(`solar.${i}.`)).sort(gravestFirst)[0],
-  );
+  const judged = checks.map(({ at }) => gravestAt(assessment.verdicts.carries.checks, at));
   const volts = (value: number) => formatQuantity(value, "voltage", job.notation, 3);
   const amps = (value: number) => formatQuantity(value, "current", job.notation, 3);
   return (
@@ -358,6 +355,7 @@ function Strings() {
           <th>Controller</th>
           <th className="right">Voc at lowest temperature</th>
           <th className="right">Max PV voltage</th>
+          <th className="right">Strings pass</th>
           <th className="right">Array output</th>
           <th className="right">Rated output</th>
           <th />
@@ -369,6 +367,7 @@ function Strings() {
             <td>{one.name}</td>
             <td className="mono">{volts(one.coldVoltage)}</td>
             <td className="mono">{volts(one.maxVoltage)}</td>
+            <td className="mono">{formatQuantity(one.passes, "ratio", job.notation, 2)}</td>
             <td className="mono">{amps(one.current)}</td>
             <td className="mono">{amps(one.limit)}</td>
             <td>

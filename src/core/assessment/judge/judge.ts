@@ -97,6 +97,10 @@ export function judge(rule: JudgedBy, finding: Finding): Check {
   };
 }
 
+/** The gravest of the checks that are about one place of the document. */
+export const gravestAt = (checks: readonly Check[], at: JobPath): Check | undefined =>
+  checks.filter(({ part }) => part === at).sort(gravestFirst)[0];
+
 export interface Verdict<W extends VerdictWord = Word> {
   name: "Starts" | "Carries" | "Lasts" | "Recovers";
   word: W;

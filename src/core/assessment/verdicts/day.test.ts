@@ -12,6 +12,7 @@ import { recordOf } from "../../simulation/day/record";
 import { simulate } from "../../simulation/day/simulate";
 import { emptyBranch, emptyPanel, emptySpan, type PlanSpan, type Job } from "../../document/schema";
 import { resolveJob } from "../../document/resolve";
+import { gravestAt } from "../judge/judge";
 import { stringChecks } from "../../models/charging/strings";
 import { assess } from "./assess";
 import { assessDay } from "./day";
@@ -315,6 +316,53 @@ describe("strings and controllers", () => {
       return totals.solarUsed + totals.solarLost;
     };
     expect(given(3)).toBeCloseTo(given(2), 6);
+  });
+  it("each controller has the gravest word of its own checks beside it", () => {
+    const job = listed({ openVoltage: q(12), series: q(1) });
+    const { at } = check({ openVoltage: q(12), series: q(1) });
+    expect(gravestAt(assess(job).verdicts.carries.checks, at)?.word).toBe("Fails");
+  });
+  // The panels of the first group stay; a second group of other volts lies beside them on one controller, or on its own.
+  it.each([
+    ["alike", 2, 1, 1],
+    ["a third lower: what the voltage of the lower leaves of the higher", 3, 0.8, 0.85],
+    ["a quarter of the volts: the low one gives nothing", 8, 0.75, 0.95],
+  ])("two groups of strings, the second %s", (_, longer, least, most) => {
+    const job = (own: boolean) => {
+      const made = listed({ openVoltage: q(23), series: q(2), count: q(2), power: q(100) }, 250, 200);
+      const { sources } = made;
+      const other = { ...emptyPanel("p2"), openVoltage: q(23), power: q(100), series: q(longer), count: q(longer) };
+      const beside = { ...sources.controllers[0]!, id: "c2" };
+      return {
+        ...made,
+        sources: {
+          ...sources,
+          panels: [...sources.panels, own ? { ...other, controllerId: "c2" } : other],
+          controllers: own ? [...sources.controllers, beside] : sources.controllers,
+        },
+      };
+    };
+    const given = (own: boolean) => {
+      const { totals } = simulate(job(own), { days: 1, minuteOfDay: 0, noOverload: true }).run;
+      return totals.solarUsed + totals.solarLost;
+    };
+    const share = given(false) / given(true);
+    expect(share).toBeGreaterThanOrEqual(least - 1e-9);
+    expect(share).toBeLessThanOrEqual(most + 1e-9);
+    // The table beside the controller says the same share.
+    const { passes } = stringChecks(job(false), resolveJob(job(false)), 14.2)[0]!;
+    expect(passes).toBeCloseTo(share, 6);
+  });
+  it("shade on the roof takes from the run what it takes from the table", () => {
+    const given = (shaded: number) => {
+      const panel = { openVoltage: q(23), series: q(3), count: q(3), shaded: q(shaded) };
+      const { totals } = simulate(listed(panel, 150, 200), { days: 1, minuteOfDay: 0 }).run;
+      return [totals.solarUsed + totals.solarLost, check(panel).passes] as const;
+    };
+    const [[clear, all], [shaded, passes]] = [given(0), given(0.1)];
+    expect(all).toBe(1);
+    expect(passes).toBeCloseTo(shaded / clear, 6);
+    expect(passes).toBeCloseTo(0.8, 6);
   });
   it("names the amps that would be cut off", () => {
     const { current, limit } = check({ count: q(3) });

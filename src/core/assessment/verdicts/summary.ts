@@ -7,7 +7,7 @@ import { assessDay } from "./day";
 import { VERDICT_WORDS } from "../judge/word";
 
 /** Raised when the core would give other verdicts for the same document, so that stored summaries are made anew. */
-export const CORE_VERSION = 14;
+export const CORE_VERSION = 15;
 
 const lineSchema = z
   .object({

@@ -2,6 +2,8 @@ import type { Job } from "../../document/schema";
 import { cellTemperature, facing, onSurface, type Facing } from "../../reference/sun/sky";
 import type { Weather } from "../../reference/weather/weather";
 import type { JobValues } from "../../document/resolved";
+import { passedShares } from "./strings";
+import { controllerOf } from "../../document/sides";
 
 const RAD = Math.PI / 180;
 /** A panel flat on a roof cannot breathe underneath: common practice, no source. */
@@ -29,47 +31,21 @@ export interface SolarModel {
   covered: number;
 }
 
-/** At work a panel has four fifths of its open-circuit voltage, hot a tenth less; a tracker needs a volt over the bank. */
-const AT_WORK = 0.72;
-const TRACKER_HEADROOM_V = 1;
-
-/** Open-circuit volts that a string needs to charge at so many volts, hot and at work. */
-export const stringVoltsWanted = (chargeToVoltage: number): number => (chargeToVoltage + TRACKER_HEADROOM_V) / AT_WORK;
-
-/** Panels of a group that stand in whole strings: those of a short one beside them give nothing. */
-export const panelsAtWork = (count: number, series: number): number =>
-  count < series ? count : Math.floor(count / series) * series;
-
-/** Whether strings of so many open-circuit volts pass a battery's charging volts at work, hot, by what a tracker needs. */
-export const stringCharges = (openVolts: number, chargeToVoltage: number): boolean =>
-  openVolts >= stringVoltsWanted(chargeToVoltage);
-
-/**
- * The solar side of a system from its values. A string too low to charge through its controller gives nothing, nor do panels
- * that make no whole string.
- */
+/** The solar side of a system from its values: each group of panels with what its strings pass. */
 export function solarModel(values: JobValues, job: Job): SolarModel {
   const { panels, controllers, systemFactor } = values.sources;
+  const passed = passedShares(job, values);
   const arrays = job.sources.panels.map((panel, i): PanelGroup => {
     const v = panels[i]!;
     const level = v.tilt.value === 0;
-    const index = job.sources.controllers.findIndex(({ id }) => id === panel.controllerId);
-    const charges =
-      controllers.length === 0 ||
-      stringCharges(v.openVoltage.value * Math.min(v.series.value, v.count.value), values.bank.chargeToVoltage.value);
     return {
-      power:
-        (charges ? 1 : 0) *
-        v.power.value *
-        panelsAtWork(v.count.value, v.series.value) *
-        systemFactor.value *
-        shadeFactor(v.shaded.value, v.series.value, v.openVoltage.value, values.bank.chargeToVoltage.value),
+      power: passed[i]! * v.power.value * v.count.value * systemFactor.value,
       perKelvin: v.perKelvin.value,
       nominalCellC: v.nominalCellC.value + (panel.mount === "flat" ? FLAT_RUNS_HOTTER : 0),
       facing: level ? null : facing(v.tilt.value * RAD, v.azimuth.value * RAD),
       onRoof: panel.mount !== "portable",
       shadeByHour: panel.shadeByHour,
-      controller: Math.max(0, index),
+      controller: controllerOf(job, panel),
     };
   });
   const roof = job.sources.panels.reduce(
@@ -84,28 +60,6 @@ export function solarModel(values: JobValues, job: Job): SolarModel {
     limits: controllers.length > 0 ? controllers.map(({ current }) => current.value) : [implicitLimit(values, job)],
     covered: roof,
   };
-}
-
-/** Panels of up to this open-circuit voltage have two groups of cells with a bypass diode each; larger ones three. */
-const TWO_GROUPS_UP_TO_V = 30;
-/** A shadow takes about half of a group's light and with it the whole group: twice the light that is lost. */
-const SHADE_IMPACT = 2;
-/** Light that reaches a shaded cell all the same. */
-const DIFFUSE_SHARE = 0.25;
-
-/**
- * Share of its power that a string keeps where its panels lose `shaded` (0 to 1) of their light to shade on the roof.
- *
- * A shaded group of cells is bypassed: a string whose other groups still pass the battery's volts loses that group alone,
- * about twice the light. One that would fall under the battery's volts passes no more than what diffuse light gives the shaded
- * cells, as long as any of its groups is in shade: so a single 12 V panel on a 12 V bank. Common practice, no source.
- */
-export function shadeFactor(shaded: number, series: number, openVoltage: number, chargeToVoltage: number): number {
-  const groups = (openVoltage <= TWO_GROUPS_UP_TO_V ? 2 : 3) * series;
-  const left = (AT_WORK * openVoltage * series * (groups - 1)) / groups;
-  const keeps = left >= chargeToVoltage + TRACKER_HEADROOM_V;
-  const limited = 1 - (1 - DIFFUSE_SHARE) * Math.min(1, SHADE_IMPACT * groups * shaded);
-  return keeps ? Math.max(limited, 1 - SHADE_IMPACT * shaded) : limited;
 }
 
 /** Current limit where no controller is listed: that of the solar runs of the path, or enough for all panels. */

@@ -3,7 +3,8 @@ import type { Rule, Example } from "../../catalogue/rule";
 import { strung } from "../../examples/systems";
 import type { Finding } from "../../judge/finding";
 import { type ArrayOnController, arraysOf } from "../../needs/arrays";
-import { stringVoltsWanted } from "../../../models/charging/solar";
+import { controllerOf } from "../../../document/sides";
+import { passedOf, stringVoltsWanted } from "../../../models/charging/strings";
 import type { System } from "../../../models/system/system";
 import { constant, given, traced } from "../../../units/trace";
 
@@ -12,13 +13,7 @@ const ALIKE = 0.9;
 
 /** Whether the strings pass the battery's volts when they are hot, and are alike. */
 function passesBattery({ values, job, bank }: System, { index, name, at, array }: ArrayOnController): Finding {
-  const own = job.sources.panels.filter(
-    ({ controllerId }) =>
-      Math.max(
-        0,
-        job.sources.controllers.findIndex(({ id }) => id === controllerId),
-      ) === index,
-  );
+  const own = job.sources.panels.filter((panel) => controllerOf(job, panel) === index);
   // A string that nobody described is not too low, but not stated.
   const described = job.sources.controllers.length > 0 && own.every(({ series, openVoltage }) => series && openVoltage);
   const wanted = traced({
@@ -56,9 +51,10 @@ function passesBattery({ values, job, bank }: System, { index, name, at, array }
 }
 
 /** Panels that make no whole string, or groups of other volts on one controller. */
-function unlike({ index, name, at, array }: ArrayOnController): Finding[] {
+function unlike({ job, values }: System, { index, name, at, array }: ArrayOnController): Finding[] {
   const alike = array.lowOpenVolts >= ALIKE * array.openVolts;
   if (!array.uneven && alike) return [];
+  const passes = `${Math.round(100 * passedOf(job, values, index))} % of the panels’ power passes`;
   const one = traced({
     key: `solar.${index}.alikeWanted`,
     name: `Strings that are alike, ${name}`,
@@ -82,8 +78,8 @@ function unlike({ index, name, at, array }: ArrayOnController): Finding[] {
       limit: none,
       form: "there",
       remark: array.uneven
-        ? "the panels do not divide into whole strings: what is over gives nothing"
-        : "strings in parallel on one controller have one voltage: the lower one gives little",
+        ? `the panels do not divide into whole strings, what is over gives nothing: ${passes}`
+        : `strings in parallel on one controller have one voltage: ${passes}`,
       gravity: array.uneven ? "Fails" : "Tight",
       part: at,
       aspect: "alike",
@@ -99,7 +95,7 @@ export const solarStrings: Rule = {
   clause: by("NEC 690.7", "NEC 690.7", "IEC 62548, 5.1", "IEC 62548, 5.1", "AS/NZS 5033"),
   broken: "Fails",
   fix: "Put more panels in series, and the same number and kind in each string.",
-  system: ({ system }) => arraysOf(system).flatMap((array) => [passesBattery(system, array), ...unlike(array)]),
+  system: ({ system }) => arraysOf(system).flatMap((array) => [passesBattery(system, array), ...unlike(system, array)]),
 };
 
 export const example: Example = {

@@ -1,6 +1,6 @@
 /* What a shadow on the roof takes from a string, by the volts that are left of it (common practice, no source). */
 import { describe, expect, it } from "vitest";
-import { shadeFactor } from "./solar";
+import { shadeFactor } from "./strings";
 
 describe("a string with a tenth of one panel's light shaded", () => {
   it("that passes the battery's volts without the shaded group loses about twice the light", () => {
