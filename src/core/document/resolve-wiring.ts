@@ -63,15 +63,18 @@ export function resolveWiring(job: Job, source: WiringSource): WiringValues {
     ...source,
   };
   const { current, lanes } = mainCurrent(setting);
+  const beside = drawnBeside(setting);
+  const charging = chargingOf(setting);
+  const isShared = lanes < 2 && fusedBeforeBusbar(job.wiring.main);
   const main = resolveParts(job, job.wiring.main, "wiring.main", {
     where: "main",
-    current,
+    current: isShared ? Math.max(current + beside, charging) : current,
     dropLimit: group.dropLimit.value,
     lanes,
     ...setting.dcRun,
   });
   return withMore(group, {
-    links: resolveLinks(setting, main, current * lanes),
+    links: resolveLinks(setting, main, Math.max(current * lanes + beside, charging)),
     main,
     mains: resolveMains(setting),
     branches: job.wiring.branches.map((branch, i) => resolveBranch(setting, branch, i)),
@@ -104,14 +107,27 @@ function chargingOf({ job, branchGroups, inverter }: WiringSetting): number {
   return branches + (job.inverter.combined ? inverter.chargeCurrent.value * inverter.count.value : 0);
 }
 
-/** The links between batteries, `current` being what all of them give with the inverters at their full draw, A. */
-function resolveLinks(setting: WiringSetting, main: PartValues[], current: number): WiringValues["links"] {
+/** A that the DC loads and units on circuits of their own draw together. */
+const drawnBeside = (setting: WiringSetting): number =>
+  sumOf(setting.job.wiring.branches, (branch, i) =>
+    branch.role === "loads" || branch.role === "dc-unit"
+      ? bankSideOf(setting, branch, setting.branchGroups[i]!).current
+      : 0,
+  );
+
+/** Whether a fuse of the main run stands before a busbar, so that it carries what the busbar joins as well. */
+function fusedBeforeBusbar(parts: readonly Part[]): boolean {
+  const busbar = parts.findLastIndex(({ kind }) => kind === "busbar");
+  return parts.slice(0, Math.max(0, busbar)).some(({ kind }) => kind === "fuse");
+}
+
+/** The links between batteries, `most` being what all of them give or take at most, A. */
+function resolveLinks(setting: WiringSetting, main: PartValues[], most: number): WiringValues["links"] {
   const { job, bank, group, rules } = setting;
   const { links } = job.wiring;
   const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
   const leads = links.layout === "busbars" || job.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
   const parallel = Math.max(1, bank.parallel.value);
-  const most = Math.max(current, chargingOf(setting));
   const ownCurrent = (most / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
   const ownFuse = nextFuseRating(1.25 * ownCurrent);
   const chained = isChained(links.layout);

@@ -4,6 +4,7 @@ import type { TracedValue } from "../../units/trace";
 import { verdictOf, type Check, type Verdict } from "../judge/judge";
 import { circuitLoad } from "../needs/circuit-load";
 import { compartmentOf, type Compartment } from "../needs/compartment";
+import { sharedOf } from "../needs/shared-parts";
 import { everythingOn, outputLegs, ratingOfInverters, type Carrying } from "../needs/everything-on";
 import { checksOfCircuit, checksOfSystem, type Asked } from "../rules/walk";
 
@@ -34,7 +35,8 @@ export function assessCarries(system: System, which: Asked = "all"): CarriesResu
   for (const circuit of allCircuits(wiring, converted)) {
     const load = circuitLoad(system, circuit, draw.current, carrying.outputs);
     currents[circuit.path] = load.current.value;
-    checks.push(...checksOfCircuit({ system, circuit, load }, which));
+    const shared = circuit.key === "main" ? sharedOf(system, load.current) : null;
+    checks.push(...checksOfCircuit({ system, circuit, load, shared }, which));
   }
   checks.push(...checksOfSystem(carrying, which));
   return {

@@ -10,11 +10,23 @@ export interface CircuitLoad {
   design: TracedValue;
 }
 
+/** The part of the main circuit that other circuits share. */
+export interface Shared {
+  /** The last part that they share: the busbar that joins them. */
+  upTo: number;
+  /** A that DC loads and units on circuits of their own draw; null where none is joined. */
+  beside: TracedValue | null;
+  /** What the shared parts carry. */
+  load: CircuitLoad;
+}
+
 /** A circuit as the rules see it: what it carries as a whole. */
 export interface CheckedCircuit {
   system: System;
   circuit: Circuit;
   load: CircuitLoad;
+  /** What of the main circuit others share with it. */
+  shared?: Shared | null;
 }
 
 /** A part of a circuit as the rules see it: where it stands, and what it carries; of circuits side by side, its share. */
@@ -22,6 +34,8 @@ export interface CheckedPart extends CheckedCircuit {
   one: WiringPart;
   /** Where it stands among the parts of its circuit. */
   index: number;
+  /** A that other circuits draw through it as well. */
+  beside: TracedValue | null;
 }
 
 /** Continuous current through a fuse as a share of its rating: at most 1 / 1.25 (common practice of the marine and caravan rules). */

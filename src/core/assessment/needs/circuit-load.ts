@@ -20,6 +20,11 @@ export function circuitLoad(
 ): CircuitLoad {
   if (circuit.key === "main") return plain(along);
   if (circuit.key === "mains") return mainsLoad(system, outputs);
+  return branchLoad(system, circuit);
+}
+
+/** What a circuit carries that branches off the main one, or off its mains side. */
+export function branchLoad(system: System, circuit: Circuit): CircuitLoad {
   const unit = ownUnit(system, circuit);
   if (unit !== null) return mainsUnitLoad(system, circuit, unit);
   if (circuit.far) return farLoad(system, circuit, circuit.far);

@@ -1,11 +1,12 @@
 import type { PartKind } from "../../document/fields";
 import type { System } from "../../models/system/system";
-import type { Circuit, WiringPart } from "../../models/wiring/circuits";
+import type { WiringPart } from "../../models/wiring/circuits";
 import { isKind } from "../../models/wiring/part";
-import { constant, of, traced, type TracedValue } from "../../units/trace";
+import { constant, traced, type TracedValue } from "../../units/trace";
 import type { Finding } from "../judge/finding";
 import { ratingFigure, type CheckedPart } from "./checked";
-import { guardOf } from "../needs/guards";
+import { guardOf } from "./guards";
+import { sumOfJoined } from "./shared-parts";
 
 /** Parts in series that neither carry over a distance nor protect. */
 const IN_SERIES = [
@@ -31,19 +32,28 @@ export const inSeries = <R>(
 export const isArraySide = ({ circuit }: CheckedPart): boolean =>
   circuit.far !== null && circuit.branch?.role === "solar";
 
+/** What a part in series has to carry: what protects it lets through, or the current that can flow. */
+function asksOf({ system, circuit, one, index, load, beside }: CheckedPart, guard: WiringPart | null): TracedValue {
+  // An inlet is protected by the breaker made for it, which its own rule holds.
+  if (isKind(one.part, "inlet")) return load.current;
+  if (circuit.key === "mains" && isKind(one.part, "rcd") && system.wiring.rules.residual.asked === "receptacles")
+    return receptacleLoad(system, one);
+  if (!guard || circuit.far?.limited) return load.current;
+  const protectedBy = ratingFigure(guard, `${one.path}:guard`);
+  const busbar = isKind(one.part, "busbar");
+  if (!busbar && (!beside || circuit.lanes > 1)) return protectedBy;
+  // A fuse before it holds back the battery, whatever draws; the one behind it holds back the main circuit alone.
+  const before = circuit.parts.indexOf(guard) < index;
+  const joined = sumOfJoined(busbar ? circuit : { ...circuit, lanes: 1 }, one, protectedBy, before ? null : beside);
+  return joined.value < load.current.value ? load.current : joined;
+}
+
 /** The rating of a part in series against the device that protects it, or the current that can flow. */
-export function carriesWhatFlows({ system, circuit, one, index, load }: CheckedPart): Finding {
+export function carriesWhatFlows(at: CheckedPart): Finding {
+  const { system, circuit, one, index } = at;
   const { path, name } = one;
   const guard = guardOf(system.wiring, circuit, index);
-  const protectedBy = guard && !circuit.far?.limited ? ratingFigure(guard, `${path}:guard`) : load.current;
-  // An inlet is protected by the breaker made for it, which its own rule holds.
-  const need = isKind(one.part, "inlet")
-    ? load.current
-    : isKind(one.part, "busbar") && circuit.lanes > 1
-      ? sumOfLanes(circuit, one, protectedBy)
-      : circuit.key === "mains" && isKind(one.part, "rcd") && system.wiring.rules.residual.asked === "receptacles"
-        ? receptacleLoad(system, one)
-        : protectedBy;
+  const need = asksOf(at, guard);
   return {
     topic: "size",
     name: `${name} rating`,
@@ -68,20 +78,5 @@ function receptacleLoad({ loads, mains, wiring }: System, { path, name }: Wiring
       constant("V", "AC voltage", mains, "voltage", "of one leg"),
     ],
     source: "continuous load",
-  });
-}
-
-/** What a busbar carries that joins runs side by side: all of them. */
-function sumOfLanes({ lanes }: Circuit, { path, name }: WiringPart, each: TracedValue): TracedValue {
-  return traced({
-    key: `${path}:sum`,
-    name: `All that ${name} joins`,
-    dimension: "current",
-    value: lanes * each.value,
-    relation: "I = m × I_1",
-    terms: () => [
-      constant("m", "Equal circuits in parallel", lanes, "count", "one for each inverter"),
-      of("I_1", each),
-    ],
   });
 }

@@ -1,9 +1,10 @@
 import { ampacityTable } from "../../document/defaults";
-import { isCharging } from "../../document/schema";
 import { largestShare, type System } from "../../models/system/system";
 import { cableCarries } from "../../reference/conductors/ampacity";
-import { constant, given, of, traced, type Term, type TracedValue } from "../../units/trace";
+import { constant, given, of, traced, type TracedValue } from "../../units/trace";
+import { chargingTogether } from "./charging";
 import { fullDraw } from "./full-draw";
+import { drawnBeside } from "./shared-parts";
 
 /** Whether batteries with leads of their own are in parallel. */
 export const isParallel = ({ job, values }: System): boolean =>
@@ -14,20 +15,22 @@ export function mostOfBank(system: System, bankCurrent: TracedValue): TracedValu
   const { lanes } = system.wiring.main;
   const full = system.converted ? fullDraw(system) : null;
   const charging = chargingTogether(system).figure;
+  const beside = drawnBeside(system);
   return traced({
     key: "links.most",
     name: "Most that the batteries give or take",
     dimension: "current",
-    value: Math.max(bankCurrent.value, lanes * (full?.value ?? 0), charging?.value ?? 0),
-    relation: `I_b = max(I_r${full ? ", m × I_f" : ""}${charging ? ", I_c" : ""})`,
+    value: Math.max(bankCurrent.value, lanes * (full?.value ?? 0) + (beside?.value ?? 0), charging?.value ?? 0),
+    relation: `I_b = max(I_r${full || beside ? `, ${[...(full ? ["m × I_f"] : []), ...(beside ? ["I_o"] : [])].join(" + ")}` : ""}${charging ? ", I_c" : ""})`,
     terms: () => [
       of("I_r", bankCurrent),
       ...(full
         ? [constant("m", "Equal circuits in parallel", lanes, "count", "one for each inverter"), of("I_f", full)]
         : []),
+      ...(beside ? [of("I_o", beside)] : []),
       ...(charging ? [of("I_c", charging)] : []),
     ],
-    source: "running, at the inverters' full draw, or charged from all sources at once",
+    source: "running, at the full draw of inverters and DC circuits, or charged from all sources at once",
   });
 }
 
@@ -79,44 +82,4 @@ export function linkAmpacity({ values, job }: System): TracedValue {
     ],
     source: "DC table of the rule set, 90 °C insulation",
   });
-}
-
-/** All that may charge at the same time; null where nothing does. `entered` where somebody said every part of it. */
-export function chargingTogether(system: System): { figure: TracedValue | null; entered: boolean } {
-  const { values, job, bank } = system;
-  const sources: Term[] = [];
-  let whole = 0;
-  let entered = values.bank.chargeCurrent.entered;
-  const add = (name: string, amps: number, why: string, isEntered: boolean) => {
-    if (amps <= 0) return;
-    whole += amps;
-    entered &&= isEntered;
-    sources.push(constant(`I_${sources.length + 1}`, name, amps, "current", why));
-  };
-  system.wiring.branches.forEach(({ branch, array }, i) => {
-    if (!isCharging(branch!)) return;
-    const v = values.wiring.branches[i]!.current;
-    // A controller passes no more than its panels give at the battery's volts.
-    const most = array && array.power > 0 ? Math.min(v.value, (1.1 * array.power) / bank.nominalVoltage) : v.value;
-    add(branch!.name, most, most < v.value ? "what its panels give" : "largest current", v.entered);
-  });
-  if (job.inverter.combined && system.converted) {
-    const v = values.inverter;
-    add(
-      "Inverter-charger",
-      v.chargeCurrent.value * v.count.value,
-      "charging current, all of them",
-      v.chargeCurrent.entered,
-    );
-  }
-  if (sources.length === 0) return { figure: null, entered };
-  const figure = traced({
-    key: "bank.charging",
-    name: "All charging currents together",
-    dimension: "current",
-    value: whole,
-    relation: `I = ${sources.map(({ symbol }) => symbol).join(" + ")}`,
-    terms: () => sources,
-  });
-  return { figure, entered };
 }

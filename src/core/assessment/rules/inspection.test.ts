@@ -100,7 +100,68 @@ const unlike = (one: number, other: number) =>
     copy.sources.panels.push({ ...copy.sources.panels[0]!, id: "p-2", openVoltage: q(other) });
   });
 
+/** A main circuit of these parts, with DC loads of so many amps on its busbar. */
+const onBusbar = (main: Job["wiring"]["main"], amps: number, rest: Partial<Job["wiring"]["branches"][number]> = {}) =>
+  edit(loadRun(jobOf({ inverter: { rating: q(1500) } }), 4, 100, amps), (copy) => {
+    copy.wiring.main = main;
+    Object.assign(copy.wiring.branches.at(-1)!, rest);
+  });
+const isolator = (amps: number) => part("isolator", { rating: q(amps) });
+const busbar = (amps: number) => part("busbar", { rating: q(amps) });
+const lead = part("cable", { areaMm2: q(70), length: q(1), count: q(2) }, "lead");
+const solarOf = (amps: number, busbarA: number) =>
+  edit(withBranch("engine", { current: q(amps) }), (copy) => {
+    copy.wiring.main = [isolator(busbarA), busbar(busbarA), fuse(200), lead];
+  });
+
 const UNSAFE: Row[] = [
+  [
+    "a busbar for the inverter alone that feeds DC loads as well",
+    "series-device",
+    onBusbar([busbar(250), fuse(200), lead], 80),
+    "Fails",
+    onBusbar([busbar(300), fuse(200), lead], 80),
+  ],
+  [
+    "an isolator before such a busbar",
+    "series-device",
+    onBusbar([isolator(250), busbar(400), fuse(200), lead], 80),
+    "Fails",
+    onBusbar([isolator(300), busbar(400), fuse(200), lead], 80),
+  ],
+  ["one that all charging goes through", "series-device", solarOf(260, 250), "Fails", solarOf(200, 250)],
+  [
+    "a fuse before a busbar that is large enough for the inverter, and not for the loads beside it",
+    "inverter-full-draw",
+    onBusbar([fuse(275), busbar(400), lead], 80),
+    "Tight",
+    onBusbar([fuse(400), busbar(400), lead], 80),
+  ],
+  [
+    "one too small for what runs today and the loads beside it",
+    "dc-fuse-load",
+    onBusbar([fuse(125), busbar(400), lead], 80),
+    "Fails",
+    onBusbar([fuse(400), busbar(400), lead], 80),
+  ],
+  [
+    "DC loads on a busbar before the battery's switch",
+    "battery-switch",
+    onBusbar([fuse(300), busbar(400), isolator(300), lead], 40),
+    "Fails",
+    onBusbar([fuse(300), isolator(300), busbar(400), lead], 40),
+  ],
+  [
+    "the same, with a switch in every circuit but one",
+    "battery-switch",
+    edit(
+      onBusbar([fuse(300), busbar(400), isolator(300), lead], 20, { parts: [fuse(40), isolator(63), awg(6, 1)] }),
+      (copy) =>
+        void copy.wiring.branches.push({ ...copy.wiring.branches.at(-1)!, id: "more", parts: [fuse(40), awg(6, 1)] }),
+    ),
+    "Fails",
+    onBusbar([fuse(300), busbar(400), isolator(300), lead], 20, { parts: [fuse(40), isolator(63), awg(6, 1)] }),
+  ],
   [
     "40 A fuses on four batteries that give 69 A each at the inverter's full draw",
     "battery-fuses",

@@ -34,14 +34,18 @@ const judged = (rules: Rule[], asked: (rule: Rule) => Finding[]): Check[] =>
   rules.flatMap((rule) => asked(rule).map((finding) => judge(rule, finding)));
 
 /** Every part of a circuit against its load, and the circuit as a whole. */
-export function checksOfCircuit({ system, circuit, load }: CheckedCircuit, which: Asked = "all"): Check[] {
+export function checksOfCircuit({ system, circuit, load, shared }: CheckedCircuit, which: Asked = "all"): Check[] {
   const { parts, circuits } = RULES_OF[which];
   const each = { current: shareOfLane(circuit, load.current), design: shareOfLane(circuit, load.design) };
-  const ofParts = circuit.parts.flatMap((one, index) =>
-    (parts.get(one.part.kind) ?? []).flatMap(([rule, asked]) =>
-      asked({ system, circuit, one, index, load: each }).map((finding) => judge(rule, finding)),
-    ),
-  );
+  const ofParts = circuit.parts.flatMap((one, index) => {
+    const joined = shared && index <= shared.upTo ? shared : null;
+    // The parts of circuits side by side stand in each of them, before the busbar as well.
+    const carried = joined && circuit.lanes < 2 ? joined.load : each;
+    const at = { system, circuit, one, index, load: carried, beside: joined?.beside ?? null };
+    return (parts.get(one.part.kind) ?? []).flatMap(([rule, asked]) =>
+      asked(at).map((finding) => judge(rule, finding)),
+    );
+  });
   return [...ofParts, ...judged(circuits, (rule) => rule.circuit!({ system, circuit, load }))];
 }
 

@@ -127,6 +127,9 @@ export const NOTICE_MESSAGES = {
     "Neither a generator nor a can of fuel stands in a locker of the body: vapour finds the first spark.",
   "notices.nothingSwitchesBatteryOff":
     "Nothing would switch the battery off for work, in a fault, or while the vehicle or boat is laid up.",
+  "notices.busbarBeforeSwitch":
+    "The busbar stands before the battery’s switch: what is connected to it stays live when the battery is switched off.",
+  "notices.moveBusbarBehindSwitch": "Put the battery’s switch before the busbar, or an isolator in this circuit.",
   "notices.fitBatterySwitch": "Fit an isolator in reach, between the battery and everything that it feeds.",
   "notices.inletsCouldMeet":
     "Two supplies could feed one conductor at the same time, and the pins of the second plug would be live.",

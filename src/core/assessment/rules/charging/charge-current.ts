@@ -1,7 +1,7 @@
 import type { Rule, Example } from "../../catalogue/rule";
 import { jobOf, q, withBranch } from "../../examples/systems";
 import type { Finding } from "../../judge/finding";
-import { chargingTogether } from "../../needs/links";
+import { chargingTogether } from "../../needs/charging";
 import { type System, largestShare } from "../../../models/system/system";
 import { CHEMISTRIES } from "../../../reference/battery/chemistry";
 import { temperatureShare } from "../../../reference/battery/temperature";

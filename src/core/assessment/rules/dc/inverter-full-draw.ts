@@ -5,6 +5,7 @@ import type { Finding } from "../../judge/finding";
 import { spareForFuse, withFuse } from "../../needs/cable";
 import { type CheckedPart, FUSE_SPARE, answersForItself, ratingFigure } from "../../needs/checked";
 import { fullDraw } from "../../needs/full-draw";
+import { withBeside } from "../../needs/shared-parts";
 import { TracedValue, of, traced } from "../../../units/trace";
 
 /** What is said of the full draw: why it passes, or what is too little. */
@@ -13,12 +14,16 @@ const wordsOf = (need: TracedValue, has: TracedValue): string =>
     ? "less than the inverter draws at its rating and cut-off, with 25 % on it for the fuse"
     : "carries the inverter at its rating and cut-off";
 
+/** The inverter's full draw through a part, and that of the circuits which share it. */
+const drawThrough = ({ system, circuit, one, beside }: CheckedPart): TracedValue =>
+  withBeside(fullDraw(system), circuit.lanes < 2 ? beside : null, one);
+
 /** The cable to the inverter at the inverter's full draw. */
 function cableCarries(at: CheckedPart): Finding[] {
   const { system, circuit, one } = at;
   if (circuit.key !== "main" || !system.converted) return [];
   const spare = spareForFuse(at);
-  const full = withFuse(fullDraw(system), spare, one, "fullDrawFuse");
+  const full = withFuse(drawThrough(at), spare, one, "fullDrawFuse");
   return [
     {
       topic: "fullDraw",
@@ -33,9 +38,10 @@ function cableCarries(at: CheckedPart): Finding[] {
 }
 
 /** Its fuse at 125 % of it. */
-function fuseCarries({ system, circuit, one }: CheckedPart): Finding[] {
+function fuseCarries(at: CheckedPart): Finding[] {
+  const { system, circuit, one } = at;
   if (circuit.key !== "main" || !system.converted || !answersForItself(circuit, one)) return [];
-  const full = fullDraw(system);
+  const full = drawThrough(at);
   const rated = ratingFigure(one, `${one.path}:rating`);
   const wanted = traced({
     key: "carries.fullDraw.fuse",
