@@ -32,8 +32,10 @@ import { resolveGroup, withMore, type JobQuantity, type JobValues } from "./reso
 import { resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
 
-/** Fills every gap of a system with its typical value. Pure; a valid document always resolves. */
-export function resolveJob(job: Job): JobValues {
+/** What is around a system and what it is asked for: no part of the system has a say in it. */
+type Surroundings = Pick<JobValues, "site" | "brief" | "place" | "weather" | "loads" | "supplies" | "startAids">;
+
+function surroundingsOf(job: Job): Surroundings {
   const brief = resolveGroup(BRIEF_FIELDS, job.brief, "brief", briefDefaults(job));
   const place = resolveGroup(PLACE_FIELDS, job.place, "place", placeDefaults(job));
   // A ready day's figures are the climate's own; what was entered belongs to a day of the customer's own.
@@ -43,9 +45,30 @@ export function resolveJob(job: Job): JobValues {
     "weather",
     weatherDefaults(job, place),
   );
+  return {
+    site: siteOfJob(job),
+    brief,
+    place,
+    weather,
+    loads: job.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_DEFAULTS)),
+    supplies: resolveGroup(SUPPLY_FIELDS, job.supplies, "supplies", supplyDefaults(job)),
+    startAids: Object.fromEntries(
+      START_AID_KEYS.map((key) => [
+        key,
+        resolveGroup(START_AID_FIELDS, job.startAids[key] ?? {}, `startAids.${key}`, startAidDefaults(key)),
+      ]),
+    ) as JobValues["startAids"],
+  };
+}
+
+/**
+ * Fills every gap of a system with its typical value. Pure; a valid document always resolves. Where many systems are resolved that
+ * differ in their parts alone, the values of one of them are the `surroundings` of all.
+ */
+export function resolveJob(job: Job, surroundings: Surroundings = surroundingsOf(job)): JobValues {
+  const { site, brief, place, weather, loads, supplies, startAids } = surroundings;
   const bank = resolveGroup(BANK_FIELDS, job.bank, "bank", bankDefaults(job));
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
-  const loads = job.brief.loads.map((load, i) => resolveGroup(LOAD_FIELDS, load, `brief.loads.${i}`, LOAD_DEFAULTS));
   const units = job.units.map((bare, i) => {
     const unit = withReadings(job, bare, bank);
     const mostDrawnA = bare.readings?.length ? mostDrawn(bare.readings, drawContext(job, bare, bank)) : 0;
@@ -81,7 +104,7 @@ export function resolveJob(job: Job): JobValues {
   const day = resolveDay(job, { brief, loads, bank, place, branches: branchGroups });
   const wiring = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups });
   return {
-    site: siteOfJob(job),
+    site,
     brief,
     loads,
     units,
@@ -89,16 +112,11 @@ export function resolveJob(job: Job): JobValues {
     bank,
     inverter,
     wiring,
-    supplies: resolveGroup(SUPPLY_FIELDS, job.supplies, "supplies", supplyDefaults(job)),
+    supplies,
     place,
     weather,
     ...day,
-    startAids: Object.fromEntries(
-      START_AID_KEYS.map((key) => [
-        key,
-        resolveGroup(START_AID_FIELDS, job.startAids[key] ?? {}, `startAids.${key}`, startAidDefaults(key)),
-      ]),
-    ) as JobValues["startAids"],
+    startAids,
   };
 }
 

@@ -7,6 +7,7 @@ import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, WiringKey, Unit
 import { keyOf, stepsOf, type JobGroup, type JobKey, type JobSteps, type Step } from "../../document/path";
 import { buildSystem } from "../../models/system/build";
 import { assessCarries } from "../carries/carries";
+import type { System } from "../../models/system/system";
 import { startMargin } from "../starts/starts";
 
 /** One assumed value and how far it can move a verdict's margin over its plausible range. */
@@ -39,27 +40,45 @@ const NO_INSTRUMENT: ReadonlySet<JobGroup> = new Set<JobGroup>([
   "startAids",
   "supplies",
   "place",
+  "weather",
   "cabin",
   "sources",
   "plan",
 ]);
 
 const UNIT_BY_PLATE: readonly UnitKey[] = [
-  ...(["coolingPower", "fanPower", "fanLowPower", "capacityPerKelvin", "sensibleHeatRatio", "thermostatBand"] as const),
-  ...(["minimumOff", "condenserRise", "compressorCurrent", "pumpPower", "supplyVoltage", "cutOffVoltage"] as const),
+  ...([
+    "coolingPower",
+    "powerPerKelvin",
+    "fanPower",
+    "fanLowPower",
+    "capacityPerKelvin",
+    "sensibleHeatRatio",
+    "thermostatBand",
+  ] as const),
+  ...([
+    "minimumOff",
+    "sinceStop",
+    "rampTime",
+    "condenserRise",
+    "compressorCurrent",
+    "pumpPower",
+    "supplyVoltage",
+    "cutOffVoltage",
+  ] as const),
   ...(["maximumPower", "measuredAtC", "waterLeavingC"] as const),
 ];
 const BANK_BY_PLATE: readonly BankKey[] = [
   ...(["blockVoltage", "chargeToVoltage", "startSoc", "reserve", "highestChargeC"] as const),
-  ...(["seriesAllowed", "peukert", "ratedTime"] as const),
+  ...(["seriesAllowed", "peukert", "ratedTime", "peakTime", "chargeCurrent"] as const),
 ];
 const INVERTER_BY_PLATE: readonly InverterKey[] = [
   ...(["ventHeight", "idlePower", "lossRise", "alarmVoltage", "alarmDelay"] as const),
-  ...(["inletLimit", "chargeCurrent", "transferTime"] as const),
+  ...(["inletLimit", "chargeCurrent", "transferTime", "deratePerKelvin"] as const),
 ];
 const WIRING_BY_PLATE: readonly (WiringKey | LinkKey | BranchKey | PartKey)[] = [
   ...(["dropLimit", "branchDropLimit", "fuseRating", "voltage", "interrupting", "circuits", "loadVoltage"] as const),
-  ...(["converterRating", "vehicleVoltage", "starterShortCircuit", "leadLength", "leadAreaMm2"] as const),
+  ...(["converterRating", "efficiency", "vehicleVoltage", "starterShortCircuit", "leadLength", "leadAreaMm2"] as const),
 ];
 /** Limits set by rule and values that only a plate or a data sheet tells, by part of the document. */
 const BY_PLATE: Readonly<Partial<Record<JobGroup, ReadonlySet<JobKey>>>> = {
@@ -82,6 +101,12 @@ const WIDE: ReadonlySet<JobKey> = new Set<JobKey>(["resistance", "jointResistanc
 /** Circuits that carry, and have no part in the inverter's start. */
 const NOT_OF_A_START: ReadonlySet<JobSteps[1]> = new Set(["mains", "branches"] as const);
 
+/** Values of a start alone. Carries may see them in a breaker that is assumed to let the start pass, and nowhere else. */
+export const OF_A_START: ReadonlySet<JobKey> = new Set<JobKey>([
+  ...(["startPowerFactor", "startTime", "softReduction", "softRamp"] as const),
+  ...(["surge1", "surge1Time", "surge2", "surge2Time", "surge3", "surge3Time"] as const),
+]);
+
 /** Whether a value is one of a part of the wiring or of the links: all that does not hang on the wiring is as it was. */
 const isOfParts = ([group, list, , side]: readonly Step[]): boolean =>
   group === "wiring" &&
@@ -90,14 +115,20 @@ const isOfParts = ([group, list, , side]: readonly Step[]): boolean =>
     list === "links" ||
     (list === "branches" && (side === "parts" || side === "far")));
 
-/** Least margins of a system; `values` are its own where they are known. */
-function margins(job: Job, starts: boolean, values?: JobValues): { starts: number; carries: number } {
-  const system = buildSystem(job, values);
+/** Whether every quantity of two wirings is alike. */
+function sameWiring({ wiring: one }: JobValues, { wiring: other }: JobValues): boolean {
+  const others = everyKnown(other);
+  for (const { value } of everyKnown(one)) if (value !== others.next().value?.value) return false;
+  return others.next().done === true;
+}
+
+/** The least margin of Carries, at most ample. */
+function carriesMargin(system: System): number {
   // A part that is missing is no matter of margin.
-  const carries = assessCarries(system, "margins")
+  const { margin } = assessCarries(system, "margins")
     .verdict.checks.filter(({ form }) => form !== "there")
     .reduce((least, one) => (one.rank < least.rank ? one : least));
-  return { starts: starts ? Math.min(AMPLE, startMargin(system)) : NaN, carries: Math.min(AMPLE, carries.margin) };
+  return Math.min(AMPLE, margin);
 }
 
 /** A copy of the document with one value put in; what is not on the way to it is shared. */
@@ -129,7 +160,8 @@ function rangeOf(known: JobQuantity, job: Job): [number, number] | null {
 export function measureNext(job: Job): MeasureNext {
   const found: Record<keyof MeasureNext, Unknown[]> = { starts: [], carries: [] };
   const values = resolveJob(job);
-  const now = margins(job, true, values);
+  const system = buildSystem(job, values);
+  const now = { starts: Math.min(AMPLE, startMargin(system)), carries: carriesMargin(system) };
   for (const known of everyKnown(values)) {
     if (known.origin !== "assumed" || !isMeasurable(known.path)) continue;
     const range = rangeOf(known, job);
@@ -139,7 +171,12 @@ export function measureNext(job: Job): MeasureNext {
     const start = !(steps[0] === "wiring" && NOT_OF_A_START.has(steps[1]));
     const at = range.map((value) => {
       const changed = withValue(job, steps, { value, origin: "plate" });
-      return margins(changed, start, isOfParts(steps) ? withWiringOf(values, changed) : undefined);
+      const itsValues = isOfParts(steps) ? withWiringOf(values, changed) : resolveJob(changed, values);
+      const its = buildSystem(changed, itsValues);
+      return {
+        starts: start ? Math.min(AMPLE, startMargin(its)) : NaN,
+        carries: OF_A_START.has(keyOf(known.path)) && sameWiring(values, itsValues) ? now.carries : carriesMargin(its),
+      };
     });
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {
       const [low, high] = [at[0]![verdict], at[1]![verdict]];
