@@ -26,6 +26,8 @@ import { needRoom } from "./quotas";
 import { rowsOfJson } from "./json-rows";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { workOutLater } from "./verdict-queue";
+import { pictureAsKept } from "./pictures/pictures";
+import { Refusal } from "./refusal";
 import { NotTaken, ZipReader } from "./zip";
 import { say } from "@/core/messages/say";
 
@@ -194,10 +196,10 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
     updated_at: new Date(testRun.updatedMs),
   });
   const photos: string[] = [];
-  for (const { file, type, createdMs } of testRun.photos) {
+  for (const { file, createdMs } of testRun.photos) {
     const photo = uuid();
     photos.push(photo);
-    const data = Buffer.from(await zip.read(file));
+    const { type, bytes: data } = await pictureOf(zip, file);
     await tx("test_run_photos").insert({
       id: photo,
       test_run_id: id,
@@ -218,6 +220,16 @@ async function keepTestRun(tx: Knex, zip: Unpacker, jobId: string, testRun: Test
   await tx("test_runs")
     .where({ id })
     .update({ readings: Number(rows) + imported });
+}
+
+/** A picture of the file, drawn anew as one that somebody sends is. */
+async function pictureOf(zip: Unpacker, file: string): ReturnType<typeof pictureAsKept> {
+  const bytes = await zip.read(file);
+  try {
+    return await pictureAsKept(bytes);
+  } catch (error) {
+    throw error instanceof Refusal ? new NotTaken(`${file}: ${error.message}`) : error;
+  }
 }
 
 async function keepReadings(

@@ -605,8 +605,6 @@ export async function keepMapping(
     .merge();
 }
 
-/** Largest photo that is taken, bytes; what is kept of it is far smaller. */
-export const LARGEST_PHOTO = 12 * 1024 * 1024;
 export const PHOTO_TYPES = ["image/jpeg", "image/png", "image/webp"] as const;
 
 /** Keeps a photo; its id is the sender's, so that it is kept once. An id of another run's photo is refused. */

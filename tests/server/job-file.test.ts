@@ -2,6 +2,7 @@
 import fc from "fast-check";
 import { unzipSync, zipSync, type Zippable } from "fflate";
 import type { Knex } from "knex";
+import sharp from "sharp";
 import { v4 as uuid } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { CORE_VERSION } from "@/core/assessment/verdicts/summary";
@@ -13,6 +14,7 @@ import { connect } from "@/server/database";
 import { exportJob } from "@/server/job-export";
 import { manifestSchema, type Manifest } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
+import { endPictures, pictureAsKept } from "@/server/pictures/pictures";
 import { changeRevision, getRequirement, keepRevision, keepRequirement, listRevisions } from "@/server/options";
 import { createJob, deleteJob, getJob, saveJob } from "@/server/jobs";
 import {
@@ -67,7 +69,9 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
     startedMs: T0,
   });
   const photo = uuid();
-  await addPhoto(db, id, photo, "image/png", new Uint8Array([137, 80, 78, 71, 0, 255, 1]));
+  const picture = sharp({ create: { width: 64, height: 64, channels: 3, background: "#808080" } });
+  const kept = await pictureAsKept(await picture.png().toBuffer());
+  await addPhoto(db, id, photo, kept.type, kept.bytes);
   const readings = Array.from({ length: 1200 }, (_, i) => ({
     id: uuid(),
     timeMs: T0 + i * 10_000,
@@ -133,6 +137,7 @@ beforeAll(async () => {
   await deleteTestRun(here, await createTestRun(here, { jobId: jobId, name: "Deleted", kind: "", startedMs: T0 }));
   zip = await bytesOf(here, jobId);
 }, 60_000);
+afterAll(endPictures);
 afterAll(async () => {
   await here.destroy();
   await there.destroy();
@@ -238,7 +243,7 @@ describe("the ZIP of a job", () => {
       "test-runs/1/imports/1/original.csv",
       "test-runs/1/imports/1/readings-1.bin",
       "test-runs/1/imports/1/readings-2.bin",
-      "test-runs/1/photos/1.png",
+      "test-runs/1/photos/1.jpg",
       "test-runs/1/readings.json",
     ]);
   });
@@ -294,12 +299,18 @@ describe("a job file that is not taken", () => {
     ],
     ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /not a whole job/],
     [
+      "with a page for a photo",
+      (files) => (files["test-runs/1/photos/1.jpg"] = bytes("<script>alert(1)</script>")),
+      false,
+      /photos\/1.jpg: A photo as JPEG, PNG or WebP/,
+    ],
+    [
       "with a bit of its log changed",
       (files) => (files["test-runs/1/imports/1/original.csv"]![3]! ^= 1),
       true,
       /has changed since the job was exported/,
     ],
-    ["with a file missing", (files) => delete files["test-runs/1/photos/1.png"], true, /photos\/1.png is missing/],
+    ["with a file missing", (files) => delete files["test-runs/1/photos/1.jpg"], true, /photos\/1.jpg is missing/],
     ["with a system that is none", (files) => (files["document.json"] = bytes("{}")), false, /^document.json: /],
     [
       "with a system that is no JSON",

@@ -9,6 +9,7 @@ import * as file from "@/app/api/test-runs/[id]/file/route";
 import { emptyJob } from "@/core/document/schema";
 import { closeDatabase, database, transaction } from "@/server/database";
 import { createJob, deleteJob, duplicateJob, getJob, listJobs, restoreJob } from "@/server/jobs";
+import { endPictures, LARGEST_PICTURE } from "@/server/pictures/pictures";
 import { makeLink, pageOfToken } from "@/server/links";
 import {
   addPhoto,
@@ -20,7 +21,6 @@ import {
   getPhoto,
   getTestRun,
   lastReadings,
-  LARGEST_PHOTO,
 } from "@/server/test-runs";
 import type { CustomerPage } from "@/core/applications/handover/customer-page";
 import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
@@ -36,6 +36,7 @@ beforeEach(async () => {
   runId = await createTestRun(database(), { jobId, name: "Run", kind: "k", startedMs: T0 });
 });
 afterAll(closeDatabase);
+afterAll(endPictures);
 
 const reading = (timeMs = T0, id = uuid()) => ({ id, timeMs, values: { battery_current_a: -40 } });
 const request = (method: string, body?: BodyInit, type = "application/json") =>
@@ -130,9 +131,9 @@ describe("a photo", () => {
     expect((await put(Buffer.concat([Buffer.from([0xff, 0xd8, 0xff]), page]), "image/jpeg", uuid())).status).toBe(400);
   });
   it("of exactly the largest size is taken or refused in words, and one more byte is refused", async () => {
-    const bytes = Buffer.concat([await picture().toBuffer(), Buffer.alloc(LARGEST_PHOTO)]);
-    expect((await put(bytes.subarray(0, LARGEST_PHOTO), "image/jpeg", uuid())).status).toBe(201);
-    expect((await put(bytes.subarray(0, LARGEST_PHOTO + 1), "image/jpeg", uuid())).status).toBe(413);
+    const bytes = Buffer.concat([await picture().toBuffer(), Buffer.alloc(LARGEST_PICTURE)]);
+    expect((await put(bytes.subarray(0, LARGEST_PICTURE), "image/jpeg", uuid())).status).toBe(201);
+    expect((await put(bytes.subarray(0, LARGEST_PICTURE + 1), "image/jpeg", uuid())).status).toBe(413);
   });
 });
 

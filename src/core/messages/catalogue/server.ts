@@ -52,7 +52,15 @@ export const SERVER_MESSAGES = {
   "server.instrument.none": "No instrument runs on this test run.",
   "server.photo.none": "There is no such photo.",
   "server.expects.photo": "A photo as JPEG, PNG or WebP expected.",
-  "server.photo.damaged": "The bytes are not those of such a picture.",
+  "server.photo.damaged": "The picture is damaged, or it was not sent whole. Take it again.",
+  "server.photo.pixels":
+    "The picture has too many pixels: a JPEG may have 64 million, a PNG or WebP 25 million. Take it at a lower resolution.",
+  "server.photo.depth": "The picture has more than 8 bits for each colour. Save it as a JPEG.",
+  "server.photo.moving": "The picture moves. Send one that stands still.",
+  "server.photo.late": "The picture takes too long to read. Save it as a JPEG and send that.",
+  "server.photo.busy": "Many pictures are waiting to be read. Try again in a few seconds.",
+  "server.photo.heic":
+    "This is a HEIC or AVIF picture. Set the camera to JPEG (most compatible), or save it as a JPEG.",
   "server.reading.changed": "This reading was corrected elsewhere. The present value was loaded.",
   "server.testRun.otherJob": "This id is that of a test run of another job.",
   "server.reading.otherRun": "This id is that of a reading of another test run.",

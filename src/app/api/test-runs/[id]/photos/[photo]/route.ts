@@ -1,7 +1,7 @@
 import { readBytes, errorResponse } from "@/server/handler";
 import { testRunHandler } from "@/server/test-run-handler";
-import { photoAsKept } from "@/server/photos";
-import { addPhoto, getPhoto, LARGEST_PHOTO, PHOTO_TYPES } from "@/server/test-runs";
+import { LARGEST_PICTURE, pictureAsKept } from "@/server/pictures/pictures";
+import { addPhoto, getPhoto } from "@/server/test-runs";
 import { say } from "@/core/messages/say";
 
 type Place = { id: string; photo: string };
@@ -16,13 +16,9 @@ export const GET = testRunHandler<Place>("look", async (_, testRun, db, { photo 
 
 /** Keeps a photo under the sender's own id, once. */
 export const PUT = testRunHandler<Place>("measure", async (request, testRun, db, { photo }) => {
-  const type = request.headers.get("content-type") ?? "";
-  if (!(PHOTO_TYPES as readonly string[]).includes(type))
-    return errorResponse({ status: 415, message: say("server.expects.photo") });
-  const read = await readBytes(request, LARGEST_PHOTO);
+  const read = await readBytes(request, LARGEST_PICTURE);
   if (!read.ok) return errorResponse(read.refusal);
-  const kept = await photoAsKept(read.bytes);
-  if (!kept) return errorResponse({ status: 400, message: say("server.photo.damaged") });
+  const kept = await pictureAsKept(read.bytes);
   await addPhoto(db, testRun.id, photo, kept.type, kept.bytes);
   return new Response(null, { status: 201 });
 });
