@@ -1,14 +1,16 @@
+import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
 import { say } from "@/core/messages/say";
 import { Refusal } from "./refusal";
 
 /*
- * How often a password, a code or an invitation may be tried: by what is tried, which holds guesses at one account from many
- * machines, and by where from, which holds guesses at many accounts from one (ASVS 4, 2.2.1).
+ * How often a password, a code or an invitation may be tried: by what is tried from one network, which holds guesses at one
+ * account, and by the address, which holds guesses at many accounts (ASVS 4, 2.2.1). What is tried from elsewhere does not
+ * count: nobody can lock an account, or the way into a workshop, for those whose it is.
  */
 const WINDOW_S = 15 * 60;
-const BY_NAME = 10;
+const BY_NETWORK = 10;
 const BY_ADDRESS = 50;
 
 const limiter = (db: Knex, keyPrefix: string, points: number) =>
@@ -31,11 +33,32 @@ export function addressOf(request: Request): string {
   return forwarded?.split(",").at(-1)?.trim().slice(0, 60) || "here";
 }
 
-/** Counts a try at `name`; throws a refusal once there were too many in a quarter of an hour. */
-export async function countAttempt(db: Knex, request: Request, name: string): Promise<void> {
+/** The first three bytes of an IPv4 address, the first four groups of an IPv6 one: what one customer of a provider has. */
+export function networkOf(address: string): string {
+  if (!address.includes(":")) return address.split(".").slice(0, 3).join(".");
+  const [head = "", tail] = address.toLowerCase().split("::");
+  const [first, last] = [head, tail ?? ""].map((part) => part.split(":").filter((group) => group !== ""));
+  const between = tail === undefined ? 0 : Math.max(0, 8 - first!.length - last!.length);
+  const groups = [...first!, ...Array.from({ length: between }, () => "0"), ...last!];
+  return groups
+    .slice(0, 4)
+    .map((group) => group.replace(/^0+(?=.)/, ""))
+    .join(":");
+}
+
+/** What is tried, and from which network. */
+function keyOf(request: Request, what: string): string {
+  const address = addressOf(request);
+  return createHash("sha256")
+    .update(`${what} ${networkOf(address)}`)
+    .digest("hex");
+}
+
+/** Counts a try at `what`; throws a refusal once there were too many in a quarter of an hour. */
+export async function countAttempt(db: Knex, request: Request, what: string): Promise<void> {
   try {
     await limiter(db, "from", BY_ADDRESS).consume(addressOf(request));
-    await limiter(db, "at", BY_NAME).consume(name.slice(0, 200));
+    await limiter(db, "at", BY_NETWORK).consume(keyOf(request, what));
   } catch (error) {
     if (error instanceof RateLimiterRes)
       throw new Refusal(429, say("server.people.tooMany", { minutes: Math.ceil(error.msBeforeNext / 60_000) }));
@@ -43,7 +66,8 @@ export async function countAttempt(db: Knex, request: Request, name: string): Pr
   }
 }
 
-/** Forgets the tries at `name`: whoever has signed in knew it. */
-export async function forgetAttempts(db: Knex, name: string): Promise<void> {
-  await limiter(db, "at", BY_NAME).delete(name.slice(0, 200));
+/** Forgets the tries at `what` from a network, and the last one from its address: whoever got in knew it. */
+export async function forgetAttempts(db: Knex, request: Request, what: string): Promise<void> {
+  await limiter(db, "at", BY_NETWORK).delete(keyOf(request, what));
+  await limiter(db, "from", BY_ADDRESS).reward(addressOf(request));
 }

@@ -25,14 +25,85 @@ function isRepeated(text: string): boolean {
   return false;
 }
 
+/** Signs that stand for letters in words that are to look like none. */
+const STANDS_FOR: Readonly<Record<string, string>> = {
+  "@": "a",
+  "4": "a",
+  "3": "e",
+  "1": "i",
+  "!": "i",
+  "0": "o",
+  $: "s",
+  "5": "s",
+  "7": "t",
+};
+const lettersOf = (text: string) => text.toLowerCase().replace(/[^\p{L}]/gu, "");
+/** Letters alone, and with signs read as the letters that they stand for. */
+const spelled = (text: string) => [
+  lettersOf(text),
+  lettersOf(text.toLowerCase().replace(/[@43!10$57]/g, (sign) => STANDS_FOR[sign]!)),
+];
+
+/** The name that everybody here knows. */
+const PRODUCT = ["chillbank", "chill bank"];
+/** Sayings, rows of keys and examples of good passwords: those who guess begin with them (common practice, no source). */
+const FAMOUS = [
+  ...["correcthorsebatterystaple", "tobeornottobe", "thatisthequestion", "thequickbrownfox", "jumpsoverthelazydog"],
+  ...["maytheforcebewithyou", "onceuponatime", "inthebeginning", "itwasthebestoftimes", "itwasadarkandstormynight"],
+  ...["winteriscoming", "toinfinityandbeyond", "nevergonnagiveyouup", "letmeinplease", "opensesame", "carpediem"],
+  ...["thisismypassword", "mypasswordis", "whatsmypassword", "iforgotmypassword", "changemenow", "changethispassword"],
+  ...[
+    "iloveyousomuch",
+    "iloveyouforever",
+    "helloworld",
+    "goodmorning",
+    "happybirthday",
+    "merrychristmas",
+    "allyouneedislove",
+  ],
+  ...[
+    "onetwothreefour",
+    "abcdefghijklmnopqrstuvwxyz",
+    "qwertyuiop",
+    "asdfghjkl",
+    "zxcvbnm",
+    "qwertzuiop",
+    "azertyuiop",
+  ],
+  ...["homesweethome", "practicemakesperfect", "betterlatethannever", "timeismoney", "knowledgeispower", "trustnoone"],
+];
+/** Letters that have to be left of a password once what everybody knows is taken out of it. */
+const LEAST_OF_ITS_OWN = 8;
+const SHORTEST_WORD = 3;
+
+/** What is left of a password's letters without the words that everybody knows, the longest first. */
+function without(letters: string, known: readonly string[]): string {
+  return known.toSorted((a, b) => b.length - a.length).reduce((left, word) => left.replaceAll(word, ""), letters);
+}
+
+/** Words that somebody who knows the person and the workshop would try: whole names and each of their words. */
+const wordsOf = (own: readonly string[]): string[] =>
+  [...own, ...own.flatMap((text) => text.split("@")[0]!.split(/[^\p{L}]+/u)), ...PRODUCT]
+    .map(lettersOf)
+    .filter((word) => word.length >= SHORTEST_WORD);
+
+/** Whether a password has too little that is not known: digits and signs alone, one common word beside names and years. */
+function isKnown(password: string, own: readonly string[]): boolean {
+  const words = [...wordsOf(own), ...FAMOUS];
+  return spelled(password).some((letters) => {
+    const left = without(letters, words);
+    return common.has(letters) || common.has(left) || (left !== letters && left.length < LEAST_OF_ITS_OWN);
+  });
+}
+
 /**
  * Refuses a password that would be guessed among the first: one that breaches are full of, with or without digits and signs
- * around it, one short piece again and again, or a word of whoever it is of (ASVS 4, 2.1.7).
+ * around it or for letters in it, one short piece again and again, a famous phrase, or the names of the person, of their
+ * workshop or of this application with little beside them (ASVS 4, 2.1.7).
  */
 export function refuseWeakPassword(password: string, own: readonly string[]): void {
   const whole = password.toLowerCase();
   const word = bare(password);
-  const taken = own.flatMap((text) => [text, text.split("@")[0]!]).map(bare);
-  if (common.has(whole) || word === "" || common.has(word) || isRepeated(whole) || taken.includes(word))
+  if (common.has(whole) || word === "" || common.has(word) || isRepeated(whole) || isKnown(password, own))
     throw new Refusal(400, say("server.people.weakPassword"));
 }

@@ -10,7 +10,7 @@ export const POST = publicHandler(async (request) => {
   const read = await readAs(request, beginning);
   if (!read.ok) return errorResponse(read.refusal);
   const db = database();
-  await countAttempt(db, request, "begin");
+  await countAttempt(db, request, `begin ${read.value.code}`);
   await begin(db, read.value);
   return signInWith(request, read.value);
 });

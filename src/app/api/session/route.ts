@@ -15,7 +15,7 @@ export const POST = publicHandler(async (request) => {
   const db = database();
   await countAttempt(db, request, read.value.email);
   const answer = await signInWith(request, read.value);
-  await forgetAttempts(db, read.value.email);
+  await forgetAttempts(db, request, read.value.email);
   return answer;
 });
 

@@ -1,5 +1,5 @@
 import { newPerson } from "@/contract/people";
-import { countAttempt } from "@/server/attempts";
+import { countAttempt, forgetAttempts } from "@/server/attempts";
 import { database } from "@/server/database";
 import { errorResponse, publicHandler, readAs } from "@/server/handler";
 import { join } from "@/server/people";
@@ -10,7 +10,8 @@ export const POST = publicHandler<{ token: string }>(async (request, { token }) 
   const read = await readAs(request, newPerson);
   if (!read.ok) return errorResponse(read.refusal);
   const db = database();
-  await countAttempt(db, request, "join");
+  await countAttempt(db, request, `join ${token}`);
   await join(db, token, read.value);
+  await forgetAttempts(db, request, `join ${token}`);
   return signInWith(request, read.value);
 });

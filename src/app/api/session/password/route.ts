@@ -1,5 +1,5 @@
 import { passwordChange } from "@/contract/people";
-import { countAttempt } from "@/server/attempts";
+import { countAttempt, forgetAttempts } from "@/server/attempts";
 import { database } from "@/server/database";
 import { errorResponse, handler, readAs } from "@/server/handler";
 import { changePassword } from "@/server/session";
@@ -8,6 +8,9 @@ import { changePassword } from "@/server/session";
 export const PUT = handler({ may: "look" }, async (request, _, who) => {
   const read = await readAs(request, passwordChange);
   if (!read.ok) return errorResponse(read.refusal);
-  await countAttempt(database(), request, `password ${who.personId}`);
-  return changePassword(request, read.value);
+  const [db, what] = [database(), `password ${who.personId}`];
+  await countAttempt(db, request, what);
+  const answer = await changePassword(request, read.value);
+  await forgetAttempts(db, request, what);
+  return answer;
 });
