@@ -12,6 +12,7 @@ import * as people from "./010_people";
 import * as instrumentLeases from "./011_instrument_leases";
 import * as storedBytes from "./012_stored_bytes";
 import * as wording from "./013_wording";
+import * as linkMakers from "./014_link_makers";
 
 type Step = {
   name: string;
@@ -34,6 +35,7 @@ const STEPS: Step[] = [
   { name: "011_instrument_leases", ...instrumentLeases },
   { name: "012_stored_bytes", ...storedBytes },
   { name: "013_wording", ...wording },
+  { name: "014_link_makers", ...linkMakers },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

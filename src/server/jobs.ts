@@ -1,3 +1,7 @@
+import { sameDesign } from "../core/document/same-design";
+import { say } from "../core/messages/say";
+import { Refusal } from "./refusal";
+import { mayNow, needsMay } from "./rights";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { readJob, type Job } from "../core/document/schema";
@@ -131,6 +135,7 @@ export async function createJob(
   await needRoom(db, author.workshopId, "jobs");
   const id = uuid();
   await transaction(db, async (tx) => {
+    await needsMay(tx, author, "design");
     const columns = { ...newColumns(job), created_at: now, updated_at: now };
     await tx("jobs").insert({ id, workshop_id: author.workshopId, revision: 1, ...columns });
     await note(tx, author, { jobId: id, what, revision: 1 });
@@ -141,7 +146,8 @@ export async function createJob(
 
 /**
  * Saves a system over the revision it was read at. Where another window has saved since, nothing is written and what
- * stands there now comes back. Its verdicts follow (verdict-queue.ts).
+ * stands there now comes back. Throws a refusal where its author may not change what the system is, and did. Its verdicts
+ * follow (verdict-queue.ts).
  */
 export async function saveJob(
   db: Knex,
@@ -149,23 +155,32 @@ export async function saveJob(
   { id, revision, job }: { id: string; revision: number; job: Job },
 ): Promise<Saved> {
   const updatedAt = new Date();
-  const standing = (on: Knex) => on("jobs").where({ id, revision }).whereNull("deleted_at");
-  const before = (await standing(db).first("document")) as Pick<Row, "document"> | undefined;
   // Worked out by no core yet.
-  const columns = before ? { ...foundBy(job), core_version: 0 } : null;
-  const saved =
-    columns &&
-    (await transaction(db, async (tx) => {
-      const next = revision + 1;
-      if ((await standing(tx).update({ ...columns, revision: next, updated_at: updatedAt })) !== 1) return false;
-      const parts = changedParts(unparsed(before?.document), JSON.parse(columns.document));
-      await note(tx, author, { jobId: id, what: "changed", parts, revision: next }, updatedAt);
-      return true;
-    }));
+  const columns = { ...foundBy(job), core_version: 0 };
+  const saved = await transaction(db, async (tx) => {
+    const standing = () => tx("jobs").where({ id, revision }).whereNull("deleted_at");
+    const next = revision + 1;
+    // What stands is held, so that what is compared with it is what is written over.
+    const before = (await standing().forUpdate().first("document")) as Pick<Row, "document"> | undefined;
+    if (!before) return false;
+    const document = unparsed(before.document);
+    if (!(await mayNow(tx, author, "design"))) await needsSameDesign(tx, author, document, job);
+    await standing().update({ ...columns, revision: next, updated_at: updatedAt });
+    const parts = changedParts(document, JSON.parse(columns.document));
+    await note(tx, author, { jobId: id, what: "changed", parts, revision: next }, updatedAt);
+    return true;
+  });
   if (saved) workOutLater(db, id);
   if (saved) return { outcome: "saved", revision: revision + 1, updatedAt };
   const current = await getJob(db, id);
   return current ? { outcome: "changed-elsewhere", current } : { outcome: "missing" };
+}
+
+/** Throws a refusal where somebody who may measure changes what the system is. */
+async function needsSameDesign(tx: Knex, author: Author, standing: unknown, next: Job): Promise<void> {
+  await needsMay(tx, author, "measure");
+  const read = readJob(standing);
+  if (!read.ok || !sameDesign(read.job, next)) throw new Refusal(403, say("server.people.measureOnly"));
 }
 
 /**
@@ -175,6 +190,7 @@ export async function saveJob(
 export async function deleteJob(db: Knex, author: Author, id: string): Promise<boolean> {
   const now = new Date();
   return transaction(db, async (tx) => {
+    await needsMay(tx, author, "design");
     const gone = await tx("jobs").where({ id }).whereNull("deleted_at").update({ deleted_at: now });
     if (gone !== 1) return false;
     await tx("customer_links").where({ job_id: id }).whereNull("withdrawn_at").update({ withdrawn_at: now });
@@ -185,6 +201,7 @@ export async function deleteJob(db: Knex, author: Author, id: string): Promise<b
 
 export async function restoreJob(db: Knex, author: Author, id: string): Promise<boolean> {
   return transaction(db, async (tx) => {
+    await needsMay(tx, author, "design");
     const back = await tx("jobs").where({ id }).whereNotNull("deleted_at").update({ deleted_at: null });
     if (back === 1) await note(tx, author, { jobId: id, what: "restored" });
     return back === 1;

@@ -2,6 +2,9 @@ import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import { v4 as uuid } from "uuid";
 import { z } from "zod";
+import { transaction } from "./database";
+import type { Author } from "./job-history";
+import { needsMay } from "./rights";
 import type { ListedLink } from "@/contract/links";
 import type { CustomerPage } from "../core/applications/handover/customer-page";
 
@@ -20,24 +23,27 @@ const TOKEN_BYTES = 24;
 export const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{32}$/);
 const hashOf = (token: string) => createHash("sha256").update(token).digest("hex");
 
-/** Makes a link to a page and gives its token, which is kept nowhere. */
+/** Makes a link to a page and gives its token, which is kept nowhere. It is withdrawn with whoever made it. */
 export async function makeLink(
   db: Knex,
-  jobId: string,
-  page: CustomerPage,
-  days: number,
+  author: Author,
+  { jobId, page, days }: { jobId: string; page: CustomerPage; days: number },
   now = new Date(),
 ): Promise<{ id: string; token: string }> {
   const token = randomBytes(TOKEN_BYTES).toString("base64url");
   const id = uuid();
-  await db("customer_links").insert({
-    id,
-    job_id: jobId,
-    token_hash: hashOf(token),
-    page: JSON.stringify(page),
-    created_at: now,
-    expires_at: new Date(now.getTime() + days * 86_400_000),
-    withdrawn_at: null,
+  await transaction(db, async (tx) => {
+    await needsMay(tx, author, "design");
+    await tx("customer_links").insert({
+      id,
+      job_id: jobId,
+      made_by: author.personId,
+      token_hash: hashOf(token),
+      page: JSON.stringify(page),
+      created_at: now,
+      expires_at: new Date(now.getTime() + days * 86_400_000),
+      withdrawn_at: null,
+    });
   });
   return { id, token };
 }

@@ -3,13 +3,21 @@ import { hashPassword } from "better-auth/crypto";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
 import { say } from "@/core/messages/say";
-import type { ListedInvitation, ListedPerson, Me, NewPerson, Role } from "@/contract/people";
+import {
+  roleMay,
+  type ListedInvitation,
+  type ListedPerson,
+  type Me,
+  type NewPerson,
+  type Role,
+} from "@/contract/people";
 import { genericParts } from "../../db/generic-parts";
 import { transaction } from "./database";
 import { baseAddress } from "./origin";
 import { importParts } from "./parts";
 import { needRoom } from "./quotas";
 import { Refusal } from "./refusal";
+import { needsMay } from "./rights";
 import { refuseWeakPassword } from "./weak-password";
 import { forgetSessions, type Who } from "./who";
 
@@ -35,7 +43,7 @@ export async function createPerson(
   workshopId: string,
   { name, email, password, role }: NewPerson & { role: Role },
 ): Promise<string> {
-  refuseWeakPassword(password, [name, email]);
+  refuseWeakPassword(password, [name, email, await workshopName(db, workshopId)]);
   const id = uuid();
   const stamps = { created_at: new Date(), updated_at: new Date() };
   const hash = await hashPassword(password);
@@ -89,36 +97,56 @@ export async function begin(
   });
 }
 
+/** Holds a workshop until the transaction ends: its people and invitations are counted and changed by one at a time. */
+async function holdPeople(tx: Knex, workshopId: string): Promise<void> {
+  await tx("workshops").where({ id: workshopId }).forUpdate().first("id");
+}
+
 const open = (db: Knex) => db("invitations").whereNull("used_at").andWhere("expires_at", ">", new Date());
 
 /** Makes an invitation into a workshop, for one person within a week. Its token is told once. */
 export async function invite(db: Knex, who: Who, role: Role, now = new Date()): Promise<string> {
-  const [{ n }] = (await open(db).where({ workshop_id: who.workshopId }).count({ n: "*" })) as [{ n: number }];
-  await needRoom(db, who.workshopId, "people", Number(n) + 1);
   const token = randomBytes(24).toString("base64url");
-  await db("invitations").insert({
-    id: uuid(),
-    workshop_id: who.workshopId,
-    role,
-    invited_by: who.personId,
-    token_hash: hashOf(token),
-    created_at: now,
-    expires_at: new Date(now.getTime() + INVITATION_DAYS * DAY_MS),
+  await transaction(db, async (tx) => {
+    await holdPeople(tx, who.workshopId);
+    await needsMay(tx, who, "manage");
+    const [{ n }] = (await open(tx).where({ workshop_id: who.workshopId }).count({ n: "*" })) as [{ n: number }];
+    await needRoom(tx, who.workshopId, "people", Number(n) + 1);
+    await tx("invitations").insert({
+      id: uuid(),
+      workshop_id: who.workshopId,
+      role,
+      invited_by: who.personId,
+      token_hash: hashOf(token),
+      created_at: now,
+      expires_at: new Date(now.getTime() + INVITATION_DAYS * DAY_MS),
+    });
   });
   return token;
 }
 
-/** What an invitation is to, by its token; null where it is none, used up or out of date. */
-export async function invitationOf(
-  db: Knex,
-  token: string,
-): Promise<{ id: string; workshopId: string; workshop: string; role: Role } | null> {
+/** What an invitation is to, and who invites. */
+interface Invitation {
+  id: string;
+  workshopId: string;
+  workshop: string;
+  role: Role;
+  invitedBy: string;
+}
+
+/** The invitation of a token; null where it is none, used up, out of date, or whoever invited is gone. */
+export async function invitationOf(db: Knex, token: string): Promise<Invitation | null> {
   const row = (await open(db)
     .where({ token_hash: hashOf(token) })
     .join("workshops", "workshops.id", "invitations.workshop_id")
-    .first("invitations.id", "invitations.workshop_id as workshopId", "workshops.name as workshop", "role")) as
-    | { id: string; workshopId: string; workshop: string; role: Role }
-    | undefined;
+    .join("people", "people.id", "invitations.invited_by")
+    .first(
+      "invitations.id",
+      "invitations.workshop_id as workshopId",
+      "workshops.name as workshop",
+      "invitations.role",
+      "people.name as invitedBy",
+    )) as Invitation | undefined;
   return row ?? null;
 }
 
@@ -126,6 +154,7 @@ export async function invitationOf(
 export async function join(db: Knex, token: string, person: NewPerson): Promise<void> {
   await transaction(db, async (tx) => {
     const invitation = await invitationOf(tx, token);
+    if (invitation) await holdPeople(tx, invitation.workshopId);
     const used = invitation && (await open(tx).where({ id: invitation.id }).update({ used_at: new Date() }));
     if (!invitation || used !== 1) throw new Refusal(404, say("server.people.invitation"));
     await needRoom(tx, invitation.workshopId, "people");
@@ -134,7 +163,10 @@ export async function join(db: Knex, token: string, person: NewPerson): Promise<
 }
 
 export async function withdrawInvitation(db: Knex, who: Who, id: string): Promise<boolean> {
-  return (await open(db).where({ id, workshop_id: who.workshopId }).delete()) === 1;
+  return transaction(db, async (tx) => {
+    await needsMay(tx, who, "manage");
+    return (await open(tx).where({ id, workshop_id: who.workshopId }).delete()) === 1;
+  });
 }
 
 /** The people of a workshop and the invitations into it that are open. */
@@ -178,32 +210,58 @@ async function keepAnOwner(tx: Knex, who: Who, personId: string): Promise<void> 
 /** Gives somebody of the workshop another role; signed in anew they are shown what it lets them do. Returns whether there is one. */
 export async function changeRole(db: Knex, who: Who, personId: string, role: Role): Promise<boolean> {
   return transaction(db, async (tx) => {
+    await holdPeople(tx, who.workshopId);
+    await needsMay(tx, who, "manage");
     if (role !== "owner") await keepAnOwner(tx, who, personId);
-    const found = await tx("people").where({ id: personId, workshop_id: who.workshopId }).first("id");
-    if (found) await tx("people").where({ id: personId }).update({ role, updated_at: new Date() });
-    return found !== undefined;
+    const found = (await tx("people").where({ id: personId, workshop_id: who.workshopId }).first("role")) as
+      | { role: Role }
+      | undefined;
+    if (!found) return false;
+    await tx("people").where({ id: personId }).update({ role, updated_at: new Date() });
+    if (roleMay(found.role, "manage") && !roleMay(role, "manage")) await withdrawInvitationsOf(tx, personId);
+    if (roleMay(found.role, "design") && !roleMay(role, "design")) await withdrawLinksOf(tx, personId);
+    return true;
   }).finally(forgetSessions);
 }
 
-/** Takes somebody out of the workshop: their sessions end, and their name stays in the record of what they changed. */
+/** Withdraws the invitations of somebody that nobody has used: who may not invite lets nobody in, themselves neither. */
+const withdrawInvitationsOf = (tx: Knex, personId: string) => open(tx).where({ invited_by: personId }).delete();
+
+/** Withdraws the customers' links that somebody made. */
+const withdrawLinksOf = (tx: Knex, personId: string) =>
+  tx("customer_links").where({ made_by: personId }).whereNull("withdrawn_at").update({ withdrawn_at: new Date() });
+
+/**
+ * Takes somebody out of the workshop: their sessions end, their invitations and the customers' links that they made are
+ * withdrawn, and their name stays in the record of what they changed.
+ */
 export async function removePerson(db: Knex, who: Who, personId: string): Promise<boolean> {
   return transaction(db, async (tx) => {
+    await holdPeople(tx, who.workshopId);
+    await needsMay(tx, who, "manage");
     await keepAnOwner(tx, who, personId);
     const gone = await tx("people").where({ id: personId, workshop_id: who.workshopId }).delete();
-    if (gone === 1)
-      for (const name of ["sessions", "credentials"]) await tx(name).where({ person_id: personId }).delete();
-    return gone === 1;
+    if (gone !== 1) return false;
+    for (const name of ["sessions", "credentials"]) await tx(name).where({ person_id: personId }).delete();
+    await withdrawInvitationsOf(tx, personId);
+    await withdrawLinksOf(tx, personId);
+    return true;
   }).finally(forgetSessions);
+}
+
+/** The name of a workshop; nothing where it is gone. */
+export async function workshopName(db: Knex, id: string): Promise<string> {
+  const row = (await db("workshops").where({ id }).first("name")) as { name: string } | undefined;
+  return row?.name ?? "";
 }
 
 /** Whoever is signed in, as a screen names them. */
 export async function meOf(db: Knex, who: Who): Promise<Me> {
-  const row = (await db("workshops").where({ id: who.workshopId }).first("name")) as { name: string } | undefined;
   return {
     name: who.name,
     email: who.email,
     role: who.role,
-    workshop: row?.name ?? "",
+    workshop: await workshopName(db, who.workshopId),
     base: baseAddress()?.origin ?? null,
   };
 }

@@ -1,6 +1,8 @@
 import { APIError } from "better-auth/api";
 import { say } from "@/core/messages/say";
 import { auth } from "./auth";
+import { database } from "./database";
+import { workshopName } from "./people";
 import { Refusal } from "./refusal";
 import { refuseWeakPassword } from "./weak-password";
 import { forgetSessions, whoAsks } from "./who";
@@ -47,7 +49,7 @@ export async function changePassword(
   { current, next }: { current: string; next: string },
 ): Promise<Response> {
   const who = await whoAsks(request.headers);
-  refuseWeakPassword(next, who ? [who.name, who.email] : []);
+  refuseWeakPassword(next, who ? [who.name, who.email, await workshopName(database(), who.workshopId)] : []);
   const body = { currentPassword: current, newPassword: next, revokeOtherSessions: true };
   const answer = await auth().api.changePassword({ body, headers: request.headers, asResponse: true });
   if (!answer.ok) throw new Refusal(403, say("server.people.currentWrong"));

@@ -27,7 +27,7 @@ import {
 } from "@/server/test-runs";
 import { nightly } from "../../tools/nightly";
 import { jobOf } from "../jobs";
-import { AUTHOR, ownDatabase, WORKSHOP } from "./own-database";
+import { AUTHOR, OWNER_ID, ownDatabase, WORKSHOP } from "./own-database";
 
 let db: Knex;
 let url = "";
@@ -38,7 +38,7 @@ beforeAll(async () => {
 afterAll(() => db.destroy());
 
 const job = jobOf();
-const ANOTHER = { ...AUTHOR, personId: "another", name: "Another" };
+const ANOTHER = { ...AUTHOR, personId: OWNER_ID, name: "Another" };
 const linesOf = async (id: string) =>
   (await historyOf(db, id)).map(({ name, what, parts, revision }) => [name, what, parts.join(" "), revision]);
 
@@ -85,7 +85,11 @@ describe("a job's history", () => {
 async function fullJob(): Promise<string> {
   const { id } = await createJob(db, AUTHOR, job);
   await keepRequirement(db, id, usualRequirement(job));
-  await makeLink(db, id, { name: "x", revision: 1, date: "2026-07-15", sections: [], map: null } as never, 30);
+  await makeLink(db, AUTHOR, {
+    jobId: id,
+    page: { name: "x", revision: 1, date: "2026-07-15", sections: [], map: null } as never,
+    days: 30,
+  });
   await db("job_revisions").insert({
     id: uuid(),
     job_id: id,

@@ -30,12 +30,12 @@ const at = (days: number) => new Date(Date.UTC(2026, 4, 4) + days * DAY);
 
 describe("a customer's link", () => {
   it("opens its page for whoever has the token", async () => {
-    const { token } = await makeLink(db, jobId, page, 30, at(0));
+    const { token } = await makeLink(db, AUTHOR, { jobId, page, days: 30 }, at(0));
     expect(await pageOfToken(db, token, at(1))).toEqual(page);
   });
   it("has a token of 192 random bits that is kept nowhere", async () => {
     const tokens = await Promise.all(
-      Array.from({ length: 20 }, async () => (await makeLink(db, jobId, page, 30)).token),
+      Array.from({ length: 20 }, async () => (await makeLink(db, AUTHOR, { jobId, page, days: 30 })).token),
     );
     expect(new Set(tokens).size).toBe(20);
     for (const token of tokens) expect(token).toMatch(/^[A-Za-z0-9_-]{32}$/);
@@ -46,11 +46,14 @@ describe("a customer's link", () => {
     ["the day before it runs out", 29.9, true],
     ["the day after", 30.1, false],
   ])("%s opens: %s", async (_, days, opens) => {
-    const { token } = await makeLink(db, jobId, page, 30, at(0));
+    const { token } = await makeLink(db, AUTHOR, { jobId, page, days: 30 }, at(0));
     expect((await pageOfToken(db, token, at(days))) !== null).toBe(opens);
   });
   it("opens nothing once withdrawn, and others stay", async () => {
-    const [one, two] = [await makeLink(db, jobId, page, 30), await makeLink(db, jobId, page, 30)];
+    const [one, two] = [
+      await makeLink(db, AUTHOR, { jobId, page, days: 30 }),
+      await makeLink(db, AUTHOR, { jobId, page, days: 30 }),
+    ];
     expect(await withdrawLink(db, jobId, one.id)).toBe(true);
     expect(await pageOfToken(db, one.token)).toBeNull();
     expect(await pageOfToken(db, two.token)).toEqual(page);
@@ -59,20 +62,20 @@ describe("a customer's link", () => {
     expect(listed.find(({ id }) => id === two.id)!.withdrawn).toBe(false);
   });
   it("cannot be withdrawn through another job", async () => {
-    const { id, token } = await makeLink(db, jobId, page, 30);
+    const { id, token } = await makeLink(db, AUTHOR, { jobId, page, days: 30 });
     const other = (await createJob(db, AUTHOR, job)).id;
     expect(await withdrawLink(db, other, id)).toBe(false);
     expect(await pageOfToken(db, token)).not.toBeNull();
   });
   it("opens nothing of a deleted job", async () => {
-    const { token } = await makeLink(db, jobId, page, 30);
+    const { token } = await makeLink(db, AUTHOR, { jobId, page, days: 30 });
     await deleteJob(db, AUTHOR, jobId);
     expect(await pageOfToken(db, token)).toBeNull();
   });
   it.each(["", "x", "a".repeat(31), "a".repeat(33), "' or 1=1 --".padEnd(32, "x"), "%".repeat(32), "A".repeat(32)])(
     "opens nothing for the token “%s”",
     async (token) => {
-      await makeLink(db, jobId, page, 30);
+      await makeLink(db, AUTHOR, { jobId, page, days: 30 });
       expect(await pageOfToken(db, token)).toBeNull();
     },
   );

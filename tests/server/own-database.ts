@@ -4,6 +4,8 @@ import { createWorkshop } from "@/server/people";
 
 /** The workshop of every test's database, and an owner of it who changes things there. */
 export const WORKSHOP = "0190aaaa-0000-7000-8000-000000000001";
+/** An owner whom requests of most tests come from. */
+export const OWNER_ID = "0190aaaa-0000-7000-8000-000000000002";
 export const AUTHOR = { workshopId: WORKSHOP, personId: null, name: "Somebody" };
 
 /** The gazetteer has a hundred thousand rows that few tests ask for. */
@@ -35,6 +37,15 @@ export async function ownDatabase({ gazetteer = false } = {}): Promise<string> {
     await one.raw("SET foreign_key_checks = 1");
   });
   await createWorkshop(db, "Own", { id: WORKSHOP });
+  const stamps = { created_at: new Date(), updated_at: new Date() };
+  const owner = {
+    id: OWNER_ID,
+    workshop_id: WORKSHOP,
+    role: "owner",
+    name: AUTHOR.name,
+    email: "stand-in@tests.invalid",
+  };
+  await db("people").insert({ ...owner, ...stamps });
   await Promise.all([db.destroy(), admin.destroy()]);
   return url;
 }

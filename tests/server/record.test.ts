@@ -159,7 +159,11 @@ describe("a job", () => {
     expect(rows.map(({ name }) => name)).toContain("Readable");
   });
   it("that is brought back has none of the links that it had", async () => {
-    const { token } = await makeLink(database(), jobId, { title: "x" } as unknown as CustomerPage, 30);
+    const { token } = await makeLink(database(), AUTHOR, {
+      jobId,
+      page: { title: "x" } as unknown as CustomerPage,
+      days: 30,
+    });
     expect(await pageOfToken(database(), token)).not.toBeNull();
     await deleteJob(database(), AUTHOR, jobId);
     await restoreJob(database(), AUTHOR, jobId);

@@ -7,18 +7,24 @@ import * as everywhere from "@/app/api/session/everywhere/route";
 import * as demo from "@/app/api/session/demo/route";
 import * as password from "@/app/api/session/password/route";
 import { meSchema } from "@/contract/people";
+import { networkOf } from "@/server/attempts";
 import { closeAuth } from "@/server/auth";
+import { emptyJob } from "@/core/document/schema";
 import { closeDatabase, database } from "@/server/database";
+import { createJob, deleteJob, getJob, saveJob } from "@/server/jobs";
+import { makeLink, pageOfToken } from "@/server/links";
 import {
   beginningCode,
   changeRole,
   createPerson,
   createWorkshop,
+  invitationOf,
   invite,
   peopleOf,
   removePerson,
 } from "@/server/people";
-import { whoAsks } from "@/server/who";
+import { whoAsks, type Who } from "@/server/who";
+import { cases } from "../cases";
 import { asThemselves } from "./as-themselves";
 import { ownDatabase } from "./own-database";
 
@@ -101,6 +107,34 @@ describe("signing in", () => {
     expect((await signIn(OWNER.email, PASSWORD)).status).toBe(429);
     expect((await signIn("tobin@tests.invalid", PASSWORD)).status).toBe(204);
   });
+  it("is not locked for its owner by tries from elsewhere, nor for a network whose people sign in", async () => {
+    process.env.CHILLBANK_URL = "https://chillbank.invalid";
+    const from = (address: string, text: string) =>
+      session.POST(
+        new Request("http://127.0.0.1:3210/api/x", {
+          method: "POST",
+          headers: { host: "127.0.0.1:3210", "content-type": "application/json", "x-forwarded-for": address },
+          body: JSON.stringify({ email: OWNER.email, password: text }),
+        }),
+        { params: Promise.resolve({} as never) },
+      );
+    try {
+      for (let i = 0; i < 11; i++) await from(`203.0.113.${i}`, "a wrong password here");
+      expect((await from("203.0.113.99", PASSWORD)).status).toBe(429);
+      expect((await from("198.51.100.7", PASSWORD)).status).toBe(204);
+      for (let i = 0; i < 60; i++) expect((await from("198.51.100.7", PASSWORD)).status).toBe(204);
+    } finally {
+      delete process.env.CHILLBANK_URL;
+    }
+  });
+  it.each([
+    ["203.0.113.9", "203.0.113"],
+    ["2001:db8:1:2:3:4:5:6", "2001:db8:1:2"],
+    ["2001:DB8::1", "2001:db8:0:0"],
+    ["2001:db8:0001:0002::9", "2001:db8:1:2"],
+    ["::1", "0:0:0:0"],
+    ["here", "here"],
+  ])("%s is of the network %s", (address, network) => expect(networkOf(address)).toBe(network));
   it("does not take a cookie that was changed", async () => {
     const cookie = cookieOf(await signIn(OWNER.email, PASSWORD));
     expect(await meOf(cookie.replace(/=(.)/, (_, first: string) => `=${first === "a" ? "b" : "a"}`))).toBe(401);
@@ -173,6 +207,88 @@ describe("an invitation", () => {
     const token = await invite(database(), await owner(), "installer");
     expect((await join(token, { ...newcomer, email: OWNER.email })).status).toBe(409);
     expect((await join(token)).status).toBe(204);
+  });
+});
+
+describe("whoever is taken out, or owns no more", () => {
+  const second = { ...OWNER, name: "Tobin", email: "tobin@tests.invalid" };
+  const page = { title: "x" } as never;
+  async function both() {
+    const id = await createPerson(database(), workshopId, { ...second, role: "owner" });
+    const cookie = cookieOf(await signIn(second.email, PASSWORD));
+    return { id, cookie, tobin: await who(cookie), mara: await who(cookieOf(await signIn(OWNER.email, PASSWORD))) };
+  }
+  it.each<[string, (mara: Who, id: string) => Promise<boolean>]>([
+    ["taken out", (mara, id) => removePerson(database(), mara, id)],
+    ["made an apprentice", (mara, id) => changeRole(database(), mara, id, "apprentice")],
+  ])("%s: their invitations and customers' links are withdrawn, and those of others stay", async (_, change) => {
+    const { id, tobin, mara } = await both();
+    const [his, hers] = [await invite(database(), tobin, "owner"), await invite(database(), mara, "installer")];
+    const job = await createJob(database(), { ...tobin }, emptyJob("Linked"));
+    const link = await makeLink(database(), tobin, { jobId: job.id, page, days: 30 });
+    const other = await makeLink(database(), mara, { jobId: job.id, page, days: 30 });
+    expect(await change(mara, id)).toBe(true);
+    expect([await invitationOf(database(), his), (await invitationOf(database(), hers))?.invitedBy]).toEqual([
+      null,
+      "Mara",
+    ]);
+    expect([await pageOfToken(database(), link.token), await pageOfToken(database(), other.token)]).toEqual([
+      null,
+      page,
+    ]);
+    const back = { name: "Back", email: "back@tests.invalid", password: PASSWORD };
+    expect((await send(joinRoute.POST, "POST", back, { params: { token: his } })).status).toBe(404);
+  });
+  it("does nothing more by a request that came before: each asks in its own transaction", async () => {
+    const { id, tobin, mara } = await both();
+    const job = await createJob(database(), mara, emptyJob("Kept"));
+    await removePerson(database(), mara, id);
+    for (const late of [
+      () => invite(database(), tobin, "owner"),
+      () => removePerson(database(), tobin, mara.personId),
+      () => changeRole(database(), tobin, mara.personId, "apprentice"),
+      () => createJob(database(), tobin, emptyJob("Late")),
+      () => deleteJob(database(), tobin, job.id),
+      () => saveJob(database(), tobin, { id: job.id, revision: 1, job: emptyJob("Late") }),
+      () => makeLink(database(), tobin, { jobId: job.id, page, days: 30 }),
+    ])
+      await expect(late()).rejects.toMatchObject({ status: 401 });
+    expect((await getJob(database(), job.id))?.revision).toBe(1);
+  });
+  it("two owners who take each other out at the same moment leave one", async () => {
+    for (let round = 0; round < 10; round++) {
+      const { id, tobin, mara } = await both();
+      await Promise.allSettled([removePerson(database(), mara, id), removePerson(database(), tobin, mara.personId)]);
+      const left = (await database()("people").where({ workshop_id: workshopId }).select("role")) as { role: string }[];
+      expect(left).toEqual([{ role: "owner" }]);
+      for (const name of ["people", "credentials", "sessions"]) await database()(name).delete();
+      await createPerson(database(), workshopId, { ...OWNER, role: "owner" });
+    }
+  });
+  it("an apprentice's designs beside an allowed save are never taken", async () => {
+    const { mara } = await both();
+    const apprentice = { ...second, email: "wren@tests.invalid", name: "Wren" };
+    const personId = await createPerson(database(), workshopId, { ...apprentice, role: "apprentice" });
+    const wren = { workshopId, personId, name: "Wren" };
+    const job = emptyJob("Raced");
+    const { id } = await createJob(database(), mara, job);
+    for (let revision = 1; revision <= cases(15, 100); revision++) {
+      const allowed = { ...job, name: `Raced ${revision}` };
+      const design = {
+        ...job,
+        name: "Taken",
+        inverter: { ...job.inverter, count: { value: 9, origin: "plate" as const } },
+      };
+      const saves = await Promise.allSettled([
+        saveJob(database(), mara, { id, revision, job: allowed }),
+        // Half of them wait for the revision that the allowed save makes.
+        ...Array.from({ length: 12 }, (_, i) =>
+          saveJob(database(), wren, { id, revision: revision + (i % 2), job: design }),
+        ),
+      ]);
+      expect(saves.slice(1).every((one) => one.status === "rejected" || one.value.outcome !== "saved")).toBe(true);
+      expect((await getJob(database(), id))!.job.name).toBe(allowed.name);
+    }
   });
 });
 

@@ -1,6 +1,6 @@
 import { vi } from "vitest";
 import { forgetSessions, whoAsks } from "@/server/who";
-import { AUTHOR, WORKSHOP } from "./own-database";
+import { AUTHOR, OWNER_ID, WORKSHOP } from "./own-database";
 
 /*
  * Routes are tried as an owner of the tests' own workshop asks them, so that a test says what it is about; who may ask is
@@ -14,9 +14,9 @@ vi.mock("@/server/who", () => {
 
 vi.mocked(forgetSessions).mockReset();
 vi.mocked(whoAsks).mockReset().mockResolvedValue({
-  personId: "0190aaaa-0000-7000-8000-000000000002",
+  personId: OWNER_ID,
   name: AUTHOR.name,
-  email: "owner@tests.invalid",
+  email: "stand-in@tests.invalid",
   workshopId: WORKSHOP,
   role: "owner",
 });

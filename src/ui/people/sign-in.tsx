@@ -151,11 +151,11 @@ export function FirstOwner() {
 }
 
 /** Where an invitation leads: name, e-mail address and password of whoever was invited. */
-export function Join({ token, workshop, role }: { token: string; workshop: string; role: string }) {
+export function Join({ token, ...invitation }: { token: string; by: string; workshop: string; role: string }) {
   const { busy, attempt, fault, hydrated } = useSending("/");
   return (
-    <Frame title={`Join ${workshop}`}>
-      <p>{say("interface.people.invitedAs", { workshop, role })}</p>
+    <Frame title={`Join ${invitation.workshop}`}>
+      <p>{say("interface.people.invitedAs", invitation)}</p>
       <Form
         disabled={!hydrated}
         layout="vertical"

@@ -11,5 +11,6 @@ export default async function JoinPage({ params }: { params: Promise<{ token: st
   const { token } = await params;
   const invitation = await invitationOf(database(), token);
   if (!invitation) notFound();
-  return <Join token={token} workshop={invitation.workshop} role={ROLES[invitation.role].label.toLowerCase()} />;
+  const { invitedBy, workshop, role } = invitation;
+  return <Join token={token} by={invitedBy} workshop={workshop} role={ROLES[role].label.toLowerCase()} />;
 }

@@ -22,7 +22,7 @@ export const INTERFACE_MESSAGES = {
     "Forgotten the password? An owner of the workshop can take you out and invite you again; your changes stay in the record.",
   "interface.people.begin":
     "Nobody has an account here yet. The console of the server printed a code: type it here to make the workshop and its first owner.",
-  "interface.people.invitedAs": "You are invited to {workshop} as {role}. Choose a password to join.",
+  "interface.people.invitedAs": "{by} invites you to {workshop} as {role}. Choose a password to join.",
   "interface.people.invite":
     "An invitation is an address that one person can use once, within seven days. Send it to whoever it is for.",
   "interface.people.invited": "Copy this address now: it is not shown again.",

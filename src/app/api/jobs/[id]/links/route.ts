@@ -1,6 +1,6 @@
 import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
-import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
+import { authorOf, handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { listLinks, makeLink } from "@/server/links";
 import { newLink } from "@/contract/links";
 import { baseAddress } from "@/server/origin";
@@ -21,7 +21,7 @@ export const GET = handler<{ id: string }>(
 /** Makes a customer's page of what is stored: `{ "days": 30 | 90 | 365 }`. The address is given once. */
 export const POST = handler<{ id: string }>(
   ofJob("design"),
-  async (request, { id }) => {
+  async (request, { id }, who) => {
     const asked = await readAs(request, newLink);
     if (!asked.ok) return errorResponse(asked.refusal);
     const db = database();
@@ -29,7 +29,7 @@ export const POST = handler<{ id: string }>(
     if (!found) return errorResponse({ status: 404, message: GONE });
     const date = found.updatedAt.toISOString().slice(0, 10);
     const page = await customerPage(found.job, { revision: found.revision, date });
-    const { token } = await makeLink(db, id, page, asked.value.days);
+    const { token } = await makeLink(db, authorOf(who), { jobId: id, page, days: asked.value.days });
     const path = `/c/${token}`;
     const base = baseAddress();
     const address = base && new URL(path, base).href;
