@@ -78,7 +78,7 @@ backend servers
   mode http
   balance roundrobin
   option httpchk
-  http-check send meth GET uri /api/health ver HTTP/1.1 hdr Host 127.0.0.1
+  http-check send meth GET uri /api/health/ready ver HTTP/1.1 hdr Host 127.0.0.1
   http-check expect status 200
   default-server inter 1s fall 2 rise 2
 ${servers.map((port, i) => `  server server${i + 1} 127.0.0.1:${port} check`).join("\n")}

@@ -3,6 +3,7 @@ import { buildIfChanged } from "./build";
 import { migrate } from "./schema";
 import { ended } from "./mariadb";
 import { serve } from "./serve";
+import { watch } from "./watch";
 import { connect } from "../src/server/database";
 import { beginningCode, nobodyYet } from "../src/server/people";
 
@@ -23,10 +24,35 @@ if (secret.length < 32) {
 const port = Number(process.env.PORT || 3210);
 await migrate(url);
 buildIfChanged();
-const application = await serve(port, url, { CHILLBANK_SECRET: secret });
+const serving = () => serve(port, url, { CHILLBANK_SECRET: secret });
+let application = await serving();
+let unwatch = () => {};
+
+/** Watches the application: one that is stuck is ended and started again; one that ends by itself ends this command. */
+function keep(): void {
+  const ends = (code: number | null) => process.exit(code ?? 1);
+  application.once("exit", ends);
+  unwatch = watch({ address: `http://127.0.0.1:${port}/api/health/ready` }, () => {
+    console.error("The application does not answer: it is ended and started again.");
+    application.off("exit", ends);
+    void ended(application, "SIGTERM", 5000)
+      .then(serving)
+      .then((again) => {
+        application = again;
+        keep();
+      })
+      .catch((error: unknown) => {
+        console.error((error as Error).message);
+        process.exit(1);
+      });
+  });
+}
+keep();
 for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const)
-  process.on(signal, () => void ended(application, "SIGTERM", 10_000).then(() => process.exit(0)));
-application.once("exit", (code) => process.exit(code ?? 1));
+  process.on(signal, () => {
+    unwatch();
+    void ended(application, "SIGTERM", 10_000).then(() => process.exit(0));
+  });
 const address = process.env.CHILLBANK_URL ?? `http://127.0.0.1:${port}`;
 console.log(`Chillbank: ${address}`);
 const db = connect(url);

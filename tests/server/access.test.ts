@@ -22,6 +22,7 @@ import { ownDatabase } from "./own-database";
 /** Routes that answer anybody, and why. */
 const OPEN = [
   "GET /api/health", // for proxies and supervisors
+  "GET /api/health/ready",
   "GET /api/metrics", // by a word of its own: metrics.test.ts
   "POST /api/session", // signs in
   "DELETE /api/session", // signs out
@@ -132,7 +133,7 @@ async function ask(
 }
 
 /** Routes that answer whoever reaches them: they change nothing and say nothing of anybody. */
-const FOR_MACHINES = ["GET /api/health", "GET /api/metrics"];
+const FOR_MACHINES = ["GET /api/health", "GET /api/health/ready", "GET /api/metrics"];
 
 describe("every route", () => {
   it.each([
