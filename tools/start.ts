@@ -2,6 +2,7 @@
 import { buildIfChanged } from "./build";
 import { migrate } from "./schema";
 import { ended } from "./mariadb";
+import { wordsOfNoDatabase } from "./no-database";
 import { serve } from "./serve";
 import { watch } from "./watch";
 import { connect } from "../src/server/database";
@@ -22,7 +23,12 @@ if (secret.length < 32) {
   process.exit(2);
 }
 const port = Number(process.env.PORT || 3210);
-await migrate(url);
+await migrate(url).catch((error: unknown) => {
+  const words = wordsOfNoDatabase(error, url);
+  if (words === null) throw error;
+  console.error(words);
+  process.exit(2);
+});
 buildIfChanged();
 const serving = () => serve(port, url, { CHILLBANK_SECRET: secret });
 let application = await serving();

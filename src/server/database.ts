@@ -57,6 +57,7 @@ export function connect(url: string, { longestStatementS = LONGEST_STATEMENT_S }
     connection: { ...connectionOf(url), supportBigNumbers: true },
     // An error's message has the statement with marks where its values were.
     compileSqlOnError: false,
+    log: { warn: sayWarning },
     // Who waits longer than this for a connection is told that the server is busy.
     acquireConnectionTimeout: 10_000,
     pool: {
@@ -71,6 +72,11 @@ export function connect(url: string, { longestStatementS = LONGEST_STATEMENT_S }
       },
     },
   });
+}
+
+/** A warning of the library. That no connection came it throws as well, to whoever has to say it in one line. */
+function sayWarning(text: string): void {
+  if (!text.startsWith("Acquire connection error")) process.stderr.write(`${text}\n`);
 }
 
 /** Codes of MariaDB for work that another's was in the way of: undone whole, it may be done again. */

@@ -156,6 +156,19 @@ async function bytesOf(request: Request, largest: number): Promise<Uint8Array | 
   return Buffer.concat(pieces);
 }
 
+/** Deepest that JSON may be nested: a document comes to a dozen. What reads it calls itself for each level. */
+const DEEPEST = 64;
+
+/** How deep JSON is nested, brackets in its texts left out. */
+function depthOf(json: string): number {
+  let [depth, most] = [0, 0];
+  for (const [sign] of json.matchAll(/"(?:[^"\\]|\\.)*"?|[[\]{}]/gs)) {
+    if (sign === "{" || sign === "[") most = Math.max(most, ++depth);
+    else if (sign === "}" || sign === "]") depth--;
+  }
+  return most;
+}
+
 /** Reads a JSON body of at most 512 kB. */
 export async function readBody(
   request: Request,
@@ -165,7 +178,9 @@ export async function readBody(
   const bytes = await bytesOf(request, LARGEST_BYTES);
   if (!bytes) return bad(413, say("server.tooLarge.json"));
   try {
-    return { ok: true, body: JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes), wellFormed) };
+    const text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+    if (depthOf(text) > DEEPEST) return bad(400, say("server.tooDeep", { deepest: DEEPEST }));
+    return { ok: true, body: JSON.parse(text, wellFormed) };
   } catch (error) {
     return bad(400, `Not JSON: ${(error as Error).message}`);
   }

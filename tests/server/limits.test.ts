@@ -126,6 +126,22 @@ describe("a body", () => {
     expect(await readBody(request)).toMatchObject({ ok: false, refusal: { status: 413 } });
     expect(told()).toBeLessThan(20);
   });
+  it.each([
+    ["lists", "[".repeat(65), "]".repeat(65), false],
+    ["lists, one less", "[".repeat(64), "]".repeat(64), true],
+    ["objects", '{"a":'.repeat(60_000), `1${"}".repeat(60_000)}`, false],
+    ["brackets in a text", `"${"[".repeat(500)}\\"[[`, '"', true],
+  ])("JSON that is nested in %s is refused in words where it is too deep", async (_, before, after, taken) => {
+    const headers = { "content-type": "application/json" };
+    const request = new Request("http://127.0.0.1/", { method: "POST", headers, body: `${before}${after}` });
+    const read = await readBody(request);
+    expect(read.ok).toBe(taken);
+    if (!read.ok)
+      expect(read.refusal).toMatchObject({
+        status: 400,
+        message: expect.stringMatching(/more than 64 deep/) as string,
+      });
+  });
   it("with halves of characters is read with the mark of what cannot be read", async () => {
     const request = new Request("http://127.0.0.1/", {
       method: "POST",

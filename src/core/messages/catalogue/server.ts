@@ -74,6 +74,7 @@ export const SERVER_MESSAGES = {
   "server.id.none": "There is nothing with that id.",
   "server.address.none": "There is nothing at this address.",
   "server.expects.json": "JSON expected (content-type application/json).",
+  "server.tooDeep": "The JSON is nested more than {deepest} deep.",
   "server.tooLarge.json": "Too large: at most 512 kB.",
   "server.expects.csv": "CSV expected (content-type text/csv).",
   "server.tooLarge.csv": "Too large: at most 16 MB.",
