@@ -50,7 +50,7 @@ export const sentReadings = z.strictObject({
 });
 /** Place of a refusal for the sender's clock: its words are by how many ms the server's is ahead. */
 export const CLOCK_PATH = "sentAtMs";
-export const addedReadings = z.object({ added: z.int() });
+export const addedReadings = z.object({ added: z.int(), late: z.array(z.string()) });
 
 /** A reading as it is stored: its values are what was sent then, whatever the limits are now. */
 const storedValues = z.partialRecord(z.enum(COLUMNS), z.number());

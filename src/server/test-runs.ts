@@ -167,28 +167,35 @@ interface ReadingRow {
 }
 
 /**
- * Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new. An id of
- * another run's reading, and readings of a time after the run was finished, are refused: none would be stored as it was sent.
- * So are an instrument's whose start (`startId`) is not the run's present one.
+ * Keeps readings, all of a call or none; those whose id is there already are passed over. Returns how many were new, and the ids
+ * of those of a time after the run was finished, which are left out. An id of another run's reading is refused, and so is a call
+ * of which all would be left out: none would be stored as it was sent. So are an instrument's whose start (`startId`) is not the
+ * run's present one.
  */
-export async function addReadings(
+export async function keepReadings(
   db: Knex,
   testRunId: string,
-  readings: readonly SentReading[],
+  sent: readonly SentReading[],
   startId?: string,
-): Promise<number> {
-  if (readings.length === 0) return 0;
-  const lastMs = readings.reduce((last, { timeMs }) => Math.max(last, timeMs), -Infinity);
+): Promise<{ added: number; late: string[] }> {
+  if (sent.length === 0) return { added: 0, late: [] };
   return transaction(db, async (tx) => {
     // Counted as if all were new: the count holds the run's row until the end, and asks at once whether it takes them.
-    const taken = await tx("test_runs")
-      .where({ id: testRunId })
-      .whereNull("deleted_at")
-      .andWhere((open) =>
-        open.whereNull("finished_at").orWhere("finished_at", ">=", new Date(Math.ceil(lastMs - LATE_MS))),
-      )
-      .increment("readings", readings.length);
-    if (taken === 0) throw await whyNotTaken(tx, testRunId);
+    const count = (some: readonly SentReading[]) => {
+      const lastMs = some.reduce((last, { timeMs }) => Math.max(last, timeMs), -Infinity);
+      return tx("test_runs")
+        .where({ id: testRunId })
+        .whereNull("deleted_at")
+        .andWhere((open) =>
+          open.whereNull("finished_at").orWhere("finished_at", ">=", new Date(Math.ceil(lastMs - LATE_MS))),
+        )
+        .increment("readings", some.length);
+    };
+    let readings = sent;
+    if ((await count(sent)) === 0) {
+      readings = await inTime(tx, testRunId, sent);
+      await count(readings);
+    }
     if (startId !== undefined) {
       const lease = await tx("instrument_leases")
         .where({ test_run_id: testRunId, start_id: startId })
@@ -202,13 +209,27 @@ export async function addReadings(
       await tx("test_runs")
         .where({ id: testRunId })
         .decrement("readings", readings.length - added);
-    return added;
+    const kept = new Set(readings);
+    return { added, late: sent.filter((one) => !kept.has(one)).map(({ id }) => id) };
   });
 }
 
-async function whyNotTaken(tx: Knex, testRunId: string): Promise<Refusal> {
-  const there: unknown = await tx("test_runs").where({ id: testRunId }).whereNull("deleted_at").first("id");
-  return there ? new Refusal(409, say("server.testRun.finished")) : new Refusal(404, say("server.testRun.gone"));
+/** Keeps readings as `keepReadings` does; returns how many were new. */
+export const addReadings = async (...call: Parameters<typeof keepReadings>): Promise<number> =>
+  (await keepReadings(...call)).added;
+
+/** Those readings of a call that were made before the run was finished, held. Throws a refusal where there is none. */
+async function inTime(tx: Knex, testRunId: string, sent: readonly SentReading[]): Promise<SentReading[]> {
+  const run = (await tx("test_runs")
+    .where({ id: testRunId })
+    .whereNull("deleted_at")
+    .forUpdate()
+    .first("finished_at")) as { finished_at: Date | null } | undefined;
+  if (!run) throw new Refusal(404, say("server.testRun.gone"));
+  const endMs = (run.finished_at?.getTime() ?? Infinity) + LATE_MS;
+  const readings = sent.filter(({ timeMs }) => Math.ceil(timeMs) <= endMs);
+  if (readings.length === 0) throw new Refusal(409, say("server.testRun.finished"));
+  return readings;
 }
 
 /** Keeps some readings of a run, each once; returns how many were not there. */

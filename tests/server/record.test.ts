@@ -75,6 +75,14 @@ describe("a test run", () => {
     expect((await send(T0)).status).toBe(201);
     expect((await send(Date.now() + 3_600_000)).status).toBe(409);
   });
+  it("once finished leaves out what was read after it, and keeps what came with it", async () => {
+    await changeTestRun(database(), runId, { finished: true });
+    const [early, late] = [reading(T0), reading(Date.now() + 3_600_000)];
+    const answer = await readings.POST(request("POST", JSON.stringify({ readings: [early, late] })), at({ id: runId }));
+    expect([answer.status, await answer.json()]).toEqual([201, { added: 1, late: [late.id] }]);
+    expect((await lastReadings(database(), runId, 10)).map(({ id }) => id)).toEqual([early.id]);
+    expect((await getTestRun(database(), runId))!.readings).toBe(1);
+  });
   it("of a deleted job is gone with it", async () => {
     await deleteJob(database(), AUTHOR, jobId);
     const answer = await readings.POST(request("POST", JSON.stringify({ readings: [reading()] })), at({ id: runId }));

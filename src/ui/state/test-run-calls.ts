@@ -49,7 +49,7 @@ export const sendReadings = (
   testRunId: string,
   readings: SentReading[],
   sentAtMs?: number,
-): Promise<{ added: number }> =>
+): Promise<{ added: number; late: string[] }> =>
   call(
     addedReadings,
     `/api/test-runs/${testRunId}/readings`,

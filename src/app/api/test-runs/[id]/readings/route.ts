@@ -1,7 +1,7 @@
 import { database } from "@/server/database";
 import { errorResponse, handler, ofTestRun, readAs } from "@/server/handler";
 import { GONE, testRunHandler } from "@/server/test-run-handler";
-import { addReadings, lastReadings } from "@/server/test-runs";
+import { keepReadings, lastReadings } from "@/server/test-runs";
 import { CLOCK_OFF_MS, CLOCK_PATH, sentReadings } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
 
@@ -12,7 +12,7 @@ export const GET = testRunHandler("look", async (request, testRun, db) => {
   return Response.json({ readings: await lastReadings(db, testRun.id, limit, searchParams.get("deleted") === "1") });
 });
 
-/** Keeps readings: all of them or none, each once however often it is sent. */
+/** Keeps readings, each once however often it is sent: all of them or none, but for those made after the run was finished. */
 export const POST = handler<{ id: string }>(
   ofTestRun("measure"),
   // Once a second from every instrument: the run is asked for by what keeps them, and not before.
@@ -30,7 +30,7 @@ export const POST = handler<{ id: string }>(
         }),
         faults: [{ path: CLOCK_PATH, message: String(ahead) }],
       });
-    return Response.json({ added: await addReadings(database(), id, read.value.readings) }, { status: 201 });
+    return Response.json(await keepReadings(database(), id, read.value.readings), { status: 201 });
   },
   GONE,
 );
