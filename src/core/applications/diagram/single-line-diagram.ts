@@ -319,10 +319,13 @@ class Cells {
           at,
           mains: circuit.mains,
         });
+    // The last busbar of the main circuit joins the others to it.
+    const busbar = this.assessment.wiring.main.parts.findLast(({ part }) => part.kind === "busbar");
+    const onDc = busbar ? `to busbar ${busbar.mark}` : "to battery";
     const link = this.labelled({
       key: `${at}.link`,
       symbol: "link",
-      title: branch.role === "circuit" ? "from board" : circuit.mains ? "to transfer" : "to battery",
+      title: branch.role === "circuit" ? "from board" : circuit.mains ? "to transfer" : onDc,
       lines: [],
       at: circuit.mains ? "wiring.mains" : "bank",
       mains: circuit.mains,
