@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { mkdirSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { migrationSource } from "../db/migrations/index";
 import { connect } from "../src/server/database";
@@ -16,6 +16,7 @@ import { createPerson, createWorkshop } from "../src/server/people";
 import { demoEmail } from "../src/contract/people";
 import { createJob, refreshSummaries } from "../src/server/jobs";
 import { workOut } from "../src/server/verdict-queue";
+import { backup } from "./backup";
 import { inTurn } from "./turn";
 import { idOfTold } from "../src/server/instruments/running";
 import { addReadings, changeTestRun, createTestRun } from "../src/server/test-runs";
@@ -28,14 +29,28 @@ const PATIENT = { longestStatementS: 0 };
 /** Longest that a server waits while another brings the schema up to date, s. */
 const MIGRATION_WAIT_S = 1800;
 
+/** Writes a backup of a database whose schema is about to be changed. Returns its file; null where nothing would change, or nothing is there. */
+async function backupBefore(db: Knex, url: string, folder: string): Promise<string | null> {
+  const [done, toCome] = (await db.migrate.list({ migrationSource })) as [unknown[], { name?: string }[]];
+  if (done.length === 0 || toCome.length === 0) return null;
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const moment = new Date().toISOString().slice(0, 19).replaceAll(":", "");
+  const file = join(folder, `before-upgrade-${moment}.backup`);
+  await backup(url, file);
+  return file;
+}
+
 /**
  * Brings the schema of a database up to date and stored verdicts with it. Of servers that start together one does it and the
- * others wait; what one left half done when it was killed is done again.
+ * others wait; what one left half done when it was killed is done again. Where `backups` names a folder, a backup of what is
+ * there is written first; without it nothing is changed. Returns its file, or null where none was needed.
  */
-export async function migrate(url: string): Promise<void> {
+export async function migrate(url: string, { backups = null as string | null } = {}): Promise<string | null> {
   const db = connect(url, PATIENT);
   try {
+    let file: string | null = null;
     const done = await inTurn(db, "schema", MIGRATION_WAIT_S, async () => {
+      file = backups && (await backupBefore(db, url, backups));
       // Nobody else is at it: a mark that says so was left by one that was killed.
       await db.migrate.forceFreeMigrationsLock({ migrationSource });
       await db.migrate.latest({ migrationSource });
@@ -43,6 +58,7 @@ export async function migrate(url: string): Promise<void> {
       return true;
     });
     if (!done) throw new Error("another server has been changing the schema for half an hour");
+    return file;
   } finally {
     await db.destroy();
   }

@@ -1,4 +1,5 @@
 /** `bin/start`: a workshop's own installation, on the database of DATABASE_URL. Ends when it is told to; whoever started it starts it again. */
+import { join } from "node:path";
 import { buildIfChanged } from "./build";
 import { migrate } from "./schema";
 import { ended } from "./mariadb";
@@ -23,12 +24,14 @@ if (secret.length < 32) {
   process.exit(2);
 }
 const port = Number(process.env.PORT || 3210);
-await migrate(url).catch((error: unknown) => {
+const backups = process.env.CHILLBANK_BACKUPS ?? join(import.meta.dirname, "../.local/backups");
+const saved = await migrate(url, { backups }).catch((error: unknown) => {
   const words = wordsOfNoDatabase(error, url);
   if (words === null) throw error;
   console.error(words);
   process.exit(2);
 });
+if (saved) console.log(`The database was brought up to date. As it was before: ${saved}`);
 buildIfChanged();
 const serving = () => serve(port, url, { CHILLBANK_SECRET: secret });
 let application = await serving();

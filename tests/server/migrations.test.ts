@@ -1,3 +1,6 @@
+import { mkdtempSync, readdirSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { basename, join } from "node:path";
 import type { Knex } from "knex";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { migrationSource } from "../../db/migrations";
@@ -6,6 +9,7 @@ import { getJob, listJobs } from "@/server/jobs";
 import { allParts } from "@/server/parts";
 import { begin, beginningCode } from "@/server/people";
 import { lastReadings, listTestRuns } from "@/server/test-runs";
+import { restore } from "../../tools/backup";
 import { migrate } from "../../tools/schema";
 import { asVersion7, demoJob } from "../jobs";
 import { ownDatabase } from "./own-database";
@@ -56,6 +60,28 @@ beforeAll(async () => {
   await before();
 });
 afterAll(() => db.destroy());
+
+describe("an upgrade", () => {
+  const folder = mkdtempSync(join(tmpdir(), "chillbank-upgrade-"));
+  it("writes what was there first, which comes back as it was; and nothing where nothing changes", async () => {
+    const file = (await migrate(url, { backups: folder }))!;
+    expect(readdirSync(folder)).toEqual([basename(file)]);
+    expect(await migrate(url, { backups: folder })).toBeNull();
+    const back = await ownDatabase();
+    await restore(back, file);
+    const old = connect(back);
+    expect(await old("rigs").select("id", "revision", "name")).toEqual([{ id: JOB, revision: 3, name: document.name }]);
+    expect(await old.schema.hasTable("jobs")).toBe(false);
+    await old.destroy();
+    await before();
+  });
+  it("changes nothing where the backup cannot be written", async () => {
+    const file = join(folder, "no-folder");
+    writeFileSync(file, "");
+    await expect(migrate(url, { backups: file })).rejects.toThrow();
+    expect(await db.schema.hasTable("jobs")).toBe(false);
+  });
+});
 
 describe("a database of before the tables were renamed", () => {
   it("keeps its jobs, their test runs and readings, and may be brought up to date twice", async () => {
