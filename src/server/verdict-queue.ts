@@ -35,15 +35,19 @@ export async function workOut(db: Knex, id: string): Promise<void> {
   await db("jobs").where({ id, revision: row.revision }).update({ summary, core_version: CORE_VERSION });
 }
 
+/** Whether a pool has been ended: the server was told to end. */
+const isEnded = (db: Knex) => !(db.client as { pool?: unknown }).pool;
+
 /** Puts a job at the end of the line: one at a time, so that those who save are not kept waiting. */
 function enqueue(db: Knex, id: string): void {
   const own = queue();
   own.waiting.delete(id);
   own.line = own.line
     // Whose connections were ended meanwhile has nobody to work for.
-    .then(() => ((db.client as { pool?: unknown }).pool ? workOut(db, id) : undefined))
+    .then(() => (isEnded(db) ? undefined : workOut(db, id)))
     .catch((error: unknown) => {
       // The mark stays: they are worked out when somebody looks, or at the next start.
+      if (isEnded(db)) return;
       // oxlint-disable-next-line no-console
       console.error(`verdicts of job ${id}`, (error as { code?: string }).code ?? (error as Error).message);
     });

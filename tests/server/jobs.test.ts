@@ -19,7 +19,8 @@ import { workOut, workOutSoon } from "@/server/verdict-queue";
 import { q, jobOf } from "../jobs";
 import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
 
-const db = connect(await ownDatabase());
+const url = await ownDatabase();
+const db = connect(url);
 afterAll(() => db.destroy());
 beforeEach(() => db("jobs").delete());
 
@@ -131,6 +132,19 @@ describe("the list", () => {
         expect.not.stringMatching("Stop"),
       ]);
     }, 10_000);
+  });
+  it("says nothing where the server ends while verdicts are worked out: the mark stays", async () => {
+    const { id } = await createJob(db, AUTHOR, jobOf());
+    // The threads are begun.
+    await workOut(db, (await createJob(db, AUTHOR, jobOf())).id);
+    const said = vi.spyOn(console, "error").mockReturnValue();
+    const ending = connect(url);
+    workOutSoon(ending, [id]);
+    await new Promise((resolve) => setTimeout(resolve, 15));
+    await ending.destroy();
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    expect(said).not.toHaveBeenCalled();
+    said.mockRestore();
   });
   it("carries the verdicts, and makes them anew when the core has changed", async () => {
     const { id } = await createJob(db, AUTHOR, jobOf({ fuse: null }));
