@@ -56,9 +56,7 @@ function brokeDown(request: Request, error: unknown): Response {
   // oxlint-disable-next-line no-console
   console.error(`${request.method} ${new URL(request.url).pathname}`, reason);
   if (!isAway(error)) return errorResponse({ status: 500, message: say("server.brokeDown") });
-  const answer = errorResponse({ status: 503, message: say("server.databaseAway") });
-  answer.headers.set("retry-after", "5");
-  return answer;
+  return errorResponse({ status: 503, message: say("server.databaseAway") });
 }
 
 /** What somebody has to be allowed to for a route. */
@@ -129,6 +127,7 @@ export function publicHandler<P extends Parameters = Record<string, never>>(
         error instanceof Refusal
           ? errorResponse({ status: error.status, message: error.message })
           : brokeDown(request, error);
+      if (answer.status === 503) answer.headers.set("retry-after", "5");
     }
     noteAnswer(request, answer.status, performance.now() - from);
     return answer;

@@ -45,7 +45,7 @@ const spelled = (text: string) => [
 ];
 
 /** The name that everybody here knows. */
-const PRODUCT = ["chillbank", "chill bank"];
+const PRODUCT = ["chillbank"];
 /** Sayings, rows of keys and examples of good passwords: those who guess begin with them (common practice, no source). */
 const FAMOUS = [
   ...["correcthorsebatterystaple", "tobeornottobe", "thatisthequestion", "thequickbrownfox", "jumpsoverthelazydog"],

@@ -1,7 +1,7 @@
 /* Pictures made to stop a server, and those of telephones. Leading bytes by the formats' published specifications. */
 import { crc32, deflateSync, gzipSync } from "node:zlib";
 import sharp from "sharp";
-import { afterAll, describe, expect, it } from "vitest";
+import { afterAll, describe, expect, it, vi } from "vitest";
 import { endPictures, pictureAsKept } from "@/server/pictures/pictures";
 
 afterAll(endPictures);
@@ -80,7 +80,7 @@ const BOMBS: [what: string, bytes: () => Buffer | Promise<Buffer>, status: numbe
 ];
 
 describe("a picture", () => {
-  it.each(BOMBS)("that is %s is refused in words, within a second", async (_, make, status, words) => {
+  it.each(BOMBS)("that is %s is refused in words, and soon", async (_, make, status, words) => {
     const bytes = await make();
     const from = performance.now();
     const refused = await pictureAsKept(bytes).catch((error: unknown) => error);
@@ -106,6 +106,18 @@ describe("a picture", () => {
       const { exif, xmp, iptc } = await sharp(bytes).metadata();
       expect([exif, xmp, iptc, bytes.includes("<script>")]).toEqual([undefined, undefined, undefined, false]);
     }
+  });
+  it("that takes its process down takes nothing else with it", async () => {
+    const lost = pictureAsKept(await flat(10_000, 6000).jpeg().toBuffer()).catch((error: unknown) => error);
+    const { chillbankPictures } = globalThis as unknown as {
+      chillbankPictures: { pool: { threads: { threadId: number }[] } };
+    };
+    await vi.waitFor(() => expect(chillbankPictures.pool.threads).toHaveLength(1));
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    process.kill(chillbankPictures.pool.threads[0]!.threadId, "SIGKILL");
+    const next = pictureAsKept(await flat(50, 50).jpeg().toBuffer());
+    expect(await lost).toMatchObject({ status: 400, message: expect.stringMatching(/too long/) as string });
+    expect((await next).type).toBe("image/jpeg");
   });
   it("is refused where too many wait, and those that wait are drawn", async () => {
     const bytes = await flat(2000, 1500).jpeg().toBuffer();

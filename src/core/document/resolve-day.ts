@@ -2,6 +2,7 @@ import type { Group } from "./resolved";
 import { type Branch, type Job } from "./schema";
 import { type BranchKey } from "./fields";
 import { patternsOf } from "./schedule";
+import { controllerOf } from "./sides";
 import {
   CABIN_FIELDS,
   CONTROLLER_FIELDS,
@@ -26,15 +27,10 @@ import { resolveGroup, withMore, type JobValues } from "./resolved";
 
 /** A of the largest single string on a controller. */
 function largestString(job: Job, panels: readonly { shortCurrent: ResolvedQuantity }[], controller: number): number {
-  const at = (id: string | undefined) =>
-    Math.max(
-      0,
-      job.sources.controllers.findIndex((one) => one.id === id),
-    );
   return Math.max(
     0,
     ...job.sources.panels.map((panel, i) =>
-      at(panel.controllerId) === controller ? panels[i]!.shortCurrent.value : 0,
+      controllerOf(job, panel) === controller ? panels[i]!.shortCurrent.value : 0,
     ),
   );
 }

@@ -49,6 +49,10 @@ const keeper = () =>
     waiting: 0,
   });
 
+/** Whether the process was ended over a picture: by its deadline, or by itself for its memory. */
+const isLost = (error: unknown): boolean =>
+  error instanceof Error && (error.name === "AbortError" || /exited unexpectedly/.test(error.message));
+
 /** A picture drawn anew in its turn; "late" where it took too long or too much memory. */
 async function inTurn(bytes: Uint8Array): Promise<Redrawn | "late"> {
   const keep = keeper();
@@ -57,13 +61,15 @@ async function inTurn(bytes: Uint8Array): Promise<Redrawn | "late"> {
   const mine = keep.turn.then(async (): Promise<Redrawn | "late"> => {
     try {
       return (await keep.pool.run({ bytes }, { signal: AbortSignal.timeout(DEADLINE_MS) })) as Redrawn;
-    } catch {
-      return "late";
+    } catch (error) {
+      if (isLost(error)) return "late";
+      throw error;
     } finally {
       keep.waiting--;
     }
   });
-  keep.turn = mine;
+  // Whatever became of this one, the next has its turn.
+  keep.turn = mine.catch(() => {});
   return mine;
 }
 

@@ -109,6 +109,7 @@ function Workshop() {
           {ROLE_KEYS.map((role) => (
             <li key={role}>{mayDo(role)}</li>
           ))}
+          <li>{say("interface.people.lesserRole")}</li>
         </ul>
       </section>
       <section aria-label="Invitations">

@@ -19,14 +19,17 @@ export const INTERFACE_MESSAGES = {
   "interface.people.demo":
     "This is a demo on your own machine, with invented jobs. You need no account to look around.",
   "interface.people.forgotten":
-    "Forgotten the password? An owner of the workshop can take you out and invite you again; your changes stay in the record.",
+    "Forgotten the password? An owner of the workshop can take you out and invite you again. Your changes stay in the record; customers’ links that you made have to be made anew.",
   "interface.people.begin":
     "Nobody has an account here yet. The console of the server printed a code: type it here to make the workshop and its first owner.",
   "interface.people.invitedAs": "{by} invites you to {workshop} as {role}. Choose a password to join.",
   "interface.people.invite":
     "An invitation is an address that one person can use once, within seven days. Send it to whoever it is for.",
   "interface.people.invited": "Copy this address now: it is not shown again.",
-  "interface.people.remove": "{name} will be signed out and cannot sign in any more.",
+  "interface.people.remove":
+    "{name} will be signed out and cannot sign in any more. The open invitations and customers’ links that {name} made are withdrawn.",
+  "interface.people.lesserRole":
+    "Whoever becomes an apprentice loses the open invitations and the customers’ links that they made; an owner who becomes an installer, the invitations.",
   "interface.people.passwordChanged": "The password is changed. You are signed out everywhere else.",
   "interface.people.readOnly": "You can look at this stage. An installer or the owner can change it.",
   "interface.seaUnitFollowsSea": "A sea-water unit’s power follows the temperature of the sea, not of the air.",

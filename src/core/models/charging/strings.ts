@@ -3,8 +3,6 @@ import { arrayOf, controllerOf } from "../../document/sides";
 import type { Job } from "../../document/schema";
 import type { JobValues } from "../../document/resolved";
 
-export { controllerOf };
-
 /** At work a panel has four fifths of its open-circuit voltage, hot a tenth less; a tracker needs a volt over the bank. */
 const AT_WORK = 0.72;
 const TRACKER_HEADROOM_V = 1;
@@ -13,11 +11,11 @@ const TRACKER_HEADROOM_V = 1;
 export const stringVoltsWanted = (chargeToVoltage: number): number => (chargeToVoltage + TRACKER_HEADROOM_V) / AT_WORK;
 
 /** Panels of a group that stand in whole strings: those of a short one beside them give nothing. */
-export const panelsAtWork = (count: number, series: number): number =>
+const panelsAtWork = (count: number, series: number): number =>
   count < series ? count : Math.floor(count / series) * series;
 
 /** Whether strings of so many open-circuit volts pass a battery's charging volts at work, hot, by what a tracker needs. */
-export const stringCharges = (openVolts: number, chargeToVoltage: number): boolean =>
+const stringCharges = (openVolts: number, chargeToVoltage: number): boolean =>
   openVolts >= stringVoltsWanted(chargeToVoltage);
 
 /** Panels of up to this open-circuit voltage have two groups of cells with a bypass diode each; larger ones three. */

@@ -9,14 +9,22 @@ import { withBeside } from "../../needs/shared-parts";
 import { TracedValue, of, traced } from "../../../units/trace";
 
 /** What is said of the full draw: why it passes, or what is too little. */
-const wordsOf = (need: TracedValue, has: TracedValue): string =>
-  has.value < need.value
-    ? "less than the inverter draws at its rating and cut-off, with 25 % on it for the fuse"
-    : "carries the inverter at its rating and cut-off";
+function wordsOf(need: TracedValue, has: TracedValue, beside: TracedValue | null): string {
+  const what = beside
+    ? "the inverter at its rating and cut-off and the DC circuits"
+    : "the inverter at its rating and cut-off";
+  return has.value < need.value ? `too little for ${what}, with 25 % on it for the fuse` : `carries ${what}`;
+}
+
+/** What DC circuits draw through a part as well. Runs side by side stand behind the busbar, whichever place it has in their list. */
+const besideOf = ({ circuit, beside }: CheckedPart): TracedValue | null => (circuit.lanes < 2 ? beside : null);
+
+/** Whose full draw a part carries. */
+const drawOf = (at: CheckedPart): string =>
+  besideOf(at) ? "the full draw of inverter and DC circuits" : "the inverter's full draw";
 
 /** The inverter's full draw through a part, and that of the circuits which share it. */
-const drawThrough = ({ system, circuit, one, beside }: CheckedPart): TracedValue =>
-  withBeside(fullDraw(system), circuit.lanes < 2 ? beside : null, one);
+const drawThrough = (at: CheckedPart): TracedValue => withBeside(fullDraw(at.system), besideOf(at), at.one);
 
 /** The cable to the inverter at the inverter's full draw. */
 function cableCarries(at: CheckedPart): Finding[] {
@@ -27,10 +35,10 @@ function cableCarries(at: CheckedPart): Finding[] {
   return [
     {
       topic: "fullDraw",
-      name: `${one.name} at the inverter's full draw`,
+      name: `${one.name} at ${drawOf(at)}`,
       demand: full,
       limit: one.ampacity!,
-      remark: wordsOf(full, one.ampacity!),
+      remark: wordsOf(full, one.ampacity!, besideOf(at)),
       ...(spare > 1 ? { tightFrom: 1 / spare } : {}),
       part: one.path,
     },
@@ -45,7 +53,7 @@ function fuseCarries(at: CheckedPart): Finding[] {
   const rated = ratingFigure(one, `${one.path}:rating`);
   const wanted = traced({
     key: "carries.fullDraw.fuse",
-    name: "125 % of the inverter's full DC draw",
+    name: `125 % of: ${full.name}`,
     dimension: "current",
     value: FUSE_SPARE * full.value,
     relation: "I_m = 1.25 × I",
@@ -54,10 +62,10 @@ function fuseCarries(at: CheckedPart): Finding[] {
   return [
     {
       topic: "fullDraw",
-      name: `${one.name} at the inverter's full draw`,
+      name: `${one.name} at ${drawOf(at)}`,
       demand: wanted,
       limit: rated,
-      remark: wordsOf(wanted, rated),
+      remark: wordsOf(wanted, rated, besideOf(at)),
       tightFrom: 1 / FUSE_SPARE,
       part: one.path,
     },
