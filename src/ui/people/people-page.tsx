@@ -97,6 +97,7 @@ function Workshop() {
                   <Popconfirm
                     title={say("interface.people.remove", { name: one.name })}
                     okText="Take out"
+                    styles={{ root: { maxWidth: 420 } }}
                     onConfirm={() => attempt(() => removePerson(one.id))}
                   >
                     <Button size="small">Take out</Button>
