@@ -2,7 +2,7 @@
 import { mkdirSync, readdirSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { connect } from "../src/server/database";
-import { purgeJobs, sweepPeople } from "../src/server/erasure";
+import { purgeJobs, purgePhotos, sweepPeople } from "../src/server/erasure";
 import { sweepImports } from "../src/server/test-runs";
 import { backup } from "./backup";
 import { addressOfRunning } from "./mariadb";
@@ -30,6 +30,7 @@ export async function nightly(url: string, folder: string | null): Promise<strin
   try {
     const done = await inTurn(db, "nightly", 0, async () => {
       const purged = await purgeJobs(db);
+      await purgePhotos(db);
       await sweepImports(db);
       await sweepPeople(db);
       const file = folder && (await backupOfTonight(url, folder));

@@ -13,6 +13,7 @@ import * as instrumentLeases from "./011_instrument_leases";
 import * as storedBytes from "./012_stored_bytes";
 import * as wording from "./013_wording";
 import * as linkMakers from "./014_link_makers";
+import * as jobPhotos from "./015_job_photos";
 
 type Step = {
   name: string;
@@ -36,6 +37,7 @@ const STEPS: Step[] = [
   { name: "012_stored_bytes", ...storedBytes },
   { name: "013_wording", ...wording },
   { name: "014_link_makers", ...linkMakers },
+  { name: "015_job_photos", ...jobPhotos },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

@@ -27,7 +27,8 @@ function blockOf(block: Block): string {
       return `<ul class="${block.mark}">${block.items.map((item) => `<li>${escaped(item)}</li>`).join("")}</ul>`;
     case "table":
       return tableOf(block.head, block.rows);
-    // Neither the diagram nor a working is the customer's.
+    // Neither the diagram nor a working is the customer's, nor a photo that the installer took for the record.
+    case "photos":
     case "plan":
     case "working":
       return "";

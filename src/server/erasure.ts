@@ -44,7 +44,7 @@ async function erase(tx: Knex, jobs: string[]): Promise<void> {
   await tx("test_run_import_chunks").whereIn("import_id", imports).delete();
   for (const table of ["test_run_readings", "test_run_imports", "test_run_photos"])
     await tx(table).whereIn("test_run_id", runs).delete();
-  for (const table of ["test_runs", "job_requirements", "job_revisions", "customer_links", "job_changes"])
+  for (const table of ["test_runs", "job_photos", "job_requirements", "job_revisions", "customer_links", "job_changes"])
     await tx(table).whereIn("job_id", jobs).delete();
   await tx("jobs").whereIn("id", jobs).delete();
 }
@@ -63,6 +63,30 @@ export async function purgeJobs(db: Knex, before = new Date(Date.now() - KEPT_DA
   const old = (await db("jobs").where("deleted_at", "<", before).select("id")) as { id: string }[];
   let purged = 0;
   for (const { id } of old) if (await eraseJob(db, id)) purged++;
+  return purged;
+}
+
+/** Photos that are erased at once, each some 300 kB. */
+const PHOTOS_AT_ONCE = 100;
+
+/**
+ * Erases photos that were sent before a moment and that no step of their job, nor of one of its named revisions, refers to:
+ * until then a step that was taken back can be brought back with them. Returns how many.
+ */
+export async function purgePhotos(db: Knex, before = new Date(Date.now() - KEPT_DAYS * DAY_MS)): Promise<number> {
+  const referring = (table: string, job: string) =>
+    db(table)
+      .select(db.raw("1"))
+      .whereRaw("?? = job_photos.job_id", [job])
+      .andWhereRaw("document LIKE CONCAT('%', job_photos.id, '%')");
+  let purged = 0;
+  for (let round = PHOTOS_AT_ONCE; round === PHOTOS_AT_ONCE; purged += round)
+    round = await db("job_photos")
+      .where("created_at", "<", before)
+      .whereNotExists(referring("jobs", "jobs.id"))
+      .whereNotExists(referring("job_revisions", "job_revisions.job_id"))
+      .limit(PHOTOS_AT_ONCE)
+      .delete();
   return purged;
 }
 

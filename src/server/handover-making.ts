@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { setImmediate as breathe } from "node:timers/promises";
 import type { Knex } from "knex";
-import { handoverOf, packSteps, type MeasuredRun } from "@/core/applications/handover/document";
+import { handoverOf, packSteps, type HandoverDocument, type MeasuredRun } from "@/core/applications/handover/document";
 import { singleLineDiagram, type SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { handoverPdf } from "./handover-pdf";
 import type { StoredJob } from "./jobs";
@@ -32,6 +32,8 @@ export async function runsOfJob(db: Knex, jobId: string): Promise<MeasuredRun[]>
 const WORKED_OUT = 0.7;
 
 interface Making {
+  /** Photos of the job's steps: which there are, and the small one of each. */
+  photos?: { ids: readonly string[]; read(id: string): Promise<Buffer | null> };
   /** Draws the one-line plan as SVG text, set in `DIAGRAM_FONT`. */
   draw: (diagram: SingleLineDiagram) => string;
   tell?: Tell;
@@ -46,10 +48,12 @@ export async function makeHandover(
   { job, revision, updatedAt }: StoredJob,
   runs: readonly MeasuredRun[],
   paper: Paper,
-  { draw, tell, signal }: Making,
+  { draw, photos, tell, signal }: Making,
 ): Promise<Buffer> {
   const date = updatedAt.toISOString().slice(0, 10);
-  const key = createHash("sha256").update(JSON.stringify({ job, revision, date, runs, paper })).digest("hex");
+  const key = createHash("sha256")
+    .update(JSON.stringify({ job, revision, date, runs, paper, photos: photos?.ids ?? [] }))
+    .digest("hex");
   const ready = made.get(key);
   if (ready) return ready;
   const pause = async (share: number, doing: string) => {
@@ -64,10 +68,22 @@ export async function makeHandover(
   await pause(WORKED_OUT, "Setting the pages");
   const source = step.value;
   const plan = draw(singleLineDiagram(job, source.assessment));
-  const pdf = await handoverPdf(handoverOf(source, { revision, date }), plan, paper);
+  const document = handoverOf(source, { revision, date });
+  const pdf = await handoverPdf(document, { plan, photos: await photosIn(document, photos) }, paper);
   made.set(key, pdf);
   for (const old of [...made.keys()].slice(0, Math.max(0, made.size - KEPT))) made.delete(old);
   return pdf;
+}
+
+/** The photos that a document shows, by their id; without those that were not sent yet. */
+async function photosIn({ sections }: HandoverDocument, photos: Making["photos"]): Promise<Map<string, Buffer>> {
+  const found = new Map<string, Buffer>();
+  const blocks = sections.flatMap(({ blocks: own }) => own);
+  for (const { id } of blocks.flatMap((block) => (block.kind === "photos" ? block.photos : []))) {
+    const bytes = photos?.ids.includes(id) ? await photos.read(id) : null;
+    if (bytes) found.set(id, bytes);
+  }
+  return found;
 }
 
 /** Pages of a PDF that this server made. */

@@ -108,7 +108,36 @@ function wideColumn({ head, rows, right }: Extract<Block, { kind: "table" }>): n
   return Math.max(0, longest.indexOf(Math.max(...longest)));
 }
 
-function drawn(block: Block, plan: string, width: number, height: number): unknown {
+/** What a document shows beside its words: the single-line diagram as SVG text, set in `DIAGRAM_FONT`, and JPEGs by their id. */
+export interface Pictures {
+  plan: string;
+  photos?: ReadonlyMap<string, Buffer>;
+}
+
+/** Photos to a row, the gap between them, and their height at most, points. */
+const PHOTOS = { columns: 3, gap: 8, height: 150 } as const;
+
+/** Photos side by side, each over what it is of. */
+function photoRows({ photos }: Extract<Block, { kind: "photos" }>, { photos: kept }: Pictures, width: number): unknown {
+  const { columns, gap, height } = PHOTOS;
+  const wide = (width - (columns - 1) * gap) / columns;
+  const cells = photos.map(({ id, caption }) => {
+    const bytes = kept?.get(id);
+    const shown = bytes
+      ? { image: `data:image/jpeg;base64,${bytes.toString("base64")}`, fit: [wide, height] }
+      : { text: faced(say("handover.photoNotSent")), fontSize: 8, color: FADED };
+    return { stack: [shown, { text: faced(caption), fontSize: 8, margin: [0, 2, 0, 0] }], width: wide };
+  });
+  const rows = Array.from({ length: Math.ceil(cells.length / columns) }, (_, row) => ({
+    columns: cells.slice(row * columns, (row + 1) * columns),
+    columnGap: gap,
+    unbreakable: true,
+    margin: [0, 3, 0, 5],
+  }));
+  return { stack: rows };
+}
+
+function drawn(block: Block, pictures: Pictures, width: number, height: number): unknown {
   switch (block.kind) {
     case "text":
       return { text: faced(block.text), fontSize: block.small ? 8 : 10, margin: [0, 2, 0, 4] };
@@ -150,8 +179,10 @@ function drawn(block: Block, plan: string, width: number, height: number): unkno
         margin: [0, 2, 0, 4],
       };
     }
+    case "photos":
+      return photoRows(block, pictures, width);
     case "plan":
-      return { svg: plan, fit: [width, height * 0.62], margin: [0, 6, 0, 6] };
+      return { svg: pictures.plan, fit: [width, height * 0.62], margin: [0, 6, 0, 6] };
     case "working":
       return {
         text: faced(block.text),
@@ -170,13 +201,13 @@ export const DIAGRAM_FONT = "Text";
 const SHORT_TABLE = 14;
 
 /** A section's blocks as drawn: what is short stays on one page with its headings and the line of text between. */
-function drawnSection({ title, key, blocks }: Section, plan: string, width: number, height: number): unknown[] {
+function drawnSection({ title, key, blocks }: Section, pictures: Pictures, width: number, height: number): unknown[] {
   const groups: unknown[] = [];
   let heads: unknown[] = [
     { text: faced(title), bold: true, fontSize: 15, margin: [0, 0, 0, 4], color: key === "stops" ? HEAT : INK },
   ];
   blocks.forEach((block, at) => {
-    const one = drawn(block, plan, width, height);
+    const one = drawn(block, pictures, width, height);
     const led = heads.length > 0 && block.kind === "text" && blocks[at + 1]?.kind === "table";
     if (block.kind === "heading" || led) {
       heads.push(one);
@@ -189,12 +220,16 @@ function drawnSection({ title, key, blocks }: Section, plan: string, width: numb
   return heads.length > 0 ? [...groups, { stack: heads }] : groups;
 }
 
-/** The PDF of a handover document. `plan` is its single-line diagram as SVG text, set in `DIAGRAM_FONT`. */
-export async function handoverPdf(document: HandoverDocument, plan: string, paper: "a4" | "letter"): Promise<Buffer> {
+/** The PDF of a handover document. */
+export async function handoverPdf(
+  document: HandoverDocument,
+  pictures: Pictures,
+  paper: "a4" | "letter",
+): Promise<Buffer> {
   facesOf();
   const [width, height] = [WIDTH[paper], HEIGHT[paper]];
   const content = document.sections.map((section, at) => ({
-    stack: drawnSection(section, plan, width, height),
+    stack: drawnSection(section, pictures, width, height),
     ...(at > 0 ? { margin: [0, 14, 0, 0] } : {}),
     // The card is handed over by itself.
     ...(at > 0 && document.sections[at - 1]!.key === "card" ? { pageBreak: "before" } : {}),

@@ -6,6 +6,7 @@ import type { Reading } from "../core/applications/test-run/log/readings";
 import { JOB_FORMAT, JOB_VERSION, MANIFEST, type KeptReading, type Manifest, type TestRunEntry } from "./job-file";
 import { getRequirement } from "./options";
 import { getJob } from "./jobs";
+import { getJobPhoto, listJobPhotos } from "./pictures/job-photos";
 import { PHOTO_TYPES, type TestRunRow } from "./test-runs";
 import { ZIP_MOMENT } from "./words";
 import { unpacked } from "./packing";
@@ -144,6 +145,13 @@ async function* packed(db: Knex, id: string): AsyncGenerator<Uint8Array, void> {
     .whereNull("deleted_at")
     .orderBy(["started_at", "created_at", "id"]);
   for (const [i, row] of rows.entries()) testRuns.push(yield* packedTestRun(db, packer, row, `test-runs/${i + 1}`));
+  const photos: Manifest["photos"] = [];
+  for (const { id: photo, createdAt } of await listJobPhotos(db, id)) {
+    const found = (await getJobPhoto(db, id, photo, "whole"))!;
+    const file = `photos/${photo}.${PHOTO_END[found.type as (typeof PHOTO_TYPES)[number]]}`;
+    yield* packer.whole(file, found.bytes, true);
+    photos.push({ file, id: photo, createdMs: createdAt.getTime() });
+  }
   const manifest: Manifest = {
     format: JOB_FORMAT,
     version: JOB_VERSION,
@@ -154,6 +162,7 @@ async function* packed(db: Knex, id: string): AsyncGenerator<Uint8Array, void> {
     requirement: requirement ? "requirement.json" : null,
     revisions,
     testRuns,
+    photos,
     files: packer.files,
   };
   // Taken before the manifest is a file itself.

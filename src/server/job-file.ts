@@ -2,18 +2,20 @@ import { z } from "zod";
 import { summarySchema } from "../core/assessment/verdicts/summary";
 import { COLUMNS, type Column } from "../core/applications/test-run/log/readings";
 import { FAULTS } from "../core/applications/test-run/simulator/simulator";
+import { MOST_PHOTOS } from "./pictures/job-photos";
 import { PHOTO_TYPES } from "./test-runs";
 import { outcomeSchema, forecastSnapshot, sourceSchema } from "@/contract/test-runs";
 import { timeMs } from "@/contract/common";
 import { runConditionsSchema } from "@/core/applications/test-run/site/conditions";
 
 /*
- * A whole job as one ZIP: its document, requirement, named revisions, test runs with their readings and history, original
- * files and photos. `job.json` names every other file with its length and SHA-256; nothing in it is an id of a database.
+ * A whole job as one ZIP: its document and the photos of its steps, requirement, named revisions, test runs with their readings
+ * and history, original files and photos. `job.json` names every other file with its length and SHA-256; nothing in it is an
+ * id of a database.
  */
 
 export const JOB_FORMAT = "chillbank-job";
-export const JOB_VERSION = 3;
+export const JOB_VERSION = 4;
 export const MANIFEST = "job.json";
 
 /** Largest ZIP that is taken, and what it may unpack to, bytes. */
@@ -85,6 +87,8 @@ export const manifestSchema = z.strictObject({
     )
     .max(1000),
   testRuns: z.array(testRunSchema).max(1000),
+  /** Photos of the document's steps, under the ids that it refers to them by. */
+  photos: z.array(z.strictObject({ file: path, id: z.uuid(), createdMs: timeMs })).max(MOST_PHOTOS),
   files: z.record(
     path,
     z.strictObject({ bytes: z.int().min(0).max(LARGEST_UNPACKED), sha256: z.string().regex(/^[0-9a-f]{64}$/) }),
@@ -124,10 +128,14 @@ function fromSecond(manifest: Loose): Loose {
   return { ...manifest, version: 3, testRuns };
 }
 
+/** Version 3 had no photos of steps. */
+const fromThird = (manifest: Loose): Loose => ({ ...manifest, version: 4, photos: [] });
+
 /** The list of a job file of an older version, brought to the present one. */
 export function upgradeManifest(manifest: Loose): Loose {
   const second = manifest.version === 1 ? fromFirst(manifest) : manifest;
-  return second.version === 2 ? fromSecond(second) : second;
+  const third = second.version === 2 ? fromSecond(second) : second;
+  return third.version === 3 ? fromThird(third) : third;
 }
 export type TestRunEntry = Manifest["testRuns"][number];
 

@@ -26,6 +26,7 @@ import { needRoom } from "./quotas";
 import { rowsOfJson } from "./json-rows";
 import { LARGEST_CHUNK, rowsOfPacked } from "./test-runs";
 import { workOutLater } from "./verdict-queue";
+import { insertPhoto } from "./pictures/job-photos";
 import { pictureAsKept } from "./pictures/pictures";
 import { Refusal } from "./refusal";
 import { NotTaken, ZipReader } from "./zip";
@@ -164,6 +165,11 @@ export async function importJob(db: Knex, author: Author, source: number | Uint8
           created_at: new Date(createdMs),
         });
       await note(tx, author, { jobId: id, what: "imported", revision: manifest.revision });
+      for (const { file, id: photo, createdMs } of manifest.photos) {
+        const kept = await pictureOf(unpacker, file);
+        await insertPhoto(tx, id, photo, { kept, createdAt: new Date(createdMs) });
+        await breathe();
+      }
       for (const testRun of manifest.testRuns) await keepTestRun(tx, unpacker, id, testRun);
     });
     workOutLater(db, id);

@@ -10,6 +10,7 @@ import { beginningOf } from "../core/units/text";
 import { parsed } from "./json-column";
 import { transaction } from "./database";
 import { changedParts, note, type Author, type What } from "./job-history";
+import { bytesOfPhotos, copyPhotos } from "./pictures/job-photos";
 import { needRoom } from "./quotas";
 import { workOut, workOutLater } from "./verdict-queue";
 
@@ -125,19 +126,21 @@ export async function getJob(db: Knex, id: string): Promise<StoredJob | null> {
   return row ? stored(row) : null;
 }
 
-/** Makes a job in the author's workshop. Its verdicts follow (verdict-queue.ts). */
+/** Makes a job in the author's workshop, with the photos of the job that it is a copy of. Its verdicts follow (verdict-queue.ts). */
 export async function createJob(
   db: Knex,
   author: Author,
   job: Job,
-  { now = new Date(), what = "made" as What } = {},
+  { now = new Date(), what = "made" as What, photosOf }: { now?: Date; what?: What; photosOf?: string } = {},
 ): Promise<{ id: string; revision: number }> {
   await needRoom(db, author.workshopId, "jobs");
+  if (photosOf) await needRoom(db, author.workshopId, "bytes", await bytesOfPhotos(db, photosOf));
   const id = uuid();
   await transaction(db, async (tx) => {
     await needsMay(tx, author, "design");
     const columns = { ...newColumns(job), created_at: now, updated_at: now };
     await tx("jobs").insert({ id, workshop_id: author.workshopId, revision: 1, ...columns });
+    if (photosOf) await copyPhotos(tx, photosOf, id);
     await note(tx, author, { jobId: id, what, revision: 1 });
   });
   workOutLater(db, id);
@@ -217,7 +220,7 @@ export async function duplicateJob(
   const source = await getJob(db, id);
   if (!source) return null;
   const copy = { ...source.job, name: `${beginningOf(source.job.name, 114)} copy` };
-  return createJob(db, author, copy, { what: "copied" });
+  return createJob(db, author, copy, { what: "copied", photosOf: id });
 }
 
 /** Makes the stored verdicts anew where the core has changed since they were stored. */

@@ -42,7 +42,11 @@ const COUNTS: Record<Kind, (db: Knex, workshopId: string) => Promise<number>> = 
     const logs = runsOf(db, workshopId)
       .join("test_run_imports", "test_run_imports.test_run_id", "test_runs.id")
       .join("test_run_import_chunks as kept", "kept.import_id", "test_run_imports.id");
-    return (await sumOf(photos, "kept.bytes")) + (await sumOf(logs, "kept.bytes"));
+    const ofJobs = db("jobs")
+      .join("job_photos as kept", "kept.job_id", "jobs.id")
+      .where({ "jobs.workshop_id": workshopId });
+    const sums = await Promise.all([photos, logs, ofJobs].map((rows) => sumOf(rows, "kept.bytes")));
+    return sums.reduce((total, one) => total + one, 0);
   },
 };
 

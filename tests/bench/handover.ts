@@ -58,7 +58,7 @@ const source = handoverSource(job, runs);
 const handover = handoverOf(source, of);
 const plan = diagramSvg(singleLineDiagram(job, source.assessment), DIAGRAM_FONT);
 const first = performance.now();
-const pdf = await handoverPdf(handover, plan, "a4");
+const pdf = await handoverPdf(handover, { plan }, "a4");
 console.log(
   `handover of ${pagesOf(pdf)} pages, ${Math.round(pdf.length / 1000)} kB; its fonts read the first time: ${Math.round(performance.now() - first)} ms`,
 );
@@ -69,10 +69,10 @@ timed
     handoverSource(job, runs);
   })
   .add("pages set", async () => {
-    await handoverPdf(handover, plan, "a4");
+    await handoverPdf(handover, { plan }, "a4");
   })
   .add("handover whole (limit 3000 ms)", async () => {
-    await handoverPdf(handoverOf(handoverSource(job, runs), of), plan, "a4");
+    await handoverPdf(handoverOf(handoverSource(job, runs), of), { plan }, "a4");
   })
   .add("parts list as a workbook", async () => {
     await partsXlsx(lines);

@@ -115,4 +115,43 @@ test.describe("the inspection sheet on a phone", () => {
     await expect(handed).toContainText("200 MΩ");
     await expect(handed).toContainText("No gas on board");
   });
+  test("keeps a photo that is taken without reception, sends it by itself, and hands it over", async ({
+    page,
+    request,
+    context,
+  }) => {
+    const id = await makeJob(request, "Photos");
+    await open(page, `/jobs/${id}/commissioning`);
+    await page.getByText(/^Inspection sheet, 0 of/).click();
+    const point = page.locator(step("inspect:fixing"));
+    const picture = await page.screenshot({ type: "jpeg" });
+    const photo = { name: "joint.jpg", mimeType: "image/jpeg", buffer: picture };
+    await context.setOffline(true);
+    await point.locator("input[type=file]").setInputFiles(photo);
+    await expect(point.getByText("Not sent yet.")).toBeVisible();
+    await expect(point.getByRole("img")).toHaveJSProperty("complete", true);
+    await context.setOffline(false);
+    await expect(point.getByText("Not sent yet.")).toBeHidden({ timeout: 20_000 });
+    await saved(page);
+    const { steps } = (await storedJob(request, id)).job.handover;
+    const [kept] = steps.find((one) => one.step === "inspect:fixing")!.photos!;
+    const whole = await request.get(`/api/jobs/${id}/photos/${kept}`);
+    expect([whole.status(), whole.headers()["content-type"]]).toEqual([200, "image/jpeg"]);
+    await page.goto(`/jobs/${id}/handover`);
+    const shown = page.locator("[data-section=inspection] .handed-photos img");
+    await expect.poll(() => shown.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(100);
+  });
+  test("a photo that is none is refused where it was taken, and goes when it is removed", async ({ page, request }) => {
+    const id = await makeJob(request, "No photo");
+    await open(page, `/jobs/${id}/commissioning`);
+    const isolated = page.locator(step("isolated"));
+    const note = { name: "note.jpg", mimeType: "image/jpeg", buffer: Buffer.from("no picture") };
+    await isolated.locator("input[type=file]").setInputFiles(note);
+    await expect(isolated.getByRole("alert")).toHaveText("A photo as JPEG, PNG or WebP expected.");
+    await isolated.getByRole("button", { name: "Remove photo 1" }).click();
+    await expect(isolated.getByRole("alert")).toBeHidden();
+    await saved(page);
+    const { steps } = (await storedJob(request, id)).job.handover;
+    expect(steps.find((one) => one.step === "isolated")?.photos).toBeUndefined();
+  });
 });

@@ -42,8 +42,8 @@ function abilityOf(path: string, method: string): Ability {
   if (method === "GET" || method === "HEAD" || path.startsWith("/api/session")) return "look";
   if (path.startsWith("/api/parts")) return "stock";
   if (path === "/api/log-mappings" || path.includes("/test-runs")) return "measure";
-  // An apprentice saves what was ticked off; what is designed is compared with what stands there.
-  if (path === "/api/jobs/[id]" && method === "PUT") return "measure";
+  // An apprentice saves what was ticked off, with its photos; what is designed is compared with what stands there.
+  if (/^\/api\/jobs\/\[id\](\/photos\/\[photo\])?$/.test(path) && method === "PUT") return "measure";
   return "design";
 }
 

@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Knex } from "knex";
-import { v7 as uuid } from "uuid";
+import { v4 as uuidV4, v7 as uuid } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList } from "@/core/applications/test-run/log/readings";
@@ -16,6 +16,7 @@ import { createJob, deleteJob, restoreJob, saveJob } from "@/server/jobs";
 import { makeLink } from "@/server/links";
 import { keepRequirement } from "@/server/options";
 import { createWorkshop } from "@/server/people";
+import { insertPhoto } from "@/server/pictures/job-photos";
 import {
   addPhoto,
   addReadings,
@@ -104,6 +105,8 @@ async function fullJob(): Promise<string> {
   await addReadings(db, run, [reading]);
   await changeReading(db, run, reading.id, 1, "delete");
   await addPhoto(db, run, uuid(), "image/jpeg", Buffer.from("x"));
+  const kept = { type: "image/jpeg", bytes: Buffer.from("x"), small: Buffer.from("x") } as const;
+  await insertPhoto(db, id, uuidV4(), { kept, createdAt: new Date() });
   const opened = await openImport(db, run, "log.csv");
   await putChunk(db, run, opened, "readings", 0, packReadings(fromList([reading])));
   await closeImport(db, run, opened, { readings: 1, file: 0, rows: 1 });

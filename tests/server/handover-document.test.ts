@@ -1,3 +1,5 @@
+import sharp from "sharp";
+import { v4 as uuid } from "uuid";
 import { describe, expect, it } from "vitest";
 import { handoverOf, handoverSource, type HandoverDocument } from "@/core/applications/handover/document";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
@@ -16,7 +18,7 @@ describe("a handover document as PDF", () => {
     ["a4", "595.28 841.89"],
     ["letter", "612 792"],
   ])("on %s is a PDF under 2 MB of that page, its fonts embedded", async (paper, size) => {
-    const pdf = await handoverPdf(handover, plan, paper);
+    const pdf = await handoverPdf(handover, { plan }, paper);
     const text = pdf.toString("latin1");
     expect(text.startsWith("%PDF-")).toBe(true);
     expect(pdf.length).toBeLessThan(2_000_000);
@@ -29,14 +31,24 @@ describe("a handover document as PDF", () => {
     expect(pagesOf(pdf)).toBeGreaterThan(3);
   });
   it("is the same bytes for the same handover document, and others only for another date", async () => {
-    const [one, two] = [await handoverPdf(handover, plan, "a4"), await handoverPdf(handover, plan, "a4")];
+    const [one, two] = [await handoverPdf(handover, { plan }, "a4"), await handoverPdf(handover, { plan }, "a4")];
     expect(Buffer.compare(one, two)).toBe(0);
-    const later = await handoverPdf({ ...handover, date: "2026-05-05" }, plan, "a4");
+    const later = await handoverPdf({ ...handover, date: "2026-05-05" }, { plan }, "a4");
     expect(Buffer.compare(one, later)).not.toBe(0);
   });
   it("keeps the card to one page, by itself", async () => {
     const card: HandoverDocument = { ...handover, sections: handover.sections.filter(({ key }) => key === "card") };
-    expect(pagesOf(await handoverPdf(card, plan, "letter"))).toBe(1);
+    expect(pagesOf(await handoverPdf(card, { plan }, "letter"))).toBe(1);
+  });
+  it("shows a photo of a step, small, and says of one that was not sent yet that it was not", async () => {
+    const picture = sharp({ create: { width: 300, height: 200, channels: 3, background: "#608060" } });
+    const [there, missing] = [uuid(), uuid()];
+    const block = { kind: "photos", photos: [there, missing].map((id) => ({ id, caption: "Joint at the isolator" })) };
+    const shown = { ...handover, sections: [{ key: "inspection", title: "Inspection", blocks: [block] }] };
+    const photos = new Map([[there, await picture.jpeg().toBuffer()]]);
+    const pdf = (await handoverPdf(shown as HandoverDocument, { plan, photos }, "a4")).toString("latin1");
+    expect(pdf.match(/\/Subtype \/Image\b/g)).toHaveLength(1);
+    expect(pdf).toContain("/Width 300");
   });
   it("holds forty parts and long words without failing", async () => {
     const rows = Array.from({ length: 300 }, (_, i) => [`part ${i}`, "W".repeat(120), "1", "pieces", "Ω √ ≤ ≥ μ č Ж"]);
@@ -50,7 +62,7 @@ describe("a handover document as PDF", () => {
         },
       ],
     };
-    expect(pagesOf(await handoverPdf(long, plan, "a4"))).toBeGreaterThan(8);
+    expect(pagesOf(await handoverPdf(long, { plan }, "a4"))).toBeGreaterThan(8);
   });
 });
 

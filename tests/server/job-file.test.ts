@@ -7,6 +7,7 @@ import { v4 as uuid } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { CORE_VERSION } from "@/core/assessment/verdicts/summary";
 import { usualRequirement } from "@/core/applications/options/target";
+import type { Job } from "@/core/document/schema";
 import { NOTHING_SAID } from "@/core/applications/test-run/site/conditions";
 import { packReadings } from "@/core/applications/test-run/log/packed";
 import { fromList, type Reading } from "@/core/applications/test-run/log/readings";
@@ -14,6 +15,7 @@ import { connect } from "@/server/database";
 import { exportJob } from "@/server/job-export";
 import { manifestSchema, type Manifest } from "@/server/job-file";
 import { importJob } from "@/server/job-import";
+import { addJobPhoto, getJobPhoto } from "@/server/pictures/job-photos";
 import { endPictures, pictureAsKept } from "@/server/pictures/pictures";
 import { changeRevision, getRequirement, keepRevision, keepRequirement, listRevisions } from "@/server/options";
 import { createJob, deleteJob, getJob, saveJob } from "@/server/jobs";
@@ -43,7 +45,19 @@ import { AUTHOR, ownDatabase } from "./own-database";
 const here = connect(await ownDatabase());
 let there: Knex;
 const T0 = Date.UTC(2026, 7, 14, 20);
-const job = demoJob("1-folio");
+/** A photo of one of its commissioning steps. */
+const STEP_PHOTO = uuid();
+const job: Job = {
+  ...demoJob("1-folio"),
+  handover: {
+    ...demoJob("1-folio").handover,
+    steps: [{ step: "dead", fields: [0.2], passed: true, reason: "", by: "IS", at: null, photos: [STEP_PHOTO] }],
+  },
+};
+const pictureOf = () =>
+  sharp({ create: { width: 64, height: 64, channels: 3, background: "#808080" } })
+    .png()
+    .toBuffer();
 let jobId = "";
 let zip: Uint8Array;
 
@@ -69,8 +83,7 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
     startedMs: T0,
   });
   const photo = uuid();
-  const picture = sharp({ create: { width: 64, height: 64, channels: 3, background: "#808080" } });
-  const kept = await pictureAsKept(await picture.png().toBuffer());
+  const kept = await pictureAsKept(await pictureOf());
   await addPhoto(db, id, photo, kept.type, kept.bytes);
   const readings = Array.from({ length: 1200 }, (_, i) => ({
     id: uuid(),
@@ -127,6 +140,7 @@ async function fullTestRun(db: Knex, jobId: string): Promise<string> {
 beforeAll(async () => {
   there = connect(await ownDatabase());
   jobId = (await createJob(here, AUTHOR, job)).id;
+  await addJobPhoto(here, AUTHOR, jobId, { id: STEP_PHOTO, sent: await pictureOf() });
   await saveJob(here, AUTHOR, { id: jobId, revision: 1, job: { ...job, name: "Folio, “second” state" } });
   await keepRequirement(here, jobId, { ...usualRequirement(job), tripDays: 5 });
   await keepRevision(here, jobId, { id: uuid(), name: "As quoted", promise: "Six hours\nat 26 °C" }, job);
@@ -178,7 +192,14 @@ describe("a whole job in another Chillbank", () => {
     if (!made.ok) throw new Error(made.message);
     const again = manifestOf(await bytesOf(there, made.id));
     const unasked = manifestOf(zip).testRuns.map((run) => ({ ...run, conditions: null }));
-    expect(again).toEqual({ ...manifestOf(zip), testRuns: unasked });
+    // Steps had no photos then.
+    const { [`photos/${STEP_PHOTO}.jpg`]: _, ...files } = manifestOf(zip).files;
+    expect(again).toEqual({ ...manifestOf(zip), testRuns: unasked, photos: [], files });
+  });
+  it("has the photos of its steps under the ids that the steps refer to", async () => {
+    const size = async (db: Knex, id: string) => (await getJobPhoto(db, id, STEP_PHOTO, "small"))?.bytes.length;
+    expect(await size(there, copy)).toBe(await size(here, jobId));
+    expect(await size(there, copy)).toBeGreaterThan(100);
   });
   it("has its document, revision and days", async () => {
     const [own, other] = [(await getJob(here, jobId))!, (await getJob(there, copy))!];
@@ -233,11 +254,12 @@ describe("the ZIP of a job", () => {
   it("is the same bytes for the same job", async () => {
     expect(Buffer.compare(await bytesOf(here, jobId), zip)).toBe(0);
   });
-  it("holds what others read too: JSON, the original log, the photo", () => {
+  it("holds what others read too: JSON, the original log, the photos", () => {
     const files = Object.keys(unzipSync(zip)).sort();
     expect(files).toEqual([
       "document.json",
       "job.json",
+      `photos/${STEP_PHOTO}.jpg`,
       "requirement.json",
       "revisions/1.json",
       "test-runs/1/imports/1/original.csv",
@@ -251,7 +273,8 @@ describe("the ZIP of a job", () => {
     const text = Object.entries(unzipSync(zip))
       .filter(([name]) => name.endsWith(".json") && name !== "job.json")
       .map(([, bytes]) => new TextDecoder().decode(bytes))
-      .join("");
+      .join("")
+      .replaceAll(STEP_PHOTO, "");
     expect(text).not.toMatch(/"[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}"/);
   });
   it("is none for a job that is not there or was deleted", async () => {
@@ -295,7 +318,7 @@ describe("a job file that is not taken", () => {
       "of a newer Chillbank",
       (_, manifest) => ((manifest as { version: number }).version = 7),
       false,
-      /newer Chillbank \(version 7; this one reads up to 3\)/,
+      /newer Chillbank \(version 7; this one reads up to 4\)/,
     ],
     ["of another format", (_, m) => ((m as { format: string }).format = "x"), false, /not a whole job/],
     [

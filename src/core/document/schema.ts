@@ -277,6 +277,8 @@ const findingSchema = z.strictObject({
   after: z.array(takenSchema).max(60),
   by: line(40),
 });
+/** Photos of one commissioning step or inspection point. */
+export const MOST_STEP_PHOTOS = 8;
 /** One step of the commissioning run sheet, or one point of the inspection sheet, as it was done. */
 const stepSchema = z.strictObject({
   step: line(160),
@@ -290,6 +292,8 @@ const stepSchema = z.strictObject({
   instrument: line(80).optional(),
   /** Of a point of the inspection sheet: there is nothing of it here, for the reason given. */
   notApplicable: z.boolean().optional(),
+  /** Ids of its photos, which are kept beside the document. */
+  photos: z.array(z.uuid()).max(MOST_STEP_PHOTOS).optional(),
 });
 const documentSchema = z.strictObject({
   paper: z.enum(["a4", "letter"]),

@@ -30,7 +30,7 @@ const BOXED = [null, null, null, null, 0x66, 0x74, 0x79, 0x70] as const;
 const begins = (bytes: Uint8Array, leading: readonly (number | null)[]): boolean =>
   bytes.length >= leading.length && leading.every((byte, i) => byte === null || bytes[i] === byte);
 
-type Redrawn = { kept: Uint8Array } | { refused: "pixels" | "depth" | "moving" | "damaged" };
+type Redrawn = { kept: Uint8Array; small: Uint8Array } | { refused: "pixels" | "depth" | "moving" | "damaged" };
 
 const held = globalThis as { chillbankPictures?: { pool: Tinypool; turn: Promise<unknown>; waiting: number } };
 
@@ -73,15 +73,22 @@ async function inTurn(bytes: Uint8Array): Promise<Redrawn | "late"> {
   return mine;
 }
 
+/** A picture as it is kept, and a small one of it. */
+export interface KeptPicture {
+  type: "image/jpeg";
+  bytes: Buffer;
+  small: Buffer;
+}
+
 /** A picture as it is kept. Throws a refusal, with the reason in words, where the bytes are none or are not taken. */
-export async function pictureAsKept(bytes: Uint8Array): Promise<{ type: "image/jpeg"; bytes: Buffer }> {
+export async function pictureAsKept(bytes: Uint8Array): Promise<KeptPicture> {
   if (begins(bytes, BOXED)) throw new Refusal(415, say("server.photo.heic"));
   if (!Object.values(KINDS).some((leading) => begins(bytes, leading)))
     throw new Refusal(415, say("server.expects.photo"));
   const drawn = await inTurn(bytes);
   if (drawn === "late") throw new Refusal(400, say("server.photo.late"));
   if ("refused" in drawn) throw new Refusal(400, say(`server.photo.${drawn.refused}`));
-  return { type: "image/jpeg", bytes: Buffer.from(drawn.kept) };
+  return { type: "image/jpeg", bytes: Buffer.from(drawn.kept), small: Buffer.from(drawn.small) };
 }
 
 /** Ends the process for pictures; the next one begins it anew. */

@@ -4,6 +4,8 @@ import sharp from "sharp";
 
 /** Longest side of a kept picture, pixels: enough to read a plate by. */
 const LONGEST_SIDE = 2560;
+/** The same of the small one beside it, for lists and documents. */
+const SMALL_SIDE = 900;
 /** Pixels that are decoded at most. A JPEG is made smaller while it is read; another is decoded whole. */
 const MOST_PIXELS = { jpeg: 64e6, other: 25e6 };
 /** Bytes that this process may take. */
@@ -32,8 +34,8 @@ async function refusedBy(bytes) {
 
 /**
  * @param {{ bytes: Uint8Array }} task
- * @returns {Promise<{ kept: Uint8Array } | { refused: "pixels" | "depth" | "moving" | "damaged" }>} a JPEG, upright, without
- *   anything but the picture; or why there is none
+ * @returns {Promise<{ kept: Uint8Array, small: Uint8Array } | { refused: "pixels" | "depth" | "moving" | "damaged" }>} a JPEG and a
+ *   small one, upright, without anything but the picture; or why there is none
  */
 export default async function redraw({ bytes: sent }) {
   const bytes = Buffer.from(sent);
@@ -47,7 +49,11 @@ export default async function redraw({ bytes: sent }) {
       .flatten({ background: "#ffffff" })
       .jpeg({ quality: 85 })
       .toBuffer();
-    return { kept };
+    const small = await sharp(kept)
+      .resize({ width: SMALL_SIDE, height: SMALL_SIDE, fit: "inside", withoutEnlargement: true })
+      .jpeg({ quality: 80 })
+      .toBuffer();
+    return { kept, small };
   } catch {
     return { refused: "damaged" };
   } finally {

@@ -7,7 +7,7 @@ import { createContext, useContext, useEffect, useState, type ReactNode } from "
 import { SIGNED_OUT } from "@/contract/client";
 import { ROLES, roleMay, type Ability, type Me } from "@/contract/people";
 import { say } from "@/core/messages/say";
-import { forget, unsentReadings } from "../state/kept-here";
+import { forget, unsentHere } from "../state/kept-here";
 import { endSession } from "./people-calls";
 
 const Account = createContext<Me | null>(null);
@@ -59,10 +59,10 @@ export function AccountMenu() {
         void message.error((error as Error).message, 6);
       }
     };
-    const unsent = await unsentReadings();
+    const unsent = await unsentHere();
     if (unsent === 0) return go();
     modal.confirm({
-      title: "Readings wait to be sent",
+      title: "Readings or photos wait to be sent",
       content: say("interface.people.unsent", { unsent }),
       okText: "Sign out and lose them",
       okButtonProps: { danger: true },

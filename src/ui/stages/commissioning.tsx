@@ -21,7 +21,9 @@ import type { StepDone } from "@/core/document/schema";
 import { keepEnquiry, NO_ENQUIRY } from "../state/enquiry";
 import { keepText, useKeptText } from "../state/kept-text";
 import { useReading, useSheet } from "../state/sheet-context";
+import { usePhotos, type Photos } from "../state/use-photos";
 import { Caution, Group, StageFrame } from "./parts";
+import { PhotoButton, StepPhotos } from "./step-photos";
 import { say } from "@/core/messages/say";
 
 const INITIALS = "chillbank.initials";
@@ -49,6 +51,7 @@ export function CommissioningStage() {
   const done = job.handover.steps;
   const points = useMemo(() => inspectionSheet(bench), [bench]);
   const inspected = inspectionProgress(points, done);
+  const photos = usePhotos(id);
   const sheet = useKeptText(SHEET) === "inspection" ? "inspection" : "run";
   const { passed, failed, open } = progressOf(steps, done);
   const stopped = failedSafety(steps, done);
@@ -148,6 +151,7 @@ export function CommissioningStage() {
                   waits={steps.indexOf(step) > waitsFrom}
                   done={done.find((one) => one.step === step.key) ?? blank(step)}
                   note={(recipe) => note(step, recipe)}
+                  photos={photos}
                   toDesk={(fields) => toDesk(step, fields)}
                 />
               )}
@@ -167,6 +171,7 @@ export function CommissioningStage() {
                     waits={false}
                     done={done.find((one) => one.step === step.key) ?? blank(step)}
                     note={(recipe) => note(step, recipe)}
+                    photos={photos}
                   />
                 )}
               />
@@ -217,6 +222,7 @@ interface RowProps {
   waits: boolean;
   done: StepDone;
   note(recipe: (one: StepDone) => void): void;
+  photos: Photos;
   toDesk?(fields: (number | null)[]): void;
 }
 
@@ -229,7 +235,7 @@ function passingWords(
   return high === null ? `${say(low)} and more` : `${say(low)} to ${say(high)}`;
 }
 
-function StepRow({ step, number, inspection = false, waits, done, note, toDesk }: RowProps) {
+function StepRow({ step, number, inspection = false, waits, done, note, photos, toDesk }: RowProps) {
   const { job } = useReading();
   const [open, setOpen] = useState(false);
   const { target } = step;
@@ -253,6 +259,12 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
       delete one.notApplicable;
     });
   const instrument = useKeptText(INSTRUMENT);
+  const ofPhotos = {
+    title: step.title,
+    photos,
+    ids: done.photos ?? [],
+    onIds: (ids: string[]) => note((one) => (ids.length > 0 ? (one.photos = ids) : delete one.photos)),
+  };
   const yes = !inspection ? "Pass" : target ? "Right" : "Seen";
   const answers = !inspection ? "pass or fail" : "seen, not right, or not applicable";
   return (
@@ -300,6 +312,7 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
               Not here
             </Button>
           )}
+          <PhotoButton {...ofPhotos} />
         </span>
       </div>
       {(open || step.caution) && (
@@ -372,6 +385,7 @@ function StepRow({ step, number, inspection = false, waits, done, note, toDesk }
           )}
         </div>
       )}
+      <StepPhotos {...ofPhotos} />
       {done.at && (done.passed !== null || done.notApplicable) && (
         <p className="note">
           {done.by && `${done.by}, `}

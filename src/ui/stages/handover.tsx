@@ -9,6 +9,7 @@ import { DiagramDrawing } from "../pictures/diagram-drawing";
 import { useInsight } from "../state/insight";
 import { DateInput } from "../fields/date-input";
 import { useReading, useSheet } from "../state/sheet-context";
+import { usePhotos } from "../state/use-photos";
 import { fetchTestRuns } from "../state/test-run-calls";
 import { MakePdf, HandoverFiles } from "./handover-files";
 import { CustomerLinks } from "./handover-links";
@@ -172,11 +173,28 @@ function BlockView({ block }: { block: Block }) {
           </table>
         </div>
       );
+    case "photos":
+      return <HandedPhotos photos={block.photos} />;
     case "plan":
       return <PackPlan />;
     case "working":
       return <pre className="handover-working">{block.text}</pre>;
   }
+}
+
+/** Photos of steps, each over what it is of. */
+function HandedPhotos({ photos }: Pick<Extract<Block, { kind: "photos" }>, "photos">) {
+  const kept = usePhotos(useSheet((state) => state.id));
+  return (
+    <ul className="handed-photos">
+      {photos.map(({ id, caption }) => (
+        <li key={id}>
+          <img src={kept.of(id).small} alt={caption} loading="lazy" />
+          <span className="note">{caption}</span>
+        </li>
+      ))}
+    </ul>
+  );
 }
 
 function PackPlan() {

@@ -121,7 +121,7 @@ async function sendWhileAsked(): Promise<void> {
 }
 
 /** Answers after which a sending is tried again as it is. */
-const WAITS = [401, 429, 502, 503];
+export const WAITS = [401, 429, 502, 503];
 
 async function sendAll(): Promise<void> {
   const db = await box();

@@ -17,6 +17,7 @@ import {
 import { inspectionSheet } from "./inspection";
 import { runSheet } from "./commissioning";
 import { partsList } from "./parts-list";
+import type { Bench } from "../fault-finding/readings";
 import { workingAsText } from "../../units/trace";
 import { assess } from "../../assessment/verdicts/assess";
 import { assessDay } from "../../assessment/verdicts/day";
@@ -71,6 +72,26 @@ describe("the handover document", () => {
     expect(wordsOf("state", own)).toContain("Commissioned: every step");
     expect(wordsOf("signed", own)).toContain("Licensed person");
     expect(wordsOf("signed", own)).toContain("Signed as built and measured");
+  });
+  it.each([
+    ["measurements", (bench: Bench) => runSheet(bench)],
+    ["inspection", (bench: Bench) => inspectionSheet(bench)],
+  ] as const)("shows the photos of a step under its title in %s, answered or not", (key, sheetOf) => {
+    const steps = sheetOf({ job: skep, assessment: assess(skep) });
+    const [first, second] = [steps[0]!, steps[3]!];
+    const photos = ["0d9d1b0e-6f0b-4a8e-9d5e-2f1f5b1c0a01", "0d9d1b0e-6f0b-4a8e-9d5e-2f1f5b1c0a02"];
+    const own = packWith((job) => {
+      job.handover.steps = [
+        { ...done(second.key, true), passed: null, photos },
+        { ...done(first.key, true), photos: ["0d9d1b0e-6f0b-4a8e-9d5e-2f1f5b1c0a03"] },
+      ];
+    });
+    const shown = blocksOf(key, own).flatMap((block) => (block.kind === "photos" ? block.photos : []));
+    expect(shown).toEqual([
+      { id: "0d9d1b0e-6f0b-4a8e-9d5e-2f1f5b1c0a03", caption: first.title },
+      { id: photos[0], caption: `${second.title}, 1 of 2` },
+      { id: photos[1], caption: `${second.title}, 2 of 2` },
+    ]);
   });
   it.each(["dead", "earths", "polarity", "leakage"])("has a stop where %s did not pass", (key) => {
     const own = packWith((job) => (job.handover.steps = [done(key, false)]));

@@ -18,7 +18,7 @@ import { heldAgainst, type Outcome, type ForecastSnapshot } from "../test-run/re
 import { adviceOf, cardSteps, cardWords, CARD_MODES, drained, type Card } from "./card";
 import { dayOfFollowUps, everyWords, followUps } from "./follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "./parts-list";
-import { heading, list, table, text, type Block } from "./blocks";
+import { heading, list, photosOf, table, text, type Block } from "./blocks";
 import { runSheet } from "./commissioning";
 import { inspectionProgress, inspectionSheet } from "./inspection";
 import { inspectionBlocks } from "./inspection-section";
@@ -366,11 +366,12 @@ function measurementBlocks({ job, assessment, runs }: HandoverSource): Block[] {
     ];
   });
   const ran = runBlocks(runs);
-  return rows.length + findings.length + ran.length === 0
+  const photos = photosOf(steps, job.handover.steps);
+  return rows.length + photos.length + findings.length + ran.length === 0
     ? [text(say("handover.nothingMeasuredYetRun"))]
     : [
-        ...(rows.length > 0
-          ? [heading("Commissioning"), ...table(["step", "read", "expected", "", ""], rows, [1, 2])]
+        ...(rows.length + photos.length > 0
+          ? [heading("Commissioning"), ...table(["step", "read", "expected", "", ""], rows, [1, 2]), ...photos]
           : []),
         ...ran,
         ...findings,

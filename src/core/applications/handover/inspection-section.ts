@@ -2,7 +2,7 @@ import type { Job, StepDone } from "../../document/schema";
 import { formatQuantity } from "../../units/format";
 import { say } from "../../messages/say";
 import type { Bench } from "../fault-finding/readings";
-import { heading, list, table, text, type Block } from "./blocks";
+import { heading, list, photosOf, table, text, type Block } from "./blocks";
 import { INSPECTION_PARTS, type Step, type Target } from "./commissioning";
 import { inspectionProgress, inspectionSheet } from "./inspection";
 
@@ -29,7 +29,7 @@ export function inspectionBlocks(bench: Bench): Block[] {
   const points = inspectionSheet(bench);
   const { answered, open } = inspectionProgress(points, job.handover.steps);
   const said = say("inspection.answered", { answered, points: points.length, open });
-  if (answered === 0) return [text(said)];
+  if (answered === 0) return [text(said), ...photosOf(points, job.handover.steps)];
   const answers = new Map(job.handover.steps.map((one) => [one.step, one]));
   const parts = INSPECTION_PARTS.flatMap((part): Block[] => {
     const own = points.filter((one) => one.part === part);
@@ -39,7 +39,8 @@ export function inspectionBlocks(bench: Bench): Block[] {
       const by = answer === "" ? [] : [done?.reason, done?.instrument, done?.by, done?.at?.slice(0, 10)];
       return [one.title, answer, one.target ? limitWords(one.target, job) : "", by.filter(Boolean).join(", ")];
     });
-    return rows.length > 0 ? [heading(part), ...table(["point", "answer", "limit", ""], rows)] : [];
+    const photos = photosOf(own, job.handover.steps);
+    return rows.length > 0 ? [heading(part), ...table(["point", "answer", "limit", ""], rows), ...photos] : [];
   });
   return [text(said), ...list([say("inspection.licensed")], "caution"), ...parts];
 }

@@ -1,5 +1,6 @@
 /** What the customer, the next visit and the commissioning read. */
 export const HANDOVER_MESSAGES = {
+  "handover.photoNotSent": "The device that took this photo has not sent it yet.",
   "handover.coolDownBeforeSunset": "Cool the cabin down before sunset, while the panels still give power.",
   "handover.coolDownBeforeNight": "Cool the cabin down before the night, on shore power where there is any.",
   "handover.twoDegreesWarmerLow": "A set point two degrees warmer, and the low fan, add hours.",

@@ -8,7 +8,8 @@ export const INTERFACE_MESSAGES = {
   "interface.history.none": "Nothing was recorded before people signed in.",
   "interface.people.sessionEnded":
     "Your session has ended. What you typed is kept in this window and saved once you are signed in again.",
-  "interface.people.unsent": "Readings on this device that were not sent yet: {unsent}. Signing out deletes them.",
+  "interface.people.unsent":
+    "Readings and photos on this device that were not sent yet: {unsent}. Signing out deletes them.",
   "interface.people.room": "Deleted jobs count until they are erased.",
   "interface.people.email": "An e-mail address, such as name@workshop.example.",
   "interface.people.password": "At least {least} characters.",
@@ -148,6 +149,8 @@ export const INTERFACE_MESSAGES = {
   "interface.nothingLeftDo": "Nothing left to do.",
   "interface.pointsToAnswer":
     "{open, plural, one {# point is} other {# points are}} still to be looked at, measured, or said not to apply.",
+  "interface.mostStepPhotos": "A step keeps at most {most} photos.",
+  "interface.photoWaits": "Not sent yet.",
   "interface.inspectionIsFor":
     "What no calculation can know, by the rule set and the vehicle: each point is seen, measured against its limit, or does not apply for a reason. Lines for a licensed person are in the handover document.",
   "interface.noneYetGiveState": "None yet: give this state a name to compare with it or to restore it later.",

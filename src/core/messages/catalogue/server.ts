@@ -50,6 +50,7 @@ export const SERVER_MESSAGES = {
   "server.instrument.startedAnew": "The instrument was stopped or started anew meanwhile.",
   "server.instrument.tooManyWait": "Too many readings waited for the database.",
   "server.instrument.none": "No instrument runs on this test run.",
+  "server.photo.tooMany": "A job keeps at most {most} photos, with those that were removed in the last month.",
   "server.photo.none": "There is no such photo.",
   "server.expects.photo": "A photo as JPEG, PNG or WebP expected.",
   "server.photo.damaged": "The picture is damaged, or it was not sent whole. Take it again.",

@@ -3,9 +3,10 @@ import type { MeasuredRun } from "@/core/applications/handover/document";
 import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
 import { handler, errorResponse, ofJob } from "@/server/handler";
-import { runsOfJob, type Paper } from "@/server/handover-making";
+import { runsOfJob, type makeHandover, type Paper } from "@/server/handover-making";
 import { DIAGRAM_FONT } from "@/server/handover-pdf";
 import { getJob, type StoredJob } from "@/server/jobs";
+import { getJobPhoto, listJobPhotos } from "@/server/pictures/job-photos";
 import { diagramSvg } from "@/ui/pictures/diagram-svg";
 import { say } from "@/core/messages/say";
 
@@ -15,6 +16,7 @@ const GONE = say("server.job.none");
 interface Asked {
   found: StoredJob;
   runs: MeasuredRun[];
+  photos: NonNullable<Parameters<typeof makeHandover>[3]["photos"]>;
   /** As the address says, else as the job does. */
   paper: Paper;
 }
@@ -30,7 +32,11 @@ export const documentHandler = (handle: (request: Request, asked: Asked) => Prom
       const found = await getJob(db, id);
       if (!found) return errorResponse({ status: 404, message: GONE });
       const paper = asked.data.paper ?? found.job.handover.document.paper;
-      return handle(request, { found, runs: await runsOfJob(db, id), paper });
+      const photos: Asked["photos"] = {
+        ids: (await listJobPhotos(db, id)).map((one) => one.id),
+        read: async (photo) => (await getJobPhoto(db, id, photo, "small"))?.bytes ?? null,
+      };
+      return handle(request, { found, runs: await runsOfJob(db, id), photos, paper });
     },
     GONE,
   );

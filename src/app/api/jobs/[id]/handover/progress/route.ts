@@ -7,7 +7,7 @@ export const dynamic = "force-dynamic";
  * Makes the handover document and tells how far it is, as server-sent events: `{ "share", "doing" }`, at the end `{ "pages", "bytes",
  * "revision" }`. The PDF is then ready under its own address. Leaving stops the making.
  */
-export const GET = documentHandler((request, { found, runs, paper }) => {
+export const GET = documentHandler((request, { found, runs, photos, paper }) => {
   const encoder = new TextEncoder();
   const stop = new AbortController();
   request.signal.addEventListener("abort", () => stop.abort());
@@ -17,6 +17,7 @@ export const GET = documentHandler((request, { found, runs, paper }) => {
       try {
         const pdf = await makeHandover(found, runs, paper, {
           draw: drawDiagram,
+          photos,
           signal: stop.signal,
           tell: (share, doing) => send({ share, doing }),
         });
