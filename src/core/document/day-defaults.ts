@@ -1,7 +1,7 @@
 import { CHEMISTRIES } from "../reference/battery/chemistry";
 import { MAINS_SYSTEMS } from "../reference/standards/mains";
 import { ofMonth, seaOfMonth } from "../reference/weather/places";
-import { monthOfJob, placeOfJob } from "./place";
+import { monthOfJob, placeOfJob, type Placed } from "./place";
 import { formatQuantity } from "../units/format";
 import type {
   CabinKey,
@@ -128,7 +128,7 @@ const INSIDE: Partial<Record<Job["cabin"]["kind"], (vehicle: number) => number>>
 };
 
 export function cabinDefaults(
-  job: Job,
+  job: Pick<Job, "cabin">,
   { loadsAverage, wind }: CabinSetting,
 ): Typicals<Exclude<CabinKey, OptionalCabinKey>> {
   const { kind, insulation, colour, glazing, blinds } = job.cabin;
@@ -238,7 +238,7 @@ const ROAD_COLD_C = -10;
 const COLDER_THAN_MEAN_K = 10;
 
 /** Lowest temperature that a system's panels are taken to see: the place's coldest month, and on the road no milder than frost. */
-function lowestOf(job: Job): DefaultValue {
+function lowestOf(job: Placed & Pick<Job, "cabin">): DefaultValue {
   const { place } = placeOfJob(job);
   const coldest = Math.min(...Array.from({ length: 12 }, (_, m) => ofMonth(place.minC, m + 1))) - COLDER_THAN_MEAN_K;
   return job.cabin.kind === "boat" || coldest < ROAD_COLD_C
@@ -247,7 +247,7 @@ function lowestOf(job: Job): DefaultValue {
 }
 
 export function sourceDefaults(
-  job: Job,
+  job: Placed & Pick<Job, "cabin" | "bank">,
   cabin: { length: number; width: number },
   charging: { engine: number; charger: number; shore: number },
 ): Typicals<SourceKey> {
@@ -283,7 +283,10 @@ export function sourceDefaults(
 /** Cycles a battery lives and its price by the kilowatt-hour: middling figures of the trade, from memory. */
 const AGEING = { lfp: [3500, 330], nmc: [1200, 280], agm: [450, 190] } as const;
 
-export function planDefaults(job: Job, bankWh: number): Typicals<Exclude<PlanKey, "startCabinC">> {
+export function planDefaults(
+  job: Pick<Job, "bank" | "notation">,
+  bankWh: number,
+): Typicals<Exclude<PlanKey, "startCabinC">> {
   const { chemistry } = job.bank;
   const [cycles, price] = AGEING[chemistry];
   const name = CHEMISTRIES[chemistry].name;

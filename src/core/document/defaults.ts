@@ -287,7 +287,7 @@ export function unitDefaults(
   };
 }
 
-export function bankDefaults(job: Job): Typicals<BankKey> {
+export function bankDefaults(job: Pick<Job, "bank">): Typicals<BankKey> {
   const { chemistry, build } = job.bank;
   const model = CHEMISTRIES[chemistry];
   const cells = build === "cells";
@@ -573,7 +573,7 @@ export function partDefaults(part: Part, setting: PartSetting): Partial<Typicals
 }
 
 /** Inlet that a job is taken to have until somebody says: the usual one where it is. */
-function usualInlet(job: Job): number {
+export function usualInlet(job: Job): number {
   const rules = ruleSetOf(job);
   if (job.brief.mains === "120V240V60Hz") return 50;
   return rules.key === "au-nz" ? 15 : MAINS_SYSTEMS[job.brief.mains].american ? 30 : 16;
@@ -588,21 +588,38 @@ export function controllerRating({ wiring, sources }: Job, branchId: string): nu
 /** Nominal volts below their charging volts by which a vehicle's system is drawn from while it charges: 13 on 12. */
 export const VEHICLE_CHARGES_AT = 13 / 12;
 
-export function branchDefaults(
-  job: Job,
-  branch: Branch,
-  { bankVoltage, dcPower, unitCurrent }: { bankVoltage: number; dcPower: number; unitCurrent: number },
-): Typicals<BranchKey> {
+/** What typical values of a circuit follow from. */
+export interface BranchSetting {
+  branch: Branch;
+  rules: RuleSet;
+  table: AmpacityTable;
+  bankVoltage: number;
+  /** W of the brief's DC loads. */
+  dcPower: number;
+  /** A of the unit that it feeds. */
+  unitCurrent: number;
+  /** A of a usual inlet, and of the controller of a solar circuit where it was entered. */
+  inlet: number;
+  controller: number | null;
+}
+
+export function branchDefaults({
+  branch,
+  rules,
+  table,
+  bankVoltage,
+  dcPower,
+  unitCurrent,
+  inlet,
+  controller,
+}: BranchSetting): Typicals<BranchKey> {
   const loads = branch.role === "loads";
   const converted = loads && branch.converter;
-  const inlet = usualInlet(job);
   return {
     current: (need) => {
       switch (branch.role) {
-        case "solar": {
-          const rated = controllerRating(job, branch.id);
-          return rated === null ? is(30, "a usual controller") : is(rated, "the rating of its controller");
-        }
+        case "solar":
+          return controller === null ? is(30, "a usual controller") : is(controller, "the rating of its controller");
         case "engine":
           return branch.coupling === "dc-dc" ? is(30, "a usual converter") : is(80, "what a usual alternator pushes");
         case "charger":
@@ -636,10 +653,13 @@ export function branchDefaults(
       ),
     vehicleVoltage: () => is(12, "usual"),
     starterShortCircuit: () => is(5000, "an upper bound: several thousand amps"),
-    leadLength: () => is(ruleSetOf(job).leadLength, "a usual lead"),
+    leadLength: () => is(rules.leadLength, "a usual lead"),
     leadAreaMm2: (need) => {
-      const wanted = leadArea(ruleSetOf(job), need("current"), need("leadLength"));
-      return is(sizesOf(job).find((size) => size >= wanted * 0.99) ?? wanted, "what its rating and length ask for");
+      const wanted = leadArea(rules, need("current"), need("leadLength"));
+      return is(
+        AMPACITY_TABLES[table].sizesMm2.find((size) => size >= wanted * 0.99) ?? wanted,
+        "what its rating and length ask for",
+      );
     },
   };
 }
@@ -683,9 +703,11 @@ export function startAidDefaults(key: StartAidKey): Typicals<"cost" | "mass"> {
 }
 
 /** A size of cable in words, in both systems' names. */
-export function areaWords(job: Job, areaMm2: number): string {
-  return formatQuantity(areaMm2, "area", ampacityTable(job) === "iso-10133" ? METRIC : AMERICAN);
-}
+export const areaWords = (job: Job, areaMm2: number): string => areaInTable(ampacityTable(job), areaMm2);
+
+/** The same, by the table itself. */
+export const areaInTable = (table: AmpacityTable, areaMm2: number): string =>
+  formatQuantity(areaMm2, "area", table === "iso-10133" ? METRIC : AMERICAN);
 
 /** Sizes on sale for the system's table. */
 export const sizesOf = (job: Job): readonly number[] => AMPACITY_TABLES[ampacityTable(job)].sizesMm2;

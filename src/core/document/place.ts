@@ -16,8 +16,11 @@ export interface PlaceOfJob {
   why: string;
 }
 
+/** What of a document its place follows from. */
+export type Placed = Pick<Job, "brief" | "place" | "supplies">;
+
 /** The climate that fills the gaps: of the station chosen, or of the coordinates by the stations nearest to them. */
-export function placeOfJob(job: Job): PlaceOfJob {
+export function placeOfJob(job: Placed): PlaceOfJob {
   const { listed, latitude, longitude } = job.place;
   const altitude = job.supplies.altitude?.value;
   const asked = [job.brief.mains, listed, latitude?.value, longitude?.value, altitude] as const;
@@ -31,7 +34,7 @@ export function placeOfJob(job: Job): PlaceOfJob {
 /** The last answer for a place of a document, with all that it hangs on: the same is asked many times while one is judged. */
 const found = new WeakMap<Job["place"], { asked: readonly unknown[]; answer: PlaceOfJob }>();
 
-function findPlace(job: Job): PlaceOfJob {
+function findPlace(job: Placed): PlaceOfJob {
   const { listed, latitude, longitude } = job.place;
   const chosen = listed ? placeOf(listed) : undefined;
   if (chosen) return { place: chosen, known: true, why: chosen.name };

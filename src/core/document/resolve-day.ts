@@ -26,7 +26,11 @@ import type { Quantity, ResolvedQuantity } from "../units/known";
 import { resolveGroup, withMore, type JobValues } from "./resolved";
 
 /** A of the largest single string on a controller. */
-function largestString(job: Job, panels: readonly { shortCurrent: ResolvedQuantity }[], controller: number): number {
+function largestString(
+  job: JobOfDay,
+  panels: readonly { shortCurrent: ResolvedQuantity }[],
+  controller: number,
+): number {
   return Math.max(
     0,
     ...job.sources.panels.map((panel, i) =>
@@ -35,17 +39,55 @@ function largestString(job: Job, panels: readonly { shortCurrent: ResolvedQuanti
   );
 }
 
-/** Cabin, sources and plan. */
-export function resolveDay(
+/** What of a document its day follows from. */
+type JobOfDay = Pick<Job, "brief" | "bank" | "cabin" | "sources" | "plan" | "place" | "supplies" | "notation">;
+
+export const jobOfDay = ({ brief, bank, cabin, sources, plan, place, supplies, notation }: Job): JobOfDay => ({
+  brief,
+  bank,
+  cabin,
+  sources,
+  plan,
+  place,
+  supplies,
+  notation,
+});
+
+/** What of the values of a system its day follows from: the battery's volts, its energy in Wh, and A that may charge it, by source. */
+export function dayBesides(
   job: Job,
-  {
-    brief,
-    loads,
-    bank,
-    place,
-    branches,
-  }: Pick<JobValues, "brief" | "loads" | "bank" | "place"> & { branches: Group<BranchKey>[] },
-): Pick<JobValues, "cabin" | "sources" | "plan"> {
+  { bank, branchGroups }: { bank: JobValues["bank"]; branchGroups: readonly Group<BranchKey>[] },
+): Pick<DaySource, "bankVoltage" | "bankWh" | "charging"> {
+  const bankVoltage = bank.blockVoltage.value * bank.series.value;
+  const runs = (role: Branch["role"]) =>
+    job.wiring.branches.reduce(
+      (sum, branch, i) => (branch.role === role ? sum + branchGroups[i]!.current.value : sum),
+      0,
+    );
+  return {
+    bankVoltage,
+    bankWh: bankVoltage * bank.capacityAh.value * bank.parallel.value,
+    charging: { engine: runs("engine"), charger: runs("charger"), shore: runs("shore"), solar: runs("solar") },
+  };
+}
+
+interface DaySource extends Pick<JobValues, "brief" | "loads" | "place"> {
+  job: JobOfDay;
+  bankVoltage: number;
+  bankWh: number;
+  charging: Record<"engine" | "charger" | "shore" | "solar", number>;
+}
+
+/** Cabin, sources and plan. */
+export function resolveDay({
+  job,
+  brief,
+  loads,
+  place,
+  bankVoltage,
+  bankWh,
+  charging,
+}: DaySource): Pick<JobValues, "cabin" | "sources" | "plan"> {
   const average = loads.reduce((sum, { power, dutyCycle }) => sum + power.value * dutyCycle.value, 0);
   const cabin = resolveGroup(
     CABIN_FIELDS,
@@ -53,18 +95,11 @@ export function resolveDay(
     "cabin",
     cabinDefaults(job, { loadsAverage: average, wind: place.wind.value }),
   );
-  const bankVoltage = bank.blockVoltage.value * bank.series.value;
-  const runs = (role: Branch["role"]) =>
-    job.wiring.branches.reduce((sum, branch, i) => (branch.role === role ? sum + branches[i]!.current.value : sum), 0);
   const source = resolveGroup(
     SOURCE_FIELDS,
     job.sources,
     "sources",
-    sourceDefaults(
-      job,
-      { length: cabin.length.value, width: cabin.width.value },
-      { engine: runs("engine"), charger: runs("charger"), shore: runs("shore") },
-    ),
+    sourceDefaults(job, { length: cabin.length.value, width: cabin.width.value }, charging),
   );
   // Panels nobody placed lie in rows from the front, as a fitter would set them out.
   let [x, y, row] = [0.1, 0.05, 0];
@@ -81,11 +116,10 @@ export function resolveDay(
     row = Math.max(row, long + 0.05);
     return placed;
   });
-  const solar = runs("solar");
+  const { solar } = charging;
   const whole = job.sources.panels.reduce((sum, _, i) => sum + panels[i]!.power.value * panels[i]!.count.value, 0);
   const each = Math.max(1, job.sources.controllers.length);
   const limit = Math.max(0.5, solar > 0 ? solar / each : (1.1 * whole) / bankVoltage / each);
-  const bankWh = bankVoltage * bank.capacityAh.value * bank.parallel.value;
   return {
     cabin,
     sources: withMore(source, {

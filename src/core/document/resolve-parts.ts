@@ -1,20 +1,23 @@
 import type { RunPath } from "./path";
-import { AMPACITY_TABLES, cableCarries } from "../reference/conductors/ampacity";
+import { AMPACITY_TABLES, cableCarries, type AmpacityTable } from "../reference/conductors/ampacity";
 import { cableResistance } from "../reference/conductors/cable";
 import { FUSE_RATINGS, fuseUnder, nextOf } from "../reference/conductors/fuse";
 import { acAmpacity, smallConductorLimit } from "../reference/standards/ac-cable";
-import { MAINS_SYSTEMS } from "../reference/standards/mains";
 import { type RuleSet } from "../reference/standards/rule-set";
-import { type Branch, type Part, type Job, type PartOf } from "./schema";
+import { type Branch, type Part, type PartOf } from "./schema";
 import { PART_FIELDS, type PartKey } from "./fields";
 import type { FieldSpec, Quantity, DefaultValue } from "../units/known";
-import { ampacityTable, areaWords, partDefaults, TYPICAL_LENGTH, type PartSetting } from "./defaults";
+import { areaInTable, partDefaults, TYPICAL_LENGTH, type PartSetting } from "./defaults";
 import { resolveGroup, type PartValues } from "./resolved";
 
 /** What a circuit's parts are settled by. */
 export interface RunSetting {
   where: "main" | "mains" | Branch["role"];
   rules: RuleSet;
+  /** The table that the ampacity of its DC cables is read from. */
+  table: AmpacityTable;
+  /** Whether the mains are of 60 Hz and 120 V. */
+  american: boolean;
   /** A that the run is sized for, and what of it the fuse or breaker is chosen for. */
   current: number;
   spare: number;
@@ -47,13 +50,13 @@ function* copperOf(counts: readonly number[], areas: readonly number[]): Generat
 }
 
 /** A that a cable of this copper carries where it runs, by the table of its side. */
-function carriedBy(job: Job, run: RunSetting, part: Cable, { area: areaMm2, count }: Copper): number {
+function carriedBy(run: RunSetting, part: Cable, { area: areaMm2, count }: Copper): number {
   const { insulation, method, route, terminals } = part;
   const circuits = part.circuits?.value ?? (route === "bundled" && !run.mains ? 3 : 1);
   const one = run.mains
     ? acAmpacity(run.rules, { areaMm2, insulation, method, route, terminals, circuits }, run.ambientC).ampacity
     : Math.min(
-        cableCarries(ampacityTable(job), { areaMm2, insulation, route, conductors: circuits }, run.ambientC),
+        cableCarries(run.table, { areaMm2, insulation, route, conductors: circuits }, run.ambientC),
         run.rules.dcSmallConductors ? smallConductorLimit(areaMm2) : Infinity,
       );
   return one * count;
@@ -71,21 +74,21 @@ const WARM_C = 60;
  * entered; then each cable that nobody entered takes the smallest size that its protection lets live and that keeps within
  * the voltage drop allowed.
  */
-export function resolveParts(job: Job, parts: Part[], path: RunPath, run: RunSetting): PartValues[] {
-  const rating = deviceRating(job, parts, run);
+export function resolveParts({ parts, path, run }: { parts: Part[]; path: RunPath; run: RunSetting }): PartValues[] {
+  const rating = deviceRating(parts, run);
   const cables = parts.filter(({ kind }) => kind === "cable").length;
   return parts.map((part, i) => {
     const protectedBy = protectionOf(parts, i, rating.value, run.upstream ?? 0);
     const cable =
       part.kind === "cable"
-        ? cableSize(job, run, part, { protectedBy, cables })
+        ? cableSize(run, part, { protectedBy, cables })
         : { area: { value: 0, why: "" }, count: ONE };
     const setting: PartSetting = {
       where: run.where,
       bankVoltage: run.volts,
       highestVoltage: run.highestVoltage,
       mains: run.mains,
-      american: MAINS_SYSTEMS[job.brief.mains].american,
+      american: run.american,
       lanes: run.lanes ?? 1,
       residualA: run.rules.residual.usualA,
       residualRatings: run.rules.residual.ratings,
@@ -104,12 +107,12 @@ export function resolveParts(job: Job, parts: Part[], path: RunPath, run: RunSet
 }
 
 /** The rating that a fuse or breaker of the run is taken to have where nobody entered one. */
-function deviceRating(job: Job, parts: Part[], run: RunSetting): DefaultValue {
+function deviceRating(parts: Part[], run: RunSetting): DefaultValue {
   const ratings = run.mains ? run.rules.breakers : FUSE_RATINGS;
   const entered = parts.flatMap((part) => {
     if (part.kind !== "cable") return [];
     if (part.ampacity) return [part.ampacity.value];
-    return part.areaMm2 ? [carriedBy(job, run, part, { area: part.areaMm2.value, count: part.count?.value ?? 1 })] : [];
+    return part.areaMm2 ? [carriedBy(run, part, { area: part.areaMm2.value, count: part.count?.value ?? 1 })] : [];
   });
   const thinnest = Math.min(...entered, Infinity);
   const wanted = nextOf(ratings, Math.max(run.spare * run.current, run.start));
@@ -149,12 +152,11 @@ const ONE: DefaultValue = { value: 1, why: "one" };
  * assumed: typical parts fit together.
  */
 function cableSize(
-  job: Job,
   run: RunSetting,
   part: Cable,
   { protectedBy, cables }: { protectedBy: number; cables: number },
 ): { area: DefaultValue; count: DefaultValue } {
-  const sizes = AMPACITY_TABLES[ampacityTable(job)].sizesMm2;
+  const sizes = AMPACITY_TABLES[run.table].sizesMm2;
   const metres = part.length?.value ?? TYPICAL_LENGTH(run.where);
   const share = run.where === "main" ? MAIN_SHARE_OF_DROP : CABLE_SHARE_OF_DROP;
   const current = Math.max(Math.min(run.current, protectedBy / run.spare), 0.1);
@@ -166,7 +168,7 @@ function cableSize(
   let best: Copper | undefined;
   // From the thinnest on, one cable first: the search ends at the first that does.
   for (const copper of copperOf(counts, sizes)) {
-    if (copper.area < run.floor * 0.99 || carriedBy(job, run, part, copper) < protectedBy) continue;
+    if (copper.area < run.floor * 0.99 || carriedBy(run, part, copper) < protectedBy) continue;
     first ??= copper;
     if (withinDrop(copper)) {
       best = copper;
@@ -175,7 +177,7 @@ function cableSize(
   }
   const found = best ?? first ?? { area: sizes.at(-1)!, count: counts.at(-1)! };
   const byDrop = first !== undefined && found.area * found.count > first.area * first.count;
-  const words = areaWords(job, found.area);
+  const words = areaInTable(run.table, found.area);
   return {
     area: {
       value: found.area,

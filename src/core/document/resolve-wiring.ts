@@ -1,10 +1,11 @@
 import type { Group } from "./resolved";
-import { cableCarries } from "../reference/conductors/ampacity";
+import { AMPACITY_TABLES, cableCarries, type AmpacityTable } from "../reference/conductors/ampacity";
 import { breakerSurvives, nextFuseRating, nextOf } from "../reference/conductors/fuse";
 import { arrayOf, controllerOfBranch, converterDraw, farSideOf } from "./sides";
 import { minimumCircuitAmpacity, smallConductorLimit } from "../reference/standards/ac-cable";
 import { legCount, legShares, MAINS_SYSTEMS } from "../reference/standards/mains";
 import { leadArea, type RuleSet } from "../reference/standards/rule-set";
+import type { RunPath } from "./path";
 import { isCharging, type Branch, type Part, type Job } from "./schema";
 import {
   LINK_FIELDS,
@@ -15,8 +16,9 @@ import {
   type WiringKey,
 } from "./fields";
 import type { ResolvedQuantity, DefaultValue } from "../units/known";
-import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, wiringDefaults, ruleSetOf, sizesOf } from "./defaults";
+import { ampacityTable, LINK_LENGTH_DEFAULT, linkDefaults, wiringDefaults, ruleSetOf } from "./defaults";
 import { fixedSpeed, onBattery, onMains, topPower } from "./unit-kinds";
+import type { Kept } from "./kept";
 import { resolveGroup, withMore, type PartValues, type WiringValues, type JobValues } from "./resolved";
 import { resolveParts, type RunSetting } from "./resolve-parts";
 
@@ -24,12 +26,15 @@ import { resolveParts, type RunSetting } from "./resolve-parts";
 type WiringSource = Pick<JobValues, "weather" | "loads" | "bank" | "inverter" | "units"> & {
   day: Pick<JobValues, "sources">;
   branchGroups: Group<BranchKey>[];
+  /** What was made for a system that this one differs from in a value. */
+  kept: Kept;
 };
 
 /** What the circuits of a job have in common. */
 interface WiringSetting extends WiringSource {
   job: Job;
   rules: RuleSet;
+  table: AmpacityTable;
   group: Group<WiringKey>;
   /** Nominal volts of the battery, the highest it comes to, and of one leg to neutral. */
   bankVoltage: number;
@@ -42,6 +47,13 @@ interface WiringSetting extends WiringSource {
 /** A run without its place, its current and the drop allowed. */
 type RunBase = Omit<RunSetting, "where" | "dropLimit" | "current">;
 
+/** The parts of one run; those of the system that this one differs from, where they are settled from the same. */
+const partsOf = ({ kept }: WiringSetting, parts: Part[], path: RunPath, run: RunSetting): PartValues[] =>
+  kept.take(path, { ...run, parts, path }, settledParts);
+
+const settledParts = ({ parts, path, ...run }: RunSetting & { parts: Part[]; path: RunPath }): PartValues[] =>
+  resolveParts({ parts, path, run });
+
 /** The circuits of the wiring: what every part of them has, or is taken to have. */
 export function resolveWiring(job: Job, source: WiringSource): WiringValues {
   const { bank, weather } = source;
@@ -49,11 +61,13 @@ export function resolveWiring(job: Job, source: WiringSource): WiringValues {
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const highestVoltage = Math.max(bankVoltage, bank.chargeToVoltage.value);
   const group = resolveGroup(WIRING_FIELDS, job.wiring, "wiring", wiringDefaults(weather.highestC.value));
-  const { legVolts } = MAINS_SYSTEMS[job.brief.mains];
-  const shared = { rules, ambientC: group.ambientC.value, floor: 0, start: 0 };
+  const { legVolts, american } = MAINS_SYSTEMS[job.brief.mains];
+  const table = ampacityTable(job);
+  const shared = { rules, table, american, ambientC: group.ambientC.value, floor: 0, start: 0 };
   const setting: WiringSetting = {
     job,
     rules,
+    table,
     group,
     bankVoltage,
     highestVoltage,
@@ -66,7 +80,7 @@ export function resolveWiring(job: Job, source: WiringSource): WiringValues {
   const beside = drawnBeside(setting);
   const charging = chargingOf(setting);
   const isShared = lanes < 2 && fusedBeforeBusbar(job.wiring.main);
-  const main = resolveParts(job, job.wiring.main, "wiring.main", {
+  const main = partsOf(setting, job.wiring.main, "wiring.main", {
     where: "main",
     current: isShared ? Math.max(current + beside, charging) : current,
     dropLimit: group.dropLimit.value,
@@ -123,7 +137,7 @@ function fusedBeforeBusbar(parts: readonly Part[]): boolean {
 
 /** The links between batteries, `most` being what all of them give or take at most, A. */
 function resolveLinks(setting: WiringSetting, main: PartValues[], most: number): WiringValues["links"] {
-  const { job, bank, group, rules } = setting;
+  const { job, bank, group, rules, table } = setting;
   const { links } = job.wiring;
   const mainArea = Math.max(...main.map((part) => (part.areaMm2?.value ?? 0) * (part.count?.value ?? 1)), 0);
   const leads = links.layout === "busbars" || job.bank.build === "cells" ? 0 : Math.min(24, bank.parallel.value);
@@ -131,8 +145,7 @@ function resolveLinks(setting: WiringSetting, main: PartValues[], most: number):
   const ownCurrent = (most / parallel) * (parallel > 1 ? PARALLEL_IMBALANCE : 1);
   const ownFuse = nextFuseRating(1.25 * ownCurrent);
   const chained = isChained(links.layout);
-  const table = ampacityTable(job);
-  const leadSize = sizesOf(job).find(
+  const leadSize = AMPACITY_TABLES[table].sizesMm2.find(
     (areaMm2) =>
       Math.min(
         cableCarries(table, { areaMm2, insulation: "90", route: "free" }, group.ambientC.value),
@@ -170,7 +183,7 @@ function resolveMains(setting: WiringSetting): PartValues[] {
       return entered ?? (breaker ? nextOf(rules.breakers, branchGroups[i]!.current.value) : 0);
     }),
   );
-  return resolveParts(job, job.wiring.mains, "wiring.mains", {
+  return partsOf(setting, job.wiring.mains, "wiring.mains", {
     ...setting.acRun,
     where: "mains",
     current: Math.max(outputCurrent, rules.continuous * legLoad),
@@ -203,7 +216,7 @@ function resolveBranch(setting: WiringSetting, branch: Branch, index: number): W
   const array = arrayOf(job, panels, lowestC.value, controllerOfBranch(job, index));
   const far = farSideOf({ job, branch, values: v, chargeToVoltage: highestVoltage, rules, array });
   const settle = (list: Part[], name: "parts" | "far", run: Omit<RunSetting, "where" | "dropLimit">) =>
-    resolveParts(job, list, `wiring.branches.${index}.${name}`, {
+    partsOf(setting, list, `wiring.branches.${index}.${name}`, {
       where: branch.role,
       dropLimit: group.branchDropLimit.value,
       ...run,

@@ -12,12 +12,14 @@ import {
   SUPPLY_FIELDS,
   UNIT_FIELDS,
   type BankKey,
+  type BranchKey,
 } from "./fields";
 import { type DrawContext, drawnStates, measuredByReadings, mostDrawn } from "./draw-readings";
 import { PLACE_FIELDS, WEATHER_FIELDS } from "./day-fields";
 import { placeDefaults } from "./day-defaults";
 import { weatherDefaults } from "./weather-defaults";
 import {
+  ampacityTable,
   bankDefaults,
   branchDefaults,
   briefDefaults,
@@ -26,10 +28,15 @@ import {
   LOAD_DEFAULTS,
   supplyDefaults,
   unitDefaults,
+  controllerRating,
+  ruleSetOf,
+  usualInlet,
+  type BranchSetting,
 } from "./defaults";
 import { driveOnMains, onBattery, topPower } from "./unit-kinds";
 import { resolveGroup, withMore, type JobQuantity, type JobValues } from "./resolved";
-import { resolveDay } from "./resolve-day";
+import { Kept } from "./kept";
+import { dayBesides, jobOfDay, resolveDay } from "./resolve-day";
 import { resolveWiring } from "./resolve-wiring";
 
 /** What is around a system and what it is asked for: no part of the system has a say in it. */
@@ -61,13 +68,22 @@ function surroundingsOf(job: Job): Surroundings {
   };
 }
 
+/** What systems have in common that differ in a value of their parts: the first one's surroundings, and what was made for it. */
+export interface Common {
+  surroundings?: Surroundings;
+  kept?: Kept;
+}
+
 /**
- * Fills every gap of a system with its typical value. Pure; a valid document always resolves. Where many systems are resolved that
- * differ in their parts alone, the values of one of them are the `surroundings` of all.
+ * Fills every gap of a system with its typical value. Pure; a valid document always resolves. Where many systems are resolved
+ * that differ in their parts alone, what they have in `common` is settled once.
  */
-export function resolveJob(job: Job, surroundings: Surroundings = surroundingsOf(job)): JobValues {
+export function resolveJob(
+  job: Job,
+  { surroundings = surroundingsOf(job), kept = new Kept() }: Common = {},
+): JobValues {
   const { site, brief, place, weather, loads, supplies, startAids } = surroundings;
-  const bank = resolveGroup(BANK_FIELDS, job.bank, "bank", bankDefaults(job));
+  const bank = kept.take("bank", { bank: job.bank }, resolveBank);
   const bankVoltage = bank.blockVoltage.value * bank.series.value;
   const units = job.units.map((bare, i) => {
     const unit = withReadings(job, bare, bank);
@@ -77,18 +93,13 @@ export function resolveJob(job: Job, surroundings: Surroundings = surroundingsOf
   const sum = (list: number[]) => list.reduce((total, one) => total + one, 0);
   const dcPower = sum(job.brief.loads.map((load, i) => (load.side === "dc" ? loads[i]!.power.value : 0)));
   const mostCurrent = (i: number) => (i < 0 ? 10 : units[i]!.runningCurrent.value * topPower(job.units[i]!, units[i]!));
-  const branchGroups = job.wiring.branches.map((branch, i) =>
-    resolveGroup(
-      BRANCH_FIELDS,
-      branch,
-      `wiring.branches.${i}`,
-      branchDefaults(job, branch, {
-        bankVoltage,
-        dcPower,
-        unitCurrent: mostCurrent(job.units.findIndex(({ id }) => id === branch.unitId)),
-      }),
-    ),
-  );
+  const ofAll = { rules: ruleSetOf(job), table: ampacityTable(job), inlet: usualInlet(job), bankVoltage, dcPower };
+  const branchGroups = job.wiring.branches.map((branch, i) => {
+    const path = `wiring.branches.${i}`;
+    const unitCurrent = mostCurrent(job.units.findIndex(({ id }) => id === branch.unitId));
+    const controller = branch.role === "solar" ? controllerRating(job, branch.id) : null;
+    return kept.take(path, { path, branch, unitCurrent, controller, ...ofAll }, resolveBranchGroup);
+  });
   const charging = job.wiring.branches.map((branch, i) =>
     isCharging(branch) ? branchGroups[i]!.current.value * bankVoltage : 0,
   );
@@ -101,8 +112,12 @@ export function resolveJob(job: Job, surroundings: Surroundings = surroundingsOf
     ventArea: job.inverter.ventArea?.value,
   });
   const inverter = resolveGroup(INVERTER_FIELDS, job.inverter, "inverter", inverterFields);
-  const day = resolveDay(job, { brief, loads, bank, place, branches: branchGroups });
-  const wiring = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups });
+  const day = kept.take(
+    "day",
+    { job: jobOfDay(job), ...dayBesides(job, { bank, branchGroups }), brief, loads, place },
+    resolveDay,
+  );
+  const wiring = resolveWiring(job, { weather, loads, bank, inverter, units, day, branchGroups, kept });
   return {
     site,
     brief,
@@ -122,9 +137,9 @@ export function resolveJob(job: Job, surroundings: Surroundings = surroundingsOf
 
 /**
  * The values of a system that differs from another in the parts of its wiring alone: of the other's `values` all but the wiring
- * stands. `job` is the one that differs.
+ * stands. `job` is the one that differs; `kept`: what was made for the other.
  */
-export function withWiringOf(values: JobValues, job: Job): JobValues {
+export function withWiringOf(values: JobValues, job: Job, kept = new Kept()): JobValues {
   const { weather, loads, bank, inverter, units, sources, wiring } = values;
   return {
     ...values,
@@ -135,10 +150,17 @@ export function withWiringOf(values: JobValues, job: Job): JobValues {
       inverter,
       units,
       day: { sources },
+      kept,
       branchGroups: wiring.branches,
     }),
   };
 }
+
+const resolveBank = (job: Pick<Job, "bank">): JobValues["bank"] =>
+  resolveGroup(BANK_FIELDS, job.bank, "bank", bankDefaults(job));
+
+const resolveBranchGroup = ({ path, ...setting }: BranchSetting & { path: string }): Group<BranchKey> =>
+  resolveGroup(BRANCH_FIELDS, setting.branch, path, branchDefaults(setting));
 
 /** What brings the readings of a unit's draw to the unit alone. */
 export function drawContext(job: Job, unit: Unit, bank: Group<BankKey>): DrawContext {

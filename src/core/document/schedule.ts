@@ -111,7 +111,7 @@ export function usualPattern(hoursWanted: number): Pattern {
 }
 
 /** The plan's days: those made, or the usual one. */
-export function patternsOf(job: Job, hoursWanted: number): Pattern[] {
+export function patternsOf(job: Pick<Job, "plan">, hoursWanted: number): Pattern[] {
   return job.plan.patterns.length > 0 ? job.plan.patterns : [usualPattern(hoursWanted)];
 }
 

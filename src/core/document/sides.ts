@@ -86,7 +86,7 @@ export const coldRise = (lowestC: number): number =>
 type PanelValues = Record<"power" | "count" | "series" | "openVoltage" | "shortCurrent", ResolvedQuantity>;
 
 /** Number of the controller that panels feed; those that name no listed one feed the first. */
-export const controllerOf = (job: Job, panel: Job["sources"]["panels"][number]): number =>
+export const controllerOf = (job: Pick<Job, "sources">, panel: Job["sources"]["panels"][number]): number =>
   Math.max(
     0,
     job.sources.controllers.findIndex(({ id }) => id === panel.controllerId),

@@ -1,5 +1,6 @@
 import type { System } from "../../models/system/system";
 import { allCircuits } from "../../models/wiring/circuits";
+import type { RunPath } from "../../document/path";
 import type { TracedValue } from "../../units/trace";
 import { verdictOf, type Check, type Verdict } from "../judge/judge";
 import { circuitLoad } from "../needs/circuit-load";
@@ -10,6 +11,8 @@ import { checksOfCircuit, checksOfSystem, type Asked } from "../rules/walk";
 
 export interface CarriesResult {
   verdict: Verdict;
+  /** The checks of each circuit, by its path. */
+  ofCircuits: ReadonlyMap<RunPath, Check[]>;
   compartment: Compartment | null;
   /** A through each circuit with everything on, by its path. */
   currents: Record<string, number>;
@@ -20,8 +23,14 @@ export interface CarriesResult {
   inverterRating: TracedValue | null;
 }
 
+interface Asking {
+  which?: Asked;
+  /** Of another system that differs in the parts of some circuits alone: what was found of the others, which is taken over. */
+  found?: ReadonlyMap<RunPath, Check[]>;
+}
+
 /** Whether every part takes the worst simultaneous running draw for hours, at the reserve; fuses, heat and structure. `which` for margins alone. */
-export function assessCarries(system: System, which: Asked = "all"): CarriesResult {
+export function assessCarries(system: System, { which = "all", found }: Asking = {}): CarriesResult {
   const { wiring, converted } = system;
   const draw = everythingOn(system);
   const carrying: Carrying = {
@@ -30,17 +39,17 @@ export function assessCarries(system: System, which: Asked = "all"): CarriesResu
     inverterRating: converted ? ratingOfInverters(system) : null,
     outputs: converted ? outputLegs(system, draw.apparent) : [draw.apparent],
   };
-  const checks: Check[] = [];
+  const ofCircuits = new Map<RunPath, Check[]>();
   const currents: Record<string, number> = {};
   for (const circuit of allCircuits(wiring, converted)) {
     const load = circuitLoad(system, circuit, draw.current, carrying.outputs);
     currents[circuit.path] = load.current.value;
     const shared = circuit.key === "main" ? sharedOf(system, load.current) : null;
-    checks.push(...checksOfCircuit({ system, circuit, load, shared }, which));
+    ofCircuits.set(circuit.path, found?.get(circuit.path) ?? checksOfCircuit({ system, circuit, load, shared }, which));
   }
-  checks.push(...checksOfSystem(carrying, which));
   return {
-    verdict: verdictOf("Carries", checks),
+    verdict: verdictOf("Carries", [...[...ofCircuits.values()].flat(), ...checksOfSystem(carrying, which)]),
+    ofCircuits,
     compartment: compartmentOf(system, draw.real),
     currents,
     pathCurrent: draw.current,

@@ -1,12 +1,13 @@
 import type { JobPath } from "../../document/path";
 import type { Job } from "../../document/schema";
 import { fieldAt, labelOfPath, partAt } from "../../document/labels";
-import type { JobQuantity, JobValues } from "../../document/resolved";
+import type { JobQuantity } from "../../document/resolved";
+import { Kept } from "../../document/kept";
 import { everyKnown, resolveJob, withWiringOf } from "../../document/resolve";
 import type { BankKey, BranchKey, InverterKey, LinkKey, PartKey, WiringKey, UnitKey } from "../../document/fields";
 import { keyOf, stepsOf, type JobGroup, type JobKey, type JobSteps, type Step } from "../../document/path";
 import { buildSystem } from "../../models/system/build";
-import { assessCarries } from "../carries/carries";
+import { assessCarries, type CarriesResult } from "../carries/carries";
 import type { System } from "../../models/system/system";
 import { startMargin } from "../starts/starts";
 
@@ -115,24 +116,39 @@ const isOfParts = ([group, list, , side]: readonly Step[]): boolean =>
     list === "links" ||
     (list === "branches" && (side === "parts" || side === "far")));
 
-/** Whether every quantity of two wirings is alike. */
-function sameWiring({ wiring: one }: JobValues, { wiring: other }: JobValues): boolean {
-  const others = everyKnown(other);
-  for (const { value } of everyKnown(one)) if (value !== others.next().value?.value) return false;
-  return others.next().done === true;
+/** Whether every quantity of two wirings is alike; what was taken over is the same thing. */
+function alike(one: object, other: object): boolean {
+  if (one === other) return true;
+  if ("origin" in one) return "origin" in other && (one as JobQuantity).value === (other as JobQuantity).value;
+  const keys = Object.keys(one) as (keyof typeof one)[];
+  return (
+    keys.length === Object.keys(other).length &&
+    keys.every((key) => typeof other[key] === "object" && alike(one[key], other[key]))
+  );
 }
 
-/** The least margin of Carries, at most ample. */
-function carriesMargin(system: System): number {
+type Found = CarriesResult["ofCircuits"];
+
+/** What was found of circuits that a value has no part in: all but its own, where it is of the parts of a circuit beside the main one. */
+export function untouchedBy(steps: readonly Step[], found: Found): Found {
+  const [, list, index] = steps;
+  const own = `wiring.${list}${list === "branches" ? `.${index}.` : ""}`;
+  const beside = isOfParts(steps) && (list === "mains" || list === "branches");
+  return new Map(beside ? [...found].filter(([path]) => !path.startsWith(own)) : []);
+}
+
+/** The least margin of Carries, at most ample; what was found of some circuits is taken over. */
+export function carriesMargin(system: System, found?: Found): { margin: number; found: Found } {
+  const { verdict, ofCircuits } = assessCarries(system, { which: "margins", ...(found ? { found } : {}) });
   // A part that is missing is no matter of margin.
-  const { margin } = assessCarries(system, "margins")
-    .verdict.checks.filter(({ form }) => form !== "there")
+  const { margin } = verdict.checks
+    .filter(({ form }) => form !== "there")
     .reduce((least, one) => (one.rank < least.rank ? one : least));
-  return Math.min(AMPLE, margin);
+  return { margin: Math.min(AMPLE, margin), found: ofCircuits };
 }
 
 /** A copy of the document with one value put in; what is not on the way to it is shared. */
-function withValue<T>(document: T, [step, ...rest]: readonly Step[], value: unknown): T {
+export function withValue<T>(document: T, [step, ...rest]: readonly Step[], value: unknown): T {
   if (step === undefined) return value as T;
   const inner = withValue((document as Record<Step, unknown> | undefined)?.[step] ?? {}, rest, value);
   if (Array.isArray(document)) return document.map((one: unknown, i) => (i === step ? inner : one)) as T;
@@ -159,9 +175,11 @@ function rangeOf(known: JobQuantity, job: Job): [number, number] | null {
  */
 export function measureNext(job: Job): MeasureNext {
   const found: Record<keyof MeasureNext, Unknown[]> = { starts: [], carries: [] };
-  const values = resolveJob(job);
-  const system = buildSystem(job, values);
-  const now = { starts: Math.min(AMPLE, startMargin(system)), carries: carriesMargin(system) };
+  const kept = new Kept();
+  const values = resolveJob(job, { kept });
+  const system = buildSystem(job, values, kept);
+  const carrying = carriesMargin(system);
+  const now = { starts: Math.min(AMPLE, startMargin(system)), carries: carrying.margin };
   for (const known of everyKnown(values)) {
     if (known.origin !== "assumed" || !isMeasurable(known.path)) continue;
     const range = rangeOf(known, job);
@@ -169,13 +187,19 @@ export function measureNext(job: Job): MeasureNext {
     // The mains side and the other runs carry; they have no part in the inverter's start.
     const steps = stepsOf(known.path);
     const start = !(steps[0] === "wiring" && NOT_OF_A_START.has(steps[1]));
+    const untouched = untouchedBy(steps, carrying.found);
     const at = range.map((value) => {
       const changed = withValue(job, steps, { value, origin: "plate" });
-      const itsValues = isOfParts(steps) ? withWiringOf(values, changed) : resolveJob(changed, values);
-      const its = buildSystem(changed, itsValues);
+      const itsValues = isOfParts(steps)
+        ? withWiringOf(values, changed, kept)
+        : resolveJob(changed, { surroundings: values, kept });
+      const its = buildSystem(changed, itsValues, kept);
       return {
         starts: start ? Math.min(AMPLE, startMargin(its)) : NaN,
-        carries: OF_A_START.has(keyOf(known.path)) && sameWiring(values, itsValues) ? now.carries : carriesMargin(its),
+        carries:
+          OF_A_START.has(keyOf(known.path)) && alike(values.wiring, itsValues.wiring)
+            ? now.carries
+            : carriesMargin(its, untouched).margin,
       };
     });
     for (const verdict of start ? (["starts", "carries"] as const) : (["carries"] as const)) {

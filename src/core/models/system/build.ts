@@ -3,6 +3,7 @@ import { CHEMISTRIES } from "../../reference/battery/chemistry";
 import { inverterModel } from "../inverter/inverter";
 import { wiringModel } from "../wiring/circuits";
 import type { Job } from "../../document/schema";
+import { Kept } from "../../document/kept";
 import { resolveJob } from "../../document/resolve";
 import { mainsVoltage } from "../../document/defaults";
 import { legCount, legShares, loadVolts } from "../../reference/standards/mains";
@@ -13,11 +14,14 @@ import { onBattery } from "../../document/unit-kinds";
 import { usesInverter } from "../../document/resolve-wiring";
 import type { JobValues } from "../../document/resolved";
 
-/** The models of a system, built once from its document and its values, with the figures that workings build on. */
-export function buildSystem(job: Job, values: JobValues = resolveJob(job)): System {
+/**
+ * The models of a system, built once from its document and its values, with the figures that workings build on. `kept`: what was
+ * made for a system that this one differs from in a value.
+ */
+export function buildSystem(job: Job, values: JobValues = resolveJob(job), kept = new Kept()): System {
   const bank = bankModel(values, job);
   const inverter = inverterModel(values.inverter);
-  const wiring = wiringModel(job, values);
+  const wiring = wiringModel(job, values, kept);
   const mains = mainsVoltage(job);
   const unitVolts = job.units.map(({ leg }) => loadVolts(job.brief.mains, leg));
   const units = job.units.map((unit, i) =>

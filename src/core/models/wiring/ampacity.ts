@@ -1,11 +1,16 @@
-import type { PartOf, Job } from "../../document/schema";
-import { ampacityTable } from "../../document/defaults";
-import { AMPACITY_TABLES, ambientFactor, routeFactor, tableAmpacity } from "../../reference/conductors/ampacity";
+import type { PartOf } from "../../document/schema";
+import {
+  AMPACITY_TABLES,
+  ambientFactor,
+  routeFactor,
+  tableAmpacity,
+  type AmpacityTable,
+} from "../../reference/conductors/ampacity";
 import { acAmpacity } from "../../reference/standards/ac-cable";
 import type { RuleSet } from "../../reference/standards/rule-set";
 import { constant, given, traced, type TracedValue } from "../../units/trace";
 import type { NamedPart } from "./part";
-import type { JobValues } from "../../document/resolved";
+import type { ResolvedQuantity } from "../../units/known";
 
 const ROUTES = { free: "free air", bundled: "bundled with others", engine: "in an engine space" } as const;
 
@@ -13,8 +18,9 @@ type Cable = NamedPart<PartOf<"cable">>;
 
 /** What the ampacity of a cable depends on beside the cable itself. */
 interface Surroundings {
-  job: Job;
-  values: JobValues;
+  /** °C around it, and the table that it is read from on the battery's side. */
+  ambient: ResolvedQuantity;
+  table: AmpacityTable;
   rules: RuleSet;
   /** Whether it carries mains. */
   mains: boolean;
@@ -40,10 +46,10 @@ const titled = ({ path, name }: Cable) => ({
   dimension: "current" as const,
 });
 
-function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedValue {
+function mainsAmpacity(cable: Cable, { ambient, rules }: Surroundings): TracedValue {
   const { insulation, route, method, terminals } = cable.part;
   const { areaMm2, count, circuits } = cable.values;
-  const [area, ambient] = [areaMm2!, values.wiring.ambientC];
+  const area = areaMm2!;
   const ac = acAmpacity(
     rules,
     { areaMm2: area.value, insulation, method, route, terminals, circuits: circuits!.value },
@@ -74,11 +80,10 @@ function mainsAmpacity(cable: Cable, { values, rules }: Surroundings): TracedVal
   });
 }
 
-function dcAmpacity(cable: Cable, { job, values }: Surroundings): TracedValue {
+function dcAmpacity(cable: Cable, { ambient, table: tableKey }: Surroundings): TracedValue {
   const { insulation, route } = cable.part;
   const { areaMm2, count, circuits } = cable.values;
-  const [area, ambient] = [areaMm2!, values.wiring.ambientC];
-  const tableKey = ampacityTable(job);
+  const area = areaMm2!;
   const table = AMPACITY_TABLES[tableKey];
   const listed = tableAmpacity(tableKey, area.value, insulation);
   const along = routeFactor(tableKey, insulation, route, circuits!.value);

@@ -1,8 +1,11 @@
 import type { RunPath } from "../../document/path";
 import { isMains, type Branch, type Part, type Job } from "../../document/schema";
 import type { PartKind } from "../../document/fields";
-import { ruleSetOf } from "../../document/defaults";
+import type { AmpacityTable } from "../../reference/conductors/ampacity";
+import { ampacityTable, ruleSetOf } from "../../document/defaults";
+import { Kept } from "../../document/kept";
 import type { RuleSet } from "../../reference/standards/rule-set";
+import type { ResolvedQuantity } from "../../units/known";
 import { constant, of, traced, type TracedValue } from "../../units/trace";
 import { arrayOf, controllerOfBranch, farSideOf, NO_ARRAY, type FarSide, type PanelArray } from "../../document/sides";
 import { cableAmpacity } from "./ampacity";
@@ -83,6 +86,8 @@ interface WiringContext {
   job: Job;
   values: JobValues;
   rules: RuleSet;
+  table: AmpacityTable;
+  kept: Kept;
   /** The next free designation of a kind of part. */
   nextMark: (kind: PartKind) => string;
 }
@@ -97,23 +102,41 @@ function designations(): (kind: PartKind) => string {
   };
 }
 
+/** A part with what follows from it and from where it is. */
+function partOfCircuit({ lanes, mark, ambient, table, rules, mains, ...one }: PartSource): WiringPart {
+  const resistance = partResistance(one);
+  const { part, values, path, name } = one;
+  return {
+    part,
+    values,
+    path,
+    name,
+    mark,
+    resistance: (resistance?.value ?? 0) / lanes,
+    resistanceFigure: resistance,
+    ampacity: isKind(part, "cable") ? cableAmpacity({ ...one, part }, { ambient, table, rules, mains }) : null,
+  };
+}
+
+interface PartSource extends NamedPart {
+  mark: string;
+  lanes: number;
+  ambient: ResolvedQuantity;
+  table: AmpacityTable;
+  rules: RuleSet;
+  mains: boolean;
+}
+
 function circuitOf(context: WiringContext, source: CircuitSource): Circuit {
-  const { job, values, rules, nextMark } = context;
+  const { values, rules, table, kept, nextMark } = context;
   const { key, title, path, branch = null, branchIndex = null, far = null, array = null, lanes = 1 } = source;
   const mains = far ? far.mains : key === "mains" || (branch !== null && isMains(branch));
   const parts = source.parts.map((part, i): WiringPart => {
     const mark = nextMark(part.kind);
     const name = `${part.name.trim() || partWords(part, rules)} ${mark}`;
     const named = { values: source.values[i]!, path: `${path}.${i}` as const, name };
-    const resistance = partResistance({ part, ...named });
-    return {
-      part,
-      ...named,
-      mark,
-      resistance: (resistance?.value ?? 0) / lanes,
-      resistanceFigure: resistance,
-      ampacity: isKind(part, "cable") ? cableAmpacity({ part, ...named }, { job, values, rules, mains }) : null,
-    };
+    const where = { ambient: values.wiring.ambientC, table, rules, mains };
+    return kept.take(named.path, { part, ...named, mark, lanes, ...where }, partOfCircuit);
   });
   const resistanceFigure = resistanceInSeries(path, title, parts, lanes);
   const resistance = resistanceFigure.value;
@@ -181,9 +204,10 @@ function branchCircuits(context: WiringContext): { branches: Circuit[]; far: Cir
   return { branches, far };
 }
 
-/** The circuits of a job: their resistances, and what their cables may carry. */
-export function wiringModel(job: Job, values: JobValues): WiringModel {
-  const context: WiringContext = { job, values, rules: ruleSetOf(job), nextMark: designations() };
+/** The circuits of a job: their resistances, and what their cables may carry. `kept`: what was made for a system that it is like. */
+export function wiringModel(job: Job, values: JobValues, kept = new Kept()): WiringModel {
+  const shared = { rules: ruleSetOf(job), table: ampacityTable(job), kept };
+  const context: WiringContext = { job, values, ...shared, nextMark: designations() };
   const converted = usesInverter(job);
   const lanes = converted && job.inverter.leads === "own" ? Math.max(1, values.inverter.count.value) : 1;
   const main = circuitOf(context, {
