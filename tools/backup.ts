@@ -9,7 +9,8 @@ import { createReadStream, createWriteStream } from "node:fs";
 import { open, rename, rm, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { createGunzip, createGzip } from "node:zlib";
-import { connect, connectionOf } from "../src/server/database";
+import { connectionOf } from "../src/server/connection-of";
+import { connect } from "../src/server/database";
 
 const FORMAT = "chillbank-backup";
 const VERSION = 1;

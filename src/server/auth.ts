@@ -1,7 +1,7 @@
 import { betterAuth } from "better-auth";
 import { createPool } from "mysql2/promise";
 import { SHORTEST_PASSWORD } from "@/contract/people";
-import { connectionOf } from "./database";
+import { connectionOf } from "./connection-of";
 import { hideValues, type Asked } from "./hidden-values";
 import { baseAddress } from "./origin";
 
@@ -30,7 +30,8 @@ function makeAuth(databaseUrl: string) {
     // Where a request comes from is checked before it comes here (src/proxy.ts, src/server/origin.ts).
     trustedOrigins: (request) => (request ? [new URL(request.url).origin] : []),
     telemetry: { enabled: false },
-    logger: { level: "error" },
+    // What it throws is logged where it is answered (src/server/handler.ts).
+    logger: { disabled: true },
     // Tries are counted by account and by address, for every way to sign in (src/server/attempts.ts).
     rateLimit: { enabled: false },
     emailAndPassword: {

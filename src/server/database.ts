@@ -1,4 +1,6 @@
 import knex, { type Knex } from "knex";
+import { connectionOf } from "./connection-of";
+import { forgetAnswers } from "./database-answers";
 import { hideValues, type Asked } from "./hidden-values";
 
 const held = globalThis as { chillbankDatabase?: { url: string; pool: Knex } };
@@ -6,21 +8,6 @@ const held = globalThis as { chillbankDatabase?: { url: string; pool: Knex } };
 /** Every connection counts in UTC and strictly; no statement runs for longer than some seconds (0: none is ended), or waits longer than 10 s for a lock. */
 const session = (longestStatementS: number) =>
   `SET time_zone = '+00:00', sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION', max_statement_time = ${longestStatementS}, innodb_lock_wait_timeout = 10`;
-
-/** What a driver needs to connect by a `mysql://` address: UTC throughout, utf8mb4. */
-export function connectionOf(url: string) {
-  const { hostname, port, username, password, pathname } = new URL(url);
-  return {
-    host: hostname,
-    port: Number(port || 3306),
-    user: decodeURIComponent(username),
-    password: decodeURIComponent(password),
-    database: decodeURIComponent(pathname.slice(1)),
-    charset: "utf8mb4",
-    timezone: "Z",
-    connectTimeout: 10_000,
-  };
-}
 
 type Done = (error: (Error & { code?: string }) | null, ...rest: unknown[]) => void;
 interface Connection extends Asked {
@@ -109,5 +96,6 @@ export function database(): Knex {
 export async function closeDatabase(): Promise<void> {
   const pool = held.chillbankDatabase?.pool;
   delete held.chillbankDatabase;
+  forgetAnswers();
   await pool?.destroy();
 }

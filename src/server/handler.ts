@@ -4,6 +4,7 @@ import { readJob, type Fault, type Job } from "../core/document/schema";
 import { idSchema, revisionNumber } from "@/contract/common";
 import { foreignOrigin } from "./origin";
 import { noteAnswer } from "./metrics";
+import { databaseAnswers } from "./database-answers";
 import { Refusal } from "./refusal";
 import { roleMay, type Ability } from "@/contract/people";
 import type { Author } from "./job-history";
@@ -48,15 +49,43 @@ const isAway = (error: unknown): boolean => {
 };
 
 /** What is answered where a handler broke down: its reason goes into the log, and not to whoever asked. */
-function brokeDown(request: Request, error: unknown): Response {
+async function brokeDown(request: Request, error: unknown): Promise<Response> {
   // The reason belongs into the log of whoever runs the server: its standard error. Of a database's fault its code and words
   // are enough: the statement holds what customers entered.
   const { sqlMessage, code } = error as { sqlMessage?: string; code?: string };
+  const asked = `${request.method} ${new URL(request.url).pathname}`;
+  // A library between may have made another error of a database that is away: it is asked.
+  if (isAway(error) || !(await databaseAnswers())) {
+    // oxlint-disable-next-line no-console
+    console.error(`${asked}: the database does not answer${code ? ` (${code})` : ""}`);
+    return errorResponse({ status: 503, message: say("server.databaseAway") });
+  }
   const reason = sqlMessage === undefined ? error : `${code ?? "database"}: ${wordsOfFault(sqlMessage)}`;
   // oxlint-disable-next-line no-console
-  console.error(`${request.method} ${new URL(request.url).pathname}`, reason);
-  if (!isAway(error)) return errorResponse({ status: 500, message: say("server.brokeDown") });
-  return errorResponse({ status: 503, message: say("server.databaseAway") });
+  console.error(asked, reason);
+  return errorResponse({ status: 500, message: say("server.brokeDown") });
+}
+
+/** Longest that a request is left to itself before it is asked whether there is a database to wait for, ms. */
+const PATIENCE_MS = 1200;
+
+/**
+ * The answer that is being worked out; or, where the database does not answer, that it does not, within some two seconds. A
+ * request that takes long for another reason is waited for.
+ */
+function unlessAway(working: Promise<Response>): Promise<Response> {
+  return new Promise((resolve, reject) => {
+    let timer: NodeJS.Timeout | null = setTimeout(() => void look(), PATIENCE_MS);
+    const look = async () => {
+      const there = await databaseAnswers();
+      if (!there) resolve(errorResponse({ status: 503, message: say("server.databaseAway") }));
+      else if (timer) timer = setTimeout(() => void look(), PATIENCE_MS);
+    };
+    working.then(resolve, reject).finally(() => {
+      if (timer) clearTimeout(timer);
+      timer = null;
+    });
+  });
 }
 
 /** What somebody has to be allowed to for a route. */
@@ -121,14 +150,14 @@ export function publicHandler<P extends Parameters = Record<string, never>>(
     const from = performance.now();
     let answer: Response;
     try {
-      answer = await handle(request, parameters);
+      answer = await unlessAway(handle(request, parameters));
     } catch (error) {
       answer =
         error instanceof Refusal
           ? errorResponse({ status: error.status, message: error.message })
-          : brokeDown(request, error);
-      if (answer.status === 503) answer.headers.set("retry-after", "5");
+          : await brokeDown(request, error);
     }
+    if (answer.status === 503 && !answer.headers.has("retry-after")) answer.headers.set("retry-after", "5");
     noteAnswer(request, answer.status, performance.now() - from);
     return answer;
   };

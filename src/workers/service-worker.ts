@@ -26,6 +26,14 @@ const asAsked: SerwistPlugin = {
     Promise.resolve(cachedResponse && new Response(cachedResponse.body, cachedResponse)),
 };
 
+/** A server whose database is away answers 503: what was seen last is shown then, as where there is no reception. */
+const unlessAway: SerwistPlugin = {
+  fetchDidSucceed: ({ response }) =>
+    response.status === 503 ? Promise.reject(new Error("away")) : Promise.resolve(response),
+  // Nothing was kept: the server's own words.
+  handlerDidError: ({ request }) => fetch(request).catch(() => undefined),
+};
+
 const serwist = new Serwist({
   skipWaiting: true,
   clientsClaim: true,
@@ -35,7 +43,7 @@ const serwist = new Serwist({
       handler: new NetworkFirst({
         cacheName: "test-run-pages",
         networkTimeoutSeconds: 5,
-        plugins: [good, new ExpirationPlugin({ maxEntries: 30, maxAgeSeconds: 60 * DAY_S })],
+        plugins: [unlessAway, good, new ExpirationPlugin({ maxEntries: 30, maxAgeSeconds: 60 * DAY_S })],
       }),
     },
     {
@@ -43,7 +51,7 @@ const serwist = new Serwist({
       handler: new NetworkFirst({
         cacheName: "kept-pages",
         networkTimeoutSeconds: 5,
-        plugins: [good, new ExpirationPlugin({ maxEntries: 60, maxAgeSeconds: 60 * DAY_S })],
+        plugins: [unlessAway, good, new ExpirationPlugin({ maxEntries: 60, maxAgeSeconds: 60 * DAY_S })],
       }),
     },
     {
@@ -51,7 +59,7 @@ const serwist = new Serwist({
       handler: new NetworkFirst({
         cacheName: "test-run-logs",
         networkTimeoutSeconds: 20,
-        plugins: [good, new ExpirationPlugin({ maxEntries: 5, maxAgeSeconds: 14 * DAY_S })],
+        plugins: [unlessAway, good, new ExpirationPlugin({ maxEntries: 5, maxAgeSeconds: 14 * DAY_S })],
       }),
     },
     {

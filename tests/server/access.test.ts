@@ -7,16 +7,15 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { emptyEntry } from "@/core/applications/parts/shelf";
 import { emptyJob } from "@/core/document/schema";
-import { ROLE_KEYS, roleMay, type Ability, type Role } from "@/contract/people";
+import { ROLE_KEYS, roleMay, type Ability } from "@/contract/people";
 import { closeAuth } from "@/server/auth";
 import { closeDatabase, database } from "@/server/database";
 import { createJob } from "@/server/jobs";
 import { createPart } from "@/server/parts";
-import { createPerson, createWorkshop } from "@/server/people";
-import { signInWith } from "@/server/session";
+import { createWorkshop } from "@/server/people";
 import { createTestRun } from "@/server/test-runs";
 import { everyRoute, type Handler, type Route } from "./hostile";
-import { asThemselves } from "./as-themselves";
+import { asThemselves, cookieOf } from "./as-themselves";
 import { ownDatabase } from "./own-database";
 
 /** Routes that answer anybody, and why. */
@@ -52,22 +51,6 @@ let routes: Route[] = [];
 const cookies = new Map<string, string>();
 const things: Record<"own" | "other", Record<string, string>> = { own: {}, other: {} };
 
-async function cookieOf(role: Role, workshopId: string, name: string): Promise<void> {
-  const person = { name, email: `${name}@tests.invalid`, password: "long enough to be taken" };
-  await createPerson(database(), workshopId, { ...person, role });
-  const answer = await signInWith(
-    new Request("http://127.0.0.1/api/session", { headers: { host: "127.0.0.1" } }),
-    person,
-  );
-  cookies.set(
-    name,
-    answer.headers
-      .getSetCookie()
-      .map((one) => one.split(";")[0])
-      .join("; "),
-  );
-}
-
 async function thingsOf(workshopId: string): Promise<Record<string, string>> {
   const db = database();
   const author = { workshopId, personId: null, name: "Somebody" };
@@ -82,8 +65,8 @@ beforeAll(async () => {
   process.env.DATABASE_URL = await ownDatabase();
   const db = database();
   const [own, other] = [await createWorkshop(db, "One"), await createWorkshop(db, "Two")];
-  for (const role of ROLE_KEYS) await cookieOf(role, own, role);
-  await cookieOf("owner", other, "stranger");
+  for (const role of ROLE_KEYS) cookies.set(role, await cookieOf(role, own, role));
+  cookies.set("stranger", await cookieOf("owner", other, "stranger"));
   things.own = await thingsOf(own);
   things.other = await thingsOf(other);
   routes = await everyRoute();
