@@ -14,6 +14,7 @@ import * as storedBytes from "./012_stored_bytes";
 import * as wording from "./013_wording";
 import * as linkMakers from "./014_link_makers";
 import * as jobPhotos from "./015_job_photos";
+import * as secondFactors from "./016_second_factors";
 
 type Step = {
   name: string;
@@ -38,6 +39,7 @@ const STEPS: Step[] = [
   { name: "013_wording", ...wording },
   { name: "014_link_makers", ...linkMakers },
   { name: "015_job_photos", ...jobPhotos },
+  { name: "016_second_factors", ...secondFactors },
 ];
 
 /** The schema's history, imported rather than read from a folder: so any runtime that reads the code can run it. */

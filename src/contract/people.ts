@@ -60,6 +60,17 @@ export const passwordChange = z.object({
   current: z.string().min(1, { error: "a password expected" }).max(LONGEST_PASSWORD),
   next: passwordSchema,
 });
+/** A one-time code, or a recovery code. */
+export const secondStep = z.object({
+  code: z.string().trim().min(6, { error: "the code expected" }).max(40, { error: "the code expected" }),
+});
+export const ownPassword = z.object({
+  password: z.string().min(1, { error: "a password expected" }).max(LONGEST_PASSWORD),
+});
+/** What signing in is answered with: nothing, or that a one-time code is asked for besides. */
+export const signedInAnswer = z.union([z.null(), z.object({ secondFactor: z.literal(true) })]);
+export const secondFactorBegun = z.object({ address: z.string(), recoveryCodes: z.array(z.string()) });
+export type SecondFactorBegun = z.infer<typeof secondFactorBegun>;
 export const newInvitation = z.object({ role: roleSchema });
 export const roleChange = z.object({ role: roleSchema });
 
@@ -70,6 +81,8 @@ export const meSchema = z.object({
   role: roleSchema,
   workshop: z.string(),
   base: z.string().nullable(),
+  /** Whether one-time codes are asked for at the sign-in. */
+  secondFactor: z.boolean(),
 });
 export type Me = z.infer<typeof meSchema>;
 

@@ -13,7 +13,7 @@ const WINDOW_S = 15 * 60;
 const BY_NETWORK = 10;
 const BY_ADDRESS = 50;
 
-const limiter = (db: Knex, keyPrefix: string, points: number) =>
+const limiter = (db: Knex, keyPrefix: string, points: number, duration = WINDOW_S) =>
   new RateLimiterMySQL({
     storeClient: db,
     storeType: "knex",
@@ -23,7 +23,7 @@ const limiter = (db: Knex, keyPrefix: string, points: number) =>
     clearExpiredByTimeout: false,
     keyPrefix,
     points,
-    duration: WINDOW_S,
+    duration,
   });
 
 /** Where a request comes from: as the proxy before this server says, where there is one. */
@@ -62,6 +62,17 @@ export async function countAttempt(db: Knex, request: Request, what: string): Pr
   } catch (error) {
     if (error instanceof RateLimiterRes)
       throw new Refusal(429, say("server.people.tooMany", { minutes: Math.ceil(error.msBeforeNext / 60_000) }));
+    throw error;
+  }
+}
+
+/** Whether something is used for the first time within some seconds. */
+export async function isFirstUse(db: Knex, what: string, withinS: number): Promise<boolean> {
+  try {
+    await limiter(db, "once", 1, withinS).consume(what);
+    return true;
+  } catch (error) {
+    if (error instanceof RateLimiterRes) return false;
     throw error;
   }
 }

@@ -1,4 +1,5 @@
 import { betterAuth } from "better-auth";
+import { twoFactor } from "better-auth/plugins";
 import { createPool } from "mysql2/promise";
 import { SHORTEST_PASSWORD } from "@/contract/people";
 import { connectionOf } from "./connection-of";
@@ -80,6 +81,23 @@ function makeAuth(databaseUrl: string) {
       modelName: "verifications",
       fields: { expiresAt: "expires_at", createdAt: "created_at", updatedAt: "updated_at" },
     },
+    plugins: [
+      twoFactor({
+        issuer: "Chillbank",
+        schema: {
+          user: { fields: { twoFactorEnabled: "second_factor" } },
+          twoFactor: {
+            modelName: "second_factors",
+            fields: {
+              userId: "person_id",
+              backupCodes: "recovery_codes",
+              failedVerificationCount: "failed",
+              lockedUntil: "locked_until",
+            },
+          },
+        },
+      }),
+    ],
     advanced: {
       cookiePrefix: "chillbank",
       useSecureCookies: base?.protocol === "https:",

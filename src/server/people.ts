@@ -242,7 +242,8 @@ export async function removePerson(db: Knex, who: Who, personId: string): Promis
     await keepAnOwner(tx, who, personId);
     const gone = await tx("people").where({ id: personId, workshop_id: who.workshopId }).delete();
     if (gone !== 1) return false;
-    for (const name of ["sessions", "credentials"]) await tx(name).where({ person_id: personId }).delete();
+    for (const name of ["sessions", "credentials", "second_factors"])
+      await tx(name).where({ person_id: personId }).delete();
     await withdrawInvitationsOf(tx, personId);
     await withdrawLinksOf(tx, personId);
     return true;
@@ -255,6 +256,14 @@ export async function workshopName(db: Knex, id: string): Promise<string> {
   return row?.name ?? "";
 }
 
+/** Whether somebody is asked for one-time codes at their sign-in. */
+async function asksForCodes(db: Knex, personId: string): Promise<boolean> {
+  const row = (await db("people").where({ id: personId }).first("second_factor")) as
+    | { second_factor: number }
+    | undefined;
+  return Boolean(row?.second_factor);
+}
+
 /** Whoever is signed in, as a screen names them. */
 export async function meOf(db: Knex, who: Who): Promise<Me> {
   return {
@@ -263,5 +272,6 @@ export async function meOf(db: Knex, who: Who): Promise<Me> {
     role: who.role,
     workshop: await workshopName(db, who.workshopId),
     base: baseAddress()?.origin ?? null,
+    secondFactor: await asksForCodes(db, who.personId),
   };
 }

@@ -1,4 +1,5 @@
 import { APIError } from "better-auth/api";
+import { z } from "zod";
 import { say } from "@/core/messages/say";
 import { auth } from "./auth";
 import { database } from "./database";
@@ -8,7 +9,7 @@ import { refuseWeakPassword } from "./weak-password";
 import { forgetSessions, whoAsks } from "./who";
 
 /** An answer without a body that carries the cookies of another. */
-function withCookiesOf(response: Response): Response {
+export function withCookiesOf(response: Response): Response {
   const headers = new Headers({ "cache-control": "no-store" });
   for (const cookie of response.headers.getSetCookie()) headers.append("set-cookie", cookie);
   return new Response(null, { status: 204, headers });
@@ -16,12 +17,16 @@ function withCookiesOf(response: Response): Response {
 
 const unauthorised = (error: unknown) => error instanceof APIError && [400, 401].includes(error.statusCode);
 
-/** Signs somebody in; the answer carries the session's cookie. Throws a refusal that does not say which of the two was wrong. */
+const asksForCode = z.object({ twoFactorRedirect: z.literal(true) });
+
+/** Signs somebody in; the answer carries the session's cookie, or says that a one-time code is asked for. Throws a refusal that does not say which of the two was wrong. */
 export async function signInWith(request: Request, person: { email: string; password: string }): Promise<Response> {
   const answer = await auth().api.signInEmail({ body: person, headers: request.headers, asResponse: true });
   if (answer.status === 401 || answer.status === 400) throw new Refusal(401, say("server.people.wrong"));
   if (!answer.ok) throw new Error(`signing in was answered ${answer.status}`);
-  return withCookiesOf(answer);
+  const needsCode = asksForCode.safeParse(await answer.clone().json()).success;
+  const cookies = withCookiesOf(answer);
+  return needsCode ? Response.json({ secondFactor: true }, { headers: cookies.headers }) : cookies;
 }
 
 /** Ends the session of a request. */

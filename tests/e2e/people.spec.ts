@@ -1,4 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
+import { digitsAt, keyOf } from "../totp";
 import { makeJob, open } from "./support";
 
 const NOBODY = { cookies: [], origins: [] };
@@ -61,6 +62,40 @@ test("an invited apprentice joins, ticks off and measures, and cannot change the
 
   await page.reload();
   await expect(page.getByRole("cell", { name: "Ada Fenn" })).toBeVisible();
+  await theirs.context().close();
+});
+
+test("somebody has one-time codes asked for at their sign-in, and comes in by one", async ({ page, browser }) => {
+  await page.goto("/people");
+  await page.getByRole("button", { name: "Invite an apprentice" }).click();
+  const address = (await page.getByLabel("Address of the invitation").getAttribute("href"))!;
+  const theirs = await (await browser.newContext({ storageState: NOBODY })).newPage();
+  const email = `finn-${Date.now()}@demo.invalid`;
+  await theirs.goto(address);
+  await theirs.getByLabel("Your name").fill("Finn Oake");
+  await theirs.getByLabel("E-mail address").fill(email);
+  await theirs.getByLabel(/^Password/).fill(PASSWORD);
+  await theirs.getByRole("button", { name: "Join" }).click();
+  await expect(theirs.locator("button.account")).toHaveText("Finn Oake");
+
+  await theirs.goto("/people");
+  const codes = theirs.getByRole("region", { name: "One-time codes" });
+  await codes.getByLabel("Current password").fill(PASSWORD);
+  await codes.getByRole("button", { name: "Set up one-time codes" }).click();
+  await expect(codes.getByRole("list", { name: "Recovery codes" }).getByRole("listitem")).toHaveCount(10);
+  const secret = (await codes.getByLabel("Key").textContent())!.replace(/\s/g, "");
+  const key = keyOf(`otpauth://totp/x?secret=${secret}`);
+  await codes.getByLabel("Six digits").fill(digitsAt(key, Date.now()));
+  await codes.getByRole("button", { name: "Ask for codes from now on" }).click();
+  await expect(codes.getByText("Signing in asks for a one-time code.")).toBeVisible();
+
+  await signOut(theirs);
+  await theirs.getByLabel("E-mail address").fill(email);
+  await theirs.getByLabel("Password").fill(PASSWORD);
+  await theirs.getByRole("button", { name: "Sign in", exact: true }).click();
+  await theirs.getByLabel("Code").fill(digitsAt(key, Date.now()));
+  await theirs.getByRole("button", { name: "Sign in", exact: true }).click();
+  await expect(theirs.locator("button.account")).toHaveText("Finn Oake");
   await theirs.context().close();
 });
 

@@ -24,6 +24,7 @@ const OPEN = [
   "GET /api/health/ready",
   "GET /api/metrics", // by a word of its own: metrics.test.ts
   "POST /api/session", // signs in
+  "POST /api/session/code", // the second step of signing in
   "DELETE /api/session", // signs out
   "POST /api/session/demo", // signs in to the demo, where there is one
   "POST /api/begin", // by the code from the console

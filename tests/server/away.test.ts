@@ -80,7 +80,14 @@ afterAll(async () => {
 /** Routes that say what they have to say without the database. */
 const WITHOUT = ["/api/health", "/api/health/ready", "/api/metrics", "/api/[...path]"];
 /** Routes that anybody may ask: some refuse what is asked before they look. */
-const OPEN = ["/api/session", "/api/session/demo", "/api/begin", "/api/join/[token]", "/c/[token]"];
+const OPEN = [
+  "/api/session",
+  "/api/session/code",
+  "/api/session/demo",
+  "/api/begin",
+  "/api/join/[token]",
+  "/c/[token]",
+];
 
 async function timed(ask: () => Promise<Response>): Promise<{ status: number; retry: string | null; ms: number }> {
   const from = performance.now();

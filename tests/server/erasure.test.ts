@@ -140,6 +140,7 @@ describe("erasing a job", () => {
       "parts",
       "people",
       "places",
+      "second_factors",
       "turns",
     ];
     const apart = [...other, "sessions", "verifications", "workshops", "knex_migrations", "knex_migrations_lock"];

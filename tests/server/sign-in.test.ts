@@ -87,6 +87,7 @@ describe("signing in", () => {
       role: "owner",
       workshop: "Tests",
       base: null,
+      secondFactor: false,
     });
     expect((await send(session.DELETE, "DELETE", undefined, { cookie })).status).toBe(204);
     expect(await meOf(cookie)).toBe(401);

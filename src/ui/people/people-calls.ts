@@ -1,9 +1,24 @@
 import { call, json } from "@/contract/client";
 import { nothing } from "@/contract/common";
-import { invitedAnswer, peopleAnswer, type NewPerson, type Role } from "@/contract/people";
+import {
+  invitedAnswer,
+  peopleAnswer,
+  secondFactorBegun,
+  signedInAnswer,
+  type NewPerson,
+  type Role,
+} from "@/contract/people";
 
-export const signIn = (email: string, password: string): Promise<null> =>
-  call(nothing, "/api/session", json("POST", { email, password }));
+/** Signs in; whether a one-time code is asked for besides. */
+export const signIn = async (email: string, password: string): Promise<boolean> =>
+  (await call(signedInAnswer, "/api/session", json("POST", { email, password }))) !== null;
+export const signInByCode = (code: string): Promise<null> => call(nothing, "/api/session/code", json("POST", { code }));
+export const beginSecondFactor = (password: string) =>
+  call(secondFactorBegun, "/api/session/second-factor", json("POST", { password }));
+export const confirmSecondFactor = (code: string): Promise<null> =>
+  call(nothing, "/api/session/second-factor", json("PUT", { code }));
+export const endSecondFactor = (password: string): Promise<null> =>
+  call(nothing, "/api/session/second-factor", { ...json("PUT", { password }), method: "DELETE" });
 export const signInToDemo = (role: Role): Promise<null> => call(nothing, "/api/session/demo", json("POST", { role }));
 export const begin = (asked: NewPerson & { workshop: string; code: string }): Promise<null> =>
   call(nothing, "/api/begin", json("POST", asked));

@@ -19,13 +19,14 @@ import { say } from "@/core/messages/say";
 import { useHydrated } from "../state/use-hydrated";
 import { dateWords } from "../words";
 import { AccountMenu } from "./account";
+import { SecondFactor } from "./second-factor";
 import { SharedAddress } from "./shared-address";
 import { changePassword, changeRole, fetchPeople, invite, removePerson, withdrawInvitation } from "./people-calls";
 
 const ROLE_OPTIONS = ROLE_KEYS.map((value) => ({ value, label: ROLES[value].label }));
 const mayDo = (role: Role) => `${ROLES[role].label}: ${ROLES[role].may.map((one) => ABILITIES[one]).join("; ")}.`;
 
-/** The workshop's people, and one's own password. */
+/** The workshop's people, and one's own password and one-time codes. */
 export function PeoplePage({ me }: { me: Me }) {
   return (
     <main className="page">
@@ -38,6 +39,7 @@ export function PeoplePage({ me }: { me: Me }) {
       </header>
       {me.role === "owner" && <Workshop />}
       <Password />
+      <SecondFactor on={me.secondFactor} />
     </main>
   );
 }

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { SHORTEST_PASSWORD, type NewPerson, type Role } from "@/contract/people";
 import { useHydrated } from "../state/use-hydrated";
 import { say } from "@/core/messages/say";
-import { begin, join, signIn, signInToDemo } from "./people-calls";
+import { begin, join, signIn, signInByCode, signInToDemo } from "./people-calls";
 
 const need = (message: string) => [{ required: true, message }];
 const EMAIL = [
@@ -22,11 +22,12 @@ function useSending(to: string) {
   const hydrated = useHydrated();
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
+  /** `what` may say that there is another step before it goes on. */
   const attempt = async (what: () => Promise<unknown>) => {
     setBusy(true);
     setWrong(null);
     try {
-      await what();
+      if ((await what()) === "step") return setBusy(false);
       // A whole load: every page is made for whoever is signed in.
       window.location.assign(to);
     } catch (error) {
@@ -59,10 +60,37 @@ const email = (
   </Form.Item>
 );
 
+/** The second step, where somebody asked for it. */
+function CodeForm({ attempt, busy, fault }: Pick<ReturnType<typeof useSending>, "attempt" | "busy" | "fault">) {
+  return (
+    <Form
+      layout="vertical"
+      requiredMark={false}
+      onFinish={({ code }: { code: string }) => void attempt(() => signInByCode(code))}
+    >
+      <p>{say("interface.people.code")}</p>
+      <Form.Item name="code" label="Code" rules={need(say("interface.people.code"))}>
+        <Input autoComplete="one-time-code" maxLength={40} autoFocus style={{ width: 220 }} />
+      </Form.Item>
+      {fault}
+      <Button htmlType="submit" type="primary" loading={busy}>
+        Sign in
+      </Button>
+    </Form>
+  );
+}
+
 /** Who comes in, by e-mail address and password; the demo opens without either. */
 export function SignIn({ to, demo }: { to: string; demo: boolean }) {
   const { busy, attempt, fault, hydrated } = useSending(to);
+  const [second, setSecond] = useState(false);
   const look = (role: Role) => void attempt(() => signInToDemo(role));
+  if (second)
+    return (
+      <Frame title="Sign in to Chillbank">
+        <CodeForm attempt={attempt} busy={busy} fault={fault} />
+      </Frame>
+    );
   return (
     <Frame title="Sign in to Chillbank">
       {demo && (
@@ -88,7 +116,11 @@ export function SignIn({ to, demo }: { to: string; demo: boolean }) {
         layout="vertical"
         requiredMark={false}
         onFinish={(typed: { email: string; password: string }) =>
-          void attempt(() => signIn(typed.email, typed.password))
+          void attempt(async () => {
+            const asked = await signIn(typed.email, typed.password);
+            if (asked) setSecond(true);
+            return asked && "step";
+          })
         }
       >
         {email}
