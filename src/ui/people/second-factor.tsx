@@ -35,7 +35,7 @@ export function SecondFactor({ on }: { on: boolean }) {
       <Section>
         <p>{say("interface.people.codesScan")}</p>
         <div className="codes-scan">
-          <QRCode value={begun.address} size={180} bordered={false} color="#14242e" bgColor="#ffffff" />
+          <QRCode value={begun.address} size={190} color="#14242e" bgColor="#ffffff" />
           <p className="mono" aria-label="Key">
             {keyOf(begun.address)}
           </p>

@@ -34,14 +34,14 @@ export const INTERFACE_MESSAGES = {
   "interface.people.passwordChanged": "The password is changed. You are signed out everywhere else.",
   "interface.people.code": "Type the six digits that your authenticator shows, or one of your recovery codes.",
   "interface.people.codesAre":
-    "Besides the password, signing in then asks for six digits that an authenticator on your telephone shows. Any authenticator for time-based codes (TOTP) will do; it needs no network.",
+    "Besides the password, signing in then asks for six digits that an authenticator on your phone shows. Any authenticator for time-based codes (TOTP) will do; it needs no network.",
   "interface.people.codesOn": "Signing in asks for a one-time code.",
   "interface.people.codesScan":
     "Scan this with the authenticator, or type the key into it, then type the six digits that it shows.",
   "interface.people.codesRecovery":
-    "Print these recovery codes, or write them down, and keep them away from the telephone. Each opens once where the telephone is lost. They are not shown again.",
+    "Print these recovery codes, or write them down, and keep them away from the phone. Each opens once where the phone is lost. They are not shown again.",
   "interface.people.codesLost":
-    "Without the telephone and without a recovery code, an owner takes you out of the workshop and invites you again.",
+    "Without the phone and without a recovery code, an owner takes you out of the workshop and invites you again.",
   "interface.people.readOnly": "You can look at this stage. An installer or the owner can change it.",
   "interface.seaUnitFollowsSea": "A sea-water unit’s power follows the temperature of the sea, not of the air.",
   "interface.dateForm": "A date such as 15 Jul 2026, or 2026-07-15. The old one is kept.",
