@@ -36,6 +36,11 @@ const config: NextConfig = {
         ],
       },
       {
+        // Their addresses open something to whoever has them: they are told to nobody.
+        source: "/:door(join|begin|c)/:path*",
+        headers: [{ key: "Referrer-Policy", value: "no-referrer" }],
+      },
+      {
         // Data, pictures and documents: nothing that may load anything. Pages have a policy of their own (src/proxy.ts).
         source: "/api/:path*",
         headers: [

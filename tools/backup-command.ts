@@ -1,11 +1,13 @@
 /** `bin/backup FILE` and `bin/restore FILE`: of the database at DATABASE_URL, or of that of bin/demo. */
 import { mkdirSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { backup, NotRestored, restore } from "./backup";
+import { backup, NotRestored } from "./backup";
 import { addressOfRunning, startMariaDb } from "./mariadb";
+import { restore } from "./restore";
 import { migrate } from "./schema";
 
-const [what, named] = process.argv.slice(2);
+const unsigned = process.argv.includes("--unsigned");
+const [what, named] = process.argv.slice(2).filter((one) => one !== "--unsigned");
 if (!named || (what !== "backup" && what !== "restore")) {
   console.error(`Usage: bin/${what ?? "backup"} FILE`);
   process.exit(2);
@@ -18,9 +20,9 @@ const own = running ? null : await startMariaDb(folder);
 const url = running ?? own!.url;
 try {
   if (what === "backup") {
-    console.log(`${file}: ${Math.ceil((await backup(url, file)) / 1024)} kB, with its checksum.`);
+    console.log(`${file}: ${Math.ceil((await backup(url, file)) / 1024)} kB, signed.`);
   } else {
-    await restore(url, file);
+    await restore(url, file, { unsigned });
     // A backup of an earlier Chillbank is brought up to date.
     await migrate(url);
     console.log(`${file} is restored.`);

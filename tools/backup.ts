@@ -1,26 +1,31 @@
 /*
  * A workshop's record in one file: a consistent dump of its database, photos and original files in it, packed, behind a line
- * with its length and SHA-256. What does not match that line is not restored.
+ * with its length, its SHA-256 and a signature of both by the installation's key. What does not match that line, or was signed by
+ * another key, is not restored.
  */
 import { spawn } from "node:child_process";
-import { createHash } from "node:crypto";
+import { createHash, createHmac, timingSafeEqual } from "node:crypto";
 import { once } from "node:events";
 import { createReadStream, createWriteStream } from "node:fs";
 import { open, rename, rm, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
-import { createGunzip, createGzip } from "node:zlib";
+import { createGzip } from "node:zlib";
 import { connectionOf } from "../src/server/connection-of";
-import { connect } from "../src/server/database";
+import { backupKey } from "./backup-key";
 
 const FORMAT = "chillbank-backup";
-const VERSION = 1;
+const VERSION = 2;
 /** The first line, filled with blanks to this length: the payload begins where it ends. */
-const HEAD_BYTES = 160;
+export const HEAD_BYTES = 160;
 
 /** Why a backup is not restored: said to whoever asked for it. */
 export class NotRestored extends Error {}
 
-/** How the client programs reach a database; the password goes by the environment, where no other user reads it. */
+/** The first line without its signature, which is over it. */
+const told = (bytes: number, sha256: string) => `${FORMAT} ${VERSION} ${bytes} ${sha256}`;
+const signatureOf = (line: string) => createHmac("sha256", backupKey()).update(line).digest("base64url");
+
+/** How the dump program reaches a database; the password goes by the environment, where no other user reads it. */
 function clientOf(url: string): { args: string[]; name: string; env: NodeJS.ProcessEnv } {
   const { host, port, user, password, database } = connectionOf(url);
   return {
@@ -37,7 +42,7 @@ function clientOf(url: string): { args: string[]; name: string; env: NodeJS.Proc
   };
 }
 
-/** Runs a client program to its end; throws what it said where it failed. */
+/** Waits for the dump to end; throws what it said where it failed. */
 async function ended(child: ReturnType<typeof spawn>): Promise<void> {
   let said = "";
   child.stderr?.on("data", (chunk: Buffer) => (said = (said + chunk.toString()).slice(-2000)));
@@ -78,9 +83,10 @@ export async function backup(url: string, file: string): Promise<number> {
         createWriteStream(part, { flags: "r+", start: HEAD_BYTES }),
       ),
     ]);
-    const line = `${FORMAT} ${VERSION} ${bytes} ${hash.digest("hex")}`.padEnd(HEAD_BYTES - 1) + "\n";
+    const line = told(bytes, hash.digest("base64url"));
+    const signed = `${line} ${signatureOf(line)}`.padEnd(HEAD_BYTES - 1) + "\n";
     const whole = await open(part, "r+");
-    await whole.write(line, 0);
+    await whole.write(signed, 0);
     await whole.sync();
     await whole.close();
     await rename(part, file);
@@ -90,48 +96,41 @@ export async function backup(url: string, file: string): Promise<number> {
   }
 }
 
-/** Holds a backup against its first line. Throws `NotRestored`. */
-export async function checkBackup(file: string): Promise<void> {
+/** SHA-256 of what stands behind the first line. */
+async function sumOf(file: string, as: "hex" | "base64url"): Promise<string> {
+  const hash = createHash("sha256");
+  for await (const piece of createReadStream(file, { start: HEAD_BYTES })) hash.update(piece as Buffer);
+  return hash.digest(as);
+}
+
+const sameText = (one: string, other: string) =>
+  one.length === other.length && timingSafeEqual(Buffer.from(one), Buffer.from(other));
+
+/**
+ * Holds a backup against its first line. One of version 1 was not signed: it is taken where somebody says so (`unsigned`).
+ * Throws `NotRestored`.
+ */
+export async function checkBackup(file: string, { unsigned = false } = {}): Promise<void> {
   const handle = await open(file, "r").catch(() => {
     throw new NotRestored(`${file} cannot be read.`);
   });
   const head = Buffer.alloc(HEAD_BYTES);
   const { bytesRead } = await handle.read(head, 0, HEAD_BYTES, 0);
   await handle.close();
-  const [format, version, bytes, sha256] = head.toString("latin1", 0, bytesRead).trim().split(" ");
+  const [format, version, bytes, sum = "", signature = ""] = head.toString("latin1", 0, bytesRead).trim().split(" ");
   if (format !== FORMAT) throw new NotRestored(`${file} is not a backup of Chillbank.`);
-  if (version !== String(VERSION)) throw new NotRestored(`${file} was made by a newer Chillbank (version ${version}).`);
+  if (Number(version) > VERSION) throw new NotRestored(`${file} was made by a newer Chillbank (version ${version}).`);
+  const signed = version === String(VERSION);
+  if (!signed && !unsigned)
+    throw new NotRestored(
+      `${file} is of a Chillbank that did not sign its backups. If it was always in your own hands, restore it with --unsigned.`,
+    );
   if ((await stat(file)).size !== HEAD_BYTES + Number(bytes))
     throw new NotRestored(`${file} is cut off, or something was added to it.`);
-  const hash = createHash("sha256");
-  for await (const piece of createReadStream(file, { start: HEAD_BYTES })) hash.update(piece as Buffer);
-  if (hash.digest("hex") !== sha256) throw new NotRestored(`${file} is damaged: its checksum does not match.`);
-}
-
-/** Restores a backup into a database that holds no job; nothing is written where the backup is damaged. Throws `NotRestored`. */
-export async function restore(url: string, file: string): Promise<void> {
-  await checkBackup(file);
-  const db = connect(url);
-  try {
-    const filled = (await db.schema.hasTable("jobs")) && (await db("jobs").first("id"));
-    if (filled) throw new NotRestored("The database holds jobs already: restore into an empty one.");
-    // A schema of another version would stay beside what is restored.
-    const [tables] = (await db.raw("SHOW TABLES")) as [Record<string, string>[]];
-    await db.transaction(async (tx) => {
-      await tx.raw("SET FOREIGN_KEY_CHECKS = 0");
-      for (const row of tables) await tx.raw("DROP TABLE ??", [Object.values(row)[0]!]);
-      await tx.raw("SET FOREIGN_KEY_CHECKS = 1");
-    });
-  } finally {
-    await db.destroy();
-  }
-  const { args, name, env } = clientOf(url);
-  const client = spawn("mariadb", [...args, "--max-allowed-packet=1G", name], {
-    env,
-    stdio: ["pipe", "ignore", "pipe"],
-  });
-  await Promise.all([
-    ended(client),
-    pipeline(createReadStream(file, { start: HEAD_BYTES }), createGunzip(), client.stdin),
-  ]);
+  if ((await sumOf(file, signed ? "base64url" : "hex")) !== sum)
+    throw new NotRestored(`${file} is damaged: its checksum does not match.`);
+  if (signed && !sameText(signature, signatureOf(told(Number(bytes), sum))))
+    throw new NotRestored(
+      `${file} was signed by another key. Set CHILLBANK_SECRET or CHILLBANK_BACKUP_PASSPHRASE to what it was made with.`,
+    );
 }

@@ -147,7 +147,9 @@ async function applicationUser(port: number, secretFile: string): Promise<string
     await connection.query("CREATE DATABASE IF NOT EXISTS chillbank CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci");
     await connection.query("CREATE OR REPLACE USER chillbank@'127.0.0.1' IDENTIFIED BY ?", [secret.chillbank]);
     await connection.query("GRANT ALL ON chillbank.* TO chillbank@'127.0.0.1'");
-    await connection.query("GRANT ALL ON `test\\_%`.* TO chillbank@'127.0.0.1'");
+    // Those that a backup is brought back into, and the tests' own.
+    for (const beside of ["chillbank\\_restoring", "chillbank\\_gone", "test\\_%"])
+      await connection.query(`GRANT ALL ON \`${beside}\`.* TO chillbank@'127.0.0.1'`);
     const [roots] = await connection.query<mysql.RowDataPacket[]>(
       // Accounts of this machine's name are not looked at: names are not resolved.
       "SELECT Host FROM mysql.user WHERE User = 'root' AND Host IN ('localhost', '127.0.0.1', '::1')",

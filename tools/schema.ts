@@ -29,13 +29,19 @@ const PATIENT = { longestStatementS: 0 };
 /** Longest that a server waits while another brings the schema up to date, s. */
 const MIGRATION_WAIT_S = 1800;
 
+/** Folder of backups: the one that is set, or one beside the data of bin/demo. */
+export const BACKUPS = (): string => process.env.CHILLBANK_BACKUPS ?? join(import.meta.dirname, "../.local/backups");
+export const BEFORE_UPGRADE = "before-upgrade";
+/** Name of a backup of this moment. */
+export const stamped = (what: string): string =>
+  `${what}-${new Date().toISOString().slice(0, 19).replaceAll(":", "")}.backup`;
+
 /** Writes a backup of a database whose schema is about to be changed. Returns its file; null where nothing would change, or nothing is there. */
 async function backupBefore(db: Knex, url: string, folder: string): Promise<string | null> {
   const [done, toCome] = (await db.migrate.list({ migrationSource })) as [unknown[], { name?: string }[]];
   if (done.length === 0 || toCome.length === 0) return null;
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const moment = new Date().toISOString().slice(0, 19).replaceAll(":", "");
-  const file = join(folder, `before-upgrade-${moment}.backup`);
+  const file = join(folder, stamped(BEFORE_UPGRADE));
   await backup(url, file);
   return file;
 }

@@ -1,7 +1,6 @@
 /** `bin/start`: a workshop's own installation, on the database of DATABASE_URL. Ends when it is told to; whoever started it starts it again. */
-import { join } from "node:path";
 import { buildIfChanged } from "./build";
-import { migrate } from "./schema";
+import { BACKUPS, migrate } from "./schema";
 import { ended } from "./mariadb";
 import { wordsOfNoDatabase } from "./no-database";
 import { serve } from "./serve";
@@ -24,8 +23,7 @@ if (secret.length < 32) {
   process.exit(2);
 }
 const port = Number(process.env.PORT || 3210);
-const backups = process.env.CHILLBANK_BACKUPS ?? join(import.meta.dirname, "../.local/backups");
-const saved = await migrate(url, { backups }).catch((error: unknown) => {
+const saved = await migrate(url, { backups: BACKUPS() }).catch((error: unknown) => {
   const words = wordsOfNoDatabase(error, url);
   if (words === null) throw error;
   console.error(words);

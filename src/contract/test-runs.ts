@@ -85,6 +85,14 @@ export const readingVersion = z.object({
 export type ReadingVersion = z.infer<typeof readingVersion>;
 export const readingHistory = z.object({ history: z.array(readingVersion) });
 
+/** Whether a text is the address of an instrument: of a websocket, on a host, with nothing hidden in it. */
+function isInstrumentAddress(text: string): boolean {
+  // oxlint-disable-next-line no-control-regex -- what a line of a log or of a request would end at
+  if (/[\s\u0000-\u001f\u007f\\]/.test(text) || !URL.canParse(text)) return false;
+  const { protocol, hostname, username, password } = new URL(text);
+  return /^wss?:$/.test(protocol) && hostname !== "" && username === "" && password === "";
+}
+
 /** The instrument that a test run listens to. */
 export const sourceSchema = z.discriminatedUnion("kind", [
   z.strictObject({
@@ -99,10 +107,9 @@ export const sourceSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("file"), path: z.string().min(1).max(300) }),
   z.strictObject({
     kind: z.literal("signal-k"),
-    url: z
-      .string()
-      .max(300)
-      .regex(/^wss?:\/\/[^\s]+$/, { error: "an address that begins with ws:// or wss://" }),
+    url: z.string().max(300).refine(isInstrumentAddress, {
+      error: "an address that begins with ws:// or wss://, such as ws://192.168.1.5:3000/signalk/v1/stream",
+    }),
   }),
 ]);
 export type Source = z.infer<typeof sourceSchema>;

@@ -157,6 +157,8 @@ export function publicHandler<P extends Parameters = Record<string, never>>(
           ? errorResponse({ status: error.status, message: error.message })
           : await brokeDown(request, error);
     }
+    // What is answered is somebody's: no cache between keeps it, unless the route says that it may.
+    if (!answer.headers.has("cache-control")) answer.headers.set("cache-control", "no-store");
     if (answer.status === 503 && !answer.headers.has("retry-after")) answer.headers.set("retry-after", "5");
     noteAnswer(request, answer.status, performance.now() - from);
     return answer;

@@ -17,6 +17,13 @@ test("data may load nothing, and an address without a route is answered in words
   expect(await nowhere.json()).toEqual({ error: "There is nothing at this address.", faults: [] });
 });
 
+test("who has an address that opens something tells it to nobody, and no cache keeps an answer", async ({ request }) => {
+  for (const path of ["/join/nobody", "/c/nobody", "/begin"])
+    expect((await request.get(path, { maxRedirects: 0 })).headers()["referrer-policy"], path).toBe("no-referrer");
+  for (const path of ["/api/parts", "/api/people", "/api/session", "/api/nowhere"])
+    expect((await request.get(path)).headers()["cache-control"], path).toBe("no-store");
+});
+
 test("a name that is a page's mark stays a name in every picture", async ({ page, request }) => {
   const mark = "<img src=x onerror=\"document.title='ran'\">";
   const id = await makeJob(request, mark, (job) => {

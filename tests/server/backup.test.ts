@@ -1,16 +1,19 @@
 /* A backup is what comes back: restored to an empty database, and compared table by table. */
+import { createHash } from "node:crypto";
 import { mkdtempSync, readFileSync, truncateSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { gzipSync } from "node:zlib";
 import type { Knex } from "knex";
 import { v7 as uuid } from "uuid";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { connect } from "@/server/database";
 import { createJob, listJobs } from "@/server/jobs";
 import { addPhoto, addReadings, createTestRun } from "@/server/test-runs";
-import { backup, restore } from "../../tools/backup";
+import { backup } from "../../tools/backup";
+import { restore } from "../../tools/restore";
 import { demoJob } from "../jobs";
-import { AUTHOR, WORKSHOP, ownDatabase } from "./own-database";
+import { AUTHOR, everything, WORKSHOP, ownDatabase } from "./own-database";
 
 const folder = mkdtempSync(join(tmpdir(), "chillbank-backup-"));
 const file = join(folder, "record.backup");
@@ -35,18 +38,18 @@ beforeAll(async () => {
 });
 afterAll(() => from.destroy());
 
-/** Every row of every table, in an order of its own. */
-async function everything(url: string): Promise<Record<string, string[]>> {
-  const db = connect(url);
-  const [tables] = (await db.raw("SHOW TABLES")) as [Record<string, string>[]];
-  const out: Record<string, string[]> = {};
-  for (const name of tables.map((row) => Object.values(row)[0]!)) {
-    const rows = (await db(name)) as object[];
-    out[name] = rows.map((row) => JSON.stringify(row)).sort();
-  }
-  await db.destroy();
-  return out;
+/** A file of before backups were signed, with these statements in it. */
+function unsignedFile(statements: string): string {
+  const payload = gzipSync(statements);
+  const sum = createHash("sha256").update(payload).digest("hex");
+  const made = join(folder, `${uuid()}.backup`);
+  writeFileSync(
+    made,
+    Buffer.concat([Buffer.from(`chillbank-backup 1 ${payload.length} ${sum}`.padEnd(159) + "\n"), payload]),
+  );
+  return made;
 }
+const TABLE = "CREATE TABLE `jobs` (\n  `id` int\n);\nINSERT INTO `jobs` VALUES (1),\n(2);\n";
 
 describe("a backup", () => {
   it.each<[string, (bytes: Buffer) => Buffer | number, RegExp]>([
@@ -66,6 +69,60 @@ describe("a backup", () => {
     const before = await everything(toUrl);
     await expect(restore(toUrl, spoilt)).rejects.toThrow(words);
     expect(await everything(toUrl)).toEqual(before);
+  });
+  it.each<[string, () => Promise<void>, RegExp]>([
+    [
+      "signed by another key",
+      async () => {
+        process.env.CHILLBANK_BACKUP_PASSPHRASE = "somebody else's";
+        await restore(toUrl, file);
+      },
+      /signed by another key/,
+    ],
+    ["that was not signed", () => restore(toUrl, unsignedFile(TABLE)), /did not sign its backups/],
+    [
+      "whose sum was put right after it was changed",
+      async () => {
+        const bytes = readFileSync(file);
+        const payload = gzipSync(TABLE);
+        const [format, version, , , signature] = bytes.toString("latin1", 0, 160).trim().split(" ");
+        const sum = createHash("sha256").update(payload).digest("base64url");
+        const head = `${format} ${version} ${payload.length} ${sum} ${signature}`.padEnd(159) + "\n";
+        writeFileSync(join(folder, "forged.backup"), Buffer.concat([Buffer.from(head), payload]));
+        await restore(toUrl, join(folder, "forged.backup"));
+      },
+      /signed by another key/,
+    ],
+    [
+      "that asks for something else than tables and rows",
+      () => restore(toUrl, unsignedFile(`${TABLE}GRANT ALL ON *.* TO thief;\n`), { unsigned: true }),
+      /asks for something that no backup does: GRANT ALL/,
+    ],
+    [
+      "that has the client run a command",
+      () => restore(toUrl, unsignedFile(`${TABLE}\\! touch /tmp/x\n;\n`), { unsigned: true }),
+      /asks for something that no backup does/,
+    ],
+    [
+      "that ends within its rows",
+      () => restore(toUrl, unsignedFile(`${TABLE}INSERT INTO \`jobs\` VALUES (3),\n`), { unsigned: true }),
+      /ends within a statement/,
+    ],
+    [
+      "with a row that does not fit",
+      () => restore(toUrl, unsignedFile(`${TABLE}INSERT INTO \`jobs\` VALUES (1,2,3);\n`), { unsigned: true }),
+      /Column count/,
+    ],
+  ])("%s is refused, and what stands there stays", async (_, attempt, words) => {
+    const before = await everything(toUrl);
+    await expect(attempt()).rejects.toThrow(words);
+    expect(await everything(toUrl)).toEqual(before);
+  });
+  afterEach(() => void delete process.env.CHILLBANK_BACKUP_PASSPHRASE);
+  it("of before they were signed comes back where somebody says that it may", async () => {
+    const url = await ownDatabase();
+    await restore(url, unsignedFile(TABLE), { unsigned: true });
+    expect(await everything(url)).toEqual({ jobs: ['{"id":1}', '{"id":2}'] });
   });
   it("brings back every row of every table in an empty database", async () => {
     await restore(toUrl, file);

@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { basename, join } from "node:path";
 import type { Knex } from "knex";
@@ -9,10 +9,11 @@ import { getJob, listJobs } from "@/server/jobs";
 import { allParts } from "@/server/parts";
 import { begin, beginningCode } from "@/server/people";
 import { lastReadings, listTestRuns } from "@/server/test-runs";
-import { restore } from "../../tools/backup";
+import { restore } from "../../tools/restore";
+import { lastBeforeUpgrade, rollback } from "../../tools/rollback";
 import { migrate } from "../../tools/schema";
 import { asVersion7, demoJob } from "../jobs";
-import { ownDatabase } from "./own-database";
+import { everything, ownDatabase } from "./own-database";
 
 const JOB = "0190c0de-0000-7000-8000-000000000001";
 const RUN = "0190c0de-0000-7000-8000-000000000002";
@@ -73,6 +74,35 @@ describe("an upgrade", () => {
     expect(await old("rigs").select("id", "revision", "name")).toEqual([{ id: JOB, revision: 3, name: document.name }]);
     expect(await old.schema.hasTable("jobs")).toBe(false);
     await old.destroy();
+    await before();
+  });
+  it("is gone back on: every row is as it was, and what was recorded since is kept in a backup", async () => {
+    const first = await everything(url);
+    const file = (await migrate(url, { backups: folder }))!;
+    expect((await getJob(db, JOB))!.job).toEqual(document);
+    await db("jobs").where({ id: JOB }).update({ name: "Renamed since" });
+    const since = await everything(url);
+    await expect(rollback(url, { file, folder })).rejects.toThrow(/stop every server/);
+    await db.destroy();
+    expect(lastBeforeUpgrade(folder)).toBe(file);
+    const saved = await rollback(url, { file, folder });
+    expect(await everything(url)).toEqual(first);
+    const again = await ownDatabase();
+    await restore(again, saved);
+    expect(await everything(again)).toEqual(since);
+    db = connect(url);
+    await migrate(url);
+    expect((await getJob(db, JOB))!.job).toEqual(document);
+    await before();
+  });
+  it("is not gone back on by a backup that is damaged: what stands there stays", async () => {
+    const file = (await migrate(url, { backups: folder }))!;
+    const since = await everything(url);
+    writeFileSync(file, readFileSync(file).subarray(0, -5));
+    await db.destroy();
+    await expect(rollback(url, { file, folder })).rejects.toThrow(/cut off/);
+    expect(await everything(url)).toEqual(since);
+    db = connect(url);
     await before();
   });
   it("changes nothing where the backup cannot be written", async () => {

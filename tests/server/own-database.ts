@@ -49,3 +49,16 @@ export async function ownDatabase({ gazetteer = false } = {}): Promise<string> {
   await Promise.all([db.destroy(), admin.destroy()]);
   return url;
 }
+
+/** Every row of every table, in an order of its own. */
+export async function everything(url: string): Promise<Record<string, string[]>> {
+  const db = connect(url);
+  const [tables] = (await db.raw("SHOW TABLES")) as [Record<string, string>[]];
+  const out: Record<string, string[]> = {};
+  for (const name of tables.map((row) => Object.values(row)[0]!)) {
+    const rows = (await db(name)) as object[];
+    out[name] = rows.map((row) => JSON.stringify(row)).sort();
+  }
+  await db.destroy();
+  return out;
+}
