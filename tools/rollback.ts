@@ -1,8 +1,8 @@
 /** `bin/rollback [FILE]`: the database as it was before the last upgrade, or as in the backup that is named. */
-import { readdirSync } from "node:fs";
+import { mkdirSync, readdirSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { backup, NotRestored } from "./backup";
-import { addressOfRunning } from "./mariadb";
+import { addressOfRunning, startMariaDb } from "./mariadb";
 import { othersAt, restore } from "./restore";
 import { BACKUPS, BEFORE_UPGRADE, stamped } from "./schema";
 
@@ -28,22 +28,27 @@ export async function rollback(url: string, { file, folder }: { file: string; fo
   return saved;
 }
 
-if (process.argv[1]?.endsWith("rollback.ts")) {
+async function main(): Promise<void> {
   const folder = BACKUPS();
-  const url = process.env.DATABASE_URL ?? addressOfRunning(join(import.meta.dirname, "../.local"));
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
   const named = process.argv[2];
   const file = named ? resolve(process.env.CHILLBANK_CWD ?? ".", named) : lastBeforeUpgrade(folder);
-  if (!url || !file) {
-    console.error(url ? `There is no backup of before an upgrade in ${folder}.` : "DATABASE_URL is not set.");
-    process.exit(2);
-  }
+  if (!file) throw new NotRestored(`There is no backup of before an upgrade in ${folder}.`);
+  const data = join(import.meta.dirname, "../.local");
+  const running = process.env.DATABASE_URL ?? addressOfRunning(data);
+  const own = running ? null : await startMariaDb(data);
   try {
-    const saved = await rollback(url, { file, folder });
+    const saved = await rollback(running ?? own!.url, { file, folder });
     console.log(`The database is as in ${file}. As it was a moment ago: ${saved}`);
     console.log("Start the Chillbank of before the upgrade now: a newer one upgrades the database again.");
-  } catch (error) {
-    if (!(error instanceof NotRestored)) throw error;
-    console.error(error.message);
-    process.exit(2);
+  } finally {
+    await own?.stop();
   }
 }
+
+if (process.argv[1]?.endsWith("rollback.ts"))
+  await main().catch((error: unknown) => {
+    if (!(error instanceof NotRestored)) throw error;
+    console.error(error.message);
+    process.exitCode = 2;
+  });

@@ -17,7 +17,9 @@ test("data may load nothing, and an address without a route is answered in words
   expect(await nowhere.json()).toEqual({ error: "There is nothing at this address.", faults: [] });
 });
 
-test("who has an address that opens something tells it to nobody, and no cache keeps an answer", async ({ request }) => {
+test("who has an address that opens something tells it to nobody, and no cache keeps an answer", async ({
+  request,
+}) => {
   for (const path of ["/join/nobody", "/c/nobody", "/begin"])
     expect((await request.get(path, { maxRedirects: 0 })).headers()["referrer-policy"], path).toBe("no-referrer");
   for (const path of ["/api/parts", "/api/people", "/api/session", "/api/nowhere"])
