@@ -6,9 +6,9 @@ import { partsList } from "../../src/core/applications/handover/parts-list";
 import { singleLineDiagram } from "../../src/core/applications/diagram/single-line-diagram";
 import { emptyBranch, readJobText } from "../../src/core/document/schema";
 import { assess } from "../../src/core/assessment/verdicts/assess";
-import { pagesOf } from "../../src/server/handover-making";
-import { handoverPdf, DIAGRAM_FONT } from "../../src/server/handover-pdf";
-import { partsXlsx } from "../../src/server/parts-table";
+import { pagesOf } from "../../src/server/papers/handover-making";
+import { handoverPdf, DIAGRAM_FONT } from "../../src/server/papers/handover-pdf";
+import { partsXlsx } from "../../src/server/papers/parts-table";
 import { diagramSvg } from "../../src/ui/pictures/diagram-svg";
 
 /** A handover document of twelve pages and more: every branch twice, every step gone through, six findings, eight test runs. */

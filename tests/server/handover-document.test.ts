@@ -3,7 +3,7 @@ import { v4 as uuid } from "uuid";
 import { describe, expect, it } from "vitest";
 import { handoverOf, handoverSource, type HandoverDocument } from "@/core/applications/handover/document";
 import { singleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
-import { faced, handoverPdf, DIAGRAM_FONT } from "@/server/handover-pdf";
+import { faced, handoverPdf, DIAGRAM_FONT } from "@/server/papers/handover-pdf";
 import { diagramSvg } from "@/ui/pictures/diagram-svg";
 import { demoJob } from "../jobs";
 

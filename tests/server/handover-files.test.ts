@@ -3,9 +3,9 @@ import { describe, expect, it } from "vitest";
 import { followUps } from "@/core/applications/handover/follow-ups";
 import { partRows, partsList, PARTS_HEADER } from "@/core/applications/handover/parts-list";
 import { assess } from "@/core/assessment/verdicts/assess";
-import { calendarOf } from "@/server/calendar";
-import { makeHandover, pagesOf } from "@/server/handover-making";
-import { partsCsv, partsXlsx } from "@/server/parts-table";
+import { calendarOf } from "@/server/papers/calendar";
+import { makeHandover, pagesOf } from "@/server/papers/handover-making";
+import { partsCsv, partsXlsx } from "@/server/papers/parts-table";
 import { demoJob, q, jobOf } from "../jobs";
 
 const job = jobOf({ unit: { runningCurrent: q(6), condenser: "sea" }, bank: { capacityAh: q(300) } });
@@ -97,20 +97,25 @@ describe("the making of a handover document", () => {
   const draw = () => '<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"></svg>';
   it("tells how far it is, from nothing to setting the pages, and then has it ready", async () => {
     const told: [number, string][] = [];
-    const pdf = await makeHandover(stored, [], "a4", { draw, tell: (share, doing) => told.push([share, doing]) });
+    const pdf = await makeHandover(stored, [], "a4", {
+      personId: "p",
+      draw,
+      tell: (share, doing) => told.push([share, doing]),
+    });
     expect(told.length).toBeGreaterThan(10);
     expect(told[0]![0]).toBe(0);
     expect(told.map(([share]) => share)).toEqual([...told.map(([share]) => share)].sort((a, b) => a - b));
     expect(told[told.length - 1]![1]).toBe("Setting the pages");
     expect(pagesOf(pdf)).toBeGreaterThan(3);
     const again: number[] = [];
-    expect(await makeHandover(stored, [], "a4", { draw, tell: (share) => again.push(share) })).toBe(pdf);
+    expect(await makeHandover(stored, [], "a4", { personId: "p", draw, tell: (share) => again.push(share) })).toBe(pdf);
     expect(again).toEqual([]);
   });
   it("stops where it is told to", async () => {
     const stop = new AbortController();
     let steps = 0;
     const making = makeHandover({ ...stored, revision: 4 }, [], "a4", {
+      personId: "p",
       draw,
       signal: stop.signal,
       tell: () => ++steps === 5 && stop.abort(),
@@ -127,8 +132,8 @@ describe("the making of a handover document", () => {
     ],
   ])("is another handover document for %s", async (_, other, runs) => {
     const [one, two] = [
-      await makeHandover(stored, [], "a4", { draw }),
-      await makeHandover(other, runs, "a4", { draw }),
+      await makeHandover(stored, [], "a4", { personId: "p", draw }),
+      await makeHandover(other, runs, "a4", { personId: "p", draw }),
     ];
     expect(Buffer.compare(one, two)).not.toBe(0);
   });

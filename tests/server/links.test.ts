@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { customerPage, type CustomerPage } from "@/core/applications/handover/customer-page";
-import { customerHtml, NO_PAGE } from "@/server/customer-html";
+import { customerHtml, NO_PAGE } from "@/server/papers/customer-html";
 import { connect } from "@/server/database";
 import { listLinks, makeLink, pageOfToken, withdrawLink } from "@/server/links";
 import { newLink } from "@/contract/links";

@@ -1,4 +1,4 @@
-import { customerHtml, NO_PAGE } from "@/server/customer-html";
+import { customerHtml, NO_PAGE } from "@/server/papers/customer-html";
 import { database } from "@/server/database";
 import { publicHandler } from "@/server/handler";
 import { pageOfToken } from "@/server/links";

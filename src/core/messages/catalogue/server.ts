@@ -4,6 +4,7 @@ export const SERVER_MESSAGES = {
   "server.databaseAway": "The database does not answer at the moment. Try again soon.",
   "server.looksAgain":
     "What was saved is safe, and what waits on this device is sent when the database answers again. This page looks again by itself.",
+  "server.paper.waits": "{ahead, plural, one {One document is} other {# documents are}} made before this one.",
   "server.busy": "The server is busy with others that are as large. Try again in a moment.",
   "server.clockFast": "The clock of this device is {minutes, plural, one {# minute} other {# minutes}} fast.",
   "server.clockSlow": "The clock of this device is {minutes, plural, one {# minute} other {# minutes}} slow.",

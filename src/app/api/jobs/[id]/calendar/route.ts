@@ -1,6 +1,6 @@
 import { dayOfFollowUps, followUps } from "@/core/applications/handover/follow-ups";
 import { assess } from "@/core/assessment/verdicts/assess";
-import { calendarOf } from "@/server/calendar";
+import { calendarOf } from "@/server/papers/calendar";
 import { database } from "@/server/database";
 import { handler, errorResponse, ofJob } from "@/server/handler";
 import { getJob } from "@/server/jobs";

@@ -3,8 +3,8 @@ import type { MeasuredRun } from "@/core/applications/handover/document";
 import type { SingleLineDiagram } from "@/core/applications/diagram/single-line-diagram";
 import { database } from "@/server/database";
 import { handler, errorResponse, ofJob } from "@/server/handler";
-import { runsOfJob, type makeHandover, type Paper } from "@/server/handover-making";
-import { DIAGRAM_FONT } from "@/server/handover-pdf";
+import { runsOfJob, type makeHandover, type Paper } from "@/server/papers/handover-making";
+import { DIAGRAM_FONT } from "@/server/papers/handover-pdf";
 import { getJob, type StoredJob } from "@/server/jobs";
 import { getJobPhoto, listJobPhotos } from "@/server/pictures/job-photos";
 import { diagramSvg } from "@/ui/pictures/diagram-svg";
@@ -15,6 +15,7 @@ const GONE = say("server.job.none");
 
 interface Asked {
   found: StoredJob;
+  personId: string;
   runs: MeasuredRun[];
   photos: NonNullable<Parameters<typeof makeHandover>[3]["photos"]>;
   /** As the address says, else as the job does. */
@@ -25,7 +26,7 @@ interface Asked {
 export const documentHandler = (handle: (request: Request, asked: Asked) => Promise<Response> | Response) =>
   handler<{ id: string }>(
     ofJob("look"),
-    async (request, { id }) => {
+    async (request, { id }, { personId }) => {
       const asked = askedSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
       if (!asked.success) return errorResponse({ status: 400, message: "paper: a4 or letter" });
       const db = database();
@@ -36,7 +37,7 @@ export const documentHandler = (handle: (request: Request, asked: Asked) => Prom
         ids: (await listJobPhotos(db, id)).map((one) => one.id),
         read: async (photo) => (await getJobPhoto(db, id, photo, "small"))?.bytes ?? null,
       };
-      return handle(request, { found, runs: await runsOfJob(db, id), photos, paper });
+      return handle(request, { found, personId, runs: await runsOfJob(db, id), photos, paper });
     },
     GONE,
   );

@@ -1,7 +1,7 @@
-import { customerPage } from "@/core/applications/handover/customer-page";
 import { database } from "@/server/database";
 import { authorOf, handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { listLinks, makeLink } from "@/server/links";
+import { customerPageInThread, readyPapers } from "@/server/papers/in-thread";
 import { newLink } from "@/contract/links";
 import { baseAddress } from "@/server/origin";
 import { getJob } from "@/server/jobs";
@@ -12,8 +12,9 @@ const GONE = say("server.job.gone");
 export const GET = handler<{ id: string }>(
   ofJob("look"),
   async (_, { id }) => {
-    const db = database();
-    return Response.json({ links: await listLinks(db, id) });
+    // The Handover stage asks for them as it opens.
+    readyPapers();
+    return Response.json({ links: await listLinks(database(), id) });
   },
   GONE,
 );
@@ -28,7 +29,11 @@ export const POST = handler<{ id: string }>(
     const found = await getJob(db, id);
     if (!found) return errorResponse({ status: 404, message: GONE });
     const date = found.updatedAt.toISOString().slice(0, 10);
-    const page = await customerPage(found.job, { revision: found.revision, date });
+    const { job, revision } = found;
+    const page = await customerPageInThread(
+      { job, revision, date },
+      { personId: who.personId, signal: request.signal },
+    );
     const { token } = await makeLink(db, authorOf(who), { jobId: id, page, days: asked.value.days });
     const path = `/c/${token}`;
     const base = baseAddress();

@@ -3,7 +3,7 @@ import { partsList } from "@/core/applications/handover/parts-list";
 import { assess } from "@/core/assessment/verdicts/assess";
 import { database } from "@/server/database";
 import { handler, errorResponse, ofJob } from "@/server/handler";
-import { partsCsv, partsXlsx } from "@/server/parts-table";
+import { partsCsv, partsXlsx } from "@/server/papers/parts-table";
 import { getJob } from "@/server/jobs";
 import { fileStem } from "@/server/words";
 import { say } from "@/core/messages/say";

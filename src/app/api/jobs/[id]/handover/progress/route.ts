@@ -1,4 +1,4 @@
-import { makeHandover, pagesOf } from "@/server/handover-making";
+import { makeHandover, pagesOf } from "@/server/papers/handover-making";
 import { drawDiagram, documentHandler } from "../asked";
 
 export const dynamic = "force-dynamic";
@@ -7,7 +7,7 @@ export const dynamic = "force-dynamic";
  * Makes the handover document and tells how far it is, as server-sent events: `{ "share", "doing" }`, at the end `{ "pages", "bytes",
  * "revision" }`. The PDF is then ready under its own address. Leaving stops the making.
  */
-export const GET = documentHandler((request, { found, runs, photos, paper }) => {
+export const GET = documentHandler((request, { found, personId, runs, photos, paper }) => {
   const encoder = new TextEncoder();
   const stop = new AbortController();
   request.signal.addEventListener("abort", () => stop.abort());
@@ -16,6 +16,7 @@ export const GET = documentHandler((request, { found, runs, photos, paper }) => 
       const send = (event: object) => controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
       try {
         const pdf = await makeHandover(found, runs, paper, {
+          personId,
           draw: drawDiagram,
           photos,
           signal: stop.signal,

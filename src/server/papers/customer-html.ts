@@ -1,5 +1,5 @@
-import type { CustomerPage } from "../core/applications/handover/customer-page";
-import type { Block } from "../core/applications/handover/document";
+import type { CustomerPage } from "../../core/applications/handover/customer-page";
+import type { Block } from "../../core/applications/handover/document";
 
 const escaped = (text: string) => text.replace(/[&<>"']/g, (mark) => `&#${mark.charCodeAt(0)};`);
 

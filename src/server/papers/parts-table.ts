@@ -2,7 +2,7 @@ import { unzipSync, zipSync } from "fflate";
 import Papa from "papaparse";
 import writeXlsxFile from "write-excel-file/node";
 import { partRows, PARTS_HEADER, type PartLine } from "@/core/applications/handover/parts-list";
-import { ZIP_MOMENT } from "./words";
+import { ZIP_MOMENT } from "../words";
 
 const WIDTHS = [22, 46, 10, 8, 36];
 
