@@ -74,6 +74,8 @@ const LONGEST_WAIT_MS = 400;
 
 /** Work in one transaction, all of it or nothing; done again where it came into the way of another's. */
 export async function transaction<T>(db: Knex, work: (tx: Knex.Transaction) => Promise<T>): Promise<T> {
+  // Within another it is a part of that one, which is undone and done again as a whole.
+  if (db.isTransaction) return work(db as Knex.Transaction);
   for (let tried = 1; ; tried++) {
     try {
       return await db.transaction(work);

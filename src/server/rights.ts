@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { say } from "@/core/messages/say";
 import { roleMay, roleSchema, type Ability } from "@/contract/people";
+import { database, transaction } from "./database";
 import type { Author } from "./job-history";
 import { Refusal } from "./refusal";
 
@@ -31,3 +32,17 @@ export async function mayNow(
 export async function needsMay(tx: Knex, author: Omit<Author, "name">, ability: Ability): Promise<void> {
   if (!(await mayNow(tx, author, ability))) throw new Refusal(403, say("server.people.role"));
 }
+
+/**
+ * Does what an author may do, in a transaction in which they may do it: what they write stands and falls with their role.
+ * Throws a refusal where they may not.
+ */
+export const asAllowed = <T>(
+  author: Omit<Author, "name">,
+  ability: Ability,
+  work: (tx: Knex) => Promise<T>,
+): Promise<T> =>
+  transaction(database(), async (tx) => {
+    await needsMay(tx, author, ability);
+    return work(tx);
+  });

@@ -1,4 +1,7 @@
+import { setFlagsFromString } from "node:v8";
+import { runInNewContext } from "node:vm";
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
+import { ROLE_KEYS } from "@/contract/people";
 import { emptyJob } from "@/core/document/schema";
 import { closeDatabase, database } from "@/server/database";
 import { createJob } from "@/server/jobs";
@@ -22,6 +25,18 @@ afterAll(closeDatabase);
 
 const REQUESTS = cases(2000, 20_000);
 const LOT = 250;
+/** The lot after which every route has been loaded. */
+const WARM = 3;
+/** What may be left of all requests after it: the last documents that were made, and what was remembered of sessions. */
+const LEFT_BYTES = 40e6;
+let heapBefore = 0;
+
+/** Bytes in use once what nobody holds any more is gone. */
+function heapNow(): number {
+  setFlagsFromString("--expose-gc");
+  (runInNewContext("gc") as () => void)();
+  return process.memoryUsage().heapUsed;
+}
 
 /** What a request was answered with, and after how many milliseconds. */
 async function duration(call: () => Promise<Response> | null) {
@@ -41,8 +56,9 @@ describe("hostile requests", () => {
       const log = vi.spyOn(console, "error").mockImplementation(() => undefined);
       const bad: string[] = [];
       for (let seed = 1 + lot * LOT; seed <= (lot + 1) * LOT; seed++) {
-        // Every fourth comes from nobody who is signed in.
-        vi.mocked(whoAsks).mockResolvedValue(seed % 4 === 0 ? null : owner);
+        // By turns from nobody who is signed in, and from somebody of each role.
+        const role = [null, ...ROLE_KEYS][seed % 4];
+        vi.mocked(whoAsks).mockResolvedValue(role ? { ...owner, role } : null);
         const { words, call } = hostile(seed, routes, ids);
         let took = await duration(call);
         const { answer } = took;
@@ -57,6 +73,10 @@ describe("hostile requests", () => {
       }
       log.mockRestore();
       expect(bad).toEqual([]);
+      if (lot === WARM) heapBefore = heapNow();
     },
   );
+  it("leave no memory behind", () => {
+    expect(heapNow() - heapBefore).toBeLessThan(LEFT_BYTES);
+  });
 });

@@ -2,6 +2,7 @@ import { keptMapping as keptSchema, mappingQuery } from "@/contract/test-runs";
 import { database } from "@/server/database";
 import { handler, readAs, errorResponse } from "@/server/handler";
 import { keepMapping, keptMapping } from "@/server/test-runs";
+import { asAllowed } from "@/server/rights";
 
 /** The mapping last used for a header line: `{ "header": … }`. */
 export const POST = handler({ may: "measure" }, async (request, _, { workshopId }) => {
@@ -11,9 +12,9 @@ export const POST = handler({ may: "measure" }, async (request, _, { workshopId 
 });
 
 /** Keeps a mapping for next time. */
-export const PUT = handler({ may: "measure" }, async (request, _, { workshopId }) => {
+export const PUT = handler({ may: "measure" }, async (request, _, who) => {
   const read = await readAs(request, keptSchema);
   if (!read.ok) return errorResponse(read.refusal);
-  await keepMapping(database(), workshopId, read.value);
+  await asAllowed(who, "measure", (tx) => keepMapping(tx, who.workshopId, read.value));
   return new Response(null, { status: 204 });
 });

@@ -3,6 +3,7 @@ import { handler, entryOfBody, readBody, errorResponse } from "@/server/handler"
 import { idSchema } from "@/contract/common";
 import { createPart, listParts, partsOf } from "@/server/parts";
 import { SHELF_KIND_KEYS, type ShelfKindKey } from "@/core/applications/parts/shelf";
+import { asAllowed } from "@/server/rights";
 
 /** Parts of the shelf: `?kind=` and `?q=`, or those of `?ids=` divided by commas. */
 export const GET = handler({ may: "look" }, async (request, _, { workshopId }) => {
@@ -27,10 +28,11 @@ export const GET = handler({ may: "look" }, async (request, _, { workshopId }) =
 });
 
 /** Puts a part on the shelf: `{ "entry": … }`. */
-export const POST = handler({ may: "stock" }, async (request, _, { workshopId }) => {
+export const POST = handler({ may: "stock" }, async (request, _, who) => {
   const read = await readBody(request);
   if (!read.ok) return errorResponse(read.refusal);
   const entry = entryOfBody(read.body);
   if (!entry.ok) return errorResponse(entry.refusal);
-  return Response.json(await createPart(database(), workshopId, entry.entry), { status: 201 });
+  const made = await asAllowed(who, "stock", (tx) => createPart(tx, who.workshopId, entry.entry));
+  return Response.json(made, { status: 201 });
 });

@@ -55,6 +55,7 @@ export const SERVER_MESSAGES = {
   "server.instrument.noAnswer": "{address} did not answer.",
   "server.instrument.startedAnew": "The instrument was stopped or started anew meanwhile.",
   "server.instrument.tooManyWait": "Too many readings waited for the database.",
+  "server.stream.tooMany": "More than {most} live test runs are open at once. Close some of their windows.",
   "server.instrument.none": "No instrument runs on this test run.",
   "server.photo.tooMany": "A job keeps at most {most} photos, with those that were removed in the last month.",
   "server.photo.none": "There is no such photo.",

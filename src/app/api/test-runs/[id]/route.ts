@@ -4,6 +4,7 @@ import { stopInstrument } from "@/server/instruments/running";
 import { missingTestRun, testRunHandler } from "@/server/test-run-handler";
 import { changeTestRun, deleteTestRun, getTestRun, listImports } from "@/server/test-runs";
 import { testRunChange } from "@/contract/test-runs";
+import { asAllowed } from "@/server/rights";
 
 export const GET = testRunHandler("look", async (_, testRun, db) =>
   Response.json({
@@ -15,15 +16,18 @@ export const GET = testRunHandler("look", async (_, testRun, db) =>
 );
 
 /** Changes name, end, snapshots, outcome and conditions of a test run. */
-export const PUT = testRunHandler("measure", async (request, testRun, db) => {
+export const PUT = testRunHandler("measure", async (request, testRun, db, _, who) => {
   const read = await readAs(request, testRunChange);
   if (!read.ok) return errorResponse(read.refusal);
   if (read.value.finished) await stopInstrument(db, testRun.id);
-  if (!(await changeTestRun(db, testRun.id, read.value))) return missingTestRun();
+  const changed = await asAllowed(who, "measure", (tx) => changeTestRun(tx, testRun.id, read.value));
+  if (!changed) return missingTestRun();
   return Response.json({ testRun: await getTestRun(db, testRun.id) });
 });
 
-export const DELETE = testRunHandler("measure", async (_, testRun, db) => {
+export const DELETE = testRunHandler("measure", async (_, testRun, db, __, who) => {
   await stopInstrument(db, testRun.id);
-  return (await deleteTestRun(db, testRun.id)) ? new Response(null, { status: 204 }) : missingTestRun();
+  return (await asAllowed(who, "measure", (tx) => deleteTestRun(tx, testRun.id)))
+    ? new Response(null, { status: 204 })
+    : missingTestRun();
 });

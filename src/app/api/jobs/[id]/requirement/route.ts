@@ -3,6 +3,7 @@ import { database } from "@/server/database";
 import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { getRequirement, keepRequirement } from "@/server/options";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 const GONE = say("server.job.gone");
 
@@ -18,11 +19,10 @@ export const GET = handler<{ id: string }>(
 
 export const PUT = handler<{ id: string }>(
   ofJob("design"),
-  async (request, { id }) => {
+  async (request, { id }, who) => {
     const read = await readAs(request, requirementSchema);
     if (!read.ok) return errorResponse(read.refusal);
-    const db = database();
-    await keepRequirement(db, id, read.value);
+    await asAllowed(who, "design", (tx) => keepRequirement(tx, id, read.value));
     return new Response(null, { status: 204 });
   },
   GONE,

@@ -3,6 +3,7 @@ import { handler, readBody, errorResponse, jobOfBody, ofJob } from "@/server/han
 import { keepRevision, listRevisions } from "@/server/options";
 import { newRevision } from "@/contract/revisions";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 const GONE = say("server.job.gone");
 
@@ -18,7 +19,7 @@ export const GET = handler<{ id: string }>(
 /** Names a state: `{ "id", "name", "promise", "job" }`; sent twice with one id it is kept once. */
 export const POST = handler<{ id: string }>(
   ofJob("design"),
-  async (request, { id }) => {
+  async (request, { id }, who) => {
     const read = await readBody(request);
     if (!read.ok) return errorResponse(read.refusal);
     const document = jobOfBody(read.body);
@@ -29,9 +30,8 @@ export const POST = handler<{ id: string }>(
       const faults = named.error.issues.map(({ path, message }) => ({ path: path.join("."), message }));
       return errorResponse({ status: 400, message: `${faults[0]!.path}: ${faults[0]!.message}`, faults });
     }
-    const db = database();
-    await keepRevision(db, id, named.data, document.job);
-    return Response.json({ revisions: await listRevisions(db, id) }, { status: 201 });
+    await asAllowed(who, "design", (tx) => keepRevision(tx, id, named.data, document.job));
+    return Response.json({ revisions: await listRevisions(database(), id) }, { status: 201 });
   },
   GONE,
 );

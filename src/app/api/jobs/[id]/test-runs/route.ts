@@ -5,6 +5,7 @@ import { getJob } from "@/server/jobs";
 import { createTestRun, getTestRun, listTestRuns } from "@/server/test-runs";
 import { newTestRun } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 const GONE = say("server.job.gone");
 
@@ -21,21 +22,22 @@ export const GET = handler<{ id: string }>(
 /** Starts a test run on a job: `{ "name": …, "startedAt": Unix ms, "id": …, "conditions": … }`; sent twice with one id it is started once. */
 export const POST = handler<{ id: string }>(
   ofJob("measure"),
-  async (request, { id }) => {
+  async (request, { id }, who) => {
     const read = await readAs(request, newTestRun);
     if (!read.ok) return errorResponse(read.refusal);
     const db = database();
     const job = await getJob(db, id);
     if (!job) return errorResponse({ status: 404, message: GONE });
     const { name, startedAt, id: own, conditions } = read.value;
-    const made = await createTestRun(db, {
+    const run = {
       id: own,
       jobId: id,
       name,
       kind: kindOfJob(job.job),
       startedMs: startedAt ?? Date.now(),
       conditions,
-    });
+    };
+    const made = await asAllowed(who, "measure", (tx) => createTestRun(tx, run));
     return Response.json({ testRun: await getTestRun(db, made) }, { status: 201 });
   },
   GONE,

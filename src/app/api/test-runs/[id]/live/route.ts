@@ -1,4 +1,5 @@
 import { watch } from "@/server/instruments/live";
+import { openStream } from "@/server/instruments/streams";
 import { errorResponse } from "@/server/handler";
 import { testRunHandler } from "@/server/test-run-handler";
 import { say } from "@/core/messages/say";
@@ -6,15 +7,17 @@ import { say } from "@/core/messages/say";
 export const dynamic = "force-dynamic";
 
 /** Readings as the instrument tells them, as server-sent events. */
-export const GET = testRunHandler("look", (request, testRun, db) => {
+export const GET = testRunHandler("look", async (request, testRun, db, _, who) => {
   if (!testRun.source || testRun.finishedMs !== null)
-    return Promise.resolve(errorResponse({ status: 404, message: say("server.instrument.none") }));
+    return errorResponse({ status: 404, message: say("server.instrument.none") });
+  const close = openStream(who);
   const encoder = new TextEncoder();
   let leave: (() => void) | null = null;
   let beat: NodeJS.Timeout | null = null;
   const end = () => {
     if (beat) clearInterval(beat);
     leave?.();
+    close();
   };
   const stream = new ReadableStream<Uint8Array>({
     start(controller) {
@@ -39,9 +42,7 @@ export const GET = testRunHandler("look", (request, testRun, db) => {
     },
     cancel: end,
   });
-  return Promise.resolve(
-    new Response(stream, {
-      headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },
-    }),
-  );
+  return new Response(stream, {
+    headers: { "content-type": "text/event-stream", "cache-control": "no-store", connection: "keep-alive" },
+  });
 });

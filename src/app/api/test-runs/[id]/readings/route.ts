@@ -1,9 +1,9 @@
-import { database } from "@/server/database";
 import { errorResponse, handler, ofTestRun, readAs } from "@/server/handler";
 import { GONE, testRunHandler } from "@/server/test-run-handler";
 import { keepReadings, lastReadings } from "@/server/test-runs";
 import { CLOCK_OFF_MS, CLOCK_PATH, sentReadings } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 /** The last readings by hand or from an instrument, newest first: `?limit=` up to 500, `?deleted=1` with the deleted ones. */
 export const GET = testRunHandler("look", async (request, testRun, db) => {
@@ -16,7 +16,7 @@ export const GET = testRunHandler("look", async (request, testRun, db) => {
 export const POST = handler<{ id: string }>(
   ofTestRun("measure"),
   // Once a second from every instrument: the run is asked for by what keeps them, and not before.
-  async (request, { id }) => {
+  async (request, { id }, who) => {
     const read = await readAs(request, sentReadings);
     if (!read.ok) return errorResponse(read.refusal);
     const { sentAtMs } = read.value;
@@ -30,7 +30,8 @@ export const POST = handler<{ id: string }>(
         }),
         faults: [{ path: CLOCK_PATH, message: String(ahead) }],
       });
-    return Response.json(await keepReadings(database(), id, read.value.readings), { status: 201 });
+    const kept = await asAllowed(who, "measure", (tx) => keepReadings(tx, id, read.value.readings));
+    return Response.json(kept, { status: 201 });
   },
   GONE,
 );

@@ -4,6 +4,7 @@ import { handler, readAs, errorResponse, ofJob } from "@/server/handler";
 import { idSchema } from "@/contract/common";
 import { changeRevision, revisionJob } from "@/server/options";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 const GONE = say("server.revision.gone");
 type Place = { id: string; revision: string };
@@ -23,10 +24,11 @@ export const GET = handler<Place>(
 /** Takes a revision off the list, or puts it back: `{ "deleted": true }`. */
 export const PUT = handler<Place>(
   ofJob("design"),
-  async (request, { id, revision }) => {
+  async (request, { id, revision }, who) => {
     const read = await readAs(request, revisionChange);
     if (!read.ok) return errorResponse(read.refusal);
-    const done = known(revision) && (await changeRevision(database(), id, revision, read.value.deleted));
+    const { deleted } = read.value;
+    const done = known(revision) && (await asAllowed(who, "design", (tx) => changeRevision(tx, id, revision, deleted)));
     return done ? new Response(null, { status: 204 }) : missing();
   },
   GONE,

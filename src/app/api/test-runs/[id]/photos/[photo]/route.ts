@@ -3,6 +3,7 @@ import { testRunHandler } from "@/server/test-run-handler";
 import { LARGEST_PICTURE, pictureAsKept } from "@/server/pictures/pictures";
 import { addPhoto, getPhoto } from "@/server/test-runs";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 type Place = { id: string; photo: string };
 
@@ -15,10 +16,10 @@ export const GET = testRunHandler<Place>("look", async (_, testRun, db, { photo 
 });
 
 /** Keeps a photo under the sender's own id, once. */
-export const PUT = testRunHandler<Place>("measure", async (request, testRun, db, { photo }) => {
+export const PUT = testRunHandler<Place>("measure", async (request, testRun, _, { photo }, who) => {
   const read = await readBytes(request, LARGEST_PICTURE);
   if (!read.ok) return errorResponse(read.refusal);
   const kept = await pictureAsKept(read.bytes);
-  await addPhoto(db, testRun.id, photo, kept.type, kept.bytes);
+  await asAllowed(who, "measure", (tx) => addPhoto(tx, testRun.id, photo, kept.type, kept.bytes));
   return new Response(null, { status: 201 });
 });

@@ -3,6 +3,7 @@ import { NO_READING, testRunHandler } from "@/server/test-run-handler";
 import { changeReading, readingHistory } from "@/server/test-runs";
 import { readingChange } from "@/contract/test-runs";
 import { say } from "@/core/messages/say";
+import { asAllowed } from "@/server/rights";
 
 type Place = { id: string; reading: string };
 
@@ -13,16 +14,13 @@ export const GET = testRunHandler<Place>("look", async (_, testRun, db, { readin
 });
 
 /** Corrects, deletes or brings back a reading over the version it was read at; 409 where it changed since. */
-export const PUT = testRunHandler<Place>("measure", async (request, testRun, db, { reading }) => {
+export const PUT = testRunHandler<Place>("measure", async (request, testRun, _, { reading }, who) => {
   const read = await readAs(request, readingChange);
   if (!read.ok) return errorResponse(read.refusal);
   const { value } = read;
-  const changed = await changeReading(
-    db,
-    testRun.id,
-    reading,
-    value.version,
-    "change" in value ? value.change : value.reading,
+  const change = "change" in value ? value.change : value.reading;
+  const changed = await asAllowed(who, "measure", (tx) =>
+    changeReading(tx, testRun.id, reading, value.version, change),
   );
   if (changed.outcome === "missing") return errorResponse({ status: 404, message: NO_READING });
   if (changed.outcome === "changed-elsewhere")
