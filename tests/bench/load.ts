@@ -3,6 +3,8 @@
  * pages take while editors save every seven seconds, test runs write a reading a second and logs of 500,000 rows come in;
  * and whether everything that was acknowledged is there afterwards.
  */
+import { createHash } from "node:crypto";
+import { cpus, loadavg } from "node:os";
 import { quantile } from "d3-array";
 import { v4 as uuid } from "uuid";
 import { packReadings } from "../../src/core/applications/test-run/log/packed";
@@ -214,6 +216,21 @@ function print(within: (answered: Answered) => boolean): void {
     );
   }
 }
+/** ms of one processor for a work that is always the same: what other machines' tables are compared by. */
+function calibration(): number {
+  const block = Buffer.alloc(1024, 7);
+  const rounds = Array.from({ length: 9 }, () => {
+    const from = performance.now();
+    for (let i = 0; i < 20_000; i++) createHash("sha256").update(block).digest();
+    return performance.now() - from;
+  }).sort((a, b) => a - b);
+  return rounds[4]!;
+}
+console.log(
+  `This machine: ${cpus().length} processors, ${calibration().toFixed(0)} ms for 20,000 hashes of 1 kB (median of nine); load ${loadavg()
+    .map((one) => one.toFixed(1))
+    .join(", ")} over 1, 5 and 15 minutes, its own included.`,
+);
 console.log(`${editors} editors, ${testRuns} test runs, the first ${warmUp} s of a server:`);
 print(({ at }) => at < counted);
 console.log(

@@ -185,8 +185,16 @@ class Cells {
     });
   }
 
-  private partLines(circuit: Circuit, { part, values: v, resistance, ampacity }: WiringPart): string[] {
-    const amps = this.assessment.currents[circuit.path] ?? 0;
+  /** A through a part of a circuit: before the busbar of the main one, of all that it joins. */
+  private through(circuit: Circuit, one: WiringPart): number {
+    const { currents, shared } = this.assessment;
+    const isShared = shared && circuit.key === "main" && circuit.parts.indexOf(one) <= shared.upTo;
+    return isShared ? shared.current : (currents[circuit.path] ?? 0);
+  }
+
+  private partLines(circuit: Circuit, one: WiringPart): string[] {
+    const { part, values: v, resistance, ampacity } = one;
+    const amps = this.through(circuit, one);
     const current = this.say(amps, "current");
     const drop = amps * resistance;
     const lost = resistance > 0 ? [`${this.say(drop, "voltage")}, ${this.say(drop * amps, "power")}`] : [];

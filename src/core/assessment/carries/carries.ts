@@ -16,6 +16,8 @@ export interface CarriesResult {
   compartment: Compartment | null;
   /** A through each circuit with everything on, by its path. */
   currents: Record<string, number>;
+  /** A through the parts of the main circuit before its busbar, and the last of them; null where no busbar joins other circuits. */
+  shared: { current: number; upTo: number } | null;
   /** A along the main circuit and out of the battery with everything on. */
   pathCurrent: TracedValue;
   bankCurrent: TracedValue;
@@ -40,11 +42,13 @@ export function assessCarries(system: System, { which = "all", found }: Asking =
     outputs: converted ? outputLegs(system, draw.apparent) : [draw.apparent],
   };
   const ofCircuits = new Map<RunPath, Check[]>();
+  let joined: CarriesResult["shared"] = null;
   const currents: Record<string, number> = {};
   for (const circuit of allCircuits(wiring, converted)) {
     const load = circuitLoad(system, circuit, draw.current, carrying.outputs);
     currents[circuit.path] = load.current.value;
     const shared = circuit.key === "main" ? sharedOf(system, load.current) : null;
+    if (shared) joined = { current: shared.load.current.value, upTo: shared.upTo };
     ofCircuits.set(circuit.path, found?.get(circuit.path) ?? checksOfCircuit({ system, circuit, load, shared }, which));
   }
   return {
@@ -52,6 +56,7 @@ export function assessCarries(system: System, { which = "all", found }: Asking =
     ofCircuits,
     compartment: compartmentOf(system, draw.real),
     currents,
+    shared: joined,
     pathCurrent: draw.current,
     bankCurrent: draw.bankCurrent,
     inverterRating: carrying.inverterRating,

@@ -31,7 +31,9 @@ import {
   type Row,
 } from "../../../../tests/systems";
 import type { Job } from "../../document/schema";
+import { singleLineDiagram } from "../../applications/diagram/single-line-diagram";
 import type { RuleId } from "../judge/rule-ids";
+import { assess } from "../verdicts/assess";
 
 const plugged = (job: Job) =>
   edit(job, (copy) => {
@@ -416,4 +418,21 @@ const SOUND: [name: string, by: RuleId, job: Job][] = [
 
 describe("sound work that was stopped", () => {
   it.each(SOUND)("%s", (_, by, job) => expect(["Holds", undefined]).toContain(worst(job, by)?.word));
+});
+
+describe("what a busbar joins", () => {
+  const [near, far] = [part("cable", { areaMm2: q(25), length: q(1) }, "near"), lead];
+  it("is what the diagram says that the parts before it carry", () => {
+    const job = onBusbar([near, busbar(400), fuse(200), far], 81);
+    const assessment = assess(job);
+    expect(assessment.shared!.upTo).toBe(1);
+    expect(assessment.shared!.current - assessment.currents["wiring.main"]!).toBeCloseTo(81, 3);
+    const lines = (at: string) =>
+      singleLineDiagram(job, assessment)
+        .items.find(({ path }) => path === at)!
+        .lines.join(" ");
+    const [before, after] = [lines("wiring.main.0"), lines("wiring.main.3")];
+    expect(before).toContain(`${Math.round(assessment.shared!.current)} A of`);
+    expect(after).toContain(`${Math.round(assessment.currents["wiring.main"]!)} A of`);
+  });
 });

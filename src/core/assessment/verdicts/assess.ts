@@ -23,6 +23,8 @@ export interface Assessment {
   wiring: WiringModel;
   /** A through each run at the worst simultaneous use, by its path in the document. */
   currents: Record<string, number>;
+  /** A through the parts of the main circuit before its busbar, and the last of them; null where no busbar joins other circuits. */
+  shared: CarriesResult["shared"];
   /** Share of the current of each battery in parallel; a single entry where they share equally. */
   shares: number[];
   compartment: Compartment | null;
@@ -51,7 +53,7 @@ export function assess(job: Job): Assessment {
   const system = buildSystem(job);
   const { verdict: starts, ...start } = assessStarts(system);
   const carrying = assessCarries(system);
-  const { verdict: carries, compartment, currents } = carrying;
+  const { verdict: carries, compartment, currents, shared } = carrying;
   const hours = assessHandMethod(system);
   const { values, units, wiring, bank } = system;
   const result = {
@@ -60,6 +62,7 @@ export function assess(job: Job): Assessment {
     units,
     wiring,
     currents,
+    shared,
     shares: bank.shares,
     compartment,
     start,
