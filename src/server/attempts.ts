@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { RateLimiterMySQL, RateLimiterRes } from "rate-limiter-flexible";
 import { say } from "@/core/messages/say";
+import { database } from "./database";
 import { Refusal } from "./refusal";
 
 /*
@@ -75,6 +76,15 @@ export async function isFirstUse(db: Knex, what: string, withinS: number): Promi
     if (error instanceof RateLimiterRes) return false;
     throw error;
   }
+}
+
+/** Does what a secret opens: a try at `what` is counted first, and forgotten once it was done. */
+export async function asTried<T>(request: Request, what: string, work: () => Promise<T>): Promise<T> {
+  const db = database();
+  await countAttempt(db, request, what);
+  const done = await work();
+  await forgetAttempts(db, request, what);
+  return done;
 }
 
 /** Forgets the tries at `what` from a network, and the last one from its address: whoever got in knew it. */

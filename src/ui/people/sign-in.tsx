@@ -61,7 +61,12 @@ const email = (
 );
 
 /** The second step, where somebody asked for it. */
-function CodeForm({ attempt, busy, fault }: Pick<ReturnType<typeof useSending>, "attempt" | "busy" | "fault">) {
+function CodeForm({
+  attempt,
+  busy,
+  fault,
+  onBack,
+}: Pick<ReturnType<typeof useSending>, "attempt" | "busy" | "fault"> & { onBack(): void }) {
   return (
     <Form
       layout="vertical"
@@ -75,7 +80,8 @@ function CodeForm({ attempt, busy, fault }: Pick<ReturnType<typeof useSending>, 
       {fault}
       <Button htmlType="submit" type="primary" loading={busy}>
         Sign in
-      </Button>
+      </Button>{" "}
+      <Button onClick={onBack}>Start again</Button>
     </Form>
   );
 }
@@ -88,7 +94,7 @@ export function SignIn({ to, demo }: { to: string; demo: boolean }) {
   if (second)
     return (
       <Frame title="Sign in to Chillbank">
-        <CodeForm attempt={attempt} busy={busy} fault={fault} />
+        <CodeForm attempt={attempt} busy={busy} fault={fault} onBack={() => setSecond(false)} />
       </Frame>
     );
   return (

@@ -1,6 +1,7 @@
 "use client";
 
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useState } from "react";
+import { useAgain } from "./use-again";
 import { decide, flush, setAside, waiting, type Decision, type SetAside } from "./outbox";
 
 export interface Outbox {
@@ -22,16 +23,7 @@ export function useOutbox(testRunId: string, everyMs: number): Outbox {
     setLeft((await waiting(testRunId)).length);
     setAsideNow(await setAside(testRunId));
   }, [testRunId]);
-  useEffect(() => {
-    const again = () => void send();
-    again();
-    const every = setInterval(again, everyMs);
-    window.addEventListener("online", again);
-    return () => {
-      clearInterval(every);
-      window.removeEventListener("online", again);
-    };
-  }, [send, everyMs]);
+  useAgain(send, everyMs);
   const settle = useCallback(
     async (key: number, what: Decision) => {
       await decide(key, what);

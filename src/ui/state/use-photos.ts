@@ -1,6 +1,7 @@
 "use client";
 
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
+import { useAgain } from "./use-again";
 import { dropPhoto, keepPhoto, sendPhotos, waitingPhotos } from "./photo-box";
 
 /** A photo of a step as a screen shows it. */
@@ -45,16 +46,7 @@ export function usePhotos(jobId: string): Photos {
     await sendPhotos();
     await look();
   }, [look]);
-  useEffect(() => {
-    const again = () => void flush().catch(() => undefined);
-    again();
-    const every = setInterval(again, RETRY_MS);
-    window.addEventListener("online", again);
-    return () => {
-      clearInterval(every);
-      window.removeEventListener("online", again);
-    };
-  }, [flush]);
+  useAgain(flush, RETRY_MS);
   return useMemo(
     () => ({
       of(id) {

@@ -392,11 +392,12 @@ class Cells {
   }
 
   private heading(circuit: Circuit): string {
-    const { wiring, currents } = this.assessment;
+    const { wiring, currents, shared } = this.assessment;
     const amps = currents[circuit.path];
+    const before = shared && circuit.key === "main" ? `; ${this.say(shared.current, "current")} before the busbar` : "";
     const far = wiring.far.find(({ branch }) => branch === circuit.branch && circuit.branch !== null);
     const other = far ? `; other side ${this.say(currents[far.path] ?? 0, "current")}` : "";
-    return `${circuit.title}${amps === undefined ? "" : `, at most ${this.say(amps, "current")}`}${other}`;
+    return `${circuit.title}${amps === undefined ? "" : `, at most ${this.say(amps, "current")}`}${before}${other}`;
   }
 }
 

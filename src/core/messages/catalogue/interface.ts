@@ -32,12 +32,13 @@ export const INTERFACE_MESSAGES = {
   "interface.people.lesserRole":
     "Whoever becomes an apprentice loses the open invitations and the customers’ links that they made; an owner who becomes an installer, the invitations.",
   "interface.people.passwordChanged": "The password is changed. You are signed out everywhere else.",
-  "interface.people.code": "Type the six digits that your authenticator shows, or one of your recovery codes.",
+  "interface.people.code":
+    "Type the six digits that the authenticator app on your phone shows, or one of your recovery codes.",
   "interface.people.codesAre":
-    "Besides the password, signing in then asks for six digits that an authenticator on your phone shows. Any authenticator for time-based codes (TOTP) will do; it needs no network.",
+    "Besides the password, signing in then asks for six digits that an authenticator app on your phone shows. Any app for time-based codes (TOTP) will do; it needs no network.",
   "interface.people.codesOn": "Signing in asks for a one-time code.",
   "interface.people.codesScan":
-    "Scan this with the authenticator, or type the key into it, then type the six digits that it shows.",
+    "Scan this with the authenticator app, or type the key into it, then type the six digits that it shows.",
   "interface.people.codesRecovery":
     "Print these recovery codes, or write them down, and keep them away from the phone. Each opens once where the phone is lost. They are not shown again.",
   "interface.people.codesLost":

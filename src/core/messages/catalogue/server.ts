@@ -33,7 +33,8 @@ export const SERVER_MESSAGES = {
   "server.people.noDemo": "Signing in without a password is for the demo on this machine alone.",
   "server.people.weakPassword":
     "This password would be guessed among the first. Take several words that nobody would put together.",
-  "server.people.codeWrong": "The code is wrong, or its time has run out. Sign in again if this stays so.",
+  "server.people.codeWrong":
+    "The code is wrong, or its time has run out. If this stays so, start again with your password.",
   "server.people.codeUsed": "This code was used already. Wait for the next one.",
   "server.people.codesLocked": "Too many wrong codes. Try again in a quarter of an hour.",
   "server.people.currentWrong": "The current password is wrong.",

@@ -1,6 +1,5 @@
 import { ownPassword, secondStep } from "@/contract/people";
-import { countAttempt, forgetAttempts } from "@/server/attempts";
-import { database } from "@/server/database";
+import { asTried } from "@/server/attempts";
 import { errorResponse, handler, readAs } from "@/server/handler";
 import { beginSecondFactor, confirmSecondFactor, endSecondFactor } from "@/server/second-factor";
 
@@ -8,10 +7,8 @@ import { beginSecondFactor, confirmSecondFactor, endSecondFactor } from "@/serve
 export const POST = handler({ may: "look" }, async (request, _, { personId }) => {
   const read = await readAs(request, ownPassword);
   if (!read.ok) return errorResponse(read.refusal);
-  const [db, what] = [database(), `password ${personId}`];
-  await countAttempt(db, request, what);
-  const begun = await beginSecondFactor(request, read.value.password);
-  await forgetAttempts(db, request, what);
+  const { password } = read.value;
+  const begun = await asTried(request, `password ${personId}`, () => beginSecondFactor(request, password));
   return Response.json(begun, { headers: { "cache-control": "no-store" } });
 });
 
@@ -19,17 +16,14 @@ export const POST = handler({ may: "look" }, async (request, _, { personId }) =>
 export const PUT = handler({ may: "look" }, async (request, _, { personId }) => {
   const read = await readAs(request, secondStep);
   if (!read.ok) return errorResponse(read.refusal);
-  await countAttempt(database(), request, `code ${personId}`);
-  return confirmSecondFactor(request, read.value.code);
+  const { code } = read.value;
+  return asTried(request, `code ${personId}`, () => confirmSecondFactor(request, code));
 });
 
 /** Asks for none any more: `{ "password": … }`. */
 export const DELETE = handler({ may: "look" }, async (request, _, { personId }) => {
   const read = await readAs(request, ownPassword);
   if (!read.ok) return errorResponse(read.refusal);
-  const [db, what] = [database(), `password ${personId}`];
-  await countAttempt(db, request, what);
-  const answer = await endSecondFactor(request, read.value.password);
-  await forgetAttempts(db, request, what);
-  return answer;
+  const { password } = read.value;
+  return asTried(request, `password ${personId}`, () => endSecondFactor(request, password));
 });
